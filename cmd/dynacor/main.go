@@ -1,0 +1,23 @@
+// Command dynacor serves Dynacor, shows its demo, and checks its records.
+package main
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"os/signal"
+	"syscall"
+
+	"github.com/spf13/cobra"
+)
+
+func main() {
+	root := &cobra.Command{Use: "dynacor", Short: "Plan, tighten, prove and record bolted joints", SilenceUsage: true, SilenceErrors: true}
+	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), auditCommand())
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	if err := root.ExecuteContext(ctx); err != nil {
+		fmt.Fprintln(os.Stderr, "dynacor:", err)
+		os.Exit(1)
+	}
+}

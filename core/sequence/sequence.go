@@ -1,0 +1,213 @@
+// Package sequence gives the orders in which bolts are turned.
+//
+// Positions are 1…n, clockwise from the first bolt to the right of top centre,
+// seen from the nut side. Orders are after common flange practice (ASME PCC-1,
+// EN 1591-4): opposite bolts follow one another so that the joint closes
+// evenly.
+package sequence
+
+import (
+	"fmt"
+	"math"
+
+	"dynacor/core/refusal"
+)
+
+// MostBolts is the largest ring or grid the core takes.
+const MostBolts = 1000
+
+// Pattern is a way of going round a joint.
+type Pattern string
+
+// The ring patterns.
+const (
+	Cross4   Pattern = "cross4"
+	Cross8   Pattern = "cross8"
+	Star     Pattern = "star"
+	Circular Pattern = "circular"
+)
+
+// Ring returns the order of pattern p over n bolts, starting at position
+// start (1 when there is no reason for another). Cross4 needs a multiple of
+// 4, cross8 of 8, star at least 3.
+func Ring(p Pattern, n, start int) ([]int, error) {
+	var base func(int) ([]int, error)
+	switch p {
+	case Cross4:
+		base = func(n int) ([]int, error) { return quarters(p, n, 4, []int{0, 2, 1, 3}) }
+	case Cross8:
+		base = func(n int) ([]int, error) { return quarters(p, n, 8, []int{0, 4, 2, 6, 1, 5, 3, 7}) }
+	case Star:
+		base = star
+	case Circular:
+		base = circular
+	default:
+		return nil, refusal.New(refusal.Unknown, "order", fmt.Sprintf("Unknown order %q.", string(p)), "Choose one from the list.")
+	}
+	if n < 1 || n > MostBolts {
+		return nil, refusal.Number(refusal.OutOfRange, "bolts", float64(n), MostBolts, "bolts",
+			fmt.Sprintf("%d bolts; a ring has 1 to %d.", n, MostBolts), "Count the bolts.")
+	}
+	if start < 1 || start > n {
+		return nil, refusal.Number(refusal.OutOfRange, "start", float64(start), float64(n), "",
+			fmt.Sprintf("Start position %d is not on a ring of %d.", start, n), fmt.Sprintf("Choose 1 to %d.", n))
+	}
+	order, err := base(n)
+	if err != nil {
+		return nil, err
+	}
+	for i, b := range order {
+		order[i] = (b-1+start-1)%n + 1
+	}
+	return order, nil
+}
+
+// quarters takes, for each k, the bolts 1+k+o·n/parts for o in steps.
+func quarters(p Pattern, n, parts int, steps []int) ([]int, error) {
+	if n < parts || n%parts != 0 {
+		return nil, refusal.Number(refusal.Contradicts, "order", float64(n), float64(parts), "bolts",
+			fmt.Sprintf("A %s order needs a multiple of %d bolts; this ring has %d.", p, parts, n),
+			"Choose the star order.")
+	}
+	q := n / parts
+	order := make([]int, 0, n)
+	for k := range q {
+		for _, o := range steps {
+			order = append(order, 1+k+o*q)
+		}
+	}
+	return order, nil
+}
+
+// star steps (n−1)/2 round an odd ring; on an even one it takes opposite
+// pairs, their bases in steps nearest a quarter turn.
+func star(n int) ([]int, error) {
+	if n < 3 {
+		return nil, refusal.Number(refusal.TooSmall, "order", float64(n), 3, "bolts",
+			fmt.Sprintf("A star order needs at least 3 bolts; this joint has %d.", n), "Choose the circular order.")
+	}
+	order := make([]int, 0, n)
+	if n%2 == 1 {
+		s := (n - 1) / 2
+		for i := range n {
+			order = append(order, i*s%n+1)
+		}
+		return order, nil
+	}
+	h := n / 2
+	s := coprimeNear(h)
+	for i := range h {
+		b := i*s%h + 1
+		order = append(order, b, b+h)
+	}
+	return order, nil
+}
+
+// coprimeNear returns the whole number nearest h/2 that is coprime with h,
+// the lower at a tie.
+func coprimeNear(h int) int {
+	best, dist := 1, math.Inf(1)
+	for s := 1; s <= h; s++ {
+		if d := math.Abs(float64(s) - float64(h)/2); gcd(s, h) == 1 && d < dist {
+			best, dist = s, d
+		}
+	}
+	return best
+}
+
+func gcd(a, b int) int {
+	for b != 0 {
+		a, b = b, a%b
+	}
+	return a
+}
+
+func circular(n int) ([]int, error) {
+	order := make([]int, n)
+	for i := range order {
+		order[i] = i + 1
+	}
+	return order, nil
+}
+
+// Usual returns the order a gasketed ring of n bolts is usually given: cross4
+// where n is a multiple of 4, else star.
+func Usual(n int) Pattern {
+	if n >= 4 && n%4 == 0 {
+		return Cross4
+	}
+	return Star
+}
+
+// Together returns the order for 2 or 4 tools at once, a list of steps: two
+// tools take opposite bolts, four take a whole cross.
+func Together(n, tools int) ([][]int, error) {
+	if n < 2 {
+		return nil, refusal.Number(refusal.TooSmall, "bolts", float64(n), 2, "bolts",
+			fmt.Sprintf("%d bolts; tools working together need at least 2.", n), "")
+	}
+	if tools != 2 && tools != 4 {
+		return nil, refusal.Number(refusal.OutOfRange, "tools", float64(tools), 4, "tools",
+			fmt.Sprintf("%d tools at once; 2 or 4 can work together.", tools), "")
+	}
+	if n%2 == 1 {
+		return nil, refusal.Number(refusal.Contradicts, "bolts", float64(n), 2, "bolts",
+			fmt.Sprintf("An odd ring of %d has no opposite bolts.", n), "Use one tool.")
+	}
+	p := Cross4
+	if tools == 2 && n%4 != 0 {
+		p = Star
+	}
+	if n == 2 {
+		return [][]int{{1, 2}}, nil
+	}
+	order, err := Ring(p, n, 1)
+	if err != nil {
+		return nil, err
+	}
+	var steps [][]int
+	for i := 0; i < n; i += tools {
+		steps = append(steps, order[i:i+tools])
+	}
+	return steps, nil
+}
+
+// Grid returns the order over rows × cols bolts, numbered row by row, with
+// pitches px along a row and py between rows (1 when none are known): nearest
+// the centre first, among equals the one farthest from the bolt last turned,
+// at a tie the lowest number.
+func Grid(rows, cols int, px, py float64) ([]int, error) {
+	if rows < 1 || cols < 1 || rows > MostBolts || cols > MostBolts || rows*cols > MostBolts {
+		return nil, refusal.Number(refusal.OutOfRange, "rows", float64(rows*cols), MostBolts, "bolts",
+			fmt.Sprintf("A grid of %d by %d; it has 1 to %d bolts.", rows, cols, MostBolts), "")
+	}
+	if err := refusal.First(refusal.Positive("px", px, "mm"), refusal.Positive("py", py, "mm")); err != nil {
+		return nil, err
+	}
+	n := rows * cols
+	x := func(b int) float64 { return px * (float64((b-1)%cols) - float64(cols-1)/2) }
+	y := func(b int) float64 { return py * (float64((b-1)/cols) - float64(rows-1)/2) }
+	same := func(a, b float64) bool { return math.Abs(a-b) <= 1e-9*(1+math.Abs(a)) }
+	done := make([]bool, n+1)
+	order := make([]int, 0, n)
+	for len(order) < n {
+		best := 0
+		var bestR, bestFar float64
+		for b := 1; b <= n; b++ {
+			if done[b] {
+				continue
+			}
+			r, far := math.Hypot(x(b), y(b)), 0.0
+			if len(order) > 0 {
+				last := order[len(order)-1]
+				far = math.Hypot(x(b)-x(last), y(b)-y(last))
+			}
+			if best == 0 || (r < bestR && !same(r, bestR)) || (same(r, bestR) && far > bestFar && !same(far, bestFar)) {
+				best, bestR, bestFar = b, r, far
+			}
+		}
+		done[best] = true
+		order = append(order, best)
+	}
+	return order, nil
+}

@@ -1,0 +1,189 @@
+// Package thread knows screw threads and the strengths of what carries them.
+//
+// Geometry, with d the major diameter and P the pitch, both in mm:
+//
+//	pitch diameter    d2 = d − 0.649519·P
+//	minor diameter    d3 = d − 1.226869·P (metric), d − 1.299038·P (inch)
+//	stress area       As = π/4·(d − 0.938194·P)² (metric), π/4·(d − 0.974279·P)² (inch)
+//	root area         Ar = π/4·d3²
+//	stress diameter   dS = √(4·As/π)
+//
+// Sources: ISO 68-1, ISO 724 and ISO 898-1 (metric), ASME B1.1 (inch).
+package thread
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"dynacor/core/refusal"
+)
+
+// Series is the family a thread belongs to.
+type Series string
+
+// The series.
+const (
+	MetricCoarse Series = "metric coarse"
+	MetricFine   Series = "metric fine"
+	UNC          Series = "UNC"
+	UNF          Series = "UNF"
+	UN8          Series = "8UN"
+)
+
+// Thread is one size of one series. Diameter and Pitch are in mm.
+type Thread struct {
+	Name     string
+	Series   Series
+	Diameter float64
+	Pitch    float64
+}
+
+// Inch reports whether t is an inch thread.
+func (t Thread) Inch() bool { return t.Series == UNC || t.Series == UNF || t.Series == UN8 }
+
+// PitchDiameter returns d2, mm.
+func (t Thread) PitchDiameter() float64 { return t.Diameter - 0.649519*t.Pitch }
+
+// MinorDiameter returns d3, mm.
+func (t Thread) MinorDiameter() float64 {
+	if t.Inch() {
+		return t.Diameter - 1.299038*t.Pitch
+	}
+	return t.Diameter - 1.226869*t.Pitch
+}
+
+// StressArea returns As, mm².
+func (t Thread) StressArea() float64 { return math.Pi / 4 * sq(t.StressDiameter()) }
+
+// RootArea returns Ar, mm².
+func (t Thread) RootArea() float64 { return math.Pi / 4 * sq(t.MinorDiameter()) }
+
+// StressDiameter returns dS, mm.
+func (t Thread) StressDiameter() float64 {
+	if t.Inch() {
+		return t.Diameter - 0.974279*t.Pitch
+	}
+	return t.Diameter - 0.938194*t.Pitch
+}
+
+func sq(x float64) float64 { return x * x }
+
+var (
+	metricForm = regexp.MustCompile(`^M(\d+)(?: ?[X×] ?(\d+(?:\.\d+)?))?$`)
+	inchForm   = regexp.MustCompile(`^(#\d+|\d+[- ]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?)(?: ?- ?(\d+(?:\.\d+)?))? ?(UNC|UNF|UN|8UN)?$`)
+)
+
+// Parse reads a designation as people write it: "M16", "m16 x 1.5",
+// "3/4-10 UNC", "3/4 UNC", "1 1/4-8UN", "1.25-8 UN". Sizes and pitches that
+// are in no series are refused.
+func Parse(s string) (Thread, error) {
+	t := strings.ToUpper(strings.Join(strings.Fields(s), " "))
+	t = strings.TrimSuffix(strings.TrimSuffix(t, `"`), " IN")
+	if m := metricForm.FindStringSubmatch(t); m != nil {
+		return metric(s, m[1], m[2])
+	}
+	if m := inchForm.FindStringSubmatch(t); m != nil {
+		return inch(s, m[1], m[2], m[3])
+	}
+	return Thread{}, unknown(s)
+}
+
+func unknown(s string) error {
+	return refusal.New(refusal.Unknown, "thread", fmt.Sprintf("Unknown thread %q.", s),
+		"Write it like M16, M16x1.5, 3/4-10 UNC or 1-1/4-8 UN.")
+}
+
+func metric(given, size, pitch string) (Thread, error) {
+	d, err := strconv.ParseFloat(size, 64)
+	if err != nil {
+		return Thread{}, unknown(given)
+	}
+	p := 0.0
+	if pitch != "" {
+		if p, err = strconv.ParseFloat(pitch, 64); err != nil {
+			return Thread{}, unknown(given)
+		}
+	}
+	for _, r := range metricRows {
+		if r.d != d {
+			continue
+		}
+		if p == 0 || p == r.coarse {
+			return Thread{"M" + size, MetricCoarse, d, r.coarse}, nil
+		}
+		if r.fine != 0 && p == r.fine {
+			return Thread{fmt.Sprintf("M%sx%g", size, p), MetricFine, d, r.fine}, nil
+		}
+	}
+	return Thread{}, unknown(given)
+}
+
+func inch(given, size, tpi, series string) (Thread, error) {
+	inches, ok := inchSize(size)
+	if !ok {
+		return Thread{}, unknown(given)
+	}
+	n := 0.0
+	if tpi != "" {
+		n, _ = strconv.ParseFloat(tpi, 64)
+	} else if series == "" {
+		return Thread{}, unknown(given) // "3/4" alone does not say which series
+	}
+	if series == "UN" {
+		series = string(UN8)
+	}
+	for _, r := range inchRows {
+		if math.Abs(r.inches()-inches) > 1e-9 || (n != 0 && n != r.tpi) {
+			continue
+		}
+		if series != "" && series != string(r.series) {
+			continue
+		}
+		return r.thread(), nil
+	}
+	return Thread{}, unknown(given)
+}
+
+// inchSize reads "#10", "3/4", "1-1/4", "1 1/4", "1.25" and "2" as inches.
+func inchSize(s string) (float64, bool) {
+	if strings.HasPrefix(s, "#") {
+		n, err := strconv.Atoi(s[1:])
+		return 0.060 + 0.013*float64(n), err == nil // ASME B1.1 numbered sizes
+	}
+	whole, frac := 0.0, s
+	if i := strings.IndexAny(s, "- "); i >= 0 {
+		w, err := strconv.ParseFloat(s[:i], 64)
+		if err != nil {
+			return 0, false
+		}
+		whole, frac = w, s[i+1:]
+	}
+	if a, b, ok := strings.Cut(frac, "/"); ok {
+		x, err1 := strconv.ParseFloat(a, 64)
+		y, err2 := strconv.ParseFloat(b, 64)
+		if err1 != nil || err2 != nil || y == 0 {
+			return 0, false
+		}
+		return whole + x/y, true
+	}
+	x, err := strconv.ParseFloat(frac, 64)
+	return whole + x, err == nil
+}
+
+// All lists every thread the core knows, metric first, each series by size.
+func All() []Thread {
+	var out []Thread
+	for _, r := range metricRows {
+		out = append(out, Thread{fmt.Sprintf("M%g", r.d), MetricCoarse, r.d, r.coarse})
+		if r.fine != 0 {
+			out = append(out, Thread{fmt.Sprintf("M%gx%g", r.d, r.fine), MetricFine, r.d, r.fine})
+		}
+	}
+	for _, r := range inchRows {
+		out = append(out, r.thread())
+	}
+	return out
+}

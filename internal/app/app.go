@@ -1,0 +1,154 @@
+// Package app holds the use cases: each loads what it needs, asks the core,
+// and stores what came of it.
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"sync"
+	"time"
+
+	"github.com/google/uuid"
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"dynacor/internal/store"
+)
+
+// App is the use cases over one database. Any number of them can share it.
+type App struct {
+	store *store.Store
+	now   func() time.Time
+	runs  *lru.Cache[uuid.UUID, *cell]
+
+	notices chan uuid.UUID
+
+	peopleMu sync.RWMutex
+	people   map[string]store.Person
+}
+
+// New returns the use cases over s. now is the clock.
+func New(s *store.Store, now func() time.Time) *App {
+	runs, err := lru.New[uuid.UUID, *cell](4000)
+	if err != nil {
+		panic(err) // only for a size below one
+	}
+	return &App{store: s, now: now, runs: runs, notices: make(chan uuid.UUID, 1024), people: map[string]store.Person{}}
+}
+
+// Who is someone who is signed in, and what they may do.
+type Who struct {
+	ID    uuid.UUID
+	Roles []string
+}
+
+// Is reports whether w has one of the roles.
+func (w Who) Is(roles ...string) bool {
+	return slices.ContainsFunc(roles, func(r string) bool { return slices.Contains(w.Roles, r) })
+}
+
+// The roles.
+const (
+	Fitter    = "fitter"
+	Inspector = "inspector"
+	Engineer  = "engineer"
+)
+
+// Error is what a use case refuses besides the core's own refusals.
+type Error struct {
+	Kind  ErrorKind
+	Code  string
+	Field string
+	Text  string
+	Way   string
+	Wait  time.Duration // for TooMany: how long to wait
+}
+
+func (e *Error) Error() string { return e.Text }
+
+// ErrorKind is how an Error is answered.
+type ErrorKind int
+
+// The kinds of errors.
+const (
+	NotFound ErrorKind = iota
+	NotAllowed
+	Conflict
+	WrongPin
+	TooMany
+	Invalid
+)
+
+func notFound(what string) error {
+	return &Error{Kind: NotFound, Code: "not-found", Text: fmt.Sprintf("There is no such %s.", what), Way: "Go back to the Wall."}
+}
+
+func found(err error, what string) error {
+	if errors.Is(err, store.ErrNotFound) {
+		return notFound(what)
+	}
+	return err
+}
+
+// Name returns the name of the person with that id.
+func (a *App) Name(ctx context.Context, id string) string {
+	if p, ok := a.person(ctx, id); ok {
+		return p.Name
+	}
+	return "somebody unknown"
+}
+
+func (a *App) person(ctx context.Context, id string) (store.Person, bool) {
+	a.peopleMu.RLock()
+	p, ok := a.people[id]
+	a.peopleMu.RUnlock()
+	if ok {
+		return p, true
+	}
+	all, err := a.store.People(ctx)
+	if err != nil {
+		return store.Person{}, false
+	}
+	a.peopleMu.Lock()
+	defer a.peopleMu.Unlock()
+	for _, p := range all {
+		a.people[p.ID.String()] = p
+	}
+	p, ok = a.people[id]
+	return p, ok
+}
+
+// Announce sends out, until ctx ends, word of the joints that changed. Many
+// changes are sent together, so that telling does not slow down storing.
+func (a *App) Announce(ctx context.Context) {
+	for {
+		var joints []uuid.UUID
+		select {
+		case <-ctx.Done():
+			return
+		case j := <-a.notices:
+			joints = append(joints, j)
+		}
+	more:
+		for len(joints) < 256 {
+			select {
+			case j := <-a.notices:
+				if !slices.Contains(joints, j) {
+					joints = append(joints, j)
+				}
+			default:
+				break more
+			}
+		}
+		// Lost word costs a second screen some seconds, never an entry.
+		_ = a.store.Notify(ctx, joints)
+	}
+}
+
+func (a *App) changed(joint uuid.UUID) {
+	select {
+	case a.notices <- joint:
+	default: // the queue is full of other news; screens look again by themselves
+	}
+}

@@ -1,0 +1,153 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"dynacor/core/plan"
+	"dynacor/core/refusal"
+	"dynacor/internal/store"
+)
+
+// Draft is a joint's sentence worked out.
+type Draft struct {
+	Version int
+	Input   plan.Input
+	Result  plan.Result
+}
+
+// Joint is a joint with its draft and, once issued, its plan and run.
+type Joint struct {
+	store.Joint
+	Draft Draft
+	Run   *Run
+}
+
+// Joint returns a joint with all that its five stations show.
+func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
+	j, err := a.store.Joint(ctx, id)
+	if err != nil {
+		return Joint{}, found(err, "joint")
+	}
+	out := Joint{Joint: j}
+	d, err := a.store.Draft(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		d, err = store.Draft{Input: plan.Starting()}, nil
+	}
+	if err != nil {
+		return out, err
+	}
+	if out.Draft, err = work(d); err != nil {
+		return out, err
+	}
+	p, err := a.store.NewestPlan(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return out, nil
+	}
+	if err != nil {
+		return out, err
+	}
+	head, err := a.store.RunOf(ctx, id, p.Revision)
+	if err != nil {
+		return out, err
+	}
+	r, err := a.Run(ctx, head.ID)
+	out.Run = &r
+	return out, err
+}
+
+func work(d store.Draft) (Draft, error) {
+	r, err := plan.Compute(d.Input)
+	return Draft{d.Version, d.Input, r}, err
+}
+
+// AddJoint makes a new joint in an area.
+func (a *App) AddJoint(ctx context.Context, who Who, area uuid.UUID, tag, title string) (Joint, error) {
+	tag = strings.ToUpper(strings.Join(strings.Fields(tag), " "))
+	areas, err := a.store.Areas(ctx)
+	if err != nil {
+		return Joint{}, err
+	}
+	known := false
+	for _, x := range areas {
+		known = known || x.ID == area
+	}
+	if !known {
+		return Joint{}, refusal.New(refusal.Unknown, "area", "There is no such area.", "Choose one from the list.")
+	}
+	j := store.Joint{ID: uuid.New(), Area: area, Tag: tag, Title: strings.TrimSpace(title), Assigned: &who.ID, MadeAt: a.now()}
+	if err := a.store.AddJoint(ctx, j); err != nil {
+		if errors.Is(err, store.ErrTaken) {
+			return Joint{}, &Error{Kind: Conflict, Code: "tag-taken", Field: "tag", Text: "Another joint has the tag " + tag + ".", Way: "Choose another tag, or open that joint."}
+		}
+		return Joint{}, err
+	}
+	a.changed(j.ID)
+	return a.Joint(ctx, j.ID)
+}
+
+// SaveDraft works the sentence out and, when it can be, stores it over the
+// version it was changed from. What is refused is not stored.
+func (a *App) SaveDraft(ctx context.Context, who Who, joint uuid.UUID, from int, in plan.Input) (Draft, error) {
+	if _, err := a.store.Joint(ctx, joint); err != nil {
+		return Draft{}, found(err, "joint")
+	}
+	r, err := plan.Compute(in)
+	if err != nil {
+		return Draft{}, err
+	}
+	version, err := a.store.SaveDraft(ctx, joint, from, in, who.ID, a.now())
+	if errors.Is(err, store.ErrStale) {
+		return Draft{}, changedMeanwhile()
+	}
+	if err != nil {
+		return Draft{}, err
+	}
+	a.changed(joint)
+	return Draft{version, in, r}, nil
+}
+
+func changedMeanwhile() error {
+	return &Error{Kind: Conflict, Code: "changed-meanwhile", Text: "Somebody else changed this sentence in the meantime.", Way: "Look at theirs, then change it again."}
+}
+
+// Issue freezes the draft as the joint's next revision and begins a run on
+// it. The engineer confirms with the PIN; where bolts were pulled on the
+// revision before, a reason is needed.
+func (a *App) Issue(ctx context.Context, who Who, joint uuid.UUID, version int, pin, reason string) (Joint, error) {
+	j, err := a.Joint(ctx, joint)
+	if err != nil {
+		return Joint{}, err
+	}
+	if j.Draft.Version == 0 {
+		return Joint{}, &Error{Kind: Conflict, Code: "not-laid-out", Text: "Nobody has laid this joint out yet.", Way: "Go through the sentence first."}
+	}
+	if j.Draft.Version != version {
+		return Joint{}, changedMeanwhile()
+	}
+	if j.Draft.Result.Undecided {
+		return Joint{}, refusal.New(refusal.NeedsDecision, "lubrication",
+			"The torque was written for "+j.Draft.Input.SpecifiedFor+", the job uses "+j.Draft.Input.Lubrication+".",
+			"Take the equivalent torque, or keep the written one, before the plan is issued.")
+	}
+	reason = strings.TrimSpace(reason)
+	if j.Run != nil && len(j.Run.State.Pullers) > 0 && reason == "" {
+		return Joint{}, refusal.New(refusal.NeedsReason, "reason", "Bolts were pulled on the plan this one replaces.", "Say why it is replaced; the run begins anew.")
+	}
+	if err := a.confirm(ctx, who.ID, pin); err != nil {
+		return Joint{}, err
+	}
+	_, err = a.store.Issue(ctx, store.Plan{Joint: joint, Input: j.Draft.Input, Result: j.Draft.Result, CoreVersion: plan.Version,
+		Reason: reason, IssuedBy: who.ID, IssuedAt: a.now()}, version, uuid.New())
+	if errors.Is(err, store.ErrStale) {
+		return Joint{}, changedMeanwhile()
+	}
+	if err != nil {
+		return Joint{}, err
+	}
+	a.changed(joint)
+	return a.Joint(ctx, joint)
+}

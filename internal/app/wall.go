@@ -1,0 +1,221 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"dynacor/core/plan"
+	"dynacor/core/run"
+	"dynacor/internal/store"
+)
+
+// Card is a joint as the Wall shows it: where it stands, in a few words.
+type Card struct {
+	Joint    store.Joint
+	Bolts    int
+	Thread   string
+	OnCentre bool
+	State    string // new, draft, issued, tighten, check, stopped, prove, sign, signed
+	Text     string
+	Station  int
+	Run      *Run
+}
+
+// ToDo is something that waits for somebody.
+type ToDo struct {
+	Joint   uuid.UUID
+	Station int
+	Title   string
+	Text    string
+	Detail  string
+	Grave   bool
+}
+
+// Wall is every joint of the outage, what is next for whoever asks, and what
+// wants a decision.
+type Wall struct {
+	Site      Site
+	Cards     []Card
+	Next      []ToDo
+	Decisions []ToDo
+}
+
+// Site is the works, its outage and how far it is.
+type Site struct {
+	store.Site
+	Day   int
+	Areas []store.Area
+}
+
+// Site returns the site.
+func (a *App) Site(ctx context.Context) (Site, error) {
+	s, err := a.store.Site(ctx)
+	if err != nil {
+		return Site{}, found(err, "site")
+	}
+	areas, err := a.store.Areas(ctx)
+	day := int(a.now().Sub(s.Begins).Hours()/24) + 1
+	return Site{s, max(1, min(day, s.Days)), areas}, err
+}
+
+// Wall returns the Wall as who sees it.
+func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
+	site, err := a.Site(ctx)
+	if err != nil {
+		return Wall{}, err
+	}
+	joints, err := a.store.Joints(ctx)
+	if err != nil {
+		return Wall{}, err
+	}
+	drafts, err := a.store.Drafts(ctx)
+	if err != nil {
+		return Wall{}, err
+	}
+	runs, err := a.allRuns(ctx)
+	if err != nil {
+		return Wall{}, err
+	}
+	laid := map[uuid.UUID]store.Draft{}
+	for _, d := range drafts {
+		laid[d.Joint] = d
+	}
+	w := Wall{Site: site}
+	for _, j := range joints {
+		c := Card{Joint: j, State: "new", Text: "not laid out", Station: 1}
+		d, isLaid := laid[j.ID]
+		r, isIssued := runs[j.ID]
+		switch {
+		case isIssued:
+			c.Run = &r
+			c.sentence(r.Plan.Input)
+			c.running(r)
+		case isLaid:
+			c.sentence(d.Input)
+			c.State, c.Text = "draft", "laid out, not issued"
+		default:
+			c.sentence(plan.Starting())
+			c.Bolts, c.Thread = 0, ""
+		}
+		w.Cards = append(w.Cards, c)
+		if t, ok := a.next(c, who); ok {
+			w.Next = append(w.Next, t)
+		}
+		if t, ok := decision(c); ok {
+			w.Decisions = append(w.Decisions, t)
+		}
+	}
+	w.Decisions = append(w.Decisions, a.calibrations(ctx)...)
+	return w, nil
+}
+
+func (c *Card) sentence(in plan.Input) {
+	c.Bolts, c.Thread, c.OnCentre = in.Bolts, in.Thread, in.OnCentre
+}
+
+func (c *Card) running(r Run) {
+	s := r.State
+	passes := len(r.Plan.Result.Passes)
+	switch s.Stage {
+	case run.StageTool:
+		c.State, c.Text, c.Station = "issued", "needs its tool", 2
+	case run.StageTighten:
+		c.State, c.Station = "tighten", 3
+		if len(s.Pullers) == 0 {
+			c.State, c.Text = "issued", "ready to tighten"
+			break
+		}
+		c.Text = fmt.Sprintf("pass %d of %d, bolt %d next", s.Pass, passes, s.Next.Bolt)
+	case run.StageCheck:
+		c.State, c.Station = "check", 3
+		c.Text = fmt.Sprintf("check round %d, bolt %d next", s.Next.Round, s.Next.Bolt)
+	case run.StageStopped:
+		c.State, c.Station = "stopped", 3
+		c.Text = fmt.Sprintf("%d rounds, still moving", len(s.Rounds))
+	case run.StageProve:
+		c.State, c.Text, c.Station = "prove", "waits for proof", 4
+	case run.StageSign:
+		c.State, c.Text, c.Station = "sign", "waits for a signature", 5
+	case run.StageSigned:
+		last := s.Signatures[len(s.Signatures)-1].Entry
+		c.State, c.Text, c.Station = "signed", "signed "+last.AtServer.Local().Format("2 Jan, 15:04"), 5
+	}
+	if s.Paused != nil {
+		c.Text = "paused; " + c.Text
+	}
+}
+
+// next says whether a joint waits for who, and for what.
+func (a *App) next(c Card, who Who) (ToDo, bool) {
+	t := ToDo{Joint: c.Joint.ID, Station: c.Station, Title: c.Joint.Tag, Detail: c.Joint.Title}
+	mine := c.Joint.Assigned != nil && *c.Joint.Assigned == who.ID
+	switch c.State {
+	case "new":
+		t.Text = "lay it out"
+		return t, mine
+	case "draft":
+		t.Text = "issue the plan"
+		return t, who.Is(Engineer)
+	case "issued":
+		t.Text = c.Text
+		return t, mine && who.Is(Fitter)
+	case "tighten", "check":
+		s := c.Run.State
+		set := s.Tooling.Passes[s.Next.Pass-1].Setting
+		t.Text = fmt.Sprintf("bolt %d at %.5g %s", s.Next.Bolt, set.Value, set.Unit)
+		t.Detail = c.Text
+		return t, mine && who.Is(Fitter)
+	case "prove":
+		t.Text = "gap at four quarters"
+		return t, who.Is(Inspector) || mine
+	case "sign":
+		t.Text = "sign the record"
+		made := len(c.Run.State.Signatures) > 0
+		return t, (who.Is(Inspector) && made && !c.Run.State.Pullers[who.ID.String()]) || (mine && !made && c.Run.State.Pullers[who.ID.String()])
+	}
+	return t, false
+}
+
+func decision(c Card) (ToDo, bool) {
+	t := ToDo{Joint: c.Joint.ID, Station: c.Station, Title: c.Joint.Tag}
+	if c.State == "stopped" {
+		t.Text, t.Detail, t.Grave = c.Text, "an engineer decides on another round", true
+		return t, true
+	}
+	if c.State == "check" && len(c.Run.State.Rounds) > 0 {
+		for _, r := range c.Run.State.Rounds {
+			if len(r.Moved) > 0 && !r.Interrupted {
+				t.Text, t.Detail = fmt.Sprintf("bolt %d moved in round %d", r.Moved[0], r.Number), "another round follows"
+				return t, true
+			}
+		}
+	}
+	return t, false
+}
+
+// soon is how long before its end a calibration is pointed out.
+const soon = 3 * 24 * time.Hour
+
+func (a *App) calibrations(ctx context.Context) []ToDo {
+	tools, err := a.store.Tools(ctx)
+	if err != nil {
+		return nil // the Wall stands without it; the crib shows it too
+	}
+	var out []ToDo
+	now := a.now()
+	for _, t := range tools {
+		switch {
+		case t.HeldBack != "":
+			out = append(out, ToDo{Title: t.Tag, Text: "held back", Detail: t.HeldBack, Grave: true})
+		case t.Due == nil:
+		case !now.Before(t.Due.AddDate(0, 0, 1)):
+			out = append(out, ToDo{Title: t.Tag, Text: "out of calibration", Detail: "since " + t.Due.Format("2 January"), Grave: true})
+		case now.Add(soon).After(*t.Due):
+			out = append(out, ToDo{Title: t.Tag, Text: "calibration ends soon", Detail: t.Due.Format("2 January")})
+		}
+	}
+	return out
+}

@@ -1,0 +1,90 @@
+// Package demo fills an empty database with the made-up Ottermere Hydro: its
+// autumn outage of Unit 2, its people, its crib and its joints, with the
+// histories that a week of work leaves behind.
+package demo
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"dynacor/internal/app"
+	"dynacor/internal/store"
+)
+
+// Pin is the PIN of everybody in the demo.
+const Pin = "4711"
+
+// SignIn is one of the demo's sign-ins, for showing.
+type SignIn struct{ Login, Name, Role string }
+
+type person struct {
+	login, name, initials string
+	roles                 []string
+}
+
+var people = []person{
+	{"marta", "Marta Tolland", "M. T.", []string{app.Fitter}},
+	{"jonas", "Jonas Reedham", "J. R.", []string{app.Fitter}},
+	{"sefa", "Sefa Okonjo-Lund", "S. O.", []string{app.Fitter}},
+	{"piet", "Piet Vanderhale", "P. V.", []string{app.Fitter}},
+	{"ines", "Ines Calloway", "I. C.", []string{app.Inspector}},
+	{"haro", "Haro Brandt-Nile", "H. B.", []string{app.Inspector}},
+	{"edda", "Edda Winterbourne", "E. W.", []string{app.Engineer}},
+	{"tomas", "Tomas Arkwell", "T. A.", []string{app.Engineer, app.Fitter}},
+}
+
+// SignIns lists one sign-in for every role.
+func SignIns() []SignIn {
+	return []SignIn{{"marta", "Marta Tolland", "fitter"}, {"ines", "Ines Calloway", "inspector"}, {"edda", "Edda Winterbourne", "engineer"}}
+}
+
+func addPeople(ctx context.Context, s *store.Store) (map[string]store.Person, error) {
+	hash, err := app.HashPin(Pin) // one PIN for all: a demo's people share it
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]store.Person{}
+	for _, p := range people {
+		v := store.Person{ID: uuid.New(), Login: p.login, Name: p.name, Initials: p.initials, PinHash: hash, Roles: p.roles}
+		if err := s.AddPerson(ctx, v); err != nil {
+			return nil, err
+		}
+		out[p.login] = v
+	}
+	return out, nil
+}
+
+func addTools(ctx context.Context, s *store.Store, now time.Time) error {
+	day := func(n int) *time.Time {
+		d := now.UTC().Truncate(24*time.Hour).AddDate(0, 0, n)
+		return &d
+	}
+	wrench := func(tag, name, unit string, low, high, first, major, minor float64, drive string, length float64, due int) store.Tool {
+		return store.Tool{Tag: tag, Kind: "wrench", Name: name, Unit: unit, RatedMin: low, RatedMax: high, First: first, Major: major, Minor: minor,
+			DriveOut: drive, Length: length, Accuracy: 0.04, Calibrated: day(due - 365), Due: day(due), Place: "crib, rack A"}
+	}
+	multiplier := func(tag, name string, ratio, most float64, in, out string) store.Tool {
+		return store.Tool{Tag: tag, Kind: "multiplier", Name: name, Ratio: ratio, RatedMax: most, DriveIn: in, DriveOut: out, Accuracy: 0.05, Place: "crib, chest 2"}
+	}
+	tools := []store.Tool{
+		wrench("TW-01", "click wrench, small", "N·m", 5, 25, 5, 5, 0.25, "3/8", 200, 96),
+		wrench("TW-02", "click wrench, 20 to 100", "N·m", 20, 100, 20, 10, 1, "1/2", 380, 210),
+		wrench("TW-03", "click wrench, 20 to 100", "N·m", 20, 100, 20, 10, 1, "1/2", 380, -12),
+		wrench("TW-04", "click wrench, 60 to 340", "N·m", 60, 340, 60, 10, 1, "1/2", 600, 150),
+		wrench("TW-06", "click wrench, long", "N·m", 140, 760, 140, 20, 2, "3/4", 1050, 40),
+		wrench("TW-09", "click wrench, two-hand", "N·m", 200, 1000, 200, 50, 5, "1", 1500, 2),
+		wrench("TW-11", "click wrench, inch scale", "ft·lbf", 30, 250, 30, 10, 1, "1/2", 610, 75),
+		multiplier("MX-1", "multiplier, small", 4.2, 1500, "1/2", "3/4"),
+		multiplier("MX-2", "multiplier", 4.8, 2700, "1/2", "1"),
+	}
+	dropped := wrench("TW-07", "click wrench, 40 to 200", "N·m", 40, 200, 40, 10, 1, "1/2", 480, 120)
+	dropped.HeldBack = "dropped on the turbine floor, waits for its check"
+	for _, t := range append(tools, dropped) {
+		if err := s.AddTool(ctx, t); err != nil {
+			return err
+		}
+	}
+	return nil
+}

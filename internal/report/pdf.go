@@ -1,0 +1,332 @@
+package report
+
+import (
+	"embed"
+	"fmt"
+	"io"
+	"math"
+	"strings"
+
+	"codeberg.org/go-pdf/fpdf"
+)
+
+//go:embed fonts/*.ttf
+var fonts embed.FS
+
+type colour struct{ r, g, b int }
+
+var (
+	ink   = colour{0x17, 0x21, 0x2b}
+	soft  = colour{0x5b, 0x66, 0x70}
+	line  = colour{0xd8, 0xd2, 0xc3}
+	held  = colour{0x14, 0x77, 0x6a}
+	stop  = colour{0xb0, 0x1e, 0x3a}
+	mind  = colour{0xa8, 0x6a, 0x00}
+	paper = colour{0xfb, 0xfa, 0xf6}
+)
+
+const (
+	margin = 16.0
+	width  = 210 - 2*margin
+)
+
+type page struct {
+	*fpdf.Fpdf
+	r Record
+}
+
+// PDF writes r as it is printed: deviations first, then the joint, its
+// passes and proof, who signed, and every entry.
+func PDF(w io.Writer, r Record) error {
+	f := fpdf.New("P", "mm", "A4", "")
+	for _, font := range []struct{ family, style, file string }{
+		{"text", "", "AtkinsonHyperlegible-Regular.ttf"}, {"text", "B", "AtkinsonHyperlegible-Bold.ttf"}, {"mono", "", "AtkinsonHyperlegibleMono-Regular.ttf"},
+	} {
+		b, err := fonts.ReadFile("fonts/" + font.file)
+		if err != nil {
+			return err
+		}
+		f.AddUTF8FontFromBytes(font.family, font.style, b)
+	}
+	f.SetTitle("Record of "+r.Tag, true)
+	f.SetCreator("Dynacor", true)
+	f.SetMargins(margin, margin, margin)
+	f.SetAutoPageBreak(true, 18)
+	p := page{f, r}
+	f.SetFooterFunc(p.foot)
+	f.AddPage()
+	p.head()
+	p.first()
+	p.joint()
+	p.passes()
+	p.proof()
+	p.signatures()
+	p.entries()
+	return f.Output(w)
+}
+
+func (p page) ink(c colour) { p.SetTextColor(c.r, c.g, c.b) }
+
+func (p page) head() {
+	p.ink(soft)
+	p.SetFont("text", "", 9)
+	p.CellFormat(width, 5, p.r.Site+", "+p.r.Outage+", "+p.r.Area, "", 1, "L", false, 0, "")
+	p.ink(ink)
+	p.SetFont("text", "B", 22)
+	p.CellFormat(width, 10, p.r.Tag, "", 1, "L", false, 0, "")
+	p.SetFont("text", "", 11)
+	p.CellFormat(width, 6, fmt.Sprintf("%s. Plan %d, %s.", p.r.Title, p.r.Revision, p.r.State), "", 1, "L", false, 0, "")
+	p.Ln(2)
+}
+
+func (p page) section(title string) {
+	if p.GetY() > 255 {
+		p.AddPage()
+	}
+	p.Ln(3)
+	p.ink(ink)
+	p.SetFont("text", "B", 12)
+	p.CellFormat(width, 6, title, "", 1, "L", false, 0, "")
+	p.SetDrawColor(ink.r, ink.g, ink.b)
+	p.Line(margin, p.GetY(), margin+width, p.GetY())
+	p.Ln(1.5)
+	p.SetFont("text", "", 10)
+}
+
+func (p page) bullet(c colour, text string) {
+	y := p.GetY()
+	p.SetFillColor(c.r, c.g, c.b)
+	p.Rect(margin, y+1, 1.2, 3.4, "F")
+	p.SetX(margin + 3)
+	p.ink(ink)
+	p.MultiCell(width-3, 5, text, "", "L", false)
+}
+
+// first shows what departs from the plan before anything else.
+func (p page) first() {
+	if len(p.r.Open) > 0 {
+		p.section("Still open")
+		for _, d := range p.r.Open {
+			p.bullet(stop, sentence(d))
+		}
+	}
+	p.section("Deviations")
+	if len(p.r.Deviations) == 0 {
+		p.bullet(held, "None.")
+	}
+	for _, d := range p.r.Deviations {
+		p.bullet(mind, sentence(d))
+	}
+}
+
+func sentence(s string) string {
+	if s == "" {
+		return s
+	}
+	s = strings.ToUpper(s[:1]) + s[1:]
+	if !strings.HasSuffix(s, ".") {
+		s += "."
+	}
+	return s
+}
+
+func (p page) joint() {
+	const side = 62.0
+	p.section("The joint")
+	top := p.GetY()
+	for _, s := range p.r.Sentence {
+		p.MultiCell(width-side-6, 5, s, "", "L", false)
+	}
+	p.Ln(1)
+	p.ink(soft)
+	p.MultiCell(width-side-6, 5, fmt.Sprintf("Issued by %s, %s. Computed by rules %s.", p.r.IssuedBy, p.r.IssuedAt.Format("2 Jan 2006 15:04"), p.r.CoreVersion), "", "L", false)
+	if p.r.Reason != "" {
+		p.MultiCell(width-side-6, 5, "Replaces the plan before: "+p.r.Reason, "", "L", false)
+	}
+	p.ink(ink)
+	bottom := p.GetY()
+	p.ring(margin+width-side/2, top+side/2, side/2)
+	p.SetY(math.Max(bottom, top+side+2))
+}
+
+// ring draws the joint from the nut side, 12 o'clock at the top, each bolt a
+// hexagon filled to the share of the target it reached.
+func (p page) ring(cx, cy, r float64) {
+	n := len(p.r.Bolts)
+	if n == 0 {
+		return
+	}
+	p.SetDrawColor(line.r, line.g, line.b)
+	p.SetLineWidth(0.2)
+	p.Circle(cx, cy, r, "D")
+	circle := r * 0.82
+	size := math.Min(r*0.16, circle*math.Sin(math.Pi/float64(n))*0.95)
+	p.SetFont("text", "B", math.Max(4, math.Min(8, size*2.2)))
+	for i, b := range p.r.Bolts {
+		a := (float64(i) + 0.5) * 2 * math.Pi / float64(n)
+		if p.r.OnCentre {
+			a = float64(i) * 2 * math.Pi / float64(n)
+		}
+		x, y := cx+circle*math.Sin(a), cy-circle*math.Cos(a)
+		p.hexagon(x, y, size, b)
+	}
+	p.SetFont("text", "", 8)
+	p.ink(soft)
+	p.Text(cx-2, cy-r+3.4, "12")
+	p.ink(ink)
+	p.SetFont("text", "", 10)
+}
+
+func (p page) hexagon(x, y, r float64, b Bolt) {
+	var pts []fpdf.PointType
+	for k := range 6 {
+		a := float64(k) * math.Pi / 3
+		pts = append(pts, fpdf.PointType{X: x + r*math.Cos(a), Y: y + r*math.Sin(a)})
+	}
+	p.SetFillColor(paper.r, paper.g, paper.b)
+	p.SetDrawColor(ink.r, ink.g, ink.b)
+	p.Polygon(pts, "F")
+	if b.Level > 0 {
+		p.ClipPolygon(pts, false)
+		half := r * math.Sin(math.Pi/3)
+		p.SetFillColor(0xa5, 0xca, 0xc4)
+		p.Rect(x-r, y+half-2*half*b.Level, 2*r, 2*half*b.Level, "F")
+		p.ClipEnd()
+	}
+	p.Polygon(pts, "D")
+	label := fmt.Sprint(b.Position)
+	p.ink(ink)
+	p.Text(x-p.GetStringWidth(label)/2, y+r*0.3, label)
+	p.SetFillColor(ink.r, ink.g, ink.b)
+	if b.Mark == "still" {
+		p.Circle(x, y+r*0.66, math.Max(0.35, r*0.09), "F")
+	}
+}
+
+func (p page) row(widths []float64, cells []string, aligns string) {
+	if p.GetY() > 272 {
+		p.AddPage()
+	}
+	for i, c := range cells {
+		for p.GetStringWidth(c) > widths[i]-1 && len([]rune(c)) > 2 {
+			rs := []rune(c)
+			c = string(rs[:len(rs)-2]) + "…"
+		}
+		p.CellFormat(widths[i], 5, c, "B", 0, string(aligns[i]), false, 0, "")
+	}
+	p.Ln(5)
+}
+
+func (p page) passes() {
+	p.section("Passes and tools")
+	p.SetDrawColor(line.r, line.g, line.b)
+	w := []float64{14, 16, 28, 52, 34, 34}
+	p.ink(soft)
+	p.row(w, []string{"pass", "share", "torque", "tools", "set to", "calibrated to"}, "LRRLRR")
+	p.ink(ink)
+	for _, s := range p.r.Passes {
+		set := ""
+		if s.Setting > 0 {
+			set = fmt.Sprintf("%.5g %s", s.Setting, s.Unit)
+		}
+		p.row(w, []string{fmt.Sprint(s.Number), fmt.Sprintf("%g %%", s.Share), fmt.Sprintf("%.5g N·m", s.Torque), s.Tools, set, s.Due}, "LRRLRR")
+	}
+}
+
+func (p page) proof() {
+	p.section("Proof")
+	for _, r := range p.r.Rounds {
+		text := fmt.Sprintf("Check round %d: %d bolts tried, none moved.", r.Number, r.Tried)
+		c := held
+		if len(r.Moved) > 0 {
+			text, c = fmt.Sprintf("Check round %d: %d bolts tried, %s moved.", r.Number, r.Tried, numbers(r.Moved)), mind
+		}
+		if !r.Counted {
+			text, c = text+" Does not count: not finished, or a bolt was made again.", mind
+		}
+		p.bullet(c, text)
+	}
+	for _, g := range p.r.Gaps {
+		c, verdict := held, "parallel"
+		if !g.Parallel {
+			c, verdict = stop, "not parallel, open at "+g.Open
+		}
+		if g.Phase == "before" && !g.Parallel {
+			c = mind
+		}
+		var v []string
+		for _, x := range g.Values {
+			v = append(v, fmt.Sprintf("%.2f", x))
+		}
+		p.bullet(c, fmt.Sprintf("Gap %s, clockwise from 12 o’clock: %s mm. Spread %.2f mm of %.2f mm: %s. Measured by %s.",
+			g.Phase, strings.Join(v, ", "), g.Spread, g.Limit, verdict, g.By))
+	}
+}
+
+func numbers(list []int) string {
+	var s []string
+	for _, n := range list {
+		s = append(s, fmt.Sprint(n))
+	}
+	if len(s) == 1 {
+		return "bolt " + s[0]
+	}
+	return "bolts " + strings.Join(s, ", ")
+}
+
+func (p page) signatures() {
+	p.section("Signed")
+	if len(p.r.Signatures) == 0 {
+		p.bullet(mind, "Nobody has signed yet.")
+	}
+	for _, s := range p.r.Signatures {
+		text := fmt.Sprintf("%s by %s, %s.", sentence(s.Part)[:len(s.Part)], s.By, s.At.Format("2 Jan 2006 15:04"))
+		if s.Reason != "" {
+			text += " " + s.Reason
+		}
+		p.bullet(held, text)
+	}
+}
+
+func (p page) entries() {
+	p.section("Every entry")
+	w := []float64{10, 26, 34, 40, 28, 40}
+	p.SetDrawColor(line.r, line.g, line.b)
+	p.ink(soft)
+	p.SetFont("text", "", 8.5)
+	p.row(w, []string{"no.", "at", "who", "what", "set / read", "outcome"}, "LLLLRL")
+	p.ink(ink)
+	for _, e := range p.r.Entries {
+		value := ""
+		if e.Setting > 0 {
+			value = fmt.Sprintf("%.5g", e.Setting)
+		}
+		if e.Reading > 0 {
+			value += fmt.Sprintf(" / %.5g", e.Reading)
+		}
+		if value != "" {
+			value += " " + e.Unit
+		}
+		outcome := e.Outcome
+		if e.Struck {
+			outcome = "struck out"
+		}
+		if e.Note != "" {
+			outcome += ": " + e.Note
+		}
+		p.row(w, []string{fmt.Sprint(e.Number), e.AtTool.Format("2 Jan 15:04:05"), e.Person, e.What, value, outcome}, "LLLLRL")
+	}
+}
+
+func (p page) foot() {
+	p.SetY(-14)
+	p.SetFont("text", "", 7.5)
+	p.ink(soft)
+	short := p.r.Hash
+	if len(short) > 24 {
+		short = short[:24]
+	}
+	p.CellFormat(width, 4, "This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.", "", 1, "L", false, 0, "")
+	p.CellFormat(width-20, 4, "Chain "+short, "", 0, "L", false, 0, "")
+	p.CellFormat(20, 4, fmt.Sprint(p.PageNo()), "", 0, "R", false, 0, "")
+}

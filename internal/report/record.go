@@ -1,0 +1,151 @@
+// Package report writes a joint's record in open formats: PDF to print, CSV
+// and JSON to read on.
+package report
+
+import (
+	"encoding/csv"
+	"encoding/json"
+	"io"
+	"strconv"
+	"time"
+)
+
+// Record is all that is known of how a joint was made.
+type Record struct {
+	Site        string      `json:"site"`
+	Outage      string      `json:"outage"`
+	Tag         string      `json:"tag"`
+	Title       string      `json:"title"`
+	Area        string      `json:"area"`
+	State       string      `json:"state"`
+	Revision    int         `json:"revision"`
+	CoreVersion string      `json:"coreVersion"`
+	IssuedBy    string      `json:"issuedBy"`
+	IssuedAt    time.Time   `json:"issuedAt"`
+	Reason      string      `json:"reason,omitempty"`
+	Sentence    []string    `json:"sentence"`
+	Torque      float64     `json:"torqueNm"`
+	Load        float64     `json:"loadN"`
+	Passes      []Pass      `json:"passes"`
+	Deviations  []string    `json:"deviations"`
+	Open        []string    `json:"open"`
+	Rounds      []Round     `json:"checkRounds"`
+	Gaps        []Gap       `json:"gaps"`
+	Signatures  []Signature `json:"signatures"`
+	Entries     []Entry     `json:"entries"`
+	Hash        string      `json:"hash"` // of the last entry; it covers all before it
+	Bolts       []Bolt      `json:"bolts"`
+	OnCentre    bool        `json:"onCentre"`
+}
+
+// Pass is one stage and the tools it was made with.
+type Pass struct {
+	Number     int     `json:"number"`
+	Share      float64 `json:"sharePercent"`
+	Torque     float64 `json:"torqueNm"`
+	Tools      string  `json:"tools"`
+	Setting    float64 `json:"setting"`
+	Unit       string  `json:"unit"`
+	Lands      float64 `json:"landsNm"`
+	Calibrated string  `json:"calibrated,omitempty"`
+	Due        string  `json:"due,omitempty"`
+}
+
+// Round is one check round.
+type Round struct {
+	Number  int   `json:"number"`
+	Tried   int   `json:"tried"`
+	Moved   []int `json:"moved"`
+	Counted bool  `json:"counted"`
+}
+
+// Gap is one set of gaps with its verdict.
+type Gap struct {
+	Phase    string    `json:"phase"`
+	Values   []float64 `json:"valuesMm"`
+	Spread   float64   `json:"spreadMm"`
+	Limit    float64   `json:"limitMm"`
+	Parallel bool      `json:"parallel"`
+	Open     string    `json:"openSide"`
+	By       string    `json:"by"`
+}
+
+// Signature is who signed for what.
+type Signature struct {
+	Part   string    `json:"part"`
+	By     string    `json:"by"`
+	At     time.Time `json:"at"`
+	Reason string    `json:"reason,omitempty"`
+}
+
+// Entry is one line of the run as it was stored.
+type Entry struct {
+	Number   int       `json:"number"`
+	ID       string    `json:"id"`
+	Kind     string    `json:"kind"`
+	AtTool   time.Time `json:"atTool"`
+	AtServer time.Time `json:"atServer"`
+	Person   string    `json:"person"`
+	Bolt     int       `json:"bolt,omitempty"`
+	Pass     int       `json:"pass,omitempty"`
+	Round    int       `json:"round,omitempty"`
+	What     string    `json:"what"`
+	Outcome  string    `json:"outcome"`
+	Setting  float64   `json:"setting,omitempty"`
+	Reading  float64   `json:"reading,omitempty"`
+	Unit     string    `json:"unit,omitempty"`
+	Tools    string    `json:"tools,omitempty"`
+	Struck   bool      `json:"struck,omitempty"`
+	Note     string    `json:"note,omitempty"`
+}
+
+// Bolt is where one bolt ended.
+type Bolt struct {
+	Position int     `json:"position"`
+	Level    float64 `json:"level"`
+	Mark     string  `json:"mark"`
+}
+
+// JSON writes r as one JSON object.
+func JSON(w io.Writer, r Record) error {
+	e := json.NewEncoder(w)
+	e.SetIndent("", "  ")
+	return e.Encode(r)
+}
+
+// CSV writes r's entries, one a line, with a head line. Times are RFC 3339.
+func CSV(w io.Writer, r Record) error {
+	c := csv.NewWriter(w)
+	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "person", "bolt", "pass", "round",
+		"what", "outcome", "setting", "reading", "unit", "tools", "struck_out", "note"})
+	for _, e := range r.Entries {
+		_ = c.Write([]string{r.Tag, strconv.Itoa(r.Revision), strconv.Itoa(e.Number), e.ID, e.Kind,
+			e.AtTool.UTC().Format(time.RFC3339Nano), e.AtServer.UTC().Format(time.RFC3339Nano), cell(e.Person),
+			whole(e.Bolt), whole(e.Pass), whole(e.Round), cell(e.What), cell(e.Outcome), figure(e.Setting), figure(e.Reading), e.Unit,
+			cell(e.Tools), strconv.FormatBool(e.Struck), cell(e.Note)})
+	}
+	c.Flush()
+	return c.Error()
+}
+
+// cell keeps a spreadsheet from taking what somebody typed for a formula.
+func cell(s string) string {
+	if s != "" && (s[0] == '=' || s[0] == '+' || s[0] == '-' || s[0] == '@' || s[0] == '\t' || s[0] == '\r') {
+		return "'" + s
+	}
+	return s
+}
+
+func whole(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return strconv.Itoa(n)
+}
+
+func figure(v float64) string {
+	if v == 0 {
+		return ""
+	}
+	return strconv.FormatFloat(v, 'f', -1, 64)
+}

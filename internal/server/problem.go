@@ -1,0 +1,144 @@
+package server
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net/http"
+	"strings"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/gin-gonic/gin"
+
+	"dynacor/core/refusal"
+	"dynacor/internal/app"
+	"dynacor/internal/server/contract"
+)
+
+// problemOf turns any error into what the contract calls a problem. What is
+// not meant for users is logged and said in general words.
+func problemOf(err error) contract.Problem {
+	var refused *refusal.Error
+	if errors.As(err, &refused) {
+		return refusalProblem(refused)
+	}
+	var use *app.Error
+	if errors.As(err, &use) {
+		return problem(status(use.Kind), use.Code, use.Field, use.Text, use.Way)
+	}
+	var tooLarge *http.MaxBytesError
+	if errors.As(err, &tooLarge) {
+		p := problem(http.StatusRequestEntityTooLarge, "too-large", "", fmt.Sprintf("What was sent is larger than %d bytes.", tooLarge.Limit), "Send less at once.")
+		limit := float64(tooLarge.Limit)
+		p.Limit = &limit
+		return p
+	}
+	slog.Error("request failed", "error", err)
+	return problem(http.StatusInternalServerError, "internal", "", "Something went wrong on the server. Nothing was stored.", "Try again; if it goes on, tell whoever runs the server.")
+}
+
+func refusalProblem(e *refusal.Error) contract.Problem {
+	code := http.StatusUnprocessableEntity
+	switch e.Code {
+	case refusal.NotNext, refusal.NotNow, refusal.FarReading:
+		code = http.StatusConflict
+	case refusal.NotTheSame:
+		code = http.StatusForbidden
+	}
+	p := problem(code, string(e.Code), e.Field, e.Text, e.Way)
+	if e.HasValue {
+		p.Value = &e.Value
+	}
+	if e.HasLimit {
+		p.Limit = &e.Limit
+	}
+	if e.Unit != "" {
+		p.Unit = &e.Unit
+	}
+	return p
+}
+
+func problem(status int, code, field, detail, way string) contract.Problem {
+	p := contract.Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Code: code, Detail: detail}
+	if field != "" {
+		p.Field = &field
+	}
+	if way != "" {
+		p.Way = &way
+	}
+	return p
+}
+
+func status(k app.ErrorKind) int {
+	switch k {
+	case app.NotFound:
+		return http.StatusNotFound
+	case app.NotAllowed, app.WrongPin:
+		return http.StatusForbidden
+	case app.Conflict:
+		return http.StatusConflict
+	case app.TooMany:
+		return http.StatusTooManyRequests
+	}
+	return http.StatusUnprocessableEntity
+}
+
+// answer writes a problem and ends the request.
+func answer(c *gin.Context, p contract.Problem) {
+	c.Abort()
+	c.Header("Content-Type", "application/problem+json")
+	c.Status(p.Status)
+	_ = json.NewEncoder(c.Writer).Encode(p)
+}
+
+func answerError(c *gin.Context, err error) {
+	var use *app.Error
+	if errors.As(err, &use) && use.Kind == app.TooMany {
+		c.Header("Retry-After", fmt.Sprint(int(use.Wait.Seconds())))
+	}
+	answer(c, problemOf(err))
+}
+
+// invalid says which part of a request does not fit the contract.
+func invalid(err error) contract.Problem {
+	var tooLarge *http.MaxBytesError
+	if errors.As(err, &tooLarge) {
+		return problemOf(err)
+	}
+	field, detail := "", "What was sent does not fit the contract."
+	var req *openapi3filter.RequestError
+	if errors.As(err, &req) {
+		if req.Parameter != nil {
+			field = req.Parameter.Name
+		}
+		detail = fmt.Sprintf("What was sent does not fit the contract: %s.", req.Reason)
+		err = req.Err
+	}
+	if s := schemaError(err); s != nil {
+		field = strings.Join(s.JSONPointer(), ".")
+		detail = fmt.Sprintf("%s: %s.", field, s.Reason)
+		if field == "" {
+			detail = s.Reason + "."
+		}
+	}
+	return problem(http.StatusBadRequest, "invalid", field, detail, "Correct it and send it again.")
+}
+
+// schemaError finds the first schema error, which may lie in nested lists.
+func schemaError(err error) *openapi3.SchemaError {
+	var many openapi3.MultiError
+	var s *openapi3.SchemaError
+	if errors.As(err, &s) {
+		return s
+	}
+	if errors.As(err, &many) {
+		for _, e := range many {
+			if s := schemaError(e); s != nil {
+				return s
+			}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,137 @@
+// Package server is Dynacor over HTTP: it checks who asks and whether the
+// request fits the contract, calls one use case, and answers.
+package server
+
+import (
+	"context"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"runtime/debug"
+	"time"
+
+	"github.com/alexedwards/scs/pgxstore"
+	"github.com/alexedwards/scs/v2"
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/routers"
+	"github.com/getkin/kin-openapi/routers/gorillamux"
+	"github.com/gin-gonic/gin"
+	"github.com/jackc/pgx/v5/pgxpool"
+
+	"dynacor/internal/app"
+	"dynacor/internal/server/contract"
+)
+
+// Options say how the server is reached.
+type Options struct {
+	SecureCookie bool  // the site is reached over HTTPS
+	Front        fs.FS // the compiled front end; nil for none
+	// Origins that may send changes besides the server's own, e.g. a proxy's
+	// public address.
+	Origins []string
+}
+
+// mostBody is the largest request body taken, in bytes.
+const mostBody = 64 << 10
+
+// Server answers requests.
+type Server struct {
+	app      *app.App
+	sessions *scs.SessionManager
+	spec     *openapi3.T
+	router   routers.Router
+	hub      *Hub
+	handler  http.Handler
+}
+
+// New returns a server of a's use cases, keeping sessions in pool and passing
+// on what hub hears.
+func New(a *app.App, pool *pgxpool.Pool, hub *Hub, o Options) (*Server, error) {
+	spec, err := contract.GetSpec()
+	if err != nil {
+		return nil, err
+	}
+	spec.Servers = nil // requests are matched whatever the host is called
+	router, err := gorillamux.NewRouter(spec)
+	if err != nil {
+		return nil, err
+	}
+	sessions := scs.New()
+	sessions.Store = pgxstore.New(pool)
+	sessions.Lifetime = 14 * time.Hour // a long shift
+	sessions.IdleTimeout = 0           // gloves on for an hour is not gone
+	sessions.Cookie.Name = "dynacor"
+	sessions.Cookie.HttpOnly = true
+	sessions.Cookie.SameSite = http.SameSiteStrictMode
+	sessions.Cookie.Secure = o.SecureCookie
+	s := &Server{app: a, sessions: sessions, spec: spec, router: router, hub: hub}
+
+	gin.SetMode(gin.ReleaseMode)
+	g := gin.New()
+	g.HandleMethodNotAllowed = true
+	g.ContextWithFallback = true // handlers get gin's context and find the request's values through it
+	g.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, what any) {
+		slog.Error("a request panicked", "what", what, "stack", string(debug.Stack()))
+		answer(c, problem(http.StatusInternalServerError, "internal", "", "Something went wrong on the server.", "Try again."))
+	}))
+	api := g.Group("", s.access, s.fits)
+	strict := contract.NewStrictHandlerWithOptions(s, nil, contract.StrictGinServerOptions{
+		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { answer(c, invalid(err)) },
+		HandlerErrorFunc:         answerError,
+		ResponseErrorHandlerFunc: answerError,
+	})
+	contract.RegisterHandlersWithOptions(api, strict, contract.GinServerOptions{
+		ErrorHandler: func(c *gin.Context, err error, _ int) { answer(c, invalid(err)) },
+	})
+	g.NoMethod(func(c *gin.Context) {
+		answer(c, problem(http.StatusMethodNotAllowed, "no-such-method", "", "This address does not take "+c.Request.Method+".", ""))
+	})
+	g.NoRoute(front(o.Front))
+
+	cross := http.NewCrossOriginProtection()
+	for _, origin := range o.Origins {
+		if err := cross.AddTrustedOrigin(origin); err != nil {
+			return nil, err
+		}
+	}
+	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Content-Type", "application/problem+json")
+		w.WriteHeader(http.StatusForbidden)
+		_, _ = w.Write([]byte(`{"type":"about:blank","title":"Forbidden","status":403,"code":"cross-origin","detail":"This request came from another site."}`))
+	}))
+	s.handler = headers(cross.Handler(limit(sessions.LoadAndSave(g))))
+	return s, nil
+}
+
+// ServeHTTP answers a request.
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
+
+// headers keeps browsers from doing with our pages what they need not do.
+func headers(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		// Mantine writes style elements and attributes; scripts come from us alone.
+		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("X-Frame-Options", "DENY")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(), geolocation=(), microphone=()")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		next.ServeHTTP(w, r)
+	})
+}
+
+func limit(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		r.Body = http.MaxBytesReader(w, r.Body, mostBody)
+		next.ServeHTTP(w, r)
+	})
+}
+
+// who returns who is signed in, from the request's context.
+func who(ctx context.Context) app.Who {
+	w, _ := ctx.Value(whoKey{}).(app.Who)
+	return w
+}
+
+type whoKey struct{}

@@ -1,0 +1,106 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"dynacor/core/plan"
+)
+
+// Joint is one bolted joint of the site.
+type Joint struct {
+	ID       uuid.UUID
+	Area     uuid.UUID
+	AreaName string
+	Tag      string
+	Title    string
+	Assigned *uuid.UUID
+	MadeAt   time.Time
+}
+
+const selectJoint = `select j.id, j.area, a.name as area_name, j.tag, j.title, j.assigned, j.made_at
+	from joints j join areas a on a.id = j.area `
+
+// Joint returns one joint.
+func (s *Store) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
+	return one[Joint](s.pool.Query(ctx, selectJoint+"where j.id = $1", id))
+}
+
+// Joints returns every joint, by area and tag.
+func (s *Store) Joints(ctx context.Context) ([]Joint, error) {
+	return all[Joint](s.pool.Query(ctx, selectJoint+"order by a.position, j.made_at, j.tag"))
+}
+
+// AddJoint stores a new joint; ErrTaken when its tag is in use.
+func (s *Store) AddJoint(ctx context.Context, j Joint) error {
+	_, err := s.pool.Exec(ctx, "insert into joints (id, area, tag, title, assigned, made_at) values ($1, $2, $3, $4, $5, $6)",
+		j.ID, j.Area, j.Tag, j.Title, j.Assigned, j.MadeAt)
+	return taken(err)
+}
+
+// Draft is the sentence of a joint as it was last left.
+type Draft struct {
+	Joint   uuid.UUID
+	Version int
+	Input   plan.Input
+}
+
+type draftRow struct {
+	Joint   uuid.UUID
+	Version int
+	Input   string
+}
+
+func (r draftRow) draft() (Draft, error) {
+	d := Draft{Joint: r.Joint, Version: r.Version}
+	return d, json.Unmarshal([]byte(r.Input), &d.Input)
+}
+
+// Draft returns a joint's draft, ErrNotFound when nobody began one.
+func (s *Store) Draft(ctx context.Context, joint uuid.UUID) (Draft, error) {
+	r, err := one[draftRow](s.pool.Query(ctx, "select joint, version, input from drafts where joint = $1", joint))
+	if err != nil {
+		return Draft{}, err
+	}
+	return r.draft()
+}
+
+// Drafts returns every draft.
+func (s *Store) Drafts(ctx context.Context) ([]Draft, error) {
+	rows, err := all[draftRow](s.pool.Query(ctx, "select joint, version, input from drafts"))
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Draft, len(rows))
+	for i, r := range rows {
+		if out[i], err = r.draft(); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// SaveDraft stores the sentence over the version it was changed from;
+// ErrStale when someone else changed it since.
+func (s *Store) SaveDraft(ctx context.Context, joint uuid.UUID, from int, in plan.Input, by uuid.UUID, at time.Time) (int, error) {
+	body, err := json.Marshal(in)
+	if err != nil {
+		return 0, err
+	}
+	var version int
+	sql := `update drafts set version = version + 1, input = $3, changed_by = $4, changed_at = $5
+		where joint = $1 and version = $2 returning version`
+	if from == 0 {
+		sql = `insert into drafts (joint, version, input, changed_by, changed_at) values ($1, $2 + 1, $3, $4, $5)
+			on conflict do nothing returning version`
+	}
+	err = s.pool.QueryRow(ctx, sql, joint, from, string(body), by, at).Scan(&version)
+	if err == pgx.ErrNoRows {
+		return 0, ErrStale
+	}
+	return version, err
+}

@@ -1,0 +1,128 @@
+package store
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/json"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"dynacor/core/plan"
+)
+
+// Plan is an issued revision: frozen with what went in, what came out and the
+// core's version.
+type Plan struct {
+	Joint       uuid.UUID
+	Revision    int
+	Input       plan.Input
+	Result      plan.Result
+	CoreVersion string
+	Reason      string
+	IssuedBy    uuid.UUID
+	IssuedAt    time.Time
+	Hash        []byte
+}
+
+type planRow struct {
+	Joint       uuid.UUID
+	Revision    int
+	Input       string
+	Result      string
+	CoreVersion string
+	Reason      string
+	IssuedBy    uuid.UUID
+	IssuedAt    time.Time
+	Hash        []byte
+}
+
+func (r planRow) sum() []byte {
+	h := sha256.New()
+	fields(h, []byte("plan"), r.Joint[:], number(r.Revision), []byte(r.Input), []byte(r.Result), []byte(r.CoreVersion),
+		[]byte(r.Reason), r.IssuedBy[:], moment(r.IssuedAt))
+	return h.Sum(nil)
+}
+
+func (r planRow) plan() (Plan, error) {
+	p := Plan{Joint: r.Joint, Revision: r.Revision, CoreVersion: r.CoreVersion, Reason: r.Reason, IssuedBy: r.IssuedBy, IssuedAt: r.IssuedAt, Hash: r.Hash}
+	if err := json.Unmarshal([]byte(r.Input), &p.Input); err != nil {
+		return p, err
+	}
+	return p, json.Unmarshal([]byte(r.Result), &p.Result)
+}
+
+// Issue stores plan p as the joint's next revision, closes the runs on earlier
+// ones and begins a run on this.
+// The number and the hash are filled in. fromDraft is the draft's version it
+// was made from; ErrStale when the draft has changed since.
+func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID) (Plan, error) {
+	in, err := json.Marshal(p.Input)
+	if err != nil {
+		return p, err
+	}
+	result, err := json.Marshal(p.Result)
+	if err != nil {
+		return p, err
+	}
+	p.IssuedAt = p.IssuedAt.UTC().Truncate(time.Microsecond)
+	err = pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		var version int
+		if err := tx.QueryRow(ctx, "select version from drafts where joint = $1 for update", p.Joint).Scan(&version); err != nil {
+			return err
+		}
+		if version != fromDraft {
+			return ErrStale
+		}
+		if err := tx.QueryRow(ctx, "select coalesce(max(revision), 0) + 1 from plans where joint = $1", p.Joint).Scan(&p.Revision); err != nil {
+			return err
+		}
+		r := planRow{p.Joint, p.Revision, string(in), string(result), p.CoreVersion, p.Reason, p.IssuedBy, p.IssuedAt, nil}
+		p.Hash = r.sum()
+		if _, err := tx.Exec(ctx, `insert into plans (joint, revision, input, result, core_version, reason, issued_by, issued_at, hash)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`, r.Joint, r.Revision, r.Input, r.Result, r.CoreVersion, r.Reason, r.IssuedBy, r.IssuedAt, p.Hash); err != nil {
+			return err
+		}
+		if _, err := tx.Exec(ctx, "update runs set closed = true where joint = $1", p.Joint); err != nil {
+			return err
+		}
+		_, err := tx.Exec(ctx, "insert into runs (id, joint, revision, begun_at, head_hash) values ($1, $2, $3, $4, $5)",
+			run, p.Joint, p.Revision, p.IssuedAt, p.Hash)
+		return err
+	})
+	return p, err
+}
+
+// NewestPlan returns a joint's newest issued revision.
+func (s *Store) NewestPlan(ctx context.Context, joint uuid.UUID) (Plan, error) {
+	r, err := one[planRow](s.pool.Query(ctx, "select * from plans where joint = $1 order by revision desc limit 1", joint))
+	if err != nil {
+		return Plan{}, err
+	}
+	return r.plan()
+}
+
+// PlanOf returns one revision.
+func (s *Store) PlanOf(ctx context.Context, joint uuid.UUID, revision int) (Plan, error) {
+	r, err := one[planRow](s.pool.Query(ctx, "select * from plans where joint = $1 and revision = $2", joint, revision))
+	if err != nil {
+		return Plan{}, err
+	}
+	return r.plan()
+}
+
+// NewestPlans returns the newest revision of every joint that has one.
+func (s *Store) NewestPlans(ctx context.Context) ([]Plan, error) {
+	rows, err := all[planRow](s.pool.Query(ctx, "select distinct on (joint) * from plans order by joint, revision desc"))
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Plan, len(rows))
+	for i, r := range rows {
+		if out[i], err = r.plan(); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}

@@ -1,0 +1,240 @@
+package store
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"dynacor/core/run"
+)
+
+// Run is the head of a run: where its chain of entries stands.
+type Run struct {
+	ID       uuid.UUID
+	Joint    uuid.UUID
+	Revision int
+	BegunAt  time.Time
+	HeadSeq  int
+	HeadHash []byte
+	Closed   bool // a newer revision was issued; nothing is added any more
+}
+
+type entryRow struct {
+	Run      uuid.UUID
+	Seq      int
+	ID       uuid.UUID
+	Kind     string
+	AtTool   time.Time
+	AtServer time.Time
+	Person   uuid.UUID
+	Tools    string
+	Body     string
+	PrevHash []byte
+	Hash     []byte
+}
+
+func (r entryRow) entry() (run.Entry, error) {
+	c, err := decode(run.Kind(r.Kind), r.Body)
+	return run.Entry{ID: r.ID.String(), Seq: r.Seq, AtTool: r.AtTool, AtServer: r.AtServer, Person: r.Person.String(), Content: c}, err
+}
+
+const selectRun = "select id, joint, revision, begun_at, head_seq, head_hash, closed from runs "
+
+// RunByID returns a run's head.
+func (s *Store) RunByID(ctx context.Context, id uuid.UUID) (Run, error) {
+	return one[Run](s.pool.Query(ctx, selectRun+"where id = $1", id))
+}
+
+// RunOf returns the head of the run on a joint's revision.
+func (s *Store) RunOf(ctx context.Context, joint uuid.UUID, revision int) (Run, error) {
+	return one[Run](s.pool.Query(ctx, selectRun+"where joint = $1 and revision = $2", joint, revision))
+}
+
+// NewestRuns returns the head of the newest run of every joint that has one.
+func (s *Store) NewestRuns(ctx context.Context) ([]Run, error) {
+	return all[Run](s.pool.Query(ctx, `select distinct on (joint) id, joint, revision, begun_at, head_seq, head_hash, closed
+		from runs order by joint, revision desc`))
+}
+
+const selectEntry = "select run, seq, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash from entries "
+
+// Entries returns the entries of several runs, by run and number. after holds
+// for each run the number of the last entry already known.
+func (s *Store) Entries(ctx context.Context, after map[uuid.UUID]int) (map[uuid.UUID][]run.Entry, error) {
+	var ids []uuid.UUID
+	var seqs []int
+	for id, seq := range after {
+		ids, seqs = append(ids, id), append(seqs, seq)
+	}
+	rows, err := all[entryRow](s.pool.Query(ctx, selectEntry+`join unnest($1::uuid[], $2::int[]) as k(id_, after_)
+		on run = k.id_ and seq > k.after_ order by run, seq`, ids, seqs))
+	if err != nil {
+		return nil, err
+	}
+	out := map[uuid.UUID][]run.Entry{}
+	for _, r := range rows {
+		e, err := r.entry()
+		if err != nil {
+			return nil, err
+		}
+		out[r.Run] = append(out[r.Run], e)
+	}
+	return out, nil
+}
+
+// EntryByID returns an entry and its run, ErrNotFound when there is none.
+func (s *Store) EntryByID(ctx context.Context, id uuid.UUID) (uuid.UUID, run.Entry, error) {
+	r, err := one[entryRow](s.pool.Query(ctx, selectEntry+"where id = $1", id))
+	if err != nil {
+		return uuid.Nil, run.Entry{}, err
+	}
+	e, err := r.entry()
+	return r.Run, e, err
+}
+
+// Append adds e to run r, whose head the caller has seen. It fills in e's
+// number and times. ErrStale when the run has grown or was closed since; ErrTaken when the
+// entry's id is stored already.
+func (s *Store) Append(ctx context.Context, r Run, e run.Entry, tools string) (run.Entry, Run, error) {
+	body, err := encode(e.Content)
+	if err != nil {
+		return e, r, err
+	}
+	id, err := uuid.Parse(e.ID)
+	if err != nil {
+		return e, r, err
+	}
+	person, err := uuid.Parse(e.Person)
+	if err != nil {
+		return e, r, err
+	}
+	row := entryRow{Run: r.ID, Seq: r.HeadSeq + 1, ID: id, Kind: string(e.Content.Kind()),
+		AtTool: e.AtTool.UTC().Truncate(time.Microsecond), AtServer: e.AtServer.UTC().Truncate(time.Microsecond),
+		Person: person, Tools: tools, Body: body, PrevHash: r.HeadHash}
+	row.Hash = row.sum()
+	// One statement, so one round trip and one commit: the head moves only if
+	// it is still the one that was seen, and only then is the entry added.
+	tag, err := s.pool.Exec(ctx, `with head as (
+			update runs set head_seq = $2, head_hash = $11 where id = $1 and head_seq = $2 - 1 and head_hash = $10 and not closed returning id)
+		insert into entries (run, seq, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash)
+		select id, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11 from head`,
+		row.Run, row.Seq, row.ID, row.Kind, row.AtTool, row.AtServer, row.Person, row.Tools, row.Body, row.PrevHash, row.Hash)
+	if err != nil {
+		return e, r, taken(err)
+	}
+	if tag.RowsAffected() == 0 {
+		return e, r, ErrStale
+	}
+	e.Seq, e.AtTool, e.AtServer = row.Seq, row.AtTool, row.AtServer
+	r.HeadSeq, r.HeadHash = row.Seq, row.Hash
+	return e, r, nil
+}
+
+// Fault is a place where a chain does not hold.
+type Fault struct {
+	Joint    string // tag
+	Revision int
+	Seq      int // of the entry, 0 for the plan
+	Entry    uuid.UUID
+	What     string
+}
+
+// Audit recomputes every plan's hash and every chain of entries and returns
+// what does not hold, with how many plans and entries were read.
+func (s *Store) Audit(ctx context.Context) (faults []Fault, plans, entries int, err error) {
+	tags, err := s.tags(ctx)
+	if err != nil {
+		return nil, 0, 0, err
+	}
+	heads, err := all[Run](s.pool.Query(ctx, selectRun+"order by joint, revision"))
+	if err != nil {
+		return nil, 0, 0, err
+	}
+	for _, head := range heads {
+		fault := func(seq int, id uuid.UUID, what string) {
+			faults = append(faults, Fault{tags[head.Joint], head.Revision, seq, id, what})
+		}
+		p, err := one[planRow](s.pool.Query(ctx, "select * from plans where joint = $1 and revision = $2", head.Joint, head.Revision))
+		if err != nil {
+			return nil, 0, 0, err
+		}
+		plans++
+		if !bytes.Equal(p.Hash, p.sum()) {
+			fault(0, uuid.Nil, "the plan does not match its hash")
+		}
+		rows, err := all[entryRow](s.pool.Query(ctx, selectEntry+"where run = $1 order by seq", head.ID))
+		if err != nil {
+			return nil, 0, 0, err
+		}
+		entries += len(rows)
+		before, last := p.Hash, 0
+		for _, r := range rows {
+			switch {
+			case r.Seq != last+1:
+				fault(r.Seq, r.ID, "an entry before this one is missing")
+			case !bytes.Equal(r.Hash, r.sum()):
+				fault(r.Seq, r.ID, "the entry does not match its hash")
+			case !bytes.Equal(r.PrevHash, before):
+				fault(r.Seq, r.ID, "the entry does not follow the one before it")
+			}
+			before, last = r.Hash, r.Seq
+		}
+		if last != head.HeadSeq || !bytes.Equal(before, head.HeadHash) {
+			fault(head.HeadSeq, uuid.Nil, "the end of the run is not the one it had")
+		}
+	}
+	return faults, plans, entries, nil
+}
+
+func (s *Store) tags(ctx context.Context) (map[uuid.UUID]string, error) {
+	joints, err := s.Joints(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := map[uuid.UUID]string{}
+	for _, j := range joints {
+		out[j.ID] = j.Tag
+	}
+	return out, nil
+}
+
+// Notify tells every server that these joints changed. It is a hint: whoever
+// misses it sees the change when it next looks.
+func (s *Store) Notify(ctx context.Context, joints []uuid.UUID) error {
+	batch := &pgx.Batch{}
+	for _, j := range joints {
+		batch.Queue("select pg_notify('joint', $1)", j.String())
+	}
+	return s.pool.SendBatch(ctx, batch).Close()
+}
+
+// Listen calls changed for every joint that changes, until ctx ends. ready is
+// called once it listens.
+func (s *Store) Listen(ctx context.Context, ready func(), changed func(joint string)) error {
+	conn, err := s.pool.Acquire(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() {
+		// A connection that listens is not given back to the pool.
+		_ = conn.Hijack().Close(context.Background())
+	}()
+	if _, err := conn.Exec(ctx, "listen joint"); err != nil {
+		return err
+	}
+	ready()
+	for {
+		n, err := conn.Conn().WaitForNotification(ctx)
+		if err != nil {
+			if errors.Is(ctx.Err(), context.Canceled) {
+				return nil
+			}
+			return err
+		}
+		changed(n.Payload)
+	}
+}

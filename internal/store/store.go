@@ -1,0 +1,101 @@
+// Package store keeps Dynacor's data in PostgreSQL. All SQL is here, one file
+// an aggregate; nothing here decides anything about a joint.
+package store
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// The errors that callers tell apart.
+var (
+	ErrNotFound = errors.New("not found")
+	ErrTaken    = errors.New("taken already")
+	ErrStale    = errors.New("changed in the meantime")
+)
+
+// Store is a pool of connections to one database.
+type Store struct{ pool *pgxpool.Pool }
+
+// Open connects to the database at url.
+func Open(ctx context.Context, url string) (*Store, error) {
+	cfg, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, err
+	}
+	if cfg.MaxConns < 16 {
+		cfg.MaxConns = 16
+	}
+	pool, err := pgxpool.NewWithConfig(ctx, cfg)
+	if err != nil {
+		return nil, err
+	}
+	if err := pool.Ping(ctx); err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("the database does not answer: %w", err)
+	}
+	return &Store{pool}, nil
+}
+
+// Close gives the connections back.
+func (s *Store) Close() { s.pool.Close() }
+
+// Pool gives the session library its connections.
+func (s *Store) Pool() *pgxpool.Pool { return s.pool }
+
+// Migrate brings the database to the newest shape.
+func (s *Store) Migrate(ctx context.Context) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	db := stdlib.OpenDBFromPool(s.pool)
+	defer db.Close()
+	p, err := goose.NewProvider(goose.DialectPostgres, db, files)
+	if err != nil {
+		return err
+	}
+	_, err = p.Up(ctx)
+	return err
+}
+
+// one turns "no rows" into ErrNotFound.
+func one[T any](rows pgx.Rows, err error) (T, error) {
+	var zero T
+	if err != nil {
+		return zero, err
+	}
+	v, err := pgx.CollectExactlyOneRow(rows, pgx.RowToStructByName[T])
+	if errors.Is(err, pgx.ErrNoRows) {
+		return zero, ErrNotFound
+	}
+	return v, err
+}
+
+func all[T any](rows pgx.Rows, err error) ([]T, error) {
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByName[T])
+}
+
+// taken turns a broken uniqueness rule into ErrTaken.
+func taken(err error) error {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && pg.Code == "23505" {
+		return ErrTaken
+	}
+	return err
+}
