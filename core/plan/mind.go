@@ -18,13 +18,14 @@ func (r *Result) mind(in Input) {
 	if r.Utilisation > WarnYield {
 		add("near-yield", fmt.Sprintf("The bolt is at %.0f %% of its yield while it is turned; above 90 %% leaves little room.", 100*r.Utilisation))
 	}
-	for _, c := range r.Checks {
-		if c.Holds {
-			continue
-		}
-		if c.Unit == "N" {
-			add("check", fmt.Sprintf("%s: does not hold. %.0f kN against %.0f kN.", c.Name, c.Value/1000, c.Limit/1000))
-		}
+	switch {
+	case r.Load < r.Needed:
+		add("seat", fmt.Sprintf("%s kN does not seat the gasket; it needs %s kN a bolt.", kilo(r.Load), kilo(r.Needed)))
+	case r.LikelyLow < r.Needed:
+		add("seat-low", fmt.Sprintf("At the low end of what is likely, %s kN, the gasket does not seat; it needs %s kN.", kilo(r.LikelyLow), kilo(r.Needed)))
+	}
+	if r.LikelyHigh > r.Limit {
+		add("limit-high", fmt.Sprintf("At the high end of what is likely, %s kN, the bolt yields; its limit is %s kN.", kilo(r.LikelyHigh), kilo(r.Limit)))
 	}
 	if in.Target.Mode == Share && in.Target.Of == OfProof && !r.Strength.HasProof() {
 		add("no-proof", fmt.Sprintf("No proof stress is published for %s; the share is taken of its yield.", in.Grade))
@@ -82,3 +83,5 @@ func (in Input) loadRatio(r *Result) float64 {
 }
 
 func number(v float64) string { return fmt.Sprintf("%.4g", v) }
+
+func kilo(newtons float64) string { return fmt.Sprintf("%.3g", newtons/1000) }

@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 
 	"dynacor/core/plan"
+	"dynacor/core/proof"
 	"dynacor/core/refusal"
 	"dynacor/internal/store"
 )
@@ -150,4 +151,14 @@ func (a *App) Issue(ctx context.Context, who Who, joint uuid.UUID, version int, 
 	}
 	a.changed(joint)
 	return a.Joint(ctx, joint)
+}
+
+// JudgeGaps gives the verdict on gaps (mm, clockwise from the top) by a
+// joint's issued plan.
+func (a *App) JudgeGaps(ctx context.Context, joint uuid.UUID, gaps []float64) (proof.Gap, error) {
+	p, err := a.store.NewestPlan(ctx, joint)
+	if err != nil {
+		return proof.Gap{}, found(err, "issued plan")
+	}
+	return proof.JudgeGap(gaps, p.Result.GapDiameter, p.Result.GapLimit)
 }

@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -32,6 +33,7 @@ type ToDo struct {
 	Text    string
 	Detail  string
 	Grave   bool
+	urgency int // lower comes first
 }
 
 // Wall is every joint of the outage, what is next for whoever asks, and what
@@ -109,6 +111,7 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 		}
 	}
 	w.Decisions = append(w.Decisions, a.calibrations(ctx)...)
+	slices.SortStableFunc(w.Next, func(x, y ToDo) int { return x.urgency - y.urgency })
 	return w, nil
 }
 
@@ -151,6 +154,7 @@ func (c *Card) running(r Run) {
 // next says whether a joint waits for who, and for what.
 func (a *App) next(c Card, who Who) (ToDo, bool) {
 	t := ToDo{Joint: c.Joint.ID, Station: c.Station, Title: c.Joint.Tag, Detail: c.Joint.Title}
+	t.urgency = urgency(c)
 	mine := c.Joint.Assigned != nil && *c.Joint.Assigned == who.ID
 	switch c.State {
 	case "new":
@@ -177,6 +181,22 @@ func (a *App) next(c Card, who Who) (ToDo, bool) {
 		return t, (who.Is(Inspector) && made && !c.Run.State.Pullers[who.ID.String()]) || (mine && !made && c.Run.State.Pullers[who.ID.String()])
 	}
 	return t, false
+}
+
+// urgency puts what is in hand before what waits, and that before what has
+// not begun.
+func urgency(c Card) int {
+	switch {
+	case c.Run != nil && c.Run.State.Paused != nil:
+		return 3
+	case c.State == "tighten" || c.State == "check":
+		return 0
+	case c.State == "prove" || c.State == "sign":
+		return 1
+	case c.State == "issued":
+		return 2
+	}
+	return 4
 }
 
 func decision(c Card) (ToDo, bool) {

@@ -134,6 +134,12 @@ func (s *Server) AddEntry(ctx context.Context, r contract.AddEntryRequestObject)
 	return contract.AddEntry200JSONResponse(s.runView(ctx, stored)), nil
 }
 
+// JudgeGaps gives the verdict on gaps that are not stored.
+func (s *Server) JudgeGaps(ctx context.Context, r contract.JudgeGapsRequestObject) (contract.JudgeGapsResponseObject, error) {
+	g, err := s.app.JudgeGaps(ctx, r.Joint, r.Body.Gaps)
+	return contract.JudgeGaps200JSONResponse{Spread: g.Spread, Limit: g.Limit, Tilt: g.Tilt, Parallel: g.Parallel, OpenSide: run.Clock(g.OpenSide)}, err
+}
+
 // content reads what an entry says. Tools are looked up, and a correction
 // looks up what it corrects.
 func (s *Server) content(ctx context.Context, runID uuid.UUID, n contract.NewEntry) (run.Content, error) {

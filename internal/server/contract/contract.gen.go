@@ -388,6 +388,15 @@ type EntryContentPart string
 // EntryContentPhase defines model for EntryContent.Phase.
 type EntryContentPhase string
 
+// GapVerdict defines model for GapVerdict.
+type GapVerdict struct {
+	Limit    float64 `json:"limit"`
+	OpenSide string  `json:"openSide"`
+	Parallel bool    `json:"parallel"`
+	Spread   float64 `json:"spread"`
+	Tilt     float64 `json:"tilt"`
+}
+
 // Gaps defines model for Gaps.
 type Gaps struct {
 	By       string             `json:"by"`
@@ -889,6 +898,11 @@ type SaveDraftJSONBody struct {
 	Version int `json:"version"`
 }
 
+// JudgeGapsJSONBody defines parameters for JudgeGaps.
+type JudgeGapsJSONBody struct {
+	Gaps []float64 `json:"gaps"`
+}
+
 // IssuePlanJSONBody defines parameters for IssuePlan.
 type IssuePlanJSONBody struct {
 	Pin    string  `json:"pin"`
@@ -915,6 +929,9 @@ type AddJointJSONRequestBody = NewJoint
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody SaveDraftJSONBody
 
+// JudgeGapsJSONRequestBody defines body for JudgeGaps for application/json ContentType.
+type JudgeGapsJSONRequestBody JudgeGapsJSONBody
+
 // IssuePlanJSONRequestBody defines body for IssuePlan for application/json ContentType.
 type IssuePlanJSONRequestBody IssuePlanJSONBody
 
@@ -938,6 +955,9 @@ type ServerInterface interface {
 
 	// (PUT /api/joints/{joint}/draft)
 	SaveDraft(c *gin.Context, joint JointID)
+
+	// (POST /api/joints/{joint}/gaps)
+	JudgeGaps(c *gin.Context, joint JointID)
 
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(c *gin.Context, joint JointID)
@@ -1040,6 +1060,31 @@ func (siw *ServerInterfaceWrapper) SaveDraft(c *gin.Context) {
 	}
 
 	siw.Handler.SaveDraft(c, joint)
+}
+
+// JudgeGaps operation middleware
+func (siw *ServerInterfaceWrapper) JudgeGaps(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "joint" -------------
+	var joint JointID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.JudgeGaps(c, joint)
 }
 
 // IssuePlan operation middleware
@@ -1267,6 +1312,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/joints/:joint/draft", wrapper.SaveDraft)
 	router.POST(options.BaseURL+"/api/joints/:joint/issue", wrapper.IssuePlan)
 	router.POST(options.BaseURL+"/api/joints/:joint/ways", wrapper.FindWays)
+	router.POST(options.BaseURL+"/api/joints/:joint/gaps", wrapper.JudgeGaps)
 	router.GET(options.BaseURL+"/api/joints/:joint/record/:format", wrapper.GetRecord)
 	router.POST(options.BaseURL+"/api/runs/:run/entries", wrapper.AddEntry)
 }
@@ -1384,6 +1430,46 @@ type SaveDraftdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SaveDraftdefaultApplicationProblemPlusJSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeGapsRequestObject struct {
+	Joint JointID `json:"joint"`
+	Body  *JudgeGapsJSONRequestBody
+}
+
+type JudgeGapsResponseObject interface {
+	VisitJudgeGapsResponse(w http.ResponseWriter) error
+}
+
+type JudgeGaps200JSONResponse GapVerdict
+
+func (response JudgeGaps200JSONResponse) VisitJudgeGapsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeGapsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response JudgeGapsdefaultApplicationProblemPlusJSONResponse) VisitJudgeGapsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1859,6 +1945,9 @@ type StrictServerInterface interface {
 	// (PUT /api/joints/{joint}/draft)
 	SaveDraft(ctx context.Context, request SaveDraftRequestObject) (SaveDraftResponseObject, error)
 
+	// (POST /api/joints/{joint}/gaps)
+	JudgeGaps(ctx context.Context, request JudgeGapsRequestObject) (JudgeGapsResponseObject, error)
+
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(ctx context.Context, request IssuePlanRequestObject) (IssuePlanResponseObject, error)
 
@@ -2052,6 +2141,50 @@ func (sh *strictHandler) SaveDraft(ctx *gin.Context, joint JointID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SaveDraftResponseObject); ok {
 		if err := validResponse.VisitSaveDraftResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// JudgeGaps operation middleware
+func (sh *strictHandler) JudgeGaps(ctx *gin.Context, joint JointID) {
+	var request JudgeGapsRequestObject
+
+	request.Joint = joint
+
+	var body JudgeGapsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.JudgeGaps(ctx, request.(JudgeGapsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "JudgeGaps")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(JudgeGapsResponseObject); ok {
+		if err := validResponse.VisitJudgeGapsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2385,80 +2518,81 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"zDxdj9w4cn+FUAJsgmhnxnt7h2D2aWzv7fng/YjHiB/uFjBbqm7RTZEySXW7YfTvynt+WcAvieomW9SM",
-	"x9knt0dksVis7yryc1HxtuMMmJLF7eeiwwK3oECY//2dE6ZevdQ/CStuiw6rpigLhlsobosP+mtRFgI+",
-	"9kRAXdwq0UNZyKqBFutJay5arIrbou9JXZSFOnR6olSCsE1xPB71ZNlxJmFc747JPQj934ozBUzpn7jr",
-	"KKmwIpxdf5Cc6b+N6/yrgHVxW/zL9biZa/tVXhuYdq0aZCVIp4EUt8XbBpDZAtoT1SCiJOooZgizGome",
-	"XRXHsvhN8BWFdhalzo77j2WoOegx5N41WKE9lmgvONsYXO5BSsLZFyaPgxrHgSMikSQbBjUimiJHf7rm",
-	"uO4qs3gneAdCEXuGuBJcml9TaPsGBCDVAFpxqhCRJcISYVRRXm1Rw3uBCEN7Lmp5zilloSdpoO4DYQo2",
-	"IPQXCjugd2tliTKwXM37FYURFOvblZ3QYYvfOSjBe1bHP8kGC8ha4BhKxD8s4m5Rv4IHN0G+9KT7fQDJ",
-	"Vx+gUnr555yqe4UVnBOcwjqkzIpzCpgNlMkkSovFdo5XftZjLhKw45LY8z7/ekKXYajH0+FQ2g25VWK0",
-	"eNFAtX3jj2pKDI01BUumc4LUnEEccf1TiL5TUMentnxnPxEFbWL37i9YCHzQ/3fUnaeFG+gQ9IuV426m",
-	"CMaI8hJ2BHvST2mSFh3eK0nqBLEUfAqnDUp7iroZNUKKoibwOqIoCOt6NasiKWavzEBrK3qaNeWNHXks",
-	"ix0ImceQfmTpMBvWi+3pR6bE4UWggOvacDOmvwWbXGMqocw+jtXhb9gy9aX96TFvOad6RsXZmog2xbQb",
-	"3MkJz2Ypgk+v7PBnfzln6Qaz+tcdiLdcg2vxp9fANqopbv/zJqK0B6GJyFNPFekosfIRAPo+Bojxt71g",
-	"cUiMW3EPYPz5Jgakw8IQHljf6gNvca0pUGl1MpGqcEpS0zVYQghtBWtuVDo22jwGTQCu9c+ZA/6vHjNF",
-	"1MFNceZ8dnsCWqgPOdS8YOaUsIyRAWUvgFXNuaFXeIP42lj6SpDVN9qHMSPLGZDHiJz95Dj4RIQOEcVU",
-	"FqCFMsPvLAtKWqIyBYJ3wO6nWnLCU5hSa2XPWVN2+sgz11GE5qK0w7SHxZI9leUT7WdpN4AecPe0cvgF",
-	"Ow4oo1VXVE3+hOUW1Cuv6RdoScKYVQ25krIllqfn2Jb3ahlgCVgRtrlXAqwyyJt4Ql+Dnl+9dNtLk+wd",
-	"FxHvxgZeETY8w3Gpl2ogn8KJoTdYn2XHiauqF7g6ZLLqmgipsg3WBy7yjVvuSMLyR2avL7SLdq4y+Rph",
-	"NFpEHQitBWdK61GifkDaI0a8V2jNBWLWR8wReLyJSERLmP/vs4h89MxqxmDWs+/KOS8QbwpLM0tjB8Yf",
-	"pD8kT6xy5IcYj72Ssoda+3ExB1/Af5/5dCP6y71KYla7O2E3rOBbRVqIWQ8743ncCI0WO/Jpuf8qYEcy",
-	"Hdhh6JkHW07IFmwg2H3sIGzu5DzEF4CjG6y9p39pfzYc0GSss2x15/jgEsyAYzRR+tkJb3proNUQM504",
-	"MQ0g99F4MnsutvoPrJYIqxI9Q4qjP4/ohi6UlbqzfSiiKMwHVJYIRp7sjNLS21N3RDp5Yi9wzHjouCPh",
-	"zGaehInTH+l22Ch/CiQn53AWW0+j0zCoZS+0M5OIaqVPoni/ncE+oK0VB0P7TaOA+fjAkJ13nfnWCb4z",
-	"1pJsmPsnET8E/LWAUeKBd1moxruTX5C5LFsMwAP6eWKVPsj3uxk4wR9mjBNfE7Y9Z0LvpXnqj6HBGA/G",
-	"CJn0fHz0d65svanNN5SXaec8OEs95y+Z1aO771eCVJglHLlaHOLs2ZBNk4k05fvMkReI1xKGc1OEsuEi",
-	"IyPkXUkz2qI5ruR2WBoKxAj3s8tDDuJpvR2pCKVBZszHqTFe+QX2P/pIcImLqqJJa4aIzcTXp37XJRch",
-	"yM1f0m6TNFK+IiZMKqcJlkA/Fb4K906eFedUwy6Lrjd09krP09l4EAIqN77DvQTnXxgCtIBlL6AFUxGq",
-	"ofKeiFaOWPUiflR8HTe9JhpFGI2LeuO7Nu7jvNNAIkZdR1a18aHxBhOmTbhT4YGz+5ebqB4XZAtxXB2O",
-	"UDusa1IjxhVqcNcZA3Iq5TGd7JQLtr6aPbGYePwC+8EpW8LbzmObpdtsyPBdecH4nOQDL047oYLzcULb",
-	"FNv/r6IGsTA4TpoIW2zKVWi+NJXU+b9hKX1o/Kjod8wDR0oYPZwFKrGDBCFsVDpl2A5EZWU0Jwrnooow",
-	"vXOJG8xqCiX65Qd0g4yi1H+l5sARkUYGtozvWd5iVIv3+WK//O//tGhDdsDQ6mBWkKCU1VWPqvXJClum",
-	"vVgdNYNMgsUuuiBvpHWqjFWMAsE5cWoVFx97SBAh0F7KEIL1Wed4WnezhUiL3bCkp79nnHHHnlJBzO45",
-	"Y+DUuDT0EiJiihcE2ok877QIkSvvp3XZg9e3aYEGIWMFtWwrTRTBNH70SW0lOIX88OgNt/x5Mbdr0HNa",
-	"bEDKrxTdOMXMVFnP995wOtGZYbl5QVI9uX2ffjr7YBLTj0ht2vljOtslqOx+UkR4SOZaB1QviKjmtUuo",
-	"LS5E54M3Fbhu2mUA6LS8fuzJDtOpwzCSbY2lAuZU11xufIO71/4QcxHfmHz13IywEKAnCVxnFZmojaN8",
-	"ED3np12O/bl2Hk7AfHeTKPvBIyqnwVYG3d4J2GFCFxoR2UFF1gTqv3KRQwCpsFCpdIPYzB/UWzNqOKgx",
-	"5TBbuzttepkkFUY29IdfhoIysNHJjqcMMAks3HaGw/LH62kwSWQMjJ0S9J9JvJskUfbj6/WksSN0oLeT",
-	"9FKelOb1Whh03ODURn5zDs+Jb5zsRFnS2XTZQSmRqSs7H0U2fJ/ppaWaYXyPlFs0teM3Q1Y9sxGN1KpB",
-	"9itaU6xkido2z500YfGvXo0saAUyE/PN+miAI7ACXso7tVCtZwzf5o77W36yavs6O1tFyRboYQFsO2HJ",
-	"Avm0oNxqvxN2t72LlCL9XebxTktcgJPNAUYpxTLofa6XBVBDbv8BfwBbRwzl3KaMgloY+2SWOw2En7NL",
-	"vG58dqFXK7eK1KmOpl4RSuTgqmQA3HMh1QJGN+Nz+fy0QuvjvHHXIcUmWsWxvdYETnK9sBveCyVuIq4B",
-	"huHmBj4MnO+AVhELHqjZQHsNDbKDOvVCFZ5N1EwIkIt7KgSR23izhbZLjy6D9bLHdEE23azppzns4nu1",
-	"TeX5zkwNChMa/bQmQOMFpyVKVCqs+pRGSRSuPJinCRHLYo8P57rmbQNojw+I9+qqmO150F/HOprbZOm9",
-	"NEfV2BENDv6ywDKvM+MRkbIPkc1CMcRNtiFwbtdE+XYm7bYr47ED2xAGiTremz6ST8GNizGyjMidxeVU",
-	"njClfA+16QtP8NoQY2etM7bcx/w5WzqBOlYz4rADgbDcStRoP6HaMr6nUG+gtm2RdrKM1AYGyAszh7Vv",
-	"/87f39gxHvMxmRK+VjnZXcP3qMXsgLAAJBUXUEe7IDa4G+5kXE4MdNKNf247aDMnZCbhWnwYMlkXzskX",
-	"bbqeUnMDqMUHUxzSjp7tEBbR4/J9CBkcyztgy071Yn/+hd5kLOXL5FWH0WeLffNJ24tunB01053k+ozz",
-	"GTK41xGhxVBIzAd476e8JiwqxVLhzUShKc4p6rsv1v+hcBdxaRnsQSrke+Oy9vIWd8lt+OptthvuC1VZ",
-	"ieOgrczSa9QOY/eIqyoMntzAggMXlE7NBxouVKOTA57os1EMnAg5sp6q/EDWY7br3td7prZnWadpflPo",
-	"kqbUBQ2kZqzMaAZMNV6aPQxwooRyNwLPSNUN5ZCLzGVHGYlV8wU2PeasRGVBOAhRHCeS/RQ1pg4Ltay/",
-	"86zOZpKQvswU30XsPh/WKyzQcQruBOCoU4APiYoCPiQMQDIa4r3XlVnxihtucXALlm5rKVLcuSaFBxXb",
-	"EognK2ExJAYd+ziGunC/K0pa10CCVzRh6Yd7LU/QSuR7gvK7JnivKp6KmZffcJLwMZGXVqKvtnGKDCFO",
-	"7ir7BqtM9tAITRtyjAwbCOPuB/zijDQWUZbFeO6CQu62WhfTe/9lKJ4M6fN015WfczAxvkGEr+NdrA+q",
-	"EDzomkxrg2ef+p8gFNDXlJUW35HxEU1exsUOjy7PX/JIT2c6jbIReJeQ7Q++m2tWUi/3Eid7hvMag30W",
-	"w3X6XkhevMOUPtZoaRgpo1Xx3r1FMQfhhR0ZVMjzMTBHeKGt/FFAHuz4mIkDCby9dFiF20wdTNyEGh7L",
-	"p814hyBGoCw762TILZzC9sVw1Kd3/07630KrYIOthMWwEVpcQria5FuDT3tMfHPXjFdtgQxYlB7VEcaI",
-	"RXzXh0hLDdDOPbgyjRMlbwHpSAopvAWJMOOqAYF0vBdNRlDCFhQZTYf+FyjqJKNJTbt1Ly3Zsx5CcTPi",
-	"abUDIgpVmDGu0AqQGTaXpLUUCQJTT+zE6US4ce/+mqnZDrNRtQEYXd/3o56EqL53YmFO0LZU5OMe3DyN",
-	"QRO4hoUYUH8LYgFTTi5OxHJionbCkgVvbBg+Rnty5BIKBXWkWBrGeCULbNDoxcyxjAc9HEMZcsV41BOS",
-	"j/sbqHbOdUfTqLjm8WJIxZkSuNLypvYADL08MFxx8Y1EEoTJnrIaadfYpFIVpluJFEdEXaH3n77dN/w9",
-	"0rZAon3DTU61wpQi/E8meK/gFr3H7MAZvC/Rew3B/Eb/5lOz4etD/14iLpDpWbxCPwrBhTQ56NQzTFf/",
-	"ZEN15rZweBfBgyDFM5+UxR0pbos/Xd1c/cmoCtWYs7vGHbkebWfHbaJIi6ZZ7lVd3BZ3df334B0skOo5",
-	"t68wfJHnmYZ+/+OUJZTo4fT1rO9ublLghnHX4RNbxnNa4wt3Usd505ewNDLmeCdVoLHyo78H5Lv+bP49",
-	"6mVcD9qUij+BGqn4B9iS58Xid/fGg38T7R9xoOOQa/9m2vH3OA2uh0uyD4VbFi6unNLwHu/gpbvG+FBW",
-	"XPRAw9KL1sFTPOeaxn1Eyj98VjWYbaD+Ad3YnnfEYI8M7a4iBaeZt3ziei9LnL6IGLs7z/FH6MymEJau",
-	"nHb19eXy2lx7fSRPRtWjuZht7mV/FaZ0175OumRnXjxY8MbORRa252gYmEhkbxIv4lWN/SM49etryVm+",
-	"ElBxUV9/tsmNi/r/jRlaPFIIT2lXTp9prNfT4UPSZUUYNu/fRN4kgk/qupK7pTOjsm4JYl8+XBMKV38k",
-	"i1VGn/l0O730zqdPJWr6loWmVVmYsznPJibNog+zHq+Boj09xi0VgKvGtGB0FLNvJLJhoX0ANHiwylyO",
-	"Mv6m+cKZuZEKAmq0OpiLb1e2GBmw8F8Jq9/ZMsdXUHRLn4o7/j8bQEOZiEw8HwrhPyDVcAlWf7oov9aR",
-	"BKJYqnI8I6uuv4qVFD2T159Fz47XQUPMCYdGREb07FHv4iaZ+V57CNIzpDhcIc3eErf+yrQEptztZiIR",
-	"NvsFo2806QyhkSItmLjN+huIswrO+fmurn90b4I9UWBjwX9lRjQPvyR0c89GLrPk1GRUX57V4u1yA9vJ",
-	"sQJfg3/N9MTZJxv2ax+Jl76PMI0NoU1T41NYm5RF940ED/FWpo8dP4mNjPqrmlavvpKzSvnmIe7qrI/7",
-	"/WxS1Cz8xP7mk5ygzRaFoqIE4DbpV77DyrwuM6NOjIsHO2Dq2xHgmVOZ9uzuECUMTJxqPAz7rLi1ZDaM",
-	"fQrJ8zTYu4pcSg5Nxe5JbTulUapQaikhtdeEBeAnpYJPnifJ4N5veDo6mAVSj7m7V8Rqicxrf4YwJo2q",
-	"V65Auzxo9STxwPF4/L8AAAD//w==",
+	"1D1dj9y4kX+F0B2wdzjtzHizCQ7jp7G9SbzwfpxtxA/JAuZI1S26KVImqW43jP5d936/7MAvieomW9R8",
+	"ZfPkmRFZLBbru4r016LibccZMCWL669FhwVuQYEwv/3ICVOvX+kfCSuuiw6rpigLhlsorotP+mtRFgI+",
+	"90RAXVwr0UNZyKqBFutJKy5arIrrou9JXZSF2nd6olSCsHVxOBz0ZNlxJmFc74bJHQj9a8WZAqb0j7jr",
+	"KKmwIpxdfpKc6b+N6/y7gFVxXfzb5biZS/tVXhqYdq0aZCVIp4EU18X7BpDZAtoR1SCiJOooZgizGome",
+	"XRSHsvhV8FsK7SxKnR33X8tQc9BjyH1osEI7LNFOcLY2uLwDKQlnD0weBzWOA0dEIknWDGpENEUO/nTN",
+	"cd1UZvFO8A6EIvYMcSW4ND9Noe0aEIBUA+iWU4WILBGWCKOK8mqDGt4LRBjacVHLU04pCz1JA3UfCFOw",
+	"BqG/UNgCvVkpS5SB5Wre31IYQbG+vbUTOmzxOwUleM/q+CfZYAFZCxxCifi7Rdwt6lfw4CbIl550vw0g",
+	"+e0nqJRe/gWn6p3CCk4JTmEVUuaWcwqYDZTJJEqLxWaOV37SY84SsOOS2PM+/XpEl2Gox9PhUNoNuVVi",
+	"tHjZQLV5649qSgyNNQVLplOC1JxBHHH9oxB9p6COT2351n4iCtrE7t1fsBB4r3931J2nhRvoEPSLleNu",
+	"pgjGiPIKtgR70k9pkhYd3itJ6gSxFHwJpw1Ke4q6GTVCiqIm8CqiKAjrejWrIilmr81Aayt6mjXlrR15",
+	"KIstCJnHkH5k6TAb1ovt6QemxP5loIDr2nAzpr8Gm1xhKqHMPo7b/V+xZepz+9Nj3nNO9YyKsxURbYpp",
+	"17iTE57NUgRfXtvhz/50ytINZvUvWxDvuQbX4i9vgK1VU1z/91VEaQ9CE5GnnirSUWLlIwD0fQwQ4+97",
+	"weKQGLfiHsD441UMSIeFITywvtUH3uJaU6DS6mQiVeGUpKZrsIQQ2i2suFHp2GjzGDQBuNY/zhzw//SY",
+	"KaL2booz57PbE9BCvc+h5hkzp4RljAwoOwGsak4NvcJrxFfG0leC3H6jfRgzspwBeYjI2V9w9zcQNYl5",
+	"GpS0RGVyNe+AvZuqugljYEqtqTzlL9npc8tcRxGq7uIluEVKtykHKEAt2MJvcTrJiObfR/cLWnll+Ofl",
+	"vzaJy2KLaQ+LNeBU5x0dlKXdALpcdHJaxSeOT25AvfYWcYE1IYxZFZqrUTbEyv6cePNeLQMsASvC1u+U",
+	"AKs08yYe0deg51cv3fbSJPvARcQLtAFqhA1PcFwqpwbyMZwYeoOVXnacuKp6gat9JquuiJAq27B/4iLf",
+	"CcgdSVj+yOz1hXZlT00LXyGMRs9BB4wrwZnS9oao50hHDoj3Cq24QMz60jkCj9cRiWgJ878+i8hHz6xm",
+	"DGY9+66c85bxurA0szR2YPxB+kPyxCpHfojx2Gspe6i1vxsLhAT87cT3HdFf7n0Ts9rNEbthBd8q0kLM",
+	"etgZL+JGaPRsIp+W+/kCtiTT0R+Gnnj65YRswQaC3ccOwuaYTlMhAnB0g7WPiM7tz4ZNmox1lq3uHB+c",
+	"gxlwjCZKPzvhbW8NtBpiyyNnrwHkPhqPb8fFRv+B1RJhVaJnSHH0xxHd0NW0UneyD0UUhfnA0xLByJOd",
+	"UVp6e+qOSCdP7CWOGQ8dnyWc/syTMPmMe7odNhsyBZKTmznJQUyj+DD4Zy+1M5OI/qVPNvn4hsEuoK0V",
+	"B0P7daOA+TjKkJ13nfnWCb411pKsmfsnEWcF/LWAUeIJirJQjXcnH5C5LFsMwAP6eWKVPhnidzNwgj/M",
+	"GCe+IWxzyoTeS/PUH0OoMW6OETLp+fgo+VTZelObbyjP0855cJZ6zl8yq0d3398KUmGWcORqsY+zZ0PW",
+	"TSbSlO8yR54hXksYzk2lyoaLjMyZdyXNaIvmuJLbYWkoECPcTy5fO4in9XakIpQGGUQfz8d45WfY/eAj",
+	"wSUuqoom9xkitmJRH/td51yEoIZxTrtN0m35ipgwqZwmWAL9WPgq3Dt5VpxTDbssut7Q2Ss9T2fjQQio",
+	"3PgO9xKcf2EI0AKWvYAWTOWshsp7Ilo5YtWL+FHxVdz0mmgUYTQu6o3vyriP804DiRh1HVnVxofGa0yY",
+	"NuFOhQfO7p+uonpckA3EcXU4Qu2wrkmNGFeowV1nDMixlMd0slMu2Ppq9sRi4vEz7AanbAlvO49tlm6z",
+	"IcN35Rnjc5Q3PTvtiArOxwltU2z/v4gaxMLgOGkibFEuV6H5El5S5/+KpfSh8b2i3zFfHin19HASqMQO",
+	"EoSwUemUYTsQlZXRnCiciyrC9M4lbjCrKZTo5+foChlFqf9KzYEjIo0MbBjfsbzFqBbv08V+/r//bdGa",
+	"bIGh271ZQYJSVlfdqyYqK2yZ9mwV2QwyCRa76IK8kdapMlZZCwTnyKlVXHzuIUGEQHspQwjWZ53jcX3S",
+	"FmwtdsOSnv6eccYde0oFMbvnjIFT49LQS4iIKV4QaCfyvNNiTa68H9ev917fpgUahIwVHrOtNFEE0/jR",
+	"J7WV4BTyw6O33PLn2dyuQc9psQEpv1J04xQzU40+3XvD6URnhmX5BUn15PZ9+unkg0lM3yO1aeeP6WyX",
+	"oLL7SRHhLplrHVC9JKKa1y6htjgTnQ/eVOC6aZcBoNPy+rknW0ynDsNIthWWCphTXXO58TXu3vhDzEV8",
+	"bfLVczPCQoCeJHCdVYyjNo7yQfScn3Y+9ufaeTgC891VojwK96gwB1sZdHsnYIsJXWhEZAcVWRGo/8xF",
+	"DgGkwkKl0g1iPX9Q782o4aDGlMNsjfO4OWiSVBjZ0B9+GQrKwEZHO54ywCSwcNsZDssfr6fBJJExMHZK",
+	"0H8i8a6bRNmPr1aTBpjQgd5M0kt5UprXk2LQcYNTG/nVOTxHvnGyY2dJB9h5B6VEpv7ufBTZ8F2ml5Zq",
+	"GvK9ZG7R1I7fDln1zIY9UqsG2a9oRbGSJWrbPHfShMW/eDWyoGXKTMw366MBjsAKeCnv1EK1njF8kzvu",
+	"r/nJqs2b7GwVJRug+wWw7YQlC+TTgnKr/Y7Y3fZ4Uor0d5nHOy1xAU42BxilFMug97leFkANuf0H/A5s",
+	"HTGUc5syCmph7JNZ7jQQfsou8brx2YVerdwqUqc6v3pFKJGDq5IBcMeFVAsY3YzP5fPjCq2P88ZdhxSb",
+	"aBXH9loTOMn1wm54L5S4ibgGGIabG/gwcL4DWkUseKBmA+01NBIP6tQLVXg2UTMhQC7uqRBEbuLNFtou",
+	"3bsM1sse0wXZdLOmn+awi+/VNt/nOzM1KExo9NOKAI0XnJYoUamw6lMaJVG48mAeJ0Qsix3en+qa9w2g",
+	"Hd4j3quLYrbnQX8d62huk6X30hxVY0c0OPjLAsu8zox7RMo+RDYLxRA32YbAuV0R5duZtNuujMcObE0Y",
+	"JOp4b/tIPgU3LsbIMiI3FpdjecKU8h3Upn8+wWtDjJ21zng1IebP2dIJ1LGaEYctCITlRqJG+wnVhvEd",
+	"hXoNtW0ftZNlpDYwQF6YOax9m3z+/sbO+piPyZTwtcrJ7hq+Qy1me4QFIKm4gDraBbHG3XB35XxioJNu",
+	"/AvbaZw5ITMJ1+L9kMk6c06+aNP1lJqbUi3em+KQdvRsJ7WIHpfvQ8jgWN4BW3aqZ+8xnOnhxlK+Sl4J",
+	"GX222DeftD3rxtlRM91Jrh87nyGD+y8RWgyFxHyA7/yUN4RFpVgqvJ4oNMU5RX33YP0fCncRl5bBDqRC",
+	"vjcuay/vcZfchq/eZrvhvlCVlTgO2sosvUbtMHaPuKrC4MkNLDhwQenUfKDhQjU6OeCJPhvFwImQI+ux",
+	"yg9kPWa73vl6z9T2LOs0zW8KXdKUuqCB1IyVGc2AqcZLs4cBTpRQ7ubkCam6oRxylrnsKCOxar7Apsec",
+	"lKgsCAchiuNEsh+jxtRhoZb1d57U2UwS0peZ4ruI3XvEeoUFOk7BjQAcdQrwPlFRwPuEAUhGQ7z3ujIr",
+	"XnHDLQ5uwdJtLUWKG9ekcKdiWwLxZCUshsSgY+/HUGfuwUVJ6xpI8C1NWPrhXssjtBL5nqD8rgneq4qn",
+	"YublN8EkfE7kpZXoq02cIkOIk7vKrsEqkz00QtOGHCPDBsK4+wG/OCONRZRlMZ67oJC7rdbF9N5/GYon",
+	"Q/o83XXl5+xNjG8Q4at4F+udKgR3uibT2uDZp/4nCAX0NWWlxXdkfESTl3Gxw6PL81c80tOZTqOsBd4m",
+	"ZPuT7+aaldTzvcTJnuG8xmCfxXCdvmeSFx8wpfc1WhpGymhVvHdvdsxBeGlHBhXyfAzMEZ5pK78XkDs7",
+	"PmbiQAJvLx1W4TZTBxM3oYbH8mkz3iGIESjLzjoZcgunsH05HPXx3b+j/rfQKthgK2ExbIQWlxCuJvnW",
+	"4NMOE9/cNeNVWyADFqVHdYQxYhHf9T7SUgO0cw/TTONEyVtAOpJCCm9AIsy4akAgHe9FkxGUsAVFRtOh",
+	"/wBFnWQ0qWm36qUle9aDMW5GPK22R0ShCjPGFboFZIbNJWktRYLA1BM7cToRbty5v2Zqtv1sVG0ARtf3",
+	"/ahHIarvnViYE7QtFfm4BzdPY9AErmEhBtTfgljAlJOLE7GcmKidsGTBGxuGD9GeHLmEQkEdKZaGMV7J",
+	"Ahs0ejFzLONBD8dQhlwxHvWE5OP+Bqqdct3BNCqueLwYUnGmBK60vKkdAEOv9gxXXHwjkQRhsqesRto1",
+	"NqlUhelGIsURURfo45dvdw3/iLQtkGjXcJNTrTClCP+DCd4ruEYfMdtzBh9L9FFDMD+j//Cp2fCVpv8s",
+	"ERfI9CxeoB+E4EKaHHTquaqLf7ChOnNdOLyL4OGU4plPyuKOFNfFHy6uLv5gVIVqzNld4o5cjraz4zZR",
+	"pEXTLPe6Lq6Lm7r+MXgvDKR6we1rFQ/yjNXQ73+YsoQSPRy/Mvbd1VUK3DDuMnyKzHhOK3zmTuo4b/pi",
+	"mEbGHO+kCjRWfvT3gHyXX82/B72M60GbUvEvoEYq/g625Hmx+M298eDfjvt7HOg45NK/LXf4LU6Dy+GS",
+	"7F3hloWLK6c0fIe38MpdY7wrKy56oGHpRevgyaJTTeM+IuUfiKsazNZQP0dXtucdMdghQ7uLSMFp5s2j",
+	"uN7LEqcHEWN35zn+WJ/ZFMLSldMunl4uL/2DSvdgSacdoydbk0ohzpBeRm9UNWALiPpQ6udI+7WErY2+",
+	"dzQoj7j7x75eg6n9PQl3P/QLU0f8acD/s5kyeIMowZnu6C4eQa0mGNHcv34YTpzyj3khwDwQ8CT84+4f",
+	"HrVrzzy9seBRrLO61CoUo0mJRPZK+yKlqbG/B3c+vbmeVXACKi7qy69WjM86Im/N0OKegndMu3L6rmq9",
+	"mg4f1MstYdg8xBR5RAy+qMtKbpfOjIq2JYh9qnRFKFz8nlynMvour9vpuYd5fU5b07csNK3KwpzNaVo7",
+	"6Z/5eP8xbKGGreMjAbhqTC9QRzH7RiKbn7Av9gYvzJlbeibwMV84M1ejQUCNbvfmBuappfwzYfUHW297",
+	"AkW39G3Hwz/Z6BnKRGTixdCR8Ryphkuw+tOlm2od0iKKpSrHM7Lq+kncNdEzeflV9OxwGXRmHXFoRGRE",
+	"z+71kHWSmd9pN016hhT7C6TZW+LW392XwJS7Zk8kwma/UDvnzxIaKdKCSSBYpw9xVsEpP9/U9Q/ucbpH",
+	"irAt+CdmRPMCUUI392zkMktOTUb18KwW79sc2E6OrSA1+OeHj6JOsma/9JHA/fsI09hcjumufQxrk7Lo",
+	"vqPlLt7K9HXyR7GRUX9V0+r1EzmrlK/v4q7O+rjfz2bnzcKP7G8+ygnatGUoKkoAbpN+5QeszDNHM+rE",
+	"uHiwBaa+HQGeOJVpz+4GUcLAJEyMh2H/HwBryWw+5TFjuZ0rDafk0JSOH9W2UxqlCqWWElJ7TVgAflQq",
+	"+CpOkgzuIZHHo4NZIPW/L7jn7GqJzLOThjAmn69XrkC7POj2UeKBw+Hw/wEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

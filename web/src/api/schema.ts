@@ -157,6 +157,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joints/{joint}/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The verdict on gaps as they are typed; nothing is stored. */
+        post: operations["judgeGaps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/{joint}/record/{format}": {
         parameters: {
             query?: never;
@@ -714,6 +733,16 @@ export interface components {
         Ways: {
             ways: components["schemas"]["Way"][];
         };
+        GapVerdict: {
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            limit: number;
+            /** Format: double */
+            tilt: number;
+            parallel: boolean;
+            openSide: string;
+        };
     };
     responses: {
         /** @description Who is signed in. */
@@ -979,6 +1008,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ways"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    judgeGaps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    gaps: number[];
+                };
+            };
+        };
+        responses: {
+            /** @description The verdict. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapVerdict"];
                 };
             };
             default: components["responses"]["ProblemAnswer"];

@@ -1,0 +1,53 @@
+# Dynacor. `make demo` shows it, `make test` proves it; both install what is missing first.
+SHELL := /bin/bash
+.DELETE_ON_ERROR:
+.PHONY: demo demo-fresh test check generate build bench screenshots setup setup-test fuzz
+
+NPM_STAMP := web/node_modules/.installed
+FRONT     := web/dist/app/index.html
+FRONT_SRC := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+
+demo: build
+	@exec ./bin/dynacor demo
+
+demo-fresh: build
+	@exec ./bin/dynacor demo --fresh
+
+build: setup $(FRONT)
+	go build -o bin/dynacor ./cmd/dynacor
+
+# Debian's packages, installed only when they are missing; an ordinary user needs sudo for that once.
+setup:
+	@ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || scripts/install postgresql
+
+setup-test: setup
+	@command -v chromium >/dev/null || scripts/install chromium
+	@command -v pdftotext >/dev/null || scripts/install poppler-utils
+
+$(NPM_STAMP): web/package.json web/package-lock.json
+	cd web && npm ci --no-fund --no-audit
+	@touch $@
+
+$(FRONT): $(NPM_STAMP) $(FRONT_SRC)
+	cd web && npm run --silent build
+
+# The contract's Go and TypeScript types.
+generate: $(NPM_STAMP)
+	go tool oapi-codegen -config api/generate.yaml -o internal/server/contract/contract.gen.go api/openapi.yaml
+	cd web && npm run --silent generate
+
+check: $(NPM_STAMP)
+	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { gofmt -l $$(git ls-files '*.go'); exit 1; }
+	go vet ./...
+	cd web && npm run --silent check
+
+test: setup-test $(FRONT) check
+	cd web && npm run --silent test
+	go test -timeout 15m ./...
+
+bench: setup-test build
+	go test -run '^$$' -bench . -benchmem ./core/...
+	DYNACOR_BENCH=1 go test -run 'TestMeasure' -count 1 -v ./e2e
+
+screenshots: setup-test build
+	go run ./e2e/shots

@@ -1,0 +1,254 @@
+package e2e
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"dynacor/e2e/browser"
+	"dynacor/internal/demo"
+	"dynacor/internal/pgdev"
+	"dynacor/internal/store"
+)
+
+// patience is how long a test waits for what a user would see.
+const patience = 20 * time.Second
+
+var (
+	binary  string
+	cluster *pgdev.Cluster
+	chrome  *rod.Browser
+)
+
+func TestMain(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
+	folder, err := os.MkdirTemp("", "dynacor-e2e-")
+	if err != nil {
+		return fail(err)
+	}
+	defer os.RemoveAll(folder)
+	if err := os.Chmod(folder, 0o755); err != nil {
+		return fail(err)
+	}
+	binary = filepath.Join(folder, "dynacor")
+	if out, err := exec.Command("go", "build", "-o", binary, "dynacor/cmd/dynacor").CombinedOutput(); err != nil {
+		return fail(fmt.Errorf("%w: %s", err, out))
+	}
+	// The measured run syncs to disk as a real server does.
+	cluster, err = pgdev.Start(context.Background(), pgdev.Options{Folder: filepath.Join(folder, "pg"), Fleeting: os.Getenv("DYNACOR_BENCH") == ""})
+	if err != nil {
+		return fail(err)
+	}
+	defer cluster.Stop()
+	if err := template(); err != nil {
+		return fail(err)
+	}
+	var stop func()
+	chrome, stop, err = browser.Start()
+	if err != nil {
+		return fail(err)
+	}
+	defer stop()
+	return m.Run()
+}
+
+func fail(err error) int {
+	fmt.Fprintln(os.Stderr, "e2e:", err)
+	return 1
+}
+
+// template makes the demo once; each test gets a copy.
+func template() error {
+	ctx := context.Background()
+	if err := cluster.Create(ctx, "template_demo", ""); err != nil {
+		return err
+	}
+	s, err := store.Open(ctx, cluster.URL("template_demo"))
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	if err := s.Migrate(ctx); err != nil {
+		return err
+	}
+	return demo.Load(ctx, s, time.Now())
+}
+
+// site is one server with a demo database of its own.
+type site struct {
+	t        *testing.T
+	database string
+	address  string
+	cmd      *exec.Cmd
+}
+
+func open(t *testing.T, name string) *site {
+	require.NoError(t, cluster.Create(context.Background(), name, "template_demo"))
+	s := &site{t: t, database: cluster.URL(name), address: "127.0.0.1:0"}
+	s.start()
+	t.Cleanup(func() {
+		_ = s.cmd.Process.Signal(syscall.SIGTERM)
+		_ = s.cmd.Wait()
+	})
+	return s
+}
+
+// start runs the server; a second time on the same address as before.
+func (s *site) start() {
+	s.cmd = s.command("serve", "--listen", s.address)
+	out, err := s.cmd.StdoutPipe()
+	require.NoError(s.t, err)
+	require.NoError(s.t, s.cmd.Start())
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(s.t, err)
+	s.address = strings.TrimPrefix(strings.TrimSpace(line[strings.Index(line, "http://"):]), "http://")
+}
+
+func (s *site) command(args ...string) *exec.Cmd {
+	cmd := exec.Command(binary, args...)
+	cmd.Env = append(os.Environ(), "DYNACOR_DATABASE="+s.database, "DYNACOR_INSECURE=1")
+	cmd.Stderr = os.Stderr
+	return cmd
+}
+
+// kill ends the server as a power cut would.
+func (s *site) kill() {
+	require.NoError(s.t, s.cmd.Process.Kill())
+	_ = s.cmd.Wait()
+}
+
+func (s *site) url(path string) string { return "http://" + s.address + path }
+
+// query returns the rows of a query as text, its cells joined by "|".
+func (s *site) query(sql string, args ...any) []string {
+	ctx := context.Background()
+	conn, err := pgx.Connect(ctx, s.database)
+	require.NoError(s.t, err)
+	defer conn.Close(ctx)
+	rows, err := conn.Query(ctx, sql, args...)
+	require.NoError(s.t, err)
+	out, err := pgx.CollectRows(rows, func(r pgx.CollectableRow) (string, error) {
+		v, err := r.Values()
+		cells := make([]string, len(v))
+		for i, x := range v {
+			cells[i] = fmt.Sprint(x)
+		}
+		return strings.Join(cells, "|"), err
+	})
+	require.NoError(s.t, err)
+	return out
+}
+
+func (s *site) exec(sql string, args ...any) {
+	ctx := context.Background()
+	conn, err := pgx.Connect(ctx, s.database)
+	require.NoError(s.t, err)
+	defer conn.Close(ctx)
+	_, err = conn.Exec(ctx, sql, args...)
+	require.NoError(s.t, err)
+}
+
+// user is one person at a screen of their own.
+type user struct {
+	*rod.Page
+	s     *site
+	login string
+}
+
+func (s *site) signIn(login string) *user {
+	b, err := chrome.Incognito()
+	require.NoError(s.t, err)
+	p := b.MustPage("")
+	s.t.Cleanup(func() { _ = b.Close() })
+	p.MustSetViewport(1280, 800, 1, false)
+	u := &user{p.Timeout(5 * time.Minute), s, login}
+	u.MustNavigate(s.url("/"))
+	u.enter(login)
+	return u
+}
+
+func (u *user) enter(login string) {
+	u.login = login
+	u.el("input[name=login]").MustInput(login)
+	u.el("input[name=pin]").MustInput(demo.Pin)
+	u.el("button[type=submit]").MustClick()
+	u.sees("h1", "joints signed")
+}
+
+// el waits for an element.
+func (u *user) el(selector string) *rod.Element {
+	u.s.t.Helper()
+	e, err := u.Page.Timeout(patience).Element(selector)
+	if err != nil {
+		u.broken("%s does not see %s: %v", u.login, selector, err)
+	}
+	return e.CancelTimeout().Timeout(patience)
+}
+
+// sees waits for an element with a text, a regular expression.
+func (u *user) sees(selector, text string) *rod.Element {
+	u.s.t.Helper()
+	e, err := u.Page.Timeout(patience).ElementR(selector, text)
+	if err != nil {
+		u.broken("%s does not see %s with %q: %v", u.login, selector, text, err)
+	}
+	return e.CancelTimeout().Timeout(patience)
+}
+
+// broken leaves a picture of what was on the screen and ends the test.
+func (u *user) broken(format string, args ...any) {
+	u.s.t.Helper()
+	picture := filepath.Join(os.TempDir(), "dynacor-"+strings.ReplaceAll(u.s.t.Name(), "/", "-")+".png")
+	if b, err := u.Page.Timeout(patience).Screenshot(false, nil); err == nil {
+		_ = os.WriteFile(picture, b, 0o644)
+		u.s.t.Logf("the screen is in %s", picture)
+	}
+	u.s.t.Fatalf(format, args...)
+}
+
+// press presses a key on the page as a whole.
+func (u *user) press(k input.Key) { require.NoError(u.s.t, u.Keyboard.Type(k)) }
+
+// next waits until a bolt is next.
+func (u *user) next(bolt, pass, round int) {
+	u.s.t.Helper()
+	u.el(fmt.Sprintf("[data-next-bolt='%d'][data-next-pass='%d'][data-next-round='%d']", bolt, pass, round))
+}
+
+// pull presses k for a bolt once the screen takes presses.
+func (u *user) pull(bolt, pass, round int, k input.Key) {
+	u.s.t.Helper()
+	u.next(bolt, pass, round)
+	u.el("[data-act=main][data-ready=true]")
+	u.press(k)
+}
+
+// api asks the server in the name of whoever is signed in.
+func (u *user) api(path string) string {
+	return u.MustEval("p => fetch(p).then(r => r.text())", path).Str()
+}
+
+func (s *site) ready() {
+	require.Eventually(s.t, func() bool {
+		r, err := http.Get(s.url("/"))
+		if err != nil {
+			return false
+		}
+		r.Body.Close()
+		return r.StatusCode == http.StatusOK
+	}, patience, 50*time.Millisecond)
+}

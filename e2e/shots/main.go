@@ -1,0 +1,126 @@
+// Command shots takes the pictures of docs/screenshots from a running demo.
+package main
+
+import (
+	"encoding/json"
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/proto"
+
+	"dynacor/e2e/browser"
+)
+
+type shot struct {
+	name, login, tag string
+	station          int
+	dark             bool
+	width, height    int
+}
+
+var shots = []shot{
+	{"sign-in", "", "", 0, false, 1280, 800},
+	{"wall", "marta", "", 0, false, 1280, 800},
+	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800},
+	{"tool-up", "jonas", "U2 / SHAFT SEAL", 2, false, 1280, 800},
+	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800},
+	{"tighten-dark", "marta", "IV-2 / BONNET", 3, true, 1280, 800},
+	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844},
+	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800},
+	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800},
+}
+
+func main() {
+	url := flag.String("url", "http://127.0.0.1:8080", "address of the demo")
+	out := flag.String("out", "docs/screenshots", "folder to write to")
+	only := flag.String("only", "", "names to take, separated by commas; all when empty")
+	one := flag.String("one", "", "a single picture: name,login,tag,station,dark,width,height")
+	flag.Parse()
+	list := shots
+	if *one != "" {
+		var s shot
+		f := strings.Split(*one, ",")
+		s.name, s.login, s.tag = f[0], f[1], f[2]
+		_, _ = fmt.Sscan(f[3], &s.station)
+		s.dark = f[4] == "dark"
+		_, _ = fmt.Sscan(f[5]+" "+f[6], &s.width, &s.height)
+		list = []shot{s}
+	}
+	if err := take(*url, *out, *only, list); err != nil {
+		fmt.Fprintln(os.Stderr, "shots:", err)
+		os.Exit(1)
+	}
+}
+
+func take(url, out, only string, list []shot) error {
+	if err := os.MkdirAll(out, 0o755); err != nil {
+		return err
+	}
+	b, stop, err := browser.Start()
+	if err != nil {
+		return err
+	}
+	defer stop()
+	for _, s := range list {
+		if only != "" && !strings.Contains(","+only+",", ","+s.name+",") {
+			continue
+		}
+		err := rod.Try(func() { s.take(b.MustIncognito(), url, out) })
+		if err != nil {
+			return fmt.Errorf("%s: %w", s.name, err)
+		}
+	}
+	return nil
+}
+
+func (s shot) take(b *rod.Browser, url, out string) {
+	p := b.MustPage("").Timeout(30 * time.Second)
+	p.MustSetViewport(s.width, s.height, 1, false)
+	scheme := "light"
+	if s.dark {
+		scheme = "dark"
+	}
+	_ = proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{
+		{Name: "prefers-color-scheme", Value: scheme}, {Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(p)
+	p.MustNavigate(url).MustWaitLoad()
+	if s.login != "" {
+		p.MustElement("input[name=login]").MustInput(s.login)
+		p.MustElement("input[name=pin]").MustInput("4711")
+		p.MustElement("button[type=submit]").MustClick()
+		p.MustElement("a[href='/wall']")
+		p.MustElementR("h1", "joints signed")
+	}
+	if s.tag != "" {
+		p.MustNavigate(url + "/joint/" + find(p, s.tag) + fmt.Sprint("/", s.station)).MustWaitLoad()
+		p.MustElement("svg[role=img]")
+	}
+	p.MustWaitRequestIdle(".*api/stream.*")()
+	p.MustWait("() => document.fonts.status === 'loaded'")
+	p.MustWaitDOMStable()
+	p.MustScreenshot(filepath.Join(out, s.name+".png"))
+	fmt.Println(filepath.Join(out, s.name+".png"))
+}
+
+// find asks the server for the joint of that tag.
+func find(p *rod.Page, tag string) string {
+	var wall struct {
+		Areas []struct{ Joints []struct{ ID, Tag string } }
+	}
+	body := p.MustEval("() => fetch('/api/wall').then(r => r.text())").Str()
+	if err := json.Unmarshal([]byte(body), &wall); err != nil {
+		panic(err)
+	}
+	for _, a := range wall.Areas {
+		for _, j := range a.Joints {
+			if j.Tag == tag {
+				return j.ID
+			}
+		}
+	}
+	panic("no joint " + tag)
+}

@@ -1,0 +1,51 @@
+import type { QueryClient } from "@tanstack/react-query";
+import type { Outbox } from "./outbox";
+
+/** A stream that has been silent for so long has broken off. The server shows itself every ten seconds. */
+const SILENT = 25_000;
+
+/** Follows the server's stream of changes until stopped. */
+export function follow(queries: QueryClient, outbox: Outbox) {
+  let source: EventSource | undefined;
+  let watchdog: ReturnType<typeof setTimeout> | undefined;
+  let again: ReturnType<typeof setTimeout> | undefined;
+  let stopped = false;
+
+  const alive = () => {
+    outbox.connection(true);
+    clearTimeout(watchdog);
+    watchdog = setTimeout(broken, SILENT);
+  };
+  const broken = () => {
+    outbox.connection(false);
+    clearTimeout(watchdog);
+    source?.close();
+    clearTimeout(again);
+    if (!stopped) again = setTimeout(open, 1000);
+  };
+  const open = () => {
+    source = new EventSource("/api/stream");
+    source.addEventListener("open", () => {
+      alive();
+      void queries.invalidateQueries({ queryKey: ["joint"] });
+      void queries.invalidateQueries({ queryKey: ["wall"] });
+    });
+    source.addEventListener("ping", alive);
+    source.addEventListener("joint", (e: MessageEvent<string>) => {
+      alive();
+      void queries.invalidateQueries({ queryKey: e.data === "all" ? ["joint"] : ["joint", e.data] });
+      void queries.invalidateQueries({ queryKey: ["wall"] });
+    });
+    source.addEventListener("error", broken);
+  };
+  const offline = () => outbox.connection(false);
+  window.addEventListener("offline", offline);
+  open();
+  return () => {
+    stopped = true;
+    clearTimeout(watchdog);
+    clearTimeout(again);
+    window.removeEventListener("offline", offline);
+    source?.close();
+  };
+}

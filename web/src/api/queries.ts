@@ -1,0 +1,88 @@
+import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { http, Refused, take } from "./client";
+import type { HandTool, Joint, Run, Session } from "./types";
+
+export const sessionQuery = queryOptions({
+  queryKey: ["session"],
+  queryFn: async (): Promise<Session | null> => {
+    try {
+      return await take(http.GET("/api/session"));
+    } catch (e) {
+      if (e instanceof Refused && e.problem.status === 401) return null;
+      throw e;
+    }
+  },
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export function useSession() {
+  return useQuery(sessionQuery).data ?? undefined;
+}
+
+export function useMay(role: "fitter" | "inspector" | "engineer") {
+  return useSession()?.person.roles.includes(role) ?? false;
+}
+
+export function useWall() {
+  return useQuery({ queryKey: ["wall"], queryFn: () => take(http.GET("/api/wall")) });
+}
+
+export function useWords() {
+  return useQuery({ queryKey: ["words"], queryFn: () => take(http.GET("/api/words")), staleTime: Number.POSITIVE_INFINITY });
+}
+
+/** The newer of two states of a run: an answer that was overtaken is not shown. */
+export function newer(before: Run | undefined, after: Run | undefined): Run | undefined {
+  if (before && after && before.id === after.id && before.entries > after.entries) return before;
+  return after;
+}
+
+export function jointQuery(queries: QueryClient, id: string) {
+  return queryOptions({
+    queryKey: ["joint", id],
+    queryFn: async () => {
+      const joint = await take(http.GET("/api/joints/{joint}", { params: { path: { joint: id } } }));
+      const before = queries.getQueryData<Joint>(["joint", id]);
+      return { ...joint, run: newer(before?.run, joint.run) };
+    },
+  });
+}
+
+export function useJoint(id: string) {
+  return useQuery(jointQuery(useQueryClient(), id));
+}
+
+/** Puts a run's newest state where every screen looks for it. */
+export function keepRun(queries: QueryClient, jointID: string, run: Run) {
+  queries.setQueryData<Joint>(["joint", jointID], (j) => (j ? { ...j, run: newer(j.run, run) ?? run } : j));
+}
+
+export function useWays(joint: string, byHand?: HandTool) {
+  return useQuery({
+    queryKey: ["ways", joint, byHand ?? "crib"],
+    queryFn: () => take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: byHand ? { byHand } : {} })),
+    retry: false,
+  });
+}
+
+export function useSignIn() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { login: string; pin: string }) => take(http.POST("/api/session", { body })),
+    onSuccess: (session) => {
+      queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+      queries.setQueryData(["session"], session);
+    },
+  });
+}
+
+export function useSignOut() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () => take(http.DELETE("/api/session")),
+    onSuccess: () => {
+      queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+      queries.setQueryData(["session"], null);
+    },
+  });
+}

@@ -1,0 +1,26 @@
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+export type Act = Schemas["Act"];
+export type Deviation = Schemas["Deviation"];
+export type Draft = Schemas["Draft"];
+export type EntryContent = Schemas["EntryContent"];
+export type Gaps = Schemas["Gaps"];
+export type HandTool = Schemas["HandTool"];
+export type Joint = Schemas["Joint"];
+export type JointCard = Schemas["JointCard"];
+export type Mark = Schemas["Mark"];
+export type NewEntry = Schemas["NewEntry"];
+export type PassTool = Schemas["PassTool"];
+export type PlanInput = Schemas["PlanInput"];
+export type PlanResult = Schemas["PlanResult"];
+export type Problem = Schemas["Problem"];
+export type Quantity = Schemas["Quantity"];
+export type Run = Schemas["Run"];
+export type Scale = Schemas["Scale"];
+export type Session = Schemas["Session"];
+export type TapeLine = Schemas["TapeLine"];
+export type ToDo = Schemas["ToDo"];
+export type Wall = Schemas["Wall"];
+export type Way = Schemas["Way"];
+export type Words = Schemas["Words"];

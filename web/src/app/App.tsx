@@ -1,0 +1,65 @@
+import { MantineProvider } from "@mantine/core";
+import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { follow } from "../api/live";
+import { Outbox } from "../api/outbox";
+import { keepRun, sessionQuery } from "../api/queries";
+import { Unreachable } from "../api/client";
+import { JointPage } from "../stations/JointPage";
+import { Wall } from "../wall/Wall";
+import { OutboxContext } from "./context";
+import { Shell } from "./Shell";
+import { SignIn } from "./SignIn";
+import { theme } from "./theme";
+
+const router = createBrowserRouter([
+  {
+    Component: Shell,
+    children: [
+      { index: true, element: <Navigate to="/wall" replace /> },
+      { path: "wall", Component: Wall },
+      { path: "joint/:joint/:station?", Component: JointPage },
+      { path: "*", element: <Navigate to="/wall" replace /> },
+    ],
+  },
+]);
+
+export function App() {
+  const [queries] = useState(
+    () =>
+      new QueryClient({
+        defaultOptions: { queries: { staleTime: 10_000, retry: (n, e) => e instanceof Unreachable && n < 20, retryDelay: 1000, networkMode: "always" }, mutations: { networkMode: "always" } },
+      }),
+  );
+  return (
+    <MantineProvider theme={theme} defaultColorScheme="auto">
+      <QueryClientProvider client={queries}>
+        <SignedIn />
+      </QueryClientProvider>
+    </MantineProvider>
+  );
+}
+
+/** Everything behind the sign-in, or the sign-in. */
+function SignedIn() {
+  const queries = useQueryClient();
+  const session = useQuery(sessionQuery);
+  const outbox = useMemo(() => new Outbox(), []);
+  const person = session.data?.person.id;
+  useEffect(() => {
+    outbox.onStored = (joint, run) => keepRun(queries, joint, run);
+    outbox.onSignedOut = () => queries.setQueryData(["session"], null);
+  }, [outbox, queries]);
+  useEffect(() => {
+    outbox.as(person);
+    return person ? follow(queries, outbox) : undefined;
+  }, [outbox, queries, person]);
+  if (session.data === undefined) return session.isError ? <SignIn unreachable /> : null;
+  if (session.data === null) return <SignIn />;
+  return (
+    <OutboxContext value={outbox}>
+      <RouterProvider router={router} />
+    </OutboxContext>
+  );
+}

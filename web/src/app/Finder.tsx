@@ -1,0 +1,46 @@
+import { Modal, TextInput } from "@mantine/core";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { useWall } from "../api/queries";
+import classes from "./shell.module.css";
+
+/** Finds a joint by part of its tag or title. */
+export function Finder({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+  const wall = useWall();
+  const navigate = useNavigate();
+  const [text, setText] = useState("");
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = (wall.data?.areas ?? []).flatMap((a) => a.joints).filter((j) => words.every((w) => `${j.tag} ${j.title}`.toLowerCase().includes(w)));
+  const close = () => {
+    setText("");
+    onClose();
+  };
+  const go = (j: { id: string; station: number } | undefined) => {
+    if (!j) return;
+    close();
+    void navigate(`/joint/${j.id}/${j.station}`);
+  };
+  return (
+    <Modal opened={opened} onClose={close} title={<b>Find a tag</b>}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          go(found[0]);
+        }}
+      >
+        <TextInput aria-label="Tag or title" value={text} onChange={(e) => setText(e.currentTarget.value)} data-autofocus placeholder="bonnet" />
+      </form>
+      <ul className={classes.found}>
+        {found.slice(0, 8).map((j) => (
+          <li key={j.id}>
+            <button type="button" onClick={() => go(j)}>
+              <b className="mono">{j.tag}</b>
+              <span className="soft">{j.text}</span>
+            </button>
+          </li>
+        ))}
+        {found.length === 0 && <li className="soft">No joint has that in its tag or title.</li>}
+      </ul>
+    </Modal>
+  );
+}

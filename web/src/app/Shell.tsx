@@ -1,0 +1,133 @@
+import { Menu, Modal, useMantineColorScheme } from "@mantine/core";
+import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
+import { createPortal } from "react-dom";
+import { Link, Outlet, useLocation, useNavigate } from "react-router";
+import { useSession, useSignOut } from "../api/queries";
+import { hourMinute } from "../ui/format";
+import { Finder } from "./Finder";
+import { useOutboxState } from "./context";
+import { useKeys } from "./keys";
+import { Mark } from "./SignIn";
+import classes from "./shell.module.css";
+
+const Slot = createContext<HTMLElement | null>(null);
+
+/** Puts what belongs to a page into the bar above it. */
+export function InBar({ children }: { children: ReactNode }) {
+  const slot = useContext(Slot);
+  return slot ? createPortal(children, slot) : null;
+}
+
+const help: [string, string][] = [
+  ["space", "the main act of the screen"],
+  ["1 – 5", "the stations of a joint"],
+  ["r", "type a reading"],
+  ["n", "no turn"],
+  ["m", "it moved, in a check round"],
+  ["t", "trouble"],
+  ["z", "correct the last entry"],
+  ["/", "find a joint by its tag"],
+  ["g w", "the Wall"],
+  ["?", "these keys"],
+];
+
+/** The bar across the top, and the page below it. */
+export function Shell() {
+  const [slot, setSlot] = useState<HTMLElement | null>(null);
+  const [finding, setFinding] = useState(false);
+  const [helping, setHelping] = useState(false);
+  const going = useRef(0);
+  const navigate = useNavigate();
+  const onWall = useLocation().pathname === "/wall";
+  useKeys({
+    "/": () => setFinding(true),
+    "?": () => setHelping(true),
+    g: (e) => {
+      going.current = e.timeStamp;
+    },
+    w: (e) => {
+      if (e.timeStamp - going.current < 1500) void navigate("/wall");
+    },
+  });
+  return (
+    <div className={classes.shell}>
+      <header className={classes.bar}>
+        <Link to="/wall" className={classes.name} aria-label="Dynacor, to the Wall">
+          <Mark />
+          <span className={classes.nameText}>Dynacor</span>
+        </Link>
+        <div className={classes.slot} ref={setSlot} />
+        {!onWall && (
+          <Link to="/wall" className={classes.room}>
+            Wall
+          </Link>
+        )}
+        <Stored />
+        <Me onFind={() => setFinding(true)} onHelp={() => setHelping(true)} />
+      </header>
+      <Slot value={slot}>
+        <div className={classes.page}>
+          <Outlet />
+        </div>
+      </Slot>
+      <Finder opened={finding} onClose={() => setFinding(false)} />
+      <Modal opened={helping} onClose={() => setHelping(false)} title={<b>Keys</b>}>
+        <dl className={classes.keys}>
+          {help.map(([key, what]) => (
+            <div key={key}>
+              <dt>
+                <kbd>{key}</kbd>
+              </dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
+      </Modal>
+    </div>
+  );
+}
+
+/** Says whether everything is stored, and at once when the connection is lost. */
+function Stored() {
+  const { acts, online, storedAt } = useOutboxState();
+  const waiting = acts.filter((a) => !a.problem).length;
+  const refused = acts.length - waiting;
+  const { kind, text } = useMemo(() => {
+    if (!online) return { kind: "lost", text: waiting ? `no connection, ${waiting} kept here` : "no connection" };
+    if (refused) return { kind: "lost", text: `${refused} not taken` };
+    if (waiting > 2) return { kind: "sending", text: `storing ${waiting}` };
+    return { kind: "stored", text: storedAt ? `all stored, ${hourMinute(storedAt)}` : "all stored" };
+  }, [online, waiting, refused, storedAt]);
+  return (
+    <span className={classes.stored} data-kind={kind} role="status">
+      <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true">
+        {kind === "lost" ? <path d="M1 1 L11 11 M11 1 L1 11" stroke="currentColor" strokeWidth="2.5" /> : <circle cx="6" cy="6" r={kind === "stored" ? 4 : 3} fill="currentColor" />}
+      </svg>
+      <span>{text}</span>
+    </span>
+  );
+}
+
+function Me({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
+  const session = useSession();
+  const signOut = useSignOut();
+  const { colorScheme, setColorScheme } = useMantineColorScheme();
+  if (!session) return null;
+  const dark = colorScheme === "dark";
+  return (
+    <Menu position="bottom-end" width={240}>
+      <Menu.Target>
+        <button type="button" className={classes.me}>
+          {session.person.initials} <span className={classes.meRole}>· {session.person.roles.join(", ")}</span>
+        </button>
+      </Menu.Target>
+      <Menu.Dropdown className={classes.menu}>
+        <Menu.Label>{session.person.name}</Menu.Label>
+        <Menu.Item onClick={onFind}>Find a joint</Menu.Item>
+        <Menu.Item onClick={() => setColorScheme(dark ? "light" : "dark")}>{dark ? "Light, for daytime" : "Dark, for night shift"}</Menu.Item>
+        <Menu.Item onClick={onHelp}>Keys</Menu.Item>
+        <Menu.Item onClick={() => signOut.mutate()}>Sign out</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}

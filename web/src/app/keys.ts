@@ -1,0 +1,30 @@
+import { useEffect, useRef } from "react";
+
+export type Keys = Record<string, (e: KeyboardEvent) => void>;
+
+/** Whether a key belongs to what is focused: a field, a dialog, or a button reached by keyboard. */
+function taken(e: KeyboardEvent) {
+  const t = e.target as HTMLElement | null;
+  if (!t) return false;
+  if (t.closest("input, textarea, select, [contenteditable], [role=dialog], [role=listbox]")) return true;
+  return (e.key === " " || e.key === "Enter") && t.matches("button:focus-visible, a:focus-visible, summary:focus-visible");
+}
+
+/** Calls a function for a key, anywhere on the screen. A key held down counts once. */
+export function useKeys(keys: Keys) {
+  const now = useRef(keys);
+  useEffect(() => {
+    now.current = keys;
+  });
+  useEffect(() => {
+    const listen = (e: KeyboardEvent) => {
+      if (e.repeat || e.ctrlKey || e.altKey || e.metaKey || taken(e)) return;
+      const act = now.current[e.key.length === 1 ? e.key.toLowerCase() : e.key];
+      if (!act) return;
+      e.preventDefault();
+      act(e);
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
+}

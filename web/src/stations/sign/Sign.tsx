@@ -1,0 +1,203 @@
+import { Button } from "@mantine/core";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { http, take } from "../../api/client";
+import { keepRun, useMay, useSession } from "../../api/queries";
+import type { Joint, Run } from "../../api/types";
+import { Ring } from "../../drawing/Ring";
+import { dateTime, kilonewtons, millimetres, number, torque } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { Pin } from "../../ui/Pin";
+import { Nothing } from "../Nothing";
+import classes from "./sign.module.css";
+
+/** Station five: the record as it will print, and who signs it. */
+export function Sign({ joint }: { joint: Joint }) {
+  if (!joint.plan || !joint.run) return <Nothing joint={joint} what="No plan is issued yet, so there is no record." station={1} act="Lay out" />;
+  return (
+    <div className={classes.sign}>
+      <Paper joint={joint} run={joint.run} />
+      <div className={classes.right}>
+        <Signing joint={joint} run={joint.run} />
+        <Panel title="Take it along">
+          <div className={classes.files}>
+            {["pdf", "csv", "json"].map((f) => (
+              <Button key={f} component="a" href={`/api/joints/${joint.id}/record/${f}`} download variant="default" data-file={f}>
+                {f.toUpperCase()}
+              </Button>
+            ))}
+          </div>
+          <p className="soft">PDF to print, CSV and JSON to read on. {joint.run.entries} entries, each chained to the one before.</p>
+        </Panel>
+      </div>
+    </div>
+  );
+}
+
+const stages: Record<Run["stage"], string> = {
+  "tool up": "no tool chosen yet",
+  tighten: "being tightened",
+  check: "in check rounds",
+  stopped: "stopped",
+  prove: "waits for proof",
+  sign: "waits for signatures",
+  signed: "signed",
+};
+
+function Paper({ joint, run }: { joint: Joint; run: Run }) {
+  const plan = joint.plan!;
+  return (
+    <article className={classes.paper}>
+      <header>
+        <h1 className="mono">{joint.tag}</h1>
+        <p>
+          {joint.title}, {joint.area}. Plan {plan.revision}, {stages[run.stage]}.
+        </p>
+      </header>
+      <h2>Deviations</h2>
+      {run.deviations.length === 0 ? (
+        <p>None.</p>
+      ) : (
+        <ul className={classes.deviations}>
+          {run.deviations.map((d) => (
+            <li key={d.text} data-outside={d.outside || undefined}>
+              {d.text}
+              {d.outside && <b> (outside its limit)</b>}
+            </li>
+          ))}
+        </ul>
+      )}
+      <h2>The joint</h2>
+      <div className={classes.jointRow}>
+        <div>
+          <p>
+            {plan.input.bolts} × {plan.input.thread}, {plan.input.fastening}, {plan.input.grade}, on a {number(plan.input.boltCircle.value)} {plan.input.boltCircle.unit} circle. Lubrication: {plan.input.lubrication}.
+          </p>
+          <p>
+            <b className="mono">{torque(plan.result.torque)} N·m</b>, {kilonewtons(plan.result.load)} kN a bolt. Issued by {plan.issuedBy}, {dateTime(plan.issuedAt)}.
+          </p>
+          <table className={classes.table}>
+            <thead>
+              <tr>
+                <th>pass</th>
+                <th>torque</th>
+                <th>tools</th>
+                <th>set to</th>
+              </tr>
+            </thead>
+            <tbody className="mono">
+              {plan.result.passes.map((p, i) => {
+                const t = run.tooling?.[i];
+                return (
+                  <tr key={p.number}>
+                    <td>{p.share} %</td>
+                    <td>{torque(t?.torque ?? p.torque)} N·m</td>
+                    <td>{t?.tools.join(" + ") ?? "–"}</td>
+                    <td>{t ? `${number(t.setting.value)} ${t.setting.unit}` : "–"}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
+        <div className={classes.small}>
+          <Ring title="The joint" bolts={run.bolts} onCentre={plan.input.onCentre} />
+        </div>
+      </div>
+      <h2>Proof</h2>
+      {run.rounds.map((r) => (
+        <p key={r.number}>
+          Check round {r.number}: {r.done} tried, {r.moved.length ? `bolt ${r.moved.join(", ")} moved` : "none moved"}
+          {r.interrupted ? "; does not count" : ""}.
+        </p>
+      ))}
+      {(["before", "after"] as const).map((phase) => {
+        const g = phase === "before" ? run.gapBefore : run.gapAfter;
+        return (
+          g && (
+            <p key={phase}>
+              Gap {phase}: <span className="mono">{g.values.map((v) => millimetres(v)).join(" · ")}</span> mm, spread {millimetres(g.spread)} of {millimetres(g.limit)} mm, {g.parallel ? "parallel" : `open at ${g.openSide}`}.
+            </p>
+          )
+        );
+      })}
+      <h2>Signed</h2>
+      {run.signatures.length === 0 && <p>Nobody has signed yet.</p>}
+      {run.signatures.map((s) => (
+        <p key={s.part}>
+          <b>{s.part === "made" ? "Made" : "Checked"}</b> by {s.by}, {dateTime(s.at)}. {s.reason}
+        </p>
+      ))}
+      <footer>This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.</footer>
+    </article>
+  );
+}
+
+/** What signing needs, and the act of it. */
+function Signing({ joint, run }: { joint: Joint; run: Run }) {
+  const me = useSession();
+  const fitter = useMay("fitter");
+  const queries = useQueryClient();
+  const [asking, setAsking] = useState(false);
+  const made = run.signatures.some((s) => s.part === "made");
+  const part = made ? "checked" : "made";
+  const mayMake = !made && fitter;
+  const mayCheck = made && run.mayCheck;
+  const sign = useMutation({
+    mutationFn: (v: { pin: string; reason: string }) =>
+      take(
+        http.POST("/api/runs/{run}/entries", {
+          params: { path: { run: run.id } },
+          body: { id: crypto.randomUUID(), kind: "signature", at: new Date().toISOString(), pin: v.pin, content: { part, ...(v.reason ? { reason: v.reason } : {}) } },
+        }),
+      ),
+    onSuccess: (r) => {
+      keepRun(queries, joint.id, r);
+      setAsking(false);
+    },
+  });
+  if (run.stage === "signed") {
+    return (
+      <Panel kind="held" title="Signed">
+        <p className={classes.big}>Made and checked. Nothing can be added to this record.</p>
+      </Panel>
+    );
+  }
+  if (run.open.length > 0) {
+    return (
+      <Panel kind="mind" title="Still open">
+        <ul className={classes.open}>
+          {run.open.map((o) => (
+            <li key={o}>{o}</li>
+          ))}
+        </ul>
+      </Panel>
+    );
+  }
+  return (
+    <Panel kind="now" title={made ? "Second signature" : "First signature"}>
+      <p className={classes.big}>{made ? "An inspector who pulled no bolt here checks the record and signs." : "Whoever pulled the bolts signs that they were made as recorded."}</p>
+      {mayMake || mayCheck ? (
+        <Button color="now" size="lg" fullWidth className={classes.act} onClick={() => setAsking(true)}>
+          {made ? "Checked: sign" : "Made: sign"}
+        </Button>
+      ) : (
+        <p className="soft">{made ? "You are not the one: an inspector signs next." : "You are not the one: a fitter signs first."}</p>
+      )}
+      <Pin
+        opened={asking}
+        title={made ? `Sign that ${joint.tag} was checked` : `Sign that ${joint.tag} was made`}
+        act="Sign"
+        reason={made && run.outside ? "Something is outside its limit. Why is it accepted?" : undefined}
+        busy={sign.isPending}
+        error={sign.error}
+        onClose={() => setAsking(false)}
+        onPin={(pin, reason) => sign.mutate({ pin, reason })}
+      >
+        <p>
+          As {me?.person.name}. {run.deviations.length === 0 ? "No deviations." : `${run.deviations.length} deviations are listed on the record.`}
+        </p>
+      </Pin>
+    </Panel>
+  );
+}

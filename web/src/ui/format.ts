@@ -1,0 +1,28 @@
+const figures = (digits: number) => new Intl.NumberFormat(undefined, { maximumSignificantDigits: digits });
+const four = figures(4);
+const three = figures(3);
+const five = figures(5);
+const fixed2 = new Intl.NumberFormat(undefined, { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+const one = new Intl.NumberFormat(undefined, { minimumFractionDigits: 1, maximumFractionDigits: 1, signDisplay: "exceptZero" });
+
+export const number = (v: number) => five.format(v);
+export const torque = (v: number) => four.format(v);
+export const kilonewtons = (newtons: number) => three.format(newtons / 1000);
+export const millimetres = (v: number) => fixed2.format(v);
+export const percent = (share: number) => three.format(share * 100);
+export const signed = (v: number) => one.format(v);
+
+const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", second: "2-digit" });
+const short = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+const dated = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+
+export const time = (iso: string) => clock.format(new Date(iso));
+export const hourMinute = (d: Date) => short.format(d);
+export const dateTime = (iso: string) => dated.format(new Date(iso));
+
+/** Reads a number as people type it, with a comma or a point. */
+export function readNumber(text: string) {
+  const t = text.trim().replace(",", ".");
+  if (!/^[+-]?\d*\.?\d+$/.test(t)) return undefined;
+  return Number(t);
+}
