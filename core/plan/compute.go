@@ -172,7 +172,9 @@ func target(in Input, r *Result) error {
 	if err != nil {
 		return refusal.At("target.torque", err)
 	}
-	r.LikelyLow, r.LikelyHigh = r.Load*(1-r.Band.Spread), r.Load*(1+r.Band.Spread)
+	// The expected spread is linear in the nut factor, the worst case is not: for
+	// a wide one the first would reach past the second, which is the bound.
+	r.LikelyLow, r.LikelyHigh = max(r.Load*(1-r.Band.Spread), r.Band.Min), min(r.Load*(1+r.Band.Spread), r.Band.Max)
 	return nil
 }
 

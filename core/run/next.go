@@ -142,7 +142,7 @@ func (s *State) Ahead() []Act {
 		for p := s.Pass; p <= last; p++ {
 			for _, afterwards := range []bool{false, true} {
 				for _, n := range s.plan.Order {
-					if held[n-1] >= p || (p == s.Pass && s.Bolts[n-1].Left) != afterwards {
+					if b := s.Bolts[n-1]; held[n-1] >= p || (b.Left && b.Pass == p-1) != afterwards {
 						continue
 					}
 					out = append(out, Act{n, p, 0, s.plan.Shares[p-1], s.plan.share(p)})
@@ -157,9 +157,12 @@ func (s *State) Ahead() []Act {
 			round = s.Rounds[n-1].Number + 1
 		}
 	}
-	for _, n := range s.plan.CheckOrder {
-		if s.Bolts[n-1].round != round {
-			out = append(out, Act{n, last, round, 100, 1})
+	for _, afterwards := range []bool{false, true} {
+		for _, n := range s.plan.CheckOrder {
+			b := s.Bolts[n-1]
+			if b.round != round && (b.Left && b.Pass == last) == afterwards {
+				out = append(out, Act{n, last, round, 100, 1})
+			}
 		}
 	}
 	return out

@@ -1,0 +1,89 @@
+package friction_test
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"dynacor/core/friction"
+	"dynacor/core/thread"
+)
+
+func TestLoadAndTorqueAreInverse(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		k, d := rapid.Float64Range(0.05, 0.6).Draw(t, "K"), rapid.Float64Range(3, 100).Draw(t, "d")
+		load, p := rapid.Float64Range(10, 3e6).Draw(t, "F"), rapid.Float64Range(0, 100).Draw(t, "prevailing")
+		torque, err := friction.TorqueFromLoad(k, d, load, p)
+		require.NoError(t, err)
+		back, err := friction.LoadFromTorque(k, d, torque, p)
+		require.NoError(t, err)
+		require.InEpsilon(t, load, back, 1e-9)
+	})
+}
+
+func TestNutFactorAndCoefficientAreInverse(t *testing.T) {
+	all := thread.All()
+	rapid.Check(t, func(t *rapid.T) {
+		th := rapid.SampledFrom(all).Draw(t, "thread")
+		k := rapid.Float64Range(0.06, 0.5).Draw(t, "K")
+		face := friction.FaceOf(th)
+		mu, err := friction.CoefficientFromK(th, k, face)
+		require.NoError(t, err)
+		s, err := friction.TorqueFromCoefficients(th, mu, mu, face, 50_000)
+		require.NoError(t, err)
+		require.InEpsilon(t, k, s.K, 1e-9)
+		require.Less(t, s.Thread, s.Torque)
+	})
+}
+
+// Roughly a tenth of the torque becomes load, the rest is friction.
+func TestMostTorqueIsLostInFriction(t *testing.T) {
+	th, err := thread.Parse("M20")
+	require.NoError(t, err)
+	s, err := friction.TorqueFromCoefficients(th, 0.14, 0.14, friction.FaceOf(th), 100_000)
+	require.NoError(t, err)
+	useful := 100 * th.Pitch / (2 * math.Pi)
+	require.InDelta(t, 0.1, useful/s.Torque, 0.03)
+}
+
+func TestDryToMolyPasteRaisesTheLoadBy54Percent(t *testing.T) {
+	dry, err := friction.LubricantNamed("dry, plain as received")
+	require.NoError(t, err)
+	moly, err := friction.LubricantNamed("molybdenum disulphide paste")
+	require.NoError(t, err)
+	require.True(t, dry.Dry)
+	require.InDelta(t, 1.54, dry.Nominal/moly.Nominal, 0.005)
+	torque, err := friction.EquivalentTorque(300, dry.Nominal, moly.Nominal)
+	require.NoError(t, err)
+	require.InDelta(t, 195, torque, 1e-9)
+	for _, l := range friction.Lubricants() {
+		require.Less(t, l.Low, l.Nominal, l.Name)
+		require.Less(t, l.Nominal, l.High, l.Name)
+		require.Less(t, l.Spread(), 1.0, l.Name)
+	}
+	_, err = friction.LubricantNamed("butter")
+	require.Error(t, err)
+}
+
+func FuzzFriction(f *testing.F) {
+	f.Add(0.2, 20.0, 400.0, 0.0, 0.04, 0.2)
+	f.Fuzz(func(t *testing.T, k, d, torque, p, a, b float64) {
+		load, err := friction.LoadFromTorque(k, d, torque, p)
+		if err == nil && !(load >= 0) {
+			t.Fatalf("load %v", load)
+		}
+		band, err := friction.Scatter(torque, k, d, a, b)
+		if err == nil && band.Min > band.Max {
+			t.Fatalf("band %v", band)
+		}
+	})
+}
+
+func ExampleTorqueFromLoad() {
+	t, _ := friction.TorqueFromLoad(0.13, 30, 192_000, 0)
+	fmt.Printf("%.0f N·m\n", t)
+	// Output: 749 N·m
+}

@@ -1,0 +1,120 @@
+package sequence_test
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"dynacor/core/sequence"
+)
+
+// drawRing draws a pattern, a count that fits it and a start.
+func drawRing(t *rapid.T) (sequence.Pattern, int, int) {
+	p := rapid.SampledFrom([]sequence.Pattern{sequence.Cross4, sequence.Cross8, sequence.Star, sequence.Circular}).Draw(t, "pattern")
+	n := rapid.IntRange(3, 200).Draw(t, "n")
+	switch p {
+	case sequence.Cross4:
+		n = 4 * (1 + n/4)
+	case sequence.Cross8:
+		n = 8 * (1 + n/8)
+	}
+	return p, n, rapid.IntRange(1, n).Draw(t, "start")
+}
+
+func TestEveryOrderVisitsEachBoltOnce(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p, n, start := drawRing(t)
+		order, err := sequence.Ring(p, n, start)
+		require.NoError(t, err)
+		require.Equal(t, start, order[0])
+		seen := slices.Sorted(slices.Values(order))
+		for i, b := range seen {
+			require.Equal(t, i+1, b)
+		}
+	})
+}
+
+func TestGridVisitsEachBoltOnceFromTheMiddle(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		rows, cols := rapid.IntRange(1, 12).Draw(t, "rows"), rapid.IntRange(1, 12).Draw(t, "cols")
+		order, err := sequence.Grid(rows, cols, 70, 90)
+		require.NoError(t, err)
+		require.Len(t, order, rows*cols)
+		seen := slices.Sorted(slices.Values(order))
+		require.Equal(t, rows*cols, len(slices.Compact(seen)))
+	})
+}
+
+func TestOppositeBoltsFollowOneAnother(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p, n, start := drawRing(t)
+		if p == sequence.Circular || n%2 == 1 {
+			t.Skip("no opposite bolts in this order")
+		}
+		order, err := sequence.Ring(p, n, start)
+		require.NoError(t, err)
+		for i := 0; i < n; i += 2 {
+			require.Equal(t, n/2, (order[i+1]-order[i]+n)%n, "%v", order)
+		}
+	})
+}
+
+func TestStartTurnsTheOrder(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p, n, start := drawRing(t)
+		a, err := sequence.Ring(p, n, 1)
+		require.NoError(t, err)
+		b, err := sequence.Ring(p, n, start)
+		require.NoError(t, err)
+		for i := range a {
+			require.Equal(t, (a[i]-1+start-1)%n+1, b[i])
+		}
+	})
+}
+
+// In each quadrant the order numbers of neighbours differ by 4.
+func TestNeighboursInAQuadrantDifferByFour(t *testing.T) {
+	order, err := sequence.Ring(sequence.Cross4, 20, 1)
+	require.NoError(t, err)
+	at := map[int]int{}
+	for i, b := range order {
+		at[b] = i + 1
+	}
+	for b := 1; b <= 20; b++ {
+		if b%5 != 0 {
+			require.Equal(t, 4, at[b+1]-at[b])
+		}
+	}
+}
+
+func TestRefusals(t *testing.T) {
+	for _, c := range []struct {
+		p        sequence.Pattern
+		n, start int
+	}{{"zigzag", 8, 1}, {sequence.Cross4, 10, 1}, {sequence.Cross8, 12, 1}, {sequence.Star, 2, 1}, {sequence.Circular, 0, 1}, {sequence.Circular, 8, 0}, {sequence.Circular, 1 << 30, 1}} {
+		_, err := sequence.Ring(c.p, c.n, c.start)
+		require.Error(t, err, "%v", c)
+	}
+	_, err := sequence.Together(9, 2)
+	require.Error(t, err)
+	_, err = sequence.Grid(0, 4, 1, 1)
+	require.Error(t, err)
+}
+
+func BenchmarkRing200(b *testing.B) {
+	b.ReportAllocs()
+	for b.Loop() {
+		if _, err := sequence.Ring(sequence.Cross8, 200, 1); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func ExampleRing() {
+	order, _ := sequence.Ring(sequence.Cross4, 8, 1)
+	fmt.Println(order)
+	// Output: [1 5 3 7 2 6 4 8]
+}

@@ -1,0 +1,175 @@
+package vectors
+
+import (
+	"encoding/json"
+
+	"dynacor/core/friction"
+	"dynacor/core/pass"
+	"dynacor/core/preload"
+	"dynacor/core/proof"
+	"dynacor/core/sequence"
+	"dynacor/core/thread"
+	"dynacor/core/tool"
+	"dynacor/core/unit"
+)
+
+type out = map[string]any
+
+// on reads a case's input and runs f on it.
+func on[T any](f func(T) (out, error)) func(json.RawMessage) (out, error) {
+	return func(raw json.RawMessage) (out, error) {
+		var in T
+		if err := json.Unmarshal(raw, &in); err != nil {
+			return nil, err
+		}
+		return f(in)
+	}
+}
+
+type bolt struct {
+	Thread                               string
+	K, D, F, T, Prevailing               float64
+	MuThread, MuHead, Dw, Dh, MG, Yield  float64
+	ToolRel, KRel, KSpec, KJob, Strength float64
+	Share                                float64
+}
+
+func (b bolt) face() friction.Face { return friction.Face{Outside: b.Dw, Hole: b.Dh} }
+
+type setting struct {
+	Setting, First, Major, Minor, T, L, E, Angle, Ratio, RatedMin, RatedMax float64
+	WrenchRel, MultiplierRel                                                *float64
+}
+
+var operations = map[string]func(json.RawMessage) (out, error){
+	"units.convert": on(func(in struct {
+		Value    float64
+		From, To string
+	}) (out, error) {
+		v, err := unit.Convert(in.Value, unit.Unit(in.From), unit.Unit(in.To))
+		return out{"value": v}, err
+	}),
+	"thread.geometry": on(func(in bolt) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		return out{"d": t.Diameter, "pitch": t.Pitch, "d2": t.PitchDiameter(), "d3": t.MinorDiameter(), "As": t.StressArea(), "Ar": t.RootArea(), "dS": t.StressDiameter()}, err
+	}),
+	"strength": on(func(in struct {
+		Grade string
+		D     float64
+	}) (out, error) {
+		s, err := thread.StrengthOf(in.Grade, in.D)
+		o := out{"proof": nil, "yield": s.Yield, "tensile": s.Tensile}
+		if s.HasProof() {
+			o["proof"] = s.Proof
+		}
+		return o, err
+	}),
+	"torque.fromLoadK": on(func(in bolt) (out, error) {
+		t, err := friction.TorqueFromLoad(in.K, in.D, in.F, in.Prevailing)
+		return out{"T": t}, err
+	}),
+	"load.fromTorqueK": on(func(in bolt) (out, error) {
+		f, err := friction.LoadFromTorque(in.K, in.D, in.T, in.Prevailing)
+		return out{"F": f}, err
+	}),
+	"torque.fromLoadMu": on(func(in bolt) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		s, err := friction.TorqueFromCoefficients(t, in.MuThread, in.MuHead, in.face(), in.F)
+		return out{"T": s.Torque, "MG": s.Thread, "K": s.K}, err
+	}),
+	"mu.fromK": on(func(in bolt) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		mu, err := friction.CoefficientFromK(t, in.K, in.face())
+		return out{"mu": mu}, err
+	}),
+	"tightening.stress": on(func(in bolt) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		s, err := friction.WhileTightening(t, in.F, in.MG, in.Yield)
+		return out{"sigma": s.Tension, "tau": s.Torsion, "sigmaRed": s.Combined, "utilisation": s.Utilisation}, err
+	}),
+	"load.scatter": on(func(in bolt) (out, error) {
+		b, err := friction.Scatter(in.T, in.K, in.D, in.ToolRel, in.KRel)
+		return out{"Fnominal": b.Nominal, "Fmin": b.Min, "Fmax": b.Max, "rel": b.Spread}, err
+	}),
+	"torque.equivalent": on(func(in bolt) (out, error) {
+		t, err := friction.EquivalentTorque(in.T, in.KSpec, in.KJob)
+		return out{"T": t}, err
+	}),
+	"target.share": on(func(in bolt) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		f, err := preload.ShareOfStrength(t, in.Strength, in.Share)
+		return out{"F": f}, err
+	}),
+	"sequence": on(func(in struct {
+		Pattern    string
+		N          int
+		Rows, Cols int
+		Start      *int
+	}) (out, error) {
+		if in.Pattern == "grid" {
+			o, err := sequence.Grid(in.Rows, in.Cols, 1, 1)
+			return out{"order": o}, err
+		}
+		start := 1
+		if in.Start != nil {
+			start = *in.Start
+		}
+		o, err := sequence.Ring(sequence.Pattern(in.Pattern), in.N, start)
+		return out{"order": o}, err
+	}),
+	"sequence.simultaneous": on(func(in struct{ N, Tools int }) (out, error) {
+		s, err := sequence.Together(in.N, in.Tools)
+		return out{"steps": s}, err
+	}),
+	"passes": on(func(in struct {
+		T          float64
+		Shares     []float64
+		Graduation float64
+	}) (out, error) {
+		v, err := pass.Values(in.T, in.Shares, in.Graduation)
+		values, errs := []float64{}, []float64{}
+		for _, x := range v {
+			values, errs = append(values, x.Torque), append(errs, x.ErrorPercent)
+		}
+		return out{"values": values, "errors": errs}, err
+	}),
+	"setting.scale": on(func(in setting) (out, error) {
+		r, err := tool.Scale{First: in.First, Major: in.Major, Minor: in.Minor}.Read(in.Setting)
+		return out{"main": r.Main, "minors": r.Minors, "shown": r.Shown}, err
+	}),
+	"setting.multiplier": on(func(in setting) (out, error) {
+		s, err := tool.Behind(in.T, in.Ratio)
+		o := out{"setting": s}
+		if in.WrenchRel != nil && in.MultiplierRel != nil {
+			o["rel"] = tool.Together(*in.WrenchRel, *in.MultiplierRel)
+		}
+		return o, err
+	}),
+	"setting.offset": on(func(in setting) (out, error) {
+		s, err := tool.Offset(in.T, in.L, in.E, in.Angle)
+		return out{"setting": s}, err
+	}),
+	"tool.usable": on(func(in setting) (out, error) {
+		low, ok, err := tool.Usable(in.RatedMin, in.RatedMax, in.Setting)
+		return out{"low": low, "inRange": ok}, err
+	}),
+	"verify.gap": on(func(in struct {
+		Gaps            []float64
+		Diameter, Limit float64
+	}) (out, error) {
+		g, err := proof.JudgeGap(in.Gaps, in.Diameter, in.Limit)
+		return out{"spread": g.Spread, "tilt": g.Tilt, "parallel": g.Parallel, "openSide": g.OpenSide}, err
+	}),
+}
