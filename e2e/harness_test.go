@@ -4,7 +4,6 @@ import (
 	"bufio"
 	"context"
 	"fmt"
-	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -20,7 +19,7 @@ import (
 
 	"dynacor/e2e/browser"
 	"dynacor/internal/demo"
-	"dynacor/internal/pgdev"
+	"dynacor/internal/pgdev/pgtest"
 	"dynacor/internal/store"
 )
 
@@ -28,34 +27,21 @@ import (
 const patience = 20 * time.Second
 
 var (
-	binary  string
-	cluster *pgdev.Cluster
-	chrome  *rod.Browser
+	binary string
+	chrome *rod.Browser
 )
 
-func TestMain(m *testing.M) { os.Exit(run(m)) }
+func TestMain(m *testing.M) { os.Exit(runTests(m)) }
 
-func run(m *testing.M) int {
+func runTests(m *testing.M) int {
 	folder, err := os.MkdirTemp("", "dynacor-e2e-")
 	if err != nil {
 		return fail(err)
 	}
 	defer os.RemoveAll(folder)
-	if err := os.Chmod(folder, 0o755); err != nil {
-		return fail(err)
-	}
 	binary = filepath.Join(folder, "dynacor")
 	if out, err := exec.Command("go", "build", "-o", binary, "dynacor/cmd/dynacor").CombinedOutput(); err != nil {
 		return fail(fmt.Errorf("%w: %s", err, out))
-	}
-	// The measured run syncs to disk as a real server does.
-	cluster, err = pgdev.Start(context.Background(), pgdev.Options{Folder: filepath.Join(folder, "pg"), Fleeting: os.Getenv("DYNACOR_BENCH") == ""})
-	if err != nil {
-		return fail(err)
-	}
-	defer cluster.Stop()
-	if err := template(); err != nil {
-		return fail(err)
 	}
 	var stop func()
 	chrome, stop, err = browser.Start()
@@ -63,29 +49,15 @@ func run(m *testing.M) int {
 		return fail(err)
 	}
 	defer stop()
-	return m.Run()
+	// A measured run syncs to disk as a real server does.
+	return pgtest.Run(m, pgtest.Options{Synced: os.Getenv("DYNACOR_BENCH") != "", Prepare: func(ctx context.Context, s *store.Store) error {
+		return demo.Load(ctx, s, time.Now())
+	}})
 }
 
 func fail(err error) int {
 	fmt.Fprintln(os.Stderr, "e2e:", err)
 	return 1
-}
-
-// template makes the demo once; each test gets a copy.
-func template() error {
-	ctx := context.Background()
-	if err := cluster.Create(ctx, "template_demo", ""); err != nil {
-		return err
-	}
-	s, err := store.Open(ctx, cluster.URL("template_demo"))
-	if err != nil {
-		return err
-	}
-	defer s.Close()
-	if err := s.Migrate(ctx); err != nil {
-		return err
-	}
-	return demo.Load(ctx, s, time.Now())
 }
 
 // site is one server with a demo database of its own.
@@ -96,9 +68,8 @@ type site struct {
 	cmd      *exec.Cmd
 }
 
-func open(t *testing.T, name string) *site {
-	require.NoError(t, cluster.Create(context.Background(), name, "template_demo"))
-	s := &site{t: t, database: cluster.URL(name), address: "127.0.0.1:0"}
+func open(t *testing.T) *site {
+	s := &site{t: t, database: pgtest.URL(t), address: "127.0.0.1:0"}
 	s.start()
 	t.Cleanup(func() {
 		_ = s.cmd.Process.Signal(syscall.SIGTERM)
@@ -240,15 +211,4 @@ func (u *user) pull(bolt, pass, round int, k input.Key) {
 // api asks the server in the name of whoever is signed in.
 func (u *user) api(path string) string {
 	return u.MustEval("p => fetch(p).then(r => r.text())", path).Str()
-}
-
-func (s *site) ready() {
-	require.Eventually(s.t, func() bool {
-		r, err := http.Get(s.url("/"))
-		if err != nil {
-			return false
-		}
-		r.Body.Close()
-		return r.StatusCode == http.StatusOK
-	}, patience, 50*time.Millisecond)
 }

@@ -22,7 +22,7 @@ import (
 // From nameplate to signed record, as a fitter, an engineer and an inspector
 // go through it.
 func TestNameplateToSignedRecord(t *testing.T) {
-	s := open(t, "journey")
+	s := open(t)
 	marta := s.signIn("marta")
 
 	// Find the fresh joint by its tag, lay it out, and change the lubricant.

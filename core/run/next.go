@@ -75,9 +75,6 @@ func (s *State) settleRounds() {
 	}
 	s.Stage = StageCheck
 	s.Next = s.nextCheck(number)
-	for i := range s.Bolts { // a new round starts without the dots of the last
-		s.Bolts[i].Still = s.Bolts[i].Still && s.Bolts[i].round == number
-	}
 }
 
 // movedRounds counts the rounds that were gone through and moved a nut.

@@ -248,6 +248,11 @@ func (s *State) check(c Check) {
 		return
 	}
 	r := s.round(c.Round)
+	if r.Done == 0 { // a new round starts without the dots of the last
+		for i := range s.Bolts {
+			s.Bolts[i].Still = false
+		}
+	}
 	b.round = c.Round
 	r.Done++
 	r.Complete = r.Done >= s.plan.Bolts

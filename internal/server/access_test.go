@@ -1,0 +1,161 @@
+package server_test
+
+import (
+	"fmt"
+	"net/http"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"dynacor/internal/server/contract"
+)
+
+// Who may use each route. Written out here once more, so that a change of the
+// contract that lets somebody in is seen.
+var mayUse = map[string]string{
+	"GET /api/session":                        "fitter inspector engineer",
+	"POST /api/session":                       "nobody fitter inspector engineer",
+	"DELETE /api/session":                     "fitter inspector engineer",
+	"GET /api/wall":                           "fitter inspector engineer",
+	"GET /api/words":                          "fitter inspector engineer",
+	"GET /api/stream":                         "fitter inspector engineer",
+	"POST /api/joints":                        "fitter engineer",
+	"GET /api/joints/{joint}":                 "fitter inspector engineer",
+	"PUT /api/joints/{joint}/draft":           "fitter engineer",
+	"POST /api/joints/{joint}/issue":          "engineer",
+	"POST /api/joints/{joint}/ways":           "fitter engineer",
+	"POST /api/joints/{joint}/gaps":           "fitter inspector engineer",
+	"GET /api/joints/{joint}/record/{format}": "fitter inspector engineer",
+	"POST /api/runs/{run}/entries":            "fitter inspector engineer",
+}
+
+var logins = map[string]string{"fitter": "marta", "inspector": "ines", "engineer": "edda"}
+
+func TestRoleMatrixOverEveryRoute(t *testing.T) {
+	spec, err := contract.GetSpec()
+	require.NoError(t, err)
+	s := open(t)
+	routes := 0
+	for path, item := range spec.Paths.Map() {
+		for method := range item.Operations() {
+			routes++
+			route := method + " " + path
+			allowed, known := mayUse[route]
+			require.True(t, known, "%s is not in the matrix", route)
+			address := strings.NewReplacer("{format}", "json").Replace(path)
+			address = regexp.MustCompile(`\{\w+\}`).ReplaceAllString(address, uuid.NewString())
+			var body any
+			if method != http.MethodGet && method != http.MethodDelete {
+				body = "{}"
+			}
+			for _, role := range []string{"nobody", "fitter", "inspector", "engineer"} {
+				c := s.visitor()
+				if role != "nobody" {
+					c = s.as(logins[role])
+				}
+				got := c.do(method, address, body)
+				says := fmt.Sprintf("%s as %s: %d %s", route, role, got.status, got.body)
+				switch {
+				case strings.Contains(allowed, role):
+					require.NotContains(t, []int{http.StatusUnauthorized, http.StatusForbidden}, got.status, says)
+				case role == "nobody":
+					require.Equal(t, "not-signed-in", got.problem(t).Code, says)
+				default:
+					require.Equal(t, "not-yours", got.problem(t).Code, says)
+				}
+			}
+		}
+	}
+	require.Equal(t, len(mayUse), routes)
+}
+
+// Which kinds of entries each role may add, whatever the run says to them.
+func TestRoleMatrixOverEveryKindOfEntry(t *testing.T) {
+	s := open(t)
+	run := s.as("marta").get("IV-2 / BONNET").Run.ID.String()
+	for kind, allowed := range map[string]string{
+		"caution": "fitter", "tooling": "fitter", "pull": "fitter", "check": "fitter", "trouble": "fitter", "pause": "fitter", "resume": "fitter",
+		"correction": "fitter", "measurement": "fitter inspector", "decision": "engineer",
+		"signature made": "fitter", "signature checked": "inspector",
+	} {
+		for role, login := range logins {
+			name, part, _ := strings.Cut(kind, " ")
+			content := map[string]any{}
+			if part != "" {
+				content["part"] = part
+			}
+			entry := newEntry(name, content)
+			if name == "correction" {
+				entry["strike"] = true
+			}
+			got := s.as(login).do("POST", "/api/runs/"+run+"/entries", entry)
+			says := fmt.Sprintf("%s as %s: %d %s", kind, role, got.status, got.body)
+			if strings.Contains(allowed, role) {
+				require.NotContains(t, got.body, "not-yours", says)
+			} else {
+				require.Equal(t, "not-yours", got.problem(t).Code, says)
+			}
+		}
+	}
+}
+
+func TestUnknownAddresses(t *testing.T) {
+	s := open(t)
+	c := s.as("marta")
+	require.Equal(t, http.StatusNotFound, c.do("GET", "/api/nothing", nil).status)
+	require.Equal(t, http.StatusNotFound, c.do("GET", "/assets/nothing.js", nil).status)
+	require.Equal(t, http.StatusMethodNotAllowed, c.do("POST", "/api/wall", "{}").status)
+	require.Equal(t, "not-found", c.do("GET", "/api/joints/"+uuid.NewString(), nil).problem(t).Code)
+	require.Equal(t, "invalid", c.do("GET", "/api/joints/none", nil).problem(t).Code)
+}
+
+func TestRequestsFromOtherSitesAreRefused(t *testing.T) {
+	s := open(t)
+	c := s.as("marta")
+	for _, h := range [][2]string{{"Sec-Fetch-Site", "cross-site"}, {"Origin", "https://elsewhere.example"}} {
+		got := c.do("DELETE", "/api/session", nil, h[0], h[1])
+		require.Equal(t, "cross-origin", got.problem(t).Code, h)
+	}
+	require.Equal(t, http.StatusOK, c.do("GET", "/api/session", nil).status, "still signed in")
+	require.Equal(t, http.StatusNoContent, c.do("DELETE", "/api/session", nil, "Sec-Fetch-Site", "same-origin").status)
+	require.Equal(t, http.StatusUnauthorized, c.do("GET", "/api/session", nil).status)
+}
+
+func TestHeadersAndCookie(t *testing.T) {
+	s := open(t)
+	c := s.visitor()
+	got := c.do("POST", "/api/session", map[string]string{"login": "MARTA ", "pin": "4711"})
+	require.Equal(t, http.StatusOK, got.status, "a login is not about capitals")
+	cookie := got.header.Get("Set-Cookie")
+	for _, part := range []string{"HttpOnly", "SameSite=Strict", "Path=/"} {
+		require.Contains(t, cookie, part)
+	}
+	require.Contains(t, got.header.Get("Content-Security-Policy"), "default-src 'self'")
+	require.Equal(t, "nosniff", got.header.Get("X-Content-Type-Options"))
+	require.Equal(t, "DENY", got.header.Get("X-Frame-Options"))
+}
+
+func TestWrongPinsAreSlowedDown(t *testing.T) {
+	s := open(t)
+	c := s.visitor()
+	try := func(login, pin string) answer {
+		return c.do("POST", "/api/session", map[string]string{"login": login, "pin": pin})
+	}
+	for range 5 {
+		require.Equal(t, "wrong-pin", try("marta", "0000").problem(t).Code)
+	}
+	got := try("marta", "4711")
+	require.Equal(t, http.StatusTooManyRequests, got.status, "even the right one waits now")
+	require.NotEmpty(t, got.header.Get("Retry-After"))
+	require.Equal(t, http.StatusOK, try("ines", "4711").status, "others do not")
+	require.Equal(t, "wrong-pin", try("nobody-here", "4711").problem(t).Code, "an unknown name looks like a wrong PIN")
+}
+
+func TestLargeBodiesAreRefused(t *testing.T) {
+	s := open(t)
+	got := s.visitor().do("POST", "/api/session", `{"login":"`+strings.Repeat("x", 70_000)+`","pin":"4711"}`)
+	require.Equal(t, http.StatusRequestEntityTooLarge, got.status, got.body)
+}

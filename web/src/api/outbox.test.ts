@@ -1,0 +1,105 @@
+import "fake-indexeddb/auto";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { Refused, Unreachable } from "./client";
+import { Outbox, type Waiting } from "./outbox";
+import type { Problem, Run } from "./types";
+
+const run = { id: "r", entries: 1 } as Run;
+const problem = (status: number, code: string): Problem => ({ type: "", title: "", status, code, detail: code });
+
+let shelf = 0;
+let name = "";
+beforeEach(() => {
+  name = `outbox-${++shelf}`;
+});
+
+function outbox(send: (w: Waiting) => Promise<Run>) {
+  const o = new Outbox(name, send, 5);
+  o.as("me");
+  return o;
+}
+
+const bolts = (o: Outbox) => o.read().acts.map((a) => a.entry.content.bolt);
+
+describe("outbox", () => {
+  it("sends in order, one at a time, and keeps nothing that is stored", async () => {
+    const sent: (number | undefined)[] = [];
+    let open = 0;
+    const o = outbox(async (w) => {
+      expect(++open).toBe(1);
+      await Promise.resolve();
+      sent.push(w.entry.content.bolt);
+      open--;
+      return run;
+    });
+    for (const bolt of [1, 5, 3]) await o.add("j", "r", "me", "pull", { bolt, pass: 1 });
+    await vi.waitFor(() => expect(sent).toEqual([1, 5, 3]));
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+    expect(o.read().storedAt).toBeInstanceOf(Date);
+  });
+
+  it("keeps an act while the server cannot be reached, and sends the same one when it can", async () => {
+    let up = false;
+    const ids: string[] = [];
+    const o = outbox((w) => {
+      ids.push(w.entry.id);
+      return up ? Promise.resolve(run) : Promise.reject(new Unreachable());
+    });
+    await o.add("j", "r", "me", "pull", { bolt: 1, pass: 1 });
+    await vi.waitFor(() => expect(o.read().online).toBe(false));
+    expect(bolts(o)).toEqual([1]);
+    up = true;
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+    expect(new Set(ids).size).toBe(1);
+    expect(o.read().online).toBe(true);
+  });
+
+  it("finds what the page before it left", async () => {
+    const before = outbox(() => Promise.reject(new Unreachable()));
+    await before.add("j", "r", "me", "pull", { bolt: 7, pass: 2 });
+    const after = outbox(() => new Promise(() => {}));
+    await after.ready;
+    expect(bolts(after)).toEqual([7]);
+  });
+
+  it("does not send in somebody else's name", async () => {
+    const send = vi.fn(() => Promise.resolve(run));
+    const o = new Outbox(name, send, 5);
+    await o.add("j", "r", "somebody", "pull", { bolt: 1, pass: 1 });
+    o.as("me");
+    await o.add("j", "r", "me", "pull", { bolt: 2, pass: 1 });
+    await vi.waitFor(() => expect(bolts(o)).toEqual([1]));
+    o.as("somebody");
+    await vi.waitFor(() => expect(bolts(o)).toEqual([]));
+  });
+
+  it("holds a run behind a refused act until that is settled, and no other run", async () => {
+    const o = outbox((w) => (w.entry.content.reading && !w.entry.content.confirmed ? Promise.reject(new Refused(problem(409, "far-reading"))) : Promise.resolve(run)));
+    await o.add("j", "r", "me", "pull", { bolt: 1, pass: 1, reading: { value: 9, unit: "N·m" } });
+    await o.add("j", "r", "me", "pull", { bolt: 5, pass: 1 });
+    await o.add("k", "s", "me", "pull", { bolt: 9, pass: 1 });
+    await vi.waitFor(() => expect(bolts(o)).toEqual([1, 5]));
+    const refused = o.read().acts[0]!;
+    expect(refused.problem?.code).toBe("far-reading");
+    await o.settle(refused.no!, { ...refused.entry.content, confirmed: true });
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+  });
+
+  it("takes back one act and goes on with the others", async () => {
+    const o = outbox((w) => (w.entry.content.bolt === 1 ? Promise.reject(new Refused(problem(409, "not-next"))) : Promise.resolve(run)));
+    await o.add("j", "r", "me", "pull", { bolt: 1, pass: 1 });
+    await o.add("j", "r", "me", "pull", { bolt: 5, pass: 1 });
+    await vi.waitFor(() => expect(o.read().acts[0]?.problem).toBeDefined());
+    await o.takeBack(o.read().acts[0]!.no!);
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+  });
+
+  it("keeps everything when the session has ended", async () => {
+    const o = outbox(() => Promise.reject(new Refused(problem(401, "not-signed-in"))));
+    const out = vi.fn();
+    o.onSignedOut = out;
+    await o.add("j", "r", "me", "pull", { bolt: 1, pass: 1 });
+    await vi.waitFor(() => expect(out).toHaveBeenCalled());
+    expect(bolts(o)).toEqual([1]);
+  });
+});
