@@ -78,15 +78,68 @@ const (
 func TestMeasureEntries(t *testing.T) {
 	measured(t)
 	s := open(t)
-	var ours, theirs []float64
+	var web, use, theirs []float64
 	for range 3 {
 		theirs = append(theirs, pgbench(t, s))
-		ours = append(ours, storeMany(t, s))
+		use = append(use, storeManyInside(t, s))
+		web = append(web, storeMany(t, s))
 	}
-	slices.Sort(ours)
-	slices.Sort(theirs)
-	fmt.Printf("entries stored by %d clients: median %.0f /s (%.0f); pgbench -c %d inserts rows of the same size: median %.0f /s (%.0f); ratio %.2f\n",
-		clients, ours[1], ours, clients, theirs[1], theirs, ours[1]/theirs[1])
+	for _, list := range [][]float64{web, use, theirs} {
+		slices.Sort(list)
+	}
+	fmt.Printf("pgbench -c %d, rows of the same size: median %.0f /s %.0f\n", clients, theirs[1], theirs)
+	fmt.Printf("%d clients of the use case: median %.0f entries/s %.0f, ratio %.2f\n", clients, use[1], use, use[1]/theirs[1])
+	fmt.Printf("%d clients over HTTP: median %.0f entries/s %.0f, ratio %.2f\n", clients, web[1], web, web[1]/theirs[1])
+}
+
+// storeManyInside does the same without HTTP: each client calls the use case
+// that judges, chains and stores.
+func storeManyInside(t *testing.T, s *site) float64 {
+	ctx := context.Background()
+	runs := makeRuns(t, s)
+	db, err := store.Open(ctx, s.database)
+	require.NoError(t, err)
+	defer db.Close()
+	a := app.New(db, time.Now)
+	working, stop := context.WithCancel(ctx)
+	defer stop()
+	a.Start(working)
+	p, err := db.PersonByLogin(ctx, "marta")
+	require.NoError(t, err)
+	who := app.Who{ID: p.ID, Roles: p.Roles}
+	add := func(id uuid.UUID, c run.Content) (*run.Act, error) {
+		r, err := a.AddEntry(ctx, who, app.NewEntry{Run: id, ID: uuid.New(), At: time.Now(), Content: c})
+		if err != nil {
+			return nil, err
+		}
+		return r.State.Next, nil
+	}
+	for _, id := range runs {
+		_, err := add(uuid.MustParse(id), run.Caution{})
+		require.NoError(t, err)
+	}
+	begun := time.Now()
+	var wg sync.WaitGroup
+	for k := range clients {
+		wg.Go(func() {
+			for _, id := range runs[k*eachClient : (k+1)*eachClient] {
+				n := &run.Act{Bolt: 1, Pass: 1}
+				for range perRun {
+					var c run.Content = run.Pull{Bolt: n.Bolt, Pass: n.Pass}
+					if n.Round > 0 {
+						c = run.Check{Bolt: n.Bolt, Round: n.Round, Moved: n.Round == 1 && n.Bolt == 5}
+					}
+					var err error
+					if n, err = add(uuid.MustParse(id), c); err != nil {
+						t.Error(err)
+						return
+					}
+				}
+			}
+		})
+	}
+	wg.Wait()
+	return clients * eachClient * perRun / time.Since(begun).Seconds()
 }
 
 // storeMany lets each client work through its runs and returns entries/s.

@@ -70,10 +70,10 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, o server.Options
 	if err != nil {
 		return err
 	}
-	background, stop := context.WithCancel(ctx)
-	defer stop()
-	go hub.Follow(background, s)
-	go a.Announce(background)
+	background, stop := context.WithCancel(context.WithoutCancel(ctx))
+	defer stop() // after the last request has been answered
+	a.Start(background)
+	go hub.Follow(ctx, s) // the streams end first, or nothing else would
 	srv := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute}
 	ended := make(chan error, 1)
 	go func() { ended <- srv.Serve(l) }()

@@ -13,6 +13,7 @@ import (
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"dynacor/core/run"
 	"dynacor/internal/store"
 )
 
@@ -22,7 +23,8 @@ type App struct {
 	now   func() time.Time
 	runs  *lru.Cache[uuid.UUID, *cell]
 
-	notices chan uuid.UUID
+	together *store.Together // nil: each entry is stored by itself
+	notices  chan uuid.UUID
 
 	peopleMu sync.RWMutex
 	people   map[string]store.Person
@@ -119,9 +121,28 @@ func (a *App) person(ctx context.Context, id string) (store.Person, bool) {
 	return p, ok
 }
 
-// Announce sends out, until ctx ends, word of the joints that changed. Many
+// Start begins what goes on beside the requests, until ctx ends: entries that
+// arrive at the same time are stored in one commit, and changes are told. It
+// is called before the first request and ended after the last.
+func (a *App) Start(ctx context.Context) {
+	a.together = store.NewTogether(a.store)
+	for range 2 { // one gathers while the other waits for the disk
+		go a.together.Work(ctx)
+	}
+	go a.announce(ctx)
+}
+
+// append stores an entry at the head of a run.
+func (a *App) append(ctx context.Context, head store.Run, e run.Entry, tools string) (run.Entry, store.Run, error) {
+	if a.together != nil {
+		return a.together.Append(ctx, head, e, tools)
+	}
+	return a.store.Append(ctx, head, e, tools)
+}
+
+// announce sends out, until ctx ends, word of the joints that changed. Many
 // changes are sent together, so that telling does not slow down storing.
-func (a *App) Announce(ctx context.Context) {
+func (a *App) announce(ctx context.Context) {
 	for {
 		var joints []uuid.UUID
 		select {

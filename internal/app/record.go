@@ -67,7 +67,7 @@ func (a *App) Record(ctx context.Context, joint uuid.UUID) (report.Record, error
 	for _, b := range s.Bolts {
 		r.Bolts = append(r.Bolts, report.Bolt{Position: b.Position, Level: b.Level, Mark: b.Mark()})
 	}
-	for _, l := range a.Tape(ctx, s) {
+	for _, l := range a.Tape(ctx, s, len(s.Effective)) {
 		e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool, AtServer: l.Entry.AtServer,
 			Person: l.By, Bolt: l.Bolt, Pass: l.Pass, Round: l.Round, What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Tools: l.Tools}
 		e.Setting, e.Reading = l.Setting.Value, l.Reading.Value
@@ -133,11 +133,18 @@ type TapeLine struct {
 	Note    string
 }
 
-// Tape writes out the entries of a run, oldest first.
-func (a *App) Tape(ctx context.Context, s *run.State) []TapeLine {
-	out := make([]TapeLine, 0, len(s.Effective))
+// Tape writes out the last entries of a run, at most so many, oldest first.
+func (a *App) Tape(ctx context.Context, s *run.State, most int) []TapeLine {
+	first := max(0, len(s.Effective)-most)
+	out := make([]TapeLine, 0, len(s.Effective)-first)
 	var tooling *run.Tooling
-	for _, eff := range s.Effective {
+	for i, eff := range s.Effective {
+		if i < first {
+			if t, ok := eff.Content.(run.Tooling); ok {
+				tooling = &t
+			}
+			continue
+		}
 		l := TapeLine{Entry: eff.Entry, Content: eff.Content, By: a.Name(ctx, eff.Entry.Person), What: run.Describe(eff.Entry.Content), Struck: eff.Content == nil}
 		if eff.Corrected != nil {
 			l.Note = "corrected: " + eff.Corrected.Content.(run.Correction).Reason

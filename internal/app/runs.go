@@ -269,7 +269,7 @@ func (a *App) tryAppend(ctx context.Context, c *cell, e run.Entry) (Run, error) 
 		return Run{}, err
 	}
 	e.AtServer = a.now()
-	stored, head, err := a.store.Append(ctx, c.head, e, toolsAt(c.state, e.Content))
+	stored, head, err := a.append(ctx, c.head, e, toolsAt(c.state, e.Content))
 	if err != nil {
 		return Run{}, err
 	}

@@ -131,7 +131,11 @@ func (s *Server) AddEntry(ctx context.Context, r contract.AddEntryRequestObject)
 	if err != nil {
 		return nil, err
 	}
-	return contract.AddEntry200JSONResponse(s.runView(ctx, stored)), nil
+	e := near // the screen asks for the rest when it hears of the change
+	if _, correction := n.Content.(run.Correction); correction {
+		e = far // it changes lines further back
+	}
+	return contract.AddEntry200JSONResponse(s.runView(ctx, stored, e)), nil
 }
 
 // JudgeGaps gives the verdict on gaps that are not stored.

@@ -45,7 +45,7 @@ func serve(t *testing.T, db *store.Store) *site {
 	require.NoError(t, err)
 	ctx, stop := context.WithCancel(context.Background())
 	go hub.Follow(ctx, s.store)
-	go a.Announce(ctx)
+	a.Start(ctx)
 	s.http = httptest.NewServer(h)
 	t.Cleanup(func() {
 		stop()

@@ -94,7 +94,7 @@ func (s *Server) jointView(ctx context.Context, j app.Joint) contract.Joint {
 	p := j.Run.Plan
 	v.Plan = &contract.IssuedPlan{Revision: p.Revision, Input: inputView(p.Input), Result: resultView(p.Result), CoreVersion: p.CoreVersion,
 		IssuedBy: s.app.Name(ctx, p.IssuedBy.String()), IssuedAt: p.IssuedAt, Reason: some(p.Reason)}
-	r := s.runView(ctx, *j.Run)
+	r := s.runView(ctx, *j.Run, far)
 	v.Run = &r
 	v.Station = station(j.Run.State.Stage)
 	return v
@@ -258,19 +258,19 @@ func across(bolt, n int, onCentre bool) string {
 	return run.Clock(half)
 }
 
-func (s *Server) runView(ctx context.Context, r app.Run) contract.Run {
+func (s *Server) runView(ctx context.Context, r app.Run, e extent) contract.Run {
 	st, in := r.State, r.Plan.Input
 	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Stage: contract.RunStage(st.Stage), Entries: r.Head.HeadSeq,
 		Pass: min(st.Pass, len(r.Plan.Result.Passes)), Passes: len(r.Plan.Result.Passes), PassDone: st.PassDone,
 		Bolts: []contract.BoltState{}, Rounds: []contract.CheckRound{}, Ahead: []contract.Act{}, Signatures: []contract.SignatureLine{},
-		Deviations: []contract.Deviation{}, Open: st.Open(), Tape: s.tapeView(ctx, st), Cautions: plan.Cautions(),
+		Deviations: []contract.Deviation{}, Open: st.Open(), Tape: s.tapeView(ctx, st, e.tape), Cautions: plan.Cautions(),
 		Cautioned: st.Cautioned[who(ctx).ID.String()], Outside: st.Outside(), AllowedRounds: run.MostRounds + st.Allowed,
 		MayCheck: who(ctx).Is(app.Inspector) && !st.Pullers[who(ctx).ID.String()]}
 	if v.Open == nil {
 		v.Open = []string{}
 	}
 	for _, b := range st.Bolts {
-		v.Bolts = append(v.Bolts, contract.BoltState{Position: b.Position, Level: b.Level, Mark: contract.Mark(b.Mark()), Left: b.Left, Pass: b.Pass})
+		v.Bolts = append(v.Bolts, contract.BoltState{Position: b.Position, Level: b.Level, Mark: contract.Mark(b.Mark()), Left: b.Left, Pass: b.Pass, Place: across(b.Position, in.Bolts, in.OnCentre)})
 	}
 	for _, c := range st.Rounds {
 		moved := c.Moved
@@ -280,14 +280,14 @@ func (s *Server) runView(ctx context.Context, r app.Run) contract.Run {
 		v.Rounds = append(v.Rounds, contract.CheckRound{Number: c.Number, Done: c.Done, Moved: moved, Complete: c.Complete, Interrupted: c.Interrupted})
 	}
 	act := func(a run.Act) contract.Act {
-		return contract.Act{Bolt: a.Bolt, Pass: a.Pass, Round: a.Round, Share: a.Share, LevelAfter: a.LevelAfter, Across: across(a.Bolt, in.Bolts, in.OnCentre)}
+		return contract.Act{Bolt: a.Bolt, Pass: a.Pass, Round: a.Round}
 	}
 	if st.Next != nil {
 		n := act(*st.Next)
 		v.Next = &n
 	}
 	for i, a := range st.Ahead() {
-		if i == mostAhead {
+		if i == e.ahead {
 			break
 		}
 		v.Ahead = append(v.Ahead, act(a))
@@ -327,16 +327,18 @@ func (s *Server) gapsView(ctx context.Context, g *run.Gaps) *contract.Gaps {
 
 // A run's answer goes out after every pull, so it carries the near end of the
 // tape and of what lies ahead; the record has the whole.
-const (
-	mostTape  = 40
-	mostAhead = 120
+type extent struct{ tape, ahead int }
+
+var (
+	far  = extent{tape: 60, ahead: 120}
+	near = extent{tape: 8, ahead: 8}
 )
 
 // tapeView is the newest of the tape, newest first.
-func (s *Server) tapeView(ctx context.Context, st *run.State) []contract.TapeLine {
-	lines := s.app.Tape(ctx, st)
+func (s *Server) tapeView(ctx context.Context, st *run.State, most int) []contract.TapeLine {
+	lines := s.app.Tape(ctx, st, most)
 	out := make([]contract.TapeLine, 0, len(lines))
-	for i := len(lines) - 1; i >= max(0, len(lines)-mostTape); i-- {
+	for i := len(lines) - 1; i >= 0; i-- {
 		l := lines[i]
 		v := contract.TapeLine{ID: parseID(l.Entry.ID), Seq: l.Entry.Seq, Kind: string(l.Entry.Content.Kind()), At: l.Entry.AtTool.Truncate(time.Second),
 			By: l.By, What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: some(l.Note), Value: optional(l.Setting), Reading: optional(l.Reading)}

@@ -96,42 +96,97 @@ func (s *Store) EntryByID(ctx context.Context, id uuid.UUID) (uuid.UUID, run.Ent
 	return r.Run, e, err
 }
 
+// Addition is an entry on its way to a run whose head the caller has seen.
+type Addition struct {
+	Head  Run
+	Entry run.Entry
+	Tools string
+}
+
+func (a Addition) row() (entryRow, error) {
+	body, err := encode(a.Entry.Content)
+	if err != nil {
+		return entryRow{}, err
+	}
+	id, err := uuid.Parse(a.Entry.ID)
+	if err != nil {
+		return entryRow{}, err
+	}
+	person, err := uuid.Parse(a.Entry.Person)
+	if err != nil {
+		return entryRow{}, err
+	}
+	r := entryRow{Run: a.Head.ID, Seq: a.Head.HeadSeq + 1, ID: id, Kind: string(a.Entry.Content.Kind()),
+		AtTool: a.Entry.AtTool.UTC().Truncate(time.Microsecond), AtServer: a.Entry.AtServer.UTC().Truncate(time.Microsecond),
+		Person: person, Tools: a.Tools, Body: body, PrevHash: a.Head.HeadHash}
+	r.Hash = r.sum()
+	return r, nil
+}
+
+// after returns the entry as stored in row r, and the head behind it.
+func (a Addition) after(r entryRow) (run.Entry, Run) {
+	e, head := a.Entry, a.Head
+	e.Seq, e.AtTool, e.AtServer = r.Seq, r.AtTool, r.AtServer
+	head.HeadSeq, head.HeadHash = r.Seq, r.Hash
+	return e, head
+}
+
 // Append adds e to run r, whose head the caller has seen. It fills in e's
-// number and times. ErrStale when the run has grown or was closed since; ErrTaken when the
-// entry's id is stored already.
+// number and times. ErrStale when the run has grown or was closed since;
+// ErrTaken when the entry's id is stored already.
 func (s *Store) Append(ctx context.Context, r Run, e run.Entry, tools string) (run.Entry, Run, error) {
-	body, err := encode(e.Content)
+	a := Addition{r, e, tools}
+	row, err := a.row()
 	if err != nil {
 		return e, r, err
 	}
-	id, err := uuid.Parse(e.ID)
-	if err != nil {
-		return e, r, err
-	}
-	person, err := uuid.Parse(e.Person)
-	if err != nil {
-		return e, r, err
-	}
-	row := entryRow{Run: r.ID, Seq: r.HeadSeq + 1, ID: id, Kind: string(e.Content.Kind()),
-		AtTool: e.AtTool.UTC().Truncate(time.Microsecond), AtServer: e.AtServer.UTC().Truncate(time.Microsecond),
-		Person: person, Tools: tools, Body: body, PrevHash: r.HeadHash}
-	row.Hash = row.sum()
-	// One statement, so one round trip and one commit: the head moves only if
-	// it is still the one that was seen, and only then is the entry added.
-	tag, err := s.pool.Exec(ctx, `with head as (
-			update runs set head_seq = $2, head_hash = $11 where id = $1 and head_seq = $2 - 1 and head_hash = $10 and not closed returning id)
-		insert into entries (run, seq, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash)
-		select id, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11 from head`,
-		row.Run, row.Seq, row.ID, row.Kind, row.AtTool, row.AtServer, row.Person, row.Tools, row.Body, row.PrevHash, row.Hash)
+	stored, err := s.appendRows(ctx, []entryRow{row})
 	if err != nil {
 		return e, r, taken(err)
 	}
-	if tag.RowsAffected() == 0 {
+	if !stored[r.ID] {
 		return e, r, ErrStale
 	}
-	e.Seq, e.AtTool, e.AtServer = row.Seq, row.AtTool, row.AtServer
-	r.HeadSeq, r.HeadHash = row.Seq, row.Hash
+	e, r = a.after(row)
 	return e, r, nil
+}
+
+// appendRows adds rows of different runs and returns the runs whose head was
+// still the one that was seen: one statement, so one round trip and one commit,
+// and a row is there if and only if its head has moved.
+func (s *Store) appendRows(ctx context.Context, rows []entryRow) (map[uuid.UUID]bool, error) {
+	n := len(rows)
+	var (
+		runs, ids, persons   = make([]uuid.UUID, n), make([]uuid.UUID, n), make([]uuid.UUID, n)
+		seqs                 = make([]int, n)
+		kinds, tools, bodies = make([]string, n), make([]string, n), make([]string, n)
+		atTool, atServer     = make([]time.Time, n), make([]time.Time, n)
+		prevs, hashes        = make([][]byte, n), make([][]byte, n)
+	)
+	for i, r := range rows {
+		runs[i], ids[i], persons[i], seqs[i] = r.Run, r.ID, r.Person, r.Seq
+		kinds[i], tools[i], bodies[i] = r.Kind, r.Tools, r.Body
+		atTool[i], atServer[i], prevs[i], hashes[i] = r.AtTool, r.AtServer, r.PrevHash, r.Hash
+	}
+	result, err := s.pool.Query(ctx, `with added as (
+			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[], $8::text[], $9::text[], $10::bytea[], $11::bytea[])
+				as a (run, seq, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash)),
+		head as (
+			update runs r set head_seq = a.seq, head_hash = a.hash from added a
+			where r.id = a.run and r.head_seq = a.seq - 1 and r.head_hash = a.prev_hash and not r.closed returning r.id)
+		insert into entries (run, seq, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash)
+		select a.run, a.seq, a.id, a.kind, a.at_tool, a.at_server, a.person, a.tools, a.body, a.prev_hash, a.hash
+		from added a join head on head.id = a.run returning run`,
+		runs, seqs, ids, kinds, atTool, atServer, persons, tools, bodies, prevs, hashes)
+	if err != nil {
+		return nil, err
+	}
+	moved, err := pgx.CollectRows(result, pgx.RowTo[uuid.UUID])
+	out := map[uuid.UUID]bool{}
+	for _, id := range moved {
+		out[id] = true
+	}
+	return out, err
 }
 
 // Fault is a place where a chain does not hold.

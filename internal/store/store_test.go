@@ -139,6 +139,71 @@ func TestWritersQueueAtTheHead(t *testing.T) {
 	require.Equal(t, 80, entries)
 }
 
+// Entries that are stored together are stored as if each were alone: those
+// whose head has moved are refused, one stored already is, and the others are
+// in.
+func TestEntriesStoredTogether(t *testing.T) {
+	b := issued(t)
+	runs := []store.Run{b.run}
+	for range 6 {
+		j := uuid.New()
+		areas, err := b.Areas(ctx)
+		require.NoError(t, err)
+		require.NoError(t, b.AddJoint(ctx, store.Joint{ID: j, Area: areas[0].ID, Tag: j.String(), Title: "J", MadeAt: time.Now()}))
+		_, err = b.SaveDraft(ctx, j, 0, plan.Starting(), b.person, time.Now())
+		require.NoError(t, err)
+		b.joint = j
+		b.issue(t)
+		runs = append(runs, b.run)
+	}
+	together := store.NewTogether(b.Store)
+	working, stop := context.WithCancel(ctx)
+	defer stop()
+	go together.Work(working)
+	twice := b.entry(run.Pull{Bolt: 1, Pass: 1})
+	// wave lets every run take its turns at once.
+	wave := func(turn func(i, n int, r store.Run) (store.Run, error)) {
+		var wg sync.WaitGroup
+		for i := range runs {
+			wg.Go(func() {
+				for n := range 20 {
+					next, err := turn(i, n, runs[i])
+					if err != nil {
+						t.Error(err)
+						return
+					}
+					runs[i] = next
+				}
+			})
+		}
+		wg.Wait()
+	}
+	wave(func(i, n int, r store.Run) (store.Run, error) {
+		e := b.entry(run.Pull{Bolt: n + 1, Pass: 1})
+		if i == 3 && n == 5 {
+			e = twice
+		}
+		_, next, err := together.Append(ctx, r, e, "")
+		if _, _, stale := together.Append(ctx, r, b.entry(run.Pull{Bolt: 9, Pass: 9}), ""); stale != store.ErrStale {
+			t.Errorf("an old head was taken: %v", stale)
+		}
+		return next, err
+	})
+	wave(func(i, n int, r store.Run) (store.Run, error) {
+		if i == 4 && n == 7 {
+			if _, _, err := together.Append(ctx, r, twice, ""); err != store.ErrTaken {
+				t.Errorf("an entry was taken twice: %v", err)
+			}
+		}
+		_, next, err := together.Append(ctx, r, b.entry(run.Pull{Bolt: n + 1, Pass: 2}), "")
+		return next, err
+	})
+	faults, _, entries, err := b.Audit(ctx)
+	require.NoError(t, err)
+	require.Empty(t, faults)
+	require.Equal(t, 2*len(runs)*20, entries)
+}
+
 func TestTheDatabaseRefusesToChangeTheRecord(t *testing.T) {
 	b := issued(t)
 	_, _, err := b.Append(ctx, b.run, b.entry(run.Pull{Bolt: 1, Pass: 1}), "")

@@ -315,24 +315,23 @@ func (e TargetInputOf) Valid() bool {
 	}
 }
 
-// Act defines model for Act.
+// Act One bolt to pull in a pass, or, where round is above 0, to try in a check round.
 type Act struct {
-	// Across where the bolt is, as a clock hour in words
-	Across     string  `json:"across"`
-	Bolt       int     `json:"bolt"`
-	LevelAfter float64 `json:"levelAfter"`
-	Pass       int     `json:"pass"`
-	Round      int     `json:"round"`
-	Share      float64 `json:"share"`
+	Bolt  int `json:"bolt"`
+	Pass  int `json:"pass"`
+	Round int `json:"round"`
 }
 
 // BoltState defines model for BoltState.
 type BoltState struct {
-	Left     bool    `json:"left"`
-	Level    float64 `json:"level"`
-	Mark     Mark    `json:"mark"`
-	Pass     int     `json:"pass"`
-	Position int     `json:"position"`
+	Left  bool    `json:"left"`
+	Level float64 `json:"level"`
+	Mark  Mark    `json:"mark"`
+	Pass  int     `json:"pass"`
+
+	// Place where it is, as a clock hour in words
+	Place    string `json:"place"`
+	Position int    `json:"position"`
 }
 
 // CheckRound defines model for CheckRound.
@@ -718,7 +717,9 @@ type Run struct {
 	ID        openapi_types.UUID `json:"id"`
 
 	// MayCheck whoever asks did not pull and may sign as checker
-	MayCheck   bool            `json:"mayCheck"`
+	MayCheck bool `json:"mayCheck"`
+
+	// Next One bolt to pull in a pass, or, where round is above 0, to try in a check round.
 	Next       *Act            `json:"next,omitempty"`
 	Open       []string        `json:"open"`
 	Outside    bool            `json:"outside"`
@@ -731,7 +732,7 @@ type Run struct {
 	Signatures []SignatureLine `json:"signatures"`
 	Stage      RunStage        `json:"stage"`
 
-	// Tape newest first
+	// Tape the newest entries, newest first; after an entry was stored a few, else more
 	Tape    []TapeLine  `json:"tape"`
 	Tooling *[]PassTool `json:"tooling,omitempty"`
 }
@@ -2518,81 +2519,82 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"1D1dj9y4kX+F0B2wdzjtzHizCQ7jp7G9SbzwfpxtxA/JAuZI1S26KVImqW43jP5d936/7MAvieomW9R8",
-	"ZfPkmRFZLBbru4r016LibccZMCWL669FhwVuQYEwv/3ICVOvX+kfCSuuiw6rpigLhlsorotP+mtRFgI+",
-	"90RAXVwr0UNZyKqBFutJKy5arIrrou9JXZSF2nd6olSCsHVxOBz0ZNlxJmFc74bJHQj9a8WZAqb0j7jr",
-	"KKmwIpxdfpKc6b+N6/y7gFVxXfzb5biZS/tVXhqYdq0aZCVIp4EU18X7BpDZAtoR1SCiJOooZgizGome",
-	"XRSHsvhV8FsK7SxKnR33X8tQc9BjyH1osEI7LNFOcLY2uLwDKQlnD0weBzWOA0dEIknWDGpENEUO/nTN",
-	"cd1UZvFO8A6EIvYMcSW4ND9Noe0aEIBUA+iWU4WILBGWCKOK8mqDGt4LRBjacVHLU04pCz1JA3UfCFOw",
-	"BqG/UNgCvVkpS5SB5Wre31IYQbG+vbUTOmzxOwUleM/q+CfZYAFZCxxCifi7Rdwt6lfw4CbIl550vw0g",
-	"+e0nqJRe/gWn6p3CCk4JTmEVUuaWcwqYDZTJJEqLxWaOV37SY84SsOOS2PM+/XpEl2Gox9PhUNoNuVVi",
-	"tHjZQLV5649qSgyNNQVLplOC1JxBHHH9oxB9p6COT2351n4iCtrE7t1fsBB4r3931J2nhRvoEPSLleNu",
-	"pgjGiPIKtgR70k9pkhYd3itJ6gSxFHwJpw1Ke4q6GTVCiqIm8CqiKAjrejWrIilmr81Aayt6mjXlrR15",
-	"KIstCJnHkH5k6TAb1ovt6QemxP5loIDr2nAzpr8Gm1xhKqHMPo7b/V+xZepz+9Nj3nNO9YyKsxURbYpp",
-	"17iTE57NUgRfXtvhz/50ytINZvUvWxDvuQbX4i9vgK1VU1z/91VEaQ9CE5GnnirSUWLlIwD0fQwQ4+97",
-	"weKQGLfiHsD441UMSIeFITywvtUH3uJaU6DS6mQiVeGUpKZrsIQQ2i2suFHp2GjzGDQBuNY/zhzw//SY",
-	"KaL2booz57PbE9BCvc+h5hkzp4RljAwoOwGsak4NvcJrxFfG0leC3H6jfRgzspwBeYjI2V9w9zcQNYl5",
-	"GpS0RGVyNe+AvZuqugljYEqtqTzlL9npc8tcRxGq7uIluEVKtykHKEAt2MJvcTrJiObfR/cLWnll+Ofl",
-	"vzaJy2KLaQ+LNeBU5x0dlKXdALpcdHJaxSeOT25AvfYWcYE1IYxZFZqrUTbEyv6cePNeLQMsASvC1u+U",
-	"AKs08yYe0deg51cv3fbSJPvARcQLtAFqhA1PcFwqpwbyMZwYeoOVXnacuKp6gat9JquuiJAq27B/4iLf",
-	"CcgdSVj+yOz1hXZlT00LXyGMRs9BB4wrwZnS9oao50hHDoj3Cq24QMz60jkCj9cRiWgJ878+i8hHz6xm",
-	"DGY9+66c85bxurA0szR2YPxB+kPyxCpHfojx2Gspe6i1vxsLhAT87cT3HdFf7n0Ts9rNEbthBd8q0kLM",
-	"etgZL+JGaPRsIp+W+/kCtiTT0R+Gnnj65YRswQaC3ccOwuaYTlMhAnB0g7WPiM7tz4ZNmox1lq3uHB+c",
-	"gxlwjCZKPzvhbW8NtBpiyyNnrwHkPhqPb8fFRv+B1RJhVaJnSHH0xxHd0NW0UneyD0UUhfnA0xLByJOd",
-	"UVp6e+qOSCdP7CWOGQ8dnyWc/syTMPmMe7odNhsyBZKTmznJQUyj+DD4Zy+1M5OI/qVPNvn4hsEuoK0V",
-	"B0P7daOA+TjKkJ13nfnWCb411pKsmfsnEWcF/LWAUeIJirJQjXcnH5C5LFsMwAP6eWKVPhnidzNwgj/M",
-	"GCe+IWxzyoTeS/PUH0OoMW6OETLp+fgo+VTZelObbyjP0855cJZ6zl8yq0d3398KUmGWcORqsY+zZ0PW",
-	"TSbSlO8yR54hXksYzk2lyoaLjMyZdyXNaIvmuJLbYWkoECPcTy5fO4in9XakIpQGGUQfz8d45WfY/eAj",
-	"wSUuqoom9xkitmJRH/td51yEoIZxTrtN0m35ipgwqZwmWAL9WPgq3Dt5VpxTDbssut7Q2Ss9T2fjQQio",
-	"3PgO9xKcf2EI0AKWvYAWTOWshsp7Ilo5YtWL+FHxVdz0mmgUYTQu6o3vyriP804DiRh1HVnVxofGa0yY",
-	"NuFOhQfO7p+uonpckA3EcXU4Qu2wrkmNGFeowV1nDMixlMd0slMu2Ppq9sRi4vEz7AanbAlvO49tlm6z",
-	"IcN35Rnjc5Q3PTvtiArOxwltU2z/v4gaxMLgOGkibFEuV6H5El5S5/+KpfSh8b2i3zFfHin19HASqMQO",
-	"EoSwUemUYTsQlZXRnCiciyrC9M4lbjCrKZTo5+foChlFqf9KzYEjIo0MbBjfsbzFqBbv08V+/r//bdGa",
-	"bIGh271ZQYJSVlfdqyYqK2yZ9mwV2QwyCRa76IK8kdapMlZZCwTnyKlVXHzuIUGEQHspQwjWZ53jcX3S",
-	"FmwtdsOSnv6eccYde0oFMbvnjIFT49LQS4iIKV4QaCfyvNNiTa68H9ev917fpgUahIwVHrOtNFEE0/jR",
-	"J7WV4BTyw6O33PLn2dyuQc9psQEpv1J04xQzU40+3XvD6URnhmX5BUn15PZ9+unkg0lM3yO1aeeP6WyX",
-	"oLL7SRHhLplrHVC9JKKa1y6htjgTnQ/eVOC6aZcBoNPy+rknW0ynDsNIthWWCphTXXO58TXu3vhDzEV8",
-	"bfLVczPCQoCeJHCdVYyjNo7yQfScn3Y+9ufaeTgC891VojwK96gwB1sZdHsnYIsJXWhEZAcVWRGo/8xF",
-	"DgGkwkKl0g1iPX9Q782o4aDGlMNsjfO4OWiSVBjZ0B9+GQrKwEZHO54ywCSwcNsZDssfr6fBJJExMHZK",
-	"0H8i8a6bRNmPr1aTBpjQgd5M0kt5UprXk2LQcYNTG/nVOTxHvnGyY2dJB9h5B6VEpv7ufBTZ8F2ml5Zq",
-	"GvK9ZG7R1I7fDln1zIY9UqsG2a9oRbGSJWrbPHfShMW/eDWyoGXKTMw366MBjsAKeCnv1EK1njF8kzvu",
-	"r/nJqs2b7GwVJRug+wWw7YQlC+TTgnKr/Y7Y3fZ4Uor0d5nHOy1xAU42BxilFMug97leFkANuf0H/A5s",
-	"HTGUc5syCmph7JNZ7jQQfsou8brx2YVerdwqUqc6v3pFKJGDq5IBcMeFVAsY3YzP5fPjCq2P88ZdhxSb",
-	"aBXH9loTOMn1wm54L5S4ibgGGIabG/gwcL4DWkUseKBmA+01NBIP6tQLVXg2UTMhQC7uqRBEbuLNFtou",
-	"3bsM1sse0wXZdLOmn+awi+/VNt/nOzM1KExo9NOKAI0XnJYoUamw6lMaJVG48mAeJ0Qsix3en+qa9w2g",
-	"Hd4j3quLYrbnQX8d62huk6X30hxVY0c0OPjLAsu8zox7RMo+RDYLxRA32YbAuV0R5duZtNuujMcObE0Y",
-	"JOp4b/tIPgU3LsbIMiI3FpdjecKU8h3Upn8+wWtDjJ21zng1IebP2dIJ1LGaEYctCITlRqJG+wnVhvEd",
-	"hXoNtW0ftZNlpDYwQF6YOax9m3z+/sbO+piPyZTwtcrJ7hq+Qy1me4QFIKm4gDraBbHG3XB35XxioJNu",
-	"/AvbaZw5ITMJ1+L9kMk6c06+aNP1lJqbUi3em+KQdvRsJ7WIHpfvQ8jgWN4BW3aqZ+8xnOnhxlK+Sl4J",
-	"GX222DeftD3rxtlRM91Jrh87nyGD+y8RWgyFxHyA7/yUN4RFpVgqvJ4oNMU5RX33YP0fCncRl5bBDqRC",
-	"vjcuay/vcZfchq/eZrvhvlCVlTgO2sosvUbtMHaPuKrC4MkNLDhwQenUfKDhQjU6OeCJPhvFwImQI+ux",
-	"yg9kPWa73vl6z9T2LOs0zW8KXdKUuqCB1IyVGc2AqcZLs4cBTpRQ7ubkCam6oRxylrnsKCOxar7Apsec",
-	"lKgsCAchiuNEsh+jxtRhoZb1d57U2UwS0peZ4ruI3XvEeoUFOk7BjQAcdQrwPlFRwPuEAUhGQ7z3ujIr",
-	"XnHDLQ5uwdJtLUWKG9ekcKdiWwLxZCUshsSgY+/HUGfuwUVJ6xpI8C1NWPrhXssjtBL5nqD8rgneq4qn",
-	"YublN8EkfE7kpZXoq02cIkOIk7vKrsEqkz00QtOGHCPDBsK4+wG/OCONRZRlMZ67oJC7rdbF9N5/GYon",
-	"Q/o83XXl5+xNjG8Q4at4F+udKgR3uibT2uDZp/4nCAX0NWWlxXdkfESTl3Gxw6PL81c80tOZTqOsBd4m",
-	"ZPuT7+aaldTzvcTJnuG8xmCfxXCdvmeSFx8wpfc1WhpGymhVvHdvdsxBeGlHBhXyfAzMEZ5pK78XkDs7",
-	"PmbiQAJvLx1W4TZTBxM3oYbH8mkz3iGIESjLzjoZcgunsH05HPXx3b+j/rfQKthgK2ExbIQWlxCuJvnW",
-	"4NMOE9/cNeNVWyADFqVHdYQxYhHf9T7SUgO0cw/TTONEyVtAOpJCCm9AIsy4akAgHe9FkxGUsAVFRtOh",
-	"/wBFnWQ0qWm36qUle9aDMW5GPK22R0ShCjPGFboFZIbNJWktRYLA1BM7cToRbty5v2Zqtv1sVG0ARtf3",
-	"/ahHIarvnViYE7QtFfm4BzdPY9AErmEhBtTfgljAlJOLE7GcmKidsGTBGxuGD9GeHLmEQkEdKZaGMV7J",
-	"Ahs0ejFzLONBD8dQhlwxHvWE5OP+Bqqdct3BNCqueLwYUnGmBK60vKkdAEOv9gxXXHwjkQRhsqesRto1",
-	"NqlUhelGIsURURfo45dvdw3/iLQtkGjXcJNTrTClCP+DCd4ruEYfMdtzBh9L9FFDMD+j//Cp2fCVpv8s",
-	"ERfI9CxeoB+E4EKaHHTquaqLf7ChOnNdOLyL4OGU4plPyuKOFNfFHy6uLv5gVIVqzNld4o5cjraz4zZR",
-	"pEXTLPe6Lq6Lm7r+MXgvDKR6we1rFQ/yjNXQ73+YsoQSPRy/Mvbd1VUK3DDuMnyKzHhOK3zmTuo4b/pi",
-	"mEbGHO+kCjRWfvT3gHyXX82/B72M60GbUvEvoEYq/g625Hmx+M298eDfjvt7HOg45NK/LXf4LU6Dy+GS",
-	"7F3hloWLK6c0fIe38MpdY7wrKy56oGHpRevgyaJTTeM+IuUfiKsazNZQP0dXtucdMdghQ7uLSMFp5s2j",
-	"uN7LEqcHEWN35zn+WJ/ZFMLSldMunl4uL/2DSvdgSacdoydbk0ohzpBeRm9UNWALiPpQ6udI+7WErY2+",
-	"dzQoj7j7x75eg6n9PQl3P/QLU0f8acD/s5kyeIMowZnu6C4eQa0mGNHcv34YTpzyj3khwDwQ8CT84+4f",
-	"HrVrzzy9seBRrLO61CoUo0mJRPZK+yKlqbG/B3c+vbmeVXACKi7qy69WjM86Im/N0OKegndMu3L6rmq9",
-	"mg4f1MstYdg8xBR5RAy+qMtKbpfOjIq2JYh9qnRFKFz8nlynMvour9vpuYd5fU5b07csNK3KwpzNaVo7",
-	"6Z/5eP8xbKGGreMjAbhqTC9QRzH7RiKbn7Av9gYvzJlbeibwMV84M1ejQUCNbvfmBuappfwzYfUHW297",
-	"AkW39G3Hwz/Z6BnKRGTixdCR8Ryphkuw+tOlm2od0iKKpSrHM7Lq+kncNdEzeflV9OxwGXRmHXFoRGRE",
-	"z+71kHWSmd9pN016hhT7C6TZW+LW392XwJS7Zk8kwma/UDvnzxIaKdKCSSBYpw9xVsEpP9/U9Q/ucbpH",
-	"irAt+CdmRPMCUUI392zkMktOTUb18KwW79sc2E6OrSA1+OeHj6JOsma/9JHA/fsI09hcjumufQxrk7Lo",
-	"vqPlLt7K9HXyR7GRUX9V0+r1EzmrlK/v4q7O+rjfz2bnzcKP7G8+ygnatGUoKkoAbpN+5QeszDNHM+rE",
-	"uHiwBaa+HQGeOJVpz+4GUcLAJEyMh2H/HwBryWw+5TFjuZ0rDafk0JSOH9W2UxqlCqWWElJ7TVgAflQq",
-	"+CpOkgzuIZHHo4NZIPW/L7jn7GqJzLOThjAmn69XrkC7POj2UeKBw+Hw/wEAAP//",
+	"1D1dj9w2kn+F0B2QO5wyM85mF4fx09jO7jpw4pxtrB92A5gtVbfopkiFpLrdMPp33fv9sgO/JKqbbFEz",
+	"Hm/2yTMjslgs1ncV6c9FxduOM2BKFrefiw4L3IICYX77kROmXr7QPxJW3BYdVk1RFgy3UNwWH/XXoiwE",
+	"/NYTAXVxq0QPZSGrBlqsJ625aLEqbou+J3VRFurQ6YlSCcI2xfF41JNlx5mEcb07Jvcg9K8VZwqY0j/i",
+	"rqOkwopwdv1Rcqb/Nq7z7wLWxW3xb9fjZq7tV3ltYNq1apCVIJ0GUtwW7xpAZgtoT1SDiJKoo5ghzGok",
+	"enZVHMviF8FXFNpZlDo77r+Woeagx5B732CF9liiveBsY3B5C1ISzr4weRzUOA4cEYkk2TCoEdEUOfrT",
+	"Ncd1V5nFp7NeM0ArThVSHHU9pYgwhFGHpSwRFyXaNyAACd6zWkPHK74DdFPq4Uoc7OiqgWprx1wVZdEJ",
+	"3oFQxDKJBq7/dcxEmIINCE0hvUj8iwEV+3QM2ffvFrYD5Gf9OvAtX32ESml4zzhVbxVWYGRmgh6FdYje",
+	"inMKmOlJFHZAJ2JR835FYRQM1rcri3CLxXbu6H7SYy5uu6O4gvMjskdAFCKyRFhqglNebVHDe6EPYM9F",
+	"Lc/FtSw6LomFMUvJYajft9tTaQk00NiiGKPxc80Eb/zBTYmsqUHBkv+c0DVnECeI/lGIvlNQx6e2fGc/",
+	"EQVtgqruL1gIfNC/u1Obp4kb6BD0i5XjbqYIxojyAnYE+yPIlQveK0nqBLEUfAqnDbp5iroZNUKKoiaw",
+	"5fwpWoR1vZrVhBSzl2agNQk9zZryxo48lsUOhMxjTD+ydJgN68X29ANT4vA80LN1bbga01+CTa4xlZCv",
+	"plaHv2LL1Jf2p8e845zqGRVnayLaFNNucCcnPJulYD69tMOf/OmcpRvM6tc7EO+4BtfiT6+AbVRT3P73",
+	"TUQtDEITkaeeKtJRYuUjAPR9DBDj73rB4pAYt+IewPjjTQxIh4UhPLC+1Qfe4lpTwNiUiVSFU5IatMES",
+	"QmgrWHOh4eG1AhGFJgDX+seZA/6fHjNF1MFNcVZ7dnsCWqgPOdRMGr2yUMIyRgaUvQBWNedGROEN4muk",
+	"GkCVIKtvtKtiRpYzII8ROfsL7v4GoiZVRIFQ0hKVydW8A/Z2quomjIEptSb4nL9kp88tcx1FaB5KJ8rH",
+	"LVK6TTlAAWrBFn6N00lGNP8hul/QyivDDS//tUlcFjtMe1isAac67+SgLO0G0OWik9MqPnF8cgvqpbeI",
+	"C6wJYcyq0FyNsiVW9ufEm/dqGWAJWBG2easEWKWZN/GEvgY9v3rptpcm2XsuIl6gjUMjbHiG41I5NZBP",
+	"4cTQG6z0suPEVdULXB0yWXVNhFTZhv0jF/lOQO5IwvJHZq8vtCt7blr4GmE0eg46JFkLzpS2N0Q9RTqC",
+	"QLxXaM0FYtaXzhF4vIlIREuY//VJRD56ZjVjMOvJd+Wct4w3haWZpbED4w/SH5InVjnyQ4zHXkrZQ639",
+	"3VggJOBvZ77viP5y75uY1e5O2A0r+FaRFmLWw854FjdCo2cT+bTczxewI5mO/jD0zNMvJ2QLNhDsPnYQ",
+	"NpV0dgZYAI5usPYR0aX92bBJk7HOstWd44NLMAOO0UTpZye86a2BVkNseeLsNYDcR+Px7bnY6j+wWiKs",
+	"SvQEKY7+OKIbuppW6s72oYiiMB94WiIYebIzSktvT90R6eSJPccx46Hjs4TTn3kSJq/xQLfDZkWmQHJy",
+	"Pmc5iGkUHwb/7Ll2ZhLRv/RJLB/fMNgHtLXiYGi/aRQwH0cZsvOuM986wXfGWpINc/8k4qyAvxYwSjxB",
+	"URaq8e7kF2QuyxYD8IB+nlilT4b43Qyc4A8zxomvCNueM6H30jz1xxBqjJtjhEx6Pj5KPle23tTmG8rL",
+	"tHMenKWe85fM6tHd9ytBKswSjlwtDnH2bMimyUSa8n3myAvEawnDuSla2XCRkTnzrqQZbdEcV3I7LA0F",
+	"YoT7yeWBB/G03o5UhNIgg+jj+Riv/Az7H3wkuMRFVdHEMUPEFibqU7/rkosQlCouabdJui1fERMmldME",
+	"S6CfCl+FeyfPinOqYZdF1xs6e6Xn6Ww8CAGVG9/hXoLzLwwBWsCyF9CCKZDVUHlPRCtHrHoRPyq+jpte",
+	"E40ijMZFvfFdG/dx3mkgEaOuI6va+NB4gwnTJtyp8MDZ/dNNVI8LsoU4rg5HqB3WNakR4wo1uOuMATmV",
+	"8phOdsoFW1/NnlhMPH6G/eCULeFt57HN0m02ZPiuvGB8TvKmF6edUMH5OKFtiu3/tahBLAyOkybCln1y",
+	"FZovEiV1/i9YSh8aPyj6HfPlkVJPD2eBSuwgQQgblU4ZtgNRWRnNicK5iFXTnEvcYFZTKNHPT9ENMopS",
+	"/5WaA0dEGhnYMr5neYtRLd7ni/38f//bog3ZAUOrg1lBglJWV2VATSe6ZYUt014sFptBJsFiF12QN9I6",
+	"VcYqa4HgnDi1iovfekgQIdBeyhCC9VnneFqntGVIi92wpKe/Z5xxx55SQczuOWPg1Lg09BIiYooXBNqJ",
+	"PO+0WJMr76eV74PXt2mBBiFjhcdsK00UwTR+9EltJTiF/PDoDbf8eTG3a9BzWmxAyq8U3TjFzFSjz/fe",
+	"cDrRmWG5f0FSPbl9n346+2AS0w9Ibdr5YzrbJajsflJEuE/mWgdUz4mo5rVLqC0uROeDNxW4btplAOi0",
+	"vP7Wkx2mU4dhJNsaSwXMqa653PgGd6/8IeYivjH56rkZYSFATxK4zirGURtH+SB6zk+7HPtz7TycgPnu",
+	"JlEehQdUmIOtDLq9E7DDhC40IrKDiqwJ1H/mIocAUmGhUukGsZk/qHdm1HBQY8phtsZ52lY0SSqMbOgP",
+	"vwwFZWCjkx1PGWASWLjtDIflj9fTYJLIGBg7Jeg/kXjXTaLsx9frSQNM6EBvJ+mlPCnN60kx6LjBqY38",
+	"4hyeE9842bGjA3UsIDdRcsFBKW3/mvNRZMP3mV5aqmnIIjYsmtrxmyGrfup0Cy4jHuWe1KpB9itaU6xk",
+	"ido2z500YfFrr0YWtEyZiflmfTTAEVgBL+WdWqjWM4Zvc8f9NT9ZtX2Vna2iZAv0sAC2nbBkgXxaUG61",
+	"3wm72y5CSpH+LvN4pyUuwMnmAKOUYhn0PtfLAqght/+A34OtI4ZyblNGQS2MfTLLnQbCT9klXjc+u9Cr",
+	"lVtF6lTnV68IJXJwVTIA7rmQagGjm/G5fH5aofVx3rjrkGITreLYXmsCJ7le2A3vhRI3EdcAw3BzAx8G",
+	"zndAq4gFD9RsoL1Kr9IHdeqFKjybqJkQIBf3VAgit/FmC22XHlwG62WP6YJsulnTT3PYxfdqe+zznZka",
+	"FCY0+mlNgMYLTkuUqFRY9SmNkihceTCPEyKWxR4fznXNuwbQHh8Q79VVMdvzoL+OdTS3ydJ7aY6qsSMa",
+	"HPxlgWVeZ8YDImUfIpuFYoibbEPg3K6J8u1M2m1XxmMHtiEMEnW8N30kn4IbF2NkGZE7i8upPGFK+R5q",
+	"0z+f4LUhxs5aZ7zyEPPnbOkE6ljNiMMOBMJyK1Gj/YRqy/ieQr2B2raP2skyUhsYIC/MHNa+TT5/f2Nn",
+	"fczHZEr4WuVkdw3foxazA8ICkFRcQB3tgtjg7m6d0WlnGjzt+Ge20zhzQmYSrsWHIZN14Zx80cZc4MGs",
+	"Ri0+mOKQdvRsJ7WIHpfvQ8jgWN4BW3aqF+8xXOjhxlK+SF4JGX222DeftL3oxtlRM91Jrh87nyGD+y8R",
+	"WgyFxHyAb/2UV4RFpVgqvJkoNMU5RX33xfo/FO4SVUMGe5AKOTkr/e+mX+4pMr32CDNXUtxj6WQNYbSG",
+	"fYmASkCtbczPosU73CXJ4Ku/2W68L3RlJZ6DtjRL71G7jN0n/nKU9wQHFh64qHRmItCQoRqeMMhEH45i",
+	"5ETQHcupyQh0Rcz2vfX1oqntWtapmt9UuqSpdUEDqhkrM5oJU42bZg8DnCih3AXLM1J1QznlInPZUUbi",
+	"1XyBTo85K3FZEA5CFMeJZniMGlWHhVrWH3pWpzNJTF+miu8idh8T6xUW6EgFdwJw1KnAh0RFAh8SBiQZ",
+	"TfHe69qseMcNtzi4BUu3tRQp7lyTw72KdQnEk5W0GBKDjn0YQ124RxclrWtAwSua8BSGezGP0Irke4ry",
+	"uy54ryqeirmX3yST8Fsir61EX23jFBlCpNxV9g1WmeyhEZo29BgZNhDG3Q/4xRlpLMIsixHdBYfcbbUu",
+	"J+D9n6H4MqTf011bfs7B5AgMInwd74K9V4XhXtdsWht8+9LBBKGAvqYstfiOjY+I8jI2dnh0ef6CR3pC",
+	"02mYjcC7hGx/9N1gs5J6uRc52XOc11jssyCuU/hC8uM9pvShRkvDSBmtivfuaY85CM/tyKDCno+BOcIL",
+	"bekPAnJvx8dMHEjg7aXDKtxm6mDiJtTwWD5txjsIMQJl2VknQ27hFLbPh6M+vTt40j8XWgUbrCUsho3w",
+	"4hLC1SRfG3zaY+Kbw2a8agtkwKL0qI4wRiziuz5EWnKAdu79mmmcKXkL5iESpPAWJMKMqwYE0vFeNJlB",
+	"CVtQpDQd/l+gKJSMJjXt1r20ZM96V8bNiKflDogoVGHGuEIrQGbYXJLXUiQITD2xE6cT4ca9+2umZjvM",
+	"RtUGYHR93896EqL63ouFOUXbkpGPe3BzNQZN4BoWYkD9LYoFTDm5eBHLqYnaCUsWvLHh+Bjt6ZFLKBTU",
+	"oWJpGOOVLLBBoxczxzIe9HAMZcgV41FPSD7ub6DaOdcdTaPjmseLKRVnSuBKy5vaAzD04sBwxcU3EkkQ",
+	"JvvKaqRdY5OKVZhuJVIcEXWFPnz6dt/wD0jbAon2DTc52QpTivA/mOC9glv0AbMDZ/ChRB80BPMz+g+f",
+	"2g0fc/rPEnGBTM/jFfpBCC6kyWGnXrW6+gcbqju3hcO7CB5eKZ74pC7uSHFb/OHq5uoPRlWoxpzdNe7I",
+	"9Wg7O24TRVo0zXIv6+K2uKvrH4NnxUCqZ9y+dvFFXrsa7gscpyyhRA+nj5F9d3OTAjeMuw5fLDOe0xpf",
+	"uNM6zps+LKaRMcc7qSKNlSP9PSDf9Wfz71Ev43rYplT8C6iRir+DLXleLH51b0T4J+b+Hgc6Drn2T9Ad",
+	"f43T4Hq4ZHtfuGXh4sopDd/iHbxw1yDvy4qLHnhYelE7ePLoXNO4j0j5d+SqBrMN1E/Rje2ZRwz2yNDu",
+	"KlKwmnkzKa73ssTpi4ixuzMdf9PPbAoNJYKrry+X1/5BpgewpNOO0ZOtSaUQZ0gvozeqGrAFSH0o9VOk",
+	"/VrCNkbfOxqUJ9z9Y19vwNQOvwp3f+kXqk7404D/ZzNl8IZRgjPd0V09glpNMKK5v/1lOHHKP+aFAfPA",
+	"wFfhH3d/8aTde+bpjgWPal3UpVahGE1KJLJX4hcpTY39A7jz65vrWQUnoOKivv5sxfiiI/LGDC0eKHin",
+	"tCunz6/W6+nwQb2sCMPmIafII2TwSV1Xcrd0ZlS0LUHsY5prQuHq9+Q6ldHne91OL73f63Pamr5loWlV",
+	"FuZsztPaSf/Mx/uPYQs1bB0fCcBVY3qJOorZNxLZ/IR92Dd4oc7c8jOBj/nCmblaDQJqtDqYG5znlvLP",
+	"hNXvbb3tKyi6pW9DHv/JRs9QJiITz4LuDdVwCVZ/unRTrUNaRLFU5XhGVl1/FXdN9ExefxY9O14HnV0n",
+	"HBoRGdGzB713nWTmt9pNk54hxeEKafaWuPV3/yUw5a7pE4mw2S/UzvmzhEaKtGASCK43hrMKzvn5rq5/",
+	"cI/bPVKEbcF/ZUY0LxgldHPPRi6z5NRkVF+e1eJ9nwPbybEVpAb/fPFJ1Ek27HUfCdy/jzCNzeWY7tzH",
+	"sDYpi+47Wu7jrUwfMX8UGxn1VzWtXn4lZ5XyzX3c1Vkf9/vZ7LxZ+JH9zUc5QZu2DEVFCcBt0q98j5V5",
+	"JmlGnRgXD3bA1LcjwDOnMu3Z3SFKGJiEifEw7H8XYC2Zzac8Ziy3d6XhlBya0vGj2nZKo1Sh1FJCaq8J",
+	"C8CPSgVfxUmSwT1E8nh0MAuk/pMG9xxeLZF5ttIQxuTz9coVaJcHrR4lHjgej/8fAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

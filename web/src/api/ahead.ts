@@ -20,7 +20,7 @@ export interface Shown {
  * Walks the path that the server laid out, one step for each plain act on its way. Nothing is worked out here: an act
  * that is not the next step of that path waits for the server.
  */
-export function ahead(run: Run, waiting: readonly Waiting[]): Shown {
+export function ahead(run: Pick<Run, "id" | "ahead">, shares: readonly number[], waiting: readonly Waiting[]): Shown {
   const levels = new Map<number, number>();
   const checked = new Map<number, boolean>();
   const mine = waiting.filter((w) => w.run === run.id);
@@ -35,7 +35,7 @@ export function ahead(run: Run, waiting: readonly Waiting[]): Shown {
       break;
     }
     path.shift();
-    levels.set(step.bolt, step.levelAfter);
+    levels.set(step.bolt, kind === "check" ? 1 : (shares[step.pass - 1] ?? 0) / 100);
     if (kind === "check") checked.set(step.bolt, content.moved ?? false);
   }
   const next = held ? undefined : path[0];

@@ -33,8 +33,11 @@ export function useWords() {
 
 /** The newer of two states of a run: an answer that was overtaken is not shown. */
 export function newer(before: Run | undefined, after: Run | undefined): Run | undefined {
-  if (before && after && before.id === after.id && before.entries > after.entries) return before;
-  return after;
+  if (!before || !after || before.id !== after.id) return after;
+  if (before.entries > after.entries) return before;
+  // After an entry only the end of the tape comes back; what was there before stays.
+  const oldest = after.tape.at(-1)?.seq ?? 0;
+  return { ...after, tape: [...after.tape, ...before.tape.filter((l) => l.seq < oldest)] };
 }
 
 export function jointQuery(queries: QueryClient, id: string) {

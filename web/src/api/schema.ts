@@ -406,16 +406,11 @@ export interface components {
             plan?: components["schemas"]["IssuedPlan"];
             run?: components["schemas"]["Run"];
         };
+        /** @description One bolt to pull in a pass, or, where round is above 0, to try in a check round. */
         Act: {
             bolt: number;
             pass: number;
             round: number;
-            /** Format: double */
-            share: number;
-            /** Format: double */
-            levelAfter: number;
-            /** @description where the bolt is, as a clock hour in words */
-            across: string;
         };
         Gaps: {
             /** Format: uuid */
@@ -556,7 +551,7 @@ export interface components {
             deviations: components["schemas"]["Deviation"][];
             outside: boolean;
             open: string[];
-            /** @description newest first */
+            /** @description the newest entries, newest first; after an entry was stored a few, else more */
             tape: components["schemas"]["TapeLine"][];
             allowedRounds: number;
             /** @description whoever asks did not pull and may sign as checker */
@@ -684,6 +679,8 @@ export interface components {
             mark: components["schemas"]["Mark"];
             left: boolean;
             pass: number;
+            /** @description where it is, as a clock hour in words */
+            place: string;
         };
         CheckRound: {
             number: number;

@@ -62,7 +62,7 @@ export function Pulling({ joint, run, shown, next }: PullingProps) {
           <b className={`mono ${classes.nowBolt}`} data-next-bolt={next.bolt} data-next-pass={next.pass} data-next-round={next.round} aria-live="polite">
             bolt {next.bolt}
           </b>
-          <span className="soft">at {next.across}</span>
+          <span className="soft">at {run.bolts[next.bolt - 1]?.place}</span>
         </div>
         <div className={classes.nowScale}>
           <ScaleView tool={tool} />

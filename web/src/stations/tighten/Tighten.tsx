@@ -26,7 +26,8 @@ export function Tighten({ joint }: { joint: Joint }) {
 function Work({ joint, run }: { joint: Joint; run: Run }) {
   const { acts } = useOutboxState();
   const fitter = useMay("fitter");
-  const shown = ahead(run, acts);
+  const shares = joint.plan!.result.passes.map((p) => p.share);
+  const shown = ahead(run, shares, acts);
   const [labels, setLabels] = useState("position");
   const order = new Map(joint.plan!.result.order.map((p, i) => [p, i + 1]));
   const { next } = shown;
@@ -73,7 +74,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
               <b>{number(tool.setting.value)}</b>
               <span className={classes.unit}>{tool.setting.unit}</span>
               {tool.tools.length > 1 && <span className={classes.through}>{tool.tools[1]} makes it {torque(tool.lands)} N·m</span>}
-              <span>{round > 0 ? `check round ${round}` : `pass ${next.pass} of ${run.passes}, ${number(next.share)} %`}</span>
+              <span>{round > 0 ? `check round ${round}` : `pass ${next.pass} of ${run.passes}, ${number(shares[next.pass - 1] ?? 0)} %`}</span>
               </div>
             </div>
           )}

@@ -1,0 +1,113 @@
+package store
+
+import (
+	"context"
+
+	"dynacor/core/run"
+)
+
+// Together stores entries of many runs in one commit. Each caller waits for
+// its own entry; whoever comes while a commit is under way goes with the next.
+type Together struct {
+	store *Store
+	queue chan waiting
+}
+
+type waiting struct {
+	ctx    context.Context
+	add    Addition
+	row    entryRow
+	answer chan answer
+}
+
+type answer struct {
+	entry run.Entry
+	head  Run
+	err   error
+}
+
+// mostTogether is how many entries one commit takes at the most.
+const mostTogether = 64
+
+// NewTogether returns a Together on s; Work must run for it to store anything.
+func NewTogether(s *Store) *Together {
+	return &Together{store: s, queue: make(chan waiting, 4*mostTogether)}
+}
+
+// Append is Store.Append, in company.
+func (t *Together) Append(ctx context.Context, r Run, e run.Entry, tools string) (run.Entry, Run, error) {
+	w := waiting{ctx: ctx, add: Addition{r, e, tools}, answer: make(chan answer, 1)}
+	var err error
+	if w.row, err = w.add.row(); err != nil {
+		return e, r, err
+	}
+	select {
+	case t.queue <- w:
+	case <-ctx.Done():
+		return e, r, ctx.Err()
+	}
+	a := <-w.answer // it is stored or not; leaving early would not know which
+	return a.entry, a.head, a.err
+}
+
+// Work stores what is waiting, until ctx ends and the queue is empty.
+func (t *Together) Work(ctx context.Context) {
+	for {
+		select {
+		case w := <-t.queue:
+			t.store.commit(t.gather(w))
+		case <-ctx.Done():
+			select {
+			case w := <-t.queue:
+				t.store.commit(t.gather(w))
+			default:
+				return
+			}
+		}
+	}
+}
+
+// gather takes what is waiting already. Only one entry a run goes into a
+// commit, because each names the one before it; a second ends the gathering.
+func (t *Together) gather(first waiting) []waiting {
+	batch := []waiting{first}
+	for len(batch) < mostTogether {
+		select {
+		case w := <-t.queue:
+			batch = append(batch, w)
+		default:
+			return batch
+		}
+	}
+	return batch
+}
+
+func (s *Store) commit(batch []waiting) {
+	// The commit belongs to all of them, so none of them can cancel it.
+	ctx := context.WithoutCancel(batch[0].ctx)
+	rows := make([]entryRow, len(batch))
+	runs := map[string]bool{}
+	for i, w := range batch {
+		rows[i] = w.row
+		runs[w.row.Run.String()] = true
+	}
+	if len(runs) == len(batch) && len(batch) > 1 {
+		if stored, err := s.appendRows(ctx, rows); err == nil {
+			for _, w := range batch {
+				a := answer{entry: w.add.Entry, head: w.add.Head, err: ErrStale}
+				if stored[w.row.Run] {
+					a.entry, a.head = w.add.after(w.row)
+					a.err = nil
+				}
+				w.answer <- a
+			}
+			return
+		}
+	}
+	// Alone, or one of them cannot be stored: each by itself.
+	for _, w := range batch {
+		var a answer
+		a.entry, a.head, a.err = s.Append(ctx, w.add.Head, w.add.Entry, w.add.Tools)
+		w.answer <- a
+	}
+}
