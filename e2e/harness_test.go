@@ -212,3 +212,25 @@ func (u *user) pull(bolt, pass, round int, k input.Key) {
 func (u *user) api(path string) string {
 	return u.MustEval("p => fetch(p).then(r => r.text())", path).Str()
 }
+
+// gaps types the four gaps at 12, 3, 6 and 9 o'clock, mm.
+func (u *user) gaps(values ...string) {
+	u.s.t.Helper()
+	for i, hour := range []int{12, 3, 6, 9} {
+		u.el(fmt.Sprintf("input[name=gap%d]", hour)).MustInput(values[i])
+	}
+}
+
+// sign presses a button that asks for the PIN, and gives it.
+func (u *user) sign(button string) {
+	u.s.t.Helper()
+	u.sees("button", button).MustClick()
+	u.pin("^Sign$")
+}
+
+// pin answers the dialog that asks for it.
+func (u *user) pin(act string) {
+	u.s.t.Helper()
+	u.el("[role=dialog] input[name=pin]").MustInput(demo.Pin)
+	u.sees("[role=dialog] button", act).MustClick()
+}

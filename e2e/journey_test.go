@@ -16,7 +16,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/sequence"
-	"dynacor/internal/demo"
 )
 
 // From nameplate to signed record, as a fitter, an engineer and an inspector
@@ -52,8 +51,7 @@ func TestNameplateToSignedRecord(t *testing.T) {
 	edda.el("[role=dialog] input[name=pin]").MustInput("0000")
 	edda.sees("[role=dialog] button", "^Issue$").MustClick()
 	edda.sees("[role=alert]", "do not go together")
-	edda.el("[role=dialog] input[name=pin]").MustInput(demo.Pin)
-	edda.sees("[role=dialog] button", "^Issue$").MustClick()
+	edda.pin("^Issue$")
 	edda.sees("main", "A fitter chooses the tool")
 
 	// The fitter chooses the best way and measures the gap before.
@@ -64,9 +62,7 @@ func TestNameplateToSignedRecord(t *testing.T) {
 	marta.sees("button", "^Take TW-").MustClick()
 	marta.sees("h1", "chosen")
 	marta.press(input.Digit4)
-	for hour, gap := range map[int]string{12: "3.1", 3: "3.2", 6: "3.0", 9: "3,15"} {
-		marta.el(fmt.Sprintf("input[name=gap%d]", hour)).MustInput(gap)
-	}
+	marta.gaps("3.1", "3.2", "3.0", "3,15")
 	marta.sees("form p", "Parallel: spread 0.20 mm of 0.80 mm")
 	marta.sees("button", "Keep these gaps").MustClick()
 	marta.sees("section span", "by Marta Tolland")
@@ -122,21 +118,15 @@ func TestNameplateToSignedRecord(t *testing.T) {
 
 	// Gaps after, then two signatures by two people.
 	marta.press(input.Digit4)
-	for hour, gap := range map[int]string{12: "2.2", 3: "2.3", 6: "2.25", 9: "2.2"} {
-		marta.el(fmt.Sprintf("input[name=gap%d]", hour)).MustInput(gap)
-	}
+	marta.gaps("2.2", "2.3", "2.25", "2.2")
 	marta.sees("form p", "Parallel: spread 0.10 mm")
 	marta.sees("button", "Keep these gaps").MustClick()
 	marta.sees("button", "^Sign$").MustClick()
-	marta.sees("button", "Made: sign").MustClick()
-	marta.el("[role=dialog] input[name=pin]").MustInput(demo.Pin)
-	marta.sees("[role=dialog] button", "^Sign$").MustClick()
+	marta.sign("Made: sign")
 	marta.sees("p", "Made by Marta Tolland")
 	marta.sees("p", "an inspector signs next")
 	ines.press(input.Digit5)
-	ines.sees("button", "Checked: sign").MustClick()
-	ines.el("[role=dialog] input[name=pin]").MustInput(demo.Pin)
-	ines.sees("[role=dialog] button", "^Sign$").MustClick()
+	ines.sign("Checked: sign")
 	ines.sees("p", "Checked by Ines Calloway")
 	ines.sees("p", "Nothing can be added")
 

@@ -1,13 +1,10 @@
 package e2e
 
 import (
-	"fmt"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/require"
-
-	"dynacor/internal/demo"
 )
 
 // What cannot be is refused beside its word, with the number and the limit;
@@ -126,25 +123,18 @@ func TestAnOpenGapIsAnswered(t *testing.T) {
 	id := s.query("select id::text from joints where tag = 'PS-1 / DRAIN'")[0]
 	u := s.signIn("marta")
 	u.MustNavigate(s.url("/joint/" + id + "/4"))
-	for hour, gap := range map[int]string{12: "2.0", 3: "3.2", 6: "2.1", 9: "2.0"} {
-		u.el(fmt.Sprintf("input[name=gap%d]", hour)).MustInput(gap)
-	}
+	u.gaps("2.0", "3.2", "2.1", "2.0")
 	u.sees("form p", "Not parallel, open at 3 o’clock: spread 1.20 mm of 0.80 mm")
 	u.sees("button", "Keep these gaps").MustClick()
 	u.sees("button", "^Sign$").MustClick()
 	u.sees("li", "gap is not parallel.*outside")
-	u.sees("button", "Made: sign").MustClick()
-	u.el("[role=dialog] input[name=pin]").MustInput(demo.Pin)
-	u.sees("[role=dialog] button", "^Sign$").MustClick()
+	u.sign("Made: sign")
 	u.sees("p", "Made by Marta Tolland")
 	ines := s.signIn("ines")
 	ines.MustNavigate(s.url("/joint/" + id + "/5"))
-	ines.sees("button", "Checked: sign").MustClick()
-	ines.el("[role=dialog] input[name=pin]").MustInput(demo.Pin)
-	ines.sees("[role=dialog] button", "^Sign$").MustClick()
+	ines.sign("Checked: sign")
 	ines.sees("[role=alert]", "Something on this record is outside its limit")
 	ines.el("[role=dialog] textarea[name=reason]").MustInput("Accepted by the maker.")
-	ines.el("[role=dialog] input[name=pin]").MustInput(demo.Pin)
-	ines.sees("[role=dialog] button", "^Sign$").MustClick()
+	ines.pin("^Sign$")
 	ines.sees("p", "Checked by Ines Calloway.*Accepted by the maker")
 }

@@ -194,7 +194,11 @@ func (s *State) acceptCorrection(c Correction) error {
 		} else if ok {
 			return s.reading(len(s.plan.Shares), in.Reading, true)
 		}
-	case Trouble, Measurement:
+	case Trouble:
+		if c.Instead != nil {
+			return refusal.New(refusal.Contradicts, "instead", "A trouble is struck out, not rewritten.", "Strike it out and record what it was.")
+		}
+	case Measurement:
 	default:
 		return refusal.New(refusal.NotNow, "of", "Only pulls, checks, troubles and measurements can be corrected.", "")
 	}

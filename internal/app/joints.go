@@ -10,6 +10,7 @@ import (
 	"dynacor/core/plan"
 	"dynacor/core/proof"
 	"dynacor/core/refusal"
+	"dynacor/core/run"
 	"dynacor/internal/store"
 )
 
@@ -133,6 +134,9 @@ func (a *App) Issue(ctx context.Context, who Who, joint uuid.UUID, version int, 
 		return Joint{}, refusal.New(refusal.NeedsDecision, "lubrication",
 			"The torque was written for "+j.Draft.Input.SpecifiedFor+", the job uses "+j.Draft.Input.Lubrication+".",
 			"Take the equivalent torque, or keep the written one, before the plan is issued.")
+	}
+	if j.Run != nil && j.Run.State.Stage == run.StageSigned {
+		return Joint{}, &Error{Kind: Conflict, Code: "signed", Text: "This joint's record is signed; its plan is not replaced.", Way: "Add a joint for the work that follows."}
 	}
 	reason = strings.TrimSpace(reason)
 	if j.Run != nil && len(j.Run.State.Pullers) > 0 && reason == "" {

@@ -145,8 +145,8 @@ func (p page) joint() {
 	}
 	p.ink(ink)
 	bottom := p.GetY()
-	p.ring(margin+width-side/2, top+side/2, side/2)
-	p.SetY(math.Max(bottom, top+side+2))
+	p.ring(margin+width-side/2, top+side/2+3, side/2-1)
+	p.SetY(math.Max(bottom, top+side+4))
 }
 
 // ring draws the joint from the nut side, 12 o'clock at the top, each bolt a
@@ -172,7 +172,7 @@ func (p page) ring(cx, cy, r float64) {
 	}
 	p.SetFont("text", "", 8)
 	p.ink(soft)
-	p.Text(cx-2, cy-r+3.4, "12")
+	p.Text(cx-p.GetStringWidth("12")/2, cy-r-0.8, "12")
 	p.ink(ink)
 	p.SetFont("text", "", 10)
 }

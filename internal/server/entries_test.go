@@ -151,6 +151,8 @@ func TestIssueNeedsADecisionAndAReason(t *testing.T) {
 		return edda.do("POST", "/api/joints/"+j.ID.String()+"/issue", body)
 	}
 	require.Equal(t, "needs-decision", issue(cooler, nil).problem(t).Code)
+	vent := edda.get("IV-2 / VENT")
+	require.Equal(t, "signed", issue(vent, nil).problem(t).Code)
 	bonnet := edda.get("IV-2 / BONNET")
 	require.Equal(t, "needs-reason", issue(bonnet, nil).problem(t).Code)
 	again := decode[contract.Joint](t, issue(bonnet, map[string]any{"reason": "gasket changed"}))

@@ -3,7 +3,7 @@ import { number } from "./format";
 import classes from "./ui.module.css";
 
 /** A wrench's scale as the hand that sets it sees it: the main mark at the line, the thimble's mark beside it. */
-export function ScaleView({ tool, words = true }: { tool: Pick<PassTool, "scale" | "setting">; words?: boolean }) {
+export function ScaleView({ tool, words = true }: { tool: Pick<PassTool, "scale" | "setting" | "tools">; words?: boolean }) {
   const { first, major, minor, main, minors } = tool.scale;
   const perTurn = Math.max(1, Math.round(major / minor));
   // Where the main mark stands above the reading line: as far as the thimble was turned.
@@ -51,6 +51,8 @@ export function ScaleView({ tool, words = true }: { tool: Pick<PassTool, "scale"
       </svg>
       {words && (
         <p className={classes.scaleWords}>
+          <b>{tool.tools.join(" + ")}</b>
+          <br />
           main line <b className="mono">{number(main)}</b>
           <br />
           thimble <b className="mono">{minors}</b>

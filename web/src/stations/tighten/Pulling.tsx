@@ -32,6 +32,8 @@ export function Pulling({ joint, run, shown, next }: PullingProps) {
   const [open, setOpen] = useState<"reading" | "trouble" | "pause">();
   const checking = next.round > 0;
   const tool = run.tooling![next.pass - 1]!;
+  const before = checking ? undefined : run.tooling![next.pass - 2];
+  const change = before && run.passDone + shown.waiting === 0 && before.tools.join() !== tool.tools.join();
 
   function act(more: EntryContent) {
     const now = performance.now();
@@ -64,6 +66,11 @@ export function Pulling({ joint, run, shown, next }: PullingProps) {
           </b>
           <span className="soft">at {run.bolts[next.bolt - 1]?.place}</span>
         </div>
+        {change && (
+          <p className={classes.change} role="status">
+            Another tool for this pass: take <b>{tool.tools.join(" and ")}</b>, put {before!.tools.join(" and ")} down.
+          </p>
+        )}
         <div className={classes.nowScale}>
           <ScaleView tool={tool} />
         </div>

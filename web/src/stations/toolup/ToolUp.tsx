@@ -69,6 +69,12 @@ function Choice({ joint, onChosen }: { joint: Joint; onChosen: () => void }) {
         <>
           <Panel kind="now" className={classes.best}>
             <ChainDrawing way={best} thread={joint.plan!.input.thread} />
+            <p className={classes.chainWords}>
+              <b>{best.links.map((l) => l.tag).join(" and ")}</b>, set to{" "}
+              <b className="mono">
+                {number(best.passes.at(-1)!.setting.value)} {best.passes.at(-1)!.setting.unit}
+              </b>
+            </p>
             <div className={classes.facts}>
               <Facts tool={best.passes.at(-1)!} />
               <Button color="now" size="lg" loading={choose.isPending} onClick={() => choose.mutate(best)} data-choose={best.links[0]!.tag}>
