@@ -6,7 +6,7 @@ import type { Act, NewEntry, Run } from "./types";
 const pull = (bolt: number, pass: number): Act => ({ bolt, pass, round: 0 });
 const check = (bolt: number, round: number): Act => ({ bolt, pass: 3, round });
 const shares = [20, 60, 100];
-const run = (...acts: Act[]) => ({ id: "r", ahead: acts }) as Pick<Run, "id" | "ahead">;
+const run = (...acts: Act[]) => ({ id: "r", ahead: acts, tape: [{ id: "stored" }] }) as unknown as Run;
 const act = (kind: NewEntry["kind"], content: NewEntry["content"], id = "r"): Waiting => ({ joint: "j", run: id, person: "me", entry: { id: "e", kind, at: "", content } });
 
 describe("ahead", () => {
@@ -34,6 +34,12 @@ describe("ahead", () => {
     expect(ahead(run(pull(1, 2)), shares, [act("pull", { bolt: 4, pass: 2 })]).held).toBe(true);
     const refused = { ...act("pull", { bolt: 1, pass: 2 }), problem: { type: "", title: "", status: 409, code: "far-reading", detail: "" } };
     expect(ahead(run(pull(1, 2)), shares, [refused]).held).toBe(true);
+  });
+
+  it("does not count an act twice that is stored already", () => {
+    const w = act("pull", { bolt: 7, pass: 2 });
+    w.entry.id = "stored";
+    expect(ahead(run(pull(1, 2), pull(5, 2)), shares, [w])).toMatchObject({ held: false, waiting: 0, next: { bolt: 1 } });
   });
 
   it("is not held up by gaps", () => {

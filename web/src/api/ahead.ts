@@ -20,10 +20,12 @@ export interface Shown {
  * Walks the path that the server laid out, one step for each plain act on its way. Nothing is worked out here: an act
  * that is not the next step of that path waits for the server.
  */
-export function ahead(run: Pick<Run, "id" | "ahead">, shares: readonly number[], waiting: readonly Waiting[]): Shown {
+export function ahead(run: Pick<Run, "id" | "ahead" | "tape">, shares: readonly number[], waiting: readonly Waiting[]): Shown {
   const levels = new Map<number, number>();
   const checked = new Map<number, boolean>();
-  const mine = waiting.filter((w) => w.run === run.id);
+  // An act that the run's tape has already is stored, though its answer may still be on the way.
+  const stored = new Set(run.tape.map((l) => l.id));
+  const mine = waiting.filter((w) => w.run === run.id && !stored.has(w.entry.id));
   const path = [...run.ahead];
   let held = false;
   for (const w of mine) {

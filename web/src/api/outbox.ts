@@ -138,10 +138,13 @@ export class Outbox {
     try {
       const run = await this.send(w);
       await this.shelf.acts.delete(w.no!);
+      // First the run with the act in it, and only when every screen has that, the outbox without it: the other way
+      // round the bolt before would show for a moment.
+      this.onStored(w.joint, run);
+      await new Promise((seen) => setTimeout(seen));
       this.acts = this.acts.filter((a) => a.no !== w.no);
       this.online = true;
       this.storedAt = new Date();
-      this.onStored(w.joint, run);
       this.publish();
       return true;
     } catch (e) {

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 
 export type Keys = Record<string, (e: KeyboardEvent) => void>;
 
@@ -12,11 +12,12 @@ function taken(e: KeyboardEvent) {
 
 /** Calls a function for a key, anywhere on the screen. A key held down counts once. */
 export function useKeys(keys: Keys) {
+  // Before the screen is painted: whoever sees a key named can press it.
   const now = useRef(keys);
-  useEffect(() => {
+  useLayoutEffect(() => {
     now.current = keys;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     const listen = (e: KeyboardEvent) => {
       if (e.repeat || e.ctrlKey || e.altKey || e.metaKey || taken(e)) return;
       const act = now.current[e.key.length === 1 ? e.key.toLowerCase() : e.key];

@@ -84,7 +84,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
       <section className={classes.right}>
         <Refusals joint={joint} acts={acts} run={run} />
         <Now joint={joint} run={run} shown={shown} fitter={fitter} />
-        <Tape joint={joint} run={run} waiting={acts.filter((a) => a.run === run.id && !a.problem)} mayCorrect={fitter} />
+        <Tape joint={joint} run={run} waiting={acts.filter((a) => a.run === run.id && !a.problem && !run.tape.some((l) => l.id === a.entry.id))} mayCorrect={fitter} />
       </section>
     </div>
   );
