@@ -21,18 +21,20 @@ type shot struct {
 	station          int
 	dark             bool
 	width, height    int
+	act              func(*rod.Page) // done before the picture is taken
 }
 
 var shots = []shot{
-	{"sign-in", "", "", 0, false, 1280, 800},
-	{"wall", "marta", "", 0, false, 1280, 800},
-	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800},
-	{"tool-up", "jonas", "U2 / SHAFT SEAL", 2, false, 1280, 800},
-	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800},
-	{"tighten-dark", "marta", "IV-2 / BONNET", 3, true, 1280, 800},
-	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844},
-	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800},
-	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800},
+	{"sign-in", "", "", 0, false, 1280, 800, nil},
+	{"wall", "marta", "", 0, false, 1280, 800, nil},
+	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800, nil},
+	{"tool-up", "jonas", "U2 / SHAFT SEAL", 2, false, 1280, 800, nil},
+	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800, nil},
+	{"tighten-dark", "marta", "IV-2 / BONNET", 3, true, 1280, 800, nil},
+	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844, nil},
+	{"refusal", "marta", "RK / WASH STRAINER", 1, false, 1280, 800, tooSmallACircle},
+	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil},
+	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
 }
 
 func main() {
@@ -99,11 +101,22 @@ func (s shot) take(b *rod.Browser, url, out string) {
 		p.MustNavigate(url + "/joint/" + find(p, s.tag) + fmt.Sprint("/", s.station)).MustWaitLoad()
 		p.MustElement("svg[role=img]")
 	}
+	if s.act != nil {
+		s.act(p)
+	}
 	p.MustWaitRequestIdle(".*api/stream.*")()
 	p.MustWait("() => document.fonts.status === 'loaded'")
 	p.MustWaitDOMStable()
 	p.MustScreenshot(filepath.Join(out, s.name+".png"))
 	fmt.Println(filepath.Join(out, s.name+".png"))
+}
+
+// tooSmallACircle enters a bolt circle that its nuts do not fit on.
+func tooSmallACircle(p *rod.Page) {
+	p.MustElement("[data-word=boltCircle]").MustClick()
+	p.MustElement("form input[inputmode=decimal]").MustSelectAllText().MustInput("60")
+	p.MustElementR("form button", "^Set$").MustClick()
+	p.MustElement("[role=alert]")
 }
 
 // find asks the server for the joint of that tag.
