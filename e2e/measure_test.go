@@ -55,7 +55,7 @@ func TestMeasurePull(t *testing.T) {
 		new MutationObserver(() => { if (since) { const s = since; since = 0; requestAnimationFrame(() => times.push(performance.now() - s)) } })
 			.observe(document.querySelector('main'), { subtree: true, attributes: true, attributeFilter: ['data-next-bolt'] })
 	}`)
-	const pulls = 60
+	const pulls = 110
 	for i := range pulls {
 		u.el("[data-act=main][data-ready=true]")
 		u.press(input.Space)
@@ -64,7 +64,7 @@ func TestMeasurePull(t *testing.T) {
 	var ms []float64
 	require.NoError(t, u.MustEval("() => times").Unmarshal(&ms))
 	sort.Float64s(ms)
-	fmt.Printf("key to next bolt on screen, %d pulls: median %.1f ms, p99 %.1f ms, most %.1f ms\n", len(ms), ms[len(ms)/2], ms[len(ms)*99/100], ms[len(ms)-1])
+	fmt.Printf("key to next bolt on screen, %d pulls: median %.1f ms, p99 %.1f ms, most %.1f ms\n", len(ms), ms[len(ms)/2], ms[(len(ms)*99+99)/100-1], ms[len(ms)-1])
 }
 
 const (

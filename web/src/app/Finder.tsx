@@ -5,23 +5,19 @@ import { useWall } from "../api/queries";
 import classes from "./shell.module.css";
 
 /** Finds a joint by part of its tag or title. */
-export function Finder({ opened, onClose }: { opened: boolean; onClose: () => void }) {
+export function Finder({ onClose }: { onClose: () => void }) {
   const wall = useWall();
   const navigate = useNavigate();
   const [text, setText] = useState("");
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const found = (wall.data?.areas ?? []).flatMap((a) => a.joints).filter((j) => words.every((w) => `${j.tag} ${j.title}`.toLowerCase().includes(w)));
-  const close = () => {
-    setText("");
-    onClose();
-  };
   const go = (j: { id: string; station: number } | undefined) => {
     if (!j) return;
-    close();
+    onClose();
     void navigate(`/joint/${j.id}/${j.station}`);
   };
   return (
-    <Modal opened={opened} onClose={close} title={<b>Find a tag</b>}>
+    <Modal opened onClose={onClose} title={<b>Find a tag</b>}>
       <form
         onSubmit={(e) => {
           e.preventDefault();

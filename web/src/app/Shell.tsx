@@ -70,7 +70,7 @@ export function Shell() {
           <Outlet />
         </div>
       </Slot>
-      <Finder opened={finding} onClose={() => setFinding(false)} />
+      {finding && <Finder onClose={() => setFinding(false)} />}
       <Modal opened={helping} onClose={() => setHelping(false)} title={<b>Keys</b>}>
         <dl className={classes.keys}>
           {help.map(([key, what]) => (

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Mark } from "../api/types";
 import { filled, hexagon } from "./geometry";
 import classes from "./drawing.module.css";
@@ -13,8 +14,8 @@ export interface BoltProps {
   state?: "next" | "then" | "none";
 }
 
-/** A bolt: a hexagon that fills like a glass, drawn about its own middle. */
-export function Bolt({ r, label, level = 0, current = true, mark = "none", state = "none" }: BoltProps) {
+/** A bolt: a hexagon that fills like a glass, drawn about its own middle. After a pull all but two stay as they are. */
+export const Bolt = memo(function Bolt({ r, label, level = 0, current = true, mark = "none", state = "none" }: BoltProps) {
   const R = state === "next" ? r * 1.3 : r;
   const h = (R * Math.sqrt(3)) / 2;
   return (
@@ -33,4 +34,4 @@ export function Bolt({ r, label, level = 0, current = true, mark = "none", state
       {mark === "trouble" && <line x1={-R * 1.05} x2={R * 1.05} y1={h * 0.62} y2={-h * 0.62} className={classes.trouble} />}
     </g>
   );
-}
+});
