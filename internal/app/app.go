@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"sync"
 	"time"
@@ -24,7 +25,7 @@ type App struct {
 	runs  *lru.Cache[uuid.UUID, *cell]
 
 	together *store.Together // nil: each entry is stored by itself
-	notices  chan uuid.UUID
+	notices  chan store.Notice
 
 	peopleMu sync.RWMutex
 	people   map[string]store.Person
@@ -36,7 +37,7 @@ func New(s *store.Store, now func() time.Time) *App {
 	if err != nil {
 		panic(err) // only for a size below one
 	}
-	return &App{store: s, now: now, runs: runs, notices: make(chan uuid.UUID, 1024), people: map[string]store.Person{}}
+	return &App{store: s, now: now, runs: runs, notices: make(chan store.Notice, 1024), people: map[string]store.Person{}}
 }
 
 // Who is someone who is signed in, and what they may do.
@@ -144,32 +145,39 @@ func (a *App) append(ctx context.Context, head store.Run, e run.Entry, tools str
 // changes are sent together, so that telling does not slow down storing.
 func (a *App) announce(ctx context.Context) {
 	for {
-		var joints []uuid.UUID
+		news := map[uuid.UUID]store.Notice{}
+		hear := func(n store.Notice) {
+			if before, ok := news[n.Joint]; ok && before.Entries == store.Otherwise {
+				n.Entries = store.Otherwise
+			}
+			news[n.Joint] = n
+		}
 		select {
 		case <-ctx.Done():
 			return
-		case j := <-a.notices:
-			joints = append(joints, j)
+		case n := <-a.notices:
+			hear(n)
 		}
 	more:
-		for len(joints) < 256 {
+		for len(news) < 256 {
 			select {
-			case j := <-a.notices:
-				if !slices.Contains(joints, j) {
-					joints = append(joints, j)
-				}
+			case n := <-a.notices:
+				hear(n)
 			default:
 				break more
 			}
 		}
 		// Lost word costs a second screen some seconds, never an entry.
-		_ = a.store.Notify(ctx, joints)
+		_ = a.store.Notify(ctx, slices.Collect(maps.Values(news)))
 	}
 }
 
-func (a *App) changed(joint uuid.UUID) {
+// changed tells that something other than a run's entries changed.
+func (a *App) changed(joint uuid.UUID) { a.tell(store.Notice{Joint: joint, Entries: store.Otherwise}) }
+
+func (a *App) tell(n store.Notice) {
 	select {
-	case a.notices <- joint:
+	case a.notices <- n:
 	default: // the queue is full of other news; screens look again by themselves
 	}
 }

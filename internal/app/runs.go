@@ -275,7 +275,7 @@ func (a *App) tryAppend(ctx context.Context, c *cell, e run.Entry) (Run, error) 
 	}
 	c.head, c.state = head, c.state.Then(stored)
 	c.ids[e.ID] = true
-	a.changed(c.plan.Joint)
+	a.tell(store.Notice{Joint: c.plan.Joint, Entries: head.HeadSeq})
 	return c.run(), nil
 }
 

@@ -131,7 +131,7 @@ func (s *Server) AddEntry(ctx context.Context, r contract.AddEntryRequestObject)
 	if err != nil {
 		return nil, err
 	}
-	e := near // the screen asks for the rest when it hears of the change
+	e := near // the screen has the rest already
 	if _, correction := n.Content.(run.Correction); correction {
 		e = far // it changes lines further back
 	}

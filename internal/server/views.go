@@ -331,7 +331,7 @@ type extent struct{ tape, ahead int }
 
 var (
 	far  = extent{tape: 60, ahead: 120}
-	near = extent{tape: 8, ahead: 8}
+	near = extent{tape: 8, ahead: 24}
 )
 
 // tapeView is the newest of the tape, newest first.

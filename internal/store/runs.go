@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -257,19 +258,31 @@ func (s *Store) tags(ctx context.Context) (map[uuid.UUID]string, error) {
 	return out, nil
 }
 
-// Notify tells every server that these joints changed. It is a hint: whoever
-// misses it sees the change when it next looks.
-func (s *Store) Notify(ctx context.Context, joints []uuid.UUID) error {
+// Notice is word of a joint that changed: its run has so many entries now, or
+// something else about it is new.
+type Notice struct {
+	Joint   uuid.UUID
+	Entries int
+}
+
+// Otherwise is the Entries of a notice that is not about entries.
+const Otherwise = -1
+
+func (n Notice) String() string { return fmt.Sprintf("%s %d", n.Joint, n.Entries) }
+
+// Notify tells every server of changes. It is a hint: whoever misses it sees
+// the change when it next looks.
+func (s *Store) Notify(ctx context.Context, news []Notice) error {
 	batch := &pgx.Batch{}
-	for _, j := range joints {
-		batch.Queue("select pg_notify('joint', $1)", j.String())
+	for _, n := range news {
+		batch.Queue("select pg_notify('joint', $1)", n.String())
 	}
 	return s.pool.SendBatch(ctx, batch).Close()
 }
 
-// Listen calls changed for every joint that changes, until ctx ends. ready is
-// called once it listens.
-func (s *Store) Listen(ctx context.Context, ready func(), changed func(joint string)) error {
+// Listen calls changed with every notice, as it is written, until ctx ends.
+// ready is called once it listens.
+func (s *Store) Listen(ctx context.Context, ready func(), changed func(notice string)) error {
 	conn, err := s.pool.Acquire(ctx)
 	if err != nil {
 		return err

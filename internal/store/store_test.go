@@ -282,8 +282,8 @@ func TestNewsReachesWhoListens(t *testing.T) {
 	ended := make(chan error, 1)
 	go func() { ended <- b.Listen(stop, func() { close(listening) }, func(j string) { heard <- j }) }()
 	<-listening
-	require.NoError(t, b.Notify(ctx, []uuid.UUID{b.joint}))
-	require.Equal(t, b.joint.String(), <-heard)
+	require.NoError(t, b.Notify(ctx, []store.Notice{{Joint: b.joint, Entries: 7}}))
+	require.Equal(t, b.joint.String()+" 7", <-heard)
 	cancel()
 	require.NoError(t, <-ended)
 }

@@ -1,8 +1,12 @@
 import type { QueryClient } from "@tanstack/react-query";
 import type { Outbox } from "./outbox";
+import type { Joint } from "./types";
 
 /** A stream that has been silent for so long has broken off. The server shows itself every ten seconds. */
 const SILENT = 25_000;
+
+/** How long an answer to this device's own act may take before the change is asked for, ms. */
+const ECHO = 400;
 
 /** Follows the server's stream of changes until stopped. */
 export function follow(queries: QueryClient, outbox: Outbox) {
@@ -33,8 +37,15 @@ export function follow(queries: QueryClient, outbox: Outbox) {
     source.addEventListener("ping", alive);
     source.addEventListener("joint", (e: MessageEvent<string>) => {
       alive();
-      void queries.invalidateQueries({ queryKey: e.data === "all" ? ["joint"] : ["joint", e.data] });
       void queries.invalidateQueries({ queryKey: ["wall"] });
+      const [id = "all", entries = "-1"] = e.data.split(" ");
+      if (id === "all") return void queries.invalidateQueries({ queryKey: ["joint"] });
+      // Word of what this device did itself comes back too; its own answer brings that, so it is given the time to.
+      const own = outbox.read().acts.some((a) => a.joint === id);
+      setTimeout(() => {
+        const known = queries.getQueryData<Joint>(["joint", id])?.run?.entries ?? -1;
+        if (Number(entries) < 0 || known < Number(entries)) void queries.invalidateQueries({ queryKey: ["joint", id] });
+      }, own ? ECHO : 0);
     });
     source.addEventListener("error", broken);
   };

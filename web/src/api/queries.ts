@@ -1,6 +1,6 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { http, Refused, take } from "./client";
-import type { HandTool, Joint, Run, Session } from "./types";
+import type { Act, HandTool, Joint, Run, Session } from "./types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -37,7 +37,14 @@ export function newer(before: Run | undefined, after: Run | undefined): Run | un
   if (before.entries > after.entries) return before;
   // After an entry only the end of the tape comes back; what was there before stays.
   const oldest = after.tape.at(-1)?.seq ?? 0;
-  return { ...after, tape: [...after.tape, ...before.tape.filter((l) => l.seq < oldest)] };
+  return { ...after, tape: [...after.tape, ...before.tape.filter((l) => l.seq < oldest)], ahead: rest(before.ahead, after.ahead) };
+}
+
+/** The path ahead: after an entry only its near end comes back, and what lay behind that stays while the two agree. */
+function rest(before: Act[], after: Act[]) {
+  const same = (a: Act | undefined, b: Act | undefined) => a?.bolt === b?.bolt && a?.pass === b?.pass && a?.round === b?.round;
+  const from = before.findIndex((a) => same(a, after[0]));
+  return from >= 0 && after.every((a, i) => same(a, before[from + i])) ? before.slice(from) : after;
 }
 
 export function jointQuery(queries: QueryClient, id: string) {

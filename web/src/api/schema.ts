@@ -882,7 +882,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description A line for each joint that changed. */
+            /** @description An event for each joint that changed: its id, and how many entries its run has now, or -1 when something else is new. */
             200: {
                 headers: {
                     [name: string]: unknown;
