@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"dynacor/internal/server"
 	"dynacor/internal/server/contract"
 )
 
@@ -32,7 +33,7 @@ func TestAnEntrySentTwiceIsStoredOnce(t *testing.T) {
 	first := decode[contract.Run](t, marta.add(run, e))
 	require.Equal(t, before.Entries+1, first.Entries)
 	// Again on this server, and on another that has never seen it.
-	elsewhere := serve(t, s.store).as("marta")
+	elsewhere := serve(t, s.store, server.Options{}).as("marta")
 	for _, c := range []*client{marta, elsewhere} {
 		again := decode[contract.Run](t, c.add(run, e))
 		require.Equal(t, first.Entries, again.Entries)

@@ -34,14 +34,16 @@ type site struct {
 	http  *httptest.Server
 }
 
-func open(t *testing.T) *site { return serve(t, pgtest.Store(t)) }
+func open(t *testing.T) *site { return serve(t, pgtest.Store(t), server.Options{}) }
+
+func openWith(t *testing.T, o server.Options) *site { return serve(t, pgtest.Store(t), o) }
 
 // serve starts a server on a database that others may serve too.
-func serve(t *testing.T, db *store.Store) *site {
+func serve(t *testing.T, db *store.Store, o server.Options) *site {
 	s := &site{t: t, store: db}
 	a := app.New(s.store, time.Now)
 	hub := server.NewHub()
-	h, err := server.New(a, s.store.Pool(), hub, server.Options{})
+	h, err := server.New(a, s.store.Pool(), hub, o)
 	require.NoError(t, err)
 	ctx, stop := context.WithCancel(context.Background())
 	go hub.Follow(ctx, s.store)
