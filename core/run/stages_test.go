@@ -100,3 +100,22 @@ func TestThenLeavesTheStateBeforeAlone(t *testing.T) {
 	require.Len(t, before.Effective, len(was.Effective))
 	require.Nil(t, before.Paused)
 }
+
+// Whoever had the wrench in hand does not check, even when all they did was
+// struck out.
+func TestWhoPulledDoesNotCheck(t *testing.T) {
+	b := begin(t, 4)
+	b.person = inspector
+	b.add(run.Caution{})
+	id := b.next()
+	b.person = fitter
+	b.add(run.Correction{Of: id, Reason: "wrong joint"})
+	b.through(run.StageProve)
+	b.add(run.Measurement{Phase: run.After, Gaps: []float64{2, 2, 2, 2}})
+	b.sign(fitter, run.Signature{Part: run.Made})
+	b.person = inspector
+	b.refused(run.Signature{Part: run.Checked, Reason: "x"}, refusal.NotTheSame)
+	b.person = "bystander"
+	b.refused(run.Signature{Part: run.Made}, refusal.NotNow)
+	b.sign("another", run.Signature{Part: run.Checked, Reason: "seen"})
+}

@@ -196,6 +196,10 @@ func (s *State) bolt(position int) *Bolt {
 
 // take counts one entry in.
 func (s *State) take(eff Effective) {
+	switch eff.Entry.Content.(type) {
+	case Pull, Check: // also when it was struck out: they had the wrench in hand
+		s.Pullers[eff.Entry.Person] = true
+	}
 	switch c := eff.Content.(type) {
 	case Caution:
 		s.Cautioned[eff.Entry.Person] = true
@@ -203,10 +207,8 @@ func (s *State) take(eff Effective) {
 		s.Tooling = &c
 	case Pull:
 		s.pull(c)
-		s.Pullers[eff.Entry.Person] = true
 	case Check:
 		s.check(c)
-		s.Pullers[eff.Entry.Person] = true
 	case Trouble:
 		s.trouble(c)
 	case Pause:
