@@ -20,6 +20,8 @@ const (
 	MostBolts    = 200
 	WarnYield    = 0.9 // share of yield while tightening
 	mostCircleMM = 20_000
+
+	usualAccuracy = 0.04 // ISO 6789, above 10 N·m
 )
 
 // Compute works a joint out. What cannot be is refused with the field, the
@@ -163,12 +165,12 @@ func target(in Input, r *Result) error {
 	if err != nil {
 		return err
 	}
-	accuracy := in.ToolAccuracy
-	if accuracy == 0 {
-		accuracy = 0.04
+	r.Accuracy = in.ToolAccuracy
+	if r.Accuracy == 0 {
+		r.Accuracy = usualAccuracy
 	}
 	// What the nut itself takes never becomes load, so the band is over the rest.
-	r.Band, err = friction.Scatter(r.Torque-prevailing, r.Lubricant.Nominal, r.Thread.Diameter, accuracy, r.Lubricant.Spread())
+	r.Band, err = friction.Scatter(r.Torque-prevailing, r.Lubricant.Nominal, r.Thread.Diameter, r.Accuracy, r.Lubricant.Spread())
 	if err != nil {
 		return refusal.At("target.torque", err)
 	}

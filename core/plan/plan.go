@@ -141,6 +141,7 @@ type Result struct {
 	Equivalent  float64 // what the specified torque becomes on the job's lubrication; 0 when they agree
 	Load        float64
 	Band        friction.Band
+	Accuracy    float64 // of the wrench, that the band is worked out with
 	LikelyLow   float64
 	LikelyHigh  float64
 	Needed      float64 // to seat the gasket

@@ -226,10 +226,9 @@ func (s *State) acceptMeasurement(m Measurement) error {
 	if err := s.gaps(m); err != nil {
 		return err
 	}
-	begun := s.Pass > 1 || s.PassDone > 0
 	switch m.Phase {
 	case Before:
-		if begun {
+		if s.Begun() {
 			return refusal.New(refusal.NotNow, "phase", "The first bolt is pulled; the gap before can no longer be measured.", "Measure the gap after.")
 		}
 	case After:

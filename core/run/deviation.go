@@ -98,10 +98,8 @@ func boltOf(c Content) int {
 // way and what the proof says.
 func (s *State) AllDeviations() []Deviation {
 	out := append([]Deviation(nil), s.Deviations...)
-	if s.Pass > 1 || s.PassDone > 0 {
-		if s.GapBefore == nil {
-			out = append(out, Deviation{Text: "the gap before was not measured"})
-		}
+	if s.Begun() && s.GapBefore == nil {
+		out = append(out, Deviation{Text: "the gap before was not measured"})
 	}
 	if g := s.GapAfter; g != nil && !g.Verdict.Parallel {
 		out = append(out, Deviation{Entry: g.Entry, Outside: true,
@@ -151,11 +149,11 @@ func (s *State) Open() []string {
 }
 
 // NothingMoved returns the verdict of the last check round that counts: its
-// number and whether a whole round moved no nut.
+// number and whether a whole round moved no nut, of bolts that are all held.
 func (s *State) NothingMoved() (round int, holds bool) {
 	for i := len(s.Rounds) - 1; i >= 0; i-- {
 		if r := s.Rounds[i]; r.Complete && !r.Interrupted {
-			return r.Number, len(r.Moved) == 0
+			return r.Number, len(r.Moved) == 0 && s.openPass() > len(s.plan.Shares)
 		}
 	}
 	return 0, false

@@ -119,3 +119,22 @@ func TestWhoPulledDoesNotCheck(t *testing.T) {
 	b.refused(run.Signature{Part: run.Made}, refusal.NotNow)
 	b.sign("another", run.Signature{Part: run.Checked, Reason: "seen"})
 }
+
+// A pull that is struck out after the rounds takes the proof with it.
+func TestAStruckPullTakesTheProofWithIt(t *testing.T) {
+	b := begin(t, 4)
+	var last string
+	for b.state.Stage == run.StageTighten {
+		last = b.next()
+	}
+	b.through(run.StageProve)
+	_, holds := b.state.NothingMoved()
+	require.True(t, holds)
+	b.add(run.Correction{Of: last, Reason: "that was the other flange"})
+	_, holds = b.state.NothingMoved()
+	require.False(t, holds)
+	b.through(run.StageProve)
+	round, holds := b.state.NothingMoved()
+	require.True(t, holds)
+	require.Equal(t, 2, round, "every bolt was tried again")
+}

@@ -57,7 +57,6 @@ type Bolt struct {
 	Moved    bool    // the last check round that tried it moved it
 	Trouble  bool    // a trouble is open
 	Left     bool    // left for the end of the pass
-	Troubles int
 
 	round int // the last check round that tried it
 }
@@ -187,6 +186,10 @@ func (s *State) clone() *State {
 	return &n
 }
 
+// Begun reports whether anybody has put a wrench to a bolt of this run, also
+// when that was struck out later.
+func (s *State) Begun() bool { return len(s.Pullers) > 0 }
+
 func (s *State) bolt(position int) *Bolt {
 	if position < 1 || position > len(s.Bolts) {
 		return nil
@@ -280,7 +283,6 @@ func (s *State) trouble(t Trouble) {
 		return
 	}
 	b.Trouble = true
-	b.Troubles++
 	switch t.Remedy {
 	case Replaced:
 		b.Pass, b.Level, b.Still, b.Moved, b.Left = 0, 0, false, false, false

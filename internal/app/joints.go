@@ -139,7 +139,7 @@ func (a *App) Issue(ctx context.Context, who Who, joint uuid.UUID, version int, 
 		return Joint{}, &Error{Kind: Conflict, Code: "signed", Text: "This joint's record is signed; its plan is not replaced.", Way: "Add a joint for the work that follows."}
 	}
 	reason = strings.TrimSpace(reason)
-	if j.Run != nil && len(j.Run.State.Pullers) > 0 && reason == "" {
+	if j.Run != nil && j.Run.State.Begun() && reason == "" {
 		return Joint{}, refusal.New(refusal.NeedsReason, "reason", "Bolts were pulled on the plan this one replaces.", "Say why it is replaced; the run begins anew.")
 	}
 	if err := a.confirm(ctx, who.ID, pin); err != nil {

@@ -127,7 +127,7 @@ func (c *Card) running(r Run) {
 		c.State, c.Text, c.Station = "issued", "needs its tool", 2
 	case run.StageTighten:
 		c.State, c.Station = "tighten", 3
-		if len(s.Pullers) == 0 {
+		if !s.Begun() {
 			c.State, c.Text = "issued", "ready to tighten"
 			break
 		}

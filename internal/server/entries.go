@@ -5,11 +5,8 @@ import (
 
 	"dynacor/core/plan"
 	"dynacor/core/run"
-	"dynacor/core/sequence"
 	"dynacor/internal/server/contract"
 )
-
-func sequencePattern(s string) sequence.Pattern { return sequence.Pattern(s) }
 
 func parseID(s string) uuid.UUID {
 	id, _ := uuid.Parse(s) // ids of entries come from the database as UUIDs

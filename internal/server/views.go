@@ -12,6 +12,7 @@ import (
 	"dynacor/core/plan"
 	"dynacor/core/refusal"
 	"dynacor/core/run"
+	"dynacor/core/sequence"
 	"dynacor/core/tool"
 	"dynacor/core/unit"
 	"dynacor/internal/app"
@@ -166,13 +167,13 @@ func planInput(v contract.PlanInput) plan.Input {
 		Gasket:       plan.Gasket{Kind: v.Gasket.Kind, Outer: fromQuantity(v.Gasket.Outer), Inner: fromQuantity(v.Gasket.Inner), SeatingStress: fromOptional(v.Gasket.SeatingStress)},
 		SpecifiedFor: v.SpecifiedFor, Lubrication: v.Lubrication, Decision: plan.Decision(v.Decision),
 		Target: plan.Target{Mode: plan.Mode(v.Target.Mode), Torque: fromOptional(v.Target.Torque), Max: fromOptional(v.Target.Max), Share: v.Target.Share, Of: plan.Basis(v.Target.Of)},
-		Shares: v.Passes, Order: sequencePattern(v.Order), Start: v.Start, OnCentre: v.OnCentre, GapLimit: fromQuantity(v.GapLimit), Prevailing: fromOptional(v.Prevailing)}
+		Shares: v.Passes, Order: sequence.Pattern(v.Order), Start: v.Start, OnCentre: v.OnCentre, GapLimit: fromQuantity(v.GapLimit), Prevailing: fromOptional(v.Prevailing)}
 }
 
 func resultView(r plan.Result) contract.PlanResult {
 	v := contract.PlanResult{Torque: r.Torque, TorqueMin: r.TorqueMin, TorqueMax: r.TorqueMax, Equivalent: r.Equivalent, Load: r.Load,
 		K: r.Lubricant.Nominal, KLow: r.Lubricant.Low, KHigh: r.Lubricant.High, Mu: r.Coefficient, LikelyLow: r.LikelyLow, LikelyHigh: r.LikelyHigh,
-		WorstLow: r.Band.Min, WorstHigh: r.Band.Max, Needed: r.Needed, Limit: r.Limit, Utilisation: r.Utilisation, Order: r.Order, CheckOrder: r.CheckOrder,
+		ToolAccuracy: r.Accuracy, WorstLow: r.Band.Min, WorstHigh: r.Band.Max, Needed: r.Needed, Limit: r.Limit, Utilisation: r.Utilisation, Order: r.Order, CheckOrder: r.CheckOrder,
 		GapLimit: r.GapLimit, Across: r.Thread.AcrossFlats(), Undecided: r.Undecided,
 		Passes: []contract.PlanPass{}, Checks: []contract.PlanCheck{}, Minds: []contract.PlanMind{}}
 	for _, p := range r.Passes {
@@ -195,7 +196,7 @@ func resultView(r plan.Result) contract.PlanResult {
 func passToolView(p run.PassTool) contract.PassTool {
 	v := contract.PassTool{Pass: p.Pass, Tools: p.Tools, Torque: p.Torque, Lands: p.Lands, Error: p.Error, Setting: quantity(p.Setting),
 		Scale:    contract.Scale{First: p.First, Major: p.Major, Minor: p.Minor, Main: p.Main, Minors: p.Minors},
-		Accuracy: p.Accuracy, Force: p.Force, ByHand: p.ByHand}
+		Accuracy: p.Accuracy, Force: p.Force, Heavy: p.Force > tool.HeavyHandForce, ByHand: p.ByHand}
 	if !p.Due.IsZero() {
 		v.Due = &types.Date{Time: p.Due}
 	}
@@ -266,6 +267,8 @@ func (s *Server) runView(ctx context.Context, r app.Run, e extent) contract.Run 
 		Deviations: []contract.Deviation{}, Open: st.Open(), Tape: s.tapeView(ctx, st, e.tape), Cautions: plan.Cautions(),
 		Cautioned: st.Cautioned[who(ctx).ID.String()], Outside: st.Outside(), AllowedRounds: run.MostRounds + st.Allowed,
 		MayCheck: who(ctx).Is(app.Inspector) && !st.Pullers[who(ctx).ID.String()]}
+	_, v.NothingMoves = st.NothingMoved()
+	v.Begun = st.Begun()
 	if v.Open == nil {
 		v.Open = []string{}
 	}

@@ -97,14 +97,14 @@ func (s *Store) EntryByID(ctx context.Context, id uuid.UUID) (uuid.UUID, run.Ent
 	return r.Run, e, err
 }
 
-// Addition is an entry on its way to a run whose head the caller has seen.
-type Addition struct {
+// addition is an entry on its way to a run whose head the caller has seen.
+type addition struct {
 	Head  Run
 	Entry run.Entry
 	Tools string
 }
 
-func (a Addition) row() (entryRow, error) {
+func (a addition) row() (entryRow, error) {
 	body, err := encode(a.Entry.Content)
 	if err != nil {
 		return entryRow{}, err
@@ -125,7 +125,7 @@ func (a Addition) row() (entryRow, error) {
 }
 
 // after returns the entry as stored in row r, and the head behind it.
-func (a Addition) after(r entryRow) (run.Entry, Run) {
+func (a addition) after(r entryRow) (run.Entry, Run) {
 	e, head := a.Entry, a.Head
 	e.Seq, e.AtTool, e.AtServer = r.Seq, r.AtTool, r.AtServer
 	head.HeadSeq, head.HeadHash = r.Seq, r.Hash
@@ -136,7 +136,7 @@ func (a Addition) after(r entryRow) (run.Entry, Run) {
 // number and times. ErrStale when the run has grown or was closed since;
 // ErrTaken when the entry's id is stored already.
 func (s *Store) Append(ctx context.Context, r Run, e run.Entry, tools string) (run.Entry, Run, error) {
-	a := Addition{r, e, tools}
+	a := addition{r, e, tools}
 	row, err := a.row()
 	if err != nil {
 		return e, r, err

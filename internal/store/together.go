@@ -15,7 +15,7 @@ type Together struct {
 
 type waiting struct {
 	ctx    context.Context
-	add    Addition
+	add    addition
 	row    entryRow
 	answer chan answer
 }
@@ -36,7 +36,7 @@ func NewTogether(s *Store) *Together {
 
 // Append is Store.Append, in company.
 func (t *Together) Append(ctx context.Context, r Run, e run.Entry, tools string) (run.Entry, Run, error) {
-	w := waiting{ctx: ctx, add: Addition{r, e, tools}, answer: make(chan answer, 1)}
+	w := waiting{ctx: ctx, add: addition{r, e, tools}, answer: make(chan answer, 1)}
 	var err error
 	if w.row, err = w.add.row(); err != nil {
 		return e, r, err
@@ -67,8 +67,7 @@ func (t *Together) Work(ctx context.Context) {
 	}
 }
 
-// gather takes what is waiting already. Only one entry a run goes into a
-// commit, because each names the one before it; a second ends the gathering.
+// gather takes what is waiting already.
 func (t *Together) gather(first waiting) []waiting {
 	batch := []waiting{first}
 	for len(batch) < mostTogether {
@@ -82,6 +81,8 @@ func (t *Together) gather(first waiting) []waiting {
 	return batch
 }
 
+// commit stores a batch at once, where each entry is of another run; an entry
+// names the one before it, so two of one run cannot go together.
 func (s *Store) commit(batch []waiting) {
 	// The commit belongs to all of them, so none of them can cancel it.
 	ctx := context.WithoutCancel(batch[0].ctx)

@@ -554,6 +554,9 @@ type PassTool struct {
 	// Force on the handle, N; 0 when the length is not known
 	Force float64 `json:"force"`
 
+	// Heavy so heavy on the handle that a multiplier is advised
+	Heavy bool `json:"heavy"`
+
 	// Lands N·m given by the setting
 	Lands   float64  `json:"lands"`
 	Pass    int      `json:"pass"`
@@ -656,6 +659,9 @@ type PlanResult struct {
 	Order  []int      `json:"order"`
 	Passes []PlanPass `json:"passes"`
 
+	// ToolAccuracy a fraction; what the band is worked out with
+	ToolAccuracy float64 `json:"toolAccuracy"`
+
 	// Torque N·m
 	Torque      float64 `json:"torque"`
 	TorqueMax   float64 `json:"torqueMax"`
@@ -701,9 +707,12 @@ type Role string
 
 // Run defines model for Run.
 type Run struct {
-	Ahead         []Act       `json:"ahead"`
-	AllowedRounds int         `json:"allowedRounds"`
-	Bolts         []BoltState `json:"bolts"`
+	Ahead         []Act `json:"ahead"`
+	AllowedRounds int   `json:"allowedRounds"`
+
+	// Begun somebody has put a wrench to a bolt
+	Begun bool        `json:"begun"`
+	Bolts []BoltState `json:"bolts"`
 
 	// Cautioned whoever asks has acknowledged the cautions
 	Cautioned  bool        `json:"cautioned"`
@@ -720,17 +729,20 @@ type Run struct {
 	MayCheck bool `json:"mayCheck"`
 
 	// Next One bolt to pull in a pass, or, where round is above 0, to try in a check round.
-	Next       *Act            `json:"next,omitempty"`
-	Open       []string        `json:"open"`
-	Outside    bool            `json:"outside"`
-	Pass       int             `json:"pass"`
-	PassDone   int             `json:"passDone"`
-	Passes     int             `json:"passes"`
-	Paused     *Paused         `json:"paused,omitempty"`
-	Revision   int             `json:"revision"`
-	Rounds     []CheckRound    `json:"rounds"`
-	Signatures []SignatureLine `json:"signatures"`
-	Stage      RunStage        `json:"stage"`
+	Next *Act `json:"next,omitempty"`
+
+	// NothingMoves the last whole check round that counts moved no nut
+	NothingMoves bool            `json:"nothingMoves"`
+	Open         []string        `json:"open"`
+	Outside      bool            `json:"outside"`
+	Pass         int             `json:"pass"`
+	PassDone     int             `json:"passDone"`
+	Passes       int             `json:"passes"`
+	Paused       *Paused         `json:"paused,omitempty"`
+	Revision     int             `json:"revision"`
+	Rounds       []CheckRound    `json:"rounds"`
+	Signatures   []SignatureLine `json:"signatures"`
+	Stage        RunStage        `json:"stage"`
 
 	// Tape the newest entries, newest first; after an entry was stored a few, else more
 	Tape    []TapeLine  `json:"tape"`
@@ -2519,83 +2531,85 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"1D1db9w4kn+F0B0wdziN7czOLg7Ok5PM7maQmcwlweZhd4DQUnWLaYrUkJSVRtC/697vlx34JVHdZIuy",
-	"4+zsU2yLLBaL9V1F5nNR8bbjDJiSxfXnosMCt6BAmN9+5ISply/0j4QV10WHVVOUBcMtFNfFR/21KAsB",
-	"v/VEQF1cK9FDWciqgRbrSRsuWqyK66LvSV2Uhdp3eqJUgrBtcTgc9GTZcSZhWu+GyQGE/rXiTAFT+kfc",
-	"dZRUWBHOLj9KzvTfpnX+XcCmuC7+7XLazKX9Ki8NTLtWDbISpNNAiuviXQPIbAENRDWIKIk6ihnCrEai",
-	"ZxfFoSx+EfyWQruIUmfH/dc61Bz0GHLvG6zQgCUaBGdbg8tbkJJw9oXJ46DGceCISCTJlkGNiKbIwZ+u",
-	"Oa6byiw+n/WaAbrlVCHFUddTighDGHVYyhJxUaKhAQFI8J7VGjq+5XeArko9XIm9HV01UO3smIuiLDrB",
-	"OxCKWCbRwPW/jpkIU7AFoSmkF4l/MaBinw4h+/7dwnaA/KxfR77ltx+hUhreM07VW4UVGJmZoUdhE6J3",
-	"yzkFzPQkCndAZ2JR8/6WwiQYrG9vLcItFrulo/tJjzm77Y7iCk6PyB4BUYjIEmGpCU55tUMN74U+gIGL",
-	"Wp6Ka1l0XBILY5GS41C/b7en0hJopLFFMUbj55oJ3viDmxNZU4OCJf8poWvOIE4Q/aMQfaegjk9t+Z39",
-	"RBS0Caq6v2Ah8F7/7k5tmSZuoEPQL1ZOu5kjGCPKC7gj2B9BrlzwXklSJ4il4FM4bdTNc9TNqAlSFDWB",
-	"LefP0SKs69WiJqSYvTQDrUnoadaUN3bkoSzuQMg8xvQjS4fZuF5sTz8wJfbPAz1b14arMf0l2OQGUwn5",
-	"aup2/1dsmfrc/vSYd5xTPaPibENEm2LaLe7kjGezFMynl3b4kz+dsnSDWf36DsQ7rsG1+NMrYFvVFNf/",
-	"fRVRC6PQROSpp4p0lFj5CAB9HwPE+LtesDgkxq24BzD+eBUD0mFhCA+sb/WBt7jWFDA2ZSZV4ZSkBm2w",
-	"hBDaLWy40PDwRoGIQhOAa/3jwgH/T4+ZImrvpjirvbg9AS3U+xxqJo1eWShhGSMDyiCAVc2pEVF4i/gG",
-	"qQZQJcjtN9pVMSPLBZCHiJz9BXd/A1GTKqJAKGmJyuRq3gF7O1d1M8bAlFoTfMpfstPnlrmOIjQPpSPl",
-	"4xYp3aYcoAC1YAu/xukkI5p/H90vaOWV4YaX/9okLos7THtYrQHnOu/ooCztRtDlqpPTKj5xfHIH6qW3",
-	"iCusCWHMqtBcjbIjVvaXxJv3ah1gCVgRtn2rBFilmTfxiL4GPb966baXJtl7LiJeoI1DI2x4guNaOTWQ",
-	"j+HE0But9LrjxFXVC1ztM1l1Q4RU2Yb9Ixf5TkDuSMLyR2avL7Qre2pa+AZhNHkOOiTZCM6UtjdEPUU6",
-	"gkC8V2jDBWLWl84ReLyNSERLmP/1SUQ+emY1YzDryXflkreMt4WlmaWxA+MP0h+SJ1Y58UOMx15K2UOt",
-	"/d1YICTgbye+74T+eu+bmNVujtgNK/hWkRZi1sPOeBY3QpNnE/m03s8XcEcyHf1x6ImnX87IFmwg2H3s",
-	"IGwq6eQMsAAc3WDtI6Jz+7NhkyZjnWWrO8cH52AGHKOJ0i9OeNNbA63G2PLI2WsAuY/G4xu42Ok/sFoi",
-	"rEr0BCmO/jihG7qaVupO9qGIorAceFoiGHmyM0pLb0/dCenkiT3HMeOh47OE0595Eiav8UC3w2ZF5kBy",
-	"cj4nOYh5FB8G/+y5dmYS0b/0SSwf3zAYAtpacTC03zYKmI+jDNl515lvneB3xlqSLXP/JOKsgL9WMEo8",
-	"QVEWqvHu5BdkLssWI/CAfp5YpU+G+N2MnOAPM8aJrwjbnTKh99I89acQaoqbY4RMej4+Sj5Vtt7U5hvK",
-	"87RzHpylnvOXzOrR3fe3glSYJRy5Wuzj7NmQbZOJNOVD5sgzxGsJw7kpWtlwkZE5866kGW3RnFZyOywN",
-	"BWKE+8nlgUfxtN6OVITSIIPo4/kYr/wMww8+Elzjoqpo4pghYgsT9bHfdc5FCEoV57TbLN2Wr4gJk8pp",
-	"gjXQj4Wvwr2TZ8U51bDLousNnb3S83Q2HoSAyo3vcC/B+ReGAC1g2QtowRTIaqi8J6KVI1a9iB8V38RN",
-	"r4lGEUbTot74boz7uOw0kIhR15FVbXxovMWEaRPuVHjg7P7pKqrHBdlBHFeHI9QO65rUiHGFGtx1xoAc",
-	"S3lMJzvlgq2vZk8sJh4/wzA6ZWt423lsi3RbDBm+K88Yn6O86dlpR1RwPk5om2L7fy1qECuD46SJsGWf",
-	"XIXmi0RJnf8LltKHxg+Kfqd8eaTU08NJoBI7SBDCRqVzhu1AVFZGc6JwLmLVNOcSN5jVFEr081N0hYyi",
-	"1H+l5sARkUYGdowPLG8xqsX7dLGf/+9/W7Qld8DQ7d6sIEEpq6syoKYT3bLClmnPFovNIJNgsYuuyBtp",
-	"nSpjlbVAcI6cWsXFbz0kiBBoL2UIwfqsczyuU9oypMVuXNLT3zPOtGNPqSBm95wxcmpcGnoJETHFKwLt",
-	"RJ53XqzJlffjyvfe69u0QIOQscJjtpUmimAaP/qkthKcQn549IZb/jyb2zXoOS02IuVXim6cYmaq0ad7",
-	"bzid6cyw3L8iqZ7cvk8/nXwwiekHpDbt/Cmd7RJUdj8pItwnc60DqudEVMvaJdQWZ6Lz0ZsKXDftMgB0",
-	"Wl5/68kdpnOHYSLbBksFzKmupdz4Fnev/CHmIr41+eqlGWEhQE8SuM4qxlEbR/kgeslPOx/7c+08HIH5",
-	"7ipRHoUHVJiDrYy6vRNwhwldaURkBxXZEKj/zEUOAaTCQqXSDWK7fFDvzKjxoKaUw2KN87itaJZUmNjQ",
-	"H34ZCsrIRkc7njPALLBw2xkPyx+vp8EskTEydkrQfyLxrptE2Y9vNrMGmNCB3s3SS3lSmteTYtBxg1Mb",
-	"+cU5PEe+cbJjRwfqWEBuouSMg1La/jXno8iGD5leWqppyCI2Lpra8Zsxq37sdAsuIx7lQGrVIPsVbShW",
-	"skRtm+dOmrD4tVcjK1qmzMR8sz4Z4AisgJfyTi1U6xnDd7nj/pqfrNq9ys5WUbIDul8B205Ys0A+LSi3",
-	"2u+I3W0XIaVIf5d5vNMSF+Bkc4BRSrEMep/rZQHUkNt/wO/B1hFDubQpo6BWxj6Z5U4D4afsEq8bn13o",
-	"1cqtInWq86tXhBI5uioZAAcupFrB6GZ8Lp8fV2h9nDftOqTYTKs4tteawEmuF3bDe6HEzcQ1wDDc3MiH",
-	"gfMd0CpiwQM1G2iv0qv0UZ16oQrPJmomBMjVPRWCyF282ULbpQeXwXrZY7oim27W9NMcdvG92h77fGem",
-	"BoUJjX7aEKDxgtMaJSoVVn1KoyQKVx7M44SIZTHg/amuedcAGvAe8V5dFIs9D/rrVEdzmyy9l+aoGjui",
-	"0cFfF1jmdWY8IFL2IbJZKIa4yTYEzu2GKN/OpN12ZTx2YFvCIFHHe9NH8im4cTFGlhG5sbgcyxOmlA9Q",
-	"m/75BK+NMXbWOtOVh5g/Z0snUMdqRhzuQCAsdxI12k+odowPFOot1LZ91E6WkdrACHll5rD2bfL5+5s6",
-	"62M+JlPC1ypnu2v4gFrM9ggLQFJxAXW0C2KLu5tNRqedafC045/ZTuPMCZlJuBbvx0zWmXPyRRtzgQez",
-	"GrV4b4pD2tGzndQiely+DyGDY3kHbN2pnr3HcKaHG0v5InklZPLZYt980vasG2dHLXQnuX7sfIYM7r9E",
-	"aDEWEvMBvvVTXhEWlWKp8Ham0BTnFPXdF+v/ULhLVA0ZDCAVcnJW+t9Nv9xTZHrtEWaupDhg6WQNYbSB",
-	"oURAJaDWNuZn0eId7pJk8NXfbDfeF7qyEs9BW5ql96Rdpu4TfznKe4IjC49cVDozEWjIUA3PGGSmDycx",
-	"ciLojuXYZAS6Imb73vp60dx2retUzW8qXdPUuqIB1YyVGc2EqcZNs4cRTpRQ7oLlCam6sZxylrnsKCPx",
-	"arlAp8eclLgsCAchiuNMMzxGjarDQq3rDz2p05kkpi9TxXcRu4+J9QordKSCGwE46lTgfaIigfcJA5KM",
-	"pnjvdW1WvOOGWxzcgqXbWooUN67J4V7FugTiyUpaDIlRxz6Moc7co4uS1jWg4Fua8BTGezGP0Irke4ry",
-	"uy54ryqeirnX3yST8Fsir61EX+3iFBlDpNxVhgarTPbQCM0beowMGwjT7kf84ow0FWHWxYjugkPutlqX",
-	"E/D+z1h8GdPv6a4tP2dvcgQGEb6Jd8Heq8Jwr2s2rQ2+felghlBAX1OWWn3HxkdEeRkbOzy6PH/BIz2h",
-	"6TTMVuC7hGx/9N1gi5J6vhc52XOc11jssyCuU/hM8uM9pvShRkvDSBmtivfuaY8lCM/tyKDCno+BOcIz",
-	"bekPAnJvx8dMHEng7aXDKtxm6mDiJtTwWD5tpjsIMQJl2VknQ27hFLbPx6M+vjt41D8XWgUbrCUsho3w",
-	"4hLC1SxfG3waMPHNYQtetQUyYlF6VCcYExbxXe8jLTlAO/d+zTzOlLwF8xAJUngHEmHGVQMC6Xgvmsyg",
-	"hK0oUpoO/y9QFEpGk5p2m15asme9K+NmxNNye0QUqjBjXKFbQGbYUpLXUiQITD2xE6cT4cbB/TVTs+0X",
-	"o2oDMLq+72c9ClF978XKnKJtycjHPbi5GoMmcA0rMaD+FsUKppxdvIjl1ETthCUL3tRwfIj29Mg1FArq",
-	"ULE0jPFKVtigyYtZYhkPejyGMuSK6ahnJJ/2N1LtlOsOptFxw+PFlIozJXCl5U0NAAy92DNccfGNRBKE",
-	"yb6yGmnX2KRiFaY7iRRHRF2gD5++HRr+AWlbINHQcJOTrTClCP+DCd4ruEYfMNtzBh9K9EFDMD+j//Cp",
-	"3fAxp/8sERfI9DxeoB+E4EKaHHbqVauLf7CxunNdOLyL4OGV4olP6uKOFNfFHy6uLv5gVIVqzNld4o5c",
-	"Traz4zZRpEXTLPeyLq6Lm7r+MXhWDKR6xu1rF1/ktavxvsBhzhJK9HD8GNl3V1cpcOO4y/DFMuM5bfCZ",
-	"O63TvPnDYhoZc7yzKtJUOdLfA/Jdfjb/HvQyrodtTsW/gJqo+DvYkufF4lf3RoR/Yu7vcaDTkEv/BN3h",
-	"1zgNLsdLtveFWxYurpzT8C2+gxfuGuR9WXHVAw9rL2oHTx6dahr3ESn/jlzVYLaF+im6sj3ziMGADO0u",
-	"IgWrhTeT4novS5y+iBi7O9PxN/3MptBYIrj4+nJ56R9kegBLOu0YPdmaVApxhvQyeqOqAVuA1IdSP0Xa",
-	"ryVsa/S9o0F5xN0/9vUWTO3wq3D3l36h6og/Dfh/NlMGbxglONMd3cUjqNUEI5r721+GE+f8Y14YMA8M",
-	"fBX+cfcXj9q9F57uWPGo1lldahWK0aREInslfpXS1Ng/gDu/vrleVHACKi7qy89WjM86Im/M0OKBgndM",
-	"u3L+/Gq9mQ8f1cstYdg85BR5hAw+qctK3q2dGRVtSxD7mOaGULj4PblOZfT5XrfTc+/3+py2pm9ZaFqV",
-	"hTmb07R20j/z8f5j2EINW8dHAnDVmF6ijmL2jUQ2P2Ef9g1eqDO3/EzgY75wZq5Wg4Aa3e7NDc5TS/ln",
-	"wur3tt72FRTd2rchD/9ko2coE5GJZ0H3hmq4BKs/Xbqp1iEtoliqcjojq66/irsmeiYvP4ueHS6Dzq4j",
-	"Do2IjOjZg967TjLzW+2mSc+QYn+BNHtL3Pq7/xKYctf0iUTY7Bdq5/xZQiNFWjAJBNcbw1kFp/x8U9c/",
-	"uMftHinCtuC/MiOaF4wSurlnE5dZcmoyqi/PavG+z5Ht5NQKUoN/vvgo6iRb9rqPBO7fR5jG5nJMd+5j",
-	"WJuURfcdLffxVuaPmD+KjYz6q5pWL7+Ss0r59j7u6qKP+/1idt4s/Mj+5qOcoE1bhqKiBOA26Ve+x8o8",
-	"k7SgToyLB3fA1LcTwBOnMu3Z3TBkZpuUifEx7H8YYG2Zzahcm/85gNSlUb1jP7CzK+ajVkANlojxwTgf",
-	"3z6xD0RI3oKN1E3/IpGIwfCY0eHgis0pyTbF6Ef1FiiN0plSS1mp/TAsAD8qFXxdKEkG97TJ49HBLJD6",
-	"bx/cA3u1ROYhTEMYUyHQK1egnSh0+ygRxuFw+P8AAAD//w==",
+	"1H1fj9y4kfhXIfT7AXuH086MN5vgMH4a25vEC3u9ZxvxQ7KA2VJ1i242qSWplhtGf657v0924D+JUpPd",
+	"1IzHyT15ZkQWi8X6X0X6S1HxXcsZMCWL2y9FiwXegQJhfvuZE6ZevtA/ElbcFi1WTVEWDO+guC0+6a9F",
+	"WQj4vSMC6uJWiQ7KQlYN7LCetOZih1VxW3QdqYuyUIdWT5RKELYpjsejnixbziSM690x2YPQv1acKWBK",
+	"/4jblpIKK8LZ9SfJmf7buM7/F7Aubov/dz1u5tp+ldcGpl2rBlkJ0mogxW3xvgFktoB6ohpElEQtxQxh",
+	"ViPRsaviWBa/Cr6isLuIUmvH/ccy1Bz0GHIfGqxQjyXqBWcbg8s7kJJw9pXJ46DGceCISCTJhkGNiKbI",
+	"0Z+uOa67yiw+nfWGAVpxqpDiqO0oRYQhjFosZYm4KFHfgAAkeMdqDR2v+B7QTamHK3Gwo6sGqq0dc1WU",
+	"RSt4C0IRyyQauP7XMRNhCjYgNIX0IvEvBlTs0zFk379b2A6Qn/XbwLd89QkqpeE941S9U1iBkZkJehTW",
+	"IXorzilgpidR2AOdiEXNuxWFUTBYt1tZhHdYbC8d3Ws95uy2W4orOD0iewREISJLhKUmOOXVFjW8E/oA",
+	"ei5qeSquZdFySSyMi5Qchvp9uz2VlkADjS2KMRo/10zw1h/clMiaGhQs+U8JXXMGcYLoH4XoWgV1fOqO",
+	"7+0nomCXoKr7CxYCH/Tv7tQu08QNdAj6xcpxN1MEY0R5AXuC/RHkygXvlCR1glgKPofTBt08Rd2MGiFF",
+	"URPYcv4ULcLaTl3UhBSzl2agNQkdzZry1o48lsUehMxjTD+ydJgN68X29BNT4vA80LN1bbga01+DTa4x",
+	"lZCvplaHv2LL1Of2p8e855zqGRVnayJ2Kabd4FZOeDZLwXx+aYc/+dMpSzeY1W/2IN5zDW6HP78CtlFN",
+	"cfufNxG1MAhNRJ46qkhLiZWPANCPMUCMv+8Ei0Ni3Ip7AOOPNzEgLRaG8MC6nT7wHa41BYxNmUhVOCWp",
+	"QRssIYS2gjUXGh5eKxBRaAJwrX+8cMD/1WGmiDq4Kc5qX9yegB3UhxxqJo1eWShhGSMDSi+AVc2pEVF4",
+	"g/gaqQZQJcjqO+2qmJHlBZDHiJz9Bbd/A1GTKqJAKNkRlcnVvAX2bqrqJoyBKbUm+JS/ZKvPLXMdRWge",
+	"SjPl4xYp3aYcoAC1YAu/xekkI5r/EN0vaOWV4YaX/7dJXBZ7TDtYrAGnOm92UJZ2A+hy0clpFZ84PrkF",
+	"9dJbxAXWhDBmVWiuRtkSK/uXxJt3ahlgCVgRtnmnBFilmTdxRl+Dnl+9dNtLk+wDFxEv0MahETY8wXGp",
+	"nBrIczgx9AYrvew4cVV1AleHTFZdEyFVtmH/xEW+E5A7krD8kdnrC+3KnpoWvkYYjZ6DDknWgjOl7Q1R",
+	"T5GOIBDvFFpzgZj1pXMEHm8iErEjzP/6JCIfHbOaMZj15IfykreMN4WlmaWxA+MP0h+SJ1Y58kOMx15K",
+	"2UGt/d1YICTgbye+74j+cu+bmNXuZuyGFXyvyA5i1sPOeBY3QqNnE/m03M8XsCeZjv4w9MTTLydkCzYQ",
+	"7D52EDaVdHIGWACObrD2EdG5/dmwSZOxzrLVreODczADjtFE6S5OeNtZA62G2HLm7DWA3Efj8fVcbPUf",
+	"WC0RViV6ghRHfxzRDV1NK3Un+1BEUbgceFoiGHmyM0pLb0/dEenkiT3HMeOh47OE0595Eiav8UC3w2ZF",
+	"pkBycj4nOYhpFB8G/+y5dmYS0b/0SSwf3zDoA9pacTC03zQKmI+jDNl525pvreB7Yy3Jhrl/EnFWwF8L",
+	"GCWeoCgL1Xh38isyl2WLAXhAP0+s0idD/G4GTvCHGePEV4RtT5nQe2me+mMINcbNMUImPR8fJZ8qW29q",
+	"8w3ledo5D85Sz/lLZvXo7ruVIBVmCUeuFoc4ezZk02QiTXmfOfIM8XaE4dwUrWy4yMiceVfSjLZojiu5",
+	"HZaGAjHCvXZ54EE8rbcjFaE0yCD6eD7GK79A/5OPBJe4qCqaOGaI2MJEPfe7zrkIQaninHabpNvyFTFh",
+	"UjlNsAT6XPgq3Dl5VpxTDbss2s7Q2Ss9T2fjQQio3PgWdxKcf2EIsAMsOwE7MAWyGirviWjliFUn4kfF",
+	"13HTa6JRhNG4qDe+a+M+XnYaSMSo68iqNj403mDCtAl3Kjxwdv90E9XjgmwhjqvDEWqHdU1qxLhCDW5b",
+	"Y0DmUh7TyU65YOur2ROLiccv0A9O2RLedh7bRbpdDBl+KM8Yn1ne9Oy0GRWcjxPaptj+34gaxMLgOGki",
+	"bNknV6H5IlFS5/+KpfSh8YOi3zFfHin1dHASqMQOEoSwUemUYVsQlZXRnCici1g1zbnEDWY1hRL98hTd",
+	"IKMo9V+pOXBEpJGBLeM9y1usAbw/nC4mOTJf0GRVpBqsZjGzRLjeEwl1ROTKgmrtcQr+l//57x3akD0w",
+	"tDqYBSQoZVVhBtLpPLqssJWJs7VoM8jkb+yiC9JSWmXLWOEukMuZz6y4+L2DBBEC5agMIViXxSbzMqit",
+	"clrshiU9/T1fjjv2lApSAp7xPE8MAhEXuk5CRBvgBfF8Ip08rQnlqpV5gf3g1Xpab4CQsfpmtjNAFME0",
+	"zgJJpSg4hfwo7C23fHo2hWzQc8pyQMqvFN04xcwUvU/33nA6Uc2hJC/I3Se377NcJx9M/vsBGVQ7f8ya",
+	"uzyY3U+KCPdJkOu47TkR1WUtE2qNM0mAwWkLPETtmQC0Wm5/78ge06lfMpJtjaUC5lTYpRT8Brev/CHm",
+	"Ir4xafFLM8J6g54kcJ1V86M2XPOx+iV38HyKgWsfZQbmh5tEFRYeUMgOtjLo+FbAHhO60JjIFiqyJlD/",
+	"mYscAkiFhUplNcTm8kG9N6OGgxozGxdLqfPupUnuYmRDf/hlKCgDG812PGWASfzitjMclj9eT4NJvmRg",
+	"7JSgvybx5p5EdZGv15M+m9BP306yWHlSmtf6YtBxg1Mb+dU5PjMXPNkYVBaywQJy8zFnHJXStsk5X0U2",
+	"vM/01lK9SRaxYdHUjt8Oyfu5by+4jHiWPalVg+xXtKZYyRLtdnlupYm+33g1sqAzy0zMN+ujAY7ACngp",
+	"79RCtZ4xfJs77q/5ObHtq+ykGCVboIcFsO2EJQvk04Jyq/1m7G6bFSlF+rvM450dcYFONgcYpRRL1He5",
+	"XhZADbltDvwebB0xlJc2ZRRUNAbi9C4Ix2cZIrQW2OSbnqK+cYHQCtvO3Z4LHSLxzjZQZ9Zgz6iyJRBe",
+	"Z1eu3fjs+rVWphWpUw1tnSKUyME1ygDYcyHVAsEy43Plal549vHluOuQYhMt5sRMax6nKbxyMbweSvhE",
+	"PcyYJkA43OsgBoHvH5Au4kAEWj5QnqW3KIM29zIdHlXUSgmQiztHBJHbeEuJNosPLvZ1ssN0Qc3ArOmn",
+	"Oezie7U3CfJ9qRoUJjT6aU2AxstqS3S4VFh1KYWWKM95MI8ToZZFjyNK7n0DqMcHrciuioudHfrrWC10",
+	"myy9k+ioGjuiIb5YFtfm9Z88IFD3EbpZKIa4SXYEvvWaKN+0paMGZQIGYBvCIFGtfNtF0jm4cSFOlg27",
+	"s7jM5QlTynuozS2BBK+tYNOxWCJ1ByteH1CDJWo7hbDrX0WKI4zcRZBT/T9kDLLQHu+JxLxTW2+COlZo",
+	"47AHgbDcSoMhrraM9xTqDdS259ZOllEkh4+L8qG1v1uQv7/xOkLMY2ZK+ALvZHcN79EOswPCApBUXIRJ",
+	"6uDoNri9W2e0J5quWDv+mW3PzpyQmVLc4cOQlztzTr7SZW49aSdphw+moqbdVtt+LqLH5Zs3MgSAcdUQ",
+	"tnnN9zHCmooDlgr1DacQXqOyFYKKd0xJZKrGiHGX046kbFpgy3jn7BWTM+31WMoXyds6o58b++YT3Wdd",
+	"XzvqQuOYa5XPZ/vgalKEFkONNx/gOz/lFWFRXSEV3ky0sPbBUNd+tdYchdtEQZdBD1IhJ82l/920Mj5F",
+	"5hoEwsxVe3ssnUQjjNbQlwioBLSzdyayaPEet0ky+MJ8dujja5BZyfqgY9DSe9RhY2OQv7fm3deBhQcu",
+	"Kp1tC/RwqOwnDDLRuqMYORF0xzK3c4FG8vZtphlidvydL8FN7fCy3uL8NuAlbcgLWobNWJnR/plqtTV7",
+	"GOBECeWuxJ6Qqh0qU2d5zo4yikBdrnnqMSdVQwvCQYjiOFEYj1Hua7FQyzp6T0qfJh/sK37xXcRu0GK9",
+	"wgLVqeBOAI56NPiQKO7gQ8KuJCND3nkVnBW7ueEWB7dg6baWIsWda0u5V90zgXiyKBlDYlC9D2OoMzcf",
+	"o6R1LUN4RRMOxHCT6RGax3wXWH6fDO9UxVP5g+V3/yT8nigRKNFV2zhFhnAvd5W+wSqTPTRC0xYsI8MG",
+	"wrj7Ab84I431rGXxrruSkrutnctveLdoqGMNlYx0n52fczD5DoMIX8f7lu9VrLnXxaidTST4KswEoYC+",
+	"psK3+FaUD8fysk92eHR5/oJHunjTKaWNwPuEbH/y/XsXJfV893iySzyvFdxndFxv95lEzgdM6UONloaR",
+	"Mlo2SMuB8NyODJoV8jEwR3jmIsGDgNzb8TETBxJ4e+mwCreZOpi4CTU8lk+b8dZIjEBZdtbJkFs4he3z",
+	"4ajntz1nHY+hVbAxXMJi2MAvLiFcTXLPwaceE99vd8GrtkAGLEqP6ghjxCK+60Okuwlo614cOk3Smadj",
+	"kMJbkAjrIAcE0mFgvK2RsAX1XnMn4yvU15JBpqbdupOW7FkvAbkZ8ZzgARGFKswYV2gFqJs0dyYY0VIk",
+	"iFc9sROnE+HG3v01U7MdLgbbBmB0fd+BPAtRfRvLwoSm7W7Jxz24axyDJnANCzGg/t7LAqacXJWJpdpE",
+	"7YQlC97YIn6MtkfJJRQKamqx7IzxShbYoNGLucQyHvRwDGXIFeNRT0g+7m+g2inXHU3P6JrHC0MVZ0rg",
+	"Ssub6gEYenFguOLiO4kkCJP6ZbWpjZs8sMJ0K5HiiKgr9PHz933DPyJtCyTqG24SwhWmFOF/MME7Bbfo",
+	"I2YHzuBjiT5qCOZn9G8+rxw+v/XvJeICmfbRK/STEFxIk0BPvUN29Q82VKpuC4d3ETyVUzzxuV7ckuK2",
+	"+MPVzdUfjKpQjTm7a9yS69F2ttwmirRomuVe1sVtcVfXPwcPwYFUz7h9n+SrvE823PA4TllCiQ7mz8f9",
+	"cHOTAjeMuw7fmDOe0xqfuYU8zps+BaeRMcc7qYiNVTD9PSDf9Rfz71Ev49oBp1T8C6iRiv8CW/K8WPzm",
+	"XvXwjwL+PQ50HHLtHw08/hanwfVwLfq+cMvCxZVTGr7De3jhLq7elxUXPcmx9Gp98EjVqaZxH22hpjcV",
+	"I8w2UD9FN/YaAmLQI0O7q0i17MIrV3G9lyVOX0WM3S33+CuMZlNoqBxcfXu5vPZPaD2AJZ12jJ5sTSqF",
+	"OEN6Gb1R1YCtfupDqZ8il7w3+t7RoJxx989dvQFTuPwm3P213xSb8acB/89myuDVqQRnuqO7egS1mmBE",
+	"c+P+63DilH/MmxDmSYhvwj/uxumsc/7CYysLnkE7q0utQjGalEhkHzFYpDQ19g/gzm9vri8qOAEVF/X1",
+	"FyvGZx2Rt2Zo8UDBm9OunD6YW6+nwwf1siIMm6e3Is/GwWd1Xcn90plR0bYEsc+frgmFq38l16mMPrjs",
+	"dnruxWWf09b0LQtNq7IwZ3Oa1k76Zz7efwxbqGHr+EgArhrTyNRSzL6TyOYn7FPMwZuC5uKkCXzMF87M",
+	"ZXgQUKPVwdx+PbWUfyas/mDrbd9A0S19zfP4TzZ6hjIRmXgWNHWohkt3qdilm2od0preonI8I6uuv4m7",
+	"Jjomr7+Ijh2vg7ayGYdGREZ07EEvlCeZ+Z1206RnSHG4Qpq9Jd751xokMOUeViASYbNfqJ3zZwmNFNmB",
+	"SSC4lhnOKjjl57u6/sk9R/hIEbYF/40Z0bw5ldDNHRu5zJJTk1F9fVaL97AObCfHVpAa/IPTs6iTbNib",
+	"LhK4/xhhGpvLMZ3Gj2FtUhbdd7Tcx1uZPjv/KDYy6q9qWr38Rs4q5Zv7uKsXfdwfL2bnzcKP7G8+ygna",
+	"tGUoKkoA3iX9yg9YmYetLqgT4+LBHpj6fgR44lSmPbs7hsxskzIxPob9Lx6sLbMZlVvzfz2QujSqd2hG",
+	"dnbFfNQKqMESMd4b5+P7J/ZJD8l3YCN109ZIJGLQP2Z02Ltic0qyTTH6Ub0FSqN0ptRSVmo/DAvAj0oF",
+	"XxdKksE9RvN4dDALpP6jDvckYi2RebrUEMZUCPTKFWgnCq0eJcI4Ho//GwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

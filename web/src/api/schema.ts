@@ -355,6 +355,11 @@ export interface components {
             likelyLow: number;
             /** Format: double */
             likelyHigh: number;
+            /**
+             * Format: double
+             * @description a fraction; what the band is worked out with
+             */
+            toolAccuracy: number;
             /** Format: double */
             worstLow: number;
             /** Format: double */
@@ -464,6 +469,8 @@ export interface components {
              * @description on the handle, N; 0 when the length is not known
              */
             force: number;
+            /** @description so heavy on the handle that a multiplier is advised */
+            heavy: boolean;
             /** Format: date */
             due?: string;
             byHand: boolean;
@@ -554,6 +561,10 @@ export interface components {
             /** @description the newest entries, newest first; after an entry was stored a few, else more */
             tape: components["schemas"]["TapeLine"][];
             allowedRounds: number;
+            /** @description somebody has put a wrench to a bolt */
+            begun: boolean;
+            /** @description the last whole check round that counts moved no nut */
+            nothingMoves: boolean;
             /** @description whoever asks did not pull and may sign as checker */
             mayCheck: boolean;
         };

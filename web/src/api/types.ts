@@ -2,8 +2,6 @@ import type { components } from "./schema";
 
 type Schemas = components["schemas"];
 export type Act = Schemas["Act"];
-export type Deviation = Schemas["Deviation"];
-export type Draft = Schemas["Draft"];
 export type EntryContent = Schemas["EntryContent"];
 export type Gaps = Schemas["Gaps"];
 export type HandTool = Schemas["HandTool"];
@@ -17,7 +15,6 @@ export type PlanResult = Schemas["PlanResult"];
 export type Problem = Schemas["Problem"];
 export type Quantity = Schemas["Quantity"];
 export type Run = Schemas["Run"];
-export type Scale = Schemas["Scale"];
 export type Session = Schemas["Session"];
 export type TapeLine = Schemas["TapeLine"];
 export type ToDo = Schemas["ToDo"];

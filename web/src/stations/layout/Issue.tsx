@@ -16,7 +16,7 @@ export function Issue({ joint, changed, blocked }: { joint: Joint; changed: bool
   const navigate = useNavigate();
   const [asking, setAsking] = useState(false);
   const { draft, plan, run } = joint;
-  const pulled = run?.bolts.some((b) => b.pass > 0) ?? false;
+  const pulled = run?.begun ?? false;
   const issue = useMutation({
     mutationFn: (v: { pin: string; reason: string }) =>
       take(http.POST("/api/joints/{joint}/issue", { params: { path: { joint: joint.id } }, body: { version: draft.version, pin: v.pin, ...(v.reason ? { reason: v.reason } : {}) } })),

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { useMay, useWords } from "../../api/queries";
 import type { Joint } from "../../api/types";
 import { Ring } from "../../drawing/Ring";
-import { number, torque } from "../../ui/format";
+import { number, percent, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
 import { Issue } from "./Issue";
@@ -66,7 +66,7 @@ export function LayOut({ joint }: { joint: Joint }) {
           {words.data && <Sentence words={words.data} draft={draft} mayChange={mayChange} />}
         </Panel>
         <div className={classes.answer} data-waits={problem ? true : undefined}>
-          <Panel title="What each bolt will carry" aside={`nut factor ${number(result.k)}, ${number(result.kLow)} to ${number(result.kHigh)} (µ ${number(Math.round(result.mu * 1000) / 1000)}); wrench ± 4 %`}>
+          <Panel title="What each bolt will carry" aside={`nut factor ${number(result.k)}, ${number(result.kLow)} to ${number(result.kHigh)} (µ ${number(Math.round(result.mu * 1000) / 1000)}); wrench ± ${percent(result.toolAccuracy)} %`}>
             <LoadBar result={result} />
           </Panel>
           <div className={classes.pair}>

@@ -22,7 +22,7 @@ export function Prove({ joint }: { joint: Joint }) {
 function Proofs({ joint, run }: { joint: Joint; run: Run }) {
   const navigate = useNavigate();
   const may = [useMay("fitter"), useMay("inspector")].some(Boolean) && run.signatures.length === 0;
-  const begun = run.bolts.some((b) => b.pass > 0) || run.pass > 1;
+  const { begun } = run;
   const proving = run.stage === "prove" || run.stage === "sign";
   const [phase, setPhase] = useState<string>(begun ? "after" : "before");
   const chosen = phase as "before" | "after";
@@ -61,8 +61,7 @@ function Proofs({ joint, run }: { joint: Joint; run: Run }) {
 
 function Rounds({ run, joint }: { run: Run; joint: Joint }) {
   const navigate = useNavigate();
-  const last = run.rounds.at(-1);
-  const holds = last?.complete && !last.interrupted && last.moved.length === 0;
+  const holds = run.nothingMoves;
   return (
     <Panel kind={holds ? "held" : "mind"} title="Nothing moves">
       {run.rounds.length === 0 && (

@@ -143,7 +143,7 @@ function Cautions({ joint, run }: { joint: Joint; run: Run }) {
           <li key={c}>{c}</li>
         ))}
       </ul>
-      {!run.gapBefore && run.pass === 1 && run.passDone === 0 && (
+      {!run.gapBefore && !run.begun && (
         <p className={classes.gapBefore}>
           The gap before is not measured yet.{" "}
           <button type="button" className={classes.link} onClick={() => void navigate(`/joint/${joint.id}/4`)}>

@@ -95,7 +95,7 @@ function Choice({ joint, onChosen }: { joint: Joint; onChosen: () => void }) {
                   <span className="soft">
                     set to {number(w.passes.at(-1)!.setting.value)} {w.passes.at(-1)!.setting.unit}
                     {w.passes.at(-1)!.force > 0 && `, hand force ${number(Math.round(w.passes.at(-1)!.force))} N`}
-                    {w.passes.at(-1)!.force > 400 && ": heavy"}
+                    {w.passes.at(-1)!.heavy && ": heavy"}
                   </span>
                 </button>
               ),
@@ -139,7 +139,7 @@ function Facts({ tool }: { tool: PassTool }) {
       {tool.force > 0 && (
         <li>
           hand force <b className="mono">{number(Math.round(tool.force))} N</b>
-          {tool.force > 400 ? ", heavy" : ""}
+          {tool.heavy ? ", heavy" : ""}
         </li>
       )}
       <li>{tool.due ? `in calibration to ${tool.due}` : "calibration not known"}</li>
