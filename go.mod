@@ -18,6 +18,7 @@ require (
 	github.com/spf13/cobra v1.10.2
 	github.com/stretchr/testify v1.12.1
 	golang.org/x/sys v0.49.0
+	gonum.org/v1/gonum v0.17.0
 	pgregory.net/rapid v1.2.0
 )
 

@@ -16,6 +16,13 @@ import (
 	"dynacor/core/thread"
 )
 
+// Beyond these no number is a nut factor, a coefficient of friction or a bolt.
+const (
+	mostK        = 5
+	mostMu       = 3
+	mostDiameter = 1000 // mm
+)
+
 // cos30 is the cosine of half the thread angle of 60°.
 var cos30 = math.Cos(math.Pi / 6)
 
@@ -23,7 +30,7 @@ var cos30 = math.Cos(math.Pi / 6)
 // (mm) to the load (N) at nut factor k. A prevailing-torque nut adds its own
 // torque (N·m) to the setting, not to the load.
 func TorqueFromLoad(k, d, load, prevailing float64) (float64, error) {
-	if err := refusal.First(refusal.Positive("K", k, ""), refusal.Positive("d", d, "mm"),
+	if err := refusal.First(refusal.Within("K", k, mostK, ""), refusal.Within("d", d, mostDiameter, "mm"),
 		refusal.Positive("F", load, "N"), refusal.NotNegative("prevailing", prevailing, "N·m")); err != nil {
 		return 0, err
 	}
@@ -33,7 +40,7 @@ func TorqueFromLoad(k, d, load, prevailing float64) (float64, error) {
 // LoadFromTorque returns the load in N that a setting (N·m) gives; it is the
 // inverse of TorqueFromLoad.
 func LoadFromTorque(k, d, torque, prevailing float64) (float64, error) {
-	if err := refusal.First(refusal.Positive("K", k, ""), refusal.Positive("d", d, "mm"),
+	if err := refusal.First(refusal.Within("K", k, mostK, ""), refusal.Within("d", d, mostDiameter, "mm"),
 		refusal.Positive("T", torque, "N·m"), refusal.NotNegative("prevailing", prevailing, "N·m")); err != nil {
 		return 0, err
 	}
@@ -73,7 +80,7 @@ type Split struct{ Torque, Thread, K float64 }
 // TorqueFromCoefficients returns the torque that brings t to load (N) with
 // friction coefficients in the thread and under the head or nut.
 func TorqueFromCoefficients(t thread.Thread, muThread, muHead float64, face Face, load float64) (Split, error) {
-	if err := refusal.First(refusal.NotNegative("muThread", muThread, ""), refusal.NotNegative("muHead", muHead, ""),
+	if err := refusal.First(coefficient("muThread", muThread), coefficient("muHead", muHead),
 		face.check(), refusal.Positive("F", load, "N")); err != nil {
 		return Split{}, err
 	}
@@ -82,11 +89,18 @@ func TorqueFromCoefficients(t thread.Thread, muThread, muHead float64, face Face
 	return Split{load / 1000 * total, load / 1000 * inThread, total / t.Diameter}, nil
 }
 
+func coefficient(field string, mu float64) error {
+	if err := refusal.NotNegative(field, mu, ""); err != nil || mu == 0 {
+		return err
+	}
+	return refusal.Within(field, mu, mostMu, "")
+}
+
 // CoefficientFromK returns the one coefficient µ, the same in the thread and
 // under the head, that amounts to nut factor k:
 // µ = (K·d − P/(2π)) / ( d2/(2·cos 30°) + DK/2 ).
 func CoefficientFromK(t thread.Thread, k float64, face Face) (float64, error) {
-	if err := refusal.First(refusal.Positive("K", k, ""), face.check()); err != nil {
+	if err := refusal.First(refusal.Within("K", k, mostK, ""), face.check()); err != nil {
 		return 0, err
 	}
 	free := t.Pitch / (2 * math.Pi)
@@ -122,7 +136,7 @@ type Band struct{ Nominal, Min, Max, Spread float64 }
 // Scatter returns the band of load for a torque (N·m) with a tool accurate to
 // ±toolRel and a nut factor known to ±kRel, both 2 sigma and as fractions.
 func Scatter(torque, k, d, toolRel, kRel float64) (Band, error) {
-	if err := refusal.First(refusal.Positive("T", torque, "N·m"), refusal.Positive("K", k, ""), refusal.Positive("d", d, "mm"),
+	if err := refusal.First(refusal.Positive("T", torque, "N·m"), refusal.Within("K", k, mostK, ""), refusal.Within("d", d, mostDiameter, "mm"),
 		fraction("toolRel", toolRel), fraction("kRel", kRel)); err != nil {
 		return Band{}, err
 	}
@@ -144,8 +158,8 @@ func fraction(field string, v float64) error {
 // EquivalentTorque returns the torque (N·m) that gives on the job, at kJob,
 // the load that torque gives at the condition it was specified for, kSpec.
 func EquivalentTorque(torque, kSpec, kJob float64) (float64, error) {
-	if err := refusal.First(refusal.Positive("T", torque, "N·m"), refusal.Positive("kSpec", kSpec, ""),
-		refusal.Positive("kJob", kJob, "")); err != nil {
+	if err := refusal.First(refusal.Positive("T", torque, "N·m"), refusal.Within("kSpec", kSpec, mostK, ""),
+		refusal.Within("kJob", kJob, mostK, "")); err != nil {
 		return 0, err
 	}
 	return torque * kJob / kSpec, nil

@@ -1,21 +1,28 @@
 package friction
 
-import (
-	"fmt"
-	"math"
-
-	"dynacor/core/refusal"
-)
+import "math"
 
 // Lubricant is a lubrication condition with its nut factor: the low, nominal
-// and high figure. General figures; a supplier's own test or a site trial
-// replaces them.
+// and high figure, and where they come from.
 type Lubricant struct {
 	Name               string
 	Short              string // as it stands in a sentence
 	Low, Nominal, High float64
-	Dry                bool // nothing may be applied
+	Dry                bool   // nothing may be applied
+	Origin             Origin // empty counts as General
+	Source             string // the test, sheet or trial, for an entry of one's own
 }
+
+// Origin says what kind of source a figure has.
+type Origin string
+
+// The origins. A supplier's test or a trial on the site wins over the general
+// figure of the same name.
+const (
+	General      Origin = "general figure"
+	SupplierTest Origin = "supplier's test"
+	SiteTrial    Origin = "site trial"
+)
 
 // Spread returns the relative scatter of the nut factor, 2 sigma: the wider
 // side of the low and high figures, as a fraction of the nominal.
@@ -23,9 +30,14 @@ func (l Lubricant) Spread() float64 {
 	return math.Max(l.High-l.Nominal, l.Nominal-l.Low) / l.Nominal
 }
 
-// Lubricants lists the conditions the core knows.
-func Lubricants() []Lubricant {
-	return []Lubricant{
+// Lubricants lists the conditions the core knows, with general figures as they
+// are given in bolting guides (ASME PCC-1 appendix K and the like).
+func Lubricants() Library {
+	general := []struct {
+		name, short        string
+		low, nominal, high float64
+		dry                bool
+	}{
 		{"dry, plain as received", "dry", .16, .20, .26, true},
 		{"light oil", "light oil", .14, .17, .21, false},
 		{"zinc plated, dry", "zinc plated, dry", .17, .22, .29, true},
@@ -39,15 +51,9 @@ func Lubricants() []Lubricant {
 		{"stainless, dry", "stainless, dry", .22, .30, .40, true},
 		{"stainless, anti-seize", "anti-seize on stainless", .14, .17, .21, false},
 	}
-}
-
-// LubricantNamed returns the condition of that name.
-func LubricantNamed(name string) (Lubricant, error) {
-	for _, l := range Lubricants() {
-		if l.Name == name {
-			return l, nil
-		}
+	lib := make(Library, len(general))
+	for i, g := range general {
+		lib[i] = Lubricant{g.name, g.short, g.low, g.nominal, g.high, g.dry, General, "general figures for bolting"}
 	}
-	return Lubricant{}, refusal.New(refusal.Unknown, "condition", fmt.Sprintf("Unknown lubrication %q.", name),
-		"Choose one from the list.")
+	return lib
 }

@@ -84,10 +84,18 @@ func Number(code Code, field string, value, limit float64, unit, text, way strin
 		Limit: limit, HasLimit: true, Unit: unit, Text: text, Way: way}
 }
 
-// Finite refuses NaN and infinities.
+// Absurd is the magnitude beyond which no number of this craft lies, in any
+// unit; its inverse is the least that counts as above zero. Formulas multiply
+// a few inputs, so within these bounds none can overflow.
+const Absurd = 1e15
+
+// Finite refuses NaN, infinities and absurd magnitudes.
 func Finite(field string, v float64) error {
 	if math.IsNaN(v) || math.IsInf(v, 0) {
 		return New(NotANumber, field, fmt.Sprintf("%s is not a number.", field), "Enter a number.")
+	}
+	if math.Abs(v) > Absurd {
+		return Number(TooLarge, field, v, Absurd, "", fmt.Sprintf("%s is %g; no such value exists in this work.", field, v), "Check the number and its unit.")
 	}
 	return nil
 }
@@ -97,7 +105,7 @@ func Positive(field string, v float64, unit string) error {
 	if err := Finite(field, v); err != nil {
 		return err
 	}
-	if v <= 0 {
+	if v < 1/Absurd {
 		return Number(NotPositive, field, v, 0, unit,
 			fmt.Sprintf("%s is %g%s; it must be above zero.", field, v, spaced(unit)), "Enter a value above zero.")
 	}
@@ -112,6 +120,40 @@ func NotNegative(field string, v float64, unit string) error {
 	if v < 0 {
 		return Number(Negative, field, v, 0, unit,
 			fmt.Sprintf("%s is %g%s; it must not be negative.", field, v, spaced(unit)), "Enter zero or more.")
+	}
+	return nil
+}
+
+// Within refuses what is not above zero, or above most.
+func Within(field string, v, most float64, unit string) error {
+	if err := Positive(field, v, unit); err != nil {
+		return err
+	}
+	if v > most*(1+1e-9) {
+		return Number(TooLarge, field, v, most, unit,
+			fmt.Sprintf("%s is %g%s; at most %g%s is taken.", field, v, spaced(unit), most, spaced(unit)), "Check the number and its unit.")
+	}
+	return nil
+}
+
+// Fraction refuses what is not above zero, or above 1: a share entered in
+// percent, most often.
+func Fraction(field string, v float64) error {
+	if err := Positive(field, v, ""); err != nil {
+		return err
+	}
+	if v > 1+1e-9 {
+		return Number(TooLarge, field, v, 1, "",
+			fmt.Sprintf("%s is %g; it is a fraction, not above 1.", field, v), "Enter 0.1 for 10 %.")
+	}
+	return nil
+}
+
+// Rising refuses a lower bound above its upper bound.
+func Rising(field string, lo, hi float64, unit string) error {
+	if lo > hi {
+		return Number(Contradicts, field, lo, hi, unit,
+			fmt.Sprintf("%s begins at %g%s, above its end at %g%s.", field, lo, spaced(unit), hi, spaced(unit)), "Enter the smaller value first.")
 	}
 	return nil
 }

@@ -1,14 +1,18 @@
 package thread
 
-import (
-	"fmt"
-
-	"dynacor/core/refusal"
-)
+import "fmt"
 
 // One metric size: pitches (ISO 261), hex across flats (ISO 4032 and ISO 272)
 // and medium clearance hole (ISO 273), mm; zero where there is none.
 type metricRow struct{ d, coarse, fine, flats, hole float64 }
+
+func (r metricRow) coarseThread() Thread {
+	return Thread{fmt.Sprintf("M%g", r.d), MetricCoarse, r.d, r.coarse}
+}
+
+func (r metricRow) fineThread() Thread {
+	return Thread{fmt.Sprintf("M%gx%g", r.d, r.fine), MetricFine, r.d, r.fine}
+}
 
 var metricRows = []metricRow{
 	{3, .5, 0, 5.5, 3.4}, {4, .7, 0, 7, 4.5}, {5, .8, 0, 8, 5.5}, {6, 1, 0, 10, 6.6},
@@ -66,121 +70,4 @@ var inchRows = []inchRow{
 	{0, 2, 3, 4, 8, UN8}, {0, 3, 0, 0, 8, UN8}, {0, 3, 1, 4, 8, UN8}, {0, 3, 1, 2, 8, UN8}, {0, 3, 3, 4, 8, UN8}, {0, 4, 0, 0, 8, UN8},
 	{10, 0, 0, 0, 32, UNF}, {0, 0, 1, 4, 28, UNF}, {0, 0, 5, 16, 24, UNF}, {0, 0, 3, 8, 24, UNF}, {0, 0, 7, 16, 20, UNF},
 	{0, 0, 1, 2, 20, UNF}, {0, 0, 9, 16, 18, UNF}, {0, 0, 5, 8, 18, UNF}, {0, 0, 3, 4, 16, UNF}, {0, 0, 7, 8, 14, UNF}, {0, 1, 0, 0, 12, UNF},
-}
-
-// AcrossFlats returns the width of the hex of t, mm: the metric series of
-// ISO 272, heavy hex 1.5·D + 1/8 in (ASME B18.2.2) for inch threads.
-func (t Thread) AcrossFlats() float64 {
-	if t.Inch() {
-		return 1.5*t.Diameter + 25.4/8
-	}
-	for _, r := range metricRows {
-		if r.d == t.Diameter {
-			return r.flats
-		}
-	}
-	return 0
-}
-
-// ClearanceHole returns the usual hole for t, mm: ISO 273 medium for metric,
-// ASME B18.2.8 normal fit for inch threads (1/16 in over the size below 1 in,
-// 3/32 to 1-1/2 in, 1/8 beyond).
-func (t Thread) ClearanceHole() float64 {
-	if t.Inch() {
-		switch d := t.Diameter / 25.4; {
-		case d < 1-1e-9:
-			return t.Diameter + 25.4/16
-		case d < 1.5+1e-9:
-			return t.Diameter + 25.4*3/32
-		default:
-			return t.Diameter + 25.4/8
-		}
-	}
-	for _, r := range metricRows {
-		if r.d == t.Diameter {
-			return r.hole
-		}
-	}
-	return 0
-}
-
-// BearingDiameter returns the outside diameter dw of the face that turns,
-// 0.95 of the width across flats, mm.
-func (t Thread) BearingDiameter() float64 { return 0.95 * t.AcrossFlats() }
-
-// Strength is a grade's published values, MPa. Proof is zero where none is
-// published; HasProof tells.
-type Strength struct {
-	Proof, Yield, Tensile float64
-}
-
-// HasProof reports whether a proof stress is published for the grade.
-func (s Strength) HasProof() bool { return s.Proof > 0 }
-
-type gradeRow struct {
-	grade string
-	upTo  float64 // mm, zero: every size
-	Strength
-}
-
-const inchMM = 25.4
-
-// In the order in which a grade's rows must be tried, smallest limit first.
-var gradeRows = []gradeRow{
-	// ISO 898-1
-	{"4.6", 0, Strength{225, 240, 400}}, {"5.6", 0, Strength{280, 300, 500}}, {"5.8", 0, Strength{380, 420, 520}},
-	{"8.8", 16, Strength{580, 640, 800}}, {"8.8", 0, Strength{600, 660, 830}},
-	{"10.9", 0, Strength{830, 940, 1040}}, {"12.9", 0, Strength{970, 1100, 1220}},
-	// ISO 3506
-	{"A2-50", 0, Strength{0, 210, 500}}, {"A2-70", 0, Strength{0, 450, 700}}, {"A4-70", 0, Strength{0, 450, 700}},
-	{"A2-80", 0, Strength{0, 600, 800}}, {"A4-80", 0, Strength{0, 600, 800}},
-	// studs
-	{"B7", 2.5 * inchMM, Strength{0, 720, 860}}, {"B7", 4 * inchMM, Strength{0, 655, 795}},
-	{"B7M", 0, Strength{0, 550, 690}}, {"B16", 2.5 * inchMM, Strength{0, 725, 860}}, {"L7", 0, Strength{0, 725, 860}},
-	{"B8 class 1", 0, Strength{0, 205, 515}},
-	{"B8 class 2", 0.75 * inchMM, Strength{0, 690, 860}}, {"B8 class 2", 1 * inchMM, Strength{0, 550, 795}},
-	{"B8 class 2", 1.25 * inchMM, Strength{0, 450, 725}}, {"B8 class 2", 1.5 * inchMM, Strength{0, 345, 690}},
-	// SAE J429
-	{"grade 2", 0.75 * inchMM, Strength{380, 395, 510}},
-	{"grade 5", 1 * inchMM, Strength{585, 635, 825}}, {"grade 5", 1.5 * inchMM, Strength{510, 560, 725}},
-	{"grade 8", 0, Strength{825, 895, 1035}},
-	// structural, nominal
-	{"8.8 HV", 16, Strength{580, 640, 800}}, {"8.8 HV", 0, Strength{600, 640, 800}},
-	{"10.9 HV", 0, Strength{830, 900, 1000}}, {"A325", 0, Strength{585, 635, 825}}, {"A490", 0, Strength{825, 895, 1035}},
-}
-
-// StrengthOf returns the strength of a grade at a diameter in mm. Past the
-// grade's last size limit, and for an unknown grade, it refuses.
-func StrengthOf(grade string, d float64) (Strength, error) {
-	if err := refusal.Positive("d", d, "mm"); err != nil {
-		return Strength{}, err
-	}
-	seen, last := false, 0.0
-	for _, r := range gradeRows {
-		if r.grade != grade {
-			continue
-		}
-		seen, last = true, r.upTo
-		if r.upTo == 0 || d <= r.upTo*(1+1e-9) {
-			return r.Strength, nil
-		}
-	}
-	if !seen {
-		return Strength{}, refusal.New(refusal.Unknown, "grade", fmt.Sprintf("Unknown grade %q.", grade),
-			"Read the mark on the head or the stud's end and choose it from the list.")
-	}
-	return Strength{}, refusal.Number(refusal.TooLarge, "grade", d, last, "mm",
-		fmt.Sprintf("%s has no published strength at %.4g mm; its last size is %.4g mm.", grade, d, last),
-		"Choose another grade, or enter the maker's torque.")
-}
-
-// Grades lists the grades the core knows, in the order of their standards.
-func Grades() []string {
-	var out []string
-	for _, r := range gradeRows {
-		if len(out) == 0 || out[len(out)-1] != r.grade {
-			out = append(out, r.grade)
-		}
-	}
-	return out
 }

@@ -72,7 +72,7 @@ func (t Thread) StressDiameter() float64 {
 func sq(x float64) float64 { return x * x }
 
 var (
-	metricForm = regexp.MustCompile(`^M(\d+)(?: ?[X×] ?(\d+(?:\.\d+)?))?$`)
+	metricForm = regexp.MustCompile(`^M ?(\d+)(?: ?[X×*] ?(\d+(?:\.\d+)?))?$`)
 	inchForm   = regexp.MustCompile(`^(#\d+|\d+[- ]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?)(?: ?- ?(\d+(?:\.\d+)?))? ?(UNC|UNF|UN|8UN)?$`)
 )
 
@@ -81,7 +81,7 @@ var (
 // are in no series are refused.
 func Parse(s string) (Thread, error) {
 	t := strings.ToUpper(strings.Join(strings.Fields(s), " "))
-	t = strings.TrimSuffix(strings.TrimSuffix(t, `"`), " IN")
+	t = strings.TrimSuffix(strings.NewReplacer(`"`, "", ",", ".").Replace(t), " IN")
 	if m := metricForm.FindStringSubmatch(t); m != nil {
 		return metric(s, m[1], m[2])
 	}
@@ -112,10 +112,10 @@ func metric(given, size, pitch string) (Thread, error) {
 			continue
 		}
 		if p == 0 || p == r.coarse {
-			return Thread{"M" + size, MetricCoarse, d, r.coarse}, nil
+			return r.coarseThread(), nil
 		}
 		if r.fine != 0 && p == r.fine {
-			return Thread{fmt.Sprintf("M%sx%g", size, p), MetricFine, d, r.fine}, nil
+			return r.fineThread(), nil
 		}
 	}
 	return Thread{}, unknown(given)
@@ -177,9 +177,9 @@ func inchSize(s string) (float64, bool) {
 func All() []Thread {
 	var out []Thread
 	for _, r := range metricRows {
-		out = append(out, Thread{fmt.Sprintf("M%g", r.d), MetricCoarse, r.d, r.coarse})
+		out = append(out, r.coarseThread())
 		if r.fine != 0 {
-			out = append(out, Thread{fmt.Sprintf("M%gx%g", r.d, r.fine), MetricFine, r.d, r.fine})
+			out = append(out, r.fineThread())
 		}
 	}
 	for _, r := range inchRows {

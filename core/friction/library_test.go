@@ -1,0 +1,98 @@
+package friction_test
+
+import (
+	"fmt"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"dynacor/core/friction"
+	"dynacor/core/refusal"
+)
+
+func TestATestReplacesTheGeneralFigure(t *testing.T) {
+	general := friction.Lubricants()
+	lib, err := general.With(friction.Lubricant{Name: "light oil", Low: .15, Nominal: .16, High: .17, Origin: friction.SupplierTest, Source: "report 14, Ottermere stores"})
+	require.NoError(t, err)
+	require.Len(t, lib, len(general))
+	got, err := lib.Named("light oil")
+	require.NoError(t, err)
+	require.Equal(t, friction.SupplierTest, got.Origin)
+	require.Equal(t, 0.16, got.Nominal)
+	before, err := general.Named("light oil")
+	require.NoError(t, err)
+	require.Equal(t, 0.17, before.Nominal, "the library given is left as it was")
+	lib, err = lib.With(friction.Lubricant{Name: "our own wax", Low: .1, Nominal: .12, High: .15, Origin: friction.SiteTrial, Source: "trial of 3 November"})
+	require.NoError(t, err)
+	require.Len(t, lib, len(general)+1)
+}
+
+func TestEntriesThatCannotBe(t *testing.T) {
+	good := friction.Lubricant{Name: "wax", Low: .1, Nominal: .12, High: .15, Origin: friction.SiteTrial, Source: "trial"}
+	require.NoError(t, good.Check())
+	for _, c := range []struct {
+		name  string
+		edit  func(*friction.Lubricant)
+		code  refusal.Code
+		field string
+	}{
+		{"no name", func(l *friction.Lubricant) { l.Name = " " }, refusal.Missing, "name"},
+		{"no source", func(l *friction.Lubricant) { l.Source = "" }, refusal.Missing, "source"},
+		{"falls", func(l *friction.Lubricant) { l.High = .11 }, refusal.Contradicts, "nominal"},
+		{"in percent", func(l *friction.Lubricant) { l.Nominal = 12 }, refusal.TooLarge, "nominal"},
+		{"slippery", func(l *friction.Lubricant) { l.Low = .001 }, refusal.TooSmall, "low"},
+		{"zero", func(l *friction.Lubricant) { l.Low = 0 }, refusal.NotPositive, "low"},
+		{"NaN", func(l *friction.Lubricant) { l.High = math.NaN() }, refusal.NotANumber, "high"},
+		{"means nothing", func(l *friction.Lubricant) { l.High = .5 }, refusal.TooLarge, "high"},
+		{"hearsay", func(l *friction.Lubricant) { l.Origin = "hearsay" }, refusal.Unknown, "origin"},
+	} {
+		l := good
+		c.edit(&l)
+		_, err := friction.Lubricants().With(l)
+		require.ErrorIs(t, err, &refusal.Error{Code: c.code, Field: c.field}, c.name)
+	}
+}
+
+// The figures of domain section 3, each one.
+func TestGeneralFigures(t *testing.T) {
+	want := [][3]float64{{.16, .20, .26}, {.14, .17, .21}, {.17, .22, .29}, {.11, .14, .17}, {.10, .13, .16}, {.13, .16, .19},
+		{.12, .15, .18}, {.12, .15, .19}, {.09, .11, .14}, {.13, .17, .22}, {.22, .30, .40}, {.14, .17, .21}}
+	require.Len(t, friction.Lubricants(), len(want))
+	for i, l := range friction.Lubricants() {
+		require.Equal(t, want[i], [3]float64{l.Low, l.Nominal, l.High}, l.Name)
+		require.NoError(t, l.Check(), l.Name)
+		require.NotEmpty(t, l.Source, l.Name)
+	}
+}
+
+// A trial made with a known K and no scatter gives that K back.
+func TestATrialGivesItsNutFactorBack(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		k, d := rapid.Float64Range(0.05, 0.4).Draw(t, "K"), rapid.Float64Range(6, 64).Draw(t, "d")
+		prevailing := rapid.Float64Range(0, 20).Draw(t, "prevailing")
+		var trial []friction.Measured
+		for range rapid.IntRange(5, 12).Draw(t, "bolts") {
+			load := rapid.Float64Range(1e3, 1e6).Draw(t, "load")
+			torque, err := friction.TorqueFromLoad(k, d, load, prevailing)
+			require.NoError(t, err)
+			trial = append(trial, friction.Measured{Torque: torque, Load: load})
+		}
+		l, err := friction.FromTrial("ours", "trial", d, prevailing, trial)
+		require.NoError(t, err)
+		require.InEpsilon(t, k, l.Nominal, 1e-9)
+		require.Less(t, l.Spread(), 1e-5)
+	})
+	_, err := friction.FromTrial("ours", "trial", 20, 0, make([]friction.Measured, 4))
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooSmall, Field: "trial"})
+	_, err = friction.FromTrial("ours", "trial", 20, 0, make([]friction.Measured, 5))
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotPositive})
+}
+
+func ExampleFromTrial() {
+	l, _ := friction.FromTrial("our paste on B7 studs", "site trial, penstock gallery", 30, 0, []friction.Measured{
+		{Torque: 700, Load: 182_000}, {Torque: 700, Load: 175_000}, {Torque: 700, Load: 190_000}, {Torque: 700, Load: 171_000}, {Torque: 700, Load: 184_000}})
+	fmt.Printf("K %.3f to %.3f, nominal %.3f\n", l.Low, l.High, l.Nominal)
+	// Output: K 0.119 to 0.140, nominal 0.130
+}
