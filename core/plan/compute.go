@@ -138,8 +138,19 @@ func gasketKind(name string) (GasketKind, error) {
 }
 
 func conditions(in Input, r *Result) (err error) {
-	r.Lubricant, err = friction.LubricantNamed(in.Lubrication)
+	r.Lubricant, err = in.lubricant(in.Lubrication)
 	return refusal.At("lubrication", err)
+}
+
+// lubricant returns the condition of that name: one of the joint's own, which
+// wins, or a general one.
+func (in Input) lubricant(name string) (friction.Lubricant, error) {
+	for _, l := range in.Own {
+		if l.Name == name {
+			return l, l.Check()
+		}
+	}
+	return friction.LubricantNamed(name)
 }
 
 // target finds torque and load, and what the specified torque becomes where
@@ -195,7 +206,7 @@ func specified(in Input, r *Result, prevailing float64) error {
 				fmt.Sprintf("The range ends at %.5g N·m, below its start at %.5g N·m.", high, low), "Enter the smaller value first.")
 		}
 	}
-	spec, err := friction.LubricantNamed(in.SpecifiedFor)
+	spec, err := in.lubricant(in.SpecifiedFor)
 	if err != nil {
 		return refusal.At("specifiedFor", err)
 	}
@@ -275,10 +286,10 @@ func limits(in Input, r *Result) error {
 		return r.tooMuch(in)
 	}
 	r.Checks = []Check{
-		{"Seats the gasket", r.Load, r.Needed, "N", unit.AtLeast(r.Load, r.Needed)},
-		{"Seats it at the low end of what is likely", r.LikelyLow, r.Needed, "N", unit.AtLeast(r.LikelyLow, r.Needed)},
-		{"Below yield while it is turned", r.Utilisation, 1, "", true},
-		{"Below yield at the high end of what is likely", r.LikelyHigh, r.Limit, "N", unit.AtMost(r.LikelyHigh, r.Limit)},
+		preload.AtLeast("Seats the gasket", r.Load, r.Needed, "N"),
+		preload.AtLeast("Seats it at the low end of what is likely", r.LikelyLow, r.Needed, "N"),
+		preload.AtMost("Below yield while it is turned", r.Utilisation, 1, ""),
+		preload.AtMost("Below yield at the high end of what is likely", r.LikelyHigh, r.Limit, "N"),
 	}
 	return nil
 }
@@ -311,10 +322,10 @@ func stages(in Input, r *Result) error {
 	if err != nil {
 		return err
 	}
-	if kind.Crushable && !unit.AtMost(in.Shares[0], pass.FirstOnGasket) {
-		return refusal.Number(refusal.TooLarge, "passes", in.Shares[0], pass.FirstOnGasket, "%",
-			fmt.Sprintf("A first pass of %g %% can crush a %s on one side; at most %g %%.", in.Shares[0], kind.Name, pass.FirstOnGasket),
-			"Begin with 20 or 30 %.")
+	if kind.Crushable {
+		if err := pass.CheckFirst(in.Shares[0], kind.Name); err != nil {
+			return err
+		}
 	}
 	values, err := pass.Values(r.Torque, in.Shares, Graduation(r.Torque))
 	if err != nil {

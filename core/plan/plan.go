@@ -9,6 +9,7 @@ package plan
 
 import (
 	"dynacor/core/friction"
+	"dynacor/core/preload"
 	"dynacor/core/sequence"
 	"dynacor/core/thread"
 	"dynacor/core/unit"
@@ -97,7 +98,8 @@ type Input struct {
 	Start        int
 	OnCentre     bool // a bolt stands at top centre
 	GapLimit     unit.Quantity
-	ToolAccuracy float64 // expected of the wrench, fraction
+	ToolAccuracy float64          // expected of the wrench, fraction
+	Own          friction.Library // figures of one's own; they win over the general ones
 }
 
 // Fastenings lists how a ring can be bolted.
@@ -113,13 +115,7 @@ type Pass struct {
 }
 
 // Check is one comparison with a limit.
-type Check struct {
-	Name  string
-	Value float64
-	Limit float64
-	Unit  string
-	Holds bool
-}
+type Check = preload.Check
 
 // Mind is something to keep in mind, in plain words. Offer, when it is set,
 // is a decision that would settle it.

@@ -2,13 +2,30 @@ package preload_test
 
 import (
 	"fmt"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
+	"dynacor/core/friction"
 	"dynacor/core/preload"
+	"dynacor/core/refusal"
 	"dynacor/core/thread"
 )
+
+// m20 is an M20 8.8 stud with light oil (K 0.17) and a 4 % wrench.
+func m20(t require.TestingT) preload.Bolt { return bolt(t, "M20", "8.8", "light oil") }
+
+func bolt(t require.TestingT, name, grade, condition string) preload.Bolt {
+	th, err := thread.Parse(name)
+	require.NoError(t, err)
+	s, err := thread.StrengthOf(grade, th.Diameter)
+	require.NoError(t, err)
+	l, err := friction.LubricantNamed(condition)
+	require.NoError(t, err)
+	return preload.Bolt{Thread: th, Strength: s, Lubricant: l, Accuracy: 0.04}
+}
 
 func TestGasketAreaRefusesAnInsideOutGasket(t *testing.T) {
 	a, err := preload.GasketArea(480, 420)
@@ -20,9 +37,245 @@ func TestGasketAreaRefusesAnInsideOutGasket(t *testing.T) {
 	}
 }
 
+func TestSpecifiedAimsAtTheMiddleUnlessTold(t *testing.T) {
+	b := m20(t)
+	b.Prevailing = 20
+	mid, err := preload.Specified(b, 200, 280, 0)
+	require.NoError(t, err)
+	require.InDelta(t, 240, mid.Torque, 1e-12)
+	require.InDelta(t, 1000*(240-20)/(0.17*20), mid.Load, 1e-6)
+	told, err := preload.Specified(b, 200, 280, 205)
+	require.NoError(t, err)
+	require.InDelta(t, 205, told.Torque, 1e-12)
+	for _, c := range [][3]float64{{280, 200, 0}, {200, 280, 281}, {200, 280, 199}, {0, 280, 0}, {math.NaN(), 280, 0}, {200, math.Inf(1), 0}} {
+		_, err := preload.Specified(b, c[0], c[1], c[2])
+		require.Error(t, err, "%v", c)
+	}
+}
+
+// A torque at which the bolt reaches yield is at the edge of its row.
+func TestTheYieldRowTurnsAtYield(t *testing.T) {
+	b := m20(t)
+	r, err := preload.Specified(b, 260, 260, 0)
+	require.NoError(t, err)
+	require.True(t, r.Holds())
+	u := r.Checks[0].Value
+	r, err = preload.Specified(b, 260/u, 260/u, 0)
+	require.NoError(t, err)
+	require.True(t, r.Checks[0].Holds, "exactly at yield counts as met")
+	require.False(t, r.Checks[1].Holds, "the worst case is past it")
+	least, ok := preload.Limiting(r.Checks)
+	require.True(t, ok)
+	require.Equal(t, r.Checks[1].Name, least.Name)
+	r, err = preload.Specified(b, 1.001*260/u, 1.001*260/u, 0)
+	require.NoError(t, err)
+	require.False(t, r.Checks[0].Holds)
+	require.False(t, r.Holds())
+}
+
+func TestShareAndChartByHand(t *testing.T) {
+	b := m20(t)
+	whole, err := preload.Share(b, b.Strength.Proof, 0.75)
+	require.NoError(t, err)
+	require.InDelta(t, 0.75*600*b.Thread.StressArea(), whole.Load, 1e-6)
+	m := preload.Materials()
+	require.Equal(t, []preload.Material{{Name: "steel", Derate: 1}, {Name: "cast iron", Derate: 0.9}, {Name: "aluminium", Derate: 0.7}}, m)
+	for _, c := range []struct {
+		engaged, bearing preload.Material
+		derate           float64
+	}{{m[0], m[0], 1}, {m[1], m[0], 0.9}, {m[0], m[2], 0.7}, {m[2], m[1], 0.7}} {
+		r, err := preload.Chart(b, 0.75, c.engaged, c.bearing)
+		require.NoError(t, err)
+		require.InEpsilon(t, c.derate*whole.Torque, r.Torque, 1e-12, "the softer decides")
+	}
+	_, err = preload.Chart(b, 0.75, preload.Material{Name: "lead", Derate: 0}, m[0])
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotPositive, Field: "engaged"})
+	_, err = preload.Chart(b, 0.75, m[0], preload.Material{Name: "gold", Derate: 1.1})
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooLarge, Field: "bearing"})
+	stainless := bolt(t, "M20", "A4-80", "stainless, anti-seize")
+	r, err := preload.Chart(stainless, 0.5, m[0], m[0])
+	require.NoError(t, err)
+	require.InDelta(t, 0.5*600*b.Thread.StressArea(), r.Load, 1e-6, "no proof stress: of the yield")
+}
+
+// However it is drawn, a balance keeps within the flange's limit, and its
+// stress follows the aim between the limits.
+func TestBalanceKeepsItsLimits(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		b := m20(t)
+		bal := preload.Balance{Bolts: rapid.IntRange(4, 40).Draw(t, "n"), Outside: 216, Inside: 169, Basis: preload.StressArea,
+			Aim: rapid.Float64Range(1, 200).Draw(t, "aim"), LeastSeat: 20, LeastOperate: 15, GasketMost: 120,
+			BoltLeast: rapid.Float64Range(0, 200).Draw(t, "least"), BoltMost: rapid.Float64Range(200, 500).Draw(t, "most"),
+			FlangeMost: rapid.Float64Range(100, 500).Draw(t, "flange"), Pressure: rapid.Float64Range(0, 20).Draw(t, "pressure"), Kept: 0.7}
+		r, err := preload.Gasketed(b, bal)
+		require.NoError(t, err)
+		stress := r.Load / b.Thread.StressArea()
+		require.LessOrEqual(t, stress, bal.FlangeMost*(1+1e-9))
+		require.LessOrEqual(t, stress, bal.BoltMost*(1+1e-9))
+		bal.Thread = b.Thread
+		s, err := bal.Solve()
+		require.NoError(t, err)
+		switch s.LimitedBy {
+		case preload.NoLimit:
+			require.InEpsilon(t, bal.Aim*math.Pi/4*(216*216-169*169), s.Load*float64(bal.Bolts), 1e-9, "force on the gasket is force of the bolts")
+		case preload.BoltMaximum:
+			require.Equal(t, bal.BoltMost, s.Stress)
+		case preload.BoltMinimum:
+			require.Equal(t, bal.BoltLeast, s.Stress)
+		case preload.FlangeLimit:
+			require.Equal(t, bal.FlangeMost, s.Stress)
+		}
+		for _, c := range r.Checks {
+			require.Equal(t, c.Holds, c.Margin >= -2e-9, "%+v", c)
+		}
+	})
+	_, err := preload.Balance{Thread: m20(t).Thread, Bolts: 8, Outside: 216, Inside: 169, Basis: preload.RootArea, Aim: 50, LeastSeat: 121, GasketMost: 120,
+		BoltMost: 400, FlangeMost: 400, Kept: 0.7}.Solve()
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "gasketSeat"})
+}
+
+func TestStructuralMethods(t *testing.T) {
+	b := bolt(t, "M20", "10.9 HV", "light oil")
+	want := 0.7 * 1000 * b.Thread.StressArea()
+	for _, m := range preload.Methods() {
+		r, err := preload.Structural(b, preload.Work{Method: m, Length: 100, LotKnown: true})
+		require.NoError(t, err, m)
+		require.InDelta(t, want, r.Load, 1e-6, m)
+		full := 0.17 * 20 * want / 1000
+		switch m {
+		case preload.ByTorque:
+			require.InDelta(t, full, r.Torque, 1e-9)
+		case preload.Combined:
+			require.InDelta(t, 0.75*full, r.Torque, 1e-9)
+			require.Equal(t, 90.0, r.Turn)
+		case preload.ByPartTurn:
+			require.Equal(t, 180.0, r.Turn)
+			require.Zero(t, r.Torque)
+		case preload.ByWasher:
+			require.Zero(t, r.Torque+r.Turn)
+		}
+		require.NotEmpty(t, r.Checks)
+	}
+	for _, m := range []preload.Method{preload.ByTorque, preload.Combined} {
+		_, err := preload.Structural(b, preload.Work{Method: m, Length: 100})
+		require.ErrorIs(t, err, &refusal.Error{Code: refusal.NeedsDecision, Field: "lot"}, "a torque without the lot's own K")
+	}
+	_, err := preload.Structural(b, preload.Work{Method: "by feel", Length: 100, LotKnown: true})
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Unknown, Field: "method"})
+	soft := bolt(t, "M20", "A4-70", "stainless, anti-seize")
+	r, err := preload.Structural(soft, preload.Work{Method: preload.ByPartTurn, Length: 100})
+	require.NoError(t, err)
+	require.False(t, r.Holds(), "0.7 of this grade's tensile strength is past its yield")
+	require.Equal(t, 60.0, preload.PartTurnTolerance)
+}
+
+func TestTurnsAlone(t *testing.T) {
+	r, err := preload.ByTurns(preload.TubeFitting())
+	require.NoError(t, err)
+	require.Equal(t, 450.0, r.Turn)
+	require.Zero(t, r.Torque)
+	require.True(t, r.Holds())
+	r, err = preload.ByTurns([]preload.Turned{{Degrees: 460}})
+	require.NoError(t, err)
+	require.False(t, r.Holds(), "more is not better")
+	for _, steps := range [][]preload.Turned{nil, {{Degrees: 0}}, {{Degrees: -90}}, {{Degrees: math.NaN()}}, {{Degrees: 1e9}}} {
+		_, err := preload.ByTurns(steps)
+		require.Error(t, err, "%v", steps)
+	}
+}
+
+func clamped(b preload.Bolt) preload.Clamped {
+	return preload.Clamped{Thread: b.Thread, Shank: 40, Threaded: 20, TwoNuts: true, Length: 60, Modulus: preload.CarbonSteel}
+}
+
+// A long plain bar between negligible ends is F·L/(A·E), the closed form.
+func TestALongBoltIsABar(t *testing.T) {
+	b := m20(t)
+	c := preload.Clamped{Thread: b.Thread, Shank: 50_000, Length: 50_000, Modulus: preload.CarbonSteel}
+	got, err := c.Stretch(100_000)
+	require.NoError(t, err)
+	require.InEpsilon(t, 100_000*50_000/(math.Pi/4*400*205_000), got, 1e-3)
+}
+
+func TestStretchAndLoadAreInverse(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		b := m20(t)
+		c := clamped(b)
+		load := rapid.Float64Range(100, 3e5).Draw(t, "F")
+		s, err := c.Stretch(load)
+		require.NoError(t, err)
+		back, err := c.LoadAt(s)
+		require.NoError(t, err)
+		require.InEpsilon(t, load, back, 1e-9)
+		r, err := preload.ByElongation(b, c, load)
+		require.NoError(t, err)
+		k, err := c.Compliance()
+		require.NoError(t, err)
+		require.InEpsilon(t, r.Turn/360*b.Thread.Pitch, r.Stretch*(k.Bolt+k.Parts)/k.Bolt, 1e-9, "what the nut advances is what bolt and parts give")
+	})
+}
+
+func TestElongationRefuses(t *testing.T) {
+	b := m20(t)
+	c := clamped(b)
+	c.Length = 61
+	_, err := preload.ByElongation(b, c, 1e5)
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "clampLength"})
+	c = clamped(b)
+	c.PartsModulus = -1
+	_, err = c.Compliance()
+	require.Error(t, err)
+	_, err = clamped(b).LoadAt(0)
+	require.Error(t, err)
+	_, err = clamped(b).Turn(math.Inf(1))
+	require.Error(t, err)
+	c = clamped(b)
+	c.Modulus = preload.StainlessSteel
+	soft, err := c.Compliance()
+	require.NoError(t, err)
+	hard, err := clamped(b).Compliance()
+	require.NoError(t, err)
+	require.InEpsilon(t, 205.0/195, soft.Bolt/hard.Bolt, 1e-12)
+}
+
+func FuzzTargets(f *testing.F) {
+	f.Add(8, 216.0, 169.0, 50.0, 0.7, 4.0, 60.0, 75000.0, 1)
+	f.Add(0, math.NaN(), -1.0, math.Inf(1), 2.0, 0.0, 1e300, 1e-300, 7)
+	f.Fuzz(func(t *testing.T, n int, od, id, aim, kept, p, length, load float64, sloped int) {
+		b := m20(t)
+		finite := func(what string, v float64, err error) {
+			if err == nil && (math.IsNaN(v) || math.IsInf(v, 0) || v < 0) {
+				t.Fatalf("%s: %v", what, v)
+			}
+		}
+		r, err := preload.Gasketed(b, preload.Balance{Bolts: n, Outside: od, Inside: id, Basis: preload.RootArea, Aim: aim, LeastSeat: p, GasketMost: aim, BoltMost: load, FlangeMost: load, Pressure: p, Kept: kept})
+		finite("balance", r.Load, err)
+		r, err = preload.Specified(b, load, aim, p)
+		finite("specified", r.Load, err)
+		r, err = preload.Share(b, load, kept)
+		finite("share", r.Torque, err)
+		turn, err := preload.PartTurn(od, length, sloped)
+		finite("part turn", turn, err)
+		turn, err = preload.CombinedTurn(od, length)
+		finite("combined", turn, err)
+		c := preload.Clamped{Thread: b.Thread, Shank: od, Threaded: id, Length: length, Modulus: aim, PartsModulus: p}
+		turn, err = c.Turn(load)
+		finite("turn", turn, err)
+		back, err := c.LoadAt(p)
+		finite("load", back, err)
+	})
+}
+
 func ExampleShareOfStrength() {
 	t, _ := thread.Parse("M20")
 	f, _ := preload.ShareOfStrength(t, 600, 0.75)
 	fmt.Printf("%.1f kN\n", f/1000)
 	// Output: 110.2 kN
+}
+
+func ExampleClamped_Turn() {
+	t, _ := thread.Parse("M16")
+	turn, _ := preload.Clamped{Thread: t, Shank: 25, Threaded: 20, Length: 45, Modulus: preload.CarbonSteel}.Turn(36_970)
+	fmt.Printf("%.0f°\n", turn)
+	// Output: 15°
 }

@@ -1,0 +1,176 @@
+package preload
+
+import (
+	"fmt"
+
+	"dynacor/core/refusal"
+	"dynacor/core/thread"
+	"dynacor/core/unit"
+)
+
+// Pretension returns the least load of a structural bolt, 0.7·fub·As in N,
+// fub the tensile strength in MPa (EN 1090-2 section 8.5, RCSC table 8.1).
+func Pretension(t thread.Thread, tensile float64) (float64, error) {
+	if err := refusal.Positive("tensile", tensile, "MPa"); err != nil {
+		return 0, err
+	}
+	return 0.7 * tensile * t.StressArea(), nil
+}
+
+// Method is a way to bring a structural bolt to its pretension.
+type Method string
+
+// The methods.
+const (
+	ByTorque   Method = "torque"            // with the nut factor of this lot
+	ByPartTurn Method = "part turn"         // from snug
+	Combined   Method = "combined"          // 75 % of the torque, then a part turn
+	ByWasher   Method = "indicating washer" // until its gaps close to the feeler
+)
+
+// Methods lists them.
+func Methods() []Method { return []Method{ByTorque, ByPartTurn, Combined, ByWasher} }
+
+// Work is a structural bolt to be pretensioned. Length is the bolt's for a
+// part turn and the grip for the combined method, mm; Sloped counts the faces
+// that are not square to the bolt. LotKnown says that K was measured on this
+// very lot of bolts, which the torque of two of the methods rests on.
+type Work struct {
+	Method   Method
+	Length   float64
+	Sloped   int
+	LotKnown bool
+}
+
+// Structural returns the target of w on b: the pretension with what the method
+// turns it by. A method by torque is refused unless the lot's K is known.
+func Structural(b Bolt, w Work) (Target, error) {
+	load, err := Pretension(b.Thread, b.Strength.Tensile)
+	if err != nil {
+		return Target{}, err
+	}
+	elastic := b.Strength.Yield
+	if b.Strength.HasProof() {
+		elastic = b.Strength.Proof
+	}
+	bare := Target{Load: load, Checks: []Check{AtMost("Pretension below proof", load, elastic*b.Thread.StressArea(), "N")}}
+	switch w.Method {
+	case ByPartTurn:
+		if bare.Turn, err = PartTurn(b.Thread.Diameter, w.Length, w.Sloped); err != nil {
+			return Target{}, err
+		}
+		bare.Checks = append(bare.Checks, AtMost("Length within the published turns", w.Length, 12*b.Thread.Diameter, "mm"))
+		return bare, nil
+	case ByWasher:
+		return bare, nil
+	case ByTorque, Combined:
+	default:
+		return Target{}, refusal.New(refusal.Unknown, "method", fmt.Sprintf("Unknown method %q.", string(w.Method)), "Choose one from the list.")
+	}
+	if !w.LotKnown {
+		return Target{}, refusal.New(refusal.NeedsDecision, "lot", "A torque for pretension rests on the nut factor of this very lot of bolts.",
+			"Test the lot, or take the part turn or the washers.")
+	}
+	t, err := b.loaded(load)
+	if err != nil {
+		return Target{}, err
+	}
+	t.Checks = append(bare.Checks, t.Checks...)
+	if w.Method == Combined {
+		if t.Turn, err = CombinedTurn(b.Thread.Diameter, w.Length); err != nil {
+			return Target{}, err
+		}
+		t.Checks = append(t.Checks, AtMost("Grip within the published turns", w.Length, 10*b.Thread.Diameter, "mm"))
+		t.Torque = CombinedShare*(t.Torque-b.Prevailing) + b.Prevailing
+	}
+	return t, nil
+}
+
+// CombinedShare is the share of the torque that the combined method applies
+// before its turn.
+const CombinedShare = 0.75
+
+// PartTurnTolerance is how far a part turn may go beyond its value, degrees;
+// it may not fall short.
+const PartTurnTolerance = 60.0
+
+// PartTurn returns the turn from snug, degrees, of a bolt of diameter d and
+// length (mm) with 0, 1 or 2 sloped faces (RCSC table 8.2): 120 up to 4d, 180
+// up to 8d, 240 up to 12d, and 60 more for each sloped face. Beyond 12d none
+// is published.
+func PartTurn(d, length float64, sloped int) (float64, error) {
+	if err := refusal.First(refusal.Within("d", d, thread.LargestDiameter, "mm"), refusal.Positive("length", length, "mm")); err != nil {
+		return 0, err
+	}
+	if sloped < 0 || sloped > 2 {
+		return 0, refusal.Number(refusal.OutOfRange, "slopedFaces", float64(sloped), 2, "faces",
+			fmt.Sprintf("%d sloped faces; a bolt has two.", sloped), "Enter 0, 1 or 2.")
+	}
+	base := 0.0
+	switch {
+	case unit.AtMost(length, 4*d):
+		base = 120
+	case unit.AtMost(length, 8*d):
+		base = 180
+	case unit.AtMost(length, 12*d):
+		base = 240
+	default:
+		return 0, refusal.Number(refusal.TooLarge, "length", length, 12*d, "mm",
+			fmt.Sprintf("%.4g mm is longer than 12 d, %.4g mm: no turn is published.", length, 12*d), "Test bolts of this length on the job.")
+	}
+	return base + 60*float64(sloped), nil
+}
+
+// CombinedTurn returns the second step of the combined method, degrees, for a
+// bolt of diameter d in a grip (mm): 60 below 2d, 90 below 6d, 120 up to 10d
+// (EN 1090-2 table 21). Beyond none is published.
+func CombinedTurn(d, grip float64) (float64, error) {
+	if err := refusal.First(refusal.Within("d", d, thread.LargestDiameter, "mm"), refusal.Positive("grip", grip, "mm")); err != nil {
+		return 0, err
+	}
+	switch {
+	case !unit.AtLeast(grip, 2*d):
+		return 60, nil
+	case !unit.AtLeast(grip, 6*d):
+		return 90, nil
+	case unit.AtMost(grip, 10*d):
+		return 120, nil
+	}
+	return 0, refusal.Number(refusal.TooLarge, "grip", grip, 10*d, "mm",
+		fmt.Sprintf("A grip of %.4g mm is above 10 d, %.4g mm: no turn is published.", grip, 10*d), "Test bolts of this grip on the job.")
+}
+
+// Turned is one step of a joint that is made by turns alone.
+type Turned struct {
+	Degrees float64
+	From    string
+	Then    string
+}
+
+// TubeFitting returns the steps of a two-ferrule tube fitting that is
+// pre-assembled in a block. There is no torque; more turn is not better.
+func TubeFitting() []Turned {
+	return []Turned{
+		{360, "finger tight, in the block", "Open it. The ferrules may turn on the tube, not slide; the cones are clean."},
+		{90, "finger tight, in the body", "Stop at the sharp rise of the force."},
+	}
+}
+
+// MostTurn is a turn and a quarter, beyond which a fitting is overtightened,
+// degrees.
+const MostTurn = 450.0
+
+// ByTurns returns the target of a joint made by turns: the sum of its steps.
+func ByTurns(steps []Turned) (Target, error) {
+	if len(steps) == 0 {
+		return Target{}, refusal.New(refusal.Missing, "steps", "No turns are given.", "Enter them from the maker's sheet.")
+	}
+	sum := 0.0
+	for i, s := range steps {
+		if err := refusal.Within(fmt.Sprintf("steps.%d", i), s.Degrees, 3600, "°"); err != nil {
+			return Target{}, err
+		}
+		sum += s.Degrees
+	}
+	return Target{Turn: sum, Checks: []Check{AtMost("No more than a turn and a quarter in all", sum, MostTurn, "°")}}, nil
+}
