@@ -72,6 +72,26 @@ func (s Scale) Read(setting float64) (Reading, error) {
 	return Reading{s.First + mains*s.Major, int(rest), s.First + rise}, nil
 }
 
+// Setting is the inverse of Read: the setting that shows main and minors. It
+// refuses what the scale cannot show: a main mark that is none, minors that
+// make a full turn of the thimble.
+func (s Scale) Setting(main float64, minors int) (float64, error) {
+	if err := refusal.First(refusal.NotNegative("main", main, ""), refusal.NotNegative("first", s.First, ""),
+		refusal.Positive("major", s.Major, ""), refusal.Positive("minor", s.Minor, "")); err != nil {
+		return 0, err
+	}
+	marks := (main - s.First) / s.Major
+	if marks < -1e-9 || math.Abs(marks-math.Round(marks)) > 1e-6 {
+		return 0, refusal.Number(refusal.Contradicts, "main", main, s.First, "",
+			fmt.Sprintf("%.5g is no main mark: they stand every %.5g from %.5g.", main, s.Major, s.First), "Read the greatest main mark that shows.")
+	}
+	if minors < 0 || !(float64(minors)*s.Minor < s.Major*(1-unit.Tolerance)) {
+		return 0, refusal.Number(refusal.OutOfRange, "minors", float64(minors), s.Major/s.Minor, "marks",
+			fmt.Sprintf("%d minor marks; %.4g are a full turn, the next main mark.", minors, s.Major/s.Minor), "Read the thimble again.")
+	}
+	return main + float64(minors)*s.Minor, nil
+}
+
 // Behind returns the setting of a wrench in front of a multiplier of ratio m
 // that puts torque on the nut: torque/m, in torque's unit. The ratio is the
 // torque ratio on the plate, not the count of its gears.
@@ -90,6 +110,34 @@ func Together(accuracies ...float64) float64 {
 		sum += a * a
 	}
 	return math.Sqrt(sum)
+}
+
+// Worst returns the relative accuracy of links in line when all err the same
+// way: their sum.
+func Worst(accuracies ...float64) float64 {
+	sum := 0.0
+	for _, a := range accuracies {
+		sum += a
+	}
+	return sum
+}
+
+// HandForce returns the force at the grip's middle, N, that puts torque (N·m)
+// on a wrench of length mm.
+func HandForce(torque, length float64) (float64, error) {
+	if err := refusal.First(refusal.Positive("torque", torque, "N·m"), refusal.Positive("length", length, "mm")); err != nil {
+		return 0, err
+	}
+	return torque / (length / 1000), nil
+}
+
+// UsualAccuracy is what a wrench is taken to be accurate to when nothing is
+// known, at a torque in N·m: ±4 % of reading, ±6 % at 10 N·m and below.
+func UsualAccuracy(torque float64) float64 {
+	if unit.AtMost(torque, 10) {
+		return 0.06
+	}
+	return 0.04
 }
 
 // Offset returns the setting of a wrench of effective length l with an offset

@@ -108,7 +108,7 @@ func TestWaysStayWithinTheirRatings(t *testing.T) {
 		ms := []tool.Multiplier{{Tag: "X", Ratio: rapid.Float64Range(2, 20).Draw(t, "ratio"), OutputMax: rapid.Float64Range(500, 4000).Draw(t, "most"), DriveIn: "1/2"}}
 		target := rapid.Float64Range(10, 4000).Draw(t, "target")
 		refused := false
-		for _, w := range tool.Ways(ws, ms, []float64{0.3 * target, target}, unit.NewtonMetre, today) {
+		for _, w := range tool.Ways(tool.Crib{Wrenches: ws, Multipliers: ms}, []float64{0.3 * target, target}, unit.NewtonMetre, today) {
 			if w.Refused != nil {
 				refused = true
 				var r *refusal.Error
@@ -119,7 +119,7 @@ func TestWaysStayWithinTheirRatings(t *testing.T) {
 			for _, s := range w.Settings {
 				low, err := tool.Lowest(s.Chain.Wrench.RatedMin, s.Chain.Wrench.RatedMax)
 				require.NoError(t, err)
-				require.GreaterOrEqual(t, s.Reading.Shown, low-s.Chain.Wrench.Scale.Minor)
+				require.GreaterOrEqual(t, s.Reading.Shown, low*(1-1e-9))
 				require.LessOrEqual(t, s.Reading.Shown, s.Chain.Wrench.RatedMax*(1+1e-9))
 				if s.Chain.Multiplier != nil {
 					require.LessOrEqual(t, s.Torque, s.Chain.Multiplier.OutputMax*(1+1e-9))

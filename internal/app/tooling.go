@@ -37,7 +37,7 @@ func (a *App) Ways(ctx context.Context, joint uuid.UUID, byHand *HandTool) ([]to
 	}
 	torques := Follow(p).Torques
 	if byHand == nil {
-		return tool.Ways(crib.wrenches, crib.multipliers, torques, givenIn(p.Input), a.now()), nil
+		return tool.Ways(tool.Crib{Wrenches: crib.wrenches, Multipliers: crib.multipliers}, torques, givenIn(p.Input), a.now()), nil
 	}
 	c, err := byHand.chain()
 	if err != nil {

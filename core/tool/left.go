@@ -1,0 +1,85 @@
+package tool
+
+import (
+	"fmt"
+
+	"dynacor/core/refusal"
+	"dynacor/core/unit"
+)
+
+// left names every tool that is in no chain, with the reason.
+func (s *search) left() []Left {
+	var out []Left
+	add := func(used bool, tag string, why error) {
+		if !used {
+			out = append(out, Left{tag, why})
+		}
+	}
+	for i, w := range s.Wrenches {
+		if !s.used.wrenches[i] {
+			add(false, w.Tag, s.whyWrench(i))
+		}
+	}
+	for i, m := range s.Multipliers {
+		_, err := m.carry(s.need.Torque, "", m.DriveIn)
+		add(s.used.multipliers[i], m.Tag, orUnmatched("multiplier", m.Tag, err))
+	}
+	for i, a := range s.Adapters {
+		_, err := a.carry(s.need.Torque, a.DriveIn)
+		if err == nil && a.DriveIn == a.DriveOut {
+			err = refusal.New(refusal.Contradicts, "adapter", fmt.Sprintf("%s is %s in on both sides; it adapts nothing.", a.Tag, a.DriveIn), "")
+		}
+		add(s.used.adapters[i], a.Tag, orUnmatched("adapter", a.Tag, err))
+	}
+	for i, o := range s.Offsets {
+		_, err := o.carry(s.need.Torque, o.DriveIn)
+		add(s.used.offsets[i], o.Tag, orUnmatched("offset", o.Tag, err))
+	}
+	for i, k := range s.Sockets {
+		add(s.used.sockets[i], k.Tag, s.whySocket(k))
+	}
+	for _, h := range s.Hydraulics {
+		if _, err := h.Set(s.need.Torque, s.today); err != nil {
+			out = append(out, Left{h.Tag, err})
+		} else if len(s.bare(h.Drive)) == 0 {
+			out = append(out, Left{h.Tag, orUnmatched("hydraulic", h.Tag, nil)})
+		}
+	}
+	return out
+}
+
+// whyWrench says why wrench i is in no chain: held back, out of range alone,
+// or with nothing that fits its drive.
+func (s *search) whyWrench(i int) error {
+	if s.free[i] != nil {
+		return s.free[i]
+	}
+	_, err := Chain{Wrench: s.Wrenches[i]}.Set(1, s.need.Torque, s.today)
+	return orUnmatched("wrench", s.Wrenches[i].Tag, err)
+}
+
+func (s *search) whySocket(k Socket) error {
+	if s.need.Size == 0 {
+		return refusal.New(refusal.Missing, "socket", "No size was asked for.", "Enter the size across the flats.")
+	}
+	if !s.suits(k) {
+		what := func(inside bool) string {
+			if inside {
+				return "key"
+			}
+			return "hexagon"
+		}
+		return refusal.Number(refusal.Contradicts, "socket", k.Size, s.need.Size, string(unit.Millimetre),
+			fmt.Sprintf("%s is for a %s of %.4g mm; here is a %s of %.4g mm.", k.Tag, what(k.Inside), k.Size, what(s.need.Inside), s.need.Size), "Take the size that fits.")
+	}
+	_, err := k.carry(s.need.Torque, k.Drive)
+	return orUnmatched("socket", k.Tag, err)
+}
+
+// orUnmatched is err, or that nothing in the crib goes with the tool.
+func orUnmatched(field, tag string, err error) error {
+	if err != nil {
+		return err
+	}
+	return refusal.New(refusal.Contradicts, field, fmt.Sprintf("Nothing in the crib goes with %s at this torque.", tag), "Fetch an adapter, or another tool.")
+}
