@@ -1,0 +1,163 @@
+package elastic
+
+import (
+	"gonum.org/v1/gonum/mat"
+)
+
+// model is a ring with its matrices and the contact states met so far. It is
+// not shared between goroutines.
+type model struct {
+	n      int
+	c, m   [][]float64 // C and δB·I + C
+	bolt   float64
+	states map[string]*contact
+	rest   *contact // nobody loaded
+	most   int      // states kept
+}
+
+func newModel(r Ring) (*model, error) {
+	if err := r.Check(); err != nil {
+		return nil, err
+	}
+	md := &model{n: r.Bolts, c: r.Compliance(), m: r.Compliance(), bolt: r.Bolt, states: map[string]*contact{}}
+	for i := range md.m {
+		md.m[i][i] += r.Bolt
+	}
+	const kept = 64 << 20 // bytes of states, about
+	md.most = max(64, kept/(16*r.Bolts*r.Bolts))
+	md.rest = md.state(make([]bool, md.n))
+	return md, nil
+}
+
+// contact is which bolts are loaded, the rest being loose, with what a pull
+// does there. Everything in it is worked out from the set alone, never from
+// the way that led to it, so results are the same on any number of workers.
+type contact struct {
+	loaded  []bool
+	members []int // that are loaded
+	factor  *mat.Cholesky
+	pulls   []*pull    // by the bolt that is turned
+	next    []*contact // by the bolt that changes sides
+	fresh   []*outset  // rest only: where a first pull leads
+}
+
+// pull is how everything moves while one bolt's load rises by 1 N: loaded
+// bolts by their loads, loose ones by the gaps at their nuts, mm/N. advance is
+// how far its nut turns down, mm/N.
+type pull struct {
+	by      []float64
+	advance float64
+}
+
+// outset is the state after a first pull to 1 N from rest. Everything there
+// is in proportion to that load.
+type outset struct {
+	at *contact
+	z  []float64
+}
+
+// state returns the contact of a set. It keeps loaded.
+func (md *model) state(loaded []bool) *contact {
+	key := make([]byte, (md.n+7)/8)
+	for i, l := range loaded {
+		if l {
+			key[i/8] |= 1 << (i % 8)
+		}
+	}
+	if at, ok := md.states[string(key)]; ok {
+		return at
+	}
+	if len(md.states) >= md.most {
+		md.forget()
+	}
+	at := &contact{loaded: loaded, pulls: make([]*pull, md.n), next: make([]*contact, md.n)}
+	for i, l := range loaded {
+		if l {
+			at.members = append(at.members, i)
+		}
+	}
+	md.states[string(key)] = at
+	return at
+}
+
+// forget drops all states but rest, and the links through which they would
+// live on.
+func (md *model) forget() {
+	for _, at := range md.states {
+		at.next = make([]*contact, md.n)
+	}
+	clear(md.states)
+	if md.rest != nil {
+		md.rest.fresh = nil
+		md.states[string(make([]byte, (md.n+7)/8))] = md.rest
+	}
+}
+
+// flip returns the contact with bolt i on the other side.
+func (md *model) flip(at *contact, i int) *contact {
+	if to := at.next[i]; to != nil {
+		return to
+	}
+	set := make([]bool, md.n)
+	copy(set, at.loaded)
+	set[i] = !set[i]
+	to := md.state(set)
+	at.next[i] = to
+	return to
+}
+
+// pulling returns what a pull at the loaded bolt i does in a contact: with
+// G = (M of the loaded)⁻¹ it is G's column i over its own element, and for the
+// loose what that closes at them.
+func (md *model) pulling(at *contact, i int) *pull {
+	if p := at.pulls[i]; p != nil {
+		return p
+	}
+	return md.newPull(at, i)
+}
+
+func (md *model) newPull(at *contact, i int) *pull {
+	md.factorise(at)
+	unit := mat.NewVecDense(len(at.members), nil)
+	for a, j := range at.members {
+		if j == i {
+			unit.SetVec(a, 1)
+		}
+	}
+	var col mat.VecDense
+	_ = at.factor.SolveVecTo(&col, unit) // the matrix is positive definite; Check saw to its scale
+	by := make([]float64, md.n)
+	for a, j := range at.members {
+		by[j] = col.AtVec(a)
+	}
+	own := by[i]
+	for _, j := range at.members {
+		by[j] /= own
+	}
+	by[i] = 1
+	for j := range by {
+		if at.loaded[j] {
+			continue
+		}
+		for _, k := range at.members {
+			by[j] += md.c[j][k] * by[k]
+		}
+	}
+	at.pulls[i] = &pull{by, 1 / own}
+	return at.pulls[i]
+}
+
+func (md *model) factorise(at *contact) {
+	if at.factor != nil {
+		return
+	}
+	k := len(at.members)
+	sub := mat.NewSymDense(k, nil)
+	for a, i := range at.members {
+		for b := a; b < k; b++ {
+			sub.SetSym(a, b, md.m[i][at.members[b]])
+		}
+	}
+	at.factor = new(mat.Cholesky)
+	at.factor.Factorize(sub)
+}

@@ -1,0 +1,270 @@
+package elastic
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"slices"
+	"sync"
+
+	"gonum.org/v1/gonum/stat"
+
+	"dynacor/core/refusal"
+)
+
+// Scatter is what no two pulls have alike, 2 sigma, as fractions: the nut
+// factor, drawn once for each bolt, and the tool's error, drawn at each pull.
+type Scatter struct{ Friction, Tool float64 }
+
+// Trials says how often a joint is made on paper. The same Seed gives the same
+// result, whatever the number of Workers (0 counts as 1).
+type Trials struct {
+	Runs    int
+	Seed    uint64
+	Workers int
+}
+
+// The most that one call simulates.
+const (
+	MostRuns  = 1_000_000
+	mostLoads = 50_000_000 // runs times bolts
+)
+
+// Likely is the middle of a quantity over all runs, and the range in which 90
+// of 100 lie.
+type Likely struct{ Low, Middle, High float64 }
+
+// Distribution is a joint made many times.
+type Distribution struct {
+	Runs      int
+	Mean      float64 // load of all bolts of all runs, N
+	Error     float64 // standard error of Mean, bolts taken as independent, N
+	Deviation float64 // standard deviation of all loads over Mean
+	Bolts     []Likely
+	Least     Likely  // lowest load of a run, N
+	Most      Likely  // highest, N
+	Spread    Likely  // standard deviation over mean within a run
+	Rounds    float64 // mean number of check rounds
+	Pulls     float64 // mean number of pulls
+	Moves     float64 // mean number of pulls that turned the nut
+	Still     float64 // share of runs whose last round moved nothing
+	Loose     float64 // share of runs with a loose bolt at the end
+}
+
+// Simulate makes the joint many times, each with its own friction and tool
+// errors. The nut factor is lognormal with a relative deviation of half
+// Friction and so that the mean of 1/K is the nominal one: without interaction
+// the mean load of a first pull is that of the torque's formula. The tool's
+// error is normal with half Tool. A negative pull counts as none.
+func (r Ring) Simulate(s Schedule, sc Scatter, t Trials) (Distribution, error) {
+	md, err := newModel(r)
+	if err != nil {
+		return Distribution{}, err
+	}
+	w, err := md.prepare(s)
+	if err != nil {
+		return Distribution{}, err
+	}
+	if err := t.check(r.Bolts, sc); err != nil {
+		return Distribution{}, err
+	}
+	all := newTally(t.Runs, r.Bolts)
+	workers := min(max(t.Workers, 1), t.Runs, 64)
+	var wg sync.WaitGroup
+	for k := range workers {
+		from, to := k*t.Runs/workers, (k+1)*t.Runs/workers
+		wg.Go(func() {
+			own := md
+			if k > 0 { // states are not shared
+				own, _ = newModel(r)
+			}
+			sim := simulation{state: own.begin(), work: w, most: s.MostRounds, scatter: sc, sigma: math.Sqrt(math.Log1p(sc.Friction * sc.Friction / 4)), factor: make([]float64, r.Bolts)}
+			sim.random = rand.New(&sim.source)
+			for run := from; run < to; run++ {
+				sim.once(t.Seed, run)
+				all.keep(run, &sim)
+			}
+		})
+	}
+	wg.Wait()
+	return all.distribution(workers), nil
+}
+
+func (t Trials) check(bolts int, sc Scatter) error {
+	if t.Runs < 1 || t.Runs > MostRuns || t.Runs*bolts > mostLoads {
+		most := min(MostRuns, mostLoads/bolts)
+		return refusal.Number(refusal.OutOfRange, "runs", float64(t.Runs), float64(most), "runs",
+			fmt.Sprintf("%d runs; 1 to %d are made of %d bolts.", t.Runs, most, bolts), "10 000 runs show the likely range.")
+	}
+	for _, x := range []struct {
+		field string
+		v     float64
+	}{{"friction", sc.Friction}, {"tool", sc.Tool}} {
+		if err := refusal.NotNegative(x.field, x.v, ""); err != nil {
+			return err
+		}
+		if x.v >= 1 {
+			return refusal.Number(refusal.TooLarge, x.field, x.v, 1, "", fmt.Sprintf("A scatter of %.4g is 100 %% or more.", x.v), "Enter it as a fraction, 0.04 for 4 %.")
+		}
+	}
+	return nil
+}
+
+// simulation makes one run after another.
+type simulation struct {
+	*state
+	work
+	most    int
+	scatter Scatter
+	factor  []float64 // load of each bolt for the load of a nominal one
+	sigma   float64   // of ln K
+	random  *rand.Rand
+	source  rand.PCG
+
+	pulls, moves, rounds int
+	quiet                bool
+}
+
+// once makes run number run. Each run has its own stream, so it does not
+// matter which worker makes it, or when.
+func (s *simulation) once(seed uint64, run int) {
+	s.source.Seed(seed, mix(uint64(run)))
+	s.reset()
+	s.pulls, s.moves, s.rounds, s.quiet = 0, 0, 0, false
+	sigma := s.sigma
+	for i := range s.factor {
+		s.factor[i] = 1
+		if sigma > 0 {
+			s.factor[i] = math.Exp(-sigma*sigma/2 - sigma*s.random.NormFloat64())
+		}
+	}
+	for i := range s.passes {
+		s.pass(&s.passes[i])
+		if s.kept < 1 {
+			s.relax(s.kept)
+		}
+	}
+	for s.rounds < s.most && !s.quiet {
+		s.quiet = !s.pass(&s.round)
+		s.rounds++
+		if s.kept < 1 {
+			s.relax(s.kept)
+		}
+	}
+}
+
+// pass goes over the bolts once and reports whether a nut was seen to move.
+func (s *simulation) pass(p *step) (moved bool) {
+	seen := s.still * p.target
+	tool := s.scatter.Tool / 2
+	s.pulls += p.pulls
+	for _, bolts := range p.turns {
+		if len(bolts) > 1 {
+			moved = s.group(bolts, p.target, tool) > seen || moved
+			continue
+		}
+		i := bolts[0]
+		load := p.target * s.factor[i]
+		if tool > 0 {
+			load *= 1 + tool*s.random.NormFloat64()
+		}
+		carried := s.load(i)
+		if carried >= load || load <= 0 {
+			continue
+		}
+		s.bring(i, load)
+		s.moves++
+		moved = moved || load-carried > seen
+	}
+	return moved
+}
+
+// group pulls several bolts at once, each by its own tool and friction.
+func (s *simulation) group(bolts []int, target, tool float64) (rise float64) {
+	load := make([]float64, len(bolts))
+	for k, i := range bolts {
+		load[k] = max(target*s.factor[i]*(1+tool*s.random.NormFloat64()), 0)
+		if up := load[k] - s.load(i); up > 0 {
+			rise = max(rise, up)
+			s.moves++
+		}
+	}
+	if rise > 0 {
+		s.together(bolts, load)
+	}
+	return rise
+}
+
+// mix spreads run numbers over all of a seed's bits (the finaliser of
+// SplitMix64; Steele, Lea and Flood, 2014).
+func mix(x uint64) uint64 {
+	x += 0x9e3779b97f4a7c15
+	x = (x ^ x>>30) * 0xbf58476d1ce4e5b9
+	x = (x ^ x>>27) * 0x94d049bb133111eb
+	return x ^ x>>31
+}
+
+// tally keeps what each run came to, by its number.
+type tally struct {
+	bolts                int
+	loads                []float64 // run by run
+	pulls, moves, rounds []int32
+	still                []bool
+}
+
+func newTally(runs, bolts int) *tally {
+	return &tally{bolts, make([]float64, runs*bolts), make([]int32, runs), make([]int32, runs), make([]int32, runs), make([]bool, runs)}
+}
+
+func (t *tally) keep(run int, s *simulation) {
+	s.loads(t.loads[run*t.bolts : (run+1)*t.bolts])
+	t.pulls[run], t.moves[run], t.rounds[run], t.still[run] = int32(s.pulls), int32(s.moves), int32(s.rounds), s.quiet
+}
+
+func (t *tally) distribution(workers int) Distribution {
+	runs := len(t.pulls)
+	n := float64(runs)
+	d := Distribution{Runs: runs, Bolts: make([]Likely, t.bolts)}
+	var variance float64
+	d.Mean, variance = stat.PopMeanVariance(t.loads, nil)
+	d.Error = math.Sqrt(variance / float64(len(t.loads)))
+	if d.Mean > 0 {
+		d.Deviation = math.Sqrt(variance) / d.Mean
+	}
+	least, most, spread := make([]float64, runs), make([]float64, runs), make([]float64, runs)
+	var wg sync.WaitGroup
+	for k := range workers {
+		wg.Go(func() {
+			one := make([]float64, runs)
+			for b := k; b < t.bolts; b += workers {
+				for r := range one {
+					one[r] = t.loads[r*t.bolts+b]
+				}
+				d.Bolts[b] = likely(one)
+			}
+		})
+	}
+	for r := range runs {
+		s := SpreadOf(t.loads[r*t.bolts : (r+1)*t.bolts])
+		least[r], most[r], spread[r] = s.Least, s.Most, s.Deviation
+		d.Pulls += float64(t.pulls[r]) / n
+		d.Moves += float64(t.moves[r]) / n
+		d.Rounds += float64(t.rounds[r]) / n
+		if t.still[r] {
+			d.Still += 1 / n
+		}
+		if s.Loose > 0 {
+			d.Loose += 1 / n
+		}
+	}
+	d.Least, d.Most, d.Spread = likely(least), likely(most), likely(spread)
+	wg.Wait()
+	return d
+}
+
+// likely sorts v.
+func likely(v []float64) Likely {
+	slices.Sort(v)
+	at := func(p float64) float64 { return stat.Quantile(p, stat.Empirical, v, nil) }
+	return Likely{at(0.05), at(0.5), at(0.95)}
+}

@@ -1,0 +1,291 @@
+package elastic
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/mat"
+)
+
+// state is the ring at one moment. z holds the load of each loaded bolt, N,
+// and the gap between nut and flange of each loose one, mm; both are never
+// below zero and pass through it together, so a change of contact is a change
+// of at alone.
+type state struct {
+	*model
+	at   *contact
+	z    []float64
+	then []float64 // where the next z is written
+}
+
+func (md *model) begin() *state {
+	return &state{model: md, at: md.rest, z: make([]float64, md.n), then: make([]float64, md.n)}
+}
+
+// reset brings every nut back to finger tight.
+func (s *state) reset() {
+	s.at = s.rest
+	clear(s.z)
+}
+
+// load returns the load of bolt i, N.
+func (s *state) load(i int) float64 {
+	if s.at.loaded[i] {
+		return s.z[i]
+	}
+	return 0
+}
+
+// loads writes all loads to f, N.
+func (s *state) loads(f []float64) {
+	for i, l := range s.at.loaded {
+		f[i] = 0
+		if l {
+			f[i] = s.z[i]
+		}
+	}
+}
+
+// bring turns nut i until its bolt carries load, and returns how far it went
+// down, mm. A bolt that carries as much already does not turn.
+//
+// Along the way loads and gaps move in proportion to the pull until one of
+// them reaches zero; there that bolt changes sides and the way goes on. This
+// is the principal pivoting of the complementarity problem along one
+// parameter; the least index goes first at a tie, which keeps it from circling.
+func (s *state) bring(i int, load float64) float64 {
+	advance := 0.0
+	switch {
+	case s.at.loaded[i]:
+		if s.z[i] >= load {
+			return 0
+		}
+	case s.at == s.rest:
+		return s.first(i, load)
+	default:
+		advance, s.z[i] = s.z[i], 0
+		s.at = s.flip(s.at, i)
+	}
+	p := s.pulling(s.at, i)
+	rise := load - s.z[i]
+	if s.move(p.by, rise) {
+		s.z[i] = load
+		return advance + rise*p.advance
+	}
+	return advance + s.follow(i, load)
+}
+
+// move goes by rise along a pull if nothing falls below zero on the way;
+// else it stays and reports false. It is the inner loop of every simulation.
+func (s *state) move(by []float64, rise float64) bool {
+	z, then := s.z[:len(by)], s.then[:len(by)]
+	var signs uint64 // of all that is below zero, without a branch for each
+	for j, b := range by {
+		v := z[j] + b*rise
+		then[j] = v
+		signs |= math.Float64bits(v)
+	}
+	if signs>>63 != 0 {
+		return false
+	}
+	s.z, s.then = s.then, s.z
+	return true
+}
+
+// follow goes along the pull at bolt i through every change of contact.
+func (s *state) follow(i int, load float64) float64 {
+	advance := 0.0
+	for changes := 0; ; changes++ {
+		if changes > 20+10*s.n {
+			return advance + s.together([]int{i}, []float64{load}) // rounding made it circle
+		}
+		p := s.pulling(s.at, i)
+		rise, stop := load-s.z[i], -1
+		z := s.z[:len(p.by)]
+		for j, b := range p.by {
+			if b < 0 && z[j]+b*rise < 0 {
+				rise, stop = z[j]/-b, j
+			}
+		}
+		if rise > 0 {
+			for j, b := range p.by {
+				v := z[j] + b*rise
+				if v < 0 {
+					v = 0
+				}
+				z[j] = v
+			}
+			advance += rise * p.advance
+		}
+		if stop < 0 {
+			s.z[i] = load
+			return advance
+		}
+		s.z[stop] = 0
+		s.at = s.flip(s.at, stop)
+	}
+}
+
+// first pulls bolt i from rest, where everything is in proportion to load.
+func (s *state) first(i int, load float64) float64 {
+	if s.rest.fresh == nil {
+		s.rest.fresh = make([]*outset, s.n)
+	}
+	to := s.rest.fresh[i]
+	if to == nil {
+		probe := s.model.begin()
+		probe.at = s.flip(s.rest, i)
+		probe.follow(i, 1)
+		to = &outset{probe.at, probe.z}
+		if s.rest.fresh == nil { // forgotten on the way
+			s.rest.fresh = make([]*outset, s.n)
+		}
+		s.rest.fresh[i] = to
+	}
+	s.at = to.at
+	for j, v := range to.z {
+		s.z[j] = load * v
+	}
+	s.z[i] = load
+	return load * s.pulling(s.at, i).advance
+}
+
+// closures returns the closure at each bolt, C·F, mm.
+func (s *state) closures() []float64 {
+	f := make([]float64, s.n)
+	s.loads(f)
+	w := make([]float64, s.n)
+	for i := range w {
+		for j, v := range f {
+			w[i] += s.c[i][j] * v
+		}
+	}
+	return w
+}
+
+// advances returns how far each nut is down, mm.
+func (s *state) advances() []float64 {
+	a := s.closures()
+	for i := range a {
+		if s.at.loaded[i] {
+			a[i] += s.bolt * s.z[i]
+		} else {
+			a[i] -= s.z[i]
+		}
+	}
+	return a
+}
+
+// together turns several nuts at once until each of their bolts carries its
+// load, those that carry more already excepted, and returns the greatest
+// advance, mm.
+func (s *state) together(bolts []int, load []float64) float64 {
+	before := s.advances()
+	least := make([]float64, s.n)
+	for k, i := range bolts {
+		least[i] = load[k]
+	}
+	s.settle(before, least)
+	after, most := s.advances(), 0.0
+	for _, i := range bolts {
+		most = max(most, after[i]-before[i])
+	}
+	return most
+}
+
+// relax multiplies every load by kept, the advances of the loaded bolts with
+// it; a loose bolt keeps its own, and carries if the joint comes back to it.
+func (s *state) relax(kept float64) {
+	a, w := s.advances(), s.closures()
+	for i := range a {
+		if s.at.loaded[i] {
+			a[i] = kept * (w[i] + s.bolt*s.z[i])
+		}
+	}
+	s.settle(a, make([]float64, s.n))
+}
+
+// settle solves the complementarity problem F ≥ least, M·F − a ≥ 0, one of
+// both zero at each bolt: block principal pivoting, falling back to one bolt
+// at a time where blocks do not get on (Júdice and Pires, 1994), which ends
+// for every positive definite M.
+func (s *state) settle(a, least []float64) {
+	free := make([]bool, s.n)
+	for i, l := range s.at.loaded {
+		free[i] = l && least[i] == 0
+	}
+	scale := 0.0
+	for i := range a {
+		scale = max(scale, a[i], -a[i], s.m[0][0]*least[i])
+	}
+	slackGap, slackLoad := 1e-13*scale, 1e-13*scale/s.m[0][0]
+	best, patience := s.n+1, 8
+	var f, w []float64
+	for range 20 * (s.n + 10) {
+		f, w = s.solve(free, a, least)
+		var wrong []int
+		for i := range free {
+			if (free[i] && f[i] < least[i]-slackLoad) || (!free[i] && w[i] < -slackGap) {
+				wrong = append(wrong, i)
+			}
+		}
+		if len(wrong) == 0 {
+			break
+		}
+		switch {
+		case len(wrong) < best:
+			best, patience = len(wrong), 8
+		case patience > 0:
+			patience--
+		default:
+			wrong = wrong[len(wrong)-1:]
+		}
+		for _, i := range wrong {
+			free[i] = !free[i]
+		}
+	}
+	loaded := make([]bool, s.n)
+	for i := range loaded {
+		loaded[i] = f[i] > 0
+		s.z[i] = max(f[i], 0)
+		if !loaded[i] {
+			s.z[i] = max(w[i], 0)
+		}
+	}
+	s.at = s.state(loaded)
+}
+
+// solve holds the bolts that are not free at their least load and returns the
+// loads of all, N, and how far each nut would stand off, mm: M·F − a.
+func (s *state) solve(free []bool, a, least []float64) (f, w []float64) {
+	f, w = make([]float64, s.n), make([]float64, s.n)
+	copy(f, least)
+	set := s.state(append([]bool(nil), free...))
+	if k := len(set.members); k > 0 {
+		s.factorise(set)
+		right := mat.NewVecDense(k, nil)
+		for x, i := range set.members {
+			v := a[i]
+			for j, l := range least {
+				if !free[j] {
+					v -= s.m[i][j] * l
+				}
+			}
+			right.SetVec(x, v)
+		}
+		var sol mat.VecDense
+		_ = set.factor.SolveVecTo(&sol, right)
+		for x, i := range set.members {
+			f[i] = sol.AtVec(x)
+		}
+	}
+	for i := range w {
+		if free[i] {
+			continue
+		}
+		for j, v := range f {
+			w[i] += s.m[i][j] * v
+		}
+		w[i] -= a[i]
+	}
+	return f, w
+}
