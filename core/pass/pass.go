@@ -1,7 +1,12 @@
-// Package pass divides a target torque into stages.
+// Package pass divides a target torque into stages, and names the schools of
+// doing so.
 //
-// After the stages come check rounds at the full value, round the ring, until
-// a whole round moves no nut (ASME PCC-1).
+// A pass is one go over the bolts at a share s of the target, percent: its
+// value is T·s/100, N·m, rounded to the tool's graduation, halves up, with the
+// error in percent of the exact value. Shares rise and end at 100. After the
+// passes come check rounds at the full value, round the ring, until a whole
+// round moves no nut (ASME PCC-1, section 11). Valid for any target that a
+// torque gives; a joint that is made by turns has no shares.
 package pass
 
 import (
@@ -10,25 +15,6 @@ import (
 	"dynacor/core/refusal"
 	"dynacor/core/unit"
 )
-
-// Preset is a named way of staging. Shares are percent of the target.
-type Preset struct {
-	Name   string
-	Shares []float64
-	Usual  string // where it is usual
-	Risk   string // what it risks
-}
-
-// Presets lists the stagings the core knows.
-func Presets() []Preset {
-	return []Preset{
-		{"20-60-100", []float64{20, 60, 100}, "soft and fibre gaskets", "three full goes over the bolts"},
-		{"30-60-100", []float64{30, 60, 100}, "spiral gaskets and raised faces", "a first stage of 30 % tilts a soft gasket"},
-		{"30-70-100", []float64{30, 70, 100}, "spiral gaskets and ring joints", "a first stage of 30 % tilts a soft gasket"},
-		{"25-50-75-100", []float64{25, 50, 75, 100}, "large rings, uneven faces", "slow: four goes over the bolts"},
-		{"50-100", []float64{50, 100}, "rigid metal to metal", "a gasket is pinched on the first side"},
-	}
-}
 
 // Value is one stage's torque as the tool can be set, and how far it lies
 // from the exact share, in percent of the exact value.
@@ -88,3 +74,17 @@ const (
 	FirstOnGasket = 30.0
 	WarnOnSoft    = 20.0
 )
+
+// CheckFirst refuses a first pass (percent) above FirstOnGasket on a gasket
+// that can be crushed; gasket is its name.
+func CheckFirst(first float64, gasket string) error {
+	if err := refusal.Positive("passes", first, "%"); err != nil {
+		return err
+	}
+	if unit.AtMost(first, FirstOnGasket) {
+		return nil
+	}
+	return refusal.Number(refusal.TooLarge, "passes", first, FirstOnGasket, "%",
+		fmt.Sprintf("A first pass of %g %% can crush a %s on one side; at most %g %%.", first, gasket, FirstOnGasket),
+		"Begin with 20 or 30 %.")
+}

@@ -25,7 +25,17 @@ const (
 	Cross8   Pattern = "cross8"
 	Star     Pattern = "star"
 	Circular Pattern = "circular"
+	Backward Pattern = "circular, counter-clockwise"
 )
+
+// The patterns of other joints: Pair and Grid give their orders.
+const (
+	Alternating Pattern = "alternating pair"
+	CentreOut   Pattern = "grid"
+)
+
+// Patterns lists the ring patterns.
+func Patterns() []Pattern { return []Pattern{Cross4, Cross8, Star, Circular, Backward} }
 
 // Ring returns the order of pattern p over n bolts, starting at position
 // start (1 when there is no reason for another). Cross4 needs a multiple of
@@ -41,6 +51,8 @@ func Ring(p Pattern, n, start int) ([]int, error) {
 		base = star
 	case Circular:
 		base = circular
+	case Backward:
+		base = backward
 	default:
 		return nil, refusal.New(refusal.Unknown, "order", fmt.Sprintf("Unknown order %q.", string(p)), "Choose one from the list.")
 	}
@@ -128,6 +140,39 @@ func circular(n int) ([]int, error) {
 		order[i] = i + 1
 	}
 	return order, nil
+}
+
+// backward begins at 1 and goes counter-clockwise: 1, n, n−1 … 2.
+func backward(n int) ([]int, error) {
+	order := make([]int, n)
+	for i := range order {
+		order[i] = (n-i)%n + 1
+	}
+	return order, nil
+}
+
+// Pair returns the order of two bolts turned about, each one turns times: 1,
+// 2, 1, 2 …
+func Pair(turns int) ([]int, error) {
+	if turns < 1 || turns > MostBolts {
+		return nil, refusal.Number(refusal.OutOfRange, "turns", float64(turns), MostBolts, "",
+			fmt.Sprintf("Each of the two bolts %d times; 1 to %d.", turns, MostBolts), "")
+	}
+	order := make([]int, 0, 2*turns)
+	for range turns {
+		order = append(order, 1, 2)
+	}
+	return order, nil
+}
+
+// Quarters splits the cross over n bolts, a multiple of 4, into the four at
+// 90° and all the others.
+func Quarters(n, start int) (four, others []int, err error) {
+	order, err := Ring(Cross4, n, start)
+	if err != nil {
+		return nil, nil, err
+	}
+	return order[:4:4], order[4:], nil
 }
 
 // Usual returns the order a gasketed ring of n bolts is usually given: cross4

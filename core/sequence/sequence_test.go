@@ -13,7 +13,7 @@ import (
 
 // drawRing draws a pattern, a count that fits it and a start.
 func drawRing(t *rapid.T) (sequence.Pattern, int, int) {
-	p := rapid.SampledFrom([]sequence.Pattern{sequence.Cross4, sequence.Cross8, sequence.Star, sequence.Circular}).Draw(t, "pattern")
+	p := rapid.SampledFrom(sequence.Patterns()).Draw(t, "pattern")
 	n := rapid.IntRange(3, 200).Draw(t, "n")
 	switch p {
 	case sequence.Cross4:
@@ -51,7 +51,7 @@ func TestGridVisitsEachBoltOnceFromTheMiddle(t *testing.T) {
 func TestOppositeBoltsFollowOneAnother(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p, n, start := drawRing(t)
-		if p == sequence.Circular || n%2 == 1 {
+		if p == sequence.Circular || p == sequence.Backward || n%2 == 1 {
 			t.Skip("no opposite bolts in this order")
 		}
 		order, err := sequence.Ring(p, n, start)
@@ -60,6 +60,66 @@ func TestOppositeBoltsFollowOneAnother(t *testing.T) {
 			require.Equal(t, n/2, (order[i+1]-order[i]+n)%n, "%v", order)
 		}
 	})
+}
+
+// A cross looks alike from each of its quarters (eighths): turned by one, the
+// same steps follow one another in the same rounds.
+func TestCrossesAreSymmetric(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p, parts := sequence.Cross4, 4
+		if rapid.Bool().Draw(t, "eighths") {
+			p, parts = sequence.Cross8, 8
+		}
+		n := parts * rapid.IntRange(1, 20).Draw(t, "part")
+		order, err := sequence.Ring(p, n, 1)
+		require.NoError(t, err)
+		for k := 0; k < n; k += parts {
+			step := slices.Sorted(slices.Values(order[k : k+parts]))
+			for i, b := range step {
+				require.Equal(t, step[0]+i*n/parts, b, "each round of %d takes one of each part", parts)
+			}
+		}
+		place := make([]int, n+1)
+		for i, b := range order {
+			place[b] = i
+		}
+		for b := 1; b <= n; b++ { // in a part, the order numbers of neighbours differ by the parts
+			if b%(n/parts) != 0 {
+				require.Equal(t, parts, place[b+1]-place[b])
+			}
+		}
+	})
+}
+
+func TestCounterClockwisePairAndQuarters(t *testing.T) {
+	back, err := sequence.Ring(sequence.Backward, 5, 2)
+	require.NoError(t, err)
+	require.Equal(t, []int{2, 1, 5, 4, 3}, back)
+	pair, err := sequence.Pair(3)
+	require.NoError(t, err)
+	require.Equal(t, []int{1, 2, 1, 2, 1, 2}, pair)
+	_, err = sequence.Pair(0)
+	require.Error(t, err)
+	rapid.Check(t, func(t *rapid.T) {
+		n := 4 * rapid.IntRange(1, 50).Draw(t, "quarter")
+		four, others, err := sequence.Quarters(n, rapid.IntRange(1, n).Draw(t, "start"))
+		require.NoError(t, err)
+		all := slices.Concat(four, others)
+		slices.Sort(all)
+		require.Len(t, slices.Compact(all), n)
+		corners := slices.Sorted(slices.Values(four))
+		for i := 1; i < 4; i++ {
+			require.Equal(t, n/4, corners[i]-corners[i-1], "at 90°")
+		}
+		if len(others) > 0 {
+			others[0] = -1
+			require.NotContains(t, four, -1)
+		}
+	})
+	_, _, err = sequence.Quarters(6, 1)
+	require.Error(t, err)
+	_, err = sequence.Ring(sequence.CentreOut, 6, 1)
+	require.Error(t, err, "no order of a ring")
 }
 
 func TestStartTurnsTheOrder(t *testing.T) {
