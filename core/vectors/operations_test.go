@@ -2,11 +2,15 @@ package vectors
 
 import (
 	"encoding/json"
+	"fmt"
+	"math"
 
+	"dynacor/core/elastic"
 	"dynacor/core/friction"
 	"dynacor/core/pass"
 	"dynacor/core/preload"
 	"dynacor/core/proof"
+	"dynacor/core/refusal"
 	"dynacor/core/sequence"
 	"dynacor/core/thread"
 	"dynacor/core/tool"
@@ -39,6 +43,11 @@ func (b bolt) face() friction.Face { return friction.Face{Outside: b.Dw, Hole: b
 type setting struct {
 	Setting, First, Major, Minor, T, L, E, Angle, Ratio, RatedMin, RatedMax float64
 	WrenchRel, MultiplierRel                                                *float64
+}
+
+type window struct {
+	Readings              []float64
+	Rated, Target, Lo, Hi float64
 }
 
 var operations = map[string]func(json.RawMessage) (out, error){
@@ -161,9 +170,125 @@ var operations = map[string]func(json.RawMessage) (out, error){
 		s, err := tool.Offset(in.T, in.L, in.E, in.Angle)
 		return out{"setting": s}, err
 	}),
+	"setting.hydraulic": on(func(in struct {
+		T, Graduation float64
+		Chart         [][2]float64
+	}) (out, error) {
+		var c tool.Chart
+		for _, r := range in.Chart {
+			c = append(c, tool.Row{Pressure: r[0], Torque: r[1]})
+		}
+		s, err := c.At(in.T, in.Graduation)
+		return out{"pressure": s.Pressure, "torqueAtPressure": s.Torque}, err
+	}),
+	"tensioner": on(func(in struct {
+		F, D, ClampLength, RamArea, Yield float64
+		Thread                            string
+	}) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		if math.Abs(t.Diameter-in.D) > 1e-6 {
+			return nil, fmt.Errorf("%s is %v mm, not %v", t.Name, t.Diameter, in.D)
+		}
+		p, err := tool.Tension(t, in.F, in.ClampLength, in.RamArea, in.Yield)
+		return out{"llf": p.LossFactor, "applied": p.Applied, "pressure": p.Pressure, "stressShare": p.StressShare}, err
+	}),
 	"tool.usable": on(func(in setting) (out, error) {
 		low, ok, err := tool.Usable(in.RatedMin, in.RatedMax, in.Setting)
 		return out{"low": low, "inRange": ok}, err
+	}),
+	"gasket.balance": on(func(in struct {
+		Thread, AreaBasis                                                                           string
+		N                                                                                           int
+		GasketOD, GasketID, SgTarget, SgMinSeat, SgMinOp, SgMax, SbMin, SbMax, SfMax, Pressure, Phi float64
+	}) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		b, err := preload.Balance{Thread: t, Bolts: in.N, Outside: in.GasketOD, Inside: in.GasketID, Basis: preload.AreaBasis(in.AreaBasis),
+			Aim: in.SgTarget, LeastSeat: in.SgMinSeat, LeastOperate: in.SgMinOp, GasketMost: in.SgMax,
+			BoltLeast: in.SbMin, BoltMost: in.SbMax, FlangeMost: in.SfMax, Pressure: in.Pressure, Kept: in.Phi}.Solve()
+		return out{"Sb": b.Stress, "F": b.Load, "limitedBy": string(b.LimitedBy), "seatOK": b.Seats, "operateOK": b.Operates, "crushOK": b.Whole}, err
+	}),
+	"structural.pretension": on(func(in struct{ Grade, Thread string }) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		s, err := thread.StrengthOf(in.Grade, t.Diameter)
+		if err != nil {
+			return nil, err
+		}
+		f, err := preload.Pretension(t, s.Tensile)
+		return out{"F": f}, err
+	}),
+	"structural.partTurn": on(func(in struct {
+		D, Length   float64
+		SlopedFaces int
+	}) (out, error) {
+		v, err := preload.PartTurn(in.D, in.Length, in.SlopedFaces)
+		return out{"degrees": v}, err
+	}),
+	"structural.combinedTurn": on(func(in struct{ D, Grip float64 }) (out, error) {
+		v, err := preload.CombinedTurn(in.D, in.Grip)
+		return out{"degrees": v}, err
+	}),
+	"stiffness": on(func(in struct {
+		Thread                             string
+		Shank, Threaded, ClampLength, F, E float64
+		TwoNuts                            bool
+	}) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		c := preload.Clamped{Thread: t, Shank: in.Shank, Threaded: in.Threaded, TwoNuts: in.TwoNuts, Length: in.ClampLength, Modulus: in.E}
+		k, err := c.Compliance()
+		if err != nil {
+			return nil, err
+		}
+		turn, err := c.Turn(in.F)
+		if err != nil {
+			return nil, err
+		}
+		stretch, err := c.Stretch(in.F)
+		return out{"deltaB": k.Bolt, "deltaP": k.Parts, "turn": turn, "elongation": stretch}, err
+	}),
+	"elastic.run": on(func(in struct {
+		N                  int
+		Bcd, K, EI, DeltaB float64
+		Passes             []elastic.Pass
+		Relaxation         *float64
+	}) (out, error) {
+		kept := 1.0
+		if in.Relaxation != nil {
+			kept = *in.Relaxation
+			if err := refusal.Fraction("relaxation", kept); err != nil {
+				return nil, err
+			}
+		}
+		o, err := elastic.Ring{Bolts: in.N, BoltCircle: in.Bcd, Foundation: in.K, Stiffness: in.EI, Bolt: in.DeltaB}.
+			Run(elastic.Schedule{Passes: in.Passes, Relaxation: kept}, nil)
+		return out{"loads": o.Loads, "closures": o.Closures}, err
+	}),
+	"verify.functional": on(func(in window) (out, error) {
+		f, err := proof.JudgeFunctional(in.Readings, in.Rated, in.Lo, in.Hi)
+		return out{"accepted": f.Holds, "failedTries": f.FailedTries}, err
+	}),
+	"verify.residual": on(func(in window) (out, error) {
+		r, err := proof.JudgeResidual(in.Readings, in.Target, in.Lo, in.Hi)
+		return out{"accepted": r.Holds, "failed": r.Failed}, err
+	}),
+	"verify.sample": on(func(in struct {
+		N       int
+		Share   float64
+		AtLeast int
+	}) (out, error) {
+		n, err := proof.SampleCount(in.N, in.Share, in.AtLeast)
+		return out{"count": n}, err
 	}),
 	"verify.gap": on(func(in struct {
 		Gaps            []float64

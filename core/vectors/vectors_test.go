@@ -8,6 +8,7 @@ import (
 	"path/filepath"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
@@ -39,7 +40,9 @@ func TestWorkedCases(t *testing.T) {
 			var f file
 			require.NoError(t, json.Unmarshal(b, &f), name)
 			op, ok := operations[f.Op]
-			require.True(t, ok, "%s: unknown operation %q", name, f.Op)
+			if !assert.True(t, ok, "%s: unknown operation %q", name, f.Op) {
+				continue
+			}
 			for _, c := range f.Cases {
 				t.Run(f.Op+"/"+c.Name, func(t *testing.T) {
 					got, err := op(c.In)
