@@ -12,7 +12,9 @@ import (
 	"pgregory.net/rapid"
 
 	"dynacor/core/elastic"
+	"dynacor/core/pass"
 	"dynacor/core/refusal"
+	"dynacor/core/sequence"
 )
 
 func drawn(t *rapid.T) elastic.Ring {
@@ -307,6 +309,32 @@ func TestComparingSchools(t *testing.T) {
 	_, err = r.Compare(nil, elastic.Scatter{}, elastic.Trials{Runs: 1}, elastic.Effort{})
 	require.Error(t, err)
 	_, err = r.Compare([]elastic.Schedule{{}}, elastic.Scatter{}, elastic.Trials{Runs: 1}, elastic.Effort{Pull: -1})
+	require.Error(t, err)
+}
+
+// Quarters first, by the names of the craft, is the worked case of that name.
+func TestASchoolIsSimulated(t *testing.T) {
+	p, err := pass.SchoolNamed("quarters first")
+	require.NoError(t, err)
+	plan, err := p.Schedule(12, sequence.Cross4, 1, 1)
+	require.NoError(t, err)
+	s, err := elastic.Of(plan, 66_000, 1)
+	require.NoError(t, err)
+	r := elastic.Ring{Bolts: 12, BoltCircle: 355, Foundation: 1900, Stiffness: 21e9, Bolt: 1.75e-6}
+	o, err := r.Run(s, nil)
+	require.NoError(t, err)
+	require.Len(t, o.Loads, 5)
+	require.InEpsilon(t, 32334.28801591529, o.Loads[3][0], 1e-6, "the four lose half when the others come")
+	require.InEpsilon(t, 58355.10088781175, o.Loads[4][0], 1e-6)
+	require.Equal(t, 4*3+8+12, o.Pulls)
+
+	p, err = pass.SchoolNamed("even turns")
+	require.NoError(t, err)
+	plan, err = p.Schedule(2, "", 1, 1)
+	require.NoError(t, err)
+	_, err = elastic.Of(plan, 66_000, 1)
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "passes"})
+	_, err = elastic.Of(plan, 0, 1)
 	require.Error(t, err)
 }
 
