@@ -1,8 +1,17 @@
 package elastic
 
 import (
+	"fmt"
+	"math"
+
 	"gonum.org/v1/gonum/mat"
+
+	"dynacor/core/refusal"
 )
+
+// softest is the most a joint may give against a bolt. Beyond it the matrix
+// loses more digits than the result has.
+const softest = 1e9
 
 // model is a ring with its matrices and the contact states met so far. It is
 // not shared between goroutines.
@@ -20,6 +29,14 @@ func newModel(r Ring) (*model, error) {
 		return nil, err
 	}
 	md := &model{n: r.Bolts, c: r.Compliance(), m: r.Compliance(), bolt: r.Bolt, states: map[string]*contact{}}
+	giving := 0.0 // of the joint, all bolts pulling as one
+	for _, w := range md.c[0] {
+		giving += math.Abs(w)
+	}
+	if most := softest * r.Bolt; !(giving <= most) {
+		return nil, refusal.Number(refusal.Contradicts, "foundation", giving, most, "mm/N",
+			fmt.Sprintf("The joint gives %.3g mm/N, more than a billion times what a bolt does: nothing can be said of its loads.", giving), "Check the gasket's stiffness and the units.")
+	}
 	for i := range md.m {
 		md.m[i][i] += r.Bolt
 	}
@@ -125,7 +142,7 @@ func (md *model) newPull(at *contact, i int) *pull {
 		}
 	}
 	var col mat.VecDense
-	_ = at.factor.SolveVecTo(&col, unit) // the matrix is positive definite; Check saw to its scale
+	_ = at.factor.SolveVecTo(&col, unit) // positive definite, and newModel saw to its scale
 	by := make([]float64, md.n)
 	for a, j := range at.members {
 		by[j] = col.AtVec(a)

@@ -109,10 +109,8 @@ func (r Ring) Run(s Schedule, each func(Pulled)) (Outcome, error) {
 	pass := func(p step) (moved bool) {
 		out.Pulls += p.pulls
 		for _, bolts := range p.turns {
-			advance, rise := st.take(bolts, p.target)
-			if rise > 0 {
-				out.Moves++
-			}
+			advance, rise, moves := st.take(bolts, p.target)
+			out.Moves += moves
 			moved = moved || rise > w.still*p.target
 			if each != nil {
 				f := make([]float64, md.n)
@@ -144,19 +142,21 @@ func (r Ring) Run(s Schedule, each func(Pulled)) (Outcome, error) {
 	return out, nil
 }
 
-// take brings bolts to load and returns the farthest advance, mm, and the
-// greatest rise of load, N.
-func (s *state) take(bolts []int, load float64) (advance, rise float64) {
-	if len(bolts) == 1 {
-		rise = load - s.load(bolts[0])
-		return s.bring(bolts[0], load), max(rise, 0)
-	}
+// take brings bolts to load and returns the farthest advance, mm, the greatest
+// rise of load, N, and how many of them turned.
+func (s *state) take(bolts []int, load float64) (advance, rise float64, moves int) {
 	each := make([]float64, len(bolts))
 	for k, i := range bolts {
 		each[k] = load
-		rise = max(rise, load-s.load(i))
+		if up := load - s.load(i); up > 0 {
+			rise = max(rise, up)
+			moves++
+		}
 	}
-	return s.together(bolts, each), rise
+	if len(bolts) == 1 {
+		return s.bring(bolts[0], load), rise, moves
+	}
+	return s.together(bolts, each), rise, moves
 }
 
 // step is a pass made ready: turns holds bolts from 0, those taken together in

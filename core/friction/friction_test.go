@@ -70,15 +70,36 @@ func TestDryToMolyPasteRaisesTheLoadBy54Percent(t *testing.T) {
 
 func FuzzFriction(f *testing.F) {
 	f.Add(0.2, 20.0, 400.0, 0.0, 0.04, 0.2)
+	f.Add(math.NaN(), -1.0, math.Inf(1), 1e300, 1e-300, 2.0)
+	th, err := thread.Parse("M20")
+	require.NoError(f, err)
 	f.Fuzz(func(t *testing.T, k, d, torque, p, a, b float64) {
-		load, err := friction.LoadFromTorque(k, d, torque, p)
-		if err == nil && !(load >= 0) {
-			t.Fatalf("load %v", load)
+		finite := func(what string, v float64, err error) {
+			if err == nil && (math.IsNaN(v) || math.IsInf(v, 0) || v < 0) {
+				t.Fatalf("%s: %v", what, v)
+			}
 		}
+		load, err := friction.LoadFromTorque(k, d, torque, p)
+		finite("load", load, err)
+		back, err := friction.TorqueFromLoad(k, d, torque, p)
+		finite("torque", back, err)
 		band, err := friction.Scatter(torque, k, d, a, b)
+		finite("band", band.Max, err)
 		if err == nil && band.Min > band.Max {
 			t.Fatalf("band %v", band)
 		}
+		face := friction.Face{Outside: d, Hole: p}
+		split, err := friction.TorqueFromCoefficients(th, a, b, face, torque)
+		finite("split", split.Torque, err)
+		mu, err := friction.CoefficientFromK(th, k, face)
+		finite("µ", mu, err)
+		stress, err := friction.WhileTightening(th, torque, p, d)
+		finite("stress", stress.Utilisation, err)
+		same, err := friction.EquivalentTorque(torque, k, a)
+		finite("equivalent", same, err)
+		trial := []friction.Measured{{Torque: torque, Load: d}, {Torque: torque, Load: k}, {Torque: p, Load: d}, {Torque: a, Load: b}, {Torque: torque, Load: d}}
+		l, err := friction.FromTrial("trial", "fuzz", d, p, trial)
+		finite("K", l.Nominal, err)
 	})
 }
 

@@ -17,7 +17,7 @@ import (
 
 // Version names the rules of this core. An issued plan keeps it, so that a
 // later core can tell by which rules it was made.
-const Version = "1"
+const Version = "2"
 
 // Gasket is what lies between the faces. SeatingStress may be left out; the
 // kind's starting value is then used.

@@ -27,7 +27,7 @@ import (
 
 // Bolt is what carries the load: thread, strength, lubrication, the torque
 // that a prevailing-torque nut takes for itself (N·m) and the accuracy of the
-// tool (fraction, 2 sigma).
+// tool (fraction, 2 sigma; zero counts as exact).
 type Bolt struct {
 	Thread     thread.Thread
 	Strength   thread.Strength
@@ -55,6 +55,9 @@ func (t Target) Holds() bool {
 	}
 	return true
 }
+
+// Limiting returns the check that decides; ok is false when there is none.
+func (t Target) Limiting() (least Check, ok bool) { return Limiting(t.Checks) }
 
 // Specified returns the target of a maker's torque from low to high (equal
 // where one value is given), N·m: aim where it is set, else the middle.

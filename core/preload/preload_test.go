@@ -53,6 +53,18 @@ func TestSpecifiedAimsAtTheMiddleUnlessTold(t *testing.T) {
 	}
 }
 
+func TestTheLeastMarginDecides(t *testing.T) {
+	_, ok := preload.Target{}.Limiting()
+	require.False(t, ok)
+	rows := []preload.Check{preload.AtMost("a", 90, 100, ""), preload.AtLeast("b", 105, 100, ""), preload.AtLeast("nothing asked", 0, 0, "")}
+	least, ok := preload.Limiting(rows)
+	require.True(t, ok)
+	require.Equal(t, "b", least.Name)
+	require.InDelta(t, 0.05, least.Margin, 1e-12)
+	require.InDelta(t, 0.1, rows[0].Margin, 1e-12)
+	require.True(t, rows[2].Holds)
+}
+
 // A torque at which the bolt reaches yield is at the edge of its row.
 func TestTheYieldRowTurnsAtYield(t *testing.T) {
 	b := m20(t)
@@ -64,7 +76,7 @@ func TestTheYieldRowTurnsAtYield(t *testing.T) {
 	require.NoError(t, err)
 	require.True(t, r.Checks[0].Holds, "exactly at yield counts as met")
 	require.False(t, r.Checks[1].Holds, "the worst case is past it")
-	least, ok := preload.Limiting(r.Checks)
+	least, ok := r.Limiting()
 	require.True(t, ok)
 	require.Equal(t, r.Checks[1].Name, least.Name)
 	r, err = preload.Specified(b, 1.001*260/u, 1.001*260/u, 0)

@@ -72,3 +72,9 @@ func TestAtMovesARefusalToAnotherWord(t *testing.T) {
 	require.Equal(t, plain, refusal.First(nil, plain, was))
 	require.NoError(t, refusal.First(nil, nil))
 }
+
+func ExampleWithin() {
+	err := refusal.Within("boltCircle", 95_000, 20_000, "mm")
+	fmt.Println(err)
+	// Output: boltCircle is 95000 mm; at most 20000 mm is taken. Check the number and its unit.
+}

@@ -1,12 +1,15 @@
 package run_test
 
 import (
+	"errors"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/refusal"
 	"dynacor/core/run"
+	"dynacor/core/unit"
 )
 
 // What each stage takes and what it refuses.
@@ -137,4 +140,39 @@ func TestAStruckPullTakesTheProofWithIt(t *testing.T) {
 	round, holds := b.state.NothingMoved()
 	require.True(t, holds)
 	require.Equal(t, 2, round, "every bolt was tried again")
+}
+
+// Whatever is sent, it is accepted or refused with a reason, and what is
+// accepted folds.
+func FuzzAccept(f *testing.F) {
+	f.Add(uint8(0), 1, 1, 40.0, "N·m", "tried again", true, 2.0)
+	f.Add(uint8(3), -5, 99, math.NaN(), "furlong", "", false, math.Inf(1))
+	f.Fuzz(func(t *testing.T, what uint8, bolt, pass int, reading float64, in, note string, flag bool, gap float64) {
+		q := unit.Of(reading, unit.Unit(in))
+		contents := []run.Content{
+			run.Pull{Bolt: bolt, Pass: pass, Reading: q, NoTurn: flag, Confirmed: !flag}, run.Check{Bolt: bolt, Round: pass, Moved: flag, Reading: q},
+			run.Trouble{Bolt: bolt, What: run.TroubleKind(note), Remedy: run.TryAgain, Note: in}, run.Correction{Of: note, Reason: in, Instead: run.Pull{Bolt: bolt, Pass: pass, Reading: q}},
+			run.Measurement{Phase: run.After, Gaps: []float64{gap, reading, gap, 1}}, run.Measurement{Phase: run.Before, Gaps: []float64{gap, reading, gap, 1}},
+			run.Pause{Note: note}, run.Resume{Note: note}, run.Decision{Reason: note}, run.Signature{},
+		}
+		for stage := range 3 {
+			b := begin(t, 4)
+			if stage == 1 {
+				b.through(run.StageCheck)
+			} else if stage == 2 {
+				b.through(run.StageProve)
+			}
+			e := b.entry(contents[int(what)%len(contents)])
+			if err := b.state.Accept(e); err != nil {
+				var r *refusal.Error
+				if !errors.As(err, &r) {
+					t.Fatalf("%T: %v", e.Content, err)
+				}
+				continue
+			}
+			if s := b.state.Then(e); s == nil || len(s.Open()) < 0 {
+				t.Fatal("no state")
+			}
+		}
+	})
 }

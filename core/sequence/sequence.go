@@ -1,9 +1,21 @@
 // Package sequence gives the orders in which bolts are turned.
 //
 // Positions are 1…n, clockwise from the first bolt to the right of top centre,
-// seen from the nut side. Orders are after common flange practice (ASME PCC-1,
-// EN 1591-4): opposite bolts follow one another so that the joint closes
-// evenly.
+// seen from the nut side.
+//
+//	cross4      n = 4q: for k = 0…q−1 take 1+k, 1+k+2q, 1+k+q, 1+k+3q
+//	cross8      n = 8e: for k = 0…e−1 take 1+k+o·e, o in 0 4 2 6 1 5 3 7
+//	star        odd n: steps of (n−1)/2; even n = 2h: opposite pairs (b, b+h), b in steps
+//	            nearest h/2 that are coprime with h
+//	circular    1, 2 … n, or 1, n … 2
+//	alternating 1, 2, 1, 2 …
+//	grid        nearest the centre first; among equals the farthest from the last
+//
+// A start turns any ring order. Orders are after common flange and structural
+// practice (ASME PCC-1 section 11, EN 1591-4, EN 1090-2): opposite bolts follow
+// one another so that the joint closes evenly, plates are drawn together from
+// the stiff middle outward. Valid for bolts evenly spaced on one circle, and for
+// full rectangular grids; which order suits which joint the package kind says.
 package sequence
 
 import (

@@ -178,3 +178,27 @@ func ExampleRing() {
 	fmt.Println(order)
 	// Output: [1 5 3 7 2 6 4 8]
 }
+
+func FuzzOrders(f *testing.F) {
+	f.Add("cross4", 16, 3, 2, 70.0, 90.0)
+	f.Add("circular, counter-clockwise", -1, 0, 1_000_000_000, 0.0, 1e300)
+	f.Fuzz(func(t *testing.T, pattern string, n, start, cols int, px, py float64) {
+		if order, err := sequence.Ring(sequence.Pattern(pattern), n, start); err == nil && (len(order) != n || order[0] != start) {
+			t.Fatalf("%s over %d from %d: %v", pattern, n, start, order)
+		}
+		if n <= 100 && cols <= 100 { // more is only slower
+			if order, err := sequence.Grid(n, cols, px, py); err == nil && len(order) != n*cols {
+				t.Fatalf("grid of %d by %d: %v", n, cols, order)
+			}
+		}
+		if steps, err := sequence.Together(n, start); err == nil && len(steps)*start < n {
+			t.Fatalf("%d tools over %d: %v", start, n, steps)
+		}
+		if order, err := sequence.Pair(n); err == nil && len(order) != 2*n {
+			t.Fatalf("%d turns: %v", n, order)
+		}
+		if four, others, err := sequence.Quarters(n, start); err == nil && len(four)+len(others) != n {
+			t.Fatalf("quarters of %d", n)
+		}
+	})
+}

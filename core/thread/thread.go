@@ -8,7 +8,12 @@
 //	root area         Ar = π/4·d3²
 //	stress diameter   dS = √(4·As/π)
 //
-// Sources: ISO 68-1, ISO 724 and ISO 898-1 (metric), ASME B1.1 (inch).
+// Lengths are in mm, areas in mm², strengths in MPa. Sources: ISO 68-1, ISO 724
+// and ISO 898-1 (metric), ASME B1.1 (inch); strengths ISO 898-1, ISO 3506, SAE
+// J429 and the structural and stud standards' nominal values; sizes across the
+// flats and holes ISO 272, ISO 273, ISO 4762, ASME B18.2. Valid for 60° threads
+// of the listed series at room temperature; a grade past its last published
+// size, and a size or pitch in no series, are refused.
 package thread
 
 import (

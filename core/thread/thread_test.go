@@ -3,6 +3,7 @@ package thread_test
 import (
 	"errors"
 	"fmt"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -157,6 +158,18 @@ func FuzzParse(f *testing.F) {
 		again, err := thread.Parse(th.Name)
 		if err != nil || again != th {
 			t.Fatalf("%q gave %v, whose name gives %v, %v", s, th, again, err)
+		}
+	})
+}
+
+func FuzzStrength(f *testing.F) {
+	f.Add("B7", 63.5)
+	f.Add("8.8", math.NaN())
+	f.Add("", -1.0)
+	f.Fuzz(func(t *testing.T, grade string, d float64) {
+		s, err := thread.StrengthOf(grade, d)
+		if err == nil && (!(s.Yield > 0) || s.Tensile < s.Yield || !(d > 0) || d > 102) {
+			t.Fatalf("%s at %v: %+v", grade, d, s)
 		}
 	})
 }

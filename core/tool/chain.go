@@ -59,12 +59,11 @@ func (c Chain) AtWrench(torque float64) (at, accuracy float64, err error) {
 		return 0, 0, refusal.New(refusal.Contradicts, "offset", "An offset end works on the wrench's own lever; behind a multiplier it has none.",
 			"Leave the offset end or the multiplier out.")
 	}
-	at, accuracy, end := torque, c.Wrench.Accuracy, c.Wrench.Drive
+	at, end := torque, c.Wrench.Drive
 	if m := c.Multiplier; m != nil {
 		if at, err = Behind(torque, m.Ratio); err != nil {
 			return 0, 0, err
 		}
-		accuracy = Together(accuracy, m.Accuracy)
 	}
 	if o := c.Offset; o != nil {
 		if c.Wrench.Length <= 0 {
@@ -74,6 +73,10 @@ func (c Chain) AtWrench(torque float64) (at, accuracy float64, err error) {
 		if at, err = Offset(torque, c.Wrench.Length, o.Length, o.Angle); err != nil {
 			return 0, 0, err
 		}
+	}
+	accuracy = c.Wrench.accuracy(at)
+	if m := c.Multiplier; m != nil {
+		accuracy = Together(accuracy, m.Accuracy)
 	}
 	for _, link := range []struct {
 		there bool

@@ -22,7 +22,7 @@ type Wrench struct {
 	Scale       Scale
 	Drive       string // drive square, in; empty when not known
 	Length      float64
-	Accuracy    float64 // of reading, fraction
+	Accuracy    float64 // of reading, fraction; zero counts as UsualAccuracy
 	Due         time.Time
 	HeldBack    string // why it may not be used, empty when it may
 	Handwritten bool   // entered by hand, not from the crib
@@ -86,6 +86,14 @@ func usableToday(field, tag, heldBack string, due, today time.Time) error {
 			fmt.Sprintf("%s is out of calibration since %s.", tag, due.Format("2 January 2006")), fmt.Sprintf("Take another %s, or have this one checked.", field))
 	}
 	return nil
+}
+
+// accuracy returns that of w at a torque (N·m).
+func (w Wrench) accuracy(torque float64) float64 {
+	if w.Accuracy == 0 {
+		return UsualAccuracy(torque)
+	}
+	return w.Accuracy
 }
 
 func (w Wrench) free(today time.Time) error {

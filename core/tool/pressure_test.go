@@ -96,6 +96,13 @@ func TestAccuraciesAndHandForce(t *testing.T) {
 	require.InDelta(t, 0.07, tool.Worst(0.03, 0.04), 1e-12)
 	require.Equal(t, 0.06, tool.UsualAccuracy(10))
 	require.Equal(t, 0.04, tool.UsualAccuracy(10.1))
+	small := wrench("SMALL", 2, 20, 1, 0.1)
+	small.Accuracy = 0
+	for torque, want := range map[float64]float64{8: 0.06, 15: 0.04} {
+		s, err := tool.Chain{Wrench: small}.Set(1, torque, today)
+		require.NoError(t, err)
+		require.Equal(t, want, s.Accuracy, "what is not known is taken as usual")
+	}
 	f, err := tool.HandForce(200, 500)
 	require.NoError(t, err)
 	require.InDelta(t, tool.HeavyHandForce, f, 1e-9)

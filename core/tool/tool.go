@@ -1,8 +1,20 @@
-// Package tool says what a torque tool can be set to, and what its scale will
-// look like when it is.
+// Package tool says what torque tools can be set to, what their scales and
+// gauges will look like when they are, and which of a crib's tools reach a
+// torque.
 //
-// Sources: ISO 6789-1 and -2 (hand torque tools), the makers' general rule not
-// to use a click wrench below a fifth of its full scale.
+//	usable range     from the greater of rated minimum and 0.2 of full scale, to the rated maximum
+//	multiplier       setting = T/m                     m the torque ratio on its plate
+//	offset end       setting = T·L/(L + E·cos θ)       L wrench, E end, mm; θ from straight ahead
+//	in line          accuracy √(a₁² + a₂² + …), at worst their sum
+//	hand force       N = T/arm                         T in N·m, arm in m
+//	hydraulic        pressure from the tool's own chart, linear between its rows, never beyond
+//	tensioner        applied = F·(1.01 + d/Lclamp), pressure = applied/ram area, N, mm², MPa
+//
+// Sources: ISO 6789-1 and -2 (hand torque tools), ASME PCC-1 (hydraulic tools and
+// tensioners), and the makers' general rule not to use a click wrench below a
+// fifth of its full scale. Valid for a wrench pulled at the middle of its grip,
+// square to the bolt, in the tightening direction; a tool's own plate, chart and
+// certificate come first.
 package tool
 
 import (
