@@ -126,17 +126,29 @@ func TestRoundsSettle(t *testing.T) {
 		s := elastic.Schedule{Passes: []elastic.Pass{{Target: 5e4, Order: order}}, MostRounds: elastic.MostRounds, Still: 1e-7}
 		o, err := r.Run(s, nil)
 		require.NoError(t, err)
-		if !o.Still { // very soft rings take longer than anybody would go on
-			require.Equal(t, elastic.MostRounds, o.Rounds)
-			last, before := elastic.SpreadOf(o.Loads[len(o.Loads)-1]), elastic.SpreadOf(o.Loads[len(o.Loads)/2])
-			require.LessOrEqual(t, last.Deviation, before.Deviation+1e-9)
+		if !o.Still {
+			giving := 0.0 // of the joint when all bolts pull as one
+			for _, w := range r.Compliance()[0] {
+				giving += math.Abs(w)
+			}
+			require.Greater(t, giving, 8*r.Bolt, "only joints far softer than their bolts take longer than anybody would go on")
 			return
 		}
 		require.GreaterOrEqual(t, o.Final.Least, 5e4*(1-1e-6))
-		for i := 1; i < len(o.Loads); i++ {
-			require.GreaterOrEqual(t, elastic.SpreadOf(o.Loads[i]).Least, elastic.SpreadOf(o.Loads[i-1]).Least*(1-1e-7), "the lowest bolt never falls back")
-		}
+		s.MostRounds, s.Passes = 1, append(s.Passes, rounds(r.Bolts, o.Rounds)...)
+		again, err := r.Run(s, nil)
+		require.NoError(t, err)
+		require.True(t, again.Still || o.Rounds >= elastic.MostPasses, "once still, another round moves nothing either")
 	})
+}
+
+// rounds is as many circular passes at the target of TestRoundsSettle.
+func rounds(n, count int) []elastic.Pass {
+	var p []elastic.Pass
+	for range min(count, elastic.MostPasses-1) {
+		p = append(p, elastic.Pass{Target: 5e4, Order: round(n)})
+	}
+	return p
 }
 
 // Two bolts by hand: after the second is brought to T the first has T(1 − c/m),
@@ -381,6 +393,7 @@ func TestWhatCannotBeSimulated(t *testing.T) {
 		_, err := pipe().Simulate(good, elastic.Scatter{}, elastic.Trials{Runs: runs})
 		require.ErrorIs(t, err, &refusal.Error{Code: refusal.OutOfRange, Field: "runs"})
 	}
+	require.Equal(t, 0.01, elastic.UsualStill)
 	require.Equal(t, elastic.Spread{}, elastic.SpreadOf(nil))
 	loose := elastic.SpreadOf([]float64{0, 10, 10})
 	require.Equal(t, 1, loose.Loose)

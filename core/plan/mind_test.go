@@ -39,6 +39,7 @@ func TestMinds(t *testing.T) {
 		{"no proof value", "no-proof", func(in *plan.Input) { in.Target.Mode, in.Target.Of, in.Grade = plan.Share, plan.OfProof, "A4-70" }},
 		{"a range", "range", func(in *plan.Input) { in.Target.Max = unit.Of(300, unit.NewtonMetre) }},
 		{"hard first pass on a soft gasket", "soft-gasket", func(in *plan.Input) { in.Shares = []float64{30, 60, 100} }},
+		{"a hair above 20 % on a soft gasket", "soft-gasket", func(in *plan.Input) { in.Shares = []float64{21, 60, 100} }},
 		{"circular", "circular", func(in *plan.Input) { in.Order = sequence.Circular }},
 		{"dry", "dry", func(in *plan.Input) {
 			in.SpecifiedFor, in.Lubrication = "dry, plain as received", "dry, plain as received"

@@ -40,6 +40,11 @@ func TestBonnetByHand(t *testing.T) {
 	require.Less(t, r.Utilisation, 0.9)
 	require.InDelta(t, r.Limit, r.Load/r.Utilisation, 1e-6)
 	require.False(t, r.Undecided)
+	in := bonnet()
+	in.GapLimit = unit.Quantity{}
+	r, err = plan.Compute(in)
+	require.NoError(t, err)
+	require.Equal(t, 0.8, r.GapLimit, "the usual limit where the maker gives none")
 }
 
 func TestTheSameTorqueIsNeverConvertedSilently(t *testing.T) {

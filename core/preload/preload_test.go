@@ -146,6 +146,24 @@ func TestBalanceKeepsItsLimits(t *testing.T) {
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "gasketSeat"})
 }
 
+// In service the bolts hold the gasket's least stress and the pressure on the
+// bore: worked out by hand for each alone.
+func TestWhatServiceAsks(t *testing.T) {
+	b := m20(t)
+	bal := preload.Balance{Thread: b.Thread, Bolts: 8, Outside: 216, Inside: 169, Basis: preload.StressArea, Aim: 50, GasketMost: 120, BoltMost: 450, FlangeMost: 500, Kept: 0.7}
+	asks := func() float64 {
+		s, err := bal.Solve()
+		require.NoError(t, err)
+		return s.Checks[1].Limit * 8 * b.Thread.StressArea() * 0.7 // N in all
+	}
+	bal.Pressure = 4
+	require.InEpsilon(t, 4*math.Pi*84.5*84.5, asks(), 1e-12)
+	bal.Pressure, bal.LeastOperate = 0, 15
+	require.InEpsilon(t, 15*math.Pi*(108*108-84.5*84.5), asks(), 1e-12)
+	bal.Pressure = 4
+	require.InEpsilon(t, 4*math.Pi*84.5*84.5+15*math.Pi*(108*108-84.5*84.5), asks(), 1e-12)
+}
+
 func TestStructuralMethods(t *testing.T) {
 	b := bolt(t, "M20", "10.9 HV", "light oil")
 	want := 0.7 * 1000 * b.Thread.StressArea()

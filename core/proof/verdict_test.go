@@ -90,6 +90,18 @@ func TestVerdictsTurnAtTheirLimits(t *testing.T) {
 	}
 }
 
+// What is usual where the maker gives nothing: domain section 9.
+func TestUsualLimits(t *testing.T) {
+	require.Equal(t, 0.8, proof.UsualGapLimit)
+	require.Equal(t, [2]float64{0.85, 1.15}, [2]float64{proof.ResidualLow, proof.ResidualHigh})
+	count, err := proof.SampleCount(24, proof.SampleShare, proof.SampleAtLeast)
+	require.NoError(t, err)
+	require.Equal(t, 3, count, "a tenth, rounded up")
+	count, err = proof.SampleCount(8, proof.SampleShare, proof.SampleAtLeast)
+	require.NoError(t, err)
+	require.Equal(t, 2, count, "at least two")
+}
+
 func TestHotOrLiveIsRefused(t *testing.T) {
 	for _, c := range [][2]bool{{false, true}, {true, false}, {false, false}} {
 		_, err := proof.JudgeRetorque(5*time.Hour, c[0], c[1])

@@ -31,6 +31,25 @@ func TestConversionGoesThereAndBack(t *testing.T) {
 	})
 }
 
+// The factors are exact by definition: to the last digit, from the inch, the
+// pound and standard gravity.
+func TestFactorsAreExact(t *testing.T) {
+	const inch, pound, gravity = 0.0254, 0.45359237, 9.80665
+	lbf := pound * gravity
+	for _, c := range []struct {
+		from, to unit.Unit
+		want     float64
+	}{
+		{unit.Inch, unit.Millimetre, 25.4}, {unit.PoundForce, unit.Newton, lbf}, {unit.Kip, unit.Newton, 1000 * lbf}, {unit.Kilonewton, unit.Newton, 1000},
+		{unit.FootPound, unit.NewtonMetre, 12 * inch * lbf}, {unit.InchPound, unit.NewtonMetre, inch * lbf}, {unit.KilogramMetre, unit.NewtonMetre, gravity},
+		{unit.PSI, unit.Megapascal, lbf / (inch * inch) / 1e6}, {unit.Bar, unit.Megapascal, 0.1},
+	} {
+		got, err := unit.Convert(1, c.from, c.to)
+		require.NoError(t, err)
+		require.InEpsilon(t, c.want, got, 4e-16, "%s in %s", c.from, c.to)
+	}
+}
+
 func TestRoundIsNearestAndHalvesGoOut(t *testing.T) {
 	for _, c := range []struct{ v, step, want float64 }{
 		{34.5, 1, 35}, {-34.5, 1, -35}, {2.5, 5, 5}, {0.45, 0.1, 0.5}, {1.005, 0.01, 1.01}, {7, 2, 8}, {6.9, 2, 6},
