@@ -53,17 +53,10 @@ type contact struct {
 	loaded  []bool
 	members []int // that are loaded
 	factor  *mat.Cholesky
-	pulls   []*pull    // by the bolt that is turned
-	next    []*contact // by the bolt that changes sides
-	fresh   []*outset  // rest only: where a first pull leads
-}
-
-// pull is how everything moves while one bolt's load rises by 1 N: loaded
-// bolts by their loads, loose ones by the gaps at their nuts, mm/N. advance is
-// how far its nut turns down, mm/N.
-type pull struct {
-	by      []float64
-	advance float64
+	by      [][]float64 // by the bolt that is turned: how everything moves while its load rises by 1 N, loaded bolts by their loads, loose ones by the gaps at their nuts, mm/N
+	advance []float64   // how far that nut turns down meanwhile, mm/N
+	next    []*contact  // by the bolt that changes sides
+	fresh   []*outset   // rest only: where a first pull leads
 }
 
 // outset is the state after a first pull to 1 N from rest. Everything there
@@ -87,7 +80,7 @@ func (md *model) state(loaded []bool) *contact {
 	if len(md.states) >= md.most {
 		md.forget()
 	}
-	at := &contact{loaded: loaded, pulls: make([]*pull, md.n), next: make([]*contact, md.n)}
+	at := &contact{loaded: loaded, by: make([][]float64, md.n), advance: make([]float64, md.n), next: make([]*contact, md.n)}
 	for i, l := range loaded {
 		if l {
 			at.members = append(at.members, i)
@@ -123,17 +116,17 @@ func (md *model) flip(at *contact, i int) *contact {
 	return to
 }
 
-// pulling returns what a pull at the loaded bolt i does in a contact: with
-// G = (M of the loaded)⁻¹ it is G's column i over its own element, and for the
-// loose what that closes at them.
-func (md *model) pulling(at *contact, i int) *pull {
-	if p := at.pulls[i]; p != nil {
-		return p
+// pulling returns what a pull at the loaded bolt i does in a contact.
+func (md *model) pulling(at *contact, i int) []float64 {
+	if by := at.by[i]; by != nil {
+		return by
 	}
-	return md.newPull(at, i)
+	return md.pullAt(at, i)
 }
 
-func (md *model) newPull(at *contact, i int) *pull {
+// pullAt works it out: with G = (M of the loaded)⁻¹ it is G's column i over its
+// own element, and for the loose what that closes at them.
+func (md *model) pullAt(at *contact, i int) []float64 {
 	md.factorise(at)
 	unit := mat.NewVecDense(len(at.members), nil)
 	for a, j := range at.members {
@@ -160,8 +153,8 @@ func (md *model) newPull(at *contact, i int) *pull {
 			by[j] += md.c[j][k] * by[k]
 		}
 	}
-	at.pulls[i] = &pull{by, 1 / own}
-	return at.pulls[i]
+	at.by[i], at.advance[i] = by, 1/own
+	return by
 }
 
 func (md *model) factorise(at *contact) {

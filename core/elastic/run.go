@@ -160,10 +160,11 @@ func (s *state) take(bolts []int, load float64) (advance, rise float64, moves in
 }
 
 // step is a pass made ready: turns holds bolts from 0, those taken together in
-// one turn.
+// one turn; alone holds them in a row where no two are.
 type step struct {
 	target float64
 	turns  [][]int
+	alone  []int
 	pulls  int
 }
 
@@ -254,6 +255,9 @@ func (md *model) ready(field string, p Pass) (step, error) {
 			turn = append(turn, b-1)
 		}
 		out.turns = append(out.turns, turn)
+		if tools == 1 {
+			out.alone = append(out.alone, turn[0])
+		}
 	}
 	return out, nil
 }

@@ -155,28 +155,35 @@ func (s *simulation) once(seed uint64, run int) {
 
 // pass goes over the bolts once and reports whether a nut was seen to move.
 func (s *simulation) pass(p *step) (moved bool) {
-	seen := s.still * p.target
-	tool := s.scatter.Tool / 2
 	s.pulls += p.pulls
-	for _, bolts := range p.turns {
-		if len(bolts) > 1 {
-			moved = s.group(bolts, p.target, tool) > seen || moved
-			continue
+	tool := s.scatter.Tool / 2
+	if p.alone == nil {
+		most := 0.0
+		for _, bolts := range p.turns {
+			most = max(most, s.group(bolts, p.target, tool))
 		}
-		i := bolts[0]
+		return most > s.still*p.target
+	}
+	most := 0.0
+	for _, i := range p.alone {
 		load := p.target * s.factor[i]
 		if tool > 0 {
 			load *= 1 + tool*s.random.NormFloat64()
 		}
-		carried := s.load(i)
-		if carried >= load || load <= 0 {
+		rise := load - s.load(i)
+		if rise <= 0 {
 			continue
 		}
-		s.bring(i, load)
+		// A loaded bolt in a contact met before is the common case.
+		if by := s.at.by[i]; by != nil && s.at.loaded[i] && s.move(by, rise) {
+			s.z[i] = load
+		} else {
+			s.bring(i, load)
+		}
 		s.moves++
-		moved = moved || load-carried > seen
+		most = max(most, rise)
 	}
-	return moved
+	return most > s.still*p.target
 }
 
 // group pulls several bolts at once, each by its own tool and friction.

@@ -53,25 +53,23 @@ func (s *state) loads(f []float64) {
 // is the principal pivoting of the complementarity problem along one
 // parameter; the least index goes first at a tie, which keeps it from circling.
 func (s *state) bring(i int, load float64) float64 {
-	advance := 0.0
 	switch {
 	case s.at.loaded[i]:
 		if s.z[i] >= load {
 			return 0
 		}
+		rise := load - s.z[i]
+		if s.move(s.pulling(s.at, i), rise) {
+			s.z[i] = load
+			return rise * s.at.advance[i]
+		}
+		return s.follow(i, load)
 	case s.at == s.rest:
 		return s.first(i, load)
-	default:
-		advance, s.z[i] = s.z[i], 0
-		s.at = s.flip(s.at, i)
 	}
-	p := s.pulling(s.at, i)
-	rise := load - s.z[i]
-	if s.move(p.by, rise) {
-		s.z[i] = load
-		return advance + rise*p.advance
-	}
-	return advance + s.follow(i, load)
+	gap := s.z[i] // the nut comes down to the flange first, which moves nothing
+	s.z[i], s.at = 0, s.flip(s.at, i)
+	return gap + s.follow(i, load)
 }
 
 // move goes by rise along a pull if nothing falls below zero on the way;
@@ -98,23 +96,23 @@ func (s *state) follow(i int, load float64) float64 {
 		if changes > 20+10*s.n {
 			return advance + s.together([]int{i}, []float64{load}) // rounding made it circle
 		}
-		p := s.pulling(s.at, i)
+		by := s.pulling(s.at, i)
 		rise, stop := load-s.z[i], -1
-		z := s.z[:len(p.by)]
-		for j, b := range p.by {
+		z := s.z[:len(by)]
+		for j, b := range by {
 			if b < 0 && z[j]+b*rise < 0 {
 				rise, stop = z[j]/-b, j
 			}
 		}
 		if rise > 0 {
-			for j, b := range p.by {
+			for j, b := range by {
 				v := z[j] + b*rise
 				if v < 0 {
 					v = 0
 				}
 				z[j] = v
 			}
-			advance += rise * p.advance
+			advance += rise * s.at.advance[i]
 		}
 		if stop < 0 {
 			s.z[i] = load
@@ -146,7 +144,8 @@ func (s *state) first(i int, load float64) float64 {
 		s.z[j] = load * v
 	}
 	s.z[i] = load
-	return load * s.pulling(s.at, i).advance
+	s.pulling(s.at, i)
+	return load * s.at.advance[i]
 }
 
 // closures returns the closure at each bolt, C·F, mm.
