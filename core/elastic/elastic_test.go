@@ -363,6 +363,7 @@ func TestWhatCannotBeSimulated(t *testing.T) {
 		{"no foundation", func(r *elastic.Ring) { r.Foundation = 0 }, nil, refusal.NotPositive},
 		{"no stiffness", func(r *elastic.Ring) { r.Stiffness = math.NaN() }, nil, refusal.NotANumber},
 		{"rubber bolt", func(r *elastic.Ring) { r.Bolt = 2 }, nil, refusal.TooLarge},
+		{"nothing but gasket", func(r *elastic.Ring) { r.Foundation, r.Bolt = 1e-3, 1e-9 }, nil, refusal.Contradicts},
 		{"no passes", nil, func(s *elastic.Schedule) { s.Passes = nil }, refusal.Missing},
 		{"too many passes", nil, func(s *elastic.Schedule) { s.Passes = make([]elastic.Pass, 61) }, refusal.TooLarge},
 		{"an empty pass", nil, func(s *elastic.Schedule) { s.Passes = []elastic.Pass{{Target: 1}} }, refusal.Missing},

@@ -199,6 +199,27 @@ func TestTheBestChainComesFirst(t *testing.T) {
 	require.Equal(t, "MID", few.Settings[0].Chain.Wrench.Tag)
 }
 
+// A part more weighs as much as half the way from the middle of the range to
+// its end.
+func TestAPartMoreWeighsHalfARange(t *testing.T) {
+	off, mid := wrench("OFF", 60, 340, 10, 1), wrench("MID", 60, 340, 10, 1)
+	mid.Drive = "3/4"
+	sockets := []tool.Socket{{Tag: "S", Size: 30, Drive: "1/2"}}
+	adapters := []tool.Adapter{{Tag: "A", DriveIn: "3/4", DriveOut: "1/2", Limit: 900}}
+	first := func(share float64) string {
+		off.RatedMin, off.RatedMax = 80, 400 // 240 is the middle, 160 to either end
+		torque := 240 + share*160
+		mid.RatedMin, mid.RatedMax = torque/2, 1.5*torque
+		off.Scale.First, mid.Scale.First = 0, 0
+		off.Length, mid.Length = 2000, 2000
+		s := tool.Crib{Wrenches: []tool.Wrench{off, mid}, Sockets: sockets, Adapters: adapters}.Solve(tool.Need{Torque: torque, Prefer: unit.NewtonMetre, Size: 30}, 0, today)
+		require.Len(t, s.Settings, 2)
+		return s.Settings[0].Chain.Wrench.Tag
+	}
+	require.Equal(t, "OFF", first(0.45))
+	require.Equal(t, "MID", first(0.55))
+}
+
 func TestEveryLeftToolHasItsReason(t *testing.T) {
 	old := wrench("OLD", 60, 340, 10, 1)
 	old.Due = today.AddDate(0, 0, -1)
