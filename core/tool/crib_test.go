@@ -167,7 +167,7 @@ func TestTheSolverIsBruteForceMadeFast(t *testing.T) {
 			w := s.Chain.Wrench
 			require.GreaterOrEqual(t, s.Reading.Shown, math.Max(w.RatedMin, 0.2*w.RatedMax)*(1-1e-9))
 			require.LessOrEqual(t, s.Reading.Shown, w.RatedMax*(1+1e-9))
-			require.InDelta(t, torque, s.Lands, torque*w.Scale.Minor/s.Reading.Shown*1.001, "lands within a mark")
+			require.InDelta(t, torque, s.Lands, torque*w.Scale.Minor/(s.Reading.Shown-w.Scale.Minor)*1.001, "lands within a mark")
 		}
 		require.Equal(t, want, found)
 		for _, l := range got.Left {

@@ -45,17 +45,22 @@ func Fit(c Chain, torques []float64, helpers []Wrench, today time.Time) Setup {
 	return out
 }
 
-// lower finds another tool for a pass that c cannot be set for.
+// lower finds another tool for a pass that c cannot be set for: its wrench
+// without the multiplier, or a helper with the offset end and the socket that
+// the place asks for.
 func lower(c Chain, pass int, torque float64, helpers []Wrench, today time.Time, because error) (Setting, error) {
+	with := func(w Wrench) (Setting, error) {
+		return Chain{Wrench: w, Offset: c.Offset, Socket: c.Socket}.Set(pass, torque, today)
+	}
 	if c.Multiplier != nil {
-		if s, err := (Chain{Wrench: c.Wrench}).Set(pass, torque, today); err == nil {
+		if s, err := with(c.Wrench); err == nil {
 			return s, nil
 		}
 	}
 	var best Setting
 	found, nearest := false, 0.0
 	for _, w := range helpers {
-		s, err := Chain{Wrench: w}.Set(pass, torque, today)
+		s, err := with(w)
 		if err != nil {
 			continue
 		}

@@ -97,6 +97,20 @@ func TestFitTakesASmallerToolForLowPasses(t *testing.T) {
 	require.InDelta(t, 225, s.Settings[2].Reading.Shown, 1e-9)
 }
 
+// A lower pass keeps the offset end and the socket, and takes no helper that
+// they do not fit.
+func TestALowerPassKeepsTheOffsetEnd(t *testing.T) {
+	big, small, other := wrench("BIG", 60, 340, 10, 1), wrench("SMALL", 10, 100, 5, 0.5), wrench("OTHER", 10, 100, 5, 0.5)
+	other.Drive = "3/8"
+	foot, socket := &tool.OffsetEnd{Tag: "O", Length: 50, DriveIn: "1/2", DriveOut: "1/2", Limit: 600}, &tool.Socket{Tag: "S", Size: 30, Drive: "1/2"}
+	s := tool.Fit(tool.Chain{Wrench: big, Offset: foot, Socket: socket}, []float64{55, 275}, []tool.Wrench{other, small}, today)
+	require.NoError(t, s.Refused)
+	require.Equal(t, "SMALL", s.Settings[0].Chain.Wrench.Tag)
+	require.Equal(t, foot, s.Settings[0].Chain.Offset)
+	require.InDelta(t, 50, s.Settings[0].Reading.Shown, 1e-9, "55·500/550")
+	require.InDelta(t, 250, s.Settings[1].Reading.Shown, 1e-9)
+}
+
 // Whatever Ways offers is within every rating.
 func TestWaysStayWithinTheirRatings(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
