@@ -168,6 +168,33 @@ func TestTwoBoltsByHand(t *testing.T) {
 	require.Zero(t, pulls[0].Loads[1], "the second is loose until its turn")
 }
 
+// At the bolts the line round the ring is what Run gives; over the whole ring
+// the foundation bears what the bolts pull.
+func TestClosureAroundTheRing(t *testing.T) {
+	r := pipe()
+	o, err := r.Run(staged(24, 1e5, 30, 60, 100), nil)
+	require.NoError(t, err)
+	loads := o.Loads[len(o.Loads)-1]
+	line, err := r.Around(loads, 24*40)
+	require.NoError(t, err)
+	sum, pulled := 0.0, 0.0
+	for i, w := range line {
+		sum += w
+		if i%40 == 0 {
+			require.InEpsilon(t, o.Closures[i/40], w, 1e-9)
+			pulled += loads[i/40]
+		}
+	}
+	require.InEpsilon(t, pulled, sum/(24*40)*math.Pi*800*r.Foundation, 1e-3)
+	for _, bad := range []struct {
+		loads  []float64
+		places int
+	}{{loads[:3], 10}, {loads, 0}, {loads, 1e6}, {append([]float64{-1}, loads[1:]...), 10}} {
+		_, err := r.Around(bad.loads, bad.places)
+		require.Error(t, err)
+	}
+}
+
 // Turning the whole joint turns the result.
 func TestResultsTurnWithTheJoint(t *testing.T) {
 	r := pipe()

@@ -74,6 +74,36 @@ func (r Ring) Closure(s float64) float64 {
 	return l / (2 * r.Foundation) * real(sum)
 }
 
+// Around returns how far the joint closes under loads (N, by position), mm, at
+// places evenly spaced round the ring from the first bolt on: the picture of a
+// flange that is drawn down at its bolts and stands off between them.
+func (r Ring) Around(loads []float64, places int) ([]float64, error) {
+	if err := r.Check(); err != nil {
+		return nil, err
+	}
+	if len(loads) != r.Bolts {
+		return nil, refusal.Number(refusal.Contradicts, "loads", float64(len(loads)), float64(r.Bolts), "bolts",
+			fmt.Sprintf("%d loads for %d bolts.", len(loads), r.Bolts), "Give one for each bolt.")
+	}
+	for i, f := range loads {
+		if err := refusal.NotNegative(fmt.Sprintf("loads.%d", i), f, "N"); err != nil {
+			return nil, err
+		}
+	}
+	if places < 1 || places > 10_000 {
+		return nil, refusal.Number(refusal.OutOfRange, "places", float64(places), 10_000, "", fmt.Sprintf("%d places; 1 to 10 000 are worked out.", places), "360 make a smooth line.")
+	}
+	c := math.Pi * r.BoltCircle
+	out := make([]float64, places)
+	for p := range out {
+		for i, f := range loads {
+			apart := c * math.Abs(float64(p)/float64(places)-float64(i)/float64(r.Bolts))
+			out[p] += f * r.Closure(min(apart, c-apart))
+		}
+	}
+	return out, nil
+}
+
 // expm1 is e^z − 1 without loss near zero, where a stiff ring has it.
 func expm1(z complex128) complex128 {
 	a, b := real(z), imag(z)

@@ -81,6 +81,8 @@ func TestScaleReadsBothWays(t *testing.T) {
 		require.NoError(t, err)
 		require.InDelta(t, r.Shown, back, 1e-9)
 	})
+	_, err := tool.Scale{First: 60, Major: 1, Minor: 10}.Read(100)
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "minor"})
 	s := tool.Scale{First: 60, Major: 10, Minor: 1}
 	for _, c := range []struct {
 		main   float64

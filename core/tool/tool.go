@@ -70,8 +70,7 @@ type Reading struct {
 // Read returns what the scale looks like at setting: rounded to the nearest
 // minor mark counted from the first mark, halves upward.
 func (s Scale) Read(setting float64) (Reading, error) {
-	if err := refusal.First(refusal.Positive("setting", setting, ""), refusal.NotNegative("first", s.First, ""),
-		refusal.Positive("major", s.Major, ""), refusal.Positive("minor", s.Minor, "")); err != nil {
+	if err := refusal.First(refusal.Positive("setting", setting, ""), s.check()); err != nil {
 		return Reading{}, err
 	}
 	if !unit.AtLeast(setting, s.First) {
@@ -84,12 +83,23 @@ func (s Scale) Read(setting float64) (Reading, error) {
 	return Reading{s.First + mains*s.Major, int(rest), s.First + rise}, nil
 }
 
+// check refuses marks that cannot be: a thimble step above the main one.
+func (s Scale) check() error {
+	if err := refusal.First(refusal.NotNegative("first", s.First, ""), refusal.Positive("major", s.Major, ""), refusal.Positive("minor", s.Minor, "")); err != nil {
+		return err
+	}
+	if !unit.AtMost(s.Minor, s.Major) {
+		return refusal.Number(refusal.Contradicts, "minor", s.Minor, s.Major, "",
+			fmt.Sprintf("The thimble's step of %.5g is above the main marks' of %.5g.", s.Minor, s.Major), "Read both off the tool.")
+	}
+	return nil
+}
+
 // Setting is the inverse of Read: the setting that shows main and minors. It
 // refuses what the scale cannot show: a main mark that is none, minors that
 // make a full turn of the thimble.
 func (s Scale) Setting(main float64, minors int) (float64, error) {
-	if err := refusal.First(refusal.NotNegative("main", main, ""), refusal.NotNegative("first", s.First, ""),
-		refusal.Positive("major", s.Major, ""), refusal.Positive("minor", s.Minor, "")); err != nil {
+	if err := refusal.First(refusal.NotNegative("main", main, ""), s.check()); err != nil {
 		return 0, err
 	}
 	marks := (main - s.First) / s.Major
