@@ -54,6 +54,7 @@ type contact struct {
 	members []int // that are loaded
 	factor  *mat.Cholesky
 	by      [][]float64 // by the bolt that is turned: how everything moves while its load rises by 1 N, loaded bolts by their loads, loose ones by the gaps at their nuts, mm/N
+	falling [][]int32   // where by is below zero
 	advance []float64   // how far that nut turns down meanwhile, mm/N
 	next    []*contact  // by the bolt that changes sides
 	fresh   []*outset   // rest only: where a first pull leads
@@ -80,7 +81,7 @@ func (md *model) state(loaded []bool) *contact {
 	if len(md.states) >= md.most {
 		md.forget()
 	}
-	at := &contact{loaded: loaded, by: make([][]float64, md.n), advance: make([]float64, md.n), next: make([]*contact, md.n)}
+	at := &contact{loaded: loaded, by: make([][]float64, md.n), falling: make([][]int32, md.n), advance: make([]float64, md.n), next: make([]*contact, md.n)}
 	for i, l := range loaded {
 		if l {
 			at.members = append(at.members, i)
@@ -151,6 +152,11 @@ func (md *model) pullAt(at *contact, i int) []float64 {
 		}
 		for _, k := range at.members {
 			by[j] += md.c[j][k] * by[k]
+		}
+	}
+	for j, b := range by {
+		if b < 0 {
+			at.falling[i] = append(at.falling[i], int32(j))
 		}
 	}
 	at.by[i], at.advance[i] = by, 1/own

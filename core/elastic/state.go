@@ -99,18 +99,19 @@ func (s *state) follow(i int, load float64) float64 {
 		by := s.pulling(s.at, i)
 		rise, stop := load-s.z[i], -1
 		z := s.z[:len(by)]
-		for j, b := range by {
-			if b < 0 && z[j]+b*rise < 0 {
-				rise, stop = z[j]/-b, j
+		for _, j := range s.at.falling[i] {
+			if z[j]+by[j]*rise < 0 {
+				rise, stop = z[j]/-by[j], int(j)
 			}
 		}
 		if rise > 0 {
 			for j, b := range by {
-				v := z[j] + b*rise
-				if v < 0 {
-					v = 0
+				z[j] += b * rise
+			}
+			for _, j := range s.at.falling[i] {
+				if z[j] < 0 {
+					z[j] = 0
 				}
-				z[j] = v
 			}
 			advance += rise * s.at.advance[i]
 		}

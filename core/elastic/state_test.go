@@ -2,9 +2,11 @@ package elastic
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
+	"gonum.org/v1/gonum/stat"
 	"pgregory.net/rapid"
 )
 
@@ -119,5 +121,23 @@ func TestForgettingStatesChangesNothing(t *testing.T) {
 		a.bring(0, 5e4)
 		b.bring(0, 5e4)
 		require.Equal(t, a.z, b.z)
+	})
+}
+
+// The quantiles are those of the sorted values.
+func TestLikelyIsOfTheSortedValues(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		v := rapid.SliceOfN(rapid.Float64Range(0, 9).Filter(func(x float64) bool { return x == x }), 1, 300).Draw(t, "v")
+		if rapid.Bool().Draw(t, "many alike") {
+			for i := range v {
+				v[i] = math.Floor(v[i])
+			}
+		}
+		sorted := slices.Clone(v)
+		slices.Sort(sorted)
+		got := likely(v)
+		for _, c := range []struct{ share, got float64 }{{0.05, got.Low}, {0.5, got.Middle}, {0.95, got.High}} {
+			require.Equal(t, stat.Quantile(c.share, stat.Empirical, sorted, nil), c.got)
+		}
 	})
 }
