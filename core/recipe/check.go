@@ -1,0 +1,313 @@
+package recipe
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"dynacor/core/kind"
+	"dynacor/core/pass"
+	"dynacor/core/proof"
+	"dynacor/core/refusal"
+	"dynacor/core/unit"
+)
+
+// Check refuses a recipe that cannot be followed, naming the place and the
+// rule: a name that is not there, twice there or misspelt, a limit without a
+// number, an order against its kind, a group that no step tightens, a step
+// after the signature, a requirement of the kind that no step fulfils.
+func (r Recipe) Check() error {
+	k, err := kind.Named(r.Kind)
+	if err != nil {
+		return err
+	}
+	if r.ID == "" || strings.TrimSpace(r.Title) == "" {
+		return refusal.New(refusal.Missing, "title", "The recipe has no name.", "Give id and title.")
+	}
+	if r.Edition < 1 {
+		return refusal.Number(refusal.TooSmall, "edition", float64(r.Edition), 1, "", fmt.Sprintf("Edition %d; they count from 1.", r.Edition), "")
+	}
+	c := checker{r: r, kind: k, choices: map[string][]string{}, needs: map[string]Need{}, groups: map[string]Group{}}
+	for _, step := range []func() error{c.checkChoices, c.checkNeeds, c.checkParts, c.checkGroups, c.checkSteps, c.checkProofs} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+type checker struct {
+	r       Recipe
+	kind    kind.Kind
+	choices map[string][]string
+	needs   map[string]Need
+	groups  map[string]Group
+}
+
+func twice(field, what, name string) error {
+	return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%s %q is there twice.", what, name), "Give each its own name.")
+}
+
+func nameless(field, what string) error {
+	return refusal.New(refusal.Missing, field, fmt.Sprintf("A %s has no name.", what), "")
+}
+
+func (c checker) checkChoices() error {
+	for i, x := range c.r.Choices {
+		field := fmt.Sprintf("choices.%d", i)
+		if x.Name == "" {
+			return nameless(field, "choice")
+		}
+		if _, there := c.choices[x.Name]; there {
+			return twice(field, "Choice", x.Name)
+		}
+		if len(x.Options) < 2 {
+			return refusal.Number(refusal.TooSmall, field, float64(len(x.Options)), 2, "options", fmt.Sprintf("%q leaves no choice.", x.Name), "Give two options at least.")
+		}
+		if o := slices.Sorted(slices.Values(x.Options)); len(slices.Compact(o)) != len(x.Options) {
+			return twice(field, "An option of", x.Name)
+		}
+		c.choices[x.Name] = x.Options
+	}
+	if n := len(c.r.Choices); n > MostChoices {
+		return refusal.Number(refusal.TooLarge, "choices", float64(n), MostChoices, "", fmt.Sprintf("%d choices; at most %d are followed.", n, MostChoices), "Make two recipes of it.")
+	}
+	return nil
+}
+
+func (c checker) when(field string, w When) error {
+	for name, option := range w {
+		options, there := c.choices[name]
+		if !there {
+			return refusal.New(refusal.Unknown, field+".when", fmt.Sprintf("No choice is named %q.", name), "Name one of the recipe's choices.")
+		}
+		if !slices.Contains(options, option) {
+			return refusal.New(refusal.Unknown, field+".when", fmt.Sprintf("%q has no option %q.", name, option), "Name one of: "+strings.Join(options, ", ")+".")
+		}
+	}
+	return nil
+}
+
+func (c checker) checkNeeds() error {
+	for i, n := range c.r.Needs {
+		field := fmt.Sprintf("needs.%d", i)
+		if n.Name == "" {
+			return nameless(field, "need")
+		}
+		if _, there := c.needs[n.Name]; there {
+			return twice(field, "Need", n.Name)
+		}
+		if n.Unit != "" {
+			if _, err := unit.DimensionOf(n.Unit); err != nil {
+				return refusal.At(field+".unit", err)
+			}
+		}
+		if err := c.when(field, n.When); err != nil {
+			return err
+		}
+		c.needs[n.Name] = n
+	}
+	return nil
+}
+
+func (c checker) checkParts() error {
+	for i, p := range c.r.Parts {
+		field := fmt.Sprintf("parts.%d", i)
+		if p.Name == "" {
+			return nameless(field, "part")
+		}
+		if p.Count < 0 {
+			return refusal.Number(refusal.Negative, field+".count", float64(p.Count), 0, "", fmt.Sprintf("%d of %s.", p.Count, p.Name), "")
+		}
+		if err := c.when(field, p.When); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (c checker) checkGroups() error {
+	for i, g := range c.r.Groups {
+		field := fmt.Sprintf("groups.%d", i)
+		if g.Name == "" {
+			return nameless(field, "group")
+		}
+		if _, there := c.groups[g.Name]; there {
+			return twice(field, "Group", g.Name)
+		}
+		if err := c.group(field, g); err != nil {
+			return err
+		}
+		c.groups[g.Name] = g
+	}
+	return nil
+}
+
+func (c checker) group(field string, g Group) error {
+	if !slices.Contains(Layouts(), g.Layout) {
+		return refusal.New(refusal.Unknown, field+".layout", fmt.Sprintf("Unknown layout %q.", string(g.Layout)), "Choose ring, pair, line, grid or single.")
+	}
+	if g.Bolts == 0 && (g.Least < 1 || g.Most < g.Least || g.Most > MostBolts) {
+		return refusal.Number(refusal.Contradicts, field+".bolts", float64(g.Least), float64(g.Most), "bolts",
+			fmt.Sprintf("%s has no count, and %d to %d is no range for one.", g.Name, g.Least, g.Most), "Give bolts, or least and most.")
+	}
+	if g.Bolts < 0 || g.Bolts > MostBolts || (g.Layout == Single && g.Bolts != 1) || (g.Layout == Pair && g.Bolts != 2) {
+		return refusal.Number(refusal.Contradicts, field+".bolts", float64(g.Bolts), MostBolts, "bolts", fmt.Sprintf("%d bolts in a %s.", g.Bolts, g.Layout), "A single has 1, a pair 2.")
+	}
+	if g.Order != "" {
+		if err := c.kind.CheckReason(g.Order, ""); err != nil {
+			return refusal.At(field+".order", err)
+		}
+	}
+	switch g.How {
+	case ByTorque:
+		if n, there := c.needs[g.Value]; !there || n.Unit == "" {
+			return refusal.New(refusal.Missing, field+".value", fmt.Sprintf("%s is torqued to %q, which is no need with a unit.", g.Name, g.Value), "Name the need that holds its torque.")
+		}
+		if len(g.Shares) > 0 {
+			if err := pass.CheckShares(g.Shares); err != nil {
+				return refusal.At(field+".shares", err)
+			}
+		}
+	case ByTurns:
+		if len(g.Turns) == 0 {
+			return refusal.New(refusal.Missing, field+".turns", fmt.Sprintf("%s is made by turns, and none are given.", g.Name), "Give them in degrees.")
+		}
+		for _, t := range g.Turns {
+			if err := refusal.Within(field+".turns", t, 3600, string(unit.Degree)); err != nil {
+				return err
+			}
+		}
+	case ByHand, NotTorqued:
+	default:
+		return refusal.New(refusal.Unknown, field+".how", fmt.Sprintf("Unknown way %q.", string(g.How)), "Choose torque, turns, hand or not torqued.")
+	}
+	if g.Dry && g.Lubricant != "" {
+		return refusal.New(refusal.Contradicts, field+".dry", fmt.Sprintf("%s is dry and lubricated.", g.Name), "Choose one.")
+	}
+	return c.when(field, g.When)
+}
+
+func (c checker) checkSteps() error {
+	seen, made := map[string]bool{}, map[string]bool{}
+	last, blocks := 0, map[string]bool{}
+	for i, s := range c.r.Steps {
+		field := fmt.Sprintf("steps.%d", i)
+		if s.ID == "" {
+			return nameless(field, "step")
+		}
+		if seen[s.ID] {
+			return twice(field, "Step", s.ID)
+		}
+		seen[s.ID] = true
+		if i > 0 && s.Block != "" && s.Block != c.r.Steps[i-1].Block {
+			if blocks[s.Block] {
+				return refusal.New(refusal.Contradicts, field+".block", fmt.Sprintf("Block %q is taken up again after other steps.", s.Block), "Keep its steps together.")
+			}
+		}
+		blocks[s.Block] = true
+		at := slices.Index(Stations(), s.Station)
+		if at < 0 {
+			return refusal.New(refusal.Unknown, field+".station", fmt.Sprintf("Unknown station %q.", string(s.Station)), "Choose lay out, tool up, tighten, prove or sign.")
+		}
+		if at < last {
+			return refusal.New(refusal.Contradicts, field+".station", fmt.Sprintf("%q goes back to %s.", s.ID, s.Station), "Steps go from station to station.")
+		}
+		last = at
+		if err := c.step(field, s); err != nil {
+			return err
+		}
+		made[s.Group] = true
+	}
+	for i, g := range c.r.Groups {
+		if !made[g.Name] {
+			return refusal.New(refusal.Missing, fmt.Sprintf("groups.%d", i), fmt.Sprintf("No step makes %s.", g.Name), "Add it, or leave the group out.")
+		}
+	}
+	if n := len(c.r.Steps); n == 0 || c.r.Steps[n-1].Does != Sign {
+		return refusal.New(refusal.Missing, "steps", "The recipe does not end with a signature.", "Add a sign step at the end.")
+	}
+	return nil
+}
+
+func (c checker) step(field string, s Step) error {
+	if !slices.Contains(Kinds(), s.Does) {
+		return refusal.New(refusal.Unknown, field+".does", fmt.Sprintf("Unknown kind of step %q.", string(s.Does)), "")
+	}
+	if strings.TrimSpace(s.Text) == "" {
+		return refusal.New(refusal.Missing, field+".text", fmt.Sprintf("Step %q says nothing.", s.ID), "Say what to do.")
+	}
+	if (s.Does == Sign) != (s.Station == AtRecord) {
+		return refusal.New(refusal.Contradicts, field+".station", fmt.Sprintf("%q at %s.", s.Does, s.Station), "Signatures, and only they, belong to sign.")
+	}
+	tightens := s.Does == Tighten || s.Does == Turn
+	if g, there := c.groups[s.Group]; tightens != there {
+		return refusal.New(refusal.Unknown, field+".group", fmt.Sprintf("Step %q and group %q do not go together.", s.ID, s.Group), "A step that tightens or turns names a group, no other does.")
+	} else if there && (s.Does == Turn) != (g.How == ByTurns) {
+		return refusal.New(refusal.Contradicts, field+".does", fmt.Sprintf("%s goes by %s.", g.Name, g.How), "Turn what goes by turns, tighten the rest.")
+	}
+	if s.Some != Whole && s.Some != Quarters && s.Some != Rest {
+		return refusal.New(refusal.Unknown, field+".some", fmt.Sprintf("Unknown part of a group %q.", string(s.Some)), "")
+	}
+	reads := s.Does == Measure || s.Does == Adjust || s.Does == Charge || s.Does == Test || s.Does == Wait
+	if reads != (s.Limit != nil) {
+		return refusal.New(refusal.Contradicts, field+".limit", fmt.Sprintf("A step that is to %s and its limit do not go together.", s.Does), "Measure, adjust, charge, test and wait have a limit; the others none.")
+	}
+	if s.Limit != nil {
+		if err := s.Limit.check(field+".limit", c.needs); err != nil {
+			return err
+		}
+	}
+	if s.Places < 0 || s.Places > 64 {
+		return refusal.Number(refusal.OutOfRange, field+".places", float64(s.Places), 64, "places", fmt.Sprintf("%d places.", s.Places), "")
+	}
+	if s.Does == Place && len(s.Items) == 0 {
+		return refusal.New(refusal.Missing, field+".items", fmt.Sprintf("%q places nothing.", s.ID), "List what is placed, in order, with its direction.")
+	}
+	if s.Proves != "" && !slices.Contains(proof.Requirements(), proof.Requirement(s.Proves)) {
+		return refusal.New(refusal.Unknown, field+".proves", fmt.Sprintf("Unknown requirement %q.", s.Proves), "")
+	}
+	return c.when(field, s.When)
+}
+
+// checkProofs holds the recipe to what its kind must prove, in every variant.
+func (c checker) checkProofs() error {
+	for _, choices := range c.r.Variants() {
+		for _, want := range c.kind.Proofs {
+			if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return s.Proves == string(want) && s.When.holds(choices) }) {
+				return refusal.New(refusal.Missing, "steps", fmt.Sprintf("A %s must prove %q; with %s no step does.", c.r.Kind, string(want), spell(choices)), "Add a step that proves it.")
+			}
+		}
+	}
+	return nil
+}
+
+func spell(choices map[string]string) string {
+	var out []string
+	for _, name := range slices.Sorted(maps.Keys(choices)) {
+		out = append(out, name+" "+choices[name])
+	}
+	if out == nil {
+		return "no variant"
+	}
+	return strings.Join(out, ", ")
+}
+
+// Variants lists every combination of the recipe's choices; one empty when
+// there are none.
+func (r Recipe) Variants() []map[string]string {
+	all := []map[string]string{{}}
+	for _, c := range r.Choices {
+		var next []map[string]string
+		for _, sofar := range all {
+			for _, o := range c.Options {
+				one := maps.Clone(sofar)
+				one[c.Name] = o
+				next = append(next, one)
+			}
+		}
+		all = next
+	}
+	return all
+}

@@ -1,0 +1,147 @@
+package recipe
+
+import (
+	"fmt"
+	"math"
+
+	"dynacor/core/refusal"
+	"dynacor/core/unit"
+)
+
+// Limit is what a reading may be: from Low to High, either end left out as
+// nil. With Of they are shares or multiples of that need. Above: the low end
+// itself is already outside, as for a gap that must stay open. Even is the
+// most that several readings may differ.
+type Limit struct {
+	Low, High *float64
+	Of        string
+	Above     bool
+	Even      *float64
+	Unit      unit.Unit // empty: a count or a ratio
+}
+
+// Window is a limit with its numbers: infinite where an end is left out.
+type Window struct {
+	Low, High float64
+	Above     bool
+	Even      float64
+	Unit      unit.Unit
+}
+
+// Window works the limit out with the joint's values.
+func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
+	w := Window{math.Inf(-1), math.Inf(1), l.Above, math.Inf(1), l.Unit}
+	factor := 1.0
+	if l.Of != "" {
+		q, ok := values[l.Of]
+		if !ok {
+			return Window{}, refusal.New(refusal.Missing, l.Of, fmt.Sprintf("The %s is missing.", l.Of), "Read it off the maker's sheet.")
+		}
+		v, err := in(q, l.Unit)
+		if err != nil {
+			return Window{}, refusal.At(l.Of, err)
+		}
+		factor = v
+	}
+	if l.Low != nil {
+		w.Low = *l.Low * factor
+	}
+	if l.High != nil {
+		w.High = *l.High * factor
+	}
+	if l.Even != nil {
+		w.Even = *l.Even
+	}
+	return w, nil
+}
+
+// in returns q in u; without a unit both are plain numbers.
+func in(q unit.Quantity, u unit.Unit) (float64, error) {
+	if u == "" || q.Unit == "" {
+		if u != q.Unit {
+			return 0, refusal.New(refusal.Contradicts, "unit", fmt.Sprintf("%q where %q is asked for.", string(q.Unit), string(u)), "Enter it with its unit.")
+		}
+		return q.Value, refusal.Finite("value", q.Value)
+	}
+	return q.In(u)
+}
+
+// Judge returns why readings are outside the window, empty when they are not.
+func (w Window) Judge(readings []float64) (outside string, err error) {
+	least, most := math.Inf(1), math.Inf(-1)
+	for i, r := range readings {
+		if err := refusal.Finite(fmt.Sprintf("readings.%d", i), r); err != nil {
+			return "", err
+		}
+		least, most = min(least, r), max(most, r)
+		switch {
+		case w.Above && r <= w.Low, !w.Above && !unit.AtLeast(r, w.Low):
+			what := "at least"
+			if w.Above {
+				what = "above"
+			}
+			return fmt.Sprintf("%s at place %d; it must be %s %s.", w.with(r), i+1, what, w.with(w.Low)), nil
+		case !unit.AtMost(r, w.High):
+			return fmt.Sprintf("%s at place %d; it must be at most %s.", w.with(r), i+1, w.with(w.High)), nil
+		}
+	}
+	if !unit.AtMost(most-least, w.Even) {
+		return fmt.Sprintf("The readings differ by %s; at most %s.", w.with(most-least), w.with(w.Even)), nil
+	}
+	return "", nil
+}
+
+func (w Window) with(v float64) string {
+	if w.Unit == "" {
+		return fmt.Sprintf("%.4g", v)
+	}
+	return fmt.Sprintf("%.4g %s", v, w.Unit)
+}
+
+func (l Limit) check(field string, needs map[string]Need) error {
+	if l.Low == nil && l.High == nil && l.Even == nil {
+		return refusal.New(refusal.Missing, field, "A limit without a number is none.", "Give low, high or even.")
+	}
+	for name, v := range map[string]*float64{"low": l.Low, "high": l.High, "even": l.Even} {
+		if v == nil {
+			continue
+		}
+		if err := refusal.Finite(field+"."+name, *v); err != nil {
+			return err
+		}
+	}
+	if l.Low != nil && l.High != nil {
+		if err := refusal.Rising(field, *l.Low, *l.High, string(l.Unit)); err != nil {
+			return err
+		}
+	}
+	if l.Even != nil {
+		if err := refusal.NotNegative(field+".even", *l.Even, string(l.Unit)); err != nil {
+			return err
+		}
+	}
+	if l.Above && l.Low == nil {
+		return refusal.New(refusal.Contradicts, field, "Above what? The limit has no low end.", "Give low.")
+	}
+	if l.Unit != "" {
+		if _, err := unit.DimensionOf(l.Unit); err != nil {
+			return refusal.At(field+".unit", err)
+		}
+	}
+	if l.Of == "" {
+		return nil
+	}
+	n, ok := needs[l.Of]
+	if !ok {
+		return refusal.New(refusal.Unknown, field+".of", fmt.Sprintf("No need is named %q.", l.Of), "Name one of the recipe's needs.")
+	}
+	if (n.Unit == "") != (l.Unit == "") {
+		return refusal.New(refusal.Contradicts, field+".of", fmt.Sprintf("%q is in %q, the limit in %q.", l.Of, string(n.Unit), string(l.Unit)), "")
+	}
+	if n.Unit != "" {
+		if _, err := unit.Convert(1, n.Unit, l.Unit); err != nil {
+			return refusal.At(field+".of", err)
+		}
+	}
+	return nil
+}

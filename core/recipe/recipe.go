@@ -1,0 +1,191 @@
+// Package recipe is how each kind of joint is made, as data, and the engine
+// that leads through it.
+//
+// A recipe names variants, parts and what must match, bolt groups with how each
+// is tightened, and steps in order. Each step belongs to one of the five
+// stations. Begin lays a recipe out for one joint, its variant and its values,
+// as acts; the engine offers what may be done now, takes what was done, says
+// what is still open and what blocks signing. Acts of one block may be done in
+// any order, blocks only one after the other, and a tightened group goes bolt
+// by bolt in its own order.
+//
+// Limits are in the units their recipe gives: fixed, windows, or shares of a
+// named value (a rated torque, a pipe's diameter, a gasket's thickness). Recipes
+// hold the craft's usual figures; what the maker's sheet for the nameplate says
+// replaces them. The engine supports and does not replace permits, local codes
+// and qualified people: a step that needs one says so and asks for that person.
+package recipe
+
+import (
+	"dynacor/core/sequence"
+	"dynacor/core/unit"
+)
+
+// Recipe is how one kind of joint is made.
+type Recipe struct {
+	ID        string // its file's name
+	Title     string
+	Kind      string // of the package kind
+	Edition   int
+	Choices   []Choice
+	Needs     []Need
+	Parts     []Part
+	Materials []string
+	Tools     []string
+	Groups    []Group
+	Steps     []Step
+}
+
+// Choice is where variants part: a shaft with or without a shoulder.
+type Choice struct {
+	Name    string
+	Text    string
+	Options []string
+}
+
+// When says in which variants something is there: the option each named choice
+// must have. Empty is always.
+type When map[string]string
+
+// Need is a value that the nameplate and the maker's sheet give.
+type Need struct {
+	Name string
+	Text string
+	Unit unit.Unit // empty: a count or a ratio
+	When When
+}
+
+// Part is a part and what of it must match the paper.
+type Part struct {
+	Name  string
+	Match string
+	Count int
+	When  When
+}
+
+// Layout is how the bolts of a group lie.
+type Layout string
+
+// The layouts.
+const (
+	Ring   Layout = "ring"
+	Pair   Layout = "pair"
+	Line   Layout = "line"
+	Plate  Layout = "grid"
+	Single Layout = "single"
+)
+
+// Layouts lists them.
+func Layouts() []Layout { return []Layout{Ring, Pair, Line, Plate, Single} }
+
+// How is what a group is tightened to.
+type How string
+
+// The ways. A group by hand has no tool; one that is not torqued must not see
+// one.
+const (
+	ByTorque   How = "torque"
+	ByTurns    How = "turns"
+	ByHand     How = "hand"
+	NotTorqued How = "not torqued"
+)
+
+// Group is a set of bolts that are tightened alike.
+type Group struct {
+	Name      string
+	Layout    Layout
+	Bolts     int // zero: asked for
+	Least     int // where it is asked for
+	Most      int
+	How       How
+	Value     string           // the need that holds its torque, or its window's middle
+	Turns     []float64        // degrees each bolt is turned by, in order
+	Shares    []float64        // percent; empty: in full at once
+	Order     sequence.Pattern // empty: the kind's own
+	Still     bool             // gone round until a whole round moves nothing
+	Lock      string           // what is locked after each bolt, at once
+	Dry       bool             // nothing on thread and face
+	Lubricant string           // the usual one where it is not dry
+	When      When
+}
+
+// Does is the kind of a step.
+type Does string
+
+// The kinds of step.
+const (
+	Check     Does = "check"
+	Match     Does = "match"
+	Measure   Does = "measure"
+	Lubricate Does = "lubricate"
+	KeepDry   Does = "keep dry"
+	Place     Does = "place"
+	Tighten   Does = "tighten"
+	Turn      Does = "turn"
+	Adjust    Does = "adjust"
+	Charge    Does = "charge"
+	Test      Does = "test"
+	Lock      Does = "lock"
+	Wait      Does = "wait"
+	Mark      Does = "mark"
+	Sign      Does = "sign"
+)
+
+// Kinds lists the kinds of step.
+func Kinds() []Does {
+	return []Does{Check, Match, Measure, Lubricate, KeepDry, Place, Tighten, Turn, Adjust, Charge, Test, Lock, Wait, Mark, Sign}
+}
+
+// Station is where a step is done.
+type Station string
+
+// The five stations.
+const (
+	LayOut   Station = "lay out"
+	ToolUp   Station = "tool up"
+	AtBolts  Station = "tighten"
+	Prove    Station = "prove"
+	AtRecord Station = "sign"
+)
+
+// Stations lists them in order.
+func Stations() []Station { return []Station{LayOut, ToolUp, AtBolts, Prove, AtRecord} }
+
+// Step is one step. Steps that follow one another with the same Block may be
+// done in any order.
+type Step struct {
+	ID       string
+	Does     Does
+	Station  Station
+	Text     string
+	When     When
+	Block    string
+	Group    string   // of a step that tightens or turns
+	Some     Some     // which of the group
+	Limit    *Limit   // of what is read
+	Places   int      // how many readings; zero counts as one where there is a limit
+	Items    []string // of a placing: what, in order, with its direction
+	Cautions []string
+	By       string // who must do it; empty: anybody at the joint
+	Proves   string // the requirement of the package proof that it fulfils
+}
+
+// Some is which bolts of a group a step takes.
+type Some string
+
+// The parts of a group.
+const (
+	Whole    Some = ""
+	Quarters Some = "four at 90°"
+	Rest     Some = "all but the four"
+)
+
+// holds reports whether w is met by choices.
+func (w When) holds(choices map[string]string) bool {
+	for name, option := range w {
+		if choices[name] != option {
+			return false
+		}
+	}
+	return true
+}

@@ -1,0 +1,265 @@
+package recipe
+
+import (
+	"fmt"
+	"slices"
+
+	"dynacor/core/kind"
+	"dynacor/core/refusal"
+	"dynacor/core/sequence"
+	"dynacor/core/unit"
+)
+
+// The bounds of a recipe.
+const (
+	MostBolts   = 200
+	MostChoices = 6
+	MostRounds  = 5 // check rounds that move, before the work stops and asks
+)
+
+// Joint is what Begin lays a recipe out for: the option of each choice, the
+// value of each need, and the bolts of each group that asks for a count.
+type Joint struct {
+	Choices map[string]string
+	Values  map[string]unit.Quantity
+	Bolts   map[string]int
+}
+
+// Act is one thing to do: a step, or one bolt of it.
+type Act struct {
+	Step   string
+	Does   Does
+	Bolt   int     // 0 where the step has no bolts
+	Share  float64 // percent of the group's value
+	Turn   float64 // degrees
+	Stroke int     // which of several turns of one bolt, from 1
+	Lock   bool    // the lock of this bolt, after it
+	Round  int     // of going round until nothing moves, from 1
+}
+
+// Work is a recipe laid out for a joint, with what has been done. It is never
+// changed: Do returns the work after it.
+type Work struct {
+	Recipe  Recipe
+	Joint   Joint
+	windows map[string]Window
+	blocks  [][]Act // one after the other; within one in any order
+	at      int     // the block that is open
+	done    map[Act]bool
+	moved   bool // a nut moved in the round that is being made
+	stopped bool // too many rounds moved one
+	Log     []Entry
+}
+
+// Entry is one act as it was done. Outside says why a reading is outside its
+// limit, Reason why it was kept.
+type Entry struct {
+	Act      Act
+	Person   string
+	Readings []float64
+	Moved    bool
+	Outside  string
+	Reason   string
+	Tried    bool // measured, and to be adjusted and measured again
+}
+
+// Begin lays a recipe out. It refuses a choice that was not made, a value that
+// is missing or has the wrong unit, and a count the group cannot have.
+func (r Recipe) Begin(j Joint) (*Work, error) {
+	if err := r.Check(); err != nil {
+		return nil, err
+	}
+	for _, c := range r.Choices {
+		if !slices.Contains(c.Options, j.Choices[c.Name]) {
+			return nil, refusal.New(refusal.Missing, c.Name, fmt.Sprintf("%s: %q is none of its options.", c.Text, j.Choices[c.Name]), "Choose one.")
+		}
+	}
+	for _, n := range r.Needs {
+		if !n.When.holds(j.Choices) {
+			continue
+		}
+		q, ok := j.Values[n.Name]
+		if !ok {
+			return nil, refusal.New(refusal.Missing, n.Name, fmt.Sprintf("%s is missing.", n.Text), "Read it off the maker's sheet for the type and size.")
+		}
+		v, err := in(q, n.Unit)
+		if err == nil {
+			err = refusal.Positive(n.Name, v, string(n.Unit))
+		}
+		if err != nil {
+			return nil, refusal.At(n.Name, err)
+		}
+	}
+	w := &Work{Recipe: r, Joint: j, windows: map[string]Window{}, done: map[Act]bool{}}
+	for i, s := range r.Steps {
+		if !s.When.holds(j.Choices) {
+			continue
+		}
+		if s.Limit != nil {
+			win, err := s.Limit.Window(j.Values)
+			if err != nil {
+				return nil, err
+			}
+			w.windows[s.ID] = win
+		}
+		acts, err := w.lay(s)
+		if err != nil {
+			return nil, err
+		}
+		together := s.Block != "" && i > 0 && len(w.blocks) > 0 && w.inBlock(s.Block)
+		if together && len(acts) == 1 {
+			last := len(w.blocks) - 1
+			w.blocks[last] = append(w.blocks[last], acts[0])
+			continue
+		}
+		for _, a := range acts {
+			w.blocks = append(w.blocks, []Act{a})
+		}
+	}
+	return w, nil
+}
+
+// inBlock reports whether the block laid last belongs to the named one.
+func (w *Work) inBlock(name string) bool {
+	last := w.blocks[len(w.blocks)-1][0]
+	s, _ := w.step(last.Step)
+	return s.Block == name && last.Bolt == 0
+}
+
+func (w *Work) step(id string) (Step, bool) {
+	i := slices.IndexFunc(w.Recipe.Steps, func(s Step) bool { return s.ID == id })
+	if i < 0 {
+		return Step{}, false
+	}
+	return w.Recipe.Steps[i], true
+}
+
+func (w *Work) group(name string) Group {
+	i := slices.IndexFunc(w.Recipe.Groups, func(g Group) bool { return g.Name == name })
+	return w.Recipe.Groups[i]
+}
+
+// lay spells a step out in its acts, in order.
+func (w *Work) lay(s Step) ([]Act, error) {
+	if s.Group == "" {
+		return []Act{{Step: s.ID, Does: s.Does}}, nil
+	}
+	g := w.group(s.Group)
+	if !g.When.holds(w.Joint.Choices) {
+		return nil, nil
+	}
+	order, err := w.order(g, s.Some)
+	if err != nil {
+		return nil, err
+	}
+	var acts []Act
+	switch g.How {
+	case ByTurns:
+		for _, bolt := range order {
+			for i, turn := range g.Turns {
+				acts = append(acts, Act{Step: s.ID, Does: s.Does, Bolt: bolt, Turn: turn, Stroke: i + 1})
+			}
+		}
+	case ByHand, NotTorqued:
+		for _, bolt := range order {
+			acts = append(acts, Act{Step: s.ID, Does: s.Does, Bolt: bolt})
+		}
+	default:
+		shares := g.Shares
+		if len(shares) == 0 {
+			shares = []float64{100}
+		}
+		for _, share := range shares {
+			for _, bolt := range order {
+				acts = append(acts, Act{Step: s.ID, Does: s.Does, Bolt: bolt, Share: share})
+			}
+		}
+	}
+	acts = w.lock(g, acts)
+	if g.Still && s.Some != Quarters {
+		acts = append(acts, w.round(s, 1)...)
+	}
+	return acts, nil
+}
+
+// lock puts each bolt's lock right after its last pull, before the next bolt.
+func (w *Work) lock(g Group, acts []Act) []Act {
+	if g.Lock == "" {
+		return acts
+	}
+	var out []Act
+	for i, a := range acts {
+		out = append(out, a)
+		last := !slices.ContainsFunc(acts[i+1:], func(b Act) bool { return b.Bolt == a.Bolt })
+		if last {
+			out = append(out, Act{Step: a.Step, Does: a.Does, Bolt: a.Bolt, Lock: true})
+		}
+	}
+	return out
+}
+
+// round is one going round all bolts of a step's group, in circular order.
+func (w *Work) round(s Step, number int) []Act {
+	g := w.group(s.Group)
+	n := w.bolts(g)
+	acts := make([]Act, n)
+	for i := range acts {
+		acts[i] = Act{Step: s.ID, Does: s.Does, Bolt: i + 1, Share: 100, Round: number}
+	}
+	return acts
+}
+
+func (w *Work) bolts(g Group) int {
+	if g.Bolts > 0 {
+		return g.Bolts
+	}
+	return w.Joint.Bolts[g.Name]
+}
+
+// order returns the bolts of a group in the order they are tightened in.
+func (w *Work) order(g Group, some Some) ([]int, error) {
+	n := w.bolts(g)
+	if g.Bolts == 0 && (n < g.Least || n > g.Most) {
+		return nil, refusal.Number(refusal.OutOfRange, g.Name, float64(n), float64(g.Most), "bolts",
+			fmt.Sprintf("%d bolts in %s; it has %d to %d.", n, g.Name, g.Least, g.Most), "Count them.")
+	}
+	if some != Whole {
+		four, others, err := sequence.Quarters(n, 1)
+		if err != nil {
+			return nil, refusal.At(g.Name, err)
+		}
+		if some == Quarters {
+			return four, nil
+		}
+		return others, nil
+	}
+	p := g.Order
+	if p == "" {
+		k, err := kind.Named(w.Recipe.Kind)
+		if err != nil {
+			return nil, err
+		}
+		p, _ = k.Order(n)
+	}
+	switch {
+	case g.Layout == Pair || n == 2:
+		return []int{1, 2}, nil
+	case g.Layout == Plate && p == sequence.CentreOut:
+		rows := side(n)
+		return sequence.Grid(rows, n/rows, 1, 1)
+	case p == "" || p == sequence.CentreOut || p == sequence.Alternating || g.Layout == Line || n < 3:
+		return sequence.Ring(sequence.Circular, n, 1)
+	}
+	return sequence.Ring(p, n, 1)
+}
+
+// side returns the rows of a grid of n that is as square as n allows.
+func side(n int) int {
+	rows := 1
+	for r := 1; r*r <= n; r++ {
+		if n%r == 0 {
+			rows = r
+		}
+	}
+	return rows
+}

@@ -1,0 +1,113 @@
+// Package recipes holds the recipes that ship with Dynacor, and reads and
+// writes recipe files.
+//
+// A file is YAML or JSON with the fields of recipe.Recipe in lower case. What
+// is wrong with one is said with its line and the rule, and nothing of it is
+// taken.
+package recipes
+
+import (
+	"bytes"
+	"embed"
+	"errors"
+	"fmt"
+	"path"
+	"strings"
+
+	"github.com/goccy/go-yaml"
+	"github.com/goccy/go-yaml/parser"
+
+	"dynacor/core/recipe"
+	"dynacor/core/refusal"
+)
+
+//go:embed book/*.yaml
+var book embed.FS
+
+// Book returns the shipped recipes, in the order of their files' names.
+func Book() ([]recipe.Recipe, error) {
+	files, err := book.ReadDir("book")
+	if err != nil {
+		return nil, err
+	}
+	var out []recipe.Recipe
+	for _, f := range files {
+		b, err := book.ReadFile(path.Join("book", f.Name()))
+		if err != nil {
+			return nil, err
+		}
+		r, err := Read(b)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", f.Name(), err)
+		}
+		out = append(out, r)
+	}
+	return out, nil
+}
+
+// Largest is the largest file that is read, bytes.
+const Largest = 1 << 20
+
+// Read reads one recipe from YAML or JSON and checks it. The error names the
+// line and the rule.
+func Read(file []byte) (recipe.Recipe, error) {
+	if len(file) > Largest {
+		return recipe.Recipe{}, refusal.Number(refusal.TooLarge, "file", float64(len(file)), Largest, "bytes", fmt.Sprintf("The file has %d bytes; at most %d are read.", len(file), Largest), "Is it a recipe?")
+	}
+	var r recipe.Recipe
+	d := yaml.NewDecoder(bytes.NewReader(file), yaml.DisallowUnknownField())
+	if err := d.Decode(&r); err != nil {
+		return recipe.Recipe{}, refusal.New(refusal.Contradicts, "file", "The file cannot be read as a recipe: "+plain(err), "Mend that line.")
+	}
+	err := r.Check()
+	if err == nil {
+		return r, nil
+	}
+	var no *refusal.Error
+	if !errors.As(err, &no) {
+		return recipe.Recipe{}, err
+	}
+	at := *no
+	if line := lineOf(file, no.Field); line > 0 {
+		at.Text = fmt.Sprintf("Line %d: %s", line, no.Text)
+	}
+	return recipe.Recipe{}, &at
+}
+
+// Write writes a recipe as YAML that Read takes.
+func Write(r recipe.Recipe) ([]byte, error) { return yaml.MarshalWithOptions(r, yaml.OmitEmpty()) }
+
+// plain is the decoder's message on one line: "[4:9] unknown field …".
+func plain(err error) string {
+	first, _, _ := strings.Cut(yaml.FormatError(err, false, false), "\n")
+	return first
+}
+
+// lineOf returns the line of a refusal's field, "steps.3.limit.low", or of the
+// nearest thing above it that the file has; 0 for none.
+func lineOf(file []byte, field string) int {
+	tree, err := parser.ParseBytes(file, 0)
+	if err != nil {
+		return 0
+	}
+	parts := strings.Split(field, ".")
+	for ; len(parts) > 0; parts = parts[:len(parts)-1] {
+		var at strings.Builder
+		at.WriteString("$")
+		for _, p := range parts {
+			if strings.Trim(p, "0123456789") == "" && p != "" {
+				at.WriteString("[" + p + "]")
+			} else {
+				at.WriteString("." + p)
+			}
+		}
+		p, err := yaml.PathString(at.String())
+		if err != nil {
+			continue
+		}
+		if node, err := p.FilterFile(tree); err == nil && node != nil {
+			return node.GetToken().Position.Line
+		}
+	}
+	return 0
+}
