@@ -58,7 +58,7 @@ func All() []Kind {
 		{"bolted frame, stair or platform", plates, "50-100", "From the edge inward the stiff middle never closes.",
 			[]proof.Requirement{proof.PartsMatch, proof.LevelHeld, proof.ResidualSample}, nil},
 		{"structural splice", plates, "50-100", "From the edge inward the stiff middle never closes.",
-			[]proof.Requirement{proof.TurnsMade, proof.Protruding, proof.ResidualSample}, nil},
+			[]proof.Requirement{proof.Protruding, proof.ResidualSample}, []proof.Requirement{proof.TurnsMade}},
 		{"anchor bolts", crosses, "50-100", "Going round tips the base plate.", []proof.Requirement{proof.LevelHeld, proof.ResidualSample}, nil},
 		{"layered transport frame", pair, "50-100", "One bolt of a post drawn up first tips it.",
 			[]proof.Requirement{proof.PartsMatch, proof.ResidualSample, proof.LockedAndCovered}, nil},

@@ -76,14 +76,22 @@ func (c checker) checkChoices() error {
 	return nil
 }
 
+// whenField is where a condition stands: below its thing, or by itself.
+func whenField(field string) string {
+	if field == "undoes" {
+		return field
+	}
+	return field + ".when"
+}
+
 func (c checker) when(field string, w When) error {
 	for name, option := range w {
 		options, there := c.choices[name]
 		if !there {
-			return refusal.New(refusal.Unknown, field+".when", fmt.Sprintf("No choice is named %q.", name), "Name one of the recipe's choices.")
+			return refusal.New(refusal.Unknown, whenField(field), fmt.Sprintf("No choice is named %q.", name), "Name one of the recipe's choices.")
 		}
 		if !slices.Contains(options, option) {
-			return refusal.New(refusal.Unknown, field+".when", fmt.Sprintf("%q has no option %q.", name, option), "Name one of: "+strings.Join(options, ", ")+".")
+			return refusal.New(refusal.Unknown, whenField(field), fmt.Sprintf("%q has no option %q.", name, option), "Name one of: "+strings.Join(options, ", ")+".")
 		}
 	}
 	return nil
@@ -271,9 +279,16 @@ func (c checker) step(field string, s Step) error {
 	return c.when(field, s.When)
 }
 
-// checkProofs holds the recipe to what its kind must prove, in every variant.
+// checkProofs holds the recipe to what its kind must prove, in every variant
+// but those that undo the joint.
 func (c checker) checkProofs() error {
+	if err := c.when("undoes", c.r.Undoes); err != nil {
+		return err
+	}
 	for _, choices := range c.r.Variants() {
+		if len(c.r.Undoes) > 0 && c.r.Undoes.holds(choices) {
+			continue
+		}
 		for _, want := range c.kind.Proofs {
 			if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return s.Proves == string(want) && s.When.holds(choices) }) {
 				return refusal.New(refusal.Missing, "steps", fmt.Sprintf("A %s must prove %q; with %s no step does.", c.r.Kind, string(want), spell(choices)), "Add a step that proves it.")

@@ -28,6 +28,7 @@ type Recipe struct {
 	Kind      string // of the package kind
 	Edition   int
 	Choices   []Choice
+	Undoes    When // the variants in which the joint is undone: nothing is proven of it
 	Needs     []Need
 	Parts     []Part
 	Materials []string

@@ -250,6 +250,15 @@ func TestVariantsSwitchStepsAndValues(t *testing.T) {
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotPositive, Field: "torque"})
 }
 
+// A variant that undoes the joint proves nothing of it.
+func TestUndoingProvesNothing(t *testing.T) {
+	r := frame()
+	r.Steps[3].When = recipe.When{"seal": "no"}
+	require.Error(t, r.Check())
+	r.Undoes = recipe.When{"seal": "yes"}
+	require.NoError(t, r.Check())
+}
+
 // Four first, then all the others, each bolt once.
 func TestFourAtRightAnglesFirst(t *testing.T) {
 	r := frame()
@@ -325,6 +334,7 @@ func TestRecipesThatCannotBeFollowed(t *testing.T) {
 		{"proves what nobody asks", func(r *recipe.Recipe) { r.Steps[3].Proves = "beauty" }, "steps.3.proves"},
 		{"does not prove what its kind asks", func(r *recipe.Recipe) { r.Steps[3].Proves = "" }, "steps"},
 		{"proves it in one variant only", func(r *recipe.Recipe) { r.Steps[3].When = recipe.When{"seal": "no"} }, "steps"},
+		{"undoes what", func(r *recipe.Recipe) { r.Undoes = recipe.When{"paint": "red"} }, "undoes"},
 		{"ends unsigned", func(r *recipe.Recipe) { r.Steps = r.Steps[:6] }, "steps"},
 	} {
 		r := frame()

@@ -1,0 +1,94 @@
+package recipes_test
+
+import (
+	"maps"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"dynacor/core/recipe"
+	"dynacor/core/refusal"
+	"dynacor/core/unit"
+)
+
+// made is a joint of a variant, its values all in the middle of things.
+func made(r recipe.Recipe, choices map[string]string) recipe.Joint {
+	j := recipe.Joint{Choices: choices, Values: map[string]unit.Quantity{}, Bolts: map[string]int{}}
+	for _, n := range r.Needs {
+		j.Values[n.Name] = unit.Of(20, n.Unit)
+	}
+	for _, g := range r.Groups {
+		j.Bolts[g.Name] = min(max(g.Least, 8), max(g.Most, 1))
+	}
+	return j
+}
+
+func variant(choices map[string]string) string {
+	var out []string
+	for _, k := range slices.Sorted(maps.Keys(choices)) {
+		out = append(out, choices[k])
+	}
+	return strings.Join(out, ", ")
+}
+
+// The order of the steps of each recipe, in each variant that changes it; and
+// one step that cannot be done at the start, being kept back by the first.
+func TestTheOrderOfEveryRecipe(t *testing.T) {
+	want := map[string]map[string]string{
+		"accumulator":        {"": "empty set film bladder tool valve nut vent gas slow closed charge leak cap made checked"},
+		"anchors":            {"expansion": "set-out depth clean tool pull level audit made", "bonded": "set-out depth clean cure tool pull level audit made"},
+		"ball-valve":         {"three": "isolate parts paste stem tool line-1 pull-1 line-2 pull-2 line-3 pull-3 pull-4 mandrel gland path test made checked", "four": "isolate parts paste stem tool line-1 pull-1 line-2 pull-2 line-3 pull-3 line-4 pull-4 mandrel gland path test made checked"},
+		"bolted-frame":       {"steel": "area parts stand tool hand pull level audit made", "aluminium": "area parts stand no-gun hand pull level audit made"},
+		"clamping-disc":      {"steel, with a shoulder": "stop plate degrease dry paste build tool disc-pull clearance halves cover made", "stainless, without a shoulder": "stop plate degrease dry paste build-ring tool ring-pull disc-pull clearance halves cover made"},
+		"closure":            {"torque": "isolate stamps bores flange paste tool retainers pull bleed function test made checked", "tensioner": "isolate stamps bores flange paste tool retainers draw run-down again bleed function test made checked"},
+		"fluid-coupling":     {"aluminium, yes": "stop parts warm build ring tool runner spigot four trued rest plugs guard made", "steel, no": "stop parts warm build tool runner spigot four trued rest plugs guard made"},
+		"gasketed-flange":    {"spiral": "isolate parts faces threads high-low holes stand-off lubricate together before tool pull gap thread leak made checked", "soft": "isolate parts faces threads high-low holes stand-off lubricate together before tool pull gap thread relax leak made checked"},
+		"gear-reducer":       {"": "clean set grease build phase tool pull squeeze free made"},
+		"hose-clamp":         {"male": "cut range dry stop even first tool pull thread test made", "female": "cut range dry swivel even first tool pull thread turns test made"},
+		"hydraulic-wrench":   {"tighten": "zero roles hoses cycle stall arm pull gap down made", "loosen": "zero roles hoses cycle high arm slack slack-all apart down made"},
+		"instrument-saddle":  {"": "isolate up down clock hole together tool pull depth mark arrow leak made"},
+		"large-nut":          {"": "stop build reaction pull lock free made"},
+		"push-fit":           {"mild": "groove seal brush ring tool pull contact bend made", "frost": "groove warm seal brush ring tool pull contact bend made", "heat": "groove seal brush wet ring tool pull contact bend made"},
+		"split-clamp-outlet": {"": "isolate where drill band seal together tool pull gap leak made"},
+		"structural-splice":  {"part turn": "faces lot plates tool snug marked turn line thread sample made checked", "calibrated torque": "faces lot plates tool snug marked pull thread sample made checked"},
+		"taper-bush":         {"fit": "stop nest clean loose tool pull face wobble spin made", "draw off": "stop support slacken tool jack looked-at made"},
+		"transport-frame":    {"": "zone parts centre layer-1 tool pull-1 layer-2 pull-2 audit count lift made checked"},
+		"tube-fitting":       {"in a block first": "empty square round burr order depth finger block-turn cones body-turn turned hidden remade made", "in the body at once": "empty square round burr order depth finger once-turn turned hidden remade made"},
+		"wheel-nuts":         {"": "up clean hand tool pull made"},
+	}
+	for _, r := range shipped(t) {
+		expected, ok := want[r.ID]
+		require.True(t, ok, r.ID)
+		seen := 0
+		for _, choices := range r.Variants() {
+			steps, asked := expected[variant(choices)]
+			w, err := r.Begin(made(r, choices))
+			require.NoError(t, err, "%s, %s", r.ID, variant(choices))
+			first := w.Offered()[0]
+			var order []string
+			for !w.Signed() {
+				a := w.Offered()[0]
+				if len(order) == 0 || order[len(order)-1] != a.Step {
+					order = append(order, a.Step)
+				}
+				if a != first && len(order) == 2 { // what comes later is kept back by what is first
+					fresh, err := r.Begin(made(r, choices))
+					require.NoError(t, err)
+					_, err = fresh.Do(a, recipe.Done{Person: "fitter", Qualifications: everybody})
+					require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotNext}, r.ID)
+					require.ErrorIs(t, fresh.MaySign(), &refusal.Error{Code: refusal.NotNow, Field: "open"})
+				}
+				s, _ := w.Step(a)
+				w, err = w.Do(a, recipe.Done{Person: "fitter", Qualifications: everybody, Readings: within(w, s)})
+				require.NoError(t, err, "%s: %s", r.ID, a.Step)
+			}
+			if asked {
+				seen++
+				require.Equal(t, steps, strings.Join(order, " "), "%s, %s", r.ID, variant(choices))
+			}
+		}
+		require.Equal(t, len(expected), seen, "%s: a variant of the table is none of the recipe", r.ID)
+	}
+}
