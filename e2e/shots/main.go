@@ -17,7 +17,7 @@ import (
 )
 
 type shot struct {
-	name, login, tag string
+	name, login, tag string // tag: of a joint, or the path of a page
 	station          int
 	dark             bool
 	width, height    int
@@ -34,6 +34,7 @@ var shots = []shot{
 	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844, nil},
 	{"refusal", "marta", "RK / WASH STRAINER", 1, false, 1280, 800, tooSmallACircle},
 	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil},
+	{"library", "marta", "/library/clamping-disc", 0, false, 1280, 800, nil},
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
 }
 
@@ -97,7 +98,11 @@ func (s shot) take(b *rod.Browser, url, out string) {
 		p.MustElement("a[href='/wall']")
 		p.MustElementR("h1", "joints signed")
 	}
-	if s.tag != "" {
+	switch {
+	case strings.HasPrefix(s.tag, "/"):
+		p.MustNavigate(url + s.tag).MustWaitLoad()
+		p.MustElement("main h1, main nav")
+	case s.tag != "":
 		p.MustNavigate(url + "/joint/" + find(p, s.tag) + fmt.Sprint("/", s.station)).MustWaitLoad()
 		p.MustElement("svg[role=img]")
 	}

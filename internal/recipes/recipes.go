@@ -8,15 +8,19 @@ package recipes
 
 import (
 	"bytes"
+	"cmp"
 	"embed"
 	"errors"
 	"fmt"
 	"path"
+	"slices"
 	"strings"
+	"sync"
 
 	"github.com/goccy/go-yaml"
 	"github.com/goccy/go-yaml/parser"
 
+	"dynacor/core/kind"
 	"dynacor/core/recipe"
 	"dynacor/core/refusal"
 )
@@ -24,8 +28,11 @@ import (
 //go:embed book/*.yaml
 var book embed.FS
 
-// Book returns the shipped recipes, in the order of their files' names.
-func Book() ([]recipe.Recipe, error) {
+// Book returns the shipped recipes, in the order of the craft's kinds. They are
+// read once.
+func Book() ([]recipe.Recipe, error) { return shipped() }
+
+var shipped = sync.OnceValues(func() ([]recipe.Recipe, error) {
 	files, err := book.ReadDir("book")
 	if err != nil {
 		return nil, err
@@ -42,8 +49,13 @@ func Book() ([]recipe.Recipe, error) {
 		}
 		out = append(out, r)
 	}
+	place := map[string]int{}
+	for i, k := range kind.All() {
+		place[k.Name] = i
+	}
+	slices.SortStableFunc(out, func(a, b recipe.Recipe) int { return cmp.Compare(place[a.Kind], place[b.Kind]) })
 	return out, nil
-}
+})
 
 // Largest is the largest file that is read, bytes.
 const Largest = 1 << 20

@@ -20,6 +20,7 @@ var mayUse = map[string]string{
 	"POST /api/session":                       "nobody fitter inspector engineer",
 	"DELETE /api/session":                     "fitter inspector engineer",
 	"GET /api/wall":                           "fitter inspector engineer",
+	"GET /api/library":                        "fitter inspector engineer",
 	"GET /api/words":                          "fitter inspector engineer",
 	"GET /api/stream":                         "fitter inspector engineer",
 	"POST /api/joints":                        "fitter engineer",

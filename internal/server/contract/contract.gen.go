@@ -225,6 +225,33 @@ func (e PlanMindTake) Valid() bool {
 	}
 }
 
+// Defines values for RecipeViewLayout.
+const (
+	Grid   RecipeViewLayout = "grid"
+	Line   RecipeViewLayout = "line"
+	Pair   RecipeViewLayout = "pair"
+	Ring   RecipeViewLayout = "ring"
+	Single RecipeViewLayout = "single"
+)
+
+// Valid indicates whether the value is a known member of the RecipeViewLayout enum.
+func (e RecipeViewLayout) Valid() bool {
+	switch e {
+	case Grid:
+		return true
+	case Line:
+		return true
+	case Pair:
+		return true
+	case Ring:
+		return true
+	case Single:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Role.
 const (
 	Engineer  Role = "engineer"
@@ -481,6 +508,12 @@ type JointCard struct {
 // JointCardState defines model for JointCard.State.
 type JointCardState string
 
+// Library defines model for Library.
+type Library struct {
+	Recipes []RecipeView `json:"recipes"`
+	Schools []School     `json:"schools"`
+}
+
 // Link defines model for Link.
 type Link struct {
 	Kind  LinkKind `json:"kind"`
@@ -702,6 +735,78 @@ type Quantity struct {
 	Value float64 `json:"value"`
 }
 
+// RecipeChoice defines model for RecipeChoice.
+type RecipeChoice struct {
+	Options []string `json:"options"`
+	Text    string   `json:"text"`
+}
+
+// RecipeGroup defines model for RecipeGroup.
+type RecipeGroup struct {
+	Name  string   `json:"name"`
+	When  string   `json:"when"`
+	Words []string `json:"words"`
+}
+
+// RecipeItem defines model for RecipeItem.
+type RecipeItem struct {
+	Name string `json:"name"`
+	Note string `json:"note"`
+
+	// When the variants it is there in, in words; empty for all
+	When string `json:"when"`
+}
+
+// RecipeStation defines model for RecipeStation.
+type RecipeStation struct {
+	Name  string       `json:"name"`
+	Steps []RecipeStep `json:"steps"`
+}
+
+// RecipeStep defines model for RecipeStep.
+type RecipeStep struct {
+	// By who must do it; empty for anybody at the joint
+	By       string   `json:"by"`
+	Cautions []string `json:"cautions"`
+	Does     string   `json:"does"`
+
+	// Free may be done in any order with its neighbours
+	Free  bool     `json:"free"`
+	ID    string   `json:"id"`
+	Items []string `json:"items"`
+
+	// Limit in words
+	Limit  string `json:"limit"`
+	Places int    `json:"places"`
+	Text   string `json:"text"`
+	When   string `json:"when"`
+}
+
+// RecipeView defines model for RecipeView.
+type RecipeView struct {
+	// Against what another order does
+	Against   string           `json:"against"`
+	Choices   []RecipeChoice   `json:"choices"`
+	Edition   int              `json:"edition"`
+	Groups    []RecipeGroup    `json:"groups"`
+	ID        string           `json:"id"`
+	Kind      string           `json:"kind"`
+	Layout    RecipeViewLayout `json:"layout"`
+	Materials []string         `json:"materials"`
+
+	// Order its own order, in words; empty where it has none
+	Order    string          `json:"order"`
+	Parts    []RecipeItem    `json:"parts"`
+	Proofs   []string        `json:"proofs"`
+	Stations []RecipeStation `json:"stations"`
+	Title    string          `json:"title"`
+	Tools    []string        `json:"tools"`
+	Values   []RecipeItem    `json:"values"`
+}
+
+// RecipeViewLayout defines model for RecipeView.Layout.
+type RecipeViewLayout string
+
 // Role defines model for Role.
 type Role string
 
@@ -759,6 +864,15 @@ type Scale struct {
 	Major  float64 `json:"major"`
 	Minor  float64 `json:"minor"`
 	Minors int     `json:"minors"`
+}
+
+// School A way of staging, where it is usual and what it risks.
+type School struct {
+	// Kinds the kinds that begin with it
+	Kinds []string `json:"kinds"`
+	Name  string   `json:"name"`
+	Risk  string   `json:"risk"`
+	Usual string   `json:"usual"`
 }
 
 // Session defines model for Session.
@@ -981,6 +1095,9 @@ type ServerInterface interface {
 	// (POST /api/joints/{joint}/ways)
 	FindWays(c *gin.Context, joint JointID)
 
+	// (GET /api/library)
+	GetLibrary(c *gin.Context)
+
 	// (POST /api/runs/{run}/entries)
 	AddEntry(c *gin.Context, run openapi_types.UUID)
 
@@ -1184,6 +1301,19 @@ func (siw *ServerInterfaceWrapper) FindWays(c *gin.Context) {
 	siw.Handler.FindWays(c, joint)
 }
 
+// GetLibrary operation middleware
+func (siw *ServerInterfaceWrapper) GetLibrary(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetLibrary(c)
+}
+
 // AddEntry operation middleware
 func (siw *ServerInterfaceWrapper) AddEntry(c *gin.Context) {
 
@@ -1319,6 +1449,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
 	router.GET(options.BaseURL+"/api/wall", wrapper.GetWall)
 	router.GET(options.BaseURL+"/api/words", wrapper.GetWords)
+	router.GET(options.BaseURL+"/api/library", wrapper.GetLibrary)
 	router.GET(options.BaseURL+"/api/stream", wrapper.Watch)
 	router.POST(options.BaseURL+"/api/joints", wrapper.AddJoint)
 	router.GET(options.BaseURL+"/api/joints/:joint", wrapper.GetJoint)
@@ -1654,6 +1785,44 @@ func (response FindWaysdefaultApplicationProblemPlusJSONResponse) VisitFindWaysR
 	return err
 }
 
+type GetLibraryRequestObject struct {
+}
+
+type GetLibraryResponseObject interface {
+	VisitGetLibraryResponse(w http.ResponseWriter) error
+}
+
+type GetLibrary200JSONResponse Library
+
+func (response GetLibrary200JSONResponse) VisitGetLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLibrarydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLibrarydefaultApplicationProblemPlusJSONResponse) VisitGetLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddEntryRequestObject struct {
 	Run  openapi_types.UUID `json:"run"`
 	Body *AddEntryJSONRequestBody
@@ -1969,6 +2138,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/joints/{joint}/ways)
 	FindWays(ctx context.Context, request FindWaysRequestObject) (FindWaysResponseObject, error)
+
+	// (GET /api/library)
+	GetLibrary(ctx context.Context, request GetLibraryRequestObject) (GetLibraryResponseObject, error)
 
 	// (POST /api/runs/{run}/entries)
 	AddEntry(ctx context.Context, request AddEntryRequestObject) (AddEntryResponseObject, error)
@@ -2320,6 +2492,30 @@ func (sh *strictHandler) FindWays(ctx *gin.Context, joint JointID) {
 	}
 }
 
+// GetLibrary operation middleware
+func (sh *strictHandler) GetLibrary(ctx *gin.Context) {
+	var request GetLibraryRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLibrary(ctx, request.(GetLibraryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLibrary")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetLibraryResponseObject); ok {
+		if err := validResponse.VisitGetLibraryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddEntry operation middleware
 func (sh *strictHandler) AddEntry(ctx *gin.Context, run openapi_types.UUID) {
 	var request AddEntryRequestObject
@@ -2531,85 +2727,95 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"1H1fj9y4kfhXIfT7AXuH086MN5vgMH4a25vEC3u9ZxvxQ7KA2VJ1i242qSWplhtGf657v0924D+JUpPd",
-	"1IzHyT15ZkQWi8X6X0X6S1HxXcsZMCWL2y9FiwXegQJhfvuZE6ZevtA/ElbcFi1WTVEWDO+guC0+6a9F",
-	"WQj4vSMC6uJWiQ7KQlYN7LCetOZih1VxW3QdqYuyUIdWT5RKELYpjsejnixbziSM690x2YPQv1acKWBK",
-	"/4jblpIKK8LZ9SfJmf7buM7/F7Aubov/dz1u5tp+ldcGpl2rBlkJ0mogxW3xvgFktoB6ohpElEQtxQxh",
-	"ViPRsaviWBa/Cr6isLuIUmvH/ccy1Bz0GHIfGqxQjyXqBWcbg8s7kJJw9pXJ46DGceCISCTJhkGNiKbI",
-	"0Z+uOa67yiw+nfWGAVpxqpDiqO0oRYQhjFosZYm4KFHfgAAkeMdqDR2v+B7QTamHK3Gwo6sGqq0dc1WU",
-	"RSt4C0IRyyQauP7XMRNhCjYgNIX0IvEvBlTs0zFk379b2A6Qn/XbwLd89QkqpeE941S9U1iBkZkJehTW",
-	"IXorzilgpidR2AOdiEXNuxWFUTBYt1tZhHdYbC8d3Ws95uy2W4orOD0iewREISJLhKUmOOXVFjW8E/oA",
-	"ei5qeSquZdFySSyMi5Qchvp9uz2VlkADjS2KMRo/10zw1h/clMiaGhQs+U8JXXMGcYLoH4XoWgV1fOqO",
-	"7+0nomCXoKr7CxYCH/Tv7tQu08QNdAj6xcpxN1MEY0R5AXuC/RHkygXvlCR1glgKPofTBt08Rd2MGiFF",
-	"URPYcv4ULcLaTl3UhBSzl2agNQkdzZry1o48lsUehMxjTD+ydJgN68X29BNT4vA80LN1bbga01+DTa4x",
-	"lZCvplaHv2LL1Of2p8e855zqGRVnayJ2Kabd4FZOeDZLwXx+aYc/+dMpSzeY1W/2IN5zDW6HP78CtlFN",
-	"cfufNxG1MAhNRJ46qkhLiZWPANCPMUCMv+8Ei0Ni3Ip7AOOPNzEgLRaG8MC6nT7wHa41BYxNmUhVOCWp",
-	"QRssIYS2gjUXGh5eKxBRaAJwrX+8cMD/1WGmiDq4Kc5qX9yegB3UhxxqJo1eWShhGSMDSi+AVc2pEVF4",
-	"g/gaqQZQJcjqO+2qmJHlBZDHiJz9Bbd/A1GTKqJAKNkRlcnVvAX2bqrqJoyBKbUm+JS/ZKvPLXMdRWge",
-	"SjPl4xYp3aYcoAC1YAu/xekkI5r/EN0vaOWV4YaX/7dJXBZ7TDtYrAGnOm92UJZ2A+hy0clpFZ84PrkF",
-	"9dJbxAXWhDBmVWiuRtkSK/uXxJt3ahlgCVgRtnmnBFilmTdxRl+Dnl+9dNtLk+wDFxEv0MahETY8wXGp",
-	"nBrIczgx9AYrvew4cVV1AleHTFZdEyFVtmH/xEW+E5A7krD8kdnrC+3KnpoWvkYYjZ6DDknWgjOl7Q1R",
-	"T5GOIBDvFFpzgZj1pXMEHm8iErEjzP/6JCIfHbOaMZj15IfykreMN4WlmaWxA+MP0h+SJ1Y58kOMx15K",
-	"2UGt/d1YICTgbye+74j+cu+bmNXuZuyGFXyvyA5i1sPOeBY3QqNnE/m03M8XsCeZjv4w9MTTLydkCzYQ",
-	"7D52EDaVdHIGWACObrD2EdG5/dmwSZOxzrLVreODczADjtFE6S5OeNtZA62G2HLm7DWA3Efj8fVcbPUf",
-	"WC0RViV6ghRHfxzRDV1NK3Un+1BEUbgceFoiGHmyM0pLb0/dEenkiT3HMeOh47OE0595Eiav8UC3w2ZF",
-	"pkBycj4nOYhpFB8G/+y5dmYS0b/0SSwf3zDoA9pacTC03zQKmI+jDNl525pvreB7Yy3Jhrl/EnFWwF8L",
-	"GCWeoCgL1Xh38isyl2WLAXhAP0+s0idD/G4GTvCHGePEV4RtT5nQe2me+mMINcbNMUImPR8fJZ8qW29q",
-	"8w3ledo5D85Sz/lLZvXo7ruVIBVmCUeuFoc4ezZk02QiTXmfOfIM8XaE4dwUrWy4yMiceVfSjLZojiu5",
-	"HZaGAjHCvXZ54EE8rbcjFaE0yCD6eD7GK79A/5OPBJe4qCqaOGaI2MJEPfe7zrkIQaninHabpNvyFTFh",
-	"UjlNsAT6XPgq3Dl5VpxTDbss2s7Q2Ss9T2fjQQio3PgWdxKcf2EIsAMsOwE7MAWyGirviWjliFUn4kfF",
-	"13HTa6JRhNG4qDe+a+M+XnYaSMSo68iqNj403mDCtAl3Kjxwdv90E9XjgmwhjqvDEWqHdU1qxLhCDW5b",
-	"Y0DmUh7TyU65YOur2ROLiccv0A9O2RLedh7bRbpdDBl+KM8Yn1ne9Oy0GRWcjxPaptj+34gaxMLgOGki",
-	"bNknV6H5IlFS5/+KpfSh8YOi3zFfHin1dHASqMQOEoSwUemUYVsQlZXRnCici1g1zbnEDWY1hRL98hTd",
-	"IKMo9V+pOXBEpJGBLeM9y1usAbw/nC4mOTJf0GRVpBqsZjGzRLjeEwl1ROTKgmrtcQr+l//57x3akD0w",
-	"tDqYBSQoZVVhBtLpPLqssJWJs7VoM8jkb+yiC9JSWmXLWOEukMuZz6y4+L2DBBEC5agMIViXxSbzMqit",
-	"clrshiU9/T1fjjv2lApSAp7xPE8MAhEXuk5CRBvgBfF8Ip08rQnlqpV5gf3g1Xpab4CQsfpmtjNAFME0",
-	"zgJJpSg4hfwo7C23fHo2hWzQc8pyQMqvFN04xcwUvU/33nA6Uc2hJC/I3Se377NcJx9M/vsBGVQ7f8ya",
-	"uzyY3U+KCPdJkOu47TkR1WUtE2qNM0mAwWkLPETtmQC0Wm5/78ge06lfMpJtjaUC5lTYpRT8Brev/CHm",
-	"Ir4xafFLM8J6g54kcJ1V86M2XPOx+iV38HyKgWsfZQbmh5tEFRYeUMgOtjLo+FbAHhO60JjIFiqyJlD/",
-	"mYscAkiFhUplNcTm8kG9N6OGgxozGxdLqfPupUnuYmRDf/hlKCgDG812PGWASfzitjMclj9eT4NJvmRg",
-	"7JSgvybx5p5EdZGv15M+m9BP306yWHlSmtf6YtBxg1Mb+dU5PjMXPNkYVBaywQJy8zFnHJXStsk5X0U2",
-	"vM/01lK9SRaxYdHUjt8Oyfu5by+4jHiWPalVg+xXtKZYyRLtdnlupYm+33g1sqAzy0zMN+ujAY7ACngp",
-	"79RCtZ4xfJs77q/5ObHtq+ykGCVboIcFsO2EJQvk04Jyq/1m7G6bFSlF+rvM450dcYFONgcYpRRL1He5",
-	"XhZADbltDvwebB0xlJc2ZRRUNAbi9C4Ix2cZIrQW2OSbnqK+cYHQCtvO3Z4LHSLxzjZQZ9Zgz6iyJRBe",
-	"Z1eu3fjs+rVWphWpUw1tnSKUyME1ygDYcyHVAsEy43Plal549vHluOuQYhMt5sRMax6nKbxyMbweSvhE",
-	"PcyYJkA43OsgBoHvH5Au4kAEWj5QnqW3KIM29zIdHlXUSgmQiztHBJHbeEuJNosPLvZ1ssN0Qc3ArOmn",
-	"Oezie7U3CfJ9qRoUJjT6aU2AxstqS3S4VFh1KYWWKM95MI8ToZZFjyNK7n0DqMcHrciuioudHfrrWC10",
-	"myy9k+ioGjuiIb5YFtfm9Z88IFD3EbpZKIa4SXYEvvWaKN+0paMGZQIGYBvCIFGtfNtF0jm4cSFOlg27",
-	"s7jM5QlTynuozS2BBK+tYNOxWCJ1ByteH1CDJWo7hbDrX0WKI4zcRZBT/T9kDLLQHu+JxLxTW2+COlZo",
-	"47AHgbDcSoMhrraM9xTqDdS259ZOllEkh4+L8qG1v1uQv7/xOkLMY2ZK+ALvZHcN79EOswPCApBUXIRJ",
-	"6uDoNri9W2e0J5quWDv+mW3PzpyQmVLc4cOQlztzTr7SZW49aSdphw+moqbdVtt+LqLH5Zs3MgSAcdUQ",
-	"tnnN9zHCmooDlgr1DacQXqOyFYKKd0xJZKrGiHGX046kbFpgy3jn7BWTM+31WMoXyds6o58b++YT3Wdd",
-	"XzvqQuOYa5XPZ/vgalKEFkONNx/gOz/lFWFRXSEV3ky0sPbBUNd+tdYchdtEQZdBD1IhJ82l/920Mj5F",
-	"5hoEwsxVe3ssnUQjjNbQlwioBLSzdyayaPEet0ky+MJ8dujja5BZyfqgY9DSe9RhY2OQv7fm3deBhQcu",
-	"Kp1tC/RwqOwnDDLRuqMYORF0xzK3c4FG8vZtphlidvydL8FN7fCy3uL8NuAlbcgLWobNWJnR/plqtTV7",
-	"GOBECeWuxJ6Qqh0qU2d5zo4yikBdrnnqMSdVQwvCQYjiOFEYj1Hua7FQyzp6T0qfJh/sK37xXcRu0GK9",
-	"wgLVqeBOAI56NPiQKO7gQ8KuJCND3nkVnBW7ueEWB7dg6baWIsWda0u5V90zgXiyKBlDYlC9D2OoMzcf",
-	"o6R1LUN4RRMOxHCT6RGax3wXWH6fDO9UxVP5g+V3/yT8nigRKNFV2zhFhnAvd5W+wSqTPTRC0xYsI8MG",
-	"wrj7Ab84I431rGXxrruSkrutnctveLdoqGMNlYx0n52fczD5DoMIX8f7lu9VrLnXxaidTST4KswEoYC+",
-	"psK3+FaUD8fysk92eHR5/oJHunjTKaWNwPuEbH/y/XsXJfV893iySzyvFdxndFxv95lEzgdM6UONloaR",
-	"Mlo2SMuB8NyODJoV8jEwR3jmIsGDgNzb8TETBxJ4e+mwCreZOpi4CTU8lk+b8dZIjEBZdtbJkFs4he3z",
-	"4ajntz1nHY+hVbAxXMJi2MAvLiFcTXLPwaceE99vd8GrtkAGLEqP6ghjxCK+60Okuwlo614cOk3Smadj",
-	"kMJbkAjrIAcE0mFgvK2RsAX1XnMn4yvU15JBpqbdupOW7FkvAbkZ8ZzgARGFKswYV2gFqJs0dyYY0VIk",
-	"iFc9sROnE+HG3v01U7MdLgbbBmB0fd+BPAtRfRvLwoSm7W7Jxz24axyDJnANCzGg/t7LAqacXJWJpdpE",
-	"7YQlC97YIn6MtkfJJRQKamqx7IzxShbYoNGLucQyHvRwDGXIFeNRT0g+7m+g2inXHU3P6JrHC0MVZ0rg",
-	"Ssub6gEYenFguOLiO4kkCJP6ZbWpjZs8sMJ0K5HiiKgr9PHz933DPyJtCyTqG24SwhWmFOF/MME7Bbfo",
-	"I2YHzuBjiT5qCOZn9G8+rxw+v/XvJeICmfbRK/STEFxIk0BPvUN29Q82VKpuC4d3ETyVUzzxuV7ckuK2",
-	"+MPVzdUfjKpQjTm7a9yS69F2ttwmirRomuVe1sVtcVfXPwcPwYFUz7h9n+SrvE823PA4TllCiQ7mz8f9",
-	"cHOTAjeMuw7fmDOe0xqfuYU8zps+BaeRMcc7qYiNVTD9PSDf9Rfz71Ev49oBp1T8C6iRiv8CW/K8WPzm",
-	"XvXwjwL+PQ50HHLtHw08/hanwfVwLfq+cMvCxZVTGr7De3jhLq7elxUXPcmx9Gp98EjVqaZxH22hpjcV",
-	"I8w2UD9FN/YaAmLQI0O7q0i17MIrV3G9lyVOX0WM3S33+CuMZlNoqBxcfXu5vPZPaD2AJZ12jJ5sTSqF",
-	"OEN6Gb1R1YCtfupDqZ8il7w3+t7RoJxx989dvQFTuPwm3P213xSb8acB/89myuDVqQRnuqO7egS1mmBE",
-	"c+P+63DilH/MmxDmSYhvwj/uxumsc/7CYysLnkE7q0utQjGalEhkHzFYpDQ19g/gzm9vri8qOAEVF/X1",
-	"FyvGZx2Rt2Zo8UDBm9OunD6YW6+nwwf1siIMm6e3Is/GwWd1Xcn90plR0bYEsc+frgmFq38l16mMPrjs",
-	"dnruxWWf09b0LQtNq7IwZ3Oa1k76Zz7efwxbqGHr+EgArhrTyNRSzL6TyOYn7FPMwZuC5uKkCXzMF87M",
-	"ZXgQUKPVwdx+PbWUfyas/mDrbd9A0S19zfP4TzZ6hjIRmXgWNHWohkt3qdilm2od0preonI8I6uuv4m7",
-	"Jjomr7+Ijh2vg7ayGYdGREZ07EEvlCeZ+Z1206RnSHG4Qpq9Jd751xokMOUeViASYbNfqJ3zZwmNFNmB",
-	"SSC4lhnOKjjl57u6/sk9R/hIEbYF/40Z0bw5ldDNHRu5zJJTk1F9fVaL97AObCfHVpAa/IPTs6iTbNib",
-	"LhK4/xhhGpvLMZ3Gj2FtUhbdd7Tcx1uZPjv/KDYy6q9qWr38Rs4q5Zv7uKsXfdwfL2bnzcKP7G8+ygna",
-	"tGUoKkoA3iX9yg9YmYetLqgT4+LBHpj6fgR44lSmPbs7hsxskzIxPob9Lx6sLbMZlVvzfz2QujSqd2hG",
-	"dnbFfNQKqMESMd4b5+P7J/ZJD8l3YCN109ZIJGLQP2Z02Ltic0qyTTH6Ub0FSqN0ptRSVmo/DAvAj0oF",
-	"XxdKksE9RvN4dDALpP6jDvckYi2RebrUEMZUCPTKFWgnCq0eJcI4Ho//GwAA//8=",
+	"1D3ZjuQ2kr9CaBfwLlau6vZ4Bovqp3K3x27D13Y13A8zBsyUIlN0SqRMUiknjPqufd8vWzBI6kiRmVQd",
+	"PTNPfYhHMBj3wfwjK0TTCg5cq+zmj6ylkjagQeK/vhGM67dvzF8Zz26yluoqyzNOG8husl/N1yzPJPzW",
+	"MQlldqNlB3mmigoaaiZthWyozm6yrmNllmf62JqJSkvGd9n9/b2ZrFrBFYz73XLVgzT/LATXwLX5K23b",
+	"mhVUM8Gvf1WCm/8b9/l3CdvsJvu36/Ew1/arusY17V4lqEKy1iyS3WTvKyB4BNIzXRGmFWlrygnlJZEd",
+	"v8ru8+xHKTY1NBdBau24/1oHmls9BNyHimrSU0V6KfgOYbkDpZjgT4wet2oYBkGYIortOJSEGYzc+9vF",
+	"67otcPP5rB84kI2oNdGCtF1dE8YJJS1VKidC5qSvQAKRouOlWZ1uxAHIi9wM1/JoRxcVFHs75irLs1aK",
+	"FqRmlkjM4uZPR0yMa9iBNBgym4S/4FKhT/dT8v2bXdst5Gf9PNCt2PwKhTbrfSFqfaepBuSZGXg1bKfg",
+	"bYSogXIzqYYD1DO2KEW3qWFkDN41GwtwQ+X+0tV9Z8acPXZb0wKWV2SvgGnCVE6oMgivRbEnleikuYBe",
+	"yFIt2TXPWqGYXeMiJoeh/tzuTLlF0IBjC2IIx68NEbzzFzdHssFGDRb9S0SXgkMYIeavUnathjI8tREH",
+	"+4lpaCJYdf9DpaRH8293a5dx4gY6AP1m+XiaOYAhpLyBA6P+ClL5QnRasTKCLA2/T6cNsnkOOo4aVwqC",
+	"Jqml/DlYjLedvigJa8rf4kCrEro6aco7O/I+zw4gVRph+pG5g2zYL3SmL7mWx9cTOVuWSNW0/nFyyC2t",
+	"FaSLqc3xa2qJ+tz5zJj3QtRmRiH4lskmRrQ72qoZzSYJmN/f2uEv/7Ik6Yry8ocDyPfCLNfQ378FvtNV",
+	"dvPfLwJiYWCaAD91tWZtzSx/TBb6PLQQF+87ycMrcWHZfbLGn1+EFmmpRMQD7xpz4Q0tDQZQp8y4ajol",
+	"KkErqmC62ga2Qpr16FaDDK4mgZbmrxcu+H86yjXTRzfFae2Lx5PQQHlMwWZU6eWZlpYwElbpJfCiWioR",
+	"TXdEbImugBSSbT4xpgqOzC8seR/gs69o+xPIkhUBAVKzhulEqhYt8Lu5qJsRBq1rq4KX9KVac2+J+2hW",
+	"p4F0InzcJrk7lFtoAtrkCD+H8aQCkv8YPC8Y4ZVghuf/2ijOswOtO1gtAecy7+SiLO6GpfNVN2dEfOT6",
+	"1B70W68RV2gTxrkVoakSZc8s719ib9HpdQsroJrx3Z2WYIVm2sQT/CJ4fvfcHS+Osg9CBqxA64cGyHAB",
+	"41o+xZVP1wmBN2jpdddJi6KTtDgmkuqWSaWTFfuvQqYbAakjGU8fmby/NKbsUrWILaFktByMS7KVgmuj",
+	"b5h+RYwHQUSnyVZIwq0tncLwdBfgiIZx/8+XAf7ouJWMk1kvP8svWct0l1mcWRy7ZfxF+kvyyMpHegjR",
+	"2FulOiiNvRtyhCT8tLB9R/DXW98Md7s9ITeq4VPNGghpDzvji7ASGi2bwKf1dr6EA0s09IehC0s/n6Ft",
+	"coDJ6UMXYUNJizugEmjwgKX3iM6dz7pNBo1lkq5uHR2cW3NCMQYp3cUJ7zqroPXgW54YexUQ9xEtvl7I",
+	"vfkPXipCdU5eEi3In0dwp6am5brFOTTTNVx2PC0SkJ/sjNzi22N3BDp6Y69pSHkY/yxi9CfeBMY1Hml2",
+	"2KjIfJGUmM8iBjH34qfOP39tjJmI9698EMv7Nxz6CW4tOyDud5UG7v0oRLtoW/zWSnFAbcl23P0R8bMm",
+	"9LWCUMIBijzTlTcnn5C4LFkMi0/w55GV+2CIP81ACf4yQ5T4LdtIas3xOR1KKFgL6RTwDsf/xKAP0YEq",
+	"KiHq9NXucPxFc9gDOW4QPiPfLw/oLVFPYaObOMYGQsQSte58JGCpULw5kW4MnKcPZ6VaCnE2Ie4ePH23",
+	"kaygPGKslvIYZsGK7apEoGvRJ448g7yGcZoahlaVkAnRQW8u42gL5riTO2GOGAgh7jsX6x5EkLXolGZ1",
+	"PYmS+phFiFa+h/5L7+2uMcN1MDjOCbPJl/LUtjxnBk3SMec4bhZSTFc2jCvtpN2a1U+Zr6Cdk1laiNqs",
+	"nWdth3j2gt3jGa0kCYUb39JOgbOhEAENUNVJaACTgCUU3toyCoDqToavSmzD5gV63ISScVNvYGzRRL5s",
+	"GLGA4WK8xxL9BLqjjBszxampiUH/lxdBXSXZHsKwOhihdFCXrCRcaFLRtkUlecrlIb3jhAu19qi9sRB7",
+	"fA/9YHiuoW1nlV7E20W36LP8jII9iQ2fnXaCBWfHTfVv6Pw/yBLkygBAVEXY1FaqQPOJsKjM/5Eq5d3/",
+	"R3n4Y04gkM7qYOGMhS4SpLSe95xgW5CF5dGUSIOQoYyhM/sryssacvL9K/KCoKA0/1vjhROmkAf2XPQ8",
+	"bbMK6OG43EwJgl/IbFeiK6pP4gKK0PLAFJQBlsuz2kiP5fLf/9//NmTHDsDJ5ogbKNDaisIEoOO5AlVQ",
+	"yxPnDS4zCGNUdtMVoTe9MO2WfHliD2ohf+sggoSJcNSICN4lkclpqtdmci10w5Ye/54uxxN7TE3CHp7w",
+	"PE0MDBFmuk5BQBrQFTGLSMh8nvdKFSunRQRHL9bjcgOkCuVwk40BphmtwyQQFYpS1Gv8DGHp9KxfgOA5",
+	"YTkA5XcKHrymHBP7y7NXop6J5iknr8hPRI/vI3mLDxjjf0SU2M4fMwMu1mfPE0PCQ5IAxjd9zWRxWcpM",
+	"pcaZQMdgtE0sRGOZALSGb3/r2IHWc7tkRNuWKg3cibBLaYYdbb/1l5gK+A5D/5dmTHMqZpKkZVJes7bu",
+	"mo9HXDIHz4dRhLFRTpb57EUk0wyPSNZPjjLI+FbCgbJ6pTJRLRRsy6D8q5ApCFCaSh2L3Mjd5Yt6j6OG",
+	"ixqjNxfTxacVWrP4zEiG/vLzKaMMZHRy4jkBzPwXd5zhsvz1ehzMYkIDYccY/TsWLmCKZFDFdjurJZra",
+	"6ftZpC6NS9PKexAcNzh2kB+d4XNigkeLn/JMVVRCajzmjKGS21JAZ6uoSvSJ1lqs/soCNmwaO/G7IUFx",
+	"attLoQKWZc9KXRH7lWxrqlVOmibNrETv+wcvRlZUn+HEdLU+KuDAWhNaSru1qVhPGL5PHfd1ekxs/21y",
+	"UKxme6iPK9a2E9ZskI6LWljpd0LutiCzron5rtJop2HO0UmmABRKoWREl2plAZSQWsohHkDWAUV56VAo",
+	"oII+kKhvJ+74SYSIbCXFeNMr0lfOEdpQW53cC2lcJNHZIvHEPPMZUbZmhe+Ss/NufHKO3gjTgpWxor1O",
+	"s5qpwTRKWLAXUukVjIXjU/nqNLnu/cvx1FOMzaSYYzMjeZyk8MIFaX3K4TPxcEI0E4CnZx3YYGL7T1AX",
+	"MCAmUn4iPHOvUQZp7nl6elVBLSVBra6OkUztw2UzRi0+OqHZqY7WK3IGuKef5qALn9V2S6TbUiVoyurg",
+	"py2DOpw6XCPDlaa6iwm0SArSL/M8Hmqe9TQg5N5XQHp6NILsKrtYvWK+jhlRd8jcG4kOq6ErGvyLdX5t",
+	"Wo3NIxx176HjRiHAbVL1dSVYEWjpEIjGtZG3VXX1boc4bF9J0bUrmLyvgJ+PgKce5XxoHPeJg23c1ieJ",
+	"27vjLHMxByoZ5VrZfhajvSUQxvOhkeUVgabVRxvnxExXkmBCUC6e705HujHitYka2rXZ/jsNberF2PXP",
+	"QQxtrIT4NBMqSNMpTUqBZXcTNPLjRpRHHzb2jYDLlKjNNq7knFJAeOBWQsCsauiRbABztdg9xo8E1e3Y",
+	"1seB7aqN6KQK5glYWBEMAKdDPuiOOYRnW6pqWkBMhcQqXyLMHQrOIjKHkhVvprhd/SEnN5Xb8DXu4DAe",
+	"pyWsQlm6xzvKuAqm1qkmlAvDo+6OPHgLykFRvJZPnAAPebYli1ce7YxsXbuXFciBrSLk5DPxS4ODHkU3",
+	"61iRLi9PGcapGBYh7CTep2J8FymCaKgG6dMC6UQ7eGcnRKsVET2397SUpkMPYUWVr8ENtuKsxStqjJBD",
+	"KIXYrjyaq9BaL26tUA9p9bhVtz45F+hbeCh+goVtzoBzhQaeBQaKG90Sz7Ej3006H+wlTslrzPU5zplg",
+	"eriooNQQ9SyEuWXa1/+rFgqNcVngO8YhUhT2rgvoWlq5SHISGm8tLKeXQeta9FBiw2lEHm9g1/FQvroB",
+	"VIeGFdpOE+paoYgWhBLXU7zUO0NiJgnsseU4FAS04hvKoBaHA0hC1V4hhLTYc9HXUO6gtO1bo+xfAvlA",
+	"Fe7bVNPPN3a2hsQ319LX0c1OV4meNEblUwlEaSGntQBTEU/b221Cpws2WNnxX9hOv8QJiZnbhh6H9OeZ",
+	"e/IFRdhAT3lJjJGj2I4Tqmx3PLJNoEvSmQwJDGD0MOO778QhhFgs7KBKk74SNUw78m0hRiE6Y3RjcR7h",
+	"wpUOBDJjrTVVVuijc93KZzo1qVJvoo3fYzgx9M3XE5yNMNpRF3oQXNdlOtlPutxDCsyX0q2o6PVTvjV2",
+	"Q1gp7mZS2Ahz0rVPVuWtaRupm+PQg9LEcXPu/41dMa8IdtQSyl1RXU+V42hCyRb6nECtgDS2/TYJF+9p",
+	"G0WDr39MjjD7Uq8k3TtpPrH4HmXYWGPun0DwUcKBhAcqyp1umxnoo7CfEchM6o5s5FjQXcupnptIJK/f",
+	"TiRDSI/f+UqnuR5e16aW3lG2pqNtRfcZjlUJnUSxri08w7BOGFGVqw6cM8OtjcZtiSEOxnc5mbzJQTAU",
+	"imIfPSamiWRqr5ZPoexZsMLNsBp+sqJ6AztjvVtveMo6F0Xx+hDyuuDvLOabu+ME8eheqVmQXDsUUp3l",
+	"XTsKBaq+XKJnxiyK3OwSboUgjDPB+xzVaS2Vel2T3aJSD8sXfIFa+BShR22o2WGFCtJwK4EGLUN6jNQi",
+	"0WNEP0epUHRelSVRmxtuYXAb5u5oMVTcuirqB5XpRQCP1tCFgBhU2OMI6sxjJEHUugp3uqkjhtjwuMAz",
+	"9DpEQyXR8LDodCFismr9cxwKfotUtGjZFfswRobsROouRrgnkocBaN4x4KJ01L3Kg6cf4AsT0lh+tS49",
+	"47rEU4/VuHScNy+Hsquh8CbeFuLnHDE952IJ4VbCB9UWPeitgsbmvXzR0AygCX6xIG31QwXerU1Lltrh",
+	"we3FGxFoOotnQHeSHiK8/atvN7nIqecbOqONm2ndmT5+5WLXZ/KOH2hdP1ZpmTViSss6uykrvLYjJ7W1",
+	"6RDgFZ7p7X3UIg82fHDigAKvLx1U02PGLiasQpHG0nEzNnKnm6lhHnIbx6B9PVz16QMsJw06U61gfeGI",
+	"xrAOdJhDhJ5Zy5NPPWW+PeSCd2IXGaDIPajjGiMU4VMHupIrqFv3COgy2ImvORJN96CGdI5xp8NdOIyv",
+	"KE/EFuInKAeLOusGd9tOWbQnPc7pZoRjq0fjnRWUc2H8LNLNepEihGgxMvH7PbIjtxOgxt79b6JkO14M",
+	"WuCCwf19ucCJq++rrlcGhm0xdjrsk+d/QqtJWsLaHK1v015BlLPO7lgKLX29saMxmOcCtQZDkxKwUJQL",
+	"rZIVOmi0Yi6RjF96uIZ8ShXjVc9QPp5vwNqS6u6xxWkrwnVMheBa0sLwm+4BOHlz5LQQ8hNFFEgMobvI",
+	"CcbTNa33imhBmL4iv/z+aV+JX4jRBYpggQM9koLWNaF/51J0Gm7IL5QfBYdfcvKLWQH/Tv7Dx+enL+L+",
+	"Z06EJNjtdEW+lFJIhYmI2NPAV3/nQ17uJnNwZ5PXK7OXPmZOW5bdZH+6enH1JxQVusK7u6Ytux51Zyts",
+	"wM2wJm73tsxustuy/GbyNjMo/YWwTwY+yZPBQ0Py/ZwktOzg9EXnz168iC03jLuePvuMltOWnnkYaJw3",
+	"f53ZAIPXO8ssjtlE832Cvus/8M97s43rXplj8SvQIxb/CY7kaTH72T2059/p/lt40XHItX/H+/7nMA6u",
+	"h5eKHrpunjm/co7DO3qAN+4tmYeS4qpX8ta+djV5N3YpadxHG0XtMfNG+Q7KV+SFLYMiHHqCuLsKZB0v",
+	"PDwblntJ7PQkbOwengo/jI6HIkMG5urj8+W1f9X2ESQpQlVI7mZLVmgiODHbmIPqCmwW2VxK+Yq4JAjK",
+	"e4eD/IS6v+nKHWAC+KNQ91M/83tCn7j8P5ooJw/BRijTXd3VM4jVCCHiI1hPQ4lz+sFn2vCVto9CP+6B",
+	"lJNGzwvvH654mfisLLUCBSUpU8S+K7ZKaBroH0GdH19dXxRwEgohy+s/LBufNUTe4dDskYx3irt8/hsW",
+	"5XY+fBAvG8YpvoYbeMkZftfXhTqsnRlkbYsQ+4sEW1bD1T+T6ZQHfwPFnfTcj6D4mLbBb54ZXOUZ3s0y",
+	"rB21z7y//xy60Kxt/CMJtKiwIKytKf9EERufsInjyTPfWPuHjg9+ERzfbgIJJdkc8bGWpab8K+PlB5tv",
+	"+wiCbu0D+/f/YKWHmAnwxBeT4hhdCeXewHHhJqzKxxqtfLwjK64/irlWjy8axsSWf/TwGXHntwig72vR",
+	"E6TpPeMlEVv3az9MkYaWkGOYoBI9abH/E0tqpCIl225BPqd5ITuurv+QHb+/ntQ1nrB2QNbIjj/q15ai",
+	"UuDO2LfKc7I8XhEjFxRt/KtsCrh2D6gxRSgeE0pnNVsKJZo1gCh1NVuCF7AUBLdl+aV7Wv2ZQhN2+Y/M",
+	"wfh+bkSpdXxkT4tOg0b99DwaLqIeyE6NNTQl+B/POXHX2Y7/0AUiHp8HiMYGwbCj8DnUdEym+FKgh5h5",
+	"85/QehbjImjoG1y9/UhWfi12D7HzLzoHn19Ma+DGz2yoP8sN2njvlFW0BNpENdsHqvEB2wviBG1jOADX",
+	"n44LLqzxuEl8ywnOxlgTKjKrwKwRYENRN9jgxspRm2E1vNMr+NEIINuk06PV9ulL+3SfEg3YEAfW1TJF",
+	"OPTPqfd6l6WPcfYH2535jGZWXQfxXNcWs8oYsFQCfVYs+IRaFA2uVfD58IAbxH500D3vXiqCP8OAiMHU",
+	"itm5AGN9ks2zuGb39/f/HwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -31,6 +31,10 @@ export function useWords() {
   return useQuery({ queryKey: ["words"], queryFn: () => take(http.GET("/api/words")), staleTime: Number.POSITIVE_INFINITY });
 }
 
+export function useLibrary() {
+  return useQuery({ queryKey: ["library"], queryFn: () => take(http.GET("/api/library")), staleTime: Number.POSITIVE_INFINITY });
+}
+
 /** The newer of two states of a run: an answer that was overtaken is not shown. */
 export function newer(before: Run | undefined, after: Run | undefined): Run | undefined {
   if (!before || !after || before.id !== after.id) return after;

@@ -52,6 +52,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getLibrary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stream": {
         parameters: {
             query?: never;
@@ -306,6 +322,72 @@ export interface components {
             lubricants: components["schemas"]["LubricantWord"][];
             presets: components["schemas"]["PresetWord"][];
             orders: components["schemas"]["OrderWord"][];
+        };
+        Library: {
+            recipes: components["schemas"]["RecipeView"][];
+            schools: components["schemas"]["School"][];
+        };
+        /** @description A way of staging, where it is usual and what it risks. */
+        School: {
+            name: string;
+            usual: string;
+            risk: string;
+            /** @description the kinds that begin with it */
+            kinds: string[];
+        };
+        RecipeView: {
+            id: string;
+            title: string;
+            kind: string;
+            edition: number;
+            /** @enum {string} */
+            layout: "ring" | "pair" | "line" | "grid" | "single";
+            /** @description its own order, in words; empty where it has none */
+            order: string;
+            /** @description what another order does */
+            against: string;
+            choices: components["schemas"]["RecipeChoice"][];
+            values: components["schemas"]["RecipeItem"][];
+            parts: components["schemas"]["RecipeItem"][];
+            materials: string[];
+            tools: string[];
+            groups: components["schemas"]["RecipeGroup"][];
+            stations: components["schemas"]["RecipeStation"][];
+            proofs: string[];
+        };
+        RecipeChoice: {
+            text: string;
+            options: string[];
+        };
+        RecipeItem: {
+            name: string;
+            note: string;
+            /** @description the variants it is there in, in words; empty for all */
+            when: string;
+        };
+        RecipeGroup: {
+            name: string;
+            words: string[];
+            when: string;
+        };
+        RecipeStation: {
+            name: string;
+            steps: components["schemas"]["RecipeStep"][];
+        };
+        RecipeStep: {
+            id: string;
+            does: string;
+            text: string;
+            /** @description in words */
+            limit: string;
+            places: number;
+            items: string[];
+            cautions: string[];
+            /** @description who must do it; empty for anybody at the joint */
+            by: string;
+            when: string;
+            /** @description may be done in any order with its neighbours */
+            free: boolean;
         };
         PlanInput: {
             bolts: number;
@@ -879,6 +961,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Words"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getLibrary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How each kind of joint is made, and how practitioners differ. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Library"];
                 };
             };
             default: components["responses"]["ProblemAnswer"];

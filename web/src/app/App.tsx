@@ -6,6 +6,7 @@ import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
 import { keepRun, sessionQuery } from "../api/queries";
 import { Unreachable } from "../api/client";
+import { Library } from "../library/Library";
 import { JointPage } from "../stations/JointPage";
 import { Wall } from "../wall/Wall";
 import { OutboxContext } from "./context";
@@ -20,6 +21,7 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="/wall" replace /> },
       { path: "wall", Component: Wall },
       { path: "joint/:joint/:station?", Component: JointPage },
+      { path: "library/:recipe?", Component: Library },
       { path: "*", element: <Navigate to="/wall" replace /> },
     ],
   },

@@ -28,6 +28,7 @@ const help: [string, string][] = [
   ["z", "correct the last entry"],
   ["/", "find a joint by its tag"],
   ["g w", "the Wall"],
+  ["g l", "the Library"],
   ["?", "these keys"],
 ];
 
@@ -38,16 +39,18 @@ export function Shell() {
   const [helping, setHelping] = useState(false);
   const going = useRef(0);
   const navigate = useNavigate();
-  const onWall = useLocation().pathname === "/wall";
+  const path = useLocation().pathname;
+  const goes = (to: string) => (e: KeyboardEvent) => {
+    if (e.timeStamp - going.current < 1500) void navigate(to);
+  };
   useKeys({
     "/": () => setFinding(true),
     "?": () => setHelping(true),
     g: (e) => {
       going.current = e.timeStamp;
     },
-    w: (e) => {
-      if (e.timeStamp - going.current < 1500) void navigate("/wall");
-    },
+    w: goes("/wall"),
+    l: goes("/library"),
   });
   return (
     <div className={classes.shell}>
@@ -57,11 +60,18 @@ export function Shell() {
           <span className={classes.nameText}>Dynacor</span>
         </Link>
         <div className={classes.slot} ref={setSlot} />
-        {!onWall && (
-          <Link to="/wall" className={classes.room}>
-            Wall
-          </Link>
-        )}
+        <nav className={classes.rooms} aria-label="Rooms">
+          {path !== "/wall" && (
+            <Link to="/wall" className={classes.room}>
+              Wall
+            </Link>
+          )}
+          {!path.startsWith("/library") && (
+            <Link to="/library" className={classes.room}>
+              Library
+            </Link>
+          )}
+        </nav>
         <Stored />
         <Me onFind={() => setFinding(true)} onHelp={() => setHelping(true)} />
       </header>
@@ -124,6 +134,9 @@ function Me({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
       <Menu.Dropdown className={classes.menu}>
         <Menu.Label>{session.person.name}</Menu.Label>
         <Menu.Item onClick={onFind}>Find a joint</Menu.Item>
+        <Menu.Item component={Link} to="/library">
+          Library
+        </Menu.Item>
         <Menu.Item onClick={() => setColorScheme(dark ? "light" : "dark")}>{dark ? "Light, for daytime" : "Dark, for night shift"}</Menu.Item>
         <Menu.Item onClick={onHelp}>Keys</Menu.Item>
         <Menu.Item onClick={() => signOut.mutate()}>Sign out</Menu.Item>

@@ -1,0 +1,111 @@
+package recipe
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+)
+
+// Words says what a limit asks for: "at most 1.5 mm", "0.8 to 1.2 of the break
+// torque", "above 0 mm, differing by at most 0.5 mm".
+func (l Limit) Words() string {
+	ends := ""
+	switch {
+	case l.Low != nil && l.High != nil && *l.Low == 0 && !l.Above:
+		ends = "at most " + l.value(*l.High)
+	case l.Low != nil && l.High != nil:
+		ends = fmt.Sprintf("%g to %s", *l.Low, l.value(*l.High))
+	case l.High != nil:
+		ends = "at most " + l.value(*l.High)
+	case l.Low != nil && l.Above:
+		ends = "above " + l.value(*l.Low)
+	case l.Low != nil:
+		ends = "at least " + l.value(*l.Low)
+	}
+	if l.Even == nil {
+		return ends
+	}
+	even := "differing by at most " + withUnit(*l.Even, string(l.Unit))
+	if ends == "" {
+		return even
+	}
+	return ends + ", " + even
+}
+
+func (l Limit) value(v float64) string {
+	switch {
+	case l.Of == "":
+		return withUnit(v, string(l.Unit))
+	case v == 1:
+		return "the " + l.Of
+	}
+	return fmt.Sprintf("%g of the %s", v, l.Of)
+}
+
+func withUnit(v float64, u string) string {
+	switch u {
+	case "":
+		return fmt.Sprintf("%g", v)
+	case "°":
+		return fmt.Sprintf("%g°", v)
+	}
+	return fmt.Sprintf("%g %s", v, u)
+}
+
+// Words says in which variants something is there; empty for all.
+func (w When) Words() string {
+	var out []string
+	for _, name := range slices.Sorted(maps.Keys(w)) {
+		out = append(out, fmt.Sprintf("%s: %s", name, w[name]))
+	}
+	return strings.Join(out, ", ")
+}
+
+// Words says how a group is made: its count and layout, how it is tightened,
+// and what goes with each bolt.
+func (g Group) Words() []string {
+	count := fmt.Sprint(g.Bolts)
+	if g.Bolts == 0 {
+		count = fmt.Sprintf("%d to %d", g.Least, g.Most)
+	}
+	out := []string{fmt.Sprintf("%s in a %s", count, g.Layout)}
+	if g.Bolts == 1 {
+		out[0] = "one"
+	}
+	switch g.How {
+	case ByTorque:
+		s := "to the " + g.Value
+		if len(g.Shares) > 0 {
+			var shares []string
+			for _, x := range g.Shares {
+				shares = append(shares, fmt.Sprintf("%g", x))
+			}
+			s += " in " + strings.Join(shares, "-") + " %"
+		}
+		out = append(out, s)
+	case ByTurns:
+		var turns []string
+		for _, x := range g.Turns {
+			turns = append(turns, fmt.Sprintf("%g°", x))
+		}
+		out = append(out, "by turns: "+strings.Join(turns, ", then "))
+	case ByHand:
+		out = append(out, "by hand")
+	case NotTorqued:
+		out = append(out, "must not be torqued")
+	}
+	if g.Still {
+		out = append(out, "round and round until nothing moves")
+	}
+	if g.Lock != "" {
+		out = append(out, "after each: "+g.Lock)
+	}
+	if g.Dry {
+		out = append(out, "dry")
+	}
+	if g.Lubricant != "" {
+		out = append(out, "lubricated: "+g.Lubricant)
+	}
+	return out
+}

@@ -1,0 +1,173 @@
+import { Link, useParams } from "react-router";
+import { useLibrary } from "../api/queries";
+import type { Recipe, School } from "../api/types";
+import { InBar } from "../app/Shell";
+import { Layout } from "../drawing/Layout";
+import { Panel } from "../ui/Panel";
+import { Refusal } from "../ui/Refusal";
+import { Only } from "./Only";
+import { Steps } from "./Steps";
+import classes from "./library.module.css";
+
+/** How each kind of joint is made, and where practitioners differ. */
+export function Library() {
+  const library = useLibrary();
+  const { recipe: chosen } = useParams();
+  const l = library.data;
+  if (!l) return library.isError ? <Refusal error={library.error} /> : null;
+  const recipe = l.recipes.find((r) => r.id === chosen);
+  return (
+    <main className={classes.library} data-chosen={chosen ? true : undefined}>
+      <InBar>
+        <span className={classes.room}>Library</span>
+      </InBar>
+      <nav className={classes.list} aria-label="Kinds of joint">
+        <Link to="/library/schools" aria-current={recipe ? undefined : "page"} className={classes.row}>
+          <Compare />
+          <span>Where practitioners differ</span>
+        </Link>
+        {l.recipes.map((r) => (
+          <Link
+            key={r.id}
+            to={`/library/${r.id}`}
+            aria-current={r === recipe ? "page" : undefined}
+            className={classes.row}
+            ref={r === recipe ? intoView : undefined}
+          >
+            <Layout name={r.layout} size={36} />
+            <span>{r.title}</span>
+          </Link>
+        ))}
+      </nav>
+      {recipe ? <Page recipe={recipe} key={recipe.id} /> : <Schools schools={l.schools} />}
+    </main>
+  );
+}
+
+function intoView(row: HTMLElement | null) {
+  row?.scrollIntoView({ block: "nearest" });
+}
+
+/** Two ways beside one another. */
+function Compare() {
+  return (
+    <svg viewBox="0 0 36 36" width="36" height="36" aria-hidden="true" className={classes.compare}>
+      <path d="M10 6 V30 M26 6 V30 M5 12 H15 M5 21 H15 M21 9 H31 M21 16 H31 M21 23 H31" />
+    </svg>
+  );
+}
+
+function Page({ recipe: r }: { recipe: Recipe }) {
+  return (
+    <article className={classes.page}>
+      <header className={classes.head}>
+        <Layout name={r.layout} size={72} />
+        <div>
+          <h1>{r.title}</h1>
+          <p className="soft">
+            Edition {r.edition}. Figures are starting values; the maker's sheet for the nameplate replaces them.
+          </p>
+        </div>
+        <Link to="/library" className={classes.back}>
+          All kinds
+        </Link>
+      </header>
+      {r.against && (
+        <Panel kind="mind" title={`Order: ${r.order}`}>
+          <p>{r.against}</p>
+        </Panel>
+      )}
+      <div className={classes.lists}>
+        {r.choices.length > 0 && (
+          <Panel title="Variants">
+            <ul>
+              {r.choices.map((c) => (
+                <li key={c.text}>
+                  {c.text}: <b>{c.options.join(" or ")}</b>
+                </li>
+              ))}
+            </ul>
+          </Panel>
+        )}
+        {r.values.length > 0 && (
+          <Panel title="From nameplate and sheet">
+            <Items items={r.values} />
+          </Panel>
+        )}
+        <Panel title="Parts, and what must match">
+          <Items items={r.parts} />
+        </Panel>
+        <Panel title="Tools and materials">
+          <ul>
+            {[...r.tools, ...r.materials].map((t) => (
+              <li key={t}>{t}</li>
+            ))}
+          </ul>
+        </Panel>
+        <Panel title="What is tightened">
+          <ul>
+            {r.groups.map((g) => (
+              <li key={g.name}>
+                <b>{g.name}</b>: {g.words.join("; ")}
+                <Only when={g.when} />
+              </li>
+            ))}
+          </ul>
+        </Panel>
+        {r.proofs.length > 0 && (
+          <Panel title="Proven before it is signed">
+            <ul>
+              {r.proofs.map((p) => (
+                <li key={p}>{p}</li>
+              ))}
+            </ul>
+          </Panel>
+        )}
+      </div>
+      {r.stations.map((s) => (
+        <Steps key={s.name} station={s} />
+      ))}
+    </article>
+  );
+}
+
+function Items({ items }: { items: Recipe["parts"] }) {
+  return (
+    <ul>
+      {items.map((i) => (
+        <li key={i.name + i.when}>
+          {i.name}
+          {i.note && <span className="soft">, {i.note}</span>}
+          <Only when={i.when} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Schools({ schools }: { schools: School[] }) {
+  return (
+    <article className={`${classes.page} ${classes.schools}`}>
+      <header className={classes.head}>
+        <div>
+          <h1>Where practitioners differ</h1>
+          <p className="soft">Ways of bringing a joint to its value, in percent of it. Each is right somewhere.</p>
+        </div>
+      </header>
+      <div className={classes.lists}>
+        {schools.map((s) => (
+          <Panel key={s.name} title={<span className={classes.school}>{s.name}</span>}>
+            <dl className={classes.pairs}>
+              <dt>Usual for</dt>
+              <dd>{s.usual}</dd>
+              <dt>Risks</dt>
+              <dd>{s.risk}</dd>
+              <dt>Ours for</dt>
+              <dd>{s.kinds.length ? s.kinds.join(", ") : "no kind begins with it; choose it where it fits"}</dd>
+            </dl>
+          </Panel>
+        ))}
+      </div>
+    </article>
+  );
+}
