@@ -54,6 +54,7 @@ func nameless(field, what string) error {
 }
 
 func (c checker) checkChoices() error {
+	variants := 1
 	for i, x := range c.r.Choices {
 		field := fmt.Sprintf("choices.%d", i)
 		if x.Name == "" {
@@ -69,6 +70,9 @@ func (c checker) checkChoices() error {
 			return twice(field, "An option of", x.Name)
 		}
 		c.choices[x.Name] = x.Options
+		if variants *= len(x.Options); variants > MostVariants {
+			return refusal.Number(refusal.TooLarge, "choices", float64(variants), MostVariants, "variants", fmt.Sprintf("%d variants; at most %d are followed.", variants, MostVariants), "Make two recipes of it.")
+		}
 	}
 	if n := len(c.r.Choices); n > MostChoices {
 		return refusal.Number(refusal.TooLarge, "choices", float64(n), MostChoices, "", fmt.Sprintf("%d choices; at most %d are followed.", n, MostChoices), "Make two recipes of it.")

@@ -297,6 +297,11 @@ func TestRecipesThatCannotBeFollowed(t *testing.T) {
 				r.Choices = append(r.Choices, recipe.Choice{Name: fmt.Sprint(i), Options: []string{"a", "b"}})
 			}
 		}, "choices"},
+		{"too many variants", func(r *recipe.Recipe) {
+			for i := range 5 {
+				r.Choices = append(r.Choices, recipe.Choice{Name: fmt.Sprint(i), Options: []string{"a", "b", "c", "d"}})
+			}
+		}, "choices"},
 		{"a choice twice", func(r *recipe.Recipe) { r.Choices = append(r.Choices, r.Choices[0]) }, "choices.1"},
 		{"a need twice", func(r *recipe.Recipe) { r.Needs = append(r.Needs, r.Needs[0]) }, "needs.2"},
 		{"a need in furlongs", func(r *recipe.Recipe) { r.Needs[0].Unit = "furlong" }, "needs.0.unit"},
@@ -369,7 +374,7 @@ func FuzzWork(f *testing.F) {
 	f.Add([]byte{9, 9, 9}, math.NaN(), math.Inf(1), false)
 	f.Fuzz(func(t *testing.T, acts []byte, a, b float64, reason bool) {
 		w := begin(t)
-		for _, x := range acts {
+		for _, x := range acts[:min(len(acts), 300)] {
 			offered := w.Offered()
 			if len(offered) == 0 {
 				break

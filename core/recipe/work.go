@@ -12,9 +12,10 @@ import (
 
 // The bounds of a recipe.
 const (
-	MostBolts   = 200
-	MostChoices = 6
-	MostRounds  = 5 // check rounds that move, before the work stops and asks
+	MostBolts    = 200
+	MostChoices  = 6
+	MostVariants = 256
+	MostRounds   = 5 // check rounds that move, before the work stops and asks
 )
 
 // Joint is what Begin lays a recipe out for: the option of each choice, the
