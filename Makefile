@@ -51,3 +51,11 @@ bench: setup-test build
 
 screenshots: setup-test build
 	go run ./e2e/shots
+
+# Every fuzz target, one after the other; FUZZTIME=5m for longer.
+FUZZTIME ?= 60s
+fuzz:
+	@set -eo pipefail; for f in $$(grep -rlE '^func Fuzz' --include='*_test.go' core internal | sort); do \
+	  for t in $$(grep -hoE '^func Fuzz[A-Za-z0-9]+' $$f | cut -c6-); do \
+	    echo "$$f $$t"; go test ./$$(dirname $$f) -run '^$$' -fuzz "^$$t\$$" -fuzztime $(FUZZTIME) -fuzzminimizetime 1s | tail -3; \
+	  done; done
