@@ -3,6 +3,7 @@ package elastic
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/mat"
 
@@ -28,7 +29,7 @@ func newModel(r Ring) (*model, error) {
 	if err := r.Check(); err != nil {
 		return nil, err
 	}
-	md := &model{n: r.Bolts, c: r.Compliance(), m: r.Compliance(), bolt: r.Bolt, states: map[string]*contact{}}
+	md := &model{n: r.Bolts, c: r.Compliance(), m: make([][]float64, r.Bolts), bolt: r.Bolt, states: map[string]*contact{}}
 	giving := 0.0 // of the joint, all bolts pulling as one
 	for _, w := range md.c[0] {
 		giving += math.Abs(w)
@@ -38,6 +39,7 @@ func newModel(r Ring) (*model, error) {
 			fmt.Sprintf("The joint gives %.3g mm/N, more than a billion times what a bolt does: nothing can be said of its loads.", giving), "Check the gasket's stiffness and the units.")
 	}
 	for i := range md.m {
+		md.m[i] = slices.Clone(md.c[i])
 		md.m[i][i] += r.Bolt
 	}
 	const kept = 64 << 20 // bytes of states, about

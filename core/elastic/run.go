@@ -27,7 +27,7 @@ type Schedule struct {
 	CheckOrder []int   // of the rounds; empty: 1 to n
 	MostRounds int     // zero: no rounds
 	Still      float64 // a nut whose load rises by no more than this share of the target has not moved; zero: UsualStill
-	Relaxation float64 // share of load kept after each pass and round; zero counts as 1
+	Relaxation float64 // share of load kept from one pass or round to the next; zero counts as 1
 }
 
 // UsualStill is the rise of load that nobody sees at the nut, as a share: on a
@@ -39,7 +39,7 @@ type Effort struct{ Pull, Pass float64 }
 
 // Outcome is one joint made by one schedule.
 type Outcome struct {
-	Loads    [][]float64 // after each pass and round, before it relaxes, N
+	Loads    [][]float64 // at the end of each pass and round, before it relaxes, N
 	Closures []float64   // at the bolts, of the last loads, mm
 	Pulls    int         // nuts a tool was put on
 	Moves    int         // of these, that turned
@@ -106,7 +106,7 @@ func (r Ring) Run(s Schedule, each func(Pulled)) (Outcome, error) {
 	}
 	st := md.begin()
 	out := Outcome{}
-	pass := func(p step) (moved bool) {
+	pass := func(p *step) (moved bool) {
 		out.Pulls += p.pulls
 		for _, bolts := range p.turns {
 			advance, rise, moves := st.take(bolts, p.target)
@@ -125,19 +125,10 @@ func (r Ring) Run(s Schedule, each func(Pulled)) (Outcome, error) {
 		f := make([]float64, md.n)
 		st.loads(f)
 		out.Loads = append(out.Loads, f)
-		out.Closures = st.closures()
-		if w.kept < 1 {
-			st.relax(w.kept)
-		}
 		return moved
 	}
-	for _, p := range w.passes {
-		pass(p)
-	}
-	for out.Rounds < s.MostRounds && !out.Still {
-		out.Still = !pass(w.round)
-		out.Rounds++
-	}
+	out.Rounds, out.Still = w.through(st, pass)
+	out.Closures = st.closures()
 	out.Final = SpreadOf(out.Loads[len(out.Loads)-1])
 	return out, nil
 }
@@ -172,8 +163,32 @@ type step struct {
 type work struct {
 	passes []step
 	round  step
+	most   int // rounds
 	still  float64
 	kept   float64
+}
+
+// through goes through the passes and then the rounds until one moves nothing,
+// the loads relaxing before each but the first. pass makes one and reports
+// whether a nut was seen to move.
+func (w *work) through(st *state, pass func(*step) (moved bool)) (rounds int, still bool) {
+	relax := func() {
+		if w.kept < 1 {
+			st.relax(w.kept)
+		}
+	}
+	for i := range w.passes {
+		if i > 0 {
+			relax()
+		}
+		pass(&w.passes[i])
+	}
+	for rounds < w.most && !still {
+		relax()
+		still = !pass(&w.round)
+		rounds++
+	}
+	return rounds, still
 }
 
 // The bounds of a schedule.
@@ -183,7 +198,7 @@ const (
 )
 
 func (md *model) prepare(s Schedule) (work, error) {
-	w := work{still: s.Still, kept: s.Relaxation}
+	w := work{most: s.MostRounds, still: s.Still, kept: s.Relaxation}
 	if w.still == 0 {
 		w.still = UsualStill
 	}

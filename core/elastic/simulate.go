@@ -77,7 +77,7 @@ func (r Ring) Simulate(s Schedule, sc Scatter, t Trials) (Distribution, error) {
 			if k > 0 { // states are not shared
 				own, _ = newModel(r)
 			}
-			sim := simulation{state: own.begin(), work: w, most: s.MostRounds, scatter: sc, sigma: math.Sqrt(math.Log1p(sc.Friction * sc.Friction / 4)), factor: make([]float64, r.Bolts)}
+			sim := simulation{state: own.begin(), work: w, scatter: sc, sigma: math.Sqrt(math.Log1p(sc.Friction * sc.Friction / 4)), factor: make([]float64, r.Bolts)}
 			sim.random = rand.New(&sim.source)
 			for run := from; run < to; run++ {
 				sim.once(t.Seed, run)
@@ -95,25 +95,13 @@ func (t Trials) check(bolts int, sc Scatter) error {
 		return refusal.Number(refusal.OutOfRange, "runs", float64(t.Runs), float64(most), "runs",
 			fmt.Sprintf("%d runs; 1 to %d are made of %d bolts.", t.Runs, most, bolts), "10 000 runs show the likely range.")
 	}
-	for _, x := range []struct {
-		field string
-		v     float64
-	}{{"friction", sc.Friction}, {"tool", sc.Tool}} {
-		if err := refusal.NotNegative(x.field, x.v, ""); err != nil {
-			return err
-		}
-		if x.v >= 1 {
-			return refusal.Number(refusal.TooLarge, x.field, x.v, 1, "", fmt.Sprintf("A scatter of %.4g is 100 %% or more.", x.v), "Enter it as a fraction, 0.04 for 4 %.")
-		}
-	}
-	return nil
+	return refusal.First(refusal.Scatter("friction", sc.Friction), refusal.Scatter("tool", sc.Tool))
 }
 
 // simulation makes one run after another.
 type simulation struct {
 	*state
 	work
-	most    int
 	scatter Scatter
 	factor  []float64 // load of each bolt for the load of a nominal one
 	sigma   float64   // of ln K
@@ -129,7 +117,7 @@ type simulation struct {
 func (s *simulation) once(seed uint64, run int) {
 	s.source.Seed(seed, mix(uint64(run)))
 	s.reset()
-	s.pulls, s.moves, s.rounds, s.quiet = 0, 0, 0, false
+	s.pulls, s.moves = 0, 0
 	sigma := s.sigma
 	for i := range s.factor {
 		s.factor[i] = 1
@@ -137,19 +125,7 @@ func (s *simulation) once(seed uint64, run int) {
 			s.factor[i] = math.Exp(-sigma*sigma/2 - sigma*s.random.NormFloat64())
 		}
 	}
-	for i := range s.passes {
-		s.pass(&s.passes[i])
-		if s.kept < 1 {
-			s.relax(s.kept)
-		}
-	}
-	for s.rounds < s.most && !s.quiet {
-		s.quiet = !s.pass(&s.round)
-		s.rounds++
-		if s.kept < 1 {
-			s.relax(s.kept)
-		}
-	}
+	s.rounds, s.quiet = s.through(s.state, s.pass)
 }
 
 // pass goes over the bolts once and reports whether a nut was seen to move.

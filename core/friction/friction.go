@@ -137,22 +137,11 @@ type Band struct{ Nominal, Min, Max, Spread float64 }
 // ±toolRel and a nut factor known to ±kRel, both 2 sigma and as fractions.
 func Scatter(torque, k, d, toolRel, kRel float64) (Band, error) {
 	if err := refusal.First(refusal.Positive("T", torque, "N·m"), refusal.Within("K", k, mostK, ""), refusal.Within("d", d, mostDiameter, "mm"),
-		fraction("toolRel", toolRel), fraction("kRel", kRel)); err != nil {
+		refusal.Scatter("toolRel", toolRel), refusal.Scatter("kRel", kRel)); err != nil {
 		return Band{}, err
 	}
 	at := func(t, k float64) float64 { return 1000 * t / (k * d) }
 	return Band{at(torque, k), at(torque*(1-toolRel), k*(1+kRel)), at(torque*(1+toolRel), k*(1-kRel)), math.Hypot(toolRel, kRel)}, nil
-}
-
-func fraction(field string, v float64) error {
-	if err := refusal.NotNegative(field, v, ""); err != nil {
-		return err
-	}
-	if v >= 1 {
-		return refusal.Number(refusal.TooLarge, field, v, 1, "",
-			fmt.Sprintf("A scatter of %.4g is 100 %% or more.", v), "Enter it as a fraction, 0.04 for 4 %.")
-	}
-	return nil
 }
 
 // EquivalentTorque returns the torque (N·m) that gives on the job, at kJob,

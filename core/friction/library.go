@@ -15,12 +15,20 @@ import (
 // Library is a list of lubrication conditions, each name once.
 type Library []Lubricant
 
-// Named returns the condition of that name.
-func (lib Library) Named(name string) (Lubricant, error) {
+// Find returns the condition of that name, if it is there.
+func (lib Library) Find(name string) (l Lubricant, ok bool) {
 	for _, l := range lib {
 		if l.Name == name {
-			return l, nil
+			return l, true
 		}
+	}
+	return Lubricant{}, false
+}
+
+// Named returns the condition of that name, or refuses it.
+func (lib Library) Named(name string) (Lubricant, error) {
+	if l, ok := lib.Find(name); ok {
+		return l, nil
 	}
 	return Lubricant{}, refusal.New(refusal.Unknown, "condition", fmt.Sprintf("Unknown lubrication %q.", name),
 		"Choose one from the list.")

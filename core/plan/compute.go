@@ -11,6 +11,7 @@ import (
 	"dynacor/core/refusal"
 	"dynacor/core/sequence"
 	"dynacor/core/thread"
+	"dynacor/core/tool"
 	"dynacor/core/unit"
 )
 
@@ -20,8 +21,6 @@ const (
 	MostBolts    = 200
 	WarnYield    = 0.9 // share of yield while tightening
 	mostCircleMM = 20_000
-
-	usualAccuracy = 0.04 // ISO 6789, above 10 N·m
 )
 
 // Compute works a joint out. What cannot be is refused with the field, the
@@ -145,10 +144,8 @@ func conditions(in Input, r *Result) (err error) {
 // lubricant returns the condition of that name: one of the joint's own, which
 // wins, or a general one.
 func (in Input) lubricant(name string) (friction.Lubricant, error) {
-	for _, l := range in.Own {
-		if l.Name == name {
-			return l, l.Check()
-		}
+	if l, ok := in.Own.Find(name); ok {
+		return l, l.Check()
 	}
 	return friction.LubricantNamed(name)
 }
@@ -178,7 +175,7 @@ func target(in Input, r *Result) error {
 	}
 	r.Accuracy = in.ToolAccuracy
 	if r.Accuracy == 0 {
-		r.Accuracy = usualAccuracy
+		r.Accuracy = tool.UsualAccuracy(r.Torque)
 	}
 	// What the nut itself takes never becomes load, so the band is over the rest.
 	r.Band, err = friction.Scatter(r.Torque-prevailing, r.Lubricant.Nominal, r.Thread.Diameter, r.Accuracy, r.Lubricant.Spread())
@@ -266,23 +263,16 @@ func share(in Input, r *Result, prevailing float64) (err error) {
 
 // limits compares the load with what the gasket needs and the bolt bears.
 func limits(in Input, r *Result) error {
-	face := friction.FaceOf(r.Thread)
-	mu, err := friction.CoefficientFromK(r.Thread, r.Lubricant.Nominal, face)
+	mu, err := friction.CoefficientFromK(r.Thread, r.Lubricant.Nominal, friction.FaceOf(r.Thread))
 	if err != nil {
 		return refusal.At("lubrication", err)
 	}
 	r.Coefficient = mu
-	split, err := friction.TorqueFromCoefficients(r.Thread, mu, mu, face, r.Load)
-	if err != nil {
+	if r.Utilisation, err = preload.Utilisation(r.Thread, r.Load, r.Lubricant.Nominal, r.Strength.Yield); err != nil {
 		return refusal.At("target.torque", err)
 	}
-	stress, err := friction.WhileTightening(r.Thread, r.Load, split.Thread, r.Strength.Yield)
-	if err != nil {
-		return refusal.At("target.torque", err)
-	}
-	r.Utilisation = stress.Utilisation
-	r.Limit = r.Load / stress.Utilisation // the stress rises in proportion to the load
-	if !unit.AtMost(stress.Utilisation, 1) {
+	r.Limit = r.Load / r.Utilisation // the stress rises in proportion to the load
+	if !unit.AtMost(r.Utilisation, 1) {
 		return r.tooMuch(in)
 	}
 	r.Checks = []Check{

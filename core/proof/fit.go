@@ -136,8 +136,7 @@ func JudgeDepth(is, must, tolerance float64) (Verdict, error) {
 	if err := refusal.First(refusal.NotNegative("is", is, "mm"), refusal.NotNegative("must", must, "mm"), refusal.NotNegative("tolerance", tolerance, "mm")); err != nil {
 		return Verdict{}, err
 	}
-	v := atMost(InPosition, "Off its mark by", math.Abs(is-must), tolerance, "mm")
-	return v, nil
+	return atMost(InPosition, "Off its mark by", math.Abs(is-must), tolerance, "mm"), nil
 }
 
 // MostPhaseError is how far two discs of a set may be from opposite, degrees:

@@ -45,29 +45,30 @@ type checker struct {
 	groups  map[string]Group
 }
 
-func twice(field, what, name string) error {
-	return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%s %q is there twice.", what, name), "Give each its own name.")
-}
-
-func nameless(field, what string) error {
-	return refusal.New(refusal.Missing, field, fmt.Sprintf("A %s has no name.", what), "")
+// named refuses a thing without a name of its own.
+func named(field, what, name string, there bool) error {
+	switch {
+	case name == "":
+		return refusal.New(refusal.Missing, field, fmt.Sprintf("A %s has no name.", what), "")
+	case there:
+		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("The %s %q is there twice.", what, name), "Give each its own name.")
+	}
+	return nil
 }
 
 func (c checker) checkChoices() error {
 	variants := 1
 	for i, x := range c.r.Choices {
 		field := fmt.Sprintf("choices.%d", i)
-		if x.Name == "" {
-			return nameless(field, "choice")
-		}
-		if _, there := c.choices[x.Name]; there {
-			return twice(field, "Choice", x.Name)
+		_, there := c.choices[x.Name]
+		if err := named(field, "choice", x.Name, there); err != nil {
+			return err
 		}
 		if len(x.Options) < 2 {
 			return refusal.Number(refusal.TooSmall, field, float64(len(x.Options)), 2, "options", fmt.Sprintf("%q leaves no choice.", x.Name), "Give two options at least.")
 		}
 		if o := slices.Sorted(slices.Values(x.Options)); len(slices.Compact(o)) != len(x.Options) {
-			return twice(field, "An option of", x.Name)
+			return named(field, "same option of", x.Name, true)
 		}
 		c.choices[x.Name] = x.Options
 		if variants *= len(x.Options); variants > MostVariants {
@@ -80,22 +81,14 @@ func (c checker) checkChoices() error {
 	return nil
 }
 
-// whenField is where a condition stands: below its thing, or by itself.
-func whenField(field string) string {
-	if field == "undoes" {
-		return field
-	}
-	return field + ".when"
-}
-
 func (c checker) when(field string, w When) error {
 	for name, option := range w {
 		options, there := c.choices[name]
 		if !there {
-			return refusal.New(refusal.Unknown, whenField(field), fmt.Sprintf("No choice is named %q.", name), "Name one of the recipe's choices.")
+			return refusal.New(refusal.Unknown, field, fmt.Sprintf("No choice is named %q.", name), "Name one of the recipe's choices.")
 		}
 		if !slices.Contains(options, option) {
-			return refusal.New(refusal.Unknown, whenField(field), fmt.Sprintf("%q has no option %q.", name, option), "Name one of: "+strings.Join(options, ", ")+".")
+			return refusal.New(refusal.Unknown, field, fmt.Sprintf("%q has no option %q.", name, option), "Name one of: "+strings.Join(options, ", ")+".")
 		}
 	}
 	return nil
@@ -104,18 +97,16 @@ func (c checker) when(field string, w When) error {
 func (c checker) checkNeeds() error {
 	for i, n := range c.r.Needs {
 		field := fmt.Sprintf("needs.%d", i)
-		if n.Name == "" {
-			return nameless(field, "need")
-		}
-		if _, there := c.needs[n.Name]; there {
-			return twice(field, "Need", n.Name)
+		_, there := c.needs[n.Name]
+		if err := named(field, "need", n.Name, there); err != nil {
+			return err
 		}
 		if n.Unit != "" {
 			if _, err := unit.DimensionOf(n.Unit); err != nil {
 				return refusal.At(field+".unit", err)
 			}
 		}
-		if err := c.when(field, n.When); err != nil {
+		if err := c.when(field+".when", n.When); err != nil {
 			return err
 		}
 		c.needs[n.Name] = n
@@ -126,13 +117,13 @@ func (c checker) checkNeeds() error {
 func (c checker) checkParts() error {
 	for i, p := range c.r.Parts {
 		field := fmt.Sprintf("parts.%d", i)
-		if p.Name == "" {
-			return nameless(field, "part")
+		if err := named(field, "part", p.Name, false); err != nil {
+			return err
 		}
 		if p.Count < 0 {
 			return refusal.Number(refusal.Negative, field+".count", float64(p.Count), 0, "", fmt.Sprintf("%d of %s.", p.Count, p.Name), "")
 		}
-		if err := c.when(field, p.When); err != nil {
+		if err := c.when(field+".when", p.When); err != nil {
 			return err
 		}
 	}
@@ -142,11 +133,9 @@ func (c checker) checkParts() error {
 func (c checker) checkGroups() error {
 	for i, g := range c.r.Groups {
 		field := fmt.Sprintf("groups.%d", i)
-		if g.Name == "" {
-			return nameless(field, "group")
-		}
-		if _, there := c.groups[g.Name]; there {
-			return twice(field, "Group", g.Name)
+		_, there := c.groups[g.Name]
+		if err := named(field, "group", g.Name, there); err != nil {
+			return err
 		}
 		if err := c.group(field, g); err != nil {
 			return err
@@ -198,7 +187,7 @@ func (c checker) group(field string, g Group) error {
 	if g.Dry && g.Lubricant != "" {
 		return refusal.New(refusal.Contradicts, field+".dry", fmt.Sprintf("%s is dry and lubricated.", g.Name), "Choose one.")
 	}
-	return c.when(field, g.When)
+	return c.when(field+".when", g.When)
 }
 
 func (c checker) checkSteps() error {
@@ -206,11 +195,8 @@ func (c checker) checkSteps() error {
 	last, blocks := 0, map[string]bool{}
 	for i, s := range c.r.Steps {
 		field := fmt.Sprintf("steps.%d", i)
-		if s.ID == "" {
-			return nameless(field, "step")
-		}
-		if seen[s.ID] {
-			return twice(field, "Step", s.ID)
+		if err := named(field, "step", s.ID, seen[s.ID]); err != nil {
+			return err
 		}
 		seen[s.ID] = true
 		if i > 0 && s.Block != "" && s.Block != c.r.Steps[i-1].Block {
@@ -280,7 +266,7 @@ func (c checker) step(field string, s Step) error {
 	if s.Proves != "" && !slices.Contains(proof.Requirements(), proof.Requirement(s.Proves)) {
 		return refusal.New(refusal.Unknown, field+".proves", fmt.Sprintf("Unknown requirement %q.", s.Proves), "")
 	}
-	return c.when(field, s.When)
+	return c.when(field+".when", s.When)
 }
 
 // checkProofs holds the recipe to what its kind must prove, in every variant

@@ -6,6 +6,7 @@ import (
 
 	"dynacor/core/kind"
 	"dynacor/core/refusal"
+	"dynacor/core/run"
 	"dynacor/core/sequence"
 	"dynacor/core/unit"
 )
@@ -15,8 +16,11 @@ const (
 	MostBolts    = 200
 	MostChoices  = 6
 	MostVariants = 256
-	MostRounds   = 5 // check rounds that move, before the work stops and asks
 )
+
+// MostRounds is how many check rounds may move a nut before the work stops and
+// asks: as many as in a run.
+const MostRounds = run.MostRounds
 
 // Joint is what Begin lays a recipe out for: the option of each choice, the
 // value of each need, and the bolts of each group that asks for a count.
@@ -92,7 +96,7 @@ func (r Recipe) Begin(j Joint) (*Work, error) {
 		}
 	}
 	w := &Work{Recipe: r, Joint: j, windows: map[string]Window{}, done: map[Act]bool{}}
-	for i, s := range r.Steps {
+	for _, s := range r.Steps {
 		if !s.When.holds(j.Choices) {
 			continue
 		}
@@ -107,7 +111,7 @@ func (r Recipe) Begin(j Joint) (*Work, error) {
 		if err != nil {
 			return nil, err
 		}
-		together := s.Block != "" && i > 0 && len(w.blocks) > 0 && w.inBlock(s.Block)
+		together := s.Block != "" && len(w.blocks) > 0 && w.inBlock(s.Block)
 		if together && len(acts) == 1 {
 			last := len(w.blocks) - 1
 			w.blocks[last] = append(w.blocks[last], acts[0])
@@ -244,7 +248,7 @@ func (w *Work) order(g Group, some Some) ([]int, error) {
 	}
 	switch {
 	case g.Layout == Pair || n == 2:
-		return []int{1, 2}, nil
+		return sequence.Pair(1)
 	case g.Layout == Plate && p == sequence.CentreOut:
 		rows := side(n)
 		return sequence.Grid(rows, n/rows, 1, 1)

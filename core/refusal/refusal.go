@@ -149,6 +149,18 @@ func Fraction(field string, v float64) error {
 	return nil
 }
 
+// Scatter refuses a relative scatter that is negative, or 1 and more.
+func Scatter(field string, v float64) error {
+	if err := NotNegative(field, v, ""); err != nil {
+		return err
+	}
+	if v >= 1 {
+		return Number(TooLarge, field, v, 1, "",
+			fmt.Sprintf("A scatter of %.4g is 100 %% or more.", v), "Enter it as a fraction, 0.04 for 4 %.")
+	}
+	return nil
+}
+
 // Rising refuses a lower bound above its upper bound.
 func Rising(field string, lo, hi float64, unit string) error {
 	if lo > hi {

@@ -10,33 +10,31 @@ import (
 // left names every tool that is in no chain, with the reason.
 func (s *search) left() []Left {
 	var out []Left
-	add := func(used bool, tag string, why error) {
+	unless := func(used bool, tag string, why func() error) {
 		if !used {
-			out = append(out, Left{tag, why})
+			out = append(out, Left{tag, why()})
 		}
 	}
 	for i, w := range s.Wrenches {
-		if !s.used.wrenches[i] {
-			add(false, w.Tag, s.whyWrench(i))
-		}
+		unless(s.used.wrenches[i], w.Tag, func() error { return s.whyWrench(i) })
 	}
 	for i, m := range s.Multipliers {
-		_, err := m.carry(s.need.Torque, "", m.DriveIn)
-		add(s.used.multipliers[i], m.Tag, orUnmatched("multiplier", m.Tag, err))
+		unless(s.used.multipliers[i], m.Tag, func() error {
+			_, err := m.carry(s.need.Torque, "", m.DriveIn)
+			return orUnmatched("multiplier", m.Tag, err)
+		})
 	}
 	for i, a := range s.Adapters {
-		_, err := a.carry(s.need.Torque, a.DriveIn)
-		if err == nil && a.DriveIn == a.DriveOut {
-			err = refusal.New(refusal.Contradicts, "adapter", fmt.Sprintf("%s is %s in on both sides; it adapts nothing.", a.Tag, a.DriveIn), "")
-		}
-		add(s.used.adapters[i], a.Tag, orUnmatched("adapter", a.Tag, err))
+		unless(s.used.adapters[i], a.Tag, func() error { return s.whyAdapter(a) })
 	}
 	for i, o := range s.Offsets {
-		_, err := o.carry(s.need.Torque, o.DriveIn)
-		add(s.used.offsets[i], o.Tag, orUnmatched("offset", o.Tag, err))
+		unless(s.used.offsets[i], o.Tag, func() error {
+			_, err := o.carry(s.need.Torque, o.DriveIn)
+			return orUnmatched("offset", o.Tag, err)
+		})
 	}
 	for i, k := range s.Sockets {
-		add(s.used.sockets[i], k.Tag, s.whySocket(k))
+		unless(s.used.sockets[i], k.Tag, func() error { return s.whySocket(k) })
 	}
 	for _, h := range s.Hydraulics {
 		if _, err := h.Set(s.need.Torque, s.today); err != nil {
@@ -56,6 +54,14 @@ func (s *search) whyWrench(i int) error {
 	}
 	_, err := Chain{Wrench: s.Wrenches[i]}.Set(1, s.need.Torque, s.today)
 	return orUnmatched("wrench", s.Wrenches[i].Tag, err)
+}
+
+func (s *search) whyAdapter(a Adapter) error {
+	_, err := a.carry(s.need.Torque, a.DriveIn)
+	if err == nil && a.DriveIn == a.DriveOut {
+		err = refusal.New(refusal.Contradicts, "adapter", fmt.Sprintf("%s is %s in on both sides; it adapts nothing.", a.Tag, a.DriveIn), "")
+	}
+	return orUnmatched("adapter", a.Tag, err)
 }
 
 func (s *search) whySocket(k Socket) error {

@@ -3,11 +3,11 @@ package server
 import (
 	"context"
 	"fmt"
+	"strings"
 
 	"dynacor/core/kind"
 	"dynacor/core/pass"
 	"dynacor/core/recipe"
-	"dynacor/core/sequence"
 	"dynacor/internal/server/contract"
 )
 
@@ -29,10 +29,10 @@ func (s *Server) GetLibrary(context.Context, contract.GetLibraryRequestObject) (
 }
 
 func schools() []contract.School {
-	out := []contract.School{}
+	out, kinds := []contract.School{}, kind.All()
 	for _, p := range pass.Schools() {
 		v := contract.School{Name: p.Name, Usual: p.Usual, Risk: p.Risk, Kinds: []string{}}
-		for _, k := range kind.All() {
+		for _, k := range kinds {
 			if k.School == p.Name {
 				v.Kinds = append(v.Kinds, k.Name)
 			}
@@ -50,9 +50,12 @@ func recipeView(r recipe.Recipe) (contract.RecipeView, error) {
 	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Layout: "single",
 		Choices: []contract.RecipeChoice{}, Values: []contract.RecipeItem{}, Parts: []contract.RecipeItem{}, Groups: []contract.RecipeGroup{},
 		Materials: orNone(r.Materials), Tools: orNone(r.Tools), Stations: []contract.RecipeStation{}, Proofs: []string{}}
-	if len(k.Orders) > 0 {
-		v.Order = orderWords(k.Orders[0])
+	var orders []string
+	for _, p := range k.Orders {
+		words, _ := orderWords(p)
+		orders = append(orders, words)
 	}
+	v.Order = strings.Join(orders, "; ")
 	for _, p := range k.Proofs {
 		v.Proofs = append(v.Proofs, string(p))
 	}
@@ -93,22 +96,6 @@ func stepView(s recipe.Step) contract.RecipeStep {
 		v.Limit = s.Limit.Words()
 	}
 	return v
-}
-
-func orderWords(p sequence.Pattern) string {
-	switch p {
-	case sequence.Cross4, sequence.Cross8:
-		return "cross: opposite, then across"
-	case sequence.Star:
-		return "star"
-	case sequence.Circular, sequence.Backward:
-		return "circular, one after the other"
-	case sequence.Alternating:
-		return "turn about, one side and the other"
-	case sequence.CentreOut:
-		return "from the stiff middle outward"
-	}
-	return string(p)
 }
 
 func orNone(list []string) []string {

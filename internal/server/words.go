@@ -24,16 +24,30 @@ func words() contract.Words {
 	for _, p := range pass.Presets() {
 		w.Presets = append(w.Presets, contract.PresetWord{Name: p.Name, Shares: p.Shares, Usual: p.Usual, Risk: p.Risk})
 	}
-	for _, o := range []struct {
-		p           sequence.Pattern
-		words, note string
-	}{
-		{sequence.Cross4, "cross, four quarters", "opposite, then across; a multiple of 4 bolts"},
-		{sequence.Cross8, "cross, eight eighths", "for large rings; a multiple of 8 bolts"},
-		{sequence.Star, "star", "any number of bolts"},
-		{sequence.Circular, "circular", "one after the other, clockwise"},
-	} {
-		w.Orders = append(w.Orders, contract.OrderWord{Name: string(o.p), Words: o.words, Note: o.note})
+	for _, p := range []sequence.Pattern{sequence.Cross4, sequence.Cross8, sequence.Star, sequence.Circular} {
+		words, note := orderWords(p)
+		w.Orders = append(w.Orders, contract.OrderWord{Name: string(p), Words: words, Note: note})
 	}
 	return w
+}
+
+// orderWords says an order, and where it goes.
+func orderWords(p sequence.Pattern) (words, note string) {
+	switch p {
+	case sequence.Cross4:
+		return "cross, four quarters", "opposite, then across; a multiple of 4 bolts"
+	case sequence.Cross8:
+		return "cross, eight eighths", "for large rings; a multiple of 8 bolts"
+	case sequence.Star:
+		return "star", "any number of bolts"
+	case sequence.Circular:
+		return "circular", "one after the other, clockwise"
+	case sequence.Backward:
+		return "counter-clockwise", "one after the other, the other way round"
+	case sequence.Alternating:
+		return "turn about", "one side and the other"
+	case sequence.CentreOut:
+		return "from the middle outward", "nearest the stiff middle first"
+	}
+	return string(p), ""
 }

@@ -342,7 +342,7 @@ export interface components {
             edition: number;
             /** @enum {string} */
             layout: "ring" | "pair" | "line" | "grid" | "single";
-            /** @description its own order, in words; empty where it has none */
+            /** @description its own orders, in words, the usual one first; empty where it has none */
             order: string;
             /** @description what another order does */
             against: string;
