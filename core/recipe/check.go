@@ -29,7 +29,7 @@ func (r Recipe) Check() error {
 		return refusal.Number(refusal.TooSmall, "edition", float64(r.Edition), 1, "", fmt.Sprintf("Edition %d; they count from 1.", r.Edition), "")
 	}
 	c := checker{r: r, kind: k, choices: map[string][]string{}, needs: map[string]Need{}, groups: map[string]Group{}}
-	for _, step := range []func() error{c.checkChoices, c.checkNeeds, c.checkParts, c.checkGroups, c.checkSteps, c.checkProofs} {
+	for _, step := range []func() error{c.checkChoices, c.checkNeeds, c.checkParts, c.checkGroups, c.checkSteps, c.checkProofs, c.checkSheet} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -131,6 +131,9 @@ func (c checker) checkParts() error {
 }
 
 func (c checker) checkGroups() error {
+	if !slices.Contains(Drawings(), c.r.Drawing) {
+		return refusal.New(refusal.Unknown, "drawing", fmt.Sprintf("Unknown drawing %q.", string(c.r.Drawing)), "Choose rings, faces, layers or straps, or leave it out.")
+	}
 	for i, g := range c.r.Groups {
 		field := fmt.Sprintf("groups.%d", i)
 		_, there := c.groups[g.Name]
@@ -147,7 +150,7 @@ func (c checker) checkGroups() error {
 
 func (c checker) group(field string, g Group) error {
 	if !slices.Contains(Layouts(), g.Layout) {
-		return refusal.New(refusal.Unknown, field+".layout", fmt.Sprintf("Unknown layout %q.", string(g.Layout)), "Choose ring, pair, line, grid or single.")
+		return refusal.New(refusal.Unknown, field+".layout", fmt.Sprintf("Unknown layout %q.", string(g.Layout)), "Choose ring, pair, line, grid, cover or single.")
 	}
 	if g.Bolts == 0 && (g.Least < 1 || g.Most < g.Least || g.Most > MostBolts) {
 		return refusal.Number(refusal.Contradicts, field+".bolts", float64(g.Least), float64(g.Most), "bolts",
@@ -161,10 +164,15 @@ func (c checker) group(field string, g Group) error {
 			return refusal.At(field+".order", err)
 		}
 	}
+	if g.Of != "" {
+		if of, there := c.groups[g.Of]; !there || of.Of != "" || of.Layout != g.Layout || of.Bolts != g.Bolts {
+			return refusal.New(refusal.Unknown, field+".of", fmt.Sprintf("%s has the bolts of %q, which is no group before it with the same layout and count.", g.Name, g.Of), "Name one.")
+		}
+	}
 	switch g.How {
-	case ByTorque:
+	case ByTorque, ByPressure:
 		if n, there := c.needs[g.Value]; !there || n.Unit == "" {
-			return refusal.New(refusal.Missing, field+".value", fmt.Sprintf("%s is torqued to %q, which is no need with a unit.", g.Name, g.Value), "Name the need that holds its torque.")
+			return refusal.New(refusal.Missing, field+".value", fmt.Sprintf("%s is pulled to %q, which is no need with a unit.", g.Name, g.Value), "Name the need that holds its value.")
 		}
 		if len(g.Shares) > 0 {
 			if err := pass.CheckShares(g.Shares); err != nil {
@@ -172,7 +180,7 @@ func (c checker) group(field string, g Group) error {
 			}
 		}
 	case ByTurns:
-		if len(g.Turns) == 0 {
+		if n := c.needs[g.Value]; len(g.Turns) == 0 && n.Unit != unit.Degree {
 			return refusal.New(refusal.Missing, field+".turns", fmt.Sprintf("%s is made by turns, and none are given.", g.Name), "Give them in degrees.")
 		}
 		for _, t := range g.Turns {
@@ -260,6 +268,12 @@ func (c checker) step(field string, s Step) error {
 	if s.Places < 0 || s.Places > 64 {
 		return refusal.Number(refusal.OutOfRange, field+".places", float64(s.Places), 64, "places", fmt.Sprintf("%d places.", s.Places), "")
 	}
+	if len(s.Spots) > 0 && len(s.Spots) != max(s.Places, 1) {
+		return refusal.Number(refusal.Contradicts, field+".spots", float64(len(s.Spots)), float64(max(s.Places, 1)), "places", fmt.Sprintf("%d names for %d places.", len(s.Spots), max(s.Places, 1)), "Name each place.")
+	}
+	if err := refusal.NotNegative(field+".hold", s.Hold, "min"); err != nil {
+		return err
+	}
 	if s.Does == Place && len(s.Items) == 0 {
 		return refusal.New(refusal.Missing, field+".items", fmt.Sprintf("%q places nothing.", s.ID), "List what is placed, in order, with its direction.")
 	}
@@ -276,11 +290,11 @@ func (c checker) checkProofs() error {
 		return err
 	}
 	for _, choices := range c.r.Variants() {
-		if len(c.r.Undoes) > 0 && c.r.Undoes.holds(choices) {
+		if len(c.r.Undoes) > 0 && c.r.Undoes.Holds(choices) {
 			continue
 		}
 		for _, want := range c.kind.Proofs {
-			if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return s.Proves == string(want) && s.When.holds(choices) }) {
+			if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return s.Proves == string(want) && s.When.Holds(choices) }) {
 				return refusal.New(refusal.Missing, "steps", fmt.Sprintf("A %s must prove %q; with %s no step does.", c.r.Kind, string(want), spell(choices)), "Add a step that proves it.")
 			}
 		}

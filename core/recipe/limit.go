@@ -3,6 +3,7 @@ package recipe
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"dynacor/core/refusal"
 	"dynacor/core/unit"
@@ -18,6 +19,7 @@ type Limit struct {
 	Above     bool
 	Even      *float64
 	Unit      unit.Unit // empty: a count or a ratio
+	Word      string    // what a number without a unit counts: h, g, threads
 }
 
 // Window is a limit with its numbers: infinite where an end is left out.
@@ -26,18 +28,19 @@ type Window struct {
 	Above     bool
 	Even      float64
 	Unit      unit.Unit
+	Word      string
 }
 
 // Window works the limit out with the joint's values.
 func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
-	w := Window{math.Inf(-1), math.Inf(1), l.Above, math.Inf(1), l.Unit}
+	w := Window{math.Inf(-1), math.Inf(1), l.Above, math.Inf(1), l.Unit, l.Word}
 	factor := 1.0
 	if l.Of != "" {
 		q, ok := values[l.Of]
 		if !ok {
 			return Window{}, refusal.New(refusal.Missing, l.Of, fmt.Sprintf("The %s is missing.", l.Of), "Read it off the maker's sheet.")
 		}
-		v, err := in(q, l.Unit)
+		v, err := In(q, l.Unit)
 		if err != nil {
 			return Window{}, refusal.At(l.Of, err)
 		}
@@ -55,8 +58,8 @@ func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
 	return w, nil
 }
 
-// in returns q in u; without a unit both are plain numbers.
-func in(q unit.Quantity, u unit.Unit) (float64, error) {
+// In returns q in u; without a unit both are plain numbers.
+func In(q unit.Quantity, u unit.Unit) (float64, error) {
 	if u == "" || q.Unit == "" {
 		if u != q.Unit {
 			return 0, refusal.New(refusal.Contradicts, "unit", fmt.Sprintf("%q where %q is asked for.", string(q.Unit), string(u)), "Enter it with its unit.")
@@ -92,10 +95,7 @@ func (w Window) Judge(readings []float64) (outside string, err error) {
 }
 
 func (w Window) with(v float64) string {
-	if w.Unit == "" {
-		return fmt.Sprintf("%.4g", v)
-	}
-	return fmt.Sprintf("%.4g %s", v, w.Unit)
+	return strings.TrimSpace(fmt.Sprintf("%.4g %s", v, w.Unit+unit.Unit(w.Word)))
 }
 
 func (l Limit) check(field string, needs map[string]Need) error {

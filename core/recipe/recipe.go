@@ -33,9 +33,27 @@ type Recipe struct {
 	Parts     []Part
 	Materials []string
 	Tools     []string
+	Drawing   Drawing
 	Groups    []Group
 	Steps     []Step
+	Sheet     *Sheet
 }
+
+// Drawing is how the groups of a joint lie to one another. Empty: side by side.
+type Drawing string
+
+// The drawings: rings about one middle, the faces of one body, layers one over
+// the other, straps round a pipe.
+const (
+	Beside Drawing = ""
+	Rings  Drawing = "rings"
+	Faces  Drawing = "faces"
+	Layers Drawing = "layers"
+	Straps Drawing = "straps"
+)
+
+// Drawings lists them.
+func Drawings() []Drawing { return []Drawing{Beside, Rings, Faces, Layers, Straps} }
 
 // Choice is where variants part: a shaft with or without a shoulder.
 type Choice struct {
@@ -53,6 +71,7 @@ type Need struct {
 	Name string
 	Text string
 	Unit unit.Unit // empty: a count or a ratio
+	Word string    // what a number without a unit counts: h, g, threads
 	When When
 }
 
@@ -73,11 +92,12 @@ const (
 	Pair   Layout = "pair"
 	Line   Layout = "line"
 	Plate  Layout = "grid"
+	Cover  Layout = "cover" // along the edge of a rectangle
 	Single Layout = "single"
 )
 
 // Layouts lists them.
-func Layouts() []Layout { return []Layout{Ring, Pair, Line, Plate, Single} }
+func Layouts() []Layout { return []Layout{Ring, Pair, Line, Plate, Cover, Single} }
 
 // How is what a group is tightened to.
 type How string
@@ -87,6 +107,7 @@ type How string
 const (
 	ByTorque   How = "torque"
 	ByTurns    How = "turns"
+	ByPressure How = "pressure" // of a hydraulic wrench, until it stalls
 	ByHand     How = "hand"
 	NotTorqued How = "not torqued"
 )
@@ -99,8 +120,9 @@ type Group struct {
 	Least     int // where it is asked for
 	Most      int
 	How       How
-	Value     string           // the need that holds its torque, or its window's middle
-	Turns     []float64        // degrees each bolt is turned by, in order
+	Of        string           // the group whose bolts these are: snugged before they are turned
+	Value     string           // the need that holds its torque, pressure or turn
+	Turns     []float64        // degrees each bolt is turned by, in order; empty: Value
 	Shares    []float64        // percent; empty: in full at once
 	Order     sequence.Pattern // empty: the kind's own
 	Still     bool             // gone round until a whole round moves nothing
@@ -165,9 +187,12 @@ type Step struct {
 	Some     Some     // which of the group
 	Limit    *Limit   // of what is read
 	Places   int      // how many readings; zero counts as one where there is a limit
+	Spots    []string // what they are read at; empty: by clock, or numbered
+	Hold     float64  // minutes that are waited before it is read
 	Items    []string // of a placing: what, in order, with its direction
 	Cautions []string
 	By       string // who must do it; empty: anybody at the joint
+	Must     bool   // it cannot be left undone, whatever the reason
 	Proves   string // the requirement of the package proof that it fulfils
 }
 
@@ -181,8 +206,8 @@ const (
 	Rest     Some = "all but the four"
 )
 
-// holds reports whether w is met by choices.
-func (w When) holds(choices map[string]string) bool {
+// Holds reports whether w is met by choices.
+func (w When) Holds(choices map[string]string) bool {
 	for name, option := range w {
 		if choices[name] != option {
 			return false

@@ -26,7 +26,7 @@ func (l Limit) Words() string {
 	if l.Even == nil {
 		return ends
 	}
-	even := "differing by at most " + withUnit(*l.Even, string(l.Unit))
+	even := "differing by at most " + withUnit(*l.Even, string(l.Unit)+l.Word)
 	if ends == "" {
 		return even
 	}
@@ -36,7 +36,7 @@ func (l Limit) Words() string {
 func (l Limit) value(v float64) string {
 	switch {
 	case l.Of == "":
-		return withUnit(v, string(l.Unit))
+		return withUnit(v, string(l.Unit)+l.Word)
 	case v == 1:
 		return "the " + l.Of
 	}
@@ -84,8 +84,13 @@ func (g Group) Words() []string {
 			s += " in " + strings.Join(shares, "-") + " %"
 		}
 		out = append(out, s)
+	case ByPressure:
+		out = append(out, "to the "+g.Value+", until it stalls")
 	case ByTurns:
-		var turns []string
+		turns := []string{"the " + g.Value}
+		if len(g.Turns) > 0 {
+			turns = nil
+		}
 		for _, x := range g.Turns {
 			turns = append(turns, fmt.Sprintf("%g°", x))
 		}

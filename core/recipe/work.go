@@ -23,11 +23,15 @@ const (
 const MostRounds = run.MostRounds
 
 // Joint is what Begin lays a recipe out for: the option of each choice, the
-// value of each need, and the bolts of each group that asks for a count.
+// value of each need, the bolts of each group that asks for a count, and the
+// order of each group that does not take its kind's own, with the reason where
+// it is against the kind.
 type Joint struct {
 	Choices map[string]string
 	Values  map[string]unit.Quantity
 	Bolts   map[string]int
+	Orders  map[string]sequence.Pattern
+	Reasons map[string]string
 }
 
 // Act is one thing to do: a step, or one bolt of it.
@@ -48,16 +52,16 @@ type Work struct {
 	Recipe  Recipe
 	Joint   Joint
 	windows map[string]Window
-	blocks  [][]Act // one after the other; within one in any order
-	at      int     // the block that is open
-	done    map[Act]bool
-	moved   bool // a nut moved in the round that is being made
-	stopped bool // too many rounds moved one
+	blocks  [][]Act        // one after the other; within one in any order
+	at      int            // the first block with something to do
+	done    map[Act]int    // where in the log
+	allowed map[string]int // rounds of a step beyond the most, that an engineer let be
+	stopped bool           // too many rounds moved a nut
 	Log     []Entry
 }
 
 // Entry is one act as it was done. Outside says why a reading is outside its
-// limit, Reason why it was kept.
+// limit, or that the act was left undone; Reason why it was kept so.
 type Entry struct {
 	Act      Act
 	Person   string
@@ -66,6 +70,7 @@ type Entry struct {
 	Outside  string
 	Reason   string
 	Tried    bool // measured, and to be adjusted and measured again
+	Skipped  bool // left undone
 }
 
 // Begin lays a recipe out. It refuses a choice that was not made, a value that
@@ -80,14 +85,14 @@ func (r Recipe) Begin(j Joint) (*Work, error) {
 		}
 	}
 	for _, n := range r.Needs {
-		if !n.When.holds(j.Choices) {
+		if !n.When.Holds(j.Choices) {
 			continue
 		}
 		q, ok := j.Values[n.Name]
 		if !ok {
 			return nil, refusal.New(refusal.Missing, n.Name, fmt.Sprintf("%s is missing.", n.Text), "Read it off the maker's sheet for the type and size.")
 		}
-		v, err := in(q, n.Unit)
+		v, err := In(q, n.Unit)
 		if err == nil {
 			err = refusal.Positive(n.Name, v, string(n.Unit))
 		}
@@ -95,9 +100,9 @@ func (r Recipe) Begin(j Joint) (*Work, error) {
 			return nil, refusal.At(n.Name, err)
 		}
 	}
-	w := &Work{Recipe: r, Joint: j, windows: map[string]Window{}, done: map[Act]bool{}}
+	w := &Work{Recipe: r, Joint: j, windows: map[string]Window{}, done: map[Act]int{}, allowed: map[string]int{}}
 	for _, s := range r.Steps {
-		if !s.When.holds(j.Choices) {
+		if !s.When.Holds(j.Choices) {
 			continue
 		}
 		if s.Limit != nil {
@@ -121,6 +126,7 @@ func (r Recipe) Begin(j Joint) (*Work, error) {
 			w.blocks = append(w.blocks, []Act{a})
 		}
 	}
+	w.settle()
 	return w, nil
 }
 
@@ -150,7 +156,7 @@ func (w *Work) lay(s Step) ([]Act, error) {
 		return []Act{{Step: s.ID, Does: s.Does}}, nil
 	}
 	g := w.group(s.Group)
-	if !g.When.holds(w.Joint.Choices) {
+	if !g.When.Holds(w.Joint.Choices) {
 		return nil, nil
 	}
 	order, err := w.order(g, s.Some)
@@ -160,8 +166,16 @@ func (w *Work) lay(s Step) ([]Act, error) {
 	var acts []Act
 	switch g.How {
 	case ByTurns:
+		turns := g.Turns
+		if len(turns) == 0 {
+			v, err := In(w.Joint.Values[g.Value], unit.Degree)
+			if err != nil {
+				return nil, refusal.At(g.Value, err)
+			}
+			turns = []float64{v}
+		}
 		for _, bolt := range order {
-			for i, turn := range g.Turns {
+			for i, turn := range turns {
 				acts = append(acts, Act{Step: s.ID, Does: s.Does, Bolt: bolt, Turn: turn, Stroke: i + 1})
 			}
 		}
@@ -218,16 +232,15 @@ func (w *Work) bolts(g Group) int {
 	if g.Bolts > 0 {
 		return g.Bolts
 	}
+	if g.Of != "" {
+		return w.Joint.Bolts[g.Of]
+	}
 	return w.Joint.Bolts[g.Name]
 }
 
 // order returns the bolts of a group in the order they are tightened in.
 func (w *Work) order(g Group, some Some) ([]int, error) {
 	n := w.bolts(g)
-	if g.Bolts == 0 && (n < g.Least || n > g.Most) {
-		return nil, refusal.Number(refusal.OutOfRange, g.Name, float64(n), float64(g.Most), "bolts",
-			fmt.Sprintf("%d bolts in %s; it has %d to %d.", n, g.Name, g.Least, g.Most), "Count them.")
-	}
 	if some != Whole {
 		four, others, err := sequence.Quarters(n, 1)
 		if err != nil {
@@ -238,33 +251,62 @@ func (w *Work) order(g Group, some Some) ([]int, error) {
 		}
 		return others, nil
 	}
-	p := g.Order
-	if p == "" {
-		k, err := kind.Named(w.Recipe.Kind)
-		if err != nil {
-			return nil, err
+	return w.Recipe.Order(g, n, w.Joint.Orders[g.Name], w.Joint.Reasons[g.Name])
+}
+
+// Order returns the bolts of a group of n in the order they are tightened in.
+// chosen is the order where it is not the group's own; against its kind it
+// needs a reason.
+func (r Recipe) Order(g Group, n int, chosen sequence.Pattern, reason string) ([]int, error) {
+	if g.Bolts == 0 && (n < g.Least || n > g.Most) {
+		return nil, refusal.Number(refusal.OutOfRange, g.Name, float64(n), float64(g.Most), "bolts",
+			fmt.Sprintf("%d bolts in %s; it has %d to %d.", n, g.Name, g.Least, g.Most), "Count them.")
+	}
+	k, err := kind.Named(r.Kind)
+	if err != nil {
+		return nil, err
+	}
+	p := r.Usual(g, n)
+	if chosen != "" {
+		if err := k.CheckReason(chosen, reason); err != nil {
+			return nil, refusal.At(g.Name, err)
 		}
-		p, _ = k.Order(n)
+		p = chosen
 	}
 	switch {
-	case g.Layout == Pair || n == 2:
+	case n == 2 || g.Layout == Pair:
 		return sequence.Pair(1)
-	case g.Layout == Plate && p == sequence.CentreOut:
-		rows := side(n)
-		return sequence.Grid(rows, n/rows, 1, 1)
-	case p == "" || p == sequence.CentreOut || p == sequence.Alternating || g.Layout == Line || n < 3:
-		return sequence.Ring(sequence.Circular, n, 1)
+	case g.Layout == Plate && (p == sequence.CentreOut || p == ""):
+		rows, cols := sequence.Square(n)
+		return sequence.Grid(rows, cols, 1, 1)
+	case n < 3 || p == "" || p == sequence.CentreOut || p == sequence.Alternating:
+		return oneByOne(n), nil
 	}
 	return sequence.Ring(p, n, 1)
 }
 
-// side returns the rows of a grid of n that is as square as n allows.
-func side(n int) int {
-	rows := 1
-	for r := 1; r*r <= n; r++ {
-		if n%r == 0 {
-			rows = r
-		}
+// oneByOne is 1 to n: for a line, and for what has no order of its own.
+func oneByOne(n int) []int {
+	out := make([]int, n)
+	for i := range out {
+		out[i] = i + 1
 	}
-	return rows
+	return out
+}
+
+// Usual returns the order that a group of n is tightened in unless another is
+// chosen; empty where it has none.
+func (r Recipe) Usual(g Group, n int) sequence.Pattern {
+	if g.Order != "" {
+		return g.Order
+	}
+	if g.Layout == Line || g.Layout == Single {
+		return ""
+	}
+	k, err := kind.Named(r.Kind)
+	if err != nil {
+		return ""
+	}
+	p, _ := k.Order(n)
+	return p
 }

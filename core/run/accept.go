@@ -3,6 +3,7 @@ package run
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"dynacor/core/proof"
@@ -144,14 +145,10 @@ func (s *State) acceptTrouble(t Trouble) error {
 		return refusal.Number(refusal.OutOfRange, "bolt", float64(t.Bolt), float64(len(s.Bolts)), "",
 			fmt.Sprintf("Bolt %d is not on this joint of %d.", t.Bolt, len(s.Bolts)), "Choose a bolt of the joint.")
 	}
-	switch t.What {
-	case WouldNotTurn, TurnedTooEasy, ThreadDamaged, Overshot, ToolProblem, SomethingElse:
-	default:
-		return refusal.New(refusal.Unknown, "trouble", fmt.Sprintf("Unknown trouble %q.", string(t.What)), "Choose one from the list.")
+	if err := CheckTrouble(t, TryAgain, Replaced, Leave); err != nil {
+		return err
 	}
-	switch t.Remedy {
-	case TryAgain, Replaced:
-	case Leave:
+	if t.Remedy == Leave {
 		if s.Next == nil || s.Next.Bolt != t.Bolt {
 			return s.notNext(fmt.Sprintf("bolt %d", t.Bolt), t.Bolt)
 		}
@@ -159,7 +156,18 @@ func (s *State) acceptTrouble(t Trouble) error {
 			return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d was left already and is the last open one.", t.Bolt),
 				"Make it good, replace it, or pause and hand over.")
 		}
+	}
+	return nil
+}
+
+// CheckTrouble refuses a trouble or a remedy that is none of the list.
+func CheckTrouble(t Trouble, remedies ...Remedy) error {
+	switch t.What {
+	case WouldNotTurn, TurnedTooEasy, ThreadDamaged, Overshot, ToolProblem, SomethingElse:
 	default:
+		return refusal.New(refusal.Unknown, "trouble", fmt.Sprintf("Unknown trouble %q.", string(t.What)), "Choose one from the list.")
+	}
+	if !slices.Contains(remedies, t.Remedy) {
 		return refusal.New(refusal.Unknown, "remedy", fmt.Sprintf("Unknown remedy %q.", string(t.Remedy)), "Choose one from the list.")
 	}
 	return nil

@@ -29,7 +29,7 @@ func (s *State) deviate(eff Effective) {
 		}
 		s.noteReading(note, c.Bolt, len(s.plan.Shares), c.Reading.Value, c.Confirmed)
 	case Trouble:
-		text := fmt.Sprintf("bolt %d: %s, %s", c.Bolt, c.What, done(c.Remedy))
+		text := fmt.Sprintf("bolt %d: %s, %s", c.Bolt, c.What, c.Remedy.Done())
 		if c.Note != "" {
 			text += ". " + c.Note
 		}
@@ -55,7 +55,8 @@ func (s *State) noteReading(note func(int, bool, string, ...any), bolt, pass int
 	}
 }
 
-func done(r Remedy) string {
+// Done says what was done about a trouble.
+func (r Remedy) Done() string {
 	switch r {
 	case Replaced:
 		return "bolt replaced and begun anew"

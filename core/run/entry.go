@@ -27,6 +27,7 @@ const (
 	KindMeasurement Kind = "measurement" // gaps
 	KindDecision    Kind = "decision"    // an engineer lets a stopped run go on
 	KindSignature   Kind = "signature"
+	KindStep        Kind = "step" // an act of a recipe
 )
 
 // Entry is one thing that was done. AtTool is when it was done, AtServer when
@@ -43,8 +44,12 @@ type Entry struct {
 // Content is what an entry says; its type is the entry's kind.
 type Content interface{ Kind() Kind }
 
-// Caution records that the cautions of a step were read and met.
-type Caution struct{ Points []string }
+// Caution records that cautions were read and met: of the run, or of one step
+// of its recipe.
+type Caution struct {
+	Points []string
+	Step   string
+}
 
 // PassTool is what makes one pass: tools, setting and what the scale shows.
 type PassTool struct {
@@ -66,8 +71,12 @@ type PassTool struct {
 	ByHand     bool // entered by hand, not from the crib
 }
 
-// Tooling is the choice of tools for every pass.
-type Tooling struct{ Passes []PassTool }
+// Tooling is the choice of tools for every pass, of the ring or of one group of
+// a recipe.
+type Tooling struct {
+	Passes []PassTool
+	Group  string
+}
 
 // Pull is one bolt brought to one pass value. NoTurn: the wrench clicked and
 // the nut did not turn. Reading is what was read on the tool, empty when it
@@ -120,6 +129,28 @@ type Trouble struct {
 	What   TroubleKind
 	Remedy Remedy
 	Note   string
+	Step   string // of a recipe, that pulls the bolt
+}
+
+// Step is an act of a recipe as it was done: the act, what was read at each
+// place, or on the tool of a pull, and whether the nut moved in a round.
+// Skipped: it was left undone. Qualified is who put their PIN to it where the
+// step asks for such a person.
+type Step struct {
+	Step      string
+	Bolt      int
+	Share     float64 // percent
+	Turn      float64 // degrees
+	Stroke    int
+	Lock      bool
+	Round     int
+	Readings  []float64
+	Moved     bool
+	Reading   unit.Quantity
+	Confirmed bool
+	Skipped   bool
+	Reason    string
+	Qualified string
 }
 
 // Correction stands for entry Of. Instead replaces what it said; nil strikes
@@ -181,3 +212,4 @@ func (Resume) Kind() Kind      { return KindResume }
 func (Measurement) Kind() Kind { return KindMeasurement }
 func (Decision) Kind() Kind    { return KindDecision }
 func (Signature) Kind() Kind   { return KindSignature }
+func (Step) Kind() Kind        { return KindStep }

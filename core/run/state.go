@@ -28,6 +28,7 @@ type Stage string
 
 // The stages of a run.
 const (
+	StageLayOut  Stage = "lay out" // of a run that a recipe leads
 	StageTool    Stage = "tool up"
 	StageTighten Stage = "tighten"
 	StageCheck   Stage = "check"

@@ -268,3 +268,15 @@ func Grid(rows, cols int, px, py float64) ([]int, error) {
 	}
 	return order, nil
 }
+
+// Square returns the rows and columns of a grid of n that is as square as n
+// allows, no more rows than columns.
+func Square(n int) (rows, cols int) {
+	rows = 1
+	for r := 1; r*r <= n; r++ {
+		if n%r == 0 {
+			rows = r
+		}
+	}
+	return rows, n / rows
+}

@@ -47,7 +47,7 @@ func TestTheOrderOfEveryRecipe(t *testing.T) {
 		"gasketed-flange":    {"spiral": "isolate parts faces threads high-low holes stand-off lubricate together before tool pull gap thread leak made checked", "soft": "isolate parts faces threads high-low holes stand-off lubricate together before tool pull gap thread relax leak made checked"},
 		"gear-reducer":       {"": "clean set grease build phase tool pull squeeze free made"},
 		"hose-clamp":         {"male": "cut range dry stop even first tool pull thread test made", "female": "cut range dry swivel even first tool pull thread turns test made"},
-		"hydraulic-wrench":   {"tighten": "zero roles hoses cycle stall arm pull gap down made", "loosen": "zero roles hoses cycle high arm slack slack-all apart down made"},
+		"hydraulic-wrench":   {"tighten": "zero roles hoses cycle stall arm pull gap down made", "loosen": "zero roles hoses cycle high arm slack slack-all take-off apart down made"},
 		"instrument-saddle":  {"": "isolate up down clock hole together tool pull depth mark arrow leak made"},
 		"large-nut":          {"": "stop build reaction pull lock free made"},
 		"push-fit":           {"mild": "groove seal brush ring tool pull contact bend made", "frost": "groove warm seal brush ring tool pull contact bend made", "heat": "groove seal brush wet ring tool pull contact bend made"},

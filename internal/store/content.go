@@ -56,6 +56,8 @@ func decode(kind run.Kind, body string) (run.Content, error) {
 		return as[run.Decision](body)
 	case run.KindSignature:
 		return as[run.Signature](body)
+	case run.KindStep:
+		return as[run.Step](body)
 	case run.KindCorrection:
 		var b correctionBody
 		if err := json.Unmarshal([]byte(body), &b); err != nil {

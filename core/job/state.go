@@ -1,0 +1,325 @@
+package job
+
+import (
+	"maps"
+	"slices"
+
+	"dynacor/core/recipe"
+	"dynacor/core/refusal"
+	"dynacor/core/run"
+)
+
+// Plan is what a run follows: the joint as it was laid out, and its recipe with
+// nothing done yet.
+type Plan struct {
+	Result Result
+	Work   *recipe.Work
+}
+
+// Follow begins the recipe for a joint. It refuses what Compute lists as open.
+func Follow(in Input, r recipe.Recipe, res Result) (Plan, error) {
+	if len(res.Open) > 0 {
+		return Plan{}, refusal.New(refusal.NeedsDecision, res.Open[0].Field, res.Open[0].Text, "Settle it, then issue the plan.")
+	}
+	w, err := r.Begin(res.Joint(in))
+	return Plan{res, w}, err
+}
+
+// Group returns the group of that name.
+func (p Plan) Group(name string) (Group, bool) {
+	i := slices.IndexFunc(p.Result.Groups, func(g Group) bool { return g.Name == name })
+	if i < 0 {
+		return Group{}, false
+	}
+	return p.Result.Groups[i], true
+}
+
+// State is a run at one moment. It is never changed: Then returns the next.
+type State struct {
+	Stage      run.Stage
+	Work       *recipe.Work
+	Tooling    map[string]run.Tooling     // by group
+	Cautioned  map[string]map[string]bool // by step: who read its cautions
+	Troubled   map[string]map[int]bool    // by group: bolts whose trouble is open
+	Paused     *run.Entry
+	Pullers    map[string]bool
+	Signatures []run.Signed
+	Effective  []run.Effective
+
+	notes []run.Deviation
+	plan  Plan
+}
+
+// Fold makes the state of a run from its entries, in their order.
+func Fold(p Plan, entries []run.Entry) *State {
+	s := &State{Work: p.Work, Tooling: map[string]run.Tooling{}, Cautioned: map[string]map[string]bool{},
+		Troubled: map[string]map[int]bool{}, Pullers: map[string]bool{}, plan: p}
+	s.settle()
+	for _, e := range entries {
+		s = s.Then(e)
+	}
+	return s
+}
+
+// Then returns the state after one more entry; s itself stays as it is.
+func (s *State) Then(e run.Entry) *State {
+	n := *s
+	n.Tooling, n.Cautioned, n.Troubled, n.Pullers = maps.Clone(s.Tooling), maps.Clone(s.Cautioned), maps.Clone(s.Troubled), maps.Clone(s.Pullers)
+	n.Signatures, n.notes = slices.Clip(s.Signatures), slices.Clip(s.notes)
+	n.Effective = append(slices.Clip(s.Effective), run.Effective{Entry: e, Content: e.Content})
+	n.take(e)
+	n.settle()
+	return &n
+}
+
+func (s *State) take(e run.Entry) {
+	switch c := e.Content.(type) {
+	case run.Caution:
+		m := maps.Clone(s.Cautioned[c.Step])
+		if m == nil {
+			m = map[string]bool{}
+		}
+		m[e.Person] = true
+		s.Cautioned[c.Step] = m
+	case run.Tooling:
+		s.Tooling[c.Group] = c
+	case run.Step:
+		s.step(e, c)
+	case run.Trouble:
+		s.trouble(c)
+	case run.Pause:
+		s.Paused = &e
+	case run.Resume:
+		s.Paused = nil
+	case run.Correction:
+		s.correct(e, c)
+	case run.Decision:
+		if w, err := s.Work.GoOn(e.Person, c.Reason); err == nil {
+			s.Work = w
+		}
+	case run.Signature:
+		s.Signatures = append(s.Signatures, run.Signed{Entry: e, Part: c.Part, Reason: c.Reason})
+	}
+	s.note(e)
+}
+
+// ActOf is the act of the recipe that a step says was done.
+func ActOf(w *recipe.Work, c run.Step) recipe.Act {
+	a := recipe.Act{Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke, Lock: c.Lock, Round: c.Round}
+	st, _ := w.Step(a)
+	a.Does = st.Does
+	return a
+}
+
+func done(w *recipe.Work, person string, c run.Step, qualified []string) recipe.Done {
+	return recipe.Done{Person: person, Qualifications: qualified, Readings: c.Readings, Moved: c.Moved, Skipped: c.Skipped, Reason: c.Reason}
+}
+
+// by is the qualification a step asks for, as a list; an entry that is stored
+// was held against it when it came.
+func by(st recipe.Step) []string { return []string{st.By} }
+
+func (s *State) step(e run.Entry, c run.Step) {
+	a := ActOf(s.Work, c)
+	st, _ := s.Work.Step(a)
+	w, err := s.Work.Do(a, done(s.Work, e.Person, c, by(st)))
+	if err != nil {
+		return // refused before it was stored; a damaged entry counts nothing
+	}
+	s.Work = w
+	if st.Group == "" {
+		return
+	}
+	s.Pullers[e.Person] = true
+	if s.Troubled[st.Group][c.Bolt] {
+		m := maps.Clone(s.Troubled[st.Group])
+		delete(m, c.Bolt)
+		s.Troubled[st.Group] = m
+	}
+}
+
+func (s *State) trouble(t run.Trouble) {
+	st, _ := s.Work.Step(recipe.Act{Step: t.Step})
+	m := maps.Clone(s.Troubled[st.Group])
+	if m == nil {
+		m = map[int]bool{}
+	}
+	m[t.Bolt] = true
+	s.Troubled[st.Group] = m
+	if t.Remedy == run.Replaced {
+		s.Work = s.Work.Anew(t.Step, t.Bolt)
+	}
+}
+
+func (s *State) correct(e run.Entry, c run.Correction) {
+	s.Effective = slices.Clone(s.Effective)
+	i := slices.IndexFunc(s.Effective, func(x run.Effective) bool { return x.Entry.ID == c.Of })
+	if i < 0 {
+		return
+	}
+	was, ok := s.Effective[i].Content.(run.Step)
+	if !ok {
+		return
+	}
+	a := ActOf(s.Work, was)
+	s.Effective[i].Corrected, s.Effective[i].Content = &e, c.Instead
+	if instead, ok := c.Instead.(run.Step); ok {
+		st, _ := s.Work.Step(a)
+		if w, err := s.Work.Correct(a, done(s.Work, s.Effective[i].Entry.Person, instead, by(st))); err == nil {
+			s.Work = w
+		}
+		return
+	}
+	s.Work = s.Work.Undo(a)
+}
+
+// settle finds the station the work stands at.
+func (s *State) settle() {
+	switch {
+	case s.signedFor(run.Made) && s.signedFor(run.Checked):
+		s.Stage = run.StageSigned
+		return
+	case s.Work.Stopped():
+		s.Stage = run.StageStopped
+		return
+	case s.Work.MaySign() == nil:
+		s.Stage = run.StageSign
+		return
+	}
+	st, _ := s.Work.Step(s.Work.Offered()[0])
+	switch st.Station {
+	case recipe.LayOut:
+		s.Stage = run.StageLayOut
+	case recipe.ToolUp:
+		s.Stage = run.StageTool
+	case recipe.AtBolts:
+		s.Stage = run.StageTighten
+		if s.wantsTool(st) {
+			s.Stage = run.StageTool
+		}
+	default:
+		s.Stage = run.StageProve
+	}
+}
+
+// wantsTool reports whether a step pulls to a torque and no tool is chosen for
+// its group.
+func (s *State) wantsTool(st recipe.Step) bool {
+	g, ok := s.plan.Group(st.Group)
+	return ok && g.How == recipe.ByTorque && len(s.Tooling[g.Name].Passes) == 0
+}
+
+func (s *State) signedFor(p run.Part) bool {
+	return slices.ContainsFunc(s.Signatures, func(sig run.Signed) bool { return sig.Part == p })
+}
+
+// Begun reports whether anybody has put a hand to a bolt of this run.
+func (s *State) Begun() bool { return len(s.Pullers) > 0 }
+
+// Next returns the first act that is offered; ok is false where none is.
+func (s *State) Next() (a recipe.Act, ok bool) {
+	offered := s.Work.Offered()
+	if len(offered) == 0 || s.Stage == run.StageSign || s.Stage == run.StageSigned {
+		return recipe.Act{}, false
+	}
+	return offered[0], true
+}
+
+// Ahead returns the acts after the next one, as long as they are of its step:
+// what comes if each goes as it should.
+func (s *State) Ahead() []recipe.Act {
+	next, ok := s.Next()
+	if !ok || next.Bolt == 0 {
+		return nil
+	}
+	var out []recipe.Act
+	for _, a := range s.Work.Acts(next.Step) {
+		if _, did := s.Work.Last(a); !did && a != next {
+			out = append(out, a)
+		}
+	}
+	return out
+}
+
+// Bolt is what is known of one bolt.
+type Bolt struct {
+	Group    string
+	Position int
+	Level    float64 // share of its target reached, 0 to 1
+	Mark     string  // none, still, moved or trouble
+	Locked   bool
+	Last     float64 // the share of the last stage that it holds, percent
+}
+
+// Bolts returns every bolt of every group that has bolts of its own, in order.
+// Where the variant undoes the joint they begin full and are emptied.
+func (s *State) Bolts() []Bolt {
+	var out []Bolt
+	at := map[string]int{}
+	for _, g := range s.plan.Result.Groups {
+		if g.Of != "" {
+			at[g.Name] = at[g.Of]
+			continue
+		}
+		at[g.Name] = len(out)
+		for i := range g.Count {
+			out = append(out, Bolt{Group: g.Name, Position: i + 1, Mark: "none"})
+		}
+	}
+	for _, st := range s.Work.Steps() {
+		g, ok := s.plan.Group(st.Group)
+		if !ok {
+			continue
+		}
+		for _, a := range s.Work.Acts(st.ID) {
+			if e, did := s.Work.Last(a); did {
+				out[at[g.Name]+a.Bolt-1].count(g, a, e, s.shared(g))
+			}
+		}
+	}
+	for name, bolts := range s.Troubled {
+		for b := range bolts {
+			out[at[name]+b-1].Mark = "trouble"
+		}
+	}
+	if s.Undoes() {
+		for i := range out {
+			out[i].Level = 1 - out[i].Level
+		}
+	}
+	return out
+}
+
+// Undoes reports whether the joint is undone by this run.
+func (s *State) Undoes() bool {
+	r := s.Work.Recipe
+	return len(r.Undoes) > 0 && r.Undoes.Holds(s.Work.Joint.Choices)
+}
+
+// shared reports whether another group works on the same bolts later: this one
+// alone does not fill them.
+func (s *State) shared(g Group) bool {
+	return slices.ContainsFunc(s.plan.Result.Groups, func(o Group) bool { return o.Of == g.Name })
+}
+
+func (b *Bolt) count(g Group, a recipe.Act, e recipe.Entry, shared bool) {
+	full := 1.0
+	if shared {
+		full = 0.3
+	}
+	switch {
+	case a.Lock:
+		b.Locked = !e.Skipped
+	case a.Round > 0:
+		b.Mark = "still"
+		if e.Moved {
+			b.Mark = "moved"
+		}
+	case g.How == recipe.ByTurns:
+		b.Level = max(b.Level, full*float64(a.Stroke)/float64(max(len(g.Turns), 1)))
+	case g.How == recipe.ByTorque, g.How == recipe.ByPressure:
+		b.Level, b.Last = max(b.Level, a.Share/100), max(b.Last, a.Share)
+	default:
+		b.Level = max(b.Level, full)
+	}
+}
