@@ -224,12 +224,12 @@ func makeRuns(t *testing.T, s *site) []string {
 	for range clients * eachClient {
 		j := store.Joint{ID: uuid.New(), Area: areas[0].ID, Tag: "BENCH " + uuid.NewString(), Title: "bench", MadeAt: time.Now()}
 		require.NoError(t, db.AddJoint(ctx, j))
-		_, err := db.SaveDraft(ctx, j.ID, 0, in, marta.ID, time.Now())
+		_, err := db.SaveDraft(ctx, store.Draft{Joint: j.ID, Input: in}, marta.ID, time.Now())
 		require.NoError(t, err)
 		id := uuid.New()
 		_, err = db.Issue(ctx, store.Plan{Joint: j.ID, Input: in, Result: result, CoreVersion: plan.Version, IssuedBy: marta.ID, IssuedAt: time.Now()}, 1, id)
 		require.NoError(t, err)
-		tools, err := a.Choose(ctx, id, "TW-04", "", nil)
+		tools, err := a.Choose(ctx, id, "", "TW-04", "", nil)
 		require.NoError(t, err)
 		_, err = a.AddEntry(ctx, app.Who{ID: marta.ID, Roles: []string{app.Fitter}}, app.NewEntry{Run: id, ID: uuid.New(), At: time.Now(), Content: run.Content(tools)})
 		require.NoError(t, err)

@@ -115,28 +115,41 @@ func (s *State) Open() []string {
 // Describe names an act in a few words.
 func (s *State) Describe(c run.Step) string {
 	st, _ := s.Work.Step(recipe.Act{Step: c.Step})
-	switch {
-	case c.Bolt == 0:
+	if c.Bolt == 0 {
 		return trim(st.Text)
-	case c.Lock:
-		return fmt.Sprintf("%s %d, lock", one(st.Group), c.Bolt)
-	case c.Round > 0:
-		return fmt.Sprintf("%s %d, round %d", one(st.Group), c.Bolt, c.Round)
-	case c.Turn > 0:
-		return fmt.Sprintf("%s %d, %g°", one(st.Group), c.Bolt, c.Turn)
-	case c.Share > 0:
-		return fmt.Sprintf("%s %d, %g %%", one(st.Group), c.Bolt, c.Share)
 	}
-	return fmt.Sprintf("%s %d", one(st.Group), c.Bolt)
+	g, _ := s.plan.Group(st.Group)
+	name := Name(g, c.Bolt)
+	switch {
+	case c.Lock:
+		return name + ", lock"
+	case c.Round > 0:
+		return fmt.Sprintf("%s, round %d", name, c.Round)
+	case c.Turn > 0:
+		return fmt.Sprintf("%s, %g°", name, c.Turn)
+	case c.Share > 0 && len(g.Stages) > 1:
+		return fmt.Sprintf("%s, %g %%", name, c.Share)
+	}
+	return name
 }
 
-// one is a group's name for one of it: "disc screws" 3 is "disc screw 3".
-func one(group string) string {
+// Name names one bolt of a group: disc screw 3 of the disc screws, bolt 2 of end
+// 1, the lock nut where there is one.
+func Name(g Group, bolt int) string {
+	n := len(g.Name)
+	switch {
+	case g.Count == 1:
+		return One(g.Name)
+	case n > 0 && g.Name[n-1] >= '0' && g.Name[n-1] <= '9':
+		return fmt.Sprintf("%s, bolt %d", g.Name, bolt)
+	}
+	return fmt.Sprintf("%s %d", One(g.Name), bolt)
+}
+
+// One is a group's name for one of it: "disc screw" of "disc screws".
+func One(group string) string {
 	if n := len(group); n > 1 && group[n-1] == 's' && group[n-2] != 's' {
 		return group[:n-1]
 	}
 	return group
 }
-
-// One is a group's name for one of its bolts.
-func One(group string) string { return one(group) }

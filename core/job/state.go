@@ -112,12 +112,24 @@ func ActOf(w *recipe.Work, c run.Step) recipe.Act {
 }
 
 func done(w *recipe.Work, person string, c run.Step, qualified []string) recipe.Done {
-	return recipe.Done{Person: person, Qualifications: qualified, Readings: c.Readings, Moved: c.Moved, Skipped: c.Skipped, Reason: c.Reason}
+	return recipe.Done{Person: person, Qualifications: qualified, Readings: c.Readings, Held: c.Held, Moved: c.Moved, Skipped: c.Skipped, Reason: c.Reason}
 }
 
 // by is the qualification a step asks for, as a list; an entry that is stored
 // was held against it when it came.
 func by(st recipe.Step) []string { return []string{st.By} }
+
+// By is the qualification that a step asks for, empty for none.
+func By(w *recipe.Work, step string) string {
+	st, _ := w.Step(recipe.Act{Step: step})
+	return st.By
+}
+
+// Cautions are those of a step.
+func Cautions(w *recipe.Work, step string) []string {
+	st, _ := w.Step(recipe.Act{Step: step})
+	return st.Cautions
+}
 
 func (s *State) step(e run.Entry, c run.Step) {
 	a := ActOf(s.Work, c)
@@ -211,6 +223,13 @@ func (s *State) wantsTool(st recipe.Step) bool {
 
 func (s *State) signedFor(p run.Part) bool {
 	return slices.ContainsFunc(s.Signatures, func(sig run.Signed) bool { return sig.Part == p })
+}
+
+// Tool returns the tool that a pull is made with, where one is.
+func (s *State) Tool(c run.Step) (run.PassTool, bool) {
+	st, _ := s.Work.Step(recipe.Act{Step: c.Step})
+	at, _, ok := s.setting(st.Group, c)
+	return at, ok
 }
 
 // Begun reports whether anybody has put a hand to a bolt of this run.

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"dynacor/core/refusal"
+	"dynacor/core/unit"
 )
 
 // Done is what was done: who, with which qualifications, what was read (as
@@ -15,6 +16,7 @@ type Done struct {
 	Person         string
 	Qualifications []string
 	Readings       []float64
+	Held           float64 // minutes waited before it was read
 	Moved          bool
 	Skipped        bool
 	Reason         string
@@ -185,7 +187,7 @@ func (w *Work) entry(a Act, d Done) (Entry, error) {
 	case d.Skipped:
 		return e, w.leave(a, s, &e)
 	case s.Limit != nil:
-		return e, w.read(s, &e)
+		return e, refusal.First(w.read(s, &e), hold(s, d.Held, &e))
 	case s.Does == Lock:
 		return e, w.count(a, &e)
 	case len(d.Readings) > 0:
@@ -206,6 +208,26 @@ func (w *Work) leave(a Act, s Step, e *Entry) error {
 	}
 	e.Readings = nil
 	e.Outside = "left undone"
+	return nil
+}
+
+// hold refuses a reading that was taken before the time was over, but for a
+// reason.
+func hold(s Step, held float64, e *Entry) error {
+	if err := refusal.NotNegative("held", held, "min"); err != nil {
+		return err
+	}
+	if e.Tried || unit.AtLeast(held, s.Hold) {
+		return nil
+	}
+	short := fmt.Sprintf("held %.3g of %.3g min", held, s.Hold)
+	if e.Reason == "" {
+		return refusal.Number(refusal.NeedsReason, "held", held, s.Hold, "min", fmt.Sprintf("It was %s.", short), "Wait until the time is over, or keep it as a deviation and say why.")
+	}
+	if e.Outside != "" {
+		short = e.Outside + " It was " + short
+	}
+	e.Outside = short
 	return nil
 }
 

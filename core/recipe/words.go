@@ -3,6 +3,7 @@ package recipe
 import (
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 )
@@ -31,6 +32,37 @@ func (l Limit) Words() string {
 		return even
 	}
 	return ends + ", " + even
+}
+
+// Words says what a window asks for, with its numbers.
+func (w Window) Words() string {
+	out := ""
+	low, high := !math.IsInf(w.Low, 0), !math.IsInf(w.High, 0)
+	unit := string(w.Unit) + w.Word
+	number := func(v float64) string { return fmt.Sprintf("%.4g", v) }
+	switch {
+	case low && high && w.Low == 0 && !w.Above:
+		out = "at most " + number(w.High)
+	case low && high:
+		out = number(w.Low) + " to " + number(w.High)
+	case high:
+		out = "at most " + number(w.High)
+	case low && w.Above:
+		out = "above " + number(w.Low)
+	case low:
+		out = "at least " + number(w.Low)
+	}
+	if out != "" {
+		out = strings.TrimSpace(out + " " + unit)
+	}
+	if math.IsInf(w.Even, 0) {
+		return out
+	}
+	even := strings.TrimSpace("differing by at most " + number(w.Even) + " " + unit)
+	if out == "" {
+		return even
+	}
+	return out + ", " + even
 }
 
 func (l Limit) value(v float64) string {

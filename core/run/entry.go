@@ -145,6 +145,7 @@ type Step struct {
 	Lock      bool
 	Round     int
 	Readings  []float64
+	Held      float64 // minutes waited before it was read
 	Moved     bool
 	Reading   unit.Quantity
 	Confirmed bool

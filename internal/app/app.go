@@ -27,13 +27,21 @@ type App struct {
 	together *store.Together // nil: each entry is stored by itself
 	notices  chan store.Notice
 
+	editions sync.Map // recipes that were read, by id and edition
+	bookMu   sync.Mutex
+	bookKept bool
+
 	peopleMu sync.RWMutex
 	people   map[string]store.Person
 }
 
+// mostRuns is how many runs are kept folded: those of the largest outage, and
+// to spare.
+const mostRuns = 16_000
+
 // New returns the use cases over s. now is the clock.
 func New(s *store.Store, now func() time.Time) *App {
-	runs, err := lru.New[uuid.UUID, *cell](4000)
+	runs, err := lru.New[uuid.UUID, *cell](mostRuns)
 	if err != nil {
 		panic(err) // only for a size below one
 	}

@@ -61,7 +61,7 @@ func TestTheWallSaysWhereEachJointStands(t *testing.T) {
 	a := app.New(s, time.Now)
 	w, err := a.Wall(ctx, who(t, s, "marta"))
 	require.NoError(t, err)
-	require.Len(t, w.Cards, 18)
+	require.Equal(t, 72, len(w.Cards))
 	states := map[string]string{}
 	for _, c := range w.Cards {
 		states[c.Joint.Tag] = c.State
@@ -134,7 +134,7 @@ func TestWaysAndChoice(t *testing.T) {
 	s := pgtest.Store(t)
 	a := app.New(s, time.Now)
 	joint := tagged(t, s, "U2 / SHAFT SEAL")
-	ways, err := a.Ways(ctx, joint, nil)
+	ways, err := a.Ways(ctx, joint, "", nil)
 	require.NoError(t, err)
 	require.NoError(t, ways[0].Refused)
 	require.Equal(t, unit.NewtonMetre, ways[0].Chain.Wrench.Unit, "the unit the torque was given in")
@@ -151,7 +151,7 @@ func TestWaysAndChoice(t *testing.T) {
 	hand := &app.HandTool{Tag: "MINE", Min: 10, Max: 100, Unit: unit.NewtonMetre, Scale: tool.Scale{First: 10, Major: 10, Minor: 0.5}, Accuracy: 0.04}
 	j, err := a.Joint(ctx, joint)
 	require.NoError(t, err)
-	choice, err := a.Choose(ctx, j.Run.Head.ID, "", "", hand)
+	choice, err := a.Choose(ctx, j.Run.Head.ID, "", "", "", hand)
 	require.NoError(t, err)
 	last := choice.Passes[len(choice.Passes)-1]
 	require.True(t, last.ByHand)
@@ -164,7 +164,7 @@ func TestWaysAndChoice(t *testing.T) {
 	} {
 		h := *hand
 		bad(&h)
-		_, err := a.Ways(ctx, joint, &h)
+		_, err := a.Ways(ctx, joint, "", &h)
 		require.Error(t, err, "%+v", h)
 	}
 }
@@ -175,15 +175,15 @@ func TestAJointsTagIsItsOwn(t *testing.T) {
 	marta := who(t, s, "marta")
 	areas, err := s.Areas(ctx)
 	require.NoError(t, err)
-	j, err := a.AddJoint(ctx, marta, areas[0].ID, "  ps-9 /  spool ", "Spool piece")
+	j, err := a.AddJoint(ctx, marta, areas[0].ID, "  ps-9 /  spool ", "Spool piece", "")
 	require.NoError(t, err)
 	require.Equal(t, "PS-9 / SPOOL", j.Tag)
 	require.Equal(t, plan.Starting(), j.Draft.Input)
 	var taken *app.Error
-	_, err = a.AddJoint(ctx, marta, areas[0].ID, "PS-9 / SPOOL", "Another")
+	_, err = a.AddJoint(ctx, marta, areas[0].ID, "PS-9 / SPOOL", "Another", "")
 	require.True(t, errors.As(err, &taken))
 	require.Equal(t, "tag-taken", taken.Code)
-	_, err = a.AddJoint(ctx, marta, uuid.New(), "PS-9 / OTHER", "Nowhere")
+	_, err = a.AddJoint(ctx, marta, uuid.New(), "PS-9 / OTHER", "Nowhere", "")
 	require.Error(t, err)
 }
 
@@ -202,7 +202,9 @@ func TestRecordsOfEveryState(t *testing.T) {
 		require.NoError(t, err, c.Joint.Tag)
 		require.Len(t, r.Entries, c.Run.Head.HeadSeq, c.Joint.Tag)
 		require.Equal(t, c.State == "signed", len(r.Open) == 0 && len(r.Signatures) == 2, c.Joint.Tag)
-		require.Len(t, r.Bolts, c.Bolts)
+		if c.Job == nil {
+			require.Len(t, r.Bolts, c.Bolts)
+		}
 	}
 	r, err := a.Record(ctx, tagged(t, s, "PS-1 / MANWAY"))
 	require.NoError(t, err)

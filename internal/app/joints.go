@@ -25,10 +25,11 @@ type Draft struct {
 type Joint struct {
 	store.Joint
 	Draft Draft
+	Job   *JobDraft // of a joint that a recipe leads
 	Run   *Run
 }
 
-// Joint returns a joint with all that its five stations show.
+// Joint returns a joint with its draft, and its newest plan's run.
 func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
 	j, err := a.store.Joint(ctx, id)
 	if err != nil {
@@ -37,12 +38,20 @@ func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
 	out := Joint{Joint: j}
 	d, err := a.store.Draft(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
-		d, err = store.Draft{Input: plan.Starting()}, nil
+		d, err = store.Draft{Joint: id, Input: plan.Starting()}, nil
 	}
 	if err != nil {
 		return out, err
 	}
-	if out.Draft, err = work(d); err != nil {
+	if j.Recipe != "" {
+		newest, err := a.newestEditions(ctx)
+		if err != nil {
+			return out, err
+		}
+		if out.Job, err = a.jobDraft(ctx, j, d, newest[j.Recipe]); err != nil {
+			return out, err
+		}
+	} else if out.Draft, err = work(d); err != nil {
 		return out, err
 	}
 	p, err := a.store.NewestPlan(ctx, id)
@@ -67,7 +76,7 @@ func work(d store.Draft) (Draft, error) {
 }
 
 // AddJoint makes a new joint in an area.
-func (a *App) AddJoint(ctx context.Context, who Who, area uuid.UUID, tag, title string) (Joint, error) {
+func (a *App) AddJoint(ctx context.Context, who Who, area uuid.UUID, tag, title, recipe string) (Joint, error) {
 	tag = strings.ToUpper(strings.Join(strings.Fields(tag), " "))
 	areas, err := a.store.Areas(ctx)
 	if err != nil {
@@ -80,7 +89,12 @@ func (a *App) AddJoint(ctx context.Context, who Who, area uuid.UUID, tag, title 
 	if !known {
 		return Joint{}, refusal.New(refusal.Unknown, "area", "There is no such area.", "Choose one from the list.")
 	}
-	j := store.Joint{ID: uuid.New(), Area: area, Tag: tag, Title: strings.TrimSpace(title), Assigned: &who.ID, MadeAt: a.now()}
+	if recipe != "" {
+		if _, err := a.newest(ctx, recipe); err != nil {
+			return Joint{}, err
+		}
+	}
+	j := store.Joint{ID: uuid.New(), Area: area, Tag: tag, Title: strings.TrimSpace(title), Assigned: &who.ID, MadeAt: a.now(), Recipe: recipe}
 	if err := a.store.AddJoint(ctx, j); err != nil {
 		if errors.Is(err, store.ErrTaken) {
 			return Joint{}, &Error{Kind: Conflict, Code: "tag-taken", Field: "tag", Text: "Another joint has the tag " + tag + ".", Way: "Choose another tag, or open that joint."}
@@ -94,14 +108,18 @@ func (a *App) AddJoint(ctx context.Context, who Who, area uuid.UUID, tag, title 
 // SaveDraft works the sentence out and, when it can be, stores it over the
 // version it was changed from. What is refused is not stored.
 func (a *App) SaveDraft(ctx context.Context, who Who, joint uuid.UUID, from int, in plan.Input) (Draft, error) {
-	if _, err := a.store.Joint(ctx, joint); err != nil {
+	j, err := a.store.Joint(ctx, joint)
+	if err != nil {
 		return Draft{}, found(err, "joint")
+	}
+	if j.Recipe != "" {
+		return Draft{}, otherForm()
 	}
 	r, err := plan.Compute(in)
 	if err != nil {
 		return Draft{}, err
 	}
-	version, err := a.store.SaveDraft(ctx, joint, from, in, who.ID, a.now())
+	version, err := a.store.SaveDraft(ctx, store.Draft{Joint: joint, Version: from, Input: in}, who.ID, a.now())
 	if errors.Is(err, store.ErrStale) {
 		return Draft{}, changedMeanwhile()
 	}
@@ -124,6 +142,9 @@ func (a *App) Issue(ctx context.Context, who Who, joint uuid.UUID, version int, 
 	if err != nil {
 		return Joint{}, err
 	}
+	if j.Job != nil {
+		return a.issueJob(ctx, who, j, version, pin, reason)
+	}
 	if j.Draft.Version == 0 {
 		return Joint{}, &Error{Kind: Conflict, Code: "not-laid-out", Text: "Nobody has laid this joint out yet.", Way: "Go through the sentence first."}
 	}
@@ -135,11 +156,11 @@ func (a *App) Issue(ctx context.Context, who Who, joint uuid.UUID, version int, 
 			"The torque was written for "+j.Draft.Input.SpecifiedFor+", the job uses "+j.Draft.Input.Lubrication+".",
 			"Take the equivalent torque, or keep the written one, before the plan is issued.")
 	}
-	if j.Run != nil && j.Run.State.Stage == run.StageSigned {
+	if j.Run != nil && j.Run.Stage() == run.StageSigned {
 		return Joint{}, &Error{Kind: Conflict, Code: "signed", Text: "This joint's record is signed; its plan is not replaced.", Way: "Add a joint for the work that follows."}
 	}
 	reason = strings.TrimSpace(reason)
-	if j.Run != nil && j.Run.State.Begun() && reason == "" {
+	if j.Run != nil && j.Run.Begun() && reason == "" {
 		return Joint{}, refusal.New(refusal.NeedsReason, "reason", "Bolts were pulled on the plan this one replaces.", "Say why it is replaced; the run begins anew.")
 	}
 	if err := a.confirm(ctx, who.ID, pin); err != nil {

@@ -28,6 +28,9 @@ func (a *App) Record(ctx context.Context, joint uuid.UUID) (report.Record, error
 	if err != nil {
 		return report.Record{}, err
 	}
+	if j.Run.Job != nil {
+		return a.jobRecord(ctx, j, site), nil
+	}
 	p, s := j.Run.Plan, j.Run.State
 	r := report.Record{Site: site.Name, Outage: site.Outage, Tag: j.Tag, Title: j.Title, Area: j.AreaName, State: string(s.Stage),
 		Revision: p.Revision, CoreVersion: p.CoreVersion, IssuedBy: a.Name(ctx, p.IssuedBy.String()), IssuedAt: p.IssuedAt, Reason: p.Reason,
@@ -67,14 +70,22 @@ func (a *App) Record(ctx context.Context, joint uuid.UUID) (report.Record, error
 	for _, b := range s.Bolts {
 		r.Bolts = append(r.Bolts, report.Bolt{Position: b.Position, Level: b.Level, Mark: b.Mark()})
 	}
-	for _, l := range a.Tape(ctx, s, len(s.Effective)) {
+	r.Figure = ringFigure(p.Input)
+	r.Entries = entries(a.Tape(ctx, s, len(s.Effective)))
+	return r, nil
+}
+
+// entries are the lines of a tape as the record has them.
+func entries(tape []TapeLine) []report.Entry {
+	var out []report.Entry
+	for _, l := range tape {
 		e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool, AtServer: l.Entry.AtServer,
 			Person: l.By, Bolt: l.Bolt, Pass: l.Pass, Round: l.Round, What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Tools: l.Tools}
 		e.Setting, e.Reading = l.Setting.Value, l.Reading.Value
 		e.Unit = string(l.Setting.Unit)
-		r.Entries = append(r.Entries, e)
+		out = append(out, e)
 	}
-	return r, nil
+	return out
 }
 
 func day(t time.Time) string {
@@ -181,27 +192,14 @@ func (a *App) Tape(ctx context.Context, s *run.State, most int) []TapeLine {
 		case run.Trouble:
 			l.Bolt, l.What, l.Outcome = c.Bolt, fmt.Sprintf("bolt %d, trouble", c.Bolt), string(c.What)+", "+string(c.Remedy)
 			l.Note = join(l.Note, c.Note)
-		case run.Correction:
-			l.What, l.Outcome, l.Note = "correction", "put right", c.Reason
-			if c.Instead == nil {
-				l.Outcome = "struck out"
-			}
-		case run.Pause:
-			l.What, l.Note = "paused", join(c.Note, c.HandOverTo)
-		case run.Resume:
-			l.What, l.Note = "taken up", c.Note
 		case run.Measurement:
 			var v []string
 			for _, g := range c.Gaps {
 				v = append(v, fmt.Sprintf("%.2f", g))
 			}
 			l.Outcome = strings.Join(v, ", ") + " mm"
-		case run.Decision:
-			l.What, l.Note = "another round allowed", c.Reason
-		case run.Signature:
-			l.What, l.Note = "signed: "+string(c.Part), c.Reason
-		case run.Caution:
-			l.What = "cautions read"
+		default:
+			plainLine(c, &l)
 		}
 		out = append(out, l)
 	}
@@ -213,4 +211,25 @@ func join(a, b string) string {
 		return a + b
 	}
 	return a + "; " + b
+}
+
+// plainLine writes out what is said alike in every run.
+func plainLine(c run.Content, l *TapeLine) {
+	switch c := c.(type) {
+	case run.Correction:
+		l.What, l.Outcome, l.Note = "correction", "put right", c.Reason
+		if c.Instead == nil {
+			l.Outcome = "struck out"
+		}
+	case run.Pause:
+		l.What, l.Note = "paused", join(c.Note, c.HandOverTo)
+	case run.Resume:
+		l.What, l.Note = "taken up", c.Note
+	case run.Decision:
+		l.What, l.Note = "another round allowed", c.Reason
+	case run.Signature:
+		l.What, l.Note = "signed: "+string(c.Part), c.Reason
+	case run.Caution:
+		l.What = "cautions read"
+	}
 }

@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"dynacor/core/job"
 	"dynacor/core/refusal"
 	"dynacor/core/run"
 	"dynacor/internal/store"
@@ -18,21 +19,104 @@ import (
 // cell keeps one run folded. It is a memory of what the database holds and is
 // checked against the head of the run; losing it costs one reading.
 type cell struct {
-	mu    sync.Mutex
-	head  store.Run
-	plan  store.Plan
-	state *run.State
-	ids   map[string]bool
+	mu     sync.Mutex
+	head   store.Run
+	plan   store.Plan
+	follow job.Plan   // where a recipe leads the run
+	state  *run.State // of a ring
+	job    *job.State // of a run that a recipe leads
+	ids    map[string]bool
 }
 
-// Run is a run with the plan it follows and its state.
+// Run is a run with the plan it follows and its state: that of a ring, or, where
+// a recipe leads it, of its job.
 type Run struct {
-	Head  store.Run
-	Plan  store.Plan
-	State *run.State
+	Head   store.Run
+	Plan   store.Plan
+	Follow job.Plan
+	State  *run.State
+	Job    *job.State
 }
 
-func (c *cell) run() Run { return Run{c.head, c.plan, c.state} }
+func (c *cell) run() Run { return Run{c.head, c.plan, c.follow, c.state, c.job} }
+
+// Stage is where the run stands.
+func (r Run) Stage() run.Stage {
+	if r.Job != nil {
+		return r.Job.Stage
+	}
+	return r.State.Stage
+}
+
+// Begun reports whether anybody has put a wrench to a bolt of this run.
+func (r Run) Begun() bool {
+	if r.Job != nil {
+		return r.Job.Begun()
+	}
+	return r.State.Begun()
+}
+
+// Paused returns the pause that the run is in, nil for none.
+func (r Run) Paused() *run.Entry {
+	if r.Job != nil {
+		return r.Job.Paused
+	}
+	return r.State.Paused
+}
+
+// Pulled reports whether somebody pulled bolts in this run.
+func (r Run) Pulled(person string) bool {
+	if r.Job != nil {
+		return r.Job.Pullers[person]
+	}
+	return r.State.Pullers[person]
+}
+
+// Signatures are those that stand.
+func (r Run) Signatures() []run.Signed {
+	if r.Job != nil {
+		return r.Job.Signatures
+	}
+	return r.State.Signatures
+}
+
+func (r Run) effective() []run.Effective {
+	if r.Job != nil {
+		return r.Job.Effective
+	}
+	return r.State.Effective
+}
+
+func (c *cell) folded() bool { return c.state != nil || c.job != nil }
+
+func (c *cell) accept(e run.Entry, qualified []string) error {
+	if c.job != nil {
+		return c.job.Accept(e, qualified)
+	}
+	return c.state.Accept(e)
+}
+
+func (c *cell) then(e run.Entry) {
+	if c.job != nil {
+		c.job = c.job.Then(e)
+		return
+	}
+	c.state = c.state.Then(e)
+}
+
+// newCell begins the memory of a run, with nothing of it read yet.
+func (a *App) newCell(ctx context.Context, id uuid.UUID, p store.Plan) (*cell, error) {
+	c := &cell{plan: p, head: store.Run{ID: id}}
+	if p.Job == nil {
+		return c, nil
+	}
+	r, err := a.recipe(ctx, p.Job.Input.Recipe, p.Job.Input.Edition)
+	if err != nil {
+		return nil, err
+	}
+	c.follow, err = job.Follow(p.Job.Input, r, p.Job.Result)
+	return c, err
+}
 
 // Follow returns what a run needs to know of a plan.
 func Follow(p store.Plan) run.Plan {
@@ -62,7 +146,10 @@ func (a *App) cell(ctx context.Context, id uuid.UUID) (*cell, error) {
 }
 
 func (a *App) remember(ctx context.Context, head store.Run, p store.Plan) (*cell, error) {
-	c := &cell{plan: p, head: store.Run{ID: head.ID}}
+	c, err := a.newCell(ctx, head.ID, p)
+	if err != nil {
+		return nil, err
+	}
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	if err := a.catchUp(ctx, c, head); err != nil {
@@ -76,7 +163,7 @@ func (a *App) remember(ctx context.Context, head store.Run, p store.Plan) (*cell
 
 // catchUp brings c to head. c.mu is held.
 func (a *App) catchUp(ctx context.Context, c *cell, head store.Run) error {
-	if c.state != nil && c.head.HeadSeq == head.HeadSeq && string(c.head.HeadHash) == string(head.HeadHash) {
+	if c.folded() && c.head.HeadSeq == head.HeadSeq && string(c.head.HeadHash) == string(head.HeadHash) {
 		c.head = head
 		return nil
 	}
@@ -91,8 +178,8 @@ func (a *App) catchUp(ctx context.Context, c *cell, head store.Run) error {
 // absorb adds entries read from the database. Entries that came after head
 // was read are left for the next time.
 func (c *cell) absorb(head store.Run, entries []run.Entry) {
-	if c.state == nil {
-		c.state, c.ids = run.Fold(Follow(c.plan), nil), map[string]bool{}
+	if !c.folded() {
+		c.ids = map[string]bool{}
 	}
 	var all []run.Entry
 	for _, e := range entries {
@@ -101,11 +188,14 @@ func (c *cell) absorb(head store.Run, entries []run.Entry) {
 			c.ids[e.ID] = true
 		}
 	}
-	if len(c.state.Effective) == 0 {
+	switch {
+	case c.plan.Job != nil && c.job == nil:
+		c.job = job.Fold(c.follow, all)
+	case c.plan.Job == nil && (c.state == nil || len(c.state.Effective) == 0):
 		c.state = run.Fold(Follow(c.plan), all)
-	} else {
+	default:
 		for _, e := range all {
-			c.state = c.state.Then(e)
+			c.then(e)
 		}
 	}
 	c.head = head
@@ -153,14 +243,16 @@ func (a *App) allRuns(ctx context.Context) (map[uuid.UUID]Run, error) {
 			if !ok || p.Revision != h.Revision {
 				continue // issued between the two readings
 			}
-			c = &cell{plan: p, head: store.Run{ID: h.ID}}
+			if c, err = a.newCell(ctx, h.ID, p); err != nil {
+				return nil, err
+			}
 			if before, there, _ := a.runs.PeekOrAdd(h.ID, c); there {
 				c = before
 			}
 		}
 		cells[i] = c
 		c.mu.Lock()
-		if c.state == nil || c.head.HeadSeq < h.HeadSeq {
+		if !c.folded() || c.head.HeadSeq < h.HeadSeq {
 			behind[h.ID] = c.head.HeadSeq
 		}
 		c.mu.Unlock()
@@ -178,7 +270,7 @@ func (a *App) allRuns(ctx context.Context) (map[uuid.UUID]Run, error) {
 			continue
 		}
 		c.mu.Lock()
-		if c.state == nil || c.head.HeadSeq < h.HeadSeq {
+		if !c.folded() || c.head.HeadSeq < h.HeadSeq {
 			c.absorb(h, more[h.ID])
 		}
 		out[h.Joint] = c.run()
@@ -202,13 +294,15 @@ type NewEntry struct {
 	ID      uuid.UUID
 	At      time.Time
 	Content run.Content
-	Pin     string // for a signature
+	Pin     string // for a signature, and for a step that asks for a qualified person
+	Led     bool   // it is meant for a run that a recipe leads
+	As      string // who put that PIN to a step: their login; empty: whoever is signed in
 }
 
 // AddEntry stores an entry and returns the run with it. The same entry sent
 // again changes nothing and is answered as the first time.
 func (a *App) AddEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
-	if err := may(who, n.Content); err != nil {
+	if err := may(who, n.Content, n.Led); err != nil {
 		return Run{}, err
 	}
 	if err := a.checkTime(n.At); err != nil {
@@ -218,10 +312,16 @@ func (a *App) AddEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	if err != nil {
 		return Run{}, err
 	}
-	if _, sign := n.Content.(run.Signature); sign {
-		if err := a.confirm(ctx, who.ID, n.Pin); err != nil {
-			return Run{}, err
-		}
+	if n.Led != (c.plan.Job != nil) {
+		return Run{}, otherForm()
+	}
+	if caution, ok := n.Content.(run.Caution); ok && n.Led {
+		caution.Points = job.Cautions(c.follow.Work, caution.Step)
+		n.Content = caution
+	}
+	qualified, err := a.qualify(ctx, who, c, &n)
+	if err != nil {
+		return Run{}, err
 	}
 	c.mu.Lock()
 	defer c.mu.Unlock()
@@ -229,7 +329,7 @@ func (a *App) AddEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	// The first try trusts the memory; when that is behind, it is brought up to
 	// the database and everything is looked at anew.
 	for try := 0; ; try++ {
-		r, err := a.tryAppend(ctx, c, e)
+		r, err := a.tryAppend(ctx, c, e, qualified)
 		if err == nil || try == 3 {
 			return r, err
 		}
@@ -258,22 +358,23 @@ func (a *App) AddEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 }
 
 // tryAppend adds e to c as it is remembered. c.mu is held.
-func (a *App) tryAppend(ctx context.Context, c *cell, e run.Entry) (Run, error) {
+func (a *App) tryAppend(ctx context.Context, c *cell, e run.Entry, qualified []string) (Run, error) {
 	if c.ids[e.ID] {
 		return c.again(e)
 	}
 	if c.head.Closed {
 		return Run{}, store.ErrStale
 	}
-	if err := c.state.Accept(e); err != nil {
+	if err := c.accept(e, qualified); err != nil {
 		return Run{}, err
 	}
 	e.AtServer = a.now()
-	stored, head, err := a.append(ctx, c.head, e, toolsAt(c.state, e.Content))
+	stored, head, err := a.append(ctx, c.head, e, c.tools(e.Content))
 	if err != nil {
 		return Run{}, err
 	}
-	c.head, c.state = head, c.state.Then(stored)
+	c.head = head
+	c.then(stored)
 	c.ids[e.ID] = true
 	a.tell(store.Notice{Joint: c.plan.Joint, Entries: head.HeadSeq})
 	return c.run(), nil
@@ -282,7 +383,7 @@ func (a *App) tryAppend(ctx context.Context, c *cell, e run.Entry) (Run, error) 
 // again answers an entry that is stored already: as the first time when it is
 // the same, refused when it is another under the same identity.
 func (c *cell) again(e run.Entry) (Run, error) {
-	for _, eff := range c.state.Effective {
+	for _, eff := range c.run().effective() {
 		if eff.Entry.ID == e.ID && eff.Entry.Person == e.Person && fmt.Sprint(eff.Entry.Content) == fmt.Sprint(e.Content) {
 			return c.run(), nil
 		}
@@ -290,19 +391,58 @@ func (c *cell) again(e run.Entry) (Run, error) {
 	return Run{}, &Error{Kind: Conflict, Code: "entry-taken", Field: "id", Text: "Another entry with this identity is stored already.", Way: "Send it with a new identity."}
 }
 
-// toolsAt names the tools an entry was made with.
-func toolsAt(s *run.State, c run.Content) string {
-	pass := 0
-	switch c := c.(type) {
-	case run.Pull:
-		pass = c.Pass
-	case run.Check:
-		pass = len(s.Tooling.Passes)
-	}
-	if pass < 1 || s.Tooling == nil || pass > len(s.Tooling.Passes) {
+// tools names the tools an entry was made with.
+func (c *cell) tools(what run.Content) string {
+	if step, ok := what.(run.Step); ok && c.job != nil {
+		if at, ok := c.job.Tool(step); ok {
+			return strings.Join(at.Tools, " + ")
+		}
 		return ""
 	}
-	return strings.Join(s.Tooling.Passes[pass-1].Tools, " + ")
+	if c.state == nil {
+		return ""
+	}
+	pass := 0
+	switch c2 := what.(type) {
+	case run.Pull:
+		pass = c2.Pass
+	case run.Check:
+		pass = len(c.state.Tooling.Passes)
+	}
+	if pass < 1 || c.state.Tooling == nil || pass > len(c.state.Tooling.Passes) {
+		return ""
+	}
+	return strings.Join(c.state.Tooling.Passes[pass-1].Tools, " + ")
+}
+
+// qualify asks for the PIN where an entry is signed for, and returns what
+// whoever entered it may sign for. A step that asks for a qualified person may
+// have another's PIN than of whoever is signed in; the entry then names them.
+func (a *App) qualify(ctx context.Context, who Who, c *cell, n *NewEntry) ([]string, error) {
+	step, isStep := n.Content.(run.Step)
+	_, signs := n.Content.(run.Signature)
+	asks := isStep && c.plan.Job != nil && job.By(c.follow.Work, step.Step) != ""
+	if !signs && !asks {
+		return nil, nil
+	}
+	p, err := a.store.PersonByID(ctx, who.ID)
+	if asks && n.As != "" {
+		p, err = a.store.PersonByLogin(ctx, strings.ToLower(strings.TrimSpace(n.As)))
+		if errors.Is(err, store.ErrNotFound) {
+			return nil, &Error{Kind: WrongPin, Code: "wrong-pin", Field: "pin", Text: "That name and PIN do not go together.", Way: "Check both and try again."}
+		}
+	}
+	if err != nil {
+		return nil, found(err, "person")
+	}
+	if err := a.checkPin(ctx, p.Login, n.Pin, p.PinHash); err != nil {
+		return nil, err
+	}
+	if asks {
+		step.Qualified = p.ID.String()
+		n.Content = step
+	}
+	return append(append([]string{}, p.Roles...), p.Qualifications...), nil
 }
 
 func (a *App) checkTime(at time.Time) error {
@@ -315,16 +455,23 @@ func (a *App) checkTime(at time.Time) error {
 }
 
 // may says whether who has the role for what the entry is.
-func may(who Who, c run.Content) error {
+func may(who Who, c run.Content, led bool) error {
 	need := []string{Fitter}
 	switch c := c.(type) {
 	case run.Measurement:
 		need = []string{Fitter, Inspector}
+	case run.Step:
+		if c.Bolt == 0 {
+			need = []string{Fitter, Inspector}
+		}
 	case run.Decision:
 		need = []string{Engineer}
 	case run.Signature:
 		if c.Part == run.Checked {
 			need = []string{Inspector}
+		}
+		if c.Part == run.Checked && led {
+			return nil // whom the recipe asks for is the run's to say
 		}
 	}
 	if who.Is(need...) {
@@ -339,7 +486,7 @@ func (a *App) KindOf(ctx context.Context, runID uuid.UUID, entry string) (run.Ki
 	if err != nil {
 		return "", err
 	}
-	for _, eff := range r.State.Effective {
+	for _, eff := range r.effective() {
 		if eff.Entry.ID == entry {
 			return eff.Entry.Content.Kind(), nil
 		}

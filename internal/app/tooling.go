@@ -26,7 +26,7 @@ type HandTool struct {
 
 // Ways returns how the passes of a joint's plan can be reached: with the
 // crib's tools, or with one entered by hand.
-func (a *App) Ways(ctx context.Context, joint uuid.UUID, byHand *HandTool) ([]tool.Setup, error) {
+func (a *App) Ways(ctx context.Context, joint uuid.UUID, group string, byHand *HandTool) ([]tool.Setup, error) {
 	p, err := a.store.NewestPlan(ctx, joint)
 	if err != nil {
 		return nil, found(err, "issued plan")
@@ -35,9 +35,12 @@ func (a *App) Ways(ctx context.Context, joint uuid.UUID, byHand *HandTool) ([]to
 	if err != nil {
 		return nil, err
 	}
-	torques := Follow(p).Torques
+	torques, err := torquesOf(p, group)
+	if err != nil {
+		return nil, err
+	}
 	if byHand == nil {
-		return tool.Ways(tool.Crib{Wrenches: crib.wrenches, Multipliers: crib.multipliers}, torques, givenIn(p.Input), a.now()), nil
+		return tool.Ways(tool.Crib{Wrenches: crib.wrenches, Multipliers: crib.multipliers}, torques, givenIn(p, group), a.now()), nil
 	}
 	c, err := byHand.chain()
 	if err != nil {
@@ -47,16 +50,25 @@ func (a *App) Ways(ctx context.Context, joint uuid.UUID, byHand *HandTool) ([]to
 }
 
 // givenIn returns the unit a joint's torque was given in.
-func givenIn(in plan.Input) unit.Unit {
-	if in.Target.Mode == plan.Specified {
+func givenIn(p store.Plan, group string) unit.Unit {
+	if in := p.Input; p.Job == nil && in.Target.Mode == plan.Specified {
 		return in.Target.Torque.Unit
+	}
+	if p.Job != nil {
+		for _, g := range p.Job.Result.Groups {
+			for _, v := range p.Job.Result.Values {
+				if g.Name == group && v.Need.Name == g.Value {
+					return v.Given.Value.Unit
+				}
+			}
+		}
 	}
 	return unit.NewtonMetre
 }
 
 // Choose returns the entry that records a choice of tools for a run's plan:
 // tags of the crib, or a tool entered by hand.
-func (a *App) Choose(ctx context.Context, runID uuid.UUID, wrench, multiplier string, byHand *HandTool) (run.Tooling, error) {
+func (a *App) Choose(ctx context.Context, runID uuid.UUID, group, wrench, multiplier string, byHand *HandTool) (run.Tooling, error) {
 	c, err := a.cell(ctx, runID)
 	if err != nil {
 		return run.Tooling{}, err
@@ -74,11 +86,17 @@ func (a *App) Choose(ctx context.Context, runID uuid.UUID, wrench, multiplier st
 	if err != nil {
 		return run.Tooling{}, err
 	}
-	setup := tool.Fit(chain, Follow(c.plan).Torques, crib.wrenches, a.now())
+	torques, err := torquesOf(c.plan, group)
+	if err != nil {
+		return run.Tooling{}, err
+	}
+	setup := tool.Fit(chain, torques, crib.wrenches, a.now())
 	if setup.Refused != nil {
 		return run.Tooling{}, setup.Refused
 	}
-	return Tooling(setup, crib.calibrated), nil
+	out := Tooling(setup, crib.calibrated)
+	out.Group = group
+	return out, nil
 }
 
 // Tooling turns a setup into what a run records of it.

@@ -4,11 +4,15 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
+	"dynacor/core/figure"
+	"dynacor/core/job"
 	"dynacor/core/plan"
+	"dynacor/core/recipe"
 	"dynacor/core/run"
 	"dynacor/internal/store"
 )
@@ -19,6 +23,8 @@ type Card struct {
 	Bolts    int
 	Thread   string
 	OnCentre bool
+	Recipe   *recipe.Recipe // where one leads it
+	Job      *job.Result
 	State    string // new, draft, issued, tighten, check, stopped, prove, sign, signed
 	Text     string
 	Station  int
@@ -81,6 +87,10 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 	if err != nil {
 		return Wall{}, err
 	}
+	newest, err := a.newestEditions(ctx)
+	if err != nil {
+		return Wall{}, err
+	}
 	laid := map[uuid.UUID]store.Draft{}
 	for _, d := range drafts {
 		laid[d.Joint] = d
@@ -91,6 +101,13 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 		d, isLaid := laid[j.ID]
 		r, isIssued := runs[j.ID]
 		switch {
+		case isIssued && r.Job != nil:
+			c.Run, c.Recipe, c.Job = &r, &r.Job.Work.Recipe, &r.Plan.Job.Result
+			c.leading(r)
+		case j.Recipe != "":
+			if err := a.unissued(ctx, &c, d, isLaid, newest); err != nil {
+				return Wall{}, err
+			}
 		case isIssued:
 			c.Run = &r
 			c.sentence(r.Plan.Input)
@@ -113,6 +130,84 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 	w.Decisions = append(w.Decisions, a.calibrations(ctx)...)
 	slices.SortStableFunc(w.Next, func(x, y ToDo) int { return x.urgency - y.urgency })
 	return w, nil
+}
+
+// Figure draws a card's joint.
+func (c Card) Figure() figure.Figure {
+	if c.Job != nil {
+		return Figure(*c.Recipe, *c.Job)
+	}
+	return ringFigure(plan.Input{Bolts: c.Bolts, OnCentre: c.OnCentre})
+}
+
+// unissued shows a joint that a recipe leads before its plan is issued.
+func (a *App) unissued(ctx context.Context, c *Card, d store.Draft, laid bool, newest map[string]int) error {
+	jd, err := a.jobDraft(ctx, c.Joint, d, newest[c.Joint.Recipe])
+	if err != nil {
+		return err
+	}
+	c.Recipe, c.Job = &jd.Recipe, &jd.Result
+	if laid {
+		c.State, c.Text = "draft", "laid out, not issued"
+	}
+	return nil
+}
+
+// leading says where a run stands that a recipe leads.
+func (c *Card) leading(r Run) {
+	s := r.Job
+	next, _ := s.Next()
+	st, _ := s.Work.Step(next)
+	switch s.Stage {
+	case run.StageLayOut:
+		c.State, c.Text, c.Station = "issued", "prepare: "+short(st.Text), 1
+		if len(s.Effective) == 0 {
+			c.Text = "ready to prepare"
+		}
+	case run.StageTool:
+		c.State, c.Text, c.Station = "issued", "needs its tool", 2
+	case run.StageTighten:
+		c.State, c.Station = "tighten", 3
+		c.Text = short(st.Text)
+		if next.Bolt > 0 {
+			c.Text = s.Describe(run.Step{Step: next.Step, Bolt: next.Bolt, Share: next.Share, Turn: next.Turn, Lock: next.Lock, Round: next.Round}) + " next"
+		}
+		if next.Round > 0 {
+			c.State = "check"
+		}
+	case run.StageStopped:
+		c.State, c.Text, c.Station = "stopped", "rounds, still moving", 3
+	case run.StageProve:
+		c.State, c.Text, c.Station = "prove", "prove: "+short(st.Text), 4
+	case run.StageSign:
+		c.State, c.Text, c.Station = "sign", "waits for a signature", 5
+	case run.StageSigned:
+		last := s.Signatures[len(s.Signatures)-1].Entry
+		word := "signed "
+		if s.Undoes() {
+			word = "undone, signed "
+		}
+		c.State, c.Text, c.Station = "signed", word+last.AtServer.Local().Format("2 Jan, 15:04"), 5
+	}
+	if s.Paused != nil {
+		c.Text = "paused; " + c.Text
+	}
+}
+
+// short is the first part of a step's text.
+func short(text string) string {
+	cut := strings.IndexAny(text, ",;:.")
+	if cut > 8 {
+		return lower(text[:cut])
+	}
+	return lower(strings.TrimSuffix(text, "."))
+}
+
+func lower(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToLower(s[:1]) + s[1:]
 }
 
 func (c *Card) sentence(in plan.Input) {
@@ -167,6 +262,10 @@ func (a *App) next(c Card, who Who) (ToDo, bool) {
 		t.Text = c.Text
 		return t, mine && who.Is(Fitter)
 	case "tighten", "check":
+		if c.Run.Job != nil {
+			t.Text, t.Detail = c.Text, c.Joint.Title
+			return t, mine && who.Is(Fitter)
+		}
 		s := c.Run.State
 		set := s.Tooling.Passes[s.Next.Pass-1].Setting
 		t.Text = fmt.Sprintf("bolt %d at %.5g %s", s.Next.Bolt, set.Value, set.Unit)
@@ -174,11 +273,14 @@ func (a *App) next(c Card, who Who) (ToDo, bool) {
 		return t, mine && who.Is(Fitter)
 	case "prove":
 		t.Text = "gap at four quarters"
+		if c.Run.Job != nil {
+			t.Text = strings.TrimPrefix(c.Text, "prove: ")
+		}
 		return t, who.Is(Inspector) || mine
 	case "sign":
 		t.Text = "sign the record"
-		made := len(c.Run.State.Signatures) > 0
-		return t, (who.Is(Inspector) && made && !c.Run.State.Pullers[who.ID.String()]) || (mine && !made && c.Run.State.Pullers[who.ID.String()])
+		made, pulled := len(c.Run.Signatures()) > 0, c.Run.Pulled(who.ID.String())
+		return t, (who.Is(Inspector) && made && !pulled) || (mine && !made && (pulled || !c.Run.Begun()))
 	}
 	return t, false
 }
@@ -187,7 +289,7 @@ func (a *App) next(c Card, who Who) (ToDo, bool) {
 // not begun.
 func urgency(c Card) int {
 	switch {
-	case c.Run != nil && c.Run.State.Paused != nil:
+	case c.Run != nil && c.Run.Paused() != nil:
 		return 3
 	case c.State == "tighten" || c.State == "check":
 		return 0
@@ -205,7 +307,7 @@ func decision(c Card) (ToDo, bool) {
 		t.Text, t.Detail, t.Grave = c.Text, "an engineer decides on another round", true
 		return t, true
 	}
-	if c.State == "check" && len(c.Run.State.Rounds) > 0 {
+	if c.State == "check" && c.Run.State != nil && len(c.Run.State.Rounds) > 0 {
 		for _, r := range c.Run.State.Rounds {
 			if len(r.Moved) > 0 && !r.Interrupted {
 				t.Text, t.Detail = fmt.Sprintf("bolt %d moved in round %d", r.Moved[0], r.Number), "another round follows"

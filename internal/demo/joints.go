@@ -13,6 +13,8 @@ const (
 	fresh stage = iota
 	draft
 	issued
+	issuedOnly // of a joint that a recipe leads: as issued
+	preparing  // part of the steps before a tool is chosen
 	tooled
 	pulling  // part of the passes
 	checking // part of a check round

@@ -41,7 +41,12 @@ func Load(ctx context.Context, s *store.Store, now time.Time) error {
 			return fmt.Errorf("%s: %w", j.tag, err)
 		}
 	}
-	return nil
+	for _, j := range works() {
+		if err := l.lead(ctx, j); err != nil {
+			return fmt.Errorf("%s: %w", j.tag, err)
+		}
+	}
+	return lockPins(ctx, s, who)
 }
 
 type loader struct {
@@ -58,6 +63,14 @@ type loader struct {
 func (l *loader) who(login string) app.Who {
 	p := l.people[login]
 	return app.Who{ID: p.ID, Roles: p.Roles}
+}
+
+// begin sets the clock to so many days after the outage began.
+func (l *loader) begin(days float64) {
+	l.clock = l.start.Add(time.Duration(days * 24 * float64(time.Hour)))
+	if latest := l.now.Add(-90 * time.Minute); l.clock.After(latest) {
+		l.clock = latest
+	}
 }
 
 // pass lets between least and most seconds go by, never past now.
@@ -83,10 +96,7 @@ func (l *loader) tell(ctx context.Context, j joint) error {
 	if err != nil {
 		return err
 	}
-	l.clock = l.start.Add(time.Duration(j.begun * 24 * float64(time.Hour)))
-	if latest := l.now.Add(-90 * time.Minute); l.clock.After(latest) {
-		l.clock = latest
-	}
+	l.begin(j.begun)
 	fitter := l.people[j.fitter].ID
 	v := store.Joint{ID: uuid.New(), Area: area, Tag: j.tag, Title: j.title, Assigned: &fitter, MadeAt: l.clock}
 	if err := l.store.AddJoint(ctx, v); err != nil || j.upTo == fresh {
@@ -117,7 +127,7 @@ type worker struct {
 
 func (l *loader) work(ctx context.Context, j joint, issued app.Joint) error {
 	w := &worker{loader: l, ctx: ctx, j: j, run: issued.Run.Head.ID, last: *issued.Run}
-	ways, err := l.app.Ways(ctx, issued.ID, nil)
+	ways, err := l.app.Ways(ctx, issued.ID, "", nil)
 	if err != nil {
 		return err
 	}
@@ -129,7 +139,7 @@ func (l *loader) work(ctx context.Context, j joint, issued app.Joint) error {
 	if best.Chain.Multiplier != nil {
 		multiplier = best.Chain.Multiplier.Tag
 	}
-	choice, err := l.app.Choose(ctx, w.run, best.Chain.Wrench.Tag, multiplier, nil)
+	choice, err := l.app.Choose(ctx, w.run, "", best.Chain.Wrench.Tag, multiplier, nil)
 	if err != nil {
 		return err
 	}

@@ -7,6 +7,7 @@ import (
 	"context"
 	"time"
 
+	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
 
 	"dynacor/internal/app"
@@ -22,17 +23,18 @@ type SignIn struct{ Login, Name, Role string }
 type person struct {
 	login, name, initials string
 	roles                 []string
+	may                   []string // what recipes ask for, beside a role
 }
 
 var people = []person{
-	{"marta", "Marta Tolland", "M. T.", []string{app.Fitter}},
-	{"jonas", "Jonas Reedham", "J. R.", []string{app.Fitter}},
-	{"sefa", "Sefa Okonjo-Lund", "S. O.", []string{app.Fitter}},
-	{"piet", "Piet Vanderhale", "P. V.", []string{app.Fitter}},
-	{"ines", "Ines Calloway", "I. C.", []string{app.Inspector}},
-	{"haro", "Haro Brandt-Nile", "H. B.", []string{app.Inspector}},
-	{"edda", "Edda Winterbourne", "E. W.", []string{app.Engineer}},
-	{"tomas", "Tomas Arkwell", "T. A.", []string{app.Engineer, app.Fitter}},
+	{"marta", "Marta Tolland", "M. T.", []string{app.Fitter}, nil},
+	{"jonas", "Jonas Reedham", "J. R.", []string{app.Fitter}, []string{"rigger"}},
+	{"sefa", "Sefa Okonjo-Lund", "S. O.", []string{app.Fitter}, nil},
+	{"piet", "Piet Vanderhale", "P. V.", []string{app.Fitter}, []string{"pressure person"}},
+	{"ines", "Ines Calloway", "I. C.", []string{app.Inspector}, []string{"pressure person"}},
+	{"haro", "Haro Brandt-Nile", "H. B.", []string{app.Inspector}, []string{"rigger"}},
+	{"edda", "Edda Winterbourne", "E. W.", []string{app.Engineer}, nil},
+	{"tomas", "Tomas Arkwell", "T. A.", []string{app.Engineer, app.Fitter}, []string{"pressure person"}},
 }
 
 // SignIns lists one sign-in for every role.
@@ -41,19 +43,35 @@ func SignIns() []SignIn {
 }
 
 func addPeople(ctx context.Context, s *store.Store) (map[string]store.Person, error) {
-	hash, err := app.HashPin(Pin) // one PIN for all: a demo's people share it
+	// While the histories are played every signature asks for the PIN; a hash
+	// that is quick to check stands in until they are through.
+	hash, err := argon2id.CreateHash(Pin, &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 32})
 	if err != nil {
 		return nil, err
 	}
 	out := map[string]store.Person{}
 	for _, p := range people {
-		v := store.Person{ID: uuid.New(), Login: p.login, Name: p.name, Initials: p.initials, PinHash: hash, Roles: p.roles}
+		v := store.Person{ID: uuid.New(), Login: p.login, Name: p.name, Initials: p.initials, PinHash: hash, Roles: p.roles, Qualifications: p.may}
 		if err := s.AddPerson(ctx, v); err != nil {
 			return nil, err
 		}
 		out[p.login] = v
 	}
 	return out, nil
+}
+
+// lockPins puts the PIN's real hash in: one for all, as a demo's people share it.
+func lockPins(ctx context.Context, s *store.Store, who map[string]store.Person) error {
+	hash, err := app.HashPin(Pin)
+	if err != nil {
+		return err
+	}
+	for _, p := range who {
+		if err := s.SetPin(ctx, p.ID, hash); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func addTools(ctx context.Context, s *store.Store, now time.Time) error {
@@ -69,6 +87,8 @@ func addTools(ctx context.Context, s *store.Store, now time.Time) error {
 		return store.Tool{Tag: tag, Kind: "multiplier", Name: name, Ratio: ratio, RatedMax: most, DriveIn: in, DriveOut: out, Accuracy: 0.05, Place: "crib, chest 2"}
 	}
 	tools := []store.Tool{
+		wrench("TD-01", "torque screwdriver", "N·m", 0.3, 1.2, 0.3, 0.1, 0.01, "1/4", 0, 130),
+		wrench("TD-02", "torque screwdriver, large", "N·m", 1, 6, 1, 0.5, 0.05, "1/4", 0, 88),
 		wrench("TW-01", "click wrench, small", "N·m", 5, 25, 5, 5, 0.25, "3/8", 200, 96),
 		wrench("TW-02", "click wrench, 20 to 100", "N·m", 20, 100, 20, 10, 1, "1/2", 380, 210),
 		wrench("TW-03", "click wrench, 20 to 100", "N·m", 20, 100, 20, 10, 1, "1/2", 380, -12),

@@ -89,6 +89,15 @@ func Read(file []byte) (recipe.Recipe, error) {
 // Write writes a recipe as YAML that Read takes.
 func Write(r recipe.Recipe) ([]byte, error) { return yaml.MarshalWithOptions(r, yaml.OmitEmpty()) }
 
+// JSON writes a recipe as JSON that Read takes.
+func JSON(r recipe.Recipe) ([]byte, error) {
+	b, err := Write(r)
+	if err != nil {
+		return nil, err
+	}
+	return yaml.YAMLToJSON(b)
+}
+
 // plain is the decoder's message on one line: "[4:9] unknown field …".
 func plain(err error) string {
 	first, _, _ := strings.Cut(yaml.FormatError(err, false, false), "\n")

@@ -8,6 +8,8 @@ import (
 	"strings"
 
 	"codeberg.org/go-pdf/fpdf"
+
+	"dynacor/core/figure"
 )
 
 //go:embed fonts/*.ttf
@@ -58,8 +60,14 @@ func PDF(w io.Writer, r Record) error {
 	p.head()
 	p.first()
 	p.joint()
-	p.passes()
-	p.proof()
+	if p.r.Kind == "" {
+		p.passes()
+		p.proof()
+	} else {
+		p.values()
+		p.groups()
+		p.steps()
+	}
 	p.signatures()
 	p.entries()
 	return f.Output(w)
@@ -145,34 +153,42 @@ func (p page) joint() {
 	}
 	p.ink(ink)
 	bottom := p.GetY()
-	p.ring(margin+width-side/2, top+side/2+3, side/2-1)
+	p.figure(margin+width-side/2, top+side/2+3, side/2-1)
 	p.SetY(math.Max(bottom, top+side+4))
 }
 
-// ring draws the joint from the nut side, 12 o'clock at the top, each bolt a
-// hexagon filled to the share of the target it reached.
-func (p page) ring(cx, cy, r float64) {
-	n := len(p.r.Bolts)
-	if n == 0 {
-		return
-	}
+// figure draws the joint from the nut side, each bolt a hexagon filled to the
+// share of its target that it reached.
+func (p page) figure(cx, cy, half float64) {
+	k := half / figure.Half
 	p.SetDrawColor(line.r, line.g, line.b)
 	p.SetLineWidth(0.2)
-	p.Circle(cx, cy, r, "D")
-	circle := r * 0.82
-	size := math.Min(r*0.16, circle*math.Sin(math.Pi/float64(n))*0.95)
-	p.SetFont("text", "B", math.Max(4, math.Min(8, size*2.2)))
-	for i, b := range p.r.Bolts {
-		a := (float64(i) + 0.5) * 2 * math.Pi / float64(n)
-		if p.r.OnCentre {
-			a = float64(i) * 2 * math.Pi / float64(n)
+	for _, s := range p.r.Figure.Shapes {
+		p.SetFillColor(paper.r, paper.g, paper.b)
+		style := "D"
+		if s.Role == figure.Body {
+			style = "FD"
 		}
-		x, y := cx+circle*math.Sin(a), cy-circle*math.Cos(a)
-		p.hexagon(x, y, size, b)
+		if s.R > 0 {
+			p.Circle(cx+s.X*k, cy+s.Y*k, s.R*k, style)
+			continue
+		}
+		p.Rect(cx+s.X*k, cy+s.Y*k, s.W*k, s.H*k, style)
 	}
-	p.SetFont("text", "", 8)
+	for i, at := range p.r.Figure.Bolts {
+		if i < len(p.r.Bolts) {
+			p.SetFont("text", "B", math.Max(4, math.Min(8, at.R*k*2.2)))
+			p.hexagon(cx+at.X*k, cy+at.Y*k, at.R*k, p.r.Bolts[i])
+		}
+	}
+	p.SetFont("text", "", 7)
 	p.ink(soft)
-	p.Text(cx-p.GetStringWidth("12")/2, cy-r-0.8, "12")
+	for _, l := range p.r.Figure.Labels {
+		p.Text(cx+l.X*k-p.GetStringWidth(l.Text)/2, cy+l.Y*k, l.Text)
+	}
+	if p.r.Figure.Clock {
+		p.Text(cx-p.GetStringWidth("12")/2, cy-half*0.9-0.8, "12")
+	}
 	p.ink(ink)
 	p.SetFont("text", "", 10)
 }
@@ -219,12 +235,16 @@ func (p page) row(widths []float64, cells []string, aligns string) {
 
 func (p page) passes() {
 	p.section("Passes and tools")
+	p.stages(p.r.Passes)
+}
+
+func (p page) stages(list []Pass) {
 	p.SetDrawColor(line.r, line.g, line.b)
 	w := []float64{14, 16, 28, 52, 34, 34}
 	p.ink(soft)
 	p.row(w, []string{"pass", "share", "torque", "tools", "set to", "calibrated to"}, "LRRLRR")
 	p.ink(ink)
-	for _, s := range p.r.Passes {
+	for _, s := range list {
 		set := ""
 		if s.Setting > 0 {
 			set = fmt.Sprintf("%.5g %s", s.Setting, s.Unit)

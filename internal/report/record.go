@@ -8,6 +8,8 @@ import (
 	"io"
 	"strconv"
 	"time"
+
+	"dynacor/core/figure"
 )
 
 // Record is all that is known of how a joint was made.
@@ -36,6 +38,44 @@ type Record struct {
 	Hash        string      `json:"hash"` // of the last entry; it covers all before it
 	Bolts       []Bolt      `json:"bolts"`
 	OnCentre    bool        `json:"onCentre"`
+
+	Kind   string  `json:"kind,omitempty"` // of a joint that a recipe leads
+	Recipe string  `json:"recipe,omitempty"`
+	Values []Value `json:"values,omitempty"`
+	Groups []Group `json:"groups,omitempty"`
+	Steps  []Step  `json:"steps,omitempty"`
+
+	Figure figure.Figure `json:"-"`
+}
+
+// Value is what the plan was made with.
+type Value struct {
+	Name   string `json:"name"`
+	Value  string `json:"value"`
+	Source string `json:"source"`
+}
+
+// Group is a set of bolts with what it was pulled to, and how.
+type Group struct {
+	Name        string `json:"name"`
+	Words       string `json:"words"`
+	Lubrication string `json:"lubrication,omitempty"`
+	Passes      []Pass `json:"stages,omitempty"`
+	Moved       []int  `json:"movedInLastRound,omitempty"`
+}
+
+// Step is a step of the recipe and how it was done.
+type Step struct {
+	Station  string    `json:"station"`
+	Text     string    `json:"text"`
+	Done     bool      `json:"done"`
+	By       string    `json:"by,omitempty"`
+	At       time.Time `json:"at,omitzero"`
+	Readings string    `json:"readings,omitempty"`
+	Limit    string    `json:"limit,omitempty"`
+	Tries    int       `json:"tries,omitempty"`
+	Outside  string    `json:"outside,omitempty"`
+	Reason   string    `json:"reason,omitempty"`
 }
 
 // Pass is one stage and the tools it was made with.
@@ -101,6 +141,7 @@ type Entry struct {
 
 // Bolt is where one bolt ended.
 type Bolt struct {
+	Group    string  `json:"group,omitempty"`
 	Position int     `json:"position"`
 	Level    float64 `json:"level"`
 	Mark     string  `json:"mark"`
@@ -121,7 +162,7 @@ func CSV(w io.Writer, r Record) error {
 	for _, e := range r.Entries {
 		_ = c.Write([]string{r.Tag, strconv.Itoa(r.Revision), strconv.Itoa(e.Number), e.ID, e.Kind,
 			e.AtTool.UTC().Format(time.RFC3339Nano), e.AtServer.UTC().Format(time.RFC3339Nano), cell(e.Person),
-			whole(e.Bolt), whole(e.Pass), whole(e.Round), cell(e.What), cell(e.Outcome), figure(e.Setting), figure(e.Reading), e.Unit,
+			whole(e.Bolt), whole(e.Pass), whole(e.Round), cell(e.What), cell(e.Outcome), decimal(e.Setting), decimal(e.Reading), e.Unit,
 			cell(e.Tools), strconv.FormatBool(e.Struck), cell(e.Note)})
 	}
 	c.Flush()
@@ -143,7 +184,7 @@ func whole(n int) string {
 	return strconv.Itoa(n)
 }
 
-func figure(v float64) string {
+func decimal(v float64) string {
 	if v == 0 {
 		return ""
 	}

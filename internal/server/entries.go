@@ -25,13 +25,19 @@ func value[T any](p *T) T {
 func plainContent(kind run.Kind, c contract.EntryContent) run.Content {
 	switch kind {
 	case run.KindCaution:
+		if step := value(c.Step); step != "" {
+			return run.Caution{Step: step}
+		}
 		return run.Caution{Points: plan.Cautions()}
+	case run.KindStep:
+		return run.Step{Step: value(c.Step), Bolt: value(c.Bolt), Share: value(c.Share), Turn: value(c.Turn), Stroke: value(c.Stroke), Lock: value(c.Lock), Round: value(c.Round),
+			Readings: value(c.Readings), Held: value(c.Held), Moved: value(c.Moved), Reading: fromOptional(c.Reading), Confirmed: value(c.Confirmed), Skipped: value(c.Skipped), Reason: value(c.Reason)}
 	case run.KindPull:
 		return run.Pull{Bolt: value(c.Bolt), Pass: value(c.Pass), NoTurn: value(c.NoTurn), Reading: fromOptional(c.Reading), Confirmed: value(c.Confirmed)}
 	case run.KindCheck:
 		return run.Check{Bolt: value(c.Bolt), Round: value(c.Round), Moved: value(c.Moved), Reading: fromOptional(c.Reading), Confirmed: value(c.Confirmed)}
 	case run.KindTrouble:
-		return run.Trouble{Bolt: value(c.Bolt), What: run.TroubleKind(value(c.Trouble)), Remedy: run.Remedy(value(c.Remedy)), Note: value(c.Note)}
+		return run.Trouble{Bolt: value(c.Bolt), What: run.TroubleKind(value(c.Trouble)), Remedy: run.Remedy(value(c.Remedy)), Note: value(c.Note), Step: value(c.Step)}
 	case run.KindPause:
 		return run.Pause{Note: value(c.Note), HandOverTo: value(c.HandOverTo)}
 	case run.KindResume:

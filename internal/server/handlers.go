@@ -66,7 +66,7 @@ func (s *Server) GetWords(context.Context, contract.GetWordsRequestObject) (cont
 
 // AddJoint makes a new joint.
 func (s *Server) AddJoint(ctx context.Context, r contract.AddJointRequestObject) (contract.AddJointResponseObject, error) {
-	j, err := s.app.AddJoint(ctx, who(ctx), r.Body.Area, r.Body.Tag, r.Body.Title)
+	j, err := s.app.AddJoint(ctx, who(ctx), r.Body.Area, r.Body.Tag, r.Body.Title, text(r.Body.Recipe))
 	if err != nil {
 		return nil, err
 	}
@@ -106,7 +106,7 @@ func (s *Server) IssuePlan(ctx context.Context, r contract.IssuePlanRequestObjec
 
 // FindWays lists how the passes can be reached.
 func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject) (contract.FindWaysResponseObject, error) {
-	ways, err := s.app.Ways(ctx, r.Joint, handTool(r.Body.ByHand))
+	ways, err := s.app.Ways(ctx, r.Joint, text(r.Body.Group), handTool(r.Body.ByHand))
 	if err != nil {
 		return nil, err
 	}
@@ -119,15 +119,7 @@ func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject)
 
 // AddEntry stores an entry of a run.
 func (s *Server) AddEntry(ctx context.Context, r contract.AddEntryRequestObject) (contract.AddEntryResponseObject, error) {
-	n := app.NewEntry{Run: r.Run, ID: r.Body.ID, At: r.Body.At}
-	if r.Body.Pin != nil {
-		n.Pin = *r.Body.Pin
-	}
-	var err error
-	if n.Content, err = s.content(ctx, r.Run, *r.Body); err != nil {
-		return nil, err
-	}
-	stored, err := s.app.AddEntry(ctx, who(ctx), n)
+	n, stored, err := s.add(ctx, r.Run, *r.Body, false)
 	if err != nil {
 		return nil, err
 	}
@@ -136,6 +128,17 @@ func (s *Server) AddEntry(ctx context.Context, r contract.AddEntryRequestObject)
 		e = far // it changes lines further back
 	}
 	return contract.AddEntry200JSONResponse(s.runView(ctx, stored, e)), nil
+}
+
+// add stores an entry of a ring's run, or of one that a recipe leads.
+func (s *Server) add(ctx context.Context, runID uuid.UUID, b contract.NewEntry, led bool) (app.NewEntry, app.Run, error) {
+	n := app.NewEntry{Run: runID, ID: b.ID, At: b.At, Pin: text(b.Pin), As: text(b.As), Led: led}
+	var err error
+	if n.Content, err = s.content(ctx, runID, b); err != nil {
+		return n, app.Run{}, err
+	}
+	stored, err := s.app.AddEntry(ctx, who(ctx), n)
+	return n, stored, err
 }
 
 // JudgeGaps gives the verdict on gaps that are not stored.
@@ -152,7 +155,7 @@ func (s *Server) content(ctx context.Context, runID uuid.UUID, n contract.NewEnt
 		if !who(ctx).Is(app.Fitter) {
 			return run.Tooling{}, nil // refused where roles are checked
 		}
-		return s.app.Choose(ctx, runID, text(n.Content.Wrench), text(n.Content.Multiplier), handTool(n.Content.ByHand))
+		return s.app.Choose(ctx, runID, text(n.Content.Group), text(n.Content.Wrench), text(n.Content.Multiplier), handTool(n.Content.ByHand))
 	case run.KindCorrection:
 		c := run.Correction{Reason: text(n.Content.Reason)}
 		if n.Of != nil {

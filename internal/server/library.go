@@ -3,17 +3,21 @@ package server
 import (
 	"context"
 	"fmt"
+	"net/http"
+	"slices"
 	"strings"
 
+	"dynacor/core/figure"
 	"dynacor/core/kind"
 	"dynacor/core/pass"
 	"dynacor/core/recipe"
+	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
 )
 
 // GetLibrary lists the recipes, and the schools of staging.
-func (s *Server) GetLibrary(context.Context, contract.GetLibraryRequestObject) (contract.GetLibraryResponseObject, error) {
-	all, err := s.app.Recipes()
+func (s *Server) GetLibrary(ctx context.Context, _ contract.GetLibraryRequestObject) (contract.GetLibraryResponseObject, error) {
+	all, err := s.app.Library(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -26,6 +30,36 @@ func (s *Server) GetLibrary(context.Context, contract.GetLibraryRequestObject) (
 		v.Recipes = append(v.Recipes, one)
 	}
 	return contract.GetLibrary200JSONResponse(v), nil
+}
+
+// AddRecipe takes a recipe file in.
+func (s *Server) AddRecipe(ctx context.Context, r contract.AddRecipeRequestObject) (contract.AddRecipeResponseObject, error) {
+	e, err := s.app.AddRecipe(ctx, who(ctx), []byte(r.Body.File))
+	if err != nil {
+		return nil, err
+	}
+	v, err := recipeView(e)
+	return contract.AddRecipe200JSONResponse{RecipeAnswerJSONResponse: contract.RecipeAnswerJSONResponse(v)}, err
+}
+
+// GetRecipeFile writes a recipe out.
+func (s *Server) GetRecipeFile(ctx context.Context, r contract.GetRecipeFileRequestObject) (contract.GetRecipeFileResponseObject, error) {
+	b, rec, err := s.app.RecipeFile(ctx, r.Recipe, string(r.Format))
+	return file{name: fmt.Sprintf("%s edition %d.%s", rec.ID, rec.Edition, r.Format), kind: "application/" + string(r.Format), body: b}, err
+}
+
+func (f file) VisitGetRecipeFileResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
+}
+
+// RetireRecipe takes a recipe out of use for new joints.
+func (s *Server) RetireRecipe(ctx context.Context, r contract.RetireRecipeRequestObject) (contract.RetireRecipeResponseObject, error) {
+	return contract.RetireRecipe204Response{}, s.app.Retire(ctx, who(ctx), r.Recipe, r.Body.Reason)
+}
+
+// ReturnRecipe takes a retired recipe into use again.
+func (s *Server) ReturnRecipe(ctx context.Context, r contract.ReturnRecipeRequestObject) (contract.ReturnRecipeResponseObject, error) {
+	return contract.ReturnRecipe204Response{}, s.app.Return(ctx, r.Recipe)
 }
 
 func schools() []contract.School {
@@ -42,14 +76,61 @@ func schools() []contract.School {
 	return out
 }
 
-func recipeView(r recipe.Recipe) (contract.RecipeView, error) {
+// usual draws a recipe's joint with as many bolts as it usually has.
+func usual(r recipe.Recipe) figure.Figure {
+	var groups []figure.Group
+	for _, g := range r.Groups {
+		if g.Of != "" || slices.ContainsFunc(groups, func(o figure.Group) bool { return alternative(r, o.Name, g) }) {
+			continue
+		}
+		n := g.Bolts
+		if n == 0 {
+			n = max(g.Least, min(g.Most, 8))
+		}
+		groups = append(groups, figure.Group{Name: g.Name, Layout: g.Layout, Bolts: n})
+	}
+	return figure.Of(r.Drawing, groups)
+}
+
+// alternative reports whether g is there only where the named group is not.
+func alternative(r recipe.Recipe, name string, g recipe.Group) bool {
+	i := slices.IndexFunc(r.Groups, func(o recipe.Group) bool { return o.Name == name })
+	for choice, option := range g.When {
+		if other, both := r.Groups[i].When[choice]; both && other != option {
+			return true
+		}
+	}
+	return false
+}
+
+func choiceViews(r recipe.Recipe) []contract.RecipeChoice {
+	out := []contract.RecipeChoice{}
+	for _, c := range r.Choices {
+		out = append(out, contract.RecipeChoice{Name: c.Name, Text: c.Text, Options: c.Options})
+	}
+	return out
+}
+
+func partView(p recipe.Part) contract.RecipeItem {
+	name := p.Name
+	if p.Count > 0 {
+		name = fmt.Sprintf("%d × %s", p.Count, p.Name)
+	}
+	return contract.RecipeItem{Name: name, Note: p.Match, When: p.When.Words()}
+}
+
+func recipeView(e app.Edition) (contract.RecipeView, error) {
+	r := e.Recipe
 	k, err := kind.Named(r.Kind)
 	if err != nil {
 		return contract.RecipeView{}, err
 	}
-	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Layout: "single",
-		Choices: []contract.RecipeChoice{}, Values: []contract.RecipeItem{}, Parts: []contract.RecipeItem{}, Groups: []contract.RecipeGroup{},
+	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Figure: figureView(usual(r)), Earlier: e.Earlier, MadeBy: e.MadeBy,
+		Choices: choiceViews(r), Values: []contract.RecipeItem{}, Parts: []contract.RecipeItem{}, Groups: []contract.RecipeGroup{}, Sheet: sheetView(r),
 		Materials: orNone(r.Materials), Tools: orNone(r.Tools), Stations: []contract.RecipeStation{}, Proofs: []string{}}
+	if e.Retired != nil {
+		v.Retired = &e.Retired.Reason
+	}
 	var orders []string
 	for _, p := range k.Orders {
 		words, _ := orderWords(p)
@@ -59,23 +140,13 @@ func recipeView(r recipe.Recipe) (contract.RecipeView, error) {
 	for _, p := range k.Proofs {
 		v.Proofs = append(v.Proofs, string(p))
 	}
-	for _, c := range r.Choices {
-		v.Choices = append(v.Choices, contract.RecipeChoice{Text: c.Text, Options: c.Options})
-	}
 	for _, n := range r.Needs {
-		v.Values = append(v.Values, contract.RecipeItem{Name: n.Text, Note: string(n.Unit), When: n.When.Words()})
+		v.Values = append(v.Values, contract.RecipeItem{Name: n.Text, Note: string(n.Unit) + n.Word, When: n.When.Words()})
 	}
 	for _, p := range r.Parts {
-		name := p.Name
-		if p.Count > 0 {
-			name = fmt.Sprintf("%d × %s", p.Count, p.Name)
-		}
-		v.Parts = append(v.Parts, contract.RecipeItem{Name: name, Note: p.Match, When: p.When.Words()})
+		v.Parts = append(v.Parts, partView(p))
 	}
-	for i, g := range r.Groups {
-		if i == 0 || g.Most > 1 || g.Bolts > 1 {
-			v.Layout = contract.RecipeViewLayout(g.Layout)
-		}
+	for _, g := range r.Groups {
 		v.Groups = append(v.Groups, contract.RecipeGroup{Name: g.Name, Words: g.Words(), When: g.When.Words()})
 	}
 	for _, at := range recipe.Stations() {
@@ -88,6 +159,46 @@ func recipeView(r recipe.Recipe) (contract.RecipeView, error) {
 		v.Stations = append(v.Stations, station)
 	}
 	return v, nil
+}
+
+// sheetView is a maker's sheet as a table: type, size, variant, then a column
+// for each value.
+func sheetView(r recipe.Recipe) contract.SheetView {
+	v := contract.SheetView{Head: []string{}, Rows: [][]string{}}
+	if r.Sheet == nil {
+		return v
+	}
+	v.Title = r.Sheet.Title
+	v.Head = append(v.Head, "type", "size", "where")
+	for _, n := range r.Needs {
+		v.Head = append(v.Head, strings.TrimSpace(n.Name+", "+string(n.Unit)+n.Word))
+	}
+	v.Head = append(v.Head, "bolts")
+	for _, row := range r.Sheet.Rows {
+		cells := []string{row.Type, row.Size, row.When.Words()}
+		for _, n := range r.Needs {
+			var parts []string
+			for _, x := range row.Values[n.Name] {
+				parts = append(parts, fmt.Sprintf("%g", x))
+			}
+			cells = append(cells, strings.Join(parts, " to "))
+		}
+		var bolts []string
+		for _, g := range r.Groups {
+			if row.Bolts[g.Name] > 0 || row.Threads[g.Name] != "" {
+				n := max(row.Bolts[g.Name], g.Bolts)
+				part := strings.TrimSpace(row.Threads[g.Name] + " " + row.Grades[g.Name])
+				if n > 0 {
+					part = strings.TrimSuffix(fmt.Sprintf("%d × %s", n, part), " × ")
+				}
+				if !slices.Contains(bolts, part) {
+					bolts = append(bolts, part)
+				}
+			}
+		}
+		v.Rows = append(v.Rows, append(cells, strings.Join(bolts, "; ")))
+	}
+	return v
 }
 
 func stepView(s recipe.Step) contract.RecipeStep {

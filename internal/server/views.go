@@ -37,7 +37,7 @@ func siteView(s app.Site) contract.Site {
 }
 
 func wallView(w app.Wall) contract.Wall {
-	v := contract.Wall{Site: siteView(w.Site), Areas: []contract.WallArea{}, Next: todos(w.Next), Decisions: todos(w.Decisions)}
+	v := contract.Wall{Site: siteView(w.Site), Areas: []contract.WallArea{}, Next: todos(w.Next), Decisions: todos(w.Decisions), Figures: map[string]contract.Figure{}}
 	for _, c := range w.Cards {
 		v.Counts.Total++
 		switch c.State {
@@ -54,15 +54,25 @@ func wallView(w app.Wall) contract.Wall {
 			v.Areas = append(v.Areas, contract.WallArea{Name: c.Joint.AreaName, Joints: []contract.JointCard{}})
 		}
 		area := &v.Areas[len(v.Areas)-1]
-		area.Joints = append(area.Joints, cardView(c))
+		area.Joints = append(area.Joints, cardView(c, v.Figures))
 	}
 	return v
 }
 
-func cardView(c app.Card) contract.JointCard {
-	v := contract.JointCard{ID: c.Joint.ID, Tag: c.Joint.Tag, Title: c.Joint.Title, Bolts: c.Bolts, Thread: c.Thread, OnCentre: c.OnCentre,
+// cardView shows a card; its figure goes to figures, where cards of the same
+// drawing share it.
+func cardView(c app.Card, figures map[string]contract.Figure) contract.JointCard {
+	v := contract.JointCard{ID: c.Joint.ID, Tag: c.Joint.Tag, Title: c.Joint.Title, Kind: "Gasketed pipe flange", Bolts: c.Bolts, Thread: c.Thread,
 		State: contract.JointCardState(c.State), Text: c.Text, Station: c.Station, Levels: []float64{}, Marks: []contract.Mark{}}
-	if c.Run == nil {
+	if c.Job != nil {
+		leadView(c, &v)
+	} else if c.Bolts > 0 {
+		v.Figure = fmt.Sprintf("ring %d %t", c.Bolts, c.OnCentre)
+	}
+	if _, there := figures[v.Figure]; !there && v.Figure != "" {
+		figures[v.Figure] = figureView(c.Figure())
+	}
+	if c.Run == nil || c.Run.Job != nil {
 		return v
 	}
 	for _, b := range c.Run.State.Bolts {
@@ -88,7 +98,16 @@ func todos(list []app.ToDo) []contract.ToDo {
 }
 
 func (s *Server) jointView(ctx context.Context, j app.Joint) contract.Joint {
-	v := contract.Joint{ID: j.ID, Tag: j.Tag, Title: j.Title, Area: j.AreaName, Draft: draftView(j.Draft), Station: 1}
+	v := contract.Joint{ID: j.ID, Tag: j.Tag, Title: j.Title, Area: j.AreaName, Station: 1}
+	if j.Job != nil {
+		v.Job = s.leading(ctx, j)
+		if j.Run != nil {
+			v.Station = station(j.Run.Stage())
+		}
+		return v
+	}
+	d := draftView(j.Draft)
+	v.Draft = &d
 	if j.Run == nil {
 		return v
 	}
@@ -103,6 +122,8 @@ func (s *Server) jointView(ctx context.Context, j app.Joint) contract.Joint {
 
 func station(s run.Stage) int {
 	switch s {
+	case run.StageLayOut:
+		return 1
 	case run.StageTool:
 		return 2
 	case run.StageTighten, run.StageCheck, run.StageStopped:
@@ -264,7 +285,7 @@ func (s *Server) runView(ctx context.Context, r app.Run, e extent) contract.Run 
 	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Stage: contract.RunStage(st.Stage), Entries: r.Head.HeadSeq,
 		Pass: min(st.Pass, len(r.Plan.Result.Passes)), Passes: len(r.Plan.Result.Passes), PassDone: st.PassDone,
 		Bolts: []contract.BoltState{}, Rounds: []contract.CheckRound{}, Ahead: []contract.Act{}, Signatures: []contract.SignatureLine{},
-		Deviations: []contract.Deviation{}, Open: st.Open(), Tape: s.tapeView(ctx, st, e.tape), Cautions: plan.Cautions(),
+		Deviations: []contract.Deviation{}, Open: st.Open(), Tape: tapeView(s.app.Tape(ctx, st, e.tape), len(st.Signatures) == 0), Cautions: plan.Cautions(),
 		Cautioned: st.Cautioned[who(ctx).ID.String()], Outside: st.Outside(), AllowedRounds: run.MostRounds + st.Allowed,
 		MayCheck: who(ctx).Is(app.Inspector) && !st.Pullers[who(ctx).ID.String()]}
 	_, v.NothingMoves = st.NothingMoved()
@@ -338,8 +359,8 @@ var (
 )
 
 // tapeView is the newest of the tape, newest first.
-func (s *Server) tapeView(ctx context.Context, st *run.State, most int) []contract.TapeLine {
-	lines := s.app.Tape(ctx, st, most)
+// open: it may still be corrected.
+func tapeView(lines []app.TapeLine, open bool) []contract.TapeLine {
 	out := make([]contract.TapeLine, 0, len(lines))
 	for i := len(lines) - 1; i >= 0; i-- {
 		l := lines[i]
@@ -358,8 +379,10 @@ func (s *Server) tapeView(ctx context.Context, st *run.State, most int) []contra
 			v.Entry = &contract.EntryContent{Phase: &p, Gaps: &c.Gaps}
 		case run.Trouble:
 			v.Entry = &contract.EntryContent{Bolt: &c.Bolt}
+		case run.Step:
+			v.Entry = stepContent(c)
 		}
-		if yes := v.Entry != nil && len(st.Signatures) == 0; yes {
+		if yes := v.Entry != nil && open; yes {
 			v.Correctable = &yes
 		}
 		out = append(out, v)

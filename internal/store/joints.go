@@ -8,6 +8,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"dynacor/core/job"
 	"dynacor/core/plan"
 )
 
@@ -20,9 +21,10 @@ type Joint struct {
 	Title    string
 	Assigned *uuid.UUID
 	MadeAt   time.Time
+	Recipe   string // id of the recipe that leads it; empty: the ring planner
 }
 
-const selectJoint = `select j.id, j.area, a.name as area_name, j.tag, j.title, j.assigned, j.made_at
+const selectJoint = `select j.id, j.area, a.name as area_name, j.tag, j.title, j.assigned, j.made_at, j.recipe
 	from joints j join areas a on a.id = j.area `
 
 // Joint returns one joint.
@@ -37,32 +39,44 @@ func (s *Store) Joints(ctx context.Context) ([]Joint, error) {
 
 // AddJoint stores a new joint; ErrTaken when its tag is in use.
 func (s *Store) AddJoint(ctx context.Context, j Joint) error {
-	_, err := s.pool.Exec(ctx, "insert into joints (id, area, tag, title, assigned, made_at) values ($1, $2, $3, $4, $5, $6)",
-		j.ID, j.Area, j.Tag, j.Title, j.Assigned, j.MadeAt)
+	_, err := s.pool.Exec(ctx, "insert into joints (id, area, tag, title, assigned, made_at, recipe) values ($1, $2, $3, $4, $5, $6, $7)",
+		j.ID, j.Area, j.Tag, j.Title, j.Assigned, j.MadeAt, j.Recipe)
 	return taken(err)
 }
 
-// Draft is the sentence of a joint as it was last left.
+// Draft is the sentence of a joint as it was last left: a ring's, or, where Job
+// is set, that of a joint that a recipe leads.
 type Draft struct {
 	Joint   uuid.UUID
 	Version int
 	Input   plan.Input
+	Job     *job.Input
 }
+
+// The forms of drafts and plans.
+const (
+	ofRing   = "ring"
+	ofRecipe = "recipe"
+)
 
 type draftRow struct {
 	Joint   uuid.UUID
 	Version int
+	Form    string
 	Input   string
 }
 
 func (r draftRow) draft() (Draft, error) {
 	d := Draft{Joint: r.Joint, Version: r.Version}
+	if r.Form == ofRecipe {
+		return d, json.Unmarshal([]byte(r.Input), &d.Job)
+	}
 	return d, json.Unmarshal([]byte(r.Input), &d.Input)
 }
 
 // Draft returns a joint's draft, ErrNotFound when nobody began one.
 func (s *Store) Draft(ctx context.Context, joint uuid.UUID) (Draft, error) {
-	r, err := one[draftRow](s.pool.Query(ctx, "select joint, version, input from drafts where joint = $1", joint))
+	r, err := one[draftRow](s.pool.Query(ctx, "select joint, version, form, input from drafts where joint = $1", joint))
 	if err != nil {
 		return Draft{}, err
 	}
@@ -71,7 +85,7 @@ func (s *Store) Draft(ctx context.Context, joint uuid.UUID) (Draft, error) {
 
 // Drafts returns every draft.
 func (s *Store) Drafts(ctx context.Context) ([]Draft, error) {
-	rows, err := all[draftRow](s.pool.Query(ctx, "select joint, version, input from drafts"))
+	rows, err := all[draftRow](s.pool.Query(ctx, "select joint, version, form, input from drafts"))
 	if err != nil {
 		return nil, err
 	}
@@ -84,21 +98,27 @@ func (s *Store) Drafts(ctx context.Context) ([]Draft, error) {
 	return out, nil
 }
 
-// SaveDraft stores the sentence over the version it was changed from;
+// SaveDraft stores the sentence over the version it was changed from, d.Version;
 // ErrStale when someone else changed it since.
-func (s *Store) SaveDraft(ctx context.Context, joint uuid.UUID, from int, in plan.Input, by uuid.UUID, at time.Time) (int, error) {
-	body, err := json.Marshal(in)
+func (s *Store) SaveDraft(ctx context.Context, d Draft, by uuid.UUID, at time.Time) (int, error) {
+	form, body, err := ofRing, []byte(nil), error(nil)
+	if d.Job != nil {
+		form = ofRecipe
+		body, err = json.Marshal(d.Job)
+	} else {
+		body, err = json.Marshal(d.Input)
+	}
 	if err != nil {
 		return 0, err
 	}
 	var version int
-	sql := `update drafts set version = version + 1, input = $3, changed_by = $4, changed_at = $5
+	sql := `update drafts set version = version + 1, input = $3, changed_by = $4, changed_at = $5, form = $6
 		where joint = $1 and version = $2 returning version`
-	if from == 0 {
-		sql = `insert into drafts (joint, version, input, changed_by, changed_at) values ($1, $2 + 1, $3, $4, $5)
+	if d.Version == 0 {
+		sql = `insert into drafts (joint, version, input, changed_by, changed_at, form) values ($1, $2 + 1, $3, $4, $5, $6)
 			on conflict do nothing returning version`
 	}
-	err = s.pool.QueryRow(ctx, sql, joint, from, string(body), by, at).Scan(&version)
+	err = s.pool.QueryRow(ctx, sql, d.Joint, d.Version, string(body), by, at, form).Scan(&version)
 	if err == pgx.ErrNoRows {
 		return 0, ErrStale
 	}

@@ -16,6 +16,8 @@ type Person struct {
 	PinHash  string
 	Roles    []string
 	Active   bool
+
+	Qualifications []string // what a step of a recipe may ask for, beside a role
 }
 
 // PersonByLogin returns the active person with that login.
@@ -35,9 +37,15 @@ func (s *Store) People(ctx context.Context) ([]Person, error) {
 
 // AddPerson stores someone new.
 func (s *Store) AddPerson(ctx context.Context, p Person) error {
-	_, err := s.pool.Exec(ctx, "insert into people (id, login, name, initials, pin_hash, roles) values ($1, $2, $3, $4, $5, $6)",
-		p.ID, p.Login, p.Name, p.Initials, p.PinHash, p.Roles)
+	_, err := s.pool.Exec(ctx, "insert into people (id, login, name, initials, pin_hash, roles, qualifications) values ($1, $2, $3, $4, $5, $6, coalesce($7, '{}'::text[]))",
+		p.ID, p.Login, p.Name, p.Initials, p.PinHash, p.Roles, p.Qualifications)
 	return taken(err)
+}
+
+// SetPin replaces the hash of somebody's PIN.
+func (s *Store) SetPin(ctx context.Context, person uuid.UUID, hash string) error {
+	_, err := s.pool.Exec(ctx, "update people set pin_hash = $2 where id = $1", person, hash)
+	return err
 }
 
 // FailedPins counts the wrong PINs given for login since a time, and says when

@@ -9,16 +9,26 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"dynacor/core/job"
 	"dynacor/core/plan"
 )
 
+// Job is what went in and what came out for a joint that a recipe leads. The
+// recipe's edition is in the input, and editions never change.
+type Job struct {
+	Input  job.Input
+	Result job.Result
+}
+
 // Plan is an issued revision: frozen with what went in, what came out and the
-// core's version.
+// core's version. Where Job is set a recipe leads it, and Input and Result are
+// empty.
 type Plan struct {
 	Joint       uuid.UUID
 	Revision    int
 	Input       plan.Input
 	Result      plan.Result
+	Job         *Job
 	CoreVersion string
 	Reason      string
 	IssuedBy    uuid.UUID
@@ -36,10 +46,14 @@ type planRow struct {
 	IssuedBy    uuid.UUID
 	IssuedAt    time.Time
 	Hash        []byte
+	Form        string
 }
 
 func (r planRow) sum() []byte {
 	h := sha256.New()
+	if r.Form != ofRing {
+		fields(h, []byte(r.Form))
+	}
 	fields(h, []byte("plan"), r.Joint[:], number(r.Revision), []byte(r.Input), []byte(r.Result), []byte(r.CoreVersion),
 		[]byte(r.Reason), r.IssuedBy[:], moment(r.IssuedAt))
 	return h.Sum(nil)
@@ -47,6 +61,13 @@ func (r planRow) sum() []byte {
 
 func (r planRow) plan() (Plan, error) {
 	p := Plan{Joint: r.Joint, Revision: r.Revision, CoreVersion: r.CoreVersion, Reason: r.Reason, IssuedBy: r.IssuedBy, IssuedAt: r.IssuedAt, Hash: r.Hash}
+	if r.Form == ofRecipe {
+		p.Job = &Job{}
+		if err := json.Unmarshal([]byte(r.Input), &p.Job.Input); err != nil {
+			return p, err
+		}
+		return p, json.Unmarshal([]byte(r.Result), &p.Job.Result)
+	}
 	if err := json.Unmarshal([]byte(r.Input), &p.Input); err != nil {
 		return p, err
 	}
@@ -58,11 +79,15 @@ func (r planRow) plan() (Plan, error) {
 // The number and the hash are filled in. fromDraft is the draft's version it
 // was made from; ErrStale when the draft has changed since.
 func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID) (Plan, error) {
-	in, err := json.Marshal(p.Input)
+	form, input, output := ofRing, any(p.Input), any(p.Result)
+	if p.Job != nil {
+		form, input, output = ofRecipe, p.Job.Input, p.Job.Result
+	}
+	in, err := json.Marshal(input)
 	if err != nil {
 		return p, err
 	}
-	result, err := json.Marshal(p.Result)
+	result, err := json.Marshal(output)
 	if err != nil {
 		return p, err
 	}
@@ -78,10 +103,10 @@ func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID)
 		if err := tx.QueryRow(ctx, "select coalesce(max(revision), 0) + 1 from plans where joint = $1", p.Joint).Scan(&p.Revision); err != nil {
 			return err
 		}
-		r := planRow{p.Joint, p.Revision, string(in), string(result), p.CoreVersion, p.Reason, p.IssuedBy, p.IssuedAt, nil}
+		r := planRow{p.Joint, p.Revision, string(in), string(result), p.CoreVersion, p.Reason, p.IssuedBy, p.IssuedAt, nil, form}
 		p.Hash = r.sum()
-		if _, err := tx.Exec(ctx, `insert into plans (joint, revision, input, result, core_version, reason, issued_by, issued_at, hash)
-			values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`, r.Joint, r.Revision, r.Input, r.Result, r.CoreVersion, r.Reason, r.IssuedBy, r.IssuedAt, p.Hash); err != nil {
+		if _, err := tx.Exec(ctx, `insert into plans (joint, revision, input, result, core_version, reason, issued_by, issued_at, hash, form)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`, r.Joint, r.Revision, r.Input, r.Result, r.CoreVersion, r.Reason, r.IssuedBy, r.IssuedAt, p.Hash, r.Form); err != nil {
 			return err
 		}
 		if _, err := tx.Exec(ctx, "update runs set closed = true where joint = $1", p.Joint); err != nil {

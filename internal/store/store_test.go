@@ -36,7 +36,7 @@ func issued(t *testing.T) *bench {
 	area := uuid.New()
 	require.NoError(t, b.AddArea(ctx, store.Area{ID: area, Name: "Pit", Position: 1}))
 	require.NoError(t, b.AddJoint(ctx, store.Joint{ID: b.joint, Area: area, Tag: "J-1", Title: "Joint", MadeAt: time.Now()}))
-	_, err := b.SaveDraft(ctx, b.joint, 0, plan.Starting(), b.person, time.Now())
+	_, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: plan.Starting()}, b.person, time.Now())
 	require.NoError(t, err)
 	b.issue(t)
 	return b
@@ -150,7 +150,7 @@ func TestEntriesStoredTogether(t *testing.T) {
 		areas, err := b.Areas(ctx)
 		require.NoError(t, err)
 		require.NoError(t, b.AddJoint(ctx, store.Joint{ID: j, Area: areas[0].ID, Tag: j.String(), Title: "J", MadeAt: time.Now()}))
-		_, err = b.SaveDraft(ctx, j, 0, plan.Starting(), b.person, time.Now())
+		_, err = b.SaveDraft(ctx, store.Draft{Joint: j, Input: plan.Starting()}, b.person, time.Now())
 		require.NoError(t, err)
 		b.joint = j
 		b.issue(t)
@@ -266,12 +266,12 @@ func TestANewRevisionClosesTheRunBefore(t *testing.T) {
 
 func TestADraftIsNotOverwrittenUnseen(t *testing.T) {
 	b := issued(t)
-	v, err := b.SaveDraft(ctx, b.joint, 1, plan.Starting(), b.person, time.Now())
+	v, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Version: 1, Input: plan.Starting()}, b.person, time.Now())
 	require.NoError(t, err)
 	require.Equal(t, 2, v)
-	_, err = b.SaveDraft(ctx, b.joint, 1, plan.Starting(), b.person, time.Now())
+	_, err = b.SaveDraft(ctx, store.Draft{Joint: b.joint, Version: 1, Input: plan.Starting()}, b.person, time.Now())
 	require.ErrorIs(t, err, store.ErrStale)
-	_, err = b.SaveDraft(ctx, b.joint, 0, plan.Starting(), b.person, time.Now())
+	_, err = b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: plan.Starting()}, b.person, time.Now())
 	require.ErrorIs(t, err, store.ErrStale)
 }
 

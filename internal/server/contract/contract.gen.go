@@ -60,6 +60,132 @@ func (e EntryContentPhase) Valid() bool {
 	}
 }
 
+// Defines values for FigureShapeRole.
+const (
+	Body FigureShapeRole = "body"
+	Bore FigureShapeRole = "bore"
+	Line FigureShapeRole = "line"
+	Pipe FigureShapeRole = "pipe"
+	Post FigureShapeRole = "post"
+)
+
+// Valid indicates whether the value is a known member of the FigureShapeRole enum.
+func (e FigureShapeRole) Valid() bool {
+	switch e {
+	case Body:
+		return true
+	case Bore:
+		return true
+	case Line:
+		return true
+	case Pipe:
+		return true
+	case Post:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JobBoltsDecision.
+const (
+	JobBoltsDecisionEmpty      JobBoltsDecision = ""
+	JobBoltsDecisionEquivalent JobBoltsDecision = "equivalent"
+	JobBoltsDecisionKeep       JobBoltsDecision = "keep"
+)
+
+// Valid indicates whether the value is a known member of the JobBoltsDecision enum.
+func (e JobBoltsDecision) Valid() bool {
+	switch e {
+	case JobBoltsDecisionEmpty:
+		return true
+	case JobBoltsDecisionEquivalent:
+		return true
+	case JobBoltsDecisionKeep:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JobGroupHow.
+const (
+	Hand       JobGroupHow = "hand"
+	NotTorqued JobGroupHow = "not torqued"
+	Pressure   JobGroupHow = "pressure"
+	Torque     JobGroupHow = "torque"
+	Turns      JobGroupHow = "turns"
+)
+
+// Valid indicates whether the value is a known member of the JobGroupHow enum.
+func (e JobGroupHow) Valid() bool {
+	switch e {
+	case Hand:
+		return true
+	case NotTorqued:
+		return true
+	case Pressure:
+		return true
+	case Torque:
+		return true
+	case Turns:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JobMindTake.
+const (
+	JobMindTakeEquivalent JobMindTake = "equivalent"
+	JobMindTakeKeep       JobMindTake = "keep"
+)
+
+// Valid indicates whether the value is a known member of the JobMindTake enum.
+func (e JobMindTake) Valid() bool {
+	switch e {
+	case JobMindTakeEquivalent:
+		return true
+	case JobMindTakeKeep:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JobRunStage.
+const (
+	JobRunStageLayOut  JobRunStage = "lay out"
+	JobRunStageProve   JobRunStage = "prove"
+	JobRunStageSign    JobRunStage = "sign"
+	JobRunStageSigned  JobRunStage = "signed"
+	JobRunStageStopped JobRunStage = "stopped"
+	JobRunStageTighten JobRunStage = "tighten"
+	JobRunStageToolUp  JobRunStage = "tool up"
+)
+
+// Valid indicates whether the value is a known member of the JobRunStage enum.
+func (e JobRunStage) Valid() bool {
+	switch e {
+	case JobRunStageLayOut:
+		return true
+	case JobRunStageProve:
+		return true
+	case JobRunStageSign:
+		return true
+	case JobRunStageSigned:
+		return true
+	case JobRunStageStopped:
+		return true
+	case JobRunStageTighten:
+		return true
+	case JobRunStageToolUp:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for JointCardState.
 const (
 	JointCardStateCheck   JointCardState = "check"
@@ -152,6 +278,7 @@ const (
 	NewEntryKindPull        NewEntryKind = "pull"
 	NewEntryKindResume      NewEntryKind = "resume"
 	NewEntryKindSignature   NewEntryKind = "signature"
+	NewEntryKindStep        NewEntryKind = "step"
 	NewEntryKindTooling     NewEntryKind = "tooling"
 	NewEntryKindTrouble     NewEntryKind = "trouble"
 )
@@ -176,6 +303,8 @@ func (e NewEntryKind) Valid() bool {
 	case NewEntryKindResume:
 		return true
 	case NewEntryKindSignature:
+		return true
+	case NewEntryKindStep:
 		return true
 	case NewEntryKindTooling:
 		return true
@@ -219,33 +348,6 @@ func (e PlanMindTake) Valid() bool {
 	case PlanMindTakeEquivalent:
 		return true
 	case PlanMindTakeKeep:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for RecipeViewLayout.
-const (
-	Grid   RecipeViewLayout = "grid"
-	Line   RecipeViewLayout = "line"
-	Pair   RecipeViewLayout = "pair"
-	Ring   RecipeViewLayout = "ring"
-	Single RecipeViewLayout = "single"
-)
-
-// Valid indicates whether the value is a known member of the RecipeViewLayout enum.
-func (e RecipeViewLayout) Valid() bool {
-	switch e {
-	case Grid:
-		return true
-	case Line:
-		return true
-	case Pair:
-		return true
-	case Ring:
-		return true
-	case Single:
 		return true
 	default:
 		return false
@@ -386,11 +488,16 @@ type Draft struct {
 
 // EntryContent defines model for EntryContent.
 type EntryContent struct {
-	Bolt       *int               `json:"bolt,omitempty"`
-	ByHand     *HandTool          `json:"byHand,omitempty"`
-	Confirmed  *bool              `json:"confirmed,omitempty"`
-	Gaps       *[]float64         `json:"gaps,omitempty"`
-	HandOverTo *string            `json:"handOverTo,omitempty"`
+	Bolt       *int       `json:"bolt,omitempty"`
+	ByHand     *HandTool  `json:"byHand,omitempty"`
+	Confirmed  *bool      `json:"confirmed,omitempty"`
+	Gaps       *[]float64 `json:"gaps,omitempty"`
+	Group      *string    `json:"group,omitempty"`
+	HandOverTo *string    `json:"handOverTo,omitempty"`
+
+	// Held minutes waited before it was read
+	Held       *float64           `json:"held,omitempty"`
+	Lock       *bool              `json:"lock,omitempty"`
 	Moved      *bool              `json:"moved,omitempty"`
 	Multiplier *string            `json:"multiplier,omitempty"`
 	NoTurn     *bool              `json:"noTurn,omitempty"`
@@ -399,10 +506,18 @@ type EntryContent struct {
 	Pass       *int               `json:"pass,omitempty"`
 	Phase      *EntryContentPhase `json:"phase,omitempty"`
 	Reading    *Quantity          `json:"reading,omitempty"`
+	Readings   *[]float64         `json:"readings,omitempty"`
 	Reason     *string            `json:"reason,omitempty"`
 	Remedy     *string            `json:"remedy,omitempty"`
 	Round      *int               `json:"round,omitempty"`
-	Trouble    *string            `json:"trouble,omitempty"`
+	Share      *float64           `json:"share,omitempty"`
+
+	// Skipped it was left undone
+	Skipped *bool    `json:"skipped,omitempty"`
+	Step    *string  `json:"step,omitempty"`
+	Stroke  *int     `json:"stroke,omitempty"`
+	Trouble *string  `json:"trouble,omitempty"`
+	Turn    *float64 `json:"turn,omitempty"`
 
 	// Wrench tag of the crib's wrench
 	Wrench *string `json:"wrench,omitempty"`
@@ -413,6 +528,45 @@ type EntryContentPart string
 
 // EntryContentPhase defines model for EntryContent.Phase.
 type EntryContentPhase string
+
+// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
+type Figure struct {
+	Bolts []FigureBolt `json:"bolts"`
+
+	// Clock the hours are written about it
+	Clock  bool          `json:"clock"`
+	Labels []FigureLabel `json:"labels"`
+	Shapes []FigureShape `json:"shapes"`
+}
+
+// FigureBolt defines model for FigureBolt.
+type FigureBolt struct {
+	Bolt  int     `json:"bolt"`
+	Group string  `json:"group"`
+	R     float64 `json:"r"`
+	X     float64 `json:"x"`
+	Y     float64 `json:"y"`
+}
+
+// FigureLabel defines model for FigureLabel.
+type FigureLabel struct {
+	Text string  `json:"text"`
+	X    float64 `json:"x"`
+	Y    float64 `json:"y"`
+}
+
+// FigureShape A circle about x, y where r is above zero, else a box from x, y.
+type FigureShape struct {
+	H    float64         `json:"h"`
+	R    float64         `json:"r"`
+	Role FigureShapeRole `json:"role"`
+	W    float64         `json:"w"`
+	X    float64         `json:"x"`
+	Y    float64         `json:"y"`
+}
+
+// FigureShapeRole defines model for FigureShape.Role.
+type FigureShapeRole string
 
 // GapVerdict defines model for GapVerdict.
 type GapVerdict struct {
@@ -449,6 +603,12 @@ type GasketWord struct {
 	SeatingStress float64 `json:"seatingStress"`
 }
 
+// Given defines model for Given.
+type Given struct {
+	Max   *Quantity `json:"max,omitempty"`
+	Value Quantity  `json:"value"`
+}
+
 // HandTool defines model for HandTool.
 type HandTool struct {
 	Accuracy float64 `json:"accuracy"`
@@ -475,11 +635,304 @@ type IssuedPlan struct {
 	Revision    int        `json:"revision"`
 }
 
+// Job defines model for Job.
+type Job struct {
+	// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
+	Figure Figure     `json:"figure"`
+	Groups []JobGroup `json:"groups"`
+	Input  JobInput   `json:"input"`
+	Minds  []JobMind  `json:"minds"`
+
+	// Open what is still to be given before it may be issued
+	Open    []JobOpen  `json:"open"`
+	Plan    *JobPlan   `json:"plan,omitempty"`
+	Recipe  JobRecipe  `json:"recipe"`
+	Run     *JobRun    `json:"run,omitempty"`
+	Values  []JobValue `json:"values"`
+	Version int        `json:"version"`
+}
+
+// JobAct defines model for JobAct.
+type JobAct struct {
+	Bolt   int     `json:"bolt"`
+	Group  string  `json:"group"`
+	Lock   bool    `json:"lock"`
+	Round  int     `json:"round"`
+	Share  float64 `json:"share"`
+	Step   string  `json:"step"`
+	Stroke int     `json:"stroke"`
+	Turn   float64 `json:"turn"`
+	Words  string  `json:"words"`
+}
+
+// JobBolt defines model for JobBolt.
+type JobBolt struct {
+	Group    string  `json:"group"`
+	Level    float64 `json:"level"`
+	Locked   bool    `json:"locked"`
+	Mark     Mark    `json:"mark"`
+	Place    string  `json:"place"`
+	Position int     `json:"position"`
+}
+
+// JobBolts defines model for JobBolts.
+type JobBolts struct {
+	Count        *int              `json:"count,omitempty"`
+	Decision     *JobBoltsDecision `json:"decision,omitempty"`
+	Grade        *string           `json:"grade,omitempty"`
+	Lubrication  *string           `json:"lubrication,omitempty"`
+	OnCentre     *bool             `json:"onCentre,omitempty"`
+	Order        *string           `json:"order,omitempty"`
+	Reason       *string           `json:"reason,omitempty"`
+	SpecifiedFor *string           `json:"specifiedFor,omitempty"`
+	Thread       *string           `json:"thread,omitempty"`
+}
+
+// JobBoltsDecision defines model for JobBolts.Decision.
+type JobBoltsDecision string
+
+// JobGroup defines model for JobGroup.
+type JobGroup struct {
+	// Asked its count is asked for
+	Asked       bool        `json:"asked"`
+	Count       int         `json:"count"`
+	Dry         bool        `json:"dry"`
+	Equivalent  float64     `json:"equivalent"`
+	Grade       string      `json:"grade"`
+	How         JobGroupHow `json:"how"`
+	Least       int         `json:"least"`
+	LikelyHigh  float64     `json:"likelyHigh"`
+	LikelyLow   float64     `json:"likelyLow"`
+	Limit       float64     `json:"limit"`
+	Load        float64     `json:"load"`
+	Lock        string      `json:"lock"`
+	Lubrication string      `json:"lubrication"`
+	Most        int         `json:"most"`
+	Name        string      `json:"name"`
+
+	// Of the group whose bolts these are
+	Of       string `json:"of"`
+	OnCentre bool   `json:"onCentre"`
+
+	// One the name for one of it
+	One          string      `json:"one"`
+	Order        []int       `json:"order"`
+	Orders       []JobOrder  `json:"orders"`
+	Pattern      string      `json:"pattern"`
+	PatternWords string      `json:"patternWords"`
+	Short        string      `json:"short"`
+	SpecifiedFor string      `json:"specifiedFor"`
+	Stages       []float64   `json:"stages"`
+	Still        bool        `json:"still"`
+	Thread       string      `json:"thread"`
+	Tooling      *[]PassTool `json:"tooling,omitempty"`
+	Torque       float64     `json:"torque"`
+	TorqueMax    float64     `json:"torqueMax"`
+	TorqueMin    float64     `json:"torqueMin"`
+	Torques      []float64   `json:"torques"`
+	Utilisation  float64     `json:"utilisation"`
+
+	// Value the need that holds its value
+	Value string `json:"value"`
+	Words string `json:"words"`
+}
+
+// JobGroupHow defines model for JobGroup.How.
+type JobGroupHow string
+
+// JobInput defines model for JobInput.
+type JobInput struct {
+	Choices map[string]string   `json:"choices"`
+	Edition int                 `json:"edition"`
+	Groups  map[string]JobBolts `json:"groups"`
+	Recipe  string              `json:"recipe"`
+	Size    string              `json:"size"`
+	Type    string              `json:"type"`
+	Values  map[string]Given    `json:"values"`
+}
+
+// JobMind defines model for JobMind.
+type JobMind struct {
+	Group string       `json:"group"`
+	Offer *string      `json:"offer,omitempty"`
+	Take  *JobMindTake `json:"take,omitempty"`
+	Text  string       `json:"text"`
+}
+
+// JobMindTake defines model for JobMind.Take.
+type JobMindTake string
+
+// JobOpen defines model for JobOpen.
+type JobOpen struct {
+	Field string `json:"field"`
+	Text  string `json:"text"`
+}
+
+// JobOrder defines model for JobOrder.
+type JobOrder struct {
+	// Against what it does to this kind; empty for one of its own
+	Against string `json:"against"`
+	Name    string `json:"name"`
+	Words   string `json:"words"`
+}
+
+// JobPlan defines model for JobPlan.
+type JobPlan struct {
+	// Changed the draft has changed since
+	Changed     bool      `json:"changed"`
+	CoreVersion string    `json:"coreVersion"`
+	Deviations  []string  `json:"deviations"`
+	IssuedAt    time.Time `json:"issuedAt"`
+	IssuedBy    string    `json:"issuedBy"`
+	Reason      *string   `json:"reason,omitempty"`
+	Revision    int       `json:"revision"`
+}
+
+// JobRecipe defines model for JobRecipe.
+type JobRecipe struct {
+	Against   string         `json:"against"`
+	Choices   []RecipeChoice `json:"choices"`
+	Edition   int            `json:"edition"`
+	ID        string         `json:"id"`
+	Kind      string         `json:"kind"`
+	Materials []string       `json:"materials"`
+
+	// Newer the newest edition where this is an earlier one
+	Newer *int         `json:"newer,omitempty"`
+	Parts []RecipeItem `json:"parts"`
+
+	// Sheet title of the maker's sheet
+	Sheet string    `json:"sheet"`
+	Title string    `json:"title"`
+	Tools []string  `json:"tools"`
+	Types []JobType `json:"types"`
+}
+
+// JobRun defines model for JobRun.
+type JobRun struct {
+	Ahead []JobAct  `json:"ahead"`
+	Begun bool      `json:"begun"`
+	Bolts []JobBolt `json:"bolts"`
+
+	// Checker who checks it
+	Checker    string      `json:"checker"`
+	Deviations []Deviation `json:"deviations"`
+	Entries    int         `json:"entries"`
+
+	// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
+	Figure   Figure             `json:"figure"`
+	Groups   []JobGroup         `json:"groups"`
+	ID       openapi_types.UUID `json:"id"`
+	Lockable int                `json:"lockable"`
+
+	// Locks locks of bolts that are on
+	Locks    int      `json:"locks"`
+	MayCheck bool     `json:"mayCheck"`
+	MayMake  bool     `json:"mayMake"`
+	Next     *JobAct  `json:"next,omitempty"`
+	Open     []string `json:"open"`
+	Outside  bool     `json:"outside"`
+	Paused   *Paused  `json:"paused,omitempty"`
+	Revision int      `json:"revision"`
+
+	// Rounds how many rounds may move a nut before it stops
+	Rounds     int             `json:"rounds"`
+	Signatures []SignatureLine `json:"signatures"`
+	Stage      JobRunStage     `json:"stage"`
+	Steps      []JobStep       `json:"steps"`
+	Tape       []TapeLine      `json:"tape"`
+
+	// Undoes the joint is undone: its bolts are emptied
+	Undoes bool `json:"undoes"`
+}
+
+// JobRunStage defines model for JobRun.Stage.
+type JobRunStage string
+
+// JobStep defines model for JobStep.
+type JobStep struct {
+	All int `json:"all"`
+
+	// By who must do it; empty for anybody at the joint
+	By string `json:"by"`
+
+	// Cautioned whoever asks has read them
+	Cautioned bool     `json:"cautioned"`
+	Cautions  []string `json:"cautions"`
+
+	// Count acts done
+	Count  int        `json:"count"`
+	Does   string     `json:"does"`
+	Done   bool       `json:"done"`
+	DoneAt *time.Time `json:"doneAt,omitempty"`
+	DoneBy *string    `json:"doneBy,omitempty"`
+
+	// Entry what did it
+	Entry *openapi_types.UUID `json:"entry,omitempty"`
+	Group string              `json:"group"`
+
+	// Hold minutes that are waited before it is read
+	Hold  float64  `json:"hold"`
+	ID    string   `json:"id"`
+	Items []string `json:"items"`
+
+	// Limit in words, with this joint's numbers
+	Limit string `json:"limit"`
+
+	// Must it cannot be left undone
+	Must    bool   `json:"must"`
+	Offered bool   `json:"offered"`
+	Outside string `json:"outside"`
+
+	// Places how many readings; 0 where nothing is read
+	Places   int    `json:"places"`
+	Readings string `json:"readings"`
+	Reason   string `json:"reason"`
+	Skipped  bool   `json:"skipped"`
+
+	// Spots where they are read, on the drawing; at 0, 0 where they have no place on it
+	Spots   []FigureLabel `json:"spots"`
+	Station int           `json:"station"`
+	Text    string        `json:"text"`
+	Tries   []JobTry      `json:"tries"`
+
+	// Unit of its readings, or what they count
+	Unit string `json:"unit"`
+}
+
+// JobTry defines model for JobTry.
+type JobTry struct {
+	At       time.Time `json:"at"`
+	By       string    `json:"by"`
+	Outside  string    `json:"outside"`
+	Readings string    `json:"readings"`
+}
+
+// JobType defines model for JobType.
+type JobType struct {
+	Sizes []string `json:"sizes"`
+	Type  string   `json:"type"`
+}
+
+// JobValue defines model for JobValue.
+type JobValue struct {
+	Given *Given `json:"given,omitempty"`
+	Hand  bool   `json:"hand"`
+	Name  string `json:"name"`
+	Sheet *Given `json:"sheet,omitempty"`
+	Text  string `json:"text"`
+	Unit  string `json:"unit"`
+
+	// Word what a number without a unit counts
+	Word string `json:"word"`
+}
+
 // Joint defines model for Joint.
 type Joint struct {
 	Area  string             `json:"area"`
-	Draft Draft              `json:"draft"`
+	Draft *Draft             `json:"draft,omitempty"`
 	ID    openapi_types.UUID `json:"id"`
+	Job   *Job               `json:"job,omitempty"`
 	Plan  *IssuedPlan        `json:"plan,omitempty"`
 	Run   *Run               `json:"run,omitempty"`
 
@@ -491,18 +944,25 @@ type Joint struct {
 
 // JointCard defines model for JointCard.
 type JointCard struct {
-	Bolts    int                `json:"bolts"`
-	ID       openapi_types.UUID `json:"id"`
-	Levels   []float64          `json:"levels"`
-	Marks    []Mark             `json:"marks"`
-	Next     *int               `json:"next,omitempty"`
-	OnCentre bool               `json:"onCentre"`
-	State    JointCardState     `json:"state"`
-	Station  int                `json:"station"`
-	Tag      string             `json:"tag"`
-	Text     string             `json:"text"`
-	Thread   string             `json:"thread"`
-	Title    string             `json:"title"`
+	Bolts int `json:"bolts"`
+
+	// Figure which of the Wall's figures; empty while its bolts are not counted
+	Figure string             `json:"figure"`
+	ID     openapi_types.UUID `json:"id"`
+
+	// Kind the title of its recipe
+	Kind   string    `json:"kind"`
+	Levels []float64 `json:"levels"`
+	Marks  []Mark    `json:"marks"`
+
+	// Next the place of the next bolt among the levels, from 1
+	Next    *int           `json:"next,omitempty"`
+	State   JointCardState `json:"state"`
+	Station int            `json:"station"`
+	Tag     string         `json:"tag"`
+	Text    string         `json:"text"`
+	Thread  string         `json:"thread"`
+	Title   string         `json:"title"`
 }
 
 // JointCardState defines model for JointCard.State.
@@ -541,6 +1001,9 @@ type Mark string
 
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
+	// As whose PIN it is, where that is not who is signed in
+	As *string `json:"as,omitempty"`
+
 	// At when it was done
 	At      time.Time          `json:"at"`
 	Content EntryContent       `json:"content"`
@@ -551,7 +1014,7 @@ type NewEntry struct {
 	// Of the entry a correction stands for
 	Of *openapi_types.UUID `json:"of,omitempty"`
 
-	// Pin asked for again to sign
+	// Pin asked for again to sign, and for a step that is for a qualified person
 	Pin *string `json:"pin,omitempty"`
 
 	// Strike the corrected entry did not happen
@@ -563,9 +1026,12 @@ type NewEntryKind string
 
 // NewJoint defines model for NewJoint.
 type NewJoint struct {
-	Area  openapi_types.UUID `json:"area"`
-	Tag   string             `json:"tag"`
-	Title string             `json:"title"`
+	Area openapi_types.UUID `json:"area"`
+
+	// Recipe of the kind of joint; left out for a gasketed flange laid out by the ring planner
+	Recipe *string `json:"recipe,omitempty"`
+	Tag    string  `json:"tag"`
+	Title  string  `json:"title"`
 }
 
 // OrderWord defines model for OrderWord.
@@ -737,6 +1203,7 @@ type Quantity struct {
 
 // RecipeChoice defines model for RecipeChoice.
 type RecipeChoice struct {
+	Name    string   `json:"name"`
 	Options []string `json:"options"`
 	Text    string   `json:"text"`
 }
@@ -785,27 +1252,36 @@ type RecipeStep struct {
 // RecipeView defines model for RecipeView.
 type RecipeView struct {
 	// Against what another order does
-	Against   string           `json:"against"`
-	Choices   []RecipeChoice   `json:"choices"`
-	Edition   int              `json:"edition"`
-	Groups    []RecipeGroup    `json:"groups"`
-	ID        string           `json:"id"`
-	Kind      string           `json:"kind"`
-	Layout    RecipeViewLayout `json:"layout"`
-	Materials []string         `json:"materials"`
+	Against string         `json:"against"`
+	Choices []RecipeChoice `json:"choices"`
+
+	// Earlier editions before this one
+	Earlier int `json:"earlier"`
+	Edition int `json:"edition"`
+
+	// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
+	Figure Figure        `json:"figure"`
+	Groups []RecipeGroup `json:"groups"`
+	ID     string        `json:"id"`
+	Kind   string        `json:"kind"`
+
+	// MadeBy empty where it ships with the product
+	MadeBy    string   `json:"madeBy"`
+	Materials []string `json:"materials"`
 
 	// Order its own orders, in words, the usual one first; empty where it has none
-	Order    string          `json:"order"`
-	Parts    []RecipeItem    `json:"parts"`
-	Proofs   []string        `json:"proofs"`
+	Order  string       `json:"order"`
+	Parts  []RecipeItem `json:"parts"`
+	Proofs []string     `json:"proofs"`
+
+	// Retired why no new joint is made by it
+	Retired  *string         `json:"retired,omitempty"`
+	Sheet    SheetView       `json:"sheet"`
 	Stations []RecipeStation `json:"stations"`
 	Title    string          `json:"title"`
 	Tools    []string        `json:"tools"`
 	Values   []RecipeItem    `json:"values"`
 }
-
-// RecipeViewLayout defines model for RecipeView.Layout.
-type RecipeViewLayout string
 
 // Role defines model for Role.
 type Role string
@@ -879,6 +1355,13 @@ type School struct {
 type Session struct {
 	Person Person `json:"person"`
 	Site   Site   `json:"site"`
+}
+
+// SheetView defines model for SheetView.
+type SheetView struct {
+	Head  []string   `json:"head"`
+	Rows  [][]string `json:"rows"`
+	Title string     `json:"title"`
 }
 
 // SignatureLine defines model for SignatureLine.
@@ -958,8 +1441,11 @@ type Wall struct {
 	Areas     []WallArea `json:"areas"`
 	Counts    WallCounts `json:"counts"`
 	Decisions []ToDo     `json:"decisions"`
-	Next      []ToDo     `json:"next"`
-	Site      Site       `json:"site"`
+
+	// Figures the drawings of the cards, each once
+	Figures map[string]Figure `json:"figures"`
+	Next    []ToDo            `json:"next"`
+	Site    Site              `json:"site"`
 }
 
 // WallArea defines model for WallArea.
@@ -1008,11 +1494,17 @@ type Words struct {
 // JointID defines model for JointID.
 type JointID = openapi_types.UUID
 
+// RecipeID defines model for RecipeID.
+type RecipeID = string
+
 // JointAnswer defines model for JointAnswer.
 type JointAnswer = Joint
 
 // ProblemAnswer defines model for ProblemAnswer.
 type ProblemAnswer = Problem
+
+// RecipeAnswer defines model for RecipeAnswer.
+type RecipeAnswer = RecipeView
 
 // SessionAnswer defines model for SessionAnswer.
 type SessionAnswer = Session
@@ -1023,6 +1515,11 @@ type SaveDraftJSONBody struct {
 
 	// Version The version that was changed; 0 for a new draft.
 	Version int `json:"version"`
+}
+
+// GetDrawingParams defines parameters for GetDrawing.
+type GetDrawingParams struct {
+	Labels *string `form:"labels,omitempty" json:"labels,omitempty"`
 }
 
 // JudgeGapsJSONBody defines parameters for JudgeGaps.
@@ -1039,9 +1536,36 @@ type IssuePlanJSONBody struct {
 	Version int `json:"version"`
 }
 
+// SaveJobJSONBody defines parameters for SaveJob.
+type SaveJobJSONBody struct {
+	Input JobInput `json:"input"`
+
+	// Version The version that was changed; 0 for a new draft.
+	Version int `json:"version"`
+}
+
 // FindWaysJSONBody defines parameters for FindWays.
 type FindWaysJSONBody struct {
 	ByHand *HandTool `json:"byHand,omitempty"`
+
+	// Group of a joint that a recipe leads
+	Group *string `json:"group,omitempty"`
+}
+
+// AddRecipeJSONBody defines parameters for AddRecipe.
+type AddRecipeJSONBody struct {
+	File string `json:"file"`
+}
+
+// RetireRecipeJSONBody defines parameters for RetireRecipe.
+type RetireRecipeJSONBody struct {
+	Reason string `json:"reason"`
+}
+
+// JudgeReadingsJSONBody defines parameters for JudgeReadings.
+type JudgeReadingsJSONBody struct {
+	Readings []float64 `json:"readings"`
+	Step     string    `json:"step"`
 }
 
 // SignInJSONBody defines parameters for SignIn.
@@ -1062,11 +1586,26 @@ type JudgeGapsJSONRequestBody JudgeGapsJSONBody
 // IssuePlanJSONRequestBody defines body for IssuePlan for application/json ContentType.
 type IssuePlanJSONRequestBody IssuePlanJSONBody
 
+// SaveJobJSONRequestBody defines body for SaveJob for application/json ContentType.
+type SaveJobJSONRequestBody SaveJobJSONBody
+
 // FindWaysJSONRequestBody defines body for FindWays for application/json ContentType.
 type FindWaysJSONRequestBody FindWaysJSONBody
 
+// AddRecipeJSONRequestBody defines body for AddRecipe for application/json ContentType.
+type AddRecipeJSONRequestBody AddRecipeJSONBody
+
+// RetireRecipeJSONRequestBody defines body for RetireRecipe for application/json ContentType.
+type RetireRecipeJSONRequestBody RetireRecipeJSONBody
+
+// AddActJSONRequestBody defines body for AddAct for application/json ContentType.
+type AddActJSONRequestBody = NewEntry
+
 // AddEntryJSONRequestBody defines body for AddEntry for application/json ContentType.
 type AddEntryJSONRequestBody = NewEntry
+
+// JudgeReadingsJSONRequestBody defines body for JudgeReadings for application/json ContentType.
+type JudgeReadingsJSONRequestBody JudgeReadingsJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody
@@ -1083,11 +1622,17 @@ type ServerInterface interface {
 	// (PUT /api/joints/{joint}/draft)
 	SaveDraft(c *gin.Context, joint JointID)
 
+	// (GET /api/joints/{joint}/drawing)
+	GetDrawing(c *gin.Context, joint JointID, params GetDrawingParams)
+
 	// (POST /api/joints/{joint}/gaps)
 	JudgeGaps(c *gin.Context, joint JointID)
 
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(c *gin.Context, joint JointID)
+
+	// (PUT /api/joints/{joint}/job)
+	SaveJob(c *gin.Context, joint JointID)
 
 	// (GET /api/joints/{joint}/record/{format})
 	GetRecord(c *gin.Context, joint JointID, format string)
@@ -1098,8 +1643,26 @@ type ServerInterface interface {
 	// (GET /api/library)
 	GetLibrary(c *gin.Context)
 
+	// (POST /api/library)
+	AddRecipe(c *gin.Context)
+
+	// (DELETE /api/library/{recipe}/retired)
+	ReturnRecipe(c *gin.Context, recipe RecipeID)
+
+	// (PUT /api/library/{recipe}/retired)
+	RetireRecipe(c *gin.Context, recipe RecipeID)
+
+	// (GET /api/library/{recipe}/{format})
+	GetRecipeFile(c *gin.Context, recipe RecipeID, format string)
+
+	// (POST /api/runs/{run}/acts)
+	AddAct(c *gin.Context, run openapi_types.UUID)
+
 	// (POST /api/runs/{run}/entries)
 	AddEntry(c *gin.Context, run openapi_types.UUID)
+
+	// (POST /api/runs/{run}/readings)
+	JudgeReadings(c *gin.Context, run openapi_types.UUID)
 
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -1192,6 +1755,42 @@ func (siw *ServerInterfaceWrapper) SaveDraft(c *gin.Context) {
 	siw.Handler.SaveDraft(c, joint)
 }
 
+// GetDrawing operation middleware
+func (siw *ServerInterfaceWrapper) GetDrawing(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "joint" -------------
+	var joint JointID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDrawingParams
+
+	// ------------- Optional query parameter "labels" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "labels", c.Request.URL.Query(), &params.Labels, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter labels: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDrawing(c, joint, params)
+}
+
 // JudgeGaps operation middleware
 func (siw *ServerInterfaceWrapper) JudgeGaps(c *gin.Context) {
 
@@ -1240,6 +1839,31 @@ func (siw *ServerInterfaceWrapper) IssuePlan(c *gin.Context) {
 	}
 
 	siw.Handler.IssuePlan(c, joint)
+}
+
+// SaveJob operation middleware
+func (siw *ServerInterfaceWrapper) SaveJob(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "joint" -------------
+	var joint JointID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SaveJob(c, joint)
 }
 
 // GetRecord operation middleware
@@ -1314,6 +1938,128 @@ func (siw *ServerInterfaceWrapper) GetLibrary(c *gin.Context) {
 	siw.Handler.GetLibrary(c)
 }
 
+// AddRecipe operation middleware
+func (siw *ServerInterfaceWrapper) AddRecipe(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddRecipe(c)
+}
+
+// ReturnRecipe operation middleware
+func (siw *ServerInterfaceWrapper) ReturnRecipe(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "recipe" -------------
+	var recipe RecipeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recipe", c.Param("recipe"), &recipe, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter recipe: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReturnRecipe(c, recipe)
+}
+
+// RetireRecipe operation middleware
+func (siw *ServerInterfaceWrapper) RetireRecipe(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "recipe" -------------
+	var recipe RecipeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recipe", c.Param("recipe"), &recipe, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter recipe: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RetireRecipe(c, recipe)
+}
+
+// GetRecipeFile operation middleware
+func (siw *ServerInterfaceWrapper) GetRecipeFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "recipe" -------------
+	var recipe RecipeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recipe", c.Param("recipe"), &recipe, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter recipe: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "format" -------------
+	var format string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "format", c.Param("format"), &format, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRecipeFile(c, recipe, format)
+}
+
+// AddAct operation middleware
+func (siw *ServerInterfaceWrapper) AddAct(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "run" -------------
+	var run openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", c.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddAct(c, run)
+}
+
 // AddEntry operation middleware
 func (siw *ServerInterfaceWrapper) AddEntry(c *gin.Context) {
 
@@ -1337,6 +2083,31 @@ func (siw *ServerInterfaceWrapper) AddEntry(c *gin.Context) {
 	}
 
 	siw.Handler.AddEntry(c, run)
+}
+
+// JudgeReadings operation middleware
+func (siw *ServerInterfaceWrapper) JudgeReadings(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "run" -------------
+	var run openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", c.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.JudgeReadings(c, run)
 }
 
 // SignOut operation middleware
@@ -1450,20 +2221,30 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/wall", wrapper.GetWall)
 	router.GET(options.BaseURL+"/api/words", wrapper.GetWords)
 	router.GET(options.BaseURL+"/api/library", wrapper.GetLibrary)
+	router.POST(options.BaseURL+"/api/library", wrapper.AddRecipe)
+	router.GET(options.BaseURL+"/api/library/:recipe/:format", wrapper.GetRecipeFile)
+	router.DELETE(options.BaseURL+"/api/library/:recipe/retired", wrapper.ReturnRecipe)
+	router.PUT(options.BaseURL+"/api/library/:recipe/retired", wrapper.RetireRecipe)
 	router.GET(options.BaseURL+"/api/stream", wrapper.Watch)
 	router.POST(options.BaseURL+"/api/joints", wrapper.AddJoint)
 	router.GET(options.BaseURL+"/api/joints/:joint", wrapper.GetJoint)
 	router.PUT(options.BaseURL+"/api/joints/:joint/draft", wrapper.SaveDraft)
+	router.PUT(options.BaseURL+"/api/joints/:joint/job", wrapper.SaveJob)
+	router.GET(options.BaseURL+"/api/joints/:joint/drawing", wrapper.GetDrawing)
 	router.POST(options.BaseURL+"/api/joints/:joint/issue", wrapper.IssuePlan)
 	router.POST(options.BaseURL+"/api/joints/:joint/ways", wrapper.FindWays)
 	router.POST(options.BaseURL+"/api/joints/:joint/gaps", wrapper.JudgeGaps)
 	router.GET(options.BaseURL+"/api/joints/:joint/record/:format", wrapper.GetRecord)
 	router.POST(options.BaseURL+"/api/runs/:run/entries", wrapper.AddEntry)
+	router.POST(options.BaseURL+"/api/runs/:run/acts", wrapper.AddAct)
+	router.POST(options.BaseURL+"/api/runs/:run/readings", wrapper.JudgeReadings)
 }
 
 type JointAnswerJSONResponse Joint
 
 type ProblemAnswerApplicationProblemPlusJSONResponse Problem
+
+type RecipeAnswerJSONResponse RecipeView
 
 type SessionAnswerJSONResponse Session
 
@@ -1585,6 +2366,52 @@ func (response SaveDraftdefaultApplicationProblemPlusJSONResponse) VisitSaveDraf
 	return err
 }
 
+type GetDrawingRequestObject struct {
+	Joint  JointID `json:"joint"`
+	Params GetDrawingParams
+}
+
+type GetDrawingResponseObject interface {
+	VisitGetDrawingResponse(w http.ResponseWriter) error
+}
+
+type GetDrawing200ImageSvgXMLResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetDrawing200ImageSvgXMLResponse) VisitGetDrawingResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/svg+xml")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetDrawingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDrawingdefaultApplicationProblemPlusJSONResponse) VisitGetDrawingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type JudgeGapsRequestObject struct {
 	Joint JointID `json:"joint"`
 	Body  *JudgeGapsJSONRequestBody
@@ -1654,6 +2481,46 @@ type IssuePlandefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response IssuePlandefaultApplicationProblemPlusJSONResponse) VisitIssuePlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveJobRequestObject struct {
+	Joint JointID `json:"joint"`
+	Body  *SaveJobJSONRequestBody
+}
+
+type SaveJobResponseObject interface {
+	VisitSaveJobResponse(w http.ResponseWriter) error
+}
+
+type SaveJob200JSONResponse struct{ JointAnswerJSONResponse }
+
+func (response SaveJob200JSONResponse) VisitSaveJobResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveJobdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveJobdefaultApplicationProblemPlusJSONResponse) VisitSaveJobResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1823,6 +2690,212 @@ func (response GetLibrarydefaultApplicationProblemPlusJSONResponse) VisitGetLibr
 	return err
 }
 
+type AddRecipeRequestObject struct {
+	Body *AddRecipeJSONRequestBody
+}
+
+type AddRecipeResponseObject interface {
+	VisitAddRecipeResponse(w http.ResponseWriter) error
+}
+
+type AddRecipe200JSONResponse struct{ RecipeAnswerJSONResponse }
+
+func (response AddRecipe200JSONResponse) VisitAddRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddRecipedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddRecipedefaultApplicationProblemPlusJSONResponse) VisitAddRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReturnRecipeRequestObject struct {
+	Recipe RecipeID `json:"recipe"`
+}
+
+type ReturnRecipeResponseObject interface {
+	VisitReturnRecipeResponse(w http.ResponseWriter) error
+}
+
+type ReturnRecipe204Response struct {
+}
+
+func (response ReturnRecipe204Response) VisitReturnRecipeResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ReturnRecipedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReturnRecipedefaultApplicationProblemPlusJSONResponse) VisitReturnRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RetireRecipeRequestObject struct {
+	Recipe RecipeID `json:"recipe"`
+	Body   *RetireRecipeJSONRequestBody
+}
+
+type RetireRecipeResponseObject interface {
+	VisitRetireRecipeResponse(w http.ResponseWriter) error
+}
+
+type RetireRecipe204Response struct {
+}
+
+func (response RetireRecipe204Response) VisitRetireRecipeResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RetireRecipedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RetireRecipedefaultApplicationProblemPlusJSONResponse) VisitRetireRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecipeFileRequestObject struct {
+	Recipe RecipeID `json:"recipe"`
+	Format string   `json:"format"`
+}
+
+type GetRecipeFileResponseObject interface {
+	VisitGetRecipeFileResponse(w http.ResponseWriter) error
+}
+
+type GetRecipeFile200JSONResponse map[string]interface{}
+
+func (response GetRecipeFile200JSONResponse) VisitGetRecipeFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecipeFile200ApplicationYamlResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetRecipeFile200ApplicationYamlResponse) VisitGetRecipeFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/yaml")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetRecipeFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRecipeFiledefaultApplicationProblemPlusJSONResponse) VisitGetRecipeFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddActRequestObject struct {
+	Run  openapi_types.UUID `json:"run"`
+	Body *AddActJSONRequestBody
+}
+
+type AddActResponseObject interface {
+	VisitAddActResponse(w http.ResponseWriter) error
+}
+
+type AddAct200JSONResponse JobRun
+
+func (response AddAct200JSONResponse) VisitAddActResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddActdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddActdefaultApplicationProblemPlusJSONResponse) VisitAddActResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddEntryRequestObject struct {
 	Run  openapi_types.UUID `json:"run"`
 	Body *AddEntryJSONRequestBody
@@ -1852,6 +2925,48 @@ type AddEntrydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddEntrydefaultApplicationProblemPlusJSONResponse) VisitAddEntryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeReadingsRequestObject struct {
+	Run  openapi_types.UUID `json:"run"`
+	Body *JudgeReadingsJSONRequestBody
+}
+
+type JudgeReadingsResponseObject interface {
+	VisitJudgeReadingsResponse(w http.ResponseWriter) error
+}
+
+type JudgeReadings200JSONResponse struct {
+	Outside string `json:"outside"`
+}
+
+func (response JudgeReadings200JSONResponse) VisitJudgeReadingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeReadingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response JudgeReadingsdefaultApplicationProblemPlusJSONResponse) VisitJudgeReadingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2127,11 +3242,17 @@ type StrictServerInterface interface {
 	// (PUT /api/joints/{joint}/draft)
 	SaveDraft(ctx context.Context, request SaveDraftRequestObject) (SaveDraftResponseObject, error)
 
+	// (GET /api/joints/{joint}/drawing)
+	GetDrawing(ctx context.Context, request GetDrawingRequestObject) (GetDrawingResponseObject, error)
+
 	// (POST /api/joints/{joint}/gaps)
 	JudgeGaps(ctx context.Context, request JudgeGapsRequestObject) (JudgeGapsResponseObject, error)
 
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(ctx context.Context, request IssuePlanRequestObject) (IssuePlanResponseObject, error)
+
+	// (PUT /api/joints/{joint}/job)
+	SaveJob(ctx context.Context, request SaveJobRequestObject) (SaveJobResponseObject, error)
 
 	// (GET /api/joints/{joint}/record/{format})
 	GetRecord(ctx context.Context, request GetRecordRequestObject) (GetRecordResponseObject, error)
@@ -2142,8 +3263,26 @@ type StrictServerInterface interface {
 	// (GET /api/library)
 	GetLibrary(ctx context.Context, request GetLibraryRequestObject) (GetLibraryResponseObject, error)
 
+	// (POST /api/library)
+	AddRecipe(ctx context.Context, request AddRecipeRequestObject) (AddRecipeResponseObject, error)
+
+	// (DELETE /api/library/{recipe}/retired)
+	ReturnRecipe(ctx context.Context, request ReturnRecipeRequestObject) (ReturnRecipeResponseObject, error)
+
+	// (PUT /api/library/{recipe}/retired)
+	RetireRecipe(ctx context.Context, request RetireRecipeRequestObject) (RetireRecipeResponseObject, error)
+
+	// (GET /api/library/{recipe}/{format})
+	GetRecipeFile(ctx context.Context, request GetRecipeFileRequestObject) (GetRecipeFileResponseObject, error)
+
+	// (POST /api/runs/{run}/acts)
+	AddAct(ctx context.Context, request AddActRequestObject) (AddActResponseObject, error)
+
 	// (POST /api/runs/{run}/entries)
 	AddEntry(ctx context.Context, request AddEntryRequestObject) (AddEntryResponseObject, error)
+
+	// (POST /api/runs/{run}/readings)
+	JudgeReadings(ctx context.Context, request JudgeReadingsRequestObject) (JudgeReadingsResponseObject, error)
 
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -2333,6 +3472,33 @@ func (sh *strictHandler) SaveDraft(ctx *gin.Context, joint JointID) {
 	}
 }
 
+// GetDrawing operation middleware
+func (sh *strictHandler) GetDrawing(ctx *gin.Context, joint JointID, params GetDrawingParams) {
+	var request GetDrawingRequestObject
+
+	request.Joint = joint
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDrawing(ctx, request.(GetDrawingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDrawing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDrawingResponseObject); ok {
+		if err := validResponse.VisitGetDrawingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // JudgeGaps operation middleware
 func (sh *strictHandler) JudgeGaps(ctx *gin.Context, joint JointID) {
 	var request JudgeGapsRequestObject
@@ -2414,6 +3580,50 @@ func (sh *strictHandler) IssuePlan(ctx *gin.Context, joint JointID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(IssuePlanResponseObject); ok {
 		if err := validResponse.VisitIssuePlanResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SaveJob operation middleware
+func (sh *strictHandler) SaveJob(ctx *gin.Context, joint JointID) {
+	var request SaveJobRequestObject
+
+	request.Joint = joint
+
+	var body SaveJobJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveJob(ctx, request.(SaveJobRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveJob")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SaveJobResponseObject); ok {
+		if err := validResponse.VisitSaveJobResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2516,6 +3726,189 @@ func (sh *strictHandler) GetLibrary(ctx *gin.Context) {
 	}
 }
 
+// AddRecipe operation middleware
+func (sh *strictHandler) AddRecipe(ctx *gin.Context) {
+	var request AddRecipeRequestObject
+
+	var body AddRecipeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddRecipe(ctx, request.(AddRecipeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddRecipe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddRecipeResponseObject); ok {
+		if err := validResponse.VisitAddRecipeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ReturnRecipe operation middleware
+func (sh *strictHandler) ReturnRecipe(ctx *gin.Context, recipe RecipeID) {
+	var request ReturnRecipeRequestObject
+
+	request.Recipe = recipe
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReturnRecipe(ctx, request.(ReturnRecipeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReturnRecipe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReturnRecipeResponseObject); ok {
+		if err := validResponse.VisitReturnRecipeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RetireRecipe operation middleware
+func (sh *strictHandler) RetireRecipe(ctx *gin.Context, recipe RecipeID) {
+	var request RetireRecipeRequestObject
+
+	request.Recipe = recipe
+
+	var body RetireRecipeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RetireRecipe(ctx, request.(RetireRecipeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RetireRecipe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RetireRecipeResponseObject); ok {
+		if err := validResponse.VisitRetireRecipeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetRecipeFile operation middleware
+func (sh *strictHandler) GetRecipeFile(ctx *gin.Context, recipe RecipeID, format string) {
+	var request GetRecipeFileRequestObject
+
+	request.Recipe = recipe
+	request.Format = format
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRecipeFile(ctx, request.(GetRecipeFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRecipeFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRecipeFileResponseObject); ok {
+		if err := validResponse.VisitGetRecipeFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddAct operation middleware
+func (sh *strictHandler) AddAct(ctx *gin.Context, run openapi_types.UUID) {
+	var request AddActRequestObject
+
+	request.Run = run
+
+	var body AddActJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddAct(ctx, request.(AddActRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddAct")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddActResponseObject); ok {
+		if err := validResponse.VisitAddActResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddEntry operation middleware
 func (sh *strictHandler) AddEntry(ctx *gin.Context, run openapi_types.UUID) {
 	var request AddEntryRequestObject
@@ -2553,6 +3946,50 @@ func (sh *strictHandler) AddEntry(ctx *gin.Context, run openapi_types.UUID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddEntryResponseObject); ok {
 		if err := validResponse.VisitAddEntryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// JudgeReadings operation middleware
+func (sh *strictHandler) JudgeReadings(ctx *gin.Context, run openapi_types.UUID) {
+	var request JudgeReadingsRequestObject
+
+	request.Run = run
+
+	var body JudgeReadingsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.JudgeReadings(ctx, request.(JudgeReadingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "JudgeReadings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(JudgeReadingsResponseObject); ok {
+		if err := validResponse.VisitJudgeReadingsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2727,95 +4164,137 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"1D3ZjuQ2kr9CaBfwLlau6vZ4Bovqp3K3x27D13Y13A8zBsyUIlN0SqRMUiknjPqufd8vWzBI6kiRmVQd",
-	"PTNPfYhHMBj3wfwjK0TTCg5cq+zmj6ylkjagQeK/vhGM67dvzF8Zz26yluoqyzNOG8husl/N1yzPJPzW",
-	"MQlldqNlB3mmigoaaiZthWyozm6yrmNllmf62JqJSkvGd9n9/b2ZrFrBFYz73XLVgzT/LATXwLX5K23b",
-	"mhVUM8Gvf1WCm/8b9/l3CdvsJvu36/Ew1/arusY17V4lqEKy1iyS3WTvKyB4BNIzXRGmFWlrygnlJZEd",
-	"v8ru8+xHKTY1NBdBau24/1oHmls9BNyHimrSU0V6KfgOYbkDpZjgT4wet2oYBkGYIortOJSEGYzc+9vF",
-	"67otcPP5rB84kI2oNdGCtF1dE8YJJS1VKidC5qSvQAKRouOlWZ1uxAHIi9wM1/JoRxcVFHs75irLs1aK",
-	"FqRmlkjM4uZPR0yMa9iBNBgym4S/4FKhT/dT8v2bXdst5Gf9PNCt2PwKhTbrfSFqfaepBuSZGXg1bKfg",
-	"bYSogXIzqYYD1DO2KEW3qWFkDN41GwtwQ+X+0tV9Z8acPXZb0wKWV2SvgGnCVE6oMgivRbEnleikuYBe",
-	"yFIt2TXPWqGYXeMiJoeh/tzuTLlF0IBjC2IIx68NEbzzFzdHssFGDRb9S0SXgkMYIeavUnathjI8tREH",
-	"+4lpaCJYdf9DpaRH8293a5dx4gY6AP1m+XiaOYAhpLyBA6P+ClL5QnRasTKCLA2/T6cNsnkOOo4aVwqC",
-	"Jqml/DlYjLedvigJa8rf4kCrEro6aco7O/I+zw4gVRph+pG5g2zYL3SmL7mWx9cTOVuWSNW0/nFyyC2t",
-	"FaSLqc3xa2qJ+tz5zJj3QtRmRiH4lskmRrQ72qoZzSYJmN/f2uEv/7Ik6Yry8ocDyPfCLNfQ378FvtNV",
-	"dvPfLwJiYWCaAD91tWZtzSx/TBb6PLQQF+87ycMrcWHZfbLGn1+EFmmpRMQD7xpz4Q0tDQZQp8y4ajol",
-	"KkErqmC62ga2Qpr16FaDDK4mgZbmrxcu+H86yjXTRzfFae2Lx5PQQHlMwWZU6eWZlpYwElbpJfCiWioR",
-	"TXdEbImugBSSbT4xpgqOzC8seR/gs69o+xPIkhUBAVKzhulEqhYt8Lu5qJsRBq1rq4KX9KVac2+J+2hW",
-	"p4F0InzcJrk7lFtoAtrkCD+H8aQCkv8YPC8Y4ZVghuf/2ijOswOtO1gtAecy7+SiLO6GpfNVN2dEfOT6",
-	"1B70W68RV2gTxrkVoakSZc8s719ib9HpdQsroJrx3Z2WYIVm2sQT/CJ4fvfcHS+Osg9CBqxA64cGyHAB",
-	"41o+xZVP1wmBN2jpdddJi6KTtDgmkuqWSaWTFfuvQqYbAakjGU8fmby/NKbsUrWILaFktByMS7KVgmuj",
-	"b5h+RYwHQUSnyVZIwq0tncLwdBfgiIZx/8+XAf7ouJWMk1kvP8svWct0l1mcWRy7ZfxF+kvyyMpHegjR",
-	"2FulOiiNvRtyhCT8tLB9R/DXW98Md7s9ITeq4VPNGghpDzvji7ASGi2bwKf1dr6EA0s09IehC0s/n6Ft",
-	"coDJ6UMXYUNJizugEmjwgKX3iM6dz7pNBo1lkq5uHR2cW3NCMQYp3cUJ7zqroPXgW54YexUQ9xEtvl7I",
-	"vfkPXipCdU5eEi3In0dwp6am5brFOTTTNVx2PC0SkJ/sjNzi22N3BDp6Y69pSHkY/yxi9CfeBMY1Hml2",
-	"2KjIfJGUmM8iBjH34qfOP39tjJmI9698EMv7Nxz6CW4tOyDud5UG7v0oRLtoW/zWSnFAbcl23P0R8bMm",
-	"9LWCUMIBijzTlTcnn5C4LFkMi0/w55GV+2CIP81ACf4yQ5T4LdtIas3xOR1KKFgL6RTwDsf/xKAP0YEq",
-	"KiHq9NXucPxFc9gDOW4QPiPfLw/oLVFPYaObOMYGQsQSte58JGCpULw5kW4MnKcPZ6VaCnE2Ie4ePH23",
-	"kaygPGKslvIYZsGK7apEoGvRJ448g7yGcZoahlaVkAnRQW8u42gL5riTO2GOGAgh7jsX6x5EkLXolGZ1",
-	"PYmS+phFiFa+h/5L7+2uMcN1MDjOCbPJl/LUtjxnBk3SMec4bhZSTFc2jCvtpN2a1U+Zr6Cdk1laiNqs",
-	"nWdth3j2gt3jGa0kCYUb39JOgbOhEAENUNVJaACTgCUU3toyCoDqToavSmzD5gV63ISScVNvYGzRRL5s",
-	"GLGA4WK8xxL9BLqjjBszxampiUH/lxdBXSXZHsKwOhihdFCXrCRcaFLRtkUlecrlIb3jhAu19qi9sRB7",
-	"fA/9YHiuoW1nlV7E20W36LP8jII9iQ2fnXaCBWfHTfVv6Pw/yBLkygBAVEXY1FaqQPOJsKjM/5Eq5d3/",
-	"R3n4Y04gkM7qYOGMhS4SpLSe95xgW5CF5dGUSIOQoYyhM/sryssacvL9K/KCoKA0/1vjhROmkAf2XPQ8",
-	"bbMK6OG43EwJgl/IbFeiK6pP4gKK0PLAFJQBlsuz2kiP5fLf/9//NmTHDsDJ5ogbKNDaisIEoOO5AlVQ",
-	"yxPnDS4zCGNUdtMVoTe9MO2WfHliD2ohf+sggoSJcNSICN4lkclpqtdmci10w5Ye/54uxxN7TE3CHp7w",
-	"PE0MDBFmuk5BQBrQFTGLSMh8nvdKFSunRQRHL9bjcgOkCuVwk40BphmtwyQQFYpS1Gv8DGHp9KxfgOA5",
-	"YTkA5XcKHrymHBP7y7NXop6J5iknr8hPRI/vI3mLDxjjf0SU2M4fMwMu1mfPE0PCQ5IAxjd9zWRxWcpM",
-	"pcaZQMdgtE0sRGOZALSGb3/r2IHWc7tkRNuWKg3cibBLaYYdbb/1l5gK+A5D/5dmTHMqZpKkZVJes7bu",
-	"mo9HXDIHz4dRhLFRTpb57EUk0wyPSNZPjjLI+FbCgbJ6pTJRLRRsy6D8q5ApCFCaSh2L3Mjd5Yt6j6OG",
-	"ixqjNxfTxacVWrP4zEiG/vLzKaMMZHRy4jkBzPwXd5zhsvz1ehzMYkIDYccY/TsWLmCKZFDFdjurJZra",
-	"6ftZpC6NS9PKexAcNzh2kB+d4XNigkeLn/JMVVRCajzmjKGS21JAZ6uoSvSJ1lqs/soCNmwaO/G7IUFx",
-	"attLoQKWZc9KXRH7lWxrqlVOmibNrETv+wcvRlZUn+HEdLU+KuDAWhNaSru1qVhPGL5PHfd1ekxs/21y",
-	"UKxme6iPK9a2E9ZskI6LWljpd0LutiCzron5rtJop2HO0UmmABRKoWREl2plAZSQWsohHkDWAUV56VAo",
-	"oII+kKhvJ+74SYSIbCXFeNMr0lfOEdpQW53cC2lcJNHZIvHEPPMZUbZmhe+Ss/NufHKO3gjTgpWxor1O",
-	"s5qpwTRKWLAXUukVjIXjU/nqNLnu/cvx1FOMzaSYYzMjeZyk8MIFaX3K4TPxcEI0E4CnZx3YYGL7T1AX",
-	"MCAmUn4iPHOvUQZp7nl6elVBLSVBra6OkUztw2UzRi0+OqHZqY7WK3IGuKef5qALn9V2S6TbUiVoyurg",
-	"py2DOpw6XCPDlaa6iwm0SArSL/M8Hmqe9TQg5N5XQHp6NILsKrtYvWK+jhlRd8jcG4kOq6ErGvyLdX5t",
-	"Wo3NIxx176HjRiHAbVL1dSVYEWjpEIjGtZG3VXX1boc4bF9J0bUrmLyvgJ+PgKce5XxoHPeJg23c1ieJ",
-	"27vjLHMxByoZ5VrZfhajvSUQxvOhkeUVgabVRxvnxExXkmBCUC6e705HujHitYka2rXZ/jsNberF2PXP",
-	"QQxtrIT4NBMqSNMpTUqBZXcTNPLjRpRHHzb2jYDLlKjNNq7knFJAeOBWQsCsauiRbABztdg9xo8E1e3Y",
-	"1seB7aqN6KQK5glYWBEMAKdDPuiOOYRnW6pqWkBMhcQqXyLMHQrOIjKHkhVvprhd/SEnN5Xb8DXu4DAe",
-	"pyWsQlm6xzvKuAqm1qkmlAvDo+6OPHgLykFRvJZPnAAPebYli1ce7YxsXbuXFciBrSLk5DPxS4ODHkU3",
-	"61iRLi9PGcapGBYh7CTep2J8FymCaKgG6dMC6UQ7eGcnRKsVET2396RGcZojy6O1RgzLYUmrFw5DZ2FF",
-	"la/MDTborMU26pGQmyiF2K48sKvbWi+EragP6fq4rbc+ZRfoZngofoLlbs6sc+UHnjEGOhydFc/HIzdO",
-	"+iHsJU6JbswAOn6aYHq4qKAsEfUssLll2ncFqBYKjdFa4DvGIVIq9q4LaGBaufhyEhpvLSynl0HrWvRQ",
-	"YhtqREpvYNfxUBa7AVSShhXaThPqGqSIFoQS12m81EZDuiYJ7LERORQatEIdyqBuhwNIQtVeIYS02HPR",
-	"11DuoLRNXaNGWAL5QMXum1fTzzf2u4aEOtfSV9fNTleJnjTGEKASiNJCTisEpoKftrfbhP4XbLuy47+w",
-	"/X+JExLzuQ09DknRM/fky4ywrZ7ykhjTR7EdJ1TZnnlkm0DvpDMkEhjAaGfGd9+JQwixWO5BlSZ9JWqY",
-	"9unb8oxCdMYUx5I9woUrKAjky1prwKzQUud6mM/0b1Kl3kTbwccgY+ibrzI4G3e0oy50JrhezHSyn/S+",
-	"hxSYL7BbUefrp3xrrImwUtzNpLAR5qRrn6z2W9M2Uk3HoQeliePm3P/bGRbYZ0sod6V2PVWOowklW+hz",
-	"ArUC0tim3CRcvKdtFA2+KjI57uwLwJJ076QlxeJ7lGFj5bl/GMHHDgcSHqgod7ptZraPwn5GIDOpO7KR",
-	"Y0F3Lad6biKRvH47kQwhPX7n65/menhd81p6n9maPrcVPWk4ViX0F8V6ufAMwzphRFWuZnDODLc2Rrcl",
-	"hjgY3+Vk8lKHM7mN2Ec/imkimdqr5QMpexasezOshp+sqN7Azpj01keess5FUbw+sLwuJDyLBOfuOEE8",
-	"urdrFiTXDuVVZ3nXjkKBqi8X7pkxi9I3u4RbIQjjTPA+R81aS6Ve13q3qN/DogZfthY+ReipG2p2WKGC",
-	"NNxKoEHLkB4jFUr0GNHPUSoUnVdlSdTmhlsY3Ia5O1oMFbeutvpBxXsRwKOVdSEgBhX2OII680RJELWu",
-	"7p1u6oghNjw58AwdENEASjRoLDpdiJisWv9Ih4LfInUuWnbFPoyRIWeRuosR7onkYQCa9xG42B11b/Xg",
-	"6Qf4woQ0FmWtS9q43vHUYzUuSefNy6EYayjHiTeL+DlHTNq5WEK4wfBBFUcPesGgsdkwX0o0A2iCXyxT",
-	"W/18gXdr01Kodnhwe/FGBFrR4nnRnaSHCG//6ptQLnLq+TbPaDtnWs+mj1+5iPaZbOQHWtePVVpmjZjS",
-	"ss5uygqv7chJxW06BHiFZzp+H7XIgw0fnDigwOtLB9X0mLGLCatQpLF03Izt3elmapiH3MYxaF8PV336",
-	"LMtJ285UK1hfOKIxrAMd5hChZ9by5FNPmW8aueCd2EUGKHIP6rjGCEX41IFe5Qrq1j0Nugx24huPRNM9",
-	"qCHJY9zpcG8O4yuKFrGx+AmKxKLOusHdtlMW7UlPdroZ4djq0XhnBeVcGD+LdLMOpQghWoxM/H6P7Mjt",
-	"BKixd/+bKNmOF4MWuGBwf19EcOLq+1rslYFhW6KdDvvkUaDQapKWsDZz65u3VxDlrN87llhLX2/scwzm",
-	"uUCtwdCkMCwU5UKrZIUOGq2YSyTjlx6uIZ9SxXjVM5SP5xuwtqS6e2x82opwdVMhuJa0MPymewBO3hw5",
-	"LYT8RBEFEkPoLnKC8XRN670iWhCmr8gvv3/aV+IXYnSBIlj2QI+koHVN6N+5FJ2GG/IL5UfB4Zec/GJW",
-	"wL+T//Dx+ek7uf+ZEyEJ9kBdkS+lFFJhIiL2YPDV3/mQl7vJHNzZ5E3L7KWPmdOWZTfZn65eXP0JRYWu",
-	"8O6uacuuR93ZChtwM6yJ270ts5vstiy/mbzYDEp/IexDgk/ykPDQpnw/JwktOzh95/mzFy9iyw3jrqeP",
-	"QaPltKVnngsa583fbDbA4PXOMotjNtF8n6Dv+g/8895s43pa5lj8CvSIxX+CI3lazH52z+/517v/Fl50",
-	"HHLtX/e+/zmMg+vh/aKHrptnzq+c4/COHuCNe2HmoaS46u28tW9gTV6TXUoa99FGUXvMvFG+g/IVeWGL",
-	"owiHniDurgJZxwvP0YblXhI7PQkbu+eows+l46HIkIG5+vh8ee3fun0ESYpQbZK72ZIVmghOzDbmoLoC",
-	"m0U2l1K+Ii4JgvLe4SA/oe5vunIHmAD+KNT91I//ntAnLv+PJsrJ87ARynRXd/UMYjVCiPg01tNQ4px+",
-	"8PE2fLvto9CPezblpP3zwquIK94rPitLrUBBScoUsa+NrRKaBvpHUOfHV9cXBZyEQsjy+g/LxmcNkXc4",
-	"NHsk453iLp//skW5nQ8fxMuGcYpv5Abed4bf9XWhDmtnBlnbIsT+TsGW1XD1z2Q65cFfRnEnPffTKD6m",
-	"bfCbZwZXeYZ3swxrR+0z7+8/hy40axv/SAItKiwIa2vKP1HExids4njy+DfW/qHjg18ExxedQEJJNkd8",
-	"wmWpKf/KePnB5ts+gqBb++z+/T9Y6SFmAjzxxaQ4RldCuZdxXLgJa/WxRisf78iK649irtXjO4cxseWf",
-	"QnxG3PktAuj7WvQEaXrPeEnE1v0GEFOkoSXkGCaoRE9a7ArFkhqpSMm2W5DPaV7IjqvrP2TH768ndY0n",
-	"rB2QNbLjj/oNpqgUuDP2rfKcLI9XxMgFRRv/VpsCrt2zakwRiseE0lnNlkKJZg0gSl3NluAFLAXBbVl+",
-	"6R5cf6bQhF3+I3MwvqobUWodH9nTotOgUT89j4aLqAeyU2MNTQn+J3VO3HW24z90gYjH5wGisUEw7DN8",
-	"DjUdkym+FOghZt78h7WexbgIGvoGV28/kpVfi91D7PyLzsHnF9MauPEzG+rPcoM23jtlFS2BNlHN9oFq",
-	"fNb2gjhB2xgOwPWn44ILazxuEt9ygrMx1oSKzCowawTYUNQNtr2xctRmWA3v9Ap+NALINun0aLV9+tI+",
-	"6KdEAzbEgXW1TBEO/XPqvd5l6WOc/cH2bD6jmVXXQTzXtcWsMgYslUCfFQs+oRZFg2sgfD484AaxnyJ0",
-	"j76XiuCPMyBiMLVidi7AWJ9k8yyu2f39/f8HAAD//w==",
+	"3D1dj9w2kn+F0B3gO6wyY2ezwWH8NLY3WRtxnPMY8cNugLAldotuiVRIatq9wfyue79fdmCR1CcpUT3T",
+	"E+/lJbabIovF+mZV8fck41XNGWFKJle/JzUWuCKKCPjbG06Zev1K/5Gy5CqpsSqSNGG4IslV8kn/mqSJ",
+	"IL81VJA8uVKiIWkis4JUWH+05aLCKrlKmobmSZqoY60/lEpQtkvu7tLkPcloTYJLCPh5do0Kf/6BsJ0q",
+	"kqv/epomFWXur8+mC97pmWTNmSTdBq+ZPBCh/5pxpghT+o+4rkuaYUU5u/wkOdP/1i3674Jsk6vk3y47",
+	"7F2aX+UlzGnWyonMBK31JMlV8qEgCHCGDlQViCqJ6hIzhFmORMMukrs0+UnwTUmqRZBqM+5P60Czs/uA",
+	"+1hghQ5YooPgbAewmLN5YOyYSX+m5BBCkTlzhCWiBiKF94QhahB0Q6SknD0wVHZWP2I4ohJJumMkN1Dc",
+	"OfoDGrrOYPHhV+8YQRteKqQ4qpuyRJQhjGosZYq4SNGhIIIgwRuW69nxht8S9DTVw5U4mtFZQbK9GXOR",
+	"pEkteE2EooZy9eT6/5bCKVNkR4TGkF7E/wtM5fvprs9gfzdz24ncV7+0zMQ3n0im9HwveKluFFYEJMcA",
+	"vJJs++BtOC8JZvqjktySciAcct5sStKJB9ZUGwNwhcV+6eje6jGz265LnJHpEZkjoApRmWpqwygrebZH",
+	"BW+EPoADF7mcCq00qbmkZo5FTLZD3b7tnlKDoBbHBkQfjl9qInjvDm6IZI2Nkhj0TxGdc0b8CNF/FKKp",
+	"Fcn9n1b81vxEFakCWLX/goXAR/13e2rLOLEDLYBusbTbzRBAH1JekVuK3RHE8gVvlKR5AFmKfO5/1tNQ",
+	"fdBhVDeTFzSBDeUPwaKsbtSieC4xew0DjZ5qyqhP3puRd2lyS4SMI0w3MrWQtev59vRXpsTxZU/O5jlQ",
+	"NS5/6m1yi0tJ4sXU5vg3bIh6bn96zAfOS/1FxtmWiipEtDtcywHNRgmYz6/N8GffTkl6J3hTe2yMiUQo",
+	"MMvf3RLxgUeNJmU+FUcVZY0iEh0wVSRHG7LlRjxpFSgI1iwSsSMtwhaY2vNTUypal9Twbw/+b3zwM/6h",
+	"Ecw/E+NGHPXm+MtT3yQ1FkAYhDWVJsgK53o/oPMGXN//JCjhCyxJfzaDvSRN8FYR4Z1No1T/cYEA/7vB",
+	"TFF17H1yDyr79psplQmCra2yiDRBKpIfY84oqOrTRBZYkEjI5Z7WNfFQq6VLrcVQw6wkn5KDVCSKgaQS",
+	"fB/QVkoY8CJ2rSxdRuzsIAjLiunGFN4hvkWqICgTdPNEG8QwMl1Y/c4jOL+ju0Z4TI9rlAt8oGyHtoJX",
+	"sBhrFNJKJUXPvkb8iTFFsILfFK+fo6+ePftam4f6fxuuCnTAR5miI8r5gfntwyGhzlG5AVTbcz7Vnjmh",
+	"MkJVQcBYkggLgg6CKkWYNmUbhajy0kOJN6RcC9YP+iMfXLLANVk7243+aDrbSD/aqVOLxxZyh4xfgqf9",
+	"wmq8WD3YKpkpD0eS8ufIcceocSNEGPBS5xN8TvQ8GrYwBsx5TVAQMLHODL812QzcYZgNVXgYNaMiK4ml",
+	"6s+a36zr1rlt/ySCp4iUkiCMNvyzYWo9dsqWReReY89e8HKo+Hh+hNMC7VdSkMu1iaHUXCqvKjx8CYQG",
+	"O+kTmIYrTQrvoX2P65+JyGnmYbWSVlRFQsprwm6GTsHARMFlaUjZo9pqMMri1lG0VKcgxS6S2k3ZiXqg",
+	"9bYQwJP0CKOjd79Em/kRYbv0XxvFaXKLy4astuJm9YXBXTt1uurktDMUOD65J+q18x1X+F2UMWPMx9q2",
+	"e2rsxSUTizdq3cSSYEXZ7kYJImX8hyP8Anhu9dRuL4yyj1x44iUmqOwhwwmMa/kUZh7P4wWP3hK28iwr",
+	"/HkNwoEET0a0+doHeuuKr4MeZ1kjcHaM5LItFVJF+1WfuIj3wWJHUhY/Mnp9gRXlUwODbxFGnfuNKNPW",
+	"A1PaB6HquXGwtOmx5QIx42bFyCq88zDz7N1ImjTMCPXeV8++TpdCYniXGJwZHNtp3EG6Q3LISjt68NHY",
+	"aykbkv9UYuaLdgry8yTA1YG/PsRGYbXrEblhRb5StCI+xWe+eOHXn50j7/lpfTBPkFsaGc1rh07CeekA",
+	"bb0N9HbvO4g3fDM9gW3rzi67Wa1rE++fveGb78Hb8Lh6UYf7hm/as60oy1ct/VZrGM/KWkv7Lg+wgmsh",
+	"RctSu+UbgnZatvcCdxU+6n82eNYIj4TknV7RA0lt2WLhc+AeIBC4O13+wFzJwSdNzALvGxawohY+/Bl0",
+	"i2dn94lbtxaXpTZ39PbkUke1LUIC5H6dPZDbHo7APlRQzgbV1kXRVoTG4OJr8TIEwEjHAQKzEbteC5LF",
+	"ikOBWyNwFP4QygzGV1wpajiCYfA1143uUvE+14MOdzPXhAbcuRtCizC50i7LeMMCtJ2TrNU8LrCQpMme",
+	"wIFr+G9xSZg/mLATOI8K1pbNRtjb+pgQMWcvtZMVuL/jIo+7vFgRbZc1yeiWkvw7LmIgVIVzV9dHilvd",
+	"NyF77c94A/ASwRFCHEqP0SaiN+g6d9Li6Mdn75Dj+Ko99ul1Fz/0CUlx8VvjJATcfWtnyUjoAoNwYFwh",
+	"M8x/EVQSLAMbKumelMe/0V1soM188AM/RI+PD32UPDp6MVIaQS6Z/F7xECqC3i7f+mP5II3QoeDS5K5I",
+	"pAoiCbICfSVDMuJfRYMF3gxnxHg53skdP6/IQIBvVhkk72AVn6mFlSKCBWJW8NvHgJbUKpALf6R7LFE8",
+	"Ghzv7huZ0rPQMhBS62TUVHxxXtoL0Sj8/YSldFfzYwgsk0eCD4PfRjvodny0m27G3xurjaIllS0nxsYZ",
+	"A1xASI6UdiIKXuYSkgHNcF98Ps4gs0EoEyTg28SIXif/U6tJnPi0oqMlCSfCR1Q6lECOuHvcb5RIa+AZ",
+	"2kt7Yr49rf5JDzSMlZR9YTyQ5F0QtX8GLbd0J+zkRsfAI3ZthYRDajoT8GrdyZWGVcFpRmbMsQhLYgwK",
+	"yYMmZd/NDq23IAaN+ehbt/MhF2/w6T/jruiPddS4zrs8ZVMmzDrd0SRuYtOLHX7tB3Y7aXuWUzczQDBv",
+	"qS9RL+y68O2W+FWBwvvBzV6c9R2Xx+b8Dhgd2Mk7G/cYh4Bs8tKJK5vvF1Z2un9kCO8wZVKFYjEK5ZxI",
+	"SKAtqER7yvLniFS1Og6tDYn4gfmkbNBeWid+nVxx4AY2GYhxFpjtfOa+1hm5wFuFCiyRHYYkZRkJ2Pzz",
+	"wdLcZVBKn5E1kURdHO4RQ6YnhT898c1xDNQheYCFwDG9bwVgkBgnkPcUQJQhZdZ4CV/5cD4r/KmfG911",
+	"3tRfwIoIisuV586ITbf3mTIHIhWyUNr0COBB7ZkyRLCAq41BjtggX12otch6rUjlzwgixCMhFFUlcWld",
+	"Fd4T8UQiM9YnQ/XooIm8EnH676t8kg/HiPQkcy0PcKbubrTTYY44+/rLwOEw5LDepwe3vRAnNB55hQvr",
+	"TcTu7jrzZphtyK4JZJSuS2Rz0UNfFhuklgqf/uCm1kIGnNGAsJyDo8tQ9zE0U8IlRU3Y4Y+8ZMnjsj94",
+	"tsebMhBo1r/KKZLhnzULusgCVpA2yJlXKFT4CJUPoUDt8S3eByIPzBoicZTornfiOXq2jqDGjST5susM",
+	"oxa0nI2We5BZ8AOqMDua4iAJN00VvyUIQx5pdwUlFa+lF8GS7hhWjVghnG7cJz9QRvxxB7wb2KwlPiIO",
+	"tzRatCBjc9JdoYhx3zgkF4MDdWus7h2z/wuE/qQi64j9RhEvrSub7xc1zwdcBzfdMG13+lWjqfaj0qZI",
+	"X4H5aRhA0762TinJPQacT9z3rByD6E6QtFD0brva6zCXwWpQl1qZPaCAgYjrKLy9QgNk9Ziy48BOrDoh",
+	"7iRAT060hBxQLTf2QmukWwYxrEHliF+GV43UTgDkTXSGP2bHDc+PLpfaFa1OrTbc6Ll8xveh4OSWCITl",
+	"XoL9LQjO9WyV3/Y2M600FNoo/XBtnCmJ8pDt5EhvqrKGxV+jsrA19rse/2IhYdDjj+U0N9p0rE4g40XT",
+	"olYG2ivDmUquWFOW3sukkONc8Lkimla9TKpp6JpimoBx3R5q/Om21wajWxxbZpiakmCwmoFCn0hkwPBW",
+	"IGpK99ZkZJgxrhXAYmUGBB5CF6FTFdcLf5c4I7M6yVbJPEdPrTPAuCoo2/Vw71F1vdqaNW5ir0LFl0DK",
+	"lQxVfqqCHIFG9NIp4gxZJ/tA2e65lhdP03YLMLjAt3ozCFCgPwACf5BKBoXDLl4wcb61IqN9C3H0qzAf",
+	"bdpoiTuYFHGBgLUBFy6oPB8TAY63msntMXU5+QbqnrzsC2EQ85bSe/Ffk1tmadAdsJUGXS6CI+62xrQN",
+	"gUNsuqW1vqqzNNZRlMNvQGl9MKJvpLNWCNZAFvYc780wySQk4tkiYBQHQ1Ifjr5Ih6T/JCf4vBHFtF2k",
+	"NYjkn90Nyiie6rJoo2LABWYB+RBOCHZxhLggc4hBHWN5Q4oBxYmt4AeNwBv9D3oaw3BykeNsFNKymOUX",
+	"WM4iwo9pyjwZN1gQ7LcuXJHzrAsMg+Ldyk8m5XBBhMUmwvUySeMS22xWW08ST+15+yMoigMXe/0P2v/C",
+	"KkXPkOLoL17dZrNxowNN3mAP5Nm6kA+cTAds8ExfYl8efBtSmYs+jEmTZoWLoH3EZflEIjNWOmP7UNCS",
+	"jDwcbYwA4RLvkUdShgtmTg+kDewZTWVvc/wJYve+AK6w2MerW5coNo2kflb+zVizwuBYDzMdRHDF2Q7+",
+	"zWwjNfVlz/xuvWvH4VxwRg6JY1gXEx944Zn16E7zxufMlhDVB82ZmdyEkznFeb/tLXfrINuwqcFYKzE7",
+	"K8USjTt3H4/9QDcC++wAQ4pro9qmK47HOsyKSeB5NlAD4xeDyA7IbgH/Htl+ukHHko7MuiLprpXAL2su",
+	"2VzjgKnN4won4sse5onEnrshE6suYXXv7k3yAwtUFAXz54oVGWjRuWczyKsow7EpsKH8pEBNk034KCEr",
+	"w61kd2iSP3yIe2tzaVs5ZAxxlx7imr644n4frfxIDn91EYY1BUdej49Lgn56/aPr9+O8OpPFr9XUYdTn",
+	"aVjw/60vRwF7L6MJc1078nG9zpw70OtjNcfbg14s8SqUMqmscF0z+5jNrX+WdNliaVI3cKJOj7gThVtX",
+	"QTI7HgLjti4FEFARLBtBKpMA1KYc9+KSNmbppY1QDiOEpBBG3drORjPZsYuIqqnH9mvzaxFcrWlLT0OZ",
+	"Qus2+GcT0XL0ZP7ptwaXkEeFaiKMb7lEUfpP+0DKmN0Sye0mc5oD4Ra4tlHaiCCyFX7Y3Iqbc/ax74/k",
+	"0DoFa3jPegyLaO4SiyZBB71XDaa2hCAWNqqCw2gHNZ76RErMdgSVmObw8+YIX+tFoLUeg7j0YrbVUrHc",
+	"13OXxOH+g4u1c9aK7xssvrOAfJiVFa1BdXpaMktQP7ZJoFPncV3dZ9cOyhOyHqeSWottEo8Wgnvud2si",
+	"MiNlYupPufA1i7NOn/agS5KiH21wk1m7XB+4UyR7ZhKMIhYrCL71BNAlR/ALGqxqg9qDalGJcH5LpfcO",
+	"KU1K7L09/PF//6dyxWqGYSRRygjzCKDDbZhkhkuybJzqQVB0bRZdUdp8Sv5Fm4nsQUJPrivXhScGCeMu",
+	"f6aJn4Gul/pq8O/ostuxw1SvGNYRnqOJliH8TOcumR88+jjsZBYrVsb9I49OxYTlhtGI0z55seYMVS6J",
+	"Kd7HELxc45PxMjIRxwrLFii3knfjJWZtZsOoNwwvB6K5z8krqk6C2w9GI9s89RPbHrjE9VGU3uwnhIRT",
+	"Uqu1M/8SGvKskRoz4a57VbptsVSEWRG2lM+8w/UP7hBjATd2zmIYutck5GHq7759mPq7r58GmviRe3TQ",
+	"622lq9YR5BbTcqUymSnvC9jmWKhQqEvslg/qA4xqD2pFueC4Oe8woNWSYVfC0WOUlowWCjt6HpjdTntY",
+	"XVmFwcGg+qMl7BCj+1PiM56TLygjHsCZSUvXG/nJGj4jEzzY93ZdVfecoZKaRC9rq8iCHyKttVDr3bZK",
+	"2ywa2vH7tm3F2LYXXPrCLDRXBTK/audMyRRVVZxZCfGDdyeU/ZnUzfiytVYB+zIzV5e99sR6xPB97LgV",
+	"Faz7NcWrX2B17IjcTS/uskT6dxlHO+uafbRCyXfH08RaWYTkJLa695RqVo+iXNoUCCivD8TL6547Pgpu",
+	"oa3AECp73uZ3oA02jekPXGgXiTfm0YLI7kMzomzNDOcrCdXCNKN5KG9ofanngQupVjAWjI/lq3HixCml",
+	"lfvESgonXIDWZ0ouB0TTA7i/15YNQhWaEwOiJ+V7wjN1GqWV5l0Xl+6ovFpKELm63Zugch9I+8DiAQqF",
+	"ZYPLFfcr2KTgms8sdP69mtc74m2pnChMS+9P4UK+NTJcKqyakEALl9H484MexENNkwP2CLkPBUEHk41+",
+	"sZhDYzOT3BWy3WTqjESLVd8Rtf7FOr82rvPaPRx156HDQj7ABzVo8ZzE6xMyneMs8mEik1soDHugfUq4",
+	"qrMgbD5CHruj+dA5rBMGGyrZHiKuX5BA0tItFhQzJW32szLPnrC0feNkkC1vivdjTgZAWdzfjQo81BHO",
+	"vVtV4uFW8VV5BAQuzD8Hsa8a4axFBysZKJj1vxXEY3bZPnQ5ZwQeFmJHBOq4e4aKEborNrzpZ5v3zKFH",
+	"S4P3Xsi2+eYrMqMDzD2TnWzljDNj2gxjT5IyhLdhBYvxMC1BRs/KSnbMuOZRe0YOvLMXGZsq3SlMtqxU",
+	"uhoKqFEI1aPMliqfubKxrwaCxY1rCqVzW/cywodNdrSPR8mC1tJVbxBUC543mZfXT6y8bn3Haf8vfmCG",
+	"SmQnzFMAA2xJqK6BNqxdiqaFusDSdZP1vszyUPXYteB8u3LDgigq/GVYR8Q4YuTQFdbpU0KbY6BwNyqN",
+	"+0YPcql3Nv1vvf4JFvs+aDX5yp6bc4ezqqK8TZp0fpyvxLxtkRKuLe+VJbaYbqmkE0It97kj9ErY0dMH",
+	"W6pcc3BZk0xBjJuwHWUkkIz4ACXtgXp2XJb8QPL3bf2up4rRlbyP7/4rAqaDZtEa0v9NbiVSHJ6XKP0v",
+	"q6wrk+9e7vMFVFdUQuJsz/ihJPkO+lkR1NOTD1UZecby+0AJGxYEScUF8deq7XB9vY1ogw+vL5jxL8yD",
+	"VJEfRN6C94vkZ87JJYrBO5SY5VAuLumOIWgl48p3T6uktwxgS/ze8ttQLXSJJSRZlqT/sKVJajG1LVDC",
+	"noOIb/xE/uDF+sEHxbCUr4LvJ3ahWd9v52kAEEX2vccifWnkj1Hy7yv0v0+JgfK+y9PvO2O4OXV/twYP",
+	"PPwG7WcgWfKApeVohNGWHOx7PZV5J+feTQAernfi6sp/dx/sXhJ1EdeWhFsq6kr/AxWX6zsCDPXcoEOA",
+	"6wYwkAw+PX7jssbGncbWPAQR/2bDmjcjVrzvAGNlRLOq0LsIsId2Hj+iCptpOX6kCiKbW6SJg7JdinpP",
+	"21pXQIt91ydNULmX06ep9tSbLejScW1R/YbstKthIgd91lluIbU6HL8ukD6In6d2O1482seeJyRXt0lp",
+	"s7xrRoFAVcvpjnrMJGHQ5YPDDF4YW6dkmiY2tk+XPSp+GIr8taW8y97MOIJuHQkrbwAA7zYH+uUcCY01",
+	"DvTiDfYUmCR3QsbLXO30DfU9gY31Cis0rSLXgmCvAYyPgfQ1fJRrmz83TmPHNZNtrMLRMNgFU7u1ECqu",
+	"bRHASZmdAcCDaZc+IFpNfT+Cmnm62N/3zxRojFpj9Zuqu2qmMxT4BONYwRsD3qiMV7ONBta98/VbIAlK",
+	"iSbUyGvlW1UpREgjyUMDNCx4sYFbbN/wht238PkJqcvYO+ubXZW9wXVWdJup1+ZqhYug3DdH21oVoin+",
+	"ct2T0tFOekasMlelLs9sAFAPv5DDuPqxtlHzvIX7dRLs4vGBv+Kems7wpflO4NsAb39y1VKLnHpir5d1",
+	"itdeZ8xcVX+0/bXuo7T0HCGlZftVRMzw0ozspWPHQwBH6Fnd9iY4tX90dwnhbcN7oGwn22eiMYTdCc4K",
+	"xAf9eDtku0jKvfZ0srkJH7Yn4tS3haqP9Q5vIYrx63Yg/jWdiFxring3wc/cduEQtC9bGhy/jjkqNhs1",
+	"RiSh32wAw8+6XOFAx7oDpq7UacE7NJO0UKQO1G6ODgr/ro8+j6Gs7csY02AzqrGUSOE9ke3Vo9J+prei",
+	"jLIVqbbQOuABUhtnHpoQZNtIg/bZKWzqlPsidL00aKHWSF/XktGBGYz04i4O2YHT8VDjwf5rpMg9LgaN",
+	"YELv+i61ZRRqcRUEK51DU1gQD3vvbVbfbALnaztNla49wwqiHHR0uP8zMl11rvf+k8g1GOqlM/qcbzCX",
+	"VijHzrxaIhk3dXsMaZ8quqMeoLzbX4u1KdXdQbnelvtz8jLOlMCZ5jd1IIShV0eGMw79uYmAKwwbuYL7",
+	"DIXLPfT4p+oC/fr5q0PBf4UXhST0b6jwEWW4LBH+BxO8UeQK/YrZkTPya4p+1TPAn9F/uPuRfsOH/4QO",
+	"d1C5d4H+KgQXpocRruvSlslc1kaO/OmT5OziH6y9Mr1KLNxJ7zHD5Jm7s8A1Ta6SP188vfizeZGkgLO7",
+	"xDW97HRnbZ9y0qwJy73Ok6vkOs/f2PQhfWBEqhc8P5q0z7ZjRB/GTzasYahgiUbaQv+7IUko0RDzcGnN",
+	"mZXWXz99GpquHWeU+zWTB1dht8UzT59231kR7b68SxM43sHNbnebq3/voe/yd/j/HTSHIx4sfk9Uh8Uv",
+	"YEuOFpNf7CvoFVEgdf7un7QbYqB5/Sq5+8WPg8u2O9up86aJdXiHOLzBt+SVbSR1KimuesJ87Xu+vWdE",
+	"p5LG/mii2IfuEY3n6KltK8HIwbyxceG59V14h9Qv96LY6UHY2Dbbu5t4LB/ah0PaG7CLx+fLS+s0zfHn",
+	"KztkEUu0wjtyKW93f/pclUMUtc73hjIMz1KNrTcvglzLXQtlqjVMLShTF18Sv6eaJ5Kr5LeGwNaMp5SU",
+	"eGP6lHVocCGh3ruiJnFnGhUKSpEdNrl39xAi3JfjaHkxp5lCnCG9jCbNthuvhi9/3u8Z7Kg2HdHMmybf",
+	"EUiZeBR55BByWt3ys28XLDCY/o8WI9/j+mdzNiFWsUd3DsYIECL0LHwYShzSD7QIhQ6hj0I/trPUqMx8",
+	"4U3+Fc/Vzmo/owJcfyrTBnKVmtPQ34M6H9/AWlRJtt/svY2kELKh0b1JVLWde0zTK1RqT2sqzrR59YZv",
+	"viDjqv+e/r+mbfUFuyqXgmRc5Je/GzUy67q8h6HJPQX/9C3EgWubb9faUuaa4TKTtw9ihRmEQPk32tKS",
+	"fJHGl3beO9vL7nRMjV5bLN8maaJxlSZwNitsMRchPIctpufW9q6ACwzbh5g9kchENLvShkzQzRMJsWH7",
+	"GID+hTNoukgEydHmCK3KpqLtO8ryjyZ14BFkW9dKbk646TEuqtw+MzJpRjgjwRc7C979wcYcYNzDay96",
+	"aZIKGqOaJFwT+IZaNsjWTbuzN2bIoziOZddTOSQOXdvlM+LOLeFB39/4wVz2DZpUumIU0xO04AdUQ1cF",
+	"SK4UEuV0uyXiTCLNz9zmSsfR7Ba6s7PUOlumwbh7tNF2UKe55msQwFphmy+n7Hyd5+9dr/VH4GcN+aS1",
+	"lP4vXXxs1ttR84GsB4OCs1utlh8ufzenoe2GXn1UScyd8PCA3hPVCNY7o8HevvF05nA1VSbk3VVVmYa3",
+	"F2fY31pNbGuZZuKT7wExj0mZ0d7Z9HUWyU/1p3zHF6yKu3hMyow0ZWlNvqMlOa85e8QPFBscPW/7RVmn",
+	"HU/c2zwFfEVYpqJh8vJ30bC7S5wpn1XqgUM0bBaIhZypsAF7o7gg0hmh4micbtEwr8uN9HlKXLnBkjAr",
+	"4MxTxfpsSO4UJFhISNGKgEq31SOcZX6NeJ2d8YrO9MF/ZPvRPvob8tYa1tmHBp8aj+rhjUR/PeedhyJ7",
+	"lX1fEFGel+4Mafz/orx/MbLrP8v2B9Ld6GbFQXWf25X33TNyj2NO5ZMspFW3LN9+4ytRNP1cFp31Qcqk",
+	"gt6iLUSPcTEzREb4HcARqG6gH8QhiXwsjh0t2A+HzSHaXxk/6yWP7IqwQl7MDd2xd42KcmBuTBYPtPc6",
+	"h10WMmddLdkpDqT99pyJJd57L42r14906VXy3SnXXot3Zd8s5mXCwme+tzrLCZqEtT6rKEFwFXSqPmIF",
+	"L28tyB4I1ZNbwtRX3YQTbyrsC10zBF/DhQ7Ev3qRUXvfc2WjSF0QDNopWLPMPNLXMNt95gBB5K+emXc0",
+	"JK+I0UlQmE2ldrzOKYAOtv4hxNkf3VuxZ4vOlqUXz2XpQjEbkMT4rFhwGcFBNNi+XOfDAyzg1VW2exrA",
+	"2LtOhdxQvXJGUIYZ2pzFF7+7u/u/AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

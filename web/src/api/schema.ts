@@ -61,8 +61,46 @@ export interface paths {
         };
         get: operations["getLibrary"];
         put?: never;
+        /** @description Takes a recipe file in, as the next edition of its id or as a new recipe. */
+        post: operations["addRecipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{recipe}/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: components["parameters"]["RecipeID"];
+                format: "yaml" | "json";
+            };
+            cookie?: never;
+        };
+        get: operations["getRecipeFile"];
+        put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{recipe}/retired": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: components["parameters"]["RecipeID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["retireRecipe"];
+        post?: never;
+        delete: operations["returnRecipe"];
         options?: never;
         head?: never;
         patch?: never;
@@ -129,6 +167,45 @@ export interface paths {
         };
         get?: never;
         put: operations["saveDraft"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/{joint}/job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description The draft of a joint that a recipe leads. */
+        put: operations["saveJob"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/{joint}/drawing": {
+        parameters: {
+            query?: {
+                labels?: "position" | "order";
+            };
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        get: operations["getDrawing"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -230,6 +307,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Stores one entry of a run that a recipe leads. The same entry sent again is answered as the first time and stored once. */
+        post: operations["addAct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The verdict on readings as they are typed; nothing is stored. */
+        post: operations["judgeReadings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -279,6 +394,8 @@ export interface components {
             area: string;
             tag: string;
             title: string;
+            /** @description of the kind of joint; left out for a gasketed flange laid out by the ring planner */
+            recipe?: string;
         };
         Wall: {
             site: components["schemas"]["Site"];
@@ -286,6 +403,50 @@ export interface components {
             areas: components["schemas"]["WallArea"][];
             next: components["schemas"]["ToDo"][];
             decisions: components["schemas"]["ToDo"][];
+            /** @description the drawings of the cards, each once */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
+        };
+        /** @description A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down. */
+        Figure: {
+            shapes: components["schemas"]["FigureShape"][];
+            bolts: components["schemas"]["FigureBolt"][];
+            labels: components["schemas"]["FigureLabel"][];
+            /** @description the hours are written about it */
+            clock: boolean;
+        };
+        /** @description A circle about x, y where r is above zero, else a box from x, y. */
+        FigureShape: {
+            /** @enum {string} */
+            role: "body" | "bore" | "line" | "pipe" | "post";
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            r: number;
+            /** Format: double */
+            w: number;
+            /** Format: double */
+            h: number;
+        };
+        FigureBolt: {
+            group: string;
+            bolt: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            r: number;
+        };
+        FigureLabel: {
+            text: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         ToDo: {
             /** Format: uuid */
@@ -305,13 +466,17 @@ export interface components {
             title: string;
             bolts: number;
             thread: string;
-            onCentre: boolean;
+            /** @description which of the Wall's figures; empty while its bolts are not counted */
+            figure: string;
+            /** @description the title of its recipe */
+            kind: string;
             /** @enum {string} */
             state: "new" | "draft" | "issued" | "tighten" | "check" | "stopped" | "prove" | "sign" | "signed";
             text: string;
             station: number;
             levels: number[];
             marks: components["schemas"]["Mark"][];
+            /** @description the place of the next bolt among the levels, from 1 */
             next?: number;
         };
         Words: {
@@ -340,8 +505,14 @@ export interface components {
             title: string;
             kind: string;
             edition: number;
-            /** @enum {string} */
-            layout: "ring" | "pair" | "line" | "grid" | "single";
+            figure: components["schemas"]["Figure"];
+            /** @description editions before this one */
+            earlier: number;
+            /** @description empty where it ships with the product */
+            madeBy: string;
+            /** @description why no new joint is made by it */
+            retired?: string;
+            sheet: components["schemas"]["SheetView"];
             /** @description its own orders, in words, the usual one first; empty where it has none */
             order: string;
             /** @description what another order does */
@@ -355,7 +526,13 @@ export interface components {
             stations: components["schemas"]["RecipeStation"][];
             proofs: string[];
         };
+        SheetView: {
+            title: string;
+            head: string[];
+            rows: string[][];
+        };
         RecipeChoice: {
+            name: string;
             text: string;
             options: string[];
         };
@@ -489,9 +666,270 @@ export interface components {
             area: string;
             /** @description the station the work stands at, 1 to 5 */
             station: number;
-            draft: components["schemas"]["Draft"];
+            draft?: components["schemas"]["Draft"];
             plan?: components["schemas"]["IssuedPlan"];
             run?: components["schemas"]["Run"];
+            job?: components["schemas"]["Job"];
+        };
+        Given: {
+            value: components["schemas"]["Quantity"];
+            max?: components["schemas"]["Quantity"];
+        };
+        JobInput: {
+            recipe: string;
+            edition: number;
+            type: string;
+            size: string;
+            choices: {
+                [key: string]: string;
+            };
+            values: {
+                [key: string]: components["schemas"]["Given"];
+            };
+            groups: {
+                [key: string]: components["schemas"]["JobBolts"];
+            };
+        };
+        JobBolts: {
+            count?: number;
+            thread?: string;
+            grade?: string;
+            specifiedFor?: string;
+            lubrication?: string;
+            /** @enum {string} */
+            decision?: "" | "keep" | "equivalent";
+            order?: string;
+            onCentre?: boolean;
+            reason?: string;
+        };
+        JobValue: {
+            name: string;
+            text: string;
+            unit: string;
+            /** @description what a number without a unit counts */
+            word: string;
+            given?: components["schemas"]["Given"];
+            sheet?: components["schemas"]["Given"];
+            hand: boolean;
+        };
+        JobGroup: {
+            name: string;
+            /** @description the name for one of it */
+            one: string;
+            /** @description the group whose bolts these are */
+            of: string;
+            /** @enum {string} */
+            how: "torque" | "turns" | "pressure" | "hand" | "not torqued";
+            count: number;
+            /** @description its count is asked for */
+            asked: boolean;
+            least: number;
+            most: number;
+            thread: string;
+            grade: string;
+            specifiedFor: string;
+            lubrication: string;
+            short: string;
+            onCentre: boolean;
+            dry: boolean;
+            lock: string;
+            still: boolean;
+            /** Format: double */
+            torque: number;
+            /** Format: double */
+            torqueMin: number;
+            /** Format: double */
+            torqueMax: number;
+            /** Format: double */
+            equivalent: number;
+            /** Format: double */
+            load: number;
+            /** Format: double */
+            likelyLow: number;
+            /** Format: double */
+            likelyHigh: number;
+            /** Format: double */
+            limit: number;
+            /** Format: double */
+            utilisation: number;
+            stages: number[];
+            torques: number[];
+            order: number[];
+            pattern: string;
+            patternWords: string;
+            orders: components["schemas"]["JobOrder"][];
+            words: string;
+            /** @description the need that holds its value */
+            value: string;
+            tooling?: components["schemas"]["PassTool"][];
+        };
+        JobOrder: {
+            name: string;
+            words: string;
+            /** @description what it does to this kind; empty for one of its own */
+            against: string;
+        };
+        JobMind: {
+            group: string;
+            text: string;
+            offer?: string;
+            /** @enum {string} */
+            take?: "keep" | "equivalent";
+        };
+        JobOpen: {
+            field: string;
+            text: string;
+        };
+        JobType: {
+            type: string;
+            sizes: string[];
+        };
+        JobRecipe: {
+            id: string;
+            title: string;
+            kind: string;
+            edition: number;
+            /** @description the newest edition where this is an earlier one */
+            newer?: number;
+            against: string;
+            choices: components["schemas"]["RecipeChoice"][];
+            types: components["schemas"]["JobType"][];
+            /** @description title of the maker's sheet */
+            sheet: string;
+            parts: components["schemas"]["RecipeItem"][];
+            materials: string[];
+            tools: string[];
+        };
+        JobPlan: {
+            revision: number;
+            issuedBy: string;
+            /** Format: date-time */
+            issuedAt: string;
+            coreVersion: string;
+            reason?: string;
+            /** @description the draft has changed since */
+            changed: boolean;
+            deviations: string[];
+        };
+        Job: {
+            version: number;
+            input: components["schemas"]["JobInput"];
+            values: components["schemas"]["JobValue"][];
+            groups: components["schemas"]["JobGroup"][];
+            minds: components["schemas"]["JobMind"][];
+            /** @description what is still to be given before it may be issued */
+            open: components["schemas"]["JobOpen"][];
+            figure: components["schemas"]["Figure"];
+            recipe: components["schemas"]["JobRecipe"];
+            plan?: components["schemas"]["JobPlan"];
+            run?: components["schemas"]["JobRun"];
+        };
+        JobBolt: {
+            group: string;
+            position: number;
+            /** Format: double */
+            level: number;
+            mark: components["schemas"]["Mark"];
+            locked: boolean;
+            place: string;
+        };
+        JobAct: {
+            step: string;
+            group: string;
+            bolt: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            turn: number;
+            stroke: number;
+            lock: boolean;
+            round: number;
+            words: string;
+        };
+        JobTry: {
+            readings: string;
+            outside: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        JobStep: {
+            id: string;
+            does: string;
+            station: number;
+            text: string;
+            items: string[];
+            cautions: string[];
+            /** @description whoever asks has read them */
+            cautioned: boolean;
+            /** @description who must do it; empty for anybody at the joint */
+            by: string;
+            /** @description it cannot be left undone */
+            must: boolean;
+            /** @description in words, with this joint's numbers */
+            limit: string;
+            /** @description of its readings, or what they count */
+            unit: string;
+            /** @description how many readings; 0 where nothing is read */
+            places: number;
+            /** @description where they are read, on the drawing; at 0, 0 where they have no place on it */
+            spots: components["schemas"]["FigureLabel"][];
+            /**
+             * Format: double
+             * @description minutes that are waited before it is read
+             */
+            hold: number;
+            group: string;
+            offered: boolean;
+            done: boolean;
+            /** @description acts done */
+            count: number;
+            all: number;
+            doneBy?: string;
+            /** Format: date-time */
+            doneAt?: string;
+            readings: string;
+            outside: string;
+            reason: string;
+            skipped: boolean;
+            tries: components["schemas"]["JobTry"][];
+            /**
+             * Format: uuid
+             * @description what did it
+             */
+            entry?: string;
+        };
+        JobRun: {
+            /** Format: uuid */
+            id: string;
+            revision: number;
+            /** @enum {string} */
+            stage: "lay out" | "tool up" | "tighten" | "stopped" | "prove" | "sign" | "signed";
+            entries: number;
+            /** @description the joint is undone: its bolts are emptied */
+            undoes: boolean;
+            figure: components["schemas"]["Figure"];
+            groups: components["schemas"]["JobGroup"][];
+            bolts: components["schemas"]["JobBolt"][];
+            steps: components["schemas"]["JobStep"][];
+            next?: components["schemas"]["JobAct"];
+            ahead: components["schemas"]["JobAct"][];
+            paused?: components["schemas"]["Paused"];
+            signatures: components["schemas"]["SignatureLine"][];
+            deviations: components["schemas"]["Deviation"][];
+            outside: boolean;
+            open: string[];
+            tape: components["schemas"]["TapeLine"][];
+            mayCheck: boolean;
+            mayMake: boolean;
+            /** @description who checks it */
+            checker: string;
+            begun: boolean;
+            /** @description locks of bolts that are on */
+            locks: number;
+            lockable: number;
+            /** @description how many rounds may move a nut before it stops */
+            rounds: number;
         };
         /** @description One bolt to pull in a pass, or, where round is above 0, to try in a check round. */
         Act: {
@@ -672,12 +1110,28 @@ export interface components {
             wrench?: string;
             multiplier?: string;
             byHand?: components["schemas"]["HandTool"];
+            group?: string;
+            step?: string;
+            /** Format: double */
+            share?: number;
+            /** Format: double */
+            turn?: number;
+            stroke?: number;
+            lock?: boolean;
+            readings?: number[];
+            /**
+             * Format: double
+             * @description minutes waited before it was read
+             */
+            held?: number;
+            /** @description it was left undone */
+            skipped?: boolean;
         };
         NewEntry: {
             /** Format: uuid */
             id: string;
             /** @enum {string} */
-            kind: "caution" | "tooling" | "pull" | "check" | "trouble" | "correction" | "pause" | "resume" | "measurement" | "decision" | "signature";
+            kind: "caution" | "tooling" | "pull" | "check" | "trouble" | "correction" | "pause" | "resume" | "measurement" | "decision" | "signature" | "step";
             /**
              * Format: date-time
              * @description when it was done
@@ -692,8 +1146,10 @@ export interface components {
             /** @description the corrected entry did not happen */
             strike?: boolean;
             instead?: components["schemas"]["EntryContent"];
-            /** @description asked for again to sign */
+            /** @description asked for again to sign, and for a step that is for a qualified person */
             pin?: string;
+            /** @description whose PIN it is, where that is not who is signed in */
+            as?: string;
         };
         ThreadWord: {
             name: string;
@@ -853,6 +1309,15 @@ export interface components {
                 "application/json": components["schemas"]["Joint"];
             };
         };
+        /** @description The recipe as it was taken in. */
+        RecipeAnswer: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["RecipeView"];
+            };
+        };
         /** @description What was wrong. */
         ProblemAnswer: {
             headers: {
@@ -864,6 +1329,7 @@ export interface components {
         };
     };
     parameters: {
+        RecipeID: string;
         JointID: string;
     };
     requestBodies: never;
@@ -987,6 +1453,98 @@ export interface operations {
             default: components["responses"]["ProblemAnswer"];
         };
     };
+    addRecipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            200: components["responses"]["RecipeAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getRecipeFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: components["parameters"]["RecipeID"];
+                format: "yaml" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The newest edition as a file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/yaml": string;
+                    "application/json": Record<string, never>;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    retireRecipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: components["parameters"]["RecipeID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description No new joint is made by it. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    returnRecipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: components["parameters"]["RecipeID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description New joints are made by it again. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
     watch: {
         parameters: {
             query?: never;
@@ -1071,6 +1629,54 @@ export interface operations {
             default: components["responses"]["ProblemAnswer"];
         };
     };
+    saveJob: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description The version that was changed; 0 for a new draft. */
+                    version: number;
+                    input: components["schemas"]["JobInput"];
+                };
+            };
+        };
+        responses: {
+            200: components["responses"]["JointAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getDrawing: {
+        parameters: {
+            query?: {
+                labels?: "position" | "order";
+            };
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The joint's drawing, to print. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
     issuePlan: {
         parameters: {
             query?: never;
@@ -1108,6 +1714,8 @@ export interface operations {
             content: {
                 "application/json": {
                     byHand?: components["schemas"]["HandTool"];
+                    /** @description of a joint that a recipe leads */
+                    group?: string;
                 };
             };
         };
@@ -1201,6 +1809,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Run"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    addAct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEntry"];
+            };
+        };
+        responses: {
+            /** @description The run with the entry in it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobRun"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    judgeReadings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    step: string;
+                    readings: number[];
+                };
+            };
+        };
+        responses: {
+            /** @description Why they are outside; empty where they are not. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        outside: string;
+                    };
                 };
             };
             default: components["responses"]["ProblemAnswer"];

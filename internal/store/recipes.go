@@ -1,0 +1,73 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// Recipe is one edition of a recipe, as its file.
+type Recipe struct {
+	ID      string
+	Edition int
+	Body    string
+	MadeBy  *uuid.UUID // nil: it ships with the product
+	MadeAt  time.Time
+}
+
+// Retired is a recipe that new joints are no longer made by.
+type Retired struct {
+	ID        string
+	RetiredBy uuid.UUID
+	RetiredAt time.Time
+	Reason    string
+}
+
+const selectRecipe = "select id, edition, body, made_by, made_at from recipes "
+
+// Recipe returns one edition.
+func (s *Store) Recipe(ctx context.Context, id string, edition int) (Recipe, error) {
+	return one[Recipe](s.pool.Query(ctx, selectRecipe+"where id = $1 and edition = $2", id, edition))
+}
+
+// Recipes returns every edition of every recipe, oldest first.
+func (s *Store) Recipes(ctx context.Context) ([]Recipe, error) {
+	return all[Recipe](s.pool.Query(ctx, selectRecipe+"order by id, edition"))
+}
+
+// NewestEditions returns the newest edition of every recipe.
+func (s *Store) NewestEditions(ctx context.Context) (map[string]int, error) {
+	rows, err := all[struct {
+		ID      string
+		Edition int
+	}](s.pool.Query(ctx, "select id, max(edition) as edition from recipes group by id"))
+	out := map[string]int{}
+	for _, r := range rows {
+		out[r.ID] = r.Edition
+	}
+	return out, err
+}
+
+// AddRecipe stores an edition; ErrTaken when it is there already.
+func (s *Store) AddRecipe(ctx context.Context, r Recipe) error {
+	_, err := s.pool.Exec(ctx, "insert into recipes (id, edition, body, made_by, made_at) values ($1, $2, $3, $4, $5)", r.ID, r.Edition, r.Body, r.MadeBy, r.MadeAt)
+	return taken(err)
+}
+
+// RetiredRecipes returns the recipes that are retired.
+func (s *Store) RetiredRecipes(ctx context.Context) ([]Retired, error) {
+	return all[Retired](s.pool.Query(ctx, "select id, retired_by, retired_at, reason from retired_recipes"))
+}
+
+// RetireRecipe takes a recipe out of use for new joints, ErrTaken when it is.
+func (s *Store) RetireRecipe(ctx context.Context, r Retired) error {
+	_, err := s.pool.Exec(ctx, "insert into retired_recipes (id, retired_by, retired_at, reason) values ($1, $2, $3, $4)", r.ID, r.RetiredBy, r.RetiredAt, r.Reason)
+	return taken(err)
+}
+
+// ReturnRecipe takes a retired recipe into use again.
+func (s *Store) ReturnRecipe(ctx context.Context, id string) error {
+	_, err := s.pool.Exec(ctx, "delete from retired_recipes where id = $1", id)
+	return err
+}
