@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -28,7 +29,7 @@ func TestTheLibrary(t *testing.T) {
 	u.sees("h1", "Two-ferrule tube fitting")
 
 	var e extent
-	for _, path := range []string{"/library", "/library/schools", "/library/fluid-coupling"} {
+	for _, path := range []string{"/library", "/library/differ", "/library/fluid-coupling"} {
 		for _, size := range [][2]int{{1280, 800}, {390, 844}, {360, 640}} {
 			u.MustSetViewport(size[0], size[1], 1, false)
 			u.MustNavigate(s.url(path))
@@ -44,4 +45,42 @@ func TestTheLibrary(t *testing.T) {
 	u.press(input.KeyG)
 	u.press(input.KeyW)
 	u.sees("h1", "joints signed")
+}
+
+// A recipe is edited into its next edition, sent out and taken in; what is wrong
+// with a file is said with its line and changes nothing; a retired one makes no
+// new joint, and joints go on with the edition they were issued by.
+func TestRecipesAreKept(t *testing.T) {
+	s := open(t)
+	edda := s.signIn("edda")
+	edda.MustNavigate(s.url("/library/hose-clamp"))
+	edda.sees("button", "^Edit$").MustClick()
+	text := edda.el("textarea[name=file]").MustText()
+	require.Contains(t, text, "id: hose-clamp")
+	edda.el("textarea[name=file]").MustSelectAllText().MustInput(strings.Replace(text, "layout: pair", "layout: heap", 1))
+	edda.sees("button", "^Keep this edition$").MustClick()
+	edda.sees("[role=alert]", `Line \d+: Unknown layout "heap"`)
+	edda.el("textarea[name=file]").MustSelectAllText().MustInput(strings.Replace(text, "title: Two-bolt hose clamp on a spigot", "title: Two-bolt hose clamp", 1))
+	edda.sees("button", "^Keep this edition$").MustClick()
+	edda.sees("h1", "^Two-bolt hose clamp$")
+	edda.sees("header p", "Edition 2, by Edda Winterbourne")
+	require.Equal(t, []string{"1", "2"}, s.query("select edition from recipes where id = 'hose-clamp' order by edition"))
+	require.Contains(t, edda.api("/api/library/hose-clamp/json"), `"Two-bolt hose clamp"`)
+
+	// A joint that was issued by the first edition keeps it.
+	edda.opens("RK / WASH HOSE 1", 5)
+	edda.sees("p", "Two-bolt hose clamp on a spigot")
+
+	edda.MustNavigate(s.url("/library/hose-clamp"))
+	edda.sees("button", "^Retire$").MustClick()
+	edda.el("[role=dialog] textarea[name=reason]").MustInput("Clamps of this kind are no longer bought")
+	edda.sees("[role=dialog] button", "^Retire it$").MustClick()
+	edda.sees("p", "No new joint is made by it: Clamps of this kind")
+	marta := s.signIn("marta")
+	marta.sees("button", "^Add a joint$").MustClick()
+	marta.el("[data-kind=clamping-disc]")
+	require.Empty(t, marta.MustElements("[data-kind=hose-clamp]"))
+	marta.MustNavigate(s.url("/library/hose-clamp"))
+	marta.sees("h1", "^Two-bolt hose clamp$")
+	require.Empty(t, marta.MustElements("main button"), "only an engineer keeps recipes")
 }

@@ -158,7 +158,7 @@ func (f *Figure) bolt(g Group, n int, c cell, x, y, r float64) {
 
 // ring places bolts on a circle. The hexagons leave their neighbours room.
 func (f *Figure) ring(g Group, c cell, radius float64, body bool) {
-	r := min(12.5, radius*math.Sin(math.Pi/float64(max(g.Bolts, 3)))*0.86)
+	r := min(12.5/math.Sqrt(c.s), radius*math.Sin(math.Pi/float64(max(g.Bolts, 3)))*0.86)
 	if body {
 		f.circle(Body, c, radius+16)
 		f.circle(Line, c, radius)
@@ -274,7 +274,7 @@ func (f *Figure) faces(groups []Group) {
 		c := places[min(i, len(places)-1)]
 		f.one(g, c)
 		if i < 4 {
-			x, y := c.x*0.33, c.y*0.33
+			x, y := c.x*0.27, c.y*0.3+2
 			f.Labels = append(f.Labels, Label{g.Name, x, y})
 		}
 	}
@@ -286,19 +286,19 @@ func (f *Figure) layers(groups []Group) {
 	height := 204 / float64(len(groups))
 	for i, g := range groups {
 		y := 102 - height*(float64(i)+0.5)
-		f.Labels = append(f.Labels, Label{g.Name, 0, y + height*0.5 - 3})
+		f.Labels = append(f.Labels, Label{g.Name, 0, y + min(height*0.5-3, 46)})
 		if g.Layout != recipe.Line {
 			f.one(g, cell{0, y - 5, min(0.9, (height-16)/200)})
 			continue
 		}
 		posts := (g.Bolts + 1) / 2
 		step := 200 / float64(posts)
-		r := min(13, step*0.21, height*0.2)
-		f.box(Body, cell{0, y - 5, 1}, -104, -height*0.32, 208, height*0.64)
+		r := min(13, step*0.21, height*0.14)
+		f.box(Body, cell{0, y - 5, 1}, -106, -3*r, 212, 6*r)
 		for n := range g.Bolts {
 			x := (float64(n/2)-float64(posts-1)/2)*step + (float64(n%2)-0.5)*2.3*r
 			if n%2 == 0 {
-				f.box(Post, cell{x + 1.15*r, y - 5, 1}, -2.5*r, -1.5*r, 5*r, 3*r)
+				f.box(Post, cell{x + 1.15*r, y - 5, 1}, -2.3*r, -1.7*r, 4.6*r, 3.4*r)
 			}
 			f.bolt(g, n+1, cell{0, 0, 1}, x, y-5, r)
 		}

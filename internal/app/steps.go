@@ -77,6 +77,9 @@ func (a *App) Steps(ctx context.Context, s *job.State) []StepLine {
 		l.Done = l.Count == l.All && l.All > 0
 		if e, ok := newest[st.ID]; ok && l.Count > 0 {
 			l.By, l.At = a.Name(ctx, e.Person), e.AtTool
+			if c, ok := e.Content.(run.Step); ok && c.Qualified != "" && c.Qualified != e.Person {
+				l.By += ", with the PIN of " + a.Name(ctx, c.Qualified)
+			}
 			if l.All == 1 {
 				l.Entry = e.ID
 			}

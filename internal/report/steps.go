@@ -36,7 +36,7 @@ func (p page) steps() {
 			station = s.Station
 			p.section(strings.ToUpper(station[:1]) + station[1:])
 		}
-		c, text := held, s.Text
+		c, text := held, strings.TrimSuffix(s.Text, ".")
 		if !s.Done {
 			c = mind
 			text += " – open"

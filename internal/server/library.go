@@ -21,7 +21,7 @@ func (s *Server) GetLibrary(ctx context.Context, _ contract.GetLibraryRequestObj
 	if err != nil {
 		return nil, err
 	}
-	v := contract.Library{Recipes: []contract.RecipeView{}, Schools: schools()}
+	v := contract.Library{Recipes: []contract.RecipeView{}, Schools: schools(), Differences: differences()}
 	for _, r := range all {
 		one, err := recipeView(r)
 		if err != nil {
@@ -60,6 +60,18 @@ func (s *Server) RetireRecipe(ctx context.Context, r contract.RetireRecipeReques
 // ReturnRecipe takes a retired recipe into use again.
 func (s *Server) ReturnRecipe(ctx context.Context, r contract.ReturnRecipeRequestObject) (contract.ReturnRecipeResponseObject, error) {
 	return contract.ReturnRecipe204Response{}, s.app.Return(ctx, r.Recipe)
+}
+
+func differences() []contract.Difference {
+	out := []contract.Difference{}
+	for _, d := range kind.Differences() {
+		v := contract.Difference{ID: d.ID, Question: d.Question, Ours: d.Ours, Sides: []contract.DifferenceSide{}}
+		for _, x := range d.Sides {
+			v.Sides = append(v.Sides, contract.DifferenceSide{Name: x.Name, Good: x.Good, Risk: x.Risk})
+		}
+		out = append(out, v)
+	}
+	return out
 }
 
 func schools() []contract.School {

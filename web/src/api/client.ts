@@ -1,6 +1,6 @@
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
-import type { Problem } from "./types";
+import type { AnyRun, NewEntry, Problem } from "./types";
 
 export const http = createClient<paths>({ baseUrl: "" });
 
@@ -42,4 +42,10 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
 
 export function problemOf(error: unknown): Problem | undefined {
   return error instanceof Refused ? error.problem : undefined;
+}
+
+/** Sends one entry of a run; led: of one that a recipe leads. Answers with the run as it is then. */
+export function sendEntry(run: string, led: boolean, body: NewEntry): Promise<AnyRun> {
+  const at = { params: { path: { run } }, body };
+  return led ? take(http.POST("/api/runs/{run}/acts", at)) : take(http.POST("/api/runs/{run}/entries", at));
 }

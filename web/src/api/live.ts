@@ -43,7 +43,8 @@ export function follow(queries: QueryClient, outbox: Outbox) {
       // Word of what this device did itself comes back too; its own answer brings that, so it is given the time to.
       const own = outbox.read().acts.some((a) => a.joint === id);
       setTimeout(() => {
-        const known = queries.getQueryData<Joint>(["joint", id])?.run?.entries ?? -1;
+        const joint = queries.getQueryData<Joint>(["joint", id]);
+        const known = (joint?.job?.run ?? joint?.run)?.entries ?? -1;
         if (Number(entries) < 0 || known < Number(entries)) void queries.invalidateQueries({ queryKey: ["joint", id] });
       }, own ? ECHO : 0);
     });

@@ -1,6 +1,6 @@
 import Dexie, { type Table } from "dexie";
-import { http, Refused, take, Unreachable } from "./client";
-import type { EntryContent, NewEntry, Problem, Run } from "./types";
+import { Refused, sendEntry, Unreachable } from "./client";
+import type { AnyRun, EntryContent, NewEntry, Problem } from "./types";
 
 /** An act on its way to the server. It leaves only when the server has it, or when somebody takes it back. */
 export interface Waiting {
@@ -9,6 +9,8 @@ export interface Waiting {
   run: string;
   person: string;
   entry: NewEntry;
+  /** It is of a run that a recipe leads. */
+  led?: boolean;
   /** Why the server would not take it; unset while it is only waiting. */
   problem?: Problem;
 }
@@ -21,16 +23,16 @@ class Shelf extends Dexie {
   }
 }
 
-type Send = (w: Waiting) => Promise<Run>;
+type Send = (w: Waiting) => Promise<AnyRun>;
 
-const post: Send = (w) => take(http.POST("/api/runs/{run}/entries", { params: { path: { run: w.run } }, body: w.entry }));
+const post: Send = (w) => sendEntry(w.run, w.led ?? false, w.entry);
 
 /**
  * Keeps every act on the device until the server has stored it. Acts of one run go in order, one at a time; one that
  * is refused holds those behind it until it is settled.
  */
 export class Outbox {
-  onStored: (joint: string, run: Run) => void = () => {};
+  onStored: (joint: string, run: AnyRun) => void = () => {};
   onSignedOut: () => void = () => {};
   /** Who is signed in: what somebody else left waiting is not sent in their name. */
   private person?: string;
@@ -61,10 +63,10 @@ export class Outbox {
   }
 
   /** Keeps an act and sends it as soon as it can be sent. Resolves once the device has it. */
-  async add(joint: string, run: string, person: string, kind: NewEntry["kind"], content: EntryContent, more: Partial<NewEntry> = {}) {
+  async add(joint: string, run: string, person: string, kind: NewEntry["kind"], content: EntryContent, led = false) {
     await this.ready;
-    const entry: NewEntry = { id: crypto.randomUUID(), kind, at: new Date().toISOString(), content, ...more };
-    const w: Waiting = { joint, run, person, entry };
+    const entry: NewEntry = { id: crypto.randomUUID(), kind, at: new Date().toISOString(), content };
+    const w: Waiting = { joint, run, person, entry, led };
     w.no = await this.shelf.acts.add(w);
     this.acts = [...this.acts, w];
     this.publish();

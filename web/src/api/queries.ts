@@ -1,6 +1,6 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { http, Refused, take } from "./client";
-import type { Act, HandTool, Joint, Run, Session } from "./types";
+import type { Act, AnyRun, HandTool, JobRun, Joint, Run, Session } from "./types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -32,7 +32,7 @@ export function useWords() {
 }
 
 export function useLibrary() {
-  return useQuery({ queryKey: ["library"], queryFn: () => take(http.GET("/api/library")), staleTime: Number.POSITIVE_INFINITY });
+  return useQuery({ queryKey: ["library"], queryFn: () => take(http.GET("/api/library")), staleTime: 60_000 });
 }
 
 /** The newer of two states of a run: an answer that was overtaken is not shown. */
@@ -57,7 +57,7 @@ export function jointQuery(queries: QueryClient, id: string) {
     queryFn: async () => {
       const joint = await take(http.GET("/api/joints/{joint}", { params: { path: { joint: id } } }));
       const before = queries.getQueryData<Joint>(["joint", id]);
-      return { ...joint, run: newer(before?.run, joint.run) };
+      return { ...joint, run: newer(before?.run, joint.run), ...(joint.job ? { job: { ...joint.job, run: newerJob(before?.job?.run, joint.job.run) } } : {}) };
     },
   });
 }
@@ -66,15 +66,29 @@ export function useJoint(id: string) {
   return useQuery(jointQuery(useQueryClient(), id));
 }
 
-/** Puts a run's newest state where every screen looks for it. */
-export function keepRun(queries: QueryClient, jointID: string, run: Run) {
-  queries.setQueryData<Joint>(["joint", jointID], (j) => (j ? { ...j, run: newer(j.run, run) ?? run } : j));
+/** The newer of two states of a run that a recipe leads. */
+function newerJob(before: JobRun | undefined, after: JobRun | undefined): JobRun | undefined {
+  if (!before || !after || before.id !== after.id) return after;
+  if (before.entries > after.entries) return before;
+  const oldest = after.tape.at(-1)?.seq ?? 0;
+  return { ...after, tape: [...after.tape, ...before.tape.filter((l) => l.seq < oldest)] };
 }
 
-export function useWays(joint: string, byHand?: HandTool) {
+const stations: Record<JobRun["stage"], number> = { "lay out": 1, "tool up": 2, tighten: 3, stopped: 3, prove: 4, sign: 5, signed: 5 };
+
+/** Puts a run's newest state where every screen looks for it. */
+export function keepRun(queries: QueryClient, jointID: string, run: AnyRun) {
+  queries.setQueryData<Joint>(["joint", jointID], (j) => {
+    if (!j) return j;
+    if (!("steps" in run)) return { ...j, run: newer(j.run, run) ?? run };
+    return j.job ? { ...j, station: stations[run.stage], job: { ...j.job, run: newerJob(j.job.run, run) } } : j;
+  });
+}
+
+export function useWays(joint: string, group?: string, byHand?: HandTool) {
   return useQuery({
-    queryKey: ["ways", joint, byHand ?? "crib"],
-    queryFn: () => take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: byHand ? { byHand } : {} })),
+    queryKey: ["ways", joint, group ?? "", byHand ?? "crib"],
+    queryFn: () => take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: { ...(byHand ? { byHand } : {}), ...(group ? { group } : {}) } })),
     retry: false,
   });
 }

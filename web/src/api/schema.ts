@@ -490,7 +490,20 @@ export interface components {
         };
         Library: {
             recipes: components["schemas"]["RecipeView"][];
+            differences: components["schemas"]["Difference"][];
             schools: components["schemas"]["School"][];
+        };
+        /** @description A question that practitioners answer differently. */
+        Difference: {
+            id: string;
+            question: string;
+            sides: components["schemas"]["DifferenceSide"][];
+            ours: string;
+        };
+        DifferenceSide: {
+            name: string;
+            good: string;
+            risk: string;
         };
         /** @description A way of staging, where it is usual and what it risks. */
         School: {

@@ -76,7 +76,7 @@ export function Shell() {
         <Me onFind={() => setFinding(true)} onHelp={() => setHelping(true)} />
       </header>
       <Slot value={slot}>
-        <div className={classes.page}>
+        <div className={classes.page} data-scrolls>
           <Outlet />
         </div>
       </Slot>

@@ -16,11 +16,11 @@ export interface BoltProps {
 
 /** A bolt: a hexagon that fills like a glass, drawn about its own middle. After a pull all but two stay as they are. */
 export const Bolt = memo(function Bolt({ r, label, level = 0, current = true, mark = "none", state = "none" }: BoltProps) {
-  const R = state === "next" ? r * 1.3 : r;
+  const R = state === "next" ? Math.min(r * 1.3, r + 7) : r;
   const h = (R * Math.sqrt(3)) / 2;
   return (
     <g data-state={state} data-mark={mark} className={classes.bolt}>
-      {state === "next" && <circle r={R * 1.32} className={classes.halo} />}
+      {state === "next" && <circle r={Math.min(R * 1.32, R + 12)} className={classes.halo} />}
       <polygon points={hexagon(R)} className={classes.glass} />
       {level > 0 && <polygon points={filled(R, level)} className={level >= 1 ? classes.full : current ? classes.held : classes.earlier} />}
       <polygon points={hexagon(R)} className={classes.rim} />

@@ -1,24 +1,26 @@
-import type { JointCard } from "../api/types";
+import type { Figure, Mark } from "../api/types";
 import { Bolt } from "./Bolt";
-import { at, bolt, CIRCLE, size } from "./geometry";
+import { Shapes } from "./Figure";
 import classes from "./drawing.module.css";
 
+interface GlyphProps {
+  figure?: Figure;
+  /** As the figure's bolts. */
+  levels?: number[];
+  marks?: Mark[];
+  size?: number;
+}
+
 /** A joint's drawing as its mark: small, without numbers. */
-export function Glyph({ card }: { card: Pick<JointCard, "bolts" | "onCentre" | "levels" | "marks" | "next" | "tag"> }) {
-  const n = card.bolts || 8;
-  const r = Math.min(size(n) * 1.25, CIRCLE * Math.sin(Math.PI / n) * 0.98);
+export function Glyph({ figure, levels = [], marks = [], size = 80 }: GlyphProps) {
   return (
-    <svg viewBox="-104 -104 208 208" className={classes.glyph} aria-hidden="true">
-      <circle r={CIRCLE - r * 1.7} className={card.bolts ? classes.glyphBore : classes.glyphNew} />
-      {card.bolts > 0 &&
-        Array.from({ length: n }, (_, i) => {
-          const p = at(bolt(i + 1, n, card.onCentre), CIRCLE);
-          return (
-            <g key={i} transform={`translate(${p.x.toFixed(2)} ${p.y.toFixed(2)})`}>
-              <Bolt r={r} level={card.levels[i] ?? 0} mark={card.marks[i] ?? "none"} />
-            </g>
-          );
-        })}
+    <svg viewBox="-114 -114 228 228" width={size} height={size} className={classes.glyph} aria-hidden="true">
+      {figure ? <Shapes figure={figure} /> : <circle r={70} className={classes.glyphNew} />}
+      {figure?.bolts.map((b, i) => (
+        <g key={`${b.group}/${b.bolt}`} transform={`translate(${b.x} ${b.y})`}>
+          <Bolt r={b.r * 1.12} level={levels[i] ?? 0} mark={marks[i] ?? "none"} />
+        </g>
+      ))}
     </svg>
   );
 }

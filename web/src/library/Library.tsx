@@ -1,11 +1,14 @@
 import { Link, useParams } from "react-router";
 import { useLibrary } from "../api/queries";
-import type { Recipe, School } from "../api/types";
+import type { Recipe } from "../api/types";
 import { InBar } from "../app/Shell";
-import { Layout } from "../drawing/Layout";
+import { Glyph } from "../drawing/Glyph";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
+import { Differ } from "./Differ";
+import { Keeping } from "./Keeping";
 import { Only } from "./Only";
+import { SheetTable } from "./SheetTable";
 import { Steps } from "./Steps";
 import classes from "./library.module.css";
 
@@ -22,7 +25,7 @@ export function Library() {
         <span className={classes.room}>Library</span>
       </InBar>
       <nav className={classes.list} aria-label="Kinds of joint">
-        <Link to="/library/schools" aria-current={recipe ? undefined : "page"} className={classes.row}>
+        <Link to="/library/differ" aria-current={recipe ? undefined : "page"} className={classes.row}>
           <Compare />
           <span>Where practitioners differ</span>
         </Link>
@@ -34,12 +37,12 @@ export function Library() {
             className={classes.row}
             ref={r === recipe ? intoView : undefined}
           >
-            <Layout name={r.layout} size={36} />
-            <span>{r.title}</span>
+            <Glyph figure={r.figure} size={36} />
+            <span>{r.retired ? <s>{r.title}</s> : r.title}</span>
           </Link>
         ))}
       </nav>
-      {recipe ? <Page recipe={recipe} key={recipe.id} /> : <Schools schools={l.schools} />}
+      {recipe ? <Page recipe={recipe} key={recipe.id} /> : <Differ library={l} />}
     </main>
   );
 }
@@ -61,20 +64,29 @@ function Page({ recipe: r }: { recipe: Recipe }) {
   return (
     <article className={classes.page}>
       <header className={classes.head}>
-        <Layout name={r.layout} size={72} />
+        <Glyph figure={r.figure} size={84} />
         <div>
           <h1>{r.title}</h1>
           <p className="soft">
-            Edition {r.edition}. Figures are starting values; the maker's sheet for the nameplate replaces them.
+            Edition {r.edition}
+            {r.madeBy && `, by ${r.madeBy}`}. Figures are starting values; the maker's sheet for the nameplate replaces them.
           </p>
         </div>
         <Link to="/library" className={classes.back}>
           All kinds
         </Link>
       </header>
+      {r.retired && (
+        <Panel kind="stop" title="Retired">
+          <p>No new joint is made by it: {r.retired}</p>
+        </Panel>
+      )}
+      <Keeping recipe={r} />
       {r.against && (
         <Panel kind="mind" title={`Order: ${r.order}`}>
-          <p>{r.against}</p>
+          <p>
+            {r.against} <Link to="/library/differ#orders">Where practitioners differ</Link>
+          </p>
         </Panel>
       )}
       <div className={classes.lists}>
@@ -124,6 +136,7 @@ function Page({ recipe: r }: { recipe: Recipe }) {
           </Panel>
         )}
       </div>
+      <SheetTable sheet={r.sheet} />
       {r.stations.map((s) => (
         <Steps key={s.name} station={s} />
       ))}
@@ -142,32 +155,5 @@ function Items({ items }: { items: Recipe["parts"] }) {
         </li>
       ))}
     </ul>
-  );
-}
-
-function Schools({ schools }: { schools: School[] }) {
-  return (
-    <article className={`${classes.page} ${classes.schools}`}>
-      <header className={classes.head}>
-        <div>
-          <h1>Where practitioners differ</h1>
-          <p className="soft">Ways of bringing a joint to its value, in percent of it. Each is right somewhere.</p>
-        </div>
-      </header>
-      <div className={classes.lists}>
-        {schools.map((s) => (
-          <Panel key={s.name} title={<span className={classes.school}>{s.name}</span>}>
-            <dl className={classes.pairs}>
-              <dt>Usual for</dt>
-              <dd>{s.usual}</dd>
-              <dt>Risks</dt>
-              <dd>{s.risk}</dd>
-              <dt>Ours for</dt>
-              <dd>{s.kinds.length ? s.kinds.join(", ") : "no kind begins with it; choose it where it fits"}</dd>
-            </dl>
-          </Panel>
-        ))}
-      </div>
-    </article>
   );
 }

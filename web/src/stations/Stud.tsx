@@ -7,7 +7,7 @@ const names = ["Lay out", "Tool up", "Tighten", "Prove", "Sign"];
 
 /** The five stations, as nuts on a stud. */
 export function Stud({ joint, at }: { joint: Joint; at: number }) {
-  const done = (n: number) => joint.station > n || joint.run?.stage === "signed";
+  const done = (n: number) => joint.station > n || (joint.job?.run ?? joint.run)?.stage === "signed";
   return (
     <nav className={classes.stud} aria-label="Stations">
       <div className={classes.shank} aria-hidden="true" />

@@ -1,15 +1,17 @@
-import { Button, Modal, NativeSelect, TextInput } from "@mantine/core";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Button } from "@mantine/core";
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
-import { http, take } from "../api/client";
-import { useMay, useSession, useWall } from "../api/queries";
-import type { JointCard, ToDo } from "../api/types";
+import { Link } from "react-router";
+import { useMay, useWall } from "../api/queries";
+import type { Figure, JointCard, ToDo } from "../api/types";
 import { InBar } from "../app/Shell";
 import { Glyph } from "../drawing/Glyph";
 import { Refusal } from "../ui/Refusal";
-import ui from "../ui/ui.module.css";
+import { AddJoint } from "./AddJoint";
+import { Areas } from "./Areas";
 import classes from "./wall.module.css";
+
+/** How much of a list stands beside the joints. */
+const MOST = 20;
 
 /** All joints of the outage by area, what is next for whoever looks, and what wants a decision. */
 export function Wall() {
@@ -39,18 +41,7 @@ export function Wall() {
             find a tag <kbd>/</kbd>
           </span>
         </header>
-        {w.areas.map((a) => (
-          <section key={a.name}>
-            <h2 className={classes.area}>
-              {a.name} <span className="soft">{a.joints.length} joints</span>
-            </h2>
-            <div className={classes.cards}>
-              {a.joints.map((j) => (
-                <Card key={j.id} card={j} />
-              ))}
-            </div>
-          </section>
-        ))}
+        <Areas areas={w.areas} card={(j) => <Card key={j.id} card={j} figure={w.figures[j.figure]} />} />
         {mayAdd && (
           <Button variant="default" onClick={() => setAdding(true)} className={classes.add}>
             Add a joint
@@ -60,27 +51,29 @@ export function Wall() {
       <aside className={classes.aside}>
         <h2>Yours next</h2>
         {w.next.length === 0 && <p className="soft">Nothing waits for you.</p>}
-        {w.next.map((t, i) => (
+        {w.next.slice(0, MOST).map((t, i) => (
           <Next key={t.title} todo={t} first={i === 0} />
         ))}
+        {w.next.length > MOST && <p className="soft">and {w.next.length - MOST} more</p>}
         <h2>Wants a decision</h2>
         {w.decisions.length === 0 && <p className="soft">Nothing.</p>}
-        {w.decisions.map((t) => (
+        {w.decisions.slice(0, MOST).map((t) => (
           <Decision key={t.title + t.text} todo={t} />
         ))}
+        {w.decisions.length > MOST && <p className="soft">and {w.decisions.length - MOST} more</p>}
       </aside>
-      <AddJoint opened={adding} onClose={() => setAdding(false)} />
+      {adding && <AddJoint onClose={() => setAdding(false)} />}
     </main>
   );
 }
 
-function Card({ card }: { card: JointCard }) {
+function Card({ card, figure }: { card: JointCard; figure?: Figure }) {
   return (
     <Link to={`/joint/${card.id}/${card.station}`} className={classes.card} data-state={card.state}>
-      <Glyph card={card} />
+      <Glyph figure={figure} levels={card.levels} marks={card.marks} />
       <span className={classes.cardWords}>
         <b className={`mono ${classes.tag}`}>{card.tag}</b>
-        <span className={`mono ${classes.thread}`}>{card.bolts ? `${card.bolts} × ${card.thread}` : "no sentence yet"}</span>
+        <span className={`mono ${classes.thread}`}>{card.bolts ? (card.thread.includes("×") || !card.thread ? card.thread || card.kind : `${card.bolts} × ${card.thread}`) : card.kind}</span>
         <span className={classes.state}>{card.text}</span>
       </span>
     </Link>
@@ -116,47 +109,5 @@ function Decision({ todo }: { todo: ToDo }) {
     <Link to={`/joint/${todo.joint}/${todo.station}`} className={classes.decision} data-grave={todo.grave || undefined}>
       {body}
     </Link>
-  );
-}
-
-function AddJoint({ opened, onClose }: { opened: boolean; onClose: () => void }) {
-  const session = useSession();
-  const queries = useQueryClient();
-  const navigate = useNavigate();
-  const areas = session?.site.areas ?? [];
-  const [tag, setTag] = useState("");
-  const [title, setTitle] = useState("");
-  const [area, setArea] = useState("");
-  const add = useMutation({
-    mutationFn: () => take(http.POST("/api/joints", { body: { tag, title, area: area || areas[0]!.id } })),
-    onSuccess: (j) => {
-      queries.setQueryData(["joint", j.id], j);
-      void queries.invalidateQueries({ queryKey: ["wall"] });
-      void navigate(`/joint/${j.id}/1`);
-    },
-  });
-  return (
-    <Modal opened={opened} onClose={onClose} title={<b>Add a joint</b>}>
-      <form
-        className={ui.stack}
-        onSubmit={(e) => {
-          e.preventDefault();
-          add.mutate();
-        }}
-      >
-        <TextInput label="Tag, as on the drawing" value={tag} onChange={(e) => setTag(e.currentTarget.value)} placeholder="PS-1 / BYPASS" data-autofocus />
-        <TextInput label="What it is" value={title} onChange={(e) => setTitle(e.currentTarget.value)} placeholder="Penstock bypass flange" />
-        <NativeSelect label="Area" data={areas.map((a) => ({ value: a.id, label: a.name }))} value={area} onChange={(e) => setArea(e.currentTarget.value)} />
-        {add.isError && <Refusal error={add.error} />}
-        <div className={ui.between}>
-          <Button variant="default" onClick={onClose}>
-            Not now
-          </Button>
-          <Button type="submit" color="now" loading={add.isPending} disabled={tag.trim().length < 2 || title.trim().length < 2}>
-            Lay it out
-          </Button>
-        </div>
-      </form>
-    </Modal>
   );
 }

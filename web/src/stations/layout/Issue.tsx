@@ -4,13 +4,13 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { http, take } from "../../api/client";
 import { useMay } from "../../api/queries";
-import type { Joint } from "../../api/types";
+import type { RingJoint } from "../../api/types";
 import { dateTime, torque } from "../../ui/format";
 import { Pin } from "../../ui/Pin";
 import classes from "./layout.module.css";
 
 /** Freezes the sentence as a numbered plan, signed by an engineer. */
-export function Issue({ joint, changed, blocked }: { joint: Joint; changed: boolean; blocked: boolean }) {
+export function Issue({ joint, changed, blocked }: { joint: RingJoint; changed: boolean; blocked: boolean }) {
   const engineer = useMay("engineer");
   const queries = useQueryClient();
   const navigate = useNavigate();

@@ -1,7 +1,7 @@
 import { Button } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { useMay, useWords } from "../../api/queries";
-import type { Joint } from "../../api/types";
+import type { RingJoint } from "../../api/types";
 import { Ring } from "../../drawing/Ring";
 import { number, percent, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
@@ -13,7 +13,7 @@ import { useDraft } from "./useDraft";
 import classes from "./layout.module.css";
 
 /** Station one: the joint in one sentence, and what it comes to. */
-export function LayOut({ joint }: { joint: Joint }) {
+export function LayOut({ joint }: { joint: RingJoint }) {
   const words = useWords();
   const mayChange = [useMay("fitter"), useMay("engineer")].some(Boolean) && joint.run?.stage !== "signed";
   const draft = useDraft(joint);

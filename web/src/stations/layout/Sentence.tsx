@@ -4,6 +4,7 @@ import type { PlanInput, Words } from "../../api/types";
 import { number, percent, readNumber } from "../../ui/format";
 import { Amount, Choose, Field, lengthUnits, Set, torqueUnits, Units } from "./editors";
 import type { Change, DraftState } from "./useDraft";
+import { Differs } from "./Differs";
 import { Word } from "./Word";
 import classes from "./layout.module.css";
 
@@ -53,11 +54,14 @@ export function Sentence({ words, draft, mayChange }: SentenceProps) {
       , {short(in_.lubrication).includes("dry") ? "left" : "greased with"}{" "}
       <Word {...shared} name="Lubrication on the job" fields={["lubrication"]} text={short(in_.lubrication)} width={380}>
         {(close) => (
-          <Choose
-            options={lubricants}
-            value={in_.lubrication}
-            onChoose={(lubrication) => set(close)({ lubrication, decision: "", ...(specified ? {} : { specifiedFor: lubrication }) })}
-          />
+          <>
+            <Differs about="lubrication" />
+            <Choose
+              options={lubricants}
+              value={in_.lubrication}
+              onChoose={(lubrication) => set(close)({ lubrication, decision: "", ...(specified ? {} : { specifiedFor: lubrication }) })}
+            />
+          </>
         )}
       </Word>
       , pulled to{" "}
@@ -88,11 +92,21 @@ export function Sentence({ words, draft, mayChange }: SentenceProps) {
       )}
       in{" "}
       <Word {...shared} name="Passes" fields={["passes"]} text={in_.passes.join("-")}>
-        {(close) => <PassesEditor words={words} passes={in_.passes} onSet={(passes) => set(close)({ passes })} />}
+        {(close) => (
+          <>
+            <Differs about="stages" />
+            <PassesEditor words={words} passes={in_.passes} onSet={(passes) => set(close)({ passes })} />
+          </>
+        )}
       </Word>
       ,{" "}
       <Word {...shared} name="Order" fields={["order", "start"]} text={words.orders.find((o) => o.name === in_.order)?.words ?? in_.order}>
-        {(close) => <OrderEditor words={words} input={in_} onSet={set(close)} />}
+        {(close) => (
+          <>
+            <Differs about="orders" />
+            <OrderEditor words={words} input={in_} onSet={set(close)} />
+          </>
+        )}
       </Word>
       , then check rounds until nothing moves; gap even within{" "}
       <Word {...shared} name="Gap limit" fields={["gapLimit"]} text={`${number(in_.gapLimit.value)} ${in_.gapLimit.unit}`}>

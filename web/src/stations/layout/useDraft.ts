@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { http, problemOf, take } from "../../api/client";
-import type { Joint, PlanInput, Problem } from "../../api/types";
+import type { PlanInput, Problem, RingJoint } from "../../api/types";
 
 export type Change = Partial<PlanInput>;
 
@@ -9,7 +9,7 @@ export type Change = Partial<PlanInput>;
  * A joint's sentence while it is changed. What was typed stays, also when it is refused; the answer beside it is the
  * last one that the server gave. Changes are sent one after the other.
  */
-export function useDraft(joint: Joint) {
+export function useDraft(joint: RingJoint) {
   const queries = useQueryClient();
   const [typed, setTyped] = useState<PlanInput>();
   const [problem, setProblem] = useState<Problem>();
@@ -20,10 +20,10 @@ export function useDraft(joint: Joint) {
 
   async function save(next: PlanInput) {
     if (newest.current !== next) return; // overtaken by a later change
-    const current = queries.getQueryData<Joint>(["joint", joint.id]) ?? joint;
+    const current = queries.getQueryData<RingJoint>(["joint", joint.id]) ?? joint;
     try {
       const draft = await take(http.PUT("/api/joints/{joint}/draft", { params: { path: { joint: joint.id } }, body: { version: current.draft.version, input: next } }));
-      queries.setQueryData<Joint>(["joint", joint.id], (j) => (j ? { ...j, draft } : j));
+      queries.setQueryData<RingJoint>(["joint", joint.id], (j) => (j ? { ...j, draft } : j));
       if (newest.current === next) {
         setProblem(undefined);
         setTyped(undefined);

@@ -1,34 +1,22 @@
-import { Button } from "@mantine/core";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { http, take } from "../../api/client";
-import { keepRun, useMay, useSession } from "../../api/queries";
+import { useMay } from "../../api/queries";
 import type { Joint, Run } from "../../api/types";
 import { Ring } from "../../drawing/Ring";
 import { dateTime, kilonewtons, millimetres, number, torque } from "../../ui/format";
-import { Panel } from "../../ui/Panel";
-import { Pin } from "../../ui/Pin";
 import { Nothing } from "../Nothing";
+import { Files } from "./Files";
 import classes from "./sign.module.css";
+import { Signing } from "./Signing";
 
 /** Station five: the record as it will print, and who signs it. */
 export function Sign({ joint }: { joint: Joint }) {
+  const fitter = useMay("fitter");
   if (!joint.plan || !joint.run) return <Nothing joint={joint} what="No plan is issued yet, so there is no record." station={1} act="Lay out" />;
   return (
     <div className={classes.sign}>
       <Paper joint={joint} run={joint.run} />
       <div className={classes.right}>
-        <Signing joint={joint} run={joint.run} />
-        <Panel title="Take it along">
-          <div className={classes.files}>
-            {["pdf", "csv", "json"].map((f) => (
-              <Button key={f} component="a" href={`/api/joints/${joint.id}/record/${f}`} download variant="default" data-file={f}>
-                {f.toUpperCase()}
-              </Button>
-            ))}
-          </div>
-          <p className="soft">PDF to print, CSV and JSON to read on. {joint.run.entries} entries, each chained to the one before.</p>
-        </Panel>
+        <Signing joint={joint} run={joint.run} checker="inspector" mayMake={fitter} />
+        <Files joint={joint.id} entries={joint.run.entries} />
       </div>
     </div>
   );
@@ -130,74 +118,5 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
       ))}
       <footer>This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.</footer>
     </article>
-  );
-}
-
-/** What signing needs, and the act of it. */
-function Signing({ joint, run }: { joint: Joint; run: Run }) {
-  const me = useSession();
-  const fitter = useMay("fitter");
-  const queries = useQueryClient();
-  const [asking, setAsking] = useState(false);
-  const made = run.signatures.some((s) => s.part === "made");
-  const part = made ? "checked" : "made";
-  const mayMake = !made && fitter;
-  const mayCheck = made && run.mayCheck;
-  const sign = useMutation({
-    mutationFn: (v: { pin: string; reason: string }) =>
-      take(
-        http.POST("/api/runs/{run}/entries", {
-          params: { path: { run: run.id } },
-          body: { id: crypto.randomUUID(), kind: "signature", at: new Date().toISOString(), pin: v.pin, content: { part, ...(v.reason ? { reason: v.reason } : {}) } },
-        }),
-      ),
-    onSuccess: (r) => {
-      keepRun(queries, joint.id, r);
-      setAsking(false);
-    },
-  });
-  if (run.stage === "signed") {
-    return (
-      <Panel kind="held" title="Signed">
-        <p className={classes.big}>Made and checked. Nothing can be added to this record.</p>
-      </Panel>
-    );
-  }
-  if (run.open.length > 0) {
-    return (
-      <Panel kind="mind" title="Still open">
-        <ul className={classes.open}>
-          {run.open.map((o) => (
-            <li key={o}>{o}</li>
-          ))}
-        </ul>
-      </Panel>
-    );
-  }
-  return (
-    <Panel kind="now" title={made ? "Second signature" : "First signature"}>
-      <p className={classes.big}>{made ? "An inspector who pulled no bolt here checks the record and signs." : "Whoever pulled the bolts signs that they were made as recorded."}</p>
-      {mayMake || mayCheck ? (
-        <Button color="now" size="lg" fullWidth className={classes.act} onClick={() => setAsking(true)}>
-          {made ? "Checked: sign" : "Made: sign"}
-        </Button>
-      ) : (
-        <p className="soft">{made ? "You are not the one: an inspector signs next." : "You are not the one: a fitter signs first."}</p>
-      )}
-      <Pin
-        opened={asking}
-        title={made ? `Sign that ${joint.tag} was checked` : `Sign that ${joint.tag} was made`}
-        act="Sign"
-        reason={made && run.outside ? "Something is outside its limit. Why is it accepted?" : undefined}
-        busy={sign.isPending}
-        error={sign.error}
-        onClose={() => setAsking(false)}
-        onPin={(pin, reason) => sign.mutate({ pin, reason })}
-      >
-        <p>
-          As {me?.person.name}. {run.deviations.length === 0 ? "No deviations." : `${run.deviations.length} deviations are listed on the record.`}
-        </p>
-      </Pin>
-    </Panel>
   );
 }

@@ -1,23 +1,23 @@
 import { Button, Modal, Switch, TextInput } from "@mantine/core";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { http, take } from "../../api/client";
+import { sendEntry } from "../../api/client";
 import { keepRun } from "../../api/queries";
-import type { EntryContent, Joint, Run, TapeLine } from "../../api/types";
+import type { AnyRun, EntryContent, Joint, TapeLine } from "../../api/types";
 import { readNumber } from "../../ui/format";
 import { Refusal } from "../../ui/Refusal";
 import ui from "../../ui/ui.module.css";
 import { Field } from "../layout/editors";
 
 /** Puts an entry right: a new entry that stands for it, with a reason. Nothing is overwritten. */
-export function CorrectDialog({ joint, run, line, onClose }: { joint: Joint; run: Run; line: TapeLine; onClose: () => void }) {
+export function CorrectDialog({ joint, run, line, onClose }: { joint: Joint; run: AnyRun; line: TapeLine; onClose: () => void }) {
   const queries = useQueryClient();
   const unit = line.value?.unit ?? "N·m";
   const [reading, setReading] = useState(line.reading ? String(line.reading.value) : "");
   const [moved, setMoved] = useState(line.entry?.moved ?? false);
   const [reason, setReason] = useState("");
-  const check = line.kind === "check";
-  const plain = line.kind === "pull" || check;
+  const check = line.kind === "check" || (line.entry?.round ?? 0) > 0;
+  const plain = line.kind === "pull" || check || (line.kind === "step" && line.value !== undefined);
   const v = readNumber(reading);
   const correct = useMutation({
     mutationFn: (strike: boolean) => {
@@ -25,12 +25,7 @@ export function CorrectDialog({ joint, run, line, onClose }: { joint: Joint; run
       const instead: EntryContent = { ...was, ...(check ? { moved } : {}), confirmed: true };
       delete instead.reading;
       if (v !== undefined) instead.reading = { value: v, unit };
-      return take(
-        http.POST("/api/runs/{run}/entries", {
-          params: { path: { run: run.id } },
-          body: { id: crypto.randomUUID(), kind: "correction", at: new Date().toISOString(), of: line.id, content: { reason }, ...(strike ? { strike } : { instead }) },
-        }),
-      );
+      return sendEntry(run.id, "steps" in run, { id: crypto.randomUUID(), kind: "correction", at: new Date().toISOString(), of: line.id, content: { reason }, ...(strike ? { strike } : { instead }) });
     },
     onSuccess: (r) => {
       keepRun(queries, joint.id, r);

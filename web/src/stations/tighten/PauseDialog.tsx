@@ -1,12 +1,12 @@
 import { Button, Modal, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { useSession } from "../../api/queries";
-import type { Joint, Run } from "../../api/types";
+import type { AnyRun, Joint } from "../../api/types";
 import { useOutbox } from "../../app/context";
 import ui from "../../ui/ui.module.css";
 
 /** Lays the work down. Whoever takes it up finds the next bolt on the screen. */
-export function PauseDialog({ joint, run, onClose }: { joint: Joint; run: Run; onClose: () => void }) {
+export function PauseDialog({ joint, run, onClose }: { joint: Joint; run: AnyRun; onClose: () => void }) {
   const outbox = useOutbox();
   const session = useSession();
   const [note, setNote] = useState("");
@@ -17,7 +17,7 @@ export function PauseDialog({ joint, run, onClose }: { joint: Joint; run: Run; o
         className={ui.stack}
         onSubmit={(e) => {
           e.preventDefault();
-          void outbox.add(joint.id, run.id, session!.person.id, "pause", { ...(note ? { note } : {}), ...(to ? { handOverTo: to } : {}) });
+          void outbox.add(joint.id, run.id, session!.person.id, "pause", { ...(note ? { note } : {}), ...(to ? { handOverTo: to } : {}) }, "steps" in run);
           onClose();
         }}
       >

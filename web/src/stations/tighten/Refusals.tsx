@@ -1,12 +1,12 @@
 import { Button } from "@mantine/core";
 import type { Waiting } from "../../api/outbox";
-import type { Joint, Run } from "../../api/types";
+import type { AnyRun } from "../../api/types";
 import { useOutbox } from "../../app/context";
 import { Refusal } from "../../ui/Refusal";
 import classes from "./tighten.module.css";
 
 /** Acts the server would not take, and the question each leaves. */
-export function Refusals({ acts, run }: { joint: Joint; acts: readonly Waiting[]; run: Run }) {
+export function Refusals({ acts, run }: { acts: readonly Waiting[]; run: AnyRun }) {
   const outbox = useOutbox();
   const w = acts.find((a) => a.run === run.id && a.problem);
   if (!w?.problem || w.no === undefined) return null;

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Waiting } from "../../api/outbox";
-import type { Joint, Run, TapeLine } from "../../api/types";
+import type { AnyRun, Joint, TapeLine } from "../../api/types";
 import { useKeys } from "../../app/keys";
 import { number, time } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
@@ -9,7 +9,7 @@ import classes from "./tighten.module.css";
 
 interface TapeProps {
   joint: Joint;
-  run: Run;
+  run: AnyRun;
   waiting: readonly Waiting[];
   mayCorrect: boolean;
 }
@@ -17,7 +17,7 @@ interface TapeProps {
 /** What was done, newest first. */
 export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
   const [correcting, setCorrecting] = useState<TapeLine>();
-  const last = run.tape.find((l) => l.correctable && !l.struck && (l.kind === "pull" || l.kind === "check"));
+  const last = run.tape.find((l) => l.correctable && !l.struck && (l.kind === "pull" || l.kind === "check" || l.kind === "step"));
   const correct = mayCorrect && last ? () => setCorrecting(last) : undefined;
   useKeys(correct ? { z: correct } : {});
   return (

@@ -82,7 +82,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
         <Legend checking={round > 0 || run.rounds.length > 0} />
       </section>
       <section className={classes.right}>
-        <Refusals joint={joint} acts={acts} run={run} />
+        <Refusals acts={acts} run={run} />
         <Now joint={joint} run={run} shown={shown} fitter={fitter} />
         <Tape joint={joint} run={run} waiting={acts.filter((a) => a.run === run.id && !a.problem && !run.tape.some((l) => l.id === a.entry.id))} mayCorrect={fitter} />
       </section>

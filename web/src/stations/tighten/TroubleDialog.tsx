@@ -1,7 +1,7 @@
 import { Button, Modal, Textarea } from "@mantine/core";
 import { useState } from "react";
 import { useSession } from "../../api/queries";
-import type { Joint, Run } from "../../api/types";
+import type { AnyRun, Joint } from "../../api/types";
 import { useOutbox } from "../../app/context";
 import ui from "../../ui/ui.module.css";
 import { Choose } from "../layout/editors";
@@ -14,7 +14,7 @@ const remedies = [
 ];
 
 /** What went wrong with a bolt, and what was done about it. */
-export function TroubleDialog({ joint, run, bolt, onClose }: { joint: Joint; run: Run; bolt: number; onClose: () => void }) {
+export function TroubleDialog({ joint, run, bolt, step, onClose }: { joint: Joint; run: AnyRun; bolt: number; step?: string; onClose: () => void }) {
   const outbox = useOutbox();
   const session = useSession();
   const [trouble, setTrouble] = useState("");
@@ -26,7 +26,7 @@ export function TroubleDialog({ joint, run, bolt, onClose }: { joint: Joint; run
         className={ui.stack}
         onSubmit={(e) => {
           e.preventDefault();
-          void outbox.add(joint.id, run.id, session!.person.id, "trouble", { bolt, trouble, remedy, ...(note.trim() ? { note: note.trim() } : {}) });
+          void outbox.add(joint.id, run.id, session!.person.id, "trouble", { bolt, trouble, remedy, ...(step ? { step } : {}), ...(note.trim() ? { note: note.trim() } : {}) }, Boolean(step));
           onClose();
         }}
       >
@@ -34,7 +34,7 @@ export function TroubleDialog({ joint, run, bolt, onClose }: { joint: Joint; run
         {trouble && (
           <>
             <p className="soft">What was done about it</p>
-            <Choose options={remedies} value={remedy} onChoose={setRemedy} />
+            <Choose options={step ? remedies.filter((r) => r.value !== "leave") : remedies} value={remedy} onChoose={setRemedy} />
             <Textarea label="In a few words" value={note} onChange={(e) => setNote(e.currentTarget.value)} autosize minRows={1} maxLength={500} />
           </>
         )}

@@ -1,0 +1,61 @@
+import { useEffect } from "react";
+import { useLocation } from "react-router";
+import type { Library } from "../api/types";
+import { Panel } from "../ui/Panel";
+import classes from "./library.module.css";
+
+/** Where practitioners differ: the sides of each question, what is taken here and why, and the schools of staging. */
+export function Differ({ library }: { library: Library }) {
+  const at = useLocation().hash.slice(1);
+  useEffect(() => {
+    if (at) document.getElementById(at)?.scrollIntoView();
+  }, [at]);
+  return (
+    <article className={`${classes.page} ${classes.schools}`}>
+      <header className={classes.head}>
+        <div>
+          <h1>Where practitioners differ</h1>
+          <p className="soft">Each side is right somewhere. What is taken here unless you choose otherwise, and why, stands last.</p>
+        </div>
+      </header>
+      {library.differences.map((d) => (
+        <section key={d.id} id={d.id} className={classes.difference}>
+          <h2>{d.question}</h2>
+          <div className={classes.sides}>
+            {d.sides.map((s) => (
+              <Panel key={s.name} title={<span className={classes.school}>{s.name}</span>}>
+                <dl className={classes.pairs}>
+                  <dt>Good for</dt>
+                  <dd>{s.good}</dd>
+                  <dt>Risks</dt>
+                  <dd>{s.risk}</dd>
+                </dl>
+              </Panel>
+            ))}
+          </div>
+          <p className={classes.ours}>
+            <b>Here:</b> {d.ours}
+          </p>
+        </section>
+      ))}
+      <section id="stages" className={classes.difference}>
+        <h2>In which stages?</h2>
+        <p className="soft">Ways of bringing a joint to its value, in percent of it.</p>
+        <div className={classes.lists}>
+          {library.schools.map((s) => (
+            <Panel key={s.name} title={<span className={classes.school}>{s.name}</span>}>
+              <dl className={classes.pairs}>
+                <dt>Usual for</dt>
+                <dd>{s.usual}</dd>
+                <dt>Risks</dt>
+                <dd>{s.risk}</dd>
+                <dt>Ours for</dt>
+                <dd>{s.kinds.length ? s.kinds.join(", ") : "no kind begins with it; choose it where it fits"}</dd>
+              </dl>
+            </Panel>
+          ))}
+        </div>
+      </section>
+    </article>
+  );
+}

@@ -1,0 +1,37 @@
+import type { Recipe } from "../api/types";
+import classes from "./library.module.css";
+
+/** The maker's sheet of a recipe: what it gives for each type and size. */
+export function SheetTable({ sheet }: { sheet: Recipe["sheet"] }) {
+  if (sheet.rows.length === 0) return null;
+  const wheres = sheet.rows.some((r) => r[2]);
+  const shown = (_: string, i: number) => i !== 2 || wheres;
+  return (
+    <section className={classes.station}>
+      <h2>The maker’s sheet</h2>
+      <p className="soft">{sheet.title}</p>
+      <div className={classes.tableBox}>
+        <table className={classes.table}>
+          <thead>
+            <tr>
+              {sheet.head.filter(shown).map((h) => (
+                <th key={h}>{h}</th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {sheet.rows.map((r) => (
+              <tr key={r.join("|")}>
+                {r.filter(shown).map((c, i) => (
+                  <td key={`${sheet.head[i]}`} className={i > 1 ? "mono" : undefined}>
+                    {c}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,109 @@
+import type { JobRun, LedJoint } from "../../api/types";
+import { Figure } from "../../drawing/Figure";
+import { dateTime, number } from "../../ui/format";
+import { Nothing } from "../Nothing";
+import { Files } from "../sign/Files";
+import sign from "../sign/sign.module.css";
+import { Signing } from "../sign/Signing";
+import { boltsOf } from "./bolts";
+import { capital } from "./JobSentence";
+import classes from "./led.module.css";
+
+/** Station five of a joint that a recipe leads: the record as it will print, and who signs it. */
+export function LedSign({ joint }: { joint: LedJoint }) {
+  const run = joint.job.run;
+  if (!run) return <Nothing joint={joint} what="No plan is issued yet, so there is no record." station={1} act="Lay out" />;
+  return (
+    <div className={sign.sign}>
+      <Paper joint={joint} run={run} />
+      <div className={sign.right}>
+        <Signing joint={joint} run={run} checker={run.checker} mayMake={run.mayMake} />
+        <Files joint={joint.id} entries={run.entries} drawing />
+      </div>
+    </div>
+  );
+}
+
+const stations = ["", "Lay out", "Tool up", "Tighten", "Prove"];
+
+function Paper({ joint, run }: { joint: LedJoint; run: JobRun }) {
+  const { plan, recipe, input } = joint.job;
+  return (
+    <article className={sign.paper}>
+      <header>
+        <h1 className="mono">{joint.tag}</h1>
+        <p>
+          {joint.title}, {joint.area}. {recipe.title}, {input.type} {input.size}. Plan {run.revision}
+          {run.stage === "signed" ? ", signed" : ""}.
+        </p>
+      </header>
+      <h2>Deviations</h2>
+      {run.deviations.length === 0 ? (
+        <p>None.</p>
+      ) : (
+        <ul className={sign.deviations}>
+          {run.deviations.map((d) => (
+            <li key={d.text} data-outside={d.outside || undefined}>
+              {d.text}
+              {d.outside && <b> (outside its limit, or left undone)</b>}
+            </li>
+          ))}
+        </ul>
+      )}
+      <h2>The joint</h2>
+      <div className={sign.jointRow}>
+        <div>
+          {run.groups.map((g) => (
+            <p key={g.name}>
+              <b>{capital(g.name)}</b>: {g.words}
+              {g.tooling && (
+                <span className="soft">
+                  {" "}
+                  {[...new Set(g.tooling.map((t) => `${t.tools.join(" + ")} at ${number(t.setting.value)} ${t.setting.unit}`))].join("; ")}.
+                </span>
+              )}
+            </p>
+          ))}
+          {plan && (
+            <p className="soft">
+              Issued by {plan.issuedBy}, {dateTime(plan.issuedAt)}, by edition {recipe.edition} of its recipe. {plan.reason}
+            </p>
+          )}
+        </div>
+        <div className={sign.small}>
+          <Figure figure={run.figure} bolts={boltsOf(run)} title="The joint" />
+        </div>
+      </div>
+      {[1, 2, 3, 4].map((n) => (
+        <section key={n}>
+          <h2>{stations[n]}</h2>
+          <ul className={classes.recordSteps}>
+            {run.steps
+              .filter((s) => s.station === n)
+              .map((s) => (
+                <li key={s.id} data-open={!s.done || undefined} data-outside={s.outside ? true : undefined}>
+                  {s.text} {s.readings && <b className="mono">{s.readings}</b>} {s.limit && <span className="soft">({s.limit})</span>}
+                  {s.tries.length > 1 && <span className="soft"> {s.tries.length} tries: {s.tries.map((t) => t.readings).join(", ")}.</span>}
+                  {s.outside && (
+                    <b>
+                      {" "}
+                      {s.outside}. Because: {s.reason}
+                    </b>
+                  )}
+                  <span className="soft"> {s.done && s.doneBy ? `${s.doneBy}, ${dateTime(s.doneAt!)}` : "open"}</span>
+                </li>
+              ))}
+          </ul>
+        </section>
+      ))}
+      <h2>Signed</h2>
+      {run.signatures.length === 0 && <p>Nobody has signed yet.</p>}
+      {run.signatures.map((s) => (
+        <p key={s.part}>
+          <b>{s.part === "made" ? "Made" : "Checked"}</b> by {s.by}, {dateTime(s.at)}. {s.reason}
+        </p>
+      ))}
+      <footer>This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.</footer>
+    </article>
+  );
+}

@@ -1,0 +1,193 @@
+import { Textarea } from "@mantine/core";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { http, sendEntry, take } from "../../api/client";
+import { keepRun, useSession } from "../../api/queries";
+import type { EntryContent, JobRun, JobStep, LedJoint } from "../../api/types";
+import { useOutbox } from "../../app/context";
+import { useKeys } from "../../app/keys";
+import { readNumber } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { Refusal } from "../../ui/Refusal";
+import { HoldTimer } from "./HoldTimer";
+import classes from "./led.module.css";
+import { QualifiedPin } from "./QualifiedPin";
+
+interface StepCardProps {
+  joint: LedJoint;
+  run: JobRun;
+  step: JobStep;
+  typed: string[];
+  onTyped: (v: string[]) => void;
+  /** The readings have their fields on the drawing. */
+  placed: boolean;
+}
+
+/** What the main button of a step says: the act, as done. */
+const acts: Record<string, string> = {
+  check: "It is so",
+  match: "It matches",
+  lubricate: "Lubricated",
+  "keep dry": "It is dry",
+  place: "Together",
+  lock: "Locked and on",
+  mark: "Marked",
+  measure: "Keep the reading",
+  adjust: "Keep the reading",
+  charge: "Keep the reading",
+  test: "Keep the reading",
+  wait: "Keep the time",
+};
+
+/** The step that is open: its caution, what to do, what to read, and the one large act. */
+export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardProps) {
+  const outbox = useOutbox();
+  const session = useSession();
+  const queries = useQueryClient();
+  const [reason, setReason] = useState("");
+  const [leaving, setLeaving] = useState(false);
+  const [asking, setAsking] = useState<EntryContent>();
+  const [held, setHeld] = useState("");
+  const values = typed.map((t) => readNumber(t));
+  const full = step.places === 0 || (values.length === step.places && values.every((v) => v !== undefined));
+  const verdict = useQuery({
+    queryKey: ["readings", run.id, step.id, values],
+    queryFn: () => take(http.POST("/api/runs/{run}/readings", { params: { path: { run: run.id } }, body: { step: step.id, readings: values as number[] } })),
+    enabled: step.places > 0 && full,
+    retry: false,
+  });
+  const minutes = step.hold > 0 ? readNumber(held) : undefined;
+  const short = step.hold > 0 && minutes !== undefined && minutes < step.hold;
+  const outside = verdict.data?.outside ?? "";
+  const adjusts = step.does === "adjust";
+  const wantsReason = leaving || ((outside !== "" || short) && !adjusts);
+  const ready = leaving ? reason.trim() !== "" : full && (step.hold === 0 || minutes !== undefined) && !verdict.isError && (step.places === 0 || verdict.data !== undefined) && (!wantsReason || reason.trim() !== "");
+
+  const withPin = useMutation({
+    mutationFn: (v: { content: EntryContent; as: string; pin: string }) =>
+      sendEntry(run.id, true, { id: crypto.randomUUID(), kind: "step", at: new Date().toISOString(), content: v.content, pin: v.pin, as: v.as }),
+    onSuccess: (r) => {
+      keepRun(queries, joint.id, r);
+      setAsking(undefined);
+    },
+  });
+
+  function act() {
+    if (!ready) return;
+    const content: EntryContent = {
+      step: step.id,
+      ...(leaving ? { skipped: true } : {}),
+      ...(!leaving && step.places > 0 ? { readings: values as number[] } : {}),
+      ...(minutes !== undefined && !leaving ? { held: minutes } : {}),
+      ...(reason.trim() && wantsReason ? { reason: reason.trim() } : {}),
+    };
+    if (step.by) return setAsking(content);
+    void outbox.add(joint.id, run.id, session!.person.id, "step", content, true);
+    if (adjusts) onTyped(typed.map(() => ""));
+  }
+
+  const caution = () => void outbox.add(joint.id, run.id, session!.person.id, "caution", { step: step.id }, true);
+  useKeys({ " ": step.cautioned ? act : caution });
+
+  if (!step.cautioned) {
+    return (
+      <Panel kind="stop" title={<Caution />}>
+        <ul className={classes.cautions}>
+          {step.cautions.map((c) => (
+            <li key={c}>{c}</li>
+          ))}
+        </ul>
+        <p className={classes.next}>Then: {step.text}</p>
+        <button type="button" className={classes.main} data-kind="stop" onClick={caution} data-act="caution">
+          <b>Read, and it is so</b>
+          <span>space bar</span>
+        </button>
+        <p className={classes.fine}>Dynacor does not replace the maker’s instructions, local codes, permits and qualified people.</p>
+      </Panel>
+    );
+  }
+  return (
+    <Panel kind="now" title={capitalWords[step.does] ?? step.does} aside={step.by ? `for a ${step.by}, with their PIN` : undefined}>
+      <p className={classes.big} data-current={step.id}>
+        {step.text}
+      </p>
+      {step.items.length > 0 && (
+        <ol className={classes.items}>
+          {step.items.map((i) => (
+            <li key={i}>{i}</li>
+          ))}
+        </ol>
+      )}
+      {step.limit && <p className={classes.limit}>It must be {step.limit}.</p>}
+      {step.tries.length > 0 && <p className="soft">Tries: {step.tries.map((t) => t.readings).join(", then ")}</p>}
+      {step.places > 0 && !placed && !leaving && (
+        <div className={classes.readings}>
+          {step.spots.map((p, i) => (
+            <label key={p.text || i}>
+              <span>{p.text || "Reading"}</span>
+              <span className={classes.withUnit}>
+                <input className="mono" inputMode="decimal" autoComplete="off" name={`reading${i + 1}`} value={typed[i] ?? ""} onChange={(e) => onTyped(typed.with(i, e.currentTarget.value))} />
+                <span className="mono">{step.unit}</span>
+              </span>
+            </label>
+          ))}
+        </div>
+      )}
+      {step.places > 0 && placed && !leaving && <p className="soft">Type the readings on the drawing, in {step.unit}.</p>}
+      {step.hold > 0 && !leaving && <HoldTimer minutes={step.hold} value={held} onValue={setHeld} />}
+      {verdict.data && !leaving && (
+        <p className={classes.verdict} data-bad={outside !== "" || undefined} role="status">
+          {outside || "Within its limit."}
+        </p>
+      )}
+      {outside && adjusts && <p>Adjust and measure again; this try is kept.</p>}
+      {verdict.isError && <Refusal error={verdict.error} />}
+      {wantsReason && (
+        <Textarea
+          className={classes.why}
+          name="reason"
+          label={leaving ? "Why it is left undone. It stands first on the record." : "Why it is kept outside its limit. It stands first on the record."}
+          value={reason}
+          onChange={(e) => setReason(e.currentTarget.value)}
+          autosize
+          minRows={1}
+          maxLength={500}
+        />
+      )}
+      <button type="button" className={classes.main} disabled={!ready} onClick={act} data-act="main">
+        <b>{leaving ? "Leave it undone" : outside && adjusts ? "Keep this try" : wantsReason ? "Keep it as a deviation" : (acts[step.does] ?? "Done")}</b>
+        {ready && <span>space bar</span>}
+      </button>
+      {!step.must && (
+        <button type="button" className={classes.leave} onClick={() => setLeaving(!leaving)} data-act="leave">
+          {leaving ? "Go back to it" : step.places > 0 ? "It cannot be measured" : "It is not so"}
+        </button>
+      )}
+      {asking && (
+        <QualifiedPin
+          step={step}
+          busy={withPin.isPending}
+          error={withPin.error}
+          onClose={() => setAsking(undefined)}
+          onPin={(as, pin) => withPin.mutate({ content: asking, as, pin })}
+        />
+      )}
+    </Panel>
+  );
+}
+
+const capitalWords: Record<string, string> = { check: "Check", match: "Match", lubricate: "Lubricate", "keep dry": "Keep dry", place: "Bring together", lock: "Lock", mark: "Mark", measure: "Measure", adjust: "Adjust and measure", charge: "Charge", test: "Test", wait: "Wait" };
+
+/** The sign of a caution: a shape and a word. */
+export function Caution() {
+  return (
+    <span className={classes.cautionSign}>
+      <svg viewBox="0 0 24 24" width="24" height="24" aria-hidden="true">
+        <rect x="2" y="2" width="20" height="20" transform="rotate(45 12 12) scale(0.72) translate(4.7 4.7)" />
+        <path d="M12 7 V13 M12 16 V17.4" />
+      </svg>
+      Caution
+    </span>
+  );
+}
+
