@@ -200,7 +200,7 @@ func (c *computing) groups() error {
 		}
 		if g.How == recipe.ByTorque {
 			if err := c.torque(&out, b); err != nil {
-				return refusal.At("groups."+g.Name, err)
+				return err
 			}
 		}
 		c.out.Groups = append(c.out.Groups, out)
@@ -300,11 +300,11 @@ func (c *computing) condition(g *Group, b Bolts, low, high float64) (float64, fl
 	}
 	spec, err := friction.LubricantNamed(g.SpecifiedFor)
 	if err != nil {
-		return 0, 0, refusal.At("specifiedFor", err)
+		return 0, 0, refusal.At("groups."+g.Name+".specifiedFor", err)
 	}
 	job, err := friction.LubricantNamed(g.Lubrication)
 	if err != nil {
-		return 0, 0, refusal.At("lubrication", err)
+		return 0, 0, refusal.At("groups."+g.Name+".lubrication", err)
 	}
 	g.Short = job.Short
 	if g.Dry && !job.Dry {
@@ -345,7 +345,7 @@ func (c *computing) condition(g *Group, b Bolts, low, high float64) (float64, fl
 		m.Offer, m.Take = "Take the equivalent torque", plan.TakeEquivalent
 		c.open(field+".decision", "The %s: take the equivalent torque or keep the written one?", g.Name)
 	default:
-		return 0, 0, refusal.New(refusal.Unknown, "decision", fmt.Sprintf("Unknown decision %q.", string(b.Decision)), "")
+		return 0, 0, refusal.New(refusal.Unknown, "groups."+g.Name+".decision", fmt.Sprintf("Unknown decision %q.", string(b.Decision)), "")
 	}
 	return low, high, nil
 }
@@ -358,11 +358,11 @@ func (c *computing) load(g *Group) error {
 	}
 	t, err := thread.Parse(g.Thread)
 	if err != nil {
-		return refusal.At("thread", err)
+		return refusal.At("groups."+g.Name+".thread", err)
 	}
 	l, err := friction.LubricantNamed(g.Lubrication)
 	if err != nil {
-		return refusal.At("lubrication", err)
+		return refusal.At("groups."+g.Name+".lubrication", err)
 	}
 	if g.Load, err = friction.LoadFromTorque(l.Nominal, t.Diameter, g.Torque, 0); err != nil {
 		return err
@@ -377,7 +377,7 @@ func (c *computing) load(g *Group) error {
 	}
 	s, err := thread.StrengthOf(g.Grade, t.Diameter)
 	if err != nil {
-		return refusal.At("grade", err)
+		return refusal.At("groups."+g.Name+".grade", err)
 	}
 	if g.Utilisation, err = preload.Utilisation(t, g.Load, l.Nominal, s.Yield); err != nil {
 		return err
@@ -385,7 +385,7 @@ func (c *computing) load(g *Group) error {
 	g.Limit = g.Load / g.Utilisation
 	if !unit.AtMost(g.Utilisation, 1) {
 		most := g.Torque / g.Utilisation
-		return refusal.Number(refusal.TooLarge, "torque", g.Torque, most, "N·m",
+		return refusal.Number(refusal.TooLarge, "groups."+g.Name+".torque", g.Torque, most, "N·m",
 			fmt.Sprintf("%.4g N·m on %s with %s would load the %s to %.4g kN; %s reaches its yield at %.4g kN, which is %.4g N·m.", g.Torque, t.Name, l.Short, g.Name, g.Load/1000, g.Grade, g.Limit/1000, most),
 			"Check the torque, its unit, the thread and the lubrication.")
 	}

@@ -52,12 +52,14 @@ type State struct {
 
 // Fold makes the state of a run from its entries, in their order.
 func Fold(p Plan, entries []run.Entry) *State {
-	s := &State{Work: p.Work, Tooling: map[string]run.Tooling{}, Cautioned: map[string]map[string]bool{},
+	s := &State{Work: p.Work.Private(), Tooling: map[string]run.Tooling{}, Cautioned: map[string]map[string]bool{},
 		Troubled: map[string]map[int]bool{}, Pullers: map[string]bool{}, plan: p}
-	s.settle()
 	for _, e := range entries {
-		s = s.Then(e)
+		s.Effective = append(s.Effective, run.Effective{Entry: e, Content: e.Content})
+		s.take(e)
 	}
+	s.Work = s.Work.Shared()
+	s.settle()
 	return s
 }
 

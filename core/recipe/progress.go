@@ -264,7 +264,25 @@ func (w *Work) Locks() (on, all int) {
 	return on, all
 }
 
+// Private returns a copy that Do, Undo and the rest change in place, for whoever
+// plays a long list of acts and keeps only the end; Shared makes it as any other
+// again.
+func (w *Work) Private() *Work {
+	next := w.clone()
+	next.private = true
+	return next
+}
+
+// Shared ends Private.
+func (w *Work) Shared() *Work {
+	w.private = false
+	return w
+}
+
 func (w *Work) clone() *Work {
+	if w.private {
+		return w
+	}
 	next := *w
 	next.Log = slices.Clip(w.Log)
 	next.done = maps.Clone(w.done)
@@ -276,11 +294,29 @@ func (w *Work) clone() *Work {
 func (w *Work) with(e Entry) *Work {
 	next := w.clone()
 	next.Log = append(next.Log, e)
-	if !e.Tried {
-		next.done[e.Act] = len(next.Log) - 1
+	if e.Tried {
+		return next
 	}
-	next.settle()
+	next.done[e.Act] = len(next.Log) - 1
+	next.advance(e.Act)
 	return next
+}
+
+// advance moves on past what is done. Where an act ends a round, or is none of
+// the open block, everything is looked at anew.
+func (w *Work) advance(a Act) {
+	if w.at >= len(w.blocks) || !slices.Contains(w.blocks[w.at], a) {
+		w.settle()
+		return
+	}
+	ends := a.Round > 0 && (w.at+1 == len(w.blocks) || w.blocks[w.at+1][0].Step != a.Step)
+	if ends {
+		w.settle()
+		return
+	}
+	for w.at < len(w.blocks) && !slices.ContainsFunc(w.blocks[w.at], func(b Act) bool { return !w.isDone(b) }) {
+		w.at++
+	}
 }
 
 // undo takes an act back; reopen also what was proven after it.

@@ -57,6 +57,7 @@ type Work struct {
 	done    map[Act]int    // where in the log
 	allowed map[string]int // rounds of a step beyond the most, that an engineer let be
 	stopped bool           // too many rounds moved a nut
+	private bool           // nobody else has it: it is changed in place
 	Log     []Entry
 }
 

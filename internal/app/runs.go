@@ -4,11 +4,14 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"runtime"
+	"slices"
 	"strings"
 	"sync"
 	"time"
 
 	"github.com/google/uuid"
+	"golang.org/x/sync/errgroup"
 
 	"dynacor/core/job"
 	"dynacor/core/refusal"
@@ -230,7 +233,7 @@ func (a *App) allRuns(ctx context.Context) (map[uuid.UUID]Run, error) {
 	}
 	var plans map[uuid.UUID]store.Plan
 	cells := make([]*cell, len(heads))
-	behind := map[uuid.UUID]int{}
+	var behind []int // of heads: what has to be read
 	for i, h := range heads {
 		c, ok := a.runs.Get(h.ID)
 		if !ok {
@@ -253,30 +256,63 @@ func (a *App) allRuns(ctx context.Context) (map[uuid.UUID]Run, error) {
 		cells[i] = c
 		c.mu.Lock()
 		if !c.folded() || c.head.HeadSeq < h.HeadSeq {
-			behind[h.ID] = c.head.HeadSeq
+			behind = append(behind, i)
 		}
 		c.mu.Unlock()
 	}
-	more := map[uuid.UUID][]run.Entry{}
-	if len(behind) > 0 {
-		if more, err = a.store.Entries(ctx, behind); err != nil {
-			return nil, err
-		}
+	if err := a.readUp(ctx, heads, cells, behind); err != nil {
+		return nil, err
 	}
 	out := map[uuid.UUID]Run{}
 	for i, h := range heads {
-		c := cells[i]
-		if c == nil {
-			continue
+		if c := cells[i]; c != nil {
+			c.mu.Lock()
+			out[h.Joint] = c.run()
+			c.mu.Unlock()
 		}
-		c.mu.Lock()
-		if !c.folded() || c.head.HeadSeq < h.HeadSeq {
-			c.absorb(h, more[h.ID])
-		}
-		out[h.Joint] = c.run()
-		c.mu.Unlock()
 	}
 	return out, nil
+}
+
+// atOnce is how many runs are read from the database in one go.
+const atOnce = 250
+
+// readUp brings cells up to their heads, some hundreds at a time and as many
+// times at once as there are processors: after a start there may be thousands.
+func (a *App) readUp(ctx context.Context, heads []store.Run, cells []*cell, behind []int) error {
+	g, ctx := errgroup.WithContext(ctx)
+	g.SetLimit(runtime.GOMAXPROCS(0))
+	for chunk := range slices.Chunk(behind, atOnce) {
+		g.Go(func() error {
+			after := map[uuid.UUID]int{}
+			for _, i := range chunk {
+				cells[i].mu.Lock()
+				after[heads[i].ID] = cells[i].head.HeadSeq
+				cells[i].mu.Unlock()
+			}
+			more, err := a.store.Entries(ctx, after)
+			if err != nil {
+				return err
+			}
+			for _, i := range chunk {
+				c, h := cells[i], heads[i]
+				c.mu.Lock()
+				if !c.folded() || c.head.HeadSeq < h.HeadSeq {
+					c.absorb(h, more[h.ID])
+				}
+				c.mu.Unlock()
+			}
+			return nil
+		})
+	}
+	return g.Wait()
+}
+
+// Warm reads every run once, so that the first look at the Wall after a start is
+// as quick as the next.
+func (a *App) Warm(ctx context.Context) error {
+	_, err := a.allRuns(ctx)
+	return err
 }
 
 func (a *App) newestPlans(ctx context.Context) (map[uuid.UUID]store.Plan, error) {

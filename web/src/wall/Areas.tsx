@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type ReactNode, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { memo, type ReactNode, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { JointCard, WallArea } from "../api/types";
 import classes from "./wall.module.css";
 
@@ -7,8 +7,8 @@ import classes from "./wall.module.css";
 const CARD = 270;
 const GAP = 10;
 
-/** Rows drawn beyond the screen: a whole small outage, so that it can be searched on the page. */
-const BEYOND = 30;
+/** Rows drawn beyond the screen: of a small outage all, so that it can be searched on the page; of a large one few. */
+const beyond = (rows: number) => (rows < 60 ? rows : 5);
 
 type Row = { area: WallArea } | { cards: JointCard[] };
 
@@ -40,7 +40,7 @@ export function Areas({ areas, card }: { areas: WallArea[]; card: (j: JointCard)
     count: rows.length,
     getScrollElement: () => list.current?.closest<HTMLElement>("[data-scrolls]") ?? null,
     estimateSize: (i) => ("area" in rows[i]! ? 52 : 109),
-    overscan: BEYOND,
+    overscan: beyond(rows.length),
     scrollMargin: margin,
   });
   return (
@@ -49,18 +49,26 @@ export function Areas({ areas, card }: { areas: WallArea[]; card: (j: JointCard)
         const row = rows[v.index]!;
         return (
           <div key={v.key} data-index={v.index} ref={virtual.measureElement} className={classes.virtualRow} style={{ transform: `translateY(${v.start - margin}px)` }}>
-            {"area" in row ? (
-              <h2 className={classes.area}>
-                {row.area.name} <span className="soft">{row.area.joints.length} joints</span>
-              </h2>
-            ) : (
-              <div className={classes.cards} style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
-                {row.cards.map(card)}
-              </div>
-            )}
+            <RowView row={row} columns={columns} card={card} />
           </div>
         );
       })}
     </div>
   );
 }
+
+/** One row. Scrolling moves it; it is drawn anew only when what it shows has changed. */
+const RowView = memo(function RowView({ row, columns, card }: { row: Row; columns: number; card: (j: JointCard) => ReactNode }) {
+  if ("area" in row) {
+    return (
+      <h2 className={classes.area}>
+        {row.area.name} <span className="soft">{row.area.joints.length} joints</span>
+      </h2>
+    );
+  }
+  return (
+    <div className={classes.cards} style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
+      {row.cards.map(card)}
+    </div>
+  );
+});

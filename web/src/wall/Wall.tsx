@@ -1,5 +1,5 @@
 import { Button } from "@mantine/core";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { Link } from "react-router";
 import { useMay, useWall } from "../api/queries";
 import type { Figure, JointCard, ToDo } from "../api/types";
@@ -19,6 +19,8 @@ export function Wall() {
   const mayAdd = [useMay("fitter"), useMay("engineer")].some(Boolean);
   const [adding, setAdding] = useState(false);
   const w = wall.data;
+  const figures = w?.figures;
+  const card = useCallback((j: JointCard) => <Card key={j.id} card={j} figure={figures?.[j.figure]} />, [figures]);
   if (!w) return wall.isError ? <Refusal error={wall.error} /> : null;
   const { counts } = w;
   return (
@@ -41,7 +43,7 @@ export function Wall() {
             find a tag <kbd>/</kbd>
           </span>
         </header>
-        <Areas areas={w.areas} card={(j) => <Card key={j.id} card={j} figure={w.figures[j.figure]} />} />
+        <Areas areas={w.areas} card={card} />
         {mayAdd && (
           <Button variant="default" onClick={() => setAdding(true)} className={classes.add}>
             Add a joint
