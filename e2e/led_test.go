@@ -74,7 +74,7 @@ func TestClampingDisc(t *testing.T) {
 
 	// A closed gap is not a gap.
 	marta.types("clearance", "0.4", "0.5", "0", "0.6")
-	marta.sees("[role=status]", "0 mm at place 3; it must be above 0 mm")
+	marta.sees("[role=status]", "0 mm at 6 o.clock; it must be above 0 mm")
 	marta.sees("[data-act=main][disabled]", "Keep it as a deviation")
 	marta.measures("clearance", "0.4", "0.5", "0.5", "0.6")
 	marta.measures("halves", "2.1", "2.0", "2.2", "2.1")
@@ -303,11 +303,11 @@ func TestLoosening(t *testing.T) {
 	require.Greater(t, done, 0)
 	require.Less(t, done, 16)
 	piet.el("svg[aria-label='90° back from the mark at six o’clock']")
-	piet.pulls("loosened nuts", 0, order[done:]...)
+	piet.pulls("tight nuts", 0, order[done:]...)
 	piet.sees("p", "Every nut is slack and the faces are apart")
 	require.Zero(t, len(piet.MustElements("[data-act=leave]")), "it must be so")
 	piet.does("slack-all")
-	piet.pulls("nuts off", 0, order...)
+	piet.pulls("slack nuts", 0, order...)
 	piet.sees("p", "It is undone, bolt by bolt")
 	piet.sees("button", "^Prove$").MustClick()
 	piet.does("apart", "down")

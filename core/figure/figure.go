@@ -130,7 +130,7 @@ func (f *Figure) beside(groups []Group) {
 func (f *Figure) one(g Group, c cell) {
 	switch g.Layout {
 	case recipe.Ring:
-		f.ring(g, c, 84, true)
+		f.ring(g, c, 84, 84, true)
 	case recipe.Pair:
 		f.pair(g, c)
 	case recipe.Line:
@@ -156,9 +156,10 @@ func (f *Figure) bolt(g Group, n int, c cell, x, y, r float64) {
 	f.Bolts = append(f.Bolts, Place{g.Name, n, c.x + x*c.s, c.y + y*c.s, r * c.s})
 }
 
-// ring places bolts on a circle. The hexagons leave their neighbours room.
-func (f *Figure) ring(g Group, c cell, radius float64, body bool) {
-	r := min(12.5/math.Sqrt(c.s), radius*math.Sin(math.Pi/float64(max(g.Bolts, 3)))*0.86)
+// ring places bolts on a circle. The hexagons leave their neighbours room, and
+// are no larger than most.
+func (f *Figure) ring(g Group, c cell, radius, most float64, body bool) {
+	r := min(most, 12.5/math.Sqrt(c.s), radius*math.Sin(math.Pi/float64(max(g.Bolts, 3)))*0.86)
 	if body {
 		f.circle(Body, c, radius+16)
 		f.circle(Line, c, radius)
@@ -256,7 +257,7 @@ func (f *Figure) rings(groups []Group) {
 	for i, g := range about {
 		radius := 86 * float64(i+1) / float64(len(about))
 		f.circle(Line, c, radius)
-		f.ring(g, c, radius, false)
+		f.ring(g, c, radius, 38/float64(len(about)), false)
 	}
 	for i, g := range others {
 		at := cell{84 - 168*float64(i%2), 90, 0.2}
@@ -325,22 +326,18 @@ func (f *Figure) straps(groups []Group) {
 	f.circle(Bore, c, 14)
 }
 
-// Spots are where readings are taken: clock positions about a ring, the two
-// sides of a pair, else one after the other below the drawing.
-func Spots(n int) []Label {
-	hours := map[int][]string{
-		2: {"left", "right"},
-		4: {"12 o’clock", "3 o’clock", "6 o’clock", "9 o’clock"},
-		8: {"12 o’clock", "half past 1", "3 o’clock", "half past 4", "6 o’clock", "half past 7", "9 o’clock", "half past 10"},
-	}
-	words := hours[n]
-	if words == nil {
+// Spots are where the readings of a step are taken: clock positions about a
+// ring, the two sides of a pair. None for other counts, or for places that the
+// step names itself.
+func Spots(s recipe.Step) []Label {
+	words := s.Where()
+	if len(s.Spots) > 0 || len(words) == 0 {
 		return nil
 	}
-	out := make([]Label, n)
+	out := make([]Label, len(words))
 	for i, w := range words {
-		at := float64(i) / float64(n)
-		if n == 2 {
+		at := float64(i) / float64(len(words))
+		if len(words) == 2 {
 			at = 0.75 - float64(i)*0.5
 		}
 		sin, cos := math.Sincos(2 * math.Pi * at)

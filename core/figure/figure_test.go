@@ -72,10 +72,11 @@ func TestWhereThePositionsBegin(t *testing.T) {
 }
 
 func TestSpotsOfReadings(t *testing.T) {
-	require.Nil(t, figure.Spots(3))
-	four := figure.Spots(4)
-	require.Equal(t, "3 o’clock", four[1].Text)
+	require.Nil(t, figure.Spots(recipe.Step{Places: 3}))
+	require.Nil(t, figure.Spots(recipe.Step{Places: 2, Spots: []string{"the lowest", "the highest"}}))
+	four := figure.Spots(recipe.Step{Places: 4})
+	require.Equal(t, "at 3 o’clock", four[1].Text)
 	require.Positive(t, four[1].X)
-	require.Negative(t, figure.Spots(2)[0].X)
-	require.Len(t, figure.Spots(8), 8)
+	require.Negative(t, figure.Spots(recipe.Step{Places: 2})[0].X)
+	require.Len(t, figure.Spots(recipe.Step{Places: 8}), 8)
 }

@@ -294,7 +294,7 @@ func (s *State) Bolts() []Bolt {
 		}
 		for _, a := range s.Work.Acts(st.ID) {
 			if e, did := s.Work.Last(a); did {
-				out[at[g.Name]+a.Bolt-1].count(g, a, e, s.shared(g))
+				out[at[g.Name]+a.Bolt-1].count(g, a, e, s.full(g))
 			}
 		}
 	}
@@ -317,17 +317,19 @@ func (s *State) Undoes() bool {
 	return len(r.Undoes) > 0 && r.Undoes.Holds(s.Work.Joint.Choices)
 }
 
-// shared reports whether another group works on the same bolts later: this one
-// alone does not fill them.
-func (s *State) shared(g Group) bool {
-	return slices.ContainsFunc(s.plan.Result.Groups, func(o Group) bool { return o.Of == g.Name })
+// full is how far a group fills its bolts: not all the way where another works
+// on them after it.
+func (s *State) full(g Group) float64 {
+	switch {
+	case !slices.ContainsFunc(s.plan.Result.Groups, func(o Group) bool { return o.Of == g.Name }):
+		return 1
+	case s.Undoes():
+		return 0.85 // slackened, and not off yet
+	}
+	return 0.3 // snug
 }
 
-func (b *Bolt) count(g Group, a recipe.Act, e recipe.Entry, shared bool) {
-	full := 1.0
-	if shared {
-		full = 0.3
-	}
+func (b *Bolt) count(g Group, a recipe.Act, e recipe.Entry, full float64) {
 	switch {
 	case a.Lock:
 		b.Locked = !e.Skipped

@@ -29,11 +29,12 @@ type Window struct {
 	Even      float64
 	Unit      unit.Unit
 	Word      string
+	Spots     []string // where the readings are taken, for words; empty: numbered
 }
 
 // Window works the limit out with the joint's values.
 func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
-	w := Window{math.Inf(-1), math.Inf(1), l.Above, math.Inf(1), l.Unit, l.Word}
+	w := Window{math.Inf(-1), math.Inf(1), l.Above, math.Inf(1), l.Unit, l.Word, nil}
 	factor := 1.0
 	if l.Of != "" {
 		q, ok := values[l.Of]
@@ -83,15 +84,26 @@ func (w Window) Judge(readings []float64) (outside string, err error) {
 			if w.Above {
 				what = "above"
 			}
-			return fmt.Sprintf("%s at place %d; it must be %s %s.", w.with(r), i+1, what, w.with(w.Low)), nil
+			return fmt.Sprintf("%s%s; it must be %s %s.", w.with(r), w.at(i, len(readings)), what, w.with(w.Low)), nil
 		case !unit.AtMost(r, w.High):
-			return fmt.Sprintf("%s at place %d; it must be at most %s.", w.with(r), i+1, w.with(w.High)), nil
+			return fmt.Sprintf("%s%s; it must be at most %s.", w.with(r), w.at(i, len(readings)), w.with(w.High)), nil
 		}
 	}
 	if !unit.AtMost(most-least, w.Even) {
 		return fmt.Sprintf("The readings differ by %s; at most %s.", w.with(most-least), w.with(w.Even)), nil
 	}
 	return "", nil
+}
+
+// at names the place of reading i of n.
+func (w Window) at(i, n int) string {
+	switch {
+	case i < len(w.Spots):
+		return " " + w.Spots[i]
+	case n == 1:
+		return ""
+	}
+	return fmt.Sprintf(" at place %d", i+1)
 }
 
 func (w Window) with(v float64) string {

@@ -196,6 +196,23 @@ type Step struct {
 	Proves   string // the requirement of the package proof that it fulfils
 }
 
+// Where names the places of a step's readings: its own names, the sides of two,
+// the hours of four or eight; none for other counts.
+func (s Step) Where() []string {
+	if len(s.Spots) > 0 {
+		return s.Spots
+	}
+	switch s.Places {
+	case 2:
+		return []string{"on the left", "on the right"}
+	case 4:
+		return []string{"at 12 o’clock", "at 3 o’clock", "at 6 o’clock", "at 9 o’clock"}
+	case 8:
+		return []string{"at 12 o’clock", "at half past 1", "at 3 o’clock", "at half past 4", "at 6 o’clock", "at half past 7", "at 9 o’clock", "at half past 10"}
+	}
+	return nil
+}
+
 // Some is which bolts of a group a step takes.
 type Some string
 

@@ -111,6 +111,7 @@ func (r Recipe) Begin(j Joint) (*Work, error) {
 			if err != nil {
 				return nil, err
 			}
+			win.Spots = s.Where()
 			w.windows[s.ID] = win
 		}
 		acts, err := w.lay(s)

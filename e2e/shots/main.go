@@ -35,6 +35,13 @@ var shots = []shot{
 	{"refusal", "marta", "RK / WASH STRAINER", 1, false, 1280, 800, tooSmallACircle},
 	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil},
 	{"library", "marta", "/library/clamping-disc", 0, false, 1280, 800, nil},
+	{"library-differ", "marta", "/library/differ", 0, false, 1280, 800, nil},
+	{"add-joint", "marta", "/wall", 0, false, 1280, 800, addJoint},
+	{"lay-out-disc", "edda", "U2 / JACKING DISC", 1, false, 1280, 800, nil},
+	{"prepare", "marta", "GOV / GATE REDUCER", 1, false, 1280, 800, nil},
+	{"tighten-frame", "piet", "RK / PIPE FRAME 2", 3, false, 1280, 800, nil},
+	{"tighten-valve", "marta", "GOV / SELECTOR VALVE", 3, false, 1280, 800, nil},
+	{"prove-disc", "ines", "RK / CONVEYOR DISC", 4, false, 1280, 800, closedGap},
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
 }
 
@@ -117,6 +124,20 @@ func (s shot) take(b *rod.Browser, url, out string) {
 }
 
 // tooSmallACircle enters a bolt circle that its nuts do not fit on.
+// addJoint opens the choice of a kind.
+func addJoint(p *rod.Page) {
+	p.MustElementR("button", "^Add a joint$").MustClick()
+	p.MustElement("[data-kind=clamping-disc]").MustClick()
+}
+
+// closedGap types a clearance that has closed.
+func closedGap(p *rod.Page) {
+	for i, v := range []string{"0.4", "0.5", "0", "0.6"} {
+		p.MustElement(fmt.Sprintf("input[name=reading%d]", i+1)).MustInput(v)
+	}
+	p.MustElementR("[role=status]", "must be above")
+}
+
 func tooSmallACircle(p *rod.Page) {
 	p.MustElement("[data-word=boltCircle]").MustClick()
 	p.MustElement("form input[inputmode=decimal]").MustSelectAllText().MustInput("60")

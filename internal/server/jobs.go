@@ -305,17 +305,16 @@ func (s *Server) stepViews(ctx context.Context, st *job.State, me string) []cont
 
 // spots are where a step's readings are taken.
 func spots(s recipe.Step) []contract.FigureLabel {
-	n := max(s.Places, 1)
-	places := figure.Spots(n)
+	words, places := s.Where(), figure.Spots(s)
 	out := []contract.FigureLabel{}
-	for i := range n {
+	for i := range max(s.Places, 1) {
 		var l contract.FigureLabel
 		switch {
-		case i < len(s.Spots):
-			l.Text = s.Spots[i]
 		case places != nil:
 			l = contract.FigureLabel(places[i])
-		case n > 1:
+		case i < len(words):
+			l.Text = words[i]
+		case s.Places > 1:
 			l.Text = fmt.Sprintf("at %d", i+1)
 		}
 		out = append(out, l)

@@ -42,13 +42,13 @@ export function Wall() {
           <span className={classes.find}>
             find a tag <kbd>/</kbd>
           </span>
+          {mayAdd && (
+            <Button variant="default" onClick={() => setAdding(true)} className={classes.add}>
+              Add a joint
+            </Button>
+          )}
         </header>
         <Areas areas={w.areas} card={card} />
-        {mayAdd && (
-          <Button variant="default" onClick={() => setAdding(true)} className={classes.add}>
-            Add a joint
-          </Button>
-        )}
       </section>
       <aside className={classes.aside}>
         <h2>Yours next</h2>

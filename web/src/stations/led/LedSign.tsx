@@ -53,15 +53,9 @@ function Paper({ joint, run }: { joint: LedJoint; run: JobRun }) {
       <h2>The joint</h2>
       <div className={sign.jointRow}>
         <div>
-          {run.groups.map((g) => (
-            <p key={g.name}>
-              <b>{capital(g.name)}</b>: {g.words}
-              {g.tooling && (
-                <span className="soft">
-                  {" "}
-                  {[...new Set(g.tooling.map((t) => `${t.tools.join(" + ")} at ${number(t.setting.value)} ${t.setting.unit}`))].join("; ")}.
-                </span>
-              )}
+          {alike(run.groups).map(({ names, words, tools }) => (
+            <p key={names}>
+              <b>{capital(names)}</b>: {words} {tools && <span className="soft">{tools}.</span>}
             </p>
           ))}
           {plan && (
@@ -106,4 +100,16 @@ function Paper({ joint, run }: { joint: LedJoint; run: JobRun }) {
       <footer>This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.</footer>
     </article>
   );
+}
+
+/** Groups that are made alike, named together. */
+function alike(groups: JobRun["groups"]) {
+  const out: { names: string; words: string; tools: string }[] = [];
+  for (const g of groups) {
+    const tools = [...new Set((g.tooling ?? []).map((t) => `${t.tools.join(" + ")} at ${number(t.setting.value)} ${t.setting.unit}`))].join("; ");
+    const same = out.find((o) => o.words === g.words && o.tools === tools);
+    if (same) same.names += `, ${g.name}`;
+    else out.push({ names: g.name, words: g.words, tools });
+  }
+  return out;
 }
