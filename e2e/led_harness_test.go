@@ -54,6 +54,14 @@ func (u *user) does(steps ...string) {
 	}
 }
 
+// matches ticks each part as seen.
+func (u *user) matches(parts ...string) {
+	u.s.t.Helper()
+	for _, p := range parts {
+		u.el(fmt.Sprintf("[aria-label='The mark of the %s was seen']", p)).MustClick()
+	}
+}
+
 // types readings of a step into their fields.
 func (u *user) types(step string, readings ...string) {
 	u.s.t.Helper()

@@ -25,6 +25,7 @@ type Group struct {
 	Layout   recipe.Layout
 	Bolts    int
 	OnCentre bool // of a ring: a bolt stands at the top
+	Holes    int  // of a ring: empty holes between its bolts
 }
 
 // Role is what a shape shows.
@@ -37,6 +38,7 @@ const (
 	Line Role = "line" // thin: a bolt circle, an edge bolts stand along
 	Pipe Role = "pipe" // thick: a wall, a strap
 	Post Role = "post"
+	Hole Role = "hole" // with nothing in it
 )
 
 // Shape is a circle about X, Y where R is above zero, else a box with its top
@@ -173,6 +175,27 @@ func (f *Figure) ring(g Group, c cell, radius, most float64, body bool) {
 		sin, cos := math.Sincos(2 * math.Pi * at / float64(g.Bolts))
 		f.bolt(g, i+1, c, radius*sin, -radius*cos, r)
 	}
+	f.holes(g, c, radius, r)
+}
+
+// holes puts the empty holes of a ring between its bolts.
+func (f *Figure) holes(g Group, c cell, radius, r float64) {
+	for _, turned := range []float64{0, 0.5, 0.25} {
+		var out []Shape
+		clear := true
+		for i := range g.Holes {
+			sin, cos := math.Sincos(2 * math.Pi * (float64(i) + turned) / float64(g.Holes))
+			h := Shape{Role: Hole, X: c.x + radius*sin*c.s, Y: c.y - radius*cos*c.s, R: 0.6 * r * c.s}
+			for _, b := range f.Bolts {
+				clear = clear && math.Hypot(h.X-b.X, h.Y-b.Y) > 1.7*r*c.s
+			}
+			out = append(out, h)
+		}
+		if clear {
+			f.Shapes = append(f.Shapes, out...)
+			return
+		}
+	}
 }
 
 // pair is two bolts either side of a pipe.
@@ -287,15 +310,16 @@ func (f *Figure) layers(groups []Group) {
 	height := 204 / float64(len(groups))
 	for i, g := range groups {
 		y := 102 - height*(float64(i)+0.5)
-		f.Labels = append(f.Labels, Label{g.Name, 0, y + min(height*0.5-3, 46)})
 		if g.Layout != recipe.Line {
 			f.one(g, cell{0, y - 5, min(0.9, (height-16)/200)})
+			f.Labels = append(f.Labels, Label{g.Name, 0, y + height*0.5 - 3})
 			continue
 		}
 		posts := (g.Bolts + 1) / 2
 		step := 200 / float64(posts)
 		r := min(13, step*0.21, height*0.14)
 		f.box(Body, cell{0, y - 5, 1}, -106, -3*r, 212, 6*r)
+		f.Labels = append(f.Labels, Label{g.Name, 0, y + 3*r + 6})
 		for n := range g.Bolts {
 			x := (float64(n/2)-float64(posts-1)/2)*step + (float64(n%2)-0.5)*2.3*r
 			if n%2 == 0 {
@@ -337,11 +361,11 @@ func Spots(s recipe.Step) []Label {
 	out := make([]Label, len(words))
 	for i, w := range words {
 		at := float64(i) / float64(len(words))
-		if len(words) == 2 {
-			at = 0.75 - float64(i)*0.5
-		}
 		sin, cos := math.Sincos(2 * math.Pi * at)
 		out[i] = Label{w, 62 * sin, -62 * cos}
+		if len(words) == 2 { // below the two bolts of a pair
+			out[i].X, out[i].Y = float64(2*i-1)*78, 46
+		}
 	}
 	return out
 }

@@ -93,11 +93,26 @@ func (s *State) acceptStep(person string, c run.Step, qualified []string) error 
 			return refusal.New(refusal.NotNow, "tooling", fmt.Sprintf("No tool is chosen for the %s.", g), "Choose it first.")
 		}
 	}
+	if st.Does == recipe.Match && !c.Skipped {
+		if err := s.matched(c); err != nil {
+			return err
+		}
+	}
 	c.Reason = strings.TrimSpace(c.Reason)
 	if _, err := s.Work.Do(a, done(s.Work, person, c, qualified)); err != nil {
 		return err
 	}
 	return s.reading(st, c)
+}
+
+// matched refuses a match that does not say something of every part.
+func (s *State) matched(c run.Step) error {
+	for _, p := range s.Work.Parts() {
+		if !slices.ContainsFunc(c.Marks, func(m string) bool { return strings.HasPrefix(m, p.Name+": ") && len(m) > len(p.Name)+2 }) {
+			return refusal.New(refusal.Missing, "marks", fmt.Sprintf("Nothing is said of the %s: %s.", p.Name, p.Match), "Read its mark, scan it, or tick that it was seen.")
+		}
+	}
+	return nil
 }
 
 // untooled returns the first group that is torqued and has no tool yet.

@@ -91,14 +91,7 @@ func trim(text string) string {
 
 // Outside reports whether anything on the record is outside a limit or was left
 // undone.
-func (s *State) Outside() bool {
-	for _, d := range s.AllDeviations() {
-		if d.Outside {
-			return true
-		}
-	}
-	return false
-}
+func (s *State) Outside() bool { return run.AnyOutside(s.AllDeviations()) }
 
 // Open lists what still keeps the record from being signed.
 func (s *State) Open() []string {

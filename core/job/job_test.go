@@ -35,6 +35,7 @@ func disc() recipe.Recipe {
 		},
 		Steps: []recipe.Step{
 			{ID: "stop", Does: recipe.Check, Station: recipe.LayOut, Text: "Locked out", Must: true, Cautions: []string{"It turns."}, Proves: "parts match the list"},
+			{ID: "parts", Does: recipe.Match, Station: recipe.LayOut, Text: "Parts"},
 			{ID: "dry", Does: recipe.KeepDry, Station: recipe.LayOut, Text: "Dry"},
 			{ID: "tool", Does: recipe.Check, Station: recipe.ToolUp, Text: "Tools set"},
 			{ID: "screws", Does: recipe.Tighten, Station: recipe.AtBolts, Text: "Screws", Group: "screws", Proves: "a whole check round moved nothing"},
@@ -47,6 +48,7 @@ func disc() recipe.Recipe {
 			{ID: "cover", Does: recipe.Lock, Station: recipe.Prove, Text: "All locked", Proves: "locks on, cover and guards on", By: "rigger"},
 			{ID: "made", Does: recipe.Sign, Station: recipe.AtRecord, Text: "Made"},
 		},
+		Parts: []recipe.Part{{Name: "disc", Match: "size"}, {Name: "ring", Match: "bore", When: recipe.When{"shaft": "no"}}},
 		Sheet: &recipe.Sheet{Title: "Sheet", Rows: []recipe.Row{
 			{Type: "D", Size: "50", Values: map[string][]float64{"torque": {30}, "window": {0.4, 0.6}, "rated": {10}, "hours": {4}, "ring": {12}}, Bolts: map[string]int{"screws": 6},
 				Threads: map[string]string{"screws": "M8"}, Grades: map[string]string{"screws": "10.9"}},
@@ -243,6 +245,8 @@ func (b *book) next() run.Step {
 		c.Readings = []float64{0.4, 0.6}
 	case "gland":
 		c.Readings = []float64{11}
+	case "parts":
+		c.Marks = []string{"disc: D-50"}
 	case "test":
 		c.Readings, c.Held = []float64{0.1}, 10
 	}
@@ -294,6 +298,9 @@ func TestStationAfterStation(t *testing.T) {
 	b.refused(refusal.NotNow, run.Step{Step: "stop", Skipped: true, Reason: "no time"})
 	b.refused(refusal.NotNext, run.Step{Step: "gap", Readings: []float64{1, 1}})
 	b.add(run.Step{Step: "stop"})
+	b.refused(refusal.Missing, run.Step{Step: "parts", Marks: []string{"disc: "}})
+	b.refused(refusal.Missing, run.Step{Step: "parts", Marks: []string{"ring: R-50"}})
+	b.add(run.Step{Step: "parts", Marks: []string{"disc: D-50"}})
 	b.refused(refusal.NeedsReason, run.Step{Step: "dry", Skipped: true})
 	b.add(run.Step{Step: "dry"})
 	require.Equal(t, run.StageTool, b.state.Stage)

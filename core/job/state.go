@@ -7,6 +7,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/refusal"
 	"dynacor/core/run"
+	"dynacor/core/unit"
 )
 
 // Plan is what a run follows: the joint as it was laid out, and its recipe with
@@ -232,6 +233,22 @@ func (s *State) Tool(c run.Step) (run.PassTool, bool) {
 	st, _ := s.Work.Step(recipe.Act{Step: c.Step})
 	at, _, ok := s.setting(st.Group, c)
 	return at, ok
+}
+
+// Aim is what a pull by pressure goes to: its share of the group's value; zero
+// for every other act.
+func (s *State) Aim(a recipe.Act) unit.Quantity {
+	st, _ := s.Work.Step(a)
+	g, ok := s.plan.Group(st.Group)
+	if !ok || g.How != recipe.ByPressure {
+		return unit.Quantity{}
+	}
+	share := a.Share
+	if share == 0 {
+		share = 100
+	}
+	q := s.Work.Joint.Values[g.Value]
+	return unit.Of(q.Value*share/100, q.Unit)
 }
 
 // Begun reports whether anybody has put a hand to a bolt of this run.

@@ -164,6 +164,9 @@ func (c checker) group(field string, g Group) error {
 			return refusal.At(field+".order", err)
 		}
 	}
+	if g.Holes < 0 || g.Holes > 12 || (g.Holes > 0 && g.Layout != Ring) {
+		return refusal.Number(refusal.OutOfRange, field+".holes", float64(g.Holes), 12, "holes", fmt.Sprintf("%d empty holes in a %s.", g.Holes, g.Layout), "Only a ring has them, up to 12.")
+	}
 	if g.Of != "" {
 		if of, there := c.groups[g.Of]; !there || of.Of != "" || of.Layout != g.Layout || of.Bolts != g.Bolts {
 			return refusal.New(refusal.Unknown, field+".of", fmt.Sprintf("%s has the bolts of %q, which is no group before it with the same layout and count.", g.Name, g.Of), "Name one.")

@@ -75,6 +75,17 @@ func (w *Work) Steps() []Step {
 	return out
 }
 
+// Parts returns the parts of this variant.
+func (w *Work) Parts() []Part {
+	var out []Part
+	for _, p := range w.Recipe.Parts {
+		if p.When.Holds(w.Joint.Choices) {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
 // Groups returns the groups of this variant with their counts.
 func (w *Work) Groups() []Group {
 	var out []Group
@@ -209,6 +220,23 @@ func (w *Work) leave(a Act, s Step, e *Entry) error {
 	e.Readings = nil
 	e.Outside = "left undone"
 	return nil
+}
+
+// Judge says why readings of a step, taken after so many minutes, would be
+// outside; empty where they would not.
+func (w *Work) Judge(step string, readings []float64, held float64) (outside string, err error) {
+	s, ok := w.step(step)
+	win, reads := w.windows[step]
+	if !ok || !reads {
+		return "", refusal.New(refusal.Unknown, "step", "Nothing is read at this step.", "")
+	}
+	e := Entry{}
+	if e.Outside, err = win.Judge(readings); err != nil {
+		return "", err
+	}
+	e.Reason = "only asked"
+	err = hold(s, min(held, 1e9), &e)
+	return e.Outside, err
 }
 
 // hold refuses a reading that was taken before the time was over, but for a

@@ -125,6 +125,7 @@ type Group struct {
 	Turns     []float64        // degrees each bolt is turned by, in order; empty: Value
 	Shares    []float64        // percent; empty: in full at once
 	Order     sequence.Pattern // empty: the kind's own
+	Holes     int              // of a ring: holes between its bolts that stay empty in this variant, for jacking or left by it
 	Still     bool             // gone round until a whole round moves nothing
 	Lock      string           // what is locked after each bolt, at once
 	Dry       bool             // nothing on thread and face

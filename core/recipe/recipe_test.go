@@ -413,3 +413,112 @@ func ExampleWork_Offered() {
 	// check clean
 	// measure gap
 }
+
+// The verdict as it is typed is the one that counts when it is kept.
+func TestJudgeIsWhatDoSays(t *testing.T) {
+	r := frame()
+	r.Steps[1].Hold = 5
+	w, err := r.Begin(values(5))
+	require.NoError(t, err)
+	gap := w.Offered()[1]
+	for _, c := range []struct {
+		readings []float64
+		held     float64
+		says     string
+	}{
+		{[]float64{1, 1.2}, 5, ""},
+		{[]float64{1, 1.2}, math.Inf(1), ""},
+		{[]float64{1, 1.2}, 4, "held 4 of 5 min"},
+		{[]float64{0, 1.2}, 5, "0 mm on the left; it must be above 0 mm"},
+		{[]float64{0, 1.2}, 2, "above 0 mm. It was held 2 of 5 min"},
+	} {
+		outside, err := w.Judge("gap", c.readings, c.held)
+		require.NoError(t, err)
+		require.Contains(t, outside, c.says)
+		require.Equal(t, c.says == "", outside == "")
+		_, err = w.Do(gap, recipe.Done{Person: "fitter", Readings: c.readings, Held: min(c.held, 60)})
+		require.Equal(t, outside == "", err == nil)
+	}
+	_, err = w.Judge("clean", []float64{1}, 5)
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Unknown})
+}
+
+// A private copy gives the same as one after the other, and leaves its origin
+// alone.
+func TestAPrivateCopy(t *testing.T) {
+	start := begin(t)
+	w, p := start, start.Private()
+	for !w.Signed() {
+		w = do(t, w, false)
+		p = do(t, p, false)
+		require.Equal(t, w.Offered(), p.Offered())
+	}
+	require.True(t, p.Shared().Signed())
+	require.Equal(t, w.Log, p.Log)
+	require.Len(t, start.Offered(), 2)
+}
+
+func TestSheets(t *testing.T) {
+	good := frame()
+	good.Sheet = &recipe.Sheet{Title: "Sheet", Rows: []recipe.Row{
+		{Type: "A", Size: "1", When: recipe.When{"seal": "yes"}, Values: map[string][]float64{"torque": {80}}, Bolts: map[string]int{"ring": 5}, Threads: map[string]string{"ring": "M8"}, Grades: map[string]string{"ring": "8.8"}},
+		{Type: "A", Size: "1", When: recipe.When{"seal": "no"}, Values: map[string][]float64{"torque": {70, 75}}},
+		{Type: "A", Size: "2", Values: map[string][]float64{"torque": {90}}},
+	}}
+	require.NoError(t, good.Check())
+	require.Equal(t, []string{"A"}, good.Sheet.Types())
+	require.Equal(t, []string{"1", "2"}, good.Sheet.Sizes("A"))
+	row, ok := good.Sheet.Find("A", "1", map[string]string{"seal": "no"})
+	require.True(t, ok)
+	require.Equal(t, []float64{70, 75}, row.Values["torque"])
+	_, ok = good.Sheet.Find("A", "3", nil)
+	require.False(t, ok)
+	for _, c := range []struct {
+		name, field string
+		edit        func(*recipe.Row)
+	}{
+		{"no size", "sheet.rows.2", func(r *recipe.Row) { r.Size = "" }},
+		{"a need that is none", "sheet.rows.2.values", func(r *recipe.Row) { r.Values = map[string][]float64{"force": {1}} }},
+		{"three numbers", "sheet.rows.2.values", func(r *recipe.Row) { r.Values = map[string][]float64{"torque": {1, 2, 3}} }},
+		{"a range that falls", "sheet.rows.2.values", func(r *recipe.Row) { r.Values = map[string][]float64{"torque": {2, 1}} }},
+		{"nothing", "sheet.rows.2.values", func(r *recipe.Row) { r.Values = map[string][]float64{"torque": {0}} }},
+		{"bolts that are counted already", "sheet.rows.2.bolts", func(r *recipe.Row) { r.Bolts = map[string]int{"posts": 3} }},
+		{"too many", "sheet.rows.2.bolts", func(r *recipe.Row) { r.Bolts = map[string]int{"ring": 99} }},
+		{"no such thread", "sheet.rows.2.threads", func(r *recipe.Row) { r.Threads = map[string]string{"ring": "M7.3"} }},
+		{"no such grade", "sheet.rows.2.grades", func(r *recipe.Row) {
+			r.Threads, r.Grades = map[string]string{"ring": "M8"}, map[string]string{"ring": "99"}
+		}},
+		{"no such group", "sheet.rows.2", func(r *recipe.Row) { r.For = map[string]string{"rings": "light oil"} }},
+		{"twice", "sheet.rows.2", func(r *recipe.Row) { r.Size = "1" }},
+	} {
+		bad := good
+		bad.Sheet = &recipe.Sheet{Title: "Sheet", Rows: append([]recipe.Row(nil), good.Sheet.Rows...)}
+		c.edit(&bad.Sheet.Rows[2])
+		var r *refusal.Error
+		require.ErrorAs(t, bad.Check(), &r, c.name)
+		require.Equal(t, c.field, r.Field, c.name)
+	}
+}
+
+// What may be left undone is left with a reason, and is a deviation until it is
+// done after all.
+func TestLeftUndone(t *testing.T) {
+	w := begin(t)
+	clean := w.Offered()[0]
+	_, err := w.Do(clean, recipe.Done{Person: "fitter", Skipped: true})
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NeedsReason, Field: "skipped"})
+	left, err := w.Do(clean, recipe.Done{Person: "fitter", Skipped: true, Reason: "no water"})
+	require.NoError(t, err)
+	require.Len(t, left.Deviations(), 1)
+	require.Empty(t, left.Undo(clean).Deviations())
+	require.Len(t, left.Undo(clean).Offered(), 2)
+	r := frame()
+	r.Steps[0].Must = true
+	w, err = r.Begin(values(5))
+	require.NoError(t, err)
+	_, err = w.Do(clean, recipe.Done{Person: "fitter", Skipped: true, Reason: "no water"})
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotNow, Field: "skipped"})
+	w = until(t, w, "posts")
+	_, err = w.Do(w.Offered()[0], recipe.Done{Person: "fitter", Skipped: true, Reason: "no wrench"})
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotNow, Field: "skipped"}, "a pull is never left")
+}

@@ -2,6 +2,7 @@ package run
 
 import (
 	"fmt"
+	"slices"
 )
 
 // deviate notes what the record must show first.
@@ -118,13 +119,11 @@ func Clock(hour float64) string {
 }
 
 // Outside reports whether anything on the record is outside a limit.
-func (s *State) Outside() bool {
-	for _, d := range s.AllDeviations() {
-		if d.Outside {
-			return true
-		}
-	}
-	return false
+func (s *State) Outside() bool { return AnyOutside(s.AllDeviations()) }
+
+// AnyOutside reports whether one of the deviations is outside a limit.
+func AnyOutside(list []Deviation) bool {
+	return slices.ContainsFunc(list, func(d Deviation) bool { return d.Outside })
 }
 
 // Open lists what still keeps the record from being signed.

@@ -145,7 +145,8 @@ type Step struct {
 	Lock      bool
 	Round     int
 	Readings  []float64
-	Held      float64 // minutes waited before it was read
+	Held      float64  // minutes waited before it was read
+	Marks     []string // of a match: what was read on each part, "part: mark"
 	Moved     bool
 	Reading   unit.Quantity
 	Confirmed bool

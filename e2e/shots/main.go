@@ -41,6 +41,7 @@ var shots = []shot{
 	{"prepare", "marta", "GOV / GATE REDUCER", 1, false, 1280, 800, nil},
 	{"tighten-frame", "piet", "RK / PIPE FRAME 2", 3, false, 1280, 800, nil},
 	{"tighten-valve", "marta", "GOV / SELECTOR VALVE", 3, false, 1280, 800, nil},
+	{"prove-outlet", "ines", "CW / OUTLET 2", 4, false, 1280, 800, evenGap},
 	{"prove-disc", "ines", "RK / CONVEYOR DISC", 4, false, 1280, 800, closedGap},
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
 }
@@ -128,6 +129,13 @@ func (s shot) take(b *rod.Browser, url, out string) {
 func addJoint(p *rod.Page) {
 	p.MustElementR("button", "^Add a joint$").MustClick()
 	p.MustElement("[data-kind=clamping-disc]").MustClick()
+}
+
+// evenGap types gaps that are open and alike.
+func evenGap(p *rod.Page) {
+	p.MustElement("input[name=reading1]").MustInput("3.1")
+	p.MustElement("input[name=reading2]").MustInput("3.3")
+	p.MustElementR("[role=status]", "Within its limit")
 }
 
 // closedGap types a clearance that has closed.

@@ -22,7 +22,7 @@ func Figure(r recipe.Recipe, res job.Result) figure.Figure {
 	var groups []figure.Group
 	for _, g := range res.Groups {
 		if g.Of == "" {
-			groups = append(groups, figure.Group{Name: g.Name, Layout: g.Layout, Bolts: g.Count, OnCentre: g.OnCentre})
+			groups = append(groups, figure.Group{Name: g.Name, Layout: g.Layout, Bolts: g.Count, OnCentre: g.OnCentre, Holes: g.Holes})
 		}
 	}
 	return figure.Of(r.Drawing, groups)
@@ -162,7 +162,7 @@ func (a *App) stepRecords(ctx context.Context, s *job.State) []report.Step {
 		if l.Step.Does == recipe.Sign {
 			continue
 		}
-		r := report.Step{Station: string(l.Step.Station), Text: l.Step.Text, Done: l.Done, By: l.By, At: l.At, Readings: l.Readings, Outside: l.Outside, Reason: l.Reason}
+		r := report.Step{Station: string(l.Step.Station), Text: l.Step.Text, Done: l.Done, By: l.By, At: l.At, Readings: l.Readings, Marks: l.Marks, Outside: l.Outside, Reason: l.Reason}
 		if len(l.Tries) > 1 {
 			r.Tries = len(l.Tries)
 		}

@@ -127,9 +127,9 @@ func (a *App) issueJob(ctx context.Context, who Who, j Joint, version int, pin, 
 	return a.Joint(ctx, j.ID)
 }
 
-// JudgeReadings gives the verdict on readings as they are typed; nothing is
-// stored. outside is empty where they are within.
-func (a *App) JudgeReadings(ctx context.Context, runID uuid.UUID, step string, readings []float64) (outside string, err error) {
+// JudgeReadings gives the verdict on readings as they are typed, taken after held
+// minutes; nothing is stored. outside is empty where they are within.
+func (a *App) JudgeReadings(ctx context.Context, runID uuid.UUID, step string, readings []float64, held float64) (outside string, err error) {
 	r, err := a.Run(ctx, runID)
 	if err != nil {
 		return "", err
@@ -137,11 +137,7 @@ func (a *App) JudgeReadings(ctx context.Context, runID uuid.UUID, step string, r
 	if r.Job == nil {
 		return "", otherForm()
 	}
-	w, ok := r.Job.Work.Window(step)
-	if !ok {
-		return "", refusal.New(refusal.Unknown, "step", "Nothing is read at this step.", "")
-	}
-	return w.Judge(readings)
+	return r.Job.Work.Judge(step, readings, held)
 }
 
 // torquesOf are the stages of what tools are looked for: the ring's, or those of

@@ -24,6 +24,7 @@ type StepLine struct {
 	Outside  string
 	Reason   string
 	Skipped  bool
+	Marks    []string // of a match: what was read on the parts
 	Tries    []Try
 	Entry    string // id of the entry that did it, of a step of one act
 }
@@ -77,6 +78,9 @@ func (a *App) Steps(ctx context.Context, s *job.State) []StepLine {
 		l.Done = l.Count == l.All && l.All > 0
 		if e, ok := newest[st.ID]; ok && l.Count > 0 {
 			l.By, l.At = a.Name(ctx, e.Person), e.AtTool
+			if c, ok := e.Content.(run.Step); ok {
+				l.Marks = c.Marks
+			}
 			if c, ok := e.Content.(run.Step); ok && c.Qualified != "" && c.Qualified != e.Person {
 				l.By += ", with the PIN of " + a.Name(ctx, c.Qualified)
 			}

@@ -230,6 +230,11 @@ func (w *leader) do(st recipe.Step, a recipe.Act) {
 			w.tried[st.ID]++
 		}
 	}
+	if st.Does == recipe.Match {
+		for i, p := range s.Work.Parts() {
+			c.Marks = append(c.Marks, fmt.Sprintf("%s: %s %s-%d%02d", p.Name, w.j.kind, w.j.size, 40+w.rand.IntN(50), i+1))
+		}
+	}
 	n := app.NewEntry{Content: c}
 	if st.By != "" {
 		n.As = w.qualified(st.By)

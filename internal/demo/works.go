@@ -98,7 +98,7 @@ func works() []led {
 		{gallery, "PS-1 / VALVE FLANGE", "Penstock valve, main flange", "hydraulic-wrench", "HW", "M36", is{"work": "loosen"}, nil, "piet", "haro", 0.5, signed, 1,
 			ledTale{then: &led{recipe: "hydraulic-wrench", kind: "HW", size: "M36", choices: is{"work": "tighten"}, fitter: "piet", checker: "haro", upTo: pulling, share: 0.5, tell: ledTale{because: "Made anew with a new gasket."}}}},
 		{governor, "GOV / PIPE HANGER", "Governor pipe hanger, anchors", "anchors", "AB", "M12", is{"anchor": "bonded"}, count{"anchors": 4}, "sefa", "", 5.8, draft, 1,
-			ledTale{edit: bolts("anchors", func(b *job.Bolts) { b.Lubrication, b.Decision = oil, plan.Undecided })}},
+			ledTale{edit: bolts("anchors", func(b *job.Bolts) { b.SpecifiedFor, b.Lubrication, b.Decision = oil, dry, plan.Undecided })}},
 		{governor, "GOV / SIGHT GLASS", "Governor tank, sight glass tube", "tube-fitting", "", "", nil, nil, "marta", "", 5.9, fresh, 0, ledTale{}},
 	}
 }

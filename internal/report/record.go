@@ -72,6 +72,7 @@ type Step struct {
 	By       string    `json:"by,omitempty"`
 	At       time.Time `json:"at,omitzero"`
 	Readings string    `json:"readings,omitempty"`
+	Marks    []string  `json:"marks,omitempty"`
 	Limit    string    `json:"limit,omitempty"`
 	Tries    int       `json:"tries,omitempty"`
 	Outside  string    `json:"outside,omitempty"`

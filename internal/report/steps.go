@@ -47,6 +47,9 @@ func (p page) steps() {
 				text += " (" + s.Limit + ")"
 			}
 		}
+		if len(s.Marks) > 0 {
+			text += " – " + strings.Join(s.Marks, "; ")
+		}
 		if s.Tries > 1 {
 			text += fmt.Sprintf(", %d tries", s.Tries)
 		}

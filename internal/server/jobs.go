@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"math"
 	"net/http"
 	"slices"
 	"strings"
@@ -49,7 +50,11 @@ func (s *Server) AddAct(ctx context.Context, r contract.AddActRequestObject) (co
 
 // JudgeReadings gives the verdict on readings that are not stored.
 func (s *Server) JudgeReadings(ctx context.Context, r contract.JudgeReadingsRequestObject) (contract.JudgeReadingsResponseObject, error) {
-	outside, err := s.app.JudgeReadings(ctx, r.Run, r.Body.Step, r.Body.Readings)
+	held := math.Inf(1)
+	if r.Body.Held != nil {
+		held = *r.Body.Held
+	}
+	outside, err := s.app.JudgeReadings(ctx, r.Run, r.Body.Step, r.Body.Readings, held)
 	return contract.JudgeReadings200JSONResponse{Outside: outside}, err
 }
 
@@ -232,7 +237,7 @@ func (s *Server) jobRunView(ctx context.Context, r app.Run, e extent) contract.J
 	pulled := st.Pullers[me.ID.String()]
 	v := contract.JobRun{ID: r.Head.ID, Revision: r.Head.Revision, Stage: contract.JobRunStage(st.Stage), Entries: r.Head.HeadSeq, Undoes: st.Undoes(),
 		Figure: figureView(app.Figure(st.Work.Recipe, res)), Groups: groupViews(st.Work.Recipe, res, st.Tooling), Bolts: []contract.JobBolt{}, Ahead: []contract.JobAct{},
-		Steps: s.stepViews(ctx, st, me.ID.String()), Signatures: []contract.SignatureLine{}, Deviations: []contract.Deviation{}, Outside: st.Outside(), Open: orNone(st.Open()),
+		Steps: s.stepViews(ctx, st, me.ID.String()), Outside: st.Outside(), Open: orNone(st.Open()),
 		Tape: tapeView(s.app.JobTape(ctx, st, e.tape), len(st.Signatures) == 0), Checker: st.Checker(), Begun: st.Begun(), Rounds: recipe.MostRounds,
 		MayMake: me.Is(app.Fitter) && (pulled || !st.Begun()), MayCheck: !pulled && s.app.Qualified(ctx, me, st.Checker())}
 	v.Locks, v.Lockable = st.Work.Locks()
@@ -254,26 +259,14 @@ func (s *Server) jobRunView(ctx context.Context, r app.Run, e extent) contract.J
 		}
 		v.Ahead = append(v.Ahead, actView(st, a))
 	}
-	if p := st.Paused; p != nil {
-		c := p.Content.(run.Pause)
-		v.Paused = &contract.Paused{By: s.app.Name(ctx, p.Person), At: p.AtTool, Note: c.Note, HandOverTo: some(c.HandOverTo)}
-	}
-	for _, sig := range st.Signatures {
-		v.Signatures = append(v.Signatures, contract.SignatureLine{Part: string(sig.Part), By: s.app.Name(ctx, sig.Entry.Person), At: sig.Entry.AtServer, Reason: some(sig.Reason)})
-	}
-	for _, d := range st.AllDeviations() {
-		x := contract.Deviation{Text: d.Text, Outside: d.Outside}
-		if d.Bolt > 0 {
-			x.Bolt = &d.Bolt
-		}
-		v.Deviations = append(v.Deviations, x)
-	}
+	v.Paused = s.pausedView(ctx, st.Paused)
+	v.Signatures, v.Deviations = s.signatureViews(ctx, st.Signatures), deviationViews(st.AllDeviations())
 	return v
 }
 
 func actView(st *job.State, a recipe.Act) contract.JobAct {
 	step, _ := st.Work.Step(a)
-	return contract.JobAct{Step: a.Step, Group: step.Group, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke, Lock: a.Lock, Round: a.Round,
+	return contract.JobAct{Aim: optional(st.Aim(a)), Step: a.Step, Group: step.Group, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke, Lock: a.Lock, Round: a.Round,
 		Words: st.Describe(run.Step{Step: a.Step, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke, Lock: a.Lock, Round: a.Round})}
 }
 
@@ -283,7 +276,12 @@ func (s *Server) stepViews(ctx context.Context, st *job.State, me string) []cont
 		x := l.Step
 		v := contract.JobStep{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text, Items: orNone(x.Items), Cautions: orNone(x.Cautions),
 			Cautioned: len(x.Cautions) == 0 || st.Cautioned[x.ID][me], By: x.By, Must: x.Must, Hold: x.Hold, Group: x.Group, Offered: len(l.Acts) > 0, Done: l.Done, Count: l.Count, All: l.All,
-			DoneBy: some(l.By), Readings: l.Readings, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped, Tries: []contract.JobTry{}, Spots: []contract.FigureLabel{}}
+			DoneBy: some(l.By), Readings: l.Readings, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped, Tries: []contract.JobTry{}, Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Spots: []contract.FigureLabel{}}
+		if x.Does == recipe.Match {
+			for _, p := range st.Work.Parts() {
+				v.Parts = append(v.Parts, partView(p))
+			}
+		}
 		if l.By != "" {
 			v.DoneAt = &l.At
 		}

@@ -99,7 +99,7 @@ func usual(r recipe.Recipe) figure.Figure {
 		if n == 0 {
 			n = max(g.Least, min(g.Most, 8))
 		}
-		groups = append(groups, figure.Group{Name: g.Name, Layout: g.Layout, Bolts: n})
+		groups = append(groups, figure.Group{Name: g.Name, Layout: g.Layout, Bolts: n, Holes: g.Holes})
 	}
 	return figure.Of(r.Drawing, groups)
 }

@@ -284,8 +284,8 @@ func (s *Server) runView(ctx context.Context, r app.Run, e extent) contract.Run 
 	st, in := r.State, r.Plan.Input
 	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Stage: contract.RunStage(st.Stage), Entries: r.Head.HeadSeq,
 		Pass: min(st.Pass, len(r.Plan.Result.Passes)), Passes: len(r.Plan.Result.Passes), PassDone: st.PassDone,
-		Bolts: []contract.BoltState{}, Rounds: []contract.CheckRound{}, Ahead: []contract.Act{}, Signatures: []contract.SignatureLine{},
-		Deviations: []contract.Deviation{}, Open: st.Open(), Tape: tapeView(s.app.Tape(ctx, st, e.tape), len(st.Signatures) == 0), Cautions: plan.Cautions(),
+		Bolts: []contract.BoltState{}, Rounds: []contract.CheckRound{}, Ahead: []contract.Act{},
+		Open: st.Open(), Tape: tapeView(s.app.Tape(ctx, st, e.tape), len(st.Signatures) == 0), Cautions: plan.Cautions(),
 		Cautioned: st.Cautioned[who(ctx).ID.String()], Outside: st.Outside(), AllowedRounds: run.MostRounds + st.Allowed,
 		MayCheck: who(ctx).Is(app.Inspector) && !st.Pullers[who(ctx).ID.String()]}
 	_, v.NothingMoves = st.NothingMoved()
@@ -323,22 +323,38 @@ func (s *Server) runView(ctx context.Context, r app.Run, e extent) contract.Run 
 		}
 		v.Tooling = &list
 	}
-	if p := st.Paused; p != nil {
-		c := p.Content.(run.Pause)
-		v.Paused = &contract.Paused{By: s.app.Name(ctx, p.Person), At: p.AtTool, Note: c.Note, HandOverTo: some(c.HandOverTo)}
-	}
+	v.Paused = s.pausedView(ctx, st.Paused)
 	v.GapBefore, v.GapAfter = s.gapsView(ctx, st.GapBefore), s.gapsView(ctx, st.GapAfter)
-	for _, sig := range st.Signatures {
-		v.Signatures = append(v.Signatures, contract.SignatureLine{Part: string(sig.Part), By: s.app.Name(ctx, sig.Entry.Person), At: sig.Entry.AtServer, Reason: some(sig.Reason)})
+	v.Signatures, v.Deviations = s.signatureViews(ctx, st.Signatures), deviationViews(st.AllDeviations())
+	return v
+}
+
+func (s *Server) pausedView(ctx context.Context, p *run.Entry) *contract.Paused {
+	if p == nil {
+		return nil
 	}
-	for _, d := range st.AllDeviations() {
+	c := p.Content.(run.Pause)
+	return &contract.Paused{By: s.app.Name(ctx, p.Person), At: p.AtTool, Note: c.Note, HandOverTo: some(c.HandOverTo)}
+}
+
+func (s *Server) signatureViews(ctx context.Context, list []run.Signed) []contract.SignatureLine {
+	out := []contract.SignatureLine{}
+	for _, sig := range list {
+		out = append(out, contract.SignatureLine{Part: string(sig.Part), By: s.app.Name(ctx, sig.Entry.Person), At: sig.Entry.AtServer, Reason: some(sig.Reason)})
+	}
+	return out
+}
+
+func deviationViews(list []run.Deviation) []contract.Deviation {
+	out := []contract.Deviation{}
+	for _, d := range list {
 		x := contract.Deviation{Text: d.Text, Outside: d.Outside}
 		if d.Bolt > 0 {
 			x.Bolt = &d.Bolt
 		}
-		v.Deviations = append(v.Deviations, x)
+		out = append(out, x)
 	}
-	return v
+	return out
 }
 
 func (s *Server) gapsView(ctx context.Context, g *run.Gaps) *contract.Gaps {

@@ -64,6 +64,7 @@ func (e EntryContentPhase) Valid() bool {
 const (
 	Body FigureShapeRole = "body"
 	Bore FigureShapeRole = "bore"
+	Hole FigureShapeRole = "hole"
 	Line FigureShapeRole = "line"
 	Pipe FigureShapeRole = "pipe"
 	Post FigureShapeRole = "post"
@@ -75,6 +76,8 @@ func (e FigureShapeRole) Valid() bool {
 	case Body:
 		return true
 	case Bore:
+		return true
+	case Hole:
 		return true
 	case Line:
 		return true
@@ -511,8 +514,11 @@ type EntryContent struct {
 	HandOverTo *string    `json:"handOverTo,omitempty"`
 
 	// Held minutes waited before it was read
-	Held       *float64           `json:"held,omitempty"`
-	Lock       *bool              `json:"lock,omitempty"`
+	Held *float64 `json:"held,omitempty"`
+	Lock *bool    `json:"lock,omitempty"`
+
+	// Marks of a match: what was read on each part
+	Marks      *[]string          `json:"marks,omitempty"`
 	Moved      *bool              `json:"moved,omitempty"`
 	Multiplier *string            `json:"multiplier,omitempty"`
 	NoTurn     *bool              `json:"noTurn,omitempty"`
@@ -669,15 +675,16 @@ type Job struct {
 
 // JobAct defines model for JobAct.
 type JobAct struct {
-	Bolt   int     `json:"bolt"`
-	Group  string  `json:"group"`
-	Lock   bool    `json:"lock"`
-	Round  int     `json:"round"`
-	Share  float64 `json:"share"`
-	Step   string  `json:"step"`
-	Stroke int     `json:"stroke"`
-	Turn   float64 `json:"turn"`
-	Words  string  `json:"words"`
+	Aim    *Quantity `json:"aim,omitempty"`
+	Bolt   int       `json:"bolt"`
+	Group  string    `json:"group"`
+	Lock   bool      `json:"lock"`
+	Round  int       `json:"round"`
+	Share  float64   `json:"share"`
+	Step   string    `json:"step"`
+	Stroke int       `json:"stroke"`
+	Turn   float64   `json:"turn"`
+	Words  string    `json:"words"`
 }
 
 // JobBolt defines model for JobBolt.
@@ -894,10 +901,16 @@ type JobStep struct {
 	// Limit in words, with this joint's numbers
 	Limit string `json:"limit"`
 
+	// Marks what was read on them
+	Marks []string `json:"marks"`
+
 	// Must it cannot be left undone
 	Must    bool   `json:"must"`
 	Offered bool   `json:"offered"`
 	Outside string `json:"outside"`
+
+	// Parts of a match: what has to match
+	Parts []RecipeItem `json:"parts"`
 
 	// Places how many readings; 0 where nothing is read
 	Places   int    `json:"places"`
@@ -1580,6 +1593,8 @@ type RetireRecipeJSONBody struct {
 
 // JudgeReadingsJSONBody defines parameters for JudgeReadings.
 type JudgeReadingsJSONBody struct {
+	// Held minutes waited; left out: not asked about
+	Held     *float64  `json:"held,omitempty"`
 	Readings []float64 `json:"readings"`
 	Step     string    `json:"step"`
 }
@@ -4181,138 +4196,139 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
 	"3H1bj9w21uBfIbQLZBejuO1MJli0nzr2JOMgt3Ub8cNMgLAkVokuFamQVJdrgv5d+76/7AMPL7qRElXd",
-	"1fF8eYntosjDw3PnOYd/ZAU/NJwRpmR2/UfWYIEPRBEBf/uOU6bevNZ/pCy7zhqsqizPGD6Q7Dr7oH/N",
-	"8kyQ31sqSJldK9GSPJNFRQ5Yf7Tl4oBVdp21LS2zPFOnRn8olaBsl93f59lbUtCGRJcQ8PPsGgf88XvC",
-	"dqrKrv/P8zw7UOb++mK64L2eSTacSdJt8IbJIxH6rwVnijCl/4ibpqYFVpSzqw+SM/1v3aL/U5Btdp39",
-	"j6sOe1fmV3kFc5q1SiILQRs9SXadvasIApyhI1UVokqipsYMYVYi0bJn2X2e/Sz4piaHRZAaM+4v60Cz",
-	"s4eAe19hhY5YoqPgbAewmLN5ZOyYSX+h5BhDkTlzhCWiBiKF94QhahB0S6SknD0yVHbWMGI4ohJJumOk",
-	"NFDcO/oDGropYPHhVz8xgja8Vkhx1LR1jShDGDVYyhxxkaNjRQRBgres1LPjDb8j6HmuhytxMqOLihR7",
-	"M+ZZlmeN4A0RihrK1ZPr/1sKp0yRHREaQ3qR8C8wVein+z6D/dPMbSdyX/3qmYlvPpBC6fm+5rW6VVgR",
-	"kBwD8Gqy7YO34bwmmOmPanJH6oFwKHm7qUknHlh72BiAD1jsl47uBz1mdttNjQsyPSJzBFQhKnNNbRgV",
-	"NS/2qOKt0Adw5KKUU6GVZw2X1MyxiEk/1O3b7ik3CPI4NiCGcPxKE8Fbd3BDJGts1MSgf4rokjMSRoj+",
-	"oxBto0gZ/vTA78xPVJFDBKv2X7AQ+KT/bk9tGSd2oAXQLZZ3uxkCGELKa3JHsTuCVL7grZK0jCBLkY/9",
-	"z3oaqg86jOpmCoJGt1siCAtR3A36vSVS/wUpLW4bgQsF9EGERBhEGirtBKo+TbmelgEgNUBCBn9w6wV/",
-	"1HuQg1Oe47NuY7d67xMKGKEK9L1f3i1mQZ1H3K09peHWd5yHN29MhcAPgsr98pnC57mZ3n4TBE9gI9FG",
-	"B8KaVi2q3RqzNzDQ2B9tnfTJWzPyPs/uiJBpAseNzC1kfr3Qnv7OlDi96unPsgRqxPXPvU1ucS1JuvrZ",
-	"nP6BjbCa258e847zWn9RcLal4hATRjvcDKk0SXF8fGOGv/hqKqp2grdNwHacUFCFWfnTHRHveNJoUpdT",
-	"pj9Q1ioi0RFTRUq0IVtu1I42bQTBmuoSdqRV04KwDvzU1oo2NTVyuQf/lyH4GX/XChaeiXGjZnpz/O15",
-	"aJIGCyAMwtqDJsgDLvV+wJYZSPP+J1HNXWFJ+rMZ7GV5hreKiOBsGqX6jwsE+H9bzBRVp94nD6Cyr76c",
-	"Upkg2Nqgi0gT5EDKU8oZRU24PJMVFiQRcrmnTUMC1GrpUlsnqGVWQ0/JQSqSxEBSCb6PWCFKGPASdq0s",
-	"XSbs7KhVSDXdmMI7xLdIVQQVgm4+044OjMwXVr8PCM5v6K4VQQVfCnykbIe2gh9gMdYqpHVfjl58gfhn",
-	"xsTECn5TvHmJPn/x4gtt9uv/bbiq0BGfZI5OqORHFrb705W2AVTb6SGTrXBCZYSqioARLBEWBB0FVYow",
-	"7aK0ClEVpIcab0i9Fqzv9UchuGSFG7J2tlv90aJZYqfOLR495A4Zv0ZP+2ur8VL1oFcyUx5OJOWPieNO",
-	"SeNGiDDg5c7X+5jpeTRscQyY85qgIGI6Xxh+a4obuOMwG6oIMGpBRVETS9UfNb9Zl7xzx/9NBM8RqSVB",
-	"GG34R8PUeuyULavEvaaeveD1UPHx8gSnBdqvpiCXGxMba7hUQVV4/BQIDXbSJzANV55VwUP7Fje/EFHS",
-	"IsBqNT1QlQgpbwi7HTp7AxMF17Uh5YBqa8AoS1tH0VqdgxS7SG43ZSfqgdbbQgRPMiCMTsH9Em3mJ4Rj",
-	"8/9sFOfZHa5bstqKm9UXBnd+6nzVyWlnKHJ8ck/UG+c7rvC7KGPGmE+1bffU2ItLJhZv1bqJJcGKst2t",
-	"EkTK9A9H+AXw3Oq53V4cZe+5CMTBohGACYxr+dQGB4bzBMGjd4StPMsD/rgG4UCCZyPafB0C3bvi66DH",
-	"RdEKXJwSuWxLhVTJftUHLtJ9sNSRlKWPTF5fYEX51MDgW4RR534jyrT1wJT2Qah6aRwsbXpsuUDMuFkp",
-	"sgrvAsw8e+eVZy0zQr331Ysv8qVQJ95lBmcGx3Yad5DukByy8o4eQjT2RsqWlD/XmIWi2IL8MglwdeCv",
-	"D7FRWO1mRG5Ykc8VPZCQ4jNffB3Wn50jH/hpfTBPkDuaGM3zQyfhvHyAtt4GersPHcR3fDM9ga13Z5fd",
-	"LO/apPtn3/HNt+BtBFy9pMP9jm/82R4oK1ct/YPWMIGVtZYOXQphBdd9ita1dss3BO20bO8F7g74pP/Z",
-	"4FkjPBGSn/SKAUgayxYLnwP3AIHAnfjyB+aqFT5pUxZ427KIFbXw4S+gWwI7e0jc2ltcltrc0duTyx3V",
-	"eoREyP2meCS3PR6BfaygnA2qrYuirQiNwYXm4oUIgJGPAwRmI3Y9D5LFikOBWyNyFOEQygzGV1wVazii",
-	"YfA118jusvgh174OdzPXvwbcuZtfizC50i4reMsitF2SwmseF1jI8mxP4MA1/He4JiwcTNgJXCYFa+t2",
-	"I2wWRkqImLNX2smK3MtyUaZdXqyItsuGFHRLSfkNFykQqsq5q+sjxV73Tche+zPBALxEcIQQh9JjtIkY",
-	"DLrOnbQ4hfHZO+Q0vvLHPr3u4sc+ISkufm+dhICcBu0sGQldYRAOjCtkhoUvgmqCZWRDNd2T+vQPuksN",
-	"tJkPvufH5PHpoY+aJ0cvRkojyiWT3w88hoqot8u34Vg+SCN0rLg0OUkSqYpIgqxAX8mQjIRX0WCBN8MZ",
-	"MV5OcHLHzysyS+CbVQbJT7BKyNTCShHBIjEr+O19REtqFchFONI9ligBDY53D41M6VloHQmpdTJqKr44",
-	"r+2FaBL+fsZSuqv5MQSWyRPBh8E/JDvodnyym27GPxirraI1lZ4TU+OMES4gpDTJPRWvSwlJnmZ4KD6f",
-	"ZpDZIJQJEvBtZkSvk/+51SROfFrR4UnCifARlQ4lkCPuHvcbJeINPEN7eU/M+9Pqn/RAw1hJ2RfGA0ne",
-	"BVH7Z+C5pTthJzc6Bh6xqxcSDqn5TMDLu5MrDauK04LMmGMJlsQYFFJGTcq+mx1bb0EMGvMxtG7nQy7e",
-	"4NN/p13Rn5qkcZ13ec6mTJh1uqNJ3MSmjTv82g/sdnJ/llM3M0IwP9BQAmbcdeHbLQmrAoX3g5u9NOs7",
-	"LT/R+R0wOrKTn2zcYxwCsslLZ65svl9Y2en+kSG8w5RJFYvFKFRyIiExuqIS7SkrXyJyaNRpaG1IxI8s",
-	"JGWj9tI68evkigM3sslIjLPCbBcy97XOKAXeKlRhiewwJCkrSMTmnw+Wli4zVoaMrIkk6uJwTxgyPSv8",
-	"GYhvjmOgDskDLESO6a0XgFFinEDeUwBJhpRZ4xV8FcL5rPCPZPq667ypv4AVERTXK8+dEVtGETJljkQq",
-	"ZKG06RHAg9ozZYhgAVcbgxyxQR2CUGuR9UaRQzgjiJCAhFBU1cSldR3wnojPJDJjQzJUj46ayCsRp/++",
-	"yid5d2oSs6YNnLm7G+10mCPOvv4ycDgMOaz36cFtL8YJbUBe4cp6E6m7uymCGWYbsmsjGaXrEtlc9DCU",
-	"xQappSKkP7ipoZERZzQiLGez4H3lQYihmRIuKWrCDn/mJUuZlv3Biz3e1JFAs/5VTpEM/6xZ0EUWsIK0",
-	"Qc6CQuGAT1DREgvUnn7A+0jkgVlDJI0S3fVOOkfP1oc0uJWkXHadYdSClrPR8gAyK35EB8xOpuhLwk3T",
-	"gd8RhCGPtLuCkoo3MohgSXcMq1asEE637pPvKSPhuAPeDWzWGp8Qh1saLVqQsTnprlLEuG8ckovBgboz",
-	"VveO2f9FQn9SkXXEfqtIkNaVzfdLmucdbqKbbpm2O8Oq0VRxUmlTpK/B/DQMoGlfW6eUlAEDLiTue1aO",
-	"QXQnSDwUvdsufx3mMlgN6nIrswcUMBBxHYX7KzRAVo8pOw7sxKoT4k4C9OSEJ+SIarm1F1oj3TKIYQ0q",
-	"R8Iy/NBK7QRA3kRn+GN22vDy5HKpXTHy1GrDLVRYlcHJyR0RCMu9BPtbEFzq2Q5h29vMtNJQ8FH64dq4",
-	"UBKVMdvJkd5UZQ2L+kblfmvsdz3+64WEwYA/VtLSaNOxOoGMF02LWhlorwwXKrtmbV0HL5NijnPF54po",
-	"vHqZVNPQNcU0EePaH2r66fprg9Etji0fzU2pN1jNQKGfSWTACFaWakoP1mQUmDGuFcBiZQYEHmIXoVMV",
-	"1wt/17ggszrJVsm8RM+tM8C4qijb9XAfUHW92po1bmKvQiWUQMqVjFX0qoqcgEb00jmCYkviCjNeannx",
-	"PPdbgMEVvtObQYAC/QEQ+KNUMigcd/GiifPeikz2LcQprMJCtGmjJe5gcsQFAtYGXLig8nxMBDjeaia3",
-	"x9zl5Buoe/KyL4RBzFtK78V/TW6ZpUF3wFYadLkIjrh97bAPgUNs2tNaX9VZGusoyuE3orTeGdE30lkr",
-	"BGskC3uO92aYZBISCWwRMIqjIal3p1CkQ9J/kzN83oQi6S7SGkXyL+4GZRRPdVm0STHgCrOIfIgnBLs4",
-	"QlqQOcagjrGCIcWI4sRW8ING4K3+Bz2NYTi5yHE2CmlZzPILLGcREcY0ZYGMGywIDlsXrsh51gWGQelu",
-	"5QeTcrggwlIT4XqZpGmJbTarrSeJp/a8/REUxZGLvf4H7X9hlaMXSHH0t6Bus9m4yYGmYLAH8mxdyAdO",
-	"pgM2eqavcCgP3odU5qIPY9KkReUiaO9xXX8mkRkrnbF9rGhNRh6ONkaAcEnwyBMpwwUzpwfiA3tGU9nb",
-	"nHCC2IMvgA9Y7NPVrUsUm0ZSP6rwZqxZYXCsh5nOMPjA2Q7+zWwjN/VlL8JuvWuz4lxwRo6ZY1gXEx94",
-	"4YX16M7zxufMlhjVR82ZmdyEsznFeb/+lts7yDZsajDmJWZnpViicece4rHv6UbgkB1Q+iYV5zTOCJGN",
-	"Ie61cXLTPylgbxbVJJQ9G/qB8YthaQdkt0A+QEUYh2w/RaBjeUfGXRF216rg1zWXeK4xwdSmcoUZ6WUV",
-	"80Ro6cqQoVXHsHpw9ya5gkUqlqL5edWKDLfk3LYZ5B0ow6kptrH8p0jNlE0oqSHrw61kd2iSS0KI+8Hm",
-	"6no5Zwx9l37imgW55gEhWvmRHP/uIhhrCpqCHiWXBP385kfXJ8p5jaZKQKvB46g/2LChwFehHAgcvOwm",
-	"zHUFKcf1QHPuRq//2RynD3q9pKtoyqSywnvN7GM2t/5f1mWj5VnTwok6PeVOFG51BSnseAi827oXQMCB",
-	"YNkKcjAJRj6luRf3tDHRIG3EciQh5IUw6tZ2NqDJvl1EVEMDtqXP30VwdactSQ1lDi3/4J9NxMzRk/mn",
-	"31tcQ54WaogwvusSRek/7SMpaXZLpLSbLGkJhFvhxkaBE4LUVvhhc+tuzjnEvj+So3c61vCe9UgW0dwl",
-	"Lk2CGnqvGkxtaUGsbVRlh9EOakj1idSY7QiqMS3h580JvtaLQEtGBnHvxWyupWK8L+YuoeN9Kxdr86yX",
-	"0DeIQmcB+TYrK2aj6vS8ZJmofvRJplPndF1dadduKhASH6eqWotwEu8WggfujxsiCiNlUupbuQi1fLNO",
-	"pfbQa5KjH23wlFm7Xx+4UyR7ZhKYEharCL4LBOglR/ALGqxqg+aDalSJcHlHZfCOKs9qHLyd/PH//7+D",
-	"K4YzDCOJUkaYJwAdb/MkC1yTZVNVD4KibrPoitLpc/I7fKZzAAk9ua5cl58UJIy7Q5rmj8pa1D611uDf",
-	"0WW3Y4epXrGtIzxHE54hwkznLrEfPbo57JSWKlbGfUdPTsXE5YbRiNM+fKnmDFUuSWpFI0Fer/HQeJ2Y",
-	"6GOFpQfKrRTceI2Zz5wY9Z7h9UA09zl5RVVLdPvRaKfPgz+zrYJLjB/dApj9xJBwTur2htfqFTT8WSM1",
-	"ZsJpD6qk22KpCLMibClfeoeb790hpgJu7JzFMHevCcnj1Pd99Tj1fV88jzQJJA/o0NfbSlcNJMgdpvVK",
-	"ZTJTPhixzbFQsVCa2C0f1DsY5Q9qRTniuKnzMGDmybArEekxiiejhcKRngdmt+MPqyvbMDgYVJd4wo4x",
-	"ejjlvuAl+YQy7gGcmbR3vZGfreEzMsGj/ZLXVY3PGSq5SSSztoqs+DHRWou1bPZV4GbR2I7f+rYYY9te",
-	"cBkKs9BSVcj8qp0zJXN0OKSZlRA/+OmMskKTGppeFucVcCjzc3VZbU+sJwzfp45bUSG7X1Mc+wlW347I",
-	"3fRwr2ukf5dptLOumYgXSqE7pDbVyiKkJKnVw+dUywYU5dKmQEAFfSBe3/Tc8VFwC22hfzlnL33+CNpg",
-	"86DBkQvtIvHWPHaR2N1oRpStmeFyJadamBa0jOUlrS8lPXIh1QrGgvGpfDVOzDindHOfWUnhhAvQ+kxJ",
-	"54BoegD39+rZIFYBOjEgelK+Jzxzp1G8NO+6xHRHFdRSgsjV7eQiDeWtWnx4IbJscb3ifgWbFF/z2Uzr",
-	"evfqS7otVRKFaR38KV4ouEaGS4VVGxNo8TKdcP7Ro3ioeXbEASH3riLoaLLdny3m6NjMJ3dFbTeZOyPR",
-	"YjV0RN6/WOfXpnV2e4Cj7jx0WCgE+KDGLZ2TeHNGJnWaRT5MlHILxWGPtGeJV41WhM1HyFN3NB86h3Xi",
-	"YEOl3GPE9SsSSYq6w4JipqTNrlbmuRyW+7dxBtn4pjlAyskAKIv7u1WRB17iuX2rSkjcKqEqkojAhfnn",
-	"IA5VO1y0qGElA0WrCraCBMwu2+eu5IzAg1TshEAdd8+XMUJ31QaedAndIzxZmn3wQtbns6/IvI4w90z2",
-	"s5UzzozxGcyBJGgIb8MKFuNxWoL8npWV8phxzaP2jBx4Fy9iNlXAU5hs2ap0NRpQAxGrd5kthb5w5WRf",
-	"DUSLJ9cUYpe2rmaED5tMaR8dkxVtpKsOIagRvGyLIK+fWdntfcdpfzF+ZIZKZCfMcwADbEmo3oE2r10K",
-	"qIW6wtJ1qw2+/PJY9d6N4Hy7csOCKCrCZV4nxDhi5NgV7ulTQptTpDA4KU38Vg9yiXg2vXC9/okWEz9q",
-	"tfrKnp5zh7OqYt0nZTo/LlTC7luwxGvXe2WPHtOeSjoh5LnPHWFQwo6eVthS5ZqPy4YUCmLchO0oI5Fk",
-	"xEcomY/Uy+O65kdSvvX1wYEqSVdSP777PxAwHTSLNlBeYHIrkeLwfEUdfrllXRl+9+JjKKC6otISF3vG",
-	"jzUpd9Avi6CennysyssLlvdHSuSwIEgqLki4Fm6Hm5ttQpt9eN3BjP/aPHiV+EHiLXi/CH/mnFyiGLxf",
-	"ilkJ5eiS7hiCVjWuPPi8Sn3LALaE8Ad+F6u1rrGEJMua9B9ENUktpnYGSuRLEPFtmMgfvRlA9MEyLOXr",
-	"6LubXWg29NtlGgwkkX3vkdFQUvlTtBQINRJ4SAmDCr770+9rY7g5d3+3Bg88LAftbSBZ8oil5WiE0ZYc",
-	"7XtAB/MOz4ObDDxeb8bVnQXcfbB7gdZFXD0JeyrqWgtEKjrXdxwY6rlBBwLXbWAgGUJ6/NZljY07ma15",
-	"aCL9TYg1b1KseD8CxsqEZlixdxdgD36eMKIqm2k5fgQLIptbpImDsl2Oek8iW1dAi33Xh01QuZfTp6/2",
-	"NJgt6NJxbdH+huy0q2EiB33WWW5RtTocvy6QPoif53Y7QTzaR8InJNf4pLRZ3jWjQKCq5XRHPWaSMOjy",
-	"wWGGIIzeKZmmiY3t02WPih+HIn9tqfCyNzOOoFtHwsobACC4zYF+uURCY4MjvX6jPQsmyZ2Q8TJXm31L",
-	"Q0+nY73CCk2ryI0gOGgA41MkfQ2f5Nrm0q3T2GnNalurcDQMdsHcbi2GihtbBHBWZmcE8GjaZQgIr6kf",
-	"RlAzTyOH+wqaAo1R661+03ZXzXSBAp9oHCt6Y8BbVfDDbCODde+I/R5JglKijTUKW/kWVg4R0kTy0AAN",
-	"C15s4Bbbt99h9x6+MCF1GXsXfRPsYG9wnRXtM/V8rla8CMp9c7KtWyGaEi4HPisd7axnyg7mqtTlmQ0A",
-	"6uEXchhXPwY3as63cL9Ool1C3vHXPFDTGb803wl8F+HtD65aapFTz+wls07x2uuMmavq97Z/10OUlp4j",
-	"prRsP4yEGV6Zkb107HQI4AgDq9veB+f2p+4uIYJtfo+U7aR/hhpD2J3gokJ80O+3Q7aLpDxoT2ebm/Ch",
-	"PxGnvi1Ufax3eItRTFi3A/Gv6XTkWl+kuwlh5rYLx6B95Wlw/PrmqNhs1HiRxH6zAYww63KFIx3xjpi6",
-	"UqcF79BM4qHIHajdHB0U4V2fQh5D3diXN6bBZtRgKZHCeyL91aPSfmawooyyFam20DrgEVIbZx6yEGTb",
-	"SoP22Sls6pT7Ina9NGjR1spQV5TRgRmM9OIuDtmR0wlQ49H+a6LIPS0GjWDC4PoutWUUanEVBCudQ1NY",
-	"kA577+3X0GwCl2s7WdWuPcMKohx0dHj4MzVddW7w/pPINRjqpTOGnG8wl1Yox868WiIZN7U/hrxPFd1R",
-	"D1De7c9jbUp191Cut+XhnLyCMyVwoflNHQlh6PWJ4YJD/28i4ArDRq7gPkPheg9vCFD1DP328fNjxX+D",
-	"F4sk9G844BMqcF0j/C8meKvINfoNsxNn5Lcc/aZngD+j/+XuR/oNH/43dNCDyr1n6O9CcGF6JOGmqW2Z",
-	"zFVj5MhfPkjOnv2L+SvT68zCnfUeS8xeuDsL3NDsOvvrs+fP/mpePKng7K5wQ6863dnYp6I0a8Jyb8rs",
-	"Orspy+9s+pA+MCLV17w8mbRP3zGiD+MHG9YwVLBEI77Q/35IEkq0xDyM2nBmpfUXz5/HpvPjjHK/YfLo",
-	"Kuy2eOZp1e47K6Ldl/d5Bsc7uNntbnP17z30Xf0B/7+H5nMkgMVvieqw+AlsydFi9qt9Zf1AFEidf4Yn",
-	"7YYYaN68zu5/DePgynd/O3fePLMO7xCHt/iOvLaNqs4lxVVPpK99L7j3TOlU0tgfTRT72D3S8RI9t20l",
-	"GDmaNzyeBW59F945Dcu9JHZ6FDa2zfzuJx7LO/8wib8Be/b0fHllnaY5/nxthyxiiR7wjlzJu91fPh7q",
-	"IYq8872hDMOzV2PrLYgg19LXQplrDdMIytSzT4nfc80T2XX2e0tga8ZTymq8MX3QOjS4kFDv3VKTuDON",
-	"CkWlyA6b3LsHCBEeynG0vFjSQiHOkF5Gk6bv9qvhK1/2exI7qs1HNPNdW+4IpEw8iTxyCDmvbvnFVwsW",
-	"GEz/Z4uRb3HzizmbGKvYo7sEY0QIEXoiPg4lDukHWpBCB9InoR/bWWpUZr7w5v+K53BntZ9RAa4/lWkz",
-	"uUrNaegfQJ1Pb2AtqiTbz/bBRlIM2dBI3ySq2s49pukVqrWnNRVn2rz6jm8+IeOq/17/f6Zt9Qm7KleC",
-	"FFyUV38YNTLruryFodkDBf/0rcWBa1tu19pS5prhqpB3j2KFGYRA+Tfa0pp8ksaXdt4728vudEyNQVus",
-	"3GZ5pnGVZ3A2K2wxFyG8hC2m59b2roALDNvnmH0mkYlodqUNhaCbzyTEhu1jA/oXzqDpIhGkRJsTtCqb",
-	"irZvKCvfm9SBJ5BtXSu5OeGmx7iosn/GZNKMcEaCL3YWvP+TjTnAeIDXvu6lSSpojGqScE3gG2rZIFs3",
-	"787emCFP4jjWXc/mmDh0bZ0viDu3RAB9/+BHc9k3aFLpilFMT9CKH1EDXRUguVJIZNosX0ikhZnbXOk4",
-	"mt1C93eWW2fLNDB3j0LaDu201HwNAlgrbPPllJ1vyvKt6+X+BPysIZ+0ltL/5YuP2QY7aj6S9WBQcHGr",
-	"1fLD1R/mNLTd0KuPqom5Ex4e0FuiWsF6ZzTY25eBzhyupsqEvLuqKtPw9tkF9rdWE9tappn45FtAzFNS",
-	"ZrJ3Nn39RfJz/anQ8UWr4p49JWUmmrK0Id/QmlzWnD3hR4oNjp7P/aSs044nHmyeAr4SLFPRMnn1h2jZ",
-	"/RUuVMgqDcAhWjYLxELOVNyAvVVcEOmMUHEyTrdoWdDlRvo8JT64wZIwK+DMU8j6bEjpFCRYSEjRAwGV",
-	"bqtHOCvCGvGmuOAVnemD/8T2o31UOOattayzDw0+NR7V4xuJ4XrO+wBF9ir7PiGivCzdGdL470V5/2Fk",
-	"13/27U+ku9HNioPqIbcrb7tn6p7GnConWUirblm++jJUomj6uSw664OUSQW9RT1ET3ExM0RG/J3BEahu",
-	"YBjEIYm8r04dLdgPh80h/K+MX/SSR3ZFWDEv5pbu2E+tSnJgbk0WD7T3uoRdFjNnXS3ZOQ6k/faSiSXB",
-	"ey+NqzdPdOlV8905116Ld2VfLuZlwsIXvre6yAmahLU+qyhB8CHqVL3HCl7eWpA9EKond4Spz7sJJ95U",
-	"3Be6YQi+hgsdiH/1IqP2vufaRpG6IBi0U7BmmXkEsGW2+8wRgsifvzDvaEh+IEYnQWE2ldrxuqQAOtr6",
-	"hxhnv3dv0V4sOlvXQTzXtQvFbEAS44tiwWUER9Fg+3JdDg+wQFBX2e5pAGPvOhVyQ/XKBUEFZmhzEV/8",
-	"/v7+vwIAAP//",
+	"1fF88zJxF0UeHh6e+zn8Iyv4oeGMMCWz6z+yBgt8IIoI+Nd3nDL15rX+T8qy66zBqsryjOEDya6zD/rX",
+	"LM8E+b2lgpTZtRItyTNZVOSA9UdbLg5YZddZ29IyyzN1avSHUgnKdtn9fZ69JQVtSHQJAT/PrnHAH78n",
+	"bKeq7Pr/PM+zA2Xuny+mC97rmWTDmSTdBm+YPBKh/1lwpghT+j9x09S0wIpydvVBcqb/1i36PwXZZtfZ",
+	"/7jqsHdlfpVXMKdZqySyELTRk2TX2buKIMAZOlJVIaokamrMEGYlEi17lt3n2c+Cb2pyWASpMeP+sg40",
+	"O3sIuPcVVuiIJToKznYAizmbR8aOmfQXSo4xFJkzR1giaiBSeE8YogZBt0RKytkjQ2VnDSOGIyqRpDtG",
+	"SgPFvaM/oKGbAhYffvUTI2jDa4UUR01b14gyhFGDpcwRFzk6VkQQJHjLSj073vA7gp7nergSJzO6qEix",
+	"N2OeZXnWCN4QoaihXD25/n9L4ZQpsiNCY0gvEv4Fpgr9dN+/YP80c9uJ3Fe/+svENx9IofR8X/Na3Sqs",
+	"CHCOAXg12fbB23BeE8z0RzW5I/WAOZS83dSkYw+sPWwMwAcs9ktH94MeM7vtpsYFmR6ROQKqEJW5pjaM",
+	"ipoXe1TxVugDOHJRyinTyrOGS2rmWMSkH+r2bfeUGwR5HBsQQzh+pYngrTu4IZI1Nmpi0D9FdMkZCSNE",
+	"/6cQbaNIGf70wO/MT1SRQwSr9i9YCHzS/7antowTO9AC6BbLu90MAQwh5TW5o9gdQeq94K2StIwgS5GP",
+	"/c96EqoPOozqZgqCRrdbIggLUdwN+r0lUv8DKc1uG4ELBfRBhEQYWBoq7QSqPk1vPS0DQGqAhAz+4NYL",
+	"/qj3IAenPHfPuo3d6r1PKGCEKpD3fnm3mAV1HnG39pSGW99xHt68URUCPwgq98tnCp/nZnr7TRA8gQ1H",
+	"Gx0Ia1q1KHZrzN7AQKN/tHXSJ2/NyPs8uyNCpjEcNzK3kPn1Qnv6O1Pi9KonP8sSqBHXP/c2ucW1JOni",
+	"Z3P6BzbMam5/esw7zmv9RcHZlopDjBntcDOk0iTB8fGNGf7iqymr2gneNgHdcUJBFWblT3dEvONJo0ld",
+	"Ti/9gbJWEYmOmCpSog3ZciN2tGojCNZUl7AjLZoizBqLvZyuy7cIowNWRXWNjk650+shzhDBRYUaLDSB",
+	"eLz29vfF89AGO6x+9eUUq15oBEBsa0Wbmhr50Fvny9AyjL9rBQvPxLgRd705/haEFTZ3/UdGWHvQF+OA",
+	"S41X0KkGUqX/SVSDqLAk/dnMKWZ5hreKiOBsGtX6Pxcuwv9tMVNUnXqfPIDaQ+ciCLa68CLSBDmQ8pRy",
+	"RlFVMs9khQVJhFzuadOQwK2x90NrSahlVlOYkoNUJOkiSyX4PqINKWHAS9i1snSZsLOjFmXVdGMK7xDf",
+	"IlURVAi6+UwbXDAyX1j9PsDAv6G7VgQVjVLgI2U7tBX8AIuxViEtg3P04gvEPzOqLlbwm+LNS/T5ixdf",
+	"aPND/9+Gqwod8Unm6IRKfmRh+yNdeTCAanshpDoWjrmNUFURUMYlwoKgo6BKEaZNpVYhqoL0UOMNqdeC",
+	"9b3+KASXrHBD1s52qz9aVI/s1LnFo4fcIePX6Gl/bSVvqjz2wm56hxNJ+WPiuFPSuBEiDHi5szk/Znoe",
+	"DVscA+a8JiiIqPAXht+aBAbuOMyGKgIXtaCiqIml6o/6vlnXQOcW+DcRPEeklgRhtOEfzaXWY6fXskrc",
+	"a+rZC14PBR8vT3BaIP1qCny5MT66hkuNikp/EpKIx0+B3mBDfTrTcOVZFTy7b3HzCxElLQI3rqYHqhIh",
+	"5Q1ht0Pbc6Cp4Lo2FB2QcA3oiGnrKFqrc5BiF8ntpuxEPdB6W4jgSQZ40im4X6KtjgTvcP6fjeI8u8N1",
+	"S1Yrc7Niw+DOT52vOjltm0WOT+6JeuNM2RVmIGXM6PSpKu6eGrVxSdPirVo3sSRYUba7VYJImf7hCL8A",
+	"nls9t9uLo+w9FwG3XNQhMYFx7T21vorhPEHw6B1hK8/ygD+uQTiQ4NmINl+HQPeegXXQ46JoBS5Oibds",
+	"S4VUyebVBy7STbHUkZSlj0xeX2BFecwZ4K1wRJlWIpjSpghVL42dpTWQLReIGWsrhVfhXeAyz4bg8qxl",
+	"hqn3vnrxRb7kecW7zODM4NhO4w7SHZJDVt7RQ4jG3kjZkvLnGrOQU12QXyb+tg789R4/CqvdjMgNK/K5",
+	"ogcSEnzmi6/D8rOz5wM/rfctCnJHE52LfujEu5gP0NbbQG/3oYP4jm+mJ7D1Vu2yteUtnHQz7Tu++RaM",
+	"joDFl3S43/GNP9sDZeWqpX/QEiawspbSoRgVVhB9VLSutXW+IWineXvPj3jAJ/1ng+e+P28Bkp/0igFI",
+	"GnstFj6H2wMEAiH65Q9M5Bc+aVMWeNuyiBa18OEvIFsCO3uIG91rXJba3NHbk8sd1XqERMj9JmRLYHpY",
+	"I3rPMfbj/uPHcuVZV9w639sKhxqEYxfDOQBGPnYrmI3Y9TxIFisOBW6NyMmFHS8zGF8R6NZwRJ3na4Lg",
+	"LtT9kKC1w91M8NqAOxe3tgiTK9W4grcsQtslKbygcu6ILM/2BA5cw3+Ha8JU0PewE7hMcvHW7UbYHJIU",
+	"xzJnr7RNFokqc1GmhTxW+OhlQwq6paT8hosUCFXlrNv1/mUvKqccS+7DbnuJ4AjBe6XHaI0y6KqdO2lx",
+	"CuOzd8hp98of+zRYx499QlJc/N46DgEZGdq2Mgy9wsAcGFfIDAuHj2qCZWRDNd2T+vQPukt1z5kPvufH",
+	"5PHpnpKaJzs7RkIjekumkUIeQ0XUOObbcAQAuBE6VlyajCqJVEUkQZahr7yQjIRX0WCB8cMZMUZRcHJ3",
+	"n1fkxcA3q/SXn2CVkGaGlSKCRVxc8Nv7iJTUIpCLsH98zFECEhzvHurI0rPQOuKB63jUlH1xXtswahL+",
+	"fsZSusSCMQT2kieCD4N/SLbn7fhkq96MfzBWW0VrKv1NTHVLRm4BIaVJTap4XUpIUTXDQ+78NIXM+qyM",
+	"T4FvM8N6Hf/PrSRx7NOyDk8SjoWPqHTIgRxx926/ESJewTO0l/fYvD+t/kkPJIzllH1mPODknc+1fwb+",
+	"tnQn7PhGd4FH19UzCYfUfMY/5q3PlYpVxWlBZtSxBE1iDAopoypl3yqPrbfABo36GFq3MzkX4/7032mB",
+	"/VOTNK4zRs/ZlPHKTnc0cbPYpHeHX/uB3U7uz3JqlUYI5gcaSh+Nmy58uyVhUaDwfhAPTNO+07Irnd0B",
+	"oyM7+cm6ScYeI5t6debK5vuFlZ3sHynCO0yZVDHXjUIlJxLSuisq0Z6y8iUih0adhtqGRPzIQlw2qi+t",
+	"Y7+OrzhwI5uMuEQrzHYhdV/LjFLgrUIVlsgOQ5KygkR0/nnfaunyemVIyZpwos5t94Qe1rO8pQF36Nhl",
+	"6pA8wELkmN56BhglxgnkPQGQpEiZNV7BVyGczzL/SJ6yi/4FMgsVERTXK8+dEVsEElJljkQqZKG0SRVw",
+	"B7VlyhDBAiIhg8yyQRWFUGuR9UaRQziPiJAAh1BU1cQlgx3wnojPJDJjQzxUj46qyCsRp/+9yiZ5d2oS",
+	"c74NnLkLpXYyzBFnX34ZOByGHNb79OC2F7sJbYBf4cpaE6m7uymCeWkbsmsjeajr0t+c9zCU+wYJqSIk",
+	"P7ipAJIRYzTCLGdz+H3dROhCMyVcKtXkOvyZMZkyLVmEF3u8qSOOZv1rIEka/qyvoPMsYAXJhpwFmcIB",
+	"n6AeJ+aoPf2A9xHPA7OKSBolumhQ+o2erW5pcCtJuWw6w6gFKWe95QFkVvyIDpidTMmahMDUgd8RhCH7",
+	"tItYScUbGUSwpDuGVStWMKdb98n3lJGw3wHvBjprjU+IQ1BHsxZkdE66qxQx5huHlGQwoO6M1r1j9v8i",
+	"rj+pyDpiv1UkSOvKZgkmzfMON9FNt0zrnWHRaGpQqbSJ1degfpoLoGlfa6eUlAEFLsTue1qOQXTHSDwU",
+	"veCYj565vFeDutzy7AEFDFhcR+E+4gbI6l3K7gZ2bNUxcccBenzCE3JEtNzagNZItgx8WIO6lzAPP7RS",
+	"GwGQZtEp/pidNrw8uQxsV0o91dpwC/VhZXByckcEwnIvQf+G4g5VkUNY9zYzrVQUvJd+uDYulERlTHdy",
+	"pDcVWcOSxFGx4hr9XY//eiG/MGCPlbQ00nQsTiBBRtOiFgbaKsOFyq5ZW9fBYFLMcK74XAmQFy+TWiC6",
+	"phQoolz7Q00/XR82GEVxbPFrbgrVQWsGCv1MIgNGsC42Uog0KT6yJJoOpr5CwRKRAjPGtWRZLBQBj0Ys",
+	"wjqVncM6opTqKn0BFTd/Sk3CmLcaILY6K2ZtudBL9NzaN4yrirJdj5wC0rtXZLTG8u2V6oRSaLmSsRJr",
+	"VZETkL1eOrcU4CpUXmoW+Dz3W4DBFb7Tm0GAAv0BVak4XSrpUDhutUYrCLxinGwuiVNYKoeum3UAuYPJ",
+	"EReGpgAXzk8+7+YBJmaFrdtj7ooTDNQ9EdCXKyC57B3rubRNdp2lQXfAlsF16RXuWvlibu/VB3e7p7W+",
+	"9LY01lGUw2/f/NOcJCKX3xnuPhLLK2RHJC99jgvMXJqJ1yewZcAwjnrd3p1CzhxJ/03OMOsTqtg7Z3IU",
+	"yb+4INHIZezyipPc3BVmEX4RT5F2rpI0P3rswrqLFvSaRkQUtrINhB5v9R/0NOYCysUbaB2t9srZ+wPL",
+	"WUSEMU1ZKB9MEBxWoFwV+qyVD4PSLecPJglzgaWlpgb2cmvTUv1snl+PM09NFvsjCI4jF3v9B21iYpWj",
+	"F1ru/i0o62x+crIvLejPgsxj59WCk+mAjZ7pKxyqDPBeozkHy5g0aVE5J+F7XNefSWTGSmdPHCtak5ER",
+	"p9UiIFwSPPJEynD+2umBeN+lkVw2YBXOgXtwjNsrlkni1+XCTZ3FH1V4M1bNMDjWw0zrHnzgbAd/M9vI",
+	"TeHdi7DnwvXBcV4GRo6Zu7DO7T9wNBTWaD3P4TCnxsSoPqrezKRfnH1TnIHvA/neB2A9wwZjnmN2Wosl",
+	"mjk14Hu6ETikB5S+i8g5nU1CZGOIe20owDS4CuifRTXx1s96t2D8oufdAdktkA9QEcYh208R6K68I+Ou",
+	"Or3r4fDrmjil69gw1alcqUp6ock8EVq6MmRoxTGsHty9yR9hkRquaApitSKJLzl9bwZ5B8pwahZxLMUr",
+	"UkVmc2ZqSGxxK9kdmvyZEOJ+sOnIns8Zxd9l2LhuTq6rQohWfiTHvzsnzZoSr6CFySVBP7/50TXyclak",
+	"qZvQYvA4auA27LTwVSjNAwfj+YS5ti3luEJqztzoNaibu+mDZjzpIpoyqSzzXjP7+JpbezDrEu7yrGnh",
+	"RJ2ccicKgWtBCjseYgu2EggQcCBYtoIcTA6Vz9ruuXat2zdIG7E0UPDqIYy6tZ0OaBKMFxHV0IBu6VOU",
+	"EUQntSapocyhJyP82TgFHT2ZP/3e4hpS0VBDhLFllyhK/9c+knVnt0RKu8mSlkC4FW6sozvBD2+ZHzaJ",
+	"BeacQ9f3R3L0Rseau2ctkkU0d7lZEyeH3qsGU2ta4E4c1R1itIOqWn0iNWY7gmpMS/h5c4Kv9SLQM5OB",
+	"a38xYW2pPPGLuTh7vLHoYrWitRL6ClHoLCClaGUNcVScnpcPFJWPPo92apyuq7Tt+oEFvP7jbFyrEU5c",
+	"+kLwQIi8IaIwXCal4peLUE8+a1RqC70mOfrROlOZ1fv1gTtBsmcmRythsYrgu0AMQnIEv6DBqjYuMKjP",
+	"lQiXd1QGw3B5VuNgAPbH////Dq480FwYSZQyzDwB6Hj/K1ngmiyrqnoQlLmbRVdUtJ2TwuKTuQNI6PF1",
+	"5dofpSBh3L7TdOdUVqP22cMG/44uux07TPXKjx3hOZrwFyJ86Vyc/tG9m8NWdqlsZdwY9uRETJxvGIk4",
+	"bZSYqs5Q5fLAVnR65PUaC43XiblMlll6oNxKwY3XmPnkkFFTHl4PWHP/Jq8o3IluP+rt9Kn+ZzaacLn/",
+	"o6iA2U8MCedkp294rV5BJ6S1dbDyAsWCWywVYZaFLaWE73DzvTvEVMCNnrPo5u61ZXmcEsavHqeE8Yvn",
+	"ke6J5AGtC3tb6UKggtxhWq8UJjMVkhHdHAsVc6WJ3fJBvYNR/qBWVFyOu24PHWaeDLsqmN5F8WS0UBvT",
+	"s8DsdvxhdZUpBgeDAhpP2LGLHq4qKHhJPqGiAgBnJrNfb+Rnq/iMVPBoQ+t1hfFzikpucuWsriIrfkzU",
+	"1mI9tX2hu1k0tuO3vlHIWLcXXIbcLLRUFTK/auNMyRwdDmlqJfgPfjqjctJkv6ZX/nkBHEpuXV053GPr",
+	"CcP3qeNWFAHv19T/foIFxiNyN0326xrp32Ua7axrr+KZUjCHKFXLIqQkqQXS5xQEBwTl0qaAQQVtIF7f",
+	"9MzxkXMLbaHBPGcvfT4J2mDz4sSRC20i8da8RpLY72mGla2Z4XJVtZqZFrSM5Smtr5Y9ciHViosF41Pv",
+	"1Tgx45zq1H1mOYVjLkDrM1WrA6LpAdzfq78GsSLXiQLR4/I95pk7ieK5edc3pzuqoJQSRK5usBfp+G/F",
+	"4sNrrWWL6xXxFWyymM1nM28LuGd50nWpkihM6+BP8VrINTxcKqzaGEOLVyKF848exULNsyMOMLl3FUFH",
+	"k9D/bDFHx2Y+uRC13WTulESL1dAReftinV2b1uvuAYa6s9BhoRDggzK+9JvEmzOSxdM08mGilFsoDnuk",
+	"A028MLYibN5Dnrqjedc5rBMHG9J6H8OvX5FIUtQdFhQzJW0CuTLvGbHcP140KDgw/Q9STgZAWdzfrYq8",
+	"wBPP7VtVJeNWCRXKRBguzD8Hcaig46J1GysvULRwYitIQO2ynf9Kzgi8GMZOCMRx974cI3RXbeDNnVAc",
+	"4ckqCYIBWZ/fviITO3K5Z7KhLZ9xaozPaA4kRYN7G1awGI/TEuT3rGwGgBnXd9SekQPv4nXaptB5CpOt",
+	"zJWuDAXKPGIlPbPV3hcuDu2LgWh96Jpa89KWDo3wYZMp7atwsqKNdAUwBDWCl22hwnUvZxWve9tx2kKN",
+	"H5mhEtkx8xzAAF0SCpSg8W2XAmqhrrB0/XvjpSyPUZwiON+u3LAgiopwJdsJMY4YOXa1ifqU0OYUqX1O",
+	"ShO/1YNcIp5NL1wvf6L10o9akL+yy+nc4awqyvdJmc6OC1Xp+y4z8fL8XmWnx7Snko4J+dvnjjDIYUdv",
+	"Tmypcu3YZUMKBT5uwnaUkUgy4iN0BYi0BMB1zY+kfOtLoAOFoK5rwDj2fyCgOugr2kB5gcmtRIrDux51",
+	"+EmbdZ0Guic5Qw7VFcWkuNgzfqxJuYOWYAT15ORjFZdesINBpGQOC4Kk4oKEa+N2uLnZJjw8AO9dmPFf",
+	"m5fAEj9IjIL3+wzMnJNLFIMHZjEroeJe0h1D0I3HVUCf14zAXgBbUvgDv4uVk9dYQpJlTfov1pqkFlM7",
+	"A10ASmDxbZjIH73fQfQlNyzl6+jDqJ1rNvTbZXooJJF97xXYUFL5U3RNCPVKeEgJgwo+iNRv3WNuc+7+",
+	"bRUeeHEPOvhAsuQRS3ujEUZbcrQPJR3MA0UP7qPweO0nVzdPcPFg90Sw87h6EvZU1HVPiFR4rm+qMJRz",
+	"gyYLrqHCgDOE5PityxobN2tb8/RG+isZa17pWPGiBoyVCf2+Yi9RwB78PGFEVTbTcvw6GHg2t0gTB2W7",
+	"HPXerLamgGb7rtWcoHIvp2+C7WkwW9Cl49q+BBuy06aG8RysKs9f745f50gf+M9zu50gHu0r7hOSa3xS",
+	"2uzdNaOAoarldEc9ZpIw6PLBYYYgjN4omaaJjfXTZYuKH4csf22p8LI1M/agW0PC8hsAILjNgXy5REJj",
+	"gyPtjKM9DCbJnZDxMlebfUtDb9tjvcIKSavIjSA4qADjUyR9DZ/k2v7ZrZPYaf14WytwNAx2wdxuLYaK",
+	"G1sEcFZmZwTwaNplCAgvqR9GUDNvV4dbJ5oCjVF3sX5felfNdIECn6gfKxox4K0q+GG2kcG6l9V+jyRB",
+	"KdHGeqGtfB0sBw9pInlogIYFL9Zxi+3j/LB7D1+YkLqMvYu+knawEVynRftMPZ+rFS+Cct+cbHda8KaE",
+	"y4HPSkc76+G2gwmVujyzAUA9/EIO4+rn8Ub9Bxfi62Z4cHn+mgdqOuNB853Ad5G7/cFVSy3e1DN7y6wT",
+	"vDacMROqfm9blD1EaOk5YkLL9sNImOGVGdlLx06HAI4wsLrtfXBuC+4uCBHsZHykbCf9+9wY3O7wVj4f",
+	"tDTukO08KQ/a09nqJnzoT8SJbwtVH+sd3mIUE5btQPxrOh+51hfpZkL4ctuFY9C+8jQ4fo90VGw26i1J",
+	"Yr9ZB0b46nKFI03/jpi6UqcF69BM4qHIHajdHB0U4V2fQhZD3djHRabOZtRgKZHCeyJ96FFpOzNYUUbZ",
+	"ilRbaB3wCKmNM291CLJtpUH77BQ2dcp9EQsvDZrFtTLUFWV0YAYjPb+LQ3bkdALUeLR/TWS5p0WnEUwY",
+	"XN+ltoxcLa6CYKVxaAoL0mHvvYYbmk3gcm0nq9q1Z1hBlIOODg9/iaerzg3GP4lcg6FeOmPI+AZ1aYVw",
+	"7NSrJZJxU/tjyPtU0R31AOXd/jzWplR3D+V6Wx7OySs4UwIX+r6pIyEMvT4xXHBocU4EhDCs5wriGQrX",
+	"e2igSNUz9NvHz48V/w0eZZLQv+GAT6jAdY3wv5jgrSLX6DfMTpyR33L0m54B/hv9Lxcf6Td8+N/QUQ8q",
+	"956hvwvBhemRhJumtmUyV43hI3/5IDl79i/mQ6bXmYU76z0fmb1wMQvc0Ow6++uz58/+ah51qeDsrnBD",
+	"rzrZ2djXsPTVhOXelNl1dlOW39n0IX1gRKqveXkyaZ++Y0Qfxg/WrWGoYIlGfKH//ZAklGiJeSq24cxy",
+	"6y+eP49N58cZ4X7D5NFV2G3xzGOz3XeWRbsv7/MMjncQ2e2iufr3Hvqu/oD/v4fmcySAxW+J6rD4CWzJ",
+	"0WL2q313/kAUcJ1/hifthhho3rzO7n8N4+DKd387d948swbvEIe3+I68to2qziXFVY/Gr31Bufdw65TT",
+	"2B+NF/vYvUPyEj23bSUYOZpnSp4For4LL7+G+V7SdXqUa2yb+d1PLJZ3/u0VHwF79vT38soaTXP387Ud",
+	"soglesA7ciXvdn/5eKiHKPLG94YyDC97jbW3IIJc12ILZa4lTCMoU88+pfue6zuRXWe/twS2ZiylrMYb",
+	"0wetQ4NzCfWeZjWJO1OvUJSL7LDJvXsAE+GhHEd7F0taKMQZ0sto0vTdfzV85ct+j2JHtfmIZr5ryx2B",
+	"lIkn4UcOIefVLb/4akEDg+n/bDbyLW5+MWcTuyr26C5xMSKECD0RH4cSh/QDLUihA+mT0I/tLDUqM+/1",
+	"C3rxsBd/Z6WfEQGuP5VpM7lKzGnoH0CdT69gLYok28/2wUpSDNnQ+90kqtrOPabpFaq1pTVlZ1q9+o5v",
+	"PiHlyr8h+R+rW33CpsqVIAUX5dUfRozMmi5vYWj2QMY/fU5yYNqW27W6lAkzXBXy7lG0MIMQKP9GW1qT",
+	"T1L50sZ7p3vZnY6pMaiLldsszzSu8gzOZoUu5jyEl9DF9Nxa3xUQwLB9jtlnEhmPZlfaUAi6+UyCb9g+",
+	"PqB/4QyaLhJBSrQ5QauyKWv7hrLyvUkdeALe1rWSm2NueozzKvuXWgKvd0Q5+GJnwfs/WZkDjAfu2te9",
+	"NEkFjVFNEq5xfEMtG2Tr5t3ZGzXkSQzHuuvZHGOHrq3zBXHnlgig7x/8aIJ9gyaVrhjF9ASt+BE10FUB",
+	"kiuFRKbN8oVYWvhym5COo9ktdH9nuTW2TANz9+6l7dBOS32vgQFrgW2+nF7nm7J863q5P8F91pBPWkvp",
+	"/+WL7/UGO2o+kvZgUHBxrdXeh6s/zGlovaFXH1UTExMeHtBbolrBemc02NuXgc4crqbKuLy7qirT8PbZ",
+	"Bfa3VhLbWqYZ/+RbQMxTUmaydTZ9/UXyc+2p0PFFq+KePSVlJqqytCHf0JpcVp094UfyDY5eCP6ktNPu",
+	"TjxYPQV8JWimomXy6g/RsvsrXKiQVhqAQ7RsFoiFnKm4AnuruCDSKaHiZIxu0bKgyY30eUp8cIMlYZbB",
+	"mdee9dmQ0glI0JCQogcCIt1Wj3BWhCXiTXHBEJ3pg//E+qN9NzlmrbWs0w8NPjUe1eMrieF6zvsARfYq",
+	"+z4horws3RnS+O9Fef9hZNd/9u1PpLtRZMVB9ZDoytvumbonUKcqMvcsqnkNtXsM4BqKWk0Lb7zhbWKD",
+	"9/5hnRfK+erLUB2kaRqz6BEY5GUqaGDqIXqK6M8Q4/HHDEeguoFhEIcH9r46dQRnPxx2oPC/Mn7RSJLs",
+	"Kr1iptIt3bGfWpVkJd2aVCHoIXYJ5S+mM7uCtXOsVPvtJbNXgsE1jas3TxRZq/nunNjaYkDuy8XkT1j4",
+	"wsGxi5ygyYrrXxUlCD5ELbf39sHiBd4D8QByR5j6vJtwYrLFDa4bhuBriBqBk63nfrVBpWvrquo8bdCz",
+	"wep+5qXBltkWN0fwVH/+wjzWIfmBGMEH1d9UauvukgzoaIssYjf7vXsA92Iu4LoO4rmunb9nA5wYXxQL",
+	"Lu04igbb/OtyeIAFgrLKtmgDGHsxW0hA1SsXBBWYoc1FDP77+/v/CgAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -419,7 +419,7 @@ export interface components {
         /** @description A circle about x, y where r is above zero, else a box from x, y. */
         FigureShape: {
             /** @enum {string} */
-            role: "body" | "bore" | "line" | "pipe" | "post";
+            role: "body" | "bore" | "line" | "pipe" | "post" | "hole";
             /** Format: double */
             x: number;
             /** Format: double */
@@ -858,6 +858,7 @@ export interface components {
             lock: boolean;
             round: number;
             words: string;
+            aim?: components["schemas"]["Quantity"];
         };
         JobTry: {
             readings: string;
@@ -869,6 +870,10 @@ export interface components {
         JobStep: {
             id: string;
             does: string;
+            /** @description of a match: what has to match */
+            parts: components["schemas"]["RecipeItem"][];
+            /** @description what was read on them */
+            marks: string[];
             station: number;
             text: string;
             items: string[];
@@ -1137,6 +1142,8 @@ export interface components {
              * @description minutes waited before it was read
              */
             held?: number;
+            /** @description of a match: what was read on each part */
+            marks?: string[];
             /** @description it was left undone */
             skipped?: boolean;
         };
@@ -1868,6 +1875,11 @@ export interface operations {
                 "application/json": {
                     step: string;
                     readings: number[];
+                    /**
+                     * Format: double
+                     * @description minutes waited; left out: not asked about
+                     */
+                    held?: number;
                 };
             };
         };

@@ -4,6 +4,7 @@ import { dateTime, number } from "../../ui/format";
 import { Nothing } from "../Nothing";
 import { Files } from "../sign/Files";
 import sign from "../sign/sign.module.css";
+import { SignedBy } from "../sign/SignedBy";
 import { Signing } from "../sign/Signing";
 import { boltsOf } from "./bolts";
 import { capital } from "./JobSentence";
@@ -77,6 +78,7 @@ function Paper({ joint, run }: { joint: LedJoint; run: JobRun }) {
               .map((s) => (
                 <li key={s.id} data-open={!s.done || undefined} data-outside={s.outside ? true : undefined}>
                   {s.text} {s.readings && <b className="mono">{s.readings}</b>} {s.limit && <span className="soft">({s.limit})</span>}
+                  {s.marks.length > 0 && <span className="soft">{s.marks.join("; ")}. </span>}
                   {s.tries.length > 1 && <span className="soft"> {s.tries.length} tries: {s.tries.map((t) => t.readings).join(", ")}.</span>}
                   {s.outside && (
                     <b>
@@ -90,14 +92,7 @@ function Paper({ joint, run }: { joint: LedJoint; run: JobRun }) {
           </ul>
         </section>
       ))}
-      <h2>Signed</h2>
-      {run.signatures.length === 0 && <p>Nobody has signed yet.</p>}
-      {run.signatures.map((s) => (
-        <p key={s.part}>
-          <b>{s.part === "made" ? "Made" : "Checked"}</b> by {s.by}, {dateTime(s.at)}. {s.reason}
-        </p>
-      ))}
-      <footer>This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.</footer>
+      <SignedBy run={run} />
     </article>
   );
 }

@@ -11,9 +11,8 @@ import { PauseDialog } from "../tighten/PauseDialog";
 import { ReadingDialog } from "../tighten/ReadingDialog";
 import tighten from "../tighten/tighten.module.css";
 import { TroubleDialog } from "../tighten/TroubleDialog";
-import { givenWords } from "./JobSentence";
+import { CautionPanel } from "./CautionPanel";
 import classes from "./led.module.css";
-import { Caution } from "./StepCard";
 import { TurnDial } from "./TurnDial";
 import { window as windowOf } from "./LedToolUp";
 
@@ -41,7 +40,6 @@ export function Pull({ joint, run, next, after }: PullProps) {
   const round = next.round > 0;
   const sent = acts.some((a) => a.run === run.id && a.entry.kind === "caution" && a.entry.content.step === step.id);
   const cautioned = step.cautioned || sent;
-  const value = joint.job.values.find((v) => v.name === group.value);
 
   function act(more: EntryContent) {
     const now = performance.now();
@@ -64,23 +62,7 @@ export function Pull({ joint, run, next, after }: PullProps) {
     ...(cautioned && round ? { m: () => act({ moved: true }), n: main } : {}),
   });
 
-  if (!cautioned) {
-    return (
-      <Panel kind="stop" title={<Caution />}>
-        <ul className={classes.cautions}>
-          {step.cautions.map((c) => (
-            <li key={c}>{c}</li>
-          ))}
-        </ul>
-        <p className={classes.next}>Then: {step.text}</p>
-        <button type="button" className={classes.main} data-kind="stop" onClick={caution} data-act="caution">
-          <b>Read, and it is so</b>
-          <span>space bar</span>
-        </button>
-        <p className={classes.fine}>Dynacor does not replace the maker’s instructions, local codes, permits and qualified people.</p>
-      </Panel>
-    );
-  }
+  if (!cautioned) return <CautionPanel step={step} onRead={caution} />;
   const words = actWords(next, group.how, run.undoes, group.lock);
   return (
     <>
@@ -110,10 +92,10 @@ export function Pull({ joint, run, next, after }: PullProps) {
               {next.share < 100 && `: ${number(next.share)} %`}
             </p>
           </>
-        ) : group.how === "pressure" && value?.given ? (
+        ) : next.aim ? (
           <p className={classes.lockWords}>
-            pump at {number((value.given.value.value * (next.share || 100)) / 100)} {value.given.value.unit}
-            <span className="soft"> ({givenWords(value.given, "")} in full)</span>
+            pump at {number(next.aim.value)} {next.aim.unit}
+            {next.share > 0 && next.share < 100 && <span className="soft"> ({number(next.share)} %)</span>}
           </p>
         ) : null}
       </Panel>

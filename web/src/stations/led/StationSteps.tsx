@@ -84,6 +84,7 @@ function Line({ step: s, now, waiting, onOpen }: { step: JobStep; now: boolean; 
       <span>
         <span className={classes.lineText}>{s.text}</span>
         {s.readings && <span className="mono"> {s.readings}</span>}
+        {s.marks.length > 0 && <span className={classes.marks}>{s.marks.join("; ")}</span>}
         {s.outside && (
           <span className={classes.outside}>
             {s.outside}. Because: {s.reason}

@@ -9,7 +9,9 @@ import { useKeys } from "../../app/keys";
 import { readNumber } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
+import { CautionPanel } from "./CautionPanel";
 import { HoldTimer } from "./HoldTimer";
+import { PartsMatched } from "./PartsMatched";
 import classes from "./led.module.css";
 import { QualifiedPin } from "./QualifiedPin";
 
@@ -48,20 +50,21 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
   const [leaving, setLeaving] = useState(false);
   const [asking, setAsking] = useState<EntryContent>();
   const [held, setHeld] = useState("");
+  const [marks, setMarks] = useState<Record<string, string>>({});
   const values = typed.map((t) => readNumber(t));
   const full = step.places === 0 || (values.length === step.places && values.every((v) => v !== undefined));
+  const minutes = step.hold > 0 ? readNumber(held) : undefined;
   const verdict = useQuery({
-    queryKey: ["readings", run.id, step.id, values],
-    queryFn: () => take(http.POST("/api/runs/{run}/readings", { params: { path: { run: run.id } }, body: { step: step.id, readings: values as number[] } })),
+    queryKey: ["readings", run.id, step.id, values, minutes],
+    queryFn: () => take(http.POST("/api/runs/{run}/readings", { params: { path: { run: run.id } }, body: { step: step.id, readings: values as number[], ...(minutes === undefined ? {} : { held: minutes }) } })),
     enabled: step.places > 0 && full,
     retry: false,
   });
-  const minutes = step.hold > 0 ? readNumber(held) : undefined;
-  const short = step.hold > 0 && minutes !== undefined && minutes < step.hold;
   const outside = verdict.data?.outside ?? "";
   const adjusts = step.does === "adjust";
-  const wantsReason = leaving || ((outside !== "" || short) && !adjusts);
-  const ready = leaving ? reason.trim() !== "" : full && (step.hold === 0 || minutes !== undefined) && !verdict.isError && (step.places === 0 || verdict.data !== undefined) && (!wantsReason || reason.trim() !== "");
+  const wantsReason = leaving || (outside !== "" && !adjusts);
+  const matched = step.parts.every((p) => marks[p.name]?.trim());
+  const ready = leaving ? reason.trim() !== "" : full && matched && (step.hold === 0 || minutes !== undefined) && !verdict.isError && (step.places === 0 || verdict.data !== undefined) && (!wantsReason || reason.trim() !== "");
 
   const withPin = useMutation({
     mutationFn: (v: { content: EntryContent; as: string; pin: string }) =>
@@ -79,6 +82,7 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
       ...(leaving ? { skipped: true } : {}),
       ...(!leaving && step.places > 0 ? { readings: values as number[] } : {}),
       ...(minutes !== undefined && !leaving ? { held: minutes } : {}),
+      ...(step.parts.length > 0 && !leaving ? { marks: step.parts.map((p) => `${bare(p.name)}: ${marks[p.name]!.trim()}`) } : {}),
       ...(reason.trim() && wantsReason ? { reason: reason.trim() } : {}),
     };
     if (step.by) return setAsking(content);
@@ -89,23 +93,7 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
   const caution = () => void outbox.add(joint.id, run.id, session!.person.id, "caution", { step: step.id }, true);
   useKeys({ " ": step.cautioned ? act : caution });
 
-  if (!step.cautioned) {
-    return (
-      <Panel kind="stop" title={<Caution />}>
-        <ul className={classes.cautions}>
-          {step.cautions.map((c) => (
-            <li key={c}>{c}</li>
-          ))}
-        </ul>
-        <p className={classes.next}>Then: {step.text}</p>
-        <button type="button" className={classes.main} data-kind="stop" onClick={caution} data-act="caution">
-          <b>Read, and it is so</b>
-          <span>space bar</span>
-        </button>
-        <p className={classes.fine}>Dynacor does not replace the maker’s instructions, local codes, permits and qualified people.</p>
-      </Panel>
-    );
-  }
+  if (!step.cautioned) return <CautionPanel step={step} onRead={caution} />;
   return (
     <Panel kind="now" title={capitalWords[step.does] ?? step.does} aside={step.by ? `for a ${step.by}, with their PIN` : undefined}>
       <p className={classes.big} data-current={step.id}>
@@ -118,6 +106,7 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
           ))}
         </ol>
       )}
+      {step.parts.length > 0 && !leaving && <PartsMatched parts={step.parts} marks={marks} onMarks={setMarks} />}
       {step.limit && <p className={classes.limit}>It must be {step.limit}.</p>}
       {step.tries.length > 0 && <p className="soft">Tries: {step.tries.map((t) => t.readings).join(", then ")}</p>}
       {step.places > 0 && !placed && !leaving && (
@@ -178,16 +167,5 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
 
 const capitalWords: Record<string, string> = { check: "Check", match: "Match", lubricate: "Lubricate", "keep dry": "Keep dry", place: "Bring together", lock: "Lock", mark: "Mark", measure: "Measure", adjust: "Adjust and measure", charge: "Charge", test: "Test", wait: "Wait" };
 
-/** The sign of a caution: a shape and a word. */
-export function Caution() {
-  return (
-    <span className={classes.cautionSign}>
-      <svg viewBox="0 0 24 24" width="24" height="24" aria-hidden="true">
-        <rect x="2" y="2" width="20" height="20" transform="rotate(45 12 12) scale(0.72) translate(4.7 4.7)" />
-        <path d="M12 7 V13 M12 16 V17.4" />
-      </svg>
-      Caution
-    </span>
-  );
-}
-
+/** A part's name without its count. */
+const bare = (name: string) => name.replace(/^\d+ × /, "");

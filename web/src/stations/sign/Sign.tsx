@@ -5,6 +5,7 @@ import { dateTime, kilonewtons, millimetres, number, torque } from "../../ui/for
 import { Nothing } from "../Nothing";
 import { Files } from "./Files";
 import classes from "./sign.module.css";
+import { SignedBy } from "./SignedBy";
 import { Signing } from "./Signing";
 
 /** Station five: the record as it will print, and who signs it. */
@@ -109,14 +110,7 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
           )
         );
       })}
-      <h2>Signed</h2>
-      {run.signatures.length === 0 && <p>Nobody has signed yet.</p>}
-      {run.signatures.map((s) => (
-        <p key={s.part}>
-          <b>{s.part === "made" ? "Made" : "Checked"}</b> by {s.by}, {dateTime(s.at)}. {s.reason}
-        </p>
-      ))}
-      <footer>This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.</footer>
+      <SignedBy run={run} />
     </article>
   );
 }
