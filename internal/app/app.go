@@ -27,7 +27,8 @@ type App struct {
 	together *store.Together // nil: each entry is stored by itself
 	notices  chan store.Notice
 
-	editions sync.Map // recipes that were read, by id and edition
+	reading  sync.Mutex // held while a whole outage is read
+	editions sync.Map   // recipes that were read, by id and edition
 	bookMu   sync.Mutex
 	bookKept bool
 
