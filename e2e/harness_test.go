@@ -14,6 +14,7 @@ import (
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/utils"
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
@@ -69,6 +70,9 @@ type site struct {
 }
 
 func open(t *testing.T) *site {
+	if os.Getenv("DYNACOR_BENCH") == "" { // what is measured has the machine to itself
+		t.Parallel()
+	}
 	s := &site{t: t, database: pgtest.URL(t), address: "127.0.0.1:0"}
 	s.start()
 	t.Cleanup(func() {
@@ -140,13 +144,18 @@ type user struct {
 	login string
 }
 
+// often looks again for what a user would see after some hundredths of a second.
+func often() utils.Sleeper {
+	return utils.BackoffSleeper(10*time.Millisecond, 60*time.Millisecond, nil)
+}
+
 func (s *site) signIn(login string) *user {
 	b, err := chrome.Incognito()
 	require.NoError(s.t, err)
 	p := b.MustPage("")
 	s.t.Cleanup(func() { _ = b.Close() })
 	p.MustSetViewport(1280, 800, 1, false)
-	u := &user{p.Timeout(5 * time.Minute), s, login}
+	u := &user{p.Timeout(5 * time.Minute).Sleeper(often), s, login}
 	u.MustNavigate(s.url("/"))
 	u.enter(login)
 	return u

@@ -137,9 +137,14 @@ func (u *user) takes(groups ...string) {
 // record returns the PDF of a joint's record as text.
 func (u *user) record(tag string) string {
 	u.s.t.Helper()
-	id := u.s.query("select id::text from joints where tag = $1", tag)[0]
+	return u.pdf("/api/joints/" + u.s.query("select id::text from joints where tag = $1", tag)[0] + "/record/pdf")
+}
+
+// pdf returns a PDF as text.
+func (u *user) pdf(path string) string {
+	u.s.t.Helper()
 	folder := u.s.t.TempDir()
-	bytes := u.MustEval(`p => fetch(p).then(r => r.arrayBuffer()).then(b => Array.from(new Uint8Array(b)))`, "/api/joints/"+id+"/record/pdf").Arr()
+	bytes := u.MustEval(`p => fetch(p).then(r => r.arrayBuffer()).then(b => Array.from(new Uint8Array(b)))`, path).Arr()
 	out := make([]byte, len(bytes))
 	for i, b := range bytes {
 		out[i] = byte(b.Int())

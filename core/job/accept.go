@@ -83,7 +83,7 @@ func (s *State) acceptStep(person string, c run.Step, qualified []string) error 
 		return refusal.New(refusal.NotNow, "step", "A signature is made at Sign.", "")
 	}
 	if len(st.Cautions) > 0 && !s.Cautioned[st.ID][person] {
-		return refusal.New(refusal.NotNow, "cautions", fmt.Sprintf("The caution of this step is not read yet: %s", st.Cautions[0]), "Read it and say so.")
+		return refusal.New(refusal.NotNow, "cautions", fmt.Sprintf("The caution of this step is not read yet: %s", st.Cautions[0].Text), "Read it and say so.")
 	}
 	if s.wantsTool(st) && !c.Lock {
 		return refusal.New(refusal.NotNow, "tooling", fmt.Sprintf("No tool is chosen for the %s.", st.Group), "Choose one at Tool up.")

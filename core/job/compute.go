@@ -58,7 +58,7 @@ func (c *computing) deviate(format string, args ...any) {
 }
 
 func (c *computing) choices() error {
-	for _, x := range c.r.Choices {
+	for _, x := range c.r.Asked(c.in.Choices) {
 		chosen, ok := c.in.Choices[x.Name]
 		if !ok || chosen == "" {
 			c.open("choices."+x.Name, "%s?", x.Text)

@@ -69,7 +69,7 @@ func (s *State) AllDeviations() []run.Deviation {
 			continue
 		}
 		group := s.groupOf(c.Step)
-		if c.Moved && c.Round > 0 {
+		if c.Moved && c.Round > 0 && c.Turn == 0 {
 			out = append(out, run.Deviation{Entry: x.Entry.ID, Bolt: c.Bolt, Text: fmt.Sprintf("%s: bolt %d moved in round %d", group, c.Bolt, c.Round)})
 		}
 		if at, setting, ok := s.setting(group, c); ok && !c.Reading.IsZero() {

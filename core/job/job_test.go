@@ -34,7 +34,7 @@ func disc() recipe.Recipe {
 			{Name: "posts", Layout: recipe.Line, Bolts: 2, How: recipe.ByTorque, Value: "torque", Shares: []float64{50, 100}, Lock: "sleeve over", Lubricant: "light oil"},
 		},
 		Steps: []recipe.Step{
-			{ID: "stop", Does: recipe.Check, Station: recipe.LayOut, Text: "Locked out", Must: true, Cautions: []string{"It turns."}, Proves: "parts match the list"},
+			{ID: "stop", Does: recipe.Check, Station: recipe.LayOut, Text: "Locked out", Must: true, Cautions: []recipe.Caution{{Kind: recipe.Danger, Text: "It turns."}}, Proves: "parts match the list"},
 			{ID: "parts", Does: recipe.Match, Station: recipe.LayOut, Text: "Parts"},
 			{ID: "dry", Does: recipe.KeepDry, Station: recipe.LayOut, Text: "Dry"},
 			{ID: "tool", Does: recipe.Check, Station: recipe.ToolUp, Text: "Tools set"},

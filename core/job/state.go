@@ -128,10 +128,14 @@ func By(w *recipe.Work, step string) string {
 	return st.By
 }
 
-// Cautions are those of a step.
+// Cautions are those of a step, as the record has them.
 func Cautions(w *recipe.Work, step string) []string {
 	st, _ := w.Step(recipe.Act{Step: step})
-	return st.Cautions
+	out := make([]string, len(st.Cautions))
+	for i, c := range st.Cautions {
+		out[i] = c.String()
+	}
+	return out
 }
 
 func (s *State) step(e run.Entry, c run.Step) {
@@ -301,7 +305,11 @@ func (s *State) Bolts() []Bolt {
 		}
 		at[g.Name] = len(out)
 		for i := range g.Count {
-			out = append(out, Bolt{Group: g.Name, Position: i + 1, Mark: "none"})
+			b := Bolt{Group: g.Name, Position: i + 1, Mark: "none"}
+			if g.Stands {
+				b.Level = 1
+			}
+			out = append(out, b)
 		}
 	}
 	for _, st := range s.Work.Steps() {
@@ -330,8 +338,12 @@ func (s *State) Bolts() []Bolt {
 
 // Undoes reports whether the joint is undone by this run.
 func (s *State) Undoes() bool {
-	r := s.Work.Recipe
-	return len(r.Undoes) > 0 && r.Undoes.Holds(s.Work.Joint.Choices)
+	return s.Work.Recipe.Undoes.Is(s.Work.Joint.Choices)
+}
+
+// Again reports whether a joint that stands is gone over by this run.
+func (s *State) Again() bool {
+	return s.Work.Recipe.Again.Is(s.Work.Joint.Choices)
 }
 
 // full is how far a group fills its bolts: not all the way where another works
@@ -346,10 +358,18 @@ func (s *State) full(g Group) float64 {
 	return 0.3 // snug
 }
 
+// underWay is how far a bolt is drawn full that is turned by portions and does
+// not hold yet: nobody knows its share.
+const underWay = 0.5
+
 func (b *Bolt) count(g Group, a recipe.Act, e recipe.Entry, full float64) {
 	switch {
 	case a.Lock:
 		b.Locked = !e.Skipped
+	case a.Turn > 0 && a.Round > 0 && e.Moved:
+		b.Level = max(b.Level, underWay)
+	case a.Turn > 0 && a.Round > 0:
+		b.Level, b.Mark = 1, "still"
 	case a.Round > 0:
 		b.Mark = "still"
 		if e.Moved {

@@ -70,6 +70,12 @@ func (c checker) checkChoices() error {
 		if o := slices.Sorted(slices.Values(x.Options)); len(slices.Compact(o)) != len(x.Options) {
 			return named(field, "same option of", x.Name, true)
 		}
+		if x.Differ != "" && !slices.ContainsFunc(kind.Differences(), func(d kind.Difference) bool { return d.ID == x.Differ }) {
+			return refusal.New(refusal.Unknown, field+".differ", fmt.Sprintf("No question that practitioners differ about is named %q.", x.Differ), "Leave it out.")
+		}
+		if err := c.when(field+".when", x.When); err != nil {
+			return err
+		}
 		c.choices[x.Name] = x.Options
 		if variants *= len(x.Options); variants > MostVariants {
 			return refusal.Number(refusal.TooLarge, "choices", float64(variants), MostVariants, "variants", fmt.Sprintf("%d variants; at most %d are followed.", variants, MostVariants), "Make two recipes of it.")
@@ -195,10 +201,28 @@ func (c checker) group(field string, g Group) error {
 	default:
 		return refusal.New(refusal.Unknown, field+".how", fmt.Sprintf("Unknown way %q.", string(g.How)), "Choose torque, turns, hand or not torqued.")
 	}
+	if err := c.rounds(field, g); err != nil {
+		return err
+	}
 	if g.Dry && g.Lubricant != "" {
 		return refusal.New(refusal.Contradicts, field+".dry", fmt.Sprintf("%s is dry and lubricated.", g.Name), "Choose one.")
 	}
 	return c.when(field+".when", g.When)
+}
+
+// rounds refuses a group that is gone round in a way that its other parts
+// contradict.
+func (c checker) rounds(field string, g Group) error {
+	if err := refusal.Within(field+".portion", g.Portion, 360, string(unit.Degree)); g.Portion != 0 && err != nil {
+		return err
+	}
+	if g.Portion == 0 && !g.Stands {
+		return nil
+	}
+	if g.How != ByTorque || !g.Still || len(g.Shares) > 0 || g.Lock != "" || (g.Portion > 0 && g.Stands) {
+		return refusal.New(refusal.Contradicts, field+".portion", fmt.Sprintf("%s is only gone round: to a torque, still, without shares and locks.", g.Name), "Give portion or stands, with still, and leave the others out.")
+	}
+	return nil
 }
 
 func (c checker) checkSteps() error {
@@ -277,6 +301,16 @@ func (c checker) step(field string, s Step) error {
 	if err := refusal.NotNegative(field+".hold", s.Hold, "min"); err != nil {
 		return err
 	}
+	if s.Sample != "" {
+		if _, there := c.groups[s.Sample]; !there || s.Limit == nil || s.Places != 0 || s.Does == Adjust {
+			return refusal.New(refusal.Contradicts, field+".sample", fmt.Sprintf("%q cannot be a sample of %q.", s.ID, s.Sample), "Name a group, on a step that is to measure, without places.")
+		}
+	}
+	for i, x := range s.Cautions {
+		if err := x.check(fmt.Sprintf("%s.cautions.%d", field, i)); err != nil {
+			return err
+		}
+	}
 	if s.Does == Place && len(s.Items) == 0 {
 		return refusal.New(refusal.Missing, field+".items", fmt.Sprintf("%q places nothing.", s.ID), "List what is placed, in order, with its direction.")
 	}
@@ -287,16 +321,21 @@ func (c checker) step(field string, s Step) error {
 }
 
 // checkProofs holds the recipe to what its kind must prove, in every variant
-// but those that undo the joint.
+// but those that undo the joint; where one that stands is gone over, to a round
+// that moves nothing.
 func (c checker) checkProofs() error {
-	if err := c.when("undoes", c.r.Undoes); err != nil {
+	if err := refusal.First(c.when("undoes", c.r.Undoes), c.when("again", c.r.Again)); err != nil {
 		return err
 	}
 	for _, choices := range c.r.Variants() {
-		if len(c.r.Undoes) > 0 && c.r.Undoes.Holds(choices) {
+		wanted := c.kind.Proofs
+		switch {
+		case c.r.Undoes.Is(choices):
 			continue
+		case c.r.Again.Is(choices):
+			wanted = []proof.Requirement{proof.NothingMoved}
 		}
-		for _, want := range c.kind.Proofs {
+		for _, want := range wanted {
 			if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return s.Proves == string(want) && s.When.Holds(choices) }) {
 				return refusal.New(refusal.Missing, "steps", fmt.Sprintf("A %s must prove %q; with %s no step does.", c.r.Kind, string(want), spell(choices)), "Add a step that proves it.")
 			}
@@ -316,6 +355,17 @@ func spell(choices map[string]string) string {
 	return strings.Join(out, ", ")
 }
 
+// Asked lists the choices that are made in a variant: those whose When holds.
+func (r Recipe) Asked(choices map[string]string) []Choice {
+	var out []Choice
+	for _, c := range r.Choices {
+		if c.When.Holds(choices) {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
 // Variants lists every combination of the recipe's choices; one empty when
 // there are none.
 func (r Recipe) Variants() []map[string]string {
@@ -323,6 +373,10 @@ func (r Recipe) Variants() []map[string]string {
 	for _, c := range r.Choices {
 		var next []map[string]string
 		for _, sofar := range all {
+			if !c.When.Holds(sofar) {
+				next = append(next, sofar)
+				continue
+			}
 			for _, o := range c.Options {
 				one := maps.Clone(sofar)
 				one[c.Name] = o

@@ -50,7 +50,7 @@ func (w *Work) leave(a Act, s Step, e *Entry) error {
 // outside; empty where they would not.
 func (w *Work) Judge(step string, readings []float64, held float64) (outside string, err error) {
 	s, ok := w.step(step)
-	win, reads := w.windows[step]
+	win, reads := w.Window(step)
 	if !ok || !reads {
 		return "", refusal.New(refusal.Unknown, "step", "Nothing is read at this step.", "")
 	}
@@ -103,24 +103,24 @@ func (w *Work) count(a Act, e *Entry) error {
 	return nil
 }
 
-// read judges an act's readings.
+// read judges an act's readings. What is outside in an adjust step, or in a
+// sample that can still widen, is a try.
 func (w *Work) read(s Step, e *Entry) error {
-	places := max(s.Places, 1)
+	places := w.Places(s.ID)
 	if len(e.Readings) != places {
 		return refusal.Number(refusal.Missing, "readings", float64(len(e.Readings)), float64(places), "readings",
 			fmt.Sprintf("%d readings; %q asks for %d.", len(e.Readings), s.Text, places), "Measure at each place.")
 	}
-	outside, err := w.windows[s.ID].Judge(e.Readings)
+	win, _ := w.Window(s.ID)
+	outside, err := win.Judge(e.Readings)
 	if err != nil {
 		return err
 	}
 	if e.Outside = outside; outside == "" {
 		return nil
 	}
-	if s.Does == Adjust {
-		if e.Reason == "" {
-			e.Tried = true
-		}
+	if s.Does == Adjust || w.Widens(s.ID) {
+		e.Tried = e.Reason == ""
 		return nil
 	}
 	if e.Reason == "" {

@@ -12,12 +12,14 @@ import (
 // Limit is what a reading may be: from Low to High, either end left out as
 // nil. With Of they are shares or multiples of that need. Above: the low end
 // itself is already outside, as for a gap that must stay open. Even is the
-// most that several readings may differ.
+// most that several readings may differ, with EvenOf a share or multiple of that
+// need.
 type Limit struct {
 	Low, High *float64
 	Of        string
 	Above     bool
 	Even      *float64
+	EvenOf    string
 	Unit      unit.Unit // empty: a count or a ratio
 	Word      string    // what a number without a unit counts: h, g, threads
 }
@@ -35,17 +37,13 @@ type Window struct {
 // Window works the limit out with the joint's values.
 func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
 	w := Window{math.Inf(-1), math.Inf(1), l.Above, math.Inf(1), l.Unit, l.Word, nil}
-	factor := 1.0
-	if l.Of != "" {
-		q, ok := values[l.Of]
-		if !ok {
-			return Window{}, refusal.New(refusal.Missing, l.Of, fmt.Sprintf("The %s is missing.", l.Of), "Read it off the maker's sheet.")
-		}
-		v, err := In(q, l.Unit)
-		if err != nil {
-			return Window{}, refusal.At(l.Of, err)
-		}
-		factor = v
+	factor, err := l.factor(l.Of, values)
+	if err != nil {
+		return Window{}, err
+	}
+	evenly, err := l.factor(l.EvenOf, values)
+	if err != nil {
+		return Window{}, err
 	}
 	if l.Low != nil {
 		w.Low = *l.Low * factor
@@ -54,9 +52,22 @@ func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
 		w.High = *l.High * factor
 	}
 	if l.Even != nil {
-		w.Even = *l.Even
+		w.Even = *l.Even * evenly
 	}
 	return w, nil
+}
+
+// factor is what a need multiplies a limit's numbers by, in the limit's unit.
+func (l Limit) factor(need string, values map[string]unit.Quantity) (float64, error) {
+	if need == "" {
+		return 1, nil
+	}
+	q, ok := values[need]
+	if !ok {
+		return 0, refusal.New(refusal.Missing, need, fmt.Sprintf("The %s is missing.", need), "Read it off the maker's sheet.")
+	}
+	v, err := In(q, l.Unit)
+	return v, refusal.At(need, err)
 }
 
 // In returns q in u; without a unit both are plain numbers.
@@ -72,10 +83,13 @@ func In(q unit.Quantity, u unit.Unit) (float64, error) {
 
 // Judge returns why readings are outside the window, empty when they are not.
 func (w Window) Judge(readings []float64) (outside string, err error) {
-	least, most := math.Inf(1), math.Inf(-1)
+	least, most, widest := math.Inf(1), math.Inf(-1), 0
 	for i, r := range readings {
 		if err := refusal.Finite(fmt.Sprintf("readings.%d", i), r); err != nil {
 			return "", err
+		}
+		if r > most {
+			widest = i
 		}
 		least, most = min(least, r), max(most, r)
 		switch {
@@ -90,7 +104,7 @@ func (w Window) Judge(readings []float64) (outside string, err error) {
 		}
 	}
 	if !unit.AtMost(most-least, w.Even) {
-		return fmt.Sprintf("The readings differ by %s; at most %s.", w.with(most-least), w.with(w.Even)), nil
+		return fmt.Sprintf("The readings differ by %s, most%s; at most %s.", w.with(most-least), w.at(widest, len(readings)), w.with(w.Even)), nil
 	}
 	return "", nil
 }
@@ -140,19 +154,27 @@ func (l Limit) check(field string, needs map[string]Need) error {
 			return refusal.At(field+".unit", err)
 		}
 	}
-	if l.Of == "" {
+	if l.EvenOf != "" && l.Even == nil {
+		return refusal.New(refusal.Contradicts, field+".evenof", "A share of what? The limit says nothing of how even.", "Give even.")
+	}
+	return refusal.First(l.shares(field+".of", l.Of, needs), l.shares(field+".evenof", l.EvenOf, needs))
+}
+
+// shares refuses a need that the limit's numbers cannot be shares of.
+func (l Limit) shares(field, need string, needs map[string]Need) error {
+	if need == "" {
 		return nil
 	}
-	n, ok := needs[l.Of]
+	n, ok := needs[need]
 	if !ok {
-		return refusal.New(refusal.Unknown, field+".of", fmt.Sprintf("No need is named %q.", l.Of), "Name one of the recipe's needs.")
+		return refusal.New(refusal.Unknown, field, fmt.Sprintf("No need is named %q.", need), "Name one of the recipe's needs.")
 	}
 	if (n.Unit == "") != (l.Unit == "") {
-		return refusal.New(refusal.Contradicts, field+".of", fmt.Sprintf("%q is in %q, the limit in %q.", l.Of, string(n.Unit), string(l.Unit)), "")
+		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%q is in %q, the limit in %q.", need, string(n.Unit), string(l.Unit)), "")
 	}
 	if n.Unit != "" {
 		if _, err := unit.Convert(1, n.Unit, l.Unit); err != nil {
-			return refusal.At(field+".of", err)
+			return refusal.At(field, err)
 		}
 	}
 	return nil

@@ -43,7 +43,7 @@ func (w *Work) GoOn(person, reason string) (*Work, error) {
 		return nil, refusal.New(refusal.NotNow, "rounds", "The work has not stopped.", w.instead())
 	}
 	if person == "" || reason == "" {
-		return nil, refusal.New(refusal.NeedsReason, "reason", "Five rounds have moved a nut.", "Say why the work may go on.")
+		return nil, refusal.New(refusal.NeedsReason, "reason", fmt.Sprintf("%d rounds have moved a nut.", w.Moving()), "Say why the work may go on.")
 	}
 	next := w.clone()
 	last := w.blocks[w.at-1][0]

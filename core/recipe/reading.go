@@ -70,16 +70,48 @@ func (w *Work) Groups() []Group {
 // Step returns the step of an act; ok is false for an act of another recipe.
 func (w *Work) Step(a Act) (s Step, ok bool) { return w.step(a.Step) }
 
-// Window returns what a step's readings may be; ok is false where it asks for
-// none.
+// Window returns what a step's readings may be, and where they are taken; ok is
+// false where it asks for none.
 func (w *Work) Window(step string) (win Window, ok bool) {
+	return w.WindowOf(step, w.Places(step))
+}
+
+// WindowOf is Window for so many readings: of a sample, or of all of its group.
+func (w *Work) WindowOf(step string, readings int) (win Window, ok bool) {
 	win, ok = w.windows[step]
+	if s, _ := w.step(step); ok && s.Sample != "" {
+		win.Spots = nil
+		for _, b := range w.sample(s, readings) {
+			win.Spots = append(win.Spots, fmt.Sprintf("at bolt %d", b))
+		}
+	}
 	return win, ok
+}
+
+// Places is how many readings a step asks for; none where it asks for no
+// reading.
+func (w *Work) Places(step string) int {
+	s, _ := w.step(step)
+	switch {
+	case s.Limit == nil:
+		return 0
+	case s.Sample != "":
+		return len(w.Sample(step))
+	}
+	return max(s.Places, 1)
 }
 
 // Stopped reports whether too many rounds have moved a nut: the work stops and
 // asks, until GoOn.
 func (w *Work) Stopped() bool { return w.stopped }
+
+// Moving counts the rounds that moved a nut of the step that the work stands at.
+func (w *Work) Moving() int {
+	if w.at == 0 {
+		return 0
+	}
+	return w.movedRounds(w.blocks[w.at-1][0].Step)
+}
 
 // Locks counts the locks of bolts that are on, and all there are.
 func (w *Work) Locks() (on, all int) {
@@ -112,8 +144,8 @@ func (w *Work) Open() []string {
 // MaySign reports whether nothing but signatures is open; else the refusal
 // says what is.
 func (w *Work) MaySign() error {
-	if w.Stopped() {
-		return refusal.Number(refusal.NotNow, "rounds", MostRounds, MostRounds, "rounds", fmt.Sprintf("%d rounds have moved a nut.", MostRounds), "Stop and ask the engineer.")
+	if n := float64(w.Moving()); w.Stopped() {
+		return refusal.Number(refusal.NotNow, "rounds", n, n, "rounds", fmt.Sprintf("%g rounds have moved a nut.", n), "Stop and ask the engineer.")
 	}
 	if open := w.Open(); len(open) > 0 {
 		return refusal.Number(refusal.NotNow, "open", float64(len(open)), 0, "steps", fmt.Sprintf("Still open: %s", open[0]), fmt.Sprintf("%d steps are open before it may be signed.", len(open)))

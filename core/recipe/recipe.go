@@ -29,6 +29,7 @@ type Recipe struct {
 	Edition   int
 	Choices   []Choice
 	Undoes    When // the variants in which the joint is undone: nothing is proven of it
+	Again     When // the variants in which a joint that stands is gone over: only that nothing moves is proven
 	Needs     []Need
 	Parts     []Part
 	Materials []string
@@ -60,6 +61,8 @@ type Choice struct {
 	Name    string
 	Text    string
 	Options []string
+	Differ  string // where practitioners differ about it: the id of a kind.Difference
+	When    When   // the variants, by choices before it, in which it is asked at all
 }
 
 // When says in which variants something is there: the option each named choice
@@ -127,6 +130,8 @@ type Group struct {
 	Order     sequence.Pattern // empty: the kind's own
 	Holes     int              // of a ring: holes between its bolts that stay empty in this variant, for jacking or left by it
 	Still     bool             // gone round until a whole round moves nothing
+	Portion   float64          // degrees at a time: round and round in such steps until each holds, with no pass before
+	Stands    bool             // tight already: gone round with no pass before
 	Lock      string           // what is locked after each bolt, at once
 	Dry       bool             // nothing on thread and face
 	Lubricant string           // the usual one where it is not dry
@@ -191,7 +196,8 @@ type Step struct {
 	Spots    []string // what they are read at; empty: by clock, or numbered
 	Hold     float64  // minutes that are waited before it is read
 	Items    []string // of a placing: what, in order, with its direction
-	Cautions []string
+	Cautions []Caution
+	Sample   string // the group that a sample is measured of: how many readings, and of which bolts, follows from its count
 	By       string // who must do it; empty: anybody at the joint
 	Must     bool   // it cannot be left undone, whatever the reason
 	Proves   string // the requirement of the package proof that it fulfils
@@ -223,6 +229,9 @@ const (
 	Quarters Some = "four at 90°"
 	Rest     Some = "all but the four"
 )
+
+// Is reports whether w names any choice and is met.
+func (w When) Is(choices map[string]string) bool { return len(w) > 0 && w.Holds(choices) }
 
 // Holds reports whether w is met by choices.
 func (w When) Holds(choices map[string]string) bool {

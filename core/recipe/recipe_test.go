@@ -132,6 +132,61 @@ func TestGoneRoundUntilNothingMoves(t *testing.T) {
 	require.Equal(t, "turn", w.Offered()[0].Step, "the third round moved nothing")
 }
 
+// In portions of a turn there is no pass before: round and round, in the group's
+// own order, until each holds, and often.
+func TestPortionsGoRoundUntilEachHolds(t *testing.T) {
+	r := frame()
+	r.Kind, r.Groups[1].Portion = "clamping disc on a hollow shaft", 90
+	r.Again = recipe.When{"seal": "yes"}
+	r.Undoes = recipe.When{"seal": "no"}
+	w, err := r.Begin(values(3))
+	require.NoError(t, err)
+	w = until(t, w, "ring")
+	for round := 1; round <= 9; round++ {
+		for b := 1; b <= 3; b++ {
+			require.Equal(t, recipe.Act{Step: "ring", Does: recipe.Tighten, Bolt: b, Share: 100, Turn: 90, Round: round}, w.Offered()[0])
+			w = do(t, w, round < 9)
+		}
+	}
+	require.Equal(t, "turn", w.Offered()[0].Step)
+	require.False(t, w.Stopped(), "a clamping disc takes many rounds")
+	w, err = r.Begin(values(3))
+	require.NoError(t, err)
+	w = until(t, w, "ring")
+	for !w.Stopped() {
+		w = do(t, w, true)
+	}
+	require.Equal(t, recipe.MostPortions, w.Moving())
+	require.ErrorContains(t, w.MaySign(), "24 rounds have moved a nut")
+}
+
+// A joint that stands is gone over: rounds alone.
+func TestGoneOverAgain(t *testing.T) {
+	r := frame()
+	r.Groups[1].Stands = true
+	w, err := r.Begin(values(3))
+	require.NoError(t, err)
+	w = until(t, w, "ring")
+	require.Equal(t, recipe.Act{Step: "ring", Does: recipe.Tighten, Bolt: 1, Share: 100, Round: 1}, w.Offered()[0])
+	for range 3 {
+		w = do(t, w, false)
+	}
+	require.Equal(t, "turn", w.Offered()[0].Step)
+}
+
+// A choice that only one variant asks is not asked in the others.
+func TestAChoiceThatIsNotAsked(t *testing.T) {
+	r := frame()
+	r.Choices = append(r.Choices, recipe.Choice{Name: "paint", Text: "Which paint", Options: []string{"red", "grey"}, When: recipe.When{"seal": "yes"}})
+	require.Equal(t, []map[string]string{{"seal": "yes", "paint": "red"}, {"seal": "yes", "paint": "grey"}, {"seal": "no"}}, r.Variants())
+	_, err := r.Begin(values(4))
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Missing, Field: "paint"})
+	j := values(4)
+	j.Choices["seal"] = "no"
+	_, err = r.Begin(j)
+	require.NoError(t, err)
+}
+
 func TestFiveRoundsThatMoveStopAndAsk(t *testing.T) {
 	w := until(t, begin(t), "ring")
 	for range 5 {
@@ -317,6 +372,17 @@ func TestRecipesThatCannotBeFollowed(t *testing.T) {
 		{"shares that fall", func(r *recipe.Recipe) { r.Groups[0].Shares = []float64{60, 50, 100} }, "groups.0.shares"},
 		{"no turns", func(r *recipe.Recipe) { r.Groups[2].Turns = nil }, "groups.2.turns"},
 		{"unknown way", func(r *recipe.Recipe) { r.Groups[1].How = "feel" }, "groups.1.how"},
+		{"portions of nothing", func(r *recipe.Recipe) { r.Groups[1].Portion = -90 }, "groups.1.portion"},
+		{"portions and stages", func(r *recipe.Recipe) { r.Groups[0].Portion = 90 }, "groups.0.portion"},
+		{"portions of what stands", func(r *recipe.Recipe) { r.Groups[1].Portion, r.Groups[1].Stands = 90, true }, "groups.1.portion"},
+		{"differs about nothing", func(r *recipe.Recipe) { r.Choices[0].Differ = "tea" }, "choices.0.differ"},
+		{"a choice after itself", func(r *recipe.Recipe) { r.Choices[0].When = recipe.When{"seal": "yes"} }, "choices.0.when"},
+		{"a sample of nobody", func(r *recipe.Recipe) { r.Steps[1].Sample = "nobody" }, "steps.1.sample"},
+		{"a sample at two places", func(r *recipe.Recipe) { r.Steps[1].Sample = "ring" }, "steps.1.sample"},
+		{"a caution of no kind", func(r *recipe.Recipe) { r.Steps[1].Cautions = []recipe.Caution{{Kind: "perhaps", Text: "x"}} }, "steps.1.cautions.0.kind"},
+		{"a caution that says nothing", func(r *recipe.Recipe) { r.Steps[1].Cautions = []recipe.Caution{{Kind: recipe.Forbidden}} }, "steps.1.cautions.0.text"},
+		{"a share of no evenness", func(r *recipe.Recipe) { r.Steps[5].Limit.EvenOf = "rated" }, "steps.5.limit.evenof"},
+		{"even of another kind of unit", func(r *recipe.Recipe) { r.Steps[1].Limit.EvenOf = "rated" }, "steps.1.limit.evenof"},
 		{"dry and oiled", func(r *recipe.Recipe) { r.Groups[1].Dry, r.Groups[1].Lubricant = true, "oil" }, "groups.1.dry"},
 		{"no steps", func(r *recipe.Recipe) { r.Steps = nil }, "groups.0"},
 		{"a step twice", func(r *recipe.Recipe) { r.Steps[1].ID = "clean" }, "steps.1"},

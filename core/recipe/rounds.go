@@ -49,8 +49,15 @@ func (w *Work) rounds(step string) {
 	if begun {
 		last++
 	}
+	w.blocks = slices.Insert(kept, first, w.anotherRound(step, last)...)
+}
+
+// anotherRound is one more going round of a step, each act by itself. Its order
+// could be laid once, so it can be laid again.
+func (w *Work) anotherRound(step string, number int) [][]Act {
 	s, _ := w.step(step)
-	w.blocks = slices.Insert(kept, first, alone(w.round(s, last))...)
+	acts, _ := w.round(s, number)
+	return alone(acts)
 }
 
 func alone(acts []Act) [][]Act {
@@ -62,7 +69,7 @@ func alone(acts []Act) [][]Act {
 }
 
 // settle finds the first block with something to do. A step whose last round
-// is made and moved a nut gets another, up to MostRounds.
+// is made and moved a nut gets another, up to MostRounds or MostPortions.
 func (w *Work) settle() {
 	w.stopped = false
 	for i := 0; i < len(w.blocks); i++ {
@@ -71,13 +78,12 @@ func (w *Work) settle() {
 		if !ends || !w.moved(a.Step, a.Round) {
 			continue
 		}
-		if w.movedRounds(a.Step) >= MostRounds+w.allowed[a.Step] {
+		if w.movedRounds(a.Step) >= w.mostRounds(a.Step) {
 			w.stopped = true
 			w.at = i + 1
 			return
 		}
-		s, _ := w.step(a.Step)
-		w.blocks = slices.Insert(slices.Clone(w.blocks), i+1, alone(w.round(s, a.Round+1))...)
+		w.blocks = slices.Insert(slices.Clone(w.blocks), i+1, w.anotherRound(a.Step, a.Round+1)...)
 	}
 	w.at = slices.IndexFunc(w.blocks, func(b []Act) bool {
 		return slices.ContainsFunc(b, func(a Act) bool { return !w.isDone(a) })

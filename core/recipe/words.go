@@ -27,7 +27,7 @@ func (l Limit) Words() string {
 	if l.Even == nil {
 		return ends
 	}
-	even := "differing by at most " + withUnit(*l.Even, string(l.Unit)+l.Word)
+	even := "differing by at most " + share(*l.Even, l.EvenOf, string(l.Unit)+l.Word)
 	if ends == "" {
 		return even
 	}
@@ -65,14 +65,17 @@ func (w Window) Words() string {
 	return out + ", " + even
 }
 
-func (l Limit) value(v float64) string {
+func (l Limit) value(v float64) string { return share(v, l.Of, string(l.Unit)+l.Word) }
+
+// share is a number with its unit, or as a share of a need.
+func share(v float64, of, unit string) string {
 	switch {
-	case l.Of == "":
-		return withUnit(v, string(l.Unit)+l.Word)
+	case of == "":
+		return withUnit(v, unit)
 	case v == 1:
-		return "the " + l.Of
+		return "the " + of
 	}
-	return fmt.Sprintf("%g of the %s", v, l.Of)
+	return fmt.Sprintf("%g of the %s", v, of)
 }
 
 func withUnit(v float64, u string) string {
@@ -132,7 +135,12 @@ func (g Group) Words() []string {
 	case NotTorqued:
 		out = append(out, "must not be torqued")
 	}
-	if g.Still {
+	switch {
+	case g.Portion > 0:
+		out = append(out, fmt.Sprintf("round and round, %g° at a time, until each holds", g.Portion))
+	case g.Stands:
+		out = append(out, "tight already: gone round until nothing moves")
+	case g.Still:
 		out = append(out, "round and round until nothing moves")
 	}
 	if g.Lock != "" {

@@ -22,6 +22,10 @@ const (
 // asks: as many as in a run.
 const MostRounds = run.MostRounds
 
+// MostPortions is how many rounds may move a nut where a group is tightened in
+// portions of a turn: many do, but not without end.
+const MostPortions = 24
+
 // Joint is what Begin lays a recipe out for: the option of each choice, the
 // value of each need, the bolts of each group that asks for a count, and the
 // order of each group that does not take its kind's own, with the reason where
@@ -40,7 +44,7 @@ type Act struct {
 	Does   Does
 	Bolt   int     // 0 where the step has no bolts
 	Share  float64 // percent of the group's value
-	Turn   float64 // degrees
+	Turn   float64 // degrees; in a round of portions the most that it is turned by
 	Stroke int     // which of several turns of one bolt, from 1
 	Lock   bool    // the lock of this bolt, after it
 	Round  int     // of going round until nothing moves, from 1
@@ -80,7 +84,7 @@ func (r Recipe) Begin(j Joint) (*Work, error) {
 	if err := r.Check(); err != nil {
 		return nil, err
 	}
-	for _, c := range r.Choices {
+	for _, c := range r.Asked(j.Choices) {
 		if !slices.Contains(c.Options, j.Choices[c.Name]) {
 			return nil, refusal.New(refusal.Missing, c.Name, fmt.Sprintf("%s: %q is none of its options.", c.Text, j.Choices[c.Name]), "Choose one.")
 		}
@@ -147,8 +151,12 @@ func (w *Work) step(id string) (Step, bool) {
 	return w.Recipe.Steps[i], true
 }
 
+// group returns the group of that name, an empty one where there is none.
 func (w *Work) group(name string) Group {
 	i := slices.IndexFunc(w.Recipe.Groups, func(g Group) bool { return g.Name == name })
+	if i < 0 {
+		return Group{}
+	}
 	return w.Recipe.Groups[i]
 }
 
@@ -186,6 +194,9 @@ func (w *Work) lay(s Step) ([]Act, error) {
 			acts = append(acts, Act{Step: s.ID, Does: s.Does, Bolt: bolt})
 		}
 	default:
+		if g.Portion > 0 || g.Stands {
+			break // rounds alone
+		}
 		shares := g.Shares
 		if len(shares) == 0 {
 			shares = []float64{100}
@@ -198,7 +209,11 @@ func (w *Work) lay(s Step) ([]Act, error) {
 	}
 	acts = w.lock(g, acts)
 	if g.Still && s.Some != Quarters {
-		acts = append(acts, w.round(s, 1)...)
+		round, err := w.round(s, 1)
+		if err != nil {
+			return nil, err
+		}
+		acts = append(acts, round...)
 	}
 	return acts, nil
 }
@@ -219,15 +234,32 @@ func (w *Work) lock(g Group, acts []Act) []Act {
 	return out
 }
 
-// round is one going round all bolts of a step's group, in circular order.
-func (w *Work) round(s Step, number int) []Act {
+// round is one going round all bolts of a step's group: in circular order, or,
+// where they are turned by portions, in the group's own.
+func (w *Work) round(s Step, number int) ([]Act, error) {
 	g := w.group(s.Group)
-	n := w.bolts(g)
-	acts := make([]Act, n)
-	for i := range acts {
-		acts[i] = Act{Step: s.ID, Does: s.Does, Bolt: i + 1, Share: 100, Round: number}
+	order := oneByOne(w.bolts(g))
+	if g.Portion > 0 {
+		var err error
+		if order, err = w.order(g, Whole); err != nil {
+			return nil, err
+		}
 	}
-	return acts
+	acts := make([]Act, len(order))
+	for i, bolt := range order {
+		acts[i] = Act{Step: s.ID, Does: s.Does, Bolt: bolt, Share: 100, Turn: g.Portion, Round: number}
+	}
+	return acts, nil
+}
+
+// mostRounds is how many rounds of a step may move a nut.
+func (w *Work) mostRounds(step string) int {
+	s, _ := w.step(step)
+	most := MostRounds
+	if w.group(s.Group).Portion > 0 {
+		most = MostPortions
+	}
+	return most + w.allowed[step]
 }
 
 func (w *Work) bolts(g Group) int {

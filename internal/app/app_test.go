@@ -61,7 +61,7 @@ func TestTheWallSaysWhereEachJointStands(t *testing.T) {
 	a := app.New(s, time.Now)
 	w, err := a.Wall(ctx, who(t, s, "marta"))
 	require.NoError(t, err)
-	require.Equal(t, 72, len(w.Cards))
+	require.Equal(t, 73, len(w.Cards))
 	states := map[string]string{}
 	for _, c := range w.Cards {
 		states[c.Joint.Tag] = c.State
@@ -194,7 +194,7 @@ func TestRecordsOfEveryState(t *testing.T) {
 	w, err := a.Wall(ctx, who(t, s, "marta"))
 	require.NoError(t, err)
 	for _, c := range w.Cards {
-		r, err := a.Record(ctx, c.Joint.ID)
+		r, err := a.Record(ctx, c.Joint.ID, 0)
 		if c.Run == nil {
 			require.Error(t, err, c.Joint.Tag)
 			continue
@@ -206,7 +206,7 @@ func TestRecordsOfEveryState(t *testing.T) {
 			require.Len(t, r.Bolts, c.Bolts)
 		}
 	}
-	r, err := a.Record(ctx, tagged(t, s, "PS-1 / MANWAY"))
+	r, err := a.Record(ctx, tagged(t, s, "PS-1 / MANWAY"), 0)
 	require.NoError(t, err)
 	require.Contains(t, r.Deviations[0], "bolt 7, pass 3 corrected: Misread the thimble by one turn.")
 }

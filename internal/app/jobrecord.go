@@ -15,6 +15,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/run"
 	"dynacor/internal/report"
+	"dynacor/internal/store"
 )
 
 // Figure draws a joint that a recipe leads.
@@ -69,13 +70,13 @@ func ringFigure(in plan.Input) figure.Figure {
 }
 
 // jobRecord is the record of a run that a recipe leads.
-func (a *App) jobRecord(ctx context.Context, j Joint, site Site) report.Record {
-	p, s := j.Run.Plan, j.Run.Job
+func (a *App) jobRecord(ctx context.Context, j store.Joint, of Run, site Site) report.Record {
+	p, s := of.Plan, of.Job
 	r := s.Work.Recipe
-	out := report.Record{Site: site.Name, Outage: site.Outage, Tag: j.Tag, Title: j.Title, Area: j.AreaName, State: string(s.Stage),
+	out := report.Record{Site: site.Name, Outage: site.Outage, Tag: j.Tag, Title: j.Title, Area: j.AreaName, State: of.standing(),
 		Revision: p.Revision, CoreVersion: p.CoreVersion, IssuedBy: a.Name(ctx, p.IssuedBy.String()), IssuedAt: p.IssuedAt, Reason: p.Reason,
 		Kind: r.Kind, Recipe: fmt.Sprintf("%s, edition %d", r.Title, p.Job.Input.Edition), Open: s.Open(), Deviations: []string{},
-		Hash: hex.EncodeToString(j.Run.Head.HeadHash), Figure: Figure(r, p.Job.Result)}
+		Hash: hex.EncodeToString(of.Head.HeadHash), Figure: Figure(r, p.Job.Result)}
 	if s.Stage == run.StageSigned {
 		out.Open = nil
 	}
@@ -110,7 +111,7 @@ func JobSentence(r recipe.Recipe, in job.Input) []string {
 	if in.Type != "" {
 		out = append(out, fmt.Sprintf("Nameplate: %s %s.", in.Type, in.Size))
 	}
-	for _, c := range r.Choices {
+	for _, c := range r.Asked(in.Choices) {
 		out = append(out, fmt.Sprintf("%s: %s.", c.Text, in.Choices[c.Name]))
 	}
 	return out
@@ -212,6 +213,10 @@ func (a *App) stepLine(ctx context.Context, s *job.State, c run.Step, l *TapeLin
 	switch {
 	case c.Skipped:
 		l.Outcome = "left undone"
+	case c.Round > 0 && c.Turn > 0 && c.Moved:
+		l.Outcome = "turned"
+	case c.Round > 0 && c.Turn > 0:
+		l.Outcome = "held"
 	case c.Round > 0 && c.Moved:
 		l.Outcome = "moved"
 	case c.Round > 0:
@@ -227,11 +232,17 @@ func (a *App) stepLine(ctx context.Context, s *job.State, c run.Step, l *TapeLin
 	}
 }
 
+// readings writes readings out, those of a sample with their bolts.
 func readings(w *recipe.Work, step string, list []float64) string {
-	win, _ := w.Window(step)
+	win, _ := w.WindowOf(step, len(list))
+	st, _ := w.Step(recipe.Act{Step: step})
 	var v []string
-	for _, x := range list {
-		v = append(v, fmt.Sprintf("%.6g", x))
+	for i, x := range list {
+		s := fmt.Sprintf("%.6g", x)
+		if st.Sample != "" && i < len(win.Spots) {
+			s = strings.TrimPrefix(win.Spots[i], "at ") + ": " + s
+		}
+		v = append(v, s)
 	}
 	return strings.TrimSpace(strings.Join(v, ", ") + " " + string(win.Unit) + win.Word)
 }

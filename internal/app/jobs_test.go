@@ -101,7 +101,7 @@ func TestDraftsOfAJointThatARecipeLeads(t *testing.T) {
 	require.NoError(t, err)
 	in := j.Job.Input
 	in.Type, in.Size = "HD", "75"
-	in.Choices = map[string]string{"shaft": "with a shoulder", "material": "steel"}
+	in.Choices = map[string]string{"work": "fit", "shaft": "with a shoulder", "material": "steel"}
 	d, err := a.SaveJob(ctx, marta, j.ID, 0, in)
 	require.NoError(t, err)
 	_, err = a.SaveJob(ctx, marta, j.ID, 0, in)
@@ -118,7 +118,7 @@ func TestDraftsOfAJointThatARecipeLeads(t *testing.T) {
 	_, err = a.SaveDraft(ctx, marta, j.ID, 0, j.Draft.Input)
 	require.ErrorAs(t, err, &stale)
 
-	in.Choices = map[string]string{"shaft": "with a shoulder"}
+	in.Choices = map[string]string{"work": "fit", "shaft": "with a shoulder"}
 	d, err = a.SaveJob(ctx, marta, j.ID, j.Job.Version, in)
 	require.NoError(t, err)
 	_, err = a.Issue(ctx, edda, j.ID, d.Version, demo.Pin, "")

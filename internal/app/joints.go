@@ -24,9 +24,10 @@ type Draft struct {
 // Joint is a joint with its draft and, once issued, its plan and run.
 type Joint struct {
 	store.Joint
-	Draft Draft
-	Job   *JobDraft // of a joint that a recipe leads
-	Run   *Run
+	Draft  Draft
+	Job    *JobDraft // of a joint that a recipe leads
+	Run    *Run
+	Before []Run // on plans before the newest, the latest first
 }
 
 // Joint returns a joint with its draft, and its newest plan's run.
@@ -54,19 +55,18 @@ func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
 	} else if out.Draft, err = work(d); err != nil {
 		return out, err
 	}
-	p, err := a.store.NewestPlan(ctx, id)
-	if errors.Is(err, store.ErrNotFound) {
-		return out, nil
+	heads, err := a.store.RunsOf(ctx, id)
+	for i, head := range heads {
+		r, err := a.Run(ctx, head.ID)
+		if err != nil {
+			return out, err
+		}
+		if i == 0 {
+			out.Run = &r
+			continue
+		}
+		out.Before = append(out.Before, r)
 	}
-	if err != nil {
-		return out, err
-	}
-	head, err := a.store.RunOf(ctx, id, p.Revision)
-	if err != nil {
-		return out, err
-	}
-	r, err := a.Run(ctx, head.ID)
-	out.Run = &r
 	return out, err
 }
 
@@ -157,7 +157,7 @@ func (a *App) Issue(ctx context.Context, who Who, joint uuid.UUID, version int, 
 			"Take the equivalent torque, or keep the written one, before the plan is issued.")
 	}
 	if j.Run != nil && j.Run.Stage() == run.StageSigned {
-		return Joint{}, &Error{Kind: Conflict, Code: "signed", Text: "This joint's record is signed; its plan is not replaced.", Way: "Add a joint for the work that follows."}
+		return Joint{}, &Error{Kind: Conflict, Code: "signed", Text: "This joint's record is signed; its plan is not replaced.", Way: "Issue the plan for the work that follows: a re-torque, a loosening, the joint made anew."}
 	}
 	reason = strings.TrimSpace(reason)
 	if j.Run != nil && j.Run.Begun() && reason == "" {

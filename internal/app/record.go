@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/hex"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -13,29 +14,43 @@ import (
 	"dynacor/core/run"
 	"dynacor/core/unit"
 	"dynacor/internal/report"
+	"dynacor/internal/store"
 )
 
-// Record returns the record of a joint's newest run.
-func (a *App) Record(ctx context.Context, joint uuid.UUID) (report.Record, error) {
-	j, err := a.Joint(ctx, joint)
+// Record returns the record of one of a joint's runs: on a revision of its plan,
+// or, where that is zero, on the newest.
+func (a *App) Record(ctx context.Context, joint uuid.UUID, revision int) (report.Record, error) {
+	j, err := a.store.Joint(ctx, joint)
+	if err != nil {
+		return report.Record{}, found(err, "joint")
+	}
+	heads, err := a.store.RunsOf(ctx, joint)
 	if err != nil {
 		return report.Record{}, err
 	}
-	if j.Run == nil {
+	if len(heads) == 0 {
 		return report.Record{}, &Error{Kind: NotFound, Code: "no-record", Text: "No plan was issued for this joint, so there is no record.", Way: "Lay it out and issue the plan."}
+	}
+	i := slices.IndexFunc(heads, func(h store.Run) bool { return revision == 0 || h.Revision == revision })
+	if i < 0 {
+		return report.Record{}, notFound("plan of this joint")
+	}
+	of, err := a.Run(ctx, heads[i].ID)
+	if err != nil {
+		return report.Record{}, err
 	}
 	site, err := a.Site(ctx)
 	if err != nil {
 		return report.Record{}, err
 	}
-	if j.Run.Job != nil {
-		return a.jobRecord(ctx, j, site), nil
+	if of.Job != nil {
+		return a.jobRecord(ctx, j, of, site), nil
 	}
-	p, s := j.Run.Plan, j.Run.State
-	r := report.Record{Site: site.Name, Outage: site.Outage, Tag: j.Tag, Title: j.Title, Area: j.AreaName, State: string(s.Stage),
+	p, s := of.Plan, of.State
+	r := report.Record{Site: site.Name, Outage: site.Outage, Tag: j.Tag, Title: j.Title, Area: j.AreaName, State: of.standing(),
 		Revision: p.Revision, CoreVersion: p.CoreVersion, IssuedBy: a.Name(ctx, p.IssuedBy.String()), IssuedAt: p.IssuedAt, Reason: p.Reason,
 		Sentence: Sentence(p.Input, p.Result), Torque: p.Result.Torque, Load: p.Result.Load, Open: s.Open(), OnCentre: p.Input.OnCentre,
-		Hash: hex.EncodeToString(j.Run.Head.HeadHash), Deviations: []string{}}
+		Hash: hex.EncodeToString(of.Head.HeadHash), Deviations: []string{}}
 	if s.Stage == run.StageSigned {
 		r.Open = nil
 	}

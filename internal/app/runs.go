@@ -2,8 +2,10 @@ package app
 
 import (
 	"context"
+	"fmt"
 	"runtime"
 	"slices"
+	"strings"
 
 	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
@@ -21,6 +23,29 @@ type Run struct {
 	Follow job.Plan
 	State  *run.State
 	Job    *job.State
+}
+
+// standing is where the run stands, for the record: its stage, or that its plan
+// was replaced before it was signed.
+func (r Run) standing() string {
+	if r.Head.Closed && r.Stage() != run.StageSigned {
+		return "replaced by a newer plan"
+	}
+	return string(r.Stage())
+}
+
+// Words says what is done in the run: its kind of joint and its variant.
+func (r Run) Words() string {
+	if r.Job == nil {
+		in := r.Plan.Input
+		return fmt.Sprintf("Gasketed flange, %d × %s", in.Bolts, in.Thread)
+	}
+	w := r.Job.Work
+	words := []string{w.Recipe.Title}
+	for _, c := range w.Recipe.Asked(w.Joint.Choices) {
+		words = append(words, w.Joint.Choices[c.Name])
+	}
+	return strings.Join(words, ", ")
 }
 
 // Stage is where the run stands.

@@ -48,7 +48,7 @@ func (a *App) Steps(ctx context.Context, s *job.State) []StepLine {
 			newest[c.Step] = x.Entry
 			if len(c.Readings) > 0 {
 				t := Try{Readings: readings(s.Work, c.Step, c.Readings), By: a.Name(ctx, x.Entry.Person), At: x.Entry.AtTool}
-				if w, ok := s.Work.Window(c.Step); ok {
+				if w, ok := s.Work.WindowOf(c.Step, len(c.Readings)); ok {
 					t.Outside, _ = w.Judge(c.Readings)
 				}
 				tries[c.Step] = append(tries[c.Step], t)
@@ -88,7 +88,7 @@ func (a *App) Steps(ctx context.Context, s *job.State) []StepLine {
 				l.Entry = e.ID
 			}
 		}
-		if st.Does == recipe.Adjust {
+		if st.Does == recipe.Adjust || st.Sample != "" {
 			l.Tries = tries[st.ID]
 		}
 		out = append(out, l)

@@ -45,6 +45,8 @@ type tale struct {
 	onlyMade    bool // the fitter signed, the checker has not
 	handTool    bool
 	pausedAtEnd bool
+	work        string // what followed once it was signed
+	then        *led   // how far that came
 }
 
 func mm(v float64) unit.Quantity { return unit.Of(v, unit.Millimetre) }
@@ -138,7 +140,9 @@ func outage() []joint {
 		{gallery, "IV-2 / BYPASS", "Inlet valve bypass", "marta", "", 5.3, tooled, 0,
 			flange(4, "M16", "8.8", 125, 102, 61, torque(125, oil)), tale{}},
 		{gallery, "IV-2 / VENT", "Air vent flange", "piet", "haro", 2.2, signed, 1,
-			flange(4, "5/8-11 UNC", "grade 5", 120.65, 100, 60, footPounds(88, oil), inches(4.75, 3.9, 2.4), fastening("bolt and nut")), tale{}},
+			flange(4, "5/8-11 UNC", "grade 5", 120.65, 100, 60, footPounds(88, oil), inches(4.75, 3.9, 2.4), fastening("bolt and nut")), tale{work: "loosen",
+				then: &led{fitter: "piet", checker: "haro", upTo: signed, tell: ledTale{because: "The vent valve behind it is changed.",
+					then: &led{recipe: "gasketed-flange", fitter: "piet", checker: "haro", upTo: signed, tell: ledTale{because: "Made anew, new gasket.", edit: remade}}}}}},
 		{gallery, "PS-1 / METER RUN", "Flow meter run, upstream", "sefa", "", 5.6, draft, 0,
 			flange(12, "7/8-9 UNC", "B7", 362, 318, 262, footPounds(300, nickel), inches(14.25, 12.4, 10.2)), tale{}},
 
@@ -153,10 +157,10 @@ func outage() []joint {
 		{pit, "U2 / COOLER IN", "Bearing cooler inlet", "piet", "haro", 3.4, signing, 1,
 			flange(8, "3/4-10 UNC", "B7", 241.3, 212, 168, footPounds(150, copper), inches(9.5, 8.4, 6.6)), tale{onlyMade: true}},
 		{pit, "U2 / COOLER OUT", "Bearing cooler outlet", "piet", "haro", 3.5, signed, 1,
-			flange(8, "3/4-10 UNC", "B7", 241.3, 212, 168, footPounds(150, copper), inches(9.5, 8.4, 6.6)), tale{openGap: true}},
+			flange(8, "3/4-10 UNC", "B7", 241.3, 212, 168, footPounds(150, copper), inches(9.5, 8.4, 6.6)), tale{openGap: true, work: "re-torque", then: &led{fitter: "piet", checker: "haro", upTo: signed, tell: ledTale{because: "Turned to its torque again, 20 h after it was made.", moved: 3}}}},
 
 		{deck, "RK / HYD TANK", "Rake hydraulic tank cover", "jonas", "ines", 2.6, signed, 1,
-			flange(18, "M10", "8.8", 520, 490, 455, torque(38, oil), fastening("screw"), soft), tale{}},
+			flange(18, "M10", "8.8", 520, 490, 455, torque(38, oil), fastening("screw"), soft), tale{work: "re-torque", then: &led{fitter: "jonas", checker: "ines", upTo: pulling, share: 0.5, tell: ledTale{because: "The soft gasket creeps: turned to its torque again.", moved: 4}}}},
 		{deck, "RK / COOLER", "Rake oil cooler, blank end", "jonas", "", 5.5, draft, 0,
 			flange(8, "M16", "8.8", 210, 180, 140, torque(140, dry), lubricant(oil, plan.Undecided)), tale{}},
 		{deck, "RK / WASH HEADER", "Screen wash header", "marta", "ines", 4.6, pulling, 0.7,

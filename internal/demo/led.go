@@ -1,11 +1,13 @@
 package demo
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"maps"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -92,9 +94,33 @@ func (l *loader) leadOnce(ctx context.Context, joint uuid.UUID, j led, version i
 	if j.upTo <= issuedOnly {
 		return d.Version, nil
 	}
+	return d.Version, l.along(ctx, j, issued)
+}
+
+// along works along an issued plan up to the story's stage.
+func (l *loader) along(ctx context.Context, j led, issued app.Joint) error {
 	w := &leader{loader: l, ctx: ctx, j: j, run: issued.Run.Head.ID, last: *issued.Run, tried: map[string]int{}}
 	w.work()
-	return d.Version, w.err
+	return w.err
+}
+
+// follow plays what followed on a signed flange.
+func (l *loader) follow(ctx context.Context, joint uuid.UUID, work string, j led) error {
+	l.pass(3600, 9000)
+	issued, err := l.app.Follow(ctx, l.who("edda"), joint, work, Pin, j.tell.because)
+	if err != nil {
+		return err
+	}
+	if err := l.along(ctx, j, issued); err != nil {
+		return err
+	}
+	version := issued.Job.Version
+	for next := j.tell.then; next != nil; next = next.tell.then {
+		if version, err = l.leadOnce(ctx, joint, *next, version); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // leader adds the entries of one run that a recipe leads.
@@ -166,7 +192,11 @@ func (w *leader) pulls() int {
 	all := 0
 	for _, st := range w.last.Job.Work.Steps() {
 		if st.Station == recipe.AtBolts {
-			all += len(w.last.Job.Work.Acts(st.ID))
+			for _, a := range w.last.Job.Work.Acts(st.ID) {
+				if a.Round <= 1 { // how many rounds there are shows on the way
+					all++
+				}
+			}
 		}
 	}
 	return int(w.j.share * float64(all))
@@ -213,7 +243,10 @@ func (w *leader) do(st recipe.Step, a recipe.Act) {
 		w.add(person, app.NewEntry{Content: run.Trouble{Step: a.Step, Bolt: a.Bolt, What: run.ThreadDamaged, Remedy: run.Replaced, Note: "Thread torn; a new one fitted."}})
 		return
 	}
-	if a.Round == 1 && a.Bolt == w.j.tell.moved && !w.moved {
+	switch {
+	case a.Turn > 0 && a.Round > 0: // by portions: some hold a round before the others
+		c.Moved = a.Round < 4 || (a.Round == 4 && a.Bolt%3 == 0)
+	case a.Round == 1 && a.Bolt == w.j.tell.moved && !w.moved:
 		w.moved, c.Moved = true, true
 	}
 	if reason, skip := w.j.tell.skipped[st.ID]; skip {
@@ -221,7 +254,7 @@ func (w *leader) do(st recipe.Step, a recipe.Act) {
 	} else if win, ok := s.Work.Window(st.ID); ok {
 		w.pass(60, 240)
 		w.clock = w.clock.Add(time.Duration(st.Hold) * time.Minute)
-		c.Readings, c.Held = w.readings(win, max(st.Places, 1)), st.Hold
+		c.Readings, c.Held = w.readings(win, s.Work.Places(st.ID)), st.Hold
 		if bad, out := w.j.tell.outside[st.ID]; out {
 			c.Readings, c.Reason = bad, "Measured twice; the maker was asked and accepts it."
 		}
@@ -232,7 +265,7 @@ func (w *leader) do(st recipe.Step, a recipe.Act) {
 	}
 	if st.Does == recipe.Match {
 		for i, p := range s.Work.Parts() {
-			c.Marks = append(c.Marks, fmt.Sprintf("%s: %s %s-%d%02d", p.Name, w.j.kind, w.j.size, 40+w.rand.IntN(50), i+1))
+			c.Marks = append(c.Marks, fmt.Sprintf("%s: %s-%d%02d", p.Name, cmp.Or(strings.TrimSpace(w.j.kind+" "+w.j.size), "OH"), 40+w.rand.IntN(50), i+1))
 		}
 	}
 	n := app.NewEntry{Content: c}

@@ -112,7 +112,10 @@ func (l *loader) tell(ctx context.Context, j joint) error {
 	if err != nil || j.upTo == issued {
 		return err
 	}
-	return l.work(ctx, j, issuedJoint)
+	if err := l.work(ctx, j, issuedJoint); err != nil || j.tell.then == nil {
+		return err
+	}
+	return l.follow(ctx, v.ID, j.tell.work, *j.tell.then)
 }
 
 // worker adds the entries of one run.
@@ -180,7 +183,7 @@ func (w *worker) add(login string, c run.Content) uuid.UUID {
 func (w *worker) gaps(mean, spread float64) []float64 {
 	out := make([]float64, 4)
 	for i := range out {
-		out[i] = unit.Round(mean+(w.rand.Float64()-0.5)*spread, 0.05)
+		out[i] = unit.Round(unit.Round(mean+(w.rand.Float64()-0.5)*spread, 0.05), 1e-9)
 	}
 	return out
 }

@@ -67,7 +67,7 @@ func Read(file []byte) (recipe.Recipe, error) {
 		return recipe.Recipe{}, refusal.Number(refusal.TooLarge, "file", float64(len(file)), Largest, "bytes", fmt.Sprintf("The file has %d bytes; at most %d are read.", len(file), Largest), "Is it a recipe?")
 	}
 	var r recipe.Recipe
-	d := yaml.NewDecoder(bytes.NewReader(file), yaml.DisallowUnknownField())
+	d := yaml.NewDecoder(bytes.NewReader(file), yaml.DisallowUnknownField(), yaml.CustomUnmarshaler(caution))
 	if err := d.Decode(&r); err != nil {
 		return recipe.Recipe{}, refusal.New(refusal.Contradicts, "file", "The file cannot be read as a recipe: "+plain(err), "Mend that line.")
 	}
@@ -84,6 +84,18 @@ func Read(file []byte) (recipe.Recipe, error) {
 		at.Text = fmt.Sprintf("Line %d: %s", line, no.Text)
 	}
 	return recipe.Recipe{}, &at
+}
+
+// caution reads a caution: its kind and text, or, as early files have it, a text
+// alone, which is a danger.
+func caution(c *recipe.Caution, b []byte) error {
+	var text string
+	if yaml.Unmarshal(b, &text) == nil {
+		*c = recipe.Caution{Kind: recipe.Danger, Text: text}
+		return nil
+	}
+	type fields recipe.Caution
+	return yaml.UnmarshalWithOptions(b, (*fields)(c), yaml.DisallowUnknownField())
 }
 
 // Write writes a recipe as YAML that Read takes.

@@ -63,7 +63,7 @@ func within(w *recipe.Work, s recipe.Step) []float64 {
 	if !ok {
 		return nil
 	}
-	v := make([]float64, max(s.Places, 1))
+	v := make([]float64, w.Places(s.ID))
 	for i := range v {
 		switch {
 		case !math.IsInf(win.Low, 0) && !math.IsInf(win.High, 0):
@@ -151,12 +151,12 @@ func TestOutsideItsLimitOnlyWithAReason(t *testing.T) {
 					bad := d
 					bad.Readings = slices.Clone(d.Readings)
 					bad.Readings[0] = win.High + 1
-					if s.Does == recipe.Adjust { // a try: it stays open
+					if s.Does == recipe.Adjust || w.Widens(s.ID) { // a try: it stays open, of a sample for all of the group
 						tried, err := w.Do(a, bad)
 						require.NoError(t, err)
 						require.Contains(t, tried.Offered(), a)
 						require.Error(t, tried.MaySign())
-						w = tried
+						w, d.Readings = tried, within(tried, s)
 					} else {
 						_, err := w.Do(a, bad)
 						require.ErrorIs(t, err, &refusal.Error{Code: refusal.NeedsReason, Field: "readings"}, s.ID)

@@ -27,6 +27,7 @@ var mayUse = map[string]string{
 	"GET /api/joints/{joint}":                 "fitter inspector engineer",
 	"PUT /api/joints/{joint}/draft":           "fitter engineer",
 	"POST /api/joints/{joint}/issue":          "engineer",
+	"POST /api/joints/{joint}/follow":         "engineer",
 	"POST /api/joints/{joint}/ways":           "fitter engineer",
 	"POST /api/joints/{joint}/gaps":           "fitter inspector engineer",
 	"GET /api/joints/{joint}/record/{format}": "fitter inspector engineer",

@@ -152,8 +152,8 @@ func TestIssueNeedsADecisionAndAReason(t *testing.T) {
 		return edda.do("POST", "/api/joints/"+j.ID.String()+"/issue", body)
 	}
 	require.Equal(t, "needs-decision", issue(cooler, nil).problem(t).Code)
-	vent := edda.get("IV-2 / VENT")
-	require.Equal(t, "signed", issue(vent, nil).problem(t).Code)
+	bearing := edda.get("U2 / GUIDE BEARING")
+	require.Equal(t, "signed", issue(bearing, nil).problem(t).Code)
 	bonnet := edda.get("IV-2 / BONNET")
 	require.Equal(t, "needs-reason", issue(bonnet, nil).problem(t).Code)
 	again := decode[contract.Joint](t, issue(bonnet, map[string]any{"reason": "gasket changed"}))
@@ -192,4 +192,39 @@ func TestFormulasStayTextInTheSpreadsheet(t *testing.T) {
 	require.Contains(t, got.body, "'=1+1")
 	require.Contains(t, got.header.Get("Content-Disposition"), `filename="IV-2 - BONNET plan 1.csv"`)
 	require.Equal(t, "no-record", marta.do("GET", "/api/joints/"+marta.joint("RK / WASH PUMP")+"/record/pdf", nil).problem(t).Code)
+}
+
+// A signed flange goes on by its recipe; its record before stays to be had, under
+// the number of its plan.
+func TestWhatFollowsOnASignedFlange(t *testing.T) {
+	s := open(t)
+	edda := s.as("edda")
+	j := edda.get("U2 / GUIDE BEARING")
+	require.Equal(t, []string{"re-torque", "loosen"}, j.Follows)
+	require.Empty(t, j.Before)
+	path := "/api/joints/" + j.ID.String()
+	follow := func(work, pin, reason string) answer {
+		return edda.do("POST", path+"/follow", map[string]any{"work": work, "pin": pin, "reason": reason})
+	}
+	require.Equal(t, "needs-reason", follow("loosen", "4711", " ").problem(t).Code)
+	require.Equal(t, "unknown", follow("paint", "4711", "it is rusty").problem(t).Code)
+	require.Equal(t, http.StatusForbidden, follow("loosen", "1", "bearing changed").status)
+	require.Nil(t, edda.get("U2 / GUIDE BEARING").Job, "nothing has changed")
+	next := decode[contract.Joint](t, follow("loosen", "4711", "bearing changed"))
+	require.Equal(t, 2, next.Job.Plan.Revision)
+	require.True(t, next.Job.Run.Undoes)
+	require.Len(t, next.Before, 1)
+	require.NotNil(t, next.Before[0].SignedAt)
+	require.Empty(t, next.Follows)
+	require.Equal(t, "nothing-follows", follow("loosen", "4711", "again").problem(t).Code)
+	// The draft is the recipe's from now on, and is changed from its version.
+	require.Equal(t, j.Draft.Version+1, next.Job.Version)
+	saved := edda.do("PUT", path+"/job", map[string]any{"version": next.Job.Version, "input": next.Job.Input})
+	require.Equal(t, http.StatusOK, saved.status, saved.body)
+	for revision, number := range map[string]int{"?revision=1": 1, "": 2} {
+		record := decode[struct{ Revision int }](t, edda.do("GET", path+"/record/json"+revision, nil))
+		require.Equal(t, number, record.Revision)
+	}
+	require.Equal(t, http.StatusNotFound, edda.do("GET", path+"/record/json?revision=9", nil).status)
+	require.Equal(t, "nothing-follows", edda.do("POST", "/api/joints/"+edda.joint("IV-2 / BONNET")+"/follow", map[string]any{"work": "loosen", "pin": "4711", "reason": "x"}).problem(t).Code)
 }

@@ -104,6 +104,15 @@ func (s *Server) IssuePlan(ctx context.Context, r contract.IssuePlanRequestObjec
 	return contract.IssuePlan200JSONResponse{JointAnswerJSONResponse: contract.JointAnswerJSONResponse(s.jointView(ctx, j))}, nil
 }
 
+// FollowPlan issues the plan for the work that follows on a signed flange.
+func (s *Server) FollowPlan(ctx context.Context, r contract.FollowPlanRequestObject) (contract.FollowPlanResponseObject, error) {
+	j, err := s.app.Follow(ctx, who(ctx), r.Joint, r.Body.Work, r.Body.Pin, r.Body.Reason)
+	if err != nil {
+		return nil, err
+	}
+	return contract.FollowPlan200JSONResponse{JointAnswerJSONResponse: contract.JointAnswerJSONResponse(s.jointView(ctx, j))}, nil
+}
+
 // FindWays lists how the passes can be reached.
 func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject) (contract.FindWaysResponseObject, error) {
 	ways, err := s.app.Ways(ctx, r.Joint, text(r.Body.Group), handTool(r.Body.ByHand))
@@ -176,7 +185,7 @@ func (s *Server) content(ctx context.Context, runID uuid.UUID, n contract.NewEnt
 
 // GetRecord writes the record out as a file.
 func (s *Server) GetRecord(ctx context.Context, r contract.GetRecordRequestObject) (contract.GetRecordResponseObject, error) {
-	rec, err := s.app.Record(ctx, r.Joint)
+	rec, err := s.app.Record(ctx, r.Joint, value(r.Params.Revision))
 	if err != nil {
 		return nil, err
 	}

@@ -152,7 +152,7 @@ func same(a, b job.Input) bool { return fmt.Sprint(a) == fmt.Sprint(b) }
 
 func jobRecipe(d *app.JobDraft) contract.JobRecipe {
 	r := d.Recipe
-	v := contract.JobRecipe{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Choices: choiceViews(r), Types: []contract.JobType{}, Parts: []contract.RecipeItem{},
+	v := contract.JobRecipe{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Choices: choiceViews(r.Asked(d.Input.Choices)), Types: []contract.JobType{}, Parts: []contract.RecipeItem{},
 		Materials: orNone(r.Materials), Tools: orNone(r.Tools)}
 	if k, err := kind.Named(r.Kind); err == nil {
 		v.Against = k.Against
@@ -179,13 +179,11 @@ func groupViews(r recipe.Recipe, res job.Result, tooling map[string]run.Tooling)
 	for _, g := range res.Groups {
 		words, _ := orderWords(g.Pattern)
 		v := contract.JobGroup{Name: g.Name, One: job.One(g.Name), Of: g.Of, How: contract.JobGroupHow(g.How), Count: g.Count, Asked: g.Bolts == 0 && g.Of == "", Least: g.Least, Most: g.Most,
-			Thread: g.Thread, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication, Short: g.Short, OnCentre: g.OnCentre, Dry: g.Dry, Lock: g.Lock, Still: g.Still,
+			Thread: g.Thread, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication, Short: g.Short, OnCentre: g.OnCentre, Dry: g.Dry, Lock: g.Lock, Still: g.Still, Portion: g.Portion, Stands: g.Stands,
 			Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax, Equivalent: g.Equivalent, Load: g.Load, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh,
-			Limit: g.Limit, Utilisation: g.Utilisation, Stages: orEmpty(g.Stages), Torques: orEmpty(g.Torques), Order: g.Order, Pattern: string(g.Pattern), PatternWords: words,
+			Limit: g.Limit, Utilisation: g.Utilisation, Stages: orNone(g.Stages), Torques: orNone(g.Torques), Order: g.Order, Pattern: string(g.Pattern), PatternWords: words,
 			Orders: orderChoices(r, g), Words: app.GroupSentence(g), Value: g.Value}
-		if v.Order == nil {
-			v.Order = []int{}
-		}
+		v.Order = orNone(v.Order)
 		if t, ok := tooling[g.Name]; ok {
 			list := []contract.PassTool{}
 			for _, p := range t.Passes {
@@ -196,13 +194,6 @@ func groupViews(r recipe.Recipe, res job.Result, tooling map[string]run.Tooling)
 		out = append(out, v)
 	}
 	return out
-}
-
-func orEmpty(list []float64) []float64 {
-	if list == nil {
-		return []float64{}
-	}
-	return list
 }
 
 // orderChoices lists the orders a group can be tightened in, its kind's own
@@ -235,10 +226,10 @@ func (s *Server) jobRunView(ctx context.Context, r app.Run, e extent) contract.J
 	st, res := r.Job, r.Plan.Job.Result
 	me := who(ctx)
 	pulled := st.Pullers[me.ID.String()]
-	v := contract.JobRun{ID: r.Head.ID, Revision: r.Head.Revision, Stage: contract.JobRunStage(st.Stage), Entries: r.Head.HeadSeq, Undoes: st.Undoes(),
+	v := contract.JobRun{ID: r.Head.ID, Revision: r.Head.Revision, Stage: contract.JobRunStage(st.Stage), Entries: r.Head.HeadSeq, Undoes: st.Undoes(), Again: st.Again(),
 		Figure: figureView(app.Figure(st.Work.Recipe, res)), Groups: groupViews(st.Work.Recipe, res, st.Tooling), Bolts: []contract.JobBolt{}, Ahead: []contract.JobAct{},
 		Steps: s.stepViews(ctx, st, me.ID.String()), Outside: st.Outside(), Open: orNone(st.Open()),
-		Tape: tapeView(s.app.JobTape(ctx, st, e.tape), len(st.Signatures) == 0), Checker: st.Checker(), Begun: st.Begun(), Rounds: recipe.MostRounds,
+		Tape: tapeView(s.app.JobTape(ctx, st, e.tape), len(st.Signatures) == 0), Checker: st.Checker(), Begun: st.Begun(), Rounds: st.Work.Moving(),
 		MayMake: me.Is(app.Fitter) && (pulled || !st.Begun()), MayCheck: !pulled && s.app.Qualified(ctx, me, st.Checker())}
 	v.Locks, v.Lockable = st.Work.Locks()
 	for _, b := range st.Bolts() {
@@ -274,9 +265,9 @@ func (s *Server) stepViews(ctx context.Context, st *job.State, me string) []cont
 	out := []contract.JobStep{}
 	for _, l := range s.app.Steps(ctx, st) {
 		x := l.Step
-		v := contract.JobStep{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text, Items: orNone(x.Items), Cautions: orNone(x.Cautions),
+		v := contract.JobStep{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text, Items: orNone(x.Items), Cautions: cautionViews(x.Cautions),
 			Cautioned: len(x.Cautions) == 0 || st.Cautioned[x.ID][me], By: x.By, Must: x.Must, Hold: x.Hold, Group: x.Group, Offered: len(l.Acts) > 0, Done: l.Done, Count: l.Count, All: l.All,
-			DoneBy: some(l.By), Readings: l.Readings, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped, Tries: []contract.JobTry{}, Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Spots: []contract.FigureLabel{}}
+			DoneBy: some(l.By), Readings: l.Readings, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped, Tries: []contract.JobTry{}, Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Spots: []contract.FigureLabel{}, Sample: []int{}}
 		if x.Does == recipe.Match {
 			for _, p := range st.Work.Parts() {
 				v.Parts = append(v.Parts, partView(p))
@@ -286,8 +277,8 @@ func (s *Server) stepViews(ctx context.Context, st *job.State, me string) []cont
 			v.DoneAt = &l.At
 		}
 		if w, ok := st.Work.Window(x.ID); ok {
-			v.Limit, v.Unit, v.Places = w.Words(), string(w.Unit)+w.Word, max(x.Places, 1)
-			v.Spots = spots(x)
+			v.Limit, v.Unit, v.Places = w.Words(), string(w.Unit)+w.Word, st.Work.Places(x.ID)
+			v.Spots, v.Sample, v.SampleOf, v.Widens = spots(x, w, v.Places), orNone(st.Work.Sample(x.ID)), x.Sample, st.Work.Widens(x.ID)
 		}
 		for _, t := range l.Tries {
 			v.Tries = append(v.Tries, contract.JobTry{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)})
@@ -301,18 +292,26 @@ func (s *Server) stepViews(ctx context.Context, st *job.State, me string) []cont
 	return out
 }
 
+func cautionViews(list []recipe.Caution) []contract.Caution {
+	out := []contract.Caution{}
+	for _, c := range list {
+		out = append(out, contract.Caution{Kind: contract.CautionKind(c.Kind), Text: c.Text})
+	}
+	return out
+}
+
 // spots are where a step's readings are taken.
-func spots(s recipe.Step) []contract.FigureLabel {
-	words, places := s.Where(), figure.Spots(s)
+func spots(s recipe.Step, w recipe.Window, n int) []contract.FigureLabel {
+	places := figure.Spots(s)
 	out := []contract.FigureLabel{}
-	for i := range max(s.Places, 1) {
+	for i := range n {
 		var l contract.FigureLabel
 		switch {
 		case places != nil:
 			l = contract.FigureLabel(places[i])
-		case i < len(words):
-			l.Text = words[i]
-		case s.Places > 1:
+		case i < len(w.Spots):
+			l.Text = w.Spots[i]
+		case n > 1:
 			l.Text = fmt.Sprintf("at %d", i+1)
 		}
 		out = append(out, l)
@@ -321,7 +320,7 @@ func spots(s recipe.Step) []contract.FigureLabel {
 }
 
 func stepContent(c run.Step) *contract.EntryContent {
-	c.Readings = orEmpty(c.Readings)
+	c.Readings = orNone(c.Readings)
 	return &contract.EntryContent{Step: &c.Step, Bolt: &c.Bolt, Share: &c.Share, Turn: &c.Turn, Stroke: &c.Stroke, Lock: &c.Lock, Round: &c.Round, Readings: &c.Readings, Held: &c.Held,
 		Moved: &c.Moved, Reading: optional(c.Reading), Skipped: &c.Skipped, Reason: some(c.Reason)}
 }

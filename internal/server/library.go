@@ -115,10 +115,10 @@ func alternative(r recipe.Recipe, name string, g recipe.Group) bool {
 	return false
 }
 
-func choiceViews(r recipe.Recipe) []contract.RecipeChoice {
+func choiceViews(list []recipe.Choice) []contract.RecipeChoice {
 	out := []contract.RecipeChoice{}
-	for _, c := range r.Choices {
-		out = append(out, contract.RecipeChoice{Name: c.Name, Text: c.Text, Options: c.Options})
+	for _, c := range list {
+		out = append(out, contract.RecipeChoice{Name: c.Name, Text: c.Text, When: c.When.Words(), Options: c.Options, Differ: some(c.Differ)})
 	}
 	return out
 }
@@ -138,7 +138,7 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 		return contract.RecipeView{}, err
 	}
 	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Figure: figureView(usual(r)), Earlier: e.Earlier, MadeBy: e.MadeBy,
-		Choices: choiceViews(r), Values: []contract.RecipeItem{}, Parts: []contract.RecipeItem{}, Groups: []contract.RecipeGroup{}, Sheet: sheetView(r),
+		Choices: choiceViews(r.Choices), Values: []contract.RecipeItem{}, Parts: []contract.RecipeItem{}, Groups: []contract.RecipeGroup{}, Sheet: sheetView(r),
 		Materials: orNone(r.Materials), Tools: orNone(r.Tools), Stations: []contract.RecipeStation{}, Proofs: []string{}}
 	if e.Retired != nil {
 		v.Retired = &e.Retired.Reason
@@ -214,16 +214,17 @@ func sheetView(r recipe.Recipe) contract.SheetView {
 }
 
 func stepView(s recipe.Step) contract.RecipeStep {
-	v := contract.RecipeStep{ID: s.ID, Does: string(s.Does), Text: s.Text, Places: s.Places, Items: orNone(s.Items), Cautions: orNone(s.Cautions), By: s.By, When: s.When.Words(), Free: s.Block != ""}
+	v := contract.RecipeStep{ID: s.ID, Does: string(s.Does), Text: s.Text, Places: s.Places, Items: orNone(s.Items), Cautions: cautionViews(s.Cautions), By: s.By, When: s.When.Words(), Free: s.Block != ""}
 	if s.Limit != nil {
 		v.Limit = s.Limit.Words()
 	}
 	return v
 }
 
-func orNone(list []string) []string {
+// orNone writes a list that is not there as an empty one.
+func orNone[T any](list []T) []T {
 	if list == nil {
-		return []string{}
+		return []T{}
 	}
 	return list
 }

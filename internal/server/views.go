@@ -98,7 +98,10 @@ func todos(list []app.ToDo) []contract.ToDo {
 }
 
 func (s *Server) jointView(ctx context.Context, j app.Joint) contract.Joint {
-	v := contract.Joint{ID: j.ID, Tag: j.Tag, Title: j.Title, Area: j.AreaName, Station: 1}
+	v := contract.Joint{ID: j.ID, Tag: j.Tag, Title: j.Title, Area: j.AreaName, Station: 1, Follows: orNone(s.app.Follows(ctx, j)), Before: []contract.EarlierRun{}}
+	for _, r := range j.Before {
+		v.Before = append(v.Before, s.earlierView(ctx, r))
+	}
 	if j.Job != nil {
 		v.Job = s.leading(ctx, j)
 		if j.Run != nil {
@@ -117,6 +120,15 @@ func (s *Server) jointView(ctx context.Context, j app.Joint) contract.Joint {
 	r := s.runView(ctx, *j.Run, far)
 	v.Run = &r
 	v.Station = station(j.Run.State.Stage)
+	return v
+}
+
+// earlierView shows a run on a plan before the newest.
+func (s *Server) earlierView(ctx context.Context, r app.Run) contract.EarlierRun {
+	v := contract.EarlierRun{Revision: r.Head.Revision, Words: r.Words(), IssuedBy: s.app.Name(ctx, r.Plan.IssuedBy.String()), IssuedAt: r.Plan.IssuedAt, Reason: some(r.Plan.Reason), Entries: r.Head.HeadSeq}
+	if list := r.Signatures(); r.Stage() == run.StageSigned {
+		v.SignedAt = &list[len(list)-1].Entry.AtServer
+	}
 	return v
 }
 

@@ -77,7 +77,8 @@ func (r planRow) plan() (Plan, error) {
 // Issue stores plan p as the joint's next revision, closes the runs on earlier
 // ones and begins a run on this.
 // The number and the hash are filled in. fromDraft is the draft's version it
-// was made from; ErrStale when the draft has changed since.
+// was made from; ErrStale when the draft has changed since. Where the joint was
+// not led by a recipe and p is, it is from now on, and p's input is its draft.
 func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID) (Plan, error) {
 	form, input, output := ofRing, any(p.Input), any(p.Result)
 	if p.Job != nil {
@@ -111,6 +112,18 @@ func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID)
 		}
 		if _, err := tx.Exec(ctx, "update runs set closed = true where joint = $1", p.Joint); err != nil {
 			return err
+		}
+		if p.Job != nil {
+			led, err := tx.Exec(ctx, "update joints set recipe = $2 where id = $1 and recipe = ''", p.Joint, p.Job.Input.Recipe)
+			if err != nil {
+				return err
+			}
+			if led.RowsAffected() > 0 {
+				if _, err := tx.Exec(ctx, "update drafts set version = version + 1, form = $2, input = $3, changed_by = $4, changed_at = $5 where joint = $1",
+					p.Joint, form, r.Input, p.IssuedBy, p.IssuedAt); err != nil {
+					return err
+				}
+			}
 		}
 		_, err := tx.Exec(ctx, "insert into runs (id, joint, revision, begun_at, head_hash) values ($1, $2, $3, $4, $5)",
 			run, p.Joint, p.Revision, p.IssuedAt, p.Hash)

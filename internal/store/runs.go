@@ -50,9 +50,9 @@ func (s *Store) RunByID(ctx context.Context, id uuid.UUID) (Run, error) {
 	return one[Run](s.pool.Query(ctx, selectRun+"where id = $1", id))
 }
 
-// RunOf returns the head of the run on a joint's revision.
-func (s *Store) RunOf(ctx context.Context, joint uuid.UUID, revision int) (Run, error) {
-	return one[Run](s.pool.Query(ctx, selectRun+"where joint = $1 and revision = $2", joint, revision))
+// RunsOf returns the heads of a joint's runs, the newest first.
+func (s *Store) RunsOf(ctx context.Context, joint uuid.UUID) ([]Run, error) {
+	return all[Run](s.pool.Query(ctx, selectRun+"where joint = $1 order by revision desc", joint))
 }
 
 // NewestRuns returns the head of the newest run of every joint that has one.

@@ -24,6 +24,30 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for CautionKind.
+const (
+	Danger         CautionKind = "danger"
+	Forbidden      CautionKind = "forbidden"
+	Required       CautionKind = "required"
+	SpoilsTheJoint CautionKind = "spoils the joint"
+)
+
+// Valid indicates whether the value is a known member of the CautionKind enum.
+func (e CautionKind) Valid() bool {
+	switch e {
+	case Danger:
+		return true
+	case Forbidden:
+		return true
+	case Required:
+		return true
+	case SpoilsTheJoint:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for EntryContentPart.
 const (
 	Checked EntryContentPart = "checked"
@@ -466,6 +490,15 @@ type BoltState struct {
 	Position int    `json:"position"`
 }
 
+// Caution defines model for Caution.
+type Caution struct {
+	Kind CautionKind `json:"kind"`
+	Text string      `json:"text"`
+}
+
+// CautionKind defines model for Caution.Kind.
+type CautionKind string
+
 // CheckRound defines model for CheckRound.
 type CheckRound struct {
 	Complete    bool  `json:"complete"`
@@ -502,6 +535,23 @@ type Draft struct {
 	Input   PlanInput  `json:"input"`
 	Result  PlanResult `json:"result"`
 	Version int        `json:"version"`
+}
+
+// EarlierRun defines model for EarlierRun.
+type EarlierRun struct {
+	Entries  int       `json:"entries"`
+	IssuedAt time.Time `json:"issuedAt"`
+	IssuedBy string    `json:"issuedBy"`
+
+	// Reason why its plan was issued
+	Reason   *string `json:"reason,omitempty"`
+	Revision int     `json:"revision"`
+
+	// SignedAt left out where it was never signed
+	SignedAt *time.Time `json:"signedAt,omitempty"`
+
+	// Words what was done
+	Words string `json:"words"`
 }
 
 // EntryContent defines model for EntryContent.
@@ -737,22 +787,28 @@ type JobGroup struct {
 	OnCentre bool   `json:"onCentre"`
 
 	// One the name for one of it
-	One          string      `json:"one"`
-	Order        []int       `json:"order"`
-	Orders       []JobOrder  `json:"orders"`
-	Pattern      string      `json:"pattern"`
-	PatternWords string      `json:"patternWords"`
-	Short        string      `json:"short"`
-	SpecifiedFor string      `json:"specifiedFor"`
-	Stages       []float64   `json:"stages"`
-	Still        bool        `json:"still"`
-	Thread       string      `json:"thread"`
-	Tooling      *[]PassTool `json:"tooling,omitempty"`
-	Torque       float64     `json:"torque"`
-	TorqueMax    float64     `json:"torqueMax"`
-	TorqueMin    float64     `json:"torqueMin"`
-	Torques      []float64   `json:"torques"`
-	Utilisation  float64     `json:"utilisation"`
+	One          string     `json:"one"`
+	Order        []int      `json:"order"`
+	Orders       []JobOrder `json:"orders"`
+	Pattern      string     `json:"pattern"`
+	PatternWords string     `json:"patternWords"`
+
+	// Portion degrees at a time, round and round until each holds; 0 where it is not
+	Portion      float64   `json:"portion"`
+	Short        string    `json:"short"`
+	SpecifiedFor string    `json:"specifiedFor"`
+	Stages       []float64 `json:"stages"`
+
+	// Stands tight already, only gone round
+	Stands      bool        `json:"stands"`
+	Still       bool        `json:"still"`
+	Thread      string      `json:"thread"`
+	Tooling     *[]PassTool `json:"tooling,omitempty"`
+	Torque      float64     `json:"torque"`
+	TorqueMax   float64     `json:"torqueMax"`
+	TorqueMin   float64     `json:"torqueMin"`
+	Torques     []float64   `json:"torques"`
+	Utilisation float64     `json:"utilisation"`
 
 	// Value the need that holds its value
 	Value string `json:"value"`
@@ -832,6 +888,8 @@ type JobRecipe struct {
 
 // JobRun defines model for JobRun.
 type JobRun struct {
+	// Again a joint that stands is gone over
+	Again bool      `json:"again"`
 	Ahead []JobAct  `json:"ahead"`
 	Begun bool      `json:"begun"`
 	Bolts []JobBolt `json:"bolts"`
@@ -857,7 +915,7 @@ type JobRun struct {
 	Paused   *Paused  `json:"paused,omitempty"`
 	Revision int      `json:"revision"`
 
-	// Rounds how many rounds may move a nut before it stops
+	// Rounds of a stopped run: how many rounds moved a nut
 	Rounds     int             `json:"rounds"`
 	Signatures []SignatureLine `json:"signatures"`
 	Stage      JobRunStage     `json:"stage"`
@@ -879,8 +937,8 @@ type JobStep struct {
 	By string `json:"by"`
 
 	// Cautioned whoever asks has read them
-	Cautioned bool     `json:"cautioned"`
-	Cautions  []string `json:"cautions"`
+	Cautioned bool      `json:"cautioned"`
+	Cautions  []Caution `json:"cautions"`
 
 	// Count acts done
 	Count  int        `json:"count"`
@@ -916,6 +974,12 @@ type JobStep struct {
 	Places   int    `json:"places"`
 	Readings string `json:"readings"`
 	Reason   string `json:"reason"`
+
+	// Sample the bolts that a sample is measured of; none where it is no sample
+	Sample []int `json:"sample"`
+
+	// SampleOf the group of the sample
+	SampleOf string `json:"sampleOf"`
 	Skipped  bool   `json:"skipped"`
 
 	// Spots where they are read, on the drawing; at 0, 0 where they have no place on it
@@ -926,6 +990,9 @@ type JobStep struct {
 
 	// Unit of its readings, or what they count
 	Unit string `json:"unit"`
+
+	// Widens one of the sample outside is kept, and then all of the group are measured
+	Widens bool `json:"widens"`
 }
 
 // JobTry defines model for JobTry.
@@ -957,12 +1024,18 @@ type JobValue struct {
 
 // Joint defines model for Joint.
 type Joint struct {
-	Area  string             `json:"area"`
-	Draft *Draft             `json:"draft,omitempty"`
-	ID    openapi_types.UUID `json:"id"`
-	Job   *Job               `json:"job,omitempty"`
-	Plan  *IssuedPlan        `json:"plan,omitempty"`
-	Run   *Run               `json:"run,omitempty"`
+	Area string `json:"area"`
+
+	// Before runs on plans before the newest, the latest first
+	Before []EarlierRun `json:"before"`
+	Draft  *Draft       `json:"draft,omitempty"`
+
+	// Follows work that a further plan may be for, of a signed gasketed flange
+	Follows []string           `json:"follows"`
+	ID      openapi_types.UUID `json:"id"`
+	Job     *Job               `json:"job,omitempty"`
+	Plan    *IssuedPlan        `json:"plan,omitempty"`
+	Run     *Run               `json:"run,omitempty"`
 
 	// Station the station the work stands at, 1 to 5
 	Station int    `json:"station"`
@@ -1232,9 +1305,14 @@ type Quantity struct {
 
 // RecipeChoice defines model for RecipeChoice.
 type RecipeChoice struct {
+	// Differ where practitioners differ about it
+	Differ  *string  `json:"differ,omitempty"`
 	Name    string   `json:"name"`
 	Options []string `json:"options"`
 	Text    string   `json:"text"`
+
+	// When the variants it is asked in, in words; empty for all
+	When string `json:"when"`
 }
 
 // RecipeGroup defines model for RecipeGroup.
@@ -1262,9 +1340,9 @@ type RecipeStation struct {
 // RecipeStep defines model for RecipeStep.
 type RecipeStep struct {
 	// By who must do it; empty for anybody at the joint
-	By       string   `json:"by"`
-	Cautions []string `json:"cautions"`
-	Does     string   `json:"does"`
+	By       string    `json:"by"`
+	Cautions []Caution `json:"cautions"`
+	Does     string    `json:"does"`
 
 	// Free may be done in any order with its neighbours
 	Free  bool     `json:"free"`
@@ -1551,6 +1629,15 @@ type GetDrawingParams struct {
 	Labels *string `form:"labels,omitempty" json:"labels,omitempty"`
 }
 
+// FollowPlanJSONBody defines parameters for FollowPlan.
+type FollowPlanJSONBody struct {
+	Pin    string `json:"pin"`
+	Reason string `json:"reason"`
+
+	// Work one of what the joint says may follow
+	Work string `json:"work"`
+}
+
 // JudgeGapsJSONBody defines parameters for JudgeGaps.
 type JudgeGapsJSONBody struct {
 	Gaps []float64 `json:"gaps"`
@@ -1571,6 +1658,12 @@ type SaveJobJSONBody struct {
 
 	// Version The version that was changed; 0 for a new draft.
 	Version int `json:"version"`
+}
+
+// GetRecordParams defines parameters for GetRecord.
+type GetRecordParams struct {
+	// Revision of an earlier plan; left out for the newest
+	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
 }
 
 // FindWaysJSONBody defines parameters for FindWays.
@@ -1610,6 +1703,9 @@ type AddJointJSONRequestBody = NewJoint
 
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody SaveDraftJSONBody
+
+// FollowPlanJSONRequestBody defines body for FollowPlan for application/json ContentType.
+type FollowPlanJSONRequestBody FollowPlanJSONBody
 
 // JudgeGapsJSONRequestBody defines body for JudgeGaps for application/json ContentType.
 type JudgeGapsJSONRequestBody JudgeGapsJSONBody
@@ -1656,6 +1752,9 @@ type ServerInterface interface {
 	// (GET /api/joints/{joint}/drawing)
 	GetDrawing(c *gin.Context, joint JointID, params GetDrawingParams)
 
+	// (POST /api/joints/{joint}/follow)
+	FollowPlan(c *gin.Context, joint JointID)
+
 	// (POST /api/joints/{joint}/gaps)
 	JudgeGaps(c *gin.Context, joint JointID)
 
@@ -1666,7 +1765,7 @@ type ServerInterface interface {
 	SaveJob(c *gin.Context, joint JointID)
 
 	// (GET /api/joints/{joint}/record/{format})
-	GetRecord(c *gin.Context, joint JointID, format string)
+	GetRecord(c *gin.Context, joint JointID, format string, params GetRecordParams)
 
 	// (POST /api/joints/{joint}/ways)
 	FindWays(c *gin.Context, joint JointID)
@@ -1822,6 +1921,31 @@ func (siw *ServerInterfaceWrapper) GetDrawing(c *gin.Context) {
 	siw.Handler.GetDrawing(c, joint, params)
 }
 
+// FollowPlan operation middleware
+func (siw *ServerInterfaceWrapper) FollowPlan(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "joint" -------------
+	var joint JointID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FollowPlan(c, joint)
+}
+
 // JudgeGaps operation middleware
 func (siw *ServerInterfaceWrapper) JudgeGaps(c *gin.Context) {
 
@@ -1921,6 +2045,17 @@ func (siw *ServerInterfaceWrapper) GetRecord(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetRecordParams
+
+	// ------------- Optional query parameter "revision" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "revision", c.Request.URL.Query(), &params.Revision, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter revision: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1928,7 +2063,7 @@ func (siw *ServerInterfaceWrapper) GetRecord(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.GetRecord(c, joint, format)
+	siw.Handler.GetRecord(c, joint, format, params)
 }
 
 // FindWays operation middleware
@@ -2263,6 +2398,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/joints/:joint/job", wrapper.SaveJob)
 	router.GET(options.BaseURL+"/api/joints/:joint/drawing", wrapper.GetDrawing)
 	router.POST(options.BaseURL+"/api/joints/:joint/issue", wrapper.IssuePlan)
+	router.POST(options.BaseURL+"/api/joints/:joint/follow", wrapper.FollowPlan)
 	router.POST(options.BaseURL+"/api/joints/:joint/ways", wrapper.FindWays)
 	router.POST(options.BaseURL+"/api/joints/:joint/gaps", wrapper.JudgeGaps)
 	router.GET(options.BaseURL+"/api/joints/:joint/record/:format", wrapper.GetRecord)
@@ -2443,6 +2579,46 @@ func (response GetDrawingdefaultApplicationProblemPlusJSONResponse) VisitGetDraw
 	return err
 }
 
+type FollowPlanRequestObject struct {
+	Joint JointID `json:"joint"`
+	Body  *FollowPlanJSONRequestBody
+}
+
+type FollowPlanResponseObject interface {
+	VisitFollowPlanResponse(w http.ResponseWriter) error
+}
+
+type FollowPlan200JSONResponse struct{ JointAnswerJSONResponse }
+
+func (response FollowPlan200JSONResponse) VisitFollowPlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FollowPlandefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FollowPlandefaultApplicationProblemPlusJSONResponse) VisitFollowPlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type JudgeGapsRequestObject struct {
 	Joint JointID `json:"joint"`
 	Body  *JudgeGapsJSONRequestBody
@@ -2566,6 +2742,7 @@ func (response SaveJobdefaultApplicationProblemPlusJSONResponse) VisitSaveJobRes
 type GetRecordRequestObject struct {
 	Joint  JointID `json:"joint"`
 	Format string  `json:"format"`
+	Params GetRecordParams
 }
 
 type GetRecordResponseObject interface {
@@ -3276,6 +3453,9 @@ type StrictServerInterface interface {
 	// (GET /api/joints/{joint}/drawing)
 	GetDrawing(ctx context.Context, request GetDrawingRequestObject) (GetDrawingResponseObject, error)
 
+	// (POST /api/joints/{joint}/follow)
+	FollowPlan(ctx context.Context, request FollowPlanRequestObject) (FollowPlanResponseObject, error)
+
 	// (POST /api/joints/{joint}/gaps)
 	JudgeGaps(ctx context.Context, request JudgeGapsRequestObject) (JudgeGapsResponseObject, error)
 
@@ -3530,6 +3710,50 @@ func (sh *strictHandler) GetDrawing(ctx *gin.Context, joint JointID, params GetD
 	}
 }
 
+// FollowPlan operation middleware
+func (sh *strictHandler) FollowPlan(ctx *gin.Context, joint JointID) {
+	var request FollowPlanRequestObject
+
+	request.Joint = joint
+
+	var body FollowPlanJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FollowPlan(ctx, request.(FollowPlanRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FollowPlan")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FollowPlanResponseObject); ok {
+		if err := validResponse.VisitFollowPlanResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // JudgeGaps operation middleware
 func (sh *strictHandler) JudgeGaps(ctx *gin.Context, joint JointID) {
 	var request JudgeGapsRequestObject
@@ -3663,11 +3887,12 @@ func (sh *strictHandler) SaveJob(ctx *gin.Context, joint JointID) {
 }
 
 // GetRecord operation middleware
-func (sh *strictHandler) GetRecord(ctx *gin.Context, joint JointID, format string) {
+func (sh *strictHandler) GetRecord(ctx *gin.Context, joint JointID, format string, params GetRecordParams) {
 	var request GetRecordRequestObject
 
 	request.Joint = joint
 	request.Format = format
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetRecord(ctx, request.(GetRecordRequestObject))
@@ -4195,140 +4420,149 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1bj9w21uBfIbQLZBejuO1MJli0nzr2JOMgt3Ub8cNMgLAkVokuFamQVJdrgv5d+76/7AMPL7qRElXd",
-	"1fF88zJxF0UeHh6e+zn8Iyv4oeGMMCWz6z+yBgt8IIoI+Nd3nDL15rX+T8qy66zBqsryjOEDya6zD/rX",
-	"LM8E+b2lgpTZtRItyTNZVOSA9UdbLg5YZddZ29IyyzN1avSHUgnKdtn9fZ69JQVtSHQJAT/PrnHAH78n",
-	"bKeq7Pr/PM+zA2Xuny+mC97rmWTDmSTdBm+YPBKh/1lwpghT+j9x09S0wIpydvVBcqb/1i36PwXZZtfZ",
-	"/7jqsHdlfpVXMKdZqySyELTRk2TX2buKIMAZOlJVIaokamrMEGYlEi17lt3n2c+Cb2pyWASpMeP+sg40",
-	"O3sIuPcVVuiIJToKznYAizmbR8aOmfQXSo4xFJkzR1giaiBSeE8YogZBt0RKytkjQ2VnDSOGIyqRpDtG",
-	"SgPFvaM/oKGbAhYffvUTI2jDa4UUR01b14gyhFGDpcwRFzk6VkQQJHjLSj073vA7gp7nergSJzO6qEix",
-	"N2OeZXnWCN4QoaihXD25/n9L4ZQpsiNCY0gvEv4Fpgr9dN+/YP80c9uJ3Fe/+svENx9IofR8X/Na3Sqs",
-	"CHCOAXg12fbB23BeE8z0RzW5I/WAOZS83dSkYw+sPWwMwAcs9ktH94MeM7vtpsYFmR6ROQKqEJW5pjaM",
-	"ipoXe1TxVugDOHJRyinTyrOGS2rmWMSkH+r2bfeUGwR5HBsQQzh+pYngrTu4IZI1Nmpi0D9FdMkZCSNE",
-	"/6cQbaNIGf70wO/MT1SRQwSr9i9YCHzS/7antowTO9AC6BbLu90MAQwh5TW5o9gdQeq94K2StIwgS5GP",
-	"/c96EqoPOozqZgqCRrdbIggLUdwN+r0lUv8DKc1uG4ELBfRBhEQYWBoq7QSqPk1vPS0DQGqAhAz+4NYL",
-	"/qj3IAenPHfPuo3d6r1PKGCEKpD3fnm3mAV1HnG39pSGW99xHt68URUCPwgq98tnCp/nZnr7TRA8gQ1H",
-	"Gx0Ia1q1KHZrzN7AQKN/tHXSJ2/NyPs8uyNCpjEcNzK3kPn1Qnv6O1Pi9KonP8sSqBHXP/c2ucW1JOni",
-	"Z3P6BzbMam5/esw7zmv9RcHZlopDjBntcDOk0iTB8fGNGf7iqymr2gneNgHdcUJBFWblT3dEvONJo0ld",
-	"Ti/9gbJWEYmOmCpSog3ZciN2tGojCNZUl7AjLZoizBqLvZyuy7cIowNWRXWNjk650+shzhDBRYUaLDSB",
-	"eLz29vfF89AGO6x+9eUUq15oBEBsa0Wbmhr50Fvny9AyjL9rBQvPxLgRd705/haEFTZ3/UdGWHvQF+OA",
-	"S41X0KkGUqX/SVSDqLAk/dnMKWZ5hreKiOBsGtX6Pxcuwv9tMVNUnXqfPIDaQ+ciCLa68CLSBDmQ8pRy",
-	"RlFVMs9khQVJhFzuadOQwK2x90NrSahlVlOYkoNUJOkiSyX4PqINKWHAS9i1snSZsLOjFmXVdGMK7xDf",
-	"IlURVAi6+UwbXDAyX1j9PsDAv6G7VgQVjVLgI2U7tBX8AIuxViEtg3P04gvEPzOqLlbwm+LNS/T5ixdf",
-	"aPND/9+Gqwod8Unm6IRKfmRh+yNdeTCAanshpDoWjrmNUFURUMYlwoKgo6BKEaZNpVYhqoL0UOMNqdeC",
-	"9b3+KASXrHBD1s52qz9aVI/s1LnFo4fcIePX6Gl/bSVvqjz2wm56hxNJ+WPiuFPSuBEiDHi5szk/Znoe",
-	"DVscA+a8JiiIqPAXht+aBAbuOMyGKgIXtaCiqIml6o/6vlnXQOcW+DcRPEeklgRhtOEfzaXWY6fXskrc",
-	"a+rZC14PBR8vT3BaIP1qCny5MT66hkuNikp/EpKIx0+B3mBDfTrTcOVZFTy7b3HzCxElLQI3rqYHqhIh",
-	"5Q1ht0Pbc6Cp4Lo2FB2QcA3oiGnrKFqrc5BiF8ntpuxEPdB6W4jgSQZ40im4X6KtjgTvcP6fjeI8u8N1",
-	"S1Yrc7Niw+DOT52vOjltm0WOT+6JeuNM2RVmIGXM6PSpKu6eGrVxSdPirVo3sSRYUba7VYJImf7hCL8A",
-	"nls9t9uLo+w9FwG3XNQhMYFx7T21vorhPEHw6B1hK8/ygD+uQTiQ4NmINl+HQPeegXXQ46JoBS5Oibds",
-	"S4VUyebVBy7STbHUkZSlj0xeX2BFecwZ4K1wRJlWIpjSpghVL42dpTWQLReIGWsrhVfhXeAyz4bg8qxl",
-	"hqn3vnrxRb7kecW7zODM4NhO4w7SHZJDVt7RQ4jG3kjZkvLnGrOQU12QXyb+tg789R4/CqvdjMgNK/K5",
-	"ogcSEnzmi6/D8rOz5wM/rfctCnJHE52LfujEu5gP0NbbQG/3oYP4jm+mJ7D1Vu2yteUtnHQz7Tu++RaM",
-	"joDFl3S43/GNP9sDZeWqpX/QEiawspbSoRgVVhB9VLSutXW+IWineXvPj3jAJ/1ng+e+P28Bkp/0igFI",
-	"GnstFj6H2wMEAiH65Q9M5Bc+aVMWeNuyiBa18OEvIFsCO3uIG91rXJba3NHbk8sd1XqERMj9JmRLYHpY",
-	"I3rPMfbj/uPHcuVZV9w639sKhxqEYxfDOQBGPnYrmI3Y9TxIFisOBW6NyMmFHS8zGF8R6NZwRJ3na4Lg",
-	"LtT9kKC1w91M8NqAOxe3tgiTK9W4grcsQtslKbygcu6ILM/2BA5cw3+Ha8JU0PewE7hMcvHW7UbYHJIU",
-	"xzJnr7RNFokqc1GmhTxW+OhlQwq6paT8hosUCFXlrNv1/mUvKqccS+7DbnuJ4AjBe6XHaI0y6KqdO2lx",
-	"CuOzd8hp98of+zRYx499QlJc/N46DgEZGdq2Mgy9wsAcGFfIDAuHj2qCZWRDNd2T+vQPukt1z5kPvufH",
-	"5PHpnpKaJzs7RkIjekumkUIeQ0XUOObbcAQAuBE6VlyajCqJVEUkQZahr7yQjIRX0WCB8cMZMUZRcHJ3",
-	"n1fkxcA3q/SXn2CVkGaGlSKCRVxc8Nv7iJTUIpCLsH98zFECEhzvHurI0rPQOuKB63jUlH1xXtswahL+",
-	"fsZSusSCMQT2kieCD4N/SLbn7fhkq96MfzBWW0VrKv1NTHVLRm4BIaVJTap4XUpIUTXDQ+78NIXM+qyM",
-	"T4FvM8N6Hf/PrSRx7NOyDk8SjoWPqHTIgRxx926/ESJewTO0l/fYvD+t/kkPJIzllH1mPODknc+1fwb+",
-	"tnQn7PhGd4FH19UzCYfUfMY/5q3PlYpVxWlBZtSxBE1iDAopoypl3yqPrbfABo36GFq3MzkX4/7032mB",
-	"/VOTNK4zRs/ZlPHKTnc0cbPYpHeHX/uB3U7uz3JqlUYI5gcaSh+Nmy58uyVhUaDwfhAPTNO+07Irnd0B",
-	"oyM7+cm6ScYeI5t6debK5vuFlZ3sHynCO0yZVDHXjUIlJxLSuisq0Z6y8iUih0adhtqGRPzIQlw2qi+t",
-	"Y7+OrzhwI5uMuEQrzHYhdV/LjFLgrUIVlsgOQ5KygkR0/nnfaunyemVIyZpwos5t94Qe1rO8pQF36Nhl",
-	"6pA8wELkmN56BhglxgnkPQGQpEiZNV7BVyGczzL/SJ6yi/4FMgsVERTXK8+dEVsEElJljkQqZKG0SRVw",
-	"B7VlyhDBAiIhg8yyQRWFUGuR9UaRQziPiJAAh1BU1cQlgx3wnojPJDJjQzxUj46qyCsRp/+9yiZ5d2oS",
-	"c74NnLkLpXYyzBFnX34ZOByGHNb79OC2F7sJbYBf4cpaE6m7uymCeWkbsmsjeajr0t+c9zCU+wYJqSIk",
-	"P7ipAJIRYzTCLGdz+H3dROhCMyVcKtXkOvyZMZkyLVmEF3u8qSOOZv1rIEka/qyvoPMsYAXJhpwFmcIB",
-	"n6AeJ+aoPf2A9xHPA7OKSBolumhQ+o2erW5pcCtJuWw6w6gFKWe95QFkVvyIDpidTMmahMDUgd8RhCH7",
-	"tItYScUbGUSwpDuGVStWMKdb98n3lJGw3wHvBjprjU+IQ1BHsxZkdE66qxQx5huHlGQwoO6M1r1j9v8i",
-	"rj+pyDpiv1UkSOvKZgkmzfMON9FNt0zrnWHRaGpQqbSJ1degfpoLoGlfa6eUlAEFLsTue1qOQXTHSDwU",
-	"veCYj565vFeDutzy7AEFDFhcR+E+4gbI6l3K7gZ2bNUxcccBenzCE3JEtNzagNZItgx8WIO6lzAPP7RS",
-	"GwGQZtEp/pidNrw8uQxsV0o91dpwC/VhZXByckcEwnIvQf+G4g5VkUNY9zYzrVQUvJd+uDYulERlTHdy",
-	"pDcVWcOSxFGx4hr9XY//eiG/MGCPlbQ00nQsTiBBRtOiFgbaKsOFyq5ZW9fBYFLMcK74XAmQFy+TWiC6",
-	"phQoolz7Q00/XR82GEVxbPFrbgrVQWsGCv1MIgNGsC42Uog0KT6yJJoOpr5CwRKRAjPGtWRZLBQBj0Ys",
-	"wjqVncM6opTqKn0BFTd/Sk3CmLcaILY6K2ZtudBL9NzaN4yrirJdj5wC0rtXZLTG8u2V6oRSaLmSsRJr",
-	"VZETkL1eOrcU4CpUXmoW+Dz3W4DBFb7Tm0GAAv0BVak4XSrpUDhutUYrCLxinGwuiVNYKoeum3UAuYPJ",
-	"EReGpgAXzk8+7+YBJmaFrdtj7ooTDNQ9EdCXKyC57B3rubRNdp2lQXfAlsF16RXuWvlibu/VB3e7p7W+",
-	"9LY01lGUw2/f/NOcJCKX3xnuPhLLK2RHJC99jgvMXJqJ1yewZcAwjnrd3p1CzhxJ/03OMOsTqtg7Z3IU",
-	"yb+4INHIZezyipPc3BVmEX4RT5F2rpI0P3rswrqLFvSaRkQUtrINhB5v9R/0NOYCysUbaB2t9srZ+wPL",
-	"WUSEMU1ZKB9MEBxWoFwV+qyVD4PSLecPJglzgaWlpgb2cmvTUv1snl+PM09NFvsjCI4jF3v9B21iYpWj",
-	"F1ru/i0o62x+crIvLejPgsxj59WCk+mAjZ7pKxyqDPBeozkHy5g0aVE5J+F7XNefSWTGSmdPHCtak5ER",
-	"p9UiIFwSPPJEynD+2umBeN+lkVw2YBXOgXtwjNsrlkni1+XCTZ3FH1V4M1bNMDjWw0zrHnzgbAd/M9vI",
-	"TeHdi7DnwvXBcV4GRo6Zu7DO7T9wNBTWaD3P4TCnxsSoPqrezKRfnH1TnIHvA/neB2A9wwZjnmN2Wosl",
-	"mjk14Hu6ETikB5S+i8g5nU1CZGOIe20owDS4CuifRTXx1s96t2D8oufdAdktkA9QEcYh208R6K68I+Ou",
-	"Or3r4fDrmjil69gw1alcqUp6ock8EVq6MmRoxTGsHty9yR9hkRquaApitSKJLzl9bwZ5B8pwahZxLMUr",
-	"UkVmc2ZqSGxxK9kdmvyZEOJ+sOnIns8Zxd9l2LhuTq6rQohWfiTHvzsnzZoSr6CFySVBP7/50TXyclak",
-	"qZvQYvA4auA27LTwVSjNAwfj+YS5ti3luEJqztzoNaibu+mDZjzpIpoyqSzzXjP7+JpbezDrEu7yrGnh",
-	"RJ2ccicKgWtBCjseYgu2EggQcCBYtoIcTA6Vz9ruuXat2zdIG7E0UPDqIYy6tZ0OaBKMFxHV0IBu6VOU",
-	"EUQntSapocyhJyP82TgFHT2ZP/3e4hpS0VBDhLFllyhK/9c+knVnt0RKu8mSlkC4FW6sozvBD2+ZHzaJ",
-	"BeacQ9f3R3L0Rseau2ctkkU0d7lZEyeH3qsGU2ta4E4c1R1itIOqWn0iNWY7gmpMS/h5c4Kv9SLQM5OB",
-	"a38xYW2pPPGLuTh7vLHoYrWitRL6ClHoLCClaGUNcVScnpcPFJWPPo92apyuq7Tt+oEFvP7jbFyrEU5c",
-	"+kLwQIi8IaIwXCal4peLUE8+a1RqC70mOfrROlOZ1fv1gTtBsmcmRythsYrgu0AMQnIEv6DBqjYuMKjP",
-	"lQiXd1QGw3B5VuNgAPbH////Dq480FwYSZQyzDwB6Hj/K1ngmiyrqnoQlLmbRVdUtJ2TwuKTuQNI6PF1",
-	"5dofpSBh3L7TdOdUVqP22cMG/44uux07TPXKjx3hOZrwFyJ86Vyc/tG9m8NWdqlsZdwY9uRETJxvGIk4",
-	"bZSYqs5Q5fLAVnR65PUaC43XiblMlll6oNxKwY3XmPnkkFFTHl4PWHP/Jq8o3IluP+rt9Kn+ZzaacLn/",
-	"o6iA2U8MCedkp294rV5BJ6S1dbDyAsWCWywVYZaFLaWE73DzvTvEVMCNnrPo5u61ZXmcEsavHqeE8Yvn",
-	"ke6J5AGtC3tb6UKggtxhWq8UJjMVkhHdHAsVc6WJ3fJBvYNR/qBWVFyOu24PHWaeDLsqmN5F8WS0UBvT",
-	"s8DsdvxhdZUpBgeDAhpP2LGLHq4qKHhJPqGiAgBnJrNfb+Rnq/iMVPBoQ+t1hfFzikpucuWsriIrfkzU",
-	"1mI9tX2hu1k0tuO3vlHIWLcXXIbcLLRUFTK/auNMyRwdDmlqJfgPfjqjctJkv6ZX/nkBHEpuXV053GPr",
-	"CcP3qeNWFAHv19T/foIFxiNyN0326xrp32Ua7axrr+KZUjCHKFXLIqQkqQXS5xQEBwTl0qaAQQVtIF7f",
-	"9MzxkXMLbaHBPGcvfT4J2mDz4sSRC20i8da8RpLY72mGla2Z4XJVtZqZFrSM5Smtr5Y9ciHViosF41Pv",
-	"1Tgx45zq1H1mOYVjLkDrM1WrA6LpAdzfq78GsSLXiQLR4/I95pk7ieK5edc3pzuqoJQSRK5usBfp+G/F",
-	"4sNrrWWL6xXxFWyymM1nM28LuGd50nWpkihM6+BP8VrINTxcKqzaGEOLVyKF848exULNsyMOMLl3FUFH",
-	"k9D/bDFHx2Y+uRC13WTulESL1dAReftinV2b1uvuAYa6s9BhoRDggzK+9JvEmzOSxdM08mGilFsoDnuk",
-	"A028MLYibN5Dnrqjedc5rBMHG9J6H8OvX5FIUtQdFhQzJW0CuTLvGbHcP140KDgw/Q9STgZAWdzfrYq8",
-	"wBPP7VtVJeNWCRXKRBguzD8Hcaig46J1GysvULRwYitIQO2ynf9Kzgi8GMZOCMRx974cI3RXbeDNnVAc",
-	"4ckqCYIBWZ/fviITO3K5Z7KhLZ9xaozPaA4kRYN7G1awGI/TEuT3rGwGgBnXd9SekQPv4nXaptB5CpOt",
-	"zJWuDAXKPGIlPbPV3hcuDu2LgWh96Jpa89KWDo3wYZMp7atwsqKNdAUwBDWCl22hwnUvZxWve9tx2kKN",
-	"H5mhEtkx8xzAAF0SCpSg8W2XAmqhrrB0/XvjpSyPUZwiON+u3LAgiopwJdsJMY4YOXa1ifqU0OYUqX1O",
-	"ShO/1YNcIp5NL1wvf6L10o9akL+yy+nc4awqyvdJmc6OC1Xp+y4z8fL8XmWnx7Snko4J+dvnjjDIYUdv",
-	"Tmypcu3YZUMKBT5uwnaUkUgy4iN0BYi0BMB1zY+kfOtLoAOFoK5rwDj2fyCgOugr2kB5gcmtRIrDux51",
-	"+EmbdZ0Guic5Qw7VFcWkuNgzfqxJuYOWYAT15ORjFZdesINBpGQOC4Kk4oKEa+N2uLnZJjw8AO9dmPFf",
-	"m5fAEj9IjIL3+wzMnJNLFIMHZjEroeJe0h1D0I3HVUCf14zAXgBbUvgDv4uVk9dYQpJlTfov1pqkFlM7",
-	"A10ASmDxbZjIH73fQfQlNyzl6+jDqJ1rNvTbZXooJJF97xXYUFL5U3RNCPVKeEgJgwo+iNRv3WNuc+7+",
-	"bRUeeHEPOvhAsuQRS3ujEUZbcrQPJR3MA0UP7qPweO0nVzdPcPFg90Sw87h6EvZU1HVPiFR4rm+qMJRz",
-	"gyYLrqHCgDOE5PityxobN2tb8/RG+isZa17pWPGiBoyVCf2+Yi9RwB78PGFEVTbTcvw6GHg2t0gTB2W7",
-	"HPXerLamgGb7rtWcoHIvp2+C7WkwW9Cl49q+BBuy06aG8RysKs9f745f50gf+M9zu50gHu0r7hOSa3xS",
-	"2uzdNaOAoarldEc9ZpIw6PLBYYYgjN4omaaJjfXTZYuKH4csf22p8LI1M/agW0PC8hsAILjNgXy5REJj",
-	"gyPtjKM9DCbJnZDxMlebfUtDb9tjvcIKSavIjSA4qADjUyR9DZ/k2v7ZrZPYaf14WytwNAx2wdxuLYaK",
-	"G1sEcFZmZwTwaNplCAgvqR9GUDNvV4dbJ5oCjVF3sX5felfNdIECn6gfKxox4K0q+GG2kcG6l9V+jyRB",
-	"KdHGeqGtfB0sBw9pInlogIYFL9Zxi+3j/LB7D1+YkLqMvYu+knawEVynRftMPZ+rFS+Cct+cbHda8KaE",
-	"y4HPSkc76+G2gwmVujyzAUA9/EIO4+rn8Ub9Bxfi62Z4cHn+mgdqOuNB853Ad5G7/cFVSy3e1DN7y6wT",
-	"vDacMROqfm9blD1EaOk5YkLL9sNImOGVGdlLx06HAI4wsLrtfXBuC+4uCBHsZHykbCf9+9wY3O7wVj4f",
-	"tDTukO08KQ/a09nqJnzoT8SJbwtVH+sd3mIUE5btQPxrOh+51hfpZkL4ctuFY9C+8jQ4fo90VGw26i1J",
-	"Yr9ZB0b46nKFI03/jpi6UqcF69BM4qHIHajdHB0U4V2fQhZD3djHRabOZtRgKZHCeyJ96FFpOzNYUUbZ",
-	"ilRbaB3wCKmNM291CLJtpUH77BQ2dcp9EQsvDZrFtTLUFWV0YAYjPb+LQ3bkdALUeLR/TWS5p0WnEUwY",
-	"XN+ltoxcLa6CYKVxaAoL0mHvvYYbmk3gcm0nq9q1Z1hBlIOODg9/iaerzg3GP4lcg6FeOmPI+AZ1aYVw",
-	"7NSrJZJxU/tjyPtU0R31AOXd/jzWplR3D+V6Wx7OySs4UwIX+r6pIyEMvT4xXHBocU4EhDCs5wriGQrX",
-	"e2igSNUz9NvHz48V/w0eZZLQv+GAT6jAdY3wv5jgrSLX6DfMTpyR33L0m54B/hv9Lxcf6Td8+N/QUQ8q",
-	"956hvwvBhemRhJumtmUyV43hI3/5IDl79i/mQ6bXmYU76z0fmb1wMQvc0Ow6++uz58/+ah51qeDsrnBD",
-	"rzrZ2djXsPTVhOXelNl1dlOW39n0IX1gRKqveXkyaZ++Y0Qfxg/WrWGoYIlGfKH//ZAklGiJeSq24cxy",
-	"6y+eP49N58cZ4X7D5NFV2G3xzGOz3XeWRbsv7/MMjncQ2e2iufr3Hvqu/oD/v4fmcySAxW+J6rD4CWzJ",
-	"0WL2q313/kAUcJ1/hifthhho3rzO7n8N4+DKd387d948swbvEIe3+I68to2qziXFVY/Gr31Bufdw65TT",
-	"2B+NF/vYvUPyEj23bSUYOZpnSp4For4LL7+G+V7SdXqUa2yb+d1PLJZ3/u0VHwF79vT38soaTXP387Ud",
-	"soglesA7ciXvdn/5eKiHKPLG94YyDC97jbW3IIJc12ILZa4lTCMoU88+pfue6zuRXWe/twS2ZiylrMYb",
-	"0wetQ4NzCfWeZjWJO1OvUJSL7LDJvXsAE+GhHEd7F0taKMQZ0sto0vTdfzV85ct+j2JHtfmIZr5ryx2B",
-	"lIkn4UcOIefVLb/4akEDg+n/bDbyLW5+MWcTuyr26C5xMSKECD0RH4cSh/QDLUihA+mT0I/tLDUqM+/1",
-	"C3rxsBd/Z6WfEQGuP5VpM7lKzGnoH0CdT69gLYok28/2wUpSDNnQ+90kqtrOPabpFaq1pTVlZ1q9+o5v",
-	"PiHlyr8h+R+rW33CpsqVIAUX5dUfRozMmi5vYWj2QMY/fU5yYNqW27W6lAkzXBXy7lG0MIMQKP9GW1qT",
-	"T1L50sZ7p3vZnY6pMaiLldsszzSu8gzOZoUu5jyEl9DF9Nxa3xUQwLB9jtlnEhmPZlfaUAi6+UyCb9g+",
-	"PqB/4QyaLhJBSrQ5QauyKWv7hrLyvUkdeALe1rWSm2NueozzKvuXWgKvd0Q5+GJnwfs/WZkDjAfu2te9",
-	"NEkFjVFNEq5xfEMtG2Tr5t3ZGzXkSQzHuuvZHGOHrq3zBXHnlgig7x/8aIJ9gyaVrhjF9ASt+BE10FUB",
-	"kiuFRKbN8oVYWvhym5COo9ktdH9nuTW2TANz9+6l7dBOS32vgQFrgW2+nF7nm7J863q5P8F91pBPWkvp",
-	"/+WL7/UGO2o+kvZgUHBxrdXeh6s/zGlovaFXH1UTExMeHtBbolrBemc02NuXgc4crqbKuLy7qirT8PbZ",
-	"Bfa3VhLbWqYZ/+RbQMxTUmaydTZ9/UXyc+2p0PFFq+KePSVlJqqytCHf0JpcVp094UfyDY5eCP6ktNPu",
-	"TjxYPQV8JWimomXy6g/RsvsrXKiQVhqAQ7RsFoiFnKm4AnuruCDSKaHiZIxu0bKgyY30eUp8cIMlYZbB",
-	"mdee9dmQ0glI0JCQogcCIt1Wj3BWhCXiTXHBEJ3pg//E+qN9NzlmrbWs0w8NPjUe1eMrieF6zvsARfYq",
-	"+z4horws3RnS+O9Fef9hZNd/9u1PpLtRZMVB9ZDoytvumbonUKcqMvcsqnkNtXsM4BqKWk0Lb7zhbWKD",
-	"9/5hnRfK+erLUB2kaRqz6BEY5GUqaGDqIXqK6M8Q4/HHDEeguoFhEIcH9r46dQRnPxx2oPC/Mn7RSJLs",
-	"Kr1iptIt3bGfWpVkJd2aVCHoIXYJ5S+mM7uCtXOsVPvtJbNXgsE1jas3TxRZq/nunNjaYkDuy8XkT1j4",
-	"wsGxi5ygyYrrXxUlCD5ELbf39sHiBd4D8QByR5j6vJtwYrLFDa4bhuBriBqBk63nfrVBpWvrquo8bdCz",
-	"wep+5qXBltkWN0fwVH/+wjzWIfmBGMEH1d9UauvukgzoaIssYjf7vXsA92Iu4LoO4rmunb9nA5wYXxQL",
-	"Lu04igbb/OtyeIAFgrLKtmgDGHsxW0hA1SsXBBWYoc1FDP77+/v/CgAA//8=",
+	"3H3bktw2suCvILgb4d0YWi35+Dg2Wk9taTwjhW+rVlgPZxxhFIkqQsUCaADsUo2jv2vf98tO4MpbggSr",
+	"u9qa8YslFQgkEom8Z+KPrOCHhjPClMyu/8gaLPCBKCLM395yytSb1/qPlGXXWYNVleUZwweSXWcf9a9Z",
+	"ngnye0sFKbNrJVqSZ7KoyAHrj7ZcHLDKrrO2pWWWZ+rU6A+lEpTtsvv7PHtHCtqQ6BLC/Dy7xgF/+p6w",
+	"naqy6//zPM8OlPm/vpgueK9nkg1nknQbvGHySIT+a8GZIkzpP+KmqWmBFeXs6qPkTP9bt+j/FGSbXWf/",
+	"46rD3pX9VV6ZOe1aJZGFoI2eJLvO3lcEGZyhI1UVokqipsYMYVYi0bJn2X2e/Sz4piaHRZAaO+4v60Bz",
+	"s0PAfaiwQkcs0VFwtjOw2LN5ZOzYSX+h5BhDkT1zhCWiFiKF94QhahF0S6SknD0yVG5WGDEcUYkk3TFS",
+	"WijuPf0ZGropzOLDr35iBG14rZDiqGnrGlGGMGqwlDniIkfHigiCBG9ZqWfHG35H0PNcD1fiZEcXFSn2",
+	"dsyzLM8awRsiFLWUqyfX/3cUTpkiOyI0hvQi8C9mKuin+/4F+y87t5vIf/VruEx885EUSs/3La/VrcKK",
+	"GM4xAK8m2z54G85rgpn+qCZ3pB4wh5K3m5p07IG1h40F+IDFfunoftBjZrfd1Lgg0yOyR0AVojLX1IZR",
+	"UfNijyreCn0ARy5KOWVaedZwSe0ci5gMQ/2+3Z5yi6CAYwsihONXuPVrDTG8p/YsCWsPeqkSMw1BrvG6",
+	"oWVJWJ9t5plsOK0lUp4J9VbrtqbIp/6x9Rh1f1dmaTcYhFkT7jtPbEOw9QnWxJLMlDhKzgh8iPqPQrSN",
+	"IiX86YHf2Z+oIocIJbh/wULgk/67o7Tlc3QDHYB+sbzbzRBACCmvyR3F8FHG7zJvlaRlBFlph2VGdTOB",
+	"oNHtlgjCoFtyg35vidR/QUqLiEbgQhmaJkIibNgwKt0Eqj5NORUtASA1QEKCP/j1wB/1HuTglOd4Q7ex",
+	"W733CQWMUGV0lLC8X8yBOo+4W3dKw63vOIc3b9Ub4AdB5X75TM3nuZ3efQOCJ7DlwqMDYU2rFlWFGrM3",
+	"ZqDVmdo66ZN3duR9nt0RIdOYpB+ZO8jCetCe/opFTYl41wL3iDAl3B8BBiJlS8obNRQ9WJEvFT0QiM/b",
+	"L749wQdFsNMwxlLl1Gl2Wnuxs0DzC3JHYyjSxKcVjhtAt9CiA/FWoSDB9DqM3BHh1BQrBRK2aGUcsAmn",
+	"DDp2N0+NYR9+vh7qenjPw/mA58qUOL3q6XJlabgMrn/unfEW15Kkq0Kb09+xFUJzdKvHvOe81l8UnG2p",
+	"OMSEzA43Q+6TpMR8emOHv/hmKoJ2grcNYMdMjqrCrPzpjoj3PGk0qcvpuR4oaxWR6IipIiXakC3vCEgQ",
+	"PCSc6I60mhQRwljsAXriW4TRAauiukaBtvR6iDNEcFGhBgtNIQGvvf199RzaYIfVb76eYjUoAwCIba1o",
+	"o3nIaJ2voWUYf98KBs/EuFVjenP8Jwir2VxPVTvgUuPV6PcDbaH/SVSbrbAk/dnsKWZ5hreKCHA2jWr9",
+	"x4WL8H9bzBRVp94nD6D2/rmFg+nY5iLWBDmQ8pRySFG7Js9khQVJBF3uadMQ4Nq4C2L4bsuGPLFHD1KR",
+	"pJssleD7iJqrhAUvYdfKEWbCzo5aR6mmG1N4h/jW2ASFoJsvtPVvRuYLq98DHPw7umsFqEGWAh8p26Gt",
+	"4AezGGsV0spVjl58hfgX1u7CyvymePMSffnixVfaFtb/23BVoSM+yRydUMmPDDaG07VCC6g2XiGboPDc",
+	"bYSqihjLUCIsCDoKqhRh2m5vFaIKpIcab0i9Fqzv9UcQXLLCDVk7263+aFHvdVPnDo8Bco+MX6On/a0T",
+	"vakCOUi76R1OJOVPieNOSeNGiLDg5d4B8inT82jY4hiw5zVBQcQ2uzD8ztazcMdhtlQBXNSCiqImjqo/",
+	"6fvm/FSdj+qfRPAckVoShNGGf7KXWo+dXssqca+pZy94PZR8vDyZ0zLir6aGLzfWYdxwqVFR6U8gkXj8",
+	"HOjNbKhPZxquPKvAs/sbbn4hoqQFcONqeqAqEVLeEHY7dCoMVBVc15aiAQnXGCUxbR1Fa3UOUtwiuduU",
+	"m6gHWm8LETxJgCfBZpw2SU4JoYr8XxvFeXaH65as1uZmxYbFXZg6X3Vy2jiLHJ/cE/XG+yhW2IGUMavU",
+	"p+q43oW6pGnxVq2bWBKsKNvdKkGkTP8QdrPa1XO3vTjKPnAB+FujnqYJjGvvqXNCDecBwaN3hK08ywP+",
+	"tAbhhgTPRrT9GgI9uAbWQY+LohW4OCXesi0VUiXbVx+5SLfFUkdSlj4yeX2BFeUxb0AwwxFlWolgSpsi",
+	"VL1Ewb+15QIxa22l8Cq8Ay7zbDw4z1pmmXrvqxdfLTm89EoWZxbHbhp/kP6QPLLyjh4gGntjHGQ/15hB",
+	"0RJBfpk4UnsuytWu3Iu5QYGf1juN51yica/jyG2cD9AGOyOhg3jLN9MT2AardtnaChZOupn2lm/+ZowO",
+	"wOJLOty3fBPO9kBZuWrpH7SEAVbWUjriFaYSSUXrWlvnG4J2mrf3HIkHfNL/HJzeqZD8pFcEIGnctVj4",
+	"3NweQyAmX2T5A5uGYD5pUxZ417KIFrXw4S9GtgA7e0h8JGhcjtr80buTyz3VBoREyP0GsiUwPawRvecY",
+	"+3EH8mO58pwrbp3vbYVDzcdN5gWFASMfuxXsRtx6ASSHFY8Cv0bk5GDHywzGV2RdaDii3vM1GRk+7+Ih",
+	"GRQedzOZFBbcuSQKhzC5Uo0reMsitF2SIggq747I8mxPzIFr+O9wTSJZFjuByyQXb91uhEtoSnEsc/ZK",
+	"22SRdAEuyrSYxwofvWxIQbeUlN9xkQKhqrx1u96/HETllGPJPey2l8gcofFe6TFaowRdtXMnLU4wPnuH",
+	"nHavwrFPo3X82CckxcXvrecQJj1I21aWoVfYMAfGFbLD4PhRTbCMbKime1Kf/k53qe45+8H3/Jg8Pt1T",
+	"UvNkZ8dIaERvyTRUyGOoiBrHfAtHAAw3QseKS5veZ/KpJEGOoa+8kIzAq2iwjPHDGbFGETi5v88rEp7M",
+	"N6v0l5/MKpBmhpUigkVcXOa3DxEpqbm58Mc13H5JdoIQibBCGGmLJHdJkiZJ1vypZYrWNmpc8bqUL9Fz",
+	"1MvlQ4yrNINRVlzATvoxWwPUCLx7qDfNzMKg9AtFd5VCuNa88pQjzuoT2mla8KoBFHukdcSj2PHcKTvm",
+	"vHZx4SR6+BlL6TMlxptxTCsRE2bwD8n+CTc+2Uthxz/4gFpFayoDZ0l1s0ZuNSGlzaEzZGuyhOzwucSc",
+	"pEQw6yPh28yKEi/PcicZvThwrDCQhBdJI4IfclR/T3rczArFoLBa2usudSDsvCfJwgH2D38gRJ0w6Mub",
+	"gbDq3Mr9Ywl3sTt0zxo7HjXiSIEPdglLcRdgMLBX6o4VpwWZ0TgTlKUxKKSMas19x0NsvQVObzVkaN3O",
+	"ql5MbaD/TMtdODVJ4zp7+5xNWcfzdEcTT5IrMvH4dR+47eThLKeGd4RgfqBQ6nPcOuPbLYEFjcL7Qcgz",
+	"zcBIywz2plU0j9v7ZQCnmEsvO3Nl+/3Cyl69Gen6O0yZVDHvlEIlJ9KUUVRUoj1l5UtEDo06DRUqifiR",
+	"QYw3qhKu48ier3hwI5uMeH0rzHaQRaPFSCnwVqEKS+SGIUlZQSJmzbz7uPQ56RLSIyecqPNMPqET+SyH",
+	"MJh+OvQKeyQPsBA5pneBAUaJcQJ5TwAk6VZ2jVfmKwjns8w/kmPvA5xA9qQiguJ65bkz4oquIO3mSKRC",
+	"DkqnkJs7qI1vhojN20aD5LlB1ZJQa5H1RpEDnCpFiILUalUTn+92wHsivpDIjoV4qB4d1ZpXIk7/fZXZ",
+	"9f7UJNYrWDhzHy3uZJgnzr78snB4DHms9+nBby92E6C8e7PSFN/YVTsandeqhJoYjCXD7wjsicGVM1ZS",
+	"MXVTgGl8G7JrI3m767IFvbMVShU0CbwCkkXcVu/JiO0eYbyztSyhfghiDnOVD39mCKtMy63hxR5v6ohf",
+	"Xv8KWMnmn/V19o4YrExuJmcggzngk6lLi/m1Tz/gfcRRw5xSk0aJPniWzh1mq7wa3EpSLlvmZtRiVYnx",
+	"IMQy9KXiTUNMMfI1qvgRHTA7WaeDRCalHmHEWgXiV9Idw6oVK/jcrf/ke8pIxEGyG6i/NT4hbgHgvEZW",
+	"faW7ShFrCRr4bR7inVXgdyzztTSgqiwVWUfrt4qApK5cTmXSPO9xE910y7QKC0tZy1CpdGno10aTtfSv",
+	"SV8rupRAHiJIcvQUJovojo8EKJwY6YcUQ8zRZwtbFHrWPaCEAafrCD3EKQ3Senezu4gdd/W83DOCHrsI",
+	"9ByRVrcuDDgSVwNP2aBcCGblh1Zqu8Ikp3S2BGanDS9PPm/dd0OYKoK2ghfS548VN1VbWO6lUelNTYyq",
+	"yAFW5+1M6eTqi4ch2eUjHiOZXahx1Vc/FsIJzNFGdbujit41hoIe/+1CriZg+JW0tKJ2LGscYyONlhRa",
+	"88CFyq5ZW9dgYC5moVd8rp4qyJ5JYRVdU1cV0eLDUadLlBCCGUXEXFV7bjtQGPXc0O0XElkwwIL3SFXX",
+	"pJLLEW46mPpigeU2BWaMK7Qhi0U3xnUSi1ZPBeuwKCulVE1fS8XtP6UmtMybJyZODSzdSVxXe9VFNhhX",
+	"FWW7HjkBor1XsbXGxJb40NQRn3VftUJ2oIbhQLBsBSkR3740GXqjAIwbCtDCTGzKfvPTbOTNGW9h+ulm",
+	"uhouKLeaKxlrBKEqcjJ3WOMxd+TsS5deai7/PA/nYQZX+E6fDDLnqT+gKpVAlmp9FI7b+tHSkmACJBuZ",
+	"4gQrIBDvcG4zT2U54sJeEIMLH3CYus1oSRh0zxgZniZyl1VT0J40KjchP1URhnBd+7GWDPQxeRpMVHac",
+	"NuMxm/taGYurnmztC+xwOXrUGbZk9AXHw3qxCZsJ6u64pzknQLpUIM+2QkeJELExoZRwl/s6k7vDHZH7",
+	"I+/b8ZpTR7Sh91Z6jpShFbI5UkMxx2VnmNLEfQds2WAYR92n70+QV07Sf5Iz/DMJrTS6qEAUyb/4AODI",
+	"9+9z4JPiFRVmERYWT+f3Pq+0gEiMh/i7D7q/IyoAdrqDUSp4q/9BT2N5glxsH+A85u4+uvtjlnOIgDFN",
+	"GZS7KAgGwXdF0pMNiJZJzbqbGjPp9bbOn5mbP9dYEamQz+5OYq+9PhUAvZW+M8esx8cMuteqY13zIyS5",
+	"uNh76bxthaqIsI0nXBruloscWQ3Ytq/amUoRUqJtjdmOrFLWEn05H20W9YLoSc3t7SXHp+XqOoT3JOhU",
+	"l3A/mrM1KHTOSaxy9EIre/8JKliuwCDZUwx6a03pgPfZGnLtC6VQy++PPEr7rzBU7RNcm3NewPEVpkXl",
+	"xesHXNdfSGTHSm/tHiuq9b6Bq0Gr5+aCw71NEonFByimZxSc9VbpcBFaOK/1wXkewcBJuto+v3UaHfmk",
+	"4M04DXHrOMsnZXvD4QNnO8thzDZyW0z7Avav+UZr3hfGyDHznMTHuQbusMK5VM5zi81poLGLENVMZ1KQ",
+	"zr483v0UklmCh8qFQizGgmTpbpkjmjl16Xu6ERjSl8rQ8umcNlQQ2VjiXhv7sh0UAdOhqCbhqVkfrBm/",
+	"GGryQHYL5ANUwDhk++W+dV3Hia4xy69rAvO+DctU9/TlZ+nFY2l97wwZOrXFrA7u3uZQsUhdZjStuFqR",
+	"mJuckjuDvANlOLUyIJYxGakMdXljtcnk8iu5HdocMghxP7gSg8DnrIHks8x86z3fKQWilR/J8a/eWbim",
+	"bBN0DnBJ0M9vfvSdIr0DAPtkU3QcdQgddk/5BsprwmACC2G+F1M5rnqcM8t6HVBnNdJ+h610EU2ZVI55",
+	"r5l9fM2dUZ11Sad51rTmRL2c8idqMjUEKdx4EwBz1X0GAc7yP9ikwVCJ0Qs8uKAESBux1G7jXUYYdWt7",
+	"tdAWDSwiqgFj4L7sAJk4ilYuNZTWuWH+2TqnPT3Zf/q9xbVJx0QNEdbmX6Io/ad9xIvntkRKt8mSloZw",
+	"K9y4MEyCA8UxP2wzaew5Q9f3R3IMxtmau+cst0U0d8mIE/+U3qsGU2taxq09qiXGY/sH1ZiW5ufNyXyt",
+	"FzEWFDOBp8UMzaWS46/mEkvinasXK5Cd4dBXiKCzMDl0K/sCRMXpeQlwUfkYcsmnRvy66vmuyR8QfRpn",
+	"pDuNcBJaEoIDeRwNEYXlMilV/FxADVSdnVlhVtYkRz86pz5zer8+cC9I9swmJSYsVhF8B8TCJEfmFzRY",
+	"1bsI+jX3EuHyjkpSRlpXgVkCP/7//3fwJb/2wkiilGXmCUDHm9rJAtdkWVXVg0zrCrvoiirVc3K2QkED",
+	"gIQeX1e+pVkKEsb9oW37Z+U06pAuX7v8eUuX3Y49pnotBTzheZoIFwK+dD6Z5NG9wMP+lKlsZdx5/ORF",
+	"TJxvWIk47Wqbqs5Q5RMfV7Tl5fUaC43Xicl7jlkGoPxK4MZrzEIG06jRFq8HrLl/k1cU40W3H/UKh3KX",
+	"M5vH+PqXUfTE7ieGhHPKMTa8Vq9Md7O1te3yAgXAWywVYY6FLdVA7HDzvT/EVMCtnrMYDui1WnqcsuRv",
+	"Hqcs+avnkZao5AH9SL8G2pE2gtxhWq8UJjNVzxHdHAsVc6WJ3fJBvTejwkGtqKIeP+swdJgFMuwqwXoX",
+	"JZDRQn1YzwJz2wmH1ZViWRwMisgCYccuOlxGU/CSfEZVNAacmVIWvZGfneIzUsGjrw+sa3Yxp6i48lmn",
+	"q8iKHxO1tdgDCKF5hV00tuN3ofnPWLcXXEJuFlqqCtlftXGmZI4OhzS10vgPfjqjGtqmaKdXvwYBDGVg",
+	"r+4G0GPrCcP3qeNWFPbv19T0f4ZNA0bkbl9xqWukf5dptLOuZVJgSmAuW6qWRUhJUpsenFPkDwjKpU0Z",
+	"BgXaQLy+6Znj4wKPrXkNhLOXIRUIbbB90ujIhTaRzDsF1Lzp9UBWtmaGy1WWa2Za0DKWYra+YvzIhVQr",
+	"LpYZn3qvxgks55Rj7zPHKTxzMbQ+U6Y9IJoewP29hmsQq+qeKBA9Lt9jnrmXKIGbd72wuqMCpZQgcnXT",
+	"zMjzLE4sPrzfgGxxvSK+gm2Ovf1s5iEY/+5bui5VEoVpDf4UL/5dw8OlwqqNMbR46R2cp/UoFmqeHTHA",
+	"5N5XBB1t2cmzxVwmlyHmQ9Ruk7lXEh1WoSMK9sU6uzatf+UDDHVvoZuFIMAHdauRcHks53b4mJQdC/TU",
+	"T3DQ8OaMMuZovsKxIpHUoTssKGZKulRn6wakLA8Pxg0qREx4a032m9+GAyGO70gnrHj1uttR3KufirZ5",
+	"d/8C2CYl/jFiEakHpGxe+sMPyICyuL9bFXniLZ63uar+zK8ClaBFhISZfw5iqETqopVQj1K/FC1F2goC",
+	"KJAuIbLkjJjHNdkJGcWie4qVEbqrNuapNygi8mS1OWBoOVSMrCgHiFz5meR4x4S8QhZy2IEceeOoNys4",
+	"jMcpzGQqrezjgRk3yaz2jDx4F2+xYHN2pzC5ovpegjCV0U4Gs40aLlyL3RcO0RTeNW0iSleMN8KHSwt1",
+	"NT+yoo30JWVaqvOyLRRcSXZW34lgBU8bPPIjs1QiOxZvs7aNVmxK/kzidpfM6qCusPTdxePFYY9R7iU4",
+	"367csCCKCrhi9IQYR4wcu1pgfUpoc4qoTEmFAbd6kE8pdImS66VStD3Bo/bSWNmDee5wVvXTCOml3iKF",
+	"GmyEBlHxzhq9CuqA6UAlHRMKt88fIchhRy/ibKnyj0XIhhTKeOsJ21FGImmVcEOPVU04Ih04cF3zIynf",
+	"hY4DQMG1b9IxzmI4EKNQ6CvamIISmyWKFDevDtXwg1vrGnt0r1dDruEVRdu42DN+rEm5Mw3+COrJycQi",
+	"7kWiv2DDkEgRKhYEScUHFXb9dnO4udkmPItiXuOx478NNTgpHyTG8/ttPWbOyae8mbfYMStNhYykO4ZM",
+	"Iy3faeC83h/uArgi3R/4Xax9Q42lSRetSf9xd5ueY6ulXJsNzeJbmMgfvb1I9KFJLOXr6HvcnZMZ+u0y",
+	"LUvSbIbu8XEoPf4pupRAvUkeUoyhwOfa+l237G3O/d+dwmMeBDXNt0za5xFLd6MRRltydM+4HWzF0YP7",
+	"ljxeM9nVzUp8ZNu/pu99x4GEAxV1XUpiBb+rm5cM5dygmYlvXDLgDJAcv/X5b+M+i2seBkp/w2fNG0Ir",
+	"3vsxY2VCq77YOzkH22rGzQMjqnI5o+O3C42Pdos0cVC2ywcdCawpoNm+7xIpqNzL6YuFewo3ZHaJxa4V",
+	"wobstKlhPQeraijXBxbWhQQGkYDcbQfEI5ESdFQ1Ib1u9u7aUYahquXETT1mkvroM9vNDCCMwSiZJryN",
+	"9dNli8oV0J7hsEm1ZsaxAGdIOH4jYuWcQ/lyidTMBkf6nEe7gkzSVE3uzlw1/q2jg2lW/xpJq8iNIBhU",
+	"gPEpkoiHT3Jtd//WS+y07tqtEzgaBrdg7rYWQ8WNK2c4K0c1Ang0gRQCIkjqhxHUzNP6cNdTW2oyaubX",
+	"fzXD12VdoFQp6seKxhF4qwp+mG1dse7dx98j6VxKtLHWgyvfLsyNhzSRPDRAw9Id57g1f/a7D/DBhNTl",
+	"Hl70DceDi0V7LTrkHIass3g5l//m5BpLG28KXNh8VmLdWc9KHmzQ12fMDQDq4ddkY65+vHPU7nMhU8AO",
+	"B5fnrzkQto2H/3cC30Xu9kdf97V4U89scLRO8LpwxkzQ/YNrBfgQoaXniAkt1wElYYZXdmQvsTwdAnOE",
+	"wOqui8O53fO7IATYhPxI2U76ngYFNm538ygLH3Qj75DtPSkP2tPZ6qb5MJyIF98Oqj7WO7zFKAaW7Yb4",
+	"17Tf8k080s0E+HK7hWPQvgo0OH4teVQ2N+rlSmK/OQcGfHW5wpHmmkdMfdHWgnVoJwlQ5B7Ubo4OCnjX",
+	"J8hiqBv39NHU2YwaLCVSeE9kCD0qbWeCtXGUrUgaNk0QHiFJc+blHUG2rbRon53CJYH5L2LhpUH7xVZC",
+	"/V1GB2Yx0vO7eGRHTgegxqP710SWe1p0GpkJwfV9wsvI1eJrIVYah7ZEIh323lvd0GwCl2t7l9W+0cQK",
+	"ohz0pnj4O2FdnTEY/yRyDYZ6iZmQ8W3UpRXCsVOvlkjGTx2OIe9TRXfUA5R3+wtYm1LdvSk83HI4u7Dg",
+	"TAlc6PumjoQw9PrEcMHN6wREmBCG81yZeIbC9d60JKXqGfrt05fHiv9mnoyTphPFAZ9Qgesa4X8wwVtF",
+	"rtFvmJ04I7/l6Dc9g/kz+l8+PtJvXfG/TVtHU4P4DP1VCC5styfcNLUr+LlqLB/5y0fJ2bN/sBAyvc4c",
+	"3FnvcdvshY9Z4IZm19l/PHv+7D/se0yVObsr3NCrTnY27q0+fTXNcm/K7Dq7Kcu3LqlIHxiR6ltenmwC",
+	"a+h90Yfxo3NrWCpYopHQsuB+SBJKtMQ+ZN1w5rj1V8+fx6YL46xwv2Hy6GsFt3jmKezuO8ei/Zf3eWaO",
+	"dxDZ7aK5+vce+q7+MP+/N+0GCYDFvxHVYfEz2JKnxexX66PCB6IM1/kveNJuiIXmzevs/lcYB1ehwd65",
+	"8+aZM3iHOLzFd+S1a7l1LimuMKHXv+/ee1Z6ymncj9aLfeyeEHqJnrsGGYwc7QtDz4Co78K71DDfS7pO",
+	"j3KNXb/E+4nF8j48mxQiYM+e/l5eOaNp7n6+dkMWsUQPeEeu5N3uL58O9RBFwfjeUIbNO31j7Q1EkO8D",
+	"7qDMtYRpBGXq2ed033N9J7Lr7PeWmK1ZSymr8cZ2dOvQ4F1CvYejbeLO1CsU5SK2C+MD2QiHshxNX0uJ",
+	"XHNAZm5faEdprqfrAIk4A/rW2K5UghRclJ0Af4a+E/xgeyabdtS+cyKqtWKjFQYbvewR3XdmGdNg80k4",
+	"muuSNCqZ7vW+efGwF6k1AqPdpkORms2dk/gkjb7kzjlfV09tlrJ9nwKID+CBTy9/FznWDtvc08emfieL",
+	"SlooTah6Gc2aQwt2jcLyZb/rvefaY/J925Y7YlKGnoR6PULO60Dw4psFC8RM/2eL0b/h5hd7NjFR4Y7u",
+	"EoIhQoimu+njUOKQfgwf/vfhfrPan1WBfKc52zB2lZqnof/3YnCuWfWDjYQYsk3v7d4reHggkKfsTJsX",
+	"b/nmMzIuwvPH/7K2xWdsql9ZDe7qDytGZk33d2Zo9kDGP30JeeDaKbdrbQkbZrsq5N2jWCFOpcUSYbSl",
+	"NfksjY8Gm34GzvZwOx1TI2iLlNsszzSu8uzjUF3sEAq9SNS9n6qthVFbyy4R1FyXqXXUz50MMB0oowcN",
+	"1gvgMsYMIu+mv4RCqOfWRqcwUURvGX0hkQ0rdPVFhaCbL6QJ0LhnaPQvWsUnTBFBSrQ5mc6HgLVDWfnB",
+	"5u88AYPtOlPOcVg9xod2wgNkwKNUUTGy2Kj0/k/WKA3GgQv/bS9XWRmL1mbC2+iTKTM1KfN5d/ZWF3oS",
+	"703dtYCP8WTfJf6CuPNLAOj7Oz/aiPug562vCLMthit+BKvsL8RX4ctt46qeZrfmMQmWO4vPvofg3412",
+	"Dz7QUt9rIwW01mC/nF7nm7J855+GeIL7rCGfdKrT/+WL792DDXofSYWxKLi46uzuw9Uf9jS08tIrUqyJ",
+	"TcwYHtA7olrBemc02NvXQKMfX9ho405daaPtn/3sAvtbqw64gsKZIME7g5inpMxkE3H66Nb5Xivo+KKl",
+	"qc+ekjIT9WnakO9oTS6rU5/wIznoRy/sf1YqcncnHqwjG3zF1eOgmYqWyas/RMvur3ChIK0UgEO0bBaI",
+	"hcTFuAJ7q7gg0iuh4mQtf9Ey0O5H7+2zh36wJMwxONNUxpwNKb2ANBoSUvRAjEh3JVycFbBEvCkuGCe3",
+	"z2o8sf74lm/Ms14Rk7FlnX5o8anxqB5fSYSLqu8BiuyV135GRHlZurOk8e9Fef9iZNd/bfNPpLtReMdD",
+	"9ZAQz7vuddAnUKcqMvfat33ku3PCXJvKctsKzDQvS+tU2T+s8+JJXz1/DlUj24ZOiy6BQXa0Mg2RA0hP",
+	"EYMaojz+iOwIVD8QBnF4Yh+qU0dx7sNhH5jwK+MXjWfJrt4yZivd0h37qVVJZtKtTdgzPQkvof3FlGZf",
+	"NnqOmeq+vWQOGRji07h680TxvZrvzonwLYYFv15MwTYLXzhEd5ETtLmp/auiBMGHqOn2wT3Ev8B7TFSC",
+	"3BGmvuwmnNhscYvrhiHztfGwGy9bz//qQlvXzlfVudpM5xSn/Nn8m5a5RlNH46r+8oV9/EfyA7GSz/Rg",
+	"oFKbd5dkQEdX6hS72R/8w+MX8wHXNYjnuvYOn43hxPiiWPDJ/1E0uBZ8l8ODWQCUVS43ycDYixybNHC9",
+	"ckFQgRnaXMTiv7+//+8AAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

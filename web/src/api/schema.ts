@@ -231,6 +231,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joints/{joint}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Issues the plan for the work that follows on a gasketed flange whose record is signed. From then on its recipe leads it. */
+        post: operations["followPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/{joint}/ways": {
         parameters: {
             query?: never;
@@ -271,7 +290,10 @@ export interface paths {
     };
     "/api/joints/{joint}/record/{format}": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description of an earlier plan; left out for the newest */
+                revision?: number;
+            };
             header?: never;
             path: {
                 joint: components["parameters"]["JointID"];
@@ -545,9 +567,18 @@ export interface components {
             rows: string[][];
         };
         RecipeChoice: {
+            /** @description the variants it is asked in, in words; empty for all */
+            when: string;
             name: string;
             text: string;
             options: string[];
+            /** @description where practitioners differ about it */
+            differ?: string;
+        };
+        Caution: {
+            /** @enum {string} */
+            kind: "danger" | "forbidden" | "required" | "spoils the joint";
+            text: string;
         };
         RecipeItem: {
             name: string;
@@ -572,7 +603,7 @@ export interface components {
             limit: string;
             places: number;
             items: string[];
-            cautions: string[];
+            cautions: components["schemas"]["Caution"][];
             /** @description who must do it; empty for anybody at the joint */
             by: string;
             when: string;
@@ -679,10 +710,30 @@ export interface components {
             area: string;
             /** @description the station the work stands at, 1 to 5 */
             station: number;
+            /** @description runs on plans before the newest, the latest first */
+            before: components["schemas"]["EarlierRun"][];
+            /** @description work that a further plan may be for, of a signed gasketed flange */
+            follows: string[];
             draft?: components["schemas"]["Draft"];
             plan?: components["schemas"]["IssuedPlan"];
             run?: components["schemas"]["Run"];
             job?: components["schemas"]["Job"];
+        };
+        EarlierRun: {
+            revision: number;
+            /** @description what was done */
+            words: string;
+            issuedBy: string;
+            /** Format: date-time */
+            issuedAt: string;
+            /** @description why its plan was issued */
+            reason?: string;
+            /**
+             * Format: date-time
+             * @description left out where it was never signed
+             */
+            signedAt?: string;
+            entries: number;
         };
         Given: {
             value: components["schemas"]["Quantity"];
@@ -765,6 +816,13 @@ export interface components {
             limit: number;
             /** Format: double */
             utilisation: number;
+            /**
+             * Format: double
+             * @description degrees at a time, round and round until each holds; 0 where it is not
+             */
+            portion: number;
+            /** @description tight already, only gone round */
+            stands: boolean;
             stages: number[];
             torques: number[];
             order: number[];
@@ -877,9 +935,15 @@ export interface components {
             station: number;
             text: string;
             items: string[];
-            cautions: string[];
+            cautions: components["schemas"]["Caution"][];
             /** @description whoever asks has read them */
             cautioned: boolean;
+            /** @description the bolts that a sample is measured of; none where it is no sample */
+            sample: number[];
+            /** @description the group of the sample */
+            sampleOf: string;
+            /** @description one of the sample outside is kept, and then all of the group are measured */
+            widens: boolean;
             /** @description who must do it; empty for anybody at the joint */
             by: string;
             /** @description it cannot be left undone */
@@ -926,6 +990,8 @@ export interface components {
             entries: number;
             /** @description the joint is undone: its bolts are emptied */
             undoes: boolean;
+            /** @description a joint that stands is gone over */
+            again: boolean;
             figure: components["schemas"]["Figure"];
             groups: components["schemas"]["JobGroup"][];
             bolts: components["schemas"]["JobBolt"][];
@@ -946,7 +1012,7 @@ export interface components {
             /** @description locks of bolts that are on */
             locks: number;
             lockable: number;
-            /** @description how many rounds may move a nut before it stops */
+            /** @description of a stopped run: how many rounds moved a nut */
             rounds: number;
         };
         /** @description One bolt to pull in a pass, or, where round is above 0, to try in a check round. */
@@ -1721,6 +1787,30 @@ export interface operations {
             default: components["responses"]["ProblemAnswer"];
         };
     };
+    followPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description one of what the joint says may follow */
+                    work: string;
+                    pin: string;
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            200: components["responses"]["JointAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
     findWays: {
         parameters: {
             query?: never;
@@ -1783,7 +1873,10 @@ export interface operations {
     };
     getRecord: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description of an earlier plan; left out for the newest */
+                revision?: number;
+            };
             header?: never;
             path: {
                 joint: components["parameters"]["JointID"];

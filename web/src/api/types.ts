@@ -2,6 +2,7 @@ import type { components } from "./schema";
 
 type Schemas = components["schemas"];
 export type Act = Schemas["Act"];
+export type Caution = Schemas["Caution"];
 export type EntryContent = Schemas["EntryContent"];
 export type Gaps = Schemas["Gaps"];
 export type HandTool = Schemas["HandTool"];

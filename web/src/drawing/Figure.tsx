@@ -22,6 +22,8 @@ export interface FigureProps {
   then?: string;
   /** Keys in the order they are turned, a line for each group. */
   paths?: string[][];
+  /** Keys of bolts that are pointed at: those a sample is measured of. */
+  marked?: string[];
   /** Bolts of other groups stand back. */
   group?: string;
   children?: ReactNode;
@@ -31,7 +33,7 @@ export interface FigureProps {
 export const boltKey = (group: string, bolt: number) => `${group}/${bolt}`;
 
 /** A joint of any kind from the nut side, placed by the server. */
-export function Figure({ figure, title, bolts, next, then, paths, group, children }: FigureProps) {
+export function Figure({ figure, title, bolts, next, then, paths, marked, group, children }: FigureProps) {
   const place = new Map(figure.bolts.map((b) => [boltKey(b.group, b.bolt), b]));
   const sizes = new Map<string, number>();
   for (const b of figure.bolts) sizes.set(b.group, (sizes.get(b.group) ?? 0) + 1);
@@ -65,6 +67,7 @@ export function Figure({ figure, title, bolts, next, then, paths, group, childre
         return (
           <g key={key} transform={`translate(${b.x} ${b.y})`} data-next={key === next ? b.bolt : undefined} data-bolt={key} opacity={group && b.group !== group ? 0.55 : undefined}>
             <Bolt r={key === next ? Math.max(b.r, 6) : b.r} {...known} label={sizes.get(b.group) === 1 ? undefined : (known?.label ?? b.bolt)} state={state} />
+            {marked?.includes(key) && <circle r={b.r * 1.32} className={classes.marked} />}
             {known?.locked && <rect x={-b.r * 0.62} y={b.r * 0.98} width={b.r * 1.24} height={b.r * 0.3} className={classes.lock} />}
           </g>
         );

@@ -96,6 +96,13 @@ function Page({ recipe: r }: { recipe: Recipe }) {
               {r.choices.map((c) => (
                 <li key={c.text}>
                   {c.text}: <b>{c.options.join(" or ")}</b>
+                  <Only when={c.when} />
+                  {c.differ && (
+                    <>
+                      {" "}
+                      <Link to={`/library/differ#${c.differ}`}>Where practitioners differ</Link>
+                    </>
+                  )}
                 </li>
               ))}
             </ul>

@@ -1,4 +1,5 @@
 import type { Recipe } from "../api/types";
+import { CautionSign } from "../ui/CautionSign";
 import { Only } from "./Only";
 import classes from "./library.module.css";
 
@@ -32,9 +33,7 @@ export function Steps({ station }: { station: Recipe["stations"][number] }) {
                 </ol>
               )}
               {s.cautions.map((c) => (
-                <p key={c} className={classes.caution}>
-                  {c}
-                </p>
+                <CautionSign key={c.text} caution={c} small />
               ))}
               {s.by && <p className={classes.by}>By a {s.by}</p>}
             </div>

@@ -5,6 +5,7 @@ import { useKeys } from "../app/keys";
 import { Refusal } from "../ui/Refusal";
 import type { Joint, LedJoint, RingJoint } from "../api/types";
 import { LayOut } from "./layout/LayOut";
+import { nameplate } from "./led/nameplate";
 import { LedLayOut } from "./led/LedLayOut";
 import { LedProve } from "./led/LedProve";
 import { LedSign } from "./led/LedSign";
@@ -45,7 +46,7 @@ export function JointPage() {
 }
 
 function plateWords(j: Joint) {
-  if (j.job) return j.job.plan ? `${j.job.input.type} ${j.job.input.size}, plan ${j.job.plan.revision}` : j.job.recipe.title;
+  if (j.job) return j.job.plan ? `${nameplate(j.job)}, plan ${j.job.plan.revision}` : j.job.recipe.title;
   return j.plan ? `${j.plan.input.bolts} × ${j.plan.input.thread}, plan ${j.plan.revision}` : "no plan issued";
 }
 

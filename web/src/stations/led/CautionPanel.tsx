@@ -1,14 +1,17 @@
 import type { JobStep } from "../../api/types";
+import { CautionSign } from "../../ui/CautionSign";
 import { Panel } from "../../ui/Panel";
 import classes from "./led.module.css";
 
 /** The cautions of a step, read once a run by each person before anything else of it. */
 export function CautionPanel({ step, onRead }: { step: JobStep; onRead: () => void }) {
   return (
-    <Panel kind="stop" title={<Caution />}>
+    <Panel kind="stop" title="Before this step">
       <ul className={classes.cautions}>
         {step.cautions.map((c) => (
-          <li key={c}>{c}</li>
+          <li key={c.text}>
+            <CautionSign caution={c} />
+          </li>
         ))}
       </ul>
       <p className={classes.next}>Then: {step.text}</p>
@@ -18,18 +21,5 @@ export function CautionPanel({ step, onRead }: { step: JobStep; onRead: () => vo
       </button>
       <p className={classes.fine}>Dynacor does not replace the maker’s instructions, local codes, permits and qualified people.</p>
     </Panel>
-  );
-}
-
-/** The sign of a caution: a shape and a word. */
-function Caution() {
-  return (
-    <span className={classes.cautionSign}>
-      <svg viewBox="0 0 24 24" width="24" height="24" aria-hidden="true">
-        <rect x="2" y="2" width="20" height="20" transform="rotate(45 12 12) scale(0.72) translate(4.7 4.7)" />
-        <path d="M12 7 V13 M12 16 V17.4" />
-      </svg>
-      Caution
-    </span>
   );
 }

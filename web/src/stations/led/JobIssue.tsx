@@ -7,6 +7,7 @@ import type { LedJoint } from "../../api/types";
 import { dateTime } from "../../ui/format";
 import { Pin } from "../../ui/Pin";
 import classes from "../layout/layout.module.css";
+import { nameplate } from "./nameplate";
 
 /** Freezes the draft and its recipe's edition as a numbered plan, signed by an engineer. */
 export function JobIssue({ joint, blocked, onGoOn }: { joint: LedJoint; blocked: boolean; onGoOn: () => void }) {
@@ -57,7 +58,7 @@ export function JobIssue({ joint, blocked, onGoOn }: { joint: LedJoint; blocked:
         onPin={(pin, reason) => issue.mutate({ pin, reason })}
       >
         <p>
-          {joint.job.recipe.title}, {joint.job.input.type} {joint.job.input.size}, by edition {joint.job.recipe.edition} of its recipe. Once issued it cannot be changed; a change makes a new plan.
+          {joint.job.recipe.title}, {nameplate(joint.job)}, by edition {joint.job.recipe.edition} of its recipe. Once issued it cannot be changed; a change makes a new plan.
         </p>
       </Pin>
     </div>

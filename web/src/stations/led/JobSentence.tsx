@@ -58,6 +58,7 @@ export function JobSentence({ draft, mayChange }: SentenceProps) {
             {(close) => (
               <>
                 <p className="soft">{c.text}?</p>
+                {c.differ && <Differs about={c.differ} />}
                 <Choose
                   options={c.options.map((o) => ({ value: o, text: o }))}
                   value={input.choices[c.name] ?? ""}
@@ -176,11 +177,20 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
           )}
         </>
       )}
-      {g.still && <>, then round and round until nothing moves</>}
+      {g.portion > 0 ? (
+        <>, round and round, {turnWords(g.portion)} at a time until each holds</>
+      ) : g.stands ? (
+        <>, tight already: round until nothing moves</>
+      ) : (
+        g.still && <>, then round and round until nothing moves</>
+      )}
       {g.lock && <>; after each: {g.lock}</>}.
     </p>
   );
 }
+
+/** Degrees as a hand turns them. */
+export const turnWords = (degrees: number) => ({ 90: "a quarter turn", 180: "half a turn", 360: "one full turn" })[degrees] ?? `${degrees}°`;
 
 export const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 

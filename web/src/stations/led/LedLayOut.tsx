@@ -5,6 +5,7 @@ import type { LedJoint } from "../../api/types";
 import { boltKey, Figure } from "../../drawing/Figure";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
+import { Before } from "../sign/Before";
 import layout from "../layout/layout.module.css";
 import { orderOf } from "./bolts";
 import { Carry } from "./Carry";
@@ -118,6 +119,7 @@ function Plan({ joint, onGoOn }: { joint: LedJoint; onGoOn: () => void }) {
         )}
         {draft.problem && !draft.problem.field && draft.problem.code !== "changed-meanwhile" && <Refusal problem={draft.problem} />}
         <JobIssue joint={joint} blocked={Boolean(draft.problem) || draft.saving} onGoOn={onGoOn} />
+        <Before joint={joint} />
         <p className={classes.sheet}>
           {job.recipe.sheet && <>Values: {job.recipe.sheet}. </>}Recipe {job.recipe.id}, edition {job.recipe.edition}
           {job.recipe.newer && <> (there is an edition {job.recipe.newer})</>}.

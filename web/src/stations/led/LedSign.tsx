@@ -2,6 +2,7 @@ import type { JobRun, LedJoint } from "../../api/types";
 import { Figure } from "../../drawing/Figure";
 import { dateTime, number } from "../../ui/format";
 import { Nothing } from "../Nothing";
+import { Before } from "../sign/Before";
 import { Files } from "../sign/Files";
 import sign from "../sign/sign.module.css";
 import { SignedBy } from "../sign/SignedBy";
@@ -9,6 +10,7 @@ import { Signing } from "../sign/Signing";
 import { boltsOf } from "./bolts";
 import { capital } from "./JobSentence";
 import classes from "./led.module.css";
+import { nameplate } from "./nameplate";
 
 /** Station five of a joint that a recipe leads: the record as it will print, and who signs it. */
 export function LedSign({ joint }: { joint: LedJoint }) {
@@ -20,6 +22,7 @@ export function LedSign({ joint }: { joint: LedJoint }) {
       <div className={sign.right}>
         <Signing joint={joint} run={run} checker={run.checker} mayMake={run.mayMake} />
         <Files joint={joint.id} entries={run.entries} drawing />
+        <Before joint={joint} />
       </div>
     </div>
   );
@@ -28,13 +31,13 @@ export function LedSign({ joint }: { joint: LedJoint }) {
 const stations = ["", "Lay out", "Tool up", "Tighten", "Prove"];
 
 function Paper({ joint, run }: { joint: LedJoint; run: JobRun }) {
-  const { plan, recipe, input } = joint.job;
+  const { plan, recipe } = joint.job;
   return (
     <article className={sign.paper}>
       <header>
         <h1 className="mono">{joint.tag}</h1>
         <p>
-          {joint.title}, {joint.area}. {recipe.title}, {input.type} {input.size}. Plan {run.revision}
+          {joint.title}, {joint.area}. {recipe.title}, {nameplate(joint.job)}. Plan {run.revision}
           {run.stage === "signed" ? ", signed" : ""}.
         </p>
       </header>

@@ -38,7 +38,7 @@ function Work({ joint, run }: { joint: LedJoint; run: JobRun }) {
   for (const { act, moved } of shown.sent) {
     const key = keyOf(run.groups, act);
     const b = bolts.get(key);
-    if (b) bolts.set(key, { ...b, ...(act.lock ? { locked: true } : act.round > 0 ? { mark: moved ? "moved" : "still" } : { level: run.undoes ? 0 : Math.max(b.level ?? 0, act.share > 0 ? act.share / 100 : 0.5) }) });
+    if (b) bolts.set(key, { ...b, ...(act.lock ? { locked: true } : act.round > 0 && act.turn > 0 ? (moved ? { level: Math.max(b.level ?? 0, 0.5) } : { level: 1, mark: "still" }) : act.round > 0 ? { mark: moved ? "moved" : "still" } : { level: run.undoes ? 0 : Math.max(b.level ?? 0, act.share > 0 ? act.share / 100 : 0.5) }) });
   }
   const group = next && run.groups.find((g) => g.name === next.group);
   const stage = group && next ? group.stages.indexOf(next.share) : -1;
@@ -83,7 +83,7 @@ function Work({ joint, run }: { joint: LedJoint; run: JobRun }) {
             </div>
           )}
         </div>
-        <Signs run={run} round={(next?.round ?? 0) > 0} />
+        <Signs run={run} next={next} />
       </section>
       <section className={tighten.right}>
         <Refusals acts={acts} run={run} />
@@ -126,7 +126,7 @@ function Now({ joint, run, shown, fitter, step }: NowProps) {
   const at = run.stage === "prove" ? 4 : 5;
   return (
     <Panel kind="held">
-      <p className={classes.big}>{run.undoes ? "It is undone, bolt by bolt." : "Every bolt has what the recipe asks for."}</p>
+      <p className={classes.big}>{run.undoes ? "It is undone, bolt by bolt." : run.again ? "A whole round moved nothing." : "Every bolt has what the recipe asks for."}</p>
       <Button color="held" size="lg" fullWidth onClick={() => void navigate(`/joint/${joint.id}/${at}`)} className={classes.main}>
         {at === 4 ? "Prove" : "Sign"}
       </Button>

@@ -13,6 +13,7 @@ import tighten from "../tighten/tighten.module.css";
 import { TroubleDialog } from "../tighten/TroubleDialog";
 import { CautionPanel } from "./CautionPanel";
 import classes from "./led.module.css";
+import { turnWords } from "./JobSentence";
 import { TurnDial } from "./TurnDial";
 import { window as windowOf } from "./LedToolUp";
 
@@ -38,6 +39,7 @@ export function Pull({ joint, run, next, after }: PullProps) {
   const step = run.steps.find((s) => s.id === next.step)!;
   const tool = group.tooling?.[Math.max(0, group.stages.indexOf(next.share))];
   const round = next.round > 0;
+  const portion = round && next.turn > 0;
   const sent = acts.some((a) => a.run === run.id && a.entry.kind === "caution" && a.entry.content.step === step.id);
   const cautioned = step.cautioned || sent;
 
@@ -51,7 +53,8 @@ export function Pull({ joint, run, next, after }: PullProps) {
     void outbox.add(joint.id, run.id, session!.person.id, "step", { step: id, bolt, share, turn, stroke, lock, round: number_, ...(round ? { moved: false } : {}), ...more }, true);
   }
   const caution = () => void outbox.add(joint.id, run.id, session!.person.id, "caution", { step: step.id }, true);
-  const main = () => (cautioned ? act({}) : caution());
+  // Where it is turned by portions, the act that goes wrong least is the turn: it only makes another round.
+  const main = () => (cautioned ? act(portion ? { moved: true } : {}) : caution());
   useKeys({
     " ": main,
     Enter: main,
@@ -59,7 +62,7 @@ export function Pull({ joint, run, next, after }: PullProps) {
     p: () => setOpen("pause"),
     ...(cautioned && !next.lock ? { t: () => setOpen("trouble") } : {}),
     ...(cautioned && tool && !next.lock ? { r: () => setOpen("reading") } : {}),
-    ...(cautioned && round ? { m: () => act({ moved: true }), n: main } : {}),
+    ...(cautioned && round ? { m: () => act({ moved: true }), n: () => act({}) } : {}),
   });
 
   if (!cautioned) return <CautionPanel step={step} onRead={caution} />;
@@ -69,10 +72,10 @@ export function Pull({ joint, run, next, after }: PullProps) {
       <Panel className={tighten.now}>
         <div className={tighten.nowLine}>
           <span className={tighten.nowWord}>Now</span>
-          <b className={`mono ${classes.nowName}`} data-next-bolt={next.bolt} data-next-group={next.group} data-next-round={next.round} data-next-lock={next.lock || undefined} aria-live="polite">
+          <b className={`mono ${classes.nowName}`} data-long={name(next, group.one, group.count).length > 13 || undefined} data-next-bolt={next.bolt} data-next-group={next.group} data-next-round={next.round} data-next-lock={next.lock || undefined} aria-live="polite">
             {name(next, group.one, group.count)}
           </b>
-          <span className="soft">{run.bolts.find((b) => b.group === next.group && b.position === next.bolt)?.place && `at ${run.bolts.find((b) => b.group === next.group && b.position === next.bolt)?.place}`}</span>
+          <span className={classes.nowPlace}>{run.bolts.find((b) => b.group === next.group && b.position === next.bolt)?.place && `at ${run.bolts.find((b) => b.group === next.group && b.position === next.bolt)?.place}`}</span>
         </div>
         <p className={classes.stepText}>{step.text}</p>
         {next.lock ? (
@@ -90,6 +93,7 @@ export function Pull({ joint, run, next, after }: PullProps) {
               </b>{" "}
               on {tool.tools.join(" + ")}, for {windowOf(group)}
               {next.share < 100 && `: ${number(next.share)} %`}
+              {portion && <>; {turnWords(next.turn)} at most</>}
             </p>
           </>
         ) : next.aim ? (
@@ -99,10 +103,18 @@ export function Pull({ joint, run, next, after }: PullProps) {
           </p>
         ) : null}
       </Panel>
-      <button type="button" className={tighten.act} onClick={main} data-act="main" data-ready={ready}>
-        <b>{words.act}</b>
-        <span>{words.hint}</span>
-      </button>
+      <div className={classes.mains} data-two={portion || undefined}>
+        <button type="button" className={tighten.act} onClick={main} data-act="main" data-ready={ready}>
+          <b>{words.act}</b>
+          <span>{words.hint}</span>
+        </button>
+        {portion && (
+          <button type="button" className={tighten.act} data-kind="held" onClick={() => act({})} data-act="holds">
+            <b>It clicked</b>
+            <span>it holds; key N</span>
+          </button>
+        )}
+      </div>
       <div className={tighten.more}>
         {tool && !next.lock ? (
           <button type="button" onClick={() => setOpen("reading")}>
@@ -111,7 +123,7 @@ export function Pull({ joint, run, next, after }: PullProps) {
         ) : (
           <span />
         )}
-        {round ? (
+        {round && !portion ? (
           <button type="button" onClick={() => act({ moved: true })} data-act="moved">
             It moved <kbd>M</kbd>
           </button>
@@ -161,6 +173,7 @@ function name(a: JobAct, one: string, count: number) {
 /** What the large button says of an act, and what it means. */
 function actWords(a: JobAct, how: string, undoes: boolean, lock: string) {
   if (a.lock) return { act: "Locked", hint: `${lock}; space bar` };
+  if (a.round > 0 && a.turn > 0) return { act: "Turned, no click", hint: `${turnWords(a.turn)}; space bar` };
   if (a.round > 0) return { act: "No turn", hint: "it clicked and did not move; space bar" };
   if (how === "turns") return { act: undoes ? "Turned back" : "Turned", hint: "to the mark and no further; space bar" };
   if (how === "pressure") return { act: "It stalled", hint: "no turn at a stall; space bar or foot pedal" };

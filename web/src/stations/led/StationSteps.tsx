@@ -8,7 +8,7 @@ import { Figure } from "../../drawing/Figure";
 import { dateTime } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Refusals } from "../tighten/Refusals";
-import { boltsOf } from "./bolts";
+import { boltsOf, keyOf } from "./bolts";
 import classes from "./led.module.css";
 import { Stopped } from "./Stopped";
 import { StepCard } from "./StepCard";
@@ -32,7 +32,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   const sent = new Set(acts.filter((a) => a.run === run.id && a.entry.kind === "step").map((a) => a.entry.content.step));
   const open = steps.filter((s) => s.offered && !sent.has(s.id));
   const now = open.find((s) => s.id === chosen) ?? open[0];
-  const typed = now ? (readings[now.id] ?? now.spots.map(() => "")) : [];
+  const typed = now ? (filled(readings[now.id], now.spots.length)) : [];
   const setTyped = (v: string[]) => now && setReadings({ ...readings, [now.id]: v });
   const placed = now && now.spots.some((p) => p.x !== 0 || p.y !== 0) ? now.spots : [];
   const done = steps.every((s) => s.done);
@@ -40,7 +40,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   return (
     <div className={classes.steps}>
       <div className={classes.face}>
-        {run.figure.bolts.length > 0 && <Figure figure={run.figure} bolts={boltsOf(run)} title={`${joint.job.recipe.title}, as it stands`} />}
+        {run.figure.bolts.length > 0 && <Figure figure={run.figure} bolts={boltsOf(run)} title={`${joint.job.recipe.title}, as it stands`} marked={may ? now?.sample.map((bolt) => keyOf(run.groups, { group: now.sampleOf, bolt })) : undefined} />}
         {now && may &&
           placed.map((p, i) => (
             <label key={p.text} className={classes.spot} style={{ left: `${50 + (p.x / 228) * 100}%`, top: `${50 + (p.y / 232) * 100}%` }}>
@@ -58,7 +58,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
             <div className={classes.onward}>
               <b>All of it is done.</b>
               <Button color="held" size="lg" onClick={() => void navigate(`/joint/${joint.id}/${at}`)}>
-                {onward[at]}
+                {run.stage === "signed" ? "The record" : onward[at]}
               </Button>
             </div>
           </Panel>
@@ -73,6 +73,11 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
       </div>
     </div>
   );
+}
+
+/** What was typed, in as many fields as there are now: a sample can widen. */
+function filled(typed: string[] | undefined, fields: number) {
+  return typed?.length === fields ? typed : Array.from({ length: fields }, () => "");
 }
 
 /** A step in one line: what, and who did it when. */

@@ -61,7 +61,8 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
     retry: false,
   });
   const outside = verdict.data?.outside ?? "";
-  const adjusts = step.does === "adjust";
+  // A reading outside is kept as a try: it is adjusted, or all of the group are measured.
+  const adjusts = step.does === "adjust" || step.widens;
   const wantsReason = leaving || (outside !== "" && !adjusts);
   const matched = step.parts.every((p) => marks[p.name]?.trim());
   const ready = leaving ? reason.trim() !== "" : full && matched && (step.hold === 0 || minutes !== undefined) && !verdict.isError && (step.places === 0 || verdict.data !== undefined) && (!wantsReason || reason.trim() !== "");
@@ -108,6 +109,7 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
       )}
       {step.parts.length > 0 && !leaving && <PartsMatched parts={step.parts} marks={marks} onMarks={setMarks} />}
       {step.limit && <p className={classes.limit}>It must be {step.limit}.</p>}
+      {step.sample.length > 0 && <p className="soft">{sampleWords(step)}</p>}
       {step.tries.length > 0 && <p className="soft">Tries: {step.tries.map((t) => t.readings).join(", then ")}</p>}
       {step.places > 0 && !placed && !leaving && (
         <div className={classes.readings}>
@@ -129,7 +131,7 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
           {outside || "Within its limit."}
         </p>
       )}
-      {outside && adjusts && <p>Adjust and measure again; this try is kept.</p>}
+      {outside && adjusts && <p>{step.widens ? "One outside, and all of the group are measured; this sample is kept." : "Adjust and measure again; this try is kept."}</p>}
       {verdict.isError && <Refusal error={verdict.error} />}
       {wantsReason && (
         <Textarea
@@ -169,3 +171,9 @@ const capitalWords: Record<string, string> = { check: "Check", match: "Match", l
 
 /** A part's name without its count. */
 const bare = (name: string) => name.replace(/^\d+ × /, "");
+
+/** Which bolts a sample is measured of, and why those. */
+function sampleWords(step: JobStep) {
+  if (!step.widens) return `All ${step.sample.length} of the ${step.sampleOf}, ${step.tries.length > 0 ? "because one of the sample lay outside" : "as they are so few"}.`;
+  return `A tenth of the ${step.sampleOf}, at least two; the worst positions first.`;
+}

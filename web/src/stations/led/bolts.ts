@@ -5,7 +5,7 @@ import { boltKey, type FigureBolt } from "../../drawing/Figure";
 export const ownerOf = (groups: readonly JobGroup[], name: string) => groups.find((g) => g.name === name)?.of || name;
 
 /** The key on the figure of the bolt that an act is on. */
-export const keyOf = (groups: readonly JobGroup[], a: JobAct) => boltKey(ownerOf(groups, a.group), a.bolt);
+export const keyOf = (groups: readonly JobGroup[], a: Pick<JobAct, "group" | "bolt">) => boltKey(ownerOf(groups, a.group), a.bolt);
 
 /** What a run's bolts hold, by their key on the figure. */
 export function boltsOf(run: JobRun, labels?: Map<string, number>) {

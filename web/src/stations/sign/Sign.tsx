@@ -3,10 +3,12 @@ import type { Joint, Run } from "../../api/types";
 import { Ring } from "../../drawing/Ring";
 import { dateTime, kilonewtons, millimetres, number, torque } from "../../ui/format";
 import { Nothing } from "../Nothing";
+import { Before } from "./Before";
 import { Files } from "./Files";
 import classes from "./sign.module.css";
 import { SignedBy } from "./SignedBy";
 import { Signing } from "./Signing";
+import { WhatFollows } from "./WhatFollows";
 
 /** Station five: the record as it will print, and who signs it. */
 export function Sign({ joint }: { joint: Joint }) {
@@ -18,6 +20,8 @@ export function Sign({ joint }: { joint: Joint }) {
       <div className={classes.right}>
         <Signing joint={joint} run={joint.run} checker="inspector" mayMake={fitter} />
         <Files joint={joint.id} entries={joint.run.entries} />
+        <WhatFollows joint={joint} />
+        <Before joint={joint} />
       </div>
     </div>
   );

@@ -43,7 +43,7 @@ export function CorrectDialog({ joint, run, line, onClose }: { joint: Joint; run
       >
         <p className="soft">The entry stays on the record; this one stands for it.</p>
         {plain && <Field label="Reading (empty: it clicked at its setting)" value={reading} onChange={setReading} unit={unit} />}
-        {check && <Switch size="lg" label="The nut moved" checked={moved} onChange={(e) => setMoved(e.currentTarget.checked)} />}
+        {check && <Switch size="lg" label={(line.entry?.turn ?? 0) > 0 ? "It turned and did not click" : "The nut moved"} checked={moved} onChange={(e) => setMoved(e.currentTarget.checked)} />}
         <TextInput label="What was wrong" name="reason" value={reason} onChange={(e) => setReason(e.currentTarget.value)} maxLength={500} data-autofocus />
         {correct.isError && <Refusal error={correct.error} />}
         <div className={ui.between}>

@@ -1,0 +1,75 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"dynacor/core/job"
+	"dynacor/core/plan"
+	"dynacor/core/refusal"
+	"dynacor/core/run"
+	"dynacor/internal/store"
+)
+
+// ofFlanges is the recipe that leads what follows on a gasketed flange which the
+// ring planner laid out.
+const ofFlanges = "gasketed-flange"
+
+// Follows lists the work that may follow on a joint: none but on a gasketed
+// flange whose record is signed. Joints that a recipe leads go on by their own.
+func (a *App) Follows(ctx context.Context, j Joint) []string {
+	if j.Job != nil || j.Run == nil || j.Run.Stage() != run.StageSigned {
+		return nil
+	}
+	r, err := a.newest(ctx, ofFlanges)
+	if err != nil {
+		return nil // retired: nothing is led by it
+	}
+	return job.Follows(r)
+}
+
+// Follow issues the plan for the work that follows on a signed gasketed flange:
+// a re-torque, a loosening. Its recipe leads the joint from then on, and the
+// signed record stays as it is.
+func (a *App) Follow(ctx context.Context, who Who, joint uuid.UUID, work, pin, reason string) (Joint, error) {
+	j, err := a.Joint(ctx, joint)
+	if err != nil {
+		return Joint{}, err
+	}
+	if len(a.Follows(ctx, j)) == 0 {
+		return Joint{}, &Error{Kind: Conflict, Code: "nothing-follows", Text: "Nothing follows on this joint yet.", Way: "Its record is signed first; a joint that a recipe leads is laid out anew at Lay out."}
+	}
+	if reason = strings.TrimSpace(reason); reason == "" {
+		return Joint{}, refusal.New(refusal.NeedsReason, "reason", "There is work on the plan that this one follows.", "Say why there is another.")
+	}
+	r, err := a.newest(ctx, ofFlanges)
+	if err != nil {
+		return Joint{}, err
+	}
+	in, err := job.FromRing(j.Run.Plan.Input, j.Run.Plan.Result, r, work)
+	if err != nil {
+		return Joint{}, err
+	}
+	res, err := job.Compute(in, r)
+	if err != nil {
+		return Joint{}, err
+	}
+	if _, err := job.Follow(in, r, res); err != nil {
+		return Joint{}, err
+	}
+	if err := a.confirm(ctx, who.ID, pin); err != nil {
+		return Joint{}, err
+	}
+	_, err = a.store.Issue(ctx, store.Plan{Joint: joint, Job: &store.Job{Input: in, Result: res}, CoreVersion: plan.Version, Reason: reason, IssuedBy: who.ID, IssuedAt: a.now()}, j.Draft.Version, uuid.New())
+	if errors.Is(err, store.ErrStale) {
+		return Joint{}, changedMeanwhile()
+	}
+	if err != nil {
+		return Joint{}, err
+	}
+	a.changed(joint)
+	return a.Joint(ctx, joint)
+}
