@@ -246,7 +246,7 @@ func TestTransportFrame(t *testing.T) {
 	jonas.measures("audit-1", "112", "125")
 	jonas.types("audit-2", "118", "99")
 	jonas.sees("[role=status]", "99 N·m at bolt 8; it must be at least 102 N·m")
-	jonas.sees("[data-act=main]:not([disabled])", "Keep this try").MustClick()
+	jonas.sees("[data-act=main]:not([disabled])", "Keep it, and measure all").MustClick()
 	jonas.sees("p", "All 8 of the layer 2 bolts, because one of the sample lay outside")
 	jonas.measures("audit-2", "118", "117", "121", "119", "120", "118", "116", "114")
 	jonas.does("count")

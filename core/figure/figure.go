@@ -24,8 +24,9 @@ type Group struct {
 	Name     string
 	Layout   recipe.Layout
 	Bolts    int
-	OnCentre bool // of a ring: a bolt stands at the top
-	Holes    int  // of a ring: empty holes between its bolts
+	OnCentre bool        // of a ring: a bolt stands at the top
+	Holes    int         // of a ring: empty holes between its bolts
+	Grid     recipe.Grid // of a plate; zero: as square as its bolts can lie
 }
 
 // Role is what a shape shows.
@@ -216,15 +217,22 @@ func (f *Figure) line(g Group, c cell) {
 	}
 }
 
-// plate is a grid as square as its count allows.
+// plate is a grid with its pitches to one another as they are, and room for
+// each hexagon.
 func (f *Figure) plate(g Group, c cell) {
-	rows, cols := sequence.Square(g.Bolts)
-	step := min(46, 184/float64(max(rows, cols)))
-	w, h := step*float64(cols), step*float64(rows)
+	at := g.Grid
+	if at.Rows*at.Cols != g.Bolts {
+		at.Rows, at.Cols = sequence.Square(g.Bolts)
+		at.Across, at.Down = 1, 1
+	}
+	long := max(float64(at.Cols)*at.Across, float64(at.Rows)*at.Down)
+	scale := min(46/min(at.Across, at.Down), 184/long)
+	dx, dy := at.Across*scale, at.Down*scale
+	w, h := dx*float64(at.Cols), dy*float64(at.Rows)
 	f.box(Body, c, -w/2-8, -h/2-8, w+16, h+16)
 	for i := range g.Bolts {
-		x, y := float64(i%cols)-float64(cols-1)/2, float64(i/cols)-float64(rows-1)/2
-		f.bolt(g, i+1, c, x*step, y*step, min(14, step*0.4))
+		x, y := float64(i%at.Cols)-float64(at.Cols-1)/2, float64(i/at.Cols)-float64(at.Rows-1)/2
+		f.bolt(g, i+1, c, x*dx, y*dy, min(14, min(dx, dy)*0.4))
 	}
 }
 

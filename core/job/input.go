@@ -69,6 +69,9 @@ type Bolts struct {
 	SpecifiedFor string // the condition its torque was written for
 	Lubrication  string // on the job
 	Decision     plan.Decision
+	Rows         int           // of a plate: how many rows; zero: as square as its bolts can lie
+	Across, Down unit.Quantity // of a plate: its pitches along a row and between rows
+	Stages       string        // the name of a preset of the package pass
 	Order        sequence.Pattern
 	OnCentre     bool
 	Reason       string
@@ -102,6 +105,7 @@ type Group struct {
 	Lubrication  string
 	Short        string // of the lubrication, in a word or two
 	OnCentre     bool
+	Grid         recipe.Grid // of a plate
 	Torque       float64
 	TorqueMin    float64
 	TorqueMax    float64

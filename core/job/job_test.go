@@ -167,6 +167,71 @@ func TestAConditionThatIsNotTheTorques(t *testing.T) {
 	require.Contains(t, res.Minds[0].Text, "15 % less load")
 }
 
+// Another preset of stages than the recipe's is taken, and what it risks is said.
+func TestOtherStages(t *testing.T) {
+	in := input()
+	in.Groups["posts"] = job.Bolts{Stages: "20-60-100"}
+	res, err := job.Compute(in, disc())
+	require.NoError(t, err)
+	g := group(res, "posts")
+	require.Equal(t, []float64{20, 60, 100}, g.Stages)
+	require.InDelta(t, 18, g.Torques[1], 1e-9)
+	require.Contains(t, res.Minds[0].Text, "The posts in 20-60-100 %, which is usual for soft and fibre gaskets")
+	p, err := job.Follow(in, disc(), res)
+	require.NoError(t, err)
+	require.Len(t, p.Work.Acts("posts"), 3*2+2, "three stages of two bolts, and their locks")
+	same := compute(t, func(in *job.Input) { in.Groups["posts"] = job.Bolts{Stages: "50-100"} })
+	require.Empty(t, same.Open)
+	for stages, field := range map[string]string{"1-2-3": "posts", "20-60-100": "screws"} {
+		in := input()
+		in.Groups[field] = job.Bolts{Stages: stages}
+		r := disc()
+		r.Groups[0].Portion = 90
+		_, err := job.Compute(in, r)
+		var no *refusal.Error
+		require.ErrorAs(t, err, &no)
+		require.Equal(t, "groups."+field+".stages", no.Field)
+	}
+}
+
+// A plate lies as its rows and pitches say, and its order goes by them.
+func TestAPlateLiesAsItIs(t *testing.T) {
+	r := disc()
+	r.Kind = "structural splice"
+	r.Groups[0].Layout, r.Groups[0].Dry = recipe.Plate, false
+	r.Steps[4].Proves, r.Steps[7].Proves = "thread past the nut", "residual torque of a sample"
+	lay := func(b job.Bolts) (job.Result, error) {
+		in := input()
+		b.Count = 12
+		in.Groups["screws"] = b
+		return job.Compute(in, r)
+	}
+	square, err := lay(job.Bolts{})
+	require.NoError(t, err)
+	require.Equal(t, recipe.Grid{Rows: 3, Cols: 4, Across: 1, Down: 1}, group(square, "screws").Grid)
+	two, err := lay(job.Bolts{Rows: 2, Across: unit.Of(70, unit.Millimetre), Down: unit.Of(10, unit.Inch)})
+	require.NoError(t, err)
+	require.Equal(t, recipe.Grid{Rows: 2, Cols: 6, Across: 70, Down: 254}, group(two, "screws").Grid)
+	want, err := sequence.Grid(2, 6, 70, 254)
+	require.NoError(t, err)
+	require.Equal(t, want, group(two, "screws").Order)
+	in := input()
+	in.Groups["screws"] = job.Bolts{Count: 12, Rows: 2, Across: unit.Of(70, unit.Millimetre), Down: unit.Of(10, unit.Inch), SpecifiedFor: "light oil"}
+	res, err := job.Compute(in, r)
+	require.NoError(t, err)
+	p, err := job.Follow(in, r, res)
+	require.NoError(t, err)
+	var order []int
+	for _, a := range p.Work.Acts("screws")[:12] {
+		order = append(order, a.Bolt)
+	}
+	require.Equal(t, want, order, "the run goes as the plan was drawn")
+	_, err = lay(job.Bolts{Rows: 5})
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "groups.screws.rows"})
+	_, err = lay(job.Bolts{Across: unit.Of(70, unit.Millimetre)})
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotPositive, Field: "groups.screws.rows"})
+}
+
 func TestWhatCannotBeIsRefused(t *testing.T) {
 	for _, c := range []struct {
 		name, field string

@@ -280,7 +280,7 @@ func (c checker) step(field string, s Step) error {
 	} else if there && (s.Does == Turn) != (g.How == ByTurns) {
 		return refusal.New(refusal.Contradicts, field+".does", fmt.Sprintf("%s goes by %s.", g.Name, g.How), "Turn what goes by turns, tighten the rest.")
 	}
-	if s.Some != Whole && s.Some != Quarters && s.Some != Rest {
+	if !slices.Contains(Somes(), s.Some) {
 		return refusal.New(refusal.Unknown, field+".some", fmt.Sprintf("Unknown part of a group %q.", string(s.Some)), "")
 	}
 	reads := s.Does == Measure || s.Does == Adjust || s.Does == Charge || s.Does == Test || s.Does == Wait

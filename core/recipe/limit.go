@@ -121,7 +121,7 @@ func (w Window) at(i, n int) string {
 }
 
 func (w Window) with(v float64) string {
-	return strings.TrimSpace(fmt.Sprintf("%.4g %s", v, w.Unit+unit.Unit(w.Word)))
+	return strings.TrimSpace(number(v) + " " + string(w.Unit) + w.Word)
 }
 
 func (l Limit) check(field string, needs map[string]Need) error {

@@ -86,6 +86,11 @@ type Part struct {
 	When  When
 }
 
+// Staged reports whether a group can be brought to its value in stages.
+func (g Group) Staged() bool {
+	return (g.How == ByTorque || g.How == ByPressure) && g.Portion == 0 && !g.Stands
+}
+
 // Layout is how the bolts of a group lie.
 type Layout string
 
@@ -114,6 +119,9 @@ const (
 	ByHand     How = "hand"
 	NotTorqued How = "not torqued"
 )
+
+// Hows lists the ways.
+func Hows() []How { return []How{ByTorque, ByTurns, ByPressure, ByHand, NotTorqued} }
 
 // Group is a set of bolts that are tightened alike.
 type Group struct {
@@ -229,6 +237,9 @@ const (
 	Quarters Some = "four at 90°"
 	Rest     Some = "all but the four"
 )
+
+// Somes lists the parts of a group.
+func Somes() []Some { return []Some{Whole, Quarters, Rest} }
 
 // Is reports whether w names any choice and is met.
 func (w When) Is(choices map[string]string) bool { return len(w) > 0 && w.Holds(choices) }

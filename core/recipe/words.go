@@ -34,12 +34,19 @@ func (l Limit) Words() string {
 	return ends + ", " + even
 }
 
+// number writes a reading or a limit with four figures, large ones in full.
+func number(v float64) string {
+	if math.Abs(v) >= 1e4 {
+		return fmt.Sprintf("%.0f", v)
+	}
+	return fmt.Sprintf("%.4g", v)
+}
+
 // Words says what a window asks for, with its numbers.
 func (w Window) Words() string {
 	out := ""
 	low, high := !math.IsInf(w.Low, 0), !math.IsInf(w.High, 0)
 	unit := string(w.Unit) + w.Word
-	number := func(v float64) string { return fmt.Sprintf("%.4g", v) }
 	switch {
 	case low && high && w.Low == 0 && !w.Above:
 		out = "at most " + number(w.High)

@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/recipe"
+	"dynacor/core/refusal"
 	"dynacor/core/unit"
 )
 
@@ -33,5 +34,23 @@ func TestGroupsInWords(t *testing.T) {
 	require.Equal(t, []string{"one", "by turns: 360°, then 90°"}, g[2].Words())
 	require.Equal(t, []string{"2 in a pair", "must not be torqued", "dry"}, recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.NotTorqued, Dry: true}.Words())
 	require.Equal(t, []string{"2 in a pair", "by hand", "lubricated: paste"}, recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.ByHand, Lubricant: "paste"}.Words())
+	require.Equal(t, []string{"2 in a pair", "to the torque", "round and round, 360° at a time, until each holds"}, recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.ByTorque, Value: "torque", Portion: 360, Still: true}.Words())
+	require.Equal(t, []string{"2 in a pair", "to the torque", "tight already: gone round until nothing moves"}, recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.ByTorque, Value: "torque", Stands: true, Still: true}.Words())
 	require.Equal(t, "shaft: plain, weather: frost", recipe.When{"weather": "frost", "shaft": "plain"}.Words())
+}
+
+// What differs can be a share of a value, the widest place is named, and large
+// numbers are written in full.
+func TestEvenOfAValue(t *testing.T) {
+	l := recipe.Limit{Low: num(500), High: num(20000), Even: num(2), EvenOf: "gap", Unit: unit.Millimetre}
+	require.Equal(t, "500 to 20000 mm, differing by at most 2 of the gap", l.Words())
+	w, err := l.Window(map[string]unit.Quantity{"gap": unit.Of(0.1, unit.Inch)})
+	require.NoError(t, err)
+	require.InDelta(t, 5.08, w.Even, 1e-12)
+	require.Equal(t, "500 to 20000 mm, differing by at most 5.08 mm", w.Words())
+	outside, err := w.Judge([]float64{19990, 19995, 19996, 19991})
+	require.NoError(t, err)
+	require.Equal(t, "The readings differ by 6 mm, most at place 3; at most 5.08 mm.", outside)
+	_, err = l.Window(nil)
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Missing, Field: "gap"})
 }

@@ -34,6 +34,8 @@ type Joint struct {
 	Choices map[string]string
 	Values  map[string]unit.Quantity
 	Bolts   map[string]int
+	Shares  map[string][]float64 // of each group that is not staged as its recipe has it, percent
+	Grids   map[string]Grid      // of each plate whose bolts are not as square as they can be
 	Orders  map[string]sequence.Pattern
 	Reasons map[string]string
 }
@@ -78,12 +80,9 @@ type Entry struct {
 	Skipped  bool // left undone
 }
 
-// Begin lays a recipe out. It refuses a choice that was not made, a value that
+// Begin lays a recipe out that Check has passed. It refuses a choice that was not made, a value that
 // is missing or has the wrong unit, and a count the group cannot have.
 func (r Recipe) Begin(j Joint) (*Work, error) {
-	if err := r.Check(); err != nil {
-		return nil, err
-	}
 	for _, c := range r.Asked(j.Choices) {
 		if !slices.Contains(c.Options, j.Choices[c.Name]) {
 			return nil, refusal.New(refusal.Missing, c.Name, fmt.Sprintf("%s: %q is none of its options.", c.Text, j.Choices[c.Name]), "Choose one.")
@@ -197,10 +196,7 @@ func (w *Work) lay(s Step) ([]Act, error) {
 		if g.Portion > 0 || g.Stands {
 			break // rounds alone
 		}
-		shares := g.Shares
-		if len(shares) == 0 {
-			shares = []float64{100}
-		}
+		shares := w.shares(g)
 		for _, share := range shares {
 			for _, bolt := range order {
 				acts = append(acts, Act{Step: s.ID, Does: s.Does, Bolt: bolt, Share: share})
@@ -216,6 +212,18 @@ func (w *Work) lay(s Step) ([]Act, error) {
 		acts = append(acts, round...)
 	}
 	return acts, nil
+}
+
+// shares are the stages of a group, percent: the joint's, the recipe's, or in
+// full at once.
+func (w *Work) shares(g Group) []float64 {
+	if chosen := w.Joint.Shares[g.Name]; len(chosen) > 0 {
+		return chosen
+	}
+	if len(g.Shares) > 0 {
+		return g.Shares
+	}
+	return []float64{100}
 }
 
 // lock puts each bolt's lock right after its last pull, before the next bolt.
@@ -285,13 +293,13 @@ func (w *Work) order(g Group, some Some) ([]int, error) {
 		}
 		return others, nil
 	}
-	return w.Recipe.Order(g, n, w.Joint.Orders[g.Name], w.Joint.Reasons[g.Name])
+	return w.Recipe.Order(g, n, w.Joint.Grids[g.Name], w.Joint.Orders[g.Name], w.Joint.Reasons[g.Name])
 }
 
-// Order returns the bolts of a group of n in the order they are tightened in.
-// chosen is the order where it is not the group's own; against its kind it
-// needs a reason.
-func (r Recipe) Order(g Group, n int, chosen sequence.Pattern, reason string) ([]int, error) {
+// Order returns the bolts of a group of n in the order they are tightened in. at
+// is how they lie, of a plate; zero: as square as they can. chosen is the order
+// where it is not the group's own; against its kind it needs a reason.
+func (r Recipe) Order(g Group, n int, at Grid, chosen sequence.Pattern, reason string) ([]int, error) {
 	if g.Bolts == 0 && (n < g.Least || n > g.Most) {
 		return nil, refusal.Number(refusal.OutOfRange, g.Name, float64(n), float64(g.Most), "bolts",
 			fmt.Sprintf("%d bolts in %s; it has %d to %d.", n, g.Name, g.Least, g.Most), "Count them.")
@@ -311,8 +319,12 @@ func (r Recipe) Order(g Group, n int, chosen sequence.Pattern, reason string) ([
 	case n == 2 || g.Layout == Pair:
 		return sequence.Pair(1)
 	case g.Layout == Plate && (p == sequence.CentreOut || p == ""):
-		rows, cols := sequence.Square(n)
-		return sequence.Grid(rows, cols, 1, 1)
+		if at == (Grid{}) {
+			if at, err = GridOf(n, 0, 0, 0); err != nil {
+				return nil, err
+			}
+		}
+		return sequence.Grid(at.Rows, at.Cols, at.Across, at.Down)
 	case n < 3 || p == "" || p == sequence.CentreOut || p == sequence.Alternating:
 		return oneByOne(n), nil
 	}

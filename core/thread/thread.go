@@ -81,12 +81,15 @@ var (
 	inchForm   = regexp.MustCompile(`^(#\d+|\d+[- ]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?)(?: ?- ?(\d+(?:\.\d+)?))? ?(UNC|UNF|UN|8UN)?$`)
 )
 
+// written takes out of a thread's name what is written and not meant.
+var written = strings.NewReplacer(`"`, "", ",", ".")
+
 // Parse reads a designation as people write it: "M16", "m16 x 1.5",
 // "3/4-10 UNC", "3/4 UNC", "1 1/4-8UN", "1.25-8 UN". Sizes and pitches that
 // are in no series are refused.
 func Parse(s string) (Thread, error) {
 	t := strings.ToUpper(strings.Join(strings.Fields(s), " "))
-	t = strings.TrimSuffix(strings.NewReplacer(`"`, "", ",", ".").Replace(t), " IN")
+	t = strings.TrimSuffix(written.Replace(t), " IN")
 	if m := metricForm.FindStringSubmatch(t); m != nil {
 		return metric(s, m[1], m[2])
 	}

@@ -35,6 +35,11 @@ const (
 	Second        Unit = "s"
 )
 
+// Units lists the units that can be entered.
+func Units() []Unit {
+	return []Unit{Millimetre, Inch, Newton, Kilonewton, PoundForce, Kip, NewtonMetre, FootPound, InchPound, KilogramMetre, Megapascal, Bar, PSI, Degree, Second}
+}
+
 // Dimension is the kind of quantity a unit measures.
 type Dimension string
 

@@ -78,3 +78,10 @@ func ExampleQuantity_To() {
 	fmt.Printf("%.1f %s\n", q.Value, q.Unit)
 	// Output: 203.4 N·m
 }
+
+func TestEveryListedUnitIsKnown(t *testing.T) {
+	for _, u := range unit.Units() {
+		_, err := unit.DimensionOf(u)
+		require.NoError(t, err, u)
+	}
+}

@@ -41,7 +41,7 @@ var shots = []shot{
 	{"prepare", "marta", "GOV / GATE REDUCER", 1, false, 1280, 800, nil},
 	{"tighten-frame", "piet", "RK / PIPE FRAME 2", 3, false, 1280, 800, nil},
 	{"tighten-valve", "marta", "GOV / SELECTOR VALVE", 3, false, 1280, 800, nil},
-	{"prove-outlet", "ines", "CW / OUTLET 2", 4, false, 1280, 800, evenGap},
+	{"prove-platform", "ines", "AW / PLATFORM 5", 4, false, 1280, 800, aSample},
 	{"prove-disc", "ines", "RK / CONVEYOR DISC", 4, false, 1280, 800, closedGap},
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
 }
@@ -131,11 +131,14 @@ func addJoint(p *rod.Page) {
 	p.MustElement("[data-kind=clamping-disc]").MustClick()
 }
 
-// evenGap types gaps that are open and alike.
-func evenGap(p *rod.Page) {
-	p.MustElement("input[name=reading1]").MustInput("3.1")
-	p.MustElement("input[name=reading2]").MustInput("3.3")
-	p.MustElementR("[role=status]", "Within its limit")
+// aSample opens the sample of a frame's bolts and types one that has let go.
+func aSample(p *rod.Page) {
+	p.MustElement("button[data-step=audit]").MustClick()
+	p.MustElement("[data-current=audit]")
+	for i, v := range []string{"27", "23", "29"} {
+		p.MustElement(fmt.Sprintf("input[name=reading%d]", i+1)).MustInput(v)
+	}
+	p.MustElementR("[role=status]", "must be at least")
 }
 
 // closedGap types a clearance that has closed.

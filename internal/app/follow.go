@@ -2,13 +2,11 @@ package app
 
 import (
 	"context"
-	"errors"
 	"strings"
 
 	"github.com/google/uuid"
 
 	"dynacor/core/job"
-	"dynacor/core/plan"
 	"dynacor/core/refusal"
 	"dynacor/core/run"
 	"dynacor/internal/store"
@@ -63,13 +61,5 @@ func (a *App) Follow(ctx context.Context, who Who, joint uuid.UUID, work, pin, r
 	if err := a.confirm(ctx, who.ID, pin); err != nil {
 		return Joint{}, err
 	}
-	_, err = a.store.Issue(ctx, store.Plan{Joint: joint, Job: &store.Job{Input: in, Result: res}, CoreVersion: plan.Version, Reason: reason, IssuedBy: who.ID, IssuedAt: a.now()}, j.Draft.Version, uuid.New())
-	if errors.Is(err, store.ErrStale) {
-		return Joint{}, changedMeanwhile()
-	}
-	if err != nil {
-		return Joint{}, err
-	}
-	a.changed(joint)
-	return a.Joint(ctx, joint)
+	return a.issue(ctx, who, store.Plan{Joint: joint, Job: &store.Job{Input: in, Result: res}, Reason: reason}, j.Draft.Version)
 }

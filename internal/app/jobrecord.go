@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/hex"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -14,6 +15,7 @@ import (
 	"dynacor/core/plan"
 	"dynacor/core/recipe"
 	"dynacor/core/run"
+	"dynacor/core/unit"
 	"dynacor/internal/report"
 	"dynacor/internal/store"
 )
@@ -23,7 +25,7 @@ func Figure(r recipe.Recipe, res job.Result) figure.Figure {
 	var groups []figure.Group
 	for _, g := range res.Groups {
 		if g.Of == "" {
-			groups = append(groups, figure.Group{Name: g.Name, Layout: g.Layout, Bolts: g.Count, OnCentre: g.OnCentre, Holes: g.Holes})
+			groups = append(groups, figure.Group{Name: g.Name, Layout: g.Layout, Bolts: g.Count, OnCentre: g.OnCentre, Holes: g.Holes, Grid: g.Grid})
 		}
 	}
 	return figure.Of(r.Drawing, groups)
@@ -92,7 +94,7 @@ func (a *App) jobRecord(ctx context.Context, j store.Joint, of Run, site Site) r
 		out.Values = append(out.Values, report.Value{Name: v.Need.Text, Value: strings.TrimSpace(v.Given.String() + " " + v.Need.Word), Source: source})
 	}
 	for _, g := range p.Job.Result.Groups {
-		out.Groups = append(out.Groups, groupRecord(g, s.Tooling[g.Name]))
+		out.Groups = append(out.Groups, groupRecord(p.Job.Result, g, s.Tooling[g.Name]))
 	}
 	for _, b := range s.Bolts() {
 		out.Bolts = append(out.Bolts, report.Bolt{Group: b.Group, Position: b.Position, Level: b.Level, Mark: b.Mark})
@@ -117,8 +119,8 @@ func JobSentence(r recipe.Recipe, in job.Input) []string {
 	return out
 }
 
-func groupRecord(g job.Group, t run.Tooling) report.Group {
-	out := report.Group{Name: g.Name, Lubrication: g.Lubrication, Words: GroupSentence(g)}
+func groupRecord(res job.Result, g job.Group, t run.Tooling) report.Group {
+	out := report.Group{Name: g.Name, Lubrication: g.Lubrication, Words: GroupSentence(res, g)}
 	for i, torque := range g.Torques {
 		ps := report.Pass{Number: i + 1, Share: g.Stages[i], Torque: torque}
 		if i < len(t.Passes) {
@@ -131,8 +133,9 @@ func groupRecord(g job.Group, t run.Tooling) report.Group {
 	return out
 }
 
-// GroupSentence says what a group is pulled to and what that gives.
-func GroupSentence(g job.Group) string {
+// GroupSentence says what a group is pulled to and what that gives: the torque as
+// it was written, too, where that is in another unit.
+func GroupSentence(res job.Result, g job.Group) string {
 	var parts []string
 	what := fmt.Sprintf("%d × %s", g.Count, strings.TrimSpace(g.Thread+" "+g.Grade))
 	parts = append(parts, strings.TrimSuffix(strings.TrimSpace(what), " ×"))
@@ -140,7 +143,7 @@ func GroupSentence(g job.Group) string {
 	case g.How == recipe.ByTorque && g.TorqueMax > g.TorqueMin:
 		parts = append(parts, fmt.Sprintf("to %.5g to %.5g N·m, aiming at %.5g N·m", g.TorqueMin, g.TorqueMax, g.Torque))
 	case g.How == recipe.ByTorque:
-		parts = append(parts, fmt.Sprintf("to %.5g N·m", g.Torque))
+		parts = append(parts, fmt.Sprintf("to %s%.5g N·m", written(res, g), g.Torque))
 	case g.How == recipe.ByTurns:
 		parts = append(parts, "by turns, no torque")
 	case g.How == recipe.ByHand:
@@ -155,6 +158,20 @@ func GroupSentence(g job.Group) string {
 		parts = append(parts, fmt.Sprintf("which is %.4g kN a bolt, likely %.4g to %.4g kN", g.Load/1000, g.LikelyLow/1000, g.LikelyHigh/1000))
 	}
 	return strings.Join(parts, ", ") + "."
+}
+
+// written is a group's torque as it was entered, where that is the torque it is
+// pulled to and in another unit: "88 ft·lbf, ".
+func written(res job.Result, g job.Group) string {
+	for _, v := range res.Values {
+		if v.Need.Name != g.Value || v.Given.Value.Unit == unit.NewtonMetre {
+			continue
+		}
+		if nm, err := v.Given.Value.In(unit.NewtonMetre); err == nil && unit.AtMost(math.Abs(nm-g.Torque), 1e-9*nm) {
+			return v.Given.String() + ", "
+		}
+	}
+	return ""
 }
 
 func (a *App) stepRecords(ctx context.Context, s *job.State) []report.Step {

@@ -9,7 +9,6 @@ import (
 	"github.com/google/uuid"
 
 	"dynacor/core/job"
-	"dynacor/core/plan"
 	"dynacor/core/recipe"
 	"dynacor/core/refusal"
 	"dynacor/core/run"
@@ -115,16 +114,7 @@ func (a *App) issueJob(ctx context.Context, who Who, j Joint, version int, pin, 
 	if err := a.confirm(ctx, who.ID, pin); err != nil {
 		return Joint{}, err
 	}
-	_, err := a.store.Issue(ctx, store.Plan{Joint: j.ID, Job: &store.Job{Input: d.Input, Result: d.Result}, CoreVersion: plan.Version,
-		Reason: reason, IssuedBy: who.ID, IssuedAt: a.now()}, version, uuid.New())
-	if errors.Is(err, store.ErrStale) {
-		return Joint{}, changedMeanwhile()
-	}
-	if err != nil {
-		return Joint{}, err
-	}
-	a.changed(j.ID)
-	return a.Joint(ctx, j.ID)
+	return a.issue(ctx, who, store.Plan{Joint: j.ID, Job: &store.Job{Input: d.Input, Result: d.Result}, Reason: reason}, version)
 }
 
 // JudgeReadings gives the verdict on readings as they are typed, taken after held

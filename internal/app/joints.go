@@ -166,16 +166,22 @@ func (a *App) Issue(ctx context.Context, who Who, joint uuid.UUID, version int, 
 	if err := a.confirm(ctx, who.ID, pin); err != nil {
 		return Joint{}, err
 	}
-	_, err = a.store.Issue(ctx, store.Plan{Joint: joint, Input: j.Draft.Input, Result: j.Draft.Result, CoreVersion: plan.Version,
-		Reason: reason, IssuedBy: who.ID, IssuedAt: a.now()}, version, uuid.New())
+	return a.issue(ctx, who, store.Plan{Joint: joint, Input: j.Draft.Input, Result: j.Draft.Result, Reason: reason}, version)
+}
+
+// issue stores a plan that was made from a version of its joint's draft, and
+// begins its run.
+func (a *App) issue(ctx context.Context, who Who, p store.Plan, version int) (Joint, error) {
+	p.CoreVersion, p.IssuedBy, p.IssuedAt = plan.Version, who.ID, a.now()
+	_, err := a.store.Issue(ctx, p, version, uuid.New())
 	if errors.Is(err, store.ErrStale) {
 		return Joint{}, changedMeanwhile()
 	}
 	if err != nil {
 		return Joint{}, err
 	}
-	a.changed(joint)
-	return a.Joint(ctx, joint)
+	a.changed(p.Joint)
+	return a.Joint(ctx, p.Joint)
 }
 
 // JudgeGaps gives the verdict on gaps (mm, clockwise from the top) by a

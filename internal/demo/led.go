@@ -264,8 +264,9 @@ func (w *leader) do(st recipe.Step, a recipe.Act) {
 		}
 	}
 	if st.Does == recipe.Match {
+		size, _, _ := strings.Cut(w.j.size, ",")
 		for i, p := range s.Work.Parts() {
-			c.Marks = append(c.Marks, fmt.Sprintf("%s: %s-%d%02d", p.Name, cmp.Or(strings.TrimSpace(w.j.kind+" "+w.j.size), "OH"), 40+w.rand.IntN(50), i+1))
+			c.Marks = append(c.Marks, fmt.Sprintf("%s: %s-%d%02d", p.Name, cmp.Or(strings.TrimSpace(w.j.kind+" "+size), "OH"), 40+w.rand.IntN(50), i+1))
 		}
 	}
 	n := app.NewEntry{Content: c}

@@ -32,6 +32,7 @@ var mayUse = map[string]string{
 	"POST /api/joints/{joint}/gaps":           "fitter inspector engineer",
 	"GET /api/joints/{joint}/record/{format}": "fitter inspector engineer",
 	"POST /api/runs/{run}/entries":            "fitter inspector engineer",
+	"GET /api/library/schema":                 "fitter inspector engineer",
 	"POST /api/library":                       "engineer",
 	"GET /api/library/{recipe}/{format}":      "fitter inspector engineer",
 	"PUT /api/library/{recipe}/retired":       "engineer",

@@ -87,7 +87,7 @@ func jobInput(v contract.JobInput) job.Input {
 	}
 	for name, b := range v.Groups {
 		in.Groups[name] = job.Bolts{Count: value(b.Count), Thread: text(b.Thread), Grade: text(b.Grade), SpecifiedFor: text(b.SpecifiedFor), Lubrication: text(b.Lubrication),
-			Decision: plan.Decision(value(b.Decision)), Order: sequence.Pattern(text(b.Order)), OnCentre: value(b.OnCentre), Reason: text(b.Reason)}
+			Decision: plan.Decision(value(b.Decision)), Rows: value(b.Rows), Across: fromOptional(b.Across), Down: fromOptional(b.Down), Stages: text(b.Stages), Order: sequence.Pattern(text(b.Order)), OnCentre: value(b.OnCentre), Reason: text(b.Reason)}
 	}
 	return in
 }
@@ -101,9 +101,12 @@ func jobInputView(in job.Input) contract.JobInput {
 		v.Values[name] = *given(g)
 	}
 	for name, b := range in.Groups {
-		one := contract.JobBolts{Thread: some(b.Thread), Grade: some(b.Grade), SpecifiedFor: some(b.SpecifiedFor), Lubrication: some(b.Lubrication), Order: some(string(b.Order)), Reason: some(b.Reason)}
+		one := contract.JobBolts{Thread: some(b.Thread), Grade: some(b.Grade), SpecifiedFor: some(b.SpecifiedFor), Lubrication: some(b.Lubrication), Across: optional(b.Across), Down: optional(b.Down), Stages: some(b.Stages), Order: some(string(b.Order)), Reason: some(b.Reason)}
 		if b.Count != 0 {
 			one.Count = &b.Count
+		}
+		if b.Rows != 0 {
+			one.Rows = &b.Rows
 		}
 		if b.OnCentre {
 			one.OnCentre = &b.OnCentre
@@ -179,10 +182,10 @@ func groupViews(r recipe.Recipe, res job.Result, tooling map[string]run.Tooling)
 	for _, g := range res.Groups {
 		words, _ := orderWords(g.Pattern)
 		v := contract.JobGroup{Name: g.Name, One: job.One(g.Name), Of: g.Of, How: contract.JobGroupHow(g.How), Count: g.Count, Asked: g.Bolts == 0 && g.Of == "", Least: g.Least, Most: g.Most,
-			Thread: g.Thread, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication, Short: g.Short, OnCentre: g.OnCentre, Dry: g.Dry, Lock: g.Lock, Still: g.Still, Portion: g.Portion, Stands: g.Stands,
+			Thread: g.Thread, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication, Short: g.Short, OnCentre: g.OnCentre, Dry: g.Dry, Lock: g.Lock, Still: g.Still, Rows: g.Grid.Rows, Cols: g.Grid.Cols, Staged: g.Staged(), Portion: g.Portion, Stands: g.Stands,
 			Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax, Equivalent: g.Equivalent, Load: g.Load, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh,
 			Limit: g.Limit, Utilisation: g.Utilisation, Stages: orNone(g.Stages), Torques: orNone(g.Torques), Order: g.Order, Pattern: string(g.Pattern), PatternWords: words,
-			Orders: orderChoices(r, g), Words: app.GroupSentence(g), Value: g.Value}
+			Orders: orderChoices(r, g), Words: app.GroupSentence(res, g), Value: g.Value}
 		v.Order = orNone(v.Order)
 		if t, ok := tooling[g.Name]; ok {
 			list := []contract.PassTool{}

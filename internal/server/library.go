@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"net/http"
 	"slices"
@@ -12,6 +13,7 @@ import (
 	"dynacor/core/pass"
 	"dynacor/core/recipe"
 	"dynacor/internal/app"
+	"dynacor/internal/recipes"
 	"dynacor/internal/server/contract"
 )
 
@@ -49,6 +51,16 @@ func (s *Server) GetRecipeFile(ctx context.Context, r contract.GetRecipeFileRequ
 }
 
 func (f file) VisitGetRecipeFileResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
+}
+
+// GetRecipeSchema writes the schema of a recipe file.
+func (s *Server) GetRecipeSchema(context.Context, contract.GetRecipeSchemaRequestObject) (contract.GetRecipeSchemaResponseObject, error) {
+	b, err := json.MarshalIndent(recipes.Schema(), "", "  ")
+	return file{name: "dynacor recipe.schema.json", kind: "application/schema+json", body: b}, err
+}
+
+func (f file) VisitGetRecipeSchemaResponse(w http.ResponseWriter) error {
 	return f.VisitGetRecordResponse(w)
 }
 

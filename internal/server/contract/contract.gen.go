@@ -749,15 +749,23 @@ type JobBolt struct {
 
 // JobBolts defines model for JobBolts.
 type JobBolts struct {
-	Count        *int              `json:"count,omitempty"`
-	Decision     *JobBoltsDecision `json:"decision,omitempty"`
-	Grade        *string           `json:"grade,omitempty"`
-	Lubrication  *string           `json:"lubrication,omitempty"`
-	OnCentre     *bool             `json:"onCentre,omitempty"`
-	Order        *string           `json:"order,omitempty"`
-	Reason       *string           `json:"reason,omitempty"`
-	SpecifiedFor *string           `json:"specifiedFor,omitempty"`
-	Thread       *string           `json:"thread,omitempty"`
+	Across      *Quantity         `json:"across,omitempty"`
+	Count       *int              `json:"count,omitempty"`
+	Decision    *JobBoltsDecision `json:"decision,omitempty"`
+	Down        *Quantity         `json:"down,omitempty"`
+	Grade       *string           `json:"grade,omitempty"`
+	Lubrication *string           `json:"lubrication,omitempty"`
+	OnCentre    *bool             `json:"onCentre,omitempty"`
+	Order       *string           `json:"order,omitempty"`
+	Reason      *string           `json:"reason,omitempty"`
+
+	// Rows of a plate; left out: as square as its bolts can lie
+	Rows         *int    `json:"rows,omitempty"`
+	SpecifiedFor *string `json:"specifiedFor,omitempty"`
+
+	// Stages a preset by its name; left out: as the recipe has it
+	Stages *string `json:"stages,omitempty"`
+	Thread *string `json:"thread,omitempty"`
 }
 
 // JobBoltsDecision defines model for JobBolts.Decision.
@@ -767,6 +775,7 @@ type JobBoltsDecision string
 type JobGroup struct {
 	// Asked its count is asked for
 	Asked       bool        `json:"asked"`
+	Cols        int         `json:"cols"`
 	Count       int         `json:"count"`
 	Dry         bool        `json:"dry"`
 	Equivalent  float64     `json:"equivalent"`
@@ -794,10 +803,16 @@ type JobGroup struct {
 	PatternWords string     `json:"patternWords"`
 
 	// Portion degrees at a time, round and round until each holds; 0 where it is not
-	Portion      float64   `json:"portion"`
-	Short        string    `json:"short"`
-	SpecifiedFor string    `json:"specifiedFor"`
-	Stages       []float64 `json:"stages"`
+	Portion float64 `json:"portion"`
+
+	// Rows of a plate; 0 for other layouts
+	Rows         int    `json:"rows"`
+	Short        string `json:"short"`
+	SpecifiedFor string `json:"specifiedFor"`
+
+	// Staged can be brought to its value in stages
+	Staged bool      `json:"staged"`
+	Stages []float64 `json:"stages"`
 
 	// Stands tight already, only gone round
 	Stands      bool        `json:"stands"`
@@ -1776,6 +1791,9 @@ type ServerInterface interface {
 	// (POST /api/library)
 	AddRecipe(c *gin.Context)
 
+	// (GET /api/library/schema)
+	GetRecipeSchema(c *gin.Context)
+
 	// (DELETE /api/library/{recipe}/retired)
 	ReturnRecipe(c *gin.Context, recipe RecipeID)
 
@@ -2117,6 +2135,19 @@ func (siw *ServerInterfaceWrapper) AddRecipe(c *gin.Context) {
 	siw.Handler.AddRecipe(c)
 }
 
+// GetRecipeSchema operation middleware
+func (siw *ServerInterfaceWrapper) GetRecipeSchema(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRecipeSchema(c)
+}
+
 // ReturnRecipe operation middleware
 func (siw *ServerInterfaceWrapper) ReturnRecipe(c *gin.Context) {
 
@@ -2388,6 +2419,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/words", wrapper.GetWords)
 	router.GET(options.BaseURL+"/api/library", wrapper.GetLibrary)
 	router.POST(options.BaseURL+"/api/library", wrapper.AddRecipe)
+	router.GET(options.BaseURL+"/api/library/schema", wrapper.GetRecipeSchema)
 	router.GET(options.BaseURL+"/api/library/:recipe/:format", wrapper.GetRecipeFile)
 	router.DELETE(options.BaseURL+"/api/library/:recipe/retired", wrapper.ReturnRecipe)
 	router.PUT(options.BaseURL+"/api/library/:recipe/retired", wrapper.RetireRecipe)
@@ -2926,6 +2958,44 @@ type AddRecipedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddRecipedefaultApplicationProblemPlusJSONResponse) VisitAddRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecipeSchemaRequestObject struct {
+}
+
+type GetRecipeSchemaResponseObject interface {
+	VisitGetRecipeSchemaResponse(w http.ResponseWriter) error
+}
+
+type GetRecipeSchema200ApplicationSchemaPlusJSONResponse map[string]interface{}
+
+func (response GetRecipeSchema200ApplicationSchemaPlusJSONResponse) VisitGetRecipeSchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/schema+json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecipeSchemadefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRecipeSchemadefaultApplicationProblemPlusJSONResponse) VisitGetRecipeSchemaResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3477,6 +3547,9 @@ type StrictServerInterface interface {
 	// (POST /api/library)
 	AddRecipe(ctx context.Context, request AddRecipeRequestObject) (AddRecipeResponseObject, error)
 
+	// (GET /api/library/schema)
+	GetRecipeSchema(ctx context.Context, request GetRecipeSchemaRequestObject) (GetRecipeSchemaResponseObject, error)
+
 	// (DELETE /api/library/{recipe}/retired)
 	ReturnRecipe(ctx context.Context, request ReturnRecipeRequestObject) (ReturnRecipeResponseObject, error)
 
@@ -4024,6 +4097,30 @@ func (sh *strictHandler) AddRecipe(ctx *gin.Context) {
 	}
 }
 
+// GetRecipeSchema operation middleware
+func (sh *strictHandler) GetRecipeSchema(ctx *gin.Context) {
+	var request GetRecipeSchemaRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRecipeSchema(ctx, request.(GetRecipeSchemaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRecipeSchema")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRecipeSchemaResponseObject); ok {
+		if err := validResponse.VisitGetRecipeSchemaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // ReturnRecipe operation middleware
 func (sh *strictHandler) ReturnRecipe(ctx *gin.Context, recipe RecipeID) {
 	var request ReturnRecipeRequestObject
@@ -4420,149 +4517,151 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H3bktw2suCvILgb4d0YWi35+Dg2Wk9taTwjhW+rVlgPZxxhFIkqQsUCaADsUo2jv2vf98tO4MpbggSr",
-	"u9qa8YslFQgkEom8Z+KPrOCHhjPClMyu/8gaLPCBKCLM395yytSb1/qPlGXXWYNVleUZwweSXWcf9a9Z",
-	"ngnye0sFKbNrJVqSZ7KoyAHrj7ZcHLDKrrO2pWWWZ+rU6A+lEpTtsvv7PHtHCtqQ6BLC/Dy7xgF/+p6w",
-	"naqy6//zPM8OlPm/vpgueK9nkg1nknQbvGHySIT+a8GZIkzpP+KmqWmBFeXs6qPkTP9bt+j/FGSbXWf/",
-	"46rD3pX9VV6ZOe1aJZGFoI2eJLvO3lcEGZyhI1UVokqipsYMYVYi0bJn2X2e/Sz4piaHRZAaO+4v60Bz",
-	"s0PAfaiwQkcs0VFwtjOw2LN5ZOzYSX+h5BhDkT1zhCWiFiKF94QhahF0S6SknD0yVG5WGDEcUYkk3TFS",
-	"WijuPf0ZGropzOLDr35iBG14rZDiqGnrGlGGMGqwlDniIkfHigiCBG9ZqWfHG35H0PNcD1fiZEcXFSn2",
-	"dsyzLM8awRsiFLWUqyfX/3cUTpkiOyI0hvQi8C9mKuin+/4F+y87t5vIf/VruEx885EUSs/3La/VrcKK",
-	"GM4xAK8m2z54G85rgpn+qCZ3pB4wh5K3m5p07IG1h40F+IDFfunoftBjZrfd1Lgg0yOyR0AVojLX1IZR",
-	"UfNijyreCn0ARy5KOWVaedZwSe0ci5gMQ/2+3Z5yi6CAYwsihONXuPVrDTG8p/YsCWsPeqkSMw1BrvG6",
-	"oWVJWJ9t5plsOK0lUp4J9VbrtqbIp/6x9Rh1f1dmaTcYhFkT7jtPbEOw9QnWxJLMlDhKzgh8iPqPQrSN",
-	"IiX86YHf2Z+oIocIJbh/wULgk/67o7Tlc3QDHYB+sbzbzRBACCmvyR3F8FHG7zJvlaRlBFlph2VGdTOB",
-	"oNHtlgjCoFtyg35vidR/QUqLiEbgQhmaJkIibNgwKt0Eqj5NORUtASA1QEKCP/j1wB/1HuTglOd4Q7ex",
-	"W733CQWMUGV0lLC8X8yBOo+4W3dKw63vOIc3b9Ub4AdB5X75TM3nuZ3efQOCJ7DlwqMDYU2rFlWFGrM3",
-	"ZqDVmdo66ZN3duR9nt0RIdOYpB+ZO8jCetCe/opFTYl41wL3iDAl3B8BBiJlS8obNRQ9WJEvFT0QiM/b",
-	"L749wQdFsNMwxlLl1Gl2Wnuxs0DzC3JHYyjSxKcVjhtAt9CiA/FWoSDB9DqM3BHh1BQrBRK2aGUcsAmn",
-	"DDp2N0+NYR9+vh7qenjPw/mA58qUOL3q6XJlabgMrn/unfEW15Kkq0Kb09+xFUJzdKvHvOe81l8UnG2p",
-	"OMSEzA43Q+6TpMR8emOHv/hmKoJ2grcNYMdMjqrCrPzpjoj3PGk0qcvpuR4oaxWR6IipIiXakC3vCEgQ",
-	"PCSc6I60mhQRwljsAXriW4TRAauiukaBtvR6iDNEcFGhBgtNIQGvvf199RzaYIfVb76eYjUoAwCIba1o",
-	"o3nIaJ2voWUYf98KBs/EuFVjenP8Jwir2VxPVTvgUuPV6PcDbaH/SVSbrbAk/dnsKWZ5hreKCHA2jWr9",
-	"x4WL8H9bzBRVp94nD6D2/rmFg+nY5iLWBDmQ8pRySFG7Js9khQVJBF3uadMQ4Nq4C2L4bsuGPLFHD1KR",
-	"pJssleD7iJqrhAUvYdfKEWbCzo5aR6mmG1N4h/jW2ASFoJsvtPVvRuYLq98DHPw7umsFqEGWAh8p26Gt",
-	"4AezGGsV0spVjl58hfgX1u7CyvymePMSffnixVfaFtb/23BVoSM+yRydUMmPDDaG07VCC6g2XiGboPDc",
-	"bYSqihjLUCIsCDoKqhRh2m5vFaIKpIcab0i9Fqzv9UcQXLLCDVk7263+aFHvdVPnDo8Bco+MX6On/a0T",
-	"vakCOUi76R1OJOVPieNOSeNGiLDg5d4B8inT82jY4hiw5zVBQcQ2uzD8ztazcMdhtlQBXNSCiqImjqo/",
-	"6fvm/FSdj+qfRPAckVoShNGGf7KXWo+dXssqca+pZy94PZR8vDyZ0zLir6aGLzfWYdxwqVFR6U8gkXj8",
-	"HOjNbKhPZxquPKvAs/sbbn4hoqQFcONqeqAqEVLeEHY7dCoMVBVc15aiAQnXGCUxbR1Fa3UOUtwiuduU",
-	"m6gHWm8LETxJgCfBZpw2SU4JoYr8XxvFeXaH65as1uZmxYbFXZg6X3Vy2jiLHJ/cE/XG+yhW2IGUMavU",
-	"p+q43oW6pGnxVq2bWBKsKNvdKkGkTP8QdrPa1XO3vTjKPnAB+FujnqYJjGvvqXNCDecBwaN3hK08ywP+",
-	"tAbhhgTPRrT9GgI9uAbWQY+LohW4OCXesi0VUiXbVx+5SLfFUkdSlj4yeX2BFeUxb0AwwxFlWolgSpsi",
-	"VL1Ewb+15QIxa22l8Cq8Ay7zbDw4z1pmmXrvqxdfLTm89EoWZxbHbhp/kP6QPLLyjh4gGntjHGQ/15hB",
-	"0RJBfpk4UnsuytWu3Iu5QYGf1juN51yica/jyG2cD9AGOyOhg3jLN9MT2AardtnaChZOupn2lm/+ZowO",
-	"wOJLOty3fBPO9kBZuWrpH7SEAVbWUjriFaYSSUXrWlvnG4J2mrf3HIkHfNL/HJzeqZD8pFcEIGnctVj4",
-	"3NweQyAmX2T5A5uGYD5pUxZ417KIFrXw4S9GtgA7e0h8JGhcjtr80buTyz3VBoREyP0GsiUwPawRvecY",
-	"+3EH8mO58pwrbp3vbYVDzcdN5gWFASMfuxXsRtx6ASSHFY8Cv0bk5GDHywzGV2RdaDii3vM1GRk+7+Ih",
-	"GRQedzOZFBbcuSQKhzC5Uo0reMsitF2SIggq747I8mxPzIFr+O9wTSJZFjuByyQXb91uhEtoSnEsc/ZK",
-	"22SRdAEuyrSYxwofvWxIQbeUlN9xkQKhqrx1u96/HETllGPJPey2l8gcofFe6TFaowRdtXMnLU4wPnuH",
-	"nHavwrFPo3X82CckxcXvrecQJj1I21aWoVfYMAfGFbLD4PhRTbCMbKime1Kf/k53qe45+8H3/Jg8Pt1T",
-	"UvNkZ8dIaERvyTRUyGOoiBrHfAtHAAw3QseKS5veZ/KpJEGOoa+8kIzAq2iwjPHDGbFGETi5v88rEp7M",
-	"N6v0l5/MKpBmhpUigkVcXOa3DxEpqbm58Mc13H5JdoIQibBCGGmLJHdJkiZJ1vypZYrWNmpc8bqUL9Fz",
-	"1MvlQ4yrNINRVlzATvoxWwPUCLx7qDfNzMKg9AtFd5VCuNa88pQjzuoT2mla8KoBFHukdcSj2PHcKTvm",
-	"vHZx4SR6+BlL6TMlxptxTCsRE2bwD8n+CTc+2Uthxz/4gFpFayoDZ0l1s0ZuNSGlzaEzZGuyhOzwucSc",
-	"pEQw6yPh28yKEi/PcicZvThwrDCQhBdJI4IfclR/T3rczArFoLBa2usudSDsvCfJwgH2D38gRJ0w6Mub",
-	"gbDq3Mr9Ywl3sTt0zxo7HjXiSIEPdglLcRdgMLBX6o4VpwWZ0TgTlKUxKKSMas19x0NsvQVObzVkaN3O",
-	"ql5MbaD/TMtdODVJ4zp7+5xNWcfzdEcTT5IrMvH4dR+47eThLKeGd4RgfqBQ6nPcOuPbLYEFjcL7Qcgz",
-	"zcBIywz2plU0j9v7ZQCnmEsvO3Nl+/3Cyl69Gen6O0yZVDHvlEIlJ9KUUVRUoj1l5UtEDo06DRUqifiR",
-	"QYw3qhKu48ier3hwI5uMeH0rzHaQRaPFSCnwVqEKS+SGIUlZQSJmzbz7uPQ56RLSIyecqPNMPqET+SyH",
-	"MJh+OvQKeyQPsBA5pneBAUaJcQJ5TwAk6VZ2jVfmKwjns8w/kmPvA5xA9qQiguJ65bkz4oquIO3mSKRC",
-	"DkqnkJs7qI1vhojN20aD5LlB1ZJQa5H1RpEDnCpFiILUalUTn+92wHsivpDIjoV4qB4d1ZpXIk7/fZXZ",
-	"9f7UJNYrWDhzHy3uZJgnzr78snB4DHms9+nBby92E6C8e7PSFN/YVTsandeqhJoYjCXD7wjsicGVM1ZS",
-	"MXVTgGl8G7JrI3m767IFvbMVShU0CbwCkkXcVu/JiO0eYbyztSyhfghiDnOVD39mCKtMy63hxR5v6ohf",
-	"Xv8KWMnmn/V19o4YrExuJmcggzngk6lLi/m1Tz/gfcRRw5xSk0aJPniWzh1mq7wa3EpSLlvmZtRiVYnx",
-	"IMQy9KXiTUNMMfI1qvgRHTA7WaeDRCalHmHEWgXiV9Idw6oVK/jcrf/ke8pIxEGyG6i/NT4hbgHgvEZW",
-	"faW7ShFrCRr4bR7inVXgdyzztTSgqiwVWUfrt4qApK5cTmXSPO9xE910y7QKC0tZy1CpdGno10aTtfSv",
-	"SV8rupRAHiJIcvQUJovojo8EKJwY6YcUQ8zRZwtbFHrWPaCEAafrCD3EKQ3Senezu4gdd/W83DOCHrsI",
-	"9ByRVrcuDDgSVwNP2aBcCGblh1Zqu8Ikp3S2BGanDS9PPm/dd0OYKoK2ghfS548VN1VbWO6lUelNTYyq",
-	"yAFW5+1M6eTqi4ch2eUjHiOZXahx1Vc/FsIJzNFGdbujit41hoIe/+1CriZg+JW0tKJ2LGscYyONlhRa",
-	"88CFyq5ZW9dgYC5moVd8rp4qyJ5JYRVdU1cV0eLDUadLlBCCGUXEXFV7bjtQGPXc0O0XElkwwIL3SFXX",
-	"pJLLEW46mPpigeU2BWaMK7Qhi0U3xnUSi1ZPBeuwKCulVE1fS8XtP6UmtMybJyZODSzdSVxXe9VFNhhX",
-	"FWW7HjkBor1XsbXGxJb40NQRn3VftUJ2oIbhQLBsBSkR3740GXqjAIwbCtDCTGzKfvPTbOTNGW9h+ulm",
-	"uhouKLeaKxlrBKEqcjJ3WOMxd+TsS5deai7/PA/nYQZX+E6fDDLnqT+gKpVAlmp9FI7b+tHSkmACJBuZ",
-	"4gQrIBDvcG4zT2U54sJeEIMLH3CYus1oSRh0zxgZniZyl1VT0J40KjchP1URhnBd+7GWDPQxeRpMVHac",
-	"NuMxm/taGYurnmztC+xwOXrUGbZk9AXHw3qxCZsJ6u64pzknQLpUIM+2QkeJELExoZRwl/s6k7vDHZH7",
-	"I+/b8ZpTR7Sh91Z6jpShFbI5UkMxx2VnmNLEfQds2WAYR92n70+QV07Sf5Iz/DMJrTS6qEAUyb/4AODI",
-	"9+9z4JPiFRVmERYWT+f3Pq+0gEiMh/i7D7q/IyoAdrqDUSp4q/9BT2N5glxsH+A85u4+uvtjlnOIgDFN",
-	"GZS7KAgGwXdF0pMNiJZJzbqbGjPp9bbOn5mbP9dYEamQz+5OYq+9PhUAvZW+M8esx8cMuteqY13zIyS5",
-	"uNh76bxthaqIsI0nXBruloscWQ3Ytq/amUoRUqJtjdmOrFLWEn05H20W9YLoSc3t7SXHp+XqOoT3JOhU",
-	"l3A/mrM1KHTOSaxy9EIre/8JKliuwCDZUwx6a03pgPfZGnLtC6VQy++PPEr7rzBU7RNcm3NewPEVpkXl",
-	"xesHXNdfSGTHSm/tHiuq9b6Bq0Gr5+aCw71NEonFByimZxSc9VbpcBFaOK/1wXkewcBJuto+v3UaHfmk",
-	"4M04DXHrOMsnZXvD4QNnO8thzDZyW0z7Avav+UZr3hfGyDHznMTHuQbusMK5VM5zi81poLGLENVMZ1KQ",
-	"zr483v0UklmCh8qFQizGgmTpbpkjmjl16Xu6ERjSl8rQ8umcNlQQ2VjiXhv7sh0UAdOhqCbhqVkfrBm/",
-	"GGryQHYL5ANUwDhk++W+dV3Hia4xy69rAvO+DctU9/TlZ+nFY2l97wwZOrXFrA7u3uZQsUhdZjStuFqR",
-	"mJuckjuDvANlOLUyIJYxGakMdXljtcnk8iu5HdocMghxP7gSg8DnrIHks8x86z3fKQWilR/J8a/eWbim",
-	"bBN0DnBJ0M9vfvSdIr0DAPtkU3QcdQgddk/5BsprwmACC2G+F1M5rnqcM8t6HVBnNdJ+h610EU2ZVI55",
-	"r5l9fM2dUZ11Sad51rTmRL2c8idqMjUEKdx4EwBz1X0GAc7yP9ikwVCJ0Qs8uKAESBux1G7jXUYYdWt7",
-	"tdAWDSwiqgFj4L7sAJk4ilYuNZTWuWH+2TqnPT3Zf/q9xbVJx0QNEdbmX6Io/ad9xIvntkRKt8mSloZw",
-	"K9y4MEyCA8UxP2wzaew5Q9f3R3IMxtmau+cst0U0d8mIE/+U3qsGU2taxq09qiXGY/sH1ZiW5ufNyXyt",
-	"FzEWFDOBp8UMzaWS46/mEkvinasXK5Cd4dBXiKCzMDl0K/sCRMXpeQlwUfkYcsmnRvy66vmuyR8QfRpn",
-	"pDuNcBJaEoIDeRwNEYXlMilV/FxADVSdnVlhVtYkRz86pz5zer8+cC9I9swmJSYsVhF8B8TCJEfmFzRY",
-	"1bsI+jX3EuHyjkpSRlpXgVkCP/7//3fwJb/2wkiilGXmCUDHm9rJAtdkWVXVg0zrCrvoiirVc3K2QkED",
-	"gIQeX1e+pVkKEsb9oW37Z+U06pAuX7v8eUuX3Y49pnotBTzheZoIFwK+dD6Z5NG9wMP+lKlsZdx5/ORF",
-	"TJxvWIk47Wqbqs5Q5RMfV7Tl5fUaC43Xicl7jlkGoPxK4MZrzEIG06jRFq8HrLl/k1cU40W3H/UKh3KX",
-	"M5vH+PqXUfTE7ieGhHPKMTa8Vq9Md7O1te3yAgXAWywVYY6FLdVA7HDzvT/EVMCtnrMYDui1WnqcsuRv",
-	"Hqcs+avnkZao5AH9SL8G2pE2gtxhWq8UJjNVzxHdHAsVc6WJ3fJBvTejwkGtqKIeP+swdJgFMuwqwXoX",
-	"JZDRQn1YzwJz2wmH1ZViWRwMisgCYccuOlxGU/CSfEZVNAacmVIWvZGfneIzUsGjrw+sa3Yxp6i48lmn",
-	"q8iKHxO1tdgDCKF5hV00tuN3ofnPWLcXXEJuFlqqCtlftXGmZI4OhzS10vgPfjqjGtqmaKdXvwYBDGVg",
-	"r+4G0GPrCcP3qeNWFPbv19T0f4ZNA0bkbl9xqWukf5dptLOuZVJgSmAuW6qWRUhJUpsenFPkDwjKpU0Z",
-	"BgXaQLy+6Znj4wKPrXkNhLOXIRUIbbB90ujIhTaRzDsF1Lzp9UBWtmaGy1WWa2Za0DKWYra+YvzIhVQr",
-	"LpYZn3qvxgks55Rj7zPHKTxzMbQ+U6Y9IJoewP29hmsQq+qeKBA9Lt9jnrmXKIGbd72wuqMCpZQgcnXT",
-	"zMjzLE4sPrzfgGxxvSK+gm2Ovf1s5iEY/+5bui5VEoVpDf4UL/5dw8OlwqqNMbR46R2cp/UoFmqeHTHA",
-	"5N5XBB1t2cmzxVwmlyHmQ9Ruk7lXEh1WoSMK9sU6uzatf+UDDHVvoZuFIMAHdauRcHks53b4mJQdC/TU",
-	"T3DQ8OaMMuZovsKxIpHUoTssKGZKulRn6wakLA8Pxg0qREx4a032m9+GAyGO70gnrHj1uttR3KufirZ5",
-	"d/8C2CYl/jFiEakHpGxe+sMPyICyuL9bFXniLZ63uar+zK8ClaBFhISZfw5iqETqopVQj1K/FC1F2goC",
-	"KJAuIbLkjJjHNdkJGcWie4qVEbqrNuapNygi8mS1OWBoOVSMrCgHiFz5meR4x4S8QhZy2IEceeOoNys4",
-	"jMcpzGQqrezjgRk3yaz2jDx4F2+xYHN2pzC5ovpegjCV0U4Gs40aLlyL3RcO0RTeNW0iSleMN8KHSwt1",
-	"NT+yoo30JWVaqvOyLRRcSXZW34lgBU8bPPIjs1QiOxZvs7aNVmxK/kzidpfM6qCusPTdxePFYY9R7iU4",
-	"367csCCKCrhi9IQYR4wcu1pgfUpoc4qoTEmFAbd6kE8pdImS66VStD3Bo/bSWNmDee5wVvXTCOml3iKF",
-	"GmyEBlHxzhq9CuqA6UAlHRMKt88fIchhRy/ibKnyj0XIhhTKeOsJ21FGImmVcEOPVU04Ih04cF3zIynf",
-	"hY4DQMG1b9IxzmI4EKNQ6CvamIISmyWKFDevDtXwg1vrGnt0r1dDruEVRdu42DN+rEm5Mw3+COrJycQi",
-	"7kWiv2DDkEgRKhYEScUHFXb9dnO4udkmPItiXuOx478NNTgpHyTG8/ttPWbOyae8mbfYMStNhYykO4ZM",
-	"Iy3faeC83h/uArgi3R/4Xax9Q42lSRetSf9xd5ueY6ulXJsNzeJbmMgfvb1I9KFJLOXr6HvcnZMZ+u0y",
-	"LUvSbIbu8XEoPf4pupRAvUkeUoyhwOfa+l237G3O/d+dwmMeBDXNt0za5xFLd6MRRltydM+4HWzF0YP7",
-	"ljxeM9nVzUp8ZNu/pu99x4GEAxV1XUpiBb+rm5cM5dygmYlvXDLgDJAcv/X5b+M+i2seBkp/w2fNG0Ir",
-	"3vsxY2VCq77YOzkH22rGzQMjqnI5o+O3C42Pdos0cVC2ywcdCawpoNm+7xIpqNzL6YuFewo3ZHaJxa4V",
-	"wobstKlhPQeraijXBxbWhQQGkYDcbQfEI5ESdFQ1Ib1u9u7aUYahquXETT1mkvroM9vNDCCMwSiZJryN",
-	"9dNli8oV0J7hsEm1ZsaxAGdIOH4jYuWcQ/lyidTMBkf6nEe7gkzSVE3uzlw1/q2jg2lW/xpJq8iNIBhU",
-	"gPEpkoiHT3Jtd//WS+y07tqtEzgaBrdg7rYWQ8WNK2c4K0c1Ang0gRQCIkjqhxHUzNP6cNdTW2oyaubX",
-	"fzXD12VdoFQp6seKxhF4qwp+mG1dse7dx98j6VxKtLHWgyvfLsyNhzSRPDRAw9Id57g1f/a7D/DBhNTl",
-	"Hl70DceDi0V7LTrkHIass3g5l//m5BpLG28KXNh8VmLdWc9KHmzQ12fMDQDq4ddkY65+vHPU7nMhU8AO",
-	"B5fnrzkQto2H/3cC30Xu9kdf97V4U89scLRO8LpwxkzQ/YNrBfgQoaXniAkt1wElYYZXdmQvsTwdAnOE",
-	"wOqui8O53fO7IATYhPxI2U76ngYFNm538ygLH3Qj75DtPSkP2tPZ6qb5MJyIF98Oqj7WO7zFKAaW7Yb4",
-	"17Tf8k080s0E+HK7hWPQvgo0OH4teVQ2N+rlSmK/OQcGfHW5wpHmmkdMfdHWgnVoJwlQ5B7Ubo4OCnjX",
-	"J8hiqBv39NHU2YwaLCVSeE9kCD0qbWeCtXGUrUgaNk0QHiFJc+blHUG2rbRon53CJYH5L2LhpUH7xVZC",
-	"/V1GB2Yx0vO7eGRHTgegxqP710SWe1p0GpkJwfV9wsvI1eJrIVYah7ZEIh323lvd0GwCl2t7l9W+0cQK",
-	"ohz0pnj4O2FdnTEY/yRyDYZ6iZmQ8W3UpRXCsVOvlkjGTx2OIe9TRXfUA5R3+wtYm1LdvSk83HI4u7Dg",
-	"TAlc6PumjoQw9PrEcMHN6wREmBCG81yZeIbC9d60JKXqGfrt05fHiv9mnoyTphPFAZ9Qgesa4X8wwVtF",
-	"rtFvmJ04I7/l6Dc9g/kz+l8+PtJvXfG/TVtHU4P4DP1VCC5styfcNLUr+LlqLB/5y0fJ2bN/sBAyvc4c",
-	"3FnvcdvshY9Z4IZm19l/PHv+7D/se0yVObsr3NCrTnY27q0+fTXNcm/K7Dq7Kcu3LqlIHxiR6ltenmwC",
-	"a+h90Yfxo3NrWCpYopHQsuB+SBJKtMQ+ZN1w5rj1V8+fx6YL46xwv2Hy6GsFt3jmKezuO8ei/Zf3eWaO",
-	"dxDZ7aK5+vce+q7+MP+/N+0GCYDFvxHVYfEz2JKnxexX66PCB6IM1/kveNJuiIXmzevs/lcYB1ehwd65",
-	"8+aZM3iHOLzFd+S1a7l1LimuMKHXv+/ee1Z6ymncj9aLfeyeEHqJnrsGGYwc7QtDz4Co78K71DDfS7pO",
-	"j3KNXb/E+4nF8j48mxQiYM+e/l5eOaNp7n6+dkMWsUQPeEeu5N3uL58O9RBFwfjeUIbNO31j7Q1EkO8D",
-	"7qDMtYRpBGXq2ed033N9J7Lr7PeWmK1ZSymr8cZ2dOvQ4F1CvYejbeLO1CsU5SK2C+MD2QiHshxNX0uJ",
-	"XHNAZm5faEdprqfrAIk4A/rW2K5UghRclJ0Af4a+E/xgeyabdtS+cyKqtWKjFQYbvewR3XdmGdNg80k4",
-	"muuSNCqZ7vW+efGwF6k1AqPdpkORms2dk/gkjb7kzjlfV09tlrJ9nwKID+CBTy9/FznWDtvc08emfieL",
-	"SlooTah6Gc2aQwt2jcLyZb/rvefaY/J925Y7YlKGnoR6PULO60Dw4psFC8RM/2eL0b/h5hd7NjFR4Y7u",
-	"EoIhQoimu+njUOKQfgwf/vfhfrPan1WBfKc52zB2lZqnof/3YnCuWfWDjYQYsk3v7d4reHggkKfsTJsX",
-	"b/nmMzIuwvPH/7K2xWdsql9ZDe7qDytGZk33d2Zo9kDGP30JeeDaKbdrbQkbZrsq5N2jWCFOpcUSYbSl",
-	"NfksjY8Gm34GzvZwOx1TI2iLlNsszzSu8uzjUF3sEAq9SNS9n6qthVFbyy4R1FyXqXXUz50MMB0oowcN",
-	"1gvgMsYMIu+mv4RCqOfWRqcwUURvGX0hkQ0rdPVFhaCbL6QJ0LhnaPQvWsUnTBFBSrQ5mc6HgLVDWfnB",
-	"5u88AYPtOlPOcVg9xod2wgNkwKNUUTGy2Kj0/k/WKA3GgQv/bS9XWRmL1mbC2+iTKTM1KfN5d/ZWF3oS",
-	"703dtYCP8WTfJf6CuPNLAOj7Oz/aiPug562vCLMthit+BKvsL8RX4ctt46qeZrfmMQmWO4vPvofg3412",
-	"Dz7QUt9rIwW01mC/nF7nm7J855+GeIL7rCGfdKrT/+WL792DDXofSYWxKLi46uzuw9Uf9jS08tIrUqyJ",
-	"TcwYHtA7olrBemc02NvXQKMfX9ho405daaPtn/3sAvtbqw64gsKZIME7g5inpMxkE3H66Nb5Xivo+KKl",
-	"qc+ekjIT9WnakO9oTS6rU5/wIznoRy/sf1YqcncnHqwjG3zF1eOgmYqWyas/RMvur3ChIK0UgEO0bBaI",
-	"hcTFuAJ7q7gg0iuh4mQtf9Ey0O5H7+2zh36wJMwxONNUxpwNKb2ANBoSUvRAjEh3JVycFbBEvCkuGCe3",
-	"z2o8sf74lm/Ms14Rk7FlnX5o8anxqB5fSYSLqu8BiuyV135GRHlZurOk8e9Fef9iZNd/bfNPpLtReMdD",
-	"9ZAQz7vuddAnUKcqMvfat33ku3PCXJvKctsKzDQvS+tU2T+s8+JJXz1/DlUj24ZOiy6BQXa0Mg2RA0hP",
-	"EYMaojz+iOwIVD8QBnF4Yh+qU0dx7sNhH5jwK+MXjWfJrt4yZivd0h37qVVJZtKtTdgzPQkvof3FlGZf",
-	"NnqOmeq+vWQOGRji07h680TxvZrvzonwLYYFv15MwTYLXzhEd5ETtLmp/auiBMGHqOn2wT3Ev8B7TFSC",
-	"3BGmvuwmnNhscYvrhiHztfGwGy9bz//qQlvXzlfVudpM5xSn/Nn8m5a5RlNH46r+8oV9/EfyA7GSz/Rg",
-	"oFKbd5dkQEdX6hS72R/8w+MX8wHXNYjnuvYOn43hxPiiWPDJ/1E0uBZ8l8ODWQCUVS43ycDYixybNHC9",
-	"ckFQgRnaXMTiv7+//+8AAAD//w==",
+	"3H3bktw2suCvILgb4d0YWi35+Dg22k9taTwjhW151Qrr4YwjjCJRRahYAA2AXapx9Hft+37ZCVx5S5Bg",
+	"dVdbM36xpAKBRCKR90z8kRX80HBGmJLZ9R9ZgwU+EEWE+dsbTpl6/Ur/kbLsOmuwqrI8Y/hAsuvso/41",
+	"yzNBfm+pIGV2rURL8kwWFTlg/dGWiwNW2XXWtrTM8kydGv2hVIKyXXZ/n2fvSEEbEl1CmJ9n1zjgTz8Q",
+	"tlNVdv1/nufZgTL/1xfTBe/1TLLhTJJugzdMHonQfy04U4Qp/UfcNDUtsKKcXX2UnOl/6xb9n4Jss+vs",
+	"f1x12Luyv8orM6ddqySyELTRk2TX2fuKIIMzdKSqQlRJ1NSYIcxKJFr2LLvPs58F39TksAhSY8f9ZR1o",
+	"bnYIuA8VVuiIJToKznYGFns2j4wdO+kvlBxjKLJnjrBE1EKk8J4wRC2CbomUlLNHhsrNCiOGIyqRpDtG",
+	"SgvFvac/Q0M3hVl8+NVbRtCG1wopjpq2rhFlCKMGS5kjLnJ0rIggSPCWlXp2vOF3BD3P9XAlTnZ0UZFi",
+	"b8c8y/KsEbwhQlFLuXpy/X9H4ZQpsiNCY0gvAv9ipoJ+uu9fsP+yc7uJ/Fe/hsvENx9JofR83/Fa3Sqs",
+	"iOEcA/Bqsu2Dt+G8Jpjpj2pyR+oBcyh5u6lJxx5Ye9hYgA9Y7JeO7kc9ZnbbTY0LMj0iewRUISpzTW0Y",
+	"FTUv9qjirdAHcOSilFOmlWcNl9TOsYjJMNTv2+0ptwgKOLYgQjh+iVu/1hDDe2rPkrD2oJcqMdMQ5Bqv",
+	"G1qWhPXZZp7JhtNaIuWZUG+1bmuKfOofW49R93dllnaDQZg14b7zxDYEW59gTSzJTImj5IzAh6j/KETb",
+	"KFLCnx74nf2JKnKIUIL7FywEPum/O0pbPkc30AHoF8u73QwBhJDyitxRDB9l/C7zVklaRpCVdlhmVDcT",
+	"CBrdbokgDLolN+j3lkj9F6S0iGgELpShaSIkwoYNo9JNoOrTlFPREgBSAyQk+INfD/xR70EOTnmON3Qb",
+	"u9V7n1DACFVGRwnL+8UcqPOIu3WnNNz6jnN481a9AX4QVO6Xz9R8ntvp3TcgeAJbLjw6ENa0alFVqDF7",
+	"bQZanamtkz55Z0fe59kdETKNSfqRuYMsrAft6a9Y1JSIdy1wjwhTwv0RYCBStqS8UUPRgxX5UtEDgfi8",
+	"/eK7E3xQBDsNYyxVTp1mp7UXOws0vyB3NIYiTXxa4bgBdAstOhBvFQoSTK/DyB0RTk2xUiBhi1bGAZtw",
+	"yqBjd/PUGPbh5+uhrof3PJwPeK5MidPLni5XlobL4Prn3hlvcS1Juiq0Of0dWyE0R7d6zHvOa/1FwdmW",
+	"ikNMyOxwM+Q+SUrMp9d2+ItvpiJoJ3jbAHbM5KgqzMq3d0S850mjSV1Oz/VAWauIREdMFSnRhmx5R0CC",
+	"4CHhRHek1aSIEMZiD9AT3yKMDlgV1TUKtKXXQ5whgosKNVhoCgl47e3vq+fQBjusfvP1FKtBGQBAbGtF",
+	"G81DRut8DS3D+PtWMHgmxq0a05vjP0FYzeZ6qtoBlxqvRr8faAv9T6LabIUl6c9mTzHLM7xVRICzaVTr",
+	"Py5chP/bYqaoOvU+eQC1988tHEzHNhexJsiBlKeUQ4raNXkmKyxIIuhyT5uGANfGXRDDd1s25Ik9epCK",
+	"JN1kqQTfR9RcJSx4CbtWjjATdnbUOko13ZjCO8S3xiYoBN18oa1/MzJfWP0e4ODf010rQA2yFPhI2Q5t",
+	"BT+YxVirkFaucvTiK8S/sHYXVuY3xZtv0ZcvXnylbWH9vw1XFTrik8zRCZX8yGBjOF0rtIBq4xWyCQrP",
+	"3UaoqoixDCXCgqCjoEoRpu32ViGqQHqo8YbUa8H6QX8EwSUr3JC1s93qjxb1Xjd17vAYIPfI+DV62t85",
+	"0ZsqkIO0m97hRFL+lDjulDRuhAgLXu4dIJ8yPY+GLY4Be14TFERsswvD72w9C3ccZksVwEUtqChq4qj6",
+	"k75vzk/V+aj+SQTPEaklQRht+Cd7qfXY6bWsEveaevaC10PJx8uTOS0j/mpq+HJjHcYNlxoVlf4EEonH",
+	"z4HezIb6dKbhyrMKPLu/4eYXIkpaADeupgeqEiHlDWG3Q6fCQFXBdW0pGpBwjVES09ZRtFbnIMUtkrtN",
+	"uYl6oPW2EMGTBHgSbMZpk+SUEKrI/7VRnGd3uG7Jam1uVmxY3IWp81Unp42zyPHJPVGvvY9ihR1IGbNK",
+	"faqO612oS5oWb9W6iSXBirLdrRJEyvQPYTerXT1324uj7AMXgL816mmawLj2njon1HAeEDx6R9jKszzg",
+	"T2sQbkjwbETbryHQg2tgHfS4KFqBi1PiLdtSIVWyffWRi3RbLHUkZekjk9cXWFEe8wYEMxxRppUIprQp",
+	"QtW3KPi3tlwgZq2tFF6Fd8Blno0H51nLLFPvffXiqyWHl17J4szi2E3jD9IfkkdW3tEDRGOvjYPs5xoz",
+	"KFoiyC8TR2rPRbnalXsxNyjw03qn8ZxLNO51HLmN8wHaYGckdBBv+GZ6Attg1S5bW8HCSTfT3vDN34zR",
+	"AVh8SYf7hm/C2R4oK1ct/aOWMMDKWkpHvMJUIqloXWvrfEPQTvP2niPxgE/6n4PTOxWSt3pFAJLGXYuF",
+	"z83tMQRi8kWWP7BpCOaTNmWBdy2LaFELH/5iZAuws4fER4LG5ajNH707udxTbUBIhNxvIFsC08Ma0XuO",
+	"sR93ID+WK8+54tb53lY41HzcZF5QGDDysVvBbsStF0ByWPEo8GtETg52vMxgfEXWhYYj6j1fk5Hh8y4e",
+	"kkHhcTeTSWHBnUuicAiTq9U4wdfo71rwtCxyG0pSBNHmHRhZnu2JIRG94ztck0heRsmPbA0cO4HLJCdy",
+	"3W6ES5lKcV1z9lJbfZGEBC7KtKjKmigAP8YCSk2NFenUxWuEJZK/t1i45DFpMrAkKjBDNe2Rep+pNKSg",
+	"W0rK77lI893jHQEAwqgRRBKFNjb8q42jEWiqy22rDHyLXvY8U5X3Bqz3xwfVYsrh5R4Oc0hkCNh4+/QY",
+	"rYGDru2C15Hw1NwNECeYbnrEn8ahAnlP45782L9giovfW89rTaKVtlKtaKywYbOMK2SHwZG4mmAZ2VBN",
+	"96Q+/Z3uUh2d9oMf+DF5fLrPqebJbqOR+I1yg2nQlcdQEXUz8C0cSzF8HR0rLom7pqoikiAnGlcyHkbg",
+	"VTRYxozkjFjzEpzc860VqWPmm1Wa4FuzCqTjYqWIYBFnofntQ0Tf0HJR+OMabr8kO0GIRFghjLRtl7t0",
+	"U5NubP7UMkVrG3+veF3Kb9Fz1MuKRIyrNNN7mUk/t6egKiJQjU+8VRLmxxUXcOBkzKlh1gywNc3+NwRt",
+	"BG93lUnI1YzOqNCIMuQ4OhzQ9cz+fJ+pmYVBSTaKanBwrTn8KUec1Se003TqFUAIIFpH/MadpJgKEc5r",
+	"F/1PotWfsZQ+H2a8GcdQEzFhBv+Y7IVy45N9UXb8gw+oVbSmMnC9VGd6hOMQUtpMSXOlOlqbTb9KSvez",
+	"njC+zayY87I2d/LciyrHpgNJeHE5ukJDbu9vXo/TWoEdzBJLe+6uOw0gXLqODwV6z3vCN5xrnyYGct/J",
+	"r76IHMjXLqbQP61wRTta8Ny8Y6sjJhpYd5etFvf/Bu/KOsOhqDgtyIy5saxoTkAhZdRk6nudYustCCdr",
+	"HkHrdi6VRd2Y/jMtceXUJI3rnC3nbMpGHaY7mrgRXYWRx6/7wG0nD2c59bpECOZHCuW9x01zvt0SWKIp",
+	"vB/Eu9NsxbS0cG9XR5P4vVMO8Ii63MIzV7bfL6zsNbKR4bLDlEkVc00qVHIiTQ1NRSXaU1Z+i8ihUaeh",
+	"DiiRNqfzFWnZ6xi15yse3MgmIy7/CjNQj9HSpRR4q4z56IYhSVlBIjbafOyg9AUJElJ9J5yoc0s/YQTh",
+	"rGgAmHs8DAl4JA+wEDmmd4EBRolxAnlPACSpXHaNl+YrCOezzD9SYOGj20DqrCKC4nrluTPiKu4gpedI",
+	"pEIOSmdDmDtIJcIMEZu0jwaZk4OSNaHWIuu1Igc4T44QBWnbqiY+2fGA90R8IZEdC/FQPTqqTK9EnP77",
+	"Kkvx/alJLFaxcOY+VaCTYZ44+/LLwuEx5LHepwe/vdhNgIouzEqQQ8yWuhpV2KqEmhiMgcPvCOxWwpWz",
+	"YVIxdVOAOZwbsmsjSdvrUkW9px3KEzXZ2wKSRdyWbsqIuyHCeGcLmULxGMQc5spe/sz4ZZmWWMWLPd7U",
+	"kaCM/hUwns0/6+vsfUdYmcRczkAGc8AnU5QYC2qcfsT7iG+JOaUmjRJ95DSdO8yW+DW4laRcNtjNqMWS",
+	"IuNYiDlqpOJNQ0wl+jWq+BEdMDtZX4REpp4CYcRaBbtt6I5h1YoVfO7Wf/IDZSTiN9kN1N8anxC3AHBe",
+	"I6u+0l2liLUEDfw2CfXOKvA7lvlCKlBVloqso/VbRUBSVy6hNmme97iJbrplWoWFpaxlqFS6GoTrXohD",
+	"k75WdCmBHEeQ5OgpTBbRHR8JUDgx0o8nh4CzTxW3KPSse0AJA07XEXoIUhuk9e5mdxE77up5uWcEPXYR",
+	"6DkirW5dDHgkrgYOtEGtGMzKD63UdoXJTOpsCcxOG16efNGCb4UxVQRt+Takzx8rbkr2sNxLo9KbgihV",
+	"kQOsztuZ0snVV45DsssHaUYyu1Djkr9++IYTmKONirZH5dxrDAU9/ruFRF3A8CtpaUXtWNY4xkYaLSm0",
+	"5oELlV2ztq6BxeMWesXniumC7JlU1dE1RXURLT4cdbpECVGjUXjPtTTIbfsRo54buv1CIgsG2O0gUtI3",
+	"KeNzhJsOpr5YYK1VgRnjCm3IYsWVcZ3EUhWmgnVYkZdSp6ivpeL2n1KzmebNE5OkACzdSVxXeNcFYxhX",
+	"FWW7HjkBor1XrrfGxJb40NQRV3ZftUJ2oIbhQLBsBSkR335r0jNHMSM3FKCFmXCa/ebtbLDQGW9h+ulm",
+	"ugI+KLGeKxnrAqIqcjJ3WOMxd+Ts69a+1Vz+eR7Owwyu8J0+GWTOU39AVSqBLBV6KRy39aN1RcEESDYy",
+	"xQlWQCDe4dxmnspyxIW9IAYXPg4xdZvRkjDonjEyPE3kLqumoD1pVG6ilKoiDOG69mMtGehj8jSYqOw4",
+	"bcZjNveFUhZXPdnaF9jhcvSoM2zJ6AuOh/ViEzYN2N1xT3NOgHR5YJ5thXYiIZBjIyz+Lvd1JneHOyL3",
+	"R9634zWnjmhD7630HClDK2RzpIBmjsvOMKWJ+w7YssEwjrpP358gr5yk/yRn+GcS+qh0UYEokn/xccGR",
+	"798XQCTFKyrMIiwsXsvhfV5pAZEYD/F3H3R/R1QA7HQHo1TwVv+DnsbyBLnYO8J5zN19dPfHLOcQAWOa",
+	"MihxVRAMgu8q5CcbEC2TmnU3NWbS622dPzM3f66xIlIhn9qfxF57TUoAeit9W5ZZj48ZdK9Vx7oG0yuO",
+	"XOy9dN62wqRWmK4jLgd7y0WOrAZse5ftTJkQKdG2xmxHVilrib6cjzaFfkH0pCZ29yoj0hK1HcJ7EnSq",
+	"S7gfzdkaFDrnJFY5eqGVvf8EFSxXXZLsKQa9taZuxPtsDbn2hVJo5OCPPEr7LzFU6hVcm3NewPEVpkXl",
+	"xesHXNdfSGTHSm/tHiuq9b6Bq0Gr5+aCw41tEonFByimZxSc9VbpcBFaOKn5wekfwcBJuto+uXkaHfmk",
+	"4M04DXHrOMsnZRsD4gNnO8thzDZyW0n9Avav+S573hfGyDHznMTHuQbusMK5VM5zi81poLGLENVMZzKT",
+	"zr483v0UclyCh8qFQizGgmTpbpkjmjl16Qe6ERjSl8rQ7+ucHmQQ2VjiXhv7su0zAdOhqCbhqVkfrBm/",
+	"GGryQHYL5ANUwDhk++WmhV27ka4rz69rAvO+B89U9/S1h+mVg2lNDw0ZOrXFrA7u3qZWsUhRbjQTulqR",
+	"S5ycRTyDvANlOLUsJJaaGSkLdulktcnk8iu5HdrUMghxP7r6ksDnrIHkk89830XfJgeilZ/I8a/eWbim",
+	"2AN0DnBJ0M+vf/JtQr0DAPv8WHQctYcdJvV/A+U1YTCBhTDfiKscl7zOmWW99rezGmm/vVq6iKZMKse8",
+	"18w+vubOqM66XNQ8a1pzol5O+RM1mRqCFG68CYC50k6DAGf5H2zSYCiq6QUeXFACpI1YNrrxLiOMurW9",
+	"WmgrIBYR1YAxcF9DgUwcRSuXGkrr3DD/bJ3Tnp7sP/3e4tpkaaKGCGvzL1GU/tM+4sVzWyKl22RJS0O4",
+	"FW5cGCbBgeKYH7aZNPacoev7EzkG42zN3XOW2yKau2TEiX9K71WDqTUt49YeFZLjsf2DakxL8/PmZItz",
+	"KNsZC4qZwNNihuZSvflXc4kl8bbli+XnznDoK0TQWZgcupVNIaLi9LwEuKh8DCnmUyN+XeuErsMjEH0a",
+	"J6o7jXASWhKCA3kcDRGF5TIpLRy4gLrnOjuzwqysSY5+ck595vR+feBekOyZTUpMWKwi+A6IhUmOzC9o",
+	"sKp3EfQbLkiEyzsqSRnpWwZmCfz0///fwdd72wsjiVKWmScAHe9oKAtck2VVVQ8yfUvsoiuqIc/J2Qp1",
+	"DgASenxd+X52KUgYNwe3vb+V06hDunzt8uctXXY79pjq9ZPwhOdpIlwI+NL5ZJJH9wIPm5OmspVx2/mT",
+	"FzFxvmEl4rSlcao6Q5VPfFzRk5nXayw0Xicm7zlmGYDyK4EbrzELGUyjLmu8HrDm/k1eUT8Y3X7UKxyq",
+	"YM7sHOTLYkbRE7ufGBLOKcfY8Fq9NK3t1jY2kBeo5d5iqQhzLGypBmKHmx/8ISYXfxs9ZzEc0Ouz9TgV",
+	"4988TsX4V88j/XDJA5rRfg30om0EucO0XilMZirGI7o5FirmShO75YN6b0aFg1pREj5+02PoMAtk2BWI",
+	"9S5KIKOFsrGeBea2Ew6rK8WyOBjUlgXCjl10uIym4CX5jKpoDDgzpSx6Iz87xWekgkefnljX6WROUXEV",
+	"v05XkRU/JmprsdcvQucSu2hsx+9C56dYP42R84OWqkL2V22cKZmjwyFNrTT+g7dnFHDbFO30otgggKEM",
+	"7NUNDHpsPWH4PnXcil4E+zVtCD7DPgcjcrdP+NQ10r/LNNpZ1y8rMCUwly1VyyKkJKl9Gs7pSwAIyqVN",
+	"GQYF2kC8vumZ4+MCj615Coazb0MqENpg+57VkQttIplHKqh50O2BrGzNDJcrONfMtKBlLMVsfSH5kQup",
+	"VlwsMz71Xo0TWM4px95njlN45mJofaZMe0A0PYD7ew3XIFbVPVEgely+xzxzL1ECN+8aoXVHBUop06xn",
+	"pXMs8jaPE4sPb0MgW1yviK9gm2NvP5t5Bcg/+peuS5VEYVqDP8WLf9fwcKmwamMMLV56B+dpPYqFmmdH",
+	"DDC59xVBR1t28mwxl8lliPkQtdtk7pVEh1XoiIJ9sc6uTWte+gBD3VvoZiEI8EHdaiRcHsu5Hb4kZscC",
+	"DyokOGh4c0YZczRf4ViRSOrQHRYUMyVdqrN1A1KWh9cCBxUiJry1JvvNb8OBEMd3pK1XvHrd7Sju1U9F",
+	"27y7fwFskxL/GLGI1ANSNi/94QdkQFnc362KvO8Xz9tcVX/mV4FK0CJCwsw/BzFUInXRSqhHqV+KliJt",
+	"BQEUSJcQWXJmOj5hdkJGseje4WWE7qqNeecPiog8WW0OGFoOFSMrygEiV34mOd4xIa+QhRx2IEfeOOrN",
+	"Cg7jcQozmUor+3hgZvuE2TPy4F28xYLN2Z3C5IrqewnCVEY7Gcw2arhwLXZfOERTeNe0iShdMd4IHy4t",
+	"1NX8yIo20peUaanOy7ZQcCXZWX0nghU87VbJj8xSiexYvM3aNlqxKfkzidtdMquDusLSt5aPF4c9RrmX",
+	"4Hy7csOCKCrgitETYhwxcuxqgfUp2aajYEVUSmHArR7kUwpdouR6qRRtT/CovTRWNuCeO5xV/TRCeqm3",
+	"SKEGG6FBVLyzRq+COmA6UEnHhMLt80cIctjRc0hbqvxLIbIhhTLeesJ2lJFIWiXc0GNVE45IBw5c1/xI",
+	"yneh4wBQcO2bdIyzGA7EKBT6ijamoMRmiSLFzZNTNfza2rrGHt3T5ZBreEXRNi72jB9rUu5M3z+CenIy",
+	"sYh7kegv2DAkUoSKBUFS8UGFXb/dHG5utglv4pinmOz470INTsoHifH8fluPmXPyKW/mIX7MSlMhI+mO",
+	"IdNIy3caOK/3h7sArkj3R34Xa99QY2nSRWvSf9nfpufYainXZkOz+BYm8kdvLxJ9ZRRL+Sr6GHvnZIZ+",
+	"u0zLkjSboXt5HkqPf4ouJVBvkocUYyjwrb5+1y17m3P/d6fwmNdgTfMtk/Z5xNLdaITRlhzdG34HW3H0",
+	"4L4lj9djdnWzEh/ZdulUwXccSDhQUdelJFbwu7p5yVDODZqZ+MYlA84AyfFbn/827rO45lWo9Aec1jwg",
+	"teKxJzNWJrTqiz2SdLCtZtw8MKIqlzM6frjS+Gi3ppczZbt80JHAmgKa7fsukYLKvZw+V7mncJ9ml1js",
+	"WiFsyE6bGtZzsKqGcn1gYV1IYBAJyN12QDwSKUFHVRPS62bvrh1lGKpaTtzUYyapjz6z3cwAwhiMkmnC",
+	"21g/XbaoXAHtGQ6bVGtmHAtwhoTjNyJWzjmUL5dIzWxwpKF6tCvIJE3V5O7MVePfOjqYZvWvkbSK3AiC",
+	"QQUYnyKJePgk1z5I0HqJndZ0u3UCR8PgFszd1mKouHHlDGflqEYAjyaQQkAESf0wgoq+7BQhNVdqMmrm",
+	"13/ow9dlXaBUKerHisYReKsKfphtXbHu0c/fI+lcSrSx1oMrH67MjYc0kTw0QMPSHee4NX/2uw/wwYTU",
+	"5R5e9AHPg4tFey065ByGrLN4OZf/5uQaSxtvClzYfFZi3Vlvih5s0NdnzA0A6uHXZGOufrl11O5zIVPA",
+	"DgeX5684ELaNh/93At9F7vZHX/e1eFPPbHC0TvC6cMZM0P2DawX4EKGl54gJLdcBJWGGl3ZkL7E8HQJz",
+	"hMDqrovDud3zuyAE2IT8SNlO+p4GBTZud/OODB90I++Q7T0pD9rT2eqm+TCciBffDqo+1ju8xSgGlu2G",
+	"+Ne03/JNPNLNBPhyu4Vj0L4MNDh+KntUNjfq5UpivzkHBnx1ucKR5ppHTH3R1oJ1aCcJUOQe1G6ODgp4",
+	"1yfIYqgb91rT1NmMGiwlUnhPZAg9Km1ngrVxlK1IGjZNEB4hSXPmQR5Btq20aJ+dwiWB+S9i4aVB+8VW",
+	"Qv1dRgdmMdLzu3hkR04HoMaj+9dElntadBqZCcH1fcLLyNXiayFWGoe2RCId9t5D7dBsApdre5fVvtHE",
+	"CqIc9KZ4+NNmXZ0xGP8kcg2GeomZkPFt1KUVwrFTr5ZIxk8djiHvU0V31AOUd/sLWJtS3b0pPNxyOLuw",
+	"4EwJXOj7po6EMPTqxHDBzesERJgQhvNcmXiGwvVe2jfMnqHfPn15rPhv5pU7aTpRHPAJFbiuEf4HE7xV",
+	"5Br9htmJM/Jbjn7TM5g/o//l4yP91hX/27R1NDWIz9BfheDCdnvCTVO7gp+rxvKRv3yUnD37Bwsh0+vM",
+	"wZ31XjbOXviYBW5odp39x7Pnz/7DvsdUmbO7wg296mRn454X1FfTLPe6zK6zm7J845KK9IERqb7j5ckm",
+	"sIbeF30YPzq3hqWCJRoJLQvuhyShREvsK+YNZ45bf/X8eWy6MM4K9xsmj75WcItn3kHvvnMs2n95n2fm",
+	"eAeR3S6aq3/voe/qD/P/e9NukABY/BtRHRY/gy15Wsx+tT4qfCDKcJ3/gifthlhoXr/K7n+FcXAVGuyd",
+	"O2+eOYN3iMNbfEdeuZZb55LiChN6/eP+vTfFp5zG/Wi92MfuCSH/OCM2iSUGd8+AqO/Co+Qw30u6To9y",
+	"jV2/xPuJxfI+PJsUImDPnv5eXjmjae5+vnJDFrFED3hHruTd7i+fDvUQRcH43lCGzfN9Y+0NRJDvA+6g",
+	"zLWEaQRl6tnndN9zfSey6+z3lpitWUspq/HGdnTr0OBdQr1Xw23iztQrFOUitgvjA9kIh7IcTV9L+yC0",
+	"adipb19oR2mup+sAiTgD+tbYrlSCFFyUnQB/hr4X/GB7Jpt21L5zIqq1YqMVBhu97BHd92YZ02DzSTia",
+	"65I0Kpnu9b558bDHwjUCo92mQ5GazZ2T+CSNvuTOOV9XT22Wsn2fAogP4IFPL38XOdYO29zTx6Z+J4tK",
+	"WihNqHoZ9zy6zTvSKCy/7Xe991x7TL5v2nJHTMrQk1CvR8h5HQhefLNggZjp/2wx+jfc/GLPJiYq3NFd",
+	"QjBECNF0N30cShzSj+HD/z7cb1b7syqQ7zRnG8auUvM09P9eDM41q36wkRBDtum93XsFDw8E8pSdafPi",
+	"Dd98RsZFeP74X9a2+IxN9SurwV39YcXIrOn+zgzNHsj4py8hD1w75XatLWHDbFeFvHsUK8SptFgijLa0",
+	"Jp+l8dFg08/A2R5up2NqBG2RcpvlmcZVnn0cqosdQqEXibr3U7W1MGpr2SWCmusytY76uZMBpgNl9KDB",
+	"egFcxphB5N30l1AI9dza6BQmiugtoy8ksmGFrr6oEHTzhTQBGvcMjf5Fq/iEKSJIiTYn0/kQsHYoKz/Y",
+	"/J0nYLBdZ8o5DqvH+NBOeIAMeJQqKkYWG5Xe/8kapcE4cOG/6+UqK2PR2kx4G30yZaYmZT7vzt7qQk/i",
+	"vam7FvAxnuy7xF8Qd34JAH1/50cbcR/0vPUVYbbFcMWPYJX9hfgqfLltXNXT7NY8JsFyZ/HZ9xD8u9Hu",
+	"wQda6nttpIDWGuyX0+t8U5bv/NMQT3CfNeSTTnX6v3zxvXuwQe8jqTAWBRdXnd19uOpQN6Oq0Ibc2nGr",
+	"7oad+y/LeguoPLy5ffsTsstazbtHcZc0Vj1m/rDrabWuV75ZE5uyMkTTO6JawXrUO8DR10ALJF/yaSNy",
+	"XdGn7Sz+7AInv1ZRcqWWM+GTdwYxT3lnk43n6XNk5/vzoOOLFu0+e4I7Gygz0dKgDfme1uSy1sYJP1Lo",
+	"wldBORnyWRkP3Z14sPVg8BU3HILOLlomr/4QLbu/woWC9HUADtGyWSAWUjrjqv2t4oJIr56Lk+PMLQM9",
+	"Iui9fRDSD5aEOQZn2u2YsyGlVx2M7ogUPRCj7LjiNs4KWFe4KS6YQWAfHHlizfoN35gHzyLGdMs6zdni",
+	"U+NRPb76DJeb3wMU2Ss8/oyI8rJ0Z0nj34vy/sXIrv8O6Z9Id6PAl4fqIcGvd927qU+gTlVk7h10+/x5",
+	"5566NjX3tkmaaeuW1sOzf1jnRdq+ev4cqtO2ra4WnSWDvHFlWkUHkJ4iOjdEefx53RGofiAM4vDEPlSn",
+	"juLch8MOOeFXxi8a6ZNdJWrMVrqlO/a2VUlm0q1NZTTdGi+h/cWUZl9Qe44B7769ZHYdGPzUuHr9RJHP",
+	"mu/OiX0uBky/XkxONwtfOHh5kRO0Wbv9q6IEwYeo6fYBK/OQ4gLvMfEackeY+rKbcGKzxS2uG4bM1yb2",
+	"YPyPPc+0C/pdOy9e54Q0PWWc8mczk1rmWnAdjRP/yxf2WSTJD8RKPtOdgkpt3l2SAR1dEVjsZn/wT7Jf",
+	"zDte1yCe69o7fDaGE+OLYsGXRUTR4JoTXg4PZgFQVrmsLQNjL6ZuEuT1ygVBBWZocxkv3/39fwcAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -69,6 +69,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRecipeSchema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/{recipe}/{format}": {
         parameters: {
             query?: never;
@@ -762,6 +778,12 @@ export interface components {
             lubrication?: string;
             /** @enum {string} */
             decision?: "" | "keep" | "equivalent";
+            /** @description of a plate; left out: as square as its bolts can lie */
+            rows?: number;
+            across?: components["schemas"]["Quantity"];
+            down?: components["schemas"]["Quantity"];
+            /** @description a preset by its name; left out: as the recipe has it */
+            stages?: string;
             order?: string;
             onCentre?: boolean;
             reason?: string;
@@ -816,6 +838,11 @@ export interface components {
             limit: number;
             /** Format: double */
             utilisation: number;
+            /** @description of a plate; 0 for other layouts */
+            rows: number;
+            cols: number;
+            /** @description can be brought to its value in stages */
+            staged: boolean;
             /**
              * Format: double
              * @description degrees at a time, round and round until each holds; 0 where it is not
@@ -1555,6 +1582,27 @@ export interface operations {
         };
         responses: {
             200: components["responses"]["RecipeAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getRecipeSchema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The JSON Schema of a recipe file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/schema+json": Record<string, never>;
+                };
+            };
             default: components["responses"]["ProblemAnswer"];
         };
     };

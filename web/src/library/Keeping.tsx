@@ -35,6 +35,9 @@ export function Keeping({ recipe: r }: { recipe: Recipe }) {
       <a href={`/api/library/${r.id}/json`} download>
         JSON
       </a>
+      <a href="/api/library/schema" download>
+        Schema
+      </a>
       {engineer && (
         <>
           <Button variant="default" loading={open.isPending} onClick={() => open.mutate(false)}>

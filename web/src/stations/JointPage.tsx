@@ -5,7 +5,7 @@ import { useKeys } from "../app/keys";
 import { Refusal } from "../ui/Refusal";
 import type { Joint, LedJoint, RingJoint } from "../api/types";
 import { LayOut } from "./layout/LayOut";
-import { nameplate } from "./led/nameplate";
+import { nameplate } from "./led/words";
 import { LedLayOut } from "./led/LedLayOut";
 import { LedProve } from "./led/LedProve";
 import { LedSign } from "./led/LedSign";

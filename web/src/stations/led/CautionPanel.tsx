@@ -5,8 +5,9 @@ import classes from "./led.module.css";
 
 /** The cautions of a step, read once a run by each person before anything else of it. */
 export function CautionPanel({ step, onRead }: { step: JobStep; onRead: () => void }) {
+  const grave = step.cautions.some((c) => c.kind === "danger" || c.kind === "forbidden");
   return (
-    <Panel kind="stop" title="Before this step">
+    <Panel kind={grave ? "stop" : "mind"} title="Before this step">
       <ul className={classes.cautions}>
         {step.cautions.map((c) => (
           <li key={c.text}>
@@ -15,7 +16,7 @@ export function CautionPanel({ step, onRead }: { step: JobStep; onRead: () => vo
         ))}
       </ul>
       <p className={classes.next}>Then: {step.text}</p>
-      <button type="button" className={classes.main} data-kind="stop" onClick={onRead} data-act="caution">
+      <button type="button" className={classes.main} data-kind={grave ? "stop" : "mind"} onClick={onRead} data-act="caution">
         <b>Read, and it is so</b>
         <span>space bar</span>
       </button>

@@ -7,7 +7,7 @@ import type { LedJoint } from "../../api/types";
 import { dateTime } from "../../ui/format";
 import { Pin } from "../../ui/Pin";
 import classes from "../layout/layout.module.css";
-import { nameplate } from "./nameplate";
+import { nameplate } from "./words";
 
 /** Freezes the draft and its recipe's edition as a numbered plan, signed by an engineer. */
 export function JobIssue({ joint, blocked, onGoOn }: { joint: LedJoint; blocked: boolean; onGoOn: () => void }) {

@@ -8,9 +8,8 @@ import sign from "../sign/sign.module.css";
 import { SignedBy } from "../sign/SignedBy";
 import { Signing } from "../sign/Signing";
 import { boltsOf } from "./bolts";
-import { capital } from "./JobSentence";
 import classes from "./led.module.css";
-import { nameplate } from "./nameplate";
+import { capital, nameplate } from "./words";
 
 /** Station five of a joint that a recipe leads: the record as it will print, and who signs it. */
 export function LedSign({ joint }: { joint: LedJoint }) {

@@ -11,7 +11,7 @@ import { Refusals } from "../tighten/Refusals";
 import { Choice } from "../toolup/Choice";
 import { Facts, Settings } from "../toolup/Settings";
 import toolup from "../toolup/toolup.module.css";
-import { capital } from "./JobSentence";
+import { capital } from "./words";
 import classes from "./led.module.css";
 import { StepCard } from "./StepCard";
 

@@ -13,9 +13,9 @@ import tighten from "../tighten/tighten.module.css";
 import { TroubleDialog } from "../tighten/TroubleDialog";
 import { CautionPanel } from "./CautionPanel";
 import classes from "./led.module.css";
-import { turnWords } from "./JobSentence";
 import { TurnDial } from "./TurnDial";
 import { window as windowOf } from "./LedToolUp";
+import { turnWords } from "./words";
 
 /** A pedal that bounces is one press: a second within this time, ms, is not taken. */
 const BOUNCE = 200;

@@ -146,7 +146,7 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
         />
       )}
       <button type="button" className={classes.main} disabled={!ready} onClick={act} data-act="main">
-        <b>{leaving ? "Leave it undone" : outside && adjusts ? "Keep this try" : wantsReason ? "Keep it as a deviation" : (acts[step.does] ?? "Done")}</b>
+        <b>{leaving ? "Leave it undone" : outside && step.widens ? "Keep it, and measure all" : outside && adjusts ? "Keep this try" : wantsReason ? "Keep it as a deviation" : (acts[step.does] ?? "Done")}</b>
         {ready && <span>space bar</span>}
       </button>
       {!step.must && (

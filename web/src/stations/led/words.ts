@@ -1,5 +1,10 @@
 import type { Job } from "../../api/types";
 
+/** Degrees as a hand turns them. */
+export const turnWords = (degrees: number) => ({ 90: "a quarter turn", 180: "half a turn", 360: "one full turn" })[degrees] ?? `${degrees}°`;
+
+export const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
 /** A joint by its nameplate, or by its variant where there is none. */
 export function nameplate({ input, recipe }: Job) {
   return `${input.type} ${input.size}`.trim() || recipe.choices.map((c) => input.choices[c.name]).join(", ") || recipe.title;
