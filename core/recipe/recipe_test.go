@@ -130,6 +130,13 @@ func TestGoneRoundUntilNothingMoves(t *testing.T) {
 		}
 	}
 	require.Equal(t, "turn", w.Offered()[0].Step, "the third round moved nothing")
+	round, ok := w.Still("ring")
+	require.True(t, ok)
+	require.Equal(t, 3, round)
+	_, ok = w.Still("posts")
+	require.False(t, ok, "it has no rounds")
+	_, ok = w.Undo(recipe.Act{Step: "ring", Does: recipe.Tighten, Bolt: 4, Share: 100, Round: 3}).Still("ring")
+	require.False(t, ok, "one of the round is struck out")
 }
 
 // In portions of a turn there is no pass before: round and round, in the group's

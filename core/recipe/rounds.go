@@ -108,6 +108,19 @@ func (w *Work) moved(step string, round int) bool {
 	return moved
 }
 
+// Still returns the round of a step that moved nothing, where its last one is
+// made and did not.
+func (w *Work) Still(step string) (round int, ok bool) {
+	for _, b := range w.blocks {
+		if a := b[0]; a.Step == step && a.Round > 0 {
+			e, did := w.Last(a)
+			ok = did && !e.Moved && (ok || a.Round > round)
+			round = max(round, a.Round)
+		}
+	}
+	return round, ok
+}
+
 func (w *Work) movedRounds(step string) int {
 	n, last := 0, 0
 	for _, b := range w.blocks {

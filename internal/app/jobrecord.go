@@ -94,7 +94,7 @@ func (a *App) jobRecord(ctx context.Context, j store.Joint, of Run, site Site) r
 		out.Values = append(out.Values, report.Value{Name: v.Need.Text, Value: strings.TrimSpace(v.Given.String() + " " + v.Need.Word), Source: source})
 	}
 	for _, g := range p.Job.Result.Groups {
-		out.Groups = append(out.Groups, groupRecord(p.Job.Result, g, s.Tooling[g.Name]))
+		out.Groups = append(out.Groups, groupRecord(p.Job.Result, g, s))
 	}
 	for _, b := range s.Bolts() {
 		out.Bolts = append(out.Bolts, report.Bolt{Group: b.Group, Position: b.Position, Level: b.Level, Mark: b.Mark})
@@ -119,8 +119,14 @@ func JobSentence(r recipe.Recipe, in job.Input) []string {
 	return out
 }
 
-func groupRecord(res job.Result, g job.Group, t run.Tooling) report.Group {
+func groupRecord(res job.Result, g job.Group, s *job.State) report.Group {
+	t := s.Tooling[g.Name]
 	out := report.Group{Name: g.Name, Lubrication: g.Lubrication, Words: GroupSentence(res, g)}
+	for _, st := range s.Work.Steps() {
+		if round, ok := s.Work.Still(st.ID); ok && st.Group == g.Name {
+			out.Words += fmt.Sprintf(" Round %d moved nothing.", round)
+		}
+	}
 	for i, torque := range g.Torques {
 		ps := report.Pass{Number: i + 1, Share: g.Stages[i], Torque: torque}
 		if i < len(t.Passes) {

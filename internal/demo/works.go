@@ -109,6 +109,6 @@ func works() []led {
 // remade is the vent flange made anew on its recipe, with a new gasket.
 func remade(in *job.Input) {
 	in.Choices = is{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "machine bolts"}
-	in.Groups["studs"] = job.Bolts{Count: 4, Thread: "5/8-11 UNC", Grade: "grade 5", SpecifiedFor: oil, Lubrication: oil}
+	in.Groups["bolts"] = job.Bolts{Count: 4, Thread: "5/8-11 UNC", Grade: "grade 5", SpecifiedFor: oil, Lubrication: oil}
 	in.Values = map[string]job.Given{"torque": {Value: unit.Of(88, unit.FootPound)}, "gasket thickness": {Value: mm(2)}, "gap limit": {Value: mm(0.8)}}
 }

@@ -19,7 +19,7 @@ export function Carry({ group: g }: { group: JobGroup }) {
       <p className={classes.carryWords}>
         <b className="mono">{torque(g.torque)} N·m</b> is <b>{kilonewtons(g.load)} kN</b> a bolt
         <span className="soft">
-          , likely {kilonewtons(g.likelyLow)} to {kilonewtons(g.likelyHigh)} kN{g.limit > 0 && `; yields at ${kilonewtons(g.limit)} kN, used to ${percent(g.utilisation)} %`}
+          , likely {kilonewtons(g.likelyLow)} to {kilonewtons(g.likelyHigh)} kN{g.limit > 0 && `; yields at ${kilonewtons(g.limit)} kN, used to ${percent(g.utilisation)}\u00a0%`}
         </span>
       </p>
       <svg width="100%" height="14" className={classes.carryBar} aria-hidden="true">
