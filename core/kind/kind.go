@@ -67,9 +67,9 @@ func All() []Kind {
 		{"single large nut", nil, "", "", []proof.Requirement{proof.FreeRotation, proof.LockedAndCovered}, nil},
 		{"wheel or hub nuts", []sequence.Pattern{sequence.Star, sequence.Cross4}, "30-70-100", "Going round seats the wheel off its centre.",
 			[]proof.Requirement{proof.NothingMoved}, []proof.Requirement{proof.Retorqued}},
-		{"torque wrench in use", nil, "", "", []proof.Requirement{proof.PartsMatch, proof.FunctionalTorque}, nil},
 		{"joint by hydraulic wrench", crosses, "30-60-100", "Going round draws the ring in on one side first.",
 			[]proof.Requirement{proof.NothingMoved, proof.GapParallel}, []proof.Requirement{proof.PressureTest}},
+		{"torque wrench in use", nil, "", "", []proof.Requirement{proof.PartsMatch, proof.FunctionalTorque}, nil},
 	}
 }
 

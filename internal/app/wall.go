@@ -79,7 +79,7 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 	if err != nil {
 		return Wall{}, err
 	}
-	drafts, err := a.store.Drafts(ctx)
+	drafts, err := a.store.UnissuedDrafts(ctx)
 	if err != nil {
 		return Wall{}, err
 	}

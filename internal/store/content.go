@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	"dynacor/core/run"
+	"dynacor/core/unit"
 )
 
 // A correction holds other content, whose kind must be kept beside it.
@@ -13,6 +14,57 @@ type correctionBody struct {
 	Reason      string
 	InsteadKind run.Kind        `json:",omitempty"`
 	Instead     json.RawMessage `json:",omitempty"`
+}
+
+// What is stored most often is written without what says nothing: a third of
+// the length, and as much less to read when thousands of runs are folded. Each
+// is the struct of the package run with other tags.
+type (
+	stepBody struct {
+		Step      string
+		Bolt      int           `json:",omitzero"`
+		Share     float64       `json:",omitzero"`
+		Turn      float64       `json:",omitzero"`
+		Stroke    int           `json:",omitzero"`
+		Lock      bool          `json:",omitzero"`
+		Round     int           `json:",omitzero"`
+		Readings  []float64     `json:",omitempty"`
+		Held      float64       `json:",omitzero"`
+		Marks     []string      `json:",omitempty"`
+		Moved     bool          `json:",omitzero"`
+		Reading   unit.Quantity `json:",omitzero"`
+		Confirmed bool          `json:",omitzero"`
+		Skipped   bool          `json:",omitzero"`
+		Reason    string        `json:",omitzero"`
+		Qualified string        `json:",omitzero"`
+	}
+	pullBody struct {
+		Bolt      int
+		Pass      int
+		NoTurn    bool          `json:",omitzero"`
+		Reading   unit.Quantity `json:",omitzero"`
+		Confirmed bool          `json:",omitzero"`
+	}
+	checkBody struct {
+		Bolt      int
+		Round     int
+		Moved     bool          `json:",omitzero"`
+		Reading   unit.Quantity `json:",omitzero"`
+		Confirmed bool          `json:",omitzero"`
+	}
+)
+
+// short returns what is written for c.
+func short(c run.Content) any {
+	switch c := c.(type) {
+	case run.Step:
+		return stepBody(c)
+	case run.Pull:
+		return pullBody(c)
+	case run.Check:
+		return checkBody(c)
+	}
+	return c
 }
 
 // encode writes an entry's content as it is stored and hashed.
@@ -29,7 +81,7 @@ func encode(c run.Content) (string, error) {
 		b, err := json.Marshal(body)
 		return string(b), err
 	}
-	b, err := json.Marshal(c)
+	b, err := json.Marshal(short(c))
 	return string(b), err
 }
 
