@@ -232,3 +232,25 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// A caution of an early file, a text alone, is a danger; one with a field that
+// is none is refused with its place.
+func TestCautionsAsEarlyFilesHaveThem(t *testing.T) {
+	const file = `id: hub
+title: A hub
+kind: wheel or hub nuts
+edition: 1
+steps:
+  - {id: up, does: check, station: lay out, text: Up, cautions: [Never under it., {kind: forbidden, text: No gun.}]}
+  - {id: still, does: check, station: prove, text: Still, proves: a whole check round moved nothing}
+  - {id: made, does: sign, station: sign, text: Made}
+`
+	r, err := recipes.Read([]byte(file))
+	require.NoError(t, err)
+	require.Equal(t, []recipe.Caution{{Kind: recipe.Danger, Text: "Never under it."}, {Kind: recipe.Forbidden, Text: "No gun."}}, r.Steps[0].Cautions)
+	for from, to := range map[string]string{"kind: forbidden": "kind: perhaps", "text: No gun.": "tekst: No gun."} {
+		_, err := recipes.Read([]byte(strings.Replace(file, from, to, 1)))
+		var no *refusal.Error
+		require.ErrorAs(t, err, &no, to)
+	}
+}

@@ -18,6 +18,7 @@ import { Pull } from "./Pull";
 import { Signs } from "./Signs";
 import { StepCard } from "./StepCard";
 import { Stopped } from "./Stopped";
+import { filled } from "./words";
 
 /** Station three of a joint that a recipe leads: bolt by bolt, and the steps between. */
 export function LedTighten({ joint }: { joint: LedJoint }) {
@@ -122,7 +123,7 @@ function Now({ joint, run, shown, fitter, step }: NowProps) {
     );
   }
   if (shown.next) return <Pull joint={joint} run={run} next={shown.next} after={shown.after} />;
-  if (step) return <StepCard key={step.id} joint={joint} run={run} step={step} typed={typed[step.id] ?? step.spots.map(() => "")} onTyped={(v) => setTyped({ ...typed, [step.id]: v })} placed={false} />;
+  if (step) return <StepCard key={step.id} joint={joint} run={run} step={step} typed={filled(typed[step.id], step.spots.length)} onTyped={(v) => setTyped({ ...typed, [step.id]: v })} placed={false} />;
   const at = run.stage === "prove" ? 4 : 5;
   return (
     <Panel kind="held">

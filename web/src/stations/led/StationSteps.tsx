@@ -10,6 +10,7 @@ import { Panel } from "../../ui/Panel";
 import { Refusals } from "../tighten/Refusals";
 import { boltsOf, keyOf } from "./bolts";
 import classes from "./led.module.css";
+import { filled } from "./words";
 import { Stopped } from "./Stopped";
 import { StepCard } from "./StepCard";
 
@@ -73,11 +74,6 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
       </div>
     </div>
   );
-}
-
-/** What was typed, in as many fields as there are now: a sample can widen. */
-function filled(typed: string[] | undefined, fields: number) {
-  return typed?.length === fields ? typed : Array.from({ length: fields }, () => "");
 }
 
 /** A step in one line: what, and who did it when. */

@@ -9,3 +9,8 @@ export const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 export function nameplate({ input, recipe }: Job) {
   return `${input.type} ${input.size}`.trim() || recipe.choices.map((c) => input.choices[c.name]).join(", ") || recipe.title;
 }
+
+/** What was typed, in as many fields as there are now: a sample can widen. */
+export function filled(typed: string[] | undefined, fields: number) {
+  return typed?.length === fields ? typed : Array.from({ length: fields }, () => "");
+}
