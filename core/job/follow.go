@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"dynacor/core/kind"
 	"dynacor/core/plan"
 	"dynacor/core/recipe"
 	"dynacor/core/refusal"
@@ -36,8 +37,10 @@ func held(in plan.Input, res plan.Result) unit.Quantity {
 }
 
 // FromRing lays out the work that follows on a gasketed flange which a plan
-// made: its bolts, their lubrication and the torque they hold, as that plan has
-// them. work is one of Follows.
+// made: its bolts, their order, their lubrication and the torque they hold, as
+// that plan has them. work is one of Follows. It refuses to pull nuts with a
+// prevailing torque again: a recipe does not know of one, and would say a load
+// that they do not have.
 func FromRing(in plan.Input, res plan.Result, r recipe.Recipe, work string) (Input, error) {
 	if !slices.Contains(Follows(r), work) {
 		return Input{}, refusal.New(refusal.Unknown, "work", fmt.Sprintf("%q is no work that follows on a %s.", work, r.Kind), "Choose one of: "+strings.Join(Follows(r), ", ")+".")
@@ -54,8 +57,14 @@ func FromRing(in plan.Input, res plan.Result, r recipe.Recipe, work string) (Inp
 		if g.Of != "" || !g.When.Holds(out.Choices) {
 			continue
 		}
-		b := Bolts{Count: in.Bolts, Thread: in.Thread, Grade: in.Grade, OnCentre: in.OnCentre}
+		b := Bolts{Count: in.Bolts, Thread: in.Thread, Grade: in.Grade, OnCentre: in.OnCentre, Order: in.Order}
+		if k, err := kind.Named(r.Kind); err == nil && k.CheckReason(b.Order, "") != nil {
+			b.Reason = "the order it was made in"
+		}
 		if g.How == recipe.ByTorque {
+			if !in.Prevailing.IsZero() {
+				return Input{}, refusal.New(refusal.NotNow, "work", fmt.Sprintf("These nuts have a prevailing torque of %s, which the recipe of a %s does not know.", in.Prevailing, r.Kind), "Turn them to their torque again by the maker's instructions, and keep that record with this one.")
+			}
 			b.SpecifiedFor, b.Lubrication = in.Lubrication, in.Lubrication
 			out.Values[g.Value] = Given{Value: held(in, res)}
 		}

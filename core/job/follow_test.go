@@ -9,6 +9,7 @@ import (
 	"dynacor/core/plan"
 	"dynacor/core/recipe"
 	"dynacor/core/refusal"
+	"dynacor/core/sequence"
 	"dynacor/core/unit"
 )
 
@@ -78,6 +79,19 @@ func TestWhatFollowsOnAFlange(t *testing.T) {
 	require.Empty(t, off.Values)
 	require.Equal(t, 8, off.Groups["tight studs"].Count)
 	require.NotContains(t, off.Groups, "slack studs", "those are the same bolts")
+	require.Equal(t, in.Order, off.Groups["tight studs"].Order)
+	in.Order = sequence.Circular
+	off, err = job.FromRing(in, res, r, "off")
+	require.NoError(t, err)
+	laid, err = job.Compute(off, r)
+	require.NoError(t, err)
+	require.Empty(t, laid.Open)
+	require.Contains(t, laid.Deviations[0], "Because: the order it was made in")
+	in.Prevailing = unit.Of(12, unit.NewtonMetre)
+	_, err = job.FromRing(in, res, r, "again")
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotNow, Field: "work"})
+	_, err = job.FromRing(in, res, r, "off")
+	require.NoError(t, err, "loosening asks for no torque")
 	_, err = job.FromRing(in, res, r, "paint")
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Unknown, Field: "work"})
 }
