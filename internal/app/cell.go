@@ -74,6 +74,14 @@ func (a *App) cell(ctx context.Context, id uuid.UUID) (*cell, error) {
 	if err != nil {
 		return nil, found(err, "run")
 	}
+	return a.cellOf(ctx, head)
+}
+
+// cellOf is cell for a run whose head was read.
+func (a *App) cellOf(ctx context.Context, head store.Run) (*cell, error) {
+	if c, ok := a.runs.Get(head.ID); ok {
+		return c, nil
+	}
 	p, err := a.store.PlanOf(ctx, head.Joint, head.Revision)
 	if err != nil {
 		return nil, err

@@ -57,7 +57,7 @@ func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
 	}
 	heads, err := a.store.RunsOf(ctx, id)
 	for i, head := range heads {
-		r, err := a.Run(ctx, head.ID)
+		r, err := a.runAt(ctx, head)
 		if err != nil {
 			return out, err
 		}

@@ -35,7 +35,7 @@ func (a *App) Record(ctx context.Context, joint uuid.UUID, revision int) (report
 	if i < 0 {
 		return report.Record{}, notFound("plan of this joint")
 	}
-	of, err := a.Run(ctx, heads[i].ID)
+	of, err := a.runAt(ctx, heads[i])
 	if err != nil {
 		return report.Record{}, err
 	}

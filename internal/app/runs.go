@@ -138,13 +138,18 @@ func (a *App) catchUp(ctx context.Context, c *cell, head store.Run) error {
 
 // Run returns a run as the database has it now.
 func (a *App) Run(ctx context.Context, id uuid.UUID) (Run, error) {
-	c, err := a.cell(ctx, id)
-	if err != nil {
-		return Run{}, err
-	}
 	head, err := a.store.RunByID(ctx, id)
 	if err != nil {
 		return Run{}, found(err, "run")
+	}
+	return a.runAt(ctx, head)
+}
+
+// runAt returns a run up to its head, which was read just now.
+func (a *App) runAt(ctx context.Context, head store.Run) (Run, error) {
+	c, err := a.cellOf(ctx, head)
+	if err != nil {
+		return Run{}, err
 	}
 	c.mu.Lock()
 	defer c.mu.Unlock()
