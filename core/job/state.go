@@ -115,7 +115,7 @@ func ActOf(w *recipe.Work, c run.Step) recipe.Act {
 }
 
 func done(w *recipe.Work, person string, c run.Step, qualified []string) recipe.Done {
-	return recipe.Done{Person: person, Qualifications: qualified, Readings: c.Readings, Held: c.Held, Moved: c.Moved, Skipped: c.Skipped, Reason: c.Reason}
+	return recipe.Done{Person: person, Qualifications: qualified, Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Moved: c.Moved, Skipped: c.Skipped, Reason: c.Reason}
 }
 
 // by is the qualification a step asks for, as a list; an entry that is stored

@@ -335,6 +335,11 @@ func (c checker) checkProofs() error {
 		case c.r.Again.Is(choices):
 			wanted = []proof.Requirement{proof.NothingMoved}
 		}
+		for i, s := range c.r.Steps {
+			if s.Sample != "" && s.When.Holds(choices) && !c.groups[s.Sample].When.Holds(choices) {
+				return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.sample", i), fmt.Sprintf("With %s there are no %s to sample.", spell(choices), s.Sample), "Give step and group the same variants.")
+			}
+		}
 		for _, want := range wanted {
 			if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return s.Proves == string(want) && s.When.Holds(choices) }) {
 				return refusal.New(refusal.Missing, "steps", fmt.Sprintf("A %s must prove %q; with %s no step does.", c.r.Kind, string(want), spell(choices)), "Add a step that proves it.")

@@ -11,7 +11,7 @@ import (
 // entry judges an act as it is said to have been done.
 func (w *Work) entry(a Act, d Done) (Entry, error) {
 	s, _ := w.step(a.Step)
-	e := Entry{Act: a, Person: d.Person, Readings: slices.Clone(d.Readings), Moved: d.Moved, Reason: d.Reason, Skipped: d.Skipped}
+	e := Entry{Act: a, Person: d.Person, Readings: slices.Clone(d.Readings), Bolts: slices.Clone(d.Bolts), Moved: d.Moved, Reason: d.Reason, Skipped: d.Skipped}
 	if d.Person == "" {
 		return e, refusal.New(refusal.Missing, "person", "Nobody is named.", "Sign in.")
 	}
@@ -111,7 +111,10 @@ func (w *Work) read(s Step, e *Entry) error {
 		return refusal.Number(refusal.Missing, "readings", float64(len(e.Readings)), float64(places), "readings",
 			fmt.Sprintf("%d readings; %q asks for %d.", len(e.Readings), s.Text, places), "Measure at each place.")
 	}
-	win, _ := w.Window(s.ID)
+	if asked := w.Sample(s.ID); !slices.Equal(e.Bolts, asked) {
+		return refusal.New(refusal.Contradicts, "bolts", fmt.Sprintf("The readings are of bolts %v; the sample is of bolts %v.", e.Bolts, asked), "Measure at those.")
+	}
+	win, _ := w.WindowAt(s.ID, e.Bolts)
 	outside, err := win.Judge(e.Readings)
 	if err != nil {
 		return err

@@ -15,6 +15,7 @@ type Done struct {
 	Person         string
 	Qualifications []string
 	Readings       []float64
+	Bolts          []int   // of a sample: the bolts that were measured, a reading each
 	Held           float64 // minutes waited before it was read
 	Moved          bool
 	Skipped        bool

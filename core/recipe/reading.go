@@ -73,17 +73,19 @@ func (w *Work) Step(a Act) (s Step, ok bool) { return w.step(a.Step) }
 // Window returns what a step's readings may be, and where they are taken; ok is
 // false where it asks for none.
 func (w *Work) Window(step string) (win Window, ok bool) {
-	return w.WindowOf(step, w.Places(step))
+	return w.WindowAt(step, w.Sample(step))
 }
 
-// WindowOf is Window for so many readings: of a sample, or of all of its group.
-func (w *Work) WindowOf(step string, readings int) (win Window, ok bool) {
+// WindowAt is Window for a sample that is taken at the given bolts; of a step
+// that takes no sample there are none.
+func (w *Work) WindowAt(step string, bolts []int) (win Window, ok bool) {
 	win, ok = w.windows[step]
-	if s, _ := w.step(step); ok && s.Sample != "" {
-		win.Spots = nil
-		for _, b := range w.sample(s, readings) {
-			win.Spots = append(win.Spots, fmt.Sprintf("at bolt %d", b))
-		}
+	if len(bolts) == 0 {
+		return win, ok
+	}
+	win.Spots = make([]string, len(bolts))
+	for i, b := range bolts {
+		win.Spots[i] = fmt.Sprintf("at bolt %d", b)
 	}
 	return win, ok
 }
@@ -105,9 +107,10 @@ func (w *Work) Places(step string) int {
 // asks, until GoOn.
 func (w *Work) Stopped() bool { return w.stopped }
 
-// Moving counts the rounds that moved a nut of the step that the work stands at.
+// Moving counts the rounds that moved a nut of the step that the work has stopped
+// at; none where it goes on.
 func (w *Work) Moving() int {
-	if w.at == 0 {
+	if !w.stopped {
 		return 0
 	}
 	return w.movedRounds(w.blocks[w.at-1][0].Step)
@@ -144,7 +147,8 @@ func (w *Work) Open() []string {
 // MaySign reports whether nothing but signatures is open; else the refusal
 // says what is.
 func (w *Work) MaySign() error {
-	if n := float64(w.Moving()); w.Stopped() {
+	if w.Stopped() {
+		n := float64(w.Moving())
 		return refusal.Number(refusal.NotNow, "rounds", n, n, "rounds", fmt.Sprintf("%g rounds have moved a nut.", n), "Stop and ask the engineer.")
 	}
 	if open := w.Open(); len(open) > 0 {

@@ -386,6 +386,9 @@ func TestRecipesThatCannotBeFollowed(t *testing.T) {
 		{"a choice after itself", func(r *recipe.Recipe) { r.Choices[0].When = recipe.When{"seal": "yes"} }, "choices.0.when"},
 		{"a sample of nobody", func(r *recipe.Recipe) { r.Steps[1].Sample = "nobody" }, "steps.1.sample"},
 		{"a sample at two places", func(r *recipe.Recipe) { r.Steps[1].Sample = "ring" }, "steps.1.sample"},
+		{"a sample of a group that is not there", func(r *recipe.Recipe) {
+			r.Groups[1].When, r.Steps[1].Sample, r.Steps[1].Places = recipe.When{"seal": "yes"}, "ring", 0
+		}, "steps.1.sample"},
 		{"a caution of no kind", func(r *recipe.Recipe) { r.Steps[1].Cautions = []recipe.Caution{{Kind: "perhaps", Text: "x"}} }, "steps.1.cautions.0.kind"},
 		{"a caution that says nothing", func(r *recipe.Recipe) { r.Steps[1].Cautions = []recipe.Caution{{Kind: recipe.Forbidden}} }, "steps.1.cautions.0.text"},
 		{"a share of no evenness", func(r *recipe.Recipe) { r.Steps[5].Limit.EvenOf = "rated" }, "steps.5.limit.evenof"},

@@ -8,8 +8,8 @@ import (
 
 // Sample returns the bolts that a step measures: a tenth of its group, at least
 // two, the worst positions first (begun anew, moved in a round, last turned), and
-// all of them once one of a sample lay outside (package proof). None for a step
-// that takes no sample.
+// all of them once one of a sample lay outside (package proof), in the order of
+// their numbers. None for a step that takes no sample.
 func (w *Work) Sample(step string) []int {
 	s, _ := w.step(step)
 	if s.Sample == "" {
@@ -18,16 +18,9 @@ func (w *Work) Sample(step string) []int {
 	n := w.bolts(w.group(s.Sample))
 	count, err := proof.SampleCount(n, proof.SampleShare, proof.SampleAtLeast)
 	if err != nil || w.failed(step) {
-		count = n
+		return oneByOne(n)
 	}
-	return w.sample(s, count)
-}
-
-// sample is so many bolts of a step's group, the worst positions first, in the
-// order of their numbers.
-func (w *Work) sample(s Step, count int) []int {
-	n := w.bolts(w.group(s.Sample))
-	out, err := proof.SampleOf(n, min(count, n), w.worst(s.Sample))
+	out, err := proof.SampleOf(n, count, w.worst(s.Sample))
 	if err != nil {
 		return oneByOne(n)
 	}

@@ -73,6 +73,7 @@ type Entry struct {
 	Act      Act
 	Person   string
 	Readings []float64
+	Bolts    []int // of a sample: where they were taken
 	Moved    bool
 	Outside  string
 	Reason   string

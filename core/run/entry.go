@@ -153,6 +153,7 @@ type Step struct {
 	Skipped   bool
 	Reason    string
 	Qualified string
+	Bolts     []int // of a sample: the bolts that were measured, a reading each
 }
 
 // Correction stands for entry Of. Instead replaces what it said; nil strikes

@@ -16,17 +16,23 @@ import (
 // ring planner laid out.
 const ofFlanges = "gasketed-flange"
 
-// Follows lists the work that may follow on a joint: none but on a gasketed
+// follows lists the work that may follow on a joint: none but on a gasketed
 // flange whose record is signed. Joints that a recipe leads go on by their own.
-func (a *App) Follows(ctx context.Context, j Joint) []string {
-	if j.Job != nil || j.Run == nil || j.Run.Stage() != run.StageSigned {
-		return nil
+func (a *App) follows(ctx context.Context, j Joint) ([]string, error) {
+	if !j.signedRing() {
+		return nil, nil
 	}
-	r, err := a.newest(ctx, ofFlanges)
+	editions, err := a.newestEditions(ctx)
 	if err != nil {
-		return nil // retired: nothing is led by it
+		return nil, err
 	}
-	return job.Follows(r)
+	r, err := a.recipe(ctx, ofFlanges, editions[ofFlanges])
+	return job.Follows(r), err
+}
+
+// signedRing reports whether j is a flange of the ring planner that is signed.
+func (j Joint) signedRing() bool {
+	return j.Job == nil && j.Run != nil && j.Run.Stage() == run.StageSigned
 }
 
 // Follow issues the plan for the work that follows on a signed gasketed flange:
@@ -37,7 +43,7 @@ func (a *App) Follow(ctx context.Context, who Who, joint uuid.UUID, work, pin, r
 	if err != nil {
 		return Joint{}, err
 	}
-	if len(a.Follows(ctx, j)) == 0 {
+	if !j.signedRing() {
 		return Joint{}, &Error{Kind: Conflict, Code: "nothing-follows", Text: "Nothing follows on this joint yet.", Way: "Its record is signed first; a joint that a recipe leads is laid out anew at Lay out."}
 	}
 	if reason = strings.TrimSpace(reason); reason == "" {

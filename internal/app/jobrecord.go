@@ -247,7 +247,7 @@ func (a *App) stepLine(ctx context.Context, s *job.State, c run.Step, l *TapeLin
 	case c.Lock:
 		l.Outcome = "locked"
 	case len(c.Readings) > 0:
-		l.Outcome = readings(s.Work, c.Step, c.Readings)
+		l.Outcome = readings(s.Work, c.Step, c.Readings, c.Bolts)
 	}
 	l.Note = join(l.Note, c.Reason)
 	if c.Qualified != "" && c.Qualified != l.Entry.Person {
@@ -256,14 +256,13 @@ func (a *App) stepLine(ctx context.Context, s *job.State, c run.Step, l *TapeLin
 }
 
 // readings writes readings out, those of a sample with their bolts.
-func readings(w *recipe.Work, step string, list []float64) string {
-	win, _ := w.WindowOf(step, len(list))
-	st, _ := w.Step(recipe.Act{Step: step})
+func readings(w *recipe.Work, step string, list []float64, bolts []int) string {
+	win, _ := w.Window(step)
 	var v []string
 	for i, x := range list {
 		s := fmt.Sprintf("%.6g", x)
-		if st.Sample != "" && i < len(win.Spots) {
-			s = strings.TrimPrefix(win.Spots[i], "at ") + ": " + s
+		if i < len(bolts) {
+			s = fmt.Sprintf("bolt %d: %s", bolts[i], s)
 		}
 		v = append(v, s)
 	}

@@ -28,6 +28,8 @@ type Joint struct {
 	Job    *JobDraft // of a joint that a recipe leads
 	Run    *Run
 	Before []Run // on plans before the newest, the latest first
+
+	Follows []string // work that a further plan may be for, of a signed flange of the ring planner
 }
 
 // Joint returns a joint with its draft, and its newest plan's run.
@@ -67,6 +69,10 @@ func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
 		}
 		out.Before = append(out.Before, r)
 	}
+	if err != nil {
+		return out, err
+	}
+	out.Follows, err = a.follows(ctx, out)
 	return out, err
 }
 

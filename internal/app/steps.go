@@ -47,8 +47,8 @@ func (a *App) Steps(ctx context.Context, s *job.State) []StepLine {
 		if c, ok := x.Content.(run.Step); ok {
 			newest[c.Step] = x.Entry
 			if len(c.Readings) > 0 {
-				t := Try{Readings: readings(s.Work, c.Step, c.Readings), By: a.Name(ctx, x.Entry.Person), At: x.Entry.AtTool}
-				if w, ok := s.Work.WindowOf(c.Step, len(c.Readings)); ok {
+				t := Try{Readings: readings(s.Work, c.Step, c.Readings, c.Bolts), By: a.Name(ctx, x.Entry.Person), At: x.Entry.AtTool}
+				if w, ok := s.Work.WindowAt(c.Step, c.Bolts); ok {
 					t.Outside, _ = w.Judge(c.Readings)
 				}
 				tries[c.Step] = append(tries[c.Step], t)
@@ -71,7 +71,7 @@ func (a *App) Steps(ctx context.Context, s *job.State) []StepLine {
 			if act.Bolt == 0 {
 				l.Outside, l.Reason, l.Skipped, l.Values = e.Outside, e.Reason, e.Skipped, e.Readings
 				if len(e.Readings) > 0 {
-					l.Readings = readings(s.Work, st.ID, e.Readings)
+					l.Readings = readings(s.Work, st.ID, e.Readings, e.Bolts)
 				}
 			}
 		}

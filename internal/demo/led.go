@@ -254,7 +254,7 @@ func (w *leader) do(st recipe.Step, a recipe.Act) {
 	} else if win, ok := s.Work.Window(st.ID); ok {
 		w.pass(60, 240)
 		w.clock = w.clock.Add(time.Duration(st.Hold) * time.Minute)
-		c.Readings, c.Held = w.readings(win, s.Work.Places(st.ID)), st.Hold
+		c.Readings, c.Bolts, c.Held = w.readings(win, s.Work.Places(st.ID)), s.Work.Sample(st.ID), st.Hold
 		if bad, out := w.j.tell.outside[st.ID]; out {
 			c.Readings, c.Reason = bad, "Measured twice; the maker was asked and accepts it."
 		}

@@ -70,7 +70,7 @@ func TestAnyRunOfAnyKindFolds(t *testing.T) {
 			if len(st.Cautions) > 0 && !s.Cautioned[st.ID]["fitter"] {
 				require.NoError(t, try(run.Caution{Step: st.ID}))
 			}
-			c := run.Step{Step: a.Step, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke, Lock: a.Lock, Round: a.Round, Held: st.Hold, Readings: within(s.Work, st)}
+			c := run.Step{Step: a.Step, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke, Lock: a.Lock, Round: a.Round, Held: st.Hold, Bolts: s.Work.Sample(st.ID), Readings: within(s.Work, st)}
 			if st.Does == recipe.Match {
 				for _, part := range s.Work.Parts() {
 					c.Marks = append(c.Marks, part.Name+": seen")

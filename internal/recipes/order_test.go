@@ -86,7 +86,7 @@ func TestTheOrderOfEveryRecipe(t *testing.T) {
 					require.ErrorIs(t, fresh.MaySign(), &refusal.Error{Code: refusal.NotNow, Field: "open"})
 				}
 				s, _ := w.Step(a)
-				w, err = w.Do(a, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Readings: within(w, s)})
+				w, err = w.Do(a, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s)})
 				require.NoError(t, err, "%s: %s", r.ID, a.Step)
 			}
 			if asked {

@@ -107,16 +107,16 @@ func TestFollowingWhatIsOfferedReachesTheEnd(t *testing.T) {
 					require.Equal(t, s.Does == recipe.Sign, w.MaySign() == nil, "signed when nothing else is open, and not before")
 					require.Equal(t, s.Does == recipe.Sign, len(w.Open()) == 0)
 					for past := range done {
-						_, err := w.Do(past, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Readings: within(w, s)})
+						_, err := w.Do(past, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s)})
 						require.Error(t, err, "done twice: %+v", past)
 						break
 					}
 					moved := a.Round > 0 && rapid.IntRange(0, 40).Draw(t, "moves") == 0
 					if s.By != "" {
-						_, err := w.Do(a, recipe.Done{Person: "fitter", Held: s.Hold, Readings: within(w, s)})
+						_, err := w.Do(a, recipe.Done{Person: "fitter", Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s)})
 						require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotTheSame, Field: "person"})
 					}
-					w, err = w.Do(a, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Readings: within(w, s), Moved: moved})
+					w, err = w.Do(a, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s), Moved: moved})
 					require.NoError(t, err, "%+v", a)
 					done[a] = true
 					order = append(order, a)
@@ -146,7 +146,7 @@ func TestOutsideItsLimitOnlyWithAReason(t *testing.T) {
 			for !w.Signed() {
 				a := w.Offered()[0]
 				s, _ := w.Step(a)
-				d := recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Readings: within(w, s)}
+				d := recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s)}
 				if win, ok := w.Window(s.ID); ok && !math.IsInf(win.High, 0) {
 					bad := d
 					bad.Readings = slices.Clone(d.Readings)
@@ -156,7 +156,7 @@ func TestOutsideItsLimitOnlyWithAReason(t *testing.T) {
 						require.NoError(t, err)
 						require.Contains(t, tried.Offered(), a)
 						require.Error(t, tried.MaySign())
-						w, d.Readings = tried, within(tried, s)
+						w, d.Readings, d.Bolts = tried, within(tried, s), tried.Sample(s.ID)
 					} else {
 						_, err := w.Do(a, bad)
 						require.ErrorIs(t, err, &refusal.Error{Code: refusal.NeedsReason, Field: "readings"}, s.ID)

@@ -1,6 +1,7 @@
 package recipes_test
 
 import (
+	"fmt"
 	"slices"
 	"testing"
 
@@ -15,7 +16,7 @@ func upTo(t *testing.T, w *recipe.Work, step string) *recipe.Work {
 	for w.Offered()[0].Step != step {
 		a := w.Offered()[0]
 		s, _ := w.Step(a)
-		next, err := w.Do(a, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Readings: within(w, s)})
+		next, err := w.Do(a, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s)})
 		require.NoError(t, err, "%+v", a)
 		w = next
 	}
@@ -99,7 +100,9 @@ func TestASampleWidens(t *testing.T) {
 	require.Contains(t, sample, last, "the last one turned is among the worst")
 	require.True(t, w.Widens("audit"))
 	audit := w.Offered()[0]
-	w, err = w.Do(audit, recipe.Done{Person: "fitter", Readings: []float64{20, 16, 20}})
+	_, err = w.Do(audit, recipe.Done{Person: "fitter", Bolts: []int{1, 2, 3}, Readings: []float64{20, 20, 20}})
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "bolts"}, "those are not the ones that were asked for")
+	w, err = w.Do(audit, recipe.Done{Person: "fitter", Bolts: sample, Readings: []float64{20, 16, 20}})
 	require.NoError(t, err)
 	require.Equal(t, audit, w.Offered()[0], "still open")
 	require.Error(t, w.MaySign())
@@ -110,16 +113,18 @@ func TestASampleWidens(t *testing.T) {
 		bad[i] = 20
 	}
 	bad[6] = 16
-	_, err = w.Do(audit, recipe.Done{Person: "fitter", Readings: bad})
+	_, err = w.Do(audit, recipe.Done{Person: "fitter", Bolts: w.Sample("audit"), Readings: bad})
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NeedsReason, Field: "readings"})
 	require.ErrorContains(t, err, "16 N·m at bolt 7; it must be at least 17 N·m")
 	bad[6] = 19
-	w, err = w.Do(audit, recipe.Done{Person: "fitter", Readings: bad})
+	w, err = w.Do(audit, recipe.Done{Person: "fitter", Bolts: w.Sample("audit"), Readings: bad})
 	require.NoError(t, err)
 	require.Empty(t, w.Deviations())
 	require.Len(t, w.Tries("audit"), 2, "the sample that failed stays on the record")
-	win, _ := w.WindowOf("audit", 3)
-	require.Len(t, win.Spots, 3, "named by the bolts that were measured")
+	w = w.Anew("pull", 8)
+	require.Equal(t, sample, w.Tries("audit")[0].Bolts, "as it was measured, whatever is begun anew later")
+	win, _ := w.WindowAt("audit", sample)
+	require.Equal(t, fmt.Sprintf("at bolt %d", sample[1]), win.Spots[1])
 }
 
 // A bolt begun anew is measured first.

@@ -31,7 +31,7 @@ func plainContent(kind run.Kind, c contract.EntryContent) run.Content {
 		return run.Caution{Points: plan.Cautions()}
 	case run.KindStep:
 		return run.Step{Step: value(c.Step), Bolt: value(c.Bolt), Share: value(c.Share), Turn: value(c.Turn), Stroke: value(c.Stroke), Lock: value(c.Lock), Round: value(c.Round),
-			Readings: value(c.Readings), Held: value(c.Held), Marks: value(c.Marks), Moved: value(c.Moved), Reading: fromOptional(c.Reading), Confirmed: value(c.Confirmed), Skipped: value(c.Skipped), Reason: value(c.Reason)}
+			Readings: value(c.Readings), Held: value(c.Held), Bolts: value(c.Bolts), Marks: value(c.Marks), Moved: value(c.Moved), Reading: fromOptional(c.Reading), Confirmed: value(c.Confirmed), Skipped: value(c.Skipped), Reason: value(c.Reason)}
 	case run.KindPull:
 		return run.Pull{Bolt: value(c.Bolt), Pass: value(c.Pass), NoTurn: value(c.NoTurn), Reading: fromOptional(c.Reading), Confirmed: value(c.Confirmed)}
 	case run.KindCheck:

@@ -279,9 +279,10 @@ func (s *Server) stepViews(ctx context.Context, st *job.State, me string) []cont
 		if l.By != "" {
 			v.DoneAt = &l.At
 		}
-		if w, ok := st.Work.Window(x.ID); ok {
-			v.Limit, v.Unit, v.Places = w.Words(), string(w.Unit)+w.Word, st.Work.Places(x.ID)
-			v.Spots, v.Sample, v.SampleOf, v.Widens = spots(x, w, v.Places), orNone(st.Work.Sample(x.ID)), x.Sample, st.Work.Widens(x.ID)
+		bolts := st.Work.Sample(x.ID)
+		if w, ok := st.Work.WindowAt(x.ID, bolts); ok {
+			v.Limit, v.Unit, v.Places = w.Words(), string(w.Unit)+w.Word, max(x.Places, len(bolts), 1)
+			v.Spots, v.Sample, v.SampleOf, v.Widens = spots(x, w, v.Places), orNone(bolts), x.Sample, st.Work.Widens(x.ID)
 		}
 		for _, t := range l.Tries {
 			v.Tries = append(v.Tries, contract.JobTry{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)})
@@ -323,8 +324,8 @@ func spots(s recipe.Step, w recipe.Window, n int) []contract.FigureLabel {
 }
 
 func stepContent(c run.Step) *contract.EntryContent {
-	c.Readings = orNone(c.Readings)
-	return &contract.EntryContent{Step: &c.Step, Bolt: &c.Bolt, Share: &c.Share, Turn: &c.Turn, Stroke: &c.Stroke, Lock: &c.Lock, Round: &c.Round, Readings: &c.Readings, Held: &c.Held,
+	c.Readings, c.Bolts = orNone(c.Readings), orNone(c.Bolts)
+	return &contract.EntryContent{Step: &c.Step, Bolt: &c.Bolt, Share: &c.Share, Turn: &c.Turn, Stroke: &c.Stroke, Lock: &c.Lock, Round: &c.Round, Readings: &c.Readings, Bolts: &c.Bolts, Held: &c.Held,
 		Moved: &c.Moved, Reading: optional(c.Reading), Skipped: &c.Skipped, Reason: some(c.Reason)}
 }
 

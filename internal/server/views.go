@@ -98,7 +98,7 @@ func todos(list []app.ToDo) []contract.ToDo {
 }
 
 func (s *Server) jointView(ctx context.Context, j app.Joint) contract.Joint {
-	v := contract.Joint{ID: j.ID, Tag: j.Tag, Title: j.Title, Area: j.AreaName, Station: 1, Follows: orNone(s.app.Follows(ctx, j)), Before: []contract.EarlierRun{}}
+	v := contract.Joint{ID: j.ID, Tag: j.Tag, Title: j.Title, Area: j.AreaName, Station: 1, Follows: orNone(j.Follows), Before: []contract.EarlierRun{}}
 	for _, r := range j.Before {
 		v.Before = append(v.Before, s.earlierView(ctx, r))
 	}

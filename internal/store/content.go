@@ -37,6 +37,7 @@ type (
 		Skipped   bool          `json:",omitzero"`
 		Reason    string        `json:",omitzero"`
 		Qualified string        `json:",omitzero"`
+		Bolts     []int         `json:",omitempty"`
 	}
 	pullBody struct {
 		Bolt      int

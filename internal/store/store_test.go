@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"os"
+	"reflect"
 	"sync"
 	"testing"
 	"time"
@@ -56,6 +57,18 @@ func (b *bench) entry(c run.Content) run.Entry {
 	return run.Entry{ID: uuid.NewString(), AtTool: time.Now(), AtServer: time.Now(), Person: b.person.String(), Content: c}
 }
 
+// everything is a step with something in each of its fields.
+var everything = run.Step{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3, Readings: []float64{1, 0}, Held: 10, Marks: []string{"disc: HD 75"},
+	Moved: true, Reading: unit.Of(38, unit.NewtonMetre), Confirmed: true, Skipped: true, Reason: "bent", Qualified: "B", Bolts: []int{1, 8}}
+
+// A field that is added to a step is tried here too.
+func TestEverythingIsEverything(t *testing.T) {
+	v := reflect.ValueOf(everything)
+	for i := range v.NumField() {
+		require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)
+	}
+}
+
 // all kinds of content, each with something in every field that matters.
 func contents() []run.Content {
 	return []run.Content{
@@ -71,6 +84,9 @@ func contents() []run.Content {
 		run.Measurement{Phase: run.Before, Gaps: []float64{1, 2, 3, 4.05}},
 		run.Decision{Reason: "go on"},
 		run.Signature{Part: run.Checked, Reason: "accepted"},
+		run.Step{Step: "pull", Bolt: 1},
+		everything,
+		run.Correction{Of: "x", Reason: "read wrong", Instead: everything},
 	}
 }
 
@@ -94,7 +110,7 @@ func TestEntriesComeBackAsTheyWentIn(t *testing.T) {
 	}
 	later, err := b.Entries(ctx, map[uuid.UUID]int{b.run.ID: 10})
 	require.NoError(t, err)
-	require.Len(t, later[b.run.ID], 2)
+	require.Len(t, later[b.run.ID], len(sent)-10)
 	faults, plans, entries, err := b.Audit(ctx)
 	require.NoError(t, err)
 	require.Empty(t, faults)

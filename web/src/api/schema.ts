@@ -1230,6 +1230,8 @@ export interface components {
             stroke?: number;
             lock?: boolean;
             readings?: number[];
+            /** @description of a sample: the bolts that were measured, a reading each */
+            bolts?: number[];
             /**
              * Format: double
              * @description minutes waited before it was read

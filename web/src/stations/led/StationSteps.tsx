@@ -33,7 +33,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   const sent = new Set(acts.filter((a) => a.run === run.id && a.entry.kind === "step").map((a) => a.entry.content.step));
   const open = steps.filter((s) => s.offered && !sent.has(s.id));
   const now = open.find((s) => s.id === chosen) ?? open[0];
-  const typed = now ? (filled(readings[now.id], now.spots.length)) : [];
+  const typed = now ? filled(readings[now.id], now.spots.length) : [];
   const setTyped = (v: string[]) => now && setReadings({ ...readings, [now.id]: v });
   const placed = now && now.spots.some((p) => p.x !== 0 || p.y !== 0) ? now.spots : [];
   const done = steps.every((s) => s.done);

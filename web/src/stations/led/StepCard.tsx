@@ -81,7 +81,7 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
     const content: EntryContent = {
       step: step.id,
       ...(leaving ? { skipped: true } : {}),
-      ...(!leaving && step.places > 0 ? { readings: values as number[] } : {}),
+      ...(!leaving && step.places > 0 ? { readings: values as number[], ...(step.sample.length > 0 ? { bolts: step.sample } : {}) } : {}),
       ...(minutes !== undefined && !leaving ? { held: minutes } : {}),
       ...(step.parts.length > 0 && !leaving ? { marks: step.parts.map((p) => `${bare(p.name)}: ${marks[p.name]!.trim()}`) } : {}),
       ...(reason.trim() && wantsReason ? { reason: reason.trim() } : {}),
