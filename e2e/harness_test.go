@@ -67,7 +67,20 @@ type site struct {
 	database string
 	address  string
 	cmd      *exec.Cmd
+	ahead    time.Duration // of the screens' clocks: a test pulls faster than a hand
 }
+
+// clock is a page's clock, which a test sets ahead: its presses come faster than
+// any hand's, and would be asked about.
+const clock = `(() => {
+	const Real = Date
+	let ahead = Number(sessionStorage.getItem("ahead") ?? 0)
+	window.aheadBy = ms => { ahead = ms; sessionStorage.setItem("ahead", ms) }
+	window.Date = class extends Real {
+		constructor(...a) { a.length ? super(...a) : super(Real.now() + ahead) }
+		static now() { return Real.now() + ahead }
+	}
+})()`
 
 func open(t *testing.T) *site {
 	if os.Getenv("DYNACOR_BENCH") == "" { // what is measured has the machine to itself
@@ -142,6 +155,21 @@ type user struct {
 	*rod.Page
 	s     *site
 	login string
+	ahead time.Duration
+}
+
+// sync brings the clock of this screen to that of the others.
+func (u *user) sync() {
+	if u.ahead != u.s.ahead {
+		u.ahead = u.s.ahead
+		u.MustEval("ms => window.aheadBy?.(ms)", u.ahead.Milliseconds())
+	}
+}
+
+// later lets the time pass that a hand needs for a bolt.
+func (u *user) later() {
+	u.s.ahead += 1300 * time.Millisecond
+	u.sync()
 }
 
 // often looks again for what a user would see after some hundredths of a second.
@@ -155,7 +183,8 @@ func (s *site) signIn(login string) *user {
 	p := b.MustPage("")
 	s.t.Cleanup(func() { _ = b.Close() })
 	p.MustSetViewport(1280, 800, 1, false)
-	u := &user{p.Timeout(5 * time.Minute).Sleeper(often), s, login}
+	p.MustEvalOnNewDocument(clock)
+	u := &user{Page: p.Timeout(5 * time.Minute).Sleeper(often), s: s, login: login}
 	u.MustNavigate(s.url("/"))
 	u.enter(login)
 	return u
@@ -172,6 +201,7 @@ func (u *user) enter(login string) {
 // el waits for an element.
 func (u *user) el(selector string) *rod.Element {
 	u.s.t.Helper()
+	u.sync()
 	e, err := u.Page.Timeout(patience).Element(selector)
 	if err != nil {
 		u.broken("%s does not see %s: %v", u.login, selector, err)
@@ -182,6 +212,7 @@ func (u *user) el(selector string) *rod.Element {
 // sees waits for an element with a text, a regular expression.
 func (u *user) sees(selector, text string) *rod.Element {
 	u.s.t.Helper()
+	u.sync()
 	e, err := u.Page.Timeout(patience).ElementR(selector, text)
 	if err != nil {
 		u.broken("%s does not see %s with %q: %v", u.login, selector, text, err)
@@ -203,31 +234,35 @@ func (u *user) broken(format string, args ...any) {
 // press presses a key on the page as a whole.
 func (u *user) press(k input.Key) { require.NoError(u.s.t, u.Keyboard.Type(k)) }
 
-// next waits until a bolt is next.
-func (u *user) next(bolt, pass, round int) {
+// next waits until a bolt is next, in a stage or a round; what has to be set for
+// it is set.
+func (u *user) next(bolt, stage, round int) {
 	u.s.t.Helper()
-	u.el(fmt.Sprintf("[data-next-bolt='%d'][data-next-pass='%d'][data-next-round='%d']", bolt, pass, round))
+	u.comes(fmt.Sprintf("[data-next-bolt='%d'][data-next-stage='%d'][data-next-round='%d']", bolt, stage, round))
+}
+
+// comes waits for a bolt, and says that its tool is set where that is asked.
+func (u *user) comes(selector string) {
+	u.s.t.Helper()
+	for u.el(selector + ", [data-act=set]").MustMatches("[data-act=set]") {
+		u.later()
+		u.press(input.KeyS)
+		require.NoError(u.s.t, u.Page.Timeout(patience).Wait(rod.Eval(`() => !document.querySelector("[data-act=set]")`)))
+	}
 }
 
 // pull presses k for a bolt once the screen takes presses.
-func (u *user) pull(bolt, pass, round int, k input.Key) {
+func (u *user) pull(bolt, stage, round int, k input.Key) {
 	u.s.t.Helper()
-	u.next(bolt, pass, round)
+	u.next(bolt, stage, round)
 	u.el("[data-act=main][data-ready=true]")
+	u.later()
 	u.press(k)
 }
 
 // api asks the server in the name of whoever is signed in.
 func (u *user) api(path string) string {
 	return u.MustEval("p => fetch(p).then(r => r.text())", path).Str()
-}
-
-// gaps types the four gaps at 12, 3, 6 and 9 o'clock, mm.
-func (u *user) gaps(values ...string) {
-	u.s.t.Helper()
-	for i, hour := range []int{12, 3, 6, 9} {
-		u.el(fmt.Sprintf("input[name=gap%d]", hour)).MustInput(values[i])
-	}
 }
 
 // sign presses a button that asks for the PIN, and gives it.

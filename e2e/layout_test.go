@@ -71,7 +71,7 @@ func TestTheKeyboardReachesEverything(t *testing.T) {
 	id := s.query("select id::text from joints where tag = 'IV-2 / BONNET'")[0]
 	u.MustNavigate(s.url("/joint/" + id + "/3"))
 	u.next(7, 2, 0)
-	for key, shows := range map[input.Key]string{input.Digit1: "[data-word=bolts]", input.Digit2: "header h1", input.Digit3: "[data-act=main]", input.Digit4: "output", input.Digit5: "article h1"} {
+	for key, shows := range map[input.Key]string{input.Digit1: "[data-step=isolate]", input.Digit2: "header h2", input.Digit3: "[data-act=main]", input.Digit4: "[data-step=gap]", input.Digit5: "article h2"} {
 		u.press(key)
 		u.el("main " + shows)
 	}
@@ -88,7 +88,7 @@ func TestTheKeyboardReachesEverything(t *testing.T) {
 	u.press(input.Escape)
 	u.next(7, 2, 0)
 	require.Equal(t, s.query("select head_seq from runs where joint = $1", id), s.query("select count(*) from entries e join runs r on r.id = e.run where r.joint = $1", id))
-	require.Equal(t, "0", s.query("select count(*) from entries e join runs r on r.id = e.run where r.joint = $1 and e.at_server > now() - interval '1 minute' and e.kind = 'pull'", id)[0], "nothing was pulled by typing")
+	require.Equal(t, "0", s.query("select count(*) from entries e join runs r on r.id = e.run where r.joint = $1 and e.at_server > now() - interval '1 minute' and e.kind = 'done'", id)[0], "nothing was pulled by typing")
 }
 
 // A tool that is not in the crib is entered off its plate, refused while it
@@ -113,9 +113,9 @@ func TestAToolEnteredByHand(t *testing.T) {
 	u.sees("li", `OWN-7 would be set to 80 N·m; it ends at 60 N·m`)
 	u.sees("button", "Back to the crib").MustClick()
 	enter("100")
-	u.sees("h1", "One way to reach 80 N·m with OWN-7")
-	u.sees("button", "^Take OWN-7$").MustClick()
-	u.sees("h1", "OWN-7 chosen")
+	u.sees("h2", "One way to reach 80 N·m with OWN-7")
+	u.sees("button", "^Take OWN-7").MustClick()
+	u.sees("h2", "OWN-7")
 	u.press(input.Digit5)
-	u.sees("li", "was made with a tool that is not in the crib: OWN-7")
+	u.sees("li", "not in the crib.*OWN-7|OWN-7.*not in the crib|OWN-7.*by hand")
 }

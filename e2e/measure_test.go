@@ -24,10 +24,13 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
-	"dynacor/core/plan"
-	"dynacor/core/run"
+	"dynacor/core/joint"
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+	"dynacor/core/work/worktest"
 	"dynacor/internal/app"
 	"dynacor/internal/demo"
+	"dynacor/internal/recipes"
 	"dynacor/internal/server/contract"
 	"dynacor/internal/store"
 )
@@ -48,7 +51,7 @@ func TestMeasurePull(t *testing.T) {
 	u := s.signIn("sefa")
 	id := s.query("select id::text from joints where tag = 'U2 / HEAD COVER'")[0]
 	u.MustNavigate(s.url("/joint/" + id + "/3"))
-	u.el("[data-act=main][data-ready=true]")
+	u.comes("[data-next-bolt]")
 	u.MustEval(`() => {
 		window.times = []; let since = 0
 		addEventListener('keydown', () => { since = performance.now() }, true)
@@ -57,7 +60,9 @@ func TestMeasurePull(t *testing.T) {
 	}`)
 	const pulls = 110
 	for i := range pulls {
+		u.comes("[data-next-bolt]")
 		u.el("[data-act=main][data-ready=true]")
+		u.later()
 		u.press(input.Space)
 		u.MustWait(fmt.Sprintf("() => times.length > %d", i))
 	}
@@ -70,7 +75,7 @@ func TestMeasurePull(t *testing.T) {
 const (
 	clients    = 32
 	eachClient = 4   // runs
-	perRun     = 120 // entries: 24 bolts in three passes and two rounds
+	perRun     = 123 // entries: 24 bolts in three stages, each set first, and two rounds
 )
 
 // Entries stored per second by 32 clients over HTTP, and rows per second that
@@ -107,33 +112,25 @@ func storeManyInside(t *testing.T, s *site) float64 {
 	p, err := db.PersonByLogin(ctx, "marta")
 	require.NoError(t, err)
 	who := app.Who{ID: p.ID, Roles: p.Roles}
-	add := func(id uuid.UUID, c run.Content) (*run.Act, error) {
-		r, err := a.AddEntry(ctx, who, app.NewEntry{Run: id, ID: uuid.New(), At: time.Now(), Content: c})
-		if err != nil {
-			return nil, err
-		}
-		return r.State.Next, nil
-	}
-	for _, id := range runs {
-		_, err := add(uuid.MustParse(id), run.Caution{})
-		require.NoError(t, err)
-	}
 	begun := time.Now()
 	var wg sync.WaitGroup
 	for k := range clients {
 		wg.Go(func() {
 			for _, id := range runs[k*eachClient : (k+1)*eachClient] {
-				n := &run.Act{Bolt: 1, Pass: 1}
+				at := paced()
+				r, err := a.Run(ctx, uuid.MustParse(id))
 				for range perRun {
-					var c run.Content = run.Pull{Bolt: n.Bolt, Pass: n.Pass}
-					if n.Round > 0 {
-						c = run.Check{Bolt: n.Bolt, Round: n.Round, Moved: n.Round == 1 && n.Bolt == 5}
-					}
-					var err error
-					if n, err = add(uuid.MustParse(id), c); err != nil {
+					if err != nil {
 						t.Error(err)
 						return
 					}
+					n, _ := r.State.Next()
+					now := at()
+					var c record.Content = record.Done{Act: n, Moved: n.Round == 1 && n.Bolt == 5}
+					if set, unset := r.State.Unset(who.ID.String(), now); unset {
+						c = set
+					}
+					r, err = a.AddEntry(ctx, who, app.NewEntry{Run: r.Head.ID, ID: uuid.New(), At: now, Content: c})
 				}
 			}
 		})
@@ -150,9 +147,6 @@ func storeMany(t *testing.T, s *site) float64 {
 	c.Jar, err = cookiejar.New(nil)
 	require.NoError(t, err)
 	post(t, c, s.url("/api/session"), map[string]string{"login": "marta", "pin": demo.Pin})
-	for _, id := range runs {
-		post(t, c, s.url("/api/runs/"+id+"/entries"), entry("caution", map[string]any{}))
-	}
 	begun := time.Now()
 	var wg sync.WaitGroup
 	for k := range clients {
@@ -167,14 +161,16 @@ func storeMany(t *testing.T, s *site) float64 {
 }
 
 func pullAll(t *testing.T, c *http.Client, url string) {
-	next := &contract.Act{Bolt: 1, Pass: 1}
+	next := &contract.Act{Step: first.Step, Bolt: first.Bolt, Share: 20, Set: true, Group: "bolts"}
+	at := paced()
 	for range perRun {
-		e := entry("pull", map[string]any{"bolt": next.Bolt, "pass": next.Pass})
-		if next.Round > 0 {
-			e = entry("check", map[string]any{"bolt": next.Bolt, "round": next.Round, "moved": next.Round == 1 && next.Bolt == 5})
+		content := map[string]any{"kind": "done", "step": next.Step, "bolt": next.Bolt, "share": next.Share, "round": next.Round, "moved": next.Round == 1 && next.Bolt == 5}
+		if next.Set {
+			content = map[string]any{"kind": "setting", "group": next.Group, "share": next.Share}
 		}
 		var r struct{ Next *contract.Act }
-		if err := json.Unmarshal(post(t, c, url, e), &r); err != nil {
+		body := map[string]any{"id": uuid.NewString(), "at": at().UTC().Format(time.RFC3339Nano), "content": content}
+		if err := json.Unmarshal(post(t, c, url, body), &r); err != nil {
 			t.Error(err)
 			return
 		}
@@ -182,8 +178,16 @@ func pullAll(t *testing.T, c *http.Client, url string) {
 	}
 }
 
-func entry(kind string, content map[string]any) map[string]any {
-	return map[string]any{"id": uuid.NewString(), "kind": kind, "at": time.Now().UTC().Format(time.RFC3339Nano), "content": content}
+// first is the first pull of a measured run.
+var first = record.Act{Step: "pull", Bolt: 1, Share: 20}
+
+// paced gives the times of pulls as a hand makes them.
+func paced() func() time.Time {
+	at := time.Now().Add(-30 * time.Minute)
+	return func() time.Time {
+		at = at.Add(10 * time.Second)
+		return at
+	}
 }
 
 func post(t *testing.T, c *http.Client, url string, body any) []byte {
@@ -205,37 +209,73 @@ func post(t *testing.T, c *http.Client, url string, body any) []byte {
 	return out
 }
 
-// makeRuns issues a plan of 24 bolts for each run and chooses its tool.
+// makeRuns issues a plan of 24 bolts for each run, and does what comes before its
+// first pull.
 func makeRuns(t *testing.T, s *site) []string {
 	ctx := context.Background()
 	db, err := store.Open(ctx, s.database)
 	require.NoError(t, err)
 	defer db.Close()
 	a := app.New(db, time.Now)
+	working, stop := context.WithCancel(ctx)
+	defer stop()
+	a.Start(working)
 	marta, err := db.PersonByLogin(ctx, "marta")
 	require.NoError(t, err)
 	areas, err := db.Areas(ctx)
 	require.NoError(t, err)
-	in := plan.Starting()
-	in.Bolts, in.BoltCircle.Value, in.Gasket.Outer.Value, in.Gasket.Inner.Value = 24, 800, 700, 640
-	result, err := plan.Compute(in)
+	all, err := recipes.Book()
 	require.NoError(t, err)
+	flange := all[slices.IndexFunc(all, func(r recipe.Recipe) bool { return r.ID == "gasketed-flange" })]
+	in := worktest.Flanged(24)
+	in.Recipe, in.Edition = flange.ID, flange.Edition
+	in.Choices = map[string]string{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "machine bolts"}
+	in.Values["gasket thickness"] = in.Values["gap limit"]
+	result, err := joint.Compute(in, flange)
+	require.NoError(t, err)
+	who := app.Who{ID: marta.ID, Roles: marta.Roles}
 	var ids []string
+	var wg sync.WaitGroup
 	for range clients * eachClient {
-		j := store.Joint{ID: uuid.New(), Area: areas[0].ID, Tag: "BENCH " + uuid.NewString(), Title: "bench", MadeAt: time.Now()}
+		j := store.Joint{ID: uuid.New(), Area: areas[0].ID, Tag: "BENCH " + uuid.NewString(), Title: "bench", Recipe: flange.ID, MadeAt: time.Now()}
 		require.NoError(t, db.AddJoint(ctx, j))
 		_, err := db.SaveDraft(ctx, store.Draft{Joint: j.ID, Input: in}, marta.ID, time.Now())
 		require.NoError(t, err)
 		id := uuid.New()
-		_, err = db.Issue(ctx, store.Plan{Joint: j.ID, Input: in, Result: result, CoreVersion: plan.Version, IssuedBy: marta.ID, IssuedAt: time.Now()}, 1, id)
-		require.NoError(t, err)
-		tools, err := a.Choose(ctx, id, "", "TW-04", "", nil)
-		require.NoError(t, err)
-		_, err = a.AddEntry(ctx, app.Who{ID: marta.ID, Roles: []string{app.Fitter}}, app.NewEntry{Run: id, ID: uuid.New(), At: time.Now(), Content: run.Content(tools)})
+		_, err = db.Issue(ctx, store.Plan{Joint: j.ID, Input: in, Result: result, CoreVersion: joint.Version, IssuedBy: marta.ID, IssuedAt: time.Now()}, 1, id)
 		require.NoError(t, err)
 		ids = append(ids, id.String())
+		wg.Go(func() { prepare(t, a, who, id) })
 	}
+	wg.Wait()
 	return ids
+}
+
+// prepare does the steps of a run up to its first pull, and chooses its tool.
+func prepare(t *testing.T, a *app.App, who app.Who, id uuid.UUID) {
+	ctx, at := context.Background(), time.Now().Add(-time.Hour)
+	r, err := a.Run(ctx, id)
+	add := func(n app.NewEntry) {
+		at = at.Add(time.Second)
+		n.Run, n.ID, n.At = id, uuid.New(), at
+		if err == nil {
+			r, err = a.AddEntry(ctx, who, n)
+		}
+	}
+	add(app.NewEntry{Tools: &app.ToolChoice{Group: "bolts", Wrench: "TW-04"}})
+	for err == nil {
+		next, _ := r.State.Next()
+		if st, _ := r.State.Plan().Step(next.Step); len(st.Cautions) > 0 && !r.State.Cautioned(st.ID, who.ID.String()) {
+			add(app.NewEntry{Content: record.Caution{Step: st.ID}})
+		}
+		if next.Step == first.Step {
+			break
+		}
+		add(app.NewEntry{Content: (&worktest.Hand{State: r.State}).Done(next)})
+	}
+	if err != nil {
+		t.Error(err)
+	}
 }
 
 var tps = regexp.MustCompile(`tps = ([\d.]+)`)
@@ -248,8 +288,8 @@ func pgbench(t *testing.T, s *site) float64 {
 		at_server timestamptz, person uuid, tools text, body text, prev_hash bytea, hash bytea, primary key (run, seq))`)
 	script := filepath.Join(t.TempDir(), "insert.sql")
 	require.NoError(t, os.WriteFile(script, []byte(`insert into bench_rows (run, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash) values (
-		'6a82fda8-72a5-4018-b621-75730c5f8402', gen_random_uuid(), 'pull', now(), now(), '6a82fda8-72a5-4018-b621-75730c5f8402', 'TW-04',
-		'{"Bolt": 12,"Pass": 2,"NoTurn": false,"Reading": {"Value": 0,"Unit": ""},"Confirmed": false}',
+		'6a82fda8-72a5-4018-b621-75730c5f8402', gen_random_uuid(), 'done', now(), now(), '6a82fda8-72a5-4018-b621-75730c5f8402', 'TW-04',
+		'{"step":"pull","bolt":12,"share":60}',
 		'\x2c26b46b68ffc68ff99b453c1d30413413422d706483bfa0f98a5e886266e7ae', '\x2c26b46b68ffc68ff99b453c1d30413413422d706483bfa0f98a5e886266e7ae');`), 0o644))
 	cfg, err := pgx.ParseConfig(s.database)
 	require.NoError(t, err)

@@ -72,13 +72,13 @@ func multiply(t *testing.T, s *site, want int) {
 	}
 	for _, sql := range []string{
 		`insert into joints (id, area, tag, title, assigned, made_at, recipe) select c.new, area, tag || ' ' || k, title, assigned, made_at, recipe from joints j join copies c on c.old = j.id`,
-		`insert into drafts (joint, version, input, changed_by, changed_at, form) select c.new, version, input, changed_by, changed_at, form from drafts d join copies c on c.old = d.joint`,
-		`insert into plans (joint, revision, input, result, core_version, reason, issued_by, issued_at, hash, form)
-			select c.new, revision, input, result, core_version, reason, issued_by, issued_at, hash, form from plans p join copies c on c.old = p.joint`,
+		`insert into drafts (joint, version, input, changed_by, changed_at) select c.new, version, input, changed_by, changed_at from drafts d join copies c on c.old = d.joint`,
+		`insert into plans (joint, revision, input, result, core_version, reason, issued_by, issued_at, hash)
+			select c.new, revision, input, result, core_version, reason, issued_by, issued_at, hash from plans p join copies c on c.old = p.joint`,
 		`create temp table runcopies as select r.id as old, gen_random_uuid() as new, c.new as joint from runs r join copies c on c.old = r.joint`,
 		`insert into runs (id, joint, revision, begun_at, head_seq, head_hash, closed) select c.new, c.joint, revision, begun_at, head_seq, head_hash, closed from runs r join runcopies c on c.old = r.id`,
-		`insert into entries (run, seq, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash)
-			select c.new, seq, gen_random_uuid(), kind, at_tool, at_server, person, tools, body, prev_hash, hash from entries e join runcopies c on c.old = e.run`,
+		`insert into entries (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash)
+			select c.new, seq, gen_random_uuid(), kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash from entries e join runcopies c on c.old = e.run`,
 		`analyze`,
 	} {
 		_, err := conn.Exec(ctx, sql)

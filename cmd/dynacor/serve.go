@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"log/slog"
 	"net"
 	"net/http"
 	"os"
@@ -74,11 +73,6 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, o server.Options
 	background, stop := context.WithCancel(context.WithoutCancel(ctx))
 	defer stop() // after the last request has been answered
 	a.Start(background)
-	go func() {
-		if err := a.Warm(background); err != nil && background.Err() == nil {
-			slog.Warn("the runs were not read beforehand", "error", err)
-		}
-	}()
 	go hub.Follow(ctx, s) // the streams end first, or nothing else would
 	srv := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute}
 	ended := make(chan error, 1)

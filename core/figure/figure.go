@@ -27,6 +27,8 @@ type Group struct {
 	OnCentre bool        // of a ring: a bolt stands at the top
 	Holes    int         // of a ring: empty holes between its bolts
 	Grid     recipe.Grid // of a plate; zero: as square as its bolts can lie
+
+	GasketOuter, GasketInner float64 // of a ring: as shares of its bolt circle; zero: not drawn
 }
 
 // Role is what a shape shows.
@@ -35,6 +37,7 @@ type Role string
 // The roles of shapes.
 const (
 	Body Role = "body"
+	Seal Role = "seal" // a gasket
 	Bore Role = "bore"
 	Line Role = "line" // thin: a bolt circle, an edge bolts stand along
 	Pipe Role = "pipe" // thick: a wall, a strap
@@ -166,7 +169,13 @@ func (f *Figure) ring(g Group, c cell, radius, most float64, body bool) {
 	if body {
 		f.circle(Body, c, radius+16)
 		f.circle(Line, c, radius)
-		f.circle(Bore, c, min(58, radius-1.9*r))
+		inside := radius - 1.9*r
+		if g.GasketOuter > 0 && g.GasketInner > 0 {
+			f.circle(Seal, c, min(inside, g.GasketOuter*radius))
+			f.circle(Bore, c, min(inside*0.96, g.GasketInner*radius))
+		} else {
+			f.circle(Bore, c, min(58, inside))
+		}
 	}
 	for i := range g.Bolts {
 		at := float64(i) + 0.5

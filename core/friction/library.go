@@ -35,7 +35,7 @@ func (lib Library) Named(name string) (Lubricant, error) {
 }
 
 // LubricantNamed returns the general condition of that name.
-func LubricantNamed(name string) (Lubricant, error) { return Lubricants().Named(name) }
+func LubricantNamed(name string) (Lubricant, error) { return general().Named(name) }
 
 // The bounds of a nut factor that anybody has measured on a bolt.
 const (

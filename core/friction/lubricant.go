@@ -1,6 +1,10 @@
 package friction
 
-import "math"
+import (
+	"math"
+	"slices"
+	"sync"
+)
 
 // Lubricant is a lubrication condition with its nut factor: the low, nominal
 // and high figure, and where they come from.
@@ -32,8 +36,11 @@ func (l Lubricant) Spread() float64 {
 
 // Lubricants lists the conditions the core knows, with general figures as they
 // are given in bolting guides (ASME PCC-1 appendix K and the like).
-func Lubricants() Library {
-	general := []struct {
+func Lubricants() Library { return slices.Clone(general()) }
+
+// general is the list, made once: every plan looks its conditions up in it.
+var general = sync.OnceValue(func() Library {
+	rows := []struct {
 		name, short        string
 		low, nominal, high float64
 		dry                bool
@@ -51,9 +58,9 @@ func Lubricants() Library {
 		{"stainless, dry", "stainless, dry", .22, .30, .40, true},
 		{"stainless, anti-seize", "anti-seize on stainless", .14, .17, .21, false},
 	}
-	lib := make(Library, len(general))
-	for i, g := range general {
+	lib := make(Library, len(rows))
+	for i, g := range rows {
 		lib[i] = Lubricant{g.name, g.short, g.low, g.nominal, g.high, g.dry, General, "general figures for bolting"}
 	}
 	return lib
-}
+})

@@ -11,6 +11,7 @@ package kind
 import (
 	"fmt"
 	"slices"
+	"sync"
 
 	"dynacor/core/proof"
 	"dynacor/core/refusal"
@@ -28,7 +29,10 @@ type Kind struct {
 }
 
 // All lists the kinds.
-func All() []Kind {
+func All() []Kind { return slices.Clone(kinds()) }
+
+// kinds is the list, made once: every plan looks its kind up several times.
+var kinds = sync.OnceValue(func() []Kind {
 	crosses := []sequence.Pattern{sequence.Cross4, sequence.Cross8, sequence.Star}
 	rounds := []sequence.Pattern{sequence.Circular, sequence.Backward}
 	pair := []sequence.Pattern{sequence.Alternating}
@@ -71,11 +75,11 @@ func All() []Kind {
 			[]proof.Requirement{proof.NothingMoved, proof.GapParallel}, []proof.Requirement{proof.PressureTest}},
 		{"torque wrench in use", nil, "", "", []proof.Requirement{proof.PartsMatch, proof.FunctionalTorque}, nil},
 	}
-}
+})
 
 // Named returns the kind of that name.
 func Named(name string) (Kind, error) {
-	for _, k := range All() {
+	for _, k := range kinds() {
 		if k.Name == name {
 			return k, nil
 		}

@@ -5,6 +5,7 @@ import (
 	"math"
 	"strings"
 
+	"dynacor/core/proof"
 	"dynacor/core/refusal"
 	"dynacor/core/unit"
 )
@@ -22,6 +23,8 @@ type Limit struct {
 	EvenOf    string
 	Unit      unit.Unit // empty: a count or a ratio
 	Word      string    // what a number without a unit counts: h, g, threads
+	Firm      bool      // past an end nothing is kept, whatever the reason: it is put right
+	Over      string    // of gaps round a circle: the need that holds its diameter, which their tilt is counted over
 }
 
 // Window is a limit with its numbers: infinite where an end is left out.
@@ -31,12 +34,18 @@ type Window struct {
 	Even      float64
 	Unit      unit.Unit
 	Word      string
+	Firm      bool
+	Over      float64  // mm; 0 where it is not known
+	Round     bool     // the places lie round a circle, clockwise from the top
 	Spots     []string // where the readings are taken, for words; empty: numbered
 }
 
 // Window works the limit out with the joint's values.
 func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
-	w := Window{math.Inf(-1), math.Inf(1), l.Above, math.Inf(1), l.Unit, l.Word, nil}
+	w := Window{Low: math.Inf(-1), High: math.Inf(1), Above: l.Above, Even: math.Inf(1), Unit: l.Unit, Word: l.Word, Firm: l.Firm}
+	if q, ok := values[l.Over]; ok && l.Over != "" {
+		w.Over, _ = q.In(unit.Millimetre) // held against its need's unit when the recipe was checked
+	}
 	factor, err := l.factor(l.Of, values)
 	if err != nil {
 		return Window{}, err
@@ -82,11 +91,12 @@ func In(q unit.Quantity, u unit.Unit) (float64, error) {
 }
 
 // Judge returns why readings are outside the window, empty when they are not.
-func (w Window) Judge(readings []float64) (outside string, err error) {
+// never: past an end where nothing is kept, whatever the reason.
+func (w Window) Judge(readings []float64) (outside string, never bool, err error) {
 	least, most, widest := math.Inf(1), math.Inf(-1), 0
 	for i, r := range readings {
 		if err := refusal.Finite(fmt.Sprintf("readings.%d", i), r); err != nil {
-			return "", err
+			return "", false, err
 		}
 		if r > most {
 			widest = i
@@ -98,15 +108,38 @@ func (w Window) Judge(readings []float64) (outside string, err error) {
 			if w.Above {
 				what = "above"
 			}
-			return fmt.Sprintf("%s%s; it must be %s %s.", w.with(r), w.at(i, len(readings)), what, w.with(w.Low)), nil
+			return fmt.Sprintf("%s%s; it must be %s %s.", w.with(r), w.at(i, len(readings)), what, w.with(w.Low)), w.Firm, nil
 		case !unit.AtMost(r, w.High):
-			return fmt.Sprintf("%s%s; it must be at most %s.", w.with(r), w.at(i, len(readings)), w.with(w.High)), nil
+			return fmt.Sprintf("%s%s; it must be at most %s.", w.with(r), w.at(i, len(readings)), w.with(w.High)), w.Firm, nil
 		}
 	}
 	if !unit.AtMost(most-least, w.Even) {
-		return fmt.Sprintf("The readings differ by %s, most%s; at most %s.", w.with(most-least), w.at(widest, len(readings)), w.with(w.Even)), nil
+		return fmt.Sprintf("The readings differ by %s, most%s; at most %s.",
+			w.with(most-least), w.at(widest, len(readings)), w.with(w.Even)), false, nil
 	}
-	return "", nil
+	return "", false, nil
+}
+
+// Comes says what readings round a circle come to: how far they differ, which
+// side is open, and the tilt over the circle's diameter. Empty for others, and
+// where nothing says how even they must be.
+func (w Window) Comes(readings []float64) string {
+	if !w.Round || len(readings) < 2 || math.IsInf(w.Even, 0) {
+		return ""
+	}
+	over := max(w.Over, 1) // the tilt is left out where the diameter is not known
+	g, err := proof.JudgeGap(readings, over, w.Even)
+	if err != nil {
+		return ""
+	}
+	out := fmt.Sprintf("differ by %s of %s", w.with(g.Spread), w.with(g.Limit))
+	if g.Spread > 0 {
+		out += ", open at " + proof.Clock(g.OpenSide)
+		if w.Over > 0 {
+			out += fmt.Sprintf(", tilt %.3f°", g.Tilt)
+		}
+	}
+	return out
 }
 
 // at names the place of reading i of n.
@@ -156,6 +189,9 @@ func (l Limit) check(field string, needs map[string]Need) error {
 	}
 	if l.EvenOf != "" && l.Even == nil {
 		return refusal.New(refusal.Contradicts, field+".evenof", "A share of what? The limit says nothing of how even.", "Give even.")
+	}
+	if l.Over != "" && needs[l.Over].Unit != unit.Millimetre {
+		return refusal.New(refusal.Unknown, field+".over", fmt.Sprintf("%q is no need in mm.", l.Over), "Name the need that holds the diameter.")
 	}
 	return refusal.First(l.shares(field+".of", l.Of, needs), l.shares(field+".evenof", l.EvenOf, needs))
 }

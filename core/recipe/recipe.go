@@ -1,19 +1,14 @@
-// Package recipe is how each kind of joint is made, as data, and the engine
-// that leads through it.
-//
-// A recipe names variants, parts and what must match, bolt groups with how each
-// is tightened, and steps in order. Each step belongs to one of the five
-// stations. Begin lays a recipe out for one joint, its variant and its values,
-// as acts; the engine offers what may be done now, takes what was done, says
-// what is still open and what blocks signing. Acts of one block may be done in
-// any order, blocks only one after the other, and a tightened group goes bolt
-// by bolt in its own order.
+// Package recipe is how each kind of joint is made, as data: variants, parts
+// and what must match, bolt groups with how each is tightened, and steps in
+// order, each at one of the five stations. It checks that a recipe can be
+// followed, and judges readings against its limits. Package joint lays one joint
+// out by it, package work leads through it.
 //
 // Limits are in the units their recipe gives: fixed, windows, or shares of a
 // named value (a rated torque, a pipe's diameter, a gasket's thickness). Recipes
 // hold the craft's usual figures; what the maker's sheet for the nameplate says
-// replaces them. The engine supports and does not replace permits, local codes
-// and qualified people: a step that needs one says so and asks for that person.
+// replaces them. A recipe supports and does not replace permits, local codes and
+// qualified people: a step that needs one says so and asks for that person.
 package recipe
 
 import (
@@ -76,6 +71,8 @@ type Need struct {
 	Unit unit.Unit // empty: a count or a ratio
 	Word string    // what a number without a unit counts: h, g, threads
 	When When
+
+	Optional bool // the plan is issued without it; what follows from it is then left out
 }
 
 // Part is a part and what of it must match the paper.
@@ -143,8 +140,26 @@ type Group struct {
 	Lock      string           // what is locked after each bolt, at once
 	Dry       bool             // nothing on thread and face
 	Lubricant string           // the usual one where it is not dry
+	Replaced  Replaced         // what a replaced bolt takes with it
+	Was       string           // the group of another variant whose bolts these are: made, and now gone over or loosened
+	Circle    string           // of a ring: the need that holds the diameter of its bolt circle
+	Gasket    *Gasket          // what lies between the faces; it wants a load of its own
 	When      When
 }
+
+// Gasket says which choice names the gasket of a group, and which needs hold its
+// diameters and, where the maker gives it, the stress that seats it.
+type Gasket struct{ Choice, Outer, Inner, Stress string }
+
+// Replaced is what begins anew with a bolt that is replaced.
+type Replaced string
+
+// What a replaced bolt takes with it: nothing but its own chain, or all bolts of
+// its group.
+const (
+	Alone   Replaced = ""
+	WithAll Replaced = "all"
+)
 
 // Does is the kind of a step.
 type Does string
@@ -209,7 +224,45 @@ type Step struct {
 	By       string // who must do it; empty: anybody at the joint
 	Must     bool   // it cannot be left undone, whatever the reason
 	Proves   string // the requirement of the package proof that it fulfils
+	From     From   // where its reading comes from, if it is not taken at the joint
+
+	// The groups whose bolts void it when one is begun anew, struck out or found
+	// to have moved; empty: every group that is made before it. Nothing: none.
+	Voided []string
 }
+
+// Nothing in a step's Voided says that no bolt's work voids it.
+const Nothing = "nothing"
+
+// From is where a step's reading comes from.
+type From string
+
+// The origins. SinceMade: the hours since the joint was made, from its record.
+const (
+	AtJoint   From = ""
+	SinceMade From = "hours since made"
+)
+
+// Tightens reports whether a step works on the bolts of a group.
+func (s Step) Tightens() bool { return s.Does == Tighten || s.Does == Turn }
+
+// Reads reports whether something is read at a step, and judged by its limit.
+func (s Step) Reads() bool { return s.Limit != nil }
+
+// Works reports whether whoever does a step has had a hand in the joint: they
+// do not check it afterwards. Whoever looks, holds against the paper or measures
+// has not.
+func (s Step) Works() bool {
+	switch s.Does {
+	case Check, Match, Measure, Wait, Sign:
+		return false
+	}
+	return true
+}
+
+// Conditions reports whether the pulls after a step rest on it: what they were
+// lubricated with or kept free of, and how the parts were put together.
+func (s Step) Conditions() bool { return s.Does == Lubricate || s.Does == KeepDry || s.Does == Place }
 
 // Where names the places of a step's readings: its own names, the sides of two,
 // the hours of four or eight; none for other counts.
@@ -253,3 +306,30 @@ func (w When) Holds(choices map[string]string) bool {
 	}
 	return true
 }
+
+// Step returns the step of that id.
+func (r Recipe) Step(id string) (s Step, ok bool) {
+	for _, s := range r.Steps {
+		if s.ID == id {
+			return s, true
+		}
+	}
+	return Step{}, false
+}
+
+// Group returns the group of that name, an empty one where there is none.
+func (r Recipe) Group(name string) (g Group, ok bool) {
+	for _, g := range r.Groups {
+		if g.Name == name {
+			return g, true
+		}
+	}
+	return Group{}, false
+}
+
+// The bounds of a recipe.
+const (
+	MostBolts    = 200
+	MostChoices  = 6
+	MostVariants = 256
+)

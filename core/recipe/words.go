@@ -15,6 +15,8 @@ func (l Limit) Words() string {
 	switch {
 	case l.Low != nil && l.High != nil && *l.Low == 0 && !l.Above:
 		ends = "at most " + l.value(*l.High)
+	case l.Low != nil && l.High != nil && l.Above:
+		ends = fmt.Sprintf("above %g, at most %s", *l.Low, l.value(*l.High))
 	case l.Low != nil && l.High != nil:
 		ends = fmt.Sprintf("%g to %s", *l.Low, l.value(*l.High))
 	case l.High != nil:
@@ -50,6 +52,8 @@ func (w Window) Words() string {
 	switch {
 	case low && high && w.Low == 0 && !w.Above:
 		out = "at most " + number(w.High)
+	case low && high && w.Above:
+		out = "above " + number(w.Low) + ", at most " + number(w.High)
 	case low && high:
 		out = number(w.Low) + " to " + number(w.High)
 	case high:

@@ -25,7 +25,7 @@ const (
 	Contradicts   Code = "contradicts"
 	NotNext       Code = "not-next"
 	NotNow        Code = "not-now"
-	FarReading    Code = "far-reading"
+	Asked         Code = "asked" // taken only once it is confirmed
 	OutOfRange    Code = "out-of-range"
 	OutOfDate     Code = "out-of-date"
 	NotTheSame    Code = "same-person"

@@ -9,12 +9,13 @@ import (
 	"maps"
 	"slices"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
 
-	"dynacor/core/run"
+	"dynacor/core/record"
 	"dynacor/internal/store"
 )
 
@@ -32,8 +33,9 @@ type App struct {
 	bookMu   sync.Mutex
 	bookKept bool
 
-	peopleMu sync.RWMutex
-	people   map[string]store.Person
+	people  atomic.Pointer[map[string]string] // names by id, as they were last read
+	figures sync.Map                          // drawings by their key
+	stale   stale                             // runs whose cards are behind
 }
 
 // mostRuns is how many runs are kept folded: those of the largest outage, and
@@ -46,18 +48,24 @@ func New(s *store.Store, now func() time.Time) *App {
 	if err != nil {
 		panic(err) // only for a size below one
 	}
-	return &App{store: s, now: now, runs: runs, notices: make(chan store.Notice, 1024), people: map[string]store.Person{}}
+	return &App{store: s, now: now, runs: runs, notices: make(chan store.Notice, 1024)}
 }
 
 // Who is someone who is signed in, and what they may do.
 type Who struct {
-	ID    uuid.UUID
-	Roles []string
+	ID             uuid.UUID
+	Roles          []string
+	Qualifications []string
 }
 
 // Is reports whether w has one of the roles.
 func (w Who) Is(roles ...string) bool {
 	return slices.ContainsFunc(roles, func(r string) bool { return slices.Contains(w.Roles, r) })
+}
+
+// May reports whether w has a role or a qualification.
+func (w Who) May(what string) bool {
+	return w.Is(what) || slices.Contains(w.Qualifications, what)
 }
 
 // The roles.
@@ -103,34 +111,6 @@ func found(err error, what string) error {
 	return err
 }
 
-// Name returns the name of the person with that id.
-func (a *App) Name(ctx context.Context, id string) string {
-	if p, ok := a.person(ctx, id); ok {
-		return p.Name
-	}
-	return "somebody unknown"
-}
-
-func (a *App) person(ctx context.Context, id string) (store.Person, bool) {
-	a.peopleMu.RLock()
-	p, ok := a.people[id]
-	a.peopleMu.RUnlock()
-	if ok {
-		return p, true
-	}
-	all, err := a.store.People(ctx)
-	if err != nil {
-		return store.Person{}, false
-	}
-	a.peopleMu.Lock()
-	defer a.peopleMu.Unlock()
-	for _, p := range all {
-		a.people[p.ID.String()] = p
-	}
-	p, ok = a.people[id]
-	return p, ok
-}
-
 // Start begins what goes on beside the requests, until ctx ends: entries that
 // arrive at the same time are stored in one commit, and changes are told. It
 // is called before the first request and ended after the last.
@@ -140,10 +120,11 @@ func (a *App) Start(ctx context.Context) {
 		go a.together.Work(ctx)
 	}
 	go a.announce(ctx)
+	go a.keepCards(ctx)
 }
 
 // append stores an entry at the head of a run.
-func (a *App) append(ctx context.Context, head store.Run, e run.Entry, tools string) (run.Entry, store.Run, error) {
+func (a *App) append(ctx context.Context, head store.Run, e record.Entry, tools string) (record.Entry, store.Run, error) {
 	if a.together != nil {
 		return a.together.Append(ctx, head, e, tools)
 	}

@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"strings"
 
+	"github.com/google/uuid"
+
 	"dynacor/core/recipe"
 	"dynacor/core/refusal"
 	"dynacor/internal/recipes"
@@ -69,7 +71,9 @@ func (a *App) Library(ctx context.Context) ([]Edition, error) {
 		}
 		e := Edition{Recipe: r, Earlier: count[id] - 1}
 		if row.MadeBy != nil {
-			e.MadeBy = a.Name(ctx, row.MadeBy.String())
+			if e.MadeBy, err = a.nameOf(ctx, *row.MadeBy); err != nil {
+				return nil, err
+			}
 		}
 		for _, g := range gone {
 			if g.ID == id {
@@ -79,6 +83,19 @@ func (a *App) Library(ctx context.Context) ([]Edition, error) {
 		out = append(out, e)
 	}
 	return out, nil
+}
+
+// nameOf returns the name of one person.
+func (a *App) nameOf(ctx context.Context, id uuid.UUID) (string, error) {
+	names, err := a.Names(ctx)
+	if err != nil {
+		return "", err
+	}
+	if name, ok := names[id.String()]; ok {
+		return name, nil
+	}
+	p, err := a.store.PersonByID(ctx, id)
+	return p.Name, found(err, "person")
 }
 
 // newest returns the newest edition of a recipe that is not retired.
@@ -129,6 +146,14 @@ func (a *App) parse(row store.Recipe) (recipe.Recipe, error) {
 	}
 	a.editions.Store(key, r)
 	return r, nil
+}
+
+// newestEditions returns the newest edition of every recipe.
+func (a *App) newestEditions(ctx context.Context) (map[string]int, error) {
+	if err := a.keepBook(ctx); err != nil {
+		return nil, err
+	}
+	return a.store.NewestEditions(ctx)
 }
 
 // keepBook stores the shipped recipes that the database does not have yet, once
@@ -215,7 +240,8 @@ func (a *App) AddRecipe(ctx context.Context, who Who, file []byte) (Edition, err
 		}
 		return Edition{}, err
 	}
-	return Edition{Recipe: r, MadeBy: a.Name(ctx, who.ID.String()), Earlier: r.Edition - 1}, nil
+	name, err := a.nameOf(ctx, who.ID)
+	return Edition{Recipe: r, MadeBy: name, Earlier: r.Edition - 1}, err
 }
 
 // RecipeFile returns the newest edition of a recipe as a file.

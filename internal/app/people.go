@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"runtime"
-	"slices"
 	"strings"
 	"time"
 
@@ -53,15 +52,6 @@ func (a *App) SignIn(ctx context.Context, login, pin string) (store.Person, erro
 func (a *App) Person(ctx context.Context, id uuid.UUID) (store.Person, error) {
 	p, err := a.store.PersonByID(ctx, id)
 	return p, found(err, "person")
-}
-
-// Qualified reports whether somebody has a role or a qualification.
-func (a *App) Qualified(ctx context.Context, who Who, what string) bool {
-	if who.Is(what) {
-		return true
-	}
-	p, ok := a.person(ctx, who.ID.String())
-	return ok && slices.Contains(p.Qualifications, what)
 }
 
 // confirm asks for the PIN of someone who is signed in, before a signature.

@@ -4,14 +4,16 @@ import (
 	"context"
 	"encoding/hex"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
-	"dynacor/core/plan"
-	"dynacor/core/run"
+	"dynacor/core/joint"
+	"dynacor/core/recipe"
+	"dynacor/core/record"
 	"dynacor/core/unit"
 	"dynacor/internal/report"
 	"dynacor/internal/store"
@@ -19,12 +21,12 @@ import (
 
 // Record returns the record of one of a joint's runs: on a revision of its plan,
 // or, where that is zero, on the newest.
-func (a *App) Record(ctx context.Context, joint uuid.UUID, revision int) (report.Record, error) {
-	j, err := a.store.Joint(ctx, joint)
+func (a *App) Record(ctx context.Context, id uuid.UUID, revision int) (report.Record, error) {
+	j, err := a.store.Joint(ctx, id)
 	if err != nil {
 		return report.Record{}, found(err, "joint")
 	}
-	heads, err := a.store.RunsOf(ctx, joint)
+	heads, err := a.store.RunsOf(ctx, id)
 	if err != nil {
 		return report.Record{}, err
 	}
@@ -35,7 +37,7 @@ func (a *App) Record(ctx context.Context, joint uuid.UUID, revision int) (report
 	if i < 0 {
 		return report.Record{}, notFound("plan of this joint")
 	}
-	of, err := a.runAt(ctx, heads[i])
+	r, err := a.runAt(ctx, heads[i])
 	if err != nil {
 		return report.Record{}, err
 	}
@@ -43,62 +45,111 @@ func (a *App) Record(ctx context.Context, joint uuid.UUID, revision int) (report
 	if err != nil {
 		return report.Record{}, err
 	}
-	if of.Job != nil {
-		return a.jobRecord(ctx, j, of, site), nil
+	names, err := a.Names(ctx, r)
+	if err != nil {
+		return report.Record{}, err
 	}
-	p, s := of.Plan, of.State
-	r := report.Record{Site: site.Name, Outage: site.Outage, Tag: j.Tag, Title: j.Title, Area: j.AreaName, State: of.standing(),
-		Revision: p.Revision, CoreVersion: p.CoreVersion, IssuedBy: a.Name(ctx, p.IssuedBy.String()), IssuedAt: p.IssuedAt, Reason: p.Reason,
-		Sentence: Sentence(p.Input, p.Result), Torque: p.Result.Torque, Load: p.Result.Load, Open: s.Open(), OnCentre: p.Input.OnCentre,
-		Hash: hex.EncodeToString(of.Head.HeadHash), Deviations: []string{}}
-	if s.Stage == run.StageSigned {
-		r.Open = nil
+	out := r.record(names)
+	out.Site, out.Outage, out.Tag, out.Title, out.Area = site.Name, site.Outage, j.Tag, j.Title, j.AreaName
+	return out, nil
+}
+
+// record writes a run out.
+func (r Run) record(names Names) report.Record {
+	s, p := r.State, r.Plan
+	of := s.Plan().Recipe
+	out := report.Record{State: r.standing(), Revision: p.Revision, CoreVersion: p.CoreVersion, IssuedBy: names[p.IssuedBy.String()], IssuedAt: p.IssuedAt,
+		Reason: p.Reason, Kind: of.Title, Recipe: fmt.Sprintf("%s, edition %d", of.ID, of.Edition), Sentence: Sentence(of, p.Input),
+		Hash: hex.EncodeToString(r.Head.HeadHash), Figure: Figure(of, p.Result), Deviations: []string{}, Open: []string{}}
+	for _, o := range s.Open() {
+		out.Open = append(out.Open, o.Text)
 	}
-	for _, d := range s.AllDeviations() {
-		r.Deviations = append(r.Deviations, d.Text)
+	for _, d := range s.Deviations() {
+		out.Deviations = append(out.Deviations, d.Text)
 	}
-	for i, ps := range p.Result.Passes {
-		out := report.Pass{Number: ps.Number, Share: ps.Share, Torque: ps.Torque}
-		if s.Tooling != nil {
-			t := s.Tooling.Passes[i]
-			out.Tools, out.Setting, out.Unit, out.Lands = strings.Join(t.Tools, " + "), t.Setting.Value, string(t.Setting.Unit), t.Lands
-			out.Calibrated, out.Due = day(t.Calibrated), day(t.Due)
+	for _, v := range p.Result.Values {
+		if v.Given.IsZero() {
+			continue
 		}
-		r.Passes = append(r.Passes, out)
+		source := "by hand"
+		if !v.Hand {
+			source = "maker’s sheet"
+		}
+		out.Values = append(out.Values, report.Value{Name: v.Need.Text, Value: strings.TrimSpace(v.Given.String() + " " + v.Need.Word), Source: source})
 	}
-	for _, c := range s.Rounds {
-		r.Rounds = append(r.Rounds, report.Round{Number: c.Number, Tried: c.Done, Moved: c.Moved, Counted: c.Complete && !c.Interrupted})
+	for _, g := range p.Result.Groups {
+		out.Groups = append(out.Groups, r.groupRecord(g))
 	}
-	for _, g := range []struct {
-		phase string
-		gaps  *run.Gaps
-	}{{"before", s.GapBefore}, {"after", s.GapAfter}} {
-		if g.gaps != nil {
-			v := g.gaps.Verdict
-			r.Gaps = append(r.Gaps, report.Gap{Phase: g.phase, Values: g.gaps.Values, Spread: v.Spread, Limit: v.Limit, Parallel: v.Parallel,
-				Open: run.Clock(v.OpenSide), By: a.Name(ctx, g.gaps.Person)})
+	for _, b := range s.Bolts() {
+		out.Bolts = append(out.Bolts, report.Bolt{Group: b.Group, Position: b.Position, Level: b.Level, Mark: b.Mark})
+	}
+	for _, l := range r.Steps(names) {
+		if l.Step.Does != recipe.Sign {
+			out.Steps = append(out.Steps, l.record())
 		}
 	}
 	for _, sig := range s.Signatures {
-		r.Signatures = append(r.Signatures, report.Signature{Part: string(sig.Part), By: a.Name(ctx, sig.Entry.Person), At: sig.Entry.AtServer, Reason: sig.Reason})
+		out.Signatures = append(out.Signatures, report.Signature{Part: string(sig.Part), By: names[sig.Entry.Person], At: sig.Entry.AtServer, Reason: sig.Reason})
 	}
-	for _, b := range s.Bolts {
-		r.Bolts = append(r.Bolts, report.Bolt{Position: b.Position, Level: b.Level, Mark: b.Mark()})
+	for _, l := range r.Tape(names, len(s.Lines())) {
+		out.Entries = append(out.Entries, l.record())
 	}
-	r.Figure = ringFigure(p.Input)
-	r.Entries = entries(a.Tape(ctx, s, len(s.Effective)))
-	return r, nil
+	return out
 }
 
-// entries are the lines of a tape as the record has them.
-func entries(tape []TapeLine) []report.Entry {
-	var out []report.Entry
-	for _, l := range tape {
-		e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool, AtServer: l.Entry.AtServer,
-			Person: l.By, Bolt: l.Bolt, Pass: l.Pass, Round: l.Round, What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Tools: l.Tools}
-		e.Setting, e.Reading = l.Setting.Value, l.Reading.Value
-		e.Unit = string(l.Setting.Unit)
-		out = append(out, e)
+func (l StepLine) record() report.Step {
+	r := report.Step{Station: string(l.Step.Station), Text: l.Step.Text, Done: l.Done, By: l.By, At: l.At, Readings: l.Readings, Comes: l.Comes,
+		Marks: l.Marks, Outside: l.Outside, Reason: l.Reason}
+	if len(l.Tries) > 1 {
+		for _, t := range l.Tries {
+			r.Tries = append(r.Tries, t.Readings)
+		}
+	}
+	if l.Step.Reads() {
+		r.Limit = l.Step.Limit.Words()
+	}
+	return r
+}
+
+func (l TapeLine) record() report.Entry {
+	e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool, AtServer: l.Entry.AtServer, Person: l.By,
+		Group: l.Group, Bolt: l.Act.Bolt, Share: l.Act.Share, Round: l.Act.Round, What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Tools: l.Tools}
+	e.Setting, e.Unit, e.Reading, e.ReadIn = l.Setting.Value, string(l.Setting.Unit), l.Reading.Value, string(l.Reading.Unit)
+	return e
+}
+
+// Sentence says what a joint is: its recipe, its nameplate, its variant.
+func Sentence(r recipe.Recipe, in joint.Input) []string {
+	out := []string{fmt.Sprintf("%s, by the recipe %s, edition %d.", r.Title, r.ID, in.Edition)}
+	if in.Type != "" {
+		out = append(out, fmt.Sprintf("Nameplate: %s %s.", in.Type, in.Size))
+	}
+	for _, c := range r.Asked(in.Choices) {
+		out = append(out, fmt.Sprintf("%s: %s.", c.Text, in.Choices[c.Name]))
+	}
+	return out
+}
+
+func (r Run) groupRecord(g joint.Group) report.Group {
+	s := r.State
+	out := report.Group{Name: g.Name, Lubrication: g.Lubrication, Words: GroupSentence(r.Plan.Result, g)}
+	stages := s.Tooling[g.Name].Stages
+	for i, torque := range g.Torques {
+		st := report.Stage{Number: i + 1, Share: g.Stages[i], Torque: torque}
+		if i < len(stages) {
+			at := stages[i]
+			st.Tools, st.Setting, st.Unit, st.Lands = strings.Join(at.Tools, " + "), at.Setting.Value, string(at.Setting.Unit), at.Lands
+			st.Calibrated, st.Due = day(at.Calibrated), day(at.Due)
+		}
+		out.Stages = append(out.Stages, st)
+	}
+	for _, st := range s.Plan().Steps() {
+		if st.Group != g.Name {
+			continue
+		}
+		for _, x := range s.Rounds(st.ID) {
+			out.Rounds = append(out.Rounds, report.Round{Number: x.Number, Tried: x.Tried, Moved: x.Moved, Counted: x.Whole && !x.Void})
+		}
 	}
 	return out
 }
@@ -110,141 +161,55 @@ func day(t time.Time) string {
 	return t.Format("2006-01-02")
 }
 
-// Sentence writes a plan out as it was issued.
-func Sentence(in plan.Input, r plan.Result) []string {
-	target := fmt.Sprintf("%.0f %% of %s", 100*in.Target.Share, in.Target.Of)
-	if in.Target.Mode == plan.Specified {
-		target = in.Target.Torque.String()
-		if !in.Target.Max.IsZero() {
-			target = fmt.Sprintf("%.6g to %s", in.Target.Torque.Value, in.Target.Max)
-		}
-		target += ", written for " + in.SpecifiedFor
+// GroupSentence says what a group is pulled to and what that gives: the torque as
+// it was written, too, where that is in another unit.
+func GroupSentence(res joint.Result, g joint.Group) string {
+	what := fmt.Sprintf("%d × %s", g.Count, strings.TrimSpace(g.Thread+" "+g.Grade))
+	parts := []string{strings.TrimSuffix(strings.TrimSpace(what), " ×")}
+	switch {
+	case g.How == recipe.ByTorque && g.TorqueMax > g.TorqueMin:
+		parts = append(parts, fmt.Sprintf("to %.5g to %.5g N·m, aiming at %.5g N·m", g.TorqueMin, g.TorqueMax, g.Torque))
+	case g.How == recipe.ByTorque && g.Share > 0:
+		parts = append(parts, fmt.Sprintf("to %.5g N·m, for %.3g %% of %s", g.Torque, 100*g.Share, g.ShareOf))
+	case g.How == recipe.ByTorque:
+		parts = append(parts, fmt.Sprintf("to %s%.5g N·m", written(res, g), g.Torque))
+	case g.How == recipe.ByTurns:
+		parts = append(parts, "by turns, no torque")
+	case g.How == recipe.ByHand:
+		parts = append(parts, "by hand")
+	case g.How == recipe.NotTorqued:
+		parts = append(parts, "must not be torqued")
 	}
-	var shares []string
-	for _, s := range in.Shares {
-		shares = append(shares, fmt.Sprintf("%g", s))
+	if g.Short != "" {
+		parts = append(parts, g.Short)
 	}
-	out := []string{
-		fmt.Sprintf("A gasketed flange with %d × %s, %s, %s, on a %s circle, over a %s %.5g / %s.",
-			in.Bolts, r.Thread.Name, in.Fastening, in.Grade, in.BoltCircle, in.Gasket.Kind, in.Gasket.Outer.Value, in.Gasket.Inner),
-		fmt.Sprintf("Lubrication: %s. Target: %s. Passes %s, %s order, then check rounds until nothing moves.",
-			in.Lubrication, target, strings.Join(shares, "-"), in.Order),
-		fmt.Sprintf("Torque %.5g N·m. Load %.4g kN a bolt, likely %.4g to %.4g kN; seats the gasket at %.4g kN; bolt limit %.4g kN.",
-			r.Torque, r.Load/1000, r.LikelyLow/1000, r.LikelyHigh/1000, r.Needed/1000, r.Limit/1000),
+	if g.Load > 0 {
+		parts = append(parts, fmt.Sprintf("which is %.4g kN a bolt, likely %.4g to %.4g kN", g.Load/1000, g.LikelyLow/1000, g.LikelyHigh/1000))
 	}
-	if r.Equivalent != 0 {
-		how := "The written torque was kept."
-		if in.Decision == plan.TakeEquivalent {
-			how = "The equivalent torque was taken."
-		}
-		out = append(out, fmt.Sprintf("The lubrication on the job is not the one the torque was written for. %s Approved by the engineer who issued the plan.", how))
+	if g.Needed > 0 {
+		parts = append(parts, fmt.Sprintf("seats the gasket at %.4g kN", g.Needed/1000))
 	}
-	return out
+	return strings.Join(parts, ", ") + "."
 }
 
-// TapeLine is an entry in words, with what it counts for now.
-type TapeLine struct {
-	Entry   run.Entry
-	Content run.Content // nil when struck out
-	By      string
-	Bolt    int
-	Pass    int
-	Round   int
-	What    string
-	Outcome string
-	Setting unit.Quantity
-	Reading unit.Quantity
-	Tools   string
-	Struck  bool
-	Note    string
+// written is a group's torque as it was entered, where that is the torque it is
+// pulled to and in another unit: "88 ft·lbf, ".
+func written(res joint.Result, g joint.Group) string {
+	v := res.Value(g.Value)
+	if v.IsZero() || v.Value.Unit == unit.NewtonMetre {
+		return ""
+	}
+	if nm, err := v.Value.In(unit.NewtonMetre); err == nil && unit.AtMost(math.Abs(nm-g.Torque), 1e-9*nm) {
+		return v.String() + ", "
+	}
+	return ""
 }
 
-// Tape writes out the last entries of a run, at most so many, oldest first.
-func (a *App) Tape(ctx context.Context, s *run.State, most int) []TapeLine {
-	first := max(0, len(s.Effective)-most)
-	out := make([]TapeLine, 0, len(s.Effective)-first)
-	var tooling *run.Tooling
-	for i, eff := range s.Effective {
-		if i < first {
-			if t, ok := eff.Content.(run.Tooling); ok {
-				tooling = &t
-			}
-			continue
-		}
-		l := TapeLine{Entry: eff.Entry, Content: eff.Content, By: a.Name(ctx, eff.Entry.Person), What: run.Describe(eff.Entry.Content), Struck: eff.Content == nil}
-		if eff.Corrected != nil {
-			l.Note = "corrected: " + eff.Corrected.Content.(run.Correction).Reason
-		}
-		c := eff.Content
-		if c == nil {
-			c = eff.Entry.Content
-		}
-		at := func(pass int) {
-			if tooling != nil && pass >= 1 && pass <= len(tooling.Passes) {
-				t := tooling.Passes[pass-1]
-				l.Setting, l.Tools = t.Setting, strings.Join(t.Tools, " + ")
-			}
-		}
-		switch c := c.(type) {
-		case run.Tooling:
-			tooling = &c
-			last := c.Passes[len(c.Passes)-1]
-			l.What, l.Outcome = "tool chosen", strings.Join(last.Tools, " + ")
-		case run.Pull:
-			l.Bolt, l.Pass, l.Reading, l.Outcome = c.Bolt, c.Pass, c.Reading, "held"
-			if c.NoTurn {
-				l.Outcome = "held, no turn"
-			}
-			at(c.Pass)
-		case run.Check:
-			l.Bolt, l.Round, l.Reading, l.Outcome = c.Bolt, c.Round, c.Reading, "no turn"
-			if c.Moved {
-				l.Outcome = "moved"
-			}
-			if tooling != nil {
-				at(len(tooling.Passes))
-			}
-		case run.Trouble:
-			l.Bolt, l.What, l.Outcome = c.Bolt, fmt.Sprintf("bolt %d, trouble", c.Bolt), string(c.What)+", "+string(c.Remedy)
-			l.Note = join(l.Note, c.Note)
-		case run.Measurement:
-			var v []string
-			for _, g := range c.Gaps {
-				v = append(v, fmt.Sprintf("%.2f", g))
-			}
-			l.Outcome = strings.Join(v, ", ") + " mm"
-		default:
-			plainLine(c, &l)
-		}
-		out = append(out, l)
+// SignedAt is when the run's record was signed; ok is false where it is not.
+func (r Run) SignedAt() (time.Time, bool) {
+	if r.State.Standing != record.Signed {
+		return time.Time{}, false
 	}
-	return out
-}
-
-func join(a, b string) string {
-	if a == "" || b == "" {
-		return a + b
-	}
-	return a + "; " + b
-}
-
-// plainLine writes out what is said alike in every run.
-func plainLine(c run.Content, l *TapeLine) {
-	switch c := c.(type) {
-	case run.Correction:
-		l.What, l.Outcome, l.Note = "correction", "put right", c.Reason
-		if c.Instead == nil {
-			l.Outcome = "struck out"
-		}
-	case run.Pause:
-		l.What, l.Note = "paused", join(c.Note, c.HandOverTo)
-	case run.Resume:
-		l.What, l.Note = "taken up", c.Note
-	case run.Decision:
-		l.What, l.Note = "another round allowed", c.Reason
-	case run.Signature:
-		l.What, l.Note = "signed: "+string(c.Part), c.Reason
-	case run.Caution:
-		l.What = "cautions read"
-	}
+	list := r.State.Signatures
+	return list[len(list)-1].Entry.AtServer, true
 }

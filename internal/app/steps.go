@@ -1,26 +1,25 @@
 package app
 
 import (
-	"context"
 	"slices"
 	"time"
 
-	"dynacor/core/job"
 	"dynacor/core/recipe"
-	"dynacor/core/run"
+	"dynacor/core/record"
+	"dynacor/core/work"
 )
 
 // StepLine is a step of a run with how it was done.
 type StepLine struct {
 	Step     recipe.Step
-	Acts     []recipe.Act // those offered now
+	Offered  bool
 	Done     bool
 	Count    int // acts done, of All
 	All      int
 	By       string
 	At       time.Time
 	Readings string
-	Values   []float64
+	Comes    string // what readings round a circle come to
 	Outside  string
 	Reason   string
 	Skipped  bool
@@ -29,7 +28,7 @@ type StepLine struct {
 	Entry    string // id of the entry that did it, of a step of one act
 }
 
-// Try is one measurement of a step that is adjusted until it is in its window.
+// Try is one measurement of a step that is adjusted, or measured anew.
 type Try struct {
 	Readings string
 	Outside  string
@@ -39,59 +38,47 @@ type Try struct {
 
 // Steps returns every step of a run's variant, in order, with who did it and
 // when.
-func (a *App) Steps(ctx context.Context, s *job.State) []StepLine {
-	offered := s.Work.Offered()
-	newest := map[string]run.Entry{}
-	tries := map[string][]Try{}
-	for _, x := range s.Effective {
-		if c, ok := x.Content.(run.Step); ok {
-			newest[c.Step] = x.Entry
-			if len(c.Readings) > 0 {
-				t := Try{Readings: readings(s.Work, c.Step, c.Readings, c.Bolts), By: a.Name(ctx, x.Entry.Person), At: x.Entry.AtTool}
-				if w, ok := s.Work.WindowAt(c.Step, c.Bolts); ok {
-					t.Outside, _ = w.Judge(c.Readings)
-				}
-				tries[c.Step] = append(tries[c.Step], t)
-			}
+func (r Run) Steps(names Names) []StepLine {
+	s := r.State
+	offered := s.Offered()
+	newest := map[string]work.Line{}
+	for _, x := range s.Lines() {
+		if c, ok := x.Content.(record.Done); ok {
+			newest[c.Step] = x
 		}
 	}
 	var out []StepLine
-	for _, st := range s.Work.Steps() {
-		l := StepLine{Step: st}
-		for _, act := range s.Work.Acts(st.ID) {
-			l.All++
-			e, did := s.Work.Last(act)
-			if slices.Contains(offered, act) {
-				l.Acts = append(l.Acts, act)
-			}
-			if !did {
-				continue
-			}
-			l.Count++
-			if act.Bolt == 0 {
-				l.Outside, l.Reason, l.Skipped, l.Values = e.Outside, e.Reason, e.Skipped, e.Readings
-				if len(e.Readings) > 0 {
-					l.Readings = readings(s.Work, st.ID, e.Readings, e.Bolts)
-				}
-			}
-		}
-		l.Done = l.Count == l.All && l.All > 0
-		if e, ok := newest[st.ID]; ok && l.Count > 0 {
-			l.By, l.At = a.Name(ctx, e.Person), e.AtTool
-			if c, ok := e.Content.(run.Step); ok {
-				l.Marks = c.Marks
-			}
-			if c, ok := e.Content.(run.Step); ok && c.Qualified != "" && c.Qualified != e.Person {
-				l.By += ", with the PIN of " + a.Name(ctx, c.Qualified)
-			}
-			if l.All == 1 {
-				l.Entry = e.ID
-			}
+	for _, st := range s.Plan().Steps() {
+		l := StepLine{Step: st, Offered: slices.ContainsFunc(offered, func(a record.Act) bool { return a.Step == st.ID })}
+		l.Count, l.All, l.Done = s.Count(st.ID)
+		if x, ok := s.Done(record.Act{Step: st.ID}); ok {
+			l.one(s, st, x, names)
+		} else if x, ok := newest[st.ID]; ok && st.Tightens() && l.Count > 0 {
+			l.By, l.At = names[x.Entry.Person], x.Entry.AtTool
 		}
 		if st.Does == recipe.Adjust || st.Sample != "" {
-			l.Tries = tries[st.ID]
+			for _, x := range s.Tries(st.ID) {
+				c, _ := x.Content.(record.Done)
+				t := Try{Readings: s.Says(st.ID, x.Readings, c.Bolts), By: names[x.Entry.Person], At: x.Entry.AtTool, Outside: x.Outside}
+				l.Tries = append(l.Tries, t)
+			}
 		}
 		out = append(out, l)
 	}
 	return out
+}
+
+// one fills in a step of one act.
+func (l *StepLine) one(s *work.State, st recipe.Step, x work.Line, names Names) {
+	c, _ := x.Content.(record.Done)
+	l.By, l.At, l.Entry = names[x.Entry.Person], x.Entry.AtTool, x.Entry.ID
+	if c.Qualified != "" && c.Qualified != x.Entry.Person {
+		l.By += ", with the PIN of " + names[c.Qualified]
+	}
+	l.Outside, l.Reason, l.Skipped, l.Marks = x.Outside, c.Reason, c.Skipped, c.Marks
+	if len(x.Readings) > 0 {
+		l.Readings = s.Says(st.ID, x.Readings, c.Bolts)
+		win, _ := s.WindowAt(st.ID, c.Bolts)
+		l.Comes = win.Comes(x.Readings)
+	}
 }

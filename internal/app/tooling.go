@@ -6,9 +6,10 @@ import (
 
 	"github.com/google/uuid"
 
-	"dynacor/core/plan"
+	"dynacor/core/joint"
+	"dynacor/core/recipe"
+	"dynacor/core/record"
 	"dynacor/core/refusal"
-	"dynacor/core/run"
 	"dynacor/core/tool"
 	"dynacor/core/unit"
 	"dynacor/internal/store"
@@ -24,94 +25,99 @@ type HandTool struct {
 	Ratio    float64
 }
 
-// Ways returns how the passes of a joint's plan can be reached: with the
-// crib's tools, or with one entered by hand.
-func (a *App) Ways(ctx context.Context, joint uuid.UUID, group string, byHand *HandTool) ([]tool.Setup, error) {
-	p, err := a.store.NewestPlan(ctx, joint)
+// Ways are the setups of tools for the stages of a group, which are shares of its
+// value, percent.
+type Ways struct {
+	Shares []float64
+	Setups []tool.Setup
+}
+
+// Ways returns how the stages of a group of a joint's plan can be reached: with
+// the crib's tools, or with one entered by hand.
+func (a *App) Ways(ctx context.Context, jointID uuid.UUID, group string, byHand *HandTool) (Ways, error) {
+	p, err := a.store.NewestPlan(ctx, jointID)
 	if err != nil {
-		return nil, found(err, "issued plan")
+		return Ways{}, found(err, "issued plan")
+	}
+	r, err := a.recipe(ctx, p.Input.Recipe, p.Input.Edition)
+	if err != nil {
+		return Ways{}, err
 	}
 	crib, err := a.crib(ctx)
 	if err != nil {
-		return nil, err
+		return Ways{}, err
 	}
-	torques, err := torquesOf(p, group)
+	res := p.Result.With(r)
+	g, err := torqued(res, group)
 	if err != nil {
-		return nil, err
+		return Ways{}, err
 	}
 	if byHand == nil {
-		return tool.Ways(tool.Crib{Wrenches: crib.wrenches, Multipliers: crib.multipliers}, torques, givenIn(p, group), a.now()), nil
+		all := tool.Crib{Wrenches: crib.wrenches, Multipliers: crib.multipliers}
+		return Ways{g.Stages, tool.Ways(all, g.Torques, givenIn(res, g), a.now())}, nil
 	}
 	c, err := byHand.chain()
 	if err != nil {
-		return nil, err
+		return Ways{}, err
 	}
-	return []tool.Setup{tool.Fit(c, torques, crib.wrenches, a.now())}, nil
+	return Ways{g.Stages, []tool.Setup{tool.Fit(c, g.Torques, crib.wrenches, a.now())}}, nil
 }
 
-// givenIn returns the unit a joint's torque was given in.
-func givenIn(p store.Plan, group string) unit.Unit {
-	if in := p.Input; p.Job == nil && in.Target.Mode == plan.Specified {
-		return in.Target.Torque.Unit
+// torqued returns a group that is pulled to a torque.
+func torqued(res joint.Result, group string) (joint.Group, error) {
+	g, ok := res.Group(group)
+	if !ok || g.How != recipe.ByTorque {
+		return g, refusal.New(refusal.Unknown, "group", "That is no group that is torqued.", "Choose one of the plan's.")
 	}
-	if p.Job != nil {
-		for _, g := range p.Job.Result.Groups {
-			for _, v := range p.Job.Result.Values {
-				if g.Name == group && v.Need.Name == g.Value {
-					return v.Given.Value.Unit
-				}
-			}
-		}
+	return g, nil
+}
+
+// givenIn returns the unit a group's torque was given in.
+func givenIn(res joint.Result, g joint.Group) unit.Unit {
+	if v := res.Value(g.Value); !v.IsZero() && g.Share == 0 {
+		return v.Value.Unit
 	}
 	return unit.NewtonMetre
 }
 
-// Choose returns the entry that records a choice of tools for a run's plan:
-// tags of the crib, or a tool entered by hand.
-func (a *App) Choose(ctx context.Context, runID uuid.UUID, group, wrench, multiplier string, byHand *HandTool) (run.Tooling, error) {
-	c, err := a.cell(ctx, runID)
-	if err != nil {
-		return run.Tooling{}, err
-	}
+// choose works a choice of tools out for a run's plan.
+func (a *App) choose(ctx context.Context, c *cell, t ToolChoice) (record.Tooling, error) {
 	crib, err := a.crib(ctx)
 	if err != nil {
-		return run.Tooling{}, err
+		return record.Tooling{}, err
 	}
 	var chain tool.Chain
-	if byHand != nil {
-		chain, err = byHand.chain()
+	if t.ByHand != nil {
+		chain, err = t.ByHand.chain()
 	} else {
-		chain, err = crib.chain(wrench, multiplier)
+		chain, err = crib.chain(t.Wrench, t.Multiplier)
 	}
 	if err != nil {
-		return run.Tooling{}, err
+		return record.Tooling{}, err
 	}
-	torques, err := torquesOf(c.plan, group)
+	g, err := torqued(c.plan.Result, t.Group)
 	if err != nil {
-		return run.Tooling{}, err
+		return record.Tooling{}, err
 	}
-	setup := tool.Fit(chain, torques, crib.wrenches, a.now())
+	setup := tool.Fit(chain, g.Torques, crib.wrenches, a.now())
 	if setup.Refused != nil {
-		return run.Tooling{}, setup.Refused
+		return record.Tooling{}, setup.Refused
 	}
-	out := Tooling(setup, crib.calibrated)
-	out.Group = group
-	return out, nil
+	return record.Tooling{Group: t.Group, Stages: StageTools(setup, crib.calibrated)}, nil
 }
 
-// Tooling turns a setup into what a run records of it.
-func Tooling(s tool.Setup, calibrated map[string]time.Time) run.Tooling {
-	var out run.Tooling
+// StageTools turns a setup into what a run records of it.
+func StageTools(s tool.Setup, calibrated map[string]time.Time) []record.StageTool {
+	var out []record.StageTool
 	for _, p := range s.Settings {
 		w := p.Chain.Wrench
 		tools := []string{w.Tag}
 		if m := p.Chain.Multiplier; m != nil {
 			tools = append(tools, m.Tag)
 		}
-		out.Passes = append(out.Passes, run.PassTool{Pass: p.Pass, Tools: tools, Torque: p.Torque, Lands: p.Lands,
-			Setting: unit.Of(p.Reading.Shown, p.Unit), Main: p.Reading.Main, Minors: p.Reading.Minors,
-			First: w.Scale.First, Major: w.Scale.Major, Minor: w.Scale.Minor, Error: p.Error, Accuracy: p.Accuracy, Force: p.Force,
-			Calibrated: calibrated[w.Tag], Due: w.Due, ByHand: w.Handwritten})
+		out = append(out, record.StageTool{Tools: tools, Torque: p.Torque, Lands: p.Lands, Setting: unit.Of(p.Reading.Shown, p.Unit),
+			Main: p.Reading.Main, Minors: p.Reading.Minors, First: w.Scale.First, Major: w.Scale.Major, Minor: w.Scale.Minor,
+			Error: p.Error, Accuracy: p.Accuracy, Force: p.Force, Calibrated: calibrated[w.Tag], Due: w.Due, ByHand: w.Handwritten})
 	}
 	return out
 }

@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -10,26 +9,8 @@ import (
 	"github.com/google/uuid"
 
 	"dynacor/core/figure"
-	"dynacor/core/job"
-	"dynacor/core/plan"
-	"dynacor/core/recipe"
-	"dynacor/core/run"
 	"dynacor/internal/store"
 )
-
-// Card is a joint as the Wall shows it: where it stands, in a few words.
-type Card struct {
-	Joint    store.Joint
-	Bolts    int
-	Thread   string
-	OnCentre bool
-	Recipe   *recipe.Recipe // where one leads it
-	Job      *job.Result
-	State    string // new, draft, issued, tighten, check, stopped, prove, sign, signed
-	Text     string
-	Station  int
-	Run      *Run
-}
 
 // ToDo is something that waits for somebody.
 type ToDo struct {
@@ -42,11 +23,18 @@ type ToDo struct {
 	urgency int // lower comes first
 }
 
+// JointCard is a joint with its card.
+type JointCard struct {
+	Joint store.Joint
+	Card
+}
+
 // Wall is every joint of the outage, what is next for whoever asks, and what
 // wants a decision.
 type Wall struct {
 	Site      Site
-	Cards     []Card
+	Cards     []JointCard
+	Figures   map[string]figure.Figure // by the key of the cards
 	Next      []ToDo
 	Decisions []ToDo
 }
@@ -79,178 +67,106 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 	if err != nil {
 		return Wall{}, err
 	}
-	drafts, err := a.store.UnissuedDrafts(ctx)
+	w := Wall{Site: site, Figures: map[string]figure.Figure{}}
+	issued, err := a.issuedCards(ctx)
 	if err != nil {
 		return Wall{}, err
 	}
-	runs, err := a.allRuns(ctx)
+	unissued, err := a.unissuedCards(ctx, joints, issued, w.Figures)
 	if err != nil {
 		return Wall{}, err
+	}
+	for _, j := range joints {
+		c, ok := issued[j.ID]
+		if !ok {
+			c = unissued[j.ID]
+		}
+		if _, drawn := w.Figures[c.Figure]; !drawn && c.Figure != "" {
+			if w.Figures[c.Figure], err = a.figureOf(ctx, c.Figure, j.ID); err != nil {
+				return Wall{}, err
+			}
+		}
+		card := JointCard{j, c}
+		w.Cards = append(w.Cards, card)
+		if t, ok := card.next(who); ok {
+			w.Next = append(w.Next, t)
+		}
+		if c.Decision != "" {
+			w.Decisions = append(w.Decisions, ToDo{Joint: j.ID, Station: c.Station, Title: j.Tag, Text: c.Decision, Detail: c.Detail, Grave: c.Grave})
+		}
+	}
+	tools, err := a.calibrations(ctx)
+	w.Decisions = append(w.Decisions, tools...)
+	slices.SortStableFunc(w.Next, func(x, y ToDo) int { return x.urgency - y.urgency })
+	return w, err
+}
+
+// issuedCards returns the card of the newest run of every joint that has one:
+// as it is kept where nothing has come since, else from the run.
+func (a *App) issuedCards(ctx context.Context) (map[uuid.UUID]Card, error) {
+	heads, err := a.store.NewestRuns(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make(map[uuid.UUID]Card, len(heads))
+	var behind []store.Run
+	for _, h := range heads {
+		if c, ok := readCard(h.Card); ok && h.CardSeq == h.HeadSeq {
+			out[h.Joint] = c
+			continue
+		}
+		behind = append(behind, h.Run)
+	}
+	runs, err := a.runsAt(ctx, behind)
+	for joint, r := range runs {
+		out[joint] = r.card()
+		a.stale.add(r.Head.ID)
+	}
+	return out, err
+}
+
+// unissuedCards returns the cards of joints without a plan.
+func (a *App) unissuedCards(ctx context.Context, joints []store.Joint, issued map[uuid.UUID]Card, figures map[string]figure.Figure) (map[uuid.UUID]Card, error) {
+	drafts, err := a.store.UnissuedDrafts(ctx)
+	if err != nil {
+		return nil, err
 	}
 	newest, err := a.newestEditions(ctx)
 	if err != nil {
-		return Wall{}, err
+		return nil, err
 	}
 	laid := map[uuid.UUID]store.Draft{}
 	for _, d := range drafts {
 		laid[d.Joint] = d
 	}
-	w := Wall{Site: site}
+	out := map[uuid.UUID]Card{}
 	for _, j := range joints {
-		c := Card{Joint: j, State: "new", Text: "not laid out", Station: 1}
-		d, isLaid := laid[j.ID]
-		r, isIssued := runs[j.ID]
-		switch {
-		case isIssued && r.Job != nil:
-			c.Run, c.Recipe, c.Job = &r, &r.Job.Work.Recipe, &r.Plan.Job.Result
-			c.leading(r)
-		case j.Recipe != "":
-			if err := a.unissued(ctx, &c, d, isLaid, newest); err != nil {
-				return Wall{}, err
-			}
-		case isIssued:
-			c.Run = &r
-			c.sentence(r.Plan.Input)
-			c.running(r)
-		case isLaid:
-			c.sentence(d.Input)
+		if _, ok := issued[j.ID]; ok {
+			continue
+		}
+		stored, isLaid := laid[j.ID]
+		d, err := a.draft(ctx, j, stored, newest[j.Recipe])
+		if err != nil {
+			return nil, err
+		}
+		c := drawing(d.Recipe, d.Result)
+		c.State, c.Text, c.Station = "new", "not laid out", 1
+		if isLaid {
 			c.State, c.Text = "draft", "laid out, not issued"
-		default:
-			c.sentence(plan.Starting())
-			c.Bolts, c.Thread = 0, ""
 		}
-		w.Cards = append(w.Cards, c)
-		if t, ok := a.next(c, who); ok {
-			w.Next = append(w.Next, t)
+		if c.Figure != "" {
+			figures[c.Figure] = Figure(d.Recipe, d.Result)
 		}
-		if t, ok := decision(c); ok {
-			w.Decisions = append(w.Decisions, t)
-		}
+		out[j.ID] = c
 	}
-	w.Decisions = append(w.Decisions, a.calibrations(ctx)...)
-	slices.SortStableFunc(w.Next, func(x, y ToDo) int { return x.urgency - y.urgency })
-	return w, nil
-}
-
-// Figure draws a card's joint.
-func (c Card) Figure() figure.Figure {
-	if c.Job != nil {
-		return Figure(*c.Recipe, *c.Job)
-	}
-	return ringFigure(plan.Input{Bolts: c.Bolts, OnCentre: c.OnCentre})
-}
-
-// unissued shows a joint that a recipe leads before its plan is issued.
-func (a *App) unissued(ctx context.Context, c *Card, d store.Draft, laid bool, newest map[string]int) error {
-	jd, err := a.jobDraft(ctx, c.Joint, d, newest[c.Joint.Recipe])
-	if err != nil {
-		return err
-	}
-	c.Recipe, c.Job = &jd.Recipe, &jd.Result
-	if laid {
-		c.State, c.Text = "draft", "laid out, not issued"
-	}
-	return nil
-}
-
-// leading says where a run stands that a recipe leads.
-func (c *Card) leading(r Run) {
-	s := r.Job
-	next, _ := s.Next()
-	st, _ := s.Work.Step(next)
-	switch s.Stage {
-	case run.StageLayOut:
-		c.State, c.Text, c.Station = "issued", "prepare: "+short(st.Text), 1
-		if len(s.Effective) == 0 {
-			c.Text = "ready to prepare"
-		}
-	case run.StageTool:
-		c.State, c.Text, c.Station = "issued", "needs its tool", 2
-	case run.StageTighten:
-		c.State, c.Station = "tighten", 3
-		c.Text = short(st.Text)
-		if next.Bolt > 0 {
-			c.Text = s.Describe(run.Step{Step: next.Step, Bolt: next.Bolt, Share: next.Share, Turn: next.Turn, Lock: next.Lock, Round: next.Round}) + " next"
-		}
-		if next.Round > 0 {
-			c.State = "check"
-		}
-	case run.StageStopped:
-		c.State, c.Text, c.Station = "stopped", "rounds, still moving", 3
-	case run.StageProve:
-		c.State, c.Text, c.Station = "prove", "prove: "+short(st.Text), 4
-	case run.StageSign:
-		c.State, c.Text, c.Station = "sign", "waits for a signature", 5
-	case run.StageSigned:
-		last := s.Signatures[len(s.Signatures)-1].Entry
-		word := "signed "
-		if s.Undoes() {
-			word = "undone, signed "
-		}
-		c.State, c.Text, c.Station = "signed", word+last.AtServer.Local().Format("2 Jan, 15:04"), 5
-	}
-	if s.Paused != nil {
-		c.Text = "paused; " + c.Text
-	}
-}
-
-// short is the first part of a step's text.
-func short(text string) string {
-	cut := strings.IndexAny(text, ",;:.")
-	if cut > 8 {
-		return lower(text[:cut])
-	}
-	return lower(strings.TrimSuffix(text, "."))
-}
-
-func lower(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToLower(s[:1]) + s[1:]
-}
-
-func (c *Card) sentence(in plan.Input) {
-	c.Bolts, c.Thread, c.OnCentre = in.Bolts, in.Thread, in.OnCentre
-}
-
-func (c *Card) running(r Run) {
-	s := r.State
-	passes := len(r.Plan.Result.Passes)
-	switch s.Stage {
-	case run.StageTool:
-		c.State, c.Text, c.Station = "issued", "needs its tool", 2
-	case run.StageTighten:
-		c.State, c.Station = "tighten", 3
-		if !s.Begun() {
-			c.State, c.Text = "issued", "ready to tighten"
-			break
-		}
-		c.Text = fmt.Sprintf("pass %d of %d, bolt %d next", s.Pass, passes, s.Next.Bolt)
-	case run.StageCheck:
-		c.State, c.Station = "check", 3
-		c.Text = fmt.Sprintf("check round %d, bolt %d next", s.Next.Round, s.Next.Bolt)
-	case run.StageStopped:
-		c.State, c.Station = "stopped", 3
-		c.Text = fmt.Sprintf("%d rounds, still moving", len(s.Rounds))
-	case run.StageProve:
-		c.State, c.Text, c.Station = "prove", "waits for proof", 4
-	case run.StageSign:
-		c.State, c.Text, c.Station = "sign", "waits for a signature", 5
-	case run.StageSigned:
-		last := s.Signatures[len(s.Signatures)-1].Entry
-		c.State, c.Text, c.Station = "signed", "signed "+last.AtServer.Local().Format("2 Jan, 15:04"), 5
-	}
-	if s.Paused != nil {
-		c.Text = "paused; " + c.Text
-	}
+	return out, nil
 }
 
 // next says whether a joint waits for who, and for what.
-func (a *App) next(c Card, who Who) (ToDo, bool) {
-	t := ToDo{Joint: c.Joint.ID, Station: c.Station, Title: c.Joint.Tag, Detail: c.Joint.Title}
-	t.urgency = urgency(c)
+func (c JointCard) next(who Who) (ToDo, bool) {
+	t := ToDo{Joint: c.Joint.ID, Station: c.Station, Title: c.Joint.Tag, Detail: c.Joint.Title, urgency: c.urgency()}
 	mine := c.Joint.Assigned != nil && *c.Joint.Assigned == who.ID
+	t.Text = c.Text
 	switch c.State {
 	case "new":
 		t.Text = "lay it out"
@@ -259,37 +175,28 @@ func (a *App) next(c Card, who Who) (ToDo, bool) {
 		t.Text = "issue the plan"
 		return t, who.Is(Engineer)
 	case "issued":
-		t.Text = c.Text
 		return t, mine && who.Is(Fitter)
 	case "tighten", "check":
-		if c.Run.Job != nil {
-			t.Text, t.Detail = c.Text, c.Joint.Title
-			return t, mine && who.Is(Fitter)
+		if c.Now != "" {
+			t.Text, t.Detail = c.Now, c.Text
 		}
-		s := c.Run.State
-		set := s.Tooling.Passes[s.Next.Pass-1].Setting
-		t.Text = fmt.Sprintf("bolt %d at %.5g %s", s.Next.Bolt, set.Value, set.Unit)
-		t.Detail = c.Text
 		return t, mine && who.Is(Fitter)
 	case "prove":
-		t.Text = "gap at four quarters"
-		if c.Run.Job != nil {
-			t.Text = strings.TrimPrefix(c.Text, "prove: ")
-		}
+		t.Text = strings.TrimPrefix(c.Text, "prove: ")
 		return t, who.Is(Inspector) || mine
 	case "sign":
 		t.Text = "sign the record"
-		made, pulled := len(c.Run.Signatures()) > 0, c.Run.Pulled(who.ID.String())
-		return t, (who.Is(Inspector) && made && !pulled) || (mine && !made && (pulled || !c.Run.Begun()))
+		worked := slices.Contains(c.Hands, who.ID.String())
+		return t, (who.May(c.Checker) && c.Made && !worked) || (mine && !c.Made && (worked || !c.Begun))
 	}
 	return t, false
 }
 
 // urgency puts what is in hand before what waits, and that before what has
 // not begun.
-func urgency(c Card) int {
+func (c JointCard) urgency() int {
 	switch {
-	case c.Run != nil && c.Run.Paused() != nil:
+	case c.Paused:
 		return 3
 	case c.State == "tighten" || c.State == "check":
 		return 0
@@ -301,30 +208,13 @@ func urgency(c Card) int {
 	return 4
 }
 
-func decision(c Card) (ToDo, bool) {
-	t := ToDo{Joint: c.Joint.ID, Station: c.Station, Title: c.Joint.Tag}
-	if c.State == "stopped" {
-		t.Text, t.Detail, t.Grave = c.Text, "an engineer decides on another round", true
-		return t, true
-	}
-	if c.State == "check" && c.Run.State != nil && len(c.Run.State.Rounds) > 0 {
-		for _, r := range c.Run.State.Rounds {
-			if len(r.Moved) > 0 && !r.Interrupted {
-				t.Text, t.Detail = fmt.Sprintf("bolt %d moved in round %d", r.Moved[0], r.Number), "another round follows"
-				return t, true
-			}
-		}
-	}
-	return t, false
-}
-
 // soon is how long before its end a calibration is pointed out.
 const soon = 3 * 24 * time.Hour
 
-func (a *App) calibrations(ctx context.Context) []ToDo {
+func (a *App) calibrations(ctx context.Context) ([]ToDo, error) {
 	tools, err := a.store.Tools(ctx)
 	if err != nil {
-		return nil // the Wall stands without it; the crib shows it too
+		return nil, err
 	}
 	var out []ToDo
 	now := a.now()
@@ -339,5 +229,5 @@ func (a *App) calibrations(ctx context.Context) []ToDo {
 			out = append(out, ToDo{Title: t.Tag, Text: "calibration ends soon", Detail: t.Due.Format("2 January")})
 		}
 	}
-	return out
+	return out, nil
 }

@@ -1,33 +1,43 @@
 package demo
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
-	"dynacor/core/plan"
+	"dynacor/core/joint"
+	"dynacor/core/recipe"
+	"dynacor/internal/recipes"
 )
 
-// The demo's joints are ones that a sound engineer would issue: they seat
+// The demo's flanges are ones that a sound engineer would issue: they seat
 // their gaskets, also at the low end, and stay well below yield.
-func TestTheDemosJointsAreSound(t *testing.T) {
+func TestTheDemosFlangesAreSound(t *testing.T) {
+	book, err := recipes.Book()
+	require.NoError(t, err)
+	r := book[slices.IndexFunc(book, func(r recipe.Recipe) bool { return r.ID == ofFlanges })]
 	tags := map[string]bool{}
-	for _, j := range outage() {
+	for _, j := range flanges() {
 		require.False(t, tags[j.tag], j.tag)
 		tags[j.tag] = true
 		if j.upTo == fresh {
 			continue
 		}
-		r, err := plan.Compute(j.in)
+		in := joint.Input{Recipe: r.ID, Edition: r.Edition, Values: map[string]joint.Given{}, Groups: map[string]joint.Bolts{}}
+		j.edit(&in)
+		res, err := joint.Compute(in, r)
 		require.NoError(t, err, j.tag)
 		if j.upTo == draft {
 			continue
 		}
-		require.False(t, r.Undecided, j.tag)
-		for _, c := range r.Checks {
+		require.Empty(t, res.Open, j.tag)
+		g, _ := res.Group("bolts")
+		require.Len(t, g.Checks, 4, j.tag)
+		for _, c := range g.Checks {
 			require.True(t, c.Holds, "%s: %s: %.4g against %.4g %s", j.tag, c.Name, c.Value, c.Limit, c.Unit)
 		}
-		require.Less(t, r.Utilisation, 0.9, j.tag)
+		require.Less(t, g.Utilisation, 0.9, j.tag)
 	}
 	require.GreaterOrEqual(t, len(tags), 15)
 }

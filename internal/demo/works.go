@@ -1,15 +1,13 @@
 package demo
 
 import (
-	"dynacor/core/job"
-	"dynacor/core/plan"
+	"dynacor/core/joint"
 	"dynacor/core/sequence"
-	"dynacor/core/unit"
 )
 
 // bolts changes what is known of one group.
-func bolts(group string, edit func(*job.Bolts)) func(*job.Input) {
-	return func(in *job.Input) {
+func bolts(group string, edit func(*joint.Bolts)) func(*joint.Input) {
+	return func(in *joint.Input) {
 		b := in.Groups[group]
 		edit(&b)
 		in.Groups[group] = b
@@ -20,95 +18,136 @@ type is = map[string]string
 type count = map[string]int
 
 // works are the joints of the outage that are no gasketed flanges.
-func works() []led {
+func works() []story {
 	const gallery, pit, governor, deck, ways = "Penstock gallery", "Turbine pit", "Governor platform", "Rake deck", "Access ways"
 	steel, shoulder := is{"work": "fit", "shaft": "with a shoulder", "material": "steel"}, is{"work": "fit", "shaft": "without a shoulder", "material": "steel"}
 	stainless := is{"work": "fit", "shaft": "with a shoulder", "material": "stainless"}
 	fit, off := is{"work": "fit"}, is{"work": "draw off"}
-	return []led{
-		{deck, "RK / GEARBOX DISC", "Rake drive gearbox, clamping disc", "clamping-disc", "HD", "75", shoulder, nil, "marta", "ines", 5.1, pulling, 3.5, ledTale{}},
-		{deck, "RK / WINCH DISC", "Rake winch, clamping disc", "clamping-disc", "HD", "110", steel, nil, "jonas", "haro", 2.4, signed, 1, ledTale{}},
-		{deck, "RK / CONVEYOR DISC", "Trash conveyor drive, clamping disc", "clamping-disc", "HD", "50", stainless, nil, "piet", "ines", 4.4, proving, 1, ledTale{}},
-		{pit, "U2 / JACKING DISC", "Rotor jacking drive, clamping disc", "clamping-disc", "HD", "75", steel, nil, "marta", "", 5.6, draft, 1,
-			ledTale{edit: bolts("disc screws", func(b *job.Bolts) { b.Order = sequence.Star })}},
+	return []story{
+		{area: deck, tag: "RK / GEARBOX DISC", title: "Rake drive gearbox, clamping disc", recipe: "clamping-disc", kind: "HD", size: "75", choices: shoulder,
+			fitter: "marta", checker: "ines", begun: 5.1, upTo: pulling, share: 3.5},
+		{area: deck, tag: "RK / WINCH DISC", title: "Rake winch, clamping disc", recipe: "clamping-disc", kind: "HD", size: "110", choices: steel,
+			fitter: "jonas", checker: "haro", begun: 2.4, upTo: signed, share: 1},
+		{area: deck, tag: "RK / CONVEYOR DISC", title: "Trash conveyor drive, clamping disc", recipe: "clamping-disc", kind: "HD", size: "50", choices: stainless,
+			fitter: "piet", checker: "ines", begun: 4.4, upTo: proving, share: 1},
+		{area: pit, tag: "U2 / JACKING DISC", title: "Rotor jacking drive, clamping disc", recipe: "clamping-disc", kind: "HD", size: "75", choices: steel,
+			fitter: "marta", begun: 5.6, upTo: draft, share: 1, tell: tale{edit: bolts("disc screws", func(b *joint.Bolts) { b.Order = sequence.Star })}},
 
-		{deck, "RK / HEAD PULLEY", "Rake belt, head pulley hub", "taper-bush", "TB", "40", fit, nil, "marta", "ines", 1.1, signed, 1, ledTale{moved: 2}},
-		{deck, "RK / TAIL PULLEY", "Rake belt, tail pulley hub", "taper-bush", "TB", "40", fit, nil, "jonas", "haro", 1.4, signed, 1,
-			ledTale{then: &led{recipe: "taper-bush", kind: "TB", size: "40", choices: off, fitter: "jonas", checker: "haro", upTo: signed,
-				tell: ledTale{because: "The bearing behind it is changed.", then: &led{recipe: "taper-bush", kind: "TB", size: "40", choices: fit, fitter: "jonas", checker: "haro", upTo: signed, tell: ledTale{because: "Made anew on the new bearing.", moved: 1}}}}}},
-		{pit, "U2 / FAN HUB", "Cooling fan, taper hub", "taper-bush", "TB", "28", off, nil, "sefa", "", 5.4, pulling, 0.5, ledTale{}},
-		{governor, "GOV / OIL PUMP HUB", "Governor oil pump, coupling hub", "taper-bush", "TB", "60", fit, nil, "piet", "ines", 4.9, pulling, 0.7, ledTale{paused: true}},
+		{area: deck, tag: "RK / HEAD PULLEY", title: "Rake belt, head pulley hub", recipe: "taper-bush", kind: "TB", size: "40", choices: fit,
+			fitter: "marta", checker: "ines", begun: 1.1, upTo: signed, share: 1, tell: tale{moved: 2}},
+		{area: deck, tag: "RK / TAIL PULLEY", title: "Rake belt, tail pulley hub", recipe: "taper-bush", kind: "TB", size: "40", choices: fit,
+			fitter: "jonas", checker: "haro", begun: 1.4, upTo: signed, share: 1, tell: tale{then: &story{recipe: "taper-bush", kind: "TB", size: "40", choices: off, fitter: "jonas", checker: "haro", upTo: signed,
+				tell: tale{because: "The bearing behind it is changed.", then: &story{recipe: "taper-bush", kind: "TB", size: "40", choices: fit, fitter: "jonas", checker: "haro", upTo: signed, tell: tale{because: "Made anew on the new bearing.", moved: 1}}}}}},
+		{area: pit, tag: "U2 / FAN HUB", title: "Cooling fan, taper hub", recipe: "taper-bush", kind: "TB", size: "28", choices: off,
+			fitter: "sefa", begun: 5.4, upTo: pulling, share: 0.5},
+		{area: governor, tag: "GOV / OIL PUMP HUB", title: "Governor oil pump, coupling hub", recipe: "taper-bush", kind: "TB", size: "60", choices: fit,
+			fitter: "piet", checker: "ines", begun: 4.9, upTo: pulling, share: 0.7, tell: tale{paused: true}},
 
-		{deck, "RK / WASH HOSE 1", "Screen wash hose, male spigot", "hose-clamp", "HC", "50", is{"spigot": "male", "clamp": "small"}, nil, "marta", "ines", 0.8, signed, 1, ledTale{}},
-		{deck, "RK / WASH HOSE 2", "Screen wash hose, swivel", "hose-clamp", "HC", "50", is{"spigot": "female", "clamp": "small"}, nil, "marta", "haro", 1.0, signed, 1, ledTale{}},
-		{gallery, "PS-1 / DEWATER HOSE", "Dewatering hose", "hose-clamp", "HC", "75", is{"spigot": "male", "clamp": "with fingers"}, nil, "jonas", "ines", 5.0, pulling, 1.5, ledTale{}},
-		{pit, "U2 / SUMP HOSE", "Sump pump hose", "hose-clamp", "HC", "75", is{"spigot": "male", "clamp": "with fingers"}, nil, "sefa", "", 5.5, draft, 1,
-			ledTale{edit: bolts("nuts", func(b *job.Bolts) { b.Lubrication = moly })}},
+		{area: deck, tag: "RK / WASH HOSE 1", title: "Screen wash hose, male spigot", recipe: "hose-clamp", kind: "HC", size: "50", choices: is{"spigot": "male", "clamp": "small"},
+			fitter: "marta", checker: "ines", begun: 0.8, upTo: signed, share: 1},
+		{area: deck, tag: "RK / WASH HOSE 2", title: "Screen wash hose, swivel", recipe: "hose-clamp", kind: "HC", size: "50", choices: is{"spigot": "female", "clamp": "small"},
+			fitter: "marta", checker: "haro", begun: 1.0, upTo: signed, share: 1},
+		{area: gallery, tag: "PS-1 / DEWATER HOSE", title: "Dewatering hose", recipe: "hose-clamp", kind: "HC", size: "75", choices: is{"spigot": "male", "clamp": "with fingers"},
+			fitter: "jonas", checker: "ines", begun: 5.0, upTo: pulling, share: 1.5},
+		{area: pit, tag: "U2 / SUMP HOSE", title: "Sump pump hose", recipe: "hose-clamp", kind: "HC", size: "75", choices: is{"spigot": "male", "clamp": "with fingers"},
+			fitter: "sefa", begun: 5.5, upTo: draft, share: 1, tell: tale{edit: bolts("nuts", func(b *joint.Bolts) { b.Lubrication = moly })}},
 
-		{gallery, "CW / OUTLET 1", "Cooling water, drilled outlet", "split-clamp-outlet", "OC", "114 x 33", nil, nil, "sefa", "haro", 1.2, signed, 1, ledTale{}},
-		{gallery, "CW / OUTLET 2", "Cooling water, drilled outlet", "split-clamp-outlet", "OC", "168 x 60", nil, nil, "sefa", "ines", 4.7, proving, 1, ledTale{}},
-		{gallery, "PS-1 / METER SADDLE", "Penstock flow sensor saddle", "instrument-saddle", "IS", "200", nil, nil, "jonas", "ines", 3.6, signed, 1, ledTale{}},
-		{gallery, "CW / TEMP SADDLE", "Cooling water temperature saddle", "instrument-saddle", "IS", "100", nil, nil, "jonas", "", 5.2, issuedOnly, 1, ledTale{}},
+		{area: gallery, tag: "CW / OUTLET 1", title: "Cooling water, drilled outlet", recipe: "split-clamp-outlet", kind: "OC", size: "114 x 33",
+			fitter: "sefa", checker: "haro", begun: 1.2, upTo: signed, share: 1},
+		{area: gallery, tag: "CW / OUTLET 2", title: "Cooling water, drilled outlet", recipe: "split-clamp-outlet", kind: "OC", size: "168 x 60",
+			fitter: "sefa", checker: "ines", begun: 4.7, upTo: proving, share: 1},
+		{area: gallery, tag: "PS-1 / METER SADDLE", title: "Penstock flow sensor saddle", recipe: "instrument-saddle", kind: "IS", size: "200",
+			fitter: "jonas", checker: "ines", begun: 3.6, upTo: signed, share: 1},
+		{area: gallery, tag: "CW / TEMP SADDLE", title: "Cooling water temperature saddle", recipe: "instrument-saddle", kind: "IS", size: "100",
+			fitter: "jonas", begun: 5.2, upTo: issuedOnly, share: 1},
 
-		{governor, "GOV / SELECTOR VALVE", "Governor oil, selector valve", "ball-valve", "BV", "50", is{"ports": "four"}, nil, "marta", "ines", 4.8, pulling, 0.45, ledTale{}},
-		{governor, "GOV / DRAIN VALVE", "Governor tank, three-way valve", "ball-valve", "BV", "25", is{"ports": "three"}, nil, "piet", "haro", 2.2, signed, 1, ledTale{tries: map[string][]float64{"gland": {9.6, 18.4}}}},
-		{pit, "CW / THREE-WAY", "Cooling water, three-way valve", "ball-valve", "BV", "80", is{"ports": "three"}, nil, "sefa", "", 5.6, issuedOnly, 1, ledTale{}},
+		{area: governor, tag: "GOV / SELECTOR VALVE", title: "Governor oil, selector valve", recipe: "ball-valve", kind: "BV", size: "50", choices: is{"ports": "four"},
+			fitter: "marta", checker: "ines", begun: 4.8, upTo: pulling, share: 0.45},
+		{area: governor, tag: "GOV / DRAIN VALVE", title: "Governor tank, three-way valve", recipe: "ball-valve", kind: "BV", size: "25", choices: is{"ports": "three"},
+			fitter: "piet", checker: "haro", begun: 2.2, upTo: signed, share: 1, tell: tale{tries: map[string][]float64{"gland": {9.6, 18.4}}}},
+		{area: pit, tag: "CW / THREE-WAY", title: "Cooling water, three-way valve", recipe: "ball-valve", kind: "BV", size: "80", choices: is{"ports": "three"},
+			fitter: "sefa", begun: 5.6, upTo: issuedOnly, share: 1},
 
-		{deck, "RK / FLUID COUPLING", "Rake drive, fluid coupling", "fluid-coupling", "FC", "420", is{"base": "aluminium", "floating ring": "no", "bolt heads": "toward the motor"}, nil, "piet", "haro", 4.3, pulling, 0.55, ledTale{}},
-		{deck, "RK / CONVEYOR COUPLING", "Trash conveyor, fluid coupling", "fluid-coupling", "FC", "560", is{"base": "steel", "floating ring": "yes", "bolt heads": "toward the machine"}, nil, "jonas", "ines", 1.9, signed, 1, ledTale{trouble: 3}},
+		{area: deck, tag: "RK / FLUID COUPLING", title: "Rake drive, fluid coupling", recipe: "fluid-coupling", kind: "FC", size: "420", choices: is{"base": "aluminium", "floating ring": "no", "bolt heads": "toward the motor"},
+			fitter: "piet", checker: "haro", begun: 4.3, upTo: pulling, share: 0.55},
+		{area: deck, tag: "RK / CONVEYOR COUPLING", title: "Trash conveyor, fluid coupling", recipe: "fluid-coupling", kind: "FC", size: "560", choices: is{"base": "steel", "floating ring": "yes", "bolt heads": "toward the machine"},
+			fitter: "jonas", checker: "ines", begun: 1.9, upTo: signed, share: 1, tell: tale{trouble: 3}},
 
-		{deck, "RK / SLEW REDUCER", "Rake slew drive, reducer cover", "gear-reducer", "GR", "40", nil, nil, "sefa", "haro", 2.8, signed, 1, ledTale{}},
-		{governor, "GOV / GATE REDUCER", "Gate drive reducer", "gear-reducer", "GR", "25", nil, nil, "marta", "ines", 5.3, preparing, 0.3, ledTale{}},
+		{area: deck, tag: "RK / SLEW REDUCER", title: "Rake slew drive, reducer cover", recipe: "gear-reducer", kind: "GR", size: "40",
+			fitter: "sefa", checker: "haro", begun: 2.8, upTo: signed, share: 1},
+		{area: governor, tag: "GOV / GATE REDUCER", title: "Gate drive reducer", recipe: "gear-reducer", kind: "GR", size: "25",
+			fitter: "marta", checker: "ines", begun: 5.3, upTo: preparing, share: 0.3},
 
-		{governor, "GOV / ACCUMULATOR 1", "Governor accumulator, left", "accumulator", "BA", "50", is{"charge": "working"}, nil, "piet", "tomas", 3.0, signed, 1, ledTale{}},
-		{governor, "GOV / ACCUMULATOR 2", "Governor accumulator, right", "accumulator", "BA", "50", is{"charge": "working"}, nil, "piet", "ines", 5.1, proving, 1, ledTale{}},
-		{deck, "RK / ACCUMULATOR", "Rake hydraulics, accumulator", "accumulator", "BA", "10", is{"charge": "working"}, nil, "jonas", "", 5.5, issuedOnly, 1, ledTale{}},
+		{area: governor, tag: "GOV / ACCUMULATOR 1", title: "Governor accumulator, left", recipe: "accumulator", kind: "BA", size: "50", choices: is{"charge": "working"},
+			fitter: "piet", checker: "tomas", begun: 3.0, upTo: signed, share: 1},
+		{area: governor, tag: "GOV / ACCUMULATOR 2", title: "Governor accumulator, right", recipe: "accumulator", kind: "BA", size: "50", choices: is{"charge": "working"},
+			fitter: "piet", checker: "ines", begun: 5.1, upTo: proving, share: 1},
+		{area: deck, tag: "RK / ACCUMULATOR", title: "Rake hydraulics, accumulator", recipe: "accumulator", kind: "BA", size: "10", choices: is{"charge": "working"},
+			fitter: "jonas", begun: 5.5, upTo: issuedOnly, share: 1},
 
-		{governor, "GOV / TUBE 12-1", "Pilot oil line, first fitting", "tube-fitting", "TF", "12", is{"way": "in a block first", "gap gauge": "no"}, nil, "marta", "ines", 0.9, signed, 1, ledTale{}},
-		{governor, "GOV / TUBE 12-2", "Pilot oil line, second fitting", "tube-fitting", "TF", "12", is{"way": "in a block first", "gap gauge": "no"}, nil, "marta", "ines", 0.95, signed, 1, ledTale{}},
-		{governor, "GOV / TUBE 6-1", "Gauge line, fitting", "tube-fitting", "TF", "6", is{"way": "in the body at once", "gap gauge": "no"}, nil, "sefa", "haro", 5.4, pulling, 0.5, ledTale{}},
-		{pit, "U2 / TUBE 10-1", "Bearing drain line, fitting", "tube-fitting", "TF", "10", is{"way": "in a block first", "gap gauge": "no"}, nil, "piet", "haro", 3.9, signing, 1, ledTale{}},
+		{area: governor, tag: "GOV / TUBE 12-1", title: "Pilot oil line, first fitting", recipe: "tube-fitting", kind: "TF", size: "12", choices: is{"way": "in a block first", "gap gauge": "no"},
+			fitter: "marta", checker: "ines", begun: 0.9, upTo: signed, share: 1},
+		{area: governor, tag: "GOV / TUBE 12-2", title: "Pilot oil line, second fitting", recipe: "tube-fitting", kind: "TF", size: "12", choices: is{"way": "in a block first", "gap gauge": "no"},
+			fitter: "marta", checker: "ines", begun: 0.95, upTo: signed, share: 1},
+		{area: governor, tag: "GOV / TUBE 6-1", title: "Gauge line, fitting", recipe: "tube-fitting", kind: "TF", size: "6", choices: is{"way": "in the body at once", "gap gauge": "no"},
+			fitter: "sefa", checker: "haro", begun: 5.4, upTo: pulling, share: 0.5},
+		{area: pit, tag: "U2 / TUBE 10-1", title: "Bearing drain line, fitting", recipe: "tube-fitting", kind: "TF", size: "10", choices: is{"way": "in a block first", "gap gauge": "no"},
+			fitter: "piet", checker: "haro", begun: 3.9, upTo: signing, share: 1},
 
-		{gallery, "FW / JOINT 14", "Fire water main, joint 14", "push-fit", "PF", "200", is{"weather": "mild"}, nil, "sefa", "ines", 1.6, signed, 1, ledTale{}},
-		{gallery, "FW / JOINT 15", "Fire water main, joint 15", "push-fit", "PF", "200", is{"weather": "frost"}, nil, "sefa", "ines", 1.8, signed, 1, ledTale{outside: map[string][]float64{"bend": {0.6}}}},
-		{gallery, "FW / JOINT 16", "Fire water main, joint 16", "push-fit", "PF", "300", is{"weather": "frost"}, nil, "sefa", "", 5.3, preparing, 0.4, ledTale{}},
+		{area: gallery, tag: "FW / JOINT 14", title: "Fire water main, joint 14", recipe: "push-fit", kind: "PF", size: "200", choices: is{"weather": "mild"},
+			fitter: "sefa", checker: "ines", begun: 1.6, upTo: signed, share: 1},
+		{area: gallery, tag: "FW / JOINT 15", title: "Fire water main, joint 15", recipe: "push-fit", kind: "PF", size: "200", choices: is{"weather": "frost"},
+			fitter: "sefa", checker: "ines", begun: 1.8, upTo: signed, share: 1, tell: tale{outside: map[string][]float64{"bend": {0.6}}}},
+		{area: gallery, tag: "FW / JOINT 16", title: "Fire water main, joint 16", recipe: "push-fit", kind: "PF", size: "300", choices: is{"weather": "frost"},
+			fitter: "sefa", begun: 5.3, upTo: preparing, share: 0.4},
 
-		{ways, "AW / STAIR 3", "Stair 3, frame bolts", "bolted-frame", "BF", "M12", is{"material": "steel"}, count{"frame bolts": 24}, "jonas", "haro", 2.1, signed, 1, ledTale{}},
-		{ways, "AW / PLATFORM 5", "Inspection platform 5", "bolted-frame", "BF", "M10", is{"material": "aluminium"}, count{"frame bolts": 30}, "jonas", "ines", 4.6, proving, 1, ledTale{}},
-		{ways, "AW / CRANE SPLICE", "Crane rail splice", "structural-splice", "SP", "M20, 40 to 80 mm", is{"method": "part turn", "faces": "both square"}, count{"splice bolts": 12}, "tomas", "haro", 4.1, pulling, 0.65,
-			ledTale{edit: bolts("splice bolts", func(b *job.Bolts) { b.Rows, b.Across, b.Down = 2, mm(70), mm(110) })}},
-		{ways, "AW / BEAM SPLICE", "Monorail beam splice", "structural-splice", "SP", "M20, 81 to 119 mm", is{"method": "calibrated torque", "faces": "both square"}, count{"splice bolts": 16}, "marta", "haro", 2.9, signed, 1, ledTale{}},
-		{ways, "AW / FOOT ANCHORS", "Stair 3, foot anchors", "anchors", "AB", "M16", is{"anchor": "bonded"}, count{"anchors": 6}, "jonas", "ines", 0.6, signed, 1, ledTale{}},
-		{ways, "AW / DAVIT ANCHORS", "Davit base, anchors", "anchors", "AB", "M16", is{"anchor": "expansion"}, count{"anchors": 8}, "marta", "", 5.2, tooled, 1, ledTale{}},
-		{ways, "AW / RAIL ANCHORS", "Handrail posts, anchors", "anchors", "AB", "M12", is{"anchor": "expansion"}, count{"anchors": 4}, "sefa", "haro", 1.3, signed, 1, ledTale{skipped: map[string]string{"level": "The post is set level after grouting; see AW / STAIR 3."}}},
+		{area: ways, tag: "AW / STAIR 3", title: "Stair 3, frame bolts", recipe: "bolted-frame", kind: "BF", size: "M12", choices: is{"material": "steel"}, counts: count{"frame bolts": 24},
+			fitter: "jonas", checker: "haro", begun: 2.1, upTo: signed, share: 1},
+		{area: ways, tag: "AW / PLATFORM 5", title: "Inspection platform 5", recipe: "bolted-frame", kind: "BF", size: "M10", choices: is{"material": "aluminium"}, counts: count{"frame bolts": 30},
+			fitter: "jonas", checker: "ines", begun: 4.6, upTo: proving, share: 1},
+		{area: ways, tag: "AW / CRANE SPLICE", title: "Crane rail splice", recipe: "structural-splice", kind: "SP", size: "M20, 40 to 80 mm", choices: is{"method": "part turn", "faces": "both square"}, counts: count{"splice bolts": 12},
+			fitter: "tomas", checker: "haro", begun: 4.1, upTo: pulling, share: 0.65, tell: tale{edit: bolts("splice bolts", func(b *joint.Bolts) { b.Rows, b.Across, b.Down = 2, mm(70), mm(110) })}},
+		{area: ways, tag: "AW / BEAM SPLICE", title: "Monorail beam splice", recipe: "structural-splice", kind: "SP", size: "M20, 81 to 119 mm", choices: is{"method": "calibrated torque", "faces": "both square"}, counts: count{"splice bolts": 16},
+			fitter: "marta", checker: "haro", begun: 2.9, upTo: signed, share: 1},
+		{area: ways, tag: "AW / FOOT ANCHORS", title: "Stair 3, foot anchors", recipe: "anchors", kind: "AB", size: "M16", choices: is{"anchor": "bonded"}, counts: count{"anchors": 6},
+			fitter: "jonas", checker: "ines", begun: 0.6, upTo: signed, share: 1},
+		{area: ways, tag: "AW / DAVIT ANCHORS", title: "Davit base, anchors", recipe: "anchors", kind: "AB", size: "M16", choices: is{"anchor": "expansion"}, counts: count{"anchors": 8},
+			fitter: "marta", begun: 5.2, upTo: tooled, share: 1},
+		{area: ways, tag: "AW / RAIL ANCHORS", title: "Handrail posts, anchors", recipe: "anchors", kind: "AB", size: "M12", choices: is{"anchor": "expansion"}, counts: count{"anchors": 4},
+			fitter: "sefa", checker: "haro", begun: 1.3, upTo: signed, share: 1, tell: tale{skipped: map[string]string{"level": "The post is set level after grouting; see AW / STAIR 3."}}},
 
-		{deck, "RK / PIPE FRAME 1", "Rake guide pipes, transport frame 1", "transport-frame", "TR", "8", nil, nil, "jonas", "haro", 3.3, signed, 1, ledTale{}},
-		{deck, "RK / PIPE FRAME 2", "Rake guide pipes, transport frame 2", "transport-frame", "TR", "12", nil, nil, "piet", "haro", 4.9, pulling, 0.6, ledTale{}},
-		{deck, "RK / PIPE FRAME 3", "Rake guide pipes, transport frame 3", "transport-frame", "TR", "8", nil, nil, "jonas", "", 5.6, issuedOnly, 1, ledTale{}},
+		{area: deck, tag: "RK / PIPE FRAME 1", title: "Rake guide pipes, transport frame 1", recipe: "transport-frame", kind: "TR", size: "8",
+			fitter: "jonas", checker: "haro", begun: 3.3, upTo: signed, share: 1},
+		{area: deck, tag: "RK / PIPE FRAME 2", title: "Rake guide pipes, transport frame 2", recipe: "transport-frame", kind: "TR", size: "12",
+			fitter: "piet", checker: "haro", begun: 4.9, upTo: pulling, share: 0.6},
+		{area: deck, tag: "RK / PIPE FRAME 3", title: "Rake guide pipes, transport frame 3", recipe: "transport-frame", kind: "TR", size: "8",
+			fitter: "jonas", begun: 5.6, upTo: issuedOnly, share: 1},
 
-		{pit, "U2 / SERVO BONNET", "Servomotor bonnet", "closure", "HP", "180", is{"tightened": "torque"}, nil, "piet", "ines", 4.5, pulling, 0.4, ledTale{}},
-		{pit, "U2 / SERVO END", "Servomotor end closure", "closure", "HP", "180", is{"tightened": "tensioner"}, nil, "piet", "ines", 3.2, signed, 1, ledTale{}},
+		{area: pit, tag: "U2 / SERVO BONNET", title: "Servomotor bonnet", recipe: "closure", kind: "HP", size: "180", choices: is{"tightened": "torque"},
+			fitter: "piet", checker: "ines", begun: 4.5, upTo: pulling, share: 0.4},
+		{area: pit, tag: "U2 / SERVO END", title: "Servomotor end closure", recipe: "closure", kind: "HP", size: "180", choices: is{"tightened": "tensioner"},
+			fitter: "piet", checker: "ines", begun: 3.2, upTo: signed, share: 1},
 
-		{deck, "RK / CUTTER NUT", "Trash cutter, rotor nut", "large-nut", "LN", "M48", nil, nil, "marta", "haro", 2.7, signed, 1, ledTale{}},
-		{pit, "U2 / FAN NUT", "Generator fan, rotor nut", "large-nut", "LN", "M36", nil, nil, "sefa", "", 5.5, tooled, 1, ledTale{}},
-		{ways, "AW / TRAILER WHEEL L", "Rake trailer, left wheel", "wheel-nuts", "WH", "5", fit, nil, "jonas", "ines", 0.7, signed, 1, ledTale{moved: 2}},
-		{ways, "AW / TRAILER WHEEL R", "Rake trailer, right wheel", "wheel-nuts", "WH", "5", fit, nil, "jonas", "ines", 0.75, signed, 1,
-			ledTale{then: &led{recipe: "wheel-nuts", kind: "WH", size: "5", choices: is{"work": "re-check"}, fitter: "jonas", checker: "ines", upTo: signed, tell: ledTale{because: "Gone over after its first 50 km.", moved: 3}}}},
-		{ways, "AW / HOIST WHEEL", "Mobile hoist, wheel", "wheel-nuts", "WH", "10", fit, nil, "marta", "haro", 5.0, pulling, 0.6, ledTale{}},
+		{area: deck, tag: "RK / CUTTER NUT", title: "Trash cutter, rotor nut", recipe: "large-nut", kind: "LN", size: "M48",
+			fitter: "marta", checker: "haro", begun: 2.7, upTo: signed, share: 1},
+		{area: pit, tag: "U2 / FAN NUT", title: "Generator fan, rotor nut", recipe: "large-nut", kind: "LN", size: "M36",
+			fitter: "sefa", begun: 5.5, upTo: tooled, share: 1},
+		{area: ways, tag: "AW / TRAILER WHEEL L", title: "Rake trailer, left wheel", recipe: "wheel-nuts", kind: "WH", size: "5", choices: fit,
+			fitter: "jonas", checker: "ines", begun: 0.7, upTo: signed, share: 1, tell: tale{moved: 2}},
+		{area: ways, tag: "AW / TRAILER WHEEL R", title: "Rake trailer, right wheel", recipe: "wheel-nuts", kind: "WH", size: "5", choices: fit,
+			fitter: "jonas", checker: "ines", begun: 0.75, upTo: signed, share: 1, tell: tale{then: &story{recipe: "wheel-nuts", kind: "WH", size: "5", choices: is{"work": "re-check"}, fitter: "jonas", checker: "ines", upTo: signed, tell: tale{because: "Gone over after its first 50 km.", moved: 3}}}},
+		{area: ways, tag: "AW / HOIST WHEEL", title: "Mobile hoist, wheel", recipe: "wheel-nuts", kind: "WH", size: "10", choices: fit,
+			fitter: "marta", checker: "haro", begun: 5.0, upTo: pulling, share: 0.6},
 
-		{pit, "U2 / HEAD COVER NUTS", "Turbine head cover, main nuts", "hydraulic-wrench", "HW", "M36", is{"work": "loosen"}, nil, "piet", "haro", 3.7, pulling, 0.45, ledTale{}},
-		{gallery, "PS-1 / VALVE FLANGE", "Penstock valve, main flange", "hydraulic-wrench", "HW", "M36", is{"work": "loosen"}, nil, "piet", "haro", 0.5, signed, 1,
-			ledTale{then: &led{recipe: "hydraulic-wrench", kind: "HW", size: "M36", choices: is{"work": "tighten"}, fitter: "piet", checker: "haro", upTo: pulling, share: 0.5, tell: ledTale{because: "Made anew with a new gasket."}}}},
-		{governor, "GOV / PIPE HANGER", "Governor pipe hanger, anchors", "anchors", "AB", "M12", is{"anchor": "bonded"}, count{"anchors": 4}, "sefa", "", 5.8, draft, 1,
-			ledTale{edit: bolts("anchors", func(b *job.Bolts) { b.SpecifiedFor, b.Lubrication, b.Decision = oil, dry, plan.Undecided })}},
-		{pit, "TW-04 / TRIAL", "Click wrench 60 to 340, tried before use", "torque-wrench", "TW", "60 to 340", nil, nil, "sefa", "ines", 2.3, signed, 1, ledTale{}},
-		{governor, "GOV / SIGHT GLASS", "Governor tank, sight glass tube", "tube-fitting", "", "", nil, nil, "marta", "", 5.9, fresh, 0, ledTale{}},
+		{area: pit, tag: "U2 / HEAD COVER NUTS", title: "Turbine head cover, main nuts", recipe: "hydraulic-wrench", kind: "HW", size: "M36", choices: is{"work": "loosen"},
+			fitter: "piet", checker: "haro", begun: 3.7, upTo: pulling, share: 0.45},
+		{area: gallery, tag: "PS-1 / VALVE FLANGE", title: "Penstock valve, main flange", recipe: "hydraulic-wrench", kind: "HW", size: "M36", choices: is{"work": "loosen"},
+			fitter: "piet", checker: "haro", begun: 0.5, upTo: signed, share: 1, tell: tale{then: &story{recipe: "hydraulic-wrench", kind: "HW", size: "M36", choices: is{"work": "tighten"}, fitter: "piet", checker: "haro", upTo: pulling, share: 0.5, tell: tale{because: "Made anew with a new gasket."}}}},
+		{area: governor, tag: "GOV / PIPE HANGER", title: "Governor pipe hanger, anchors", recipe: "anchors", kind: "AB", size: "M12", choices: is{"anchor": "bonded"}, counts: count{"anchors": 4},
+			fitter: "sefa", begun: 5.8, upTo: draft, share: 1, tell: tale{edit: bolts("anchors", func(b *joint.Bolts) { b.SpecifiedFor, b.Lubrication, b.Decision = oil, dry, joint.Undecided })}},
+		{area: pit, tag: "TW-04 / TRIAL", title: "Click wrench 60 to 340, tried before use", recipe: "torque-wrench", kind: "TW", size: "60 to 340",
+			fitter: "sefa", checker: "ines", begun: 2.3, upTo: signed, share: 1},
+		{area: governor, tag: "GOV / SIGHT GLASS", title: "Governor tank, sight glass tube", recipe: "tube-fitting",
+			fitter: "marta", begun: 5.9, upTo: fresh, share: 0},
 	}
-}
-
-// remade is the vent flange made anew on its recipe, with a new gasket.
-func remade(in *job.Input) {
-	in.Choices = is{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "machine bolts"}
-	in.Groups["bolts"] = job.Bolts{Count: 4, Thread: "5/8-11 UNC", Grade: "grade 5", SpecifiedFor: oil, Lubrication: oil}
-	in.Values = map[string]job.Given{"torque": {Value: unit.Of(88, unit.FootPound)}, "gasket thickness": {Value: mm(2)}, "gap limit": {Value: mm(0.8)}}
 }

@@ -2,7 +2,6 @@ package recipes_test
 
 import (
 	"math"
-	"slices"
 	"strings"
 	"testing"
 
@@ -11,16 +10,11 @@ import (
 
 	"dynacor/core/kind"
 	"dynacor/core/recipe"
+	"dynacor/core/record"
 	"dynacor/core/refusal"
-	"dynacor/core/unit"
+	"dynacor/core/work/worktest"
 	"dynacor/internal/recipes"
 )
-
-func shipped(t require.TestingT) []recipe.Recipe {
-	all, err := recipes.Book()
-	require.NoError(t, err)
-	return all
-}
 
 // Every kind has its recipe, and a recipe written out reads back as itself.
 func TestTheBookHoldsEveryKind(t *testing.T) {
@@ -39,140 +33,95 @@ func TestTheBookHoldsEveryKind(t *testing.T) {
 	}
 }
 
-// joint makes up a joint for a variant of a recipe.
-func joint(t *rapid.T, r recipe.Recipe) recipe.Joint {
-	j := recipe.Joint{Choices: rapid.SampledFrom(r.Variants()).Draw(t, "variant"), Values: map[string]unit.Quantity{}, Bolts: map[string]int{}}
-	for _, n := range r.Needs {
-		j.Values[n.Name] = unit.Of(rapid.Float64Range(1, 90).Draw(t, n.Name), n.Unit)
-	}
-	for _, g := range r.Groups {
-		n := rapid.IntRange(max(g.Least, 1), max(min(g.Most, 16), 1)).Draw(t, g.Name)
-		if slices.ContainsFunc(r.Steps, func(s recipe.Step) bool { return s.Group == g.Name && s.Some != recipe.Whole }) {
-			n = 8
-		}
-		j.Bolts[g.Name] = n
-	}
-	return j
-}
-
-var everybody = []string{"inspector", "pressure person", "rigger"}
-
-// within returns readings that a step accepts.
-func within(w *recipe.Work, s recipe.Step) []float64 {
-	win, ok := w.Window(s.ID)
-	if !ok {
-		return nil
-	}
-	v := make([]float64, w.Places(s.ID))
-	for i := range v {
-		switch {
-		case !math.IsInf(win.Low, 0) && !math.IsInf(win.High, 0):
-			v[i] = (win.Low + win.High) / 2
-		case !math.IsInf(win.Low, 0):
-			v[i] = win.Low + 1
-		default:
-			v[i] = win.High
-			if math.IsInf(win.High, 0) {
-				v[i] = 1
-			}
-		}
-	}
-	return v
-}
-
 // For every recipe and variant, following what is offered, in whatever order it
 // is offered, reaches "may be signed" and then the end; before that nothing may
 // be signed, no act is done twice, and what is not offered is refused.
 func TestFollowingWhatIsOfferedReachesTheEnd(t *testing.T) {
-	all := shipped(t)
-	for _, r := range all {
+	for _, r := range shipped(t) {
 		t.Run(r.ID, func(t *testing.T) {
 			rapid.Check(t, func(t *rapid.T) {
-				w, err := r.Begin(joint(t, r))
-				require.NoError(t, err)
-				done := map[recipe.Act]bool{}
-				var order []recipe.Act
-				for n := 0; !w.Signed(); n++ {
+				h := worktest.New(t, plan(t, r, rapid.SampledFrom(r.Variants()).Draw(t, "variant")))
+				done := map[record.Act]bool{}
+				var order []record.Act
+				for n := 0; h.State.Standing != record.Sign; n++ {
 					require.Less(t, n, 20_000)
-					if w.Stopped() {
-						require.Error(t, w.MaySign())
-						w, err = w.GoOn("engineer", "one nut is worn; the maker was asked")
-						require.NoError(t, err)
+					require.NotEmpty(t, h.State.Open())
+					require.Error(t, h.State.Accept(record.Entry{Person: h.Person, Content: record.Signature{Part: record.Made}}, h.Facts))
+					if h.State.Standing == record.Stopped {
+						h.Add(record.Decision{Reason: "one nut is worn; the maker was asked"})
 					}
-					offered := w.Offered()
-					require.NotEmpty(t, offered)
-					a := rapid.SampledFrom(offered).Draw(t, "act")
-					s, ok := w.Step(a)
-					require.True(t, ok)
-					require.Equal(t, s.Does == recipe.Sign, w.MaySign() == nil, "signed when nothing else is open, and not before")
-					require.Equal(t, s.Does == recipe.Sign, len(w.Open()) == 0)
+					a := rapid.SampledFrom(h.State.Offered()).Draw(t, "act")
 					for past := range done {
-						_, err := w.Do(past, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s)})
-						require.Error(t, err, "done twice: %+v", past)
+						require.Error(t, h.Try(h.Done(past)), "done twice: %+v", past)
 						break
 					}
-					moved := a.Round > 0 && rapid.IntRange(0, 40).Draw(t, "moves") == 0
-					if s.By != "" {
-						_, err := w.Do(a, recipe.Done{Person: "fitter", Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s)})
-						require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotTheSame, Field: "person"})
+					h.Ready(a)
+					if st, _ := h.State.Plan().Step(a.Step); st.By != "" {
+						h.Facts.Qualified = nil
+						require.ErrorIs(t, h.Try(h.Done(a)), &refusal.Error{Code: refusal.NotTheSame, Field: "person"})
+						h.Facts.Qualified = worktest.Everybody
 					}
-					w, err = w.Do(a, recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s), Moved: moved})
-					require.NoError(t, err, "%+v", a)
+					if a.Round > 0 && rapid.IntRange(0, 40).Draw(t, "moves") == 0 {
+						h.Move(a)
+					} else {
+						h.Do(a)
+					}
 					done[a] = true
 					order = append(order, a)
 				}
-				require.Empty(t, w.Offered())
-				require.Empty(t, w.Deviations())
+				require.Empty(t, h.State.Offered())
 				require.Len(t, done, len(order), "nothing twice")
+				require.False(t, h.State.Outside())
 				for i, a := range order {
 					if a.Lock { // a lock comes right after its bolt
 						require.Equal(t, a.Bolt, order[i-1].Bolt)
 						require.False(t, order[i-1].Lock)
 					}
 				}
+				h.Made()
+				h.Checked()
 			})
 		})
 	}
 }
 
 // In every recipe and variant, a reading outside its limit is refused without a
-// reason and with one stands first on the record, as a deviation.
+// reason and with one stands first on the record; past a firm limit, and where a
+// test failed, it is refused whatever the reason.
 func TestOutsideItsLimitOnlyWithAReason(t *testing.T) {
 	for _, r := range shipped(t) {
-		rapid.Check(t, func(t *rapid.T) {
-			w, err := r.Begin(joint(t, r))
-			require.NoError(t, err)
+		for _, choices := range r.Variants() {
+			h := worktest.New(t, plan(t, r, choices))
 			kept := 0
-			for !w.Signed() {
-				a := w.Offered()[0]
-				s, _ := w.Step(a)
-				d := recipe.Done{Person: "fitter", Qualifications: everybody, Held: s.Hold, Bolts: w.Sample(s.ID), Readings: within(w, s)}
-				if win, ok := w.Window(s.ID); ok && !math.IsInf(win.High, 0) {
-					bad := d
-					bad.Readings = slices.Clone(d.Readings)
-					bad.Readings[0] = win.High + 1
-					if s.Does == recipe.Adjust || w.Widens(s.ID) { // a try: it stays open, of a sample for all of the group
-						tried, err := w.Do(a, bad)
-						require.NoError(t, err)
-						require.Contains(t, tried.Offered(), a)
-						require.Error(t, tried.MaySign())
-						w, d.Readings, d.Bolts = tried, within(tried, s), tried.Sample(s.ID)
-					} else {
-						_, err := w.Do(a, bad)
-						require.ErrorIs(t, err, &refusal.Error{Code: refusal.NeedsReason, Field: "readings"}, s.ID)
-						bad.Reason = "the maker allows it, letter of 3 November"
-						w, err = w.Do(a, bad)
-						require.NoError(t, err)
-						kept++
-						continue
-					}
+			for h.State.Standing != record.Sign {
+				a := h.Next()
+				h.Ready(a)
+				st, _ := h.State.Plan().Step(a.Step)
+				bad := h.Done(a)
+				win, ok := h.State.Window(st.ID)
+				if !ok || math.IsInf(win.High, 0) || len(bad.Readings) == 0 {
+					h.Do(a)
+					continue
 				}
-				if w, err = w.Do(a, d); err != nil {
-					require.NoError(t, err, s.ID)
+				bad.Readings[0] = win.High + 1
+				switch {
+				case st.Does == recipe.Adjust || h.State.Widens(st.ID): // a try: it stays open, of a sample for all of the group
+					h.Add(bad)
+					require.Contains(t, h.State.Offered(), a)
+					h.Do(a)
+				case st.Does == recipe.Test || win.Firm:
+					bad.Reason = "whatever"
+					require.ErrorIs(t, h.Try(bad), &refusal.Error{Code: refusal.OutOfRange, Field: "readings"}, "%s: %s", r.ID, st.ID)
+					h.Do(a)
+				default:
+					require.ErrorIs(t, h.Try(bad), &refusal.Error{Code: refusal.NeedsReason, Field: "readings"}, "%s: %s", r.ID, st.ID)
+					bad.Reason = "the maker allows it, letter of 3 November"
+					h.Add(bad)
+					kept++
 				}
 			}
-			require.Len(t, w.Deviations(), kept)
-		})
+			require.Len(t, h.State.Deviations(), kept, "%s, %s", r.ID, variant(choices))
+		}
 	}
 }
 

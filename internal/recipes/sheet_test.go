@@ -2,37 +2,24 @@ package recipes_test
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/friction"
-	"dynacor/core/job"
+	"dynacor/core/joint"
 	"dynacor/core/preload"
-	"dynacor/core/recipe"
 	"dynacor/core/thread"
+	"dynacor/core/work"
 )
-
-// laid is a joint of a row of a recipe's sheet, with everything else given.
-func laid(r recipe.Recipe, row recipe.Row, choices map[string]string) job.Input {
-	in := job.Input{Recipe: r.ID, Edition: r.Edition, Type: row.Type, Size: row.Size, Choices: choices, Groups: map[string]job.Bolts{}}
-	for _, g := range r.Groups {
-		if g.Bolts == 0 && g.Of == "" && row.Bolts[g.Name] == 0 {
-			in.Groups[g.Name] = job.Bolts{Count: min(max(g.Least, 8), g.Most)}
-		}
-	}
-	return in
-}
 
 // The part turns of the splices are those of the rules for any length in their
 // span, and the lot's torque reaches the pretension, 0.7·fub·As (EN 1090-2).
 func TestTheSplicesSheetIsTheRules(t *testing.T) {
-	all := shipped(t)
-	i := slices.IndexFunc(all, func(r recipe.Recipe) bool { return r.ID == "structural-splice" })
+	splice := named(t, "structural-splice")
 	sloped := map[string]int{"both square": 0, "one sloped": 1, "both sloped": 2}
-	for _, row := range all[i].Sheet.Rows {
+	for _, row := range splice.Sheet.Rows {
 		var size string
 		var from, to float64
 		_, err := fmt.Sscanf(strings.NewReplacer(",", "", " mm", "").Replace(row.Size), "%s %f to %f", &size, &from, &to)
@@ -75,7 +62,7 @@ func TestEveryRowOfEverySheetGivesAPlan(t *testing.T) {
 				}
 				rows++
 				in := laid(r, row, choices)
-				res, err := job.Compute(in, r)
+				res, err := joint.Compute(in, r)
 				require.NoError(t, err, "%s %s %s", r.ID, row.Size, variant(choices))
 				require.Empty(t, res.Open, "%s %s %s", r.ID, row.Size, variant(choices))
 				require.Empty(t, res.Deviations)
@@ -87,9 +74,9 @@ func TestEveryRowOfEverySheetGivesAPlan(t *testing.T) {
 					require.LessOrEqual(t, g.Utilisation, most, "%s %s %s %s", r.ID, row.Size, variant(choices), g.Name)
 					require.Len(t, g.Order, g.Count)
 				}
-				p, err := job.Follow(in, r, res)
+				p, err := work.Lay(in, r, res)
 				require.NoError(t, err, "%s %s %s", r.ID, row.Size, variant(choices))
-				require.Error(t, p.Work.MaySign())
+				require.NotEmpty(t, work.Begin(p).Open())
 			}
 		}
 		require.Positive(t, rows, r.ID)

@@ -6,6 +6,7 @@ import (
 	"io"
 	"math"
 	"strings"
+	"time"
 
 	"codeberg.org/go-pdf/fpdf"
 
@@ -37,8 +38,9 @@ type page struct {
 	r Record
 }
 
-// PDF writes r as it is printed: deviations first, then the joint, its
-// passes and proof, who signed, and every entry.
+// PDF writes r as it is printed: deviations first, then the joint, its values,
+// groups and steps, who signed, and every entry. Nothing is cut: what is long
+// goes on in the next line.
 func PDF(w io.Writer, r Record) error {
 	f := fpdf.New("P", "mm", "A4", "")
 	for _, font := range []struct{ family, style, file string }{
@@ -60,14 +62,9 @@ func PDF(w io.Writer, r Record) error {
 	p.head()
 	p.first()
 	p.joint()
-	if p.r.Kind == "" {
-		p.passes()
-		p.proof()
-	} else {
-		p.values()
-		p.groups()
-		p.steps()
-	}
+	p.values()
+	p.groups()
+	p.steps()
 	p.signatures()
 	p.entries()
 	return f.Output(w)
@@ -219,79 +216,35 @@ func (p page) hexagon(x, y, r float64, b Bolt) {
 	}
 }
 
+// row writes cells side by side, each as many lines as it needs.
 func (p page) row(widths []float64, cells []string, aligns string) {
-	if p.GetY() > 272 {
+	const high = 4.4
+	lines := make([][]string, len(cells))
+	most := 1
+	for i, c := range cells {
+		lines[i] = p.SplitText(c, widths[i]-2)
+		most = max(most, len(lines[i]))
+	}
+	if p.GetY()+high*float64(min(most, 40)) > 277 {
 		p.AddPage()
 	}
-	for i, c := range cells {
-		for p.GetStringWidth(c) > widths[i]-1 && len([]rune(c)) > 2 {
-			rs := []rune(c)
-			c = string(rs[:len(rs)-2]) + "…"
+	for n := range most {
+		if p.GetY() > 277 {
+			p.AddPage()
 		}
-		p.CellFormat(widths[i], 5, c, "B", 0, string(aligns[i]), false, 0, "")
+		border := ""
+		if n == most-1 {
+			border = "B"
+		}
+		for i := range cells {
+			text := ""
+			if n < len(lines[i]) {
+				text = lines[i][n]
+			}
+			p.CellFormat(widths[i], high, text, border, 0, string(aligns[i]), false, 0, "")
+		}
+		p.Ln(high)
 	}
-	p.Ln(5)
-}
-
-func (p page) passes() {
-	p.section("Passes and tools")
-	p.stages(p.r.Passes)
-}
-
-func (p page) stages(list []Pass) {
-	p.SetDrawColor(line.r, line.g, line.b)
-	w := []float64{14, 16, 28, 52, 34, 34}
-	p.ink(soft)
-	p.row(w, []string{"pass", "share", "torque", "tools", "set to", "calibrated to"}, "LRRLRR")
-	p.ink(ink)
-	for _, s := range list {
-		set := ""
-		if s.Setting > 0 {
-			set = fmt.Sprintf("%.5g %s", s.Setting, s.Unit)
-		}
-		p.row(w, []string{fmt.Sprint(s.Number), fmt.Sprintf("%g %%", s.Share), fmt.Sprintf("%.5g N·m", s.Torque), s.Tools, set, s.Due}, "LRRLRR")
-	}
-}
-
-func (p page) proof() {
-	p.section("Proof")
-	for _, r := range p.r.Rounds {
-		text := fmt.Sprintf("Check round %d: %d bolts tried, none moved.", r.Number, r.Tried)
-		c := held
-		if len(r.Moved) > 0 {
-			text, c = fmt.Sprintf("Check round %d: %d bolts tried, %s moved.", r.Number, r.Tried, numbers(r.Moved)), mind
-		}
-		if !r.Counted {
-			text, c = text+" Does not count: not finished, or a bolt was made again.", mind
-		}
-		p.bullet(c, text)
-	}
-	for _, g := range p.r.Gaps {
-		c, verdict := held, "parallel"
-		if !g.Parallel {
-			c, verdict = stop, "not parallel, open at "+g.Open
-		}
-		if g.Phase == "before" && !g.Parallel {
-			c = mind
-		}
-		var v []string
-		for _, x := range g.Values {
-			v = append(v, fmt.Sprintf("%.2f", x))
-		}
-		p.bullet(c, fmt.Sprintf("Gap %s, clockwise from 12 o’clock: %s mm. Spread %.2f mm of %.2f mm: %s. Measured by %s.",
-			g.Phase, strings.Join(v, ", "), g.Spread, g.Limit, verdict, g.By))
-	}
-}
-
-func numbers(list []int) string {
-	var s []string
-	for _, n := range list {
-		s = append(s, fmt.Sprint(n))
-	}
-	if len(s) == 1 {
-		return "bolt " + s[0]
-	}
-	return "bolts " + strings.Join(s, ", ")
 }
 
 func (p page) signatures() {
@@ -308,33 +261,36 @@ func (p page) signatures() {
 	}
 }
 
+// both is when something was done and when it was stored: the clock at the tool
+// and the server's.
+func both(tool, server time.Time) string {
+	return tool.Format("2 Jan 2006 15:04:05") + "\nstored " + server.Format("2 Jan 15:04:05")
+}
+
 func (p page) entries() {
 	p.section("Every entry")
-	w := []float64{10, 26, 34, 40, 28, 40}
+	w := []float64{9, 33, 28, 38, 26, 44}
 	p.SetDrawColor(line.r, line.g, line.b)
 	p.ink(soft)
 	p.SetFont("text", "", 8.5)
-	p.row(w, []string{"no.", "at", "who", "what", "set / read", "outcome"}, "LLLLRL")
+	p.row(w, []string{"no.", "at the tool, stored", "who", "what", "set / read", "outcome"}, "LLLLRL")
 	p.ink(ink)
 	for _, e := range p.r.Entries {
 		value := ""
 		if e.Setting > 0 {
-			value = fmt.Sprintf("%.5g", e.Setting)
+			value = fmt.Sprintf("%.5g %s", e.Setting, e.Unit)
 		}
 		if e.Reading > 0 {
-			value += fmt.Sprintf(" / %.5g", e.Reading)
-		}
-		if value != "" {
-			value += " " + e.Unit
+			value += fmt.Sprintf(" / %.5g %s", e.Reading, e.ReadIn)
 		}
 		outcome := e.Outcome
 		if e.Struck {
 			outcome = "struck out"
 		}
 		if e.Note != "" {
-			outcome += ": " + e.Note
+			outcome = strings.TrimPrefix(outcome+": "+e.Note, ": ")
 		}
-		p.row(w, []string{fmt.Sprint(e.Number), e.AtTool.Format("2 Jan 15:04:05"), e.Person, e.What, value, outcome}, "LLLLRL")
+		p.row(w, []string{fmt.Sprint(e.Number), both(e.AtTool, e.AtServer), e.Person, e.What, strings.TrimSpace(value), outcome}, "LLLLRL")
 	}
 }
 

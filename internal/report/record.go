@@ -26,24 +26,17 @@ type Record struct {
 	IssuedAt    time.Time   `json:"issuedAt"`
 	Reason      string      `json:"reason,omitempty"`
 	Sentence    []string    `json:"sentence"`
-	Torque      float64     `json:"torqueNm"`
-	Load        float64     `json:"loadN"`
-	Passes      []Pass      `json:"passes"`
+	Kind        string      `json:"kind"`
+	Recipe      string      `json:"recipe"`
 	Deviations  []string    `json:"deviations"`
 	Open        []string    `json:"open"`
-	Rounds      []Round     `json:"checkRounds"`
-	Gaps        []Gap       `json:"gaps"`
+	Values      []Value     `json:"values"`
+	Groups      []Group     `json:"groups"`
+	Steps       []Step      `json:"steps"`
 	Signatures  []Signature `json:"signatures"`
 	Entries     []Entry     `json:"entries"`
 	Hash        string      `json:"hash"` // of the last entry; it covers all before it
 	Bolts       []Bolt      `json:"bolts"`
-	OnCentre    bool        `json:"onCentre"`
-
-	Kind   string  `json:"kind,omitempty"` // of a joint that a recipe leads
-	Recipe string  `json:"recipe,omitempty"`
-	Values []Value `json:"values,omitempty"`
-	Groups []Group `json:"groups,omitempty"`
-	Steps  []Step  `json:"steps,omitempty"`
 
 	Figure figure.Figure `json:"-"`
 }
@@ -57,11 +50,11 @@ type Value struct {
 
 // Group is a set of bolts with what it was pulled to, and how.
 type Group struct {
-	Name        string `json:"name"`
-	Words       string `json:"words"`
-	Lubrication string `json:"lubrication,omitempty"`
-	Passes      []Pass `json:"stages,omitempty"`
-	Moved       []int  `json:"movedInLastRound,omitempty"`
+	Name        string  `json:"name"`
+	Words       string  `json:"words"`
+	Lubrication string  `json:"lubrication,omitempty"`
+	Stages      []Stage `json:"stages,omitempty"`
+	Rounds      []Round `json:"rounds,omitempty"`
 }
 
 // Step is a step of the recipe and how it was done.
@@ -72,15 +65,16 @@ type Step struct {
 	By       string    `json:"by,omitempty"`
 	At       time.Time `json:"at,omitzero"`
 	Readings string    `json:"readings,omitempty"`
+	Comes    string    `json:"comes,omitempty"` // what readings round a circle come to
 	Marks    []string  `json:"marks,omitempty"`
 	Limit    string    `json:"limit,omitempty"`
-	Tries    int       `json:"tries,omitempty"`
+	Tries    []string  `json:"tries,omitempty"`
 	Outside  string    `json:"outside,omitempty"`
 	Reason   string    `json:"reason,omitempty"`
 }
 
-// Pass is one stage and the tools it was made with.
-type Pass struct {
+// Stage is one stage and the tools it was made with.
+type Stage struct {
 	Number     int     `json:"number"`
 	Share      float64 `json:"sharePercent"`
 	Torque     float64 `json:"torqueNm"`
@@ -92,23 +86,12 @@ type Pass struct {
 	Due        string  `json:"due,omitempty"`
 }
 
-// Round is one check round.
+// Round is one going round until nothing moves.
 type Round struct {
 	Number  int   `json:"number"`
 	Tried   int   `json:"tried"`
 	Moved   []int `json:"moved"`
 	Counted bool  `json:"counted"`
-}
-
-// Gap is one set of gaps with its verdict.
-type Gap struct {
-	Phase    string    `json:"phase"`
-	Values   []float64 `json:"valuesMm"`
-	Spread   float64   `json:"spreadMm"`
-	Limit    float64   `json:"limitMm"`
-	Parallel bool      `json:"parallel"`
-	Open     string    `json:"openSide"`
-	By       string    `json:"by"`
 }
 
 // Signature is who signed for what.
@@ -127,14 +110,16 @@ type Entry struct {
 	AtTool   time.Time `json:"atTool"`
 	AtServer time.Time `json:"atServer"`
 	Person   string    `json:"person"`
+	Group    string    `json:"group,omitempty"`
 	Bolt     int       `json:"bolt,omitempty"`
-	Pass     int       `json:"pass,omitempty"`
+	Share    float64   `json:"sharePercent,omitempty"`
 	Round    int       `json:"round,omitempty"`
 	What     string    `json:"what"`
 	Outcome  string    `json:"outcome"`
 	Setting  float64   `json:"setting,omitempty"`
-	Reading  float64   `json:"reading,omitempty"`
 	Unit     string    `json:"unit,omitempty"`
+	Reading  float64   `json:"reading,omitempty"`
+	ReadIn   string    `json:"readingUnit,omitempty"`
 	Tools    string    `json:"tools,omitempty"`
 	Struck   bool      `json:"struck,omitempty"`
 	Note     string    `json:"note,omitempty"`
@@ -158,13 +143,13 @@ func JSON(w io.Writer, r Record) error {
 // CSV writes r's entries, one a line, with a head line. Times are RFC 3339.
 func CSV(w io.Writer, r Record) error {
 	c := csv.NewWriter(w)
-	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "person", "bolt", "pass", "round",
-		"what", "outcome", "setting", "reading", "unit", "tools", "struck_out", "note"})
+	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "person", "group", "bolt", "share_percent", "round",
+		"what", "outcome", "setting", "setting_unit", "reading", "reading_unit", "tools", "struck_out", "note"})
 	for _, e := range r.Entries {
 		_ = c.Write([]string{r.Tag, strconv.Itoa(r.Revision), strconv.Itoa(e.Number), e.ID, e.Kind,
 			e.AtTool.UTC().Format(time.RFC3339Nano), e.AtServer.UTC().Format(time.RFC3339Nano), cell(e.Person),
-			whole(e.Bolt), whole(e.Pass), whole(e.Round), cell(e.What), cell(e.Outcome), decimal(e.Setting), decimal(e.Reading), e.Unit,
-			cell(e.Tools), strconv.FormatBool(e.Struck), cell(e.Note)})
+			cell(e.Group), whole(e.Bolt), decimal(e.Share), whole(e.Round), cell(e.What), cell(e.Outcome), decimal(e.Setting), e.Unit,
+			decimal(e.Reading), e.ReadIn, cell(e.Tools), strconv.FormatBool(e.Struck), cell(e.Note)})
 	}
 	c.Flush()
 	return c.Error()

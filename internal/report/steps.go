@@ -17,15 +17,52 @@ func (p page) values() {
 	}
 }
 
-// groups lists each set of bolts with its stages and tools.
+// groups lists each set of bolts with its stages, tools and rounds.
 func (p page) groups() {
 	for _, g := range p.r.Groups {
 		p.section(strings.ToUpper(g.Name[:1]) + g.Name[1:])
 		p.MultiCell(width, 5, g.Words, "", "L", false)
-		if len(g.Passes) > 0 {
-			p.stages(g.Passes)
+		if len(g.Stages) > 0 {
+			p.stages(g.Stages)
+		}
+		for _, r := range g.Rounds {
+			text, c := fmt.Sprintf("Round %d: %d bolts tried, none moved.", r.Number, r.Tried), held
+			if len(r.Moved) > 0 {
+				text, c = fmt.Sprintf("Round %d: %d bolts tried, %s moved.", r.Number, r.Tried, numbers(r.Moved)), mind
+			}
+			if !r.Counted {
+				text, c = text+" Does not count: not finished, or a bolt was worked on again.", mind
+			}
+			p.bullet(c, text)
 		}
 	}
+}
+
+func (p page) stages(list []Stage) {
+	p.SetDrawColor(line.r, line.g, line.b)
+	w := []float64{14, 16, 28, 48, 30, 42}
+	p.ink(soft)
+	p.row(w, []string{"stage", "share", "torque", "tools", "set to", "calibrated, due"}, "LRRLRR")
+	p.ink(ink)
+	for _, s := range list {
+		set := ""
+		if s.Setting > 0 {
+			set = fmt.Sprintf("%.5g %s", s.Setting, s.Unit)
+		}
+		p.row(w, []string{fmt.Sprint(s.Number), fmt.Sprintf("%g %%", s.Share), fmt.Sprintf("%.5g N·m", s.Torque), s.Tools, set,
+			strings.Trim(s.Calibrated+", "+s.Due, ", ")}, "LRRLRR")
+	}
+}
+
+func numbers(list []int) string {
+	var s []string
+	for _, n := range list {
+		s = append(s, fmt.Sprint(n))
+	}
+	if len(s) == 1 {
+		return "bolt " + s[0]
+	}
+	return "bolts " + strings.Join(s, ", ")
 }
 
 // steps lists every step, station by station: who did it, when, what was read.
@@ -47,18 +84,21 @@ func (p page) steps() {
 				text += " (" + s.Limit + ")"
 			}
 		}
+		if s.Comes != "" {
+			text += ", " + s.Comes
+		}
 		if len(s.Marks) > 0 {
 			text += " – " + strings.Join(s.Marks, "; ")
 		}
-		if s.Tries > 1 {
-			text += fmt.Sprintf(", %d tries", s.Tries)
+		if len(s.Tries) > 1 {
+			text += fmt.Sprintf(", %d tries: %s", len(s.Tries), strings.Join(s.Tries, "; then "))
 		}
 		if s.Outside != "" {
 			c = stop
 			text += ". " + sentence(s.Outside) + " Because: " + s.Reason
 		}
 		if s.By != "" {
-			text += ". " + s.By + ", " + s.At.Format("2 Jan 15:04")
+			text += ". " + s.By + ", " + s.At.Format("2 Jan 2006 15:04")
 		}
 		if p.GetY() > 265 {
 			p.AddPage()

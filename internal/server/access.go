@@ -37,8 +37,12 @@ func (s *Server) access(c *gin.Context) {
 	})
 	if !slices.Contains(allowed, anyone) {
 		w, err := s.signedIn(ctx)
-		if err != nil {
+		if errors.Is(err, errNotSignedIn) {
 			answer(c, problem(http.StatusUnauthorized, "not-signed-in", "", "You are not signed in.", "Sign in."))
+			return
+		}
+		if err != nil {
+			answer(c, problemOf(err))
 			return
 		}
 		if !slices.Contains(allowed, everyone) && !w.Is(allowed...) {
@@ -77,16 +81,23 @@ func (s *Server) fits(c *gin.Context) {
 	c.Next()
 }
 
-// What a session holds.
-const (
-	sessionPerson = "person"
-	sessionRoles  = "roles"
-)
+// sessionPerson is what a session holds: who is signed in. What they may do is
+// read anew at each request.
+const sessionPerson = "person"
 
+// signedIn returns who is signed in, with what they may do now; somebody who was
+// switched off meanwhile is not.
 func (s *Server) signedIn(ctx context.Context) (app.Who, error) {
 	id, err := uuid.Parse(s.sessions.GetString(ctx, sessionPerson))
 	if err != nil {
-		return app.Who{}, errors.New("not signed in")
+		return app.Who{}, errNotSignedIn
 	}
-	return app.Who{ID: id, Roles: strings.Fields(s.sessions.GetString(ctx, sessionRoles))}, nil
+	p, err := s.app.Person(ctx, id)
+	var use *app.Error
+	if errors.As(err, &use) {
+		return app.Who{}, errNotSignedIn
+	}
+	return app.Who{ID: id, Roles: p.Roles, Qualifications: p.Qualifications}, err
 }
+
+var errNotSignedIn = errors.New("not signed in")

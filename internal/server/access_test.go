@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"fmt"
+	"maps"
 	"net/http"
 	"regexp"
 	"strings"
@@ -29,7 +30,6 @@ var mayUse = map[string]string{
 	"POST /api/joints/{joint}/issue":          "engineer",
 	"POST /api/joints/{joint}/follow":         "engineer",
 	"POST /api/joints/{joint}/ways":           "fitter engineer",
-	"POST /api/joints/{joint}/gaps":           "fitter inspector engineer",
 	"GET /api/joints/{joint}/record/{format}": "fitter inspector engineer",
 	"POST /api/runs/{run}/entries":            "fitter inspector engineer",
 	"GET /api/library/schema":                 "fitter inspector engineer",
@@ -37,10 +37,9 @@ var mayUse = map[string]string{
 	"GET /api/library/{recipe}/{format}":      "fitter inspector engineer",
 	"PUT /api/library/{recipe}/retired":       "engineer",
 	"DELETE /api/library/{recipe}/retired":    "engineer",
-	"PUT /api/joints/{joint}/job":             "fitter engineer",
 	"GET /api/joints/{joint}/drawing":         "fitter inspector engineer",
-	"POST /api/runs/{run}/acts":               "fitter inspector engineer",
 	"POST /api/runs/{run}/readings":           "fitter inspector engineer",
+	"POST /api/tools/{tool}/service":          "fitter inspector engineer",
 }
 
 var logins = map[string]string{"fitter": "marta", "inspector": "ines", "engineer": "edda"}
@@ -94,24 +93,30 @@ func TestRoleMatrixOverEveryRoute(t *testing.T) {
 func TestRoleMatrixOverEveryKindOfEntry(t *testing.T) {
 	s := open(t)
 	run := s.as("marta").get("IV-2 / BONNET").Run.ID.String()
-	for kind, allowed := range map[string]string{
-		"caution": "fitter", "tooling": "fitter", "pull": "fitter", "check": "fitter", "trouble": "fitter", "pause": "fitter", "resume": "fitter",
-		"correction": "fitter", "measurement": "fitter inspector", "decision": "engineer",
-		"signature made": "fitter", "signature checked": "inspector",
+	done := func(bolt int) map[string]any { return map[string]any{"step": "pull", "bolt": bolt} }
+	reason := map[string]any{"reason": "x", "tool": "TW-04"}
+	for _, c := range []struct {
+		kind, allowed string
+		content       map[string]any
+	}{
+		{"caution", "fitter inspector", map[string]any{"step": "pull"}},
+		{"tooling", "fitter", map[string]any{"group": "bolts", "wrench": "TW-04"}},
+		{"setting", "fitter", map[string]any{"group": "bolts", "share": 20}},
+		{"done", "fitter", done(99)},
+		{"done", "fitter inspector", done(0)},
+		{"trouble", "fitter inspector", map[string]any{"group": "bolts", "bolt": 99, "what": "overshot", "remedy": "replaced"}},
+		{"correction", "fitter inspector", map[string]any{"of": uuid.NewString(), "reason": "x"}},
+		{"report", "fitter inspector", map[string]any{"tool": "TW-99", "what": "dropped"}},
+		{"pause", "fitter inspector", map[string]any{}},
+		{"resume", "fitter inspector", map[string]any{}},
+		{"answer", "engineer", reason},
+		{"decision", "engineer", reason},
+		{"signature", "fitter", map[string]any{"part": "made"}},
 	} {
 		for role, login := range logins {
-			name, part, _ := strings.Cut(kind, " ")
-			content := map[string]any{}
-			if part != "" {
-				content["part"] = part
-			}
-			entry := newEntry(name, content)
-			if name == "correction" {
-				entry["strike"] = true
-			}
-			got := s.as(login).do("POST", "/api/runs/"+run+"/entries", entry)
-			says := fmt.Sprintf("%s as %s: %d %s", kind, role, got.status, got.body)
-			if strings.Contains(allowed, role) {
+			got := s.as(login).add(run, newEntry(c.kind, maps.Clone(c.content)))
+			says := fmt.Sprintf("%s %v as %s: %d %s", c.kind, c.content, role, got.status, got.body)
+			if strings.Contains(c.allowed, role) {
 				require.NotContains(t, got.body, "not-yours", says)
 			} else {
 				require.Equal(t, "not-yours", got.problem(t).Code, says)

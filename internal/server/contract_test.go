@@ -44,9 +44,12 @@ func TestAnswersFitTheContract(t *testing.T) {
 	for _, a := range decode[contract.Wall](t, c.do("GET", "/api/wall", nil)).Areas {
 		for _, j := range a.Joints {
 			fits("GET", "/api/joints/"+j.ID.String(), nil)
-			fits("POST", "/api/joints/"+j.ID.String()+"/ways", map[string]any{})
-			fits("POST", "/api/joints/"+j.ID.String()+"/gaps", map[string]any{"gaps": []float64{1, 2, 1, 1}})
-			fits("POST", "/api/joints/"+j.ID.String()+"/gaps", map[string]any{"gaps": []float64{-1}})
+			fits("POST", "/api/joints/"+j.ID.String()+"/ways", map[string]any{"group": "bolts"})
+			fits("POST", "/api/joints/"+j.ID.String()+"/ways", map[string]any{"group": "none"})
+			if run := decode[contract.Joint](t, c.do("GET", "/api/joints/"+j.ID.String(), nil)).Run; run != nil {
+				fits("POST", "/api/runs/"+run.ID.String()+"/readings", map[string]any{"step": "gap", "readings": []float64{1, 2, 1, 1}})
+				fits("POST", "/api/runs/"+run.ID.String()+"/readings", map[string]any{"step": "none", "readings": []float64{-1}})
+			}
 		}
 	}
 	fits("POST", "/api/session", map[string]string{"login": "marta", "pin": "nope"})

@@ -2,6 +2,8 @@ package server_test
 
 import (
 	"bufio"
+	"fmt"
+	"maps"
 	"net/http"
 	"strings"
 	"sync"
@@ -9,6 +11,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"dynacor/internal/server"
@@ -16,7 +19,19 @@ import (
 )
 
 func newEntry(kind string, content map[string]any) map[string]any {
-	return map[string]any{"id": uuid.NewString(), "kind": kind, "at": time.Now().UTC().Format(time.RFC3339Nano), "content": content}
+	content["kind"] = kind
+	return map[string]any{"id": uuid.NewString(), "at": time.Now().UTC().Format(time.RFC3339Nano), "content": content}
+}
+
+// pull is an act as it was done, and more of it.
+func pull(a *contract.Act, more map[string]any) map[string]any {
+	content := map[string]any{"step": a.Step, "bolt": a.Bolt, "share": a.Share, "round": a.Round}
+	maps.Copy(content, more)
+	return newEntry("done", content)
+}
+
+func reading(v float64, unit string) map[string]any {
+	return map[string]any{"reading": map[string]any{"value": v, "unit": unit}}
 }
 
 // add posts an entry to the run of a joint.
@@ -29,7 +44,7 @@ func TestAnEntrySentTwiceIsStoredOnce(t *testing.T) {
 	marta := s.as("marta")
 	before := marta.get("IV-2 / BONNET").Run
 	run := before.ID.String()
-	e := newEntry("pull", map[string]any{"bolt": before.Next.Bolt, "pass": before.Next.Pass})
+	e := pull(before.Next, nil)
 	first := decode[contract.Run](t, marta.add(run, e))
 	require.Equal(t, before.Entries+1, first.Entries)
 	// Again on this server, and on another that has never seen it.
@@ -42,13 +57,13 @@ func TestAnEntrySentTwiceIsStoredOnce(t *testing.T) {
 	// Two servers take turns at one run without losing its place.
 	next := first.Next
 	for i, c := range []*client{elsewhere, marta, elsewhere, marta} {
-		r := decode[contract.Run](t, c.add(run, newEntry("pull", map[string]any{"bolt": next.Bolt, "pass": next.Pass})))
+		r := decode[contract.Run](t, c.add(run, pull(next, nil)))
 		require.Equal(t, first.Entries+i+1, r.Entries)
 		next = r.Next
 	}
 
 	// Another entry under the same identity is no repetition.
-	e["content"] = map[string]any{"bolt": next.Bolt, "pass": next.Pass}
+	e["content"] = pull(next, nil)["content"]
 	require.Equal(t, "entry-taken", marta.add(run, e).problem(t).Code)
 }
 
@@ -57,7 +72,7 @@ func TestManySendersOfOneEntry(t *testing.T) {
 	s := open(t)
 	marta := s.as("marta")
 	before := marta.get("IV-2 / BONNET").Run
-	e := newEntry("pull", map[string]any{"bolt": before.Next.Bolt, "pass": before.Next.Pass})
+	e := pull(before.Next, nil)
 	var wg sync.WaitGroup
 	for range 8 {
 		wg.Go(func() {
@@ -75,40 +90,40 @@ func TestEntriesThatAreRefusedStoreNothing(t *testing.T) {
 	marta := s.as("marta")
 	before := marta.get("IV-2 / BONNET").Run
 	run, n := before.ID.String(), before.Next
-	late := newEntry("pull", map[string]any{"bolt": n.Bolt, "pass": n.Pass})
+	late := pull(n, nil)
 	late["at"] = time.Now().Add(24 * time.Hour).UTC().Format(time.RFC3339)
 	for _, c := range []struct {
 		entry       map[string]any
 		status      int
 		code, field string
 	}{
-		{newEntry("pull", map[string]any{"bolt": n.Bolt + 1, "pass": n.Pass}), 409, "not-next", "bolt"},
-		{newEntry("check", map[string]any{"bolt": n.Bolt, "round": 1}), 409, "not-next", "bolt"},
-		{newEntry("pull", map[string]any{"bolt": n.Bolt, "pass": n.Pass, "reading": map[string]any{"value": 150, "unit": "N·m"}}), 409, "far-reading", "reading"},
-		{newEntry("pull", map[string]any{"bolt": n.Bolt, "pass": n.Pass, "reading": map[string]any{"value": 107, "unit": "mm"}}), 422, "contradicts", "reading"},
-		{newEntry("measurement", map[string]any{"phase": "after", "gaps": []float64{1, 1, 1, 1}}), 409, "not-now", "phase"},
-		{newEntry("tooling", map[string]any{"wrench": "TW-03"}), 422, "out-of-date", "wrench"},
-		{newEntry("tooling", map[string]any{"wrench": "TW-01"}), 422, "out-of-range", "wrench"},
-		{newEntry("tooling", map[string]any{"wrench": "TW-99"}), 422, "unknown", "wrench"},
-		{newEntry("correction", map[string]any{}), 422, "needs-reason", "reason"},
-		{newEntry("dance", map[string]any{}), 400, "invalid", "kind"},
-		{newEntry("pull", map[string]any{"bolt": "seven"}), 400, "invalid", "content.bolt"},
+		{pull(n, map[string]any{"bolt": n.Bolt + 1}), 409, "not-next", "act"},
+		{pull(n, map[string]any{"round": 1}), 409, "not-next", "act"},
+		{pull(n, reading(150, "N·m")), 409, "asked", "confirmed"},
+		{pull(n, reading(107, "ft·lbf")), 409, "asked", "confirmed"},
+		{pull(n, reading(107, "mm")), 422, "contradicts", "reading"},
+		{newEntry("done", map[string]any{"step": "gap", "readings": []float64{1, 1, 1, 1}}), 409, "not-next", "act"},
+		{newEntry("tooling", map[string]any{"group": "bolts", "wrench": "TW-03"}), 422, "out-of-date", "wrench"},
+		{newEntry("tooling", map[string]any{"group": "bolts", "wrench": "TW-01"}), 422, "out-of-range", "wrench"},
+		{newEntry("tooling", map[string]any{"group": "bolts", "wrench": "TW-99"}), 422, "unknown", "wrench"},
+		{newEntry("setting", map[string]any{"group": "bolts", "share": 100}), 409, "not-now", "setting"},
+		{newEntry("correction", map[string]any{"of": uuid.NewString(), "reason": ""}), 422, "needs-reason", "reason"},
+		{newEntry("dance", map[string]any{}), 400, "invalid", "content"},
+		{newEntry("done", map[string]any{"step": "pull", "bolt": "seven"}), 400, "invalid", "content.bolt"},
 		{late, 422, "out-of-range", "at"},
 	} {
 		got := marta.add(run, c.entry)
 		p := got.problem(t)
-		require.Equal(t, c.status, got.status, got.body)
-		require.Equal(t, c.code, p.Code, got.body)
+		assert.Equal(t, c.status, got.status, got.body)
+		assert.Equal(t, c.code, p.Code, got.body)
 		require.NotNil(t, p.Field, got.body)
-		require.Equal(t, c.field, *p.Field, got.body)
+		assert.Equal(t, c.field, *p.Field, got.body)
 	}
-	far := marta.add(run, newEntry("pull", map[string]any{"bolt": n.Bolt, "pass": n.Pass, "reading": map[string]any{"value": 150, "unit": "N·m"}})).problem(t)
-	require.InDelta(t, 150, *far.Value, 1e-9)
-	require.InDelta(t, 107, *far.Limit, 1e-9)
-	require.Equal(t, "N·m", *far.Unit)
 	require.Equal(t, before.Entries, marta.get("IV-2 / BONNET").Run.Entries)
-	kept := marta.add(run, newEntry("pull", map[string]any{"bolt": n.Bolt, "pass": n.Pass, "confirmed": true, "reading": map[string]any{"value": 150, "unit": "N·m"}}))
-	require.True(t, decode[contract.Run](t, kept).Outside, "kept as a deviation")
+	far := pull(n, reading(150, "N·m"))
+	far["confirmed"] = true
+	kept := decode[contract.Run](t, marta.add(run, far))
+	require.Contains(t, fmt.Sprint(kept.Deviations), "150 N·m", "kept as a deviation")
 }
 
 func TestSigningAsksForThePinAndAnotherPerson(t *testing.T) {
@@ -117,10 +132,10 @@ func TestSigningAsksForThePinAndAnotherPerson(t *testing.T) {
 	run := haro.get("U2 / COOLER IN").Run.ID.String()
 	sign := newEntry("signature", map[string]any{"part": "checked"})
 	require.Equal(t, "wrong-pin", haro.add(run, sign).problem(t).Code)
-	require.Equal(t, "not-yours", tomas.add(run, sign).problem(t).Code, "an engineer is no inspector")
 	sign["pin"] = "4711"
+	require.Equal(t, "same-person", tomas.add(run, sign).problem(t).Code, "an engineer is no inspector")
 	signed := decode[contract.Run](t, haro.add(run, sign))
-	require.EqualValues(t, "signed", signed.Stage)
+	require.EqualValues(t, "signed", signed.Standing)
 	require.Equal(t, "not-now", s.as("piet").add(run, newEntry("pause", map[string]any{})).problem(t).Code)
 }
 
@@ -130,13 +145,17 @@ func TestDraftsThatCannotBeAreNotStored(t *testing.T) {
 	j := marta.get("RK / WASH PUMP")
 	path := "/api/joints/" + j.ID.String() + "/draft"
 	in := j.Draft.Input
-	in.Bolts = 0
+	in.Choices = map[string]string{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "machine bolts"}
+	group := func(count int) {
+		in.Groups = map[string]contract.Bolts{"bolts": {Count: &count}}
+	}
+	group(500)
 	p := marta.do("PUT", path, map[string]any{"version": 0, "input": in}).problem(t)
-	require.Equal(t, "bolts", *p.Field)
-	require.InDelta(t, 3, *p.Limit, 0)
+	require.Equal(t, "groups.bolts.count", *p.Field)
+	require.InDelta(t, 200, *p.Limit, 0)
 	require.Zero(t, marta.get("RK / WASH PUMP").Draft.Version)
-	in.Bolts = 12
-	require.Equal(t, 1, decode[contract.Draft](t, marta.do("PUT", path, map[string]any{"version": 0, "input": in})).Version)
+	group(12)
+	require.Equal(t, 1, decode[contract.Joint](t, marta.do("PUT", path, map[string]any{"version": 0, "input": in})).Draft.Version)
 	require.Equal(t, "changed-meanwhile", s.as("jonas").do("PUT", path, map[string]any{"version": 0, "input": in}).problem(t).Code)
 }
 
@@ -153,13 +172,13 @@ func TestIssueNeedsADecisionAndAReason(t *testing.T) {
 	}
 	require.Equal(t, "needs-decision", issue(cooler, nil).problem(t).Code)
 	bearing := edda.get("U2 / GUIDE BEARING")
-	require.Equal(t, "signed", issue(bearing, nil).problem(t).Code)
+	require.Equal(t, "needs-reason", issue(bearing, nil).problem(t).Code, "a further plan on a signed joint")
 	bonnet := edda.get("IV-2 / BONNET")
 	require.Equal(t, "needs-reason", issue(bonnet, nil).problem(t).Code)
 	again := decode[contract.Joint](t, issue(bonnet, map[string]any{"reason": "gasket changed"}))
 	require.Equal(t, 2, again.Plan.Revision)
 	require.Zero(t, again.Run.Entries)
-	old := s.as("marta").add(bonnet.Run.ID.String(), newEntry("pull", map[string]any{"bolt": bonnet.Run.Next.Bolt, "pass": bonnet.Run.Next.Pass}))
+	old := s.as("marta").add(bonnet.Run.ID.String(), pull(bonnet.Run.Next, nil))
 	require.Equal(t, "plan-replaced", old.problem(t).Code)
 }
 
@@ -174,7 +193,7 @@ func TestScreensHearOfPulls(t *testing.T) {
 	defer r.Body.Close()
 	lines := bufio.NewScanner(r.Body)
 	require.True(t, lines.Scan(), "the stream begins at once")
-	marta.add(before.Run.ID.String(), newEntry("pull", map[string]any{"bolt": before.Run.Next.Bolt, "pass": before.Run.Next.Pass}))
+	marta.add(before.Run.ID.String(), pull(before.Run.Next, nil))
 	for lines.Scan() {
 		if strings.Contains(lines.Text(), before.ID.String()) {
 			return
@@ -200,26 +219,26 @@ func TestWhatFollowsOnASignedFlange(t *testing.T) {
 	s := open(t)
 	edda := s.as("edda")
 	j := edda.get("U2 / GUIDE BEARING")
-	require.Equal(t, []string{"re-torque", "loosen"}, j.Follows)
+	require.Equal(t, []string{"re-torque", "loosen"}, []string{j.Follows[0].Work, j.Follows[1].Work})
 	require.Empty(t, j.Before)
 	path := "/api/joints/" + j.ID.String()
 	follow := func(work, pin, reason string) answer {
 		return edda.do("POST", path+"/follow", map[string]any{"work": work, "pin": pin, "reason": reason})
 	}
 	require.Equal(t, "needs-reason", follow("loosen", "4711", " ").problem(t).Code)
-	require.Equal(t, "unknown", follow("paint", "4711", "it is rusty").problem(t).Code)
+	require.Equal(t, "nothing-follows", follow("paint", "4711", "it is rusty").problem(t).Code)
 	require.Equal(t, http.StatusForbidden, follow("loosen", "1", "bearing changed").status)
-	require.Nil(t, edda.get("U2 / GUIDE BEARING").Job, "nothing has changed")
+	require.Equal(t, 1, edda.get("U2 / GUIDE BEARING").Plan.Revision, "nothing has changed")
 	next := decode[contract.Joint](t, follow("loosen", "4711", "bearing changed"))
-	require.Equal(t, 2, next.Job.Plan.Revision)
-	require.True(t, next.Job.Run.Undoes)
+	require.Equal(t, 2, next.Plan.Revision)
+	require.True(t, next.Run.Undoes)
 	require.Len(t, next.Before, 1)
 	require.NotNil(t, next.Before[0].SignedAt)
 	require.Empty(t, next.Follows)
 	require.Equal(t, "nothing-follows", follow("loosen", "4711", "again").problem(t).Code)
 	// The draft is the recipe's from now on, and is changed from its version.
-	require.Equal(t, j.Draft.Version+1, next.Job.Version)
-	saved := edda.do("PUT", path+"/job", map[string]any{"version": next.Job.Version, "input": next.Job.Input})
+	require.Equal(t, j.Draft.Version+1, next.Draft.Version)
+	saved := edda.do("PUT", path+"/draft", map[string]any{"version": next.Draft.Version, "input": next.Draft.Input})
 	require.Equal(t, http.StatusOK, saved.status, saved.body)
 	for revision, number := range map[string]int{"?revision=1": 1, "": 2} {
 		record := decode[struct{ Revision int }](t, edda.do("GET", path+"/record/json"+revision, nil))
@@ -227,4 +246,44 @@ func TestWhatFollowsOnASignedFlange(t *testing.T) {
 	}
 	require.Equal(t, http.StatusNotFound, edda.do("GET", path+"/record/json?revision=9", nil).status)
 	require.Equal(t, "nothing-follows", edda.do("POST", "/api/joints/"+edda.joint("IV-2 / BONNET")+"/follow", map[string]any{"work": "loosen", "pin": "4711", "reason": "x"}).problem(t).Code)
+}
+
+// Whoever is switched off adds nothing from then on, and sees nothing.
+func TestWhoIsSwitchedOffIsOut(t *testing.T) {
+	s := open(t)
+	marta := s.as("marta")
+	before := marta.get("IV-2 / BONNET").Run
+	_, err := s.store.Pool().Exec(t.Context(), "update people set active = false where login = 'marta'")
+	require.NoError(t, err)
+	require.Equal(t, "not-signed-in", marta.add(before.ID.String(), pull(before.Next, nil)).problem(t).Code)
+	require.Equal(t, http.StatusUnauthorized, marta.do("GET", "/api/wall", nil).status)
+	_, err = s.store.Pool().Exec(t.Context(), "update people set roles = '{inspector}' where login = 'jonas'")
+	require.NoError(t, err)
+	jonas := s.as("jonas")
+	require.Equal(t, "not-yours", jonas.add(before.ID.String(), pull(before.Next, nil)).problem(t).Code)
+	require.Equal(t, before.Entries, jonas.get("IV-2 / BONNET").Run.Entries)
+}
+
+// A tool reported dropped is held from that moment on, for every joint, until
+// somebody says how it was checked.
+func TestADroppedToolIsHeld(t *testing.T) {
+	s := open(t)
+	marta := s.as("marta")
+	before := marta.get("IV-2 / BONNET").Run
+	run := before.ID.String()
+	r := decode[contract.Run](t, marta.add(run, newEntry("report", map[string]any{"tool": "TW-04", "what": "dropped"})))
+	require.Equal(t, []string{"TW-04"}, r.Doubted)
+	require.Contains(t, marta.add(run, pull(before.Next, nil)).problem(t).Detail, "TW-04")
+	held := marta.get("IV-2 / BONNET").Held
+	require.Len(t, held, 1)
+	require.Equal(t, "TW-04", held[0].Tag)
+	require.Equal(t, http.StatusNoContent, marta.do("POST", "/api/tools/TW-04/service", map[string]any{"check": "on the tester, within 4 %"}).status)
+	answered := newEntry("answer", map[string]any{"tool": "TW-04", "reason": "found good"})
+	require.Equal(t, "not-yours", marta.add(run, answered).problem(t).Code, "an engineer answers")
+	r = decode[contract.Run](t, s.as("edda").add(run, answered))
+	require.Empty(t, r.Doubted)
+	require.Equal(t, "setting", *marta.add(run, pull(before.Next, nil)).problem(t).Field, "and it is set anew")
+	marta.add(run, newEntry("setting", map[string]any{"group": "bolts", "share": before.Next.Share}))
+	again := marta.add(run, pull(before.Next, nil))
+	require.Equal(t, http.StatusOK, again.status, again.body)
 }

@@ -4,12 +4,11 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"math"
 	"net/http"
 	"strings"
 
-	"github.com/google/uuid"
-
-	"dynacor/core/run"
+	"dynacor/core/record"
 	"dynacor/internal/app"
 	"dynacor/internal/report"
 	"dynacor/internal/server/contract"
@@ -28,7 +27,6 @@ func (s *Server) SignIn(ctx context.Context, r contract.SignInRequestObject) (co
 		return nil, err
 	}
 	s.sessions.Put(ctx, sessionPerson, p.ID.String())
-	s.sessions.Put(ctx, sessionRoles, strings.Join(p.Roles, " "))
 	v, err := s.session(ctx, p)
 	return contract.SignIn200JSONResponse{SessionAnswerJSONResponse: contract.SessionAnswerJSONResponse(v)}, err
 }
@@ -64,123 +62,105 @@ func (s *Server) GetWords(context.Context, contract.GetWordsRequestObject) (cont
 	return contract.GetWords200JSONResponse(words()), nil
 }
 
+// answered is what a joint is answered with.
+func (s *Server) answered(ctx context.Context, j app.Joint, err error) (contract.JointAnswerJSONResponse, error) {
+	if err != nil {
+		return contract.JointAnswerJSONResponse{}, err
+	}
+	v, err := s.jointView(ctx, j)
+	return contract.JointAnswerJSONResponse(v), err
+}
+
 // AddJoint makes a new joint.
 func (s *Server) AddJoint(ctx context.Context, r contract.AddJointRequestObject) (contract.AddJointResponseObject, error) {
-	j, err := s.app.AddJoint(ctx, who(ctx), r.Body.Area, r.Body.Tag, r.Body.Title, text(r.Body.Recipe))
-	if err != nil {
-		return nil, err
-	}
-	return contract.AddJoint200JSONResponse{JointAnswerJSONResponse: contract.JointAnswerJSONResponse(s.jointView(ctx, j))}, nil
+	j, err := s.app.AddJoint(ctx, who(ctx), r.Body.Area, r.Body.Tag, r.Body.Title, r.Body.Recipe)
+	v, err := s.answered(ctx, j, err)
+	return contract.AddJoint200JSONResponse{JointAnswerJSONResponse: v}, err
 }
 
 // GetJoint shows a joint.
 func (s *Server) GetJoint(ctx context.Context, r contract.GetJointRequestObject) (contract.GetJointResponseObject, error) {
 	j, err := s.app.Joint(ctx, r.Joint)
-	if err != nil {
-		return nil, err
-	}
-	return contract.GetJoint200JSONResponse{JointAnswerJSONResponse: contract.JointAnswerJSONResponse(s.jointView(ctx, j))}, nil
+	v, err := s.answered(ctx, j, err)
+	return contract.GetJoint200JSONResponse{JointAnswerJSONResponse: v}, err
 }
 
 // SaveDraft stores a sentence and answers what it comes to.
 func (s *Server) SaveDraft(ctx context.Context, r contract.SaveDraftRequestObject) (contract.SaveDraftResponseObject, error) {
-	d, err := s.app.SaveDraft(ctx, who(ctx), r.Joint, r.Body.Version, planInput(r.Body.Input))
-	if err != nil {
-		return nil, err
-	}
-	return contract.SaveDraft200JSONResponse(draftView(d)), nil
+	j, err := s.app.SaveDraft(ctx, who(ctx), r.Joint, r.Body.Version, jointInput(r.Body.Input))
+	v, err := s.answered(ctx, j, err)
+	return contract.SaveDraft200JSONResponse{JointAnswerJSONResponse: v}, err
 }
 
 // IssuePlan freezes the draft.
 func (s *Server) IssuePlan(ctx context.Context, r contract.IssuePlanRequestObject) (contract.IssuePlanResponseObject, error) {
-	reason := ""
-	if r.Body.Reason != nil {
-		reason = *r.Body.Reason
-	}
-	j, err := s.app.Issue(ctx, who(ctx), r.Joint, r.Body.Version, r.Body.Pin, reason)
-	if err != nil {
-		return nil, err
-	}
-	return contract.IssuePlan200JSONResponse{JointAnswerJSONResponse: contract.JointAnswerJSONResponse(s.jointView(ctx, j))}, nil
+	j, err := s.app.Issue(ctx, who(ctx), r.Joint, r.Body.Version, r.Body.Pin, text(r.Body.Reason))
+	v, err := s.answered(ctx, j, err)
+	return contract.IssuePlan200JSONResponse{JointAnswerJSONResponse: v}, err
 }
 
-// FollowPlan issues the plan for the work that follows on a signed flange.
+// FollowPlan issues the plan for the work that follows on a signed joint.
 func (s *Server) FollowPlan(ctx context.Context, r contract.FollowPlanRequestObject) (contract.FollowPlanResponseObject, error) {
 	j, err := s.app.Follow(ctx, who(ctx), r.Joint, r.Body.Work, r.Body.Pin, r.Body.Reason)
-	if err != nil {
-		return nil, err
-	}
-	return contract.FollowPlan200JSONResponse{JointAnswerJSONResponse: contract.JointAnswerJSONResponse(s.jointView(ctx, j))}, nil
+	v, err := s.answered(ctx, j, err)
+	return contract.FollowPlan200JSONResponse{JointAnswerJSONResponse: v}, err
 }
 
-// FindWays lists how the passes can be reached.
+// FindWays lists how the stages of a group can be reached.
 func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject) (contract.FindWaysResponseObject, error) {
-	ways, err := s.app.Ways(ctx, r.Joint, text(r.Body.Group), handTool(r.Body.ByHand))
+	ways, err := s.app.Ways(ctx, r.Joint, r.Body.Group, handTool(r.Body.ByHand))
 	if err != nil {
 		return nil, err
 	}
 	out := contract.Ways{Ways: []contract.Way{}}
-	for _, w := range ways {
-		out.Ways = append(out.Ways, wayView(w))
+	for _, w := range ways.Setups {
+		out.Ways = append(out.Ways, wayView(w, ways.Shares))
 	}
 	return contract.FindWays200JSONResponse(out), nil
 }
 
 // AddEntry stores an entry of a run.
 func (s *Server) AddEntry(ctx context.Context, r contract.AddEntryRequestObject) (contract.AddEntryResponseObject, error) {
-	n, stored, err := s.add(ctx, r.Run, *r.Body, false)
+	n, err := newEntry(r.Run, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	stored, err := s.app.AddEntry(ctx, who(ctx), n)
 	if err != nil {
 		return nil, err
 	}
 	e := near // the screen has the rest already
-	if _, correction := n.Content.(run.Correction); correction {
+	if _, correction := n.Content.(record.Correction); correction {
 		e = far // it changes lines further back
 	}
-	return contract.AddEntry200JSONResponse(s.runView(ctx, stored, e)), nil
+	names, err := s.app.Names(ctx, stored)
+	return contract.AddEntry200JSONResponse(runView(who(ctx), stored, names, e)), err
 }
 
-// add stores an entry of a ring's run, or of one that a recipe leads.
-func (s *Server) add(ctx context.Context, runID uuid.UUID, b contract.NewEntry, led bool) (app.NewEntry, app.Run, error) {
-	n := app.NewEntry{Run: runID, ID: b.ID, At: b.At, Pin: text(b.Pin), As: text(b.As), Led: led}
-	var err error
-	if n.Content, err = s.content(ctx, runID, b); err != nil {
-		return n, app.Run{}, err
+// JudgeReadings gives the verdict on readings that are not stored.
+func (s *Server) JudgeReadings(ctx context.Context, r contract.JudgeReadingsRequestObject) (contract.JudgeReadingsResponseObject, error) {
+	held := math.Inf(1)
+	if r.Body.Held != nil {
+		held = *r.Body.Held
 	}
-	stored, err := s.app.AddEntry(ctx, who(ctx), n)
-	return n, stored, err
+	v, err := s.app.JudgeReadings(ctx, r.Run, r.Body.Step, r.Body.Readings, held)
+	return contract.JudgeReadings200JSONResponse{Outside: v.Outside, Never: v.Never, Comes: v.Comes}, err
 }
 
-// JudgeGaps gives the verdict on gaps that are not stored.
-func (s *Server) JudgeGaps(ctx context.Context, r contract.JudgeGapsRequestObject) (contract.JudgeGapsResponseObject, error) {
-	g, err := s.app.JudgeGaps(ctx, r.Joint, r.Body.Gaps)
-	return contract.JudgeGaps200JSONResponse{Spread: g.Spread, Limit: g.Limit, Tilt: g.Tilt, Parallel: g.Parallel, OpenSide: run.Clock(g.OpenSide)}, err
+// ReleaseTool puts a tool that was held back into service.
+func (s *Server) ReleaseTool(ctx context.Context, r contract.ReleaseToolRequestObject) (contract.ReleaseToolResponseObject, error) {
+	return contract.ReleaseTool204Response{}, s.app.ReleaseTool(ctx, who(ctx), r.Tool, r.Body.Check)
 }
 
-// content reads what an entry says. Tools are looked up, and a correction
-// looks up what it corrects.
-func (s *Server) content(ctx context.Context, runID uuid.UUID, n contract.NewEntry) (run.Content, error) {
-	switch run.Kind(n.Kind) {
-	case run.KindTooling:
-		if !who(ctx).Is(app.Fitter) {
-			return run.Tooling{}, nil // refused where roles are checked
-		}
-		return s.app.Choose(ctx, runID, text(n.Content.Group), text(n.Content.Wrench), text(n.Content.Multiplier), handTool(n.Content.ByHand))
-	case run.KindCorrection:
-		c := run.Correction{Reason: text(n.Content.Reason)}
-		if n.Of != nil {
-			c.Of = n.Of.String()
-		}
-		if n.Strike != nil && *n.Strike || n.Instead == nil {
-			return c, nil
-		}
-		kind, err := s.app.KindOf(ctx, runID, c.Of)
-		if err != nil {
-			return nil, err
-		}
-		c.Instead = plainContent(kind, *n.Instead)
-		return c, nil
+// GetDrawing writes a joint's drawing as SVG.
+func (s *Server) GetDrawing(ctx context.Context, r contract.GetDrawingRequestObject) (contract.GetDrawingResponseObject, error) {
+	d, err := s.app.Drawing(ctx, r.Joint, r.Params.Labels != nil && string(*r.Params.Labels) == "order")
+	if err != nil {
+		return nil, err
 	}
-	return plainContent(run.Kind(n.Kind), n.Content), nil
+	var b bytes.Buffer
+	err = report.SVG(&b, d)
+	return file{name: strings.ReplaceAll(d.Tag, "/", "-") + ".svg", kind: "image/svg+xml", body: b.Bytes()}, err
 }
 
 // GetRecord writes the record out as a file.
@@ -215,4 +195,8 @@ func (f file) VisitGetRecordResponse(w http.ResponseWriter) error {
 	w.Header().Set("Cache-Control", "no-store")
 	_, err := w.Write(f.body)
 	return err
+}
+
+func (f file) VisitGetDrawingResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
 }

@@ -42,7 +42,7 @@ func problemOf(err error) contract.Problem {
 func refusalProblem(e *refusal.Error) contract.Problem {
 	code := http.StatusUnprocessableEntity
 	switch e.Code {
-	case refusal.NotNext, refusal.NotNow, refusal.FarReading:
+	case refusal.NotNext, refusal.NotNow, refusal.Asked:
 		code = http.StatusConflict
 	case refusal.NotTheSame:
 		code = http.StatusForbidden
@@ -116,8 +116,8 @@ func invalid(err error) contract.Problem {
 		detail = fmt.Sprintf("What was sent does not fit the contract: %s.", req.Reason)
 		err = req.Err
 	}
-	if s := schemaError(err); s != nil {
-		field = strings.Join(s.JSONPointer(), ".")
+	if at, s := schemaError(err); s != nil {
+		field = strings.Join(at, ".")
 		detail = fmt.Sprintf("%s: %s.", field, s.Reason)
 		if field == "" {
 			detail = s.Reason + "."
@@ -126,19 +126,26 @@ func invalid(err error) contract.Problem {
 	return problem(http.StatusBadRequest, "invalid", field, detail, "Correct it and send it again.")
 }
 
-// schemaError finds the first schema error, which may lie in nested lists.
-func schemaError(err error) *openapi3.SchemaError {
-	var many openapi3.MultiError
-	var s *openapi3.SchemaError
+// schemaError finds the first schema error, which may lie in nested lists, and
+// where in the request it is. Of what is one of several kinds it is what is wrong
+// with the kind that was named.
+func schemaError(err error) (at []string, s *openapi3.SchemaError) {
 	if errors.As(err, &s) {
-		return s
+		at = s.JSONPointer()
+		if s.Origin != nil {
+			if below, inner := schemaError(s.Origin); inner != nil {
+				return below, inner
+			}
+		}
+		return at, s
 	}
+	var many openapi3.MultiError
 	if errors.As(err, &many) {
 		for _, e := range many {
-			if s := schemaError(e); s != nil {
-				return s
+			if at, s := schemaError(e); s != nil {
+				return at, s
 			}
 		}
 	}
-	return nil
+	return nil, nil
 }

@@ -3,7 +3,8 @@ package server
 import (
 	"dynacor/core/friction"
 	"dynacor/core/pass"
-	"dynacor/core/plan"
+	"dynacor/core/recipe"
+	"dynacor/core/record"
 	"dynacor/core/sequence"
 	"dynacor/core/thread"
 	"dynacor/internal/server/contract"
@@ -11,12 +12,9 @@ import (
 
 // words lists what the core knows, for the menus of the sentence.
 func words() contract.Words {
-	w := contract.Words{Grades: thread.Grades(), Fastenings: plan.Fastenings()}
+	w := contract.Words{Grades: thread.Grades()}
 	for _, t := range thread.All() {
 		w.Threads = append(w.Threads, contract.ThreadWord{Name: t.Name, Series: string(t.Series)})
-	}
-	for _, g := range plan.GasketKinds() {
-		w.Gaskets = append(w.Gaskets, contract.GasketWord{Name: g.Name, SeatingStress: g.SeatingStress})
 	}
 	for _, l := range friction.Lubricants() {
 		w.Lubricants = append(w.Lubricants, contract.LubricantWord{Name: l.Name, Short: l.Short, Low: l.Low, Nominal: l.Nominal, High: l.High, Dry: l.Dry})
@@ -24,11 +22,73 @@ func words() contract.Words {
 	for _, p := range pass.Presets() {
 		w.Presets = append(w.Presets, contract.PresetWord{Name: p.Name, Shares: p.Shares, Usual: p.Usual, Risk: p.Risk})
 	}
-	for _, p := range []sequence.Pattern{sequence.Cross4, sequence.Cross8, sequence.Star, sequence.Circular} {
-		words, note := orderWords(p)
-		w.Orders = append(w.Orders, contract.OrderWord{Name: string(p), Words: words, Note: note})
-	}
 	return w
+}
+
+// standingWords says where a run stands.
+func standingWords(s record.Standing) string {
+	switch s {
+	case record.LayOut:
+		return "being prepared"
+	case record.ToolUp:
+		return "waits for its tool"
+	case record.Tighten:
+		return "being tightened"
+	case record.Prove:
+		return "waits for proof"
+	case record.Sign:
+		return "waits for signatures"
+	}
+	return string(s)
+}
+
+// stepWords are the heading of a kind of step, and the act as done.
+func stepWords(d recipe.Does) (word, act string) {
+	switch d {
+	case recipe.Check:
+		return "Check", "It is so"
+	case recipe.Match:
+		return "Match", "It matches"
+	case recipe.Lubricate:
+		return "Lubricate", "Lubricated"
+	case recipe.KeepDry:
+		return "Keep dry", "It is dry"
+	case recipe.Place:
+		return "Bring together", "Together"
+	case recipe.Lock:
+		return "Lock", "Locked and on"
+	case recipe.Mark:
+		return "Mark", "Marked"
+	case recipe.Measure:
+		return "Measure", "Keep the reading"
+	case recipe.Adjust:
+		return "Adjust and measure", "Keep the reading"
+	case recipe.Charge:
+		return "Charge", "Keep the reading"
+	case recipe.Test:
+		return "Test", "Keep the reading"
+	case recipe.Wait:
+		return "Wait", "Keep the time"
+	}
+	return string(d), "Done"
+}
+
+// furtherWords says what work that follows is.
+func furtherWords(work string) contract.FurtherWork {
+	v := contract.FurtherWork{Work: work, Act: "Plan it: " + work, Words: "Its recipe leads it, as a plan of its own."}
+	switch work {
+	case "re-torque":
+		v.Act, v.Words = "Turn it to its torque again", "Round at the value it was made to, cold and without pressure, 4 to 24 h after, until nothing moves."
+	case "loosen":
+		v.Act, v.Words = "Loosen it", "Back a quarter turn all round in the order it was made in, then off by hand."
+	case "re-check":
+		v.Act, v.Words = "Go over it again", "Round at the value until nothing moves, after it has run."
+	case "take off", "draw off":
+		v.Act, v.Words = "Take it off", "Undone step by step, as its recipe has it."
+	case "make", "fit", "tighten":
+		v.Act, v.Words = "Make it anew", "By the plan it was made by before, with what is used once taken new."
+	}
+	return v
 }
 
 // orderWords says an order, and where it goes.

@@ -28,6 +28,13 @@ func moment(t time.Time) []byte { return binary.BigEndian.AppendUint64(nil, uint
 func (r entryRow) sum() []byte {
 	h := sha256.New()
 	fields(h, []byte("entry"), r.PrevHash, r.Run[:], number(r.Seq), r.ID[:], []byte(r.Kind), moment(r.AtTool), moment(r.AtServer),
-		r.Person[:], []byte(r.Tools), []byte(r.Body))
+		r.Person[:], flag(r.Confirmed), []byte(r.Tools), []byte(r.Body))
 	return h.Sum(nil)
+}
+
+func flag(b bool) []byte {
+	if b {
+		return []byte{1}
+	}
+	return []byte{0}
 }

@@ -2,14 +2,13 @@ package store
 
 import (
 	"context"
-	"encoding/json"
+	"errors"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"dynacor/core/job"
-	"dynacor/core/plan"
+	"dynacor/core/joint"
 )
 
 // Joint is one bolted joint of the site.
@@ -21,7 +20,7 @@ type Joint struct {
 	Title    string
 	Assigned *uuid.UUID
 	MadeAt   time.Time
-	Recipe   string // id of the recipe that leads it; empty: the ring planner
+	Recipe   string // id of the recipe that leads it
 }
 
 const selectJoint = `select j.id, j.area, a.name as area_name, j.tag, j.title, j.assigned, j.made_at, j.recipe
@@ -44,39 +43,27 @@ func (s *Store) AddJoint(ctx context.Context, j Joint) error {
 	return taken(err)
 }
 
-// Draft is the sentence of a joint as it was last left: a ring's, or, where Job
-// is set, that of a joint that a recipe leads.
+// Draft is the sentence of a joint as it was last left.
 type Draft struct {
 	Joint   uuid.UUID
 	Version int
-	Input   plan.Input
-	Job     *job.Input
+	Input   joint.Input
 }
-
-// The forms of drafts and plans.
-const (
-	ofRing   = "ring"
-	ofRecipe = "recipe"
-)
 
 type draftRow struct {
 	Joint   uuid.UUID
 	Version int
-	Form    string
 	Input   string
 }
 
 func (r draftRow) draft() (Draft, error) {
-	d := Draft{Joint: r.Joint, Version: r.Version}
-	if r.Form == ofRecipe {
-		return d, json.Unmarshal([]byte(r.Input), &d.Job)
-	}
-	return d, json.Unmarshal([]byte(r.Input), &d.Input)
+	in, err := decodeInput(r.Input)
+	return Draft{r.Joint, r.Version, in}, err
 }
 
 // Draft returns a joint's draft, ErrNotFound when nobody began one.
 func (s *Store) Draft(ctx context.Context, joint uuid.UUID) (Draft, error) {
-	r, err := one[draftRow](s.pool.Query(ctx, "select joint, version, form, input from drafts where joint = $1", joint))
+	r, err := one[draftRow](s.pool.Query(ctx, "select joint, version, input from drafts where joint = $1", joint))
 	if err != nil {
 		return Draft{}, err
 	}
@@ -85,7 +72,7 @@ func (s *Store) Draft(ctx context.Context, joint uuid.UUID) (Draft, error) {
 
 // UnissuedDrafts returns the drafts of joints without a plan.
 func (s *Store) UnissuedDrafts(ctx context.Context) ([]Draft, error) {
-	rows, err := all[draftRow](s.pool.Query(ctx, "select joint, version, form, input from drafts d where not exists (select from plans p where p.joint = d.joint)"))
+	rows, err := all[draftRow](s.pool.Query(ctx, "select joint, version, input from drafts d where not exists (select from plans p where p.joint = d.joint)"))
 	if err != nil {
 		return nil, err
 	}
@@ -101,25 +88,19 @@ func (s *Store) UnissuedDrafts(ctx context.Context) ([]Draft, error) {
 // SaveDraft stores the sentence over the version it was changed from, d.Version;
 // ErrStale when someone else changed it since.
 func (s *Store) SaveDraft(ctx context.Context, d Draft, by uuid.UUID, at time.Time) (int, error) {
-	form, body, err := ofRing, []byte(nil), error(nil)
-	if d.Job != nil {
-		form = ofRecipe
-		body, err = json.Marshal(d.Job)
-	} else {
-		body, err = json.Marshal(d.Input)
-	}
+	body, err := encodeInput(d.Input)
 	if err != nil {
 		return 0, err
 	}
 	var version int
-	sql := `update drafts set version = version + 1, input = $3, changed_by = $4, changed_at = $5, form = $6
+	sql := `update drafts set version = version + 1, input = $3, changed_by = $4, changed_at = $5
 		where joint = $1 and version = $2 returning version`
 	if d.Version == 0 {
-		sql = `insert into drafts (joint, version, input, changed_by, changed_at, form) values ($1, $2 + 1, $3, $4, $5, $6)
+		sql = `insert into drafts (joint, version, input, changed_by, changed_at) values ($1, $2 + 1, $3, $4, $5)
 			on conflict do nothing returning version`
 	}
-	err = s.pool.QueryRow(ctx, sql, d.Joint, d.Version, string(body), by, at, form).Scan(&version)
-	if err == pgx.ErrNoRows {
+	err = s.pool.QueryRow(ctx, sql, d.Joint, d.Version, body, by, at).Scan(&version)
+	if errors.Is(err, pgx.ErrNoRows) {
 		return 0, ErrStale
 	}
 	return version, err

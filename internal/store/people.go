@@ -22,17 +22,17 @@ type Person struct {
 
 // PersonByLogin returns the active person with that login.
 func (s *Store) PersonByLogin(ctx context.Context, login string) (Person, error) {
-	return one[Person](s.pool.Query(ctx, "select * from people where login = $1 and active", login))
+	return one[Person](s.pool.Query(ctx, "select id, login, name, initials, pin_hash, roles, qualifications, active from people where login = $1 and active", login))
 }
 
 // PersonByID returns the active person with that id.
 func (s *Store) PersonByID(ctx context.Context, id uuid.UUID) (Person, error) {
-	return one[Person](s.pool.Query(ctx, "select * from people where id = $1 and active", id))
+	return one[Person](s.pool.Query(ctx, "select id, login, name, initials, pin_hash, roles, qualifications, active from people where id = $1 and active", id))
 }
 
 // People returns everyone, also those no longer active: records name them.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
-	return all[Person](s.pool.Query(ctx, "select * from people order by name"))
+	return all[Person](s.pool.Query(ctx, "select id, login, name, initials, pin_hash, roles, qualifications, active from people order by name"))
 }
 
 // AddPerson stores someone new.
@@ -57,7 +57,7 @@ func (s *Store) FailedPins(ctx context.Context, login string, since time.Time) (
 
 // AddFailedPin notes a wrong PIN and forgets those of days gone by.
 func (s *Store) AddFailedPin(ctx context.Context, login string, at time.Time) error {
-	_, err := s.pool.Exec(ctx, "with old as (delete from failed_pins where at < $2::timestamptz - interval '1 day') insert into failed_pins values ($1, $2)", login, at)
+	_, err := s.pool.Exec(ctx, "with old as (delete from failed_pins where at < $2::timestamptz - interval '1 day') insert into failed_pins (login, at) values ($1, $2)", login, at)
 	return err
 }
 

@@ -1,16 +1,13 @@
 package store
 
 import (
-	"bytes"
 	"context"
-	"errors"
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"dynacor/core/run"
+	"dynacor/core/record"
 )
 
 // Run is the head of a run: where its chain of entries stands.
@@ -25,25 +22,29 @@ type Run struct {
 }
 
 type entryRow struct {
-	Run      uuid.UUID
-	Seq      int
-	ID       uuid.UUID
-	Kind     string
-	AtTool   time.Time
-	AtServer time.Time
-	Person   uuid.UUID
-	Tools    string
-	Body     string
-	PrevHash []byte
-	Hash     []byte
+	Run       uuid.UUID
+	Seq       int
+	ID        uuid.UUID
+	Kind      string
+	AtTool    time.Time
+	AtServer  time.Time
+	Person    uuid.UUID
+	Confirmed bool
+	Tools     string
+	Body      string
+	PrevHash  []byte
+	Hash      []byte
 }
 
-func (r entryRow) entry() (run.Entry, error) {
-	c, err := decode(run.Kind(r.Kind), r.Body)
-	return run.Entry{ID: r.ID.String(), Seq: r.Seq, AtTool: r.AtTool, AtServer: r.AtServer, Person: r.Person.String(), Content: c}, err
+func (r entryRow) entry() (record.Entry, error) {
+	c, err := decode(record.Kind(r.Kind), r.Body)
+	return record.Entry{ID: r.ID.String(), Seq: r.Seq, AtTool: r.AtTool, AtServer: r.AtServer, Person: r.Person.String(), Confirmed: r.Confirmed, Content: c}, err
 }
 
-const selectRun = "select id, joint, revision, begun_at, head_seq, head_hash, closed from runs "
+const (
+	runColumns = "id, joint, revision, begun_at, head_seq, head_hash, closed"
+	selectRun  = "select " + runColumns + " from runs "
+)
 
 // RunByID returns a run's head.
 func (s *Store) RunByID(ctx context.Context, id uuid.UUID) (Run, error) {
@@ -55,17 +56,38 @@ func (s *Store) RunsOf(ctx context.Context, joint uuid.UUID) ([]Run, error) {
 	return all[Run](s.pool.Query(ctx, selectRun+"where joint = $1 order by revision desc", joint))
 }
 
-// NewestRuns returns the head of the newest run of every joint that has one.
-func (s *Store) NewestRuns(ctx context.Context) ([]Run, error) {
-	return all[Run](s.pool.Query(ctx, `select distinct on (joint) id, joint, revision, begun_at, head_seq, head_hash, closed
-		from runs order by joint, revision desc`))
+// RunCard is the head of a run with the card that was made of it when it had
+// CardSeq entries.
+type RunCard struct {
+	Run
+	Card    string
+	CardSeq int
 }
 
-const selectEntry = "select run, seq, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash from entries "
+// NewestRuns returns the head of the newest run of every joint that has one.
+func (s *Store) NewestRuns(ctx context.Context) ([]RunCard, error) {
+	return all[RunCard](s.pool.Query(ctx, "select distinct on (joint) "+runColumns+", card, card_seq from runs order by joint, revision desc"))
+}
+
+// SaveCards keeps the cards of runs, where none of a longer run is kept.
+func (s *Store) SaveCards(ctx context.Context, cards []RunCard) error {
+	ids, seqs, texts := make([]uuid.UUID, len(cards)), make([]int, len(cards)), make([]string, len(cards))
+	for i, c := range cards {
+		ids[i], seqs[i], texts[i] = c.ID, c.CardSeq, c.Card
+	}
+	_, err := s.pool.Exec(ctx, `update runs r set card = c.card, card_seq = c.seq
+		from unnest($1::uuid[], $2::int[], $3::text[]) as c (id, seq, card) where r.id = c.id and r.card_seq < c.seq`, ids, seqs, texts)
+	return err
+}
+
+const (
+	entryColumns = "run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash"
+	selectEntry  = "select " + entryColumns + " from entries "
+)
 
 // Entries returns the entries of several runs, by run and number. after holds
 // for each run the number of the last entry already known.
-func (s *Store) Entries(ctx context.Context, after map[uuid.UUID]int) (map[uuid.UUID][]run.Entry, error) {
+func (s *Store) Entries(ctx context.Context, after map[uuid.UUID]int) (map[uuid.UUID][]record.Entry, error) {
 	var ids []uuid.UUID
 	var seqs []int
 	for id, seq := range after {
@@ -76,7 +98,7 @@ func (s *Store) Entries(ctx context.Context, after map[uuid.UUID]int) (map[uuid.
 	if err != nil {
 		return nil, err
 	}
-	out := map[uuid.UUID][]run.Entry{}
+	out := map[uuid.UUID][]record.Entry{}
 	for _, r := range rows {
 		e, err := r.entry()
 		if err != nil {
@@ -88,10 +110,10 @@ func (s *Store) Entries(ctx context.Context, after map[uuid.UUID]int) (map[uuid.
 }
 
 // EntryByID returns an entry and its run, ErrNotFound when there is none.
-func (s *Store) EntryByID(ctx context.Context, id uuid.UUID) (uuid.UUID, run.Entry, error) {
+func (s *Store) EntryByID(ctx context.Context, id uuid.UUID) (uuid.UUID, record.Entry, error) {
 	r, err := one[entryRow](s.pool.Query(ctx, selectEntry+"where id = $1", id))
 	if err != nil {
-		return uuid.Nil, run.Entry{}, err
+		return uuid.Nil, record.Entry{}, err
 	}
 	e, err := r.entry()
 	return r.Run, e, err
@@ -100,7 +122,7 @@ func (s *Store) EntryByID(ctx context.Context, id uuid.UUID) (uuid.UUID, run.Ent
 // addition is an entry on its way to a run whose head the caller has seen.
 type addition struct {
 	Head  Run
-	Entry run.Entry
+	Entry record.Entry
 	Tools string
 }
 
@@ -119,23 +141,24 @@ func (a addition) row() (entryRow, error) {
 	}
 	r := entryRow{Run: a.Head.ID, Seq: a.Head.HeadSeq + 1, ID: id, Kind: string(a.Entry.Content.Kind()),
 		AtTool: a.Entry.AtTool.UTC().Truncate(time.Microsecond), AtServer: a.Entry.AtServer.UTC().Truncate(time.Microsecond),
-		Person: person, Tools: a.Tools, Body: body, PrevHash: a.Head.HeadHash}
+		Person: person, Confirmed: a.Entry.Confirmed, Tools: a.Tools, Body: body, PrevHash: a.Head.HeadHash}
 	r.Hash = r.sum()
 	return r, nil
 }
 
 // after returns the entry as stored in row r, and the head behind it.
-func (a addition) after(r entryRow) (run.Entry, Run) {
+func (a addition) after(r entryRow) (record.Entry, Run) {
 	e, head := a.Entry, a.Head
 	e.Seq, e.AtTool, e.AtServer = r.Seq, r.AtTool, r.AtServer
 	head.HeadSeq, head.HeadHash = r.Seq, r.Hash
 	return e, head
 }
 
-// Append adds e to run r, whose head the caller has seen. It fills in e's
-// number and times. ErrStale when the run has grown or was closed since;
+// Append adds e to run r, whose head the caller has seen, made with tools, which
+// are named by their tags with " + " between. It fills in e's number and times.
+// ErrStale when the run has grown or was closed since, or a tool is held back;
 // ErrTaken when the entry's id is stored already.
-func (s *Store) Append(ctx context.Context, r Run, e run.Entry, tools string) (run.Entry, Run, error) {
+func (s *Store) Append(ctx context.Context, r Run, e record.Entry, tools string) (record.Entry, Run, error) {
 	a := addition{r, e, tools}
 	row, err := a.row()
 	if err != nil {
@@ -163,22 +186,25 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow) (map[uuid.UUID]
 		kinds, tools, bodies = make([]string, n), make([]string, n), make([]string, n)
 		atTool, atServer     = make([]time.Time, n), make([]time.Time, n)
 		prevs, hashes        = make([][]byte, n), make([][]byte, n)
+		confirmed            = make([]bool, n)
 	)
 	for i, r := range rows {
 		runs[i], ids[i], persons[i], seqs[i] = r.Run, r.ID, r.Person, r.Seq
 		kinds[i], tools[i], bodies[i] = r.Kind, r.Tools, r.Body
-		atTool[i], atServer[i], prevs[i], hashes[i] = r.AtTool, r.AtServer, r.PrevHash, r.Hash
+		atTool[i], atServer[i], prevs[i], hashes[i], confirmed[i] = r.AtTool, r.AtServer, r.PrevHash, r.Hash, r.Confirmed
 	}
 	result, err := s.pool.Query(ctx, `with added as (
-			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[], $8::text[], $9::text[], $10::bytea[], $11::bytea[])
-				as a (run, seq, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash)),
+			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[], $8::bool[], $9::text[], $10::text[],
+				$11::bytea[], $12::bytea[]) as a (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash)),
 		head as (
 			update runs r set head_seq = a.seq, head_hash = a.hash from added a
-			where r.id = a.run and r.head_seq = a.seq - 1 and r.head_hash = a.prev_hash and not r.closed returning r.id)
-		insert into entries (run, seq, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash)
-		select a.run, a.seq, a.id, a.kind, a.at_tool, a.at_server, a.person, a.tools, a.body, a.prev_hash, a.hash
+			where r.id = a.run and r.head_seq = a.seq - 1 and r.head_hash = a.prev_hash and not r.closed
+				and not exists (select from tools t where t.held_back <> '' and t.tag = any(string_to_array(a.tools, ' + ')))
+			returning r.id)
+		insert into entries (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash)
+		select a.run, a.seq, a.id, a.kind, a.at_tool, a.at_server, a.person, a.confirmed, a.tools, a.body, a.prev_hash, a.hash
 		from added a join head on head.id = a.run returning run`,
-		runs, seqs, ids, kinds, atTool, atServer, persons, tools, bodies, prevs, hashes)
+		runs, seqs, ids, kinds, atTool, atServer, persons, confirmed, tools, bodies, prevs, hashes)
 	if err != nil {
 		return nil, err
 	}
@@ -188,121 +214,4 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow) (map[uuid.UUID]
 		out[id] = true
 	}
 	return out, err
-}
-
-// Fault is a place where a chain does not hold.
-type Fault struct {
-	Joint    string // tag
-	Revision int
-	Seq      int // of the entry, 0 for the plan
-	Entry    uuid.UUID
-	What     string
-}
-
-// Audit recomputes every plan's hash and every chain of entries and returns
-// what does not hold, with how many plans and entries were read.
-func (s *Store) Audit(ctx context.Context) (faults []Fault, plans, entries int, err error) {
-	tags, err := s.tags(ctx)
-	if err != nil {
-		return nil, 0, 0, err
-	}
-	heads, err := all[Run](s.pool.Query(ctx, selectRun+"order by joint, revision"))
-	if err != nil {
-		return nil, 0, 0, err
-	}
-	for _, head := range heads {
-		fault := func(seq int, id uuid.UUID, what string) {
-			faults = append(faults, Fault{tags[head.Joint], head.Revision, seq, id, what})
-		}
-		p, err := one[planRow](s.pool.Query(ctx, "select * from plans where joint = $1 and revision = $2", head.Joint, head.Revision))
-		if err != nil {
-			return nil, 0, 0, err
-		}
-		plans++
-		if !bytes.Equal(p.Hash, p.sum()) {
-			fault(0, uuid.Nil, "the plan does not match its hash")
-		}
-		rows, err := all[entryRow](s.pool.Query(ctx, selectEntry+"where run = $1 order by seq", head.ID))
-		if err != nil {
-			return nil, 0, 0, err
-		}
-		entries += len(rows)
-		before, last := p.Hash, 0
-		for _, r := range rows {
-			switch {
-			case r.Seq != last+1:
-				fault(r.Seq, r.ID, "an entry before this one is missing")
-			case !bytes.Equal(r.Hash, r.sum()):
-				fault(r.Seq, r.ID, "the entry does not match its hash")
-			case !bytes.Equal(r.PrevHash, before):
-				fault(r.Seq, r.ID, "the entry does not follow the one before it")
-			}
-			before, last = r.Hash, r.Seq
-		}
-		if last != head.HeadSeq || !bytes.Equal(before, head.HeadHash) {
-			fault(head.HeadSeq, uuid.Nil, "the end of the run is not the one it had")
-		}
-	}
-	return faults, plans, entries, nil
-}
-
-func (s *Store) tags(ctx context.Context) (map[uuid.UUID]string, error) {
-	joints, err := s.Joints(ctx)
-	if err != nil {
-		return nil, err
-	}
-	out := map[uuid.UUID]string{}
-	for _, j := range joints {
-		out[j.ID] = j.Tag
-	}
-	return out, nil
-}
-
-// Notice is word of a joint that changed: its run has so many entries now, or
-// something else about it is new.
-type Notice struct {
-	Joint   uuid.UUID
-	Entries int
-}
-
-// Otherwise is the Entries of a notice that is not about entries.
-const Otherwise = -1
-
-func (n Notice) String() string { return fmt.Sprintf("%s %d", n.Joint, n.Entries) }
-
-// Notify tells every server of changes. It is a hint: whoever misses it sees
-// the change when it next looks.
-func (s *Store) Notify(ctx context.Context, news []Notice) error {
-	batch := &pgx.Batch{}
-	for _, n := range news {
-		batch.Queue("select pg_notify('joint', $1)", n.String())
-	}
-	return s.pool.SendBatch(ctx, batch).Close()
-}
-
-// Listen calls changed with every notice, as it is written, until ctx ends.
-// ready is called once it listens.
-func (s *Store) Listen(ctx context.Context, ready func(), changed func(notice string)) error {
-	conn, err := s.pool.Acquire(ctx)
-	if err != nil {
-		return err
-	}
-	defer func() {
-		// A connection that listens is not given back to the pool.
-		_ = conn.Hijack().Close(context.Background())
-	}()
-	if _, err := conn.Exec(ctx, "listen joint"); err != nil {
-		return err
-	}
-	ready()
-	for {
-		n, err := conn.Conn().WaitForNotification(ctx)
-		if err != nil {
-			if errors.Is(ctx.Err(), context.Canceled) {
-				return nil
-			}
-			return err
-		}
-		changed(n.Payload)
-	}
 }

@@ -2,8 +2,10 @@ package store_test
 
 import (
 	"context"
+	"flag"
 	"fmt"
 	"os"
+	"path/filepath"
 	"reflect"
 	"sync"
 	"testing"
@@ -12,9 +14,10 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
-	"dynacor/core/plan"
-	"dynacor/core/run"
+	"dynacor/core/joint"
+	"dynacor/core/record"
 	"dynacor/core/unit"
+	"dynacor/core/work/worktest"
 	"dynacor/internal/pgdev/pgtest"
 	"dynacor/internal/store"
 )
@@ -36,64 +39,113 @@ func issued(t *testing.T) *bench {
 	require.NoError(t, b.AddPerson(ctx, store.Person{ID: b.person, Login: "a", Name: "A", Initials: "A", PinHash: "x", Roles: []string{"fitter"}}))
 	area := uuid.New()
 	require.NoError(t, b.AddArea(ctx, store.Area{ID: area, Name: "Pit", Position: 1}))
-	require.NoError(t, b.AddJoint(ctx, store.Joint{ID: b.joint, Area: area, Tag: "J-1", Title: "Joint", MadeAt: time.Now()}))
-	_, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: plan.Starting()}, b.person, time.Now())
+	require.NoError(t, b.AddJoint(ctx, store.Joint{ID: b.joint, Area: area, Tag: "J-1", Title: "Joint", Recipe: "flange", MadeAt: time.Now()}))
+	_, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: worktest.Flanged(8)}, b.person, time.Now())
 	require.NoError(t, err)
 	b.issue(t)
 	return b
 }
 
 func (b *bench) issue(t *testing.T) {
-	r, err := plan.Compute(plan.Starting())
+	r, err := joint.Compute(worktest.Flanged(8), worktest.Flange())
 	require.NoError(t, err)
-	_, err = b.Issue(ctx, store.Plan{Joint: b.joint, Input: plan.Starting(), Result: r, CoreVersion: plan.Version, IssuedBy: b.person, IssuedAt: time.Now()}, 1, uuid.New())
+	_, err = b.Issue(ctx, store.Plan{Joint: b.joint, Input: worktest.Flanged(8), Result: r, CoreVersion: joint.Version, IssuedBy: b.person, IssuedAt: time.Now()}, 1, uuid.New())
 	require.NoError(t, err)
 	heads, err := b.RunsOf(ctx, b.joint)
 	require.NoError(t, err)
 	b.run = heads[0]
 }
 
-func (b *bench) entry(c run.Content) run.Entry {
-	return run.Entry{ID: uuid.NewString(), AtTool: time.Now(), AtServer: time.Now(), Person: b.person.String(), Content: c}
+func (b *bench) entry(c record.Content) record.Entry {
+	return record.Entry{ID: uuid.NewString(), AtTool: time.Now(), AtServer: time.Now(), Person: b.person.String(), Content: c}
 }
 
-// everything is a step with something in each of its fields.
-var everything = run.Step{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3, Readings: []float64{1, 0}, Held: 10, Marks: []string{"disc: HD 75"},
-	Moved: true, Reading: unit.Of(38, unit.NewtonMetre), Confirmed: true, Skipped: true, Reason: "bent", Qualified: "B", Bolts: []int{1, 8}}
+// pull is the first pull of a bolt.
+func pull(bolt int) record.Done {
+	return record.Done{Act: record.Act{Step: "pull", Bolt: bolt, Share: 20}}
+}
 
-// A field that is added to a step is tried here too.
+// everything is an act with something in each of its fields.
+var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3}, Readings: []float64{1, 0}, Held: 10,
+	Marks: []string{"disc: HD 75"}, Moved: true, NoTurn: true, Reading: unit.Of(38, unit.NewtonMetre), Skipped: true, Reason: "bent", Qualified: "B", Bolts: []int{1, 8}}
+
+// stage is a stage's tool with something in each of its fields.
+var stage = record.StageTool{Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 99.5, Setting: unit.Of(20.5, unit.FootPound), Main: 20, Minors: 1, First: 10, Major: 10, Minor: 0.5,
+	Error: -0.5, Accuracy: 0.06, Force: 210, Calibrated: day(2026, 1, 2), Due: day(2027, 1, 2), ByHand: true}
+
+func day(y int, m time.Month, d int) time.Time { return time.Date(y, m, d, 0, 0, 0, 0, time.UTC) }
+
+// A field that is added to an act or to a tool is tried here too.
 func TestEverythingIsEverything(t *testing.T) {
-	v := reflect.ValueOf(everything)
-	for i := range v.NumField() {
-		require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)
+	for _, x := range []any{everything, everything.Act, stage} {
+		v := reflect.ValueOf(x)
+		for i := range v.NumField() {
+			require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)
+		}
 	}
 }
 
 // all kinds of content, each with something in every field that matters.
-func contents() []run.Content {
-	return []run.Content{
-		run.Caution{Points: []string{"isolated"}},
-		run.Tooling{Passes: []run.PassTool{{Pass: 1, Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 99.5, Setting: unit.Of(20.5, unit.FootPound), Due: time.Date(2027, 1, 2, 0, 0, 0, 0, time.UTC)}}},
-		run.Pull{Bolt: 3, Pass: 1, NoTurn: true, Reading: unit.Of(101.25, unit.NewtonMetre), Confirmed: true},
-		run.Check{Bolt: 4, Round: 2, Moved: true},
-		run.Trouble{Bolt: 4, What: run.Overshot, Remedy: run.Replaced, Note: "“quoted” and\nbroken"},
-		run.Correction{Of: "x", Reason: "read wrong", Instead: run.Pull{Bolt: 3, Pass: 1}},
-		run.Correction{Of: "x", Reason: "did not happen"},
-		run.Pause{Note: "phone", HandOverTo: "B"},
-		run.Resume{},
-		run.Measurement{Phase: run.Before, Gaps: []float64{1, 2, 3, 4.05}},
-		run.Decision{Reason: "go on"},
-		run.Signature{Part: run.Checked, Reason: "accepted"},
-		run.Step{Step: "pull", Bolt: 1},
+func contents() []record.Content {
+	return []record.Content{
+		record.Caution{Step: "pull", Points: []string{"isolated"}},
+		record.Tooling{Group: "bolts", Stages: []record.StageTool{stage}},
+		record.Setting{Group: "bolts", Share: 60},
+		pull(1),
 		everything,
-		run.Correction{Of: "x", Reason: "read wrong", Instead: everything},
+		record.Trouble{Group: "bolts", Bolt: 4, What: record.Overshot, Remedy: record.Replaced, Note: "“quoted” and\nbroken"},
+		record.Correction{Of: "x", Reason: "read wrong", Instead: everything},
+		record.Correction{Of: "x", Reason: "did not happen"},
+		record.Report{Tool: "TW-1", What: record.Dropped, Note: "from the scaffold", Since: day(2026, 11, 1)},
+		record.Answer{Tool: "TW-1", Reason: "found good"},
+		record.Decision{Tool: "TW-1", Reason: "go on"},
+		record.Pause{Note: "phone", HandOverTo: "B"},
+		record.Resume{Note: "back"},
+		record.Signature{Part: record.Checked, Reason: "accepted"},
 	}
+}
+
+var update = flag.Bool("update", false, "write the golden files anew")
+
+// golden holds what was ever stored to its form: a line that changes is read no
+// more as it was written.
+func golden(t *testing.T, name, got string) {
+	path := filepath.Join("testdata", name)
+	if *update {
+		require.NoError(t, os.WriteFile(path, []byte(got), 0o644))
+	}
+	want, err := os.ReadFile(path)
+	require.NoError(t, err)
+	require.Equal(t, string(want), got)
+}
+
+func (b *bench) text(t *testing.T, sql string) string {
+	var out string
+	require.NoError(t, b.Pool().QueryRow(ctx, sql).Scan(&out))
+	return out + "\n"
+}
+
+// What is stored has forms of its own; each kind of entry is in its golden file.
+func TestStoredForms(t *testing.T) {
+	b := issued(t)
+	head := b.run
+	kinds := map[record.Kind]bool{}
+	for _, c := range contents() {
+		var err error
+		_, head, err = b.Append(ctx, head, b.entry(c), "TW-1")
+		require.NoError(t, err)
+		kinds[c.Kind()] = true
+	}
+	require.Len(t, kinds, 12, "every kind is here")
+	golden(t, "entries.golden", b.text(t, "select string_agg(kind || ' ' || body, E'\n' order by seq) from entries"))
+	golden(t, "input.golden", b.text(t, "select input from plans"))
+	golden(t, "result.golden", b.text(t, "select result from plans"))
 }
 
 func TestEntriesComeBackAsTheyWentIn(t *testing.T) {
 	b := issued(t)
 	head := b.run
-	var sent []run.Entry
+	var sent []record.Entry
 	for _, c := range contents() {
 		e, h, err := b.Append(ctx, head, b.entry(c), "TW-1")
 		require.NoError(t, err)
@@ -119,12 +171,12 @@ func TestEntriesComeBackAsTheyWentIn(t *testing.T) {
 
 func TestTheSameEntryIsStoredOnce(t *testing.T) {
 	b := issued(t)
-	e := b.entry(run.Pull{Bolt: 1, Pass: 1})
+	e := b.entry(pull(1))
 	_, head, err := b.Append(ctx, b.run, e, "")
 	require.NoError(t, err)
 	_, _, err = b.Append(ctx, head, e, "")
 	require.ErrorIs(t, err, store.ErrTaken)
-	_, _, err = b.Append(ctx, b.run, b.entry(run.Pull{Bolt: 2, Pass: 1}), "")
+	_, _, err = b.Append(ctx, b.run, b.entry(pull(2)), "")
 	require.ErrorIs(t, err, store.ErrStale, "the head has moved on")
 }
 
@@ -138,7 +190,7 @@ func TestWritersQueueAtTheHead(t *testing.T) {
 			for n := 0; n < 10; {
 				head, err := b.RunByID(ctx, b.run.ID)
 				if err == nil {
-					_, _, err = b.Append(ctx, head, b.entry(run.Pull{Bolt: w + 1, Pass: n + 1}), "")
+					_, _, err = b.Append(ctx, head, b.entry(pull(w+1)), "")
 				}
 				if err == nil {
 					n++
@@ -166,8 +218,8 @@ func TestEntriesStoredTogether(t *testing.T) {
 		j := uuid.New()
 		areas, err := b.Areas(ctx)
 		require.NoError(t, err)
-		require.NoError(t, b.AddJoint(ctx, store.Joint{ID: j, Area: areas[0].ID, Tag: j.String(), Title: "J", MadeAt: time.Now()}))
-		_, err = b.SaveDraft(ctx, store.Draft{Joint: j, Input: plan.Starting()}, b.person, time.Now())
+		require.NoError(t, b.AddJoint(ctx, store.Joint{ID: j, Area: areas[0].ID, Tag: j.String(), Title: "J", Recipe: "flange", MadeAt: time.Now()}))
+		_, err = b.SaveDraft(ctx, store.Draft{Joint: j, Input: worktest.Flanged(8)}, b.person, time.Now())
 		require.NoError(t, err)
 		b.joint = j
 		b.issue(t)
@@ -177,7 +229,7 @@ func TestEntriesStoredTogether(t *testing.T) {
 	working, stop := context.WithCancel(ctx)
 	defer stop()
 	go together.Work(working)
-	twice := b.entry(run.Pull{Bolt: 1, Pass: 1})
+	twice := b.entry(pull(1))
 	// wave lets every run take its turns at once.
 	wave := func(turn func(i, n int, r store.Run) (store.Run, error)) {
 		var wg sync.WaitGroup
@@ -196,12 +248,12 @@ func TestEntriesStoredTogether(t *testing.T) {
 		wg.Wait()
 	}
 	wave(func(i, n int, r store.Run) (store.Run, error) {
-		e := b.entry(run.Pull{Bolt: n + 1, Pass: 1})
+		e := b.entry(pull(n + 1))
 		if i == 3 && n == 5 {
 			e = twice
 		}
 		_, next, err := together.Append(ctx, r, e, "")
-		if _, _, stale := together.Append(ctx, r, b.entry(run.Pull{Bolt: 9, Pass: 9}), ""); stale != store.ErrStale {
+		if _, _, stale := together.Append(ctx, r, b.entry(pull(9)), ""); stale != store.ErrStale {
 			t.Errorf("an old head was taken: %v", stale)
 		}
 		return next, err
@@ -212,7 +264,7 @@ func TestEntriesStoredTogether(t *testing.T) {
 				t.Errorf("an entry was taken twice: %v", err)
 			}
 		}
-		_, next, err := together.Append(ctx, r, b.entry(run.Pull{Bolt: n + 1, Pass: 2}), "")
+		_, next, err := together.Append(ctx, r, b.entry(pull(n+1)), "")
 		return next, err
 	})
 	faults, _, entries, err := b.Audit(ctx)
@@ -223,7 +275,7 @@ func TestEntriesStoredTogether(t *testing.T) {
 
 func TestTheDatabaseRefusesToChangeTheRecord(t *testing.T) {
 	b := issued(t)
-	_, _, err := b.Append(ctx, b.run, b.entry(run.Pull{Bolt: 1, Pass: 1}), "")
+	_, _, err := b.Append(ctx, b.run, b.entry(pull(1)), "")
 	require.NoError(t, err)
 	for _, sql := range []string{
 		"update entries set body = '{}'", "delete from entries", "truncate entries",
@@ -237,11 +289,11 @@ func TestTheDatabaseRefusesToChangeTheRecord(t *testing.T) {
 // Whatever column of an entry or a plan is touched, the audit names it.
 func TestAuditNamesWhatWasTouched(t *testing.T) {
 	for _, c := range []struct{ sql, says string }{
-		{"update entries set body = replace(body, '\"Bolt\":2', '\"Bolt\":3') where seq = 2", "entry 2: the entry does not match its hash"},
+		{"update entries set body = replace(body, '\"bolt\":2', '\"bolt\":3') where seq = 2", "entry 2: the entry does not match its hash"},
 		{"update entries set at_tool = at_tool + interval '1 microsecond' where seq = 2", "entry 2: the entry does not match its hash"},
 		{"update entries set at_server = at_server - interval '1 second' where seq = 1", "entry 1: the entry does not match its hash"},
 		{"update entries set tools = 'other' where seq = 3", "entry 3: the entry does not match its hash"},
-		{"update entries set kind = 'check' where seq = 3", "entry 3: the entry does not match its hash"},
+		{"update entries set kind = 'pause' where seq = 3", "entry 3: the entry does not match its hash"},
 		{"update entries set hash = sha256(hash) where seq = 3", "entry 3: the entry does not match its hash"},
 		{"update entries set prev_hash = sha256(hash) where seq = 3", "entry 3: the entry does not match its hash"},
 		{"delete from entries where seq = 2", "entry 3: an entry before this one is missing"},
@@ -252,7 +304,7 @@ func TestAuditNamesWhatWasTouched(t *testing.T) {
 		head := b.run
 		for i := range 3 {
 			var err error
-			_, head, err = b.Append(ctx, head, b.entry(run.Pull{Bolt: i + 1, Pass: 1}), "TW-1")
+			_, head, err = b.Append(ctx, head, b.entry(pull(i+1)), "TW-1")
 			require.NoError(t, err)
 		}
 		for _, sql := range []string{"alter table entries disable trigger all", "alter table plans disable trigger all", c.sql} {
@@ -274,21 +326,24 @@ func TestANewRevisionClosesTheRunBefore(t *testing.T) {
 	before := b.run
 	b.issue(t)
 	require.Equal(t, 2, b.run.Revision)
-	_, _, err := b.Append(ctx, before, b.entry(run.Pull{Bolt: 1, Pass: 1}), "")
+	_, _, err := b.Append(ctx, before, b.entry(pull(1)), "")
 	require.ErrorIs(t, err, store.ErrStale)
 	p, err := b.PlanOf(ctx, b.joint, 1)
 	require.NoError(t, err)
-	require.Equal(t, plan.Starting(), p.Input, "what was issued stays as it was")
+	require.Equal(t, worktest.Flanged(8), p.Input, "what was issued stays as it was")
+	r, err := joint.Compute(worktest.Flanged(8), worktest.Flange())
+	require.NoError(t, err)
+	require.Equal(t, r, p.Result.With(worktest.Flange()), "and so does what it came to")
 }
 
 func TestADraftIsNotOverwrittenUnseen(t *testing.T) {
 	b := issued(t)
-	v, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Version: 1, Input: plan.Starting()}, b.person, time.Now())
+	v, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Version: 1, Input: worktest.Flanged(8)}, b.person, time.Now())
 	require.NoError(t, err)
 	require.Equal(t, 2, v)
-	_, err = b.SaveDraft(ctx, store.Draft{Joint: b.joint, Version: 1, Input: plan.Starting()}, b.person, time.Now())
+	_, err = b.SaveDraft(ctx, store.Draft{Joint: b.joint, Version: 1, Input: worktest.Flanged(8)}, b.person, time.Now())
 	require.ErrorIs(t, err, store.ErrStale)
-	_, err = b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: plan.Starting()}, b.person, time.Now())
+	_, err = b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: worktest.Flanged(8)}, b.person, time.Now())
 	require.ErrorIs(t, err, store.ErrStale)
 }
 
@@ -303,4 +358,50 @@ func TestNewsReachesWhoListens(t *testing.T) {
 	require.Equal(t, b.joint.String()+" 7", <-heard)
 	cancel()
 	require.NoError(t, <-ended)
+}
+
+// Entries that are stored while the audit reads do not look like tampering.
+func TestAuditSeesOneMoment(t *testing.T) {
+	b := issued(t)
+	done := make(chan struct{})
+	go func() {
+		defer close(done)
+		head := b.run
+		for i := range 200 {
+			var err error
+			if _, head, err = b.Append(ctx, head, b.entry(pull(i%8+1)), ""); err != nil {
+				t.Error(err)
+				return
+			}
+		}
+	}()
+	for audits := 0; ; audits++ {
+		faults, _, _, err := b.Audit(ctx)
+		require.NoError(t, err)
+		require.Empty(t, faults)
+		select {
+		case <-done:
+			require.Positive(t, audits)
+			return
+		default:
+		}
+	}
+}
+
+// A tool that is held back takes no part in an entry, whatever the server
+// remembers of it; once it is in service again, it does.
+func TestAHeldToolTakesNoPart(t *testing.T) {
+	b := issued(t)
+	require.NoError(t, b.AddTool(ctx, store.Tool{Tag: "TW-1", Kind: "wrench", Name: "Wrench", Unit: "N·m", Accuracy: 0.04}))
+	_, head, err := b.Append(ctx, b.run, b.entry(pull(1)), "TW-1 + MX")
+	require.NoError(t, err)
+	require.NoError(t, b.HoldTool(ctx, "TW-1", "dropped"))
+	held, err := b.HeldTools(ctx)
+	require.NoError(t, err)
+	require.Equal(t, map[string]string{"TW-1": "dropped"}, held)
+	_, _, err = b.Append(ctx, head, b.entry(pull(2)), "TW-1 + MX")
+	require.ErrorIs(t, err, store.ErrStale)
+	require.NoError(t, b.ReleaseTool(ctx, "TW-1", time.Now()))
+	_, _, err = b.Append(ctx, head, b.entry(pull(2)), "TW-1 + MX")
+	require.NoError(t, err)
 }

@@ -3,7 +3,7 @@ package store
 import (
 	"context"
 
-	"dynacor/core/run"
+	"dynacor/core/record"
 )
 
 // Together stores entries of many runs in one commit. Each caller waits for
@@ -21,7 +21,7 @@ type waiting struct {
 }
 
 type answer struct {
-	entry run.Entry
+	entry record.Entry
 	head  Run
 	err   error
 }
@@ -35,7 +35,7 @@ func NewTogether(s *Store) *Together {
 }
 
 // Append is Store.Append, in company.
-func (t *Together) Append(ctx context.Context, r Run, e run.Entry, tools string) (run.Entry, Run, error) {
+func (t *Together) Append(ctx context.Context, r Run, e record.Entry, tools string) (record.Entry, Run, error) {
 	w := waiting{ctx: ctx, add: addition{r, e, tools}, answer: make(chan answer, 1)}
 	var err error
 	if w.row, err = w.add.row(); err != nil {

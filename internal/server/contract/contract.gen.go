@@ -9,6 +9,7 @@ import (
 	"context"
 	"encoding/base64"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -23,6 +24,105 @@ import (
 	"github.com/oapi-codegen/runtime"
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
+
+// Defines values for ActKind.
+const (
+	ActKindBack    ActKind = "back"
+	ActKindHand    ActKind = "hand"
+	ActKindHome    ActKind = "home"
+	ActKindLock    ActKind = "lock"
+	ActKindOff     ActKind = "off"
+	ActKindPortion ActKind = "portion"
+	ActKindPull    ActKind = "pull"
+	ActKindRound   ActKind = "round"
+	ActKindStall   ActKind = "stall"
+	ActKindTurn    ActKind = "turn"
+)
+
+// Valid indicates whether the value is a known member of the ActKind enum.
+func (e ActKind) Valid() bool {
+	switch e {
+	case ActKindBack:
+		return true
+	case ActKindHand:
+		return true
+	case ActKindHome:
+		return true
+	case ActKindLock:
+		return true
+	case ActKindOff:
+		return true
+	case ActKindPortion:
+		return true
+	case ActKindPull:
+		return true
+	case ActKindRound:
+		return true
+	case ActKindStall:
+		return true
+	case ActKindTurn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for AnswerContentKind.
+const (
+	Answer AnswerContentKind = "answer"
+)
+
+// Valid indicates whether the value is a known member of the AnswerContentKind enum.
+func (e AnswerContentKind) Valid() bool {
+	switch e {
+	case Answer:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BoltsDecision.
+const (
+	BoltsDecisionEmpty      BoltsDecision = ""
+	BoltsDecisionEquivalent BoltsDecision = "equivalent"
+	BoltsDecisionKeep       BoltsDecision = "keep"
+)
+
+// Valid indicates whether the value is a known member of the BoltsDecision enum.
+func (e BoltsDecision) Valid() bool {
+	switch e {
+	case BoltsDecisionEmpty:
+		return true
+	case BoltsDecisionEquivalent:
+		return true
+	case BoltsDecisionKeep:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BoltsShareOf.
+const (
+	BoltsShareOfEmpty BoltsShareOf = ""
+	BoltsShareOfProof BoltsShareOf = "proof"
+	BoltsShareOfYield BoltsShareOf = "yield"
+)
+
+// Valid indicates whether the value is a known member of the BoltsShareOf enum.
+func (e BoltsShareOf) Valid() bool {
+	switch e {
+	case BoltsShareOfEmpty:
+		return true
+	case BoltsShareOfProof:
+		return true
+	case BoltsShareOfYield:
+		return true
+	default:
+		return false
+	}
+}
 
 // Defines values for CautionKind.
 const (
@@ -48,36 +148,60 @@ func (e CautionKind) Valid() bool {
 	}
 }
 
-// Defines values for EntryContentPart.
+// Defines values for CautionContentKind.
 const (
-	Checked EntryContentPart = "checked"
-	Made    EntryContentPart = "made"
+	CautionContentKindCaution CautionContentKind = "caution"
 )
 
-// Valid indicates whether the value is a known member of the EntryContentPart enum.
-func (e EntryContentPart) Valid() bool {
+// Valid indicates whether the value is a known member of the CautionContentKind enum.
+func (e CautionContentKind) Valid() bool {
 	switch e {
-	case Checked:
-		return true
-	case Made:
+	case CautionContentKindCaution:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for EntryContentPhase.
+// Defines values for CorrectionContentKind.
 const (
-	After  EntryContentPhase = "after"
-	Before EntryContentPhase = "before"
+	Correction CorrectionContentKind = "correction"
 )
 
-// Valid indicates whether the value is a known member of the EntryContentPhase enum.
-func (e EntryContentPhase) Valid() bool {
+// Valid indicates whether the value is a known member of the CorrectionContentKind enum.
+func (e CorrectionContentKind) Valid() bool {
 	switch e {
-	case After:
+	case Correction:
 		return true
-	case Before:
+	default:
+		return false
+	}
+}
+
+// Defines values for DecisionContentKind.
+const (
+	Decision DecisionContentKind = "decision"
+)
+
+// Valid indicates whether the value is a known member of the DecisionContentKind enum.
+func (e DecisionContentKind) Valid() bool {
+	switch e {
+	case Decision:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DoneContentKind.
+const (
+	Done DoneContentKind = "done"
+)
+
+// Valid indicates whether the value is a known member of the DoneContentKind enum.
+func (e DoneContentKind) Valid() bool {
+	switch e {
+	case Done:
 		return true
 	default:
 		return false
@@ -92,6 +216,7 @@ const (
 	Line FigureShapeRole = "line"
 	Pipe FigureShapeRole = "pipe"
 	Post FigureShapeRole = "post"
+	Seal FigureShapeRole = "seal"
 )
 
 // Valid indicates whether the value is a known member of the FigureShapeRole enum.
@@ -109,104 +234,34 @@ func (e FigureShapeRole) Valid() bool {
 		return true
 	case Post:
 		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for JobBoltsDecision.
-const (
-	JobBoltsDecisionEmpty      JobBoltsDecision = ""
-	JobBoltsDecisionEquivalent JobBoltsDecision = "equivalent"
-	JobBoltsDecisionKeep       JobBoltsDecision = "keep"
-)
-
-// Valid indicates whether the value is a known member of the JobBoltsDecision enum.
-func (e JobBoltsDecision) Valid() bool {
-	switch e {
-	case JobBoltsDecisionEmpty:
-		return true
-	case JobBoltsDecisionEquivalent:
-		return true
-	case JobBoltsDecisionKeep:
+	case Seal:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for JobGroupHow.
+// Defines values for GroupHow.
 const (
-	Hand       JobGroupHow = "hand"
-	NotTorqued JobGroupHow = "not torqued"
-	Pressure   JobGroupHow = "pressure"
-	Torque     JobGroupHow = "torque"
-	Turns      JobGroupHow = "turns"
+	GroupHowHand       GroupHow = "hand"
+	GroupHowNotTorqued GroupHow = "not torqued"
+	GroupHowPressure   GroupHow = "pressure"
+	GroupHowTorque     GroupHow = "torque"
+	GroupHowTurns      GroupHow = "turns"
 )
 
-// Valid indicates whether the value is a known member of the JobGroupHow enum.
-func (e JobGroupHow) Valid() bool {
+// Valid indicates whether the value is a known member of the GroupHow enum.
+func (e GroupHow) Valid() bool {
 	switch e {
-	case Hand:
+	case GroupHowHand:
 		return true
-	case NotTorqued:
+	case GroupHowNotTorqued:
 		return true
-	case Pressure:
+	case GroupHowPressure:
 		return true
-	case Torque:
+	case GroupHowTorque:
 		return true
-	case Turns:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for JobMindTake.
-const (
-	JobMindTakeEquivalent JobMindTake = "equivalent"
-	JobMindTakeKeep       JobMindTake = "keep"
-)
-
-// Valid indicates whether the value is a known member of the JobMindTake enum.
-func (e JobMindTake) Valid() bool {
-	switch e {
-	case JobMindTakeEquivalent:
-		return true
-	case JobMindTakeKeep:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for JobRunStage.
-const (
-	JobRunStageLayOut  JobRunStage = "lay out"
-	JobRunStageProve   JobRunStage = "prove"
-	JobRunStageSign    JobRunStage = "sign"
-	JobRunStageSigned  JobRunStage = "signed"
-	JobRunStageStopped JobRunStage = "stopped"
-	JobRunStageTighten JobRunStage = "tighten"
-	JobRunStageToolUp  JobRunStage = "tool up"
-)
-
-// Valid indicates whether the value is a known member of the JobRunStage enum.
-func (e JobRunStage) Valid() bool {
-	switch e {
-	case JobRunStageLayOut:
-		return true
-	case JobRunStageProve:
-		return true
-	case JobRunStageSign:
-		return true
-	case JobRunStageSigned:
-		return true
-	case JobRunStageStopped:
-		return true
-	case JobRunStageTighten:
-		return true
-	case JobRunStageToolUp:
+	case GroupHowTurns:
 		return true
 	default:
 		return false
@@ -294,87 +349,105 @@ func (e Mark) Valid() bool {
 	}
 }
 
-// Defines values for NewEntryKind.
+// Defines values for MindTake.
 const (
-	NewEntryKindCaution     NewEntryKind = "caution"
-	NewEntryKindCheck       NewEntryKind = "check"
-	NewEntryKindCorrection  NewEntryKind = "correction"
-	NewEntryKindDecision    NewEntryKind = "decision"
-	NewEntryKindMeasurement NewEntryKind = "measurement"
-	NewEntryKindPause       NewEntryKind = "pause"
-	NewEntryKindPull        NewEntryKind = "pull"
-	NewEntryKindResume      NewEntryKind = "resume"
-	NewEntryKindSignature   NewEntryKind = "signature"
-	NewEntryKindStep        NewEntryKind = "step"
-	NewEntryKindTooling     NewEntryKind = "tooling"
-	NewEntryKindTrouble     NewEntryKind = "trouble"
+	MindTakeEquivalent MindTake = "equivalent"
+	MindTakeKeep       MindTake = "keep"
 )
 
-// Valid indicates whether the value is a known member of the NewEntryKind enum.
-func (e NewEntryKind) Valid() bool {
+// Valid indicates whether the value is a known member of the MindTake enum.
+func (e MindTake) Valid() bool {
 	switch e {
-	case NewEntryKindCaution:
+	case MindTakeEquivalent:
 		return true
-	case NewEntryKindCheck:
-		return true
-	case NewEntryKindCorrection:
-		return true
-	case NewEntryKindDecision:
-		return true
-	case NewEntryKindMeasurement:
-		return true
-	case NewEntryKindPause:
-		return true
-	case NewEntryKindPull:
-		return true
-	case NewEntryKindResume:
-		return true
-	case NewEntryKindSignature:
-		return true
-	case NewEntryKindStep:
-		return true
-	case NewEntryKindTooling:
-		return true
-	case NewEntryKindTrouble:
+	case MindTakeKeep:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for PlanInputDecision.
+// Defines values for PauseContentKind.
 const (
-	PlanInputDecisionEmpty      PlanInputDecision = ""
-	PlanInputDecisionEquivalent PlanInputDecision = "equivalent"
-	PlanInputDecisionKeep       PlanInputDecision = "keep"
+	Pause PauseContentKind = "pause"
 )
 
-// Valid indicates whether the value is a known member of the PlanInputDecision enum.
-func (e PlanInputDecision) Valid() bool {
+// Valid indicates whether the value is a known member of the PauseContentKind enum.
+func (e PauseContentKind) Valid() bool {
 	switch e {
-	case PlanInputDecisionEmpty:
-		return true
-	case PlanInputDecisionEquivalent:
-		return true
-	case PlanInputDecisionKeep:
+	case Pause:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for PlanMindTake.
+// Defines values for Remedy.
 const (
-	PlanMindTakeEquivalent PlanMindTake = "equivalent"
-	PlanMindTakeKeep       PlanMindTake = "keep"
+	Leave    Remedy = "leave"
+	Loosened Remedy = "loosened"
+	Replaced Remedy = "replaced"
+	TryAgain Remedy = "try again"
 )
 
-// Valid indicates whether the value is a known member of the PlanMindTake enum.
-func (e PlanMindTake) Valid() bool {
+// Valid indicates whether the value is a known member of the Remedy enum.
+func (e Remedy) Valid() bool {
 	switch e {
-	case PlanMindTakeEquivalent:
+	case Leave:
 		return true
-	case PlanMindTakeKeep:
+	case Loosened:
+		return true
+	case Replaced:
+		return true
+	case TryAgain:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReportContentKind.
+const (
+	Report ReportContentKind = "report"
+)
+
+// Valid indicates whether the value is a known member of the ReportContentKind enum.
+func (e ReportContentKind) Valid() bool {
+	switch e {
+	case Report:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReportContentWhat.
+const (
+	Doubtful ReportContentWhat = "doubtful"
+	Dropped  ReportContentWhat = "dropped"
+)
+
+// Valid indicates whether the value is a known member of the ReportContentWhat enum.
+func (e ReportContentWhat) Valid() bool {
+	switch e {
+	case Doubtful:
+		return true
+	case Dropped:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ResumeContentKind.
+const (
+	Resume ResumeContentKind = "resume"
+)
+
+// Valid indicates whether the value is a known member of the ResumeContentKind enum.
+func (e ResumeContentKind) Valid() bool {
+	switch e {
+	case Resume:
 		return true
 	default:
 		return false
@@ -402,93 +475,229 @@ func (e Role) Valid() bool {
 	}
 }
 
-// Defines values for RunStage.
+// Defines values for RunStanding.
 const (
-	RunStageCheck   RunStage = "check"
-	RunStageProve   RunStage = "prove"
-	RunStageSign    RunStage = "sign"
-	RunStageSigned  RunStage = "signed"
-	RunStageStopped RunStage = "stopped"
-	RunStageTighten RunStage = "tighten"
-	RunStageToolUp  RunStage = "tool up"
+	RunStandingLayOut  RunStanding = "lay out"
+	RunStandingProve   RunStanding = "prove"
+	RunStandingSign    RunStanding = "sign"
+	RunStandingSigned  RunStanding = "signed"
+	RunStandingStopped RunStanding = "stopped"
+	RunStandingTighten RunStanding = "tighten"
+	RunStandingToolUp  RunStanding = "tool up"
 )
 
-// Valid indicates whether the value is a known member of the RunStage enum.
-func (e RunStage) Valid() bool {
+// Valid indicates whether the value is a known member of the RunStanding enum.
+func (e RunStanding) Valid() bool {
 	switch e {
-	case RunStageCheck:
+	case RunStandingLayOut:
 		return true
-	case RunStageProve:
+	case RunStandingProve:
 		return true
-	case RunStageSign:
+	case RunStandingSign:
 		return true
-	case RunStageSigned:
+	case RunStandingSigned:
 		return true
-	case RunStageStopped:
+	case RunStandingStopped:
 		return true
-	case RunStageTighten:
+	case RunStandingTighten:
 		return true
-	case RunStageToolUp:
+	case RunStandingToolUp:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for TargetInputMode.
+// Defines values for SettingContentKind.
 const (
-	Share     TargetInputMode = "share"
-	Specified TargetInputMode = "specified"
+	Setting SettingContentKind = "setting"
 )
 
-// Valid indicates whether the value is a known member of the TargetInputMode enum.
-func (e TargetInputMode) Valid() bool {
+// Valid indicates whether the value is a known member of the SettingContentKind enum.
+func (e SettingContentKind) Valid() bool {
 	switch e {
-	case Share:
-		return true
-	case Specified:
+	case Setting:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for TargetInputOf.
+// Defines values for SignatureContentKind.
 const (
-	Proof TargetInputOf = "proof"
-	Yield TargetInputOf = "yield"
+	Signature SignatureContentKind = "signature"
 )
 
-// Valid indicates whether the value is a known member of the TargetInputOf enum.
-func (e TargetInputOf) Valid() bool {
+// Valid indicates whether the value is a known member of the SignatureContentKind enum.
+func (e SignatureContentKind) Valid() bool {
 	switch e {
-	case Proof:
-		return true
-	case Yield:
+	case Signature:
 		return true
 	default:
 		return false
 	}
 }
 
-// Act One bolt to pull in a pass, or, where round is above 0, to try in a check round.
+// Defines values for SignatureContentPart.
+const (
+	Checked SignatureContentPart = "checked"
+	Made    SignatureContentPart = "made"
+)
+
+// Valid indicates whether the value is a known member of the SignatureContentPart enum.
+func (e SignatureContentPart) Valid() bool {
+	switch e {
+	case Checked:
+		return true
+	case Made:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ToolingContentKind.
+const (
+	Tooling ToolingContentKind = "tooling"
+)
+
+// Valid indicates whether the value is a known member of the ToolingContentKind enum.
+func (e ToolingContentKind) Valid() bool {
+	switch e {
+	case Tooling:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TroubleContentKind.
+const (
+	TroubleContentKindTrouble TroubleContentKind = "trouble"
+)
+
+// Valid indicates whether the value is a known member of the TroubleContentKind enum.
+func (e TroubleContentKind) Valid() bool {
+	switch e {
+	case TroubleContentKindTrouble:
+		return true
+	default:
+		return false
+	}
+}
+
+// Act One thing to do to one bolt.
 type Act struct {
-	Bolt  int `json:"bolt"`
-	Pass  int `json:"pass"`
+	// After What a bolt shows.
+	After Shown     `json:"after"`
+	Aim   *Quantity `json:"aim,omitempty"`
+	Bolt  int       `json:"bolt"`
+	Group string    `json:"group"`
+
+	// Kind what the hand does
+	Kind ActKind `json:"kind"`
+	Lock bool    `json:"lock"`
+
+	// Moved What a bolt shows.
+	Moved Shown `json:"moved"`
+
+	// Name of its bolt
+	Name string `json:"name"`
+
+	// Owner the group whose bolt it is
+	Owner string `json:"owner"`
+
+	// Place where it is, as a clock hour in words
+	Place string `json:"place"`
+
+	// Round of going round until nothing moves, from 1; 0 in a stage
 	Round int `json:"round"`
+
+	// Set its tool has to be taken in hand and set first
+	Set bool `json:"set"`
+
+	// Share percent of the group's value
+	Share float64 `json:"share"`
+
+	// Stage of the group, from 1; 0 where it has none
+	Stage  int    `json:"stage"`
+	Stages int    `json:"stages"`
+	Step   string `json:"step"`
+	Stroke int    `json:"stroke"`
+
+	// Turn degrees
+	Turn  float64 `json:"turn"`
+	Words string  `json:"words"`
 }
+
+// ActKind what the hand does
+type ActKind string
+
+// AnswerContent defines model for AnswerContent.
+type AnswerContent struct {
+	Kind   AnswerContentKind `json:"kind"`
+	Reason string            `json:"reason"`
+	Tool   string            `json:"tool"`
+}
+
+// AnswerContentKind defines model for AnswerContent.Kind.
+type AnswerContentKind string
 
 // BoltState defines model for BoltState.
 type BoltState struct {
-	Left  bool    `json:"left"`
-	Level float64 `json:"level"`
-	Mark  Mark    `json:"mark"`
-	Pass  int     `json:"pass"`
+	// Doubt a pull on it is in doubt
+	Doubt bool   `json:"doubt"`
+	Group string `json:"group"`
 
-	// Place where it is, as a clock hour in words
+	// Left the others of its stage come first
+	Left   bool    `json:"left"`
+	Level  float64 `json:"level"`
+	Locked bool    `json:"locked"`
+	Mark   Mark    `json:"mark"`
+	Name   string  `json:"name"`
+
+	// Place where it is, as a clock hour in words; empty where it has none
 	Place    string `json:"place"`
 	Position int    `json:"position"`
+
+	// Remedies what may be done about trouble with it now
+	Remedies []Remedy `json:"remedies"`
 }
+
+// Bolts defines model for Bolts.
+type Bolts struct {
+	Across      *Quantity      `json:"across,omitempty"`
+	Count       *int           `json:"count,omitempty"`
+	Decision    *BoltsDecision `json:"decision,omitempty"`
+	Down        *Quantity      `json:"down,omitempty"`
+	Grade       *string        `json:"grade,omitempty"`
+	Lubrication *string        `json:"lubrication,omitempty"`
+	OnCentre    *bool          `json:"onCentre,omitempty"`
+	Order       *string        `json:"order,omitempty"`
+	Prevailing  *Quantity      `json:"prevailing,omitempty"`
+	Reason      *string        `json:"reason,omitempty"`
+
+	// Rows of a plate; left out: as square as its bolts can lie
+	Rows *int `json:"rows,omitempty"`
+
+	// Share of its strength, a fraction: the torque is worked out; left out where it is given
+	Share        *float64      `json:"share,omitempty"`
+	ShareOf      *BoltsShareOf `json:"shareOf,omitempty"`
+	SpecifiedFor *string       `json:"specifiedFor,omitempty"`
+
+	// Stages a preset by its name; left out: as the recipe has it
+	Stages *string `json:"stages,omitempty"`
+
+	// Start of a ring: the bolt that comes first; left out: bolt 1
+	Start  *int    `json:"start,omitempty"`
+	Thread *string `json:"thread,omitempty"`
+}
+
+// BoltsDecision defines model for Bolts.Decision.
+type BoltsDecision string
+
+// BoltsShareOf defines model for Bolts.ShareOf.
+type BoltsShareOf string
 
 // Caution defines model for Caution.
 type Caution struct {
@@ -499,14 +708,49 @@ type Caution struct {
 // CautionKind defines model for Caution.Kind.
 type CautionKind string
 
-// CheckRound defines model for CheckRound.
-type CheckRound struct {
-	Complete    bool  `json:"complete"`
-	Done        int   `json:"done"`
-	Interrupted bool  `json:"interrupted"`
-	Moved       []int `json:"moved"`
-	Number      int   `json:"number"`
+// CautionContent defines model for CautionContent.
+type CautionContent struct {
+	Kind CautionContentKind `json:"kind"`
+	Step string             `json:"step"`
 }
+
+// CautionContentKind defines model for CautionContent.Kind.
+type CautionContentKind string
+
+// Check defines model for Check.
+type Check struct {
+	Holds bool    `json:"holds"`
+	Limit float64 `json:"limit"`
+	Name  string  `json:"name"`
+	Unit  string  `json:"unit"`
+	Value float64 `json:"value"`
+}
+
+// CorrectionContent defines model for CorrectionContent.
+type CorrectionContent struct {
+	// Instead An act as it was done.
+	Instead *DoneContent          `json:"instead,omitempty"`
+	Kind    CorrectionContentKind `json:"kind"`
+
+	// Of the entry it stands for
+	Of     openapi_types.UUID `json:"of"`
+	Reason string             `json:"reason"`
+}
+
+// CorrectionContentKind defines model for CorrectionContent.Kind.
+type CorrectionContentKind string
+
+// DecisionContent defines model for DecisionContent.
+type DecisionContent struct {
+	Kind   DecisionContentKind `json:"kind"`
+	Reason string              `json:"reason"`
+
+	// Tool that may be used past its date; left out: the stopped work goes on
+	Tool *string `json:"tool,omitempty"`
+}
+
+// DecisionContentKind defines model for DecisionContent.Kind.
+type DecisionContentKind string
 
 // Deviation defines model for Deviation.
 type Deviation struct {
@@ -530,11 +774,78 @@ type DifferenceSide struct {
 	Risk string `json:"risk"`
 }
 
+// DoneContent An act as it was done.
+type DoneContent struct {
+	Bolt *int `json:"bolt,omitempty"`
+
+	// Bolts of a sample: the bolts that were measured, a reading each
+	Bolts *[]int `json:"bolts,omitempty"`
+
+	// Held minutes waited before it was read
+	Held *float64        `json:"held,omitempty"`
+	Kind DoneContentKind `json:"kind"`
+	Lock *bool           `json:"lock,omitempty"`
+
+	// Marks of a match: what was read on each part
+	Marks *[]string `json:"marks,omitempty"`
+
+	// Moved in a round: the nut turned
+	Moved *bool `json:"moved,omitempty"`
+
+	// NoTurn in a stage: it did not
+	NoTurn   *bool      `json:"noTurn,omitempty"`
+	Reading  *Quantity  `json:"reading,omitempty"`
+	Readings *[]float64 `json:"readings,omitempty"`
+	Reason   *string    `json:"reason,omitempty"`
+	Round    *int       `json:"round,omitempty"`
+	Share    *float64   `json:"share,omitempty"`
+
+	// Skipped it was left undone
+	Skipped *bool    `json:"skipped,omitempty"`
+	Step    string   `json:"step"`
+	Stroke  *int     `json:"stroke,omitempty"`
+	Turn    *float64 `json:"turn,omitempty"`
+}
+
+// DoneContentKind defines model for DoneContent.Kind.
+type DoneContentKind string
+
 // Draft defines model for Draft.
 type Draft struct {
-	Input   PlanInput  `json:"input"`
-	Result  PlanResult `json:"result"`
-	Version int        `json:"version"`
+	// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
+	Figure Figure     `json:"figure"`
+	Groups []Group    `json:"groups"`
+	Input  JointInput `json:"input"`
+	Minds  []Mind     `json:"minds"`
+
+	// Nameplate the joint by its nameplate, or by its variant where there is none
+	Nameplate string `json:"nameplate"`
+
+	// Open what is still to be given before it may be issued
+	Open    []MissingWord `json:"open"`
+	Recipe  DraftRecipe   `json:"recipe"`
+	Values  []Value       `json:"values"`
+	Version int           `json:"version"`
+}
+
+// DraftRecipe defines model for DraftRecipe.
+type DraftRecipe struct {
+	Against   string         `json:"against"`
+	Choices   []RecipeChoice `json:"choices"`
+	Edition   int            `json:"edition"`
+	ID        string         `json:"id"`
+	Kind      string         `json:"kind"`
+	Materials []string       `json:"materials"`
+
+	// Newer the newest edition where this is an earlier one
+	Newer *int         `json:"newer,omitempty"`
+	Parts []RecipeItem `json:"parts"`
+
+	// Sheet title of the maker's sheet
+	Sheet string      `json:"sheet"`
+	Title string      `json:"title"`
+	Tools []string    `json:"tools"`
+	Types []SheetType `json:"types"`
 }
 
 // EarlierRun defines model for EarlierRun.
@@ -554,54 +865,10 @@ type EarlierRun struct {
 	Words string `json:"words"`
 }
 
-// EntryContent defines model for EntryContent.
+// EntryContent What an entry says, by its kind.
 type EntryContent struct {
-	Bolt *int `json:"bolt,omitempty"`
-
-	// Bolts of a sample: the bolts that were measured, a reading each
-	Bolts      *[]int     `json:"bolts,omitempty"`
-	ByHand     *HandTool  `json:"byHand,omitempty"`
-	Confirmed  *bool      `json:"confirmed,omitempty"`
-	Gaps       *[]float64 `json:"gaps,omitempty"`
-	Group      *string    `json:"group,omitempty"`
-	HandOverTo *string    `json:"handOverTo,omitempty"`
-
-	// Held minutes waited before it was read
-	Held *float64 `json:"held,omitempty"`
-	Lock *bool    `json:"lock,omitempty"`
-
-	// Marks of a match: what was read on each part
-	Marks      *[]string          `json:"marks,omitempty"`
-	Moved      *bool              `json:"moved,omitempty"`
-	Multiplier *string            `json:"multiplier,omitempty"`
-	NoTurn     *bool              `json:"noTurn,omitempty"`
-	Note       *string            `json:"note,omitempty"`
-	Part       *EntryContentPart  `json:"part,omitempty"`
-	Pass       *int               `json:"pass,omitempty"`
-	Phase      *EntryContentPhase `json:"phase,omitempty"`
-	Reading    *Quantity          `json:"reading,omitempty"`
-	Readings   *[]float64         `json:"readings,omitempty"`
-	Reason     *string            `json:"reason,omitempty"`
-	Remedy     *string            `json:"remedy,omitempty"`
-	Round      *int               `json:"round,omitempty"`
-	Share      *float64           `json:"share,omitempty"`
-
-	// Skipped it was left undone
-	Skipped *bool    `json:"skipped,omitempty"`
-	Step    *string  `json:"step,omitempty"`
-	Stroke  *int     `json:"stroke,omitempty"`
-	Trouble *string  `json:"trouble,omitempty"`
-	Turn    *float64 `json:"turn,omitempty"`
-
-	// Wrench tag of the crib's wrench
-	Wrench *string `json:"wrench,omitempty"`
+	union json.RawMessage
 }
-
-// EntryContentPart defines model for EntryContent.Part.
-type EntryContentPart string
-
-// EntryContentPhase defines model for EntryContent.Phase.
-type EntryContentPhase string
 
 // Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
 type Figure struct {
@@ -642,39 +909,14 @@ type FigureShape struct {
 // FigureShapeRole defines model for FigureShape.Role.
 type FigureShapeRole string
 
-// GapVerdict defines model for GapVerdict.
-type GapVerdict struct {
-	Limit    float64 `json:"limit"`
-	OpenSide string  `json:"openSide"`
-	Parallel bool    `json:"parallel"`
-	Spread   float64 `json:"spread"`
-	Tilt     float64 `json:"tilt"`
-}
+// FurtherWork defines model for FurtherWork.
+type FurtherWork struct {
+	// Act on the button
+	Act string `json:"act"`
 
-// Gaps defines model for Gaps.
-type Gaps struct {
-	By       string             `json:"by"`
-	Entry    openapi_types.UUID `json:"entry"`
-	Limit    float64            `json:"limit"`
-	OpenSide string             `json:"openSide"`
-	Parallel bool               `json:"parallel"`
-	Spread   float64            `json:"spread"`
-	Tilt     float64            `json:"tilt"`
-	Values   []float64          `json:"values"`
-}
-
-// GasketInput defines model for GasketInput.
-type GasketInput struct {
-	Inner         Quantity  `json:"inner"`
-	Kind          string    `json:"kind"`
-	Outer         Quantity  `json:"outer"`
-	SeatingStress *Quantity `json:"seatingStress,omitempty"`
-}
-
-// GasketWord defines model for GasketWord.
-type GasketWord struct {
-	Name          string  `json:"name"`
-	SeatingStress float64 `json:"seatingStress"`
+	// Words what it is
+	Words string `json:"words"`
+	Work  string `json:"work"`
 }
 
 // Given defines model for Given.
@@ -682,6 +924,96 @@ type Given struct {
 	Max   *Quantity `json:"max,omitempty"`
 	Value Quantity  `json:"value"`
 }
+
+// Group defines model for Group.
+type Group struct {
+	// Accuracy of the wrench, a fraction; what the band is worked out with
+	Accuracy float64 `json:"accuracy"`
+
+	// Asked its count is asked for
+	Asked      bool     `json:"asked"`
+	Checks     []Check  `json:"checks"`
+	Cols       int      `json:"cols"`
+	Count      int      `json:"count"`
+	Dry        bool     `json:"dry"`
+	Equivalent float64  `json:"equivalent"`
+	Grade      string   `json:"grade"`
+	How        GroupHow `json:"how"`
+
+	// IsDry nothing is put on thread and face on the job
+	IsDry       bool    `json:"isDry"`
+	K           float64 `json:"k"`
+	KHigh       float64 `json:"kHigh"`
+	KLow        float64 `json:"kLow"`
+	Least       int     `json:"least"`
+	LikelyHigh  float64 `json:"likelyHigh"`
+	LikelyLow   float64 `json:"likelyLow"`
+	Limit       float64 `json:"limit"`
+	Load        float64 `json:"load"`
+	Lock        string  `json:"lock"`
+	Lubrication string  `json:"lubrication"`
+	Most        int     `json:"most"`
+	Mu          float64 `json:"mu"`
+	Name        string  `json:"name"`
+
+	// Needed to seat the gasket, N; 0 where there is none
+	Needed float64 `json:"needed"`
+
+	// Of the group whose bolts these are
+	Of       string `json:"of"`
+	OnCentre bool   `json:"onCentre"`
+
+	// One the name for one of it
+	One          string        `json:"one"`
+	Order        []int         `json:"order"`
+	Orders       []OrderChoice `json:"orders"`
+	Pattern      string        `json:"pattern"`
+	PatternWords string        `json:"patternWords"`
+
+	// Portion degrees at a time, round and round until each holds; 0 where it is not
+	Portion float64 `json:"portion"`
+
+	// Prevailing of the nut, N·m
+	Prevailing float64 `json:"prevailing"`
+	Ring       bool    `json:"ring"`
+
+	// Rows of a plate; 0 for other layouts
+	Rows int `json:"rows"`
+
+	// Share of its strength, a fraction, where its torque was worked out
+	Share        float64 `json:"share"`
+	ShareOf      string  `json:"shareOf"`
+	Short        string  `json:"short"`
+	SpecifiedFor string  `json:"specifiedFor"`
+
+	// Staged can be brought to its value in stages
+	Staged bool      `json:"staged"`
+	Stages []float64 `json:"stages"`
+
+	// Stands tight already, only gone round
+	Stands      bool         `json:"stands"`
+	Start       int          `json:"start"`
+	Still       bool         `json:"still"`
+	Thread      string       `json:"thread"`
+	Tooling     *[]StageTool `json:"tooling,omitempty"`
+	Torque      float64      `json:"torque"`
+	TorqueMax   float64      `json:"torqueMax"`
+	TorqueMin   float64      `json:"torqueMin"`
+	Torques     []float64    `json:"torques"`
+	Utilisation float64      `json:"utilisation"`
+
+	// Value the need that holds its value
+	Value string `json:"value"`
+
+	// Window its torque, or its window, in words
+	Window    string  `json:"window"`
+	Words     string  `json:"words"`
+	WorstHigh float64 `json:"worstHigh"`
+	WorstLow  float64 `json:"worstLow"`
+}
+
+// GroupHow defines model for Group.How.
+type GroupHow string
 
 // HandTool defines model for HandTool.
 type HandTool struct {
@@ -698,346 +1030,24 @@ type HandTool struct {
 	Unit  string   `json:"unit"`
 }
 
+// HeldTool defines model for HeldTool.
+type HeldTool struct {
+	Tag string `json:"tag"`
+	Why string `json:"why"`
+}
+
 // IssuedPlan defines model for IssuedPlan.
 type IssuedPlan struct {
-	CoreVersion string     `json:"coreVersion"`
-	Input       PlanInput  `json:"input"`
-	IssuedAt    time.Time  `json:"issuedAt"`
-	IssuedBy    string     `json:"issuedBy"`
-	Reason      *string    `json:"reason,omitempty"`
-	Result      PlanResult `json:"result"`
-	Revision    int        `json:"revision"`
-}
-
-// Job defines model for Job.
-type Job struct {
-	// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
-	Figure Figure     `json:"figure"`
-	Groups []JobGroup `json:"groups"`
-	Input  JobInput   `json:"input"`
-	Minds  []JobMind  `json:"minds"`
-
-	// Open what is still to be given before it may be issued
-	Open    []JobOpen  `json:"open"`
-	Plan    *JobPlan   `json:"plan,omitempty"`
-	Recipe  JobRecipe  `json:"recipe"`
-	Run     *JobRun    `json:"run,omitempty"`
-	Values  []JobValue `json:"values"`
-	Version int        `json:"version"`
-}
-
-// JobAct defines model for JobAct.
-type JobAct struct {
-	Aim    *Quantity `json:"aim,omitempty"`
-	Bolt   int       `json:"bolt"`
-	Group  string    `json:"group"`
-	Lock   bool      `json:"lock"`
-	Round  int       `json:"round"`
-	Share  float64   `json:"share"`
-	Step   string    `json:"step"`
-	Stroke int       `json:"stroke"`
-	Turn   float64   `json:"turn"`
-	Words  string    `json:"words"`
-}
-
-// JobBolt defines model for JobBolt.
-type JobBolt struct {
-	Group    string  `json:"group"`
-	Level    float64 `json:"level"`
-	Locked   bool    `json:"locked"`
-	Mark     Mark    `json:"mark"`
-	Place    string  `json:"place"`
-	Position int     `json:"position"`
-}
-
-// JobBolts defines model for JobBolts.
-type JobBolts struct {
-	Across      *Quantity         `json:"across,omitempty"`
-	Count       *int              `json:"count,omitempty"`
-	Decision    *JobBoltsDecision `json:"decision,omitempty"`
-	Down        *Quantity         `json:"down,omitempty"`
-	Grade       *string           `json:"grade,omitempty"`
-	Lubrication *string           `json:"lubrication,omitempty"`
-	OnCentre    *bool             `json:"onCentre,omitempty"`
-	Order       *string           `json:"order,omitempty"`
-	Reason      *string           `json:"reason,omitempty"`
-
-	// Rows of a plate; left out: as square as its bolts can lie
-	Rows         *int    `json:"rows,omitempty"`
-	SpecifiedFor *string `json:"specifiedFor,omitempty"`
-
-	// Stages a preset by its name; left out: as the recipe has it
-	Stages *string `json:"stages,omitempty"`
-	Thread *string `json:"thread,omitempty"`
-}
-
-// JobBoltsDecision defines model for JobBolts.Decision.
-type JobBoltsDecision string
-
-// JobGroup defines model for JobGroup.
-type JobGroup struct {
-	// Asked its count is asked for
-	Asked       bool        `json:"asked"`
-	Cols        int         `json:"cols"`
-	Count       int         `json:"count"`
-	Dry         bool        `json:"dry"`
-	Equivalent  float64     `json:"equivalent"`
-	Grade       string      `json:"grade"`
-	How         JobGroupHow `json:"how"`
-	Least       int         `json:"least"`
-	LikelyHigh  float64     `json:"likelyHigh"`
-	LikelyLow   float64     `json:"likelyLow"`
-	Limit       float64     `json:"limit"`
-	Load        float64     `json:"load"`
-	Lock        string      `json:"lock"`
-	Lubrication string      `json:"lubrication"`
-	Most        int         `json:"most"`
-	Name        string      `json:"name"`
-
-	// Of the group whose bolts these are
-	Of       string `json:"of"`
-	OnCentre bool   `json:"onCentre"`
-
-	// One the name for one of it
-	One          string     `json:"one"`
-	Order        []int      `json:"order"`
-	Orders       []JobOrder `json:"orders"`
-	Pattern      string     `json:"pattern"`
-	PatternWords string     `json:"patternWords"`
-
-	// Portion degrees at a time, round and round until each holds; 0 where it is not
-	Portion float64 `json:"portion"`
-
-	// Rows of a plate; 0 for other layouts
-	Rows         int    `json:"rows"`
-	Short        string `json:"short"`
-	SpecifiedFor string `json:"specifiedFor"`
-
-	// Staged can be brought to its value in stages
-	Staged bool      `json:"staged"`
-	Stages []float64 `json:"stages"`
-
-	// Stands tight already, only gone round
-	Stands      bool        `json:"stands"`
-	Still       bool        `json:"still"`
-	Thread      string      `json:"thread"`
-	Tooling     *[]PassTool `json:"tooling,omitempty"`
-	Torque      float64     `json:"torque"`
-	TorqueMax   float64     `json:"torqueMax"`
-	TorqueMin   float64     `json:"torqueMin"`
-	Torques     []float64   `json:"torques"`
-	Utilisation float64     `json:"utilisation"`
-
-	// Value the need that holds its value
-	Value string `json:"value"`
-	Words string `json:"words"`
-}
-
-// JobGroupHow defines model for JobGroup.How.
-type JobGroupHow string
-
-// JobInput defines model for JobInput.
-type JobInput struct {
-	Choices map[string]string   `json:"choices"`
-	Edition int                 `json:"edition"`
-	Groups  map[string]JobBolts `json:"groups"`
-	Recipe  string              `json:"recipe"`
-	Size    string              `json:"size"`
-	Type    string              `json:"type"`
-	Values  map[string]Given    `json:"values"`
-}
-
-// JobMind defines model for JobMind.
-type JobMind struct {
-	Group string       `json:"group"`
-	Offer *string      `json:"offer,omitempty"`
-	Take  *JobMindTake `json:"take,omitempty"`
-	Text  string       `json:"text"`
-}
-
-// JobMindTake defines model for JobMind.Take.
-type JobMindTake string
-
-// JobOpen defines model for JobOpen.
-type JobOpen struct {
-	Field string `json:"field"`
-	Text  string `json:"text"`
-}
-
-// JobOrder defines model for JobOrder.
-type JobOrder struct {
-	// Against what it does to this kind; empty for one of its own
-	Against string `json:"against"`
-	Name    string `json:"name"`
-	Words   string `json:"words"`
-}
-
-// JobPlan defines model for JobPlan.
-type JobPlan struct {
 	// Changed the draft has changed since
-	Changed     bool      `json:"changed"`
-	CoreVersion string    `json:"coreVersion"`
-	Deviations  []string  `json:"deviations"`
-	IssuedAt    time.Time `json:"issuedAt"`
-	IssuedBy    string    `json:"issuedBy"`
-	Reason      *string   `json:"reason,omitempty"`
-	Revision    int       `json:"revision"`
-}
+	Changed     bool   `json:"changed"`
+	CoreVersion string `json:"coreVersion"`
 
-// JobRecipe defines model for JobRecipe.
-type JobRecipe struct {
-	Against   string         `json:"against"`
-	Choices   []RecipeChoice `json:"choices"`
-	Edition   int            `json:"edition"`
-	ID        string         `json:"id"`
-	Kind      string         `json:"kind"`
-	Materials []string       `json:"materials"`
-
-	// Newer the newest edition where this is an earlier one
-	Newer *int         `json:"newer,omitempty"`
-	Parts []RecipeItem `json:"parts"`
-
-	// Sheet title of the maker's sheet
-	Sheet string    `json:"sheet"`
-	Title string    `json:"title"`
-	Tools []string  `json:"tools"`
-	Types []JobType `json:"types"`
-}
-
-// JobRun defines model for JobRun.
-type JobRun struct {
-	// Again a joint that stands is gone over
-	Again bool      `json:"again"`
-	Ahead []JobAct  `json:"ahead"`
-	Begun bool      `json:"begun"`
-	Bolts []JobBolt `json:"bolts"`
-
-	// Checker who checks it
-	Checker    string      `json:"checker"`
-	Deviations []Deviation `json:"deviations"`
-	Entries    int         `json:"entries"`
-
-	// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
-	Figure   Figure             `json:"figure"`
-	Groups   []JobGroup         `json:"groups"`
-	ID       openapi_types.UUID `json:"id"`
-	Lockable int                `json:"lockable"`
-
-	// Locks locks of bolts that are on
-	Locks    int      `json:"locks"`
-	MayCheck bool     `json:"mayCheck"`
-	MayMake  bool     `json:"mayMake"`
-	Next     *JobAct  `json:"next,omitempty"`
-	Open     []string `json:"open"`
-	Outside  bool     `json:"outside"`
-	Paused   *Paused  `json:"paused,omitempty"`
-	Revision int      `json:"revision"`
-
-	// Rounds of a stopped run: how many rounds moved a nut
-	Rounds     int             `json:"rounds"`
-	Signatures []SignatureLine `json:"signatures"`
-	Stage      JobRunStage     `json:"stage"`
-	Steps      []JobStep       `json:"steps"`
-	Tape       []TapeLine      `json:"tape"`
-
-	// Undoes the joint is undone: its bolts are emptied
-	Undoes bool `json:"undoes"`
-}
-
-// JobRunStage defines model for JobRun.Stage.
-type JobRunStage string
-
-// JobStep defines model for JobStep.
-type JobStep struct {
-	All int `json:"all"`
-
-	// By who must do it; empty for anybody at the joint
-	By string `json:"by"`
-
-	// Cautioned whoever asks has read them
-	Cautioned bool      `json:"cautioned"`
-	Cautions  []Caution `json:"cautions"`
-
-	// Count acts done
-	Count  int        `json:"count"`
-	Does   string     `json:"does"`
-	Done   bool       `json:"done"`
-	DoneAt *time.Time `json:"doneAt,omitempty"`
-	DoneBy *string    `json:"doneBy,omitempty"`
-
-	// Entry what did it
-	Entry *openapi_types.UUID `json:"entry,omitempty"`
-	Group string              `json:"group"`
-
-	// Hold minutes that are waited before it is read
-	Hold  float64  `json:"hold"`
-	ID    string   `json:"id"`
-	Items []string `json:"items"`
-
-	// Limit in words, with this joint's numbers
-	Limit string `json:"limit"`
-
-	// Marks what was read on them
-	Marks []string `json:"marks"`
-
-	// Must it cannot be left undone
-	Must    bool   `json:"must"`
-	Offered bool   `json:"offered"`
-	Outside string `json:"outside"`
-
-	// Parts of a match: what has to match
-	Parts []RecipeItem `json:"parts"`
-
-	// Places how many readings; 0 where nothing is read
-	Places   int    `json:"places"`
-	Readings string `json:"readings"`
-	Reason   string `json:"reason"`
-
-	// Sample the bolts that a sample is measured of; none where it is no sample
-	Sample []int `json:"sample"`
-
-	// SampleOf the group of the sample
-	SampleOf string `json:"sampleOf"`
-	Skipped  bool   `json:"skipped"`
-
-	// Spots where they are read, on the drawing; at 0, 0 where they have no place on it
-	Spots   []FigureLabel `json:"spots"`
-	Station int           `json:"station"`
-	Text    string        `json:"text"`
-	Tries   []JobTry      `json:"tries"`
-
-	// Unit of its readings, or what they count
-	Unit string `json:"unit"`
-
-	// Widens one of the sample outside is kept, and then all of the group are measured
-	Widens bool `json:"widens"`
-}
-
-// JobTry defines model for JobTry.
-type JobTry struct {
-	At       time.Time `json:"at"`
-	By       string    `json:"by"`
-	Outside  string    `json:"outside"`
-	Readings string    `json:"readings"`
-}
-
-// JobType defines model for JobType.
-type JobType struct {
-	Sizes []string `json:"sizes"`
-	Type  string   `json:"type"`
-}
-
-// JobValue defines model for JobValue.
-type JobValue struct {
-	Given *Given `json:"given,omitempty"`
-	Hand  bool   `json:"hand"`
-	Name  string `json:"name"`
-	Sheet *Given `json:"sheet,omitempty"`
-	Text  string `json:"text"`
-	Unit  string `json:"unit"`
-
-	// Word what a number without a unit counts
-	Word string `json:"word"`
+	// Edition of its recipe
+	Edition  int       `json:"edition"`
+	IssuedAt time.Time `json:"issuedAt"`
+	IssuedBy string    `json:"issuedBy"`
+	Reason   *string   `json:"reason,omitempty"`
+	Revision int       `json:"revision"`
 }
 
 // Joint defines model for Joint.
@@ -1046,14 +1056,16 @@ type Joint struct {
 
 	// Before runs on plans before the newest, the latest first
 	Before []EarlierRun `json:"before"`
-	Draft  *Draft       `json:"draft,omitempty"`
+	Draft  Draft        `json:"draft"`
 
-	// Follows work that a further plan may be for, of a signed gasketed flange
-	Follows []string           `json:"follows"`
-	ID      openapi_types.UUID `json:"id"`
-	Job     *Job               `json:"job,omitempty"`
-	Plan    *IssuedPlan        `json:"plan,omitempty"`
-	Run     *Run               `json:"run,omitempty"`
+	// Follows work that a further plan may be for, of a joint whose record is signed
+	Follows []FurtherWork `json:"follows"`
+
+	// Held tools of the run that are held back
+	Held []HeldTool         `json:"held"`
+	ID   openapi_types.UUID `json:"id"`
+	Plan *IssuedPlan        `json:"plan,omitempty"`
+	Run  *Run               `json:"run,omitempty"`
 
 	// Station the station the work stands at, 1 to 5
 	Station int    `json:"station"`
@@ -1087,6 +1099,24 @@ type JointCard struct {
 // JointCardState defines model for JointCard.State.
 type JointCardState string
 
+// JointInput defines model for JointInput.
+type JointInput struct {
+	Choices map[string]string `json:"choices"`
+	Edition int               `json:"edition"`
+	Groups  map[string]Bolts  `json:"groups"`
+	Recipe  string            `json:"recipe"`
+	Size    string            `json:"size"`
+	Type    string            `json:"type"`
+	Values  map[string]Given  `json:"values"`
+}
+
+// LegendSign defines model for LegendSign.
+type LegendSign struct {
+	Level float64 `json:"level"`
+	Mark  Mark    `json:"mark"`
+	Text  string  `json:"text"`
+}
+
 // Library defines model for Library.
 type Library struct {
 	Differences []Difference `json:"differences"`
@@ -1119,73 +1149,69 @@ type LubricantWord struct {
 // Mark defines model for Mark.
 type Mark string
 
+// Mind defines model for Mind.
+type Mind struct {
+	Group string    `json:"group"`
+	Offer *string   `json:"offer,omitempty"`
+	Take  *MindTake `json:"take,omitempty"`
+	Text  string    `json:"text"`
+}
+
+// MindTake defines model for Mind.Take.
+type MindTake string
+
+// MissingWord defines model for MissingWord.
+type MissingWord struct {
+	Field string `json:"field"`
+	Text  string `json:"text"`
+}
+
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
 	// As whose PIN it is, where that is not who is signed in
 	As *string `json:"as,omitempty"`
 
 	// At when it was done
-	At      time.Time          `json:"at"`
+	At time.Time `json:"at"`
+
+	// Confirmed what was asked about it was answered with yes
+	Confirmed *bool `json:"confirmed,omitempty"`
+
+	// Content What an entry says, by its kind.
 	Content EntryContent       `json:"content"`
 	ID      openapi_types.UUID `json:"id"`
-	Instead *EntryContent      `json:"instead,omitempty"`
-	Kind    NewEntryKind       `json:"kind"`
-
-	// Of the entry a correction stands for
-	Of *openapi_types.UUID `json:"of,omitempty"`
 
 	// Pin asked for again to sign, and for a step that is for a qualified person
 	Pin *string `json:"pin,omitempty"`
-
-	// Strike the corrected entry did not happen
-	Strike *bool `json:"strike,omitempty"`
 }
-
-// NewEntryKind defines model for NewEntry.Kind.
-type NewEntryKind string
 
 // NewJoint defines model for NewJoint.
 type NewJoint struct {
 	Area openapi_types.UUID `json:"area"`
 
-	// Recipe of the kind of joint; left out for a gasketed flange laid out by the ring planner
-	Recipe *string `json:"recipe,omitempty"`
-	Tag    string  `json:"tag"`
-	Title  string  `json:"title"`
+	// Recipe of the kind of joint
+	Recipe string `json:"recipe"`
+	Tag    string `json:"tag"`
+	Title  string `json:"title"`
 }
 
-// OrderWord defines model for OrderWord.
-type OrderWord struct {
-	Name  string `json:"name"`
-	Note  string `json:"note"`
-	Words string `json:"words"`
+// OrderChoice defines model for OrderChoice.
+type OrderChoice struct {
+	// Against what it does to this kind; empty for one of its own
+	Against string `json:"against"`
+	Name    string `json:"name"`
+	Words   string `json:"words"`
 }
 
-// PassTool defines model for PassTool.
-type PassTool struct {
-	Accuracy float64             `json:"accuracy"`
-	ByHand   bool                `json:"byHand"`
-	Due      *openapi_types.Date `json:"due,omitempty"`
-
-	// Error percent
-	Error float64 `json:"error"`
-
-	// Force on the handle, N; 0 when the length is not known
-	Force float64 `json:"force"`
-
-	// Heavy so heavy on the handle that a multiplier is advised
-	Heavy bool `json:"heavy"`
-
-	// Lands N·m given by the setting
-	Lands   float64  `json:"lands"`
-	Pass    int      `json:"pass"`
-	Scale   Scale    `json:"scale"`
-	Setting Quantity `json:"setting"`
-	Tools   []string `json:"tools"`
-
-	// Torque N·m asked for at the nut
-	Torque float64 `json:"torque"`
+// PauseContent defines model for PauseContent.
+type PauseContent struct {
+	HandOverTo *string          `json:"handOverTo,omitempty"`
+	Kind       PauseContentKind `json:"kind"`
+	Note       *string          `json:"note,omitempty"`
 }
+
+// PauseContentKind defines model for PauseContent.Kind.
+type PauseContentKind string
 
 // Paused defines model for Paused.
 type Paused struct {
@@ -1201,94 +1227,6 @@ type Person struct {
 	Initials string             `json:"initials"`
 	Name     string             `json:"name"`
 	Roles    []Role             `json:"roles"`
-}
-
-// PlanCheck defines model for PlanCheck.
-type PlanCheck struct {
-	Holds bool    `json:"holds"`
-	Limit float64 `json:"limit"`
-	Name  string  `json:"name"`
-	Unit  string  `json:"unit"`
-	Value float64 `json:"value"`
-}
-
-// PlanInput defines model for PlanInput.
-type PlanInput struct {
-	BoltCircle   Quantity          `json:"boltCircle"`
-	Bolts        int               `json:"bolts"`
-	Decision     PlanInputDecision `json:"decision"`
-	Fastening    string            `json:"fastening"`
-	GapLimit     Quantity          `json:"gapLimit"`
-	Gasket       GasketInput       `json:"gasket"`
-	Grade        string            `json:"grade"`
-	Lubrication  string            `json:"lubrication"`
-	OnCentre     bool              `json:"onCentre"`
-	Order        string            `json:"order"`
-	Passes       []float64         `json:"passes"`
-	Prevailing   *Quantity         `json:"prevailing,omitempty"`
-	SpecifiedFor string            `json:"specifiedFor"`
-	Start        int               `json:"start"`
-	Target       TargetInput       `json:"target"`
-	Thread       string            `json:"thread"`
-}
-
-// PlanInputDecision defines model for PlanInput.Decision.
-type PlanInputDecision string
-
-// PlanMind defines model for PlanMind.
-type PlanMind struct {
-	Code  string        `json:"code"`
-	Offer *string       `json:"offer,omitempty"`
-	Take  *PlanMindTake `json:"take,omitempty"`
-	Text  string        `json:"text"`
-}
-
-// PlanMindTake defines model for PlanMind.Take.
-type PlanMindTake string
-
-// PlanPass defines model for PlanPass.
-type PlanPass struct {
-	Number int     `json:"number"`
-	Share  float64 `json:"share"`
-
-	// Torque N·m, rounded for showing
-	Torque float64 `json:"torque"`
-}
-
-// PlanResult defines model for PlanResult.
-type PlanResult struct {
-	// Across width across flats, mm
-	Across     float64     `json:"across"`
-	CheckOrder []int       `json:"checkOrder"`
-	Checks     []PlanCheck `json:"checks"`
-	Equivalent float64     `json:"equivalent"`
-	GapLimit   float64     `json:"gapLimit"`
-	K          float64     `json:"k"`
-	KHigh      float64     `json:"kHigh"`
-	KLow       float64     `json:"kLow"`
-	LikelyHigh float64     `json:"likelyHigh"`
-	LikelyLow  float64     `json:"likelyLow"`
-	Limit      float64     `json:"limit"`
-
-	// Load N, as all loads
-	Load   float64    `json:"load"`
-	Minds  []PlanMind `json:"minds"`
-	Mu     float64    `json:"mu"`
-	Needed float64    `json:"needed"`
-	Order  []int      `json:"order"`
-	Passes []PlanPass `json:"passes"`
-
-	// ToolAccuracy a fraction; what the band is worked out with
-	ToolAccuracy float64 `json:"toolAccuracy"`
-
-	// Torque N·m
-	Torque      float64 `json:"torque"`
-	TorqueMax   float64 `json:"torqueMax"`
-	TorqueMin   float64 `json:"torqueMin"`
-	Undecided   bool    `json:"undecided"`
-	Utilisation float64 `json:"utilisation"`
-	WorstHigh   float64 `json:"worstHigh"`
-	WorstLow    float64 `json:"worstLow"`
 }
 
 // PresetWord defines model for PresetWord.
@@ -1408,55 +1346,98 @@ type RecipeView struct {
 	Values   []RecipeItem    `json:"values"`
 }
 
+// Remedy defines model for Remedy.
+type Remedy string
+
+// ReportContent defines model for ReportContent.
+type ReportContent struct {
+	Kind ReportContentKind `json:"kind"`
+	Note *string           `json:"note,omitempty"`
+	Tool string            `json:"tool"`
+	What ReportContentWhat `json:"what"`
+}
+
+// ReportContentKind defines model for ReportContent.Kind.
+type ReportContentKind string
+
+// ReportContentWhat defines model for ReportContent.What.
+type ReportContentWhat string
+
+// ResumeContent defines model for ResumeContent.
+type ResumeContent struct {
+	Kind ResumeContentKind `json:"kind"`
+	Note *string           `json:"note,omitempty"`
+}
+
+// ResumeContentKind defines model for ResumeContent.Kind.
+type ResumeContentKind string
+
 // Role defines model for Role.
 type Role string
 
 // Run defines model for Run.
 type Run struct {
-	Ahead         []Act `json:"ahead"`
-	AllowedRounds int   `json:"allowedRounds"`
+	// Again a joint that stands is gone over
+	Again bool `json:"again"`
 
-	// Begun somebody has put a wrench to a bolt
+	// Ahead what comes after it, if each goes as it should
+	Ahead []Act `json:"ahead"`
+
+	// Begun somebody has put a hand to a bolt
 	Begun bool        `json:"begun"`
 	Bolts []BoltState `json:"bolts"`
 
-	// Cautioned whoever asks has acknowledged the cautions
-	Cautioned  bool        `json:"cautioned"`
-	Cautions   []string    `json:"cautions"`
+	// Checker who checks it
+	Checker    string      `json:"checker"`
 	Deviations []Deviation `json:"deviations"`
 
+	// Doubted tools whose pulls are in doubt
+	Doubted []string `json:"doubted"`
+
 	// Entries how many are stored
-	Entries   int                `json:"entries"`
-	GapAfter  *Gaps              `json:"gapAfter,omitempty"`
-	GapBefore *Gaps              `json:"gapBefore,omitempty"`
-	ID        openapi_types.UUID `json:"id"`
+	Entries int `json:"entries"`
 
-	// MayCheck whoever asks did not pull and may sign as checker
+	// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
+	Figure Figure             `json:"figure"`
+	Groups []Group            `json:"groups"`
+	ID     openapi_types.UUID `json:"id"`
+
+	// Legend what the signs on the bolts mean now
+	Legend   []LegendSign `json:"legend"`
+	Lockable int          `json:"lockable"`
+
+	// Locks locks of bolts that are on
+	Locks int `json:"locks"`
+
+	// MayCheck whoever asks may sign that it was checked
 	MayCheck bool `json:"mayCheck"`
+	MayMake  bool `json:"mayMake"`
 
-	// Next One bolt to pull in a pass, or, where round is above 0, to try in a check round.
-	Next *Act `json:"next,omitempty"`
+	// Next One thing to do to one bolt.
+	Next       *Act            `json:"next,omitempty"`
+	Open       []string        `json:"open"`
+	Outside    bool            `json:"outside"`
+	Paused     *Paused         `json:"paused,omitempty"`
+	Revision   int             `json:"revision"`
+	Signatures []SignatureLine `json:"signatures"`
+	Standing   RunStanding     `json:"standing"`
+	Steps      []Step          `json:"steps"`
 
-	// NothingMoves the last whole check round that counts moved no nut
-	NothingMoves bool            `json:"nothingMoves"`
-	Open         []string        `json:"open"`
-	Outside      bool            `json:"outside"`
-	Pass         int             `json:"pass"`
-	PassDone     int             `json:"passDone"`
-	Passes       int             `json:"passes"`
-	Paused       *Paused         `json:"paused,omitempty"`
-	Revision     int             `json:"revision"`
-	Rounds       []CheckRound    `json:"rounds"`
-	Signatures   []SignatureLine `json:"signatures"`
-	Stage        RunStage        `json:"stage"`
+	// Stop why the work has stopped; empty where it has not
+	Stop string `json:"stop"`
 
 	// Tape the newest entries, newest first; after an entry was stored a few, else more
-	Tape    []TapeLine  `json:"tape"`
-	Tooling *[]PassTool `json:"tooling,omitempty"`
+	Tape []TapeLine `json:"tape"`
+
+	// Undoes the joint is undone: its bolts are emptied
+	Undoes bool `json:"undoes"`
+
+	// Words where it stands
+	Words string `json:"words"`
 }
 
-// RunStage defines model for Run.Stage.
-type RunStage string
+// RunStanding defines model for Run.Standing.
+type RunStanding string
 
 // Scale defines model for Scale.
 type Scale struct {
@@ -1482,12 +1463,48 @@ type Session struct {
 	Site   Site   `json:"site"`
 }
 
+// SettingContent The tool of a stage is in the hand and set.
+type SettingContent struct {
+	Group string             `json:"group"`
+	Kind  SettingContentKind `json:"kind"`
+	Share float64            `json:"share"`
+}
+
+// SettingContentKind defines model for SettingContent.Kind.
+type SettingContentKind string
+
+// SheetType defines model for SheetType.
+type SheetType struct {
+	Sizes []string `json:"sizes"`
+	Type  string   `json:"type"`
+}
+
 // SheetView defines model for SheetView.
 type SheetView struct {
 	Head  []string   `json:"head"`
 	Rows  [][]string `json:"rows"`
 	Title string     `json:"title"`
 }
+
+// Shown What a bolt shows.
+type Shown struct {
+	Level  float64 `json:"level"`
+	Locked bool    `json:"locked"`
+	Mark   Mark    `json:"mark"`
+}
+
+// SignatureContent defines model for SignatureContent.
+type SignatureContent struct {
+	Kind   SignatureContentKind `json:"kind"`
+	Part   SignatureContentPart `json:"part"`
+	Reason *string              `json:"reason,omitempty"`
+}
+
+// SignatureContentKind defines model for SignatureContent.Kind.
+type SignatureContentKind string
+
+// SignatureContentPart defines model for SignatureContent.Part.
+type SignatureContentPart string
 
 // SignatureLine defines model for SignatureLine.
 type SignatureLine struct {
@@ -1512,38 +1529,144 @@ type SiteArea struct {
 	Name string             `json:"name"`
 }
 
+// StageTool defines model for StageTool.
+type StageTool struct {
+	Accuracy float64             `json:"accuracy"`
+	ByHand   bool                `json:"byHand"`
+	Due      *openapi_types.Date `json:"due,omitempty"`
+
+	// Error percent
+	Error float64 `json:"error"`
+
+	// Force on the handle, N; 0 when the length is not known
+	Force float64 `json:"force"`
+
+	// Heavy so heavy on the handle that a multiplier is advised
+	Heavy bool `json:"heavy"`
+
+	// Lands N·m given by the setting
+	Lands   float64  `json:"lands"`
+	Scale   Scale    `json:"scale"`
+	Setting Quantity `json:"setting"`
+
+	// Share percent
+	Share float64 `json:"share"`
+
+	// Stage from 1
+	Stage int      `json:"stage"`
+	Tools []string `json:"tools"`
+
+	// Torque N·m asked for at the nut
+	Torque float64 `json:"torque"`
+}
+
+// Step defines model for Step.
+type Step struct {
+	// Act on the button, as done
+	Act string `json:"act"`
+	All int    `json:"all"`
+
+	// By who must do it; empty for anybody at the joint
+	By string `json:"by"`
+
+	// Cautioned whoever asks has read them
+	Cautioned bool      `json:"cautioned"`
+	Cautions  []Caution `json:"cautions"`
+
+	// Comes what readings round a circle come to
+	Comes string `json:"comes"`
+
+	// Count acts done
+	Count  int        `json:"count"`
+	Does   string     `json:"does"`
+	Done   bool       `json:"done"`
+	DoneAt *time.Time `json:"doneAt,omitempty"`
+	DoneBy *string    `json:"doneBy,omitempty"`
+
+	// Entry what did it
+	Entry *openapi_types.UUID `json:"entry,omitempty"`
+
+	// Firm outside its limit it is never kept
+	Firm bool `json:"firm"`
+
+	// FromRecord its reading is taken from the record itself
+	FromRecord bool   `json:"fromRecord"`
+	Group      string `json:"group"`
+
+	// Hold minutes that are waited before it is read
+	Hold  float64  `json:"hold"`
+	ID    string   `json:"id"`
+	Items []string `json:"items"`
+
+	// Limit in words, with this joint's numbers
+	Limit string `json:"limit"`
+
+	// Marks what was read on them
+	Marks []string `json:"marks"`
+
+	// Must it cannot be left undone
+	Must    bool   `json:"must"`
+	Offered bool   `json:"offered"`
+	Outside string `json:"outside"`
+
+	// Parts of a match: what has to match
+	Parts []RecipeItem `json:"parts"`
+
+	// Places how many readings; 0 where nothing is read
+	Places   int    `json:"places"`
+	Readings string `json:"readings"`
+	Reason   string `json:"reason"`
+
+	// Sample the bolts that a sample is measured of; none where it is no sample
+	Sample []int `json:"sample"`
+
+	// SampleOf the group of the sample
+	SampleOf string `json:"sampleOf"`
+	Skipped  bool   `json:"skipped"`
+
+	// Spots where they are read, on the drawing; at 0, 0 where they have no place on it
+	Spots   []FigureLabel `json:"spots"`
+	Station int           `json:"station"`
+	Text    string        `json:"text"`
+	Tries   []Try         `json:"tries"`
+
+	// Unit of its readings, or what they count
+	Unit string `json:"unit"`
+
+	// Widens one of the sample outside is kept, and then all of the group are measured
+	Widens bool `json:"widens"`
+
+	// Word what kind of step it is, as a heading
+	Word string `json:"word"`
+}
+
 // TapeLine defines model for TapeLine.
 type TapeLine struct {
-	At          time.Time          `json:"at"`
-	Bolt        *int               `json:"bolt,omitempty"`
-	By          string             `json:"by"`
-	Correctable *bool              `json:"correctable,omitempty"`
-	Entry       *EntryContent      `json:"entry,omitempty"`
-	ID          openapi_types.UUID `json:"id"`
-	Kind        string             `json:"kind"`
-	Note        *string            `json:"note,omitempty"`
-	Outcome     string             `json:"outcome"`
-	Reading     *Quantity          `json:"reading,omitempty"`
-	Seq         int                `json:"seq"`
-	Struck      bool               `json:"struck"`
-	Value       *Quantity          `json:"value,omitempty"`
-	What        string             `json:"what"`
+	// Asks who must put their PIN to its correction; left out for nobody
+	Asks *string `json:"asks,omitempty"`
+
+	// At by the clock at the tool
+	At          time.Time `json:"at"`
+	Bolt        *int      `json:"bolt,omitempty"`
+	By          string    `json:"by"`
+	Correctable bool      `json:"correctable"`
+
+	// Done An act as it was done.
+	Done    *DoneContent       `json:"done,omitempty"`
+	Group   *string            `json:"group,omitempty"`
+	ID      openapi_types.UUID `json:"id"`
+	Kind    string             `json:"kind"`
+	Note    *string            `json:"note,omitempty"`
+	Outcome string             `json:"outcome"`
+	Reading *Quantity          `json:"reading,omitempty"`
+	Seq     int                `json:"seq"`
+
+	// Stored by the server's
+	Stored time.Time `json:"stored"`
+	Struck bool      `json:"struck"`
+	Value  *Quantity `json:"value,omitempty"`
+	What   string    `json:"what"`
 }
-
-// TargetInput defines model for TargetInput.
-type TargetInput struct {
-	Max    *Quantity       `json:"max,omitempty"`
-	Mode   TargetInputMode `json:"mode"`
-	Of     TargetInputOf   `json:"of"`
-	Share  float64         `json:"share"`
-	Torque *Quantity       `json:"torque,omitempty"`
-}
-
-// TargetInputMode defines model for TargetInput.Mode.
-type TargetInputMode string
-
-// TargetInputOf defines model for TargetInput.Of.
-type TargetInputOf string
 
 // ThreadWord defines model for ThreadWord.
 type ThreadWord struct {
@@ -1559,6 +1682,72 @@ type ToDo struct {
 	Station *int                `json:"station,omitempty"`
 	Text    string              `json:"text"`
 	Title   string              `json:"title"`
+}
+
+// ToolingContent defines model for ToolingContent.
+type ToolingContent struct {
+	ByHand     *HandTool          `json:"byHand,omitempty"`
+	Group      string             `json:"group"`
+	Kind       ToolingContentKind `json:"kind"`
+	Multiplier *string            `json:"multiplier,omitempty"`
+
+	// Wrench tag of the crib's wrench
+	Wrench *string `json:"wrench,omitempty"`
+}
+
+// ToolingContentKind defines model for ToolingContent.Kind.
+type ToolingContentKind string
+
+// TroubleContent defines model for TroubleContent.
+type TroubleContent struct {
+	Bolt   int                `json:"bolt"`
+	Group  string             `json:"group"`
+	Kind   TroubleContentKind `json:"kind"`
+	Note   *string            `json:"note,omitempty"`
+	Remedy Remedy             `json:"remedy"`
+	What   string             `json:"what"`
+}
+
+// TroubleContentKind defines model for TroubleContent.Kind.
+type TroubleContentKind string
+
+// Try defines model for Try.
+type Try struct {
+	At       time.Time `json:"at"`
+	By       string    `json:"by"`
+	Outside  string    `json:"outside"`
+	Readings string    `json:"readings"`
+}
+
+// Value defines model for Value.
+type Value struct {
+	Given *Given `json:"given,omitempty"`
+	Hand  bool   `json:"hand"`
+	Name  string `json:"name"`
+
+	// Optional the plan is issued without it
+	Optional bool   `json:"optional"`
+	Sheet    *Given `json:"sheet,omitempty"`
+
+	// Shown what is given, in words; empty where nothing is
+	Shown string `json:"shown"`
+	Text  string `json:"text"`
+	Unit  string `json:"unit"`
+
+	// Word what a number without a unit counts
+	Word string `json:"word"`
+}
+
+// Verdict defines model for Verdict.
+type Verdict struct {
+	// Comes what readings round a circle come to
+	Comes string `json:"comes"`
+
+	// Never no reason keeps them
+	Never bool `json:"never"`
+
+	// Outside why readings are outside; empty where they are not
+	Outside string `json:"outside"`
 }
 
 // Wall defines model for Wall.
@@ -1590,14 +1779,14 @@ type WallCounts struct {
 
 // Way defines model for Way.
 type Way struct {
-	// Helpers some pass takes another tool
-	Helpers bool       `json:"helpers"`
-	Links   []Link     `json:"links"`
-	Passes  []PassTool `json:"passes"`
-	Refusal *Problem   `json:"refusal,omitempty"`
+	// Helpers some stage takes another tool
+	Helpers bool     `json:"helpers"`
+	Links   []Link   `json:"links"`
+	Refusal *Problem `json:"refusal,omitempty"`
 
 	// Refused why it cannot be used
-	Refused *string `json:"refused,omitempty"`
+	Refused *string     `json:"refused,omitempty"`
+	Stages  []StageTool `json:"stages"`
 }
 
 // Ways defines model for Ways.
@@ -1607,11 +1796,8 @@ type Ways struct {
 
 // Words defines model for Words.
 type Words struct {
-	Fastenings []string        `json:"fastenings"`
-	Gaskets    []GasketWord    `json:"gaskets"`
 	Grades     []string        `json:"grades"`
 	Lubricants []LubricantWord `json:"lubricants"`
-	Orders     []OrderWord     `json:"orders"`
 	Presets    []PresetWord    `json:"presets"`
 	Threads    []ThreadWord    `json:"threads"`
 }
@@ -1636,7 +1822,7 @@ type SessionAnswer = Session
 
 // SaveDraftJSONBody defines parameters for SaveDraft.
 type SaveDraftJSONBody struct {
-	Input PlanInput `json:"input"`
+	Input JointInput `json:"input"`
 
 	// Version The version that was changed; 0 for a new draft.
 	Version int `json:"version"`
@@ -1656,25 +1842,12 @@ type FollowPlanJSONBody struct {
 	Work string `json:"work"`
 }
 
-// JudgeGapsJSONBody defines parameters for JudgeGaps.
-type JudgeGapsJSONBody struct {
-	Gaps []float64 `json:"gaps"`
-}
-
 // IssuePlanJSONBody defines parameters for IssuePlan.
 type IssuePlanJSONBody struct {
 	Pin    string  `json:"pin"`
 	Reason *string `json:"reason,omitempty"`
 
 	// Version The draft that is issued.
-	Version int `json:"version"`
-}
-
-// SaveJobJSONBody defines parameters for SaveJob.
-type SaveJobJSONBody struct {
-	Input JobInput `json:"input"`
-
-	// Version The version that was changed; 0 for a new draft.
 	Version int `json:"version"`
 }
 
@@ -1687,9 +1860,7 @@ type GetRecordParams struct {
 // FindWaysJSONBody defines parameters for FindWays.
 type FindWaysJSONBody struct {
 	ByHand *HandTool `json:"byHand,omitempty"`
-
-	// Group of a joint that a recipe leads
-	Group *string `json:"group,omitempty"`
+	Group  string    `json:"group"`
 }
 
 // AddRecipeJSONBody defines parameters for AddRecipe.
@@ -1716,6 +1887,12 @@ type SignInJSONBody struct {
 	Pin   string `json:"pin"`
 }
 
+// ReleaseToolJSONBody defines parameters for ReleaseTool.
+type ReleaseToolJSONBody struct {
+	// Check how it was checked and what was found
+	Check string `json:"check"`
+}
+
 // AddJointJSONRequestBody defines body for AddJoint for application/json ContentType.
 type AddJointJSONRequestBody = NewJoint
 
@@ -1725,14 +1902,8 @@ type SaveDraftJSONRequestBody SaveDraftJSONBody
 // FollowPlanJSONRequestBody defines body for FollowPlan for application/json ContentType.
 type FollowPlanJSONRequestBody FollowPlanJSONBody
 
-// JudgeGapsJSONRequestBody defines body for JudgeGaps for application/json ContentType.
-type JudgeGapsJSONRequestBody JudgeGapsJSONBody
-
 // IssuePlanJSONRequestBody defines body for IssuePlan for application/json ContentType.
 type IssuePlanJSONRequestBody IssuePlanJSONBody
-
-// SaveJobJSONRequestBody defines body for SaveJob for application/json ContentType.
-type SaveJobJSONRequestBody SaveJobJSONBody
 
 // FindWaysJSONRequestBody defines body for FindWays for application/json ContentType.
 type FindWaysJSONRequestBody FindWaysJSONBody
@@ -1743,9 +1914,6 @@ type AddRecipeJSONRequestBody AddRecipeJSONBody
 // RetireRecipeJSONRequestBody defines body for RetireRecipe for application/json ContentType.
 type RetireRecipeJSONRequestBody RetireRecipeJSONBody
 
-// AddActJSONRequestBody defines body for AddAct for application/json ContentType.
-type AddActJSONRequestBody = NewEntry
-
 // AddEntryJSONRequestBody defines body for AddEntry for application/json ContentType.
 type AddEntryJSONRequestBody = NewEntry
 
@@ -1754,6 +1922,470 @@ type JudgeReadingsJSONRequestBody JudgeReadingsJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody
+
+// ReleaseToolJSONRequestBody defines body for ReleaseTool for application/json ContentType.
+type ReleaseToolJSONRequestBody ReleaseToolJSONBody
+
+// AsDoneContent returns the union data inside the EntryContent as a DoneContent
+func (t EntryContent) AsDoneContent() (DoneContent, error) {
+	var body DoneContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDoneContent overwrites any union data inside the EntryContent as the provided DoneContent
+func (t *EntryContent) FromDoneContent(v DoneContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"done"}`))
+	t.union = b
+	return err
+}
+
+// MergeDoneContent performs a merge with any union data inside the EntryContent, using the provided DoneContent
+func (t *EntryContent) MergeDoneContent(v DoneContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"done"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsCautionContent returns the union data inside the EntryContent as a CautionContent
+func (t EntryContent) AsCautionContent() (CautionContent, error) {
+	var body CautionContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromCautionContent overwrites any union data inside the EntryContent as the provided CautionContent
+func (t *EntryContent) FromCautionContent(v CautionContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"caution"}`))
+	t.union = b
+	return err
+}
+
+// MergeCautionContent performs a merge with any union data inside the EntryContent, using the provided CautionContent
+func (t *EntryContent) MergeCautionContent(v CautionContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"caution"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsToolingContent returns the union data inside the EntryContent as a ToolingContent
+func (t EntryContent) AsToolingContent() (ToolingContent, error) {
+	var body ToolingContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromToolingContent overwrites any union data inside the EntryContent as the provided ToolingContent
+func (t *EntryContent) FromToolingContent(v ToolingContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"tooling"}`))
+	t.union = b
+	return err
+}
+
+// MergeToolingContent performs a merge with any union data inside the EntryContent, using the provided ToolingContent
+func (t *EntryContent) MergeToolingContent(v ToolingContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"tooling"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsSettingContent returns the union data inside the EntryContent as a SettingContent
+func (t EntryContent) AsSettingContent() (SettingContent, error) {
+	var body SettingContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromSettingContent overwrites any union data inside the EntryContent as the provided SettingContent
+func (t *EntryContent) FromSettingContent(v SettingContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"setting"}`))
+	t.union = b
+	return err
+}
+
+// MergeSettingContent performs a merge with any union data inside the EntryContent, using the provided SettingContent
+func (t *EntryContent) MergeSettingContent(v SettingContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"setting"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsTroubleContent returns the union data inside the EntryContent as a TroubleContent
+func (t EntryContent) AsTroubleContent() (TroubleContent, error) {
+	var body TroubleContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromTroubleContent overwrites any union data inside the EntryContent as the provided TroubleContent
+func (t *EntryContent) FromTroubleContent(v TroubleContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"trouble"}`))
+	t.union = b
+	return err
+}
+
+// MergeTroubleContent performs a merge with any union data inside the EntryContent, using the provided TroubleContent
+func (t *EntryContent) MergeTroubleContent(v TroubleContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"trouble"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsCorrectionContent returns the union data inside the EntryContent as a CorrectionContent
+func (t EntryContent) AsCorrectionContent() (CorrectionContent, error) {
+	var body CorrectionContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromCorrectionContent overwrites any union data inside the EntryContent as the provided CorrectionContent
+func (t *EntryContent) FromCorrectionContent(v CorrectionContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"correction"}`))
+	t.union = b
+	return err
+}
+
+// MergeCorrectionContent performs a merge with any union data inside the EntryContent, using the provided CorrectionContent
+func (t *EntryContent) MergeCorrectionContent(v CorrectionContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"correction"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsReportContent returns the union data inside the EntryContent as a ReportContent
+func (t EntryContent) AsReportContent() (ReportContent, error) {
+	var body ReportContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromReportContent overwrites any union data inside the EntryContent as the provided ReportContent
+func (t *EntryContent) FromReportContent(v ReportContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"report"}`))
+	t.union = b
+	return err
+}
+
+// MergeReportContent performs a merge with any union data inside the EntryContent, using the provided ReportContent
+func (t *EntryContent) MergeReportContent(v ReportContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"report"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsAnswerContent returns the union data inside the EntryContent as a AnswerContent
+func (t EntryContent) AsAnswerContent() (AnswerContent, error) {
+	var body AnswerContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromAnswerContent overwrites any union data inside the EntryContent as the provided AnswerContent
+func (t *EntryContent) FromAnswerContent(v AnswerContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"answer"}`))
+	t.union = b
+	return err
+}
+
+// MergeAnswerContent performs a merge with any union data inside the EntryContent, using the provided AnswerContent
+func (t *EntryContent) MergeAnswerContent(v AnswerContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"answer"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsDecisionContent returns the union data inside the EntryContent as a DecisionContent
+func (t EntryContent) AsDecisionContent() (DecisionContent, error) {
+	var body DecisionContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromDecisionContent overwrites any union data inside the EntryContent as the provided DecisionContent
+func (t *EntryContent) FromDecisionContent(v DecisionContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"decision"}`))
+	t.union = b
+	return err
+}
+
+// MergeDecisionContent performs a merge with any union data inside the EntryContent, using the provided DecisionContent
+func (t *EntryContent) MergeDecisionContent(v DecisionContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"decision"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsPauseContent returns the union data inside the EntryContent as a PauseContent
+func (t EntryContent) AsPauseContent() (PauseContent, error) {
+	var body PauseContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromPauseContent overwrites any union data inside the EntryContent as the provided PauseContent
+func (t *EntryContent) FromPauseContent(v PauseContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"pause"}`))
+	t.union = b
+	return err
+}
+
+// MergePauseContent performs a merge with any union data inside the EntryContent, using the provided PauseContent
+func (t *EntryContent) MergePauseContent(v PauseContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"pause"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsResumeContent returns the union data inside the EntryContent as a ResumeContent
+func (t EntryContent) AsResumeContent() (ResumeContent, error) {
+	var body ResumeContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromResumeContent overwrites any union data inside the EntryContent as the provided ResumeContent
+func (t *EntryContent) FromResumeContent(v ResumeContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"resume"}`))
+	t.union = b
+	return err
+}
+
+// MergeResumeContent performs a merge with any union data inside the EntryContent, using the provided ResumeContent
+func (t *EntryContent) MergeResumeContent(v ResumeContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"resume"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsSignatureContent returns the union data inside the EntryContent as a SignatureContent
+func (t EntryContent) AsSignatureContent() (SignatureContent, error) {
+	var body SignatureContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromSignatureContent overwrites any union data inside the EntryContent as the provided SignatureContent
+func (t *EntryContent) FromSignatureContent(v SignatureContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"signature"}`))
+	t.union = b
+	return err
+}
+
+// MergeSignatureContent performs a merge with any union data inside the EntryContent, using the provided SignatureContent
+func (t *EntryContent) MergeSignatureContent(v SignatureContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"signature"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+func (t EntryContent) Discriminator() (string, error) {
+	var discriminator struct {
+		Discriminator string `json:"kind"`
+	}
+	err := json.Unmarshal(t.union, &discriminator)
+	return discriminator.Discriminator, err
+}
+
+func (t EntryContent) ValueByDiscriminator() (interface{}, error) {
+	discriminator, err := t.Discriminator()
+	if err != nil {
+		return nil, err
+	}
+	switch discriminator {
+	case "answer":
+		return t.AsAnswerContent()
+	case "caution":
+		return t.AsCautionContent()
+	case "correction":
+		return t.AsCorrectionContent()
+	case "decision":
+		return t.AsDecisionContent()
+	case "done":
+		return t.AsDoneContent()
+	case "pause":
+		return t.AsPauseContent()
+	case "report":
+		return t.AsReportContent()
+	case "resume":
+		return t.AsResumeContent()
+	case "setting":
+		return t.AsSettingContent()
+	case "signature":
+		return t.AsSignatureContent()
+	case "tooling":
+		return t.AsToolingContent()
+	case "trouble":
+		return t.AsTroubleContent()
+	default:
+		return nil, errors.New("unknown discriminator value: " + discriminator)
+	}
+}
+
+func (t EntryContent) MarshalJSON() ([]byte, error) {
+	b, err := t.union.MarshalJSON()
+	return b, err
+}
+
+func (t *EntryContent) UnmarshalJSON(b []byte) error {
+	err := t.union.UnmarshalJSON(b)
+	return err
+}
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
@@ -1773,14 +2405,8 @@ type ServerInterface interface {
 	// (POST /api/joints/{joint}/follow)
 	FollowPlan(c *gin.Context, joint JointID)
 
-	// (POST /api/joints/{joint}/gaps)
-	JudgeGaps(c *gin.Context, joint JointID)
-
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(c *gin.Context, joint JointID)
-
-	// (PUT /api/joints/{joint}/job)
-	SaveJob(c *gin.Context, joint JointID)
 
 	// (GET /api/joints/{joint}/record/{format})
 	GetRecord(c *gin.Context, joint JointID, format string, params GetRecordParams)
@@ -1806,9 +2432,6 @@ type ServerInterface interface {
 	// (GET /api/library/{recipe}/{format})
 	GetRecipeFile(c *gin.Context, recipe RecipeID, format string)
 
-	// (POST /api/runs/{run}/acts)
-	AddAct(c *gin.Context, run openapi_types.UUID)
-
 	// (POST /api/runs/{run}/entries)
 	AddEntry(c *gin.Context, run openapi_types.UUID)
 
@@ -1826,6 +2449,9 @@ type ServerInterface interface {
 
 	// (GET /api/stream)
 	Watch(c *gin.Context)
+
+	// (POST /api/tools/{tool}/service)
+	ReleaseTool(c *gin.Context, tool string)
 
 	// (GET /api/wall)
 	GetWall(c *gin.Context)
@@ -1967,31 +2593,6 @@ func (siw *ServerInterfaceWrapper) FollowPlan(c *gin.Context) {
 	siw.Handler.FollowPlan(c, joint)
 }
 
-// JudgeGaps operation middleware
-func (siw *ServerInterfaceWrapper) JudgeGaps(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// ------------- Path parameter "joint" -------------
-	var joint JointID
-
-	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.JudgeGaps(c, joint)
-}
-
 // IssuePlan operation middleware
 func (siw *ServerInterfaceWrapper) IssuePlan(c *gin.Context) {
 
@@ -2015,31 +2616,6 @@ func (siw *ServerInterfaceWrapper) IssuePlan(c *gin.Context) {
 	}
 
 	siw.Handler.IssuePlan(c, joint)
-}
-
-// SaveJob operation middleware
-func (siw *ServerInterfaceWrapper) SaveJob(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// ------------- Path parameter "joint" -------------
-	var joint JointID
-
-	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.SaveJob(c, joint)
 }
 
 // GetRecord operation middleware
@@ -2235,31 +2811,6 @@ func (siw *ServerInterfaceWrapper) GetRecipeFile(c *gin.Context) {
 	siw.Handler.GetRecipeFile(c, recipe, format)
 }
 
-// AddAct operation middleware
-func (siw *ServerInterfaceWrapper) AddAct(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// ------------- Path parameter "run" -------------
-	var run openapi_types.UUID
-
-	err = runtime.BindStyledParameterWithOptions("simple", "run", c.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.AddAct(c, run)
-}
-
 // AddEntry operation middleware
 func (siw *ServerInterfaceWrapper) AddEntry(c *gin.Context) {
 
@@ -2362,6 +2913,31 @@ func (siw *ServerInterfaceWrapper) Watch(c *gin.Context) {
 	siw.Handler.Watch(c)
 }
 
+// ReleaseTool operation middleware
+func (siw *ServerInterfaceWrapper) ReleaseTool(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tool" -------------
+	var tool string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tool", c.Param("tool"), &tool, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tool: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ReleaseTool(c, tool)
+}
+
 // GetWall operation middleware
 func (siw *ServerInterfaceWrapper) GetWall(c *gin.Context) {
 
@@ -2430,16 +3006,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/joints", wrapper.AddJoint)
 	router.GET(options.BaseURL+"/api/joints/:joint", wrapper.GetJoint)
 	router.PUT(options.BaseURL+"/api/joints/:joint/draft", wrapper.SaveDraft)
-	router.PUT(options.BaseURL+"/api/joints/:joint/job", wrapper.SaveJob)
 	router.GET(options.BaseURL+"/api/joints/:joint/drawing", wrapper.GetDrawing)
 	router.POST(options.BaseURL+"/api/joints/:joint/issue", wrapper.IssuePlan)
 	router.POST(options.BaseURL+"/api/joints/:joint/follow", wrapper.FollowPlan)
 	router.POST(options.BaseURL+"/api/joints/:joint/ways", wrapper.FindWays)
-	router.POST(options.BaseURL+"/api/joints/:joint/gaps", wrapper.JudgeGaps)
 	router.GET(options.BaseURL+"/api/joints/:joint/record/:format", wrapper.GetRecord)
 	router.POST(options.BaseURL+"/api/runs/:run/entries", wrapper.AddEntry)
-	router.POST(options.BaseURL+"/api/runs/:run/acts", wrapper.AddAct)
 	router.POST(options.BaseURL+"/api/runs/:run/readings", wrapper.JudgeReadings)
+	router.POST(options.BaseURL+"/api/tools/:tool/service", wrapper.ReleaseTool)
 }
 
 type JointAnswerJSONResponse Joint
@@ -2537,7 +3111,7 @@ type SaveDraftResponseObject interface {
 	VisitSaveDraftResponse(w http.ResponseWriter) error
 }
 
-type SaveDraft200JSONResponse Draft
+type SaveDraft200JSONResponse struct{ JointAnswerJSONResponse }
 
 func (response SaveDraft200JSONResponse) VisitSaveDraftResponse(w http.ResponseWriter) error {
 
@@ -2654,46 +3228,6 @@ func (response FollowPlandefaultApplicationProblemPlusJSONResponse) VisitFollowP
 	return err
 }
 
-type JudgeGapsRequestObject struct {
-	Joint JointID `json:"joint"`
-	Body  *JudgeGapsJSONRequestBody
-}
-
-type JudgeGapsResponseObject interface {
-	VisitJudgeGapsResponse(w http.ResponseWriter) error
-}
-
-type JudgeGaps200JSONResponse GapVerdict
-
-func (response JudgeGaps200JSONResponse) VisitJudgeGapsResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type JudgeGapsdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response JudgeGapsdefaultApplicationProblemPlusJSONResponse) VisitJudgeGapsResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
 type IssuePlanRequestObject struct {
 	Joint JointID `json:"joint"`
 	Body  *IssuePlanJSONRequestBody
@@ -2723,46 +3257,6 @@ type IssuePlandefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response IssuePlandefaultApplicationProblemPlusJSONResponse) VisitIssuePlanResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type SaveJobRequestObject struct {
-	Joint JointID `json:"joint"`
-	Body  *SaveJobJSONRequestBody
-}
-
-type SaveJobResponseObject interface {
-	VisitSaveJobResponse(w http.ResponseWriter) error
-}
-
-type SaveJob200JSONResponse struct{ JointAnswerJSONResponse }
-
-func (response SaveJob200JSONResponse) VisitSaveJobResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type SaveJobdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response SaveJobdefaultApplicationProblemPlusJSONResponse) VisitSaveJobResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3137,46 +3631,6 @@ func (response GetRecipeFiledefaultApplicationProblemPlusJSONResponse) VisitGetR
 	return err
 }
 
-type AddActRequestObject struct {
-	Run  openapi_types.UUID `json:"run"`
-	Body *AddActJSONRequestBody
-}
-
-type AddActResponseObject interface {
-	VisitAddActResponse(w http.ResponseWriter) error
-}
-
-type AddAct200JSONResponse JobRun
-
-func (response AddAct200JSONResponse) VisitAddActResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type AddActdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response AddActdefaultApplicationProblemPlusJSONResponse) VisitAddActResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
 type AddEntryRequestObject struct {
 	Run  openapi_types.UUID `json:"run"`
 	Body *AddEntryJSONRequestBody
@@ -3226,9 +3680,7 @@ type JudgeReadingsResponseObject interface {
 	VisitJudgeReadingsResponse(w http.ResponseWriter) error
 }
 
-type JudgeReadings200JSONResponse struct {
-	Outside string `json:"outside"`
-}
+type JudgeReadings200JSONResponse Verdict
 
 func (response JudgeReadings200JSONResponse) VisitJudgeReadingsResponse(w http.ResponseWriter) error {
 
@@ -3435,6 +3887,40 @@ func (response WatchdefaultApplicationProblemPlusJSONResponse) VisitWatchRespons
 	return err
 }
 
+type ReleaseToolRequestObject struct {
+	Tool string `json:"tool"`
+	Body *ReleaseToolJSONRequestBody
+}
+
+type ReleaseToolResponseObject interface {
+	VisitReleaseToolResponse(w http.ResponseWriter) error
+}
+
+type ReleaseTool204Response struct {
+}
+
+func (response ReleaseTool204Response) VisitReleaseToolResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ReleaseTooldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReleaseTooldefaultApplicationProblemPlusJSONResponse) VisitReleaseToolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetWallRequestObject struct {
 }
 
@@ -3529,14 +4015,8 @@ type StrictServerInterface interface {
 	// (POST /api/joints/{joint}/follow)
 	FollowPlan(ctx context.Context, request FollowPlanRequestObject) (FollowPlanResponseObject, error)
 
-	// (POST /api/joints/{joint}/gaps)
-	JudgeGaps(ctx context.Context, request JudgeGapsRequestObject) (JudgeGapsResponseObject, error)
-
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(ctx context.Context, request IssuePlanRequestObject) (IssuePlanResponseObject, error)
-
-	// (PUT /api/joints/{joint}/job)
-	SaveJob(ctx context.Context, request SaveJobRequestObject) (SaveJobResponseObject, error)
 
 	// (GET /api/joints/{joint}/record/{format})
 	GetRecord(ctx context.Context, request GetRecordRequestObject) (GetRecordResponseObject, error)
@@ -3562,9 +4042,6 @@ type StrictServerInterface interface {
 	// (GET /api/library/{recipe}/{format})
 	GetRecipeFile(ctx context.Context, request GetRecipeFileRequestObject) (GetRecipeFileResponseObject, error)
 
-	// (POST /api/runs/{run}/acts)
-	AddAct(ctx context.Context, request AddActRequestObject) (AddActResponseObject, error)
-
 	// (POST /api/runs/{run}/entries)
 	AddEntry(ctx context.Context, request AddEntryRequestObject) (AddEntryResponseObject, error)
 
@@ -3582,6 +4059,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/stream)
 	Watch(ctx context.Context, request WatchRequestObject) (WatchResponseObject, error)
+
+	// (POST /api/tools/{tool}/service)
+	ReleaseTool(ctx context.Context, request ReleaseToolRequestObject) (ReleaseToolResponseObject, error)
 
 	// (GET /api/wall)
 	GetWall(ctx context.Context, request GetWallRequestObject) (GetWallResponseObject, error)
@@ -3830,50 +4310,6 @@ func (sh *strictHandler) FollowPlan(ctx *gin.Context, joint JointID) {
 	}
 }
 
-// JudgeGaps operation middleware
-func (sh *strictHandler) JudgeGaps(ctx *gin.Context, joint JointID) {
-	var request JudgeGapsRequestObject
-
-	request.Joint = joint
-
-	var body JudgeGapsJSONRequestBody
-	var err error
-	// A request validator built on kin-openapi's openapi3filter with
-	// KeepValidatedValue leaves the value it validated on the body. Bind
-	// that value, matching member names exactly, so the handler receives
-	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-		err = ctx.ShouldBindJSON(&body)
-	} else if binding.Validator != nil {
-		// ShouldBindJSON runs the struct validator after decoding; keep that.
-		err = binding.Validator.ValidateStruct(&body)
-	}
-	if err != nil {
-		sh.options.RequestErrorHandlerFunc(ctx, err)
-		return
-	}
-	request.Body = &body
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.JudgeGaps(ctx, request.(JudgeGapsRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "JudgeGaps")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(JudgeGapsResponseObject); ok {
-		if err := validResponse.VisitJudgeGapsResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
 // IssuePlan operation middleware
 func (sh *strictHandler) IssuePlan(ctx *gin.Context, joint JointID) {
 	var request IssuePlanRequestObject
@@ -3911,50 +4347,6 @@ func (sh *strictHandler) IssuePlan(ctx *gin.Context, joint JointID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(IssuePlanResponseObject); ok {
 		if err := validResponse.VisitIssuePlanResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// SaveJob operation middleware
-func (sh *strictHandler) SaveJob(ctx *gin.Context, joint JointID) {
-	var request SaveJobRequestObject
-
-	request.Joint = joint
-
-	var body SaveJobJSONRequestBody
-	var err error
-	// A request validator built on kin-openapi's openapi3filter with
-	// KeepValidatedValue leaves the value it validated on the body. Bind
-	// that value, matching member names exactly, so the handler receives
-	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-		err = ctx.ShouldBindJSON(&body)
-	} else if binding.Validator != nil {
-		// ShouldBindJSON runs the struct validator after decoding; keep that.
-		err = binding.Validator.ValidateStruct(&body)
-	}
-	if err != nil {
-		sh.options.RequestErrorHandlerFunc(ctx, err)
-		return
-	}
-	request.Body = &body
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.SaveJob(ctx, request.(SaveJobRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "SaveJob")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(SaveJobResponseObject); ok {
-		if err := validResponse.VisitSaveJobResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4221,50 +4613,6 @@ func (sh *strictHandler) GetRecipeFile(ctx *gin.Context, recipe RecipeID, format
 	}
 }
 
-// AddAct operation middleware
-func (sh *strictHandler) AddAct(ctx *gin.Context, run openapi_types.UUID) {
-	var request AddActRequestObject
-
-	request.Run = run
-
-	var body AddActJSONRequestBody
-	var err error
-	// A request validator built on kin-openapi's openapi3filter with
-	// KeepValidatedValue leaves the value it validated on the body. Bind
-	// that value, matching member names exactly, so the handler receives
-	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-		err = ctx.ShouldBindJSON(&body)
-	} else if binding.Validator != nil {
-		// ShouldBindJSON runs the struct validator after decoding; keep that.
-		err = binding.Validator.ValidateStruct(&body)
-	}
-	if err != nil {
-		sh.options.RequestErrorHandlerFunc(ctx, err)
-		return
-	}
-	request.Body = &body
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.AddAct(ctx, request.(AddActRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "AddAct")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(AddActResponseObject); ok {
-		if err := validResponse.VisitAddActResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
 // AddEntry operation middleware
 func (sh *strictHandler) AddEntry(ctx *gin.Context, run openapi_types.UUID) {
 	var request AddEntryRequestObject
@@ -4467,6 +4815,50 @@ func (sh *strictHandler) Watch(ctx *gin.Context) {
 	}
 }
 
+// ReleaseTool operation middleware
+func (sh *strictHandler) ReleaseTool(ctx *gin.Context, tool string) {
+	var request ReleaseToolRequestObject
+
+	request.Tool = tool
+
+	var body ReleaseToolJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReleaseTool(ctx, request.(ReleaseToolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReleaseTool")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ReleaseToolResponseObject); ok {
+		if err := validResponse.VisitReleaseToolResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetWall operation middleware
 func (sh *strictHandler) GetWall(ctx *gin.Context) {
 	var request GetWallRequestObject
@@ -4520,152 +4912,160 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H3bktw2suCvILgb4d0YWi35+Dg22k9taTwjhW151Qrr4YwjjCJRRahYAA2AXapx9Hft+37ZCVx5S5Bg",
-	"dVdbM36xpAKBRCKR90z8kRX80HBGmJLZ9R9ZgwU+EEWE+dsbTpl6/Ur/kbLsOmuwqrI8Y/hAsuvso/41",
-	"yzNBfm+pIGV2rURL8kwWFTlg/dGWiwNW2XXWtrTM8kydGv2hVIKyXXZ/n2fvSEEbEl1CmJ9n1zjgTz8Q",
-	"tlNVdv1/nufZgTL/1xfTBe/1TLLhTJJugzdMHonQfy04U4Qp/UfcNDUtsKKcXX2UnOl/6xb9n4Jss+vs",
-	"f1x12Luyv8orM6ddqySyELTRk2TX2fuKIIMzdKSqQlRJ1NSYIcxKJFr2LLvPs58F39TksAhSY8f9ZR1o",
-	"bnYIuA8VVuiIJToKznYGFns2j4wdO+kvlBxjKLJnjrBE1EKk8J4wRC2CbomUlLNHhsrNCiOGIyqRpDtG",
-	"SgvFvac/Q0M3hVl8+NVbRtCG1wopjpq2rhFlCKMGS5kjLnJ0rIggSPCWlXp2vOF3BD3P9XAlTnZ0UZFi",
-	"b8c8y/KsEbwhQlFLuXpy/X9H4ZQpsiNCY0gvAv9ipoJ+uu9fsP+yc7uJ/Fe/hsvENx9JofR83/Fa3Sqs",
-	"iOEcA/Bqsu2Dt+G8Jpjpj2pyR+oBcyh5u6lJxx5Ye9hYgA9Y7JeO7kc9ZnbbTY0LMj0iewRUISpzTW0Y",
-	"FTUv9qjirdAHcOSilFOmlWcNl9TOsYjJMNTv2+0ptwgKOLYgQjh+iVu/1hDDe2rPkrD2oJcqMdMQ5Bqv",
-	"G1qWhPXZZp7JhtNaIuWZUG+1bmuKfOofW49R93dllnaDQZg14b7zxDYEW59gTSzJTImj5IzAh6j/KETb",
-	"KFLCnx74nf2JKnKIUIL7FywEPum/O0pbPkc30AHoF8u73QwBhJDyitxRDB9l/C7zVklaRpCVdlhmVDcT",
-	"CBrdbokgDLolN+j3lkj9F6S0iGgELpShaSIkwoYNo9JNoOrTlFPREgBSAyQk+INfD/xR70EOTnmON3Qb",
-	"u9V7n1DACFVGRwnL+8UcqPOIu3WnNNz6jnN481a9AX4QVO6Xz9R8ntvp3TcgeAJbLjw6ENa0alFVqDF7",
-	"bQZanamtkz55Z0fe59kdETKNSfqRuYMsrAft6a9Y1JSIdy1wjwhTwv0RYCBStqS8UUPRgxX5UtEDgfi8",
-	"/eK7E3xQBDsNYyxVTp1mp7UXOws0vyB3NIYiTXxa4bgBdAstOhBvFQoSTK/DyB0RTk2xUiBhi1bGAZtw",
-	"yqBjd/PUGPbh5+uhrof3PJwPeK5MidPLni5XlobL4Prn3hlvcS1JuiqkfwG2x7cII4k16742AtGMs/zt",
-	"qFF6IFi2gpQ5wkgQXFK2QwQX2jCZkS4H/Om1/fWr58+nwmZz+ju2EnHuEukx7zmv9RcFZ1sqDjGJt8PN",
-	"kBUmaVQexhffTEHcCd42gFE1oZsKs/LtHRHvedJoUpfTUzhQ1ioi0RFTRUq0IVveUbPG+oCKozvSOltE",
-	"I8BiHzv9A1ZFdY0Coev1EGfmlFGDheofdW9//ZPtNthh9Zuvp1gNmgkAYlsr2miGNlrna2gZxt+3gsEz",
-	"MW51qt4c/wnCajbX0xsPuNR4NcbGQHXpfxJVrSssSX82e4pZnuGtIgKczV2opYvwf1vMFFWn3icPoHbw",
-	"RnY8fBFrghxIeUo5pKiRlWeywoIkgi73tGkIcG3cBTFCoGVDBt2jB6lI0k2WSvB9ROdWwoKXsGvlCDNh",
-	"Z0etMFXTjSm8Q3xr+HEh6OYLidzIfGH1e0CcfE93rQDV2VLgo+bnW8EPZjHWKqQ1vRy9+ArxL6wRiJX5",
-	"TfHmW/TlixdfacNc/2/DVYWO+CRzdEIlPzLYMk9XUS2g2pKGDJTCc7cRqipizFSJsCDoKKhShCG80UoB",
-	"VSA91HhD6rVg/aA/guCSFW7I2tlu9UeLSrib2gvvALlHxq/R0/7O6QGp2kGQdtM7nEjKnxLHnZLGjRBh",
-	"wcu9N+ZTpufRsMUxYM9rgoKIoXhh+J3haeGOw2ypArioBRVFTRxVf9L3zTnNOofZP4ngOSK1JAijDf9k",
-	"L7UeO72WVeJeU89e8Hoo+Xh5MqdlxF9NDV9urPe64VKjotKfQCLx+DnQm9lQn840XHlWgWf3N9z8QkRJ",
-	"C+DG1fRAVSKkvCHsdujhGKgquK4tRQMSrjFKYto6itbqHKS4RXK3KTdRD7TeFiJ4kgBPgm1KbR+dEuIm",
-	"+b82ivPsDtctWa3NzYoNi7swdb7q5LRxFjk+uSfqtXeYrDBKKWNWqU/Vcb0/d0nT4q1aN7EkWFG2u1WC",
-	"SJn+IezztavnbntxlH3gAnD+Rt1eExjX3lPnERvOA4JH7whbeZYH/GkNwg0Jno1o+zUEenANrIMeF0Ur",
-	"cHFKvGVbKqRKtq8+cpFui6WOpCx9ZPL6AivKY96AYIYjyrQSwZQ2Raj6FgVn25YLxKy1lcKr8A64zLPB",
-	"6TxrmWXqva9efLXkfdMrWZxZHLtp/EH6Q/LIyjt6gGjstfHW/VxjBoVuBPll4tXt+UtX+5Uv5pMFflrv",
-	"wZ7zz8ZdoCMfdj5AG+wZhQ7iDd9MT2AbrNplaytYOOlm2hu++ZsxOgCLL+lw3/BNONsDZeWqpX/UEgZY",
-	"WUvpiIuaSiQVrWttnW8I2mne3nMkHvBJ/3PwwKdC8lavCEDSuGux8Lm5PYZATPLK8gc2J8J80qYs8K5l",
-	"ES1q4cNfjGwBdvaQYE3QuBy1+aN3J5d7qg0IiZD7DWRLYHpYI3rPMfbjDuTHcuU5V9w639sKh5oP4swL",
-	"CgNGPnYr2I249QJIDiseBX6NyMnBjpcZjK9IAdFwRL3na9JDfBLIQ9I5PO5m0josuHMZHQ5hcrUaJ/ga",
-	"/V0LnpZFbkNJiiDavAMjy7M9MSSid3yHaxJJEin5ka2BYydwmeRErtuNcPlbKa5rzl5qqy+SHcFFmRZV",
-	"WRMF4MdYQKmpsSKduniNsETy9xYLl8kmXZCxwAzVtEfqfabSkIJuKSm/5yLNd493BAAIo0YQSRTa2Fi0",
-	"No5GoKku0a4y8C162fNMVd4bsN4fH1SLKYeXezjMIZEhYOPt02O0Bg66tgteR8JTczdAnGC66RF/GocK",
-	"5D2Ne/Jj/4IpLn5vPa81WV/aSrWiscKGzTKukB0GR+JqgmVkQzXdk/r0d7pLdXTaD37gx+Tx6T6nmie7",
-	"jUbiN8oNpkFXHkNF1M3At3AsxfB1dKy47HIBiCTIicaVjIcReBUNljEjOSPWvAQn93xrRR6b+WaVJvjW",
-	"rALpuFgpIljEWWh++xDRN7RcFP64htsvyU4QIhFWCCNt2+Uu99XkPps/tUzR2sbfK16X8lv0HPVSNBHj",
-	"Ks30XmbSz+0pqIoIVOMTb5WE+XHFBRw4GXNqmDUDbE2z/w1BG8HbXWWygzWjMyo0ogw5jg4HdD2zP99n",
-	"amZhUMaPohocXGsOf8oRZ/UJ7TSdegUQAojWEb9xJymmQoTz2kX/k2j1Zyylz4cZb8Yx1ERMmME/Jnuh",
-	"3PhkX5Qd/+ADahWtqQxcL9WZHuE4hJQ2rclcqY7WZnPBknIPrSeMbzMr5ryszZ0896LKselAEl5cjq7Q",
-	"kNv7m9fjtFZgB7PE0p67604DCJeu40OB3vOe8A3n2qeJgdx38qsvIgfytYsp9E8rXNGOFjw379jqiIkG",
-	"1t2lzsX9v8G7ss5wKCpOCzJjbiwrmhNQSBk1mfpep9h6C8LJmkfQup1LZVE3pv9MS1w5NUnjOmfLOZuy",
-	"UYfpjiZuRFfu5PHrPnDbycNZTr0uEYL5kUJJ+HHTnG+3BJZoCu8H8e40WzEtR93b1dGKAu+UAzyiLrfw",
-	"zJXt9wsre41sZLjsMGVSxVyTCpWcSFPQU1GJ9pSV3yJyaNRpqANKpM3pfEWO+DpG7fmKBzeyyYjLv8IM",
-	"1GO0dCkF3ipjPrphSFJWkIiNNh87KH11hIRU3wkn6tzSTxhBOCsaACZCD0MCHskDLESO6V1ggFFinEDe",
-	"EwBJKpdd46X5CsL5LPOPVHv46DaQOquIoLheee6MuPI/SOk5EqmQg9LZEOYOUokwQ8RWEKBB5uSgfk6o",
-	"tch6rcgBzpMjREHatqqJT3Y84D0RX0hkx0I8VI+OKtMrEaf/vspSfH9qEitnLJy5TxXoZJgnzr78snB4",
-	"DHms9+nBby92E6AKELMS5BCzdbdGFbYqoSYGY+DwOwK7lXDlbJhUTN0UYA7nhuzaSNL2ulRR72mH8kRN",
-	"9raAZBG3daQy4m6IMN7ZqqpQyQYxh7kanD8zflmmJVbxYo83dSQoo38FjGfzz/o69+pIsCCIM5DBHPDJ",
-	"VEjGghqnH/E+4ltiTqlJo0QfOU3nDrP1hg1uJSmXDXYzarG+yTgWosU5ijcNMWXx16jiR3TA7GR9ERKZ",
-	"egqEEWsV7LahO4ZVK1bwuVv/yQ+UkYjfZDdQf2t8QtwCwHmNrPpKd5Ui1hI08Nsk1DurwO9Y5qu6QFVZ",
-	"KrKO1m8VAUlduYTapHne4ya66ZZpFRaWspahUulqEK57IQ5N+lrRpQRyHEGSo6cwWUR3fCRA4cRIP54c",
-	"As4+Vdyi0LPuASUMOF1H6CFIbZDWu5vdRey4q+flnhH02EWg54i0unUx4JG4GjjQ+oVrJ5iVH1qp7QqT",
-	"mdTZEpidNrw8+aIF35djqgjaWnJInz9W3NQPYrmXRqU3BVGqIgdYnbczpZOrL2OHZJcP0oxkdqHG9Yf9",
-	"8A0nMEcbVZCPasvXGAp6/HcLibqA4VfS0orasaxxjI00WlJozQMXKrtmbV0Di8ct9IrPFdMF2TOpqqNr",
-	"iuoiWnw46nSJEqJGo/Ce66+Q214oRj03dPuFRBYMsPVCpKRvUsbnCDcdTH2xwFqrAjPGFdqQxYor4zqJ",
-	"pSpMBeuwIi+lTlFfS8XtP6VmM82bJyZJAVi6k7iu8K4LxjCuKsp2PXICRHuvXG+NiW1LcmF501etXO2u",
-	"hsFX6iK+/dakZ45iRm7ofOHuRNibb97OBgud8Ramn26mK+CDEuu5krGWJKoiJ3OHNR5zR86+bu1bzeWf",
-	"5+E8zOAK3+mTQeY89QdUpRLIUqGXwnFbP1pXFEyAZCNTnGAFBOIdzm3mqSxHXNgLYnDh4xBTtxktCYPu",
-	"GSPD00TusmoK2pNG5SZKqSrCEK5rP9aSAe5ViycqO06b8ZjNfaGUxVVPtvYFdrgcPeoMWzL6guNhvdiE",
-	"TQN2d9zTnBMgXR6YZ1uht0kI5NgIi7/LfZ3J3eGOyP2R9+14zakj2tB7Kz1HytAK2RwpoJnjsjNMaeK+",
-	"A7ZsMIyj7tP3J8grJ+k/yRn+mYSmLl1UIIrkX3xccOT79wUQSfGKCrMIC4vXcnifV1pAJMZD/N0H3d8R",
-	"FQA73cEoFbzV/6CnsTxBLjaycB5zdx/d/THLOUTAmKYMSlwVBIPguwr5yQZEy6Rm3U2NmfR6W+fPzM2f",
-	"a6yIVMin9iex117HFIDeSt8jZtbjYwbda9WxrsH0iiMXey+dt60wqRWmBYrLwd5ykSOrAdtGajtTJkRK",
-	"tK0x25FVylqiL+ejTaFfED2pid29yoi0RG2H8J4EneoS7kdztgaFzjmJVY5eaGXvP0EFy1WXJHuKQW+t",
-	"qRvxPltDrn2hFBo5+COP0v5LDJV6BdfmnBdwfIVpUXnx+gHX9RcS2bHSW7vHimq9b+Bq0Oq5ueBwl51E",
-	"YvEBiukZBWe9VTpchBZOan5w+kcwcJKutk9unkZHPil4M05D3DrO8knZLoX4wNnOchizjdxWUr+A/Wu+",
-	"5Z/3hTFyzDwn8XGugTuscC6V89xicxpo7CJENdOZzKSzL493P4Ucl+ChcqEQi7EgWbpb5ohmTl36gW4E",
-	"hvSlMjQfO6chGkQ2lrjXxr5sL0/AdCiqSXhq1gdrxi+GmjyQ3QL5ABUwDtl+uYNi126k68rz65rAvO/B",
-	"M9U9fe1heuVgWgdGQ4ZObTGrg7u3qVUsUpQbzYSuVuQSJ2cRzyDvQBlOLQuJpWZGyoJdOlltMrn8Sm6H",
-	"NrUMQtyPrr4k8DlrIPnkM98E0rfJgWjlJ3L8q3cWrin2AJ0DXBL08+uffM9S7wDAPj8WHUe9aodJ/d9A",
-	"eU0YTGAhzDfiKsclr3NmWa8X76xG2u/1li6iKZPKMe81s4+vuTOqsy4XNc+a1pyol1P+RE2mhiCFG28C",
-	"YK600yDAWf4HmzQYimp6gQcXlABpI5aNbrzLCKNuba8W2gqIRUQ1YAzc11AgE0fRyqWG0jo3zD9b57Sn",
-	"J/tPv7e4NlmaqCHC2vxLFKX/tI948dyWSOk2WdLSEG6FGxeGSXCgOOaHbSaNPWfo+v5EjsE4W3P3nOW2",
-	"iOYuGXHin9J71WBqTcu4tUeF5Hhs/6Aa09L8vDnZ4hzKdsaCYibwtJihuVRv/tVcYkm8h/pi+bkzHPoK",
-	"EXQWJoduZVOIqDg9LwEuKh9DivnUiF/XOqHr8AhEn8aJ6k4jnISWhOBAHkdDRGG5TEoLBy6gVr7Ozqww",
-	"K2uSo5+cU585vV8fuBcke2aTEhMWqwi+A2JhkiPzCxqs6l0E/YYLEuHyjkpSRvqWgVkCP/3//3fw9d72",
-	"wkiilGXmCUDHOxrKAtdkWVXVg0zfErvoimrIc3K2Qp0DgIQeX1e+n10KEsadym0jcuU06pAuX7v8eUuX",
-	"3Y49pnr9JDzheZoIFwK+dD6Z5NG9wMPmpKlsZdwD/+RFTJxvWIk47a+cqs5Q5RMfVzSI5vUaC43Xicl7",
-	"jlkGoPxK4MZrzEIG06jLGq8HrLl/k1fUD0a3H/UKhyqYMzsH+bKYUfTE7ieGhHPKMTa8Vi9Na7u1jQ3k",
-	"BWq5t1gqwhwLW6qB2OHmB3+IycXfRs9ZDAf0+mw9TsX4N49TMf7V80g/XPKAZrRfA71oG0HuMK1XCpOZ",
-	"ivGIbo6FirnSxG75oN6bUeGgVpSEjx8YGTrMAhl2BWK9ixLIaKFsrGeBue2Ew+pKsSwOBrVlgbBjFx0u",
-	"oyl4ST6jKhoDzkwpi97Iz07xGang0Xcw1nU6mVNUXMWv01VkxY+J2lrsKY7QucQuGtvxu9D5KdZPY+T8",
-	"oKWqkP1VG2dK5uhwSFMrjf/g7RkF3DZFO70oNghgKAN7dQODHltPGL5PHbeiF8F+TRuCz7DPwYjc7XtC",
-	"dY307zKNdtb1ywpMCcxlS9WyCClJap+Gc/oSAIJyaVOGQYE2EK9veub4uMBja96l4ezbkAqENtg+rnXk",
-	"QptI5sUMal6XeyArWzPD5QrONTMtaBlLMVtfSH7kQqoVF8uMT71X4wSWc8qx95njFJ65GFqfKdMeEE0P",
-	"4P5ewzWIVXVPFIgel+8xz9xLlMDNu0Zo3VGBUso061npHIs8FOTE4sPbEMgW1yviK9jm2NvPZp4k8i8Q",
-	"putSJVGY1uBP8eLfNTxcKqzaGEOLl97BeVqPYqHm2REDTO59RdDRlp08W8xlchliPkTtNpl7JdFhFTqi",
-	"YF+ss2vTmpc+wFD3FrpZCAJ8ULcaCZfHcm6Hz5rZscCDCgkOGt6cUcYczVc4ViSSOnSHBcVMSZfqbN2A",
-	"lOXh6cJBhYgJb63JfvPbcCDE8R1p6xWvXnc7inv1U9E27+5fANukxD9GLCL1gJTNS3/4ARlQFvd3qyKP",
-	"DcbzNlfVn/lVoBK0iJAw889BDJVIXbQS6lHql6KlSFtBAAXSJUSWnJmOT5idkFEsukeBGaG7amMeHYQi",
-	"Ik9WmwOGlkPFyIpygMiVn0mOd0zIK2Qhhx3IkTeOerOCw3icwkym0so+HpjZPmH2jDx4F2+xYHN2pzC5",
-	"ovpegjCV0U4Gs40aLlyL3RcO0RTeNW0iSleMN8KHSwt1NT+yoo30JWVaqvOyLRRcSXZW34lgBU+7VfIj",
-	"s1QiOxZvs7aNVmxK/kzidpfM6qCusPSt5ePFYY9R7iU4367csCCKCrhi9IQYR4wcu1pgfUq26ShYEZVS",
-	"GHCrB/mUQpcouV4qRdsTPGovjZUNuOcOZ1U/jZBe6i1SqMFGaBAV76zRq6AOmA5U0jGhcPv8EYIcdvQc",
-	"0pYq/1KIbEihjLeesB1lJJJWCTf0WNWEI9KBA9c1P5LyXeg4ABRc+yYd4yyGAzEKhb6ijSkosVmiSHHz",
-	"5FQNv7a2rrFH94465BpeUbSNiz3jx5qUO9P3j6CenEws4l4k+gs2DIkUoWJBkFR8UGHXbzeHm5ttwps4",
-	"5ikmO/67UIOT8kFiPL/f1mPmnHzKW9PWtcm90wqhpDuGTCMt32ngvN4f7gK4It0f+V2sfUONpUkXrYld",
-	"0zVhNek5tlrKtdnQLL6FifzR24tEXxnFUr6KvgzfOZmh3y7TsiTNZuiewYfS45+iSwnUm+QhxRgKfKuv",
-	"33XL3ubc/90pPOY1WNN8y6R9HrF0NxphtCVH94bfwVYcPbhvyeP1mF3drMRHtl06VfAdBxIOVNR1KYkV",
-	"/K5uXjKUc4NmJr5xyYAzQHL81ue/jfssrnkVKv0BpzUPSK147MmMlQmt+mKPJB1sqxk3D4yoyuWMjh+u",
-	"ND7arenlTNkuH3QksKaAZvu+S6Sgci+nz1XuKdyn2SUWu1YIG7LTpob1HKyqoVwfWFgXEhhEAnK3HRCP",
-	"RErQUdWE9LrZu2tHGYaqlhM39ZhJ6qPPbDczgDAGo2Sa8DbWT5ctKldAe4bDJtWaGccCnCHh+I2IlXMO",
-	"5cslUjMbHGmoHu0KMklTNbk7c9X4t44Opln9ayStIjeCYFABxqdIIh4+ybUPErReYqc13W6dwNEwuAVz",
-	"t7UYKm5cOcNZOaoRwKMJpBAQQVI/jKCiLztFSM2Vmoya+fUf+vB1WRcoVYr6saJxBN6qgh9mW1ese/Tz",
-	"90g6lxJtrPXgyocrc+MhTSQPDdCwdMc5bs2f/e4DfDAhdbmHF33A8+Bi0V6LDjmHIessXs7lvzm5xtLG",
-	"mwIXNp+VWHfWm6IHG/T1GXMDgHr4NdmYq19uHbX7XMgUsMPB5fkrDoRt4+H/ncB3kbv90dd9Ld7UMxsc",
-	"rRO8LpwxE3T/4FoBPkRo6TliQst1QEmY4aUd2UssT4fAHCGwuuvicG73/C4IATYhP1K2k76nQYGN2928",
-	"I8MH3cg7ZHtPyoP2dLa6aT4MJ+LFt4Oqj/UObzGKgWW7If417bd8E490MwG+3G7hGLQvAw2On8oelc2N",
-	"ermS2G/OgQFfXa5wpLnmEVNftLVgHdpJAhS5B7Wbo4MC3vUJshjqxr3WNHU2owZLiRTeExlCj0rbmWBt",
-	"HGUrkoZNE4RHSNKceZBHkG0rLdpnp3BJYP6LWHhp0H6xlVB/l9GBWYz0/C4e2ZHTAajx6P41keWeFp1G",
-	"ZkJwfZ/wMnK1+FqIlcahLZFIh733UDs0m8Dl2t5ltW80sYIoB70pHv60WVdnDMY/iVyDoV5iJmR8G3Vp",
-	"hXDs1KslkvFTh2PI+1TRHfUA5d3+AtamVHdvCg+3HM4uLDhTAhf6vqkjIQy9OjFccPM6AREmhOE8Vyae",
-	"oXC9l/YNs2fot09fHiv+m3nlTppOFAd8QgWua4T/wQRvFblGv2F24oz8lqPf9Azmz+h/+fhIv3XF/zZt",
-	"HU0N4jP0VyG4sN2ecNPUruDnqrF85C8fJWfP/sFCyPQ6c3BnvZeNsxc+ZoEbml1n//Hs+bP/sO8xVebs",
-	"rnBDrzrZ2bjnBfXVNMu9LrPr7KYs37ikIn1gRKrveHmyCayh90Ufxo/OrWGpYIlGQsuC+yFJKNES+4p5",
-	"w5nj1l89fx6bLoyzwv2GyaOvFdzimXfQu+8ci/Zf3ueZOd5BZLeL5urfe+i7+sP8/960GyQAFv9GVIfF",
-	"z2BLnhazX62PCh+IMlznv+BJuyEWmtevsvtfYRxchQZ7586bZ87gHeLwFt+RV67l1rmkuMKEXv+4f+9N",
-	"8SmncT9aL/axe0LIP86ITWKJwd0zIOq78Cg5zPeSrtOjXGPXL/F+YrG8D88mhQjYs6e/l1fOaJq7n6/c",
-	"kEUs0QPekSt5t/vLp0M9RFEwvjeUYfN831h7AxHk+4A7KHMtYRpBmXr2Od33XN+J7Dr7vSVma9ZSymq8",
-	"sR3dOjR4l1Dv1XCbuDP1CkW5iO3C+EA2wqEsR9PX0j4IbRp26tsX2lGa6+k6QCLOgL41tiuVIAUXZSfA",
-	"n6HvBT/YnsmmHbXvnIhqrdhohcFGL3tE971ZxjTYfBKO5rokjUqme71vXjzssXCNwGi36VCkZnPnJD5J",
-	"oy+5c87X1VObpWzfpwDiA3jg08vfRY61wzb39LGp38mikhZKE6pexj2PbvOONArLb/td7z3XHpPvm7bc",
-	"EZMy9CTU6xFyXgeCF98sWCBm+j9bjP4NN7/Ys4mJCnd0lxAMEUI03U0fhxKH9GP48L8P95vV/qwK5DvN",
-	"2Yaxq9Q8Df2/F4NzzaofbCTEkG16b/dewcMDgTxlZ9q8eMM3n5FxEZ4//pe1LT5jU/3KanBXf1gxMmu6",
-	"vzNDswcy/ulLyAPXTrlda0vYMNtVIe8exQpxKi2WCKMtrclnaXw02PQzcLaH2+mYGkFbpNxmeaZxlWcf",
-	"h+pih1DoRaLu/VRtLYzaWnaJoOa6TK2jfu5kgOlAGT1osF4AlzFmEHk3/SUUQj23NjqFiSJ6y+gLiWxY",
-	"oasvKgTdfCFNgMY9Q6N/0So+YYoIUqLNyXQ+BKwdysoPNn/nCRhs15lyjsPqMT60Ex4gAx6lioqRxUal",
-	"93+yRmkwDlz473q5yspYtDYT3kafTJmpSZnPu7O3utCTeG/qrgV8jCf7LvEXxJ1fAkDf3/nRRtwHPW99",
-	"RZhtMVzxI1hlfyG+Cl9uG1f1NLs1j0mw3Fl89j0E/260e/CBlvpeGymgtQb75fQ635TlO/80xBPcZw35",
-	"pFOd/i9ffO8ebND7SCqMRcHFVWd3H6461M2oKrQht3bcqrth5/7Lst4CKg9vbt/+hOyyVvPuUdwljVWP",
-	"mT/selqt65Vv1sSmrAzR9I6oVrAe9Q5w9DXQAsmXfNqIXFf0aTuLP7vAya9VlFyp5Uz45J1BzFPe2WTj",
-	"efoc2fn+POj4okW7z57gzgbKTLQ0aEO+pzW5rLVxwo8UuvBVUE6GfFbGQ3cnHmw9GHzFDYegs4uWyas/",
-	"RMvur3ChIH0dgEO0bBaIhZTOuGp/q7gg0qvn4uQ4c8tAjwh6bx+E9IMlYY7BmXY75mxI6VUHozsiRQ/E",
-	"KDuuuI2zAtYVbooLZhDYB0eeWLN+wzfmwbOIMd2yTnO2+NR4VI+vPsPl5vcARfYKjz8jorws3VnS+Pei",
-	"vH8xsuu/Q/on0t0o8OWhekjw6133buoTqFMVmXsH3T5/3rmnrk3NvW2SZtq6pfXw7B/WeZG2r54/h+q0",
-	"baurRWfJIG9cmVbRAaSniM4NUR5/XncEqh8Igzg8sQ/VqaM49+GwQ074lfGLRvpkV4kas5Vu6Y69bVWS",
-	"mXRrUxlNt8ZLaH8xpdkX1J5jwLtvL5ldBwY/Na5eP1Hks+a7c2KfiwHTrxeT083CFw5eXuQEbdZu/6oo",
-	"QfAharp9wMo8pLjAe0y8htwRpr7sJpzYbHGL64Yh87WJPRj/Y88z7YJ+186L1zkhTU8Zp/zZzKSWuRZc",
-	"R+PE//KFfRZJ8gOxks90p6BSm3eXZEBHVwQWu9kf/JPsF/OO1zWI57r2Dp+N4cT4oljwZRFRNLjmhJfD",
-	"g1kAlFUua8vA2IupmwR5vXJBUIEZ2lzGy3d//98BAAD//w==",
+	"3H17r9w2ludXIbQLZBet+NqensHi5i8nnnS7kdfaRvxHT4CwJFYVfVWkQlK3XB3czzX/zycb8PAhSjrU",
+	"4z48mVlgp3NdlEQeHp7n7xz+XlTy1ErBhNHF9e9FSxU9McMU/PU3yYV589r+JxfFddFScyzKQtATK66L",
+	"j/bXoiwU+63jitXFtVEdKwtdHdmJ2of2Up2oKa6LruN1URbm0toHtVFcHIq7u7J4yyresuwnFPw8+40T",
+	"/fQdEwdzLK7/3/OyOHER/nwx/eCdfZNupdCsX+Aroc9M2T8rKQwTxv4nbduGV9RwKa4+ainsv/Uf/d+K",
+	"7Yvr4n9d9dS7cr/qK3in+1bNdKV4a19SXBfvj4wAzciZmyPhRpO2oYJQURPViWfFXVn8pOSuYafFKbVu",
+	"3J+2Tc2/HZvchyM15Ew1OSspDjAXtzePTB330p85O+dI5PacUE24m5GhN0wQ7gj0jmnNpXjkWfm34oSR",
+	"hGui+UGw2s3iLvAf8NCrCj4+fOpHwYg5cnEgRpJa2v8rBSM72ZhnRVm0SrZMGe64kO6NW8vsFI/yLCwF",
+	"KD8tjf3/HRWGm4sdbj9px/ujwIVhB6bsLwcluzb5KZySsrjhop6u6WxZxBwZOVqOrSXTRVkw0Z2K678X",
+	"bdc09pzKTtiT3koFT5VFI6sbe/Q7Zf/aUfhLGwrD7ZuKspD7vf1DnljxSzmdDryin+dOyoZRoMVJ3rJ6",
+	"NeWcUBkvS+7hKAKdkI/Ls3CbM3zK0gEISM5Hqd3OWoblGntJ29CKYRRlirmnSsvwlFR2reQoO0W4IGep",
+	"avR9jszYUg7SMh38TjpheEOEdIxoaaVLslfyRF58RZ7bD1CiDT2w/hMJe2iG8LWllJGyIUd7MCXZsXg8",
+	"HVvY/6+ZIXuudELPZM/0kSqEFi1TFROGyD2JtP1Ck1vadHZ+UZXUsts1yYxFd9r5CcNSMKLEF6bLj8S3",
+	"SxFSZKhgX6rxA6QNw8+PNkreMPwhOAiTSdbsoBgcqBULdWwx/fBdqif/7qYXjnlgZC8QwjbEg+mnHM9r",
+	"OMiBBeHsBEb2EiKQPFLJMU3pBVo4nv2RlruPrDJ2CU5+f5PI7rrmlha0+SmRjXvaaDYWl0E6BdFDnS7A",
+	"JIdi1OuBxEz45+fPkaGWq0cD/7xoTwwJ7okCb4rfxlb/tWzMO0MNsMhwcXbXkXNHiRWwRAonLexxcyOx",
+	"E5YX7A3bG1yWSXNkShMvDGE/SSVPbOYgN+yWNQMzL8+ylqucpEaEOFU3SzL8ezsmEeGPKmG/IuzUmsuc",
+	"REg+JDV3L8dOt2InVoetnGrPE71YkVlbW4DuZGeIUUCzYBISIc9FWXDDTnrZlDqxGnS8nwdVil4mXBnO",
+	"f5x42DlP+bg5nj3KInBWOOz+7Me15VhabzzItFJS6y3GTCU7kbFmalZx7fclSAYrqBgIQUuPW9pYYYPJ",
+	"idpaCBvmcVC0Zoi0mB64bqe8SYo4K1NjQ3zDhFEMPyhS1c4UWfpqq9gt5Y39a8OiNghLJc8a1bTUujSG",
+	"fUUsKxHZmWt76vRvHVXepHeWliYVFaThGaWLmwhROCmYXEko2Sta2V+vQccbqX7rmJWPZ6luWG0n0E+F",
+	"JMKAHPgtEyvtCjubH/cjxrpw1tTOlJd7lKl0yyq+56z+Vqo1m9+bGhPZr5i1qXYXWL89jiMCm95vOgKV",
+	"4XDPM4k2VJnMJtoxjqRg1xoru6w20E4dpF+HAS/QbTRHxWi9zLB3iDz5hnbh0Mxr/5qKAxgbe6l2vK5h",
+	"V6P8s7sgeeMo5AIW2FYZ9sksG1RBv9vBv+Tn/DhWTeUJgHKWNzznOQqfPTyLzv7InJs1nNdRNgNjMzUA",
+	"+ImblQZAVnF3ghv0B2f5r3n7aKFeXQXPwc3Sf6j060EJIJVi1f13kAttPL/PidzXUrDwgcTXjvseZ4Fu",
+	"vdzj9ptVG1Y8WNNN1JrspUqlGx6A2yDzcWaS+3lD97VXyo9zJKKKfyRTf0zF3kDrNKtJS7UBgVuPNJql",
+	"tzaybVkNioYcJNMELKtFQYcQcZZ+t5zicjAf15Gd0bzO2BDrJB2M6t+ETo3v90wxgVndr8hvHdP2D6c6",
+	"WtDS9m/rYzh/jdT+Baa5TENivEZlguyURn8I38PdcV77t64xq/uFvbNrXzKv4VzFz4eP+anOE+6d36Xh",
+	"0g9S4ovPilDF9c3ynnqxCK/3z6DTS8TT0nEd7bogtDJJ4Na6OdOtzTPuLvgQiEWi6altWG+TaMdZZ2vR",
+	"nRjVnWK1NQitxcHFgTBaHVNHavq1E/30xv36MpESfpPL4mjNu8lcTlx0hmlyptywmuzYXjqT0q4XrJ1V",
+	"JuVEsllnc2Pok6qbHLFO1FTHa3IOMX07MSIFEIW01uxLKJOIrJeouOwJ9S9/ntIphmBHgUJhN0N2onZ7",
+	"Jqyv2ynBajSWIOR7NC7WxyivLZVrXhMh8XCE3/mNHo99ZCgbVmzfAutscqR8IHfGCVrjotxwq42weC0w",
+	"AOiuTtSDmEYak11lUK4LbG4115bs0teKuqDVUIzs+aFz9Jnb7W/dqBAUW68F/gJRk7vp5nLRdmZVDvAN",
+	"jLyDGGK9/svfW3ogH7byG5xr3AB0mcXERYSxJZEq/OMtVZyK4AYb5wznA12yZSITxuLWCedN4zMA4Esn",
+	"stAbUVzrDo77ymVrzcXhg1To6n0meEl3W15xKcboQqyn/M/gMSAfv2VKZ0J+I2YOIwOfxDlEBgzs4Alc",
+	"BkYu+2R3v9PZ8/A2kmMUUjtQ64agZkJ1lLzaQA73jW/gKYwqrJ4JhGYMuKD4ECVjmOK0GU5varqPDwU7",
+	"57Jz9idtiJ9l5HquLftSqwxVw5kiucyP1ZNbiWW1AjZNfWRYNs1w07CQ8TrRG6a+0MSNxdwWOxqnipRb",
+	"CWf/Xr+6d3ZO7y/tSnPYzTRmiQKjlJE9e2YMMwk0CnRPOSIsEDsN/+p28W2HuEjWJ+a55J2TTq9G8Qtq",
+	"2JeGn1CB6J74+oLb4FHnj+XlpUd6WFUcpSLyiluuswfKARBeIVw0jW/a7wh2y5SHLQyM0rklxswiIvSD",
+	"RV8subVxHX32MJIuoXsZ9wfdV2HUJfFDELSKPcMQ9dD0osug5SzPWaej5vaBExfUhPBr23r70GcMM8w+",
+	"zE2WMRKXGT6K+pVpBCf3yCTSlOYvMqptFEopndOwIshkj1Sns0N/sj/2YxVrpTJ5MWd/TUfr7sTyo+2v",
+	"/WjNjIEtyKFw4OdkPD8IasDMyzwRBvTPWFEx84337udkvEvAZce7n5OAnZcxlx8cRO3Gm2tSQI7g71uC",
+	"f/NjR4y1NHy0sqXhI2Ivvn1Mh4W5Tzh86YkhZy2NHp7RpdHjs7M0fnAklieeMvki2ccce/fLXVl8G52Z",
+	"cSCtVvTMxcHhVoIjrXnNSvLiJZFfuHS2B2YZ2X5Fvnzx4qU1zO3/7KQ5kjOIxwup5Vng4Zj1hoCb6Ney",
+	"MZhRUYVwxdQaO8pOaUIVI2fFjWHC5795BltAd6zZOq3v7EO4+UW3WDvube/sQ4v2jn91CF7FmQdiYLot",
+	"IeKGsG4e1aFWRgk+rRx3uY8bH2AGHl70qbDvsXPLU8Dt14QEmRD1E8/fh7zdvPNzdlyBHNSKq6oJqI5P",
+	"9rw5c0yBu7GTt4z8gylZEtZoRijZyU/uUNux02N5XLnWtXuvpPMdQsRxJ+sLaGTawKYplyoD8651bmgr",
+	"tU+Y4bHJ8x+B7WBdKbvZeZXFEd/CTpkjUx+kQhKdFMPxQgaDkV1nDBi0myzmLBz07Ccwb0fDqN6GtvPD",
+	"FvUXQDJsy6yd6KctcdKYil33wDgmAk+jUw8ibbwTVadodcliOc+KiWqA//iKRHTyjop6CAEBcNW6wDzV",
+	"N3gYVRPAHsFhtmN8gnWquaojq27W6xqXdcd0qXfpp4pgDgSlLni2IME/rTuMEeE0Yd6jPKeCxGFuPJBU",
+	"gxxjWruIlod3C2k8NKdGBQnXrxWy2QG4zDVpO0PgKEImw27wnlaM+NP5Ue7QrbhZudabv/LDWnl7851c",
+	"K/caRnVmnxp+w5rLhs+6BzZ8ewM0o5EOtLASxokDS4c4t2l4T+ZIceoeiiARjNXYoTWSaOaFwsEeWlOS",
+	"H3rk9zgAvmIKOfDFuBAA4EZWyys8sj6P8hOZCL8lgBU7UEkCWDj05QEkOJP6HMsaeGa9zPrRDs/HhVtq",
+	"DFM4H/jfPmQQ7H3hSA4hb10dSgw/sdJXOUD5VFLvAElOQPkMUP6w0WbdPg/xk6gKEp3lpv/499O6Nyr/",
+	"LiRtuQilfO423fIraehFdkY/EmqyjOTRATsJJWBRc24GSE4zhkepcGt+DI/E8ZDIua6oIDtGdkp2h6PV",
+	"LD671XSMcEFiLQKW5gwIyy3Z3ok3CQgrLJpvp0Mbq6MuJZGiuZCDPauhlgKdkDK54hLeNBkMT8RVopkA",
+	"z2rrAvuWIu+lRN1mr9pXUgkGf08/bRvPxabxD968zvCG66ioVrwhGr9YionVDocC8qbnQ9To56J2+hsr",
+	"qbKLg2St/dMNLWdLwM5ZEXqWSpsNtgWMX2ta4KAip0Glq+I7F8FGDfa0l3/BJPLmQGTkYG2OZMLQqgii",
+	"JJiLiRoN58jZv7GEyZ0gL2G9QR2lSlqi6A90mdiykTlTxh6Y0X0FVRB/A73hzarUchuYfQnZ0x2L1oy1",
+	"Xr21GQxUsJXK3jtKoK0JU0cPJKnKCmcnWAe9jh5p5GgK9G5n4GfPvpgb91cq6vceU7mp/KN381awqStE",
+	"WgvQ+SjVejDP2pGrhdWJi9XfV3bfckCurjG8hTQ1F2SvpCuQ5GlVgzUO1puwhh62Vrn1GO3kqRcvl9KA",
+	"9kuOZo7GEYEdKsrcJgViJYyN8hhrIo+NwoX0gIvB42UF0BUmaYdiH30DucqfGookl6sjFah5YhVDreje",
+	"lZH5YURzUeHYq0oq9vMEYNKvI4FZoIZdhI18xhz3ptx1Pj2Mp4VTgpSRzj0hsJ1yTRemkSTFKDpfB1aa",
+	"0lR1QhMpIF2vA6SpR5OU8N/WLNd9ifMqQyvBKSBWSR0wbovgJpCEsmlQrwHA6GCPULJ3sU4HPPCIrL1U",
+	"JQHB4vtQgMeqWCVV3Tc5WLukNJp6txZAC0iOAHlRnQeIU8WIHU98f4BV348iAUPp1Sv6j0CF42LdXyIE",
+	"LCd3iw/4PdaG4ufWlQ9QD49nroTAl21QU5IX1qX5Z7yiKiPrctAgFJwDIi9AdOCE9JMNrBhPSM9tfkez",
+	"p+8bqmo8n5WJQuwzSc/zkVfHwCIfaNN8oYkbm1Tq8oYlxYSWf4Q0LkaLo2tWcgTe+gKSqwGshQndtMT6",
+	"dpy5vIebEtHd67CTFD+CwmfSpouB0t5AYzvM1fHRkxQHJ+NgGaFfQq41ghnklAQ7JwzUA52sX8yiZQrc",
+	"BsUzLul1yzzSowggp0zNG82jDbPnIpdKnHOh732WQgo4ujUR2tm3SzAsVBCmh84zTdj37Bl7E8DHG8zs",
+	"BPaJP7UM+55MZhb62SOtc9+b42VXSI59tIcAL8LU+T9WVWe7f1ge1+OI77Mil6CbrmhiF3mR0sMl4QG/",
+	"nBQyOcYUY/zyHTswUb+z52oilLd0btjSnWFTcdmgCQG6Ar5T1CWGRj0yYgXVfaq68ujyrWhf18UKCRBW",
+	"xwkgdzYIB+MXoSZhkv0HygEpcBqKm+UaapdPhQBD8DdRGZxPwUiTKU0Lzu1613RdDTYIXh99gq+jq3fx",
+	"I2GgqmDKR7ls6XFDYm51Sm6GeCcu6NrzmAuo44G5EDNrII4UvuRX6OJlGOG+94c+anYXXwgRNVfz1WMn",
+	"MV753vPYqLgxC2KSlpFxhUxvBmbGupYe62RRQC1la/rTshSkBsn7OPf8+t73kMh+/Qd2BiD01sgaikix",
+	"vt5Pb34I3XBCFpSG3Jh1Bwet7ob1zP+CaUZq0J47Ii0BXY0+r6TYc3Vi9QwC3YEvAnbQ/RNgQVnteuhc",
+	"MrmfpE/grJ+e4s43OJIccfQiUIRA3YN16yxtSwdgsP9MtGFt3AP3T791tIEYOGmZ0nJ5FzDDlLpAiltG",
+	"hrNizGQLZ/mAyorGAsFYQ9OnVoxb9yP0EN3SxXNFEPPlXPlM/luLMU3vLQ/Nfr9UjMpppnyuVgsHj9WS",
+	"QZM9KFqyFAvu7wAEoIk8o9C0rMJZ2T/Oq5CIP/PTxdY5AExv46gjFfWPt0y9l2ss+7Hl4iobUFvFmyT3",
+	"6GuRXSGiAuiG4OoOD6sOKbDWthpNfHcJpz5rDf3kxMlkCStFHBfchAK9Db0JZLPFrpbNyhIzz5xxUuFL",
+	"6MKhfRKuwrc2VfDpvofnoXVHmw1mHHwzPDbTviG0+J3mK2QGz1czQ3mD/pS3b7bgy7ShpsshkfI1jd43",
+	"f4qGQWVxpgjg8P2RkTO9ENlBk94FL9b55kEJ+EWWjs6RqtgWRaDsNkG5Lgn3gL5JIdMLH8ImPigIznjl",
+	"uRaMwxYwbixSArJCokh48dZy11wg0BqreIjUl8trDx5zxhwX5aRtJJht4BetOsuht45fhp9Cnt4ZkHRe",
+	"u/sV5dX+WrLN2wML04ZS6PWzzkYQVm+Qx3M+fINgKovre2cyjZmyS7S2/tYQ0zvD2rUb494/N2OG8NHu",
+	"gvqK5NRpa4EC1iAho7jsZH0JBWfBfJ+6cq52cQMO3hfZYslRyXBu3SuGeBhpj1Uu7IwJgFr6rvuC8cNx",
+	"Bw2aME8x07ogLmO91IlactLUJgvrgsRMTlkuCbEVjqFv2x5isB5A5L8aFpnsX+ksS/iCp3iewyAgutHP",
+	"ocIhW90ehek9ee8Kl46fzskH35PcP9fZFhGzaZAnblCTKodsAnxL/42afY2IglFnZH3krXYnCdKIStZd",
+	"hUqAezb0iPD1KUhSnoXjEt2LeAfIAKsYPGLfnnRLP+dHbPMBvWA3Llgx4w4o1jlCSCLY2aM1uCZ2l1yj",
+	"A2wpscvIYiuPkLnwGcjtWonmhPWjNinZ2L9nbnM2tSmJedsAl8T6lsQkXL5hSdL0J1I6ckkvhOLpC1uI",
+	"S1jo9p1WXqmLCyy6rg1WhLsm3vTWNfKXmuWy6cNq+4e15fQdIx4QhLlf9/0SFMigjZ4KuAJoYb7vGmRW",
+	"s0374Y04+dMq/4cSDJpmfIao1dtR1e+eG3czAxe6ZZUB3CUTBy5YJuWHNtZxXIc0qnaCCuLZHtDEtauB",
+	"kLcMr5ekRw/EQGwD13IabpMg3JSE7111D/RbdX0m9VF2zWrI2qsK7VuwY4cOWY+WJwbWrtUfbWcIdXec",
+	"GAn12w3eumBbQ4X+KgisBvTIqhvcp5bEwbwzqqAOjWM3ZMhjr1nUBu92hmXxfC651HZN47BYyfUU66V9",
+	"0q5p+I2jPJOTtePtq7WRKkV4fT6La8HWWgygNoDImLlXSfODQ5/2TU5PjIotd0IkqA/MH5HVDd01mQaO",
+	"9leE+vDPRO7Ttqt2I9J6+EFb1UvsJD5hWuhJRfWNBkSqXa9PfrlMnuN3vFTqRC/f05tMzWQAuq04+6Gt",
+	"4QaTdK6fchvzAosNZep1Tb6gO8wG8Eh45DsuWLZczdeEBT3QuCin13vEpcAjTO9+8LwtwQ08rOG+jFvC",
+	"EShrZbGfYMbOx5vnoW070j6BTvqU4W/vSTjlE1uNnd3XFasJJXt29u08Tg4qu2rt72mb3atOhGBHrsEn",
+	"176P6/UI/mpJwTNnJ9ukInh1oQAK2u3u2dnHJ65F1zSr8s0JqD/yWy/R48K8JZ2a2NFCDuhJx0nBMBic",
+	"iYFe6w9mbKUJm5yIoF5q9Lo0aPsg7xKp6Pmv13ZRZgcSYjbWu4o2DMOGbClXWl9ZtKWyaUMVEozVK8o3",
+	"ctU7J7ev/j04oY5o4/1XLumyh8pdLg7loGjb+fbW7AppccX1jZ52zLnheFWuRxt4zbVjBy5CKHCTebI9",
+	"U7gtxzdI7ZV+OSgd/WWVE5ZrY4J3Vhe5UaBtDFtWL9Y0Hc04AlPgDfgcB93ltjWSfw+tzGTjSlXcXWTu",
+	"zrN4+6S/ZnDKBRFgthVJEHoTosptdStu3LkMKDP3HpRescHqZFc1/we7R3PXFTjcHl2s85PCY7rBadsQ",
+	"5/IVS/cIo6+NMY3X58M7Xo/ABPBl+tu/sB6jri5CH+UZETmf/wa80RLxi9zQRY77Dj4shNF35vwlE1NN",
+	"R59cdXcw7395/Ito4Iuz6waT6yngOy3NNLjIlkuOpamrXQ8IHnwV2F2R1H5hg6Ng2CvFKOre00umoRS9",
+	"ZJJR+fx8F+5hXaX2/HA3B//B0i8tR4pXHoV4LxxTZuJZkBE6idg2Y7Z52QqxsLv8lYqMWKjHOA5fPTSp",
+	"EFZKquyNuuvqwvdSYTf5yF7nNqxvnyR8jZg9pgE9fCMcDnHFx46M3l6weBuBX8jgq6GgNa2F14TWt1xn",
+	"3J0G78/yw3/8+yncVeAcyqDz13W5CXb+fCkHdQi22Op4fZe9+YuRH3QH8kwV3316x8e+MAiBE9CzCZ2S",
+	"1sx9cnmxv1k4XFPsEyqxRUfjXVbH/D3Bw0YNGmU47g6MF08dfrRZe5/mkHC9bJ1JMtJBK5/0yqOnRF/g",
+	"WcUkCHcMdwOZIzvhqPlHxHFAND8T/gw38YSeXqGdKlxBbCReLdBhreFpZcb7kOqzHJak9m3XECksBdvS",
+	"QsGOzzRQYKGWA6FAzWvnkY4VmHeCWGvdIbg42PIiGpmB3honhFFdoAQiRgD5CA3RgBVuWItnMqzUeAvN",
+	"AfCEfLhri2t/CXxsUh1aChjNmv3GO6qPcu7irRh+ntzAxbdcwPXZMD5lAEtw7c7rF5q4aWgcNYHe6jW5",
+	"ycsf2PXTtAIFvR6qosJq7x1bvCQKKrRyLsw0SI5ALBauKrPiyEj3T+svwZ4FZEQ0VSajFORO3yow6Trq",
+	"2Qm75bu/N2xLlxR3iR0eo0qzK/62O0B8+LvtiNx/BRiWUUdDP3T+qrtJmB2e+XG2m6Uv1Imvny6mv3MM",
+	"aWzXSpONOJsjc7k8S8cyWHu+0/1XVrs9L9M2nRdypLd2Z0LbAjGK3T2kNfxsW4Fs+4CQqFwX8VcXPNjP",
+	"zUxXH8di0BMuZAgvJPRVQ7rL1Uxgh0yw4VaSqAw0SH5XjWasTU+bJox1PECTyxWziYWMtAoVXqC50gv4",
+	"j/6evnIDXLHvlOCBiwhOsTd64kFLOD1SyDvaIA8nlwNHHKTjX6+M+gBeEIHeXkj63LlOc0EuBGMnzVF4",
+	"udAfnMBGKYJIQUYiUbxepXtS57uAx6zS1HTVuEbxRmbbAWtxBbWhvplmf4XNpNGYbxy/qhLUu1mjOyoA",
+	"aLMy5JK/KxS3sPzER0nukTW38YbmvKmysafMetC77IxloJx+2XrPpWa/5ZqMShR7GP1jdcvUF3r1fmmj",
+	"utyFpRubyPforhViwi4w4vio663iYSIevkz9fcZA1jjRIcOg5wp6uWysHdNsdO/YQnUXy16D9V6+lkip",
+	"Tb5k66DobYb1P4Z630WGvadS3BaW95J8plBqdKPRtoh1H1ib7SEWWlem53xr6ig03cXi2klHjRWNZnwj",
+	"jqlZRg9BM1eK777QpG/ZcY8bx91KUZIPr3naSPLlu2s2k3amw8RqcKmK0Nl5TwJGJYLn/qSN1+B4weNn",
+	"gFP88iRpiTmHbMZ/mfSciRZNb8nMZSp+DlJ+lJYNl5SsapR0zIbEF6oCaZNtdyYghQw9ycAln7l8ahWO",
+	"Pk5W4+nDcFEurHxakzZ2NotyQ/eybAnsjD1OfdghLp4S+xrnUeiNxYveXPY2qb/mI25BoAnKH0zVvDJY",
+	"ffKjRgchtIXdKUKcHU5uGGt1PvCZHJ8pGC3OB3CQbuRwY6OLi8LRRrTtT5abdfAeMPp98KHkh2QC7Tty",
+	"mUDPDive8I0beddfXbnBI7ZmDfJ13+bxvp3Wemgv2pL3DHsW9CiF6BzgyeWgN29P7AArfdCa7o2ygQfj",
+	"joScqJ9VSvWebjmOwROmYBCu37S+y+d6dBQuRfyHc7P9JvLgKMErRrnSyfW4WS9nFKka5L8MzSRnzpSb",
+	"4b0dOVCce0mcRRmm2r+jnwW+6guGsWlafy3LtC7Bw6IMvWE61lB63xrJiHKxoZ0oNI1DS9X2nXbEmgWY",
+	"+RYU4Ylccdsg+NxplnNFDlvQ0Pn7LMbQGSBJ0iQ/kDuzPwg/nv2/rhS6l8U5wQvR7wcA7xjsRuut2LAm",
+	"9MTbwA+DNnpo3SPTbMMLk4YsWHoZXO4NyqR30ZcIHF5dBtIN6NEvZLoHd9ABZy/xriGVFEbRynKyOTMm",
+	"yOuLoJWE69whhhIBrJBxM7S50S7W9oz8+unL81H+Ctc7QSUN1EZUtGkI/TehZGfYNfmViosU7NeS/Grf",
+	"AP9N/k9I5qZN2/4vRIyhGc4z8q9KSX/tKm3bxt+lcdW6E/qnj1qKZ/8mYinkdeHnXZTFbWhJX7wIZRO0",
+	"5cV18U/Pnj/7J3dxxBH25oq2/KrXJa2/6ssyKnzuTV1cF6/q+m8+XW03hGnztXQ+WdKYLZ3jR59Ecbu8",
+	"xAOxndndcMuN6hj8g26l0O6svHz+PPe6OM4pO3fLsLMn9rRrzPJzXviFJ+/KArZ3UHzXF9zZ3xPyXf0O",
+	"/3sHZ5shVPwLMz0V/wBLCrxY/OLSfPTEDKiszDXY/RA3mzev3f3HCA2uYk/8+763LHyz5CEN39Fb9tr3",
+	"qL4vK24IivDQsnnRtHLNne+So4eJGv+jyxSe+xsmwj1hFCrGgXjPkOTluOdPvGfBzRMXfP/dz9OVN/7n",
+	"ztVrPwRfXMIZ/EQP7ErfHv706dQM2SIGbHZcUIWkSe7uMKx7wAX4WZZWM7SKC/Psj3ROS8vLxXXxW8dg",
+	"ac7i7++77skQm/NJHSrqXSE9UoydO/3u1oEHHn+JYR7gPgdNYljIHppYXQanyt94QKRYuCnjmSs9Shjp",
+	"W3gULov4LNLF9x0dNQhdKJtfjbXubypGk8qxcNXRSNOLq+v0e7cxNu2vO259PwOY4n8ncbQshSD6+Dgs",
+	"PeQ6YOn/OUw3q//c1UqhZa4L6G5SdHb2/7P4yomlq9+d+pm1HiOqYEHJzfPK9CKDgXdR77eqRRdYvqr0",
+	"7aMoVC+nAW6y5w37Q+pR6z/1atSvdMyEqFqt90VZWFqVxcehlOwJioHtBPEdZ0DxjZAdfSk0GINTRZ+W",
+	"+MY5nbjgJzutF8gJzOn2EDd5bM3u+3eCZ60gsOuvWjow7WoJ/UXNoX2Vz6UCttwBrewvVrsxYaCl+O4C",
+	"VQiIouei/uBqVT6DxH2yZDbaDv8B0vFRnHmgK3K0v07q8g0YZKAGfBAR0PKkodqU/Q47rfPsc7gcTX9d",
+	"SU76hhtNnpB24RMI+f4qzy7dMWi+HtqKORzgUZ7RVq1PJEHxY+xi2v6OLRDg0NaT6v62Kt+rK3RA57U9",
+	"vSDvrffrnpwe2ld1/TbcsvMZTq2d+egIvnxu/1+5eC8EikZ6JBvFkeDJjRR/Hq560s0YJbxl79y4TWfD",
+	"vftPyxYKaib87d2PPxD3WaceEo57CoYfU+Z39z1rwCU9ABvm8oVDMr1lplMi4d4Bjf6MFGOFvoEu/Nt3",
+	"DnQ94549wc5vNYk8dn8mVvcWCPM5z+x965Af5LBi25ft/PjsM5zZyJkrfQresm95w57Wr7jQR4q3hY4/",
+	"Xof8odyE/kw82E8AeuVdhGidq07oq99VJ+6ukhZso2kjU1GdmJ3HAsw0b8e/M1IxHexwdXlG3rvyBf83",
+	"0Ux4MQalwOH+H28ggIVIDD8x1ybEtWuSosItAnfB0pOlpdzrP7MFDVfQZnzjTvTmsSOnJaN5fBsZ7zF5",
+	"h7Bdikf8L+Q7n16peWWIFAnKS/d4Lvuy+qu0Sszx15S1/tbVB/a2x09+BuWFX7kcSiddxWTv9l9D2X5y",
+	"oda60sl0s7bcgHKin9644S8TdZoUYrHt/io8lEzpv9pzDejGzNnzzPWUtqXum0PlTMl3/CB+7MwqK/Kd",
+	"gxXAjShPoRxzNkXocXUf/8Y/+5SZbjQKb2n15jOF4Bt5uE8QfjFy/+elE+c+/MRR9CfZQYegSY+KUYye",
+	"spbtB1+GvCAsIHDNbpkwX/YvnJi0eYP0lSDwNARhITyTNFH2uf1rH+ToYzRQvOytNVcv2gnf/vIMkcwv",
+	"X7g+LVqemFNV0KgSiv7PTymAIJh69bv9n7srzdRtuCxoqNen3QTcpXqIvveoxrzC39I0PK/9f+qsq+wa",
+	"z0VwhdWoZEerG8KFkcSvpwxtQclBytq1rZ0aAG9Zw6h2aMTPIhQqvO+u5Zdhg92+naL9x73sAKq6zeF1",
+	"H3s0f/eNIf7ilk7bCT5qjGKtSXr24PqcVvoQynyfLPDdNKiMaJoQy9mBGUqf8gTHbrFZMvjLa56ODvAB",
+	"hBAfAuIA5uiCdgE9Y51CJipGKirI7mkCeHd3/xkAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -13,13 +13,14 @@ create table areas (
 );
 
 create table people (
-    id       uuid primary key,
-    login    text not null unique,
-    name     text not null,
-    initials text not null,
-    pin_hash text not null,
-    roles    text[] not null,
-    active   boolean not null default true
+    id             uuid primary key,
+    login          text not null unique,
+    name           text not null,
+    initials       text not null,
+    pin_hash       text not null,
+    roles          text[] not null,
+    qualifications text[] not null default '{}', -- what a step of a recipe may ask for, beside a role
+    active         boolean not null default true
 );
 
 -- Failed sign-ins and PINs, to slow down whoever guesses.
@@ -36,6 +37,7 @@ create table sessions (
 );
 create index sessions_expiry on sessions (expiry);
 
+-- The crib. checked_at is the last good check of a tool after it was held back.
 create table tools (
     tag        text primary key,
     kind       text not null check (kind in ('wrench', 'multiplier')),
@@ -53,15 +55,37 @@ create table tools (
     accuracy   double precision not null,
     calibrated date,
     due        date,
-    held_back  text not null default '',
+    held_back  text not null default '',            -- why; empty: it may be used
+    checked_at timestamptz,
     place      text not null default ''
 );
 
+-- Editions of recipes: only ever added to, so that a plan's recipe stays what
+-- it was. made_by is empty for those that ship with the product.
+create table recipes (
+    id      text not null,
+    edition integer not null,
+    body    text not null,
+    made_by uuid references people,
+    made_at timestamptz not null,
+    primary key (id, edition)
+);
+
+-- Recipes that new joints are no longer made by.
+create table retired_recipes (
+    id         text primary key,
+    retired_by uuid not null references people,
+    retired_at timestamptz not null,
+    reason     text not null
+);
+
+-- Joints, each led by a recipe.
 create table joints (
     id         uuid primary key,
     area       uuid not null references areas,
     tag        text not null unique,
     title      text not null,
+    recipe     text not null,
     assigned   uuid references people,
     made_at    timestamptz not null
 );
@@ -90,7 +114,8 @@ create table plans (
 );
 
 -- A run follows one plan. head_seq and head_hash are those of its last entry;
--- a run without entries has its plan's hash.
+-- a run without entries has its plan's hash. card is what the Wall shows of it,
+-- folded up to card_seq: a memory, which may be behind and can be made anew.
 create table runs (
     id        uuid primary key,
     joint     uuid not null,
@@ -99,6 +124,8 @@ create table runs (
     head_seq  integer not null default 0,
     head_hash bytea not null,
     closed    boolean not null default false, -- a newer revision was issued
+    card      text not null default '',
+    card_seq  integer not null default -1,
     foreign key (joint, revision) references plans,
     unique (joint, revision)
 );
@@ -113,6 +140,7 @@ create table entries (
     at_tool   timestamptz not null,
     at_server timestamptz not null,
     person    uuid not null references people,
+    confirmed boolean not null,
     tools     text not null,
     body      text not null,
     prev_hash bytea not null,
@@ -133,7 +161,9 @@ create trigger entries_stay_all before truncate on entries for each statement ex
 create trigger plans_stay before update or delete on plans for each row execute function refuse_change();
 create trigger plans_stay_all before truncate on plans for each statement execute function refuse_change();
 create trigger runs_stay before delete on runs for each row execute function refuse_change();
+create trigger recipes_stay before update or delete on recipes for each row execute function refuse_change();
+create trigger recipes_stay_all before truncate on recipes for each statement execute function refuse_change();
 
 -- +goose Down
-drop table entries, runs, plans, drafts, joints, tools, sessions, failed_pins, people, areas, sites;
+drop table entries, runs, plans, drafts, joints, retired_recipes, recipes, tools, sessions, failed_pins, people, areas, sites;
 drop function refuse_change;

@@ -1,46 +1,45 @@
-import type { Act, Run } from "./types";
 import type { Waiting } from "./outbox";
+import type { Act, DoneContent, Run } from "./types";
 
 /** A run as it will be once the acts on their way are stored. */
-export interface Shown {
+export interface Ahead {
   /** What to do now; undefined when only the server can say. */
   next?: Act;
   after: Act[];
-  /** Bolt position to the level it will have. */
-  levels: Map<number, number>;
-  /** Bolts checked on the way, and whether they moved. */
-  checked: Map<number, boolean>;
-  /** Acts on their way. */
-  waiting: number;
+  /** Acts on their way that follow the path. */
+  sent: { act: Act; moved: boolean }[];
   /** The server must answer before it goes on. */
   held: boolean;
 }
 
+const same = (a: Act, c: DoneContent) =>
+  a.step === c.step && a.bolt === c.bolt && a.share === (c.share ?? 0) && a.turn === (c.turn ?? 0) && a.stroke === (c.stroke ?? 0) && a.lock === (c.lock ?? false) && a.round === (c.round ?? 0);
+
 /**
- * Walks the path that the server laid out, one step for each plain act on its way. Nothing is worked out here: an act
- * that is not the next step of that path waits for the server.
+ * Walks the path that the server laid out, one act for each that is on its way. Nothing is worked out here: what is not
+ * the next act of that path waits for the server.
  */
-export function ahead(run: Pick<Run, "id" | "ahead" | "tape">, shares: readonly number[], waiting: readonly Waiting[]): Shown {
-  const levels = new Map<number, number>();
-  const checked = new Map<number, boolean>();
+export function ahead(run: Pick<Run, "id" | "next" | "ahead" | "tape">, waiting: readonly Waiting[]): Ahead {
   // An act that the run's tape has already is stored, though its answer may still be on the way.
   const stored = new Set(run.tape.map((l) => l.id));
-  const mine = waiting.filter((w) => w.run === run.id && !stored.has(w.entry.id));
-  const path = [...run.ahead];
+  const path = run.next ? [run.next, ...run.ahead] : [];
+  const sent: Ahead["sent"] = [];
   let held = false;
-  for (const w of mine) {
-    const { kind, content } = w.entry;
-    const step = path[0];
-    const plain = !w.problem && step && step.bolt === content.bolt && ((kind === "pull" && step.round === 0 && step.pass === content.pass) || (kind === "check" && step.round === content.round));
-    if (!plain) {
-      held = held || kind !== "measurement";
+  for (const w of waiting) {
+    const { content } = w.entry;
+    if (w.run !== run.id || stored.has(w.entry.id) || content.kind === "caution") continue;
+    const act = path[0];
+    if (!w.problem && !w.lacksPin && act && content.kind === "setting" && act.set && act.group === content.group && act.share === content.share) {
+      path[0] = { ...act, set: false };
+      continue;
+    }
+    if (w.problem || w.lacksPin || !act || act.set || content.kind !== "done" || !same(act, content)) {
+      held = true;
       break;
     }
     path.shift();
-    levels.set(step.bolt, kind === "check" ? 1 : (shares[step.pass - 1] ?? 0) / 100);
-    if (kind === "check") checked.set(step.bolt, content.moved ?? false);
+    sent.push({ act, moved: content.moved ?? false });
   }
-  const next = held ? undefined : path[0];
-  // A round that moved something is followed by another, which only the server lays out.
-  return { next, after: held ? [] : path.slice(1, 5), levels, checked, waiting: mine.length, held };
+  held = held || (sent.length > 0 && path.length === 0);
+  return { next: held ? undefined : path[0], after: held ? [] : path.slice(1, 5), sent, held };
 }

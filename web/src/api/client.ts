@@ -1,6 +1,6 @@
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
-import type { AnyRun, NewEntry, Problem } from "./types";
+import type { NewEntry, Problem, Run } from "./types";
 
 export const http = createClient<paths>({ baseUrl: "" });
 
@@ -44,8 +44,7 @@ export function problemOf(error: unknown): Problem | undefined {
   return error instanceof Refused ? error.problem : undefined;
 }
 
-/** Sends one entry of a run; led: of one that a recipe leads. Answers with the run as it is then. */
-export function sendEntry(run: string, led: boolean, body: NewEntry): Promise<AnyRun> {
-  const at = { params: { path: { run } }, body };
-  return led ? take(http.POST("/api/runs/{run}/acts", at)) : take(http.POST("/api/runs/{run}/entries", at));
+/** Sends one entry of a run. Answers with the run as it is then. */
+export function sendEntry(run: string, body: NewEntry): Promise<Run> {
+  return take(http.POST("/api/runs/{run}/entries", { params: { path: { run } }, body }));
 }

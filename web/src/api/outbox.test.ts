@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { Refused, Unreachable } from "./client";
 import { Outbox, type Waiting } from "./outbox";
-import type { Problem, Run } from "./types";
+import type { EntryContent, Problem, Run } from "./types";
 
 const run = { id: "r", entries: 1 } as Run;
 const problem = (status: number, code: string): Problem => ({ type: "", title: "", status, code, detail: code });
@@ -19,7 +19,9 @@ function outbox(send: (w: Waiting) => Promise<Run>) {
   return o;
 }
 
-const bolts = (o: Outbox) => o.read().acts.map((a) => a.entry.content.bolt);
+const pull = (bolt: number, reading?: number): EntryContent => ({ kind: "done", step: "pull", bolt, share: 20, ...(reading ? { reading: { value: reading, unit: "N·m" } } : {}) });
+const boltOf = ({ entry: { content } }: Waiting) => (content.kind === "done" ? content.bolt : undefined);
+const bolts = (o: Outbox) => o.read().acts.map(boltOf);
 
 describe("outbox", () => {
   it("sends in order, one at a time, and keeps nothing that is stored", async () => {
@@ -28,11 +30,11 @@ describe("outbox", () => {
     const o = outbox(async (w) => {
       expect(++open).toBe(1);
       await Promise.resolve();
-      sent.push(w.entry.content.bolt);
+      sent.push(boltOf(w));
       open--;
       return run;
     });
-    for (const bolt of [1, 5, 3]) await o.add("j", "r", "me", "pull", { bolt, pass: 1 });
+    for (const bolt of [1, 5, 3]) await o.add("j", "r", "me", pull(bolt));
     await vi.waitFor(() => expect(sent).toEqual([1, 5, 3]));
     await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
     expect(o.read().storedAt).toBeInstanceOf(Date);
@@ -45,7 +47,7 @@ describe("outbox", () => {
       ids.push(w.entry.id);
       return up ? Promise.resolve(run) : Promise.reject(new Unreachable());
     });
-    await o.add("j", "r", "me", "pull", { bolt: 1, pass: 1 });
+    await o.add("j", "r", "me", pull(1));
     await vi.waitFor(() => expect(o.read().online).toBe(false));
     expect(bolts(o)).toEqual([1]);
     up = true;
@@ -56,7 +58,7 @@ describe("outbox", () => {
 
   it("finds what the page before it left", async () => {
     const before = outbox(() => Promise.reject(new Unreachable()));
-    await before.add("j", "r", "me", "pull", { bolt: 7, pass: 2 });
+    await before.add("j", "r", "me", pull(7));
     const after = outbox(() => new Promise(() => {}));
     await after.ready;
     expect(bolts(after)).toEqual([7]);
@@ -65,30 +67,30 @@ describe("outbox", () => {
   it("does not send in somebody else's name", async () => {
     const send = vi.fn(() => Promise.resolve(run));
     const o = new Outbox(name, send, 5);
-    await o.add("j", "r", "somebody", "pull", { bolt: 1, pass: 1 });
+    await o.add("j", "r", "somebody", pull(1));
     o.as("me");
-    await o.add("j", "r", "me", "pull", { bolt: 2, pass: 1 });
+    await o.add("j", "r", "me", pull(2));
     await vi.waitFor(() => expect(bolts(o)).toEqual([1]));
     o.as("somebody");
     await vi.waitFor(() => expect(bolts(o)).toEqual([]));
   });
 
   it("holds a run behind a refused act until that is settled, and no other run", async () => {
-    const o = outbox((w) => (w.entry.content.reading && !w.entry.content.confirmed ? Promise.reject(new Refused(problem(409, "far-reading"))) : Promise.resolve(run)));
-    await o.add("j", "r", "me", "pull", { bolt: 1, pass: 1, reading: { value: 9, unit: "N·m" } });
-    await o.add("j", "r", "me", "pull", { bolt: 5, pass: 1 });
-    await o.add("k", "s", "me", "pull", { bolt: 9, pass: 1 });
+    const o = outbox((w) => (w.entry.content.kind === "done" && w.entry.content.reading && !w.entry.confirmed ? Promise.reject(new Refused(problem(409, "asked"))) : Promise.resolve(run)));
+    await o.add("j", "r", "me", pull(1, 9));
+    await o.add("j", "r", "me", pull(5));
+    await o.add("k", "s", "me", pull(9));
     await vi.waitFor(() => expect(bolts(o)).toEqual([1, 5]));
     const refused = o.read().acts[0]!;
-    expect(refused.problem?.code).toBe("far-reading");
-    await o.settle(refused.no!, { ...refused.entry.content, confirmed: true });
+    expect(refused.problem?.code).toBe("asked");
+    await o.settle(refused.no!, { confirmed: true });
     await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
   });
 
   it("takes back one act and goes on with the others", async () => {
-    const o = outbox((w) => (w.entry.content.bolt === 1 ? Promise.reject(new Refused(problem(409, "not-next"))) : Promise.resolve(run)));
-    await o.add("j", "r", "me", "pull", { bolt: 1, pass: 1 });
-    await o.add("j", "r", "me", "pull", { bolt: 5, pass: 1 });
+    const o = outbox((w) => (boltOf(w) === 1 ? Promise.reject(new Refused(problem(409, "not-next"))) : Promise.resolve(run)));
+    await o.add("j", "r", "me", pull(1));
+    await o.add("j", "r", "me", pull(5));
     await vi.waitFor(() => expect(o.read().acts[0]?.problem).toBeDefined());
     await o.takeBack(o.read().acts[0]!.no!);
     await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
@@ -98,8 +100,54 @@ describe("outbox", () => {
     const o = outbox(() => Promise.reject(new Refused(problem(401, "not-signed-in"))));
     const out = vi.fn();
     o.onSignedOut = out;
-    await o.add("j", "r", "me", "pull", { bolt: 1, pass: 1 });
+    await o.add("j", "r", "me", pull(1));
     await vi.waitFor(() => expect(out).toHaveBeenCalled());
     expect(bolts(o)).toEqual([1]);
+  });
+
+  describe("with a PIN", () => {
+    const sign: EntryContent = { kind: "signature", part: "made" };
+
+    it("keeps the act and never the PIN", async () => {
+      const before = outbox(() => new Promise(() => {}));
+      await before.add("j", "r", "me", sign, { pin: "1234" });
+      const send = vi.fn(() => Promise.resolve(run));
+      const after = new Outbox(name, send, 5);
+      after.as("me");
+      await after.ready;
+      expect(JSON.stringify(after.read())).not.toContain("1234");
+      expect(after.read().acts).toMatchObject([{ lacksPin: true, entry: { content: sign } }]);
+      expect(send).not.toHaveBeenCalled();
+    });
+
+    it("asks for it again when it could not be sent, and sends the same act with it", async () => {
+      let up = false;
+      const sent: [string, string | undefined][] = [];
+      const o = new Outbox(
+        name,
+        (w, pin) => {
+          sent.push([w.entry.id, pin]);
+          return up ? Promise.resolve(run) : Promise.reject(new Unreachable());
+        },
+        5,
+      );
+      o.as("me");
+      await o.add("j", "r", "me", sign, { pin: "1234" });
+      await vi.waitFor(() => expect(o.read().acts[0]?.lacksPin).toBe(true));
+      up = true;
+      await o.settle(o.read().acts[0]!.no!, { pin: "1234" });
+      await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+      expect(sent.map(([, pin]) => pin)).toEqual(["1234", "1234"]);
+      expect(new Set(sent.map(([id]) => id)).size).toBe(1);
+    });
+
+    it("holds the run while the PIN is wrong", async () => {
+      const o = new Outbox(name, (_, pin) => (pin === "1234" ? Promise.resolve(run) : Promise.reject(new Refused(problem(403, "wrong-pin")))), 5);
+      o.as("me");
+      await o.add("j", "r", "me", sign, { pin: "9" });
+      await vi.waitFor(() => expect(o.read().acts[0]?.problem?.code).toBe("wrong-pin"));
+      await o.settle(o.read().acts[0]!.no!, { pin: "1234" });
+      await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+    });
   });
 });

@@ -1,6 +1,6 @@
 import Dexie, { type Table } from "dexie";
 import { Refused, sendEntry, Unreachable } from "./client";
-import type { AnyRun, EntryContent, NewEntry, Problem } from "./types";
+import type { EntryContent, NewEntry, Problem, Run } from "./types";
 
 /** An act on its way to the server. It leaves only when the server has it, or when somebody takes it back. */
 export interface Waiting {
@@ -8,11 +8,22 @@ export interface Waiting {
   joint: string;
   run: string;
   person: string;
-  entry: NewEntry;
-  /** It is of a run that a recipe leads. */
-  led?: boolean;
+  /** As it is sent, but for the PIN, which is never kept. */
+  entry: Omit<NewEntry, "pin">;
+  /** It goes with a PIN, in a dialog that stays until it is stored. */
+  pinned?: boolean;
+  /** Its PIN is not known any more, and has to be asked for again. */
+  lacksPin?: boolean;
   /** Why the server would not take it; unset while it is only waiting. */
   problem?: Problem;
+}
+
+/** What goes with an act besides its content. */
+export interface With {
+  confirmed?: boolean;
+  pin?: string;
+  /** Whose PIN it is, where that is not who is signed in. */
+  as?: string;
 }
 
 class Shelf extends Dexie {
@@ -23,16 +34,18 @@ class Shelf extends Dexie {
   }
 }
 
-type Send = (w: Waiting) => Promise<AnyRun>;
+type Send = (w: Waiting, pin?: string) => Promise<Run>;
 
-const post: Send = (w) => sendEntry(w.run, w.led ?? false, w.entry);
+const post: Send = (w, pin) => sendEntry(w.run, { ...w.entry, ...(pin ? { pin } : {}) });
 
 /**
- * Keeps every act on the device until the server has stored it. Acts of one run go in order, one at a time; one that
- * is refused holds those behind it until it is settled.
+ * Keeps every act on the device until the server has stored it, under one identity however often it is sent. Acts of
+ * one run go in order, one at a time; one that is refused, or waits for its PIN, holds those behind it until it is settled.
  */
 export class Outbox {
-  onStored: (joint: string, run: AnyRun) => void = () => {};
+  onStored: (joint: string, run: Run) => void = () => {};
+  /** What the server would not take may rest on something that has changed meanwhile. */
+  onRefused: (joint: string) => void = () => {};
   onSignedOut: () => void = () => {};
   /** Who is signed in: what somebody else left waiting is not sent in their name. */
   private person?: string;
@@ -40,6 +53,8 @@ export class Outbox {
   private readonly send: Send;
   private readonly retryAfter: number;
   private acts: readonly Waiting[] = [];
+  /** PINs of acts that are being sent, by the act's identity: in memory, and no longer than one try. */
+  private readonly pins = new Map<string, string>();
   private online = true;
   private storedAt?: Date;
   private listeners = new Set<() => void>();
@@ -62,26 +77,27 @@ export class Outbox {
       });
   }
 
-  /** Keeps an act and sends it as soon as it can be sent. Resolves once the device has it. */
-  async add(joint: string, run: string, person: string, kind: NewEntry["kind"], content: EntryContent, led = false) {
+  /** Keeps an act and sends it as soon as it can be sent. Resolves with its identity once the device has it. */
+  async add(joint: string, run: string, person: string, content: EntryContent, more: With = {}) {
     await this.ready;
-    const entry: NewEntry = { id: crypto.randomUUID(), kind, at: new Date().toISOString(), content };
-    const w: Waiting = { joint, run, person, entry, led };
-    w.no = await this.shelf.acts.add(w);
+    const { pin, ...rest } = more;
+    const w: Waiting = { joint, run, person, entry: { id: crypto.randomUUID(), at: new Date().toISOString(), content, ...rest }, ...(pin ? { pinned: true } : {}) };
+    // What is on the shelf outlives this page, and the PIN does not.
+    w.no = await this.shelf.acts.add(pin ? { ...w, lacksPin: true } : w);
+    if (pin) this.pins.set(w.entry.id, pin);
     this.acts = [...this.acts, w];
     this.publish();
     void this.drain();
-    return entry.id;
+    return w.entry.id;
   }
 
-  /** Sends a refused act again, changed: the answer to "is that right?". */
-  async settle(no: number, content: EntryContent) {
+  /** Sends a refused act again, changed: the answer to "is that right?", or its PIN. */
+  async settle(no: number, change: With & { content?: EntryContent }) {
     const w = this.acts.find((a) => a.no === no);
     if (!w) return;
-    const changed: Waiting = { ...w, problem: undefined, entry: { ...w.entry, content } };
-    await this.shelf.acts.put(changed);
-    this.acts = this.acts.map((a) => (a.no === no ? changed : a));
-    this.publish();
+    const { pin, ...rest } = change;
+    if (pin) this.pins.set(w.entry.id, pin);
+    await this.replace({ ...w, problem: undefined, lacksPin: w.lacksPin && !pin, entry: { ...w.entry, ...rest } });
     void this.drain();
   }
 
@@ -120,14 +136,20 @@ export class Outbox {
     for (const f of this.listeners) f();
   }
 
+  private async replace(w: Waiting) {
+    await this.shelf.acts.put(this.pins.has(w.entry.id) ? { ...w, lacksPin: true } : w);
+    this.acts = this.acts.map((a) => (a.no === w.no ? w : a));
+    this.publish();
+  }
+
   private async drain() {
     if (this.sending) return;
     this.sending = true;
     clearTimeout(this.retry);
     try {
       for (;;) {
-        const held = new Set(this.acts.filter((a) => a.problem).map((a) => a.run));
-        const w = this.acts.find((a) => !a.problem && !held.has(a.run) && a.person === this.person);
+        const held = new Set(this.acts.filter((a) => a.problem || a.lacksPin).map((a) => a.run));
+        const w = this.acts.find((a) => !held.has(a.run) && a.person === this.person);
         if (!w || !(await this.sendOne(w))) return;
       }
     } finally {
@@ -137,8 +159,10 @@ export class Outbox {
 
   /** Sends one act; false when there is no use in sending more now. */
   private async sendOne(w: Waiting) {
+    const pin = this.pins.get(w.entry.id);
+    this.pins.delete(w.entry.id);
     try {
-      const run = await this.send(w);
+      const run = await this.send(w, pin);
       await this.shelf.acts.delete(w.no!);
       // First the run with the act in it, and only when every screen has that, the outbox without it: the other way
       // round the bolt before would show for a moment.
@@ -150,15 +174,15 @@ export class Outbox {
       this.publish();
       return true;
     } catch (e) {
-      if (e instanceof Refused && e.problem.status === 401) {
+      const refused = e instanceof Refused && e.problem.status < 500;
+      const out = e instanceof Refused && e.problem.status === 401;
+      if (pin || (refused && !out)) await this.replace({ ...w, lacksPin: pin !== undefined, ...(refused && !out ? { problem: e.problem } : {}) });
+      if (out) {
         this.onSignedOut();
         return false;
       }
-      if (e instanceof Refused && e.problem.status < 500) {
-        const refused = { ...w, problem: e.problem };
-        await this.shelf.acts.put(refused);
-        this.acts = this.acts.map((a) => (a.no === w.no ? refused : a));
-        this.publish();
+      if (refused) {
+        this.onRefused(w.joint);
         return true;
       }
       if (e instanceof Unreachable) this.online = false;

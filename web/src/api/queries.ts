@@ -1,6 +1,6 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { http, Refused, take } from "./client";
-import type { Act, AnyRun, HandTool, JobRun, Joint, Run, Session } from "./types";
+import type { Act, HandTool, Joint, Run, Session } from "./types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -46,7 +46,7 @@ export function newer(before: Run | undefined, after: Run | undefined): Run | un
 
 /** The path ahead: after an entry only its near end comes back, and what lay behind that stays while the two agree. */
 function rest(before: Act[], after: Act[]) {
-  const same = (a: Act | undefined, b: Act | undefined) => a?.bolt === b?.bolt && a?.pass === b?.pass && a?.round === b?.round;
+  const same = (a: Act | undefined, b: Act | undefined) => JSON.stringify(a) === JSON.stringify(b);
   const from = before.findIndex((a) => same(a, after[0]));
   return from >= 0 && after.every((a, i) => same(a, before[from + i])) ? before.slice(from) : after;
 }
@@ -56,8 +56,7 @@ export function jointQuery(queries: QueryClient, id: string) {
     queryKey: ["joint", id],
     queryFn: async () => {
       const joint = await take(http.GET("/api/joints/{joint}", { params: { path: { joint: id } } }));
-      const before = queries.getQueryData<Joint>(["joint", id]);
-      return { ...joint, run: newer(before?.run, joint.run), ...(joint.job ? { job: { ...joint.job, run: newerJob(before?.job?.run, joint.job.run) } } : {}) };
+      return { ...joint, run: newer(queries.getQueryData<Joint>(["joint", id])?.run, joint.run) };
     },
   });
 }
@@ -66,29 +65,20 @@ export function useJoint(id: string) {
   return useQuery(jointQuery(useQueryClient(), id));
 }
 
-/** The newer of two states of a run that a recipe leads. */
-function newerJob(before: JobRun | undefined, after: JobRun | undefined): JobRun | undefined {
-  if (!before || !after || before.id !== after.id) return after;
-  if (before.entries > after.entries) return before;
-  const oldest = after.tape.at(-1)?.seq ?? 0;
-  return { ...after, tape: [...after.tape, ...before.tape.filter((l) => l.seq < oldest)] };
-}
-
-const stations: Record<JobRun["stage"], number> = { "lay out": 1, "tool up": 2, tighten: 3, stopped: 3, prove: 4, sign: 5, signed: 5 };
+const stations: Record<Run["standing"], number> = { "lay out": 1, "tool up": 2, tighten: 3, stopped: 3, prove: 4, sign: 5, signed: 5 };
 
 /** Puts a run's newest state where every screen looks for it. */
-export function keepRun(queries: QueryClient, jointID: string, run: AnyRun) {
+export function keepRun(queries: QueryClient, jointID: string, run: Run) {
   queries.setQueryData<Joint>(["joint", jointID], (j) => {
-    if (!j) return j;
-    if (!("steps" in run)) return { ...j, run: newer(j.run, run) ?? run };
-    return j.job ? { ...j, station: stations[run.stage], job: { ...j.job, run: newerJob(j.job.run, run) } } : j;
+    const now = j && newer(j.run, run);
+    return now ? { ...j, run: now, station: stations[now.standing] } : j;
   });
 }
 
-export function useWays(joint: string, group?: string, byHand?: HandTool) {
+export function useWays(joint: string, group: string, byHand?: HandTool) {
   return useQuery({
-    queryKey: ["ways", joint, group ?? "", byHand ?? "crib"],
-    queryFn: () => take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: { ...(byHand ? { byHand } : {}), ...(group ? { group } : {}) } })),
+    queryKey: ["ways", joint, group, byHand ?? "crib"],
+    queryFn: () => take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: { group, ...(byHand ? { byHand } : {}) } })),
     retry: false,
   });
 }

@@ -190,25 +190,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/joints/{joint}/job": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                joint: components["parameters"]["JointID"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        /** @description The draft of a joint that a recipe leads. */
-        put: operations["saveJob"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/joints/{joint}/drawing": {
         parameters: {
             query?: {
@@ -258,7 +239,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Issues the plan for the work that follows on a gasketed flange whose record is signed. From then on its recipe leads it. */
+        /** @description Issues the plan for the work that follows on a joint whose record is signed. */
         post: operations["followPlan"];
         delete?: never;
         options?: never;
@@ -277,27 +258,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description The ways to reach the plan's passes with the crib's tools, or with one entered by hand. */
+        /** @description The ways to reach the stages of a group with the crib's tools, or with one entered by hand. */
         post: operations["findWays"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/joints/{joint}/gaps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                joint: components["parameters"]["JointID"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description The verdict on gaps as they are typed; nothing is stored. */
-        post: operations["judgeGaps"];
         delete?: never;
         options?: never;
         head?: never;
@@ -345,25 +307,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/runs/{run}/acts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run: string;
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** @description Stores one entry of a run that a recipe leads. The same entry sent again is answered as the first time and stored once. */
-        post: operations["addAct"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/runs/{run}/readings": {
         parameters: {
             query?: never;
@@ -377,6 +320,26 @@ export interface paths {
         put?: never;
         /** @description The verdict on readings as they are typed; nothing is stored. */
         post: operations["judgeReadings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools/{tool}/service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description its tag */
+                tool: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Puts a tool that was held back into service, after a good check. */
+        post: operations["releaseTool"];
         delete?: never;
         options?: never;
         head?: never;
@@ -432,8 +395,8 @@ export interface components {
             area: string;
             tag: string;
             title: string;
-            /** @description of the kind of joint; left out for a gasketed flange laid out by the ring planner */
-            recipe?: string;
+            /** @description of the kind of joint */
+            recipe: string;
         };
         Wall: {
             site: components["schemas"]["Site"];
@@ -457,7 +420,7 @@ export interface components {
         /** @description A circle about x, y where r is above zero, else a box from x, y. */
         FigureShape: {
             /** @enum {string} */
-            role: "body" | "bore" | "line" | "pipe" | "post" | "hole";
+            role: "body" | "seal" | "bore" | "line" | "pipe" | "post" | "hole";
             /** Format: double */
             x: number;
             /** Format: double */
@@ -520,11 +483,8 @@ export interface components {
         Words: {
             threads: components["schemas"]["ThreadWord"][];
             grades: string[];
-            fastenings: string[];
-            gaskets: components["schemas"]["GasketWord"][];
             lubricants: components["schemas"]["LubricantWord"][];
             presets: components["schemas"]["PresetWord"][];
-            orders: components["schemas"]["OrderWord"][];
         };
         Library: {
             recipes: components["schemas"]["RecipeView"][];
@@ -626,98 +586,6 @@ export interface components {
             /** @description may be done in any order with its neighbours */
             free: boolean;
         };
-        PlanInput: {
-            bolts: number;
-            thread: string;
-            fastening: string;
-            grade: string;
-            boltCircle: components["schemas"]["Quantity"];
-            gasket: components["schemas"]["GasketInput"];
-            specifiedFor: string;
-            lubrication: string;
-            /** @enum {string} */
-            decision: "" | "keep" | "equivalent";
-            target: components["schemas"]["TargetInput"];
-            prevailing?: components["schemas"]["Quantity"];
-            passes: number[];
-            order: string;
-            start: number;
-            onCentre: boolean;
-            gapLimit: components["schemas"]["Quantity"];
-        };
-        PlanResult: {
-            /**
-             * Format: double
-             * @description N·m
-             */
-            torque: number;
-            /** Format: double */
-            torqueMin: number;
-            /** Format: double */
-            torqueMax: number;
-            /** Format: double */
-            equivalent: number;
-            /**
-             * Format: double
-             * @description N, as all loads
-             */
-            load: number;
-            /** Format: double */
-            k: number;
-            /** Format: double */
-            kLow: number;
-            /** Format: double */
-            kHigh: number;
-            /** Format: double */
-            mu: number;
-            /** Format: double */
-            likelyLow: number;
-            /** Format: double */
-            likelyHigh: number;
-            /**
-             * Format: double
-             * @description a fraction; what the band is worked out with
-             */
-            toolAccuracy: number;
-            /** Format: double */
-            worstLow: number;
-            /** Format: double */
-            worstHigh: number;
-            /** Format: double */
-            needed: number;
-            /** Format: double */
-            limit: number;
-            /** Format: double */
-            utilisation: number;
-            passes: components["schemas"]["PlanPass"][];
-            order: number[];
-            checkOrder: number[];
-            /** Format: double */
-            gapLimit: number;
-            /**
-             * Format: double
-             * @description width across flats, mm
-             */
-            across: number;
-            checks: components["schemas"]["PlanCheck"][];
-            minds: components["schemas"]["PlanMind"][];
-            undecided: boolean;
-        };
-        Draft: {
-            version: number;
-            input: components["schemas"]["PlanInput"];
-            result: components["schemas"]["PlanResult"];
-        };
-        IssuedPlan: {
-            revision: number;
-            input: components["schemas"]["PlanInput"];
-            result: components["schemas"]["PlanResult"];
-            coreVersion: string;
-            issuedBy: string;
-            /** Format: date-time */
-            issuedAt: string;
-            reason?: string;
-        };
         Joint: {
             /** Format: uuid */
             id: string;
@@ -726,14 +594,26 @@ export interface components {
             area: string;
             /** @description the station the work stands at, 1 to 5 */
             station: number;
-            /** @description runs on plans before the newest, the latest first */
-            before: components["schemas"]["EarlierRun"][];
-            /** @description work that a further plan may be for, of a signed gasketed flange */
-            follows: string[];
-            draft?: components["schemas"]["Draft"];
+            draft: components["schemas"]["Draft"];
             plan?: components["schemas"]["IssuedPlan"];
             run?: components["schemas"]["Run"];
-            job?: components["schemas"]["Job"];
+            /** @description runs on plans before the newest, the latest first */
+            before: components["schemas"]["EarlierRun"][];
+            /** @description work that a further plan may be for, of a joint whose record is signed */
+            follows: components["schemas"]["FurtherWork"][];
+            /** @description tools of the run that are held back */
+            held: components["schemas"]["HeldTool"][];
+        };
+        FurtherWork: {
+            work: string;
+            /** @description what it is */
+            words: string;
+            /** @description on the button */
+            act: string;
+        };
+        HeldTool: {
+            tag: string;
+            why: string;
         };
         EarlierRun: {
             revision: number;
@@ -755,7 +635,7 @@ export interface components {
             value: components["schemas"]["Quantity"];
             max?: components["schemas"]["Quantity"];
         };
-        JobInput: {
+        JointInput: {
             recipe: string;
             edition: number;
             type: string;
@@ -767,10 +647,10 @@ export interface components {
                 [key: string]: components["schemas"]["Given"];
             };
             groups: {
-                [key: string]: components["schemas"]["JobBolts"];
+                [key: string]: components["schemas"]["Bolts"];
             };
         };
-        JobBolts: {
+        Bolts: {
             count?: number;
             thread?: string;
             grade?: string;
@@ -778,6 +658,16 @@ export interface components {
             lubrication?: string;
             /** @enum {string} */
             decision?: "" | "keep" | "equivalent";
+            /**
+             * Format: double
+             * @description of its strength, a fraction: the torque is worked out; left out where it is given
+             */
+            share?: number;
+            /** @enum {string} */
+            shareOf?: "" | "yield" | "proof";
+            prevailing?: components["schemas"]["Quantity"];
+            /** @description of a ring: the bolt that comes first; left out: bolt 1 */
+            start?: number;
             /** @description of a plate; left out: as square as its bolts can lie */
             rows?: number;
             across?: components["schemas"]["Quantity"];
@@ -788,7 +678,7 @@ export interface components {
             onCentre?: boolean;
             reason?: string;
         };
-        JobValue: {
+        Value: {
             name: string;
             text: string;
             unit: string;
@@ -797,8 +687,12 @@ export interface components {
             given?: components["schemas"]["Given"];
             sheet?: components["schemas"]["Given"];
             hand: boolean;
+            /** @description the plan is issued without it */
+            optional: boolean;
+            /** @description what is given, in words; empty where nothing is */
+            shown: string;
         };
-        JobGroup: {
+        Group: {
             name: string;
             /** @description the name for one of it */
             one: string;
@@ -816,6 +710,46 @@ export interface components {
             specifiedFor: string;
             lubrication: string;
             short: string;
+            /** @description nothing is put on thread and face on the job */
+            isDry: boolean;
+            ring: boolean;
+            start: number;
+            /**
+             * Format: double
+             * @description of its strength, a fraction, where its torque was worked out
+             */
+            share: number;
+            shareOf: string;
+            /**
+             * Format: double
+             * @description of the nut, N·m
+             */
+            prevailing: number;
+            /** Format: double */
+            worstLow: number;
+            /** Format: double */
+            worstHigh: number;
+            /**
+             * Format: double
+             * @description to seat the gasket, N; 0 where there is none
+             */
+            needed: number;
+            /** Format: double */
+            k: number;
+            /** Format: double */
+            kLow: number;
+            /** Format: double */
+            kHigh: number;
+            /** Format: double */
+            mu: number;
+            /**
+             * Format: double
+             * @description of the wrench, a fraction; what the band is worked out with
+             */
+            accuracy: number;
+            checks: components["schemas"]["Check"][];
+            /** @description its torque, or its window, in words */
+            window: string;
             onCentre: boolean;
             dry: boolean;
             lock: string;
@@ -855,34 +789,34 @@ export interface components {
             order: number[];
             pattern: string;
             patternWords: string;
-            orders: components["schemas"]["JobOrder"][];
+            orders: components["schemas"]["OrderChoice"][];
             words: string;
             /** @description the need that holds its value */
             value: string;
-            tooling?: components["schemas"]["PassTool"][];
+            tooling?: components["schemas"]["StageTool"][];
         };
-        JobOrder: {
+        OrderChoice: {
             name: string;
             words: string;
             /** @description what it does to this kind; empty for one of its own */
             against: string;
         };
-        JobMind: {
+        Mind: {
             group: string;
             text: string;
             offer?: string;
             /** @enum {string} */
             take?: "keep" | "equivalent";
         };
-        JobOpen: {
+        MissingWord: {
             field: string;
             text: string;
         };
-        JobType: {
+        SheetType: {
             type: string;
             sizes: string[];
         };
-        JobRecipe: {
+        DraftRecipe: {
             id: string;
             title: string;
             kind: string;
@@ -891,14 +825,14 @@ export interface components {
             newer?: number;
             against: string;
             choices: components["schemas"]["RecipeChoice"][];
-            types: components["schemas"]["JobType"][];
+            types: components["schemas"]["SheetType"][];
             /** @description title of the maker's sheet */
             sheet: string;
             parts: components["schemas"]["RecipeItem"][];
             materials: string[];
             tools: string[];
         };
-        JobPlan: {
+        IssuedPlan: {
             revision: number;
             issuedBy: string;
             /** Format: date-time */
@@ -907,52 +841,105 @@ export interface components {
             reason?: string;
             /** @description the draft has changed since */
             changed: boolean;
-            deviations: string[];
+            /** @description of its recipe */
+            edition: number;
         };
-        Job: {
+        Draft: {
             version: number;
-            input: components["schemas"]["JobInput"];
-            values: components["schemas"]["JobValue"][];
-            groups: components["schemas"]["JobGroup"][];
-            minds: components["schemas"]["JobMind"][];
+            /** @description the joint by its nameplate, or by its variant where there is none */
+            nameplate: string;
+            input: components["schemas"]["JointInput"];
+            values: components["schemas"]["Value"][];
+            groups: components["schemas"]["Group"][];
+            minds: components["schemas"]["Mind"][];
             /** @description what is still to be given before it may be issued */
-            open: components["schemas"]["JobOpen"][];
+            open: components["schemas"]["MissingWord"][];
             figure: components["schemas"]["Figure"];
-            recipe: components["schemas"]["JobRecipe"];
-            plan?: components["schemas"]["JobPlan"];
-            run?: components["schemas"]["JobRun"];
+            recipe: components["schemas"]["DraftRecipe"];
         };
-        JobBolt: {
+        Check: {
+            name: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            limit: number;
+            unit: string;
+            holds: boolean;
+        };
+        BoltState: {
             group: string;
             position: number;
             /** Format: double */
             level: number;
             mark: components["schemas"]["Mark"];
             locked: boolean;
+            /** @description the others of its stage come first */
+            left: boolean;
+            /** @description a pull on it is in doubt */
+            doubt: boolean;
+            /** @description where it is, as a clock hour in words; empty where it has none */
             place: string;
+            name: string;
+            /** @description what may be done about trouble with it now */
+            remedies: components["schemas"]["Remedy"][];
         };
-        JobAct: {
+        /** @enum {string} */
+        Remedy: "try again" | "replaced" | "leave" | "loosened";
+        /** @description What a bolt shows. */
+        Shown: {
+            /** Format: double */
+            level: number;
+            mark: components["schemas"]["Mark"];
+            locked: boolean;
+        };
+        /** @description One thing to do to one bolt. */
+        Act: {
             step: string;
             group: string;
+            /** @description the group whose bolt it is */
+            owner: string;
             bolt: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description percent of the group's value
+             */
             share: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description degrees
+             */
             turn: number;
             stroke: number;
             lock: boolean;
+            /** @description of going round until nothing moves, from 1; 0 in a stage */
             round: number;
             words: string;
+            /** @description of its bolt */
+            name: string;
+            /** @description where it is, as a clock hour in words */
+            place: string;
+            /**
+             * @description what the hand does
+             * @enum {string}
+             */
+            kind: "pull" | "round" | "portion" | "lock" | "turn" | "back" | "stall" | "hand" | "off" | "home";
+            /** @description of the group, from 1; 0 where it has none */
+            stage: number;
+            stages: number;
+            /** @description its tool has to be taken in hand and set first */
+            set: boolean;
+            after: components["schemas"]["Shown"];
+            moved: components["schemas"]["Shown"];
             aim?: components["schemas"]["Quantity"];
         };
-        JobTry: {
+        Try: {
             readings: string;
             outside: string;
             by: string;
             /** Format: date-time */
             at: string;
         };
-        JobStep: {
+        Step: {
             id: string;
             does: string;
             /** @description of a match: what has to match */
@@ -998,69 +985,84 @@ export interface components {
             /** Format: date-time */
             doneAt?: string;
             readings: string;
+            /** @description what readings round a circle come to */
+            comes: string;
+            /** @description its reading is taken from the record itself */
+            fromRecord: boolean;
+            /** @description outside its limit it is never kept */
+            firm: boolean;
+            /** @description what kind of step it is, as a heading */
+            word: string;
+            /** @description on the button, as done */
+            act: string;
             outside: string;
             reason: string;
             skipped: boolean;
-            tries: components["schemas"]["JobTry"][];
+            tries: components["schemas"]["Try"][];
             /**
              * Format: uuid
              * @description what did it
              */
             entry?: string;
         };
-        JobRun: {
+        Run: {
             /** Format: uuid */
             id: string;
             revision: number;
             /** @enum {string} */
-            stage: "lay out" | "tool up" | "tighten" | "stopped" | "prove" | "sign" | "signed";
+            standing: "lay out" | "tool up" | "tighten" | "stopped" | "prove" | "sign" | "signed";
+            /** @description where it stands */
+            words: string;
+            /** @description how many are stored */
             entries: number;
             /** @description the joint is undone: its bolts are emptied */
             undoes: boolean;
             /** @description a joint that stands is gone over */
             again: boolean;
             figure: components["schemas"]["Figure"];
-            groups: components["schemas"]["JobGroup"][];
-            bolts: components["schemas"]["JobBolt"][];
-            steps: components["schemas"]["JobStep"][];
-            next?: components["schemas"]["JobAct"];
-            ahead: components["schemas"]["JobAct"][];
+            groups: components["schemas"]["Group"][];
+            bolts: components["schemas"]["BoltState"][];
+            steps: components["schemas"]["Step"][];
+            next?: components["schemas"]["Act"];
+            /** @description what comes after it, if each goes as it should */
+            ahead: components["schemas"]["Act"][];
             paused?: components["schemas"]["Paused"];
             signatures: components["schemas"]["SignatureLine"][];
             deviations: components["schemas"]["Deviation"][];
             outside: boolean;
             open: string[];
+            /** @description the newest entries, newest first; after an entry was stored a few, else more */
             tape: components["schemas"]["TapeLine"][];
+            /** @description whoever asks may sign that it was checked */
             mayCheck: boolean;
             mayMake: boolean;
             /** @description who checks it */
             checker: string;
+            /** @description somebody has put a hand to a bolt */
             begun: boolean;
             /** @description locks of bolts that are on */
             locks: number;
             lockable: number;
-            /** @description of a stopped run: how many rounds moved a nut */
-            rounds: number;
+            /** @description why the work has stopped; empty where it has not */
+            stop: string;
+            /** @description tools whose pulls are in doubt */
+            doubted: string[];
+            /** @description what the signs on the bolts mean now */
+            legend: components["schemas"]["LegendSign"][];
         };
-        /** @description One bolt to pull in a pass, or, where round is above 0, to try in a check round. */
-        Act: {
-            bolt: number;
-            pass: number;
-            round: number;
+        LegendSign: {
+            text: string;
+            /** Format: double */
+            level: number;
+            mark: components["schemas"]["Mark"];
         };
-        Gaps: {
-            /** Format: uuid */
-            entry: string;
-            values: number[];
-            /** Format: double */
-            spread: number;
-            /** Format: double */
-            limit: number;
-            /** Format: double */
-            tilt: number;
-            parallel: boolean;
-            openSide: string;
-            by: string;
+        Verdict: {
+            /** @description why readings are outside; empty where they are not */
+            outside: string;
+            /** @description no reason keeps them */
+            never: boolean;
+            /** @description what readings round a circle come to */
+            comes: string;
         };
         Scale: {
             /** Format: double */
@@ -1073,8 +1075,14 @@ export interface components {
             main: number;
             minors: number;
         };
-        PassTool: {
-            pass: number;
+        StageTool: {
+            /** @description from 1 */
+            stage: number;
+            /**
+             * Format: double
+             * @description percent
+             */
+            share: number;
             tools: string[];
             /**
              * Format: double
@@ -1138,8 +1146,8 @@ export interface components {
         };
         Way: {
             links: components["schemas"]["Link"][];
-            passes: components["schemas"]["PassTool"][];
-            /** @description some pass takes another tool */
+            stages: components["schemas"]["StageTool"][];
+            /** @description some stage takes another tool */
             helpers: boolean;
             /** @description why it cannot be used */
             refused?: string;
@@ -1150,85 +1158,53 @@ export interface components {
             id: string;
             seq: number;
             kind: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description by the clock at the tool
+             */
             at: string;
+            /**
+             * Format: date-time
+             * @description by the server's
+             */
+            stored: string;
             by: string;
+            group?: string;
             bolt?: number;
             what: string;
             outcome: string;
             value?: components["schemas"]["Quantity"];
             reading?: components["schemas"]["Quantity"];
             struck: boolean;
-            correctable?: boolean;
+            correctable: boolean;
             note?: string;
-            entry?: components["schemas"]["EntryContent"];
+            done?: components["schemas"]["DoneContent"];
+            /** @description who must put their PIN to its correction; left out for nobody */
+            asks?: string;
         };
-        Run: {
-            /** Format: uuid */
-            id: string;
-            revision: number;
-            /** @enum {string} */
-            stage: "tool up" | "tighten" | "check" | "stopped" | "prove" | "sign" | "signed";
-            /** @description how many are stored */
-            entries: number;
-            bolts: components["schemas"]["BoltState"][];
-            pass: number;
-            passes: number;
-            passDone: number;
-            rounds: components["schemas"]["CheckRound"][];
-            next?: components["schemas"]["Act"];
-            ahead: components["schemas"]["Act"][];
-            tooling?: components["schemas"]["PassTool"][];
-            cautions: string[];
-            /** @description whoever asks has acknowledged the cautions */
-            cautioned: boolean;
-            paused?: components["schemas"]["Paused"];
-            gapBefore?: components["schemas"]["Gaps"];
-            gapAfter?: components["schemas"]["Gaps"];
-            signatures: components["schemas"]["SignatureLine"][];
-            deviations: components["schemas"]["Deviation"][];
-            outside: boolean;
-            open: string[];
-            /** @description the newest entries, newest first; after an entry was stored a few, else more */
-            tape: components["schemas"]["TapeLine"][];
-            allowedRounds: number;
-            /** @description somebody has put a wrench to a bolt */
-            begun: boolean;
-            /** @description the last whole check round that counts moved no nut */
-            nothingMoves: boolean;
-            /** @description whoever asks did not pull and may sign as checker */
-            mayCheck: boolean;
-        };
-        EntryContent: {
+        /** @description What an entry says, by its kind. */
+        EntryContent: components["schemas"]["DoneContent"] | components["schemas"]["CautionContent"] | components["schemas"]["ToolingContent"] | components["schemas"]["SettingContent"] | components["schemas"]["TroubleContent"] | components["schemas"]["CorrectionContent"] | components["schemas"]["ReportContent"] | components["schemas"]["AnswerContent"] | components["schemas"]["DecisionContent"] | components["schemas"]["PauseContent"] | components["schemas"]["ResumeContent"] | components["schemas"]["SignatureContent"];
+        /** @description An act as it was done. */
+        DoneContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "done";
+            step: string;
             bolt?: number;
-            pass?: number;
-            round?: number;
-            noTurn?: boolean;
-            moved?: boolean;
-            reading?: components["schemas"]["Quantity"];
-            confirmed?: boolean;
-            trouble?: string;
-            remedy?: string;
-            note?: string;
-            handOverTo?: string;
-            /** @enum {string} */
-            phase?: "before" | "after";
-            gaps?: number[];
-            reason?: string;
-            /** @enum {string} */
-            part?: "made" | "checked";
-            /** @description tag of the crib's wrench */
-            wrench?: string;
-            multiplier?: string;
-            byHand?: components["schemas"]["HandTool"];
-            group?: string;
-            step?: string;
             /** Format: double */
             share?: number;
             /** Format: double */
             turn?: number;
             stroke?: number;
             lock?: boolean;
+            round?: number;
+            /** @description in a round: the nut turned */
+            moved?: boolean;
+            /** @description in a stage: it did not */
+            noTurn?: boolean;
+            reading?: components["schemas"]["Quantity"];
             readings?: number[];
             /** @description of a sample: the bolts that were measured, a reading each */
             bolts?: number[];
@@ -1241,26 +1217,133 @@ export interface components {
             marks?: string[];
             /** @description it was left undone */
             skipped?: boolean;
+            reason?: string;
+        };
+        CautionContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "caution";
+            step: string;
+        };
+        ToolingContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tooling";
+            group: string;
+            /** @description tag of the crib's wrench */
+            wrench?: string;
+            multiplier?: string;
+            byHand?: components["schemas"]["HandTool"];
+        };
+        /** @description The tool of a stage is in the hand and set. */
+        SettingContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "setting";
+            group: string;
+            /** Format: double */
+            share: number;
+        };
+        TroubleContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trouble";
+            group: string;
+            bolt: number;
+            what: string;
+            remedy: components["schemas"]["Remedy"];
+            note?: string;
+        };
+        CorrectionContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "correction";
+            /**
+             * Format: uuid
+             * @description the entry it stands for
+             */
+            of: string;
+            reason: string;
+            instead?: components["schemas"]["DoneContent"];
+        };
+        ReportContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "report";
+            tool: string;
+            /** @enum {string} */
+            what: "dropped" | "doubtful";
+            note?: string;
+        };
+        AnswerContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "answer";
+            tool: string;
+            reason: string;
+        };
+        DecisionContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "decision";
+            reason: string;
+            /** @description that may be used past its date; left out: the stopped work goes on */
+            tool?: string;
+        };
+        PauseContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pause";
+            note?: string;
+            handOverTo?: string;
+        };
+        ResumeContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "resume";
+            note?: string;
+        };
+        SignatureContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "signature";
+            /** @enum {string} */
+            part: "made" | "checked";
+            reason?: string;
         };
         NewEntry: {
             /** Format: uuid */
             id: string;
-            /** @enum {string} */
-            kind: "caution" | "tooling" | "pull" | "check" | "trouble" | "correction" | "pause" | "resume" | "measurement" | "decision" | "signature" | "step";
             /**
              * Format: date-time
              * @description when it was done
              */
             at: string;
+            /** @description what was asked about it was answered with yes */
+            confirmed?: boolean;
             content: components["schemas"]["EntryContent"];
-            /**
-             * Format: uuid
-             * @description the entry a correction stands for
-             */
-            of?: string;
-            /** @description the corrected entry did not happen */
-            strike?: boolean;
-            instead?: components["schemas"]["EntryContent"];
             /** @description asked for again to sign, and for a step that is for a qualified person */
             pin?: string;
             /** @description whose PIN it is, where that is not who is signed in */
@@ -1269,11 +1352,6 @@ export interface components {
         ThreadWord: {
             name: string;
             series: string;
-        };
-        GasketWord: {
-            name: string;
-            /** Format: double */
-            seatingStress: number;
         };
         LubricantWord: {
             name: string;
@@ -1292,66 +1370,12 @@ export interface components {
             usual: string;
             risk: string;
         };
-        OrderWord: {
-            name: string;
-            words: string;
-            note: string;
-        };
         WallCounts: {
             total: number;
             signed: number;
             inHand: number;
             waiting: number;
             stopped: number;
-        };
-        GasketInput: {
-            kind: string;
-            outer: components["schemas"]["Quantity"];
-            inner: components["schemas"]["Quantity"];
-            seatingStress?: components["schemas"]["Quantity"];
-        };
-        TargetInput: {
-            /** @enum {string} */
-            mode: "specified" | "share";
-            torque?: components["schemas"]["Quantity"];
-            max?: components["schemas"]["Quantity"];
-            /** Format: double */
-            share: number;
-            /** @enum {string} */
-            of: "yield" | "proof";
-        };
-        PlanCheck: {
-            name: string;
-            /** Format: double */
-            value: number;
-            /** Format: double */
-            limit: number;
-            unit: string;
-            holds: boolean;
-        };
-        PlanMind: {
-            code: string;
-            text: string;
-            offer?: string;
-            /** @enum {string} */
-            take?: "keep" | "equivalent";
-        };
-        BoltState: {
-            position: number;
-            /** Format: double */
-            level: number;
-            mark: components["schemas"]["Mark"];
-            left: boolean;
-            pass: number;
-            /** @description where it is, as a clock hour in words */
-            place: string;
-        };
-        CheckRound: {
-            number: number;
-            done: number;
-            moved: number[];
-            complete: boolean;
-            interrupted: boolean;
         };
         Paused: {
             by: string;
@@ -1381,28 +1405,8 @@ export interface components {
             name: string;
             joints: components["schemas"]["JointCard"][];
         };
-        PlanPass: {
-            number: number;
-            /** Format: double */
-            share: number;
-            /**
-             * Format: double
-             * @description N·m, rounded for showing
-             */
-            torque: number;
-        };
         Ways: {
             ways: components["schemas"]["Way"][];
-        };
-        GapVerdict: {
-            /** Format: double */
-            spread: number;
-            /** Format: double */
-            limit: number;
-            /** Format: double */
-            tilt: number;
-            parallel: boolean;
-            openSide: string;
         };
     };
     responses: {
@@ -1748,38 +1752,7 @@ export interface operations {
                 "application/json": {
                     /** @description The version that was changed; 0 for a new draft. */
                     version: number;
-                    input: components["schemas"]["PlanInput"];
-                };
-            };
-        };
-        responses: {
-            /** @description The draft as stored. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Draft"];
-                };
-            };
-            default: components["responses"]["ProblemAnswer"];
-        };
-    };
-    saveJob: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                joint: components["parameters"]["JointID"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    /** @description The version that was changed; 0 for a new draft. */
-                    version: number;
-                    input: components["schemas"]["JobInput"];
+                    input: components["schemas"]["JointInput"];
                 };
             };
         };
@@ -1874,8 +1847,7 @@ export interface operations {
             content: {
                 "application/json": {
                     byHand?: components["schemas"]["HandTool"];
-                    /** @description of a joint that a recipe leads */
-                    group?: string;
+                    group: string;
                 };
             };
         };
@@ -1887,35 +1859,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ways"];
-                };
-            };
-            default: components["responses"]["ProblemAnswer"];
-        };
-    };
-    judgeGaps: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                joint: components["parameters"]["JointID"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": {
-                    gaps: number[];
-                };
-            };
-        };
-        responses: {
-            /** @description The verdict. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GapVerdict"];
                 };
             };
             default: components["responses"]["ProblemAnswer"];
@@ -1977,33 +1920,6 @@ export interface operations {
             default: components["responses"]["ProblemAnswer"];
         };
     };
-    addAct: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewEntry"];
-            };
-        };
-        responses: {
-            /** @description The run with the entry in it. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobRun"];
-                };
-            };
-            default: components["responses"]["ProblemAnswer"];
-        };
-    };
     judgeReadings: {
         parameters: {
             query?: never;
@@ -2027,16 +1943,43 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Why they are outside; empty where they are not. */
+            /** @description The verdict. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        outside: string;
-                    };
+                    "application/json": components["schemas"]["Verdict"];
                 };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    releaseTool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description its tag */
+                tool: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description how it was checked and what was found */
+                    check: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It may be used again. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["ProblemAnswer"];
         };

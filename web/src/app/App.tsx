@@ -7,7 +7,7 @@ import { Outbox } from "../api/outbox";
 import { keepRun, sessionQuery } from "../api/queries";
 import { Unreachable } from "../api/client";
 import { Library } from "../library/Library";
-import { JointPage } from "../stations/JointPage";
+import { JointPage } from "../joint/JointPage";
 import { Wall } from "../wall/Wall";
 import { OutboxContext } from "./context";
 import { Shell } from "./Shell";
@@ -51,6 +51,7 @@ function SignedIn() {
   const person = session.data?.person.id;
   useEffect(() => {
     outbox.onStored = (joint, run) => keepRun(queries, joint, run);
+    outbox.onRefused = (joint) => void queries.invalidateQueries({ queryKey: ["joint", joint] });
     outbox.onSignedOut = () => queries.setQueryData(["session"], null);
   }, [outbox, queries]);
   useEffect(() => {

@@ -1,4 +1,4 @@
-import { Menu, Modal, useMantineColorScheme } from "@mantine/core";
+import { Menu, Modal, Switch, useMantineColorScheme } from "@mantine/core";
 import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link, Outlet, useLocation, useNavigate } from "react-router";
@@ -6,7 +6,7 @@ import { useSession, useSignOut } from "../api/queries";
 import { hourMinute } from "../ui/format";
 import { Finder } from "./Finder";
 import { useOutboxState } from "./context";
-import { useKeys } from "./keys";
+import { letterKeys, useKeys } from "./keys";
 import { Mark } from "./SignIn";
 import classes from "./shell.module.css";
 
@@ -21,10 +21,13 @@ export function InBar({ children }: { children: ReactNode }) {
 const help: [string, string][] = [
   ["space", "the main act of the screen"],
   ["1 – 5", "the stations of a joint"],
+  ["s", "the tool is in the hand and set"],
+  ["c", "the cautions are read"],
   ["r", "type a reading"],
   ["n", "no turn"],
-  ["m", "it moved, in a check round"],
+  ["m", "it moved, in a round"],
   ["t", "trouble"],
+  ["p", "pause"],
   ["z", "correct the last entry"],
   ["/", "find a joint by its tag"],
   ["g w", "the Wall"],
@@ -92,8 +95,26 @@ export function Shell() {
             </div>
           ))}
         </dl>
+        <LetterKeys />
       </Modal>
     </div>
+  );
+}
+
+function LetterKeys() {
+  const [on, setOn] = useState(letterKeys.on);
+  return (
+    <Switch
+      className={classes.letterKeys}
+      size="lg"
+      label="Single letters are keys on this device"
+      description="Space bar, Enter and the foot pedal work either way."
+      checked={on}
+      onChange={(e) => {
+        letterKeys.set(e.currentTarget.checked);
+        setOn(e.currentTarget.checked);
+      }}
+    />
   );
 }
 

@@ -1,5 +1,7 @@
-import { createContext, useContext, useSyncExternalStore } from "react";
-import type { Outbox } from "../api/outbox";
+import { createContext, useContext, useEffect, useState, useSyncExternalStore } from "react";
+import type { Outbox, With } from "../api/outbox";
+import { useSession } from "../api/queries";
+import type { EntryContent } from "../api/types";
 
 export const OutboxContext = createContext<Outbox | undefined>(undefined);
 
@@ -12,4 +14,44 @@ export function useOutbox() {
 export function useOutboxState() {
   const outbox = useOutbox();
   return useSyncExternalStore(outbox.subscribe, outbox.read);
+}
+
+/** Records an act of a run, as whoever is signed in. */
+export function useRecord(joint: string, run: string) {
+  const outbox = useOutbox();
+  const person = useSession()?.person.id;
+  return (content: EntryContent, more?: With) => {
+    if (person) void outbox.add(joint, run, person, content, more);
+  };
+}
+
+/**
+ * One act that is watched until the server has it, like one that needs a PIN. What was refused or could not be sent is
+ * sent again under the same identity.
+ */
+export function useWatched(joint: string, run: string, onStored: () => void) {
+  const outbox = useOutbox();
+  const { acts } = useOutboxState();
+  const person = useSession()?.person.id;
+  const [id, setID] = useState<string>();
+  const act = acts.find((a) => a.entry.id === id);
+  const stored = id !== undefined && act === undefined;
+  useEffect(() => {
+    if (!stored) return;
+    setID(undefined);
+    onStored();
+  }, [stored, onStored]);
+  return {
+    busy: act !== undefined && !act.problem && !act.lacksPin,
+    problem: act?.problem,
+    unsent: act !== undefined && Boolean(act.lacksPin) && !act.problem,
+    send(content: EntryContent, more: With) {
+      if (act?.no !== undefined) void outbox.settle(act.no, { content, ...more });
+      else if (person) void outbox.add(joint, run, person, content, more).then(setID);
+    },
+    takeBack() {
+      if (act?.no !== undefined) void outbox.takeBack(act.no);
+      setID(undefined);
+    },
+  };
 }

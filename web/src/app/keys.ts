@@ -1,5 +1,13 @@
 import { useLayoutEffect, useRef } from "react";
 
+const LETTERS = "dynacor-letter-keys";
+
+/** Whether single letters, digits and signs are keys: whoever dictates, or brushes against them, switches them off. */
+export const letterKeys = {
+  on: () => localStorage.getItem(LETTERS) !== "off",
+  set: (on: boolean) => localStorage.setItem(LETTERS, on ? "on" : "off"),
+};
+
 export type Keys = Record<string, (e: KeyboardEvent) => void>;
 
 /** Whether a key belongs to what is focused: a field, a dialog, or a button reached by keyboard. */
@@ -20,6 +28,7 @@ export function useKeys(keys: Keys) {
   useLayoutEffect(() => {
     const listen = (e: KeyboardEvent) => {
       if (e.repeat || e.ctrlKey || e.altKey || e.metaKey || taken(e)) return;
+      if (e.key.length === 1 && e.key !== " " && !letterKeys.on()) return;
       const act = now.current[e.key.length === 1 ? e.key.toLowerCase() : e.key];
       if (!act) return;
       e.preventDefault();

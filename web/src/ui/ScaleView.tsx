@@ -1,9 +1,9 @@
-import type { PassTool } from "../api/types";
+import type { StageTool } from "../api/types";
 import { number } from "./format";
 import classes from "./ui.module.css";
 
 /** A wrench's scale as the hand that sets it sees it: the main mark at the line, the thimble's mark beside it. */
-export function ScaleView({ tool, words = true }: { tool: Pick<PassTool, "scale" | "setting" | "tools">; words?: boolean }) {
+export function ScaleView({ tool, words = true }: { tool: Pick<StageTool, "scale" | "setting" | "tools">; words?: boolean }) {
   const { first, major, minor, main, minors } = tool.scale;
   const perTurn = Math.max(1, Math.round(major / minor));
   // Where the main mark stands above the reading line: as far as the thimble was turned.

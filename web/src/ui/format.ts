@@ -14,7 +14,7 @@ export const signed = (v: number) => one.format(v);
 
 const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", second: "2-digit" });
 const short = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
-const dated = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+const dated = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" });
 
 export const time = (iso: string) => clock.format(new Date(iso));
 export const hourMinute = (d: Date) => short.format(d);

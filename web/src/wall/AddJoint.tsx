@@ -9,9 +9,6 @@ import { Refusal } from "../ui/Refusal";
 import ui from "../ui/ui.module.css";
 import classes from "./wall.module.css";
 
-/** The recipe of gasketed flanges, which the ring planner lays out with their gasket's balance. */
-const FLANGE = "gasketed-flange";
-
 /** A new joint: what kind it is, by its drawing, its tag and its place. */
 export function AddJoint({ onClose }: { onClose: () => void }) {
   const kinds = useLibrary().data?.recipes.filter((r) => !r.retired) ?? [];
@@ -24,7 +21,7 @@ export function AddJoint({ onClose }: { onClose: () => void }) {
   const [title, setTitle] = useState("");
   const [area, setArea] = useState("");
   const add = useMutation({
-    mutationFn: () => take(http.POST("/api/joints", { body: { tag, title, area: area || areas[0]!.id, ...(kind && kind !== FLANGE ? { recipe: kind } : {}) } })),
+    mutationFn: () => take(http.POST("/api/joints", { body: { tag, title, area: area || areas[0]!.id, recipe: kind } })),
     onSuccess: (j) => {
       queries.setQueryData(["joint", j.id], j);
       void queries.invalidateQueries({ queryKey: ["wall"] });

@@ -1,0 +1,268 @@
+package joint
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"dynacor/core/kind"
+	"dynacor/core/recipe"
+	"dynacor/core/refusal"
+	"dynacor/core/thread"
+	"dynacor/core/unit"
+)
+
+// Dry is the condition of bolts that are left dry.
+const Dry = "dry, plain as received"
+
+// Compute lays a joint out. What cannot be is refused, with the field, the
+// number and the limit; what is only not given yet is listed in Open.
+func Compute(in Input, r recipe.Recipe) (Result, error) {
+	c := &computing{in: in, r: r}
+	var err error
+	if c.kind, err = kind.Named(r.Kind); err != nil {
+		return Result{}, err
+	}
+	for _, step := range []func() error{c.choices, c.row, c.values, c.groups} {
+		if err := step(); err != nil {
+			return Result{}, err
+		}
+	}
+	return c.out, nil
+}
+
+type computing struct {
+	in    Input
+	r     recipe.Recipe
+	kind  kind.Kind
+	sheet recipe.Row
+	out   Result
+
+	parsed string // the name of the thread below
+	thread thread.Thread
+}
+
+// threadOf returns the thread of a group. Its name is read once, as several
+// steps ask for it.
+func (c *computing) threadOf(g *Group) (thread.Thread, error) {
+	if c.parsed != g.Thread {
+		t, err := thread.Parse(g.Thread)
+		if err != nil {
+			return t, refusal.At("groups."+g.Name+".thread", err)
+		}
+		c.parsed, c.thread = g.Thread, t
+	}
+	return c.thread, nil
+}
+
+func (c *computing) open(field, format string, args ...any) {
+	c.out.Open = append(c.out.Open, Open{field, fmt.Sprintf(format, args...)})
+}
+
+func (c *computing) mind(group, format string, args ...any) *Mind {
+	c.out.Minds = append(c.out.Minds, Mind{Group: group, Text: fmt.Sprintf(format, args...)})
+	return &c.out.Minds[len(c.out.Minds)-1]
+}
+
+func (c *computing) deviate(format string, args ...any) {
+	c.out.Deviations = append(c.out.Deviations, fmt.Sprintf(format, args...))
+}
+
+func (c *computing) choices() error {
+	for _, x := range c.r.Asked(c.in.Choices) {
+		chosen := c.in.Choices[x.Name]
+		if chosen == "" {
+			c.open("choices."+x.Name, "%s?", x.Text)
+			continue
+		}
+		if !slices.Contains(x.Options, chosen) {
+			return refusal.New(refusal.Unknown, "choices."+x.Name, fmt.Sprintf("%q is no answer to: %s?", chosen, x.Text), "Choose one from the list.")
+		}
+	}
+	if c.in.MadeAt.IsZero() && slices.ContainsFunc(c.r.Steps, func(s recipe.Step) bool {
+		return s.From == recipe.SinceMade && s.When.Holds(c.in.Choices)
+	}) {
+		c.open("choices", "When was it made? Only its signed record tells; this work is planned from that.")
+	}
+	return nil
+}
+
+// row finds what the sheet has for the nameplate.
+func (c *computing) row() error {
+	if c.r.Sheet == nil {
+		return nil
+	}
+	if c.in.Type == "" || c.in.Size == "" {
+		c.mind("", "Read type and size off the nameplate: the values come from the maker's sheet.")
+		return nil
+	}
+	row, found := c.r.Sheet.Find(c.in.Type, c.in.Size, c.in.Choices)
+	if !found {
+		c.mind("", "%s %s is not on the sheet for this variant. Read the values off the maker's own.", c.in.Type, c.in.Size)
+	}
+	c.sheet = row
+	return nil
+}
+
+func (c *computing) values() error {
+	c.out.Values = make([]Value, 0, len(c.r.Needs))
+	for _, n := range c.r.Needs {
+		if !n.When.Holds(c.in.Choices) {
+			continue
+		}
+		v := Value{Need: n}
+		if list := c.sheet.Values[n.Name]; len(list) > 0 {
+			v.Sheet.Value = unit.Of(list[0], n.Unit)
+			if len(list) == 2 {
+				v.Sheet.Max = unit.Of(list[1], n.Unit)
+			}
+		}
+		v.Given = v.Sheet
+		if hand, ok := c.in.Values[n.Name]; ok && !hand.IsZero() {
+			if err := fits(n, hand); err != nil {
+				return err
+			}
+			v.Given, v.Hand = hand, true
+		}
+		if v.Given.IsZero() && !n.Optional && !c.shared(n.Name) {
+			c.open("values."+n.Name, "%s is missing.", n.Text)
+		}
+		if v.Hand && !v.Sheet.IsZero() && !same(n, v.Given, v.Sheet) {
+			c.mind("", "%s: %s by hand, %s on the sheet. The record shows it.", n.Text, v.Given, v.Sheet)
+			c.deviate("%s: %s where the maker's sheet has %s", n.Text, v.Given, v.Sheet)
+		}
+		c.out.Values = append(c.out.Values, v)
+	}
+	return nil
+}
+
+// shared reports whether a torque is worked out from a share of strength, so
+// that its need is not asked for.
+func (c *computing) shared(need string) bool {
+	return slices.ContainsFunc(c.r.Groups, func(g recipe.Group) bool {
+		return g.Value == need && g.How == recipe.ByTorque && g.When.Holds(c.in.Choices) && c.in.Groups[g.Name].Share > 0
+	})
+}
+
+// fits refuses a value that cannot be the need's: another dimension, not above
+// zero, a range that falls.
+func fits(n recipe.Need, g Given) error {
+	field := "values." + n.Name
+	low, err := recipe.In(g.Value, n.Unit)
+	if err != nil {
+		return refusal.At(field, err)
+	}
+	if err := refusal.Positive(field, low, string(n.Unit)); err != nil {
+		return err
+	}
+	if g.Max.IsZero() {
+		return nil
+	}
+	high, err := recipe.In(g.Max, n.Unit)
+	if err != nil {
+		return refusal.At(field, err)
+	}
+	if err := refusal.Positive(field, high, string(n.Unit)); err != nil {
+		return err
+	}
+	return refusal.Rising(field, low, high, string(n.Unit))
+}
+
+func same(n recipe.Need, a, b Given) bool {
+	eq := func(x, y unit.Quantity) bool {
+		if x.IsZero() || y.IsZero() {
+			return x.IsZero() == y.IsZero()
+		}
+		v, err1 := recipe.In(x, n.Unit)
+		w, err2 := recipe.In(y, n.Unit)
+		return err1 == nil && err2 == nil && unit.AtMost(math.Abs(v-w), 1e-9*math.Abs(w)+1e-12)
+	}
+	return eq(a.Value, b.Value) && eq(a.Max, b.Max)
+}
+
+// length is a need's value in mm; 0 where it is not given.
+func (c *computing) length(need string) (float64, error) {
+	v := c.out.Value(need)
+	if v.IsZero() {
+		return 0, nil
+	}
+	mm, err := v.Aim().In(unit.Millimetre)
+	if err != nil {
+		return 0, refusal.At("values."+need, err)
+	}
+	return mm, nil
+}
+
+func (c *computing) group(name string) *Group {
+	for i := range c.out.Groups {
+		if c.out.Groups[i].Name == name {
+			return &c.out.Groups[i]
+		}
+	}
+	return nil
+}
+
+func (c *computing) groups() error {
+	c.out.Groups = make([]Group, 0, len(c.r.Groups))
+	for i := range c.r.Groups {
+		if !c.r.Groups[i].When.Holds(c.in.Choices) {
+			continue
+		}
+		c.out.Groups = append(c.out.Groups, Group{Group: c.r.Groups[i]})
+		g := &c.out.Groups[len(c.out.Groups)-1]
+		b := c.in.Groups[g.Name]
+		c.count(g, b)
+		for _, step := range []func(*Group, Bolts) error{c.lie, c.circle, c.stages, c.order, c.turns, c.pulled} {
+			if err := step(g, b); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// count takes what is known of a group's bolts: by hand, from the sheet, or from
+// the group whose bolts they are.
+func (c *computing) count(g *Group, b Bolts) {
+	g.Count, g.OnCentre, g.Start = g.Bolts, b.OnCentre, max(b.Start, 1)
+	g.Thread, g.Grade = first(b.Thread, c.sheet.Threads[g.Name]), first(b.Grade, c.sheet.Grades[g.Name])
+	if of := c.group(g.Of); of != nil {
+		g.Count, g.OnCentre, g.Start = of.Count, of.OnCentre, of.Start
+		return
+	}
+	if g.Bolts == 0 {
+		g.Count = max(b.Count, 0)
+		if g.Count == 0 {
+			g.Count = c.sheet.Bolts[g.Name]
+		}
+	}
+}
+
+func (c *computing) pulled(g *Group, b Bolts) error {
+	switch g.How {
+	case recipe.ByPressure:
+		g.Stages = c.shares(g)
+	case recipe.ByTorque:
+		return c.torque(g, b)
+	}
+	return nil
+}
+
+func first(list ...string) string {
+	for _, s := range list {
+		if s != "" {
+			return s
+		}
+	}
+	return ""
+}
+
+// Variant says which variant a joint is, in words: what was chosen.
+func Variant(r recipe.Recipe, choices map[string]string) string {
+	var words []string
+	for _, x := range r.Asked(choices) {
+		words = append(words, choices[x.Name])
+	}
+	return strings.Join(words, ", ")
+}

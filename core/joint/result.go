@@ -1,0 +1,137 @@
+package joint
+
+import (
+	"slices"
+
+	"dynacor/core/friction"
+	"dynacor/core/preload"
+	"dynacor/core/recipe"
+	"dynacor/core/sequence"
+	"dynacor/core/unit"
+)
+
+// Result is a joint laid out.
+type Result struct {
+	Values     []Value
+	Groups     []Group
+	Minds      []Mind
+	Open       []Open
+	Deviations []string // what the record shows first, from the plan
+}
+
+// Value is a need of this variant with what is given for it.
+type Value struct {
+	Need  recipe.Need
+	Given Given
+	Sheet Given // the sheet's, empty where it has none
+	Hand  bool  // entered by hand
+}
+
+// Group is a group of this variant. Loads are in N, torques in N·m, lengths in
+// mm; they are zero where no torque is given, or no thread.
+type Group struct {
+	recipe.Group
+	Count        int
+	Thread       string
+	AcrossFlats  float64 // mm
+	Grade        string
+	SpecifiedFor string
+	Lubrication  string
+	Short        string // of the lubrication, in a word or two
+	IsDry        bool   // nothing is put on thread and face on the job
+	OnCentre     bool
+	Start        int         // of a ring: the bolt that comes first
+	Lie          recipe.Grid // of a plate
+	Diameter     float64     // of the bolt circle, mm; 0 where it is not known
+	GasketOuter  float64     // mm; 0 where it is not known
+	GasketInner  float64     // mm
+	Torque       float64     // aimed at
+	TorqueMin    float64
+	TorqueMax    float64
+	Equivalent   float64 // of the written torque on the job's lubrication; 0 where they agree
+	Share        float64 // of its strength, where the torque was worked out from it; a fraction
+	ShareOf      Basis
+	Prevailing   float64 // of the nut, N·m
+	Load         float64
+	K            friction.Lubricant // the nut factors that were counted with
+	Coefficient  float64            // the one µ that K amounts to
+	Accuracy     float64            // of the wrench, that the band is worked out with; a fraction
+	LikelyLow    float64
+	LikelyHigh   float64
+	WorstLow     float64
+	WorstHigh    float64
+	Needed       float64 // to seat the gasket; 0 where there is none or its size is not known
+	Limit        float64 // at which the bolt yields while it is turned
+	Utilisation  float64
+	Checks       []preload.Check
+	Stages       []float64 // percent; empty where it is not brought up in stages
+	Torques      []float64 // of each stage
+	Strokes      []float64 // degrees that each bolt is turned by, in order
+	Pattern      sequence.Pattern
+	Order        []int
+	Rounds       []int // the order in which it is gone round
+}
+
+// Mind is something to keep in mind about a group, or about the joint. Offer,
+// where it is set, is a decision that would settle it.
+type Mind struct {
+	Group string
+	Text  string
+	Offer string
+	Take  Decision
+}
+
+// Open is what keeps a plan from being issued.
+type Open struct{ Field, Text string }
+
+// Group returns the group of that name.
+func (r Result) Group(name string) (Group, bool) {
+	i := slices.IndexFunc(r.Groups, func(g Group) bool { return g.Name == name })
+	if i < 0 {
+		return Group{}, false
+	}
+	return r.Groups[i], true
+}
+
+// Value returns what is given for a need.
+func (r Result) Value(need string) Given {
+	for i := range r.Values {
+		if r.Values[i].Need.Name == need {
+			return r.Values[i].Given
+		}
+	}
+	return Given{}
+}
+
+// Aims are what the needs of the joint come to, by name.
+func (r Result) Aims() map[string]unit.Quantity {
+	out := map[string]unit.Quantity{}
+	for _, v := range r.Values {
+		if !v.Given.IsZero() {
+			out[v.Need.Name] = v.Given.Aim()
+		}
+	}
+	return out
+}
+
+// With gives a result that was stored the data of its recipe back: what its
+// groups and needs are, beside what was worked out for them.
+func (r Result) With(of recipe.Recipe) Result {
+	r.Groups, r.Values = slices.Clone(r.Groups), slices.Clone(r.Values)
+	for i := range r.Groups {
+		r.Groups[i].Group, _ = of.Group(r.Groups[i].Name)
+	}
+	for i, v := range r.Values {
+		for _, n := range of.Needs {
+			if n.Name == v.Need.Name {
+				r.Values[i].Need = n
+			}
+		}
+	}
+	return r
+}
+
+// Own lists the groups that have bolts of their own; the others work on those.
+func (r Result) Own() []Group {
+	return slices.DeleteFunc(slices.Clone(r.Groups), func(g Group) bool { return g.Of != "" })
+}

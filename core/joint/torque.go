@@ -1,0 +1,300 @@
+package joint
+
+import (
+	"fmt"
+	"math"
+
+	"dynacor/core/friction"
+	"dynacor/core/preload"
+	"dynacor/core/refusal"
+	"dynacor/core/thread"
+	"dynacor/core/tool"
+	"dynacor/core/unit"
+)
+
+// WarnYield is the share of yield, while it is turned, above which a plan warns.
+const WarnYield = 0.9
+
+// torque works out what a group is pulled to, the load that is, and what that
+// load must do.
+func (c *computing) torque(g *Group, b Bolts) error {
+	g.Stages = c.shares(g)
+	for _, step := range []func(*Group, Bolts) error{c.prevailing, c.condition, c.target, c.load, c.gasket} {
+		if err := step(g, b); err != nil {
+			return err
+		}
+	}
+	for _, share := range g.Stages {
+		if g.Torque > 0 {
+			g.Torques = append(g.Torques, g.Torque*share/100)
+		}
+	}
+	return nil
+}
+
+func (c *computing) prevailing(g *Group, b Bolts) (err error) {
+	if b.Prevailing.IsZero() {
+		return nil
+	}
+	field := "groups." + g.Name + ".prevailing"
+	if g.Prevailing, err = b.Prevailing.In(unit.NewtonMetre); err != nil {
+		return refusal.At(field, err)
+	}
+	return refusal.NotNegative(field, g.Prevailing, "N·m")
+}
+
+// lubricant returns the condition of that name: one of the joint's own, which
+// wins, or a general one.
+func (c *computing) lubricant(name string) (friction.Lubricant, error) {
+	if l, ok := c.in.Own.Find(name); ok {
+		return l, l.Check()
+	}
+	return friction.LubricantNamed(name)
+}
+
+// condition finds what the torque was written for and what is on the job.
+func (c *computing) condition(g *Group, b Bolts) error {
+	field := "groups." + g.Name
+	usual := ""
+	if g.Dry {
+		usual = Dry
+	} else if _, err := c.lubricant(g.Lubricant); err == nil {
+		usual = g.Lubricant
+	}
+	g.SpecifiedFor = first(b.SpecifiedFor, c.sheet.For[g.Name], usual)
+	g.Lubrication = first(b.Lubrication, g.SpecifiedFor)
+	if b.Share > 0 {
+		g.Lubrication = first(b.Lubrication, usual, g.SpecifiedFor)
+		g.SpecifiedFor = g.Lubrication // a computed torque is written for what is on the job
+	}
+	if g.Lubrication == "" {
+		c.open(field+".specifiedFor", "Which condition was the torque of the %s written for?", g.Name)
+		return nil
+	}
+	job, err := c.lubricant(g.Lubrication)
+	if err != nil {
+		return refusal.At(field+".lubrication", err)
+	}
+	g.Short, g.IsDry, g.K = job.Short, job.Dry, job
+	if !g.Dry || job.Dry {
+		return nil
+	}
+	spec, err := c.lubricant(g.SpecifiedFor)
+	if err != nil {
+		return refusal.At(field+".specifiedFor", err)
+	}
+	c.mind(g.Name, "The %s must stay dry: on %s the same torque loads them %.0f %% more, or the seat slips.", g.Name, job.Short, 100*(spec.Nominal/job.Nominal-1))
+	if b.Reason == "" {
+		c.open(field+".reason", "The %s must stay dry; %s there needs the engineer's reason.", g.Name, job.Short)
+		return nil
+	}
+	c.deviate("%s on %s where they must stay dry: %s", g.Name, job.Short, b.Reason)
+	return nil
+}
+
+// target finds the torque: as it is written, on the job's lubrication, or as it
+// follows from a share of the bolt's strength.
+func (c *computing) target(g *Group, b Bolts) error {
+	if b.Share != 0 {
+		return c.ofStrength(g, b)
+	}
+	given := c.out.Value(g.Value)
+	if given.IsZero() {
+		return nil
+	}
+	low, err := given.Value.In(unit.NewtonMetre)
+	if err != nil {
+		return err
+	}
+	high := low
+	if !given.Max.IsZero() {
+		if high, err = given.Max.In(unit.NewtonMetre); err != nil {
+			return err
+		}
+		c.mind(g.Name, "The maker gives a range for the %s; the plan aims at its middle.", g.Name)
+	}
+	if low, high, err = c.equivalent(g, b, low, high); err != nil {
+		return err
+	}
+	g.TorqueMin, g.TorqueMax, g.Torque = low, high, (low+high)/2
+	return nil
+}
+
+// ofStrength works the torque out from the share of the bolt's strength that
+// its load shall be.
+func (c *computing) ofStrength(g *Group, b Bolts) error {
+	field := "groups." + g.Name
+	if g.Thread == "" || g.Grade == "" || g.Lubrication == "" {
+		c.open(field+".share", "A share of the strength of the %s needs their thread, grade and lubrication.", g.Name)
+		return nil
+	}
+	t, s, err := c.bolt(g)
+	if err != nil {
+		return err
+	}
+	strength := s.Yield
+	switch b.ShareOf {
+	case OfYield:
+	case OfProof:
+		if s.HasProof() {
+			strength = s.Proof
+			break
+		}
+		c.mind(g.Name, "No proof stress is published for %s; the share is taken of its yield.", g.Grade)
+	default:
+		return refusal.New(refusal.Unknown, field+".shareOf", fmt.Sprintf("Unknown strength %q.", string(b.ShareOf)), "Choose yield or proof.")
+	}
+	target, err := preload.Share(preload.Bolt{Thread: t, Strength: s, Lubricant: g.K, Prevailing: g.Prevailing}, strength, b.Share)
+	if err != nil {
+		return refusal.At(field+".share", err)
+	}
+	g.Share, g.ShareOf, g.Torque, g.TorqueMin, g.TorqueMax = b.Share, b.ShareOf, target.Torque, target.Torque, target.Torque
+	c.mind(g.Name, "The torque of the %s is computed. A maker's value for this joint wins over it.", g.Name)
+	return nil
+}
+
+func (c *computing) bolt(g *Group) (thread.Thread, thread.Strength, error) {
+	t, err := c.threadOf(g)
+	if err != nil {
+		return t, thread.Strength{}, err
+	}
+	s, err := thread.StrengthOf(g.Grade, t.Diameter)
+	if err != nil {
+		return t, s, refusal.At("groups."+g.Name+".grade", err)
+	}
+	return t, s, nil
+}
+
+// equivalent compares what the torque was written for with what is on the job.
+// It never converts by itself.
+func (c *computing) equivalent(g *Group, b Bolts, low, high float64) (float64, float64, error) {
+	field := "groups." + g.Name
+	if g.SpecifiedFor == "" {
+		return low, high, nil
+	}
+	spec, err := c.lubricant(g.SpecifiedFor)
+	if err != nil {
+		return 0, 0, refusal.At(field+".specifiedFor", err)
+	}
+	if low <= g.Prevailing {
+		return 0, 0, refusal.Number(refusal.TooSmall, "values."+g.Value, low, g.Prevailing, "N·m",
+			fmt.Sprintf("%.4g N·m does not overcome the nut's prevailing torque of %.4g N·m.", low, g.Prevailing), "Check the nut.")
+	}
+	if spec.Name == g.K.Name {
+		return low, high, nil
+	}
+	// Only the part of a torque that becomes load is converted: what the nut
+	// itself takes is the same whatever the lubrication.
+	eqLow, err := friction.EquivalentTorque(low-g.Prevailing, spec.Nominal, g.K.Nominal)
+	if err != nil {
+		return 0, 0, err
+	}
+	eqHigh, err := friction.EquivalentTorque(high-g.Prevailing, spec.Nominal, g.K.Nominal)
+	if err != nil {
+		return 0, 0, err
+	}
+	eqLow, eqHigh = eqLow+g.Prevailing, eqHigh+g.Prevailing
+	g.Equivalent = (eqLow + eqHigh) / 2
+	change := 100 * (spec.Nominal/g.K.Nominal - 1)
+	word := "more"
+	if change < 0 {
+		word = "less"
+	}
+	m := c.mind(g.Name, "The torque of the %s was written for %s; on %s it gives %.0f %% %s load. The equivalent is %.4g N·m.",
+		g.Name, spec.Short, g.Short, math.Abs(change), word, g.Equivalent)
+	switch b.Decision {
+	case TakeEquivalent:
+		m.Offer, m.Take = "Keep the written torque", KeepTorque
+		c.deviate("%s: written for %s, on %s; the equivalent torque was taken, approved by the engineer who issued the plan", g.Name, spec.Short, g.Short)
+		return eqLow, eqHigh, nil
+	case KeepTorque:
+		m.Offer, m.Take = "Take the equivalent torque", TakeEquivalent
+		c.deviate("%s: written for %s, on %s; the written torque was kept and gives %.0f %% %s load", g.Name, spec.Short, g.Short, math.Abs(change), word)
+	case Undecided:
+		m.Offer, m.Take = "Take the equivalent torque", TakeEquivalent
+		c.open(field+".decision", "The %s: take the equivalent torque or keep the written one?", g.Name)
+	default:
+		return 0, 0, refusal.New(refusal.Unknown, field+".decision", fmt.Sprintf("Unknown decision %q.", string(b.Decision)), "")
+	}
+	return low, high, nil
+}
+
+// load works out what the torque gives, where the thread is known, and holds it
+// against the grade's yield.
+func (c *computing) load(g *Group, _ Bolts) (err error) {
+	if g.Thread == "" {
+		return nil
+	}
+	t, err := c.threadOf(g)
+	if err != nil {
+		return err
+	}
+	g.AcrossFlats = t.AcrossFlats()
+	if g.Torque == 0 || g.Lubrication == "" {
+		return nil
+	}
+	if g.Load, err = friction.LoadFromTorque(g.K.Nominal, t.Diameter, g.Torque, g.Prevailing); err != nil {
+		return refusal.At("values."+g.Value, err)
+	}
+	if g.K.Dry && !g.Dry {
+		c.mind(g.Name, "Threads and nut faces of the %s stay dry: no oil, no paste. Lubricated they would carry much more at this torque.", g.Name)
+	}
+	g.Accuracy = tool.UsualAccuracy(g.Torque)
+	// What the nut itself takes never becomes load, so the band is over the rest.
+	band, err := friction.Scatter(g.Torque-g.Prevailing, g.K.Nominal, t.Diameter, g.Accuracy, g.K.Spread())
+	if err != nil {
+		return refusal.At("values."+g.Value, err)
+	}
+	// The expected spread is linear in the nut factor, the worst case is not: for
+	// a wide one the first would reach past the second, which is the bound.
+	g.LikelyLow, g.LikelyHigh = max(g.Load*(1-band.Spread), band.Min), min(g.Load*(1+band.Spread), band.Max)
+	g.WorstLow, g.WorstHigh = band.Min, band.Max
+	if g.Coefficient, err = friction.CoefficientFromK(t, g.K.Nominal, friction.FaceOf(t)); err != nil {
+		return refusal.At("groups."+g.Name+".lubrication", err)
+	}
+	if g.Grade == "" {
+		return nil
+	}
+	s, err := thread.StrengthOf(g.Grade, t.Diameter)
+	if err != nil {
+		return refusal.At("groups."+g.Name+".grade", err)
+	}
+	if g.Utilisation, err = preload.Utilisation(t, g.Load, g.K.Nominal, s.Yield); err != nil {
+		return refusal.At("values."+g.Value, err)
+	}
+	g.Limit = g.Load / g.Utilisation // the stress rises in proportion to the load
+	if !unit.AtMost(g.Utilisation, 1) {
+		return c.tooMuch(g, t)
+	}
+	g.Checks = append(make([]preload.Check, 0, 4), preload.AtMost("Below yield while it is turned", g.Utilisation, 1, ""),
+		preload.AtMost("Below yield at the high end of what is likely", g.LikelyHigh, g.Limit, "N"))
+	if g.Utilisation > WarnYield {
+		c.mind(g.Name, "The %s are at %.0f %% of their yield while they are turned; above 90 %% leaves little room.", g.Name, 100*g.Utilisation)
+	}
+	if g.LikelyHigh > g.Limit {
+		c.mind(g.Name, "At the high end of what is likely, %.3g kN, the %s yield; their limit is %.3g kN.", g.LikelyHigh/1000, g.Name, g.Limit/1000)
+	}
+	return nil
+}
+
+// tooMuch refuses a load past the bolt's yield, beside the word that makes it.
+func (c *computing) tooMuch(g *Group, t thread.Thread) error {
+	field := "groups." + g.Name
+	if g.Share > 0 {
+		most := g.Share / g.Utilisation
+		return refusal.Number(refusal.TooLarge, field+".share", g.Share, most, "",
+			fmt.Sprintf("At %.3g %% the bolt is at %.3g %% of its yield while it is turned; %.3g %% is the most.",
+				100*g.Share, 100*g.Utilisation, math.Floor(1000*most)/10), "Take a smaller share, or a stronger grade.")
+	}
+	most := g.Torque / g.Utilisation
+	if g.Equivalent != 0 && c.in.Groups[g.Name].Decision != TakeEquivalent {
+		return refusal.Number(refusal.TooLarge, field+".lubrication", g.Torque, most, "N·m",
+			fmt.Sprintf("The torque was written for %s; with %s, %.4g N·m would load the %s to %.4g kN, past their yield at %.4g kN.",
+				g.SpecifiedFor, g.Lubrication, g.Torque, g.Name, g.Load/1000, g.Limit/1000),
+			fmt.Sprintf("Take the equivalent, %.4g N·m, or use the lubrication it was written for.", g.Equivalent))
+	}
+	return refusal.Number(refusal.TooLarge, field+".torque", g.Torque, most, "N·m",
+		fmt.Sprintf("%.4g N·m on %s with %s would load the %s to %.4g kN; %s reaches its yield at %.4g kN, which is %.4g N·m.",
+			g.Torque, t.Name, g.Short, g.Name, g.Load/1000, g.Grade, g.Limit/1000, most),
+		"Check the torque, its unit, the thread and the lubrication.")
+}

@@ -1,0 +1,223 @@
+// Package record has the words in which a run is written down: entries, what
+// they say, and what the record of a joint shows first.
+//
+// A run is a list of entries that is only ever added to. An act is one thing to
+// do: a step of the recipe, or one bolt of it at one stage, or in one round. A
+// correction is an entry of its own that says which one it stands for, and why.
+// Package work folds the entries into the state of the run.
+package record
+
+import (
+	"time"
+
+	"dynacor/core/unit"
+)
+
+// Kind is the kind of an entry.
+type Kind string
+
+// The kinds of entries.
+const (
+	KindCaution    Kind = "caution"    // the cautions of a step were read
+	KindTooling    Kind = "tooling"    // tools chosen for a group
+	KindSetting    Kind = "setting"    // the tool of a stage taken in hand and set
+	KindDone       Kind = "done"       // an act was done
+	KindTrouble    Kind = "trouble"    // anything else that happened to a bolt
+	KindCorrection Kind = "correction" // stands for an earlier entry
+	KindReport     Kind = "report"     // a tool was dropped, or is doubtful
+	KindAnswer     Kind = "answer"     // an engineer answers for pulls that are in doubt
+	KindDecision   Kind = "decision"   // an engineer lets a stopped run go on, or a tool be used past its date
+	KindPause      Kind = "pause"      // work laid down, perhaps handed over
+	KindResume     Kind = "resume"     // work taken up
+	KindSignature  Kind = "signature"
+)
+
+// Entry is one thing that was said of a run. AtTool is when it was done,
+// AtServer when it was stored. Confirmed: what was asked about it was answered
+// with yes.
+type Entry struct {
+	ID        string
+	Seq       int // from 1
+	AtTool    time.Time
+	AtServer  time.Time
+	Person    string
+	Confirmed bool
+	Content   Content
+}
+
+// Content is what an entry says; its type is the entry's kind.
+type Content interface{ Kind() Kind }
+
+// Act is one thing to do: a step, or one bolt of it.
+type Act struct {
+	Step   string
+	Bolt   int     // from 1; 0 where the step has no bolts
+	Share  float64 // of the group's value, percent
+	Turn   float64 // degrees; in a round of portions the most that it is turned by
+	Stroke int     // which of several turns of one bolt, from 1
+	Lock   bool    // the lock of this bolt, after it
+	Round  int     // of going round until nothing moves, from 1; 0 in a stage
+}
+
+// Done is an act as it was done.
+type Done struct {
+	Act
+	Moved     bool          // in a round: the nut turned
+	NoTurn    bool          // in a stage: the tool reached its value and the nut did not turn
+	Reading   unit.Quantity // on the tool; empty when it clicked at its setting
+	Readings  []float64     // of a step that is measured, in its limit's unit, one a place
+	Bolts     []int         // of a sample: where they were taken, a reading each
+	Held      float64       // minutes waited before it was read
+	Marks     []string      // of a match: what was read on each part, "part: mark"
+	Skipped   bool          // left undone
+	Reason    string        // why it was left, or kept outside its limit
+	Qualified string        // whose PIN stands for it, where the step asks for such a person
+}
+
+// Caution says that the cautions of a step were read and met.
+type Caution struct {
+	Step   string
+	Points []string // as they were shown
+}
+
+// Tooling is the choice of tools for every stage of a group.
+type Tooling struct {
+	Group  string
+	Stages []StageTool
+}
+
+// StageTool is what makes one stage: tools, setting and what the scale shows.
+type StageTool struct {
+	Tools      []string      // tags, wrench first
+	Torque     float64       // asked for at the nut, N·m
+	Lands      float64       // given by the setting, N·m
+	Setting    unit.Quantity // as the scale has it
+	Main       float64       // main mark, in the setting's unit
+	Minors     int           // minor marks past it
+	First      float64       // first mark of the scale, in the setting's unit
+	Major      float64       // from main mark to main mark, in the setting's unit
+	Minor      float64       // from minor mark to minor mark, in the setting's unit
+	Error      float64       // of what it gives, percent
+	Accuracy   float64       // of the chain, a fraction
+	Force      float64       // on the handle, N; 0 where its length is not known
+	Calibrated time.Time     // zero where it is not known
+	Due        time.Time     // last day it may be used; zero where it is not known
+	ByHand     bool          // entered by hand, not from the crib
+}
+
+// Setting says that the tool of a stage is in the hand and set. It is an act of
+// its own whenever tool, setting or hand changes.
+type Setting struct {
+	Group string
+	Share float64 // of the stage, percent
+}
+
+// TroubleKind says what went wrong with a bolt.
+type TroubleKind string
+
+// The troubles.
+const (
+	WouldNotTurn  TroubleKind = "would not turn"
+	TurnedTooEasy TroubleKind = "turned too easily"
+	ThreadDamaged TroubleKind = "thread damaged"
+	Overshot      TroubleKind = "overshot"
+	ToolProblem   TroubleKind = "tool problem"
+	SomethingElse TroubleKind = "something else"
+)
+
+// Troubles lists them.
+func Troubles() []TroubleKind {
+	return []TroubleKind{WouldNotTurn, TurnedTooEasy, ThreadDamaged, Overshot, ToolProblem, SomethingElse}
+}
+
+// Remedy says what is done about a trouble.
+type Remedy string
+
+// The remedies. TryAgain: made good, the same pull again. Replaced: the bolt is
+// a new one, its whole chain begins anew. Leave: the others first, this one at
+// the end of the stage. Loosened: a bolt that was turned by its angle is
+// slackened and begins anew.
+const (
+	TryAgain Remedy = "try again"
+	Replaced Remedy = "replaced"
+	Leave    Remedy = "leave"
+	Loosened Remedy = "loosened"
+)
+
+// Trouble is something that went wrong with a bolt and what is done about it.
+type Trouble struct {
+	Group  string
+	Bolt   int
+	What   TroubleKind
+	Remedy Remedy
+	Note   string
+}
+
+// Correction stands for entry Of. Instead replaces what it said; nil strikes
+// it out.
+type Correction struct {
+	Of      string
+	Reason  string
+	Instead Content
+}
+
+// ReportKind says what is wrong with a tool.
+type ReportKind string
+
+// What a tool is reported for.
+const (
+	Dropped  ReportKind = "dropped"
+	Doubtful ReportKind = "doubtful"
+)
+
+// Report says that a tool was dropped or is doubtful. What it made since its
+// last good check is in doubt until somebody answers for it.
+type Report struct {
+	Tool  string // tag
+	What  ReportKind
+	Note  string
+	Since time.Time // its last good check; zero where none is known
+}
+
+// Answer settles what is in doubt because of a tool.
+type Answer struct{ Tool, Reason string }
+
+// Decision lets a stopped run go on, or, where Tool is set, that tool be used
+// past its date.
+type Decision struct{ Reason, Tool string }
+
+// Pause lays the work down; HandOverTo names who takes it up, if known.
+type Pause struct{ Note, HandOverTo string }
+
+// Resume takes the work up.
+type Resume struct{ Note string }
+
+// Part is what a signature is for.
+type Part string
+
+// The parts of a record that are signed.
+const (
+	Made    Part = "made"
+	Checked Part = "checked"
+)
+
+// Signature signs for a part of the record. Reason is asked for where the
+// record has deviations that are outside a limit.
+type Signature struct {
+	Part   Part
+	Reason string
+}
+
+// Kind names the kind of entry that each content makes.
+func (Caution) Kind() Kind    { return KindCaution }
+func (Tooling) Kind() Kind    { return KindTooling }
+func (Setting) Kind() Kind    { return KindSetting }
+func (Done) Kind() Kind       { return KindDone }
+func (Trouble) Kind() Kind    { return KindTrouble }
+func (Correction) Kind() Kind { return KindCorrection }
+func (Report) Kind() Kind     { return KindReport }
+func (Answer) Kind() Kind     { return KindAnswer }
+func (Decision) Kind() Kind   { return KindDecision }
+func (Pause) Kind() Kind      { return KindPause }
+func (Resume) Kind() Kind     { return KindResume }
+func (Signature) Kind() Kind  { return KindSignature }

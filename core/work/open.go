@@ -1,0 +1,170 @@
+package work
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+)
+
+// What keeps a record from being signed.
+const (
+	OpenStep     = "step"
+	OpenTrouble  = "trouble"
+	OpenDoubt    = "doubt"
+	OpenDecision = "decision"
+	OpenPause    = "pause"
+)
+
+// Open is something that keeps the record from being signed. Step is the open
+// step, where it is one.
+type Open struct {
+	Kind string
+	Step recipe.Step
+	Text string
+}
+
+// Open lists what keeps the record from being signed: what an engineer decides,
+// trouble and doubt first, then the steps in order.
+func (s *State) Open() []Open {
+	if s.Standing == record.Signed {
+		return nil
+	}
+	var out []Open
+	if _, stopped := s.stoppedAt(); stopped {
+		out = append(out, Open{Kind: OpenDecision, Text: "An engineer decides on another round."})
+	}
+	if s.dry != "" {
+		out = append(out, Open{Kind: OpenDecision, Text: "A whole stage in which no nut turned: an engineer decides."})
+	}
+	troubled := s.Troubled()
+	for _, own := range s.plan.owners {
+		for _, b := range troubled[own.group.Name] {
+			out = append(out, Open{Kind: OpenTrouble, Text: fmt.Sprintf("%s: its trouble is open.", capital(own.group.BoltName(b)))})
+		}
+	}
+	tools, _ := s.Doubted()
+	for _, t := range tools {
+		out = append(out, Open{Kind: OpenDoubt, Text: fmt.Sprintf("What was made with %s is in doubt: an engineer answers.", t)})
+	}
+	for i := range s.plan.steps {
+		if st := &s.plan.steps[i]; st.Does != recipe.Sign && !s.complete(i) {
+			out = append(out, Open{Kind: OpenStep, Step: st.Step, Text: st.Text})
+		}
+	}
+	if s.Paused != nil {
+		out = append(out, Open{Kind: OpenPause, Text: "The run is paused."})
+	}
+	return out
+}
+
+// settled reports whether nothing about a bolt or a tool is open, beside the
+// steps.
+func (s *State) settled() bool {
+	if slices.ContainsFunc(s.bolts, func(b bolt) bool { return b.trouble || b.spent }) {
+		return false
+	}
+	tools, _ := s.Doubted()
+	return len(tools) == 0
+}
+
+// Stop says why the work has stopped, for whoever decides; empty where it has
+// not. rounds counts those that moved a nut.
+func (s *State) Stop() (why string, rounds int) {
+	if s.dry != "" {
+		return "In a whole stage no nut turned.", 0
+	}
+	if i, ok := s.stoppedAt(); ok {
+		n := s.going[i].moving()
+		return fmt.Sprintf("%d rounds, and nuts still move.", n), n
+	}
+	return "", 0
+}
+
+// Locks counts the locks of bolts that are on, and all there are.
+func (s *State) Locks() (on, all int) {
+	for a, act := range s.plan.acts {
+		if !act.Lock {
+			continue
+		}
+		all++
+		if l, ok := s.lineOf(int32(a)); ok {
+			if c, is := l.Content.(record.Done); is && !c.Skipped {
+				on++
+			}
+		}
+	}
+	return on, all
+}
+
+// Done returns how an act of a stage, or a step, was done; ok is false where it
+// is still to do.
+func (s *State) Done(a record.Act) (l Line, ok bool) {
+	i, there := s.plan.place[a]
+	if !there {
+		return Line{}, false
+	}
+	return s.lineOf(i)
+}
+
+// Count counts the acts of a step that are done, and all there are, its rounds
+// apart; and whether the step is complete.
+func (s *State) Count(step string) (done, all int, complete bool) {
+	st, i, ok := s.plan.step(step)
+	if !ok {
+		return 0, 0, false
+	}
+	all = int(st.last - st.first)
+	return all - int(s.open[i]), all, s.complete(i)
+}
+
+// Describe names an act in a few words.
+func (s *State) Describe(a record.Act) string {
+	st, _, ok := s.plan.step(a.Step)
+	if !ok {
+		return fmt.Sprintf("step %q", a.Step)
+	}
+	if a.Bolt == 0 {
+		return record.Trim(st.Text)
+	}
+	name := st.group.BoltName(a.Bolt)
+	switch {
+	case a.Lock:
+		return name + ", lock"
+	case a.Round > 0:
+		return fmt.Sprintf("%s, round %d", name, a.Round)
+	case a.Turn > 0:
+		return fmt.Sprintf("%s, %g°", name, a.Turn)
+	case a.Share > 0 && len(st.group.Stages) > 1:
+		return fmt.Sprintf("%s, %g %%", name, a.Share)
+	}
+	return name
+}
+
+// Tries lists what was measured in a step that is adjusted, or measured anew,
+// in order, the one that was kept last.
+func (s *State) Tries(step string) []Line {
+	var out []Line
+	for _, l := range s.lines.list {
+		if c, ok := l.Content.(record.Done); ok && c.Step == step && l.counted && len(l.Readings) > 0 {
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
+// Says writes readings out with their unit, those of a sample with their bolts.
+func (s *State) Says(step string, readings []float64, bolts []int) string {
+	win, _ := s.WindowAt(step, nil)
+	var list []string
+	for i, x := range readings {
+		v := fmt.Sprintf("%.6g", x)
+		if i < len(bolts) {
+			v = fmt.Sprintf("bolt %d: %s", bolts[i], v)
+		}
+		list = append(list, v)
+	}
+	return strings.TrimSpace(strings.Join(list, ", ") + " " + string(win.Unit) + win.Word)
+}

@@ -1,0 +1,50 @@
+package work
+
+import (
+	"time"
+
+	"dynacor/core/record"
+)
+
+// Clocks that differ by less than ClockSlack are not asked about.
+const ClockSlack = time.Minute
+
+// PacePulls pulls within PaceTime are a pace that no hand can make: more than
+// one bolt in 1.2 s, again and again.
+const (
+	PacePulls = 6
+	PaceTime  = 6 * time.Second
+)
+
+// pace is when the last pulls were made.
+type pace struct {
+	last  time.Time // of the last entry of any kind
+	pulls [PacePulls - 1]time.Time
+	n     int // since it was last asked about
+}
+
+// fast reports whether one more pull at a time would be too many.
+func (p *pace) fast(at time.Time) bool {
+	if p.n < len(p.pulls) {
+		return false
+	}
+	between := at.Sub(p.pulls[p.n%len(p.pulls)])
+	return between >= 0 && between < PaceTime
+}
+
+// pull counts a pull, and reports whether it was too fast.
+func (p *pace) pull(at time.Time) bool {
+	if p.fast(at) {
+		*p = pace{last: p.last}
+		p.pulls[0], p.n = at, 1
+		return true
+	}
+	p.pulls[p.n%len(p.pulls)] = at
+	p.n++
+	return false
+}
+
+// early reports whether an entry's time lies before that of the one before it.
+func (s *State) early(e record.Entry) bool {
+	return !s.pace.last.IsZero() && e.AtTool.Before(s.pace.last.Add(-ClockSlack))
+}

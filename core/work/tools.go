@@ -1,0 +1,252 @@
+package work
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+	"dynacor/core/refusal"
+)
+
+// Facts is what a run cannot know from its own entries.
+type Facts struct {
+	Qualified []string          // roles and qualifications of whoever put their PIN to the entry
+	Held      map[string]string // tools that are held back, by tag, with why
+}
+
+// SetAgain is after how long without a pull a tool is set anew: a night.
+const SetAgain = 6 * time.Hour
+
+// tags names the tools of a stage.
+func tags(t *record.StageTool) string { return strings.Join(t.Tools, " + ") }
+
+func (h inHand) holds(t *record.StageTool) bool { return h.tools == tags(t) && h.setting == t.Setting }
+
+// wantsTool reports whether a step pulls to a torque and no tool is chosen for
+// its group.
+func (s *State) wantsTool(st *step) bool {
+	return st.owner >= 0 && st.group.How == recipe.ByTorque && len(s.Tooling[st.group.Name].Stages) == 0
+}
+
+// toolOf returns the tool that an act is pulled with, where one is.
+func (s *State) toolOf(st *step, a record.Act) (*record.StageTool, bool) {
+	if st.owner < 0 || a.Lock {
+		return nil, false
+	}
+	stages := s.Tooling[st.group.Name].Stages
+	i := slices.Index(st.group.Stages, a.Share)
+	if i < 0 || i >= len(stages) {
+		return nil, false
+	}
+	return &stages[i], true
+}
+
+// Tool returns the tool that an act is pulled with.
+func (s *State) Tool(a record.Act) (*record.StageTool, bool) {
+	st, _, _ := s.plan.step(a.Step)
+	return s.toolOf(st, a)
+}
+
+// tool takes a choice of tools.
+func (s *State) tool(at int, c record.Tooling) {
+	s.Tooling = mine(s, s.Tooling)
+	s.Tooling[c.Group] = c
+	if slices.ContainsFunc(c.Stages, func(t record.StageTool) bool { return t.ByHand }) {
+		s.note(at)
+	}
+}
+
+// Unset returns the setting that has to be made before somebody makes the next
+// pull; ok is false where the tool is set and in their hand. It has to be made
+// again after a pause, a hand-over or a night.
+func (s *State) Unset(person string, at time.Time) (c record.Setting, ok bool) {
+	next, there := s.Next()
+	if !there {
+		return c, false
+	}
+	return s.unset(next, person, at)
+}
+
+func (s *State) unset(a record.Act, person string, at time.Time) (c record.Setting, ok bool) {
+	st, _, _ := s.plan.step(a.Step)
+	t, with := s.toolOf(st, a)
+	if !with || (s.inHand.holds(t) && s.inHand.by == person && at.Sub(s.inHand.at) < SetAgain) {
+		return c, false
+	}
+	return record.Setting{Group: st.group.Name, Share: a.Share}, true
+}
+
+// set takes the tool of a stage as set.
+func (s *State) set(e record.Entry, c record.Setting) {
+	stages := s.Tooling[c.Group].Stages
+	g, _ := s.plan.Result.Group(c.Group)
+	if i := slices.Index(g.Stages, c.Share); i >= 0 && i < len(stages) {
+		s.inHand = inHand{tags(&stages[i]), stages[i].Setting, e.Person, e.AtTool}
+	}
+}
+
+func (s *State) acceptTooling(c record.Tooling, f Facts) error {
+	g, ok := s.plan.Result.Group(c.Group)
+	if !ok || g.How != recipe.ByTorque {
+		return refusal.New(refusal.Unknown, "group", fmt.Sprintf("%q is no group that is torqued.", c.Group), "Choose one of the plan's.")
+	}
+	if len(c.Stages) != len(g.Stages) {
+		return refusal.Number(refusal.Missing, "tooling", float64(len(c.Stages)), float64(len(g.Stages)), "stages",
+			fmt.Sprintf("Tools are given for %d of %d stages.", len(c.Stages), len(g.Stages)), "Choose a tool for each stage.")
+	}
+	for i := range c.Stages {
+		if len(c.Stages[i].Tools) == 0 {
+			return refusal.New(refusal.Missing, "tooling", fmt.Sprintf("Stage %d has no tool.", i+1), "Choose one.")
+		}
+		if err := f.free(&c.Stages[i]); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// free refuses a tool that is held back.
+func (f Facts) free(t *record.StageTool) error {
+	for _, tag := range t.Tools {
+		if why, held := f.Held[tag]; held {
+			return refusal.New(refusal.NotNow, "tool", fmt.Sprintf("%s is held back: %s.", tag, record.Trim(why)), "Take another tool, and set it.")
+		}
+	}
+	return nil
+}
+
+// may refuses a tool that is held back, or past its date where no engineer has
+// decided otherwise.
+func (s *State) may(t *record.StageTool, at time.Time, f Facts) error {
+	if err := f.free(t); err != nil {
+		return err
+	}
+	if late := past(t, at); late > 0 && !s.waived[t.Tools[0]] {
+		return refusal.Number(refusal.OutOfDate, "tool", float64(late), 0, "days",
+			fmt.Sprintf("%s was due on %s, %d days ago.", t.Tools[0], t.Due.Format("2 January 2006"), late),
+			"Take another tool, or ask an engineer, who may let it be used with a reason.")
+	}
+	return nil
+}
+
+// past is how many days a tool is past its date; 0 where it is not.
+func past(t *record.StageTool, at time.Time) int {
+	if t.Due.IsZero() || at.Before(t.Due.AddDate(0, 0, 1)) {
+		return 0
+	}
+	return int(at.Sub(t.Due).Hours() / 24)
+}
+
+func (s *State) acceptSetting(e record.Entry, c record.Setting, f Facts) error {
+	want, ok := s.Unset(e.Person, e.AtTool)
+	if !ok {
+		return refusal.New(refusal.NotNow, "setting", "No tool has to be set now.", "Go on with the next bolt.")
+	}
+	if want != c {
+		return refusal.New(refusal.NotNext, "setting", fmt.Sprintf("The tool for the %s at %g %% is not what is next.", c.Group, c.Share), "Open the joint again.")
+	}
+	next, _ := s.Next()
+	t, _ := s.Tool(next)
+	return s.may(t, e.AtTool, f)
+}
+
+// doubt is what is in doubt because of a tool.
+type doubt struct {
+	tool     string
+	lines    []int32
+	answered bool
+}
+
+// report takes a tool as doubtful, with every pull that was made with it since
+// its last good check.
+func (s *State) report(at int, c record.Report) {
+	s.note(at)
+	d := doubt{tool: c.Tool}
+	for i, l := range s.lines.list[:at] {
+		if l.counted && l.Tool != nil && slices.Contains(l.Tool.Tools, c.Tool) && !l.Entry.AtTool.Before(c.Since) {
+			d.lines = append(d.lines, int32(i))
+		}
+	}
+	s.doubts = append(s.doubts, d)
+	if strings.Contains(s.inHand.tools, c.Tool) {
+		s.inHand = inHand{}
+	}
+}
+
+func (s *State) answer(at int, c record.Answer) {
+	s.note(at)
+	for i := range s.doubts {
+		if s.doubts[i].tool == c.Tool {
+			s.doubts[i].answered = true
+		}
+	}
+}
+
+// Doubted lists the tools whose pulls are in doubt, and the bolts these were
+// made on, by the group whose bolts they are.
+func (s *State) Doubted() (tools []string, bolts map[string][]int) {
+	bolts = map[string][]int{}
+	for _, d := range s.doubts {
+		if d.answered {
+			continue
+		}
+		found := false
+		for _, i := range d.lines {
+			c, ok := s.lines.list[i].Content.(record.Done)
+			if !ok || !s.countsStill(i, c) {
+				continue
+			}
+			found = true
+			st, _, _ := s.plan.step(c.Step)
+			name := s.plan.owners[st.owner].group.Name
+			if !slices.Contains(bolts[name], c.Bolt) {
+				bolts[name] = append(bolts[name], c.Bolt)
+			}
+		}
+		if found && !slices.Contains(tools, d.tool) {
+			tools = append(tools, d.tool)
+		}
+	}
+	for _, list := range bolts {
+		slices.Sort(list)
+	}
+	return tools, bolts
+}
+
+// countsStill reports whether a pull still stands: its bolt has not begun anew
+// since, and it was not taken back.
+func (s *State) countsStill(line int32, c record.Done) bool {
+	st, _, _ := s.plan.step(c.Step)
+	if s.bolt(st.owner, c.Bolt).since > line {
+		return false
+	}
+	if c.Round > 0 {
+		return true
+	}
+	a, ok := s.plan.place[c.Act]
+	return ok && s.done[a] == line+1
+}
+
+func (s *State) acceptReport(c record.Report) error {
+	if c.Tool == "" {
+		return refusal.New(refusal.Missing, "tool", "No tool is named.", "Name its tag.")
+	}
+	if c.What != record.Dropped && c.What != record.Doubtful {
+		return refusal.New(refusal.Unknown, "what", fmt.Sprintf("Unknown report %q.", string(c.What)), "Say dropped or doubtful.")
+	}
+	return nil
+}
+
+func (s *State) acceptAnswer(c record.Answer) error {
+	tools, _ := s.Doubted()
+	if !slices.Contains(tools, c.Tool) {
+		return refusal.New(refusal.NotNow, "tool", fmt.Sprintf("Nothing is in doubt because of %s.", c.Tool), "")
+	}
+	if strings.TrimSpace(c.Reason) == "" {
+		return refusal.New(refusal.NeedsReason, "reason", fmt.Sprintf("What was made with %s is in doubt.", c.Tool), "Say what was found, and why the pulls may stand.")
+	}
+	return nil
+}

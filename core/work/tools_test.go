@@ -1,0 +1,142 @@
+package work_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"dynacor/core/record"
+	"dynacor/core/refusal"
+	"dynacor/core/work"
+	"dynacor/core/work/worktest"
+)
+
+// tooled is a flange at its first pull, with a wrench that is due on a day.
+func tooled(t require.TestingT, bolts int, due time.Time) *worktest.Hand {
+	h := flange(t, bolts)
+	h.Do(h.Next())
+	g, _ := h.State.Plan().Result.Group("bolts")
+	tool := worktest.Tooling(g, "TW-1")
+	for i := range tool.Stages {
+		tool.Stages[i].Due = due
+	}
+	h.Add(tool)
+	h.Add(record.Caution{Step: "pull"})
+	return h
+}
+
+// A pull is judged with the tool's state at its time: past due it is refused,
+// unless an engineer says why it may be used; then it stands first on the record.
+func TestAToolPastItsDate(t *testing.T) {
+	h := tooled(t, 4, time.Date(2026, 11, 3, 0, 0, 0, 0, time.UTC))
+	h.Do(h.Next())
+	h.Now = h.Now.AddDate(0, 0, 2)
+	err := h.Try(record.Setting{Group: "bolts", Share: 20})
+	refused(t, err, refusal.OutOfDate, "tool", "TW-1 was due on 3 November 2026, 2 days ago")
+	require.ErrorIs(t, h.Try(record.Done{Act: h.Next()}), &refusal.Error{Code: refusal.OutOfDate})
+	require.ErrorIs(t, h.Try(record.Decision{Tool: "TW-1"}), &refusal.Error{Code: refusal.NeedsReason})
+	require.ErrorIs(t, h.Try(record.Decision{Tool: "TW-9", Reason: "x"}), &refusal.Error{Code: refusal.NotNow})
+	h.Add(record.Decision{Tool: "TW-1", Reason: "checked on the tester this morning"})
+	h.Do(h.Next())
+	require.True(t, h.State.Outside())
+	h.Finish()
+	require.Contains(t, h.State.Deviations()[0].Text, "checked on the tester this morning")
+}
+
+// A tool that was dropped is held from then on, and what was pulled with it stays
+// open until it is answered for, or made again.
+func TestAToolThatWasDropped(t *testing.T) {
+	h := tooled(t, 4, time.Time{})
+	h.Do(h.Next())
+	h.Do(h.Next())
+	h.Add(record.Report{Tool: "TW-1", What: record.Dropped})
+	h.Facts.Held = map[string]string{"TW-1": "dropped"}
+	tools, bolts := h.State.Doubted()
+	require.Equal(t, []string{"TW-1"}, tools)
+	require.Len(t, bolts["bolts"], 2)
+	err := h.Try(record.Done{Act: h.Next()})
+	require.ErrorContains(t, err, "TW-1")
+	g, _ := h.State.Plan().Result.Group("bolts")
+	require.Error(t, h.Try(worktest.Tooling(g, "TW-1")), "nor is it chosen again")
+	h.Add(worktest.Tooling(g, "TW-2"))
+	for len(h.State.Offered()) > 0 {
+		h.Do(h.Next())
+	}
+	refused(t, h.Try(record.Signature{Part: record.Made}), refusal.NotNow, "open", "in doubt")
+	require.ErrorIs(t, h.Try(record.Answer{Tool: "TW-1"}), &refusal.Error{Code: refusal.NeedsReason})
+	h.Add(record.Answer{Tool: "TW-1", Reason: "found good on the tester"})
+	tools, _ = h.State.Doubted()
+	require.Empty(t, tools)
+	require.Empty(t, h.State.Open())
+	h.Made()
+	require.ErrorIs(t, h.Try(record.Answer{Tool: "TW-1", Reason: "again"}), &refusal.Error{Code: refusal.NotNow})
+}
+
+func TestAToolByHandIsOutside(t *testing.T) {
+	h := flange(t, 4)
+	h.Do(h.Next())
+	g, _ := h.State.Plan().Result.Group("bolts")
+	tool := worktest.Tooling(g, "borrowed")
+	for i := range tool.Stages {
+		tool.Stages[i].ByHand = true
+	}
+	h.Add(tool)
+	require.True(t, h.State.Outside())
+}
+
+// A pace that no hand can make is asked about and then noted, once for all that
+// went by so; a slower one is not.
+func TestAPaceNoHandCanMake(t *testing.T) {
+	h := tooled(t, 8, time.Time{})
+	h.Ready(h.Next())
+	h.Pace = time.Second
+	var err error
+	var at int
+	for at = 0; err == nil && at < 12; at++ {
+		if h.Next().Share > 20 {
+			h.Ready(h.Next())
+		}
+		err = h.Try(record.Done{Act: h.Next()})
+	}
+	require.Equal(t, work.PacePulls, at)
+	refused(t, err, refusal.Asked, "confirmed", "6 bolts in 6 seconds")
+	h.Now = h.Now.Add(-h.Pace)
+	require.NoError(t, h.Confirm(record.Done{Act: h.Next()}))
+	require.Len(t, h.State.Deviations(), 1)
+	require.NoError(t, h.Try(record.Done{Act: h.Next()}), "it was answered")
+	h.Pace = 2 * time.Second
+	for range 8 {
+		h.Ready(h.Next())
+		require.NoError(t, h.Try(record.Done{Act: h.Next()}))
+	}
+}
+
+// Time at the tool that runs backwards by more than a minute is asked about.
+func TestTimeThatRunsBackwards(t *testing.T) {
+	h := tooled(t, 4, time.Time{})
+	h.Ready(h.Next())
+	h.Now = h.Now.Add(-2*h.Pace - 30*time.Second)
+	err := h.Try(record.Done{Act: h.Next()})
+	refused(t, err, refusal.Asked, "confirmed", "lies before that of the entry before it")
+	h.Now = h.Now.Add(-h.Pace)
+	require.NoError(t, h.Confirm(record.Done{Act: h.Next()}))
+	require.Contains(t, h.State.Deviations()[0].Text, "before")
+}
+
+// A whole stage in which no nut turned stops: the tool, its setting or the nuts
+// are not what they seem.
+func TestAStageWithoutATurnStops(t *testing.T) {
+	h := tooled(t, 4, time.Time{})
+	for range 4 {
+		h.Ready(h.Next())
+		h.Add(record.Done{Act: h.Next(), NoTurn: true})
+	}
+	require.Equal(t, record.Stopped, h.State.Standing)
+	why, _ := h.State.Stop()
+	require.Contains(t, why, "no nut turned")
+	refused(t, h.Try(record.Signature{Part: record.Made}), refusal.NotNow, "open", "no nut turned")
+	h.Add(record.Decision{Reason: "the studs were seized; freed"})
+	require.Equal(t, record.Tighten, h.State.Standing)
+	require.NotEmpty(t, h.State.Deviations())
+}

@@ -1,0 +1,328 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"reflect"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"dynacor/core/record"
+	"dynacor/core/refusal"
+	"dynacor/core/work"
+	"dynacor/internal/store"
+)
+
+// NewEntry is an entry as it is asked for. Tools is set instead of Content where
+// tools are chosen.
+type NewEntry struct {
+	Run       uuid.UUID
+	ID        uuid.UUID
+	At        time.Time
+	Confirmed bool
+	Content   record.Content
+	Tools     *ToolChoice
+	Pin       string // for a signature, and for a step that asks for a qualified person
+	As        string // who put that PIN to a step: their login; empty: whoever is signed in
+}
+
+// kind is the kind of the entry.
+func (n NewEntry) kind() record.Kind {
+	if n.Tools != nil {
+		return record.KindTooling
+	}
+	return n.Content.Kind()
+}
+
+// AddEntry stores an entry and returns the run with it. The same entry sent
+// again changes nothing and is answered as the first time.
+func (a *App) AddEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
+	if err := may(who, n); err != nil {
+		return Run{}, err
+	}
+	n.Content = tidyContent(n.Content)
+	c, err := a.cell(ctx, n.Run)
+	if err != nil {
+		return Run{}, err
+	}
+	if r, stored, err := c.again(who, n); stored || err != nil {
+		return r, err
+	}
+	if err := a.checkTime(n.At); err != nil {
+		return Run{}, err
+	}
+	facts, err := a.complete(ctx, who, c, &n)
+	if err != nil {
+		return Run{}, err
+	}
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	e := record.Entry{ID: n.ID.String(), AtTool: n.At.UTC(), Person: who.ID.String(), Confirmed: n.Confirmed, Content: n.Content}
+	// The first try trusts the memory; when that is behind, it is brought up to
+	// the database and everything is looked at anew.
+	for try := 0; ; try++ {
+		r, err := a.tryAppend(ctx, c, e, facts)
+		if err == nil || try == 3 {
+			return r, err
+		}
+		again, err := a.catchUpAfter(ctx, c, err, try)
+		if err != nil || !again {
+			return Run{}, err
+		}
+		if _, there := c.ids[e.ID]; there {
+			return c.same(who, n)
+		}
+		if facts.Held, err = a.store.HeldTools(ctx); err != nil {
+			return Run{}, err
+		}
+	}
+}
+
+// catchUpAfter brings c up to the database after an entry was not taken, and
+// reports whether that changes anything; else it returns why it was not taken.
+func (a *App) catchUpAfter(ctx context.Context, c *cell, why error, try int) (again bool, err error) {
+	var refused *refusal.Error
+	behind := errors.Is(why, store.ErrStale) || errors.Is(why, store.ErrTaken)
+	if !behind && (!errors.As(why, &refused) || try > 0) {
+		return false, why
+	}
+	head, err := a.store.RunByID(ctx, c.head.ID)
+	if err != nil {
+		return false, found(err, "run")
+	}
+	if head.Closed {
+		return false, &Error{Kind: Conflict, Code: "plan-replaced", Text: "A newer revision of this plan was issued; this run is closed.", Way: "Open the joint again."}
+	}
+	moved := head.HeadSeq != c.head.HeadSeq
+	switch {
+	case refused != nil && !moved:
+		return false, why
+	case errors.Is(why, store.ErrTaken) && !moved:
+		return false, &Error{Kind: Conflict, Code: "entry-taken", Field: "id", Text: "An entry with this identity belongs to another run.", Way: "Send it with a new identity."}
+	}
+	return true, a.catchUp(ctx, c, head)
+}
+
+// tryAppend adds e to c as it is remembered. c.mu is held.
+func (a *App) tryAppend(ctx context.Context, c *cell, e record.Entry, f work.Facts) (Run, error) {
+	if c.head.Closed {
+		return Run{}, store.ErrStale
+	}
+	if err := c.state.Accept(e, f); err != nil {
+		return Run{}, err
+	}
+	e.AtServer = a.now()
+	stored, head, err := a.append(ctx, c.head, e, c.tools(e.Content))
+	if err != nil {
+		return Run{}, err
+	}
+	c.head = head
+	c.then(stored)
+	a.tell(store.Notice{Joint: c.plan.Joint, Entries: head.HeadSeq})
+	a.stale.add(head.ID)
+	return c.run(), nil
+}
+
+// tools names the tools an entry is made with: the database refuses those that
+// are held back.
+func (c *cell) tools(what record.Content) string {
+	switch what := what.(type) {
+	case record.Done:
+		if t, ok := c.state.Tool(what.Act); ok {
+			return strings.Join(t.Tools, " + ")
+		}
+	case record.Setting:
+		if next, ok := c.state.Next(); ok {
+			if t, ok := c.state.Tool(next); ok {
+				return strings.Join(t.Tools, " + ")
+			}
+		}
+	}
+	return ""
+}
+
+// again answers an entry that is stored already: as the first time when it is
+// the same, refused when it is another under the same identity.
+func (c *cell) again(who Who, n NewEntry) (r Run, stored bool, err error) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if _, there := c.ids[n.ID.String()]; !there {
+		return Run{}, false, nil
+	}
+	r, err = c.same(who, n)
+	return r, true, err
+}
+
+// same returns the run where it holds just this entry. c.mu is held.
+func (c *cell) same(who Who, n NewEntry) (Run, error) {
+	e := c.state.Lines()[c.ids[n.ID.String()]].Entry
+	if e.Person == who.ID.String() && n.says(e.Content) {
+		return c.run(), nil
+	}
+	return Run{}, &Error{Kind: Conflict, Code: "entry-taken", Field: "id", Text: "Another entry with this identity is stored already.", Way: "Send it with a new identity."}
+}
+
+// says reports whether an entry asks for what is stored; what the server fills
+// in apart.
+func (n NewEntry) says(stored record.Content) bool {
+	switch s := stored.(type) {
+	case record.Tooling:
+		return n.Tools != nil && n.Tools.Group == s.Group && len(s.Stages) > 0 && n.Tools.is(s.Stages[len(s.Stages)-1].Tools)
+	case record.Caution:
+		c, ok := n.Content.(record.Caution)
+		return ok && c.Step == s.Step
+	case record.Report:
+		c, ok := n.Content.(record.Report)
+		return ok && c.Tool == s.Tool && c.What == s.What && c.Note == s.Note
+	case record.Done:
+		c, ok := n.Content.(record.Done)
+		c.Qualified = s.Qualified
+		return ok && reflect.DeepEqual(c, s)
+	}
+	return reflect.DeepEqual(n.Content, stored)
+}
+
+// tidyContent drops what says nothing, so that an entry is the same however it
+// was written.
+func tidyContent(c record.Content) record.Content {
+	switch c := c.(type) {
+	case record.Done:
+		return tidyDone(c)
+	case record.Correction:
+		if d, ok := c.Instead.(record.Done); ok {
+			c.Instead = tidyDone(d)
+		}
+		c.Reason = strings.TrimSpace(c.Reason)
+		return c
+	case record.Decision:
+		c.Reason = strings.TrimSpace(c.Reason)
+		return c
+	case record.Answer:
+		c.Reason = strings.TrimSpace(c.Reason)
+		return c
+	case record.Signature:
+		c.Reason = strings.TrimSpace(c.Reason)
+		return c
+	}
+	return c
+}
+
+func tidyDone(c record.Done) record.Done {
+	c.Reason = strings.TrimSpace(c.Reason)
+	if len(c.Readings) == 0 {
+		c.Readings = nil
+	}
+	if len(c.Bolts) == 0 {
+		c.Bolts = nil
+	}
+	if len(c.Marks) == 0 {
+		c.Marks = nil
+	}
+	return c
+}
+
+// complete fills in what the server knows of an entry, asks for the PIN where it
+// is signed for, and holds a tool back that was reported.
+func (a *App) complete(ctx context.Context, who Who, c *cell, n *NewEntry) (f work.Facts, err error) {
+	if n.Tools != nil {
+		if n.Content, err = a.choose(ctx, c, *n.Tools); err != nil {
+			return f, err
+		}
+	}
+	switch x := n.Content.(type) {
+	case record.Caution:
+		x.Points = c.acts.Cautions(x.Step)
+		n.Content = x
+	case record.Report:
+		n.Content, err = a.reported(ctx, who, c, x)
+	case record.Tooling, record.Setting:
+		f.Held, err = a.store.HeldTools(ctx)
+	case record.Done, record.Signature, record.Correction:
+		f.Qualified, err = a.qualify(ctx, who, c, n)
+	}
+	return f, err
+}
+
+// by is the qualification an entry asks for; empty for none.
+func (c *cell) by(what record.Content) string {
+	step := ""
+	switch what := what.(type) {
+	case record.Done:
+		step = what.Step
+	case record.Correction:
+		c.mu.Lock()
+		defer c.mu.Unlock()
+		if i, ok := c.ids[what.Of]; ok {
+			if was, ok := c.state.Lines()[i].Entry.Content.(record.Done); ok {
+				step = was.Step
+			}
+		}
+	}
+	s, _ := c.acts.Step(step)
+	return s.By
+}
+
+// qualify asks for the PIN where an entry is signed for, and returns what
+// whoever entered it may sign for. A step that asks for a qualified person may
+// have another's PIN than of whoever is signed in; the entry then names them.
+func (a *App) qualify(ctx context.Context, who Who, c *cell, n *NewEntry) ([]string, error) {
+	_, signs := n.Content.(record.Signature)
+	asks := c.by(n.Content) != ""
+	if !signs && !asks {
+		return nil, nil
+	}
+	p, err := a.store.PersonByID(ctx, who.ID)
+	if asks && n.As != "" {
+		p, err = a.store.PersonByLogin(ctx, strings.ToLower(strings.TrimSpace(n.As)))
+		if errors.Is(err, store.ErrNotFound) {
+			return nil, &Error{Kind: WrongPin, Code: "wrong-pin", Field: "pin", Text: "That name and PIN do not go together.", Way: "Check both and try again."}
+		}
+	}
+	if err != nil {
+		return nil, found(err, "person")
+	}
+	if err := a.checkPin(ctx, p.Login, n.Pin, p.PinHash); err != nil {
+		return nil, err
+	}
+	if d, ok := n.Content.(record.Done); ok {
+		d.Qualified = p.ID.String()
+		n.Content = d
+	}
+	return append(append([]string{}, p.Roles...), p.Qualifications...), nil
+}
+
+func (a *App) checkTime(at time.Time) error {
+	now := a.now()
+	if at.After(now.Add(10*time.Minute)) || at.Before(now.AddDate(-1, 0, 0)) {
+		return refusal.New(refusal.OutOfRange, "at", fmt.Sprintf("The device's clock says %s; the server's %s.",
+			at.Format("2 Jan 2006 15:04"), now.Format("2 Jan 2006 15:04")), "Set the device's clock.")
+	}
+	return nil
+}
+
+// may says whether who has the role for what the entry is. Who checks a joint
+// is the run's to say.
+func may(who Who, n NewEntry) error {
+	need := []string{Fitter}
+	switch c := n.Content.(type) {
+	case record.Done:
+		if c.Bolt == 0 {
+			need = []string{Fitter, Inspector}
+		}
+	case record.Caution, record.Report, record.Correction, record.Pause, record.Resume, record.Trouble:
+		need = []string{Fitter, Inspector}
+	case record.Decision, record.Answer:
+		need = []string{Engineer}
+	case record.Signature:
+		if c.Part == record.Checked {
+			return nil
+		}
+	}
+	if who.Is(need...) {
+		return nil
+	}
+	return &Error{Kind: NotAllowed, Code: "not-yours", Text: fmt.Sprintf("This is for a %s to do.", strings.Join(need, " or ")), Way: "Ask one."}
+}

@@ -1,0 +1,124 @@
+package app
+
+import (
+	"strings"
+
+	"dynacor/core/record"
+	"dynacor/core/unit"
+	"dynacor/core/work"
+)
+
+// TapeLine is an entry in words, with what it counts for now.
+type TapeLine struct {
+	Entry       record.Entry
+	Content     record.Content // nil when struck out
+	By          string
+	Group       string
+	Act         record.Act
+	What        string
+	Outcome     string
+	Setting     unit.Quantity
+	Reading     unit.Quantity
+	Tools       string
+	Struck      bool
+	Note        string
+	Correctable bool
+}
+
+// Tape writes out the last entries of a run, at most so many, oldest first.
+func (r Run) Tape(names Names, most int) []TapeLine {
+	s := r.State
+	lines := s.Lines()
+	from := max(0, len(lines)-most)
+	out := make([]TapeLine, 0, len(lines)-from)
+	for i, x := range lines[from:] {
+		l := TapeLine{Entry: x.Entry, Content: x.Content, By: names[x.Entry.Person], What: string(x.Entry.Content.Kind()),
+			Struck: x.Content == nil, Correctable: s.Correctable(from + i)}
+		if x.Corrected != nil {
+			l.Note = "corrected: " + x.Corrected.Content.(record.Correction).Reason
+		}
+		c := x.Content
+		if c == nil {
+			c = x.Entry.Content
+		}
+		l.write(s, x, c, names)
+		out = append(out, l)
+	}
+	return out
+}
+
+// write says what a line's content is.
+func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Names) {
+	switch c := c.(type) {
+	case record.Done:
+		l.done(s, x, c, names)
+	case record.Tooling:
+		l.Group, l.What, l.Outcome = c.Group, "tool for the "+c.Group, strings.Join(c.Stages[len(c.Stages)-1].Tools, " + ")
+	case record.Setting:
+		l.Group, l.What, l.Outcome = c.Group, "tool set, "+c.Group, unit.Of(c.Share, "%").String()
+	case record.Trouble:
+		g, _ := s.Plan().Result.Group(c.Group)
+		l.Group, l.Act.Bolt = c.Group, c.Bolt
+		l.What, l.Outcome, l.Note = g.BoltName(c.Bolt)+", trouble", string(c.What)+", "+c.Remedy.Done(), join(l.Note, c.Note)
+	case record.Correction:
+		l.What, l.Outcome, l.Note = "correction", "put right", c.Reason
+		if c.Instead == nil {
+			l.Outcome = "struck out"
+		}
+	case record.Report:
+		l.What, l.Outcome, l.Note = "tool "+c.Tool, "reported "+string(c.What), c.Note
+	case record.Answer:
+		l.What, l.Outcome, l.Note = "pulls with "+c.Tool, "answered for", c.Reason
+	case record.Decision:
+		l.What, l.Note = "let go on", c.Reason
+		if c.Tool != "" {
+			l.What = c.Tool + " may be used past its date"
+		}
+	case record.Pause:
+		l.What, l.Note = "paused", join(c.Note, c.HandOverTo)
+	case record.Resume:
+		l.What, l.Note = "taken up", c.Note
+	case record.Signature:
+		l.What, l.Note = "signed: "+string(c.Part), c.Reason
+	case record.Caution:
+		st, _ := s.Plan().Step(c.Step)
+		l.What, l.Outcome = "cautions read", record.Trim(st.Text)
+	}
+}
+
+func (l *TapeLine) done(s *work.State, x work.Line, c record.Done, names Names) {
+	st, _ := s.Plan().Step(c.Step)
+	l.Group, l.Act, l.What, l.Reading, l.Outcome = st.Group, c.Act, s.Describe(c.Act), c.Reading, "done"
+	if x.Tool != nil {
+		l.Setting, l.Tools, l.Outcome = x.Tool.Setting, strings.Join(x.Tool.Tools, " + "), "held"
+	}
+	switch {
+	case c.Skipped:
+		l.Outcome = "left undone"
+	case c.Round > 0 && c.Turn > 0 && c.Moved:
+		l.Outcome = "turned"
+	case c.Round > 0 && c.Turn > 0:
+		l.Outcome = "held"
+	case c.Round > 0 && c.Moved:
+		l.Outcome = "moved"
+	case c.Round > 0:
+		l.Outcome = "no turn"
+	case c.NoTurn:
+		l.Outcome = "held, no turn"
+	case c.Lock:
+		l.Outcome = "locked"
+	case len(x.Readings) > 0:
+		l.Outcome = s.Says(c.Step, x.Readings, c.Bolts)
+	}
+	l.Note = join(l.Note, c.Reason)
+	if c.Qualified != "" && c.Qualified != x.Entry.Person {
+		l.Note = join(l.Note, "with the PIN of "+names[c.Qualified])
+	}
+}
+
+func join(a, b string) string {
+	if a == "" || b == "" {
+		return a + b
+	}
+	return a + "; " + b
+}

@@ -1,0 +1,279 @@
+package demo
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+	"dynacor/core/unit"
+	"dynacor/internal/app"
+)
+
+// worker adds the entries of one run.
+type worker struct {
+	*loader
+	ctx                       context.Context
+	j                         story
+	run                       uuid.UUID
+	last                      app.Run
+	tried                     map[string]int
+	moved, troubled, mistaken bool
+	err                       error
+}
+
+func (w *worker) add(login string, n app.NewEntry) uuid.UUID {
+	n.ID = uuid.New()
+	if w.err != nil {
+		return n.ID
+	}
+	n.Run, n.At, n.Pin, n.Confirmed = w.run, w.clock, Pin, true
+	r, err := w.app.AddEntry(w.ctx, w.who(login), n)
+	if err != nil {
+		w.err = fmt.Errorf("%+v: %w", n.Content, err)
+		return n.ID
+	}
+	w.last = r
+	w.pass(1, 3)
+	return n.ID
+}
+
+// work does what is offered until the story's stage is reached.
+func (w *worker) work() {
+	pulls, prepared, rounds := 0, 0, 0
+	for w.err == nil {
+		s := w.last.State
+		a, ok := s.Next()
+		if !ok {
+			break
+		}
+		st, _ := s.Plan().Step(a.Step)
+		if w.j.upTo == preparing && prepared >= int(w.j.share*10) {
+			return
+		}
+		if st.Station == recipe.ToolUp || (st.Station == recipe.AtBolts && len(s.Tooling) == 0) {
+			w.tools()
+			if w.j.upTo <= tooled && w.j.upTo != preparing {
+				return
+			}
+		}
+		if st.Station == recipe.AtBolts {
+			if a.Round > 0 {
+				rounds++
+			}
+			if (w.j.upTo == pulling && pulls >= w.pulls()) || (w.j.upTo == checking && rounds > w.checks()) {
+				w.leave()
+				return
+			}
+			pulls++
+		}
+		if st.Station == recipe.Prove && w.j.upTo == proving {
+			return
+		}
+		w.do(st, a)
+		prepared++
+	}
+	w.sign()
+}
+
+func (w *worker) leave() {
+	if w.j.tell.paused {
+		w.pass(30, 90)
+		w.add(w.j.fitter, app.NewEntry{Content: record.Pause{Note: "Called away."}})
+	}
+}
+
+// pulls is how many acts at the bolts the story has: of the stages, or, where
+// there are none, of one round.
+func (w *worker) pulls() int {
+	all, round := 0, 0
+	for _, st := range w.last.State.Plan().Steps() {
+		if st.Station != recipe.AtBolts {
+			continue
+		}
+		all += len(w.last.State.Plan().Acts(st.ID))
+		if g, ok := w.last.Plan.Result.Group(st.Group); ok {
+			round += g.Count
+		}
+	}
+	if all == 0 {
+		all = round
+	}
+	return int(w.j.share * float64(all))
+}
+
+// checks is how many bolts are tried in rounds: one whole round and a part of
+// the next.
+func (w *worker) checks() int {
+	n := w.last.Plan.Result.Groups[0].Count
+	return n + int(w.j.share*float64(n))
+}
+
+func (w *worker) tools() {
+	for _, g := range w.last.Plan.Result.Groups {
+		if _, has := w.last.State.Tooling[g.Name]; has || g.How != recipe.ByTorque || w.err != nil {
+			continue
+		}
+		ways, err := w.app.Ways(w.ctx, w.last.Head.Joint, g.Name, nil)
+		if err == nil && ways.Setups[0].Refused != nil {
+			err = ways.Setups[0].Refused
+		}
+		if err != nil {
+			w.err = fmt.Errorf("%s: %w", g.Name, err)
+			return
+		}
+		choice := app.ToolChoice{Group: g.Name, Wrench: ways.Setups[0].Chain.Wrench.Tag}
+		if m := ways.Setups[0].Chain.Multiplier; m != nil {
+			choice.Multiplier = m.Tag
+		}
+		w.pass(30, 90)
+		w.add(w.j.fitter, app.NewEntry{Tools: &choice})
+	}
+}
+
+// do is one act as the story has it.
+func (w *worker) do(st recipe.Step, a record.Act) {
+	person := w.j.fitter
+	me := w.people[person].ID.String()
+	if !w.last.State.Cautioned(st.ID, me) {
+		w.add(person, app.NewEntry{Content: record.Caution{Step: st.ID}})
+	}
+	w.pass(20+int(a.Share/6), 50+int(a.Share/4))
+	if set, unset := w.last.State.Unset(me, w.clock); unset {
+		w.add(person, app.NewEntry{Content: set})
+		w.pass(10, 30)
+	}
+	c := record.Done{Act: a}
+	if a.Bolt > 0 {
+		w.pull(st, c)
+		return
+	}
+	s := w.last.State
+	if reason, skip := w.j.tell.skipped[st.ID]; skip {
+		c.Skipped, c.Reason = true, reason
+	} else if win, ok := s.Window(st.ID); ok && st.From == recipe.AtJoint {
+		w.pass(60, 240)
+		w.clock = w.clock.Add(time.Duration(st.Hold) * time.Minute)
+		c.Readings, c.Bolts, c.Held = w.readings(win, s.Places(st.ID)), s.Sample(st.ID), st.Hold
+		if bad, out := w.j.tell.outside[st.ID]; out {
+			c.Readings, c.Reason = bad, "Measured twice; the maker was asked and accepts it."
+		}
+		if tries := w.j.tell.tries[st.ID]; w.tried[st.ID] < len(tries) {
+			c.Readings = []float64{tries[w.tried[st.ID]]}
+			w.tried[st.ID]++
+		}
+	}
+	if st.Does == recipe.Match {
+		size, _, _ := strings.Cut(w.j.size, ",")
+		for i, p := range s.Plan().Parts() {
+			mark := cmp.Or(strings.TrimSpace(w.j.kind+" "+size), "OH")
+			c.Marks = append(c.Marks, fmt.Sprintf("%s: %s-%d%02d", p.Name, mark, 40+w.rand.IntN(50), i+1))
+		}
+	}
+	n := app.NewEntry{Content: c}
+	if st.By != "" {
+		n.As = w.qualified(st.By)
+	}
+	w.add(person, n)
+}
+
+// pull is one bolt, with what the story has of it.
+func (w *worker) pull(st recipe.Step, c record.Done) {
+	person, tell := w.j.fitter, w.j.tell
+	last := c.Share == 100 && c.Round == 0 && !c.Lock
+	switch {
+	case last && c.Bolt == tell.trouble && !w.troubled:
+		w.troubled = true
+		w.add(person, app.NewEntry{Content: record.Trouble{Group: st.Group, Bolt: c.Bolt, What: record.ThreadDamaged, Remedy: record.Replaced,
+			Note: "Burr on the thread; a new one fitted and lubricated alike."}})
+		w.clock = w.clock.Add(14 * time.Minute)
+		return
+	case c.Turn > 0 && c.Round > 0: // by portions: some hold a round before the others
+		c.Moved = c.Round < 4 || (c.Round == 4 && c.Bolt%3 == 0)
+	case c.Round == 1 && c.Bolt == tell.moved && !w.moved:
+		w.moved, c.Moved = true, true
+	case c.Round > 0 && w.j.upTo == stopped:
+		c.Moved = c.Bolt == 1+(3*c.Round)%w.last.Plan.Result.Groups[0].Count
+	}
+	if t, ok := w.last.State.Tool(c.Act); ok && last {
+		read := func(share float64) unit.Quantity {
+			return unit.Of(unit.Round(t.Setting.Value*share, 1), t.Setting.Unit)
+		}
+		switch {
+		case c.Bolt == tell.farReading:
+			c.Reading = read(1.13)
+		case c.Bolt == tell.correction && !w.mistaken:
+			w.mistaken = true
+			c.Reading = read(1.02)
+			id := w.add(person, app.NewEntry{Content: c})
+			w.pass(20, 40)
+			c.Reading = read(1.002)
+			w.add(person, app.NewEntry{Content: record.Correction{Of: id.String(), Reason: "Misread the thimble by one turn.", Instead: c}})
+			return
+		}
+	}
+	w.add(person, app.NewEntry{Content: c})
+}
+
+// qualified is the login of somebody who may do what is asked for.
+func (w *worker) qualified(what string) string {
+	for _, login := range slices.Sorted(maps.Keys(w.people)) {
+		if w.who(login).May(what) && login != w.j.checker {
+			return login
+		}
+	}
+	return w.j.checker
+}
+
+// readings lie well within a window, close to one another.
+func (w *worker) readings(win recipe.Window, n int) []float64 {
+	low, high := win.Low, win.High
+	switch {
+	case math.IsInf(low, 0) && math.IsInf(high, 0):
+		low, high = 1, 2
+	case math.IsInf(low, 0):
+		low = high / 2
+	case math.IsInf(high, 0):
+		high = low + max(1, 0.4*math.Abs(low))
+	}
+	wide := high - low
+	if !math.IsInf(win.Even, 0) {
+		wide = min(wide, win.Even)
+	}
+	if high-low > 50 { // a limit that only keeps out nonsense
+		high = low + 2 + wide
+	}
+	middle := (low + high) / 2
+	step := math.Pow(10, math.Floor(math.Log10(wide))-1)
+	out := make([]float64, n)
+	for i := range out {
+		out[i] = unit.Round(middle+(w.rand.Float64()-0.5)*0.4*wide, step)
+		out[i] = unit.Round(out[i], 1e-9)
+	}
+	return out
+}
+
+func (w *worker) sign() {
+	if w.err != nil || w.j.upTo < signing || w.last.State.Standing != record.Sign {
+		return
+	}
+	w.pass(120, 600)
+	w.add(w.j.fitter, app.NewEntry{Content: record.Signature{Part: record.Made}})
+	if w.j.upTo == signing {
+		return
+	}
+	w.pass(1800, 5400)
+	sig := record.Signature{Part: record.Checked}
+	if w.last.State.Outside() {
+		sig.Reason = "Seen and measured again; accepted, to be looked at after the first week of running."
+	}
+	w.add(w.j.checker, app.NewEntry{Content: sig})
+}

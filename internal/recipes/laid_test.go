@@ -1,0 +1,81 @@
+package recipes_test
+
+import (
+	"maps"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"dynacor/core/joint"
+	"dynacor/core/recipe"
+	"dynacor/core/unit"
+	"dynacor/core/work"
+	"dynacor/core/work/worktest"
+	"dynacor/internal/recipes"
+)
+
+func shipped(t require.TestingT) []recipe.Recipe {
+	all, err := recipes.Book()
+	require.NoError(t, err)
+	return all
+}
+
+func named(t require.TestingT, id string) recipe.Recipe {
+	all := shipped(t)
+	i := slices.IndexFunc(all, func(r recipe.Recipe) bool { return r.ID == id })
+	require.GreaterOrEqual(t, i, 0, id)
+	return all[i]
+}
+
+func variant(choices map[string]string) string {
+	var out []string
+	for _, k := range slices.Sorted(maps.Keys(choices)) {
+		out = append(out, choices[k])
+	}
+	return strings.Join(out, ", ")
+}
+
+// made is when the joints of these tests were made, ten hours before they are
+// worked on.
+var made = time.Date(2026, 11, 2, 22, 0, 0, 0, time.UTC)
+
+// laid is a joint of a row of a recipe's sheet, with everything else given.
+func laid(r recipe.Recipe, row recipe.Row, choices map[string]string) joint.Input {
+	in := joint.Input{Recipe: r.ID, Edition: r.Edition, Type: row.Type, Size: row.Size, Choices: choices, MadeAt: made,
+		Groups: map[string]joint.Bolts{}, Values: map[string]joint.Given{}}
+	for _, g := range r.Groups {
+		if g.Bolts == 0 && g.Of == "" && row.Bolts[g.Name] == 0 {
+			in.Groups[g.Name] = joint.Bolts{Count: min(max(g.Least, 8), g.Most)}
+		}
+	}
+	return in
+}
+
+// anyOf is a joint of a variant, by the first row of the sheet that fits, and
+// twenty of everything that none gives.
+func anyOf(t require.TestingT, r recipe.Recipe, choices map[string]string) joint.Input {
+	var row recipe.Row
+	for _, x := range r.Sheet.Rows {
+		if x.When.Holds(choices) {
+			row = x
+			break
+		}
+	}
+	in := laid(r, row, choices)
+	res, err := joint.Compute(in, r)
+	require.NoError(t, err, "%s, %s", r.ID, variant(choices))
+	for _, o := range res.Open {
+		name, of, _ := strings.Cut(o.Field, ".")
+		require.Equal(t, "values", name, "%s, %s: %s", r.ID, variant(choices), o.Text)
+		i := slices.IndexFunc(r.Needs, func(n recipe.Need) bool { return n.Name == of })
+		in.Values[of] = joint.Given{Value: unit.Of(20, r.Needs[i].Unit)}
+	}
+	return in
+}
+
+// plan lays a joint of a variant.
+func plan(t require.TestingT, r recipe.Recipe, choices map[string]string) *work.Plan {
+	return worktest.Lay(t, anyOf(t, r, choices), r)
+}

@@ -1,0 +1,257 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"reflect"
+	"slices"
+	"strings"
+
+	"dynacor/core/joint"
+	"dynacor/core/kind"
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+	"dynacor/core/sequence"
+	"dynacor/internal/app"
+	"dynacor/internal/server/contract"
+)
+
+func (s *Server) jointView(ctx context.Context, j app.Joint) (contract.Joint, error) {
+	v := contract.Joint{ID: j.ID, Tag: j.Tag, Title: j.Title, Area: j.AreaName, Station: 1, Draft: draftView(j.Draft),
+		Before: []contract.EarlierRun{}, Follows: []contract.FurtherWork{}, Held: []contract.HeldTool{}}
+	for _, w := range j.Follows {
+		v.Follows = append(v.Follows, furtherWords(w))
+	}
+	for _, t := range j.Held {
+		v.Held = append(v.Held, contract.HeldTool{Tag: t.Tag, Why: t.Why})
+	}
+	if j.Run == nil {
+		return v, nil
+	}
+	names, err := s.app.Names(ctx, append([]app.Run{*j.Run}, j.Before...)...)
+	if err != nil {
+		return v, err
+	}
+	for _, r := range j.Before {
+		v.Before = append(v.Before, earlierView(r, names))
+	}
+	p := j.Run.Plan
+	v.Plan = &contract.IssuedPlan{Revision: p.Revision, IssuedBy: names[p.IssuedBy.String()], IssuedAt: p.IssuedAt, CoreVersion: p.CoreVersion, Reason: some(p.Reason),
+		Changed: !same(p.Input, j.Draft.Input), Edition: p.Input.Edition}
+	r := runView(who(ctx), *j.Run, names, far)
+	v.Run, v.Station = &r, j.Run.State.Standing.Station()
+	return v, nil
+}
+
+// earlierView shows a run on a plan before the newest.
+func earlierView(r app.Run, names app.Names) contract.EarlierRun {
+	v := contract.EarlierRun{Revision: r.Head.Revision, Words: r.Words(), IssuedBy: names[r.Plan.IssuedBy.String()], IssuedAt: r.Plan.IssuedAt,
+		Reason: some(r.Plan.Reason), Entries: r.Head.HeadSeq}
+	if at, signed := r.SignedAt(); signed {
+		v.SignedAt = &at
+	}
+	return v
+}
+
+// same compares two inputs by what they say.
+func same(a, b joint.Input) bool {
+	a.MadeAt, b.MadeAt = a.MadeAt.UTC(), b.MadeAt.UTC()
+	return reflect.DeepEqual(plain(a), plain(b))
+}
+
+// plain makes maps that say nothing alike.
+func plain(in joint.Input) joint.Input {
+	if len(in.Choices) == 0 {
+		in.Choices = nil
+	}
+	if len(in.Values) == 0 {
+		in.Values = nil
+	}
+	if len(in.Groups) == 0 {
+		in.Groups = nil
+	}
+	return in
+}
+
+func given(g joint.Given) *contract.Given {
+	if g.IsZero() {
+		return nil
+	}
+	return &contract.Given{Value: quantity(g.Value), Max: optional(g.Max)}
+}
+
+func jointInput(v contract.JointInput) joint.Input {
+	in := joint.Input{Recipe: v.Recipe, Edition: v.Edition, Type: v.Type, Size: v.Size, Choices: v.Choices, Values: map[string]joint.Given{}, Groups: map[string]joint.Bolts{}}
+	for name, g := range v.Values {
+		in.Values[name] = joint.Given{Value: fromQuantity(g.Value), Max: fromOptional(g.Max)}
+	}
+	for name, b := range v.Groups {
+		in.Groups[name] = joint.Bolts{Count: value(b.Count), Thread: text(b.Thread), Grade: text(b.Grade), SpecifiedFor: text(b.SpecifiedFor), Lubrication: text(b.Lubrication),
+			Decision: joint.Decision(value(b.Decision)), Share: value(b.Share), ShareOf: joint.Basis(value(b.ShareOf)), Prevailing: fromOptional(b.Prevailing),
+			Rows: value(b.Rows), Across: fromOptional(b.Across), Down: fromOptional(b.Down), Stages: text(b.Stages), Order: sequence.Pattern(text(b.Order)),
+			Start: value(b.Start), OnCentre: value(b.OnCentre), Reason: text(b.Reason)}
+	}
+	return in
+}
+
+func inputView(in joint.Input) contract.JointInput {
+	v := contract.JointInput{Recipe: in.Recipe, Edition: in.Edition, Type: in.Type, Size: in.Size, Choices: map[string]string{}, Values: map[string]contract.Given{}, Groups: map[string]contract.Bolts{}}
+	for name, option := range in.Choices {
+		v.Choices[name] = option
+	}
+	for name, g := range in.Values {
+		v.Values[name] = *given(g)
+	}
+	for name, b := range in.Groups {
+		v.Groups[name] = boltsView(b)
+	}
+	return v
+}
+
+func boltsView(b joint.Bolts) contract.Bolts {
+	v := contract.Bolts{Thread: some(b.Thread), Grade: some(b.Grade), SpecifiedFor: some(b.SpecifiedFor), Lubrication: some(b.Lubrication), Prevailing: optional(b.Prevailing),
+		Across: optional(b.Across), Down: optional(b.Down), Stages: some(b.Stages), Order: some(string(b.Order)), Reason: some(b.Reason)}
+	if b.Count != 0 {
+		v.Count = &b.Count
+	}
+	if b.Rows != 0 {
+		v.Rows = &b.Rows
+	}
+	if b.Start != 0 {
+		v.Start = &b.Start
+	}
+	if b.OnCentre {
+		v.OnCentre = &b.OnCentre
+	}
+	if b.Share != 0 {
+		of := contract.BoltsShareOf(b.ShareOf)
+		v.Share, v.ShareOf = &b.Share, &of
+	}
+	if b.Decision != "" {
+		d := contract.BoltsDecision(b.Decision)
+		v.Decision = &d
+	}
+	return v
+}
+
+func draftView(d app.Draft) contract.Draft {
+	v := contract.Draft{Version: d.Version, Input: inputView(d.Input), Values: []contract.Value{}, Minds: []contract.Mind{}, Open: []contract.MissingWord{},
+		Groups: groupViews(d.Recipe, d.Result, nil), Figure: figureView(app.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d), Nameplate: nameplate(d)}
+	for _, x := range d.Result.Values {
+		y := contract.Value{Name: x.Need.Name, Text: x.Need.Text, Unit: string(x.Need.Unit), Word: x.Need.Word, Given: given(x.Given), Sheet: given(x.Sheet),
+			Hand: x.Hand, Optional: x.Need.Optional}
+		if !x.Given.IsZero() {
+			y.Shown = strings.TrimSpace(x.Given.String() + " " + x.Need.Word)
+		}
+		v.Values = append(v.Values, y)
+	}
+	for _, m := range d.Result.Minds {
+		x := contract.Mind{Group: m.Group, Text: m.Text, Offer: some(m.Offer)}
+		if m.Take != "" {
+			t := contract.MindTake(m.Take)
+			x.Take = &t
+		}
+		v.Minds = append(v.Minds, x)
+	}
+	for _, o := range d.Result.Open {
+		v.Open = append(v.Open, contract.MissingWord{Field: o.Field, Text: o.Text})
+	}
+	return v
+}
+
+// nameplate is a joint by its nameplate, by its variant where there is none.
+func nameplate(d app.Draft) string {
+	for _, words := range []string{strings.TrimSpace(d.Input.Type + " " + d.Input.Size), joint.Variant(d.Recipe, d.Input.Choices)} {
+		if strings.Trim(words, ", ") != "" {
+			return words
+		}
+	}
+	return d.Recipe.Title
+}
+
+func draftRecipe(d app.Draft) contract.DraftRecipe {
+	r := d.Recipe
+	v := contract.DraftRecipe{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Choices: choiceViews(r.Asked(d.Input.Choices)), Types: []contract.SheetType{},
+		Parts: []contract.RecipeItem{}, Materials: orNone(r.Materials), Tools: orNone(r.Tools)}
+	if k, err := kind.Named(r.Kind); err == nil {
+		v.Against = k.Against
+	}
+	if d.Newer > 0 {
+		v.Newer = &d.Newer
+	}
+	if r.Sheet != nil {
+		v.Sheet = r.Sheet.Title
+	}
+	for _, t := range r.Sheet.Types() {
+		v.Types = append(v.Types, contract.SheetType{Type: t, Sizes: r.Sheet.Sizes(t)})
+	}
+	for _, p := range r.Parts {
+		if p.When.Holds(d.Input.Choices) {
+			v.Parts = append(v.Parts, partView(p))
+		}
+	}
+	return v
+}
+
+func groupViews(r recipe.Recipe, res joint.Result, tooling map[string]record.Tooling) []contract.Group {
+	out := []contract.Group{}
+	for _, g := range res.Groups {
+		words, _ := orderWords(g.Pattern)
+		v := contract.Group{Name: g.Name, One: joint.One(g.Name), Of: g.Of, How: contract.GroupHow(g.How), Count: g.Count, Asked: g.Bolts == 0 && g.Of == "",
+			Ring: g.Layout == recipe.Ring, Least: g.Least, Most: g.Most, Thread: g.Thread, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication,
+			Short: g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Dry: g.Dry, Lock: g.Lock, Still: g.Still, Rows: g.Lie.Rows, Cols: g.Lie.Cols,
+			Staged: g.Staged(), Portion: g.Portion, Stands: g.Stands, Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax, Equivalent: g.Equivalent,
+			Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow,
+			WorstHigh: g.WorstHigh, Needed: g.Needed, K: g.K.Nominal, KLow: g.K.Low, KHigh: g.K.High, Mu: g.Coefficient, Accuracy: g.Accuracy, Limit: g.Limit,
+			Utilisation: g.Utilisation, Checks: []contract.Check{}, Stages: orNone(g.Stages), Torques: orNone(g.Torques), Order: orNone(g.Order),
+			Pattern: string(g.Pattern), PatternWords: words, Orders: orderChoices(r, g), Words: app.GroupSentence(res, g), Value: g.Value, Window: window(g)}
+		for _, c := range g.Checks {
+			v.Checks = append(v.Checks, contract.Check{Name: c.Name, Value: c.Value, Limit: c.Limit, Unit: c.Unit, Holds: c.Holds})
+		}
+		if t, ok := tooling[g.Name]; ok {
+			list := []contract.StageTool{}
+			for i, x := range t.Stages {
+				list = append(list, stageToolView(i, g.Stages[i], x))
+			}
+			v.Tooling = &list
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// window is a group's torque, or its window, in words.
+func window(g joint.Group) string {
+	switch {
+	case g.Torque == 0:
+		return ""
+	case g.TorqueMax > g.TorqueMin:
+		return fmt.Sprintf("%.4g to %.4g N·m", g.TorqueMin, g.TorqueMax)
+	}
+	return fmt.Sprintf("%.4g N·m", g.Torque)
+}
+
+// orderChoices lists the orders a group can be tightened in, its kind's own
+// first, with what another does to it.
+func orderChoices(r recipe.Recipe, g joint.Group) []contract.OrderChoice {
+	out := []contract.OrderChoice{}
+	k, err := kind.Named(r.Kind)
+	if err != nil || g.Count < 3 || (g.Layout != recipe.Ring && g.Layout != recipe.Cover) || len(k.Orders) == 0 {
+		return out
+	}
+	list := slices.Clone(k.Orders)
+	for _, p := range []sequence.Pattern{sequence.Cross4, sequence.Cross8, sequence.Star, sequence.Circular} {
+		if !slices.Contains(list, p) {
+			list = append(list, p)
+		}
+	}
+	for _, p := range list {
+		if _, err := sequence.Ring(p, g.Count, 1); err != nil {
+			continue
+		}
+		words, _ := orderWords(p)
+		against, _ := k.Warn(p)
+		out = append(out, contract.OrderChoice{Name: string(p), Words: words, Against: against})
+	}
+	return out
+}

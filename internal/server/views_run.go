@@ -1,0 +1,252 @@
+package server
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"dynacor/core/figure"
+	"dynacor/core/joint"
+	"dynacor/core/proof"
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+	"dynacor/core/work"
+	"dynacor/internal/app"
+	"dynacor/internal/server/contract"
+)
+
+// A run's answer goes out after every pull, so it carries the near end of the
+// tape and of what lies ahead; the record has the whole.
+type extent struct{ tape, ahead int }
+
+var (
+	far  = extent{tape: 60, ahead: 120}
+	near = extent{tape: 8, ahead: 24}
+)
+
+// runView shows a run to somebody.
+func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
+	st, res := r.State, r.Plan.Result
+	person := me.ID.String()
+	deviations := st.Deviations()
+	why, _ := st.Stop()
+	doubted, _ := st.Doubted()
+	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Standing: contract.RunStanding(st.Standing), Words: standingWords(st.Standing), Entries: r.Head.HeadSeq,
+		Undoes: st.Plan().Undoes(), Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)), Groups: groupViews(st.Plan().Recipe, res, st.Tooling),
+		Ahead: []contract.Act{}, Steps: stepViews(r, names, person), Outside: record.AnyOutside(deviations), Open: []string{}, Tape: tapeView(r, names, e.tape),
+		Checker: st.Plan().Checker(), Begun: st.Begun(), Stop: why, Doubted: orNone(doubted), Legend: []contract.LegendSign{},
+		MayMake: me.Is(app.Fitter) && (st.Pulled(person) || !st.Begun()), MayCheck: !st.Worked(person) && me.May(st.Plan().Checker())}
+	v.Locks, v.Lockable = st.Locks()
+	for _, o := range st.Open() {
+		v.Open = append(v.Open, o.Text)
+	}
+	bolts := st.Bolts()
+	for _, b := range bolts {
+		v.Bolts = append(v.Bolts, boltView(st, res, b))
+	}
+	v.Bolts = orNone(v.Bolts)
+	for i, a := range st.Ahead(person, time.Now(), e.ahead+1) {
+		x := actView(st, res, bolts, a)
+		if i == 0 {
+			v.Next = &x
+		} else {
+			v.Ahead = append(v.Ahead, x)
+		}
+	}
+	next, _ := st.Next()
+	for _, s := range st.Legend(next) {
+		v.Legend = append(v.Legend, contract.LegendSign{Text: s.Text, Level: s.Level, Mark: contract.Mark(s.Mark)})
+	}
+	if p := st.Paused; p != nil {
+		c, _ := p.Content.(record.Pause)
+		v.Paused = &contract.Paused{By: names[p.Person], At: p.AtTool, Note: c.Note, HandOverTo: some(c.HandOverTo)}
+	}
+	v.Signatures, v.Deviations = signatureViews(st.Signatures, names), deviationViews(deviations)
+	return v
+}
+
+func boltView(st *work.State, res joint.Result, b work.Bolt) contract.BoltState {
+	g, _ := res.Group(b.Group)
+	v := contract.BoltState{Group: b.Group, Position: b.Position, Level: b.Level, Mark: contract.Mark(b.Mark), Locked: b.Locked, Left: b.Left, Doubt: b.Doubt,
+		Place: place(res, g, b.Position), Name: g.BoltName(b.Position), Remedies: []contract.Remedy{}}
+	for _, r := range st.Remedies(b.Group, b.Position) {
+		v.Remedies = append(v.Remedies, contract.Remedy(r))
+	}
+	return v
+}
+
+// place is where a bolt is on the clock face, where the joint is one ring.
+func place(res joint.Result, g joint.Group, bolt int) string {
+	if g.Layout != recipe.Ring || len(res.Own()) != 1 {
+		return ""
+	}
+	at := float64(bolt) - 0.5
+	if g.OnCentre {
+		at = float64(bolt) - 1
+	}
+	half := math.Round(12*at/float64(g.Count)*2) / 2
+	if half < 0.5 {
+		half += 12
+	}
+	return proof.Clock(half)
+}
+
+func actView(st *work.State, res joint.Result, bolts []work.Bolt, a work.Coming) contract.Act {
+	step, _ := st.Plan().Step(a.Step)
+	g, _ := res.Group(step.Group)
+	owner := g
+	if g.Of != "" {
+		owner, _ = res.Group(g.Of)
+	}
+	v := contract.Act{Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke, Lock: a.Lock, Round: a.Round,
+		Words: st.Describe(a.Act), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt), Kind: actKind(st, g, a.Act), Set: a.Set, Aim: optional(st.Aim(a.Act)),
+		Stage: slices.Index(g.Stages, a.Share) + 1, Stages: len(g.Stages)}
+	for _, b := range bolts {
+		if b.Group == owner.Name && b.Position == a.Bolt {
+			v.After, v.Moved = shown(st.Preview(b, a.Act, false)), shown(st.Preview(b, a.Act, true))
+		}
+	}
+	return v
+}
+
+func shown(b work.Bolt) contract.Shown {
+	return contract.Shown{Level: b.Level, Mark: contract.Mark(b.Mark), Locked: b.Locked}
+}
+
+// actKind is what the hand does.
+func actKind(st *work.State, g joint.Group, a record.Act) contract.ActKind {
+	switch {
+	case a.Lock:
+		return contract.ActKindLock
+	case a.Round > 0 && a.Turn > 0:
+		return contract.ActKindPortion
+	case a.Round > 0:
+		return contract.ActKindRound
+	}
+	undoes := st.Plan().Undoes()
+	switch g.How {
+	case recipe.ByTurns:
+		if undoes {
+			return contract.ActKindBack
+		}
+		return contract.ActKindTurn
+	case recipe.ByPressure:
+		return contract.ActKindStall
+	case recipe.ByHand:
+		if undoes {
+			return contract.ActKindOff
+		}
+		return contract.ActKindHand
+	case recipe.NotTorqued:
+		return contract.ActKindHome
+	}
+	return contract.ActKindPull
+}
+
+func stepViews(r app.Run, names app.Names, me string) []contract.Step {
+	st := r.State
+	out := []contract.Step{}
+	for _, l := range r.Steps(names) {
+		x := l.Step
+		v := contract.Step{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text, Items: orNone(x.Items),
+			Cautions: cautionViews(x.Cautions), Cautioned: st.Cautioned(x.ID, me), By: x.By, Must: x.Must || x.Does == recipe.Test, Hold: x.Hold, Group: x.Group,
+			Offered: l.Offered, Done: l.Done, Count: l.Count, All: l.All, DoneBy: some(l.By), Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason,
+			Skipped: l.Skipped, Tries: []contract.Try{}, Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Spots: []contract.FigureLabel{}, Sample: []int{},
+			FromRecord: x.From != recipe.AtJoint, Firm: x.Does == recipe.Test || x.Reads() && x.Limit.Firm}
+		v.Word, v.Act = stepWords(x.Does)
+		if x.Does == recipe.Match {
+			for _, p := range st.Plan().Parts() {
+				v.Parts = append(v.Parts, partView(p))
+			}
+		}
+		if l.By != "" {
+			v.DoneAt = &l.At
+		}
+		bolts := st.Sample(x.ID)
+		if w, ok := st.WindowAt(x.ID, bolts); ok {
+			v.Limit, v.Unit, v.Places = w.Words(), string(w.Unit)+w.Word, max(x.Places, len(bolts), 1)
+			v.Spots, v.Sample, v.SampleOf, v.Widens = spots(x, w, v.Places), orNone(bolts), x.Sample, st.Widens(x.ID)
+		}
+		if v.FromRecord {
+			v.Places, v.Spots = 0, []contract.FigureLabel{}
+		}
+		for _, t := range l.Tries {
+			v.Tries = append(v.Tries, contract.Try{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)})
+		}
+		if l.Entry != "" {
+			id := parseID(l.Entry)
+			v.Entry = &id
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+func cautionViews(list []recipe.Caution) []contract.Caution {
+	out := []contract.Caution{}
+	for _, c := range list {
+		out = append(out, contract.Caution{Kind: contract.CautionKind(c.Kind), Text: c.Text})
+	}
+	return out
+}
+
+// spots are where a step's readings are taken.
+func spots(s recipe.Step, w recipe.Window, n int) []contract.FigureLabel {
+	places := figure.Spots(s)
+	out := []contract.FigureLabel{}
+	for i := range n {
+		var l contract.FigureLabel
+		switch {
+		case places != nil:
+			l = contract.FigureLabel(places[i])
+		case i < len(w.Spots):
+			l.Text = w.Spots[i]
+		case n > 1:
+			l.Text = fmt.Sprintf("at %d", i+1)
+		}
+		out = append(out, l)
+	}
+	return out
+}
+
+func signatureViews(list []work.Signed, names app.Names) []contract.SignatureLine {
+	out := []contract.SignatureLine{}
+	for _, sig := range list {
+		out = append(out, contract.SignatureLine{Part: string(sig.Part), By: names[sig.Entry.Person], At: sig.Entry.AtServer, Reason: some(sig.Reason)})
+	}
+	return out
+}
+
+func deviationViews(list []record.Deviation) []contract.Deviation {
+	out := []contract.Deviation{}
+	for _, d := range list {
+		x := contract.Deviation{Text: d.Text, Outside: d.Outside}
+		if d.Bolt > 0 {
+			x.Bolt = &d.Bolt
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
+// tapeView is the newest of the tape, newest first.
+func tapeView(r app.Run, names app.Names, most int) []contract.TapeLine {
+	lines := r.Tape(names, most)
+	out := make([]contract.TapeLine, 0, len(lines))
+	for _, l := range slices.Backward(lines) {
+		v := contract.TapeLine{ID: parseID(l.Entry.ID), Seq: l.Entry.Seq, Kind: string(l.Entry.Content.Kind()), At: l.Entry.AtTool.Truncate(time.Second),
+			Stored: l.Entry.AtServer.Truncate(time.Second), By: l.By, Group: some(l.Group), What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: some(l.Note),
+			Value: optional(l.Setting), Reading: optional(l.Reading), Correctable: l.Correctable}
+		if l.Act.Bolt > 0 {
+			v.Bolt = &l.Act.Bolt
+		}
+		if c, ok := l.Content.(record.Done); ok {
+			v.Done = doneView(c)
+			st, _ := r.State.Plan().Step(c.Step)
+			v.Asks = some(st.By)
+		}
+		out = append(out, v)
+	}
+	return out
+}

@@ -1,0 +1,59 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+)
+
+// Notice is word of a joint that changed: its run has so many entries now, or
+// something else about it is new.
+type Notice struct {
+	Joint   uuid.UUID
+	Entries int
+}
+
+// Otherwise is the Entries of a notice that is not about entries.
+const Otherwise = -1
+
+func (n Notice) String() string { return fmt.Sprintf("%s %d", n.Joint, n.Entries) }
+
+// Notify tells every server of changes. It is a hint: whoever misses it sees
+// the change when it next looks.
+func (s *Store) Notify(ctx context.Context, news []Notice) error {
+	batch := &pgx.Batch{}
+	for _, n := range news {
+		batch.Queue("select pg_notify('joint', $1)", n.String())
+	}
+	return s.pool.SendBatch(ctx, batch).Close()
+}
+
+// Listen calls changed with every notice, as it is written, until ctx ends.
+// ready is called once it listens.
+func (s *Store) Listen(ctx context.Context, ready func(), changed func(notice string)) error {
+	conn, err := s.pool.Acquire(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() {
+		// A connection that listens is not given back to the pool.
+		_ = conn.Hijack().Close(context.Background())
+	}()
+	if _, err := conn.Exec(ctx, "listen joint"); err != nil {
+		return err
+	}
+	ready()
+	for {
+		n, err := conn.Conn().WaitForNotification(ctx)
+		if err != nil {
+			if errors.Is(ctx.Err(), context.Canceled) {
+				return nil
+			}
+			return err
+		}
+		changed(n.Payload)
+	}
+}

@@ -1,0 +1,245 @@
+package store
+
+import (
+	"encoding/json"
+	"time"
+
+	"dynacor/core/friction"
+	"dynacor/core/joint"
+	"dynacor/core/preload"
+	"dynacor/core/recipe"
+	"dynacor/core/sequence"
+)
+
+// How drafts and plans are stored: forms of their own, as for entries. What of a
+// result is the recipe's own data is not stored with it: the plan names the
+// edition, and editions never change.
+type (
+	givenForm struct {
+		Value quantityForm `json:"value"`
+		Max   quantityForm `json:"max,omitzero"`
+	}
+	inputForm struct {
+		Recipe  string               `json:"recipe"`
+		Edition int                  `json:"edition"`
+		Type    string               `json:"type,omitzero"`
+		Size    string               `json:"size,omitzero"`
+		Choices map[string]string    `json:"choices,omitempty"`
+		Values  map[string]givenForm `json:"values,omitempty"`
+		Groups  map[string]boltsForm `json:"groups,omitempty"`
+		MadeAt  time.Time            `json:"madeAt,omitzero"`
+		Own     []lubricantForm      `json:"own,omitempty"`
+	}
+	boltsForm struct {
+		Count        int          `json:"count,omitzero"`
+		Thread       string       `json:"thread,omitzero"`
+		Grade        string       `json:"grade,omitzero"`
+		SpecifiedFor string       `json:"specifiedFor,omitzero"`
+		Lubrication  string       `json:"lubrication,omitzero"`
+		Decision     string       `json:"decision,omitzero"`
+		Share        float64      `json:"share,omitzero"`
+		ShareOf      string       `json:"shareOf,omitzero"`
+		Prevailing   quantityForm `json:"prevailing,omitzero"`
+		Rows         int          `json:"rows,omitzero"`
+		Across       quantityForm `json:"across,omitzero"`
+		Down         quantityForm `json:"down,omitzero"`
+		Stages       string       `json:"stages,omitzero"`
+		Order        string       `json:"order,omitzero"`
+		Start        int          `json:"start,omitzero"`
+		OnCentre     bool         `json:"onCentre,omitzero"`
+		Reason       string       `json:"reason,omitzero"`
+	}
+	lubricantForm struct {
+		Name    string  `json:"name"`
+		Short   string  `json:"short,omitzero"`
+		Low     float64 `json:"low"`
+		Nominal float64 `json:"nominal"`
+		High    float64 `json:"high"`
+		Dry     bool    `json:"dry,omitzero"`
+		Origin  string  `json:"origin,omitzero"`
+		Source  string  `json:"source,omitzero"`
+	}
+	resultForm struct {
+		Values     []valueForm `json:"values,omitempty"`
+		Groups     []groupForm `json:"groups,omitempty"`
+		Minds      []mindForm  `json:"minds,omitempty"`
+		Deviations []string    `json:"deviations,omitempty"`
+	}
+	valueForm struct {
+		Need  string    `json:"need"`
+		Given givenForm `json:"given,omitzero"`
+		Sheet givenForm `json:"sheet,omitzero"`
+		Hand  bool      `json:"hand,omitzero"`
+	}
+	mindForm struct {
+		Group string `json:"group,omitzero"`
+		Text  string `json:"text"`
+		Offer string `json:"offer,omitzero"`
+		Take  string `json:"take,omitzero"`
+	}
+	checkForm struct {
+		Name   string  `json:"name"`
+		Value  float64 `json:"value"`
+		Limit  float64 `json:"limit"`
+		Unit   string  `json:"unit,omitzero"`
+		Margin float64 `json:"margin"`
+		Holds  bool    `json:"holds"`
+	}
+	groupForm struct {
+		Name         string        `json:"name"`
+		Count        int           `json:"count"`
+		Thread       string        `json:"thread,omitzero"`
+		AcrossFlats  float64       `json:"acrossFlats,omitzero"`
+		Grade        string        `json:"grade,omitzero"`
+		SpecifiedFor string        `json:"specifiedFor,omitzero"`
+		Lubrication  string        `json:"lubrication,omitzero"`
+		Short        string        `json:"short,omitzero"`
+		IsDry        bool          `json:"isDry,omitzero"`
+		OnCentre     bool          `json:"onCentre,omitzero"`
+		Start        int           `json:"start,omitzero"`
+		Rows         int           `json:"rows,omitzero"`
+		Cols         int           `json:"cols,omitzero"`
+		Across       float64       `json:"across,omitzero"`
+		Down         float64       `json:"down,omitzero"`
+		Diameter     float64       `json:"diameter,omitzero"`
+		GasketOuter  float64       `json:"gasketOuter,omitzero"`
+		GasketInner  float64       `json:"gasketInner,omitzero"`
+		Torque       float64       `json:"torque,omitzero"`
+		TorqueMin    float64       `json:"torqueMin,omitzero"`
+		TorqueMax    float64       `json:"torqueMax,omitzero"`
+		Equivalent   float64       `json:"equivalent,omitzero"`
+		Share        float64       `json:"share,omitzero"`
+		ShareOf      string        `json:"shareOf,omitzero"`
+		Prevailing   float64       `json:"prevailing,omitzero"`
+		Load         float64       `json:"load,omitzero"`
+		K            lubricantForm `json:"k,omitzero"`
+		Coefficient  float64       `json:"coefficient,omitzero"`
+		Accuracy     float64       `json:"accuracy,omitzero"`
+		LikelyLow    float64       `json:"likelyLow,omitzero"`
+		LikelyHigh   float64       `json:"likelyHigh,omitzero"`
+		WorstLow     float64       `json:"worstLow,omitzero"`
+		WorstHigh    float64       `json:"worstHigh,omitzero"`
+		Needed       float64       `json:"needed,omitzero"`
+		Limit        float64       `json:"limit,omitzero"`
+		Utilisation  float64       `json:"utilisation,omitzero"`
+		Checks       []checkForm   `json:"checks,omitempty"`
+		Stages       []float64     `json:"stages,omitempty"`
+		Torques      []float64     `json:"torques,omitempty"`
+		Strokes      []float64     `json:"strokes,omitempty"`
+		Pattern      string        `json:"pattern,omitzero"`
+		Order        []int         `json:"order,omitempty"`
+		Rounds       []int         `json:"rounds,omitempty"`
+	}
+)
+
+func givenOf(g joint.Given) givenForm { return givenForm{quantityOf(g.Value), quantityOf(g.Max)} }
+
+func (f givenForm) given() joint.Given {
+	return joint.Given{Value: f.Value.quantity(), Max: f.Max.quantity()}
+}
+
+func lubricantOf(l friction.Lubricant) lubricantForm {
+	return lubricantForm{l.Name, l.Short, l.Low, l.Nominal, l.High, l.Dry, string(l.Origin), l.Source}
+}
+
+func (f lubricantForm) lubricant() friction.Lubricant {
+	return friction.Lubricant{Name: f.Name, Short: f.Short, Low: f.Low, Nominal: f.Nominal, High: f.High, Dry: f.Dry, Origin: friction.Origin(f.Origin), Source: f.Source}
+}
+
+func encodeInput(in joint.Input) (string, error) {
+	f := inputForm{Recipe: in.Recipe, Edition: in.Edition, Type: in.Type, Size: in.Size, Choices: in.Choices,
+		Values: map[string]givenForm{}, Groups: map[string]boltsForm{}, MadeAt: in.MadeAt}
+	for name, g := range in.Values {
+		f.Values[name] = givenOf(g)
+	}
+	for name, b := range in.Groups {
+		f.Groups[name] = boltsForm{b.Count, b.Thread, b.Grade, b.SpecifiedFor, b.Lubrication, string(b.Decision), b.Share, string(b.ShareOf), quantityOf(b.Prevailing),
+			b.Rows, quantityOf(b.Across), quantityOf(b.Down), b.Stages, string(b.Order), b.Start, b.OnCentre, b.Reason}
+	}
+	for _, l := range in.Own {
+		f.Own = append(f.Own, lubricantOf(l))
+	}
+	b, err := json.Marshal(f)
+	return string(b), err
+}
+
+func decodeInput(body string) (joint.Input, error) {
+	var f inputForm
+	if err := json.Unmarshal([]byte(body), &f); err != nil {
+		return joint.Input{}, err
+	}
+	in := joint.Input{Recipe: f.Recipe, Edition: f.Edition, Type: f.Type, Size: f.Size, Choices: f.Choices,
+		Values: map[string]joint.Given{}, Groups: map[string]joint.Bolts{}, MadeAt: f.MadeAt}
+	for name, g := range f.Values {
+		in.Values[name] = g.given()
+	}
+	for name, b := range f.Groups {
+		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
+			Decision: joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf), Prevailing: b.Prevailing.quantity(), Rows: b.Rows,
+			Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason}
+	}
+	for _, l := range f.Own {
+		in.Own = append(in.Own, l.lubricant())
+	}
+	return in, nil
+}
+
+func encodeResult(r joint.Result) (string, error) {
+	f := resultForm{Deviations: r.Deviations}
+	for _, v := range r.Values {
+		f.Values = append(f.Values, valueForm{v.Need.Name, givenOf(v.Given), givenOf(v.Sheet), v.Hand})
+	}
+	for _, m := range r.Minds {
+		f.Minds = append(f.Minds, mindForm{m.Group, m.Text, m.Offer, string(m.Take)})
+	}
+	for _, g := range r.Groups {
+		f.Groups = append(f.Groups, groupOf(g))
+	}
+	b, err := json.Marshal(f)
+	return string(b), err
+}
+
+func groupOf(g joint.Group) groupForm {
+	f := groupForm{Name: g.Name, Count: g.Count, Thread: g.Thread, AcrossFlats: g.AcrossFlats, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication,
+		Short: g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Rows: g.Lie.Rows, Cols: g.Lie.Cols, Across: g.Lie.Across, Down: g.Lie.Down,
+		Diameter: g.Diameter, GasketOuter: g.GasketOuter, GasketInner: g.GasketInner, Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax,
+		Equivalent: g.Equivalent, Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, K: lubricantOf(g.K), Coefficient: g.Coefficient,
+		Accuracy: g.Accuracy, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh, Needed: g.Needed, Limit: g.Limit,
+		Utilisation: g.Utilisation, Stages: g.Stages, Torques: g.Torques, Strokes: g.Strokes, Pattern: string(g.Pattern), Order: g.Order, Rounds: g.Rounds}
+	for _, c := range g.Checks {
+		f.Checks = append(f.Checks, checkForm(c))
+	}
+	return f
+}
+
+func decodeResult(body string) (joint.Result, error) {
+	var f resultForm
+	if err := json.Unmarshal([]byte(body), &f); err != nil {
+		return joint.Result{}, err
+	}
+	r := joint.Result{Deviations: f.Deviations}
+	for _, v := range f.Values {
+		r.Values = append(r.Values, joint.Value{Need: recipe.Need{Name: v.Need}, Given: v.Given.given(), Sheet: v.Sheet.given(), Hand: v.Hand})
+	}
+	for _, m := range f.Minds {
+		r.Minds = append(r.Minds, joint.Mind{Group: m.Group, Text: m.Text, Offer: m.Offer, Take: joint.Decision(m.Take)})
+	}
+	for _, g := range f.Groups {
+		r.Groups = append(r.Groups, g.group())
+	}
+	return r, nil
+}
+
+func (f groupForm) group() joint.Group {
+	g := joint.Group{Group: recipe.Group{Name: f.Name}, Count: f.Count, Thread: f.Thread, AcrossFlats: f.AcrossFlats, Grade: f.Grade, SpecifiedFor: f.SpecifiedFor,
+		Lubrication: f.Lubrication, Short: f.Short, IsDry: f.IsDry, OnCentre: f.OnCentre, Start: f.Start,
+		Lie: recipe.Grid{Rows: f.Rows, Cols: f.Cols, Across: f.Across, Down: f.Down}, Diameter: f.Diameter, GasketOuter: f.GasketOuter, GasketInner: f.GasketInner,
+		Torque: f.Torque, TorqueMin: f.TorqueMin, TorqueMax: f.TorqueMax, Equivalent: f.Equivalent, Share: f.Share, ShareOf: joint.Basis(f.ShareOf),
+		Prevailing: f.Prevailing, Load: f.Load, K: f.K.lubricant(), Coefficient: f.Coefficient, Accuracy: f.Accuracy, LikelyLow: f.LikelyLow, LikelyHigh: f.LikelyHigh,
+		WorstLow: f.WorstLow, WorstHigh: f.WorstHigh, Needed: f.Needed, Limit: f.Limit, Utilisation: f.Utilisation, Stages: f.Stages, Torques: f.Torques,
+		Strokes: f.Strokes, Pattern: sequence.Pattern(f.Pattern), Order: f.Order, Rounds: f.Rounds}
+	for _, c := range f.Checks {
+		g.Checks = append(g.Checks, preload.Check(c))
+	}
+	return g
+}

@@ -1,0 +1,58 @@
+import { useEffect } from "react";
+import { useNavigate, useParams } from "react-router";
+import { useJoint } from "../api/queries";
+import type { Joint } from "../api/types";
+import { useKeys } from "../app/keys";
+import { InBar } from "../app/Shell";
+import { Refusal } from "../ui/Refusal";
+import { LayOut } from "./layout/LayOut";
+import { Nothing } from "./Nothing";
+import { Sign } from "./sign/Sign";
+import classes from "./station.module.css";
+import { StationSteps } from "./steps/StationSteps";
+import { Stud, stations } from "./Stud";
+import { Tighten } from "./tighten/Tighten";
+import { ToolUp } from "./toolup/ToolUp";
+
+/** A joint at one of its five stations. */
+export function JointPage() {
+  const { joint: id = "", station = "" } = useParams();
+  const joint = useJoint(id);
+  const navigate = useNavigate();
+  const go = (n: number) => void navigate(`/joint/${id}/${n}`);
+  useKeys({ "1": () => go(1), "2": () => go(2), "3": () => go(3), "4": () => go(4), "5": () => go(5) });
+  const j = joint.data;
+  const tag = j?.tag;
+  useEffect(() => {
+    if (tag) document.title = `${tag} · Dynacor`;
+  }, [tag]);
+  if (!j) return joint.isError ? <Refusal error={joint.error} /> : null;
+  const at = Number(station) || j.station;
+  return (
+    <div className={classes.station}>
+      <InBar>
+        <span className={classes.plate}>
+          <b className="mono">{j.tag}</b>
+          <span className={classes.plateMore}>{j.title}</span>
+          <span className={classes.plateMore}>{j.plan ? `${j.draft.nameplate}, plan ${j.plan.revision}` : j.draft.recipe.title}</span>
+        </span>
+      </InBar>
+      <Stud joint={j} at={at} />
+      <main className={classes.work} key={`${j.id}/${at}`}>
+        <h1 className="visually-hidden">
+          {j.tag}: {stations[at - 1]}
+        </h1>
+        <Station joint={j} at={at} />
+      </main>
+    </div>
+  );
+}
+
+function Station({ joint, at }: { joint: Joint; at: number }) {
+  if (at === 1) return <LayOut joint={joint} />;
+  if (!joint.run) return <Nothing joint={joint} what={`No plan is issued yet, so there is nothing to ${(stations[at - 1] ?? "do").toLowerCase()}.`} station={1} act="Lay out" />;
+  if (at === 2) return <ToolUp joint={joint} run={joint.run} />;
+  if (at === 3) return <Tighten joint={joint} run={joint.run} />;
+  if (at === 4) return <StationSteps joint={joint} run={joint.run} station={4} />;
+  return <Sign joint={joint} run={joint.run} />;
+}

@@ -1,0 +1,30 @@
+import { Link } from "react-router";
+import type { Joint } from "../api/types";
+import { filled, hexagon } from "../drawing/geometry";
+import classes from "./station.module.css";
+
+export const stations = ["Lay out", "Tool up", "Tighten", "Prove", "Sign"];
+
+/** The five stations, as nuts on a stud. */
+export function Stud({ joint, at }: { joint: Joint; at: number }) {
+  const done = (n: number) => joint.station > n || joint.run?.standing === "signed";
+  return (
+    <nav className={classes.stud} aria-label="Stations">
+      <div className={classes.shank} aria-hidden="true" />
+      {stations.map((name, i) => {
+        const n = i + 1;
+        return (
+          <Link key={name} to={`/joint/${joint.id}/${n}`} className={classes.nut} data-at={at === n || undefined} data-done={done(n) || undefined} aria-current={at === n ? "page" : undefined}>
+            <svg viewBox="-27 -25 54 50" width="52" height="48" aria-hidden="true">
+              <polygon points={hexagon(25)} className={classes.nutBody} />
+              {at === n && !done(n) && <polygon points={filled(25, 0.5)} className={classes.nutHalf} />}
+              <polygon points={hexagon(25)} className={classes.nutRim} />
+              {done(n) ? <path d="M-8 0 L-2 6 L9 -6" className={classes.nutCheck} /> : <text dy="0.35em">{n}</text>}
+            </svg>
+            <span>{name}</span>
+          </Link>
+        );
+      })}
+    </nav>
+  );
+}

@@ -1,0 +1,65 @@
+import { Button } from "@mantine/core";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { http, take } from "../../api/client";
+import { useMay } from "../../api/queries";
+import type { Joint } from "../../api/types";
+import { dateTime } from "../../ui/format";
+import { Pin } from "../../ui/Pin";
+import classes from "./layout.module.css";
+
+/** Freezes the draft and its recipe's edition as a numbered plan, signed by an engineer. */
+export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boolean; onGoOn: () => void }) {
+  const engineer = useMay("engineer");
+  const queries = useQueryClient();
+  const [asking, setAsking] = useState(false);
+  const { plan, run, draft } = joint;
+  const issue = useMutation({
+    mutationFn: (v: { pin: string; reason: string }) =>
+      take(http.POST("/api/joints/{joint}/issue", { params: { path: { joint: joint.id } }, body: { version: draft.version, pin: v.pin, ...(v.reason ? { reason: v.reason } : {}) } })),
+    onSuccess: (j) => {
+      queries.setQueryData(["joint", j.id], j);
+      setAsking(false);
+      onGoOn();
+    },
+  });
+  const follows = run && (run.begun || run.standing === "signed");
+  const again = plan && !plan.changed;
+  return (
+    <div className={classes.issue}>
+      <span>
+        {plan && (
+          <>
+            <b>Plan {plan.revision}</b>, issued by {plan.issuedBy}, {dateTime(plan.issuedAt)}.{" "}
+            {plan.changed ? "This draft has changed since; the bolts follow the plan." : run?.standing === "signed" ? "Signed. A further plan is for the work that follows." : "It is frozen; a change makes another."}
+          </>
+        )}
+        {!plan && (engineer ? "Once issued, plan and recipe are frozen." : "An engineer issues the plan.")}
+      </span>
+      {again && (
+        <Button color="plan" onClick={onGoOn}>
+          {run?.standing === "lay out" ? "Prepare" : "The steps"}
+        </Button>
+      )}
+      {engineer && (!again || run?.standing === "signed") && (
+        <Button color="now" size="lg" disabled={blocked || draft.open.length > 0 || !draft.version} onClick={() => setAsking(true)}>
+          {run?.standing === "signed" ? "Issue a further plan" : "Issue the plan"}
+        </Button>
+      )}
+      <Pin
+        opened={asking}
+        title={`Issue plan ${(plan?.revision ?? 0) + 1} of ${joint.tag}`}
+        act="Issue"
+        reason={follows ? "There is work on the plan before. Why is there another?" : undefined}
+        busy={issue.isPending}
+        error={issue.error}
+        onClose={() => setAsking(false)}
+        onPin={(pin, reason) => issue.mutate({ pin, reason })}
+      >
+        <p>
+          {draft.recipe.title}, {draft.nameplate}, by edition {draft.recipe.edition} of its recipe. Once issued it cannot be changed; a change makes a new plan.
+        </p>
+      </Pin>
+    </div>
+  );
+}

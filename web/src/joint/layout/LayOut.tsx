@@ -1,0 +1,214 @@
+import { Button, SegmentedControl } from "@mantine/core";
+import { useState } from "react";
+import { useMay } from "../../api/queries";
+import type { Group, Joint } from "../../api/types";
+import { boltKey, Figure } from "../../drawing/Figure";
+import { kilonewtons, number, percent, torque } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { Refusal } from "../../ui/Refusal";
+import { orderOf } from "../bolts";
+import { Before } from "../sign/Before";
+import { StationSteps } from "../steps/StationSteps";
+import { GroupSentence, Reason } from "./GroupSentence";
+import { Issue } from "./Issue";
+import classes from "./layout.module.css";
+import { LoadBar } from "./LoadBar";
+import { Sentence, ValueWord } from "./Sentence";
+import { type DraftState, useDraft } from "./useDraft";
+
+/** Station one: what the joint is, and, once that is issued, its steps up to the first bolt. */
+export function LayOut({ joint }: { joint: Joint }) {
+  const { run } = joint;
+  const [chosen, setShown] = useState<string>();
+  const shown = chosen ?? (run && !joint.plan?.changed ? "steps" : "plan");
+  return (
+    <div className={classes.layOut}>
+      {run && (
+        <SegmentedControl
+          className={classes.views}
+          value={shown}
+          onChange={setShown}
+          size="md"
+          data={[
+            { value: "steps", label: "prepare and bring together" },
+            { value: "plan", label: "the plan" },
+          ]}
+        />
+      )}
+      {run && shown === "steps" ? <StationSteps joint={joint} run={run} station={1} /> : <Plan joint={joint} onGoOn={() => setShown("steps")} />}
+    </div>
+  );
+}
+
+function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
+  const state = useDraft(joint);
+  const { draft, problem } = state;
+  const mayChange = [useMay("fitter"), useMay("engineer")].some(Boolean);
+  const [labels, setLabels] = useState<"order" | "position">("order");
+  const order = orderOf(draft.groups);
+  const bolts = new Map(draft.figure.bolts.map((b) => [boltKey(b.group, b.bolt), { label: labels === "order" ? order.get(boltKey(b.group, b.bolt)) : b.bolt }]));
+  const paths = draft.groups.filter((g) => !g.of && g.count > 2).map((g) => g.order.map((b) => boltKey(g.name, b)));
+  const inGroups = new Set(draft.groups.map((g) => g.value));
+  const others = draft.values.filter((v) => !inGroups.has(v.name));
+  return (
+    <div className={classes.layout}>
+      <div className={classes.left}>
+        <div className={classes.drawing} data-waits={problem ? true : undefined}>
+          {draft.figure.bolts.length > 0 ? (
+            <Figure figure={draft.figure} bolts={bolts} paths={paths} title={`${draft.recipe.title} in its order`} />
+          ) : (
+            <p className={classes.nothingDrawn}>The drawing comes with the bolts.</p>
+          )}
+        </div>
+        {draft.figure.bolts.length > 1 && (
+          <div className={classes.under}>
+            <SegmentedControl
+              size="sm"
+              value={labels}
+              onChange={(v) => setLabels(v === "order" ? "order" : "position")}
+              data={[
+                { value: "order", label: "turn order" },
+                { value: "position", label: "stamped number" },
+              ]}
+            />
+            <a href={`/api/joints/${joint.id}/drawing?labels=${labels}`} download className={classes.print}>
+              Drawing to print
+            </a>
+          </div>
+        )}
+        <Minds draft={state} mayChange={mayChange} />
+      </div>
+      <div className={classes.right}>
+        <Panel title="The joint, in one sentence" aside={<Saved draft={state} />}>
+          <Sentence draft={state} mayChange={mayChange} />
+          {others.length > 0 && (
+            <p className={classes.sentence}>
+              {others.map((v, i) => (
+                <span key={v.name}>
+                  {i > 0 && "; "}
+                  {v.text}: <ValueWord draft={state} value={v} mayChange={mayChange} />
+                </span>
+              ))}
+              .
+            </p>
+          )}
+        </Panel>
+        <div className={classes.answer} data-waits={problem ? true : undefined}>
+          {draft.groups.map((g) => (
+            <Panel key={g.name} className={classes.group}>
+              <GroupSentence draft={state} group={g} mayChange={mayChange} />
+              <Carries group={g} />
+            </Panel>
+          ))}
+        </div>
+        {draft.open.length > 0 && (
+          <Panel kind="mind" title="Before it may be issued">
+            <ul className={classes.open}>
+              {draft.open.map((o) => (
+                <li key={o.field + o.text}>{o.text}</li>
+              ))}
+            </ul>
+            {mayChange && <Reasons draft={state} />}
+          </Panel>
+        )}
+        {draft.open.length === 0 && mayChange && <Reasons draft={state} />}
+        {problem?.code === "changed-meanwhile" && (
+          <div className={classes.row}>
+            <Refusal problem={problem} />
+            <Button onClick={state.takeTheirs}>Show theirs</Button>
+          </div>
+        )}
+        {problem && !problem.field && problem.code !== "changed-meanwhile" && <Refusal problem={problem} />}
+        <Issue joint={joint} blocked={Boolean(problem) || state.saving} onGoOn={onGoOn} />
+        <Before joint={joint} />
+        <p className={classes.sheet}>
+          {draft.recipe.sheet && <>Values: {draft.recipe.sheet}. </>}Recipe {draft.recipe.id}, edition {draft.recipe.edition}
+          {draft.recipe.newer && <> (there is an edition {draft.recipe.newer})</>}.
+        </p>
+      </div>
+    </div>
+  );
+}
+
+function Minds({ draft: state, mayChange }: { draft: DraftState; mayChange: boolean }) {
+  const { draft } = state;
+  return (
+    <Panel title="Mind" kind="mind">
+      {draft.minds.length === 0 && <p>{draft.recipe.against || "Nothing special."} The maker’s value wins over anything computed here.</p>}
+      <ul className={classes.minds}>
+        {draft.minds.map((m) => (
+          <li key={m.text}>
+            {m.text}{" "}
+            {m.offer && m.take && mayChange && (
+              <button type="button" className={classes.offer} onClick={() => state.changeGroup(m.group, { decision: m.take })}>
+                {m.offer}
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}
+
+/** The reasons that are asked for, or that were given. */
+function Reasons({ draft: { draft, input, changeGroup } }: { draft: DraftState }) {
+  const asked = draft.groups.filter((g) => draft.open.some((o) => o.field === `groups.${g.name}.reason`) || input.groups[g.name]?.reason);
+  return asked.map((g) => <Reason key={g.name} group={g.name} value={input.groups[g.name]?.reason ?? ""} onSet={(reason) => changeGroup(g.name, { reason })} />);
+}
+
+/** What each bolt of a group will carry, and its stages. */
+function Carries({ group: g }: { group: Group }) {
+  if (g.torque === 0) return null;
+  return (
+    <>
+      {g.load > 0 ? (
+        <>
+          <LoadBar group={g} />
+          <p className={classes.factors}>
+            nut factor {number(g.k)}, {number(g.kLow)} to {number(g.kHigh)} (µ {number(Math.round(g.mu * 1000) / 1000)}); wrench ± {percent(g.accuracy)} %
+          </p>
+        </>
+      ) : (
+        <p className="soft">Give the thread, and the load that {torque(g.torque)} N·m means is worked out.</p>
+      )}
+      {g.torques.length > 0 && (
+        <ol className={classes.stages}>
+          {g.torques.map((t, i) => (
+            <li key={g.stages[i]} className="mono">
+              <b>{g.torques.length > 1 ? `${number(g.stages[i] ?? 0)} %` : "in full"}</b> {torque(t)} N·m
+            </li>
+          ))}
+          {g.still && (
+            <li className="mono">
+              <b>rounds</b> {torque(g.torques.at(-1) ?? 0)} N·m
+            </li>
+          )}
+        </ol>
+      )}
+      {g.checks.length > 0 && (
+        <ul className={classes.checks}>
+          {g.checks.map((c) => (
+            <li key={c.name} data-bad={!c.holds || undefined}>
+              {c.name}: <span className="mono">{checkWords(c)}</span> {c.holds ? "holds" : "does not hold"}
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+/** A check's value and its limit: loads in kN, shares in percent. */
+function checkWords({ value, limit, unit }: Group["checks"][number]) {
+  if (unit === "N") return `${kilonewtons(value)} of ${kilonewtons(limit)} kN`;
+  return unit ? `${number(value)} of ${number(limit)} ${unit}` : `${percent(value)} of ${percent(limit)} %`;
+}
+
+function Saved({ draft: { problem, saving, draft, issued: plan } }: { draft: DraftState }) {
+  if (problem) return <span data-saved="no">not stored: see below</span>;
+  if (saving) return <span data-saved="saving">storing</span>;
+  if (plan && !plan.changed) return <span data-saved="yes">plan {plan.revision}, issued</span>;
+  if (plan) return <span data-saved="yes">draft after plan {plan.revision}</span>;
+  return <span data-saved="yes">{draft.version ? "draft, stored" : "not laid out yet"}</span>;
+}

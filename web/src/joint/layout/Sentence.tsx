@@ -1,0 +1,157 @@
+import { Button } from "@mantine/core";
+import { useState } from "react";
+import type { Given, Value } from "../../api/types";
+import { number, readNumber } from "../../ui/format";
+import { Choose, Field, lengthUnits, Set, torqueUnits, Units } from "./editors";
+import { Differs } from "./Differs";
+import { Word } from "./Word";
+import classes from "./layout.module.css";
+import type { DraftState } from "./useDraft";
+
+export interface SentenceProps {
+  draft: DraftState;
+  mayChange: boolean;
+}
+
+/** What the joint is: its recipe, its nameplate, its variant. */
+export function Sentence({ draft: state, mayChange }: SentenceProps) {
+  const { input, draft, problem, change } = state;
+  const shared = { problem, mayChange };
+  const types = draft.recipe.types;
+  const sizes = types.find((t) => t.type === input.type)?.sizes ?? [];
+  return (
+    <p className={classes.sentence}>
+      {draft.recipe.title}, nameplate{" "}
+      <Word {...shared} name="Type on the nameplate" fields={["type"]} text={input.type || "type"}>
+        {(close) => (
+          <Typed
+            label="Type, as on the nameplate"
+            options={types.map((t) => t.type)}
+            value={input.type}
+            onSet={(type) => {
+              close();
+              const has = types.find((t) => t.type === type)?.sizes;
+              change({ type, ...(has && !has.includes(input.size) ? { size: "" } : {}) });
+            }}
+          />
+        )}
+      </Word>{" "}
+      <Word {...shared} name="Size on the nameplate" fields={["size"]} text={input.size || "size"}>
+        {(close) => (
+          <Typed
+            label="Size, as on the nameplate"
+            options={sizes}
+            value={input.size}
+            onSet={(size) => {
+              close();
+              change({ size });
+            }}
+          />
+        )}
+      </Word>
+      {draft.recipe.choices.map((c) => (
+        <span key={c.name}>
+          {"; "}
+          {c.name}:{" "}
+          <Word {...shared} name={c.text} fields={[`choices.${c.name}`]} text={input.choices[c.name] || "choose"}>
+            {(close) => (
+              <>
+                <p className="soft">{c.text}?</p>
+                {c.differ && <Differs about={c.differ} />}
+                <Choose
+                  options={c.options.map((o) => ({ value: o, text: o }))}
+                  value={input.choices[c.name] ?? ""}
+                  onChoose={(o) => {
+                    close();
+                    change({ choices: { ...input.choices, [c.name]: o } });
+                  }}
+                />
+              </>
+            )}
+          </Word>
+        </span>
+      ))}
+      .
+    </p>
+  );
+}
+
+/** A value off the nameplate: one of the sheet's, or typed. */
+function Typed({ label, options, value, onSet }: { label: string; options: string[]; value: string; onSet: (v: string) => void }) {
+  const [text, setText] = useState(options.includes(value) ? "" : value);
+  return (
+    <div className={classes.form}>
+      {options.length > 0 && <Choose options={options.map((o) => ({ value: o, text: o, note: "on the sheet" }))} value={value} onChoose={onSet} />}
+      <form
+        className={classes.form}
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (text.trim()) onSet(text.trim());
+        }}
+      >
+        <label className={classes.typed}>
+          <span>{label}</span>
+          <input value={text} onChange={(e) => setText(e.currentTarget.value)} maxLength={40} autoComplete="off" />
+        </label>
+        <Set disabled={!text.trim()} />
+      </form>
+    </div>
+  );
+}
+
+/** A value as a word: the sheet's, or one by hand. */
+export function ValueWord({ draft, value: v, mayChange, extra = [] }: SentenceProps & { value: Value; extra?: string[] }) {
+  const { input, change, problem } = draft;
+  const typed = problem && input.values[v.name]; // what was refused stays to be seen
+  const shown = typed ? givenWords(typed, v.word) : v.shown;
+  return (
+    <Word problem={draft.problem} mayChange={mayChange} name={v.text} fields={[`values.${v.name}`, ...extra]} text={shown || (v.optional ? "not given" : "missing")}>
+      {(close) => (
+        <ValueEditor
+          value={v}
+          onSet={(given) => {
+            close();
+            const { [v.name]: _, ...rest } = input.values;
+            change({ values: given ? { ...rest, [v.name]: given } : rest });
+          }}
+        />
+      )}
+    </Word>
+  );
+}
+
+function givenWords({ value, max }: Given, word: string) {
+  return `${number(value.value)}${max ? ` to ${number(max.value)}` : ""} ${value.unit || word}`.trim();
+}
+
+const families = [torqueUnits, lengthUnits, ["bar", "MPa", "psi"]];
+
+function ValueEditor({ value: v, onSet }: { value: Value; onSet: (g?: Given) => void }) {
+  const [low, setLow] = useState(v.given ? String(v.given.value.value) : "");
+  const [high, setHigh] = useState(v.given?.max ? String(v.given.max.value) : "");
+  const [unit, setUnit] = useState(v.given?.value.unit ?? v.unit);
+  const units = families.find((f) => f.includes(v.unit)) ?? [v.unit];
+  const l = readNumber(low);
+  const h = high.trim() === "" ? undefined : readNumber(high);
+  const shown = unit || v.word;
+  return (
+    <form
+      className={classes.form}
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (l !== undefined) onSet({ value: { value: l, unit }, ...(h === undefined ? {} : { max: { value: h, unit } }) });
+      }}
+    >
+      <p className="soft">{v.text}</p>
+      <Field label="Value, or from" value={low} onChange={setLow} unit={shown} first />
+      <Field label="To, where it is a range" value={high} onChange={setHigh} unit={shown} />
+      {units.length > 1 && <Units units={units} value={unit} onChange={setUnit} />}
+      <Set disabled={l === undefined || (high.trim() !== "" && h === undefined)} />
+      {v.sheet && v.hand && (
+        <Button variant="default" onClick={() => onSet(undefined)}>
+          Back to the sheet: {givenWords(v.sheet, v.word)}
+        </Button>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,118 @@
+import type { Group, Joint, Run, Step } from "../../api/types";
+import { Figure } from "../../drawing/Figure";
+import { dateTime, number } from "../../ui/format";
+import { boltsOf } from "../bolts";
+import { stations } from "../Stud";
+import { capital } from "../words";
+import { Before } from "./Before";
+import { Files } from "./Files";
+import classes from "./sign.module.css";
+import { SignedBy } from "./SignedBy";
+import { Signing } from "./Signing";
+import { WhatFollows } from "./WhatFollows";
+
+/** Station five: the record as it will print, and who signs it. */
+export function Sign({ joint, run }: { joint: Joint; run: Run }) {
+  return (
+    <div className={classes.sign}>
+      <Paper joint={joint} run={run} />
+      <div className={classes.right}>
+        <Signing joint={joint} run={run} />
+        <Files joint={joint.id} entries={run.entries} />
+        <WhatFollows joint={joint} />
+        <Before joint={joint} />
+      </div>
+    </div>
+  );
+}
+
+function Paper({ joint, run }: { joint: Joint; run: Run }) {
+  const { plan, draft } = joint;
+  return (
+    <article className={classes.paper}>
+      <header>
+        <p className={`mono ${classes.tag}`}>{joint.tag}</p>
+        <p>
+          {joint.title}, {joint.area}. {draft.recipe.title}, {draft.nameplate}. Plan {run.revision}
+          , {run.words}.
+        </p>
+      </header>
+      <h2>Deviations</h2>
+      {run.deviations.length === 0 ? (
+        <p>None.</p>
+      ) : (
+        <ul className={classes.deviations}>
+          {run.deviations.map((d) => (
+            <li key={d.text} data-outside={d.outside || undefined}>
+              {d.text}
+              {d.outside && <b> (outside its limit, or left undone)</b>}
+            </li>
+          ))}
+        </ul>
+      )}
+      <h2>The joint</h2>
+      <div className={classes.jointRow}>
+        <div>
+          {alike(run.groups).map(({ names, words, tools }) => (
+            <p key={names}>
+              <b>{capital(names)}</b>: {words} {tools && <span className="soft">{tools}.</span>}
+            </p>
+          ))}
+          {plan && (
+            <p className="soft">
+              Issued by {plan.issuedBy}, {dateTime(plan.issuedAt)}, by edition {plan.edition} of its recipe. {plan.reason}
+            </p>
+          )}
+        </div>
+        <div className={classes.small}>
+          <Figure figure={run.figure} bolts={boltsOf(run)} title="The joint" />
+        </div>
+      </div>
+      {stations.slice(0, 4).map((name, i) => (
+        <section key={name}>
+          <h2>{name}</h2>
+          <ul className={classes.recordSteps}>
+            {run.steps.map((s) => s.station === i + 1 && <RecordStep key={s.id} step={s} />)}
+          </ul>
+        </section>
+      ))}
+      <SignedBy run={run} />
+    </article>
+  );
+}
+
+/** A step as the record has it: what it is, what was read, who did it when. */
+function RecordStep({ step: s }: { step: Step }) {
+  return (
+    <li data-open={!s.done || undefined} data-outside={s.outside ? true : undefined}>
+      {s.text} {s.readings && <b className="mono">{s.readings}</b>} {s.limit && <span className="soft">({s.limit})</span>}
+      {s.comes && <span className="soft"> {s.comes}</span>}
+      {s.marks.length > 0 && <span className="soft"> {s.marks.join("; ")}.</span>}
+      {s.tries.length > 1 && (
+        <span className="soft">
+          {" "}
+          {s.tries.length} tries: {s.tries.map((t) => t.readings).join(", ")}.
+        </span>
+      )}
+      {s.outside && (
+        <b>
+          {" "}
+          {s.outside}. Because: {s.reason}
+        </b>
+      )}
+      <span className="soft"> {s.done && s.doneBy && s.doneAt ? `${s.doneBy}, ${dateTime(s.doneAt)}` : s.done ? "" : "open"}</span>
+    </li>
+  );
+}
+
+/** Groups that are made alike, named together. */
+function alike(groups: Group[]) {
+  const out: { names: string; words: string; tools: string }[] = [];
+  for (const g of groups) {
+    const tools = [...new Set((g.tooling ?? []).map((t) => `${t.tools.join(" + ")} at ${number(t.setting.value)} ${t.setting.unit}`))].join("; ");
+    const same = out.find((o) => o.words === g.words && o.tools === tools);
+    if (same) same.names += `, ${g.name}`;
+    else out.push({ names: g.name, words: g.words, tools });
+  }
+  return out;
+}

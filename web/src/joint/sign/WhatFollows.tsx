@@ -1,0 +1,51 @@
+import { Button } from "@mantine/core";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { http, take } from "../../api/client";
+import { useMay } from "../../api/queries";
+import type { Joint } from "../../api/types";
+import { Panel } from "../../ui/Panel";
+import { Pin } from "../../ui/Pin";
+import classes from "./sign.module.css";
+
+/** The work that may follow on a signed joint: an engineer issues its plan, and its recipe leads. */
+export function WhatFollows({ joint }: { joint: Joint }) {
+  const engineer = useMay("engineer");
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [work, setWork] = useState("");
+  const follow = useMutation({
+    mutationFn: (v: { pin: string; reason: string }) => take(http.POST("/api/joints/{joint}/follow", { params: { path: { joint: joint.id } }, body: { work, pin: v.pin, reason: v.reason } })),
+    onSuccess: (j) => {
+      queries.setQueryData(["joint", j.id], j);
+      setWork("");
+      void navigate(`/joint/${j.id}/1`);
+    },
+  });
+  if (!engineer || joint.follows.length === 0) return null;
+  return (
+    <Panel title="What follows">
+      <div className={classes.follows}>
+        {joint.follows.map((w) => (
+          <Button key={w.work} variant="default" onClick={() => setWork(w.work)} data-follow={w.work}>
+            {w.act}
+          </Button>
+        ))}
+      </div>
+      <p className="soft">Each is a plan of its own. This record stays as it is.</p>
+      <Pin
+        opened={work !== ""}
+        title={`Issue a further plan of ${joint.tag}: ${work}`}
+        act="Issue"
+        reason="Why is there more work on it?"
+        busy={follow.isPending}
+        error={follow.error}
+        onClose={() => setWork("")}
+        onPin={(pin, reason) => follow.mutate({ pin, reason })}
+      >
+        <p>{joint.follows.find((w) => w.work === work)?.words}</p>
+      </Pin>
+    </Panel>
+  );
+}

@@ -1,0 +1,146 @@
+import { Button } from "@mantine/core";
+import { useMediaQuery } from "@mantine/hooks";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { useMay } from "../../api/queries";
+import type { Joint, Run, Step } from "../../api/types";
+import { useOutboxState } from "../../app/context";
+import { boltKey, Figure } from "../../drawing/Figure";
+import { dateTime } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { boltsOf } from "../bolts";
+import { stations } from "../Stud";
+import { Refusals } from "../tighten/Refusals";
+import { Signs } from "../tighten/Signs";
+import { filled } from "../words";
+import { StepCard } from "./StepCard";
+import classes from "./steps.module.css";
+import { Stopped } from "./Stopped";
+
+interface StationStepsProps {
+  joint: Joint;
+  run: Run;
+  station: number;
+}
+
+/** Readings typed on the drawing need room beside its bolts; without it they stand in a list. */
+const ROOM = "(min-width: 761px)";
+
+/** The steps of a station beside the drawing: what is done, what is open, what comes. */
+export function StationSteps({ joint, run, station }: StationStepsProps) {
+  const navigate = useNavigate();
+  const { acts } = useOutboxState();
+  const room = useMediaQuery(ROOM, true, { getInitialValueInEffect: false });
+  const may = [useMay("fitter"), useMay("inspector")].some(Boolean) && run.standing !== "signed";
+  const [chosen, setChosen] = useState<string>();
+  const [readings, setReadings] = useState<Record<string, string[]>>({});
+  const steps = run.steps.filter((s) => s.station === station && s.does !== "sign");
+  const mine = acts.filter((a) => a.run === run.id && !a.problem && !a.pinned);
+  const sent = new Set(mine.map(({ entry: { content } }) => (content.kind === "done" ? content.step : "")));
+  const open = steps.filter((s) => s.offered && !sent.has(s.id));
+  const now = open.find((s) => s.id === chosen) ?? open[0];
+  const typed = now ? filled(readings[now.id], now.spots.length) : [];
+  const setTyped = (v: string[]) => now && setReadings({ ...readings, [now.id]: v });
+  const spots = now?.spots.filter((p) => p.x !== 0 || p.y !== 0) ?? [];
+  const placed = room ? spots : [];
+  const done = steps.every((s) => s.done);
+  const at = run.standing === "sign" || run.standing === "signed" ? 5 : joint.station;
+  const marked = may && now ? now.sample.map((bolt) => boltKey(now.sampleOf, bolt)) : undefined;
+  return (
+    <div className={classes.steps}>
+      <div className={classes.left}>
+        <div className={classes.face}>
+        {run.figure.bolts.length > 0 && (
+          <Figure figure={run.figure} bolts={boltsOf(run)} title={`${joint.draft.recipe.title}, as it stands`} marked={marked}>
+            {!room &&
+              spots.map((p, i) => (
+                <text key={p.text} x={p.x} y={p.y} className={classes.spotMark}>
+                  {typed[i] || p.text}
+                </text>
+              ))}
+          </Figure>
+        )}
+        {now && may &&
+          placed.map((p, i) => (
+            <label key={p.text} className={classes.spot} style={{ left: `${50 + (p.x / 228) * 100}%`, top: `${50 + (p.y / 232) * 100}%` }}>
+              <span>{p.text}</span>
+              <input
+                className="mono"
+                inputMode="decimal"
+                autoComplete="off"
+                name={`reading${i + 1}`}
+                aria-label={`${p.text}, ${now.unit}`}
+                value={typed[i] ?? ""}
+                onChange={(e) => setTyped(typed.with(i, e.currentTarget.value))}
+              />
+            </label>
+          ))}
+        </div>
+        <Signs run={run} />
+      </div>
+      <div className={classes.stepsRight}>
+        <Refusals acts={acts} run={run} />
+        <Stopped joint={joint} run={run} />
+        {now && may && !run.paused && run.standing !== "stopped" && <StepCard key={now.id} joint={joint} run={run} step={now} typed={typed} onTyped={setTyped} placed={placed.length > 0} />}
+        {done && at > station && (
+          <Panel kind="held">
+            <div className={classes.onward}>
+              <b>All of it is done.</b>
+              <Button color="held" size="lg" onClick={() => void navigate(`/joint/${joint.id}/${at}`)}>
+                {run.standing === "signed" ? "The record" : stations[at - 1]}
+              </Button>
+            </div>
+          </Panel>
+        )}
+        <ol className={classes.list}>
+          {steps.map((s) => (
+            <li key={s.id}>
+              <Line step={s} now={s === now} waiting={sent.has(s.id)} onOpen={s.offered && s !== now ? () => setChosen(s.id) : undefined} />
+            </li>
+          ))}
+        </ol>
+      </div>
+    </div>
+  );
+}
+
+/** A step in one line: what, and who did it when. */
+function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; waiting: boolean; onOpen?: () => void }) {
+  const state = s.outside ? "outside" : s.done ? "done" : now ? "now" : s.offered ? "open" : "later";
+  return (
+    <button type="button" className={classes.line} data-state={state} data-step={s.id} disabled={!onOpen} onClick={onOpen}>
+      <StepMark state={state} />
+      <span>
+        <span className={classes.lineText}>{s.text}</span>
+        {s.readings && <span className="mono"> {s.readings}</span>}
+        {s.marks.length > 0 && <span className={classes.marks}>{s.marks.join("; ")}</span>}
+        {s.outside && (
+          <span className={classes.outside}>
+            {s.outside}. Because: {s.reason}
+          </span>
+        )}
+        {s.tries.length > 1 && (
+          <span className={classes.tries}>
+            {s.tries.map((t) => (
+              <span key={t.at + t.readings} data-in={!t.outside || undefined}>
+                {t.readings}
+              </span>
+            ))}
+          </span>
+        )}
+      </span>
+      <span className="soft">{waiting ? "on its way" : s.doneBy && s.done ? `${s.doneBy}, ${dateTime(s.doneAt!)}` : s.by ? `for a ${s.by}` : onOpen ? "open" : ""}</span>
+    </button>
+  );
+}
+
+/** Done: a tick; outside its limit: a bar; open: a ring. */
+function StepMark({ state }: { state: string }) {
+  return (
+    <svg viewBox="-10 -10 20 20" width="20" height="20" aria-hidden="true" className={classes.mark}>
+      {state === "done" && <path d="M-7 0 L-2 5 L8 -6" />}
+      {state === "outside" && <path d="M-7 -7 L7 7 M7 -7 L-7 7" />}
+      {(state === "open" || state === "now") && <circle r={state === "now" ? 7 : 5} />}
+    </svg>
+  );
+}

@@ -1,0 +1,82 @@
+import { Button, Textarea } from "@mantine/core";
+import { useState } from "react";
+import { useMay } from "../../api/queries";
+import type { Joint, Run } from "../../api/types";
+import { useRecord } from "../../app/context";
+import { useKeys } from "../../app/keys";
+import { dateTime } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import classes from "./steps.module.css";
+
+interface StoppedProps {
+  joint: Joint;
+  run: Run;
+}
+
+/** What keeps a run from going on: a pause, tools in doubt, or something that an engineer decides. */
+export function Stopped({ joint, run }: StoppedProps) {
+  const record = useRecord(joint.id, run.id);
+  const fitter = useMay("fitter");
+  const resume = run.paused && fitter ? () => record({ kind: "resume" }) : undefined;
+  useKeys(resume ? { " ": resume } : {});
+  return (
+    <>
+      {run.paused && (
+        <Panel kind="mind" title="Paused">
+          <p className={classes.big}>
+            by {run.paused.by}, {dateTime(run.paused.at)}. {run.paused.note}
+          </p>
+          {run.paused.handOverTo && <p>For {run.paused.handOverTo}.</p>}
+          {run.next && <p>Then: {run.next.words}.</p>}
+          {resume && (
+            <button type="button" className={classes.main} onClick={resume} data-act="resume">
+              <b>Take it up</b>
+              <span>space bar</span>
+            </button>
+          )}
+        </Panel>
+      )}
+      {run.standing === "stopped" && !run.paused && (
+        <Panel kind="stop" title="Stopped">
+          <p className={classes.big}>{run.stop}</p>
+          <p>Look for a tilted flange, dirt on a seat, a yielding bolt, a creeping gasket or a wrong lubricant first.</p>
+          <Reasoned label="Why it may go on" act="Let it go on" onReason={(reason) => record({ kind: "decision", reason })} />
+        </Panel>
+      )}
+      {run.doubted.map((tool) => (
+        <Panel key={tool} kind="stop" title={`Pulls with ${tool} are in doubt`}>
+          <p>Every pull with it since its last good check stays open until it is answered. Make the bolts good, or say why they hold.</p>
+          <Reasoned label={`Why the pulls with ${tool} hold`} act="They hold" onReason={(reason) => record({ kind: "answer", tool, reason })} />
+        </Panel>
+      ))}
+    </>
+  );
+}
+
+/** A reason that an engineer gives; others see who is to be asked. */
+export function Reasoned({ label, act, onReason }: { label: string; act: string; onReason: (reason: string) => void }) {
+  const engineer = useMay("engineer");
+  const [reason, setReason] = useState("");
+  if (!engineer) {
+    return (
+      <p>
+        <b>An engineer decides.</b>
+      </p>
+    );
+  }
+  return (
+    <form
+      className={classes.form}
+      onSubmit={(e) => {
+        e.preventDefault();
+        onReason(reason.trim());
+        setReason("");
+      }}
+    >
+      <Textarea label={label} name="decision" value={reason} onChange={(e) => setReason(e.currentTarget.value)} autosize minRows={2} maxLength={500} />
+      <Button type="submit" color="now" disabled={reason.trim() === ""}>
+        {act}
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,238 @@
+import { Button } from "@mantine/core";
+import { useRef, useState } from "react";
+import type { Act, DoneContent, Joint, Run, StageTool } from "../../api/types";
+import { useOutboxState, useRecord } from "../../app/context";
+import { useKeys } from "../../app/keys";
+import { number } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { ScaleView } from "../../ui/ScaleView";
+import { CautionPanel } from "../steps/CautionPanel";
+import { turnWords } from "../words";
+import { PauseDialog } from "./PauseDialog";
+import { ReadingDialog } from "./ReadingDialog";
+import { SetTool } from "./SetTool";
+import classes from "./tighten.module.css";
+import { TroubleDialog } from "./TroubleDialog";
+import { TurnDial } from "./TurnDial";
+
+/** A pedal that bounces is one press: a second within this time, ms, is not taken. */
+const BOUNCE = 200;
+
+interface PullProps {
+  joint: Joint;
+  run: Run;
+  next: Act;
+  after: Act[];
+  tool?: StageTool;
+}
+
+/** The next bolt: its cautions, then its tool taken and set, then the one large act. */
+export function Pull({ joint, run, next, after, tool }: PullProps) {
+  const record = useRecord(joint.id, run.id);
+  const { acts } = useOutboxState();
+  const group = run.groups.find((g) => g.name === next.group);
+  const step = run.steps.find((s) => s.id === next.step);
+  if (!group || !step) return null;
+  const read = acts.some(({ run: id, entry: { content } }) => id === run.id && content.kind === "caution" && content.step === step.id);
+  if (!step.cautioned && !read) return <CautionPanel step={step} onRead={() => record({ kind: "caution", step: step.id })} />;
+  if (next.set && tool) return <SetTool run={run} next={next} group={group} tool={tool} onSet={() => record({ kind: "setting", group: group.name, share: next.share })} />;
+  return <Hand joint={joint} run={run} next={next} after={after} tool={tool} text={step.text} window={group.window} lock={group.lock} />;
+}
+
+interface HandProps extends PullProps {
+  text: string;
+  window: string;
+  /** What its lock is; empty where it has none. */
+  lock: string;
+}
+
+/** The next bolt, in words and as the hand sees its tool, and the one large act. */
+function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) {
+  const record = useRecord(joint.id, run.id);
+  const last = useRef(0);
+  const [ready, setReady] = useState(true);
+  const [open, setOpen] = useState<"reading" | "trouble" | "pause">();
+  const { kind } = next;
+  const round = next.round > 0;
+
+  function act(more: Partial<DoneContent>) {
+    const now = performance.now();
+    if (now - last.current < BOUNCE) return;
+    last.current = now;
+    setReady(false);
+    setTimeout(() => setReady(true), BOUNCE);
+    const { step, bolt, share, turn, stroke, round: number_ } = next;
+    record({ kind: "done", step, bolt, share, turn, stroke, lock: next.lock, round: number_, ...(round ? { moved: false } : {}), ...more });
+  }
+  // Where it is turned by portions, the act that goes wrong least is the turn: it only makes another round.
+  const main = () => act(kind === "portion" ? { moved: true } : {});
+  const noTurn = kind === "pull" ? () => act({ noTurn: true }) : round ? () => act({}) : undefined;
+  useKeys({
+    " ": main,
+    Enter: main,
+    PageDown: main,
+    p: () => setOpen("pause"),
+    ...(kind === "lock" ? {} : { t: () => setOpen("trouble") }),
+    ...(tool && kind !== "lock" ? { r: () => setOpen("reading") } : {}),
+    ...(round ? { m: () => act({ moved: true }) } : {}),
+    ...(noTurn ? { n: noTurn } : {}),
+  });
+  const words = actWords(next, lock);
+  return (
+    <>
+      <Panel className={classes.now}>
+        <div className={classes.nowLine}>
+          <span className={classes.nowWord}>Now</span>
+          <b
+            className={`mono ${classes.nowName}`}
+            data-long={next.name.length > 13 || undefined}
+            data-next-bolt={next.bolt}
+            data-next-group={next.group}
+            data-next-stage={next.stage}
+            data-next-round={next.round}
+            data-next-lock={next.lock || undefined}
+            aria-live="polite"
+          >
+            {next.name}
+          </b>
+          <span className={classes.nowPlace}>{next.place && `at ${next.place}`}</span>
+        </div>
+        <p className={classes.stepText}>{text}</p>
+        {kind === "lock" ? (
+          <p className={classes.lockWords}>{lock}</p>
+        ) : kind === "turn" || kind === "back" ? (
+          <TurnDial degrees={next.turn} back={kind === "back"} />
+        ) : tool ? (
+          <>
+            <div className={classes.nowScale}>
+              <ScaleView tool={tool} />
+            </div>
+            <p className={classes.windowWords}>
+              <b className="mono">
+                {number(tool.setting.value)} {tool.setting.unit}
+              </b>{" "}
+              on {tool.tools.join(" + ")}, for {window}
+              {next.share < 100 && `: ${number(next.share)} %`}
+              {kind === "portion" && <>; {turnWords(next.turn)} at most</>}
+            </p>
+          </>
+        ) : next.aim ? (
+          <p className={classes.lockWords}>
+            pump at {number(next.aim.value)} {next.aim.unit}
+            {next.share > 0 && next.share < 100 && <span className="soft"> ({number(next.share)} %)</span>}
+          </p>
+        ) : null}
+      </Panel>
+      <div className={classes.mains} data-two={kind === "portion" || undefined}>
+        <button type="button" className={classes.act} onClick={main} data-act="main" data-ready={ready}>
+          <b>{words.act}</b>
+          <span>{words.hint}</span>
+        </button>
+        {kind === "portion" && (
+          <button type="button" className={classes.act} data-kind="held" onClick={() => act({})} data-act="holds">
+            <b>It clicked</b>
+            <span>it holds; key N</span>
+          </button>
+        )}
+      </div>
+      <div className={classes.more}>
+        {tool && kind !== "lock" ? (
+          <button type="button" onClick={() => setOpen("reading")}>
+            Type reading <kbd>R</kbd>
+          </button>
+        ) : (
+          <span />
+        )}
+        {kind === "round" && (
+          <button type="button" onClick={() => act({ moved: true })} data-act="moved">
+            It moved <kbd>M</kbd>
+          </button>
+        )}
+        {kind === "pull" && (
+          <button type="button" onClick={noTurn} data-act="noturn">
+            No turn <kbd>N</kbd>
+          </button>
+        )}
+        {kind === "lock" && <LeaveLock onLeave={(reason) => act({ skipped: true, reason })} />}
+        {!["round", "pull", "lock"].includes(kind) && <span />}
+        <button type="button" className={classes.troubleAct} onClick={() => setOpen("trouble")}>
+          Trouble <kbd>T</kbd>
+        </button>
+      </div>
+      <div className={classes.then}>
+        <span className="soft">Then</span>
+        <span className={classes.thenWords}>{after.map((a) => (a.lock ? "lock" : a.group === next.group ? a.bolt : a.words)).join(" · ") || "the next step"}</span>
+        <Button variant="subtle" color="quiet" onClick={() => setOpen("pause")} className={classes.pause}>
+          Pause
+        </Button>
+      </div>
+      {open === "reading" && tool && (
+        <ReadingDialog
+          title={`${next.words}: what the tool reads`}
+          setting={tool.setting}
+          checking={round}
+          onClose={() => setOpen(undefined)}
+          onReading={(reading, moved) => {
+            setOpen(undefined);
+            act(round ? { reading, moved } : { reading });
+          }}
+        />
+      )}
+      {open === "trouble" && <TroubleDialog joint={joint} run={run} group={next.owner} bolt={next.bolt} tools={tool?.tools ?? []} onClose={() => setOpen(undefined)} />}
+      {open === "pause" && <PauseDialog joint={joint} run={run} onClose={() => setOpen(undefined)} />}
+    </>
+  );
+}
+
+/** What the large button says of an act, and what it means. */
+function actWords(a: Act, lock: string): { act: string; hint: string } {
+  switch (a.kind) {
+    case "lock":
+      return { act: "Locked", hint: `${lock}; space bar` };
+    case "portion":
+      return { act: "Turned, no click", hint: `${turnWords(a.turn)}; space bar` };
+    case "round":
+      return { act: "No turn", hint: "it clicked and did not move; space bar" };
+    case "turn":
+      return { act: "Turned", hint: "to the mark and no further; space bar" };
+    case "back":
+      return { act: "Turned back", hint: "to the mark and no further; space bar" };
+    case "stall":
+      return { act: "It stalled", hint: "no turn at a stall; space bar or foot pedal" };
+    case "hand":
+      return { act: "Run down by hand", hint: "space bar or foot pedal" };
+    case "off":
+      return { act: "Off by hand", hint: "space bar or foot pedal" };
+    case "home":
+      return { act: "Home, not torqued", hint: "space bar or foot pedal" };
+    case "pull":
+      return { act: "It clicked", hint: "space bar or foot pedal" };
+  }
+}
+
+/** A lock that cannot be put on: with a reason, which the record shows first. */
+function LeaveLock({ onLeave }: { onLeave: (reason: string) => void }) {
+  const [asking, setAsking] = useState(false);
+  const [reason, setReason] = useState("");
+  if (!asking) {
+    return (
+      <button type="button" onClick={() => setAsking(true)} data-act="leave">
+        It is not locked
+      </button>
+    );
+  }
+  return (
+    <form
+      className={classes.leaveLock}
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (reason.trim()) onLeave(reason.trim());
+      }}
+    >
+      <input value={reason} onChange={(e) => setReason(e.currentTarget.value)} placeholder="Why not?" aria-label="Why it is not locked" name="reason" maxLength={500} ref={(el) => el?.focus()} />
+      <Button type="submit" color="stop" variant="outline" disabled={!reason.trim()}>
+        Leave it
+      </Button>
+    </form>
+  );
+}

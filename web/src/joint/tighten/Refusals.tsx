@@ -1,0 +1,83 @@
+import { Button } from "@mantine/core";
+import { useState } from "react";
+import type { Waiting } from "../../api/outbox";
+import type { EntryContent, Run } from "../../api/types";
+import { useOutbox } from "../../app/context";
+import { Refusal } from "../../ui/Refusal";
+import { QualifiedPin } from "../steps/QualifiedPin";
+import { Reasoned } from "../steps/Stopped";
+import classes from "./tighten.module.css";
+
+/** An act that the server would not take, or that waits for its PIN, and the question it leaves. */
+export function Refusals({ acts, run }: { acts: readonly Waiting[]; run: Run }) {
+  const w = acts.find((a) => a.run === run.id && (a.problem || a.lacksPin));
+  return w?.no === undefined ? null : <Left key={w.entry.id} act={w} no={w.no} run={run} />;
+}
+
+function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
+  const outbox = useOutbox();
+  const [asking, setAsking] = useState(false);
+  const back = () => void outbox.takeBack(no);
+  const asked = w.problem?.code === "asked";
+  const tool = w.problem?.code === "out-of-date" ? toolOf(run, w.entry.content) : undefined;
+  const { content } = w.entry;
+  const by = content.kind === "done" ? run.steps.find((s) => s.id === content.step)?.by || undefined : undefined;
+  return (
+    <div className={classes.refusals}>
+      {w.problem ? <Refusal problem={w.problem} /> : <p role="alert">An act was not sent, and its PIN is not kept. Enter it again, or take the act back.</p>}
+      <div className={classes.answers}>
+        {asked && (
+          <Button color="stop" variant="outline" onClick={() => void outbox.settle(no, { confirmed: true })} data-act="confirm">
+            It is right, keep it
+          </Button>
+        )}
+        {w.lacksPin && (
+          <Button color="held" onClick={() => setAsking(true)} data-act="pin">
+            Enter the PIN
+          </Button>
+        )}
+        <Button color="plan" onClick={back} data-act="take-back">
+          {asked ? "Look again" : "Take it back"}
+        </Button>
+      </div>
+      {tool && <Overdue tool={tool} run={run} act={w} onDecided={back} />}
+      {asking && (
+        <QualifiedPin
+          by={by}
+          text="The act is sent again as it was."
+          act="Send it"
+          busy={false}
+          problem={w.problem}
+          unsent={false}
+          onClose={() => setAsking(false)}
+          onPin={(pin, as) => {
+            setAsking(false);
+            void outbox.settle(no, { pin, ...(as ? { as } : {}) });
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** The tag of the tool that an act is made with. */
+function toolOf(run: Run, content: EntryContent) {
+  if (content.kind !== "done" && content.kind !== "setting") return undefined;
+  const group = content.kind === "setting" ? content.group : run.steps.find((s) => s.id === content.step)?.group;
+  return run.groups.find((g) => g.name === group)?.tooling?.find((t) => t.share === content.share)?.tools[0];
+}
+
+/** A tool past its date: an engineer may let it be used for this joint, with a reason. */
+function Overdue({ tool, run, act: w, onDecided }: { tool: string; run: Run; act: Waiting; onDecided: () => void }) {
+  const outbox = useOutbox();
+  return (
+    <Reasoned
+      label={`Why ${tool} may be used on this joint past its date. It stands first on the record.`}
+      act="Let it be used"
+      onReason={(reason) => {
+        onDecided();
+        void outbox.add(w.joint, run.id, w.person, { kind: "decision", tool, reason });
+      }}
+    />
+  );
+}

@@ -1,0 +1,47 @@
+import type { Act, Group, Run, StageTool } from "../../api/types";
+import { useKeys } from "../../app/keys";
+import { number, torque } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { ScaleView } from "../../ui/ScaleView";
+import classes from "./tighten.module.css";
+
+interface SetToolProps {
+  run: Run;
+  next: Act;
+  group: Group;
+  tool: StageTool;
+  onSet: () => void;
+}
+
+/**
+ * The tool of a stage, taken in hand and set, with its face as the hand will see it. Its key is not the one that pulls:
+ * a press too many must not be a pull with the wrong tool.
+ */
+export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
+  useKeys({ s: onSet });
+  const before = next.round === 0 && next.stage > 1 ? group.tooling?.[next.stage - 2] : undefined;
+  const down = before && before.tools.join() !== tool.tools.join() ? before.tools.join(" and ") : "";
+  return (
+    <Panel kind="mind" title={next.stages > 1 ? `Before stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : `Before the ${group.name}`}>
+      <p className={classes.setWords} data-setting={`${number(tool.setting.value)} ${tool.setting.unit}`}>
+        {down && <span className={classes.down}>Put {down} down. </span>}
+        Take <b>{tool.tools.join(" and ")}</b>, set {tool.tools.length > 1 ? `${tool.tools[0]} ` : ""}to{" "}
+        <b className="mono">
+          {number(tool.setting.value)} {tool.setting.unit}
+        </b>
+      </p>
+      <div className={classes.face}>
+        <ScaleView tool={tool} />
+      </div>
+      <p className="soft">
+        It gives {torque(tool.lands)} N·m at the nut. First: {next.words}.
+        {tool.tools.length > 1 && " Reaction arm flat on the neighbouring nut, same side as the pull; hands off it."}
+      </p>
+      <button type="button" className={classes.act} data-kind="mind" onClick={onSet} data-act="set">
+        <b>It is set, I looked</b>
+        <span>key S; the pedal does not</span>
+      </button>
+      {run.begun && <p className={classes.fine}>Asked after each change, a pause, a hand-over and a night.</p>}
+    </Panel>
+  );
+}

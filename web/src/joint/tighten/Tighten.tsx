@@ -1,0 +1,160 @@
+import { Button, SegmentedControl } from "@mantine/core";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { type Ahead, ahead } from "../../api/ahead";
+import { useMay } from "../../api/queries";
+import type { Group, Joint, Run, StageTool } from "../../api/types";
+import { useOutboxState } from "../../app/context";
+import { Figure } from "../../drawing/Figure";
+import { number, torque } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { boltsOf, keyOf, orderOf } from "../bolts";
+import { Nothing } from "../Nothing";
+import { StepCard } from "../steps/StepCard";
+import { Stopped } from "../steps/Stopped";
+import { filled } from "../words";
+import { Pull } from "./Pull";
+import { Refusals } from "./Refusals";
+import { Signs } from "./Signs";
+import { Tape } from "./Tape";
+import classes from "./tighten.module.css";
+
+/** Station three: bolt by bolt, and the steps between. */
+export function Tighten({ joint, run }: { joint: Joint; run: Run }) {
+  const { acts } = useOutboxState();
+  const sending = acts.some((a) => a.run === run.id && !a.problem && a.entry.content.kind === "tooling");
+  if (run.standing === "lay out") return <Nothing joint={joint} what="The steps before the first bolt are still open." station={1} act="Prepare" />;
+  if (run.standing === "tool up" && !sending) return <Nothing joint={joint} what="No tool is chosen for what comes now." station={2} act="Tool up" />;
+  return <Work joint={joint} run={run} />;
+}
+
+function Work({ joint, run }: { joint: Joint; run: Run }) {
+  const { acts } = useOutboxState();
+  const fitter = useMay("fitter");
+  const [labels, setLabels] = useState("position");
+  const shown = ahead(run, acts);
+  const { next } = shown;
+  const bolts = boltsOf(run, labels === "order" ? orderOf(run.groups) : undefined);
+  for (const { act, moved } of shown.sent) bolts.set(keyOf(act), { ...bolts.get(keyOf(act)), ...(moved ? act.moved : act.after) });
+  for (const [key, b] of bolts) bolts.set(key, { ...b, current: next ? (b.level ?? 0) >= next.share / 100 : true });
+  const group = next && run.groups.find((g) => g.name === next.group);
+  const tool = next && group?.tooling?.[Math.max(0, next.stage - 1)];
+  const waiting = acts.filter((a) => a.run === run.id && !a.problem && !run.tape.some((l) => l.id === a.entry.id));
+  return (
+    <div className={classes.tighten}>
+      <section className={classes.left} aria-label="The joint">
+        <header className={classes.viewHead}>
+          <b>{run.figure.clock ? "Nut side, 12 o’clock at the top" : "Seen from the nut side"}</b>
+          {run.figure.bolts.length > 2 && (
+            <SegmentedControl
+              size="sm"
+              value={labels}
+              onChange={setLabels}
+              data={[
+                { value: "position", label: "stamped number" },
+                { value: "order", label: "turn order" },
+              ]}
+            />
+          )}
+        </header>
+        <div className={classes.drawing}>
+          <Figure
+            figure={run.figure}
+            title={next ? `${next.words} is next` : "No bolt is next"}
+            bolts={bolts}
+            next={next && keyOf(next)}
+            then={shown.after[0] && keyOf(shown.after[0])}
+            group={next?.owner}
+          />
+          {next && group && run.figure.clock && <Centre shown={shown} tool={tool} group={group} />}
+        </div>
+        <Signs run={run} />
+      </section>
+      <section className={classes.right} aria-label="What is next">
+        <Refusals acts={acts} run={run} />
+        <Now joint={joint} run={run} shown={shown} fitter={fitter} tool={tool} />
+        <Tape joint={joint} run={run} waiting={waiting} mayCorrect={fitter} />
+      </section>
+    </div>
+  );
+}
+
+/** In the middle of a ring: what the tool is set to, and where in the work this is. */
+function Centre({ shown: { next }, tool, group: g }: { shown: Ahead; tool?: StageTool; group: Group }) {
+  if (!next) return null;
+  const where = next.round > 0 ? `round ${next.round}` : next.stages > 1 ? `stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : "in full";
+  return (
+    <div className={classes.centre} aria-hidden="true">
+      <div>
+        {tool ? (
+          <>
+            <span>set {tool.tools[0]} to</span>
+            <b>{number(tool.setting.value)}</b>
+            <span className={classes.unit}>{tool.setting.unit}</span>
+            {tool.tools.length > 1 && (
+              <span className={classes.through}>
+                {tool.tools[1]} makes it {torque(tool.lands)} N·m
+              </span>
+            )}
+          </>
+        ) : (
+          next.aim && (
+            <>
+              <span>{g.how === "pressure" ? "at the pump" : "by"}</span>
+              <b>{number(next.aim.value)}</b>
+              <span className={classes.unit}>{next.aim.unit}</span>
+            </>
+          )
+        )}
+        <span>{where}</span>
+      </div>
+    </div>
+  );
+}
+
+interface NowProps {
+  joint: Joint;
+  run: Run;
+  shown: Ahead;
+  fitter: boolean;
+  tool?: StageTool;
+}
+
+function Now({ joint, run, shown, fitter, tool }: NowProps) {
+  const navigate = useNavigate();
+  const [typed, setTyped] = useState<Record<string, string[]>>({});
+  if (run.standing === "stopped" || run.paused) return <Stopped joint={joint} run={run} />;
+  if (shown.held) {
+    return (
+      <Panel kind="mind" title="Wait">
+        <p>The server has to answer before the next act is named. What you did is kept on this device.</p>
+      </Panel>
+    );
+  }
+  const step = run.steps.find((s) => s.station === 3 && s.offered && !s.group);
+  if (shown.next) {
+    if (fitter) return <Pull joint={joint} run={run} next={shown.next} after={shown.after} tool={tool} />;
+    return (
+      <Panel title="Next">
+        <p className={classes.done}>{shown.next.words}</p>
+        <p className="soft">You see the pulls as they come in.</p>
+      </Panel>
+    );
+  }
+  if (step) {
+    const fields = filled(typed[step.id], step.spots.length);
+    return <StepCard key={step.id} joint={joint} run={run} step={step} typed={fields} onTyped={(v) => setTyped({ ...typed, [step.id]: v })} placed={false} />;
+  }
+  const at = run.standing === "prove" ? 4 : 5;
+  return (
+    <>
+      <Stopped joint={joint} run={run} />
+      <Panel kind="held">
+        <p className={classes.done}>{run.undoes ? "It is undone, bolt by bolt." : "A whole round moved nothing, and every bolt has what the recipe asks for."}</p>
+        <Button color="held" size="lg" fullWidth onClick={() => void navigate(`/joint/${joint.id}/${at}`)} className={classes.goOn}>
+          {at === 4 ? "Prove" : "Sign"}
+        </Button>
+      </Panel>
+    </>
+  );
+}

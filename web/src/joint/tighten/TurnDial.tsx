@@ -1,0 +1,26 @@
+import { Bolt } from "../../drawing/Bolt";
+import classes from "./tighten.module.css";
+
+/** A nut with its mark at six o'clock, and how far it goes from there. */
+export function TurnDial({ degrees, back }: { degrees: number; back: boolean }) {
+  const sign = back ? -1 : 1;
+  const shown = Math.min(degrees, 359.9);
+  const at = (deg: number, r: number) => {
+    const a = ((180 + sign * deg) * Math.PI) / 180;
+    return `${(r * Math.sin(a)).toFixed(2)} ${(-r * Math.cos(a)).toFixed(2)}`;
+  };
+  const large = shown > 180 ? 1 : 0;
+  return (
+    <svg viewBox="-80 -80 160 160" className={classes.dial} role="img" aria-label={`${degrees}° ${back ? "back" : "on"} from the mark at six o’clock`}>
+      <circle r="70" className={classes.dialRing} />
+      <path d={`M ${at(0, 70)} A 70 70 0 ${large} ${back ? 0 : 1} ${at(shown, 70)}`} className={classes.dialArc} />
+      <path d={`M ${at(0, 62)} L ${at(0, 78)}`} className={classes.dialMark} />
+      <circle r="6" transform={`translate(${at(shown, 70)})`} className={classes.dialEnd} />
+      <Bolt r={44} level={0} />
+      <path d={`M ${at(0, 20)} L ${at(0, 38)}`} className={classes.dialMark} />
+      <text className={classes.dialText} dy="-0.1em">
+        {degrees === 360 ? "1 turn" : degrees === 90 ? "¼ turn" : degrees === 180 ? "½ turn" : `${degrees}°`}
+      </text>
+    </svg>
+  );
+}

@@ -1,0 +1,62 @@
+import { useState } from "react";
+import type { StageTool } from "../../api/types";
+import { number, percent, signed, torque } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { ScaleView } from "../../ui/ScaleView";
+import classes from "./toolup.module.css";
+
+export function Facts({ tool }: { tool: StageTool }) {
+  return (
+    <ul className={classes.factList}>
+      <li>
+        lands on <b className="mono">{torque(tool.lands)}</b> N·m ({signed(tool.error)} %)
+      </li>
+      <li>
+        chain accuracy <b className="mono">± {percent(tool.accuracy)} %</b>
+      </li>
+      {tool.force > 0 && (
+        <li>
+          hand force <b className="mono">{number(Math.round(tool.force))} N</b>
+          {tool.heavy ? ", heavy" : ""}
+        </li>
+      )}
+      <li>{tool.due ? `in calibration to ${tool.due}` : "calibration not known"}</li>
+    </ul>
+  );
+}
+
+/** How each stage is set, and the scale as the hand sees it for the last. */
+export function Settings({ tools, links }: { tools: StageTool[]; links: number }) {
+  const [shown, setShown] = useState(tools.length - 1);
+  const t = tools[Math.min(shown, tools.length - 1)]!;
+  return (
+    <div className={classes.settings}>
+      <Panel title={`Set ${t.tools[0]} to ${number(t.setting.value)} ${t.setting.unit}`} aside={`stage ${t.stage}`}>
+        <ScaleView tool={t} />
+      </Panel>
+      <Panel title="Per stage">
+        <ol className={classes.perStage}>
+          {tools.map((p, i) => (
+            <li key={p.stage}>
+              <button type="button" aria-pressed={i === shown} onClick={() => setShown(i)}>
+                <span className="mono">{torque(p.torque)} N·m</span>
+                <span>{p.tools.join(" + ")}</span>
+                <b className="mono">
+                  {number(p.setting.value)} {p.setting.unit}
+                </b>
+                <span className="soft mono">{signed(p.error)} %</span>
+              </button>
+            </li>
+          ))}
+        </ol>
+      </Panel>
+      <Panel title={links > 1 ? "Reaction" : "Hands"} kind="stop">
+        {links > 1 ? (
+          <p>Arm flat on the neighbouring nut or the flange’s edge, same side as the pull. Nothing that gives. Hands off the arm while you pull. Gloves.</p>
+        ) : (
+          <p>Hand on the middle of the grip, square to the nut. Smooth, one click, stop. Never a pipe on it, never to loosen. Sure footing.</p>
+        )}
+      </Panel>
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+import { Button } from "@mantine/core";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { useMay } from "../../api/queries";
+import type { Group, Joint, Run } from "../../api/types";
+import { useOutboxState } from "../../app/context";
+import { useKeys } from "../../app/keys";
+import { Panel } from "../../ui/Panel";
+import { StepCard } from "../steps/StepCard";
+import { Refusals } from "../tighten/Refusals";
+import { capital } from "../words";
+import { Choice } from "./Choice";
+import { HeldTools } from "./HeldTools";
+import { Facts, Settings } from "./Settings";
+import classes from "./toolup.module.css";
+
+/** Station two: a tool for each group that is torqued, then what is checked of it. */
+export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
+  const fitter = useMay("fitter");
+  const { acts } = useOutboxState();
+  const groups = run.groups.filter((g) => g.how === "torque");
+  const [changing, setChanging] = useState<string>();
+  const [typed, setTyped] = useState<Record<string, string[]>>({});
+  const mine = acts.filter((a) => a.run === run.id && !a.problem && !a.pinned).map((a) => a.entry.content);
+  const sending = (g: Group) => mine.some((c) => c.kind === "tooling" && c.group === g.name);
+  const open = groups.find((g) => g.name === changing) ?? groups.find((g) => !g.tooling && !sending(g));
+  const step = run.steps.find((s) => s.station === 2 && s.offered && !mine.some((c) => c.kind === "done" && c.step === s.id));
+  const earlier = run.standing === "lay out";
+  const free = run.standing !== "signed" && fitter;
+  return (
+    <div className={classes.stack}>
+      {groups.length > 1 && (
+        <nav className={classes.groupTabs} aria-label="What is tightened">
+          {groups.map((g) => (
+            <button key={g.name} type="button" aria-pressed={g === open} onClick={() => setChanging(g.name)} disabled={!free}>
+              <b>{g.name}</b>
+              <span className="mono">{g.window}</span>
+              <span className="soft">{g.tooling ? g.tooling.at(-1)!.tools.join(" + ") : sending(g) ? "being stored" : "no tool yet"}</span>
+            </button>
+          ))}
+        </nav>
+      )}
+      <HeldTools joint={joint} />
+      <Refusals acts={acts} run={run} />
+      {open && free && <Choice key={open.name} joint={joint.id} run={run.id} group={open} onChosen={() => setChanging(undefined)} />}
+      {open && !free && <Panel>A fitter chooses the tool for the {open.name}.</Panel>}
+      {!open && groups.length === 0 && (
+        <Panel title="Tools">
+          <p>Nothing here is set on a wrench’s scale. What is needed: {joint.draft.recipe.tools.join(", ")}.</p>
+        </Panel>
+      )}
+      {!open && earlier && <Panel kind="mind">The steps before the tools are still open at Lay out.</Panel>}
+      {!open && step && free && (
+        <StepCard
+          key={step.id}
+          joint={joint}
+          run={run}
+          step={step}
+          typed={typed[step.id] ?? step.spots.map(() => "")}
+          onTyped={(v) => setTyped({ ...typed, [step.id]: v })}
+          placed={false}
+        />
+      )}
+      {!open && !step && joint.station >= 3 && <Onward joint={joint} />}
+      {!open && groups.map((g) => g.tooling && <Chosen key={g.name} group={g} alone={groups.length === 1} onChange={free ? () => setChanging(g.name) : undefined} />)}
+    </div>
+  );
+}
+
+function Onward({ joint }: { joint: Joint }) {
+  const navigate = useNavigate();
+  const go = () => void navigate(`/joint/${joint.id}/3`);
+  useKeys({ " ": go });
+  return (
+    <Button color="now" size="lg" onClick={go} className={classes.onward}>
+      Tighten&nbsp;<kbd>space</kbd>
+    </Button>
+  );
+}
+
+function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; onChange?: () => void }) {
+  const tools = g.tooling ?? [];
+  const last = tools.at(-1);
+  if (!last) return null;
+  return (
+    <section className={classes.toolup}>
+      <header className={classes.head}>
+        <h2>
+          {capital(g.name)}: {last.tools.join(" and ")}
+        </h2>
+        <span className="soft">for {g.window}</span>
+        {onChange && (
+          <Button variant="default" onClick={onChange}>
+            Change the tool
+          </Button>
+        )}
+      </header>
+      <Panel kind="held">
+        <Facts tool={last} />
+      </Panel>
+      {alone && <Settings tools={tools} links={last.tools.length} />}
+    </section>
+  );
+}

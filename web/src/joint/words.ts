@@ -1,0 +1,9 @@
+/** Degrees as a hand turns them. */
+export const turnWords = (degrees: number) => ({ 90: "a quarter turn", 180: "half a turn", 360: "one full turn" })[degrees] ?? `${degrees}°`;
+
+export const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
+/** What was typed, in as many fields as there are now: a sample can widen. */
+export function filled(typed: string[] | undefined, fields: number) {
+  return typed?.length === fields ? typed : Array.from({ length: fields }, () => "");
+}
