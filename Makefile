@@ -1,7 +1,7 @@
 # Dynacor. `make demo` shows it, `make test` proves it; both install what is missing first.
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
-.PHONY: demo demo-fresh test check generate build bench screenshots setup setup-test fuzz
+.PHONY: demo demo-fresh test check format generate build bench screenshots setup setup-test fuzz
 
 NPM_STAMP := web/node_modules/.installed
 FRONT     := web/dist/app/index.html
@@ -39,7 +39,12 @@ generate: $(NPM_STAMP)
 check: $(NPM_STAMP)
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { gofmt -l $$(git ls-files '*.go'); exit 1; }
 	go vet ./...
+	go tool staticcheck ./...
 	cd web && npm run --silent check
+
+format: $(NPM_STAMP)
+	gofmt -w $$(git ls-files '*.go')
+	cd web && npm run --silent format
 
 test: setup-test $(FRONT) check
 	cd web && npm run --silent test

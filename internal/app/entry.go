@@ -29,14 +29,6 @@ type NewEntry struct {
 	As        string // who put that PIN to a step: their login; empty: whoever is signed in
 }
 
-// kind is the kind of the entry.
-func (n NewEntry) kind() record.Kind {
-	if n.Tools != nil {
-		return record.KindTooling
-	}
-	return n.Content.Kind()
-}
-
 // AddEntry stores an entry and returns the run with it. The same entry sent
 // again changes nothing and is answered as the first time.
 func (a *App) AddEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {

@@ -77,9 +77,7 @@ func child(t *testing.T, dir string) {
 	require.NoError(t, err)
 	write(t, c, "create table kept (n int); insert into kept values (1)")
 	_, _ = os.Stdout.WriteString("ready")
-	select {
-	case <-time.After(time.Minute):
-	}
+	<-time.After(time.Minute)
 }
 
 func TestRemoveBeginsAnew(t *testing.T) {

@@ -4,17 +4,47 @@ import type { Waiting } from "./outbox";
 import type { Act, EntryContent, Run } from "./types";
 
 const pull = (bolt: number, stage: number, more: Partial<Act> = {}): Act => ({
-  step: "pull", group: "bolts", owner: "bolts", bolt, share: [20, 60, 100][stage - 1] ?? 100, turn: 0, stroke: 0, lock: false, round: 0, stage, stages: 3,
-  words: `bolt ${bolt}`, name: `bolt ${bolt}`, place: "", kind: "pull", set: false,
-  after: { level: stage / 3, mark: "none", locked: false }, moved: { level: stage / 3, mark: "none", locked: false }, ...more,
+  step: "pull",
+  group: "bolts",
+  owner: "bolts",
+  bolt,
+  share: [20, 60, 100][stage - 1] ?? 100,
+  turn: 0,
+  stroke: 0,
+  lock: false,
+  round: 0,
+  stage,
+  stages: 3,
+  words: `bolt ${bolt}`,
+  name: `bolt ${bolt}`,
+  place: "",
+  kind: "pull",
+  set: false,
+  after: { level: stage / 3, mark: "none", locked: false },
+  moved: { level: stage / 3, mark: "none", locked: false },
+  ...more,
 });
 const check = (bolt: number, round: number) => pull(bolt, 3, { round, kind: "round" });
 const run = (...acts: Act[]): Pick<Run, "id" | "next" | "ahead" | "tape"> => ({
-  id: "r", ...(acts[0] ? { next: acts[0] } : {}), ahead: acts.slice(1),
+  id: "r",
+  ...(acts[0] ? { next: acts[0] } : {}),
+  ahead: acts.slice(1),
   tape: [{ id: "stored", seq: 1, kind: "done", at: "", stored: "", by: "", what: "", outcome: "", struck: false, correctable: true }],
 });
-const act = (content: EntryContent, id = "r", entry = "e"): Waiting => ({ joint: "j", run: id, person: "me", entry: { id: entry, at: "", content } });
-const done = (a: Act, more: { moved?: boolean } = {}): EntryContent => ({ kind: "done", step: a.step, bolt: a.bolt, share: a.share, ...(a.round ? { round: a.round } : {}), ...more });
+const act = (content: EntryContent, id = "r", entry = "e"): Waiting => ({
+  joint: "j",
+  run: id,
+  person: "me",
+  entry: { id: entry, at: "", content },
+});
+const done = (a: Act, more: { moved?: boolean } = {}): EntryContent => ({
+  kind: "done",
+  step: a.step,
+  bolt: a.bolt,
+  share: a.share,
+  ...(a.round ? { round: a.round } : {}),
+  ...more,
+});
 
 describe("ahead", () => {
   it("shows the first act when nothing is on its way", () => {
@@ -24,7 +54,11 @@ describe("ahead", () => {
   });
 
   it("goes one on for each act of the path, and for none of another run", () => {
-    const s = ahead(run(pull(1, 2), pull(5, 2), pull(3, 2)), [act(done(pull(1, 2))), act(done(pull(9, 1)), "other"), act(done(pull(5, 2)))]);
+    const s = ahead(run(pull(1, 2), pull(5, 2), pull(3, 2)), [
+      act(done(pull(1, 2))),
+      act(done(pull(9, 1)), "other"),
+      act(done(pull(5, 2))),
+    ]);
     expect(s.next?.bolt).toBe(3);
     expect(s.sent.map((a) => a.act.bolt)).toEqual([1, 5]);
   });

@@ -13,7 +13,13 @@ export interface Ahead {
 }
 
 const same = (a: Act, c: DoneContent) =>
-  a.step === c.step && a.bolt === c.bolt && a.share === (c.share ?? 0) && a.turn === (c.turn ?? 0) && a.stroke === (c.stroke ?? 0) && a.lock === (c.lock ?? false) && a.round === (c.round ?? 0);
+  a.step === c.step &&
+  a.bolt === c.bolt &&
+  a.share === (c.share ?? 0) &&
+  a.turn === (c.turn ?? 0) &&
+  a.stroke === (c.stroke ?? 0) &&
+  a.lock === (c.lock ?? false) &&
+  a.round === (c.round ?? 0);
 
 /**
  * Walks the path that the server laid out, one act for each that is on its way. Nothing is worked out here: what is not
@@ -29,7 +35,15 @@ export function ahead(run: Pick<Run, "id" | "next" | "ahead" | "tape">, waiting:
     const { content } = w.entry;
     if (w.run !== run.id || stored.has(w.entry.id) || content.kind === "caution") continue;
     const act = path[0];
-    if (!w.problem && !w.lacksPin && act && content.kind === "setting" && act.set && act.group === content.group && act.share === content.share) {
+    if (
+      !w.problem &&
+      !w.lacksPin &&
+      act &&
+      content.kind === "setting" &&
+      act.set &&
+      act.group === content.group &&
+      act.share === content.share
+    ) {
       path[0] = { ...act, set: false };
       continue;
     }

@@ -44,10 +44,15 @@ export function follow(queries: QueryClient, outbox: Outbox) {
     // Without the right to lock, where a page came over plain http, each tab keeps a stream of its own.
     if (!("locks" in navigator)) return keep(hear, leave.signal);
     navigator.locks
-      .request("dynacor-stream", { signal: leave.signal }, () => new Promise<void>((done) => {
-        keep(tell, leave.signal);
-        leave.signal.addEventListener("abort", () => done());
-      }))
+      .request(
+        "dynacor-stream",
+        { signal: leave.signal },
+        () =>
+          new Promise<void>((done) => {
+            keep(tell, leave.signal);
+            leave.signal.addEventListener("abort", () => done());
+          }),
+      )
       .catch(() => undefined); // left before its turn came
   };
   const hide = () => {
@@ -112,8 +117,11 @@ function changed(queries: QueryClient, outbox: Outbox, data: string) {
   if (id === "all") return void queries.invalidateQueries({ queryKey: ["joint"] });
   // Word of what this device did itself comes back too; its own answer brings that, so it is given the time to.
   const own = outbox.read().acts.some((a) => a.joint === id);
-  setTimeout(() => {
-    const known = queries.getQueryData<Joint>(["joint", id])?.run?.entries ?? -1;
-    if (Number(entries) < 0 || known < Number(entries)) void queries.invalidateQueries({ queryKey: ["joint", id] });
-  }, own ? ECHO : 0);
+  setTimeout(
+    () => {
+      const known = queries.getQueryData<Joint>(["joint", id])?.run?.entries ?? -1;
+      if (Number(entries) < 0 || known < Number(entries)) void queries.invalidateQueries({ queryKey: ["joint", id] });
+    },
+    own ? ECHO : 0,
+  );
 }

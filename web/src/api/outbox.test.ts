@@ -19,7 +19,13 @@ function outbox(send: (w: Waiting) => Promise<Run>) {
   return o;
 }
 
-const pull = (bolt: number, reading?: number): EntryContent => ({ kind: "done", step: "pull", bolt, share: 20, ...(reading ? { reading: { value: reading, unit: "N·m" } } : {}) });
+const pull = (bolt: number, reading?: number): EntryContent => ({
+  kind: "done",
+  step: "pull",
+  bolt,
+  share: 20,
+  ...(reading ? { reading: { value: reading, unit: "N·m" } } : {}),
+});
 const boltOf = ({ entry: { content } }: Waiting) => (content.kind === "done" ? content.bolt : undefined);
 const bolts = (o: Outbox) => o.read().acts.map(boltOf);
 
@@ -76,7 +82,11 @@ describe("outbox", () => {
   });
 
   it("holds a run behind a refused act until that is settled, and no other run", async () => {
-    const o = outbox((w) => (w.entry.content.kind === "done" && w.entry.content.reading && !w.entry.confirmed ? Promise.reject(new Refused(problem(409, "asked"))) : Promise.resolve(run)));
+    const o = outbox((w) =>
+      w.entry.content.kind === "done" && w.entry.content.reading && !w.entry.confirmed
+        ? Promise.reject(new Refused(problem(409, "asked")))
+        : Promise.resolve(run),
+    );
     await o.add("j", "r", "me", pull(1, 9));
     await o.add("j", "r", "me", pull(5));
     await o.add("k", "s", "me", pull(9));
@@ -142,7 +152,11 @@ describe("outbox", () => {
     });
 
     it("holds the run while the PIN is wrong", async () => {
-      const o = new Outbox(name, (_, pin) => (pin === "1234" ? Promise.resolve(run) : Promise.reject(new Refused(problem(403, "wrong-pin")))), 5);
+      const o = new Outbox(
+        name,
+        (_, pin) => (pin === "1234" ? Promise.resolve(run) : Promise.reject(new Refused(problem(403, "wrong-pin")))),
+        5,
+      );
       o.as("me");
       await o.add("j", "r", "me", sign, { pin: "9" });
       await vi.waitFor(() => expect(o.read().acts[0]?.problem?.code).toBe("wrong-pin"));

@@ -81,7 +81,13 @@ export class Outbox {
   async add(joint: string, run: string, person: string, content: EntryContent, more: With = {}) {
     await this.ready;
     const { pin, ...rest } = more;
-    const w: Waiting = { joint, run, person, entry: { id: crypto.randomUUID(), at: new Date().toISOString(), content, ...rest }, ...(pin ? { pinned: true } : {}) };
+    const w: Waiting = {
+      joint,
+      run,
+      person,
+      entry: { id: crypto.randomUUID(), at: new Date().toISOString(), content, ...rest },
+      ...(pin ? { pinned: true } : {}),
+    };
     // What is on the shelf outlives this page, and the PIN does not.
     w.no = await this.shelf.acts.add(pin ? { ...w, lacksPin: true } : w);
     if (pin) this.pins.set(w.entry.id, pin);
@@ -176,7 +182,8 @@ export class Outbox {
     } catch (e) {
       const refused = e instanceof Refused && e.problem.status < 500;
       const out = e instanceof Refused && e.problem.status === 401;
-      if (pin || (refused && !out)) await this.replace({ ...w, lacksPin: pin !== undefined, ...(refused && !out ? { problem: e.problem } : {}) });
+      if (pin || (refused && !out))
+        await this.replace({ ...w, lacksPin: pin !== undefined, ...(refused && !out ? { problem: e.problem } : {}) });
       if (out) {
         this.onSignedOut();
         return false;

@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { newer } from "./queries";
 import type { Run } from "./types";
 
-const run = (entries: number, ahead: number[], tape: number[], id = "r") => ({ id, entries, ahead: ahead.map((bolt) => ({ bolt, pass: 1, round: 0 })), tape: tape.map((seq) => ({ seq })) }) as unknown as Run;
+const run = (entries: number, ahead: number[], tape: number[], id = "r") =>
+  ({ id, entries, ahead: ahead.map((bolt) => ({ bolt, pass: 1, round: 0 })), tape: tape.map((seq) => ({ seq })) }) as unknown as Run;
 const bolts = (r: Run | undefined) => r?.ahead.map((a) => a.bolt);
 
 describe("newer", () => {

@@ -78,7 +78,8 @@ export function keepRun(queries: QueryClient, jointID: string, run: Run) {
 export function useWays(joint: string, group: string, byHand?: HandTool) {
   return useQuery({
     queryKey: ["ways", joint, group, byHand ?? "crib"],
-    queryFn: () => take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: { group, ...(byHand ? { byHand } : {}) } })),
+    queryFn: () =>
+      take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: { group, ...(byHand ? { byHand } : {}) } })),
     retry: false,
   });
 }

@@ -31,7 +31,10 @@ export function App() {
   const [queries] = useState(
     () =>
       new QueryClient({
-        defaultOptions: { queries: { staleTime: 10_000, retry: (n, e) => e instanceof Unreachable && n < 20, retryDelay: 1000, networkMode: "always" }, mutations: { networkMode: "always" } },
+        defaultOptions: {
+          queries: { staleTime: 10_000, retry: (n, e) => e instanceof Unreachable && n < 20, retryDelay: 1000, networkMode: "always" },
+          mutations: { networkMode: "always" },
+        },
       }),
   );
   return (

@@ -10,7 +10,9 @@ export function Finder({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
   const [text, setText] = useState("");
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = (wall.data?.areas ?? []).flatMap((a) => a.joints).filter((j) => words.every((w) => `${j.tag} ${j.title}`.toLowerCase().includes(w)));
+  const found = (wall.data?.areas ?? [])
+    .flatMap((a) => a.joints)
+    .filter((j) => words.every((w) => `${j.tag} ${j.title}`.toLowerCase().includes(w)));
   const go = (j: { id: string; station: number } | undefined) => {
     if (!j) return;
     onClose();
@@ -24,7 +26,13 @@ export function Finder({ onClose }: { onClose: () => void }) {
           go(found[0]);
         }}
       >
-        <TextInput aria-label="Tag or title" value={text} onChange={(e) => setText(e.currentTarget.value)} data-autofocus placeholder="bonnet" />
+        <TextInput
+          aria-label="Tag or title"
+          value={text}
+          onChange={(e) => setText(e.currentTarget.value)}
+          data-autofocus
+          placeholder="bonnet"
+        />
       </form>
       <ul className={classes.found}>
         {found.slice(0, 8).map((j) => (

@@ -132,7 +132,11 @@ function Stored() {
   return (
     <span className={classes.stored} data-kind={kind} role="status">
       <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true">
-        {kind === "lost" ? <path d="M1 1 L11 11 M11 1 L1 11" stroke="currentColor" strokeWidth="2.5" /> : <circle cx="6" cy="6" r={kind === "stored" ? 4 : 3} fill="currentColor" />}
+        {kind === "lost" ? (
+          <path d="M1 1 L11 11 M11 1 L1 11" stroke="currentColor" strokeWidth="2.5" />
+        ) : (
+          <circle cx="6" cy="6" r={kind === "stored" ? 4 : 3} fill="currentColor" />
+        )}
       </svg>
       <span>{text}</span>
     </span>
@@ -158,7 +162,9 @@ function Me({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
         <Menu.Item component={Link} to="/library">
           Library
         </Menu.Item>
-        <Menu.Item onClick={() => setColorScheme(dark ? "light" : "dark")}>{dark ? "Light, for daytime" : "Dark, for night shift"}</Menu.Item>
+        <Menu.Item onClick={() => setColorScheme(dark ? "light" : "dark")}>
+          {dark ? "Light, for daytime" : "Dark, for night shift"}
+        </Menu.Item>
         <Menu.Item onClick={onHelp}>Keys</Menu.Item>
         <Menu.Item onClick={() => signOut.mutate()}>Sign out</Menu.Item>
       </Menu.Dropdown>

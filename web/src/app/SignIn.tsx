@@ -36,13 +36,37 @@ export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
           <Mark /> Dynacor
         </h1>
         <p className="soft">Every bolt, its value, who and when.</p>
-        <TextInput label="Name you sign in with" name="login" value={login} onChange={(e) => setLogin(e.currentTarget.value)} autoComplete="username" autoCapitalize="none" autoFocus />
-        <PasswordInput label="PIN" name="pin" value={pin} onChange={(e) => setPin(e.currentTarget.value)} autoComplete="current-password" inputMode="numeric" />
+        <TextInput
+          label="Name you sign in with"
+          name="login"
+          value={login}
+          onChange={(e) => setLogin(e.currentTarget.value)}
+          autoComplete="username"
+          autoCapitalize="none"
+          autoFocus
+        />
+        <PasswordInput
+          label="PIN"
+          name="pin"
+          value={pin}
+          onChange={(e) => setPin(e.currentTarget.value)}
+          autoComplete="current-password"
+          inputMode="numeric"
+        />
         {signIn.isError || unreachable ? <Refusal error={signIn.error ?? new Error()} /> : null}
-        <Button type="submit" color="now" size="lg" loading={signIn.isPending} disabled={!login || pin.length < 4} className={classes.signInAct}>
+        <Button
+          type="submit"
+          color="now"
+          size="lg"
+          loading={signIn.isPending}
+          disabled={!login || pin.length < 4}
+          className={classes.signInAct}
+        >
           Sign in
         </Button>
-        <p className={classes.signInNote}>Dynacor supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.</p>
+        <p className={classes.signInNote}>
+          Dynacor supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.
+        </p>
       </form>
     </main>
   );

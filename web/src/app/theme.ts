@@ -15,12 +15,19 @@ export const theme = createTheme({
   defaultRadius: 5,
   cursorType: "pointer",
   components: {
-    Button: { defaultProps: { size: "md" } },
+    Button: { defaultProps: { size: "md", variant: "filled" } },
     TextInput: { defaultProps: { size: "md" } },
     PasswordInput: { defaultProps: { size: "md" } },
     Textarea: { defaultProps: { size: "md" } },
     NativeSelect: { defaultProps: { size: "md" } },
-    Modal: { defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.5 }, transitionProps: { duration: 0 } } },
+    Modal: {
+      defaultProps: {
+        closeButtonProps: { "aria-label": "Close" },
+        centered: true,
+        overlayProps: { backgroundOpacity: 0.5 },
+        transitionProps: { duration: 0 },
+      },
+    },
     Popover: { defaultProps: { shadow: "lg", transitionProps: { duration: 0 } } },
   },
 });

@@ -30,7 +30,9 @@ export const Bolt = memo(function Bolt({ r, label, level = 0, current = true, ma
         </text>
       )}
       {mark === "still" && <circle cy={h * 0.78} r={Math.max(0.7, R * 0.12)} className={classes.dot} />}
-      {mark === "moved" && <polygon points={`${-R * 0.28},${-h - R * 0.1} ${R * 0.28},${-h - R * 0.1} 0,${-h + R * 0.42}`} className={classes.notch} />}
+      {mark === "moved" && (
+        <polygon points={`${-R * 0.28},${-h - R * 0.1} ${R * 0.28},${-h - R * 0.1} 0,${-h + R * 0.42}`} className={classes.notch} />
+      )}
       {mark === "trouble" && <line x1={-R * 1.05} x2={R * 1.05} y1={h * 0.62} y2={-h * 0.62} className={classes.trouble} />}
     </g>
   );

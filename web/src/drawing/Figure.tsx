@@ -43,7 +43,14 @@ export function Figure({ figure, title, bolts, next, then, paths, marked, group,
     <svg viewBox="-114 -116 228 232" className={classes.ring} role="img" aria-label={title}>
       <Shapes figure={figure} />
       {paths?.map((p) => (
-        <polyline key={p[0]} points={p.map((k) => place.get(k)).map((b) => (b ? `${(b.x * 0.88).toFixed(1)},${(b.y * 0.88).toFixed(1)}` : "")).join(" ")} className={classes.path} />
+        <polyline
+          key={p[0]}
+          points={p
+            .map((k) => place.get(k))
+            .map((b) => (b ? `${(b.x * 0.88).toFixed(1)},${(b.y * 0.88).toFixed(1)}` : ""))
+            .join(" ")}
+          className={classes.path}
+        />
       ))}
       {last && toward && <line {...between(last, toward)} className={classes.toward} />}
       {figure.clock &&
@@ -65,8 +72,19 @@ export function Figure({ figure, title, bolts, next, then, paths, marked, group,
         const known = bolts?.get(key);
         const state = key === next ? "next" : key === then ? "then" : "none";
         return (
-          <g key={key} transform={`translate(${b.x} ${b.y})`} data-next={key === next ? b.bolt : undefined} data-bolt={key} opacity={group && b.group !== group ? 0.55 : undefined}>
-            <Bolt r={key === next ? Math.max(b.r, 6) : b.r} {...known} label={sizes.get(b.group) === 1 ? undefined : (known?.label ?? b.bolt)} state={state} />
+          <g
+            key={key}
+            transform={`translate(${b.x} ${b.y})`}
+            data-next={key === next ? b.bolt : undefined}
+            data-bolt={key}
+            opacity={group && b.group !== group ? 0.55 : undefined}
+          >
+            <Bolt
+              r={key === next ? Math.max(b.r, 6) : b.r}
+              {...known}
+              label={sizes.get(b.group) === 1 ? undefined : (known?.label ?? b.bolt)}
+              state={state}
+            />
             {marked?.includes(key) && <circle r={b.r * 1.32} className={classes.marked} />}
             {known?.locked && <rect x={-b.r * 0.62} y={b.r * 0.98} width={b.r * 1.24} height={b.r * 0.3} className={classes.lock} />}
           </g>

@@ -50,7 +50,15 @@ export function JointPage() {
 
 function Station({ joint, at }: { joint: Joint; at: number }) {
   if (at === 1) return <LayOut joint={joint} />;
-  if (!joint.run) return <Nothing joint={joint} what={`No plan is issued yet, so there is nothing to ${(stations[at - 1] ?? "do").toLowerCase()}.`} station={1} act="Lay out" />;
+  if (!joint.run)
+    return (
+      <Nothing
+        joint={joint}
+        what={`No plan is issued yet, so there is nothing to ${(stations[at - 1] ?? "do").toLowerCase()}.`}
+        station={1}
+        act="Lay out"
+      />
+    );
   if (at === 2) return <ToolUp joint={joint} run={joint.run} />;
   if (at === 3) return <Tighten joint={joint} run={joint.run} />;
   if (at === 4) return <StationSteps joint={joint} run={joint.run} station={4} />;

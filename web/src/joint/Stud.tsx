@@ -14,7 +14,14 @@ export function Stud({ joint, at }: { joint: Joint; at: number }) {
       {stations.map((name, i) => {
         const n = i + 1;
         return (
-          <Link key={name} to={`/joint/${joint.id}/${n}`} className={classes.nut} data-at={at === n || undefined} data-done={done(n) || undefined} aria-current={at === n ? "page" : undefined}>
+          <Link
+            key={name}
+            to={`/joint/${joint.id}/${n}`}
+            className={classes.nut}
+            data-at={at === n || undefined}
+            data-done={done(n) || undefined}
+            aria-current={at === n ? "page" : undefined}
+          >
             <svg viewBox="-27 -25 54 50" width="52" height="48" aria-hidden="true">
               <polygon points={hexagon(25)} className={classes.nutBody} />
               {at === n && !done(n) && <polygon points={filled(25, 0.5)} className={classes.nutHalf} />}

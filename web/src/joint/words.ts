@@ -1,5 +1,6 @@
 /** Degrees as a hand turns them. */
-export const turnWords = (degrees: number) => ({ 90: "a quarter turn", 180: "half a turn", 360: "one full turn" })[degrees] ?? `${degrees}°`;
+export const turnWords = (degrees: number) =>
+  ({ 90: "a quarter turn", 180: "half a turn", 360: "one full turn" })[degrees] ?? `${degrees}°`;
 
 export const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 

@@ -11,7 +11,9 @@ export function Differ({ library }: { library: Library }) {
     if (at) document.getElementById(at)?.scrollIntoView();
   }, [at]);
   return (
-    <article className={`${classes.page} ${classes.schools}`}>
+    // Scrolled by key as well, so it takes the focus.
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+    <article className={classes.page} tabIndex={0} aria-label="Where practitioners differ">
       <header className={classes.head}>
         <div>
           <h1>Where practitioners differ</h1>

@@ -26,7 +26,10 @@ export function Keeping({ recipe: r }: { recipe: Recipe }) {
     },
     onSuccess: setEditing,
   });
-  const back = useMutation({ mutationFn: () => take(http.DELETE("/api/library/{recipe}/retired", { params: { path: { recipe: r.id } } })), onSuccess: fresh });
+  const back = useMutation({
+    mutationFn: () => take(http.DELETE("/api/library/{recipe}/retired", { params: { path: { recipe: r.id } } })),
+    onSuccess: fresh,
+  });
   return (
     <div className={classes.keeping}>
       <a href={`/api/library/${r.id}/yaml`} download>
@@ -94,8 +97,18 @@ function Editor({ file, onClose, onKept }: { file: string; onClose: () => void; 
   return (
     <Modal opened onClose={onClose} title={<b>The recipe’s file</b>} size={1000}>
       <div className={ui.stack}>
-        <p className="soft">Kept as the next edition of its id, or as a new recipe where the id is new. Joints that are made by an earlier edition go on with it.</p>
-        <textarea className={`mono ${classes.editor}`} value={text} onChange={(e) => setText(e.currentTarget.value)} spellCheck={false} aria-label="Recipe as YAML or JSON" name="file" />
+        <p className="soft">
+          Kept as the next edition of its id, or as a new recipe where the id is new. Joints that are made by an earlier edition go on with
+          it.
+        </p>
+        <textarea
+          className={`mono ${classes.editor}`}
+          value={text}
+          onChange={(e) => setText(e.currentTarget.value)}
+          spellCheck={false}
+          aria-label="Recipe as YAML or JSON"
+          name="file"
+        />
         {keep.isError && <Refusal error={keep.error} />}
         <div className={ui.between}>
           <Button variant="default" onClick={onClose}>
@@ -129,7 +142,16 @@ function Retire({ recipe: r, onClose, onDone }: { recipe: Recipe; onClose: () =>
         }}
       >
         <p>No new joint is made by it. Joints that have it go on.</p>
-        <Textarea label="Why" name="reason" value={reason} onChange={(e) => setReason(e.currentTarget.value)} autosize minRows={2} maxLength={500} data-autofocus />
+        <Textarea
+          label="Why"
+          name="reason"
+          value={reason}
+          onChange={(e) => setReason(e.currentTarget.value)}
+          autosize
+          minRows={2}
+          maxLength={500}
+          data-autofocus
+        />
         {retire.isError && <Refusal error={retire.error} />}
         <div className={ui.between}>
           <Button variant="default" onClick={onClose}>

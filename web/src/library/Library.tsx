@@ -62,7 +62,9 @@ function Compare() {
 
 function Page({ recipe: r }: { recipe: Recipe }) {
   return (
-    <article className={classes.page}>
+    // Scrolled by key as well, so it takes the focus.
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+    <article className={classes.page} tabIndex={0} aria-label={r.title}>
       <header className={classes.head}>
         <Glyph figure={r.figure} size={84} />
         <div>

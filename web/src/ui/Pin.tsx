@@ -40,8 +40,26 @@ export function Pin({ opened, title, act, reason, busy, error, unsent, children,
         }}
       >
         {children}
-        {reason && <Textarea label={reason} value={why} onChange={(e) => setWhy(e.currentTarget.value)} autosize minRows={2} maxLength={500} name="reason" />}
-        <PasswordInput label="Your PIN" name="pin" value={pin} onChange={(e) => setPin(e.currentTarget.value)} autoComplete="off" inputMode="numeric" data-autofocus />
+        {reason && (
+          <Textarea
+            label={reason}
+            value={why}
+            onChange={(e) => setWhy(e.currentTarget.value)}
+            autosize
+            minRows={2}
+            maxLength={500}
+            name="reason"
+          />
+        )}
+        <PasswordInput
+          label="Your PIN"
+          name="pin"
+          value={pin}
+          onChange={(e) => setPin(e.currentTarget.value)}
+          autoComplete="off"
+          inputMode="numeric"
+          data-autofocus
+        />
         {error ? <Refusal error={error} /> : null}
         {unsent && <p role="alert">It could not be sent. It is kept here; the PIN is not, so enter it again.</p>}
         <div className={classes.between}>

@@ -9,7 +9,8 @@ export function Refusal({ problem, error }: { problem?: Problem; error?: unknown
   return (
     <div className={classes.refusal} role="alert">
       <span>
-        {p ? p.detail : "The server cannot be reached. Nothing is lost; try again."} {p?.way && <span className={classes.way}>{p.way}</span>}
+        {p ? p.detail : "The server cannot be reached. Nothing is lost; try again."}{" "}
+        {p?.way && <span className={classes.way}>{p.way}</span>}
       </span>
     </div>
   );

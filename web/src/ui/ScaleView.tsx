@@ -12,7 +12,12 @@ export function ScaleView({ tool, words = true }: { tool: Pick<StageTool, "scale
   const thimble = [2, 1, 0, -1, -2].map((k) => ({ k, mark: (((minors + k) % perTurn) + perTurn) % perTurn }));
   return (
     <div className={classes.scale}>
-      <svg viewBox="0 0 300 116" className={classes.scaleDrawing} role="img" aria-label={`The scale at ${number(tool.setting.value)} ${tool.setting.unit}`}>
+      <svg
+        viewBox="0 0 300 116"
+        className={classes.scaleDrawing}
+        role="img"
+        aria-label={`The scale at ${number(tool.setting.value)} ${tool.setting.unit}`}
+      >
         <defs>
           <clipPath id="body">
             <rect x="2" y="5" width="158" height="106" />
@@ -29,7 +34,15 @@ export function ScaleView({ tool, words = true }: { tool: Pick<StageTool, "scale
             return (
               <g key={k}>
                 <line x1="86" x2="160" y1={y} y2={y} strokeWidth={k === 0 ? 2.6 : 1.3} />
-                <text x="78" y={y + 5} textAnchor="end" fontSize={k === 0 ? 17 : 14} fontWeight={k === 0 ? 700 : 400} stroke="none" fontFamily="Atkinson Hyperlegible Mono">
+                <text
+                  x="78"
+                  y={y + 5}
+                  textAnchor="end"
+                  fontSize={k === 0 ? 17 : 14}
+                  fontWeight={k === 0 ? 700 : 400}
+                  stroke="none"
+                  fontFamily="Atkinson Hyperlegible Mono"
+                >
                   {number(value)}
                 </text>
               </g>
@@ -40,8 +53,23 @@ export function ScaleView({ tool, words = true }: { tool: Pick<StageTool, "scale
         <g clipPath="url(#drum)" fill="var(--steel-ink)" stroke="var(--steel-ink)">
           {thimble.map(({ k, mark }) => (
             <g key={k}>
-              <line x1="160" x2={k === 0 ? 206 : 186} y1={58 - k * 22} y2={58 - k * 22} strokeWidth={k === 0 ? 3.4 : 1.3} stroke={k === 0 ? "var(--now)" : undefined} />
-              <text x="222" y={58 - k * 22 + 5} fontSize={k === 0 ? 18 : 14} fontWeight={k === 0 ? 700 : 400} stroke="none" fill={k === 0 ? "var(--now)" : undefined} fontFamily="Atkinson Hyperlegible Mono">
+              <line
+                x1="160"
+                x2={k === 0 ? 206 : 186}
+                y1={58 - k * 22}
+                y2={58 - k * 22}
+                strokeWidth={k === 0 ? 3.4 : 1.3}
+                stroke={k === 0 ? "var(--now)" : undefined}
+              />
+              <text
+                x="222"
+                y={58 - k * 22 + 5}
+                fontSize={k === 0 ? 18 : 14}
+                fontWeight={k === 0 ? 700 : 400}
+                stroke="none"
+                fill={k === 0 ? "var(--now)" : undefined}
+                fontFamily="Atkinson Hyperlegible Mono"
+              >
                 {mark}
               </text>
             </g>

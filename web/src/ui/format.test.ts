@@ -3,11 +3,21 @@ import { kilonewtons, millimetres, number, percent, readNumber, signed, torque }
 
 describe("readNumber", () => {
   it("takes numbers as people type them", () => {
-    for (const [text, value] of [["240", 240], [" 9.5 ", 9.5], ["3,15", 3.15], [".5", 0.5], ["-2", -2], ["+7", 7], ["0", 0]] as const) expect(readNumber(text)).toBe(value);
+    for (const [text, value] of [
+      ["240", 240],
+      [" 9.5 ", 9.5],
+      ["3,15", 3.15],
+      [".5", 0.5],
+      ["-2", -2],
+      ["+7", 7],
+      ["0", 0],
+    ] as const)
+      expect(readNumber(text)).toBe(value);
   });
 
   it("takes nothing else for a number", () => {
-    for (const text of ["", " ", "abc", "1 2", "1.2.3", "1,234.5", "12N", "1e3", "Infinity", "NaN", "--1", "5-", "0x10"]) expect(readNumber(text)).toBeUndefined();
+    for (const text of ["", " ", "abc", "1 2", "1.2.3", "1,234.5", "12N", "1e3", "Infinity", "NaN", "--1", "5-", "0x10"])
+      expect(readNumber(text)).toBeUndefined();
   });
 });
 

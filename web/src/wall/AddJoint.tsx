@@ -47,9 +47,24 @@ export function AddJoint({ onClose }: { onClose: () => void }) {
           ))}
         </fieldset>
         <div className={classes.three}>
-        <TextInput label="Tag, as on the drawing" value={tag} onChange={(e) => setTag(e.currentTarget.value)} placeholder="PS-1 / BYPASS" />
-        <TextInput label="What it is" value={title} onChange={(e) => setTitle(e.currentTarget.value)} placeholder="Penstock bypass flange" />
-        <NativeSelect label="Area" data={areas.map((a) => ({ value: a.id, label: a.name }))} value={area} onChange={(e) => setArea(e.currentTarget.value)} />
+          <TextInput
+            label="Tag, as on the drawing"
+            value={tag}
+            onChange={(e) => setTag(e.currentTarget.value)}
+            placeholder="PS-1 / BYPASS"
+          />
+          <TextInput
+            label="What it is"
+            value={title}
+            onChange={(e) => setTitle(e.currentTarget.value)}
+            placeholder="Penstock bypass flange"
+          />
+          <NativeSelect
+            label="Area"
+            data={areas.map((a) => ({ value: a.id, label: a.name }))}
+            value={area}
+            onChange={(e) => setArea(e.currentTarget.value)}
+          />
         </div>
         {add.isError && <Refusal error={add.error} />}
         <div className={ui.between}>

@@ -48,7 +48,13 @@ export function Areas({ areas, card }: { areas: WallArea[]; card: (j: JointCard)
       {virtual.getVirtualItems().map((v) => {
         const row = rows[v.index]!;
         return (
-          <div key={v.key} data-index={v.index} ref={virtual.measureElement} className={classes.virtualRow} style={{ transform: `translateY(${v.start - margin}px)` }}>
+          <div
+            key={v.key}
+            data-index={v.index}
+            ref={virtual.measureElement}
+            className={classes.virtualRow}
+            style={{ transform: `translateY(${v.start - margin}px)` }}
+          >
             <RowView row={row} columns={columns} card={card} />
           </div>
         );

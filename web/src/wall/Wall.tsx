@@ -75,7 +75,13 @@ function Card({ card, figure }: { card: JointCard; figure?: Figure }) {
       <Glyph figure={figure} levels={card.levels} marks={card.marks} />
       <span className={classes.cardWords}>
         <b className={`mono ${classes.tag}`}>{card.tag}</b>
-        <span className={`mono ${classes.thread}`}>{card.bolts ? (card.thread.includes("×") || !card.thread ? card.thread || card.kind : `${card.bolts} × ${card.thread}`) : card.kind}</span>
+        <span className={`mono ${classes.thread}`}>
+          {card.bolts
+            ? card.thread.includes("×") || !card.thread
+              ? card.thread || card.kind
+              : `${card.bolts} × ${card.thread}`
+            : card.kind}
+        </span>
         <span className={classes.state}>{card.text}</span>
       </span>
     </Link>

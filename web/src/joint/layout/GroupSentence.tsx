@@ -31,7 +31,12 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
       ) : (
         <>
           {g.asked ? (
-            <Word {...shared} name={`How many ${g.name}`} fields={[`${at}.count`]} text={String((problem && draft.input.groups[g.name]?.count) || g.count || "how many")}>
+            <Word
+              {...shared}
+              name={`How many ${g.name}`}
+              fields={[`${at}.count`]}
+              text={String((problem && draft.input.groups[g.name]?.count) || g.count || "how many")}
+            >
               {(close) => <Count group={g} onSet={(count) => set(close)({ count })} />}
             </Word>
           ) : (
@@ -39,10 +44,22 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
           )}{" "}
           ×{" "}
           <Word {...shared} name="Thread" fields={[`${at}.thread`]} text={g.thread || "thread"}>
-            {(close) => <Choose options={words.threads.map((t) => ({ value: t.name, text: t.name, note: t.series }))} value={g.thread} onChoose={(thread) => set(close)({ thread })} />}
+            {(close) => (
+              <Choose
+                options={words.threads.map((t) => ({ value: t.name, text: t.name, note: t.series }))}
+                value={g.thread}
+                onChoose={(thread) => set(close)({ thread })}
+              />
+            )}
           </Word>{" "}
           <Word {...shared} name="Grade" fields={[`${at}.grade`]} text={g.grade || "grade"}>
-            {(close) => <Choose options={words.grades.map((x) => ({ value: x, text: x }))} value={g.grade} onChoose={(grade) => set(close)({ grade })} />}
+            {(close) => (
+              <Choose
+                options={words.grades.map((x) => ({ value: x, text: x }))}
+                value={g.grade}
+                onChoose={(grade) => set(close)({ grade })}
+              />
+            )}
           </Word>
           {g.rows > 0 && (
             <>
@@ -58,11 +75,21 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
       {g.how === "torque" && (
         <>
           {g.isDry ? "left " : "with "}
-          <Word {...shared} name={`Lubrication of the ${g.name} on the job`} fields={[`${at}.lubrication`]} text={g.short || "lubrication"} width={380}>
+          <Word
+            {...shared}
+            name={`Lubrication of the ${g.name} on the job`}
+            fields={[`${at}.lubrication`]}
+            text={g.short || "lubrication"}
+            width={380}
+          >
             {(close) => (
               <>
                 <Differs about="lubrication" />
-                <Choose options={lubricants(words)} value={g.lubrication} onChoose={(lubrication) => set(close)({ lubrication, decision: "" })} />
+                <Choose
+                  options={lubricants(words)}
+                  value={g.lubrication}
+                  onChoose={(lubrication) => set(close)({ lubrication, decision: "" })}
+                />
               </>
             )}
           </Word>
@@ -77,7 +104,13 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
                 text={words.lubricants.find((l) => l.name === g.specifiedFor)?.short ?? "which condition"}
                 width={380}
               >
-                {(close) => <Choose options={lubricants(words)} value={g.specifiedFor} onChoose={(specifiedFor) => set(close)({ specifiedFor, decision: "" })} />}
+                {(close) => (
+                  <Choose
+                    options={lubricants(words)}
+                    value={g.specifiedFor}
+                    onChoose={(specifiedFor) => set(close)({ specifiedFor, decision: "" })}
+                  />
+                )}
               </Word>
             </>
           )}
@@ -89,19 +122,40 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
           )}
         </>
       )}
-      {g.how === "pressure" && <>at the pump to {value && <ValueWord draft={draft} value={value} mayChange={mayChange} />}, until it stalls</>}
-      {g.how === "turns" && <>by turns{value ? <> of <ValueWord draft={draft} value={value} mayChange={mayChange} /></> : null}</>}
+      {g.how === "pressure" && (
+        <>at the pump to {value && <ValueWord draft={draft} value={value} mayChange={mayChange} />}, until it stalls</>
+      )}
+      {g.how === "turns" && (
+        <>
+          by turns
+          {value ? (
+            <>
+              {" "}
+              of <ValueWord draft={draft} value={value} mayChange={mayChange} />
+            </>
+          ) : null}
+        </>
+      )}
       {g.how === "hand" && <>by hand</>}
       {g.how === "not torqued" && <>home by hand; must not be torqued</>}
       {g.staged && (
         <>
           , in{" "}
-          <Word {...shared} name={`Stages of the ${g.name}`} fields={[`${at}.stages`]} text={g.stages.length > 1 ? `${g.stages.join("-")} %` : "one go"} width={380}>
+          <Word
+            {...shared}
+            name={`Stages of the ${g.name}`}
+            fields={[`${at}.stages`]}
+            text={g.stages.length > 1 ? `${g.stages.join("-")} %` : "one go"}
+            width={380}
+          >
             {(close) => (
               <>
                 <Differs about="stages" />
                 <Choose
-                  options={[{ value: "", text: "as the recipe has it" }, ...words.presets.map((p) => ({ value: p.name, text: `${p.name} %`, note: p.usual }))]}
+                  options={[
+                    { value: "", text: "as the recipe has it" },
+                    ...words.presets.map((p) => ({ value: p.name, text: `${p.name} %`, note: p.usual })),
+                  ]}
                   value={draft.input.groups[g.name]?.stages ?? ""}
                   onChoose={(stages) => set(close)({ stages })}
                 />
@@ -114,10 +168,19 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
         <>
           ,{" "}
           {g.orders.length > 0 ? (
-            <Word {...shared} name={`Order of the ${g.name}`} fields={[`${at}.order`, `${at}.start`]} text={g.start > 1 ? `${g.patternWords} from bolt ${g.start}` : g.patternWords}>
+            <Word
+              {...shared}
+              name={`Order of the ${g.name}`}
+              fields={[`${at}.order`, `${at}.start`]}
+              text={g.start > 1 ? `${g.patternWords} from bolt ${g.start}` : g.patternWords}
+            >
               {(close) => (
                 <>
-                  <Choose options={g.orders.map((o) => ({ value: o.name, text: o.words, note: o.against ? "against this kind" : undefined }))} value={g.pattern} onChoose={(order) => set(close)({ order })} />
+                  <Choose
+                    options={g.orders.map((o) => ({ value: o.name, text: o.words, note: o.against ? "against this kind" : undefined }))}
+                    value={g.pattern}
+                    onChoose={(order) => set(close)({ order })}
+                  />
                   <Differs about="orders" />
                   {g.ring && <Start group={g} onSet={set(close)} />}
                 </>
@@ -153,7 +216,14 @@ function Target({ draft, mayChange, problem, group: g, value, onSet }: TargetPro
   return (
     <>
       {g.share > 0 ? (
-        <Word problem={problem} mayChange={mayChange} name="Share of its strength" fields={[`${at}.share`, `${at}.shareOf`]} text={`${percent(g.share)} % of ${g.shareOf}`} width={380}>
+        <Word
+          problem={problem}
+          mayChange={mayChange}
+          name="Share of its strength"
+          fields={[`${at}.share`, `${at}.shareOf`]}
+          text={`${percent(g.share)} % of ${g.shareOf}`}
+          width={380}
+        >
           {(close) => <Share group={g} onSet={onSet(close)} />}
         </Word>
       ) : (
@@ -162,7 +232,15 @@ function Target({ draft, mayChange, problem, group: g, value, onSet }: TargetPro
       {!g.share && !g.stands && mayChange && (
         <>
           {" "}
-          <Word problem={problem} mayChange={mayChange} name="Another way to say the torque" fields={[`${at}.share`, `${at}.prevailing`]} text="or otherwise" width={380} quiet>
+          <Word
+            problem={problem}
+            mayChange={mayChange}
+            name="Another way to say the torque"
+            fields={[`${at}.share`, `${at}.prevailing`]}
+            text="or otherwise"
+            width={380}
+            quiet
+          >
             {(close) => (
               <>
                 <p className="soft">Worked out from a share of the bolt’s strength. A maker’s torque wins.</p>
@@ -217,9 +295,20 @@ interface PrevailingProps {
 
 function Prevailing({ problem, mayChange, group: g, bolts, onSet }: PrevailingProps) {
   return (
-    <Word problem={problem} mayChange={mayChange} name="Torque to run the nut down" fields={[`groups.${g.name}.prevailing`]} text={`${number(g.prevailing)} N·m to run it down`}>
+    <Word
+      problem={problem}
+      mayChange={mayChange}
+      name="Torque to run the nut down"
+      fields={[`groups.${g.name}.prevailing`]}
+      text={`${number(g.prevailing)} N·m to run it down`}
+    >
       {(close) => (
-        <Amount label="Torque to run it down; 0 for none" value={bolts?.prevailing ?? { value: 0, unit: "N·m" }} units={torqueUnits} onSet={(prevailing) => onSet(close)({ prevailing })} />
+        <Amount
+          label="Torque to run it down; 0 for none"
+          value={bolts?.prevailing ?? { value: 0, unit: "N·m" }}
+          units={torqueUnits}
+          onSet={(prevailing) => onSet(close)({ prevailing })}
+        />
       )}
     </Word>
   );
@@ -239,12 +328,18 @@ function Start({ group: g, onSet }: { group: Group; onSet: (c: Bolts) => void })
     >
       <Field label={`Begin at bolt, 1 to ${g.count}`} value={text} onChange={setText} />
       <Set disabled={v === undefined} />
-      <Switch size="lg" label="A bolt stands at 12 o’clock" checked={g.onCentre} onChange={(e) => onSet({ onCentre: e.currentTarget.checked })} />
+      <Switch
+        size="lg"
+        label="A bolt stands at 12 o’clock"
+        checked={g.onCentre}
+        onChange={(e) => onSet({ onCentre: e.currentTarget.checked })}
+      />
     </form>
   );
 }
 
-const lubricants = (words: Words) => words.lubricants.map((l) => ({ value: l.name, text: l.name, note: `K ${l.low} · ${l.nominal} · ${l.high}` }));
+const lubricants = (words: Words) =>
+  words.lubricants.map((l) => ({ value: l.name, text: l.name, note: `K ${l.low} · ${l.nominal} · ${l.high}` }));
 
 function Count({ group: g, onSet }: { group: Group; onSet: (n: number) => void }) {
   const [text, setText] = useState(g.count ? String(g.count) : "");
@@ -302,7 +397,15 @@ export function Reason({ group, value, onSet }: { group: string; value: string; 
         onSet(text.trim());
       }}
     >
-      <Textarea label={`The engineer’s reason, for the ${group}`} value={text} onChange={(e) => setText(e.currentTarget.value)} autosize minRows={1} maxLength={500} name="reason" />
+      <Textarea
+        label={`The engineer’s reason, for the ${group}`}
+        value={text}
+        onChange={(e) => setText(e.currentTarget.value)}
+        autosize
+        minRows={1}
+        maxLength={500}
+        name="reason"
+      />
       <Button type="submit" variant="default" disabled={text.trim() === value}>
         Keep the reason
       </Button>

@@ -16,7 +16,12 @@ export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boole
   const { plan, run, draft } = joint;
   const issue = useMutation({
     mutationFn: (v: { pin: string; reason: string }) =>
-      take(http.POST("/api/joints/{joint}/issue", { params: { path: { joint: joint.id } }, body: { version: draft.version, pin: v.pin, ...(v.reason ? { reason: v.reason } : {}) } })),
+      take(
+        http.POST("/api/joints/{joint}/issue", {
+          params: { path: { joint: joint.id } },
+          body: { version: draft.version, pin: v.pin, ...(v.reason ? { reason: v.reason } : {}) },
+        }),
+      ),
     onSuccess: (j) => {
       queries.setQueryData(["joint", j.id], j);
       setAsking(false);
@@ -31,7 +36,11 @@ export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boole
         {plan && (
           <>
             <b>Plan {plan.revision}</b>, issued by {plan.issuedBy}, {dateTime(plan.issuedAt)}.{" "}
-            {plan.changed ? "This draft has changed since; the bolts follow the plan." : run?.standing === "signed" ? "Signed. A further plan is for the work that follows." : "It is frozen; a change makes another."}
+            {plan.changed
+              ? "This draft has changed since; the bolts follow the plan."
+              : run?.standing === "signed"
+                ? "Signed. A further plan is for the work that follows."
+                : "It is frozen; a change makes another."}
           </>
         )}
         {!plan && (engineer ? "Once issued, plan and recipe are frozen." : "An engineer issues the plan.")}
@@ -57,7 +66,8 @@ export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boole
         onPin={(pin, reason) => issue.mutate({ pin, reason })}
       >
         <p>
-          {draft.recipe.title}, {draft.nameplate}, by edition {draft.recipe.edition} of its recipe. Once issued it cannot be changed; a change makes a new plan.
+          {draft.recipe.title}, {draft.nameplate}, by edition {draft.recipe.edition} of its recipe. Once issued it cannot be changed; a
+          change makes a new plan.
         </p>
       </Pin>
     </div>

@@ -35,7 +35,11 @@ export function LayOut({ joint }: { joint: Joint }) {
           ]}
         />
       )}
-      {run && shown === "steps" ? <StationSteps joint={joint} run={run} station={1} /> : <Plan joint={joint} onGoOn={() => setShown("steps")} />}
+      {run && shown === "steps" ? (
+        <StationSteps joint={joint} run={run} station={1} />
+      ) : (
+        <Plan joint={joint} onGoOn={() => setShown("steps")} />
+      )}
     </div>
   );
 }
@@ -46,7 +50,9 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
   const mayChange = [useMay("fitter"), useMay("engineer")].some(Boolean);
   const [labels, setLabels] = useState<"order" | "position">("order");
   const order = orderOf(draft.groups);
-  const bolts = new Map(draft.figure.bolts.map((b) => [boltKey(b.group, b.bolt), { label: labels === "order" ? order.get(boltKey(b.group, b.bolt)) : b.bolt }]));
+  const bolts = new Map(
+    draft.figure.bolts.map((b) => [boltKey(b.group, b.bolt), { label: labels === "order" ? order.get(boltKey(b.group, b.bolt)) : b.bolt }]),
+  );
   const paths = draft.groups.filter((g) => !g.of && g.count > 2).map((g) => g.order.map((b) => boltKey(g.name, b)));
   const inGroups = new Set(draft.groups.map((g) => g.value));
   const others = draft.values.filter((v) => !inGroups.has(v.name));
@@ -154,7 +160,9 @@ function Minds({ draft: state, mayChange }: { draft: DraftState; mayChange: bool
 /** The reasons that are asked for, or that were given. */
 function Reasons({ draft: { draft, input, changeGroup } }: { draft: DraftState }) {
   const asked = draft.groups.filter((g) => draft.open.some((o) => o.field === `groups.${g.name}.reason`) || input.groups[g.name]?.reason);
-  return asked.map((g) => <Reason key={g.name} group={g.name} value={input.groups[g.name]?.reason ?? ""} onSet={(reason) => changeGroup(g.name, { reason })} />);
+  return asked.map((g) => (
+    <Reason key={g.name} group={g.name} value={input.groups[g.name]?.reason ?? ""} onSet={(reason) => changeGroup(g.name, { reason })} />
+  ));
 }
 
 /** What each bolt of a group will carry, and its stages. */
@@ -166,7 +174,8 @@ function Carries({ group: g }: { group: Group }) {
         <>
           <LoadBar group={g} />
           <p className={classes.factors}>
-            nut factor {number(g.k)}, {number(g.kLow)} to {number(g.kHigh)} (µ {number(Math.round(g.mu * 1000) / 1000)}); wrench ± {percent(g.accuracy)} %
+            nut factor {number(g.k)}, {number(g.kLow)} to {number(g.kHigh)} (µ {number(Math.round(g.mu * 1000) / 1000)}); wrench ±{" "}
+            {percent(g.accuracy)} %
           </p>
         </>
       ) : (

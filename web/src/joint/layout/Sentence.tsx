@@ -81,7 +81,9 @@ function Typed({ label, options, value, onSet }: { label: string; options: strin
   const [text, setText] = useState(options.includes(value) ? "" : value);
   return (
     <div className={classes.form}>
-      {options.length > 0 && <Choose options={options.map((o) => ({ value: o, text: o, note: "on the sheet" }))} value={value} onChoose={onSet} />}
+      {options.length > 0 && (
+        <Choose options={options.map((o) => ({ value: o, text: o, note: "on the sheet" }))} value={value} onChoose={onSet} />
+      )}
       <form
         className={classes.form}
         onSubmit={(e) => {
@@ -105,7 +107,13 @@ export function ValueWord({ draft, value: v, mayChange, extra = [] }: SentencePr
   const typed = problem && input.values[v.name]; // what was refused stays to be seen
   const shown = typed ? givenWords(typed, v.word) : v.shown;
   return (
-    <Word problem={draft.problem} mayChange={mayChange} name={v.text} fields={[`values.${v.name}`, ...extra]} text={shown || (v.optional ? "not given" : "missing")}>
+    <Word
+      problem={draft.problem}
+      mayChange={mayChange}
+      name={v.text}
+      fields={[`values.${v.name}`, ...extra]}
+      text={shown || (v.optional ? "not given" : "missing")}
+    >
       {(close) => (
         <ValueEditor
           value={v}

@@ -27,7 +27,16 @@ export function Word({ text, name, fields, problem, mayChange, width = 340, quie
     <>
       <Popover opened={open} onChange={setOpen} width={width} position="bottom" trapFocus returnFocus>
         <Popover.Target>
-          <button type="button" className={classes.word} data-refused={mine || undefined} data-word={quiet ? undefined : fields[0]} data-quiet={quiet || undefined} aria-label={`${name}: ${text}`} disabled={!mayChange} onClick={() => setOpen(!open)}>
+          <button
+            type="button"
+            className={classes.word}
+            data-refused={mine || undefined}
+            data-word={quiet ? undefined : fields[0]}
+            data-quiet={quiet || undefined}
+            aria-label={`${name}: ${text}`}
+            disabled={!mayChange}
+            onClick={() => setOpen(!open)}
+          >
             {text}
           </button>
         </Popover.Target>

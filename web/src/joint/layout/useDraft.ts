@@ -4,7 +4,14 @@ import { http, problemOf, take } from "../../api/client";
 import type { Bolts, Joint, JointInput, Problem } from "../../api/types";
 
 /** What could not be sent; it is not stored yet. */
-const unreachable: Problem = { type: "", title: "", status: 0, code: "unreachable", detail: "The server cannot be reached; this is not stored yet.", way: "Change it again when the connection is back." };
+const unreachable: Problem = {
+  type: "",
+  title: "",
+  status: 0,
+  code: "unreachable",
+  detail: "The server cannot be reached; this is not stored yet.",
+  way: "Change it again when the connection is back.",
+};
 
 /**
  * A joint's draft while it is changed. What was typed stays, also when it is refused; changes
@@ -23,7 +30,12 @@ export function useDraft(joint: Joint) {
     if (newest.current !== next) return; // overtaken by a later change
     const current = queries.getQueryData<Joint>(["joint", joint.id]) ?? joint;
     try {
-      const answer = await take(http.PUT("/api/joints/{joint}/draft", { params: { path: { joint: joint.id } }, body: { version: current.draft.version, input: next } }));
+      const answer = await take(
+        http.PUT("/api/joints/{joint}/draft", {
+          params: { path: { joint: joint.id } },
+          body: { version: current.draft.version, input: next },
+        }),
+      );
       queries.setQueryData<Joint>(["joint", joint.id], answer);
       if (newest.current === next) {
         setProblem(undefined);

@@ -14,10 +14,15 @@ export function Before({ joint }: { joint: Joint }) {
             <span>
               <b>Plan {r.revision}</b>: {r.words}
               <span className={classes.standing}>
-                {r.signedAt ? `Signed ${dateTime(r.signedAt)}` : `Never signed; issued ${dateTime(r.issuedAt)}`}, {r.entries} entries. {r.reason}
+                {r.signedAt ? `Signed ${dateTime(r.signedAt)}` : `Never signed; issued ${dateTime(r.issuedAt)}`}, {r.entries} entries.{" "}
+                {r.reason}
               </span>
             </span>
-            <a href={`/api/joints/${joint.id}/record/pdf?revision=${r.revision}`} download aria-label={`Record of plan ${r.revision} as PDF`}>
+            <a
+              href={`/api/joints/${joint.id}/record/pdf?revision=${r.revision}`}
+              download
+              aria-label={`Record of plan ${r.revision} as PDF`}
+            >
               PDF
             </a>
           </li>

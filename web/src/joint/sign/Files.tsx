@@ -16,9 +16,7 @@ export function Files({ joint, entries }: { joint: string; entries: number }) {
           SVG
         </Button>
       </div>
-      <p className="soft">
-        PDF to print, CSV and JSON to read on, SVG of the drawing. {entries} entries, each chained to the one before.
-      </p>
+      <p className="soft">PDF to print, CSV and JSON to read on, SVG of the drawing. {entries} entries, each chained to the one before.</p>
     </Panel>
   );
 }

@@ -33,8 +33,7 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
       <header>
         <p className={`mono ${classes.tag}`}>{joint.tag}</p>
         <p>
-          {joint.title}, {joint.area}. {draft.recipe.title}, {draft.nameplate}. Plan {run.revision}
-          , {run.words}.
+          {joint.title}, {joint.area}. {draft.recipe.title}, {draft.nameplate}. Plan {run.revision}, {run.words}.
         </p>
       </header>
       <h2>Deviations</h2>
@@ -71,9 +70,7 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
       {stations.slice(0, 4).map((name, i) => (
         <section key={name}>
           <h2>{name}</h2>
-          <ul className={classes.recordSteps}>
-            {run.steps.map((s) => s.station === i + 1 && <RecordStep key={s.id} step={s} />)}
-          </ul>
+          <ul className={classes.recordSteps}>{run.steps.map((s) => s.station === i + 1 && <RecordStep key={s.id} step={s} />)}</ul>
         </section>
       ))}
       <SignedBy run={run} />
@@ -109,7 +106,9 @@ function RecordStep({ step: s }: { step: Step }) {
 function alike(groups: Group[]) {
   const out: { names: string; words: string; tools: string }[] = [];
   for (const g of groups) {
-    const tools = [...new Set((g.tooling ?? []).map((t) => `${t.tools.join(" + ")} at ${number(t.setting.value)} ${t.setting.unit}`))].join("; ");
+    const tools = [...new Set((g.tooling ?? []).map((t) => `${t.tools.join(" + ")} at ${number(t.setting.value)} ${t.setting.unit}`))].join(
+      "; ",
+    );
     const same = out.find((o) => o.words === g.words && o.tools === tools);
     if (same) same.names += `, ${g.name}`;
     else out.push({ names: g.name, words: g.words, tools });

@@ -12,7 +12,9 @@ export function SignedBy({ run }: { run: Run }) {
           <b>{s.part === "made" ? "Made" : "Checked"}</b> by {s.by}, {dateTime(s.at)}. {s.reason}
         </p>
       ))}
-      <footer>This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.</footer>
+      <footer>
+        This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.
+      </footer>
     </>
   );
 }

@@ -38,13 +38,19 @@ export function Signing({ joint, run }: { joint: Joint; run: Run }) {
   }
   return (
     <Panel kind="now" title={made ? "Second signature" : "First signature"}>
-      <p className={classes.big}>{made ? `${capital(article(checker))} who had no hand in it checks the record and signs.` : "Whoever pulled the bolts signs that they were made as recorded."}</p>
+      <p className={classes.big}>
+        {made
+          ? `${capital(article(checker))} who had no hand in it checks the record and signs.`
+          : "Whoever pulled the bolts signs that they were made as recorded."}
+      </p>
       {mayMake || mayCheck ? (
         <Button color="now" size="lg" fullWidth className={classes.act} onClick={() => setAsking(true)}>
           {made ? "Checked: sign" : "Made: sign"}
         </Button>
       ) : (
-        <p className="soft">{made ? `You are not the one: ${article(checker)} signs next.` : "You are not the one: a fitter signs first."}</p>
+        <p className="soft">
+          {made ? `You are not the one: ${article(checker)} signs next.` : "You are not the one: a fitter signs first."}
+        </p>
       )}
       <Pin
         opened={asking}
@@ -61,7 +67,8 @@ export function Signing({ joint, run }: { joint: Joint; run: Run }) {
         onPin={(pin, reason) => sign.send({ kind: "signature", part: made ? "checked" : "made", ...(reason ? { reason } : {}) }, { pin })}
       >
         <p>
-          As {me?.person.name}. {run.deviations.length === 0 ? "No deviations." : `${run.deviations.length} deviations are listed on the record.`}
+          As {me?.person.name}.{" "}
+          {run.deviations.length === 0 ? "No deviations." : `${run.deviations.length} deviations are listed on the record.`}
         </p>
       </Pin>
     </Panel>

@@ -16,7 +16,10 @@ export function WhatFollows({ joint }: { joint: Joint }) {
   const navigate = useNavigate();
   const [work, setWork] = useState("");
   const follow = useMutation({
-    mutationFn: (v: { pin: string; reason: string }) => take(http.POST("/api/joints/{joint}/follow", { params: { path: { joint: joint.id } }, body: { work, pin: v.pin, reason: v.reason } })),
+    mutationFn: (v: { pin: string; reason: string }) =>
+      take(
+        http.POST("/api/joints/{joint}/follow", { params: { path: { joint: joint.id } }, body: { work, pin: v.pin, reason: v.reason } }),
+      ),
     onSuccess: (j) => {
       queries.setQueryData(["joint", j.id], j);
       setWork("");

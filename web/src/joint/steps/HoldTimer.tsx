@@ -44,7 +44,14 @@ export function HoldTimer({ minutes, value, onValue }: HoldTimerProps) {
       <label className={classes.heldFor}>
         <span>held for</span>
         <span className={classes.withUnit}>
-          <input className="mono" inputMode="decimal" autoComplete="off" name="held" value={value} onChange={(e) => onValue(e.currentTarget.value)} />
+          <input
+            className="mono"
+            inputMode="decimal"
+            autoComplete="off"
+            name="held"
+            value={value}
+            onChange={(e) => onValue(e.currentTarget.value)}
+          />
           <span className="mono">min</span>
         </span>
       </label>

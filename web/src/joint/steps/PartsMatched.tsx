@@ -34,7 +34,12 @@ export function PartsMatched({ parts, marks, onMarks }: PartsMatchedProps) {
                 if (e.key === "Enter") e.preventDefault(); // a scanner ends with it
               }}
             />
-            <button type="button" aria-pressed={seen} aria-label={`The mark of the ${p.name} was seen`} onClick={() => onMarks({ ...marks, [p.name]: seen ? "" : SEEN })}>
+            <button
+              type="button"
+              aria-pressed={seen}
+              aria-label={`The mark of the ${p.name} was seen`}
+              onClick={() => onMarks({ ...marks, [p.name]: seen ? "" : SEEN })}
+            >
               <svg viewBox="-12 -12 24 24" width="24" height="24" aria-hidden="true">
                 <path d="M-8 0 L-2 6 L9 -7" />
               </svg>

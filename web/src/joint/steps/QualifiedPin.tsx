@@ -45,7 +45,14 @@ export function QualifiedPin({ by, text, act, busy, problem, unsent, onClose, on
             data-autofocus
           />
         )}
-        <PasswordInput label={by ? "Their PIN" : "Your PIN"} name="pin" value={pin} onChange={(e) => setPin(e.currentTarget.value)} autoComplete="off" inputMode="numeric" />
+        <PasswordInput
+          label={by ? "Their PIN" : "Your PIN"}
+          name="pin"
+          value={pin}
+          onChange={(e) => setPin(e.currentTarget.value)}
+          autoComplete="off"
+          inputMode="numeric"
+        />
         {problem && <Refusal problem={problem} />}
         {unsent && <p role="alert">It could not be sent. It is kept here; the PIN is not, so enter it again.</p>}
         <div className={ui.between}>

@@ -50,38 +50,45 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
     <div className={classes.steps}>
       <div className={classes.left}>
         <div className={classes.face}>
-        {run.figure.bolts.length > 0 && (
-          <Figure figure={run.figure} bolts={boltsOf(run)} title={`${joint.draft.recipe.title}, as it stands`} marked={marked}>
-            {!room &&
-              spots.map((p, i) => (
-                <text key={p.text} x={p.x} y={p.y} className={classes.spotMark}>
-                  {typed[i] || p.text}
-                </text>
-              ))}
-          </Figure>
-        )}
-        {now && may &&
-          placed.map((p, i) => (
-            <label key={p.text} className={classes.spot} style={{ left: `${50 + (p.x / 228) * 100}%`, top: `${50 + (p.y / 232) * 100}%` }}>
-              <span>{p.text}</span>
-              <input
-                className="mono"
-                inputMode="decimal"
-                autoComplete="off"
-                name={`reading${i + 1}`}
-                aria-label={`${p.text}, ${now.unit}`}
-                value={typed[i] ?? ""}
-                onChange={(e) => setTyped(typed.with(i, e.currentTarget.value))}
-              />
-            </label>
-          ))}
+          {run.figure.bolts.length > 0 && (
+            <Figure figure={run.figure} bolts={boltsOf(run)} title={`${joint.draft.recipe.title}, as it stands`} marked={marked}>
+              {!room &&
+                spots.map((p, i) => (
+                  <text key={p.text} x={p.x} y={p.y} className={classes.spotMark}>
+                    {typed[i] || p.text}
+                  </text>
+                ))}
+            </Figure>
+          )}
+          {now &&
+            may &&
+            placed.map((p, i) => (
+              <label
+                key={p.text}
+                className={classes.spot}
+                style={{ left: `${50 + (p.x / 228) * 100}%`, top: `${50 + (p.y / 232) * 100}%` }}
+              >
+                <span>{p.text}</span>
+                <input
+                  className="mono"
+                  inputMode="decimal"
+                  autoComplete="off"
+                  name={`reading${i + 1}`}
+                  aria-label={`${p.text}, ${now.unit}`}
+                  value={typed[i] ?? ""}
+                  onChange={(e) => setTyped(typed.with(i, e.currentTarget.value))}
+                />
+              </label>
+            ))}
         </div>
         <Signs run={run} />
       </div>
       <div className={classes.stepsRight}>
         <Refusals acts={acts} run={run} />
         <Stopped joint={joint} run={run} />
-        {now && may && !run.paused && run.standing !== "stopped" && <StepCard key={now.id} joint={joint} run={run} step={now} typed={typed} onTyped={setTyped} placed={placed.length > 0} />}
+        {now && may && !run.paused && run.standing !== "stopped" && (
+          <StepCard key={now.id} joint={joint} run={run} step={now} typed={typed} onTyped={setTyped} placed={placed.length > 0} />
+        )}
         {done && at > station && (
           <Panel kind="held">
             <div className={classes.onward}>
@@ -129,7 +136,17 @@ function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; wai
           </span>
         )}
       </span>
-      <span className="soft">{waiting ? "on its way" : s.doneBy && s.done ? `${s.doneBy}, ${dateTime(s.doneAt!)}` : s.by ? `for a ${s.by}` : onOpen ? "open" : ""}</span>
+      <span className="soft">
+        {waiting
+          ? "on its way"
+          : s.doneBy && s.done
+            ? `${s.doneBy}, ${dateTime(s.doneAt!)}`
+            : s.by
+              ? `for a ${s.by}`
+              : onOpen
+                ? "open"
+                : ""}
+      </span>
     </button>
   );
 }

@@ -34,7 +34,7 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
   const [marks, setMarks] = useState<Record<string, string>>({});
   const values = typed.map((t) => readNumber(t));
   const numbers = values.filter((v) => v !== undefined);
-  const full = step.places === 0 || (numbers.length === step.places);
+  const full = step.places === 0 || numbers.length === step.places;
   const minutes = step.hold > 0 ? readNumber(held) : undefined;
   const verdict = useQuery({
     queryKey: ["readings", run.id, run.entries, step.id, values, minutes],
@@ -124,14 +124,24 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
           {outside || "Within its limit."} {verdict.data.comes && <span className="soft">{verdict.data.comes}</span>}
         </p>
       )}
-      {outside && adjusts && <p>{step.widens ? "One outside, and all of the group are measured; this sample is kept." : "Adjust and measure again; this try is kept."}</p>}
+      {outside && adjusts && (
+        <p>
+          {step.widens
+            ? "One outside, and all of the group are measured; this sample is kept."
+            : "Adjust and measure again; this try is kept."}
+        </p>
+      )}
       {verdict.isError && <Refusal error={verdict.error} />}
       {never && !leaving && <p>Outside this limit it is never kept. Put it right first.</p>}
       {wantsReason && !(never && !leaving) && (
         <Textarea
           className={classes.why}
           name="reason"
-          label={leaving ? "Why it is left undone. It stands first on the record." : "Why it is kept outside its limit. It stands first on the record."}
+          label={
+            leaving
+              ? "Why it is left undone. It stands first on the record."
+              : "Why it is kept outside its limit. It stands first on the record."
+          }
           value={reason}
           onChange={(e) => setReason(e.currentTarget.value)}
           autosize
@@ -179,6 +189,7 @@ const bare = (name: string) => name.replace(/^\d+ × /, "");
 
 /** Which bolts a sample is measured of, and why those. */
 function sampleWords(step: Step) {
-  if (!step.widens) return `All ${step.sample.length} of the ${step.sampleOf}, ${step.tries.length > 0 ? "because one of the sample lay outside" : "as they are so few"}.`;
+  if (!step.widens)
+    return `All ${step.sample.length} of the ${step.sampleOf}, ${step.tries.length > 0 ? "because one of the sample lay outside" : "as they are so few"}.`;
   return `A tenth of the ${step.sampleOf}, at least two; the worst positions first.`;
 }

@@ -46,7 +46,11 @@ export function Stopped({ joint, run }: StoppedProps) {
       {run.doubted.map((tool) => (
         <Panel key={tool} kind="stop" title={`Pulls with ${tool} are in doubt`}>
           <p>Every pull with it since its last good check stays open until it is answered. Make the bolts good, or say why they hold.</p>
-          <Reasoned label={`Why the pulls with ${tool} hold`} act="They hold" onReason={(reason) => record({ kind: "answer", tool, reason })} />
+          <Reasoned
+            label={`Why the pulls with ${tool} hold`}
+            act="They hold"
+            onReason={(reason) => record({ kind: "answer", tool, reason })}
+          />
         </Panel>
       ))}
     </>
@@ -73,7 +77,15 @@ export function Reasoned({ label, act, onReason }: { label: string; act: string;
         setReason("");
       }}
     >
-      <Textarea label={label} name="decision" value={reason} onChange={(e) => setReason(e.currentTarget.value)} autosize minRows={2} maxLength={500} />
+      <Textarea
+        label={label}
+        name="decision"
+        value={reason}
+        onChange={(e) => setReason(e.currentTarget.value)}
+        autosize
+        minRows={2}
+        maxLength={500}
+      />
       <Button type="submit" color="now" disabled={reason.trim() === ""}>
         {act}
       </Button>

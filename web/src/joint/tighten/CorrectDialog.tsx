@@ -45,16 +45,45 @@ export function CorrectDialog({ joint, run, line, onClose }: { joint: Joint; run
           if (plain && ready) putRight();
         }}
       >
-        <p className="soft">The entry stays on the record; this one stands for it. What was proven or signed after it does not count any more.</p>
-        {plain && line.value && <Field label="Reading (empty: it clicked at its setting)" value={reading} onChange={setReading} unit={unit} />}
-        {round && (
-          <Switch size="lg" label={(was?.turn ?? 0) > 0 ? "It turned and did not click" : "The nut moved"} checked={moved} onChange={(e) => setMoved(e.currentTarget.checked)} />
+        <p className="soft">
+          The entry stays on the record; this one stands for it. What was proven or signed after it does not count any more.
+        </p>
+        {plain && line.value && (
+          <Field label="Reading (empty: it clicked at its setting)" value={reading} onChange={setReading} unit={unit} />
         )}
-        <TextInput label="What was wrong" name="reason" value={reason} onChange={(e) => setReason(e.currentTarget.value)} maxLength={500} data-autofocus />
+        {round && (
+          <Switch
+            size="lg"
+            label={(was?.turn ?? 0) > 0 ? "It turned and did not click" : "The nut moved"}
+            checked={moved}
+            onChange={(e) => setMoved(e.currentTarget.checked)}
+          />
+        )}
+        <TextInput
+          label="What was wrong"
+          name="reason"
+          value={reason}
+          onChange={(e) => setReason(e.currentTarget.value)}
+          maxLength={500}
+          data-autofocus
+        />
         {line.asks && (
           <>
-            <TextInput label={`Name the ${line.asks} signs in with (empty: you)`} name="as" value={login} onChange={(e) => setLogin(e.currentTarget.value)} autoComplete="off" />
-            <PasswordInput label="Their PIN" name="pin" value={pin} onChange={(e) => setPin(e.currentTarget.value)} autoComplete="off" inputMode="numeric" />
+            <TextInput
+              label={`Name the ${line.asks} signs in with (empty: you)`}
+              name="as"
+              value={login}
+              onChange={(e) => setLogin(e.currentTarget.value)}
+              autoComplete="off"
+            />
+            <PasswordInput
+              label="Their PIN"
+              name="pin"
+              value={pin}
+              onChange={(e) => setPin(e.currentTarget.value)}
+              autoComplete="off"
+              inputMode="numeric"
+            />
           </>
         )}
         {watched.problem && <Refusal problem={watched.problem} />}

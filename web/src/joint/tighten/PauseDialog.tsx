@@ -19,7 +19,13 @@ export function PauseDialog({ joint, run, onClose }: { joint: Joint; run: Run; o
           onClose();
         }}
       >
-        <TextInput label="Why, or what to know" value={note} onChange={(e) => setNote(e.currentTarget.value)} maxLength={500} data-autofocus />
+        <TextInput
+          label="Why, or what to know"
+          value={note}
+          onChange={(e) => setNote(e.currentTarget.value)}
+          maxLength={500}
+          data-autofocus
+        />
         <TextInput label="Who takes it up, if you know" value={to} onChange={(e) => setTo(e.currentTarget.value)} maxLength={80} />
         <div className={ui.between}>
           <Button variant="default" onClick={onClose}>

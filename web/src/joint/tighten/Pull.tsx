@@ -35,7 +35,16 @@ export function Pull({ joint, run, next, after, tool }: PullProps) {
   if (!group || !step) return null;
   const read = acts.some(({ run: id, entry: { content } }) => id === run.id && content.kind === "caution" && content.step === step.id);
   if (!step.cautioned && !read) return <CautionPanel step={step} onRead={() => record({ kind: "caution", step: step.id })} />;
-  if (next.set && tool) return <SetTool run={run} next={next} group={group} tool={tool} onSet={() => record({ kind: "setting", group: group.name, share: next.share })} />;
+  if (next.set && tool)
+    return (
+      <SetTool
+        run={run}
+        next={next}
+        group={group}
+        tool={tool}
+        onSet={() => record({ kind: "setting", group: group.name, share: next.share })}
+      />
+    );
   return <Hand joint={joint} run={run} next={next} after={after} tool={tool} text={step.text} window={group.window} lock={group.lock} />;
 }
 
@@ -161,7 +170,9 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
       </div>
       <div className={classes.then}>
         <span className="soft">Then</span>
-        <span className={classes.thenWords}>{after.map((a) => (a.lock ? "lock" : a.group === next.group ? a.bolt : a.words)).join(" · ") || "the next step"}</span>
+        <span className={classes.thenWords}>
+          {after.map((a) => (a.lock ? "lock" : a.group === next.group ? a.bolt : a.words)).join(" · ") || "the next step"}
+        </span>
         <Button variant="subtle" color="quiet" onClick={() => setOpen("pause")} className={classes.pause}>
           Pause
         </Button>
@@ -178,7 +189,16 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
           }}
         />
       )}
-      {open === "trouble" && <TroubleDialog joint={joint} run={run} group={next.owner} bolt={next.bolt} tools={tool?.tools ?? []} onClose={() => setOpen(undefined)} />}
+      {open === "trouble" && (
+        <TroubleDialog
+          joint={joint}
+          run={run}
+          group={next.owner}
+          bolt={next.bolt}
+          tools={tool?.tools ?? []}
+          onClose={() => setOpen(undefined)}
+        />
+      )}
       {open === "pause" && <PauseDialog joint={joint} run={run} onClose={() => setOpen(undefined)} />}
     </>
   );
@@ -229,7 +249,15 @@ function LeaveLock({ onLeave }: { onLeave: (reason: string) => void }) {
         if (reason.trim()) onLeave(reason.trim());
       }}
     >
-      <input value={reason} onChange={(e) => setReason(e.currentTarget.value)} placeholder="Why not?" aria-label="Why it is not locked" name="reason" maxLength={500} ref={(el) => el?.focus()} />
+      <input
+        value={reason}
+        onChange={(e) => setReason(e.currentTarget.value)}
+        placeholder="Why not?"
+        aria-label="Why it is not locked"
+        name="reason"
+        maxLength={500}
+        ref={(el) => el?.focus()}
+      />
       <Button type="submit" color="stop" variant="outline" disabled={!reason.trim()}>
         Leave it
       </Button>

@@ -27,7 +27,13 @@ export function ReadingDialog({ title, setting, checking, onClose, onReading }: 
           if (v !== undefined) onReading({ value: v, unit: setting.unit }, moved);
         }}
       >
-        <Field label={`Reading; ${number(setting.value)} ${setting.unit} is set`} value={text} onChange={setText} unit={setting.unit} first />
+        <Field
+          label={`Reading; ${number(setting.value)} ${setting.unit} is set`}
+          value={text}
+          onChange={setText}
+          unit={setting.unit}
+          first
+        />
         {checking && <Switch size="lg" label="The nut moved" checked={moved} onChange={(e) => setMoved(e.currentTarget.checked)} />}
         <div className={ui.between}>
           <Button variant="default" onClick={onClose}>

@@ -24,7 +24,11 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
   const by = content.kind === "done" ? run.steps.find((s) => s.id === content.step)?.by || undefined : undefined;
   return (
     <div className={classes.refusals}>
-      {w.problem ? <Refusal problem={w.problem} /> : <p role="alert">An act was not sent, and its PIN is not kept. Enter it again, or take the act back.</p>}
+      {w.problem ? (
+        <Refusal problem={w.problem} />
+      ) : (
+        <p role="alert">An act was not sent, and its PIN is not kept. Enter it again, or take the act back.</p>
+      )}
       <div className={classes.answers}>
         {asked && (
           <Button color="stop" variant="outline" onClick={() => void outbox.settle(no, { confirmed: true })} data-act="confirm">

@@ -22,7 +22,10 @@ export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
   const before = next.round === 0 && next.stage > 1 ? group.tooling?.[next.stage - 2] : undefined;
   const down = before && before.tools.join() !== tool.tools.join() ? before.tools.join(" and ") : "";
   return (
-    <Panel kind="mind" title={next.stages > 1 ? `Before stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : `Before the ${group.name}`}>
+    <Panel
+      kind="mind"
+      title={next.stages > 1 ? `Before stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : `Before the ${group.name}`}
+    >
       <p className={classes.setWords} data-setting={`${number(tool.setting.value)} ${tool.setting.unit}`}>
         {down && <span className={classes.down}>Put {down} down. </span>}
         Take <b>{tool.tools.join(" and ")}</b>, set {tool.tools.length > 1 ? `${tool.tools[0]} ` : ""}to{" "}

@@ -45,7 +45,13 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
         ))}
         {run.tape.map((l) => (
           <li key={l.id} data-struck={l.struck || undefined} data-entry={l.id}>
-            <button type="button" className={classes.tapeLine} disabled={!mayCorrect || !l.correctable || l.struck} onClick={() => setCorrecting(l)} title={l.note}>
+            <button
+              type="button"
+              className={classes.tapeLine}
+              disabled={!mayCorrect || !l.correctable || l.struck}
+              onClick={() => setCorrecting(l)}
+              title={l.note}
+            >
               <span className="mono soft">{time(l.at)}</span>
               <span>{l.what}</span>
               <span className="mono">{value(l)}</span>

@@ -23,8 +23,10 @@ import classes from "./tighten.module.css";
 export function Tighten({ joint, run }: { joint: Joint; run: Run }) {
   const { acts } = useOutboxState();
   const sending = acts.some((a) => a.run === run.id && !a.problem && a.entry.content.kind === "tooling");
-  if (run.standing === "lay out") return <Nothing joint={joint} what="The steps before the first bolt are still open." station={1} act="Prepare" />;
-  if (run.standing === "tool up" && !sending) return <Nothing joint={joint} what="No tool is chosen for what comes now." station={2} act="Tool up" />;
+  if (run.standing === "lay out")
+    return <Nothing joint={joint} what="The steps before the first bolt are still open." station={1} act="Prepare" />;
+  if (run.standing === "tool up" && !sending)
+    return <Nothing joint={joint} what="No tool is chosen for what comes now." station={2} act="Tool up" />;
   return <Work joint={joint} run={run} />;
 }
 
@@ -82,7 +84,8 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
 /** In the middle of a ring: what the tool is set to, and where in the work this is. */
 function Centre({ shown: { next }, tool, group: g }: { shown: Ahead; tool?: StageTool; group: Group }) {
   if (!next) return null;
-  const where = next.round > 0 ? `round ${next.round}` : next.stages > 1 ? `stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : "in full";
+  const where =
+    next.round > 0 ? `round ${next.round}` : next.stages > 1 ? `stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : "in full";
   return (
     <div className={classes.centre} aria-hidden="true">
       <div>
@@ -143,14 +146,26 @@ function Now({ joint, run, shown, fitter, tool }: NowProps) {
   }
   if (step) {
     const fields = filled(typed[step.id], step.spots.length);
-    return <StepCard key={step.id} joint={joint} run={run} step={step} typed={fields} onTyped={(v) => setTyped({ ...typed, [step.id]: v })} placed={false} />;
+    return (
+      <StepCard
+        key={step.id}
+        joint={joint}
+        run={run}
+        step={step}
+        typed={fields}
+        onTyped={(v) => setTyped({ ...typed, [step.id]: v })}
+        placed={false}
+      />
+    );
   }
   const at = run.standing === "prove" ? 4 : 5;
   return (
     <>
       <Stopped joint={joint} run={run} />
       <Panel kind="held">
-        <p className={classes.done}>{run.undoes ? "It is undone, bolt by bolt." : "A whole round moved nothing, and every bolt has what the recipe asks for."}</p>
+        <p className={classes.done}>
+          {run.undoes ? "It is undone, bolt by bolt." : "A whole round moved nothing, and every bolt has what the recipe asks for."}
+        </p>
         <Button color="held" size="lg" fullWidth onClick={() => void navigate(`/joint/${joint.id}/${at}`)} className={classes.goOn}>
           {at === 4 ? "Prove" : "Sign"}
         </Button>

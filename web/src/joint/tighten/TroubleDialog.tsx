@@ -5,7 +5,10 @@ import { useRecord } from "../../app/context";
 import ui from "../../ui/ui.module.css";
 import { Choose, type Option } from "../layout/editors";
 
-const troubles = ["would not turn", "turned too easily", "thread damaged", "overshot", "something else"].map((t) => ({ value: t, text: t }));
+const troubles = ["would not turn", "turned too easily", "thread damaged", "overshot", "something else"].map((t) => ({
+  value: t,
+  text: t,
+}));
 
 const remedies: Record<Remedy, Omit<Option, "value">> = {
   "try again": { text: "made good, try it again", note: "the same pull" },
@@ -72,12 +75,22 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
         )}
         {about === "bolt" ? (
           <>
-            <NativeSelect label="Which" name="at" value={at} onChange={(e) => setAt(e.currentTarget.value)} data={run.bolts.map((b) => ({ value: `${b.group}/${b.position}`, label: b.name }))} />
+            <NativeSelect
+              label="Which"
+              name="at"
+              value={at}
+              onChange={(e) => setAt(e.currentTarget.value)}
+              data={run.bolts.map((b) => ({ value: `${b.group}/${b.position}`, label: b.name }))}
+            />
             <Choose options={troubles} value={what} onChoose={setWhat} />
             {what && of && (
               <>
                 <p className="soft">What was done about it</p>
-                <Choose options={of.remedies.map((r) => ({ value: r, ...remedies[r] }))} value={remedy ?? ""} onChoose={(v) => setRemedy(of.remedies.find((r) => r === v))} />
+                <Choose
+                  options={of.remedies.map((r) => ({ value: r, ...remedies[r] }))}
+                  value={remedy ?? ""}
+                  onChoose={(v) => setRemedy(of.remedies.find((r) => r === v))}
+                />
                 {of.remedies.length === 0 && <p>Nothing can be recorded of it now.</p>}
               </>
             )}
@@ -86,10 +99,19 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
           <>
             <Choose options={tools.map((t) => ({ value: t, text: t }))} value={tool} onChoose={setTool} />
             <Choose options={harms} value={harm ?? ""} onChoose={(v) => setHarm(v === "dropped" ? "dropped" : "doubtful")} />
-            <p className="soft">It is held back from now on, and what was pulled with it since its last good check is in doubt until an engineer answers.</p>
+            <p className="soft">
+              It is held back from now on, and what was pulled with it since its last good check is in doubt until an engineer answers.
+            </p>
           </>
         )}
-        <Textarea label="In a few words" value={note} onChange={(e) => setNote(e.currentTarget.value)} autosize minRows={1} maxLength={500} />
+        <Textarea
+          label="In a few words"
+          value={note}
+          onChange={(e) => setNote(e.currentTarget.value)}
+          autosize
+          minRows={1}
+          maxLength={500}
+        />
         <div className={ui.between}>
           <Button variant="default" onClick={onClose}>
             Not now

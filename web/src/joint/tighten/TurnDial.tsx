@@ -11,7 +11,12 @@ export function TurnDial({ degrees, back }: { degrees: number; back: boolean }) 
   };
   const large = shown > 180 ? 1 : 0;
   return (
-    <svg viewBox="-80 -80 160 160" className={classes.dial} role="img" aria-label={`${degrees}° ${back ? "back" : "on"} from the mark at six o’clock`}>
+    <svg
+      viewBox="-80 -80 160 160"
+      className={classes.dial}
+      role="img"
+      aria-label={`${degrees}° ${back ? "back" : "on"} from the mark at six o’clock`}
+    >
       <circle r="70" className={classes.dialRing} />
       <path d={`M ${at(0, 70)} A 70 70 0 ${large} ${back ? 0 : 1} ${at(shown, 70)}`} className={classes.dialArc} />
       <path d={`M ${at(0, 62)} L ${at(0, 78)}`} className={classes.dialMark} />

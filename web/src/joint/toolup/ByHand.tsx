@@ -15,7 +15,10 @@ export function ByHand({ opened, onClose, onTool }: { opened: boolean; onClose: 
   const [f, setF] = useState(blank);
   const set = (k: keyof typeof blank) => (v: string) => setF({ ...f, [k]: v });
   const v = (k: keyof typeof blank) => readNumber(f[k]);
-  const ready = tag.trim() !== "" && (["min", "max", "major", "minor", "accuracy"] as const).every((k) => v(k) !== undefined) && (f.ratio.trim() === "" || v("ratio") !== undefined);
+  const ready =
+    tag.trim() !== "" &&
+    (["min", "max", "major", "minor", "accuracy"] as const).every((k) => v(k) !== undefined) &&
+    (f.ratio.trim() === "" || v("ratio") !== undefined);
   return (
     <Modal opened={opened} onClose={onClose} title={<b>A tool that is not in the crib</b>}>
       <form
@@ -24,7 +27,17 @@ export function ByHand({ opened, onClose, onTool }: { opened: boolean; onClose: 
           e.preventDefault();
           if (!ready) return;
           const ratio = v("ratio");
-          onTool({ tag: tag.trim(), unit, min: v("min")!, max: v("max")!, first: v("first") ?? v("min")!, major: v("major")!, minor: v("minor")!, accuracy: v("accuracy")! / 100, ...(ratio ? { ratio } : {}) });
+          onTool({
+            tag: tag.trim(),
+            unit,
+            min: v("min")!,
+            max: v("max")!,
+            first: v("first") ?? v("min")!,
+            major: v("major")!,
+            minor: v("minor")!,
+            accuracy: v("accuracy")! / 100,
+            ...(ratio ? { ratio } : {}),
+          });
         }}
       >
         <p className="soft">Read these off the tool. The record shows first that it was not from the crib.</p>
@@ -38,7 +51,11 @@ export function ByHand({ opened, onClose, onTool }: { opened: boolean; onClose: 
           <Field label="First mark (if not the range’s start)" value={f.first} onChange={set("first")} unit={unit} />
           <Field label="Accuracy ±" value={f.accuracy} onChange={set("accuracy")} unit="%" />
         </div>
-        <Field label="Multiplier in front of it: torque ratio on its plate (leave empty for none)" value={f.ratio} onChange={set("ratio")} />
+        <Field
+          label="Multiplier in front of it: torque ratio on its plate (leave empty for none)"
+          value={f.ratio}
+          onChange={set("ratio")}
+        />
         <div className={ui.between}>
           <Button variant="default" onClick={onClose}>
             Not now

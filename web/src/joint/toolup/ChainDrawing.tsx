@@ -11,7 +11,13 @@ export function ChainDrawing({ way, thread }: { way: Way; thread: string }) {
   const nut = multiplier ? 930 : 640;
   const width = nut + 110;
   return (
-    <svg viewBox={`0 0 ${width} 210`} className={classes.chain} style={{ maxWidth: width }} role="img" aria-label={`${wrench.tag} set to ${number(last.setting.value)} ${last.setting.unit} gives ${torque(last.lands)} N·m at the nut`}>
+    <svg
+      viewBox={`0 0 ${width} 210`}
+      className={classes.chain}
+      style={{ maxWidth: width }}
+      role="img"
+      aria-label={`${wrench.tag} set to ${number(last.setting.value)} ${last.setting.unit} gives ${torque(last.lands)} N·m at the nut`}
+    >
       <g className={classes.steel}>
         <rect x="24" y="96" width="150" height="16" rx="8" className={classes.dark} />
         <rect x="174" y="90" width="62" height="28" rx="2" />
@@ -64,7 +70,8 @@ export function ChainDrawing({ way, thread }: { way: Way; thread: string }) {
         </text>
       </g>
       <text x={nut + 10} y="190" className={classes.note}>
-        {thread}{way.stages.length > 1 && `, stage ${last.stage}`}
+        {thread}
+        {way.stages.length > 1 && `, stage ${last.stage}`}
       </text>
     </svg>
   );

@@ -42,7 +42,8 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
     <div className={classes.toolup} data-group={group.name}>
       <header className={classes.head}>
         <h2>
-          {good.length === 1 ? "One way" : `${good.length || "No"} ways`} to reach {torque(group.torque)} N·m {hand ? `with ${hand.tag}` : "from what is in the crib"}
+          {good.length === 1 ? "One way" : `${good.length || "No"} ways`} to reach {torque(group.torque)} N·m{" "}
+          {hand ? `with ${hand.tag}` : "from what is in the crib"}
         </h2>
         {good.length > 1 && <span className="soft">best first</span>}
         <Button variant="default" onClick={() => (hand ? setHand(undefined) : setEntering(true))}>

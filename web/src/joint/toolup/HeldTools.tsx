@@ -29,7 +29,13 @@ function HeldTool({ tag, why }: { tag: string; why: string }) {
           release.mutate();
         }}
       >
-        <TextInput label="How it was checked, and what was found" name="check" value={check} onChange={(e) => setCheck(e.currentTarget.value)} maxLength={500} />
+        <TextInput
+          label="How it was checked, and what was found"
+          name="check"
+          value={check}
+          onChange={(e) => setCheck(e.currentTarget.value)}
+          maxLength={500}
+        />
         <Button type="submit" color="plan" loading={release.isPending} disabled={check.trim() === ""}>
           Into service again
         </Button>

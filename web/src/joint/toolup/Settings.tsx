@@ -52,9 +52,14 @@ export function Settings({ tools, links }: { tools: StageTool[]; links: number }
       </Panel>
       <Panel title={links > 1 ? "Reaction" : "Hands"} kind="stop">
         {links > 1 ? (
-          <p>Arm flat on the neighbouring nut or the flange’s edge, same side as the pull. Nothing that gives. Hands off the arm while you pull. Gloves.</p>
+          <p>
+            Arm flat on the neighbouring nut or the flange’s edge, same side as the pull. Nothing that gives. Hands off the arm while you
+            pull. Gloves.
+          </p>
         ) : (
-          <p>Hand on the middle of the grip, square to the nut. Smooth, one click, stop. Never a pipe on it, never to loosen. Sure footing.</p>
+          <p>
+            Hand on the middle of the grip, square to the nut. Smooth, one click, stop. Never a pipe on it, never to loosen. Sure footing.
+          </p>
         )}
       </Panel>
     </div>

@@ -62,7 +62,13 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
         />
       )}
       {!open && !step && joint.station >= 3 && <Onward joint={joint} />}
-      {!open && groups.map((g) => g.tooling && <Chosen key={g.name} group={g} alone={groups.length === 1} onChange={free ? () => setChanging(g.name) : undefined} />)}
+      {!open &&
+        groups.map(
+          (g) =>
+            g.tooling && (
+              <Chosen key={g.name} group={g} alone={groups.length === 1} onChange={free ? () => setChanging(g.name) : undefined} />
+            ),
+        )}
     </div>
   );
 }

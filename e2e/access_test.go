@@ -1,0 +1,83 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// faults runs axe on what is on the screen and says what breaks WCAG A or AA.
+const faults = `async () => {
+	const found = await axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"] })
+	return found.violations.flatMap(v => v.nodes.map(n => v.id + " " + n.target.join(" ") + " " + n.html.slice(0, 120) + ": " + n.failureSummary.replace(/\s+/g, " ")))
+}`
+
+// On every view, in both schemes, axe finds nothing.
+func TestNothingIsHardToReach(t *testing.T) {
+	axe, err := os.ReadFile(filepath.Join("..", "web", "node_modules", "axe-core", "axe.min.js"))
+	require.NoError(t, err)
+	s := open(t)
+	u := s.signIn("marta")
+	views := []struct {
+		tag     string // of a joint, or the path of a page
+		station int
+		act     func()
+	}{
+		{"/wall", 0, nil},
+		{"/wall", 0, func() { u.sees("button", "^Add a joint$").MustClick(); u.el("[data-kind=clamping-disc]").MustClick() }},
+		{"/wall", 0, func() { question, _ := input.Slash.Shift(); u.press(question); u.sees("[role=dialog]", "Keys") }},
+		{"/library", 0, nil},
+		{"/library/differ", 0, nil},
+		{"/library/clamping-disc", 0, nil},
+		{"RK / COOLER", 1, nil},
+		{"RK / COOLER", 1, func() { u.el("[data-word='groups.bolts.lubrication']").MustClick(); u.el("[data-value='light oil']") }},
+		{"U2 / JACKING DISC", 1, nil},
+		{"RK / WASH STRAINER", 1, nil},
+		{"GOV / GATE REDUCER", 1, nil},
+		{"U2 / SHAFT SEAL", 2, nil},
+		{"IV-2 / BONNET", 2, nil},
+		{"IV-2 / BONNET", 3, nil},
+		{"IV-2 / BONNET", 3, func() { u.press(input.KeyR); u.el("[role=dialog] input") }},
+		{"IV-2 / BONNET", 3, func() { u.press(input.KeyT); u.el("[role=dialog] [data-value=overshot]").MustClick() }},
+		{"IV-2 / BONNET", 3, func() { u.press(input.KeyZ); u.el("[role=dialog] input[name=reason]") }},
+		{"RK / WASH HEADER", 3, nil},
+		{"RK / GATE JACK", 3, nil},
+		{"RK / GEARBOX DISC", 3, nil},
+		{"RK / PIPE FRAME 2", 3, nil},
+		{"GOV / TUBE 6-1", 3, nil},
+		{"PS-1 / DRAIN", 4, nil},
+		{"AW / PLATFORM 5", 4, nil},
+		{"U2 / COOLER IN", 5, nil},
+		{"PS-1 / MANWAY", 5, nil},
+	}
+	for _, scheme := range []string{"light", "dark"} {
+		require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{
+			{Name: "prefers-color-scheme", Value: scheme}, {Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(u.Page))
+		for i, v := range views {
+			if v.station == 0 {
+				u.MustNavigate(s.url(v.tag))
+				u.el("main h1")
+			} else {
+				u.opens(v.tag, v.station)
+			}
+			if v.act != nil {
+				v.act()
+			}
+			require.NoError(t, u.Page.Timeout(patience).Wait(rod.Eval("() => document.fonts.status === 'loaded'")))
+			_, err := u.Evaluate(rod.Eval("(source) => { (0, eval)(source) }", string(axe)).ByUser())
+			require.NoError(t, err)
+			var found []string
+			require.NoError(t, u.MustEval(faults).Unmarshal(&found))
+			for _, f := range found {
+				assert.Fail(t, f, fmt.Sprintf("view %d: %s, station %d, %s", i, v.tag, v.station, scheme))
+			}
+		}
+	}
+}
