@@ -51,10 +51,10 @@ func runTests(m *testing.M) int {
 	}
 	defer stop()
 	// A measured run syncs to disk as a real server does.
-	return pgtest.Run(m, pgtest.Options{Synced: os.Getenv("DYNACOR_BENCH") != "", Prepare: func(ctx context.Context, s *store.Store) error {
-		return demo.Load(ctx, s, time.Now())
-	}})
+	return pgtest.Run(m, pgtest.Options{Synced: os.Getenv("DYNACOR_BENCH") != "", Prepare: load})
 }
+
+func load(ctx context.Context, s *store.Store) error { return demo.Load(ctx, s, time.Now()) }
 
 func fail(err error) int {
 	fmt.Fprintln(os.Stderr, "e2e:", err)
@@ -82,11 +82,17 @@ const clock = `(() => {
 	}
 })()`
 
+// open serves a database of the cluster that the tests share.
 func open(t *testing.T) *site {
 	if os.Getenv("DYNACOR_BENCH") == "" { // what is measured has the machine to itself
 		t.Parallel()
 	}
-	s := &site{t: t, database: pgtest.URL(t), address: "127.0.0.1:0"}
+	return serve(t, pgtest.URL(t))
+}
+
+// serve runs a server on a demo database.
+func serve(t *testing.T, database string) *site {
+	s := &site{t: t, database: database, address: "127.0.0.1:0"}
 	s.start()
 	t.Cleanup(func() {
 		_ = s.cmd.Process.Signal(syscall.SIGTERM)

@@ -16,12 +16,15 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/sequence"
+	"dynacor/internal/pgdev/pgtest"
 )
 
 // From nameplate to signed record, as a fitter, an engineer and an inspector
 // go through it.
 func TestNameplateToSignedRecord(t *testing.T) {
-	s := open(t)
+	t.Parallel()
+	power := pgtest.NewAlone(t, load)
+	s := serve(t, power.URL())
 	const tag = "RK / WASH PUMP"
 	marta := s.signIn("marta")
 
@@ -82,7 +85,12 @@ func TestNameplateToSignedRecord(t *testing.T) {
 	marta.sees("li", "TW-03.*out of calibration since")
 	marta.MustEval("() => document.activeElement.blur()")
 	marta.sees("button", "^Take TW-")
+	s.kill() // what is taken up meanwhile waits
+	marta.sees("[role=status]", "no connection")
 	marta.press(input.Space)
+	marta.sees("[role=status]", "1 kept here")
+	s.start()
+	marta.sees("[role=status]", "all stored")
 	marta.does("tool")
 	marta.sees("button", "^Tighten")
 
@@ -117,6 +125,15 @@ func TestNameplateToSignedRecord(t *testing.T) {
 				s.start()
 				marta.sees("[role=status]", "all stored")
 			}
+			if stage == 3 && i == 1 { // the database goes while this one is under way
+				power.Kill()
+			}
+			if stage == 3 && i == 2 {
+				marta.sees("[role=status]", "kept here")
+				marta.next(order[i+1], stage, 0)
+				power.Start()
+				marta.sees("[role=status]", "all stored")
+			}
 		}
 	}
 
@@ -133,11 +150,15 @@ func TestNameplateToSignedRecord(t *testing.T) {
 	marta.sees("p", "A whole round moved nothing")
 	ines.sees("p", "A whole round moved nothing")
 
-	// The last entry was read as well: put right, with a reason.
+	// The last entry was read as well: put right, with a reason, while the database
+	// is away.
+	power.Kill()
 	marta.press(input.KeyZ)
 	marta.el("[role=dialog] input[inputmode=decimal]").MustInput("95")
 	marta.el("[role=dialog] input[name=reason]").MustInput("Reading left out")
 	marta.sees("[role=dialog] button", "Put it right").MustClick()
+	marta.sees("[role=status]", "1 kept here")
+	power.Start()
 	marta.sees("li", "corrected: Reading left out")
 
 	// Gap, thread and leak test; a test that failed is never kept. Then two
@@ -152,11 +173,24 @@ func TestNameplateToSignedRecord(t *testing.T) {
 	marta.types("leak", "0", "0")
 	marta.el("[data-act=main]:not([disabled])").MustClick()
 	marta.does("away")
-	marta.signsMade()
+	// The server is away when the first signs and the database when the second does:
+	// the PIN is kept nowhere and asked for again, and each signature stands once.
+	marta.press(input.Digit5)
+	marta.sees("button", "^Made: sign$").MustClick()
+	s.kill()
+	marta.pin("^Sign$")
+	marta.sees("[role=alert]", "could not be sent")
+	s.start()
+	marta.pin("^Sign$")
 	marta.sees("p", "Made by Marta Tolland")
 	marta.sees("p", "an inspector signs next")
 	ines.press(input.Digit5)
-	ines.sign("Checked: sign")
+	ines.sees("button", "^Checked: sign$").MustClick()
+	power.Kill()
+	ines.pin("^Sign$")
+	ines.sees("[role=alert]", "could not be sent")
+	power.Start()
+	ines.pin("^Sign$")
 	ines.sees("p", "Checked by Ines Calloway")
 	ines.sees("p", "Nothing can be added")
 
@@ -175,6 +209,7 @@ func checkStored(t *testing.T, s *site, joint string) {
 	require.Equal(t, "40", count(bolts), "eight bolts in three stages and two rounds")
 	require.Equal(t, []string{"40"}, s.query(`select count(distinct (body::json->>'bolt', body::json->>'share', body::json->>'round')) from entries e join runs r on r.id = e.run
 		where r.joint = $1 and `+bolts, joint), "no pull is doubled")
+	require.Equal(t, "1", count("e.kind = 'tooling'"))
 	require.Equal(t, "3", count("e.kind = 'setting'"), "once a stage")
 	require.Equal(t, "1", count("e.kind = 'correction'"))
 	require.Equal(t, "2", count("e.kind = 'signature'"))

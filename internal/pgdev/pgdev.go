@@ -32,7 +32,7 @@ import (
 type Options struct {
 	Folder   string // holds the cluster and its password; made when missing
 	Fleeting bool   // for tests: nothing is synced to disk
-	Log      string // where the server writes; empty for a file in Folder
+	Port     int    // on loopback; 0 for one that is free
 }
 
 // Cluster is a running private server.
@@ -66,9 +66,11 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 	if err := k.stopStale(); err != nil {
 		return nil, err
 	}
-	port, err := freePort()
-	if err != nil {
-		return nil, err
+	port := o.Port
+	if port == 0 {
+		if port, err = freePort(); err != nil {
+			return nil, err
+		}
 	}
 	c := &Cluster{port: port, password: password, done: make(chan error, 1)}
 	if err := c.launch(k); err != nil {
@@ -84,6 +86,16 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 // URL returns the address of database name on the cluster.
 func (c *Cluster) URL(name string) string {
 	return fmt.Sprintf("postgres://dynacor:%s@127.0.0.1:%d/%s?sslmode=disable", c.password, c.port, name)
+}
+
+// Port returns the port on loopback where the cluster answers.
+func (c *Cluster) Port() int { return c.port }
+
+// Kill ends the server as a power cut would; what it started ends itself soon after.
+func (c *Cluster) Kill() {
+	_ = c.cmd.Process.Kill()
+	<-c.done
+	c.cmd = nil
 }
 
 // Has reports whether the cluster has database name.

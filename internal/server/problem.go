@@ -36,7 +36,8 @@ func problemOf(err error) contract.Problem {
 		return p
 	}
 	slog.Error("request failed", "error", err)
-	return problem(http.StatusInternalServerError, "internal", "", "Something went wrong on the server. Nothing was stored.", "Try again; if it goes on, tell whoever runs the server.")
+	return problem(http.StatusInternalServerError, "internal", "", "Something went wrong on the server.",
+		"Try again, nothing is stored twice; if it goes on, tell whoever runs the server.")
 }
 
 func refusalProblem(e *refusal.Error) contract.Problem {

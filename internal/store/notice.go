@@ -34,6 +34,17 @@ func (s *Store) Notify(ctx context.Context, news []Notice) error {
 // Listen calls changed with every notice, as it is written, until ctx ends.
 // ready is called once it listens.
 func (s *Store) Listen(ctx context.Context, ready func(), changed func(notice string)) error {
+	err := s.listen(ctx, ready, changed)
+	if errors.Is(ctx.Err(), context.Canceled) {
+		return nil
+	}
+	// The connections beside this one have gone with it when the database went, and
+	// each of them would fail one request more.
+	s.pool.Reset()
+	return err
+}
+
+func (s *Store) listen(ctx context.Context, ready func(), changed func(notice string)) error {
 	conn, err := s.pool.Acquire(ctx)
 	if err != nil {
 		return err
@@ -49,9 +60,6 @@ func (s *Store) Listen(ctx context.Context, ready func(), changed func(notice st
 	for {
 		n, err := conn.Conn().WaitForNotification(ctx)
 		if err != nil {
-			if errors.Is(ctx.Err(), context.Canceled) {
-				return nil
-			}
 			return err
 		}
 		changed(n.Payload)
