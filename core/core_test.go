@@ -24,7 +24,8 @@ func forTests(path string) bool {
 // The core imports the standard library, Gonum and itself, and of the
 // standard library nothing that reaches outside.
 func TestCoreImportsNothingElse(t *testing.T) {
-	forbidden := map[string]bool{"os": true, "net": true, "net/http": true, "database/sql": true, "encoding/json": true, "io": true, "log": true, "log/slog": true, "math/rand": true}
+	forbidden := map[string]bool{"os": true, "net": true, "net/http": true, "database/sql": true, "encoding/json": true, "io": true,
+		"log": true, "log/slog": true, "math/rand": true}
 	require.NoError(t, filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || forTests(path) {
 			return err
@@ -55,7 +56,8 @@ func TestCoreBuildsForWebAssembly(t *testing.T) {
 // before main, and neither time's clock nor rand's shared source is named.
 func TestCoreKeepsNoStateOfItsOwn(t *testing.T) {
 	ours := map[string]bool{"rand.New": true, "rand.NewPCG": true, "rand.PCG": true, "rand.Rand": true, "rand.Source": true}
-	clock := map[string]bool{"time.Now": true, "time.Since": true, "time.Until": true, "time.Sleep": true, "time.After": true, "time.Tick": true, "time.NewTimer": true, "time.NewTicker": true}
+	clock := map[string]bool{"time.Now": true, "time.Since": true, "time.Until": true, "time.Sleep": true, "time.After": true,
+		"time.Tick": true, "time.NewTimer": true, "time.NewTicker": true}
 	folders := map[string][]*ast.File{}
 	require.NoError(t, filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || forTests(path) {

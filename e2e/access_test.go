@@ -16,7 +16,8 @@ import (
 // faults runs axe on what is on the screen and says what breaks WCAG A or AA.
 const faults = `async () => {
 	const found = await axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"] })
-	return found.violations.flatMap(v => v.nodes.map(n => v.id + " " + n.target.join(" ") + " " + n.html.slice(0, 120) + ": " + n.failureSummary.replace(/\s+/g, " ")))
+	return found.violations.flatMap(v => v.nodes.map(n =>
+		[v.id, n.target.join(" "), n.html.slice(0, 120) + ":", n.failureSummary.replace(/\s+/g, " ")].join(" ")))
 }`
 
 // On every view, in both schemes, axe finds nothing.

@@ -104,7 +104,8 @@ func TestNameplateToSignedRecord(t *testing.T) {
 	marta.cautioned("Nobody in line with a stud")
 	marta.el("[data-act=set]")
 	marta.press(input.Space)
-	require.Equal(t, []string{"0"}, s.query("select count(*) from entries e join runs r on r.id = e.run where r.joint = $1 and kind = 'setting'", joint))
+	require.Equal(t, []string{"0"},
+		s.query("select count(*) from entries e join runs r on r.id = e.run where r.joint = $1 and kind = 'setting'", joint))
 	order, err := sequence.Ring(sequence.Cross4, 8, 1)
 	require.NoError(t, err)
 	for stage := 1; stage <= 3; stage++ {
@@ -207,13 +208,15 @@ func checkStored(t *testing.T, s *site, joint string) {
 	}
 	bolts := "e.kind = 'done' and body::json->>'step' = 'pull'"
 	require.Equal(t, "40", count(bolts), "eight bolts in three stages and two rounds")
-	require.Equal(t, []string{"40"}, s.query(`select count(distinct (body::json->>'bolt', body::json->>'share', body::json->>'round')) from entries e join runs r on r.id = e.run
+	require.Equal(t, []string{"40"}, s.query(`select count(distinct (body::json->>'bolt', body::json->>'share', body::json->>'round')) 
+		from entries e join runs r on r.id = e.run
 		where r.joint = $1 and `+bolts, joint), "no pull is doubled")
 	require.Equal(t, "1", count("e.kind = 'tooling'"))
 	require.Equal(t, "3", count("e.kind = 'setting'"), "once a stage")
 	require.Equal(t, "1", count("e.kind = 'correction'"))
 	require.Equal(t, "2", count("e.kind = 'signature'"))
-	require.Equal(t, []string{"true"}, s.query("select max(seq) = count(*) from entries e join runs r on r.id = e.run where r.joint = $1", joint))
+	require.Equal(t, []string{"true"}, s.query("select max(seq) = count(*) from entries e join runs r on r.id = e.run where r.joint = $1",
+		joint))
 }
 
 // checkFiles reads the record's files and compares them with the database.
@@ -252,7 +255,8 @@ func checkFiles(t *testing.T, s *site, u *user, joint string) {
 	out, err := exec.Command("pdftotext", "-layout", file, "-").Output()
 	require.NoError(t, err)
 	text := string(out)
-	for _, want := range []string{"RK / WASH PUMP", "Bolt 3 moved in round 1", "Reading left out", "Made by Marta Tolland", "Checked by Ines Calloway",
+	for _, want := range []string{"RK / WASH PUMP", "Bolt 3 moved in round 1", "Reading left out", "Made by Marta Tolland",
+		"Checked by Ines Calloway",
 		"Round 2: 8 bolts tried, none moved", "95.588 N·m"} {
 		require.Contains(t, text, want)
 	}

@@ -16,8 +16,9 @@ const overflow = `() => {
 		const r = e.getBoundingClientRect()
 		return r.width > 0 && r.height < 24 && getComputedStyle(e).display !== 'inline' && !e.closest('svg')
 	}).map(e => e.textContent)
-	return { wide: Math.max(document.documentElement.scrollWidth - innerWidth, page.scrollWidth - page.clientWidth, work.scrollWidth - work.clientWidth),
-		tall: Math.max(document.documentElement.scrollHeight - innerHeight, page.scrollHeight - page.clientHeight, work.scrollHeight - work.clientHeight),
+	const all = document.documentElement
+	return { wide: Math.max(all.scrollWidth - innerWidth, page.scrollWidth - page.clientWidth, work.scrollWidth - work.clientWidth),
+		tall: Math.max(all.scrollHeight - innerHeight, page.scrollHeight - page.clientHeight, work.scrollHeight - work.clientHeight),
 		act: document.querySelector('[data-act=main]')?.getBoundingClientRect().height ?? 0, small }
 }`
 
@@ -31,8 +32,10 @@ type extent struct {
 func TestNothingReachesPastTheScreen(t *testing.T) {
 	s := open(t)
 	u := s.signIn("marta")
-	tags := map[string]int{"IV-2 / BONNET": 3, "U2 / HEAD COVER": 3, "PS-1 / DRAIN": 4, "PS-1 / MANWAY": 5, "IV-2 / BYPASS": 2, "RK / COOLER": 1,
-		"U2 / JACKING DISC": 1, "GOV / GATE REDUCER": 1, "AW / DAVIT ANCHORS": 2, "RK / GEARBOX DISC": 3, "RK / PIPE FRAME 2": 3, "GOV / TUBE 6-1": 3,
+	tags := map[string]int{"IV-2 / BONNET": 3, "U2 / HEAD COVER": 3, "PS-1 / DRAIN": 4, "PS-1 / MANWAY": 5, "IV-2 / BYPASS": 2,
+		"RK / COOLER":       1,
+		"U2 / JACKING DISC": 1, "GOV / GATE REDUCER": 1, "AW / DAVIT ANCHORS": 2, "RK / GEARBOX DISC": 3, "RK / PIPE FRAME 2": 3,
+		"GOV / TUBE 6-1":  3,
 		"AW / PLATFORM 5": 4, "RK / CONVEYOR DISC": 4, "GOV / DRAIN VALVE": 5}
 	measure := func() extent {
 		var e extent
@@ -71,7 +74,8 @@ func TestTheKeyboardReachesEverything(t *testing.T) {
 	id := s.query("select id::text from joints where tag = 'IV-2 / BONNET'")[0]
 	u.MustNavigate(s.url("/joint/" + id + "/3"))
 	u.next(7, 2, 0)
-	for key, shows := range map[input.Key]string{input.Digit1: "[data-step=isolate]", input.Digit2: "header h2", input.Digit3: "[data-act=main]", input.Digit4: "[data-step=gap]", input.Digit5: "article h2"} {
+	for key, shows := range map[input.Key]string{input.Digit1: "[data-step=isolate]", input.Digit2: "header h2",
+		input.Digit3: "[data-act=main]", input.Digit4: "[data-step=gap]", input.Digit5: "article h2"} {
 		u.press(key)
 		u.el("main " + shows)
 	}
@@ -87,8 +91,11 @@ func TestTheKeyboardReachesEverything(t *testing.T) {
 	u.sees("[role=dialog]", "Enter a number")
 	u.press(input.Escape)
 	u.next(7, 2, 0)
-	require.Equal(t, s.query("select head_seq from runs where joint = $1", id), s.query("select count(*) from entries e join runs r on r.id = e.run where r.joint = $1", id))
-	require.Equal(t, "0", s.query("select count(*) from entries e join runs r on r.id = e.run where r.joint = $1 and e.at_server > now() - interval '1 minute' and e.kind = 'done'", id)[0], "nothing was pulled by typing")
+	require.Equal(t, s.query("select head_seq from runs where joint = $1", id),
+		s.query("select count(*) from entries e join runs r on r.id = e.run where r.joint = $1", id))
+	require.Equal(t, "0", s.query(
+		"select count(*) from entries e join runs r on r.id = e.run where r.joint = $1 and e.at_server > now() - interval '1 minute' and "+
+			"e.kind = 'done'", id)[0], "nothing was pulled by typing")
 }
 
 // A tool that is not in the crib is entered off its plate, refused while it

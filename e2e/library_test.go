@@ -18,7 +18,8 @@ func TestTheLibrary(t *testing.T) {
 	u.press(input.KeyL)
 	u.sees("h1", "Where practitioners differ")
 	u.sees("section", "full value, round and round")
-	require.Len(t, u.MustElements("nav[aria-label='Kinds of joint'] a"), 22, "twenty-one recipes and the page on what practitioners differ about")
+	require.Len(t, u.MustElements("nav[aria-label='Kinds of joint'] a"), 22,
+		"twenty-one recipes and the page on what practitioners differ about")
 	u.sees("nav a", "Clamping disc").MustClick()
 	u.sees("h1", "Clamping disc on a hollow shaft")
 	u.sees("section", "A cross tilts the disc")
@@ -60,7 +61,8 @@ func TestRecipesAreKept(t *testing.T) {
 	edda.el("textarea[name=file]").MustSelectAllText().MustInput(strings.Replace(text, "layout: pair", "layout: heap", 1))
 	edda.sees("button", "^Keep this edition$").MustClick()
 	edda.sees("[role=alert]", `Line \d+: Unknown layout "heap"`)
-	edda.el("textarea[name=file]").MustSelectAllText().MustInput(strings.Replace(text, "title: Two-bolt hose clamp on a spigot", "title: Two-bolt hose clamp", 1))
+	edda.el("textarea[name=file]").MustSelectAllText().MustInput(strings.Replace(text, "title: Two-bolt hose clamp on a spigot",
+		"title: Two-bolt hose clamp", 1))
 	edda.sees("button", "^Keep this edition$").MustClick()
 	edda.sees("h1", "^Two-bolt hose clamp$")
 	edda.sees("header p", "Edition 2, by Edda Winterbourne")

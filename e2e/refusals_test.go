@@ -44,7 +44,8 @@ func TestImpossibleSentences(t *testing.T) {
 		set(c.word, c.good)
 		u.sees("[data-saved]", "draft, stored")
 	}
-	require.NotContains(t, s.query("select input from drafts d join joints j on j.id = d.joint where j.tag = 'RK / WASH STRAINER'")[0], "2600")
+	require.NotContains(t, s.query("select input from drafts d join joints j on j.id = d.joint where j.tag = 'RK / WASH STRAINER'")[0],
+		"2600")
 }
 
 // A reading far from the setting is asked about once and then kept as a
@@ -68,7 +69,8 @@ func TestReadingsTroubleAndPause(t *testing.T) {
 	read("150")
 	u.sees("button", "It is right, keep it").MustClick()
 	u.next(15, 2, 0)
-	require.Equal(t, []string{"true"}, s.query(`select confirmed::text from entries e join runs r on r.id = e.run where r.joint = $1 order by seq desc limit 1`, id))
+	require.Equal(t, []string{"true"},
+		s.query(`select confirmed::text from entries e join runs r on r.id = e.run where r.joint = $1 order by seq desc limit 1`, id))
 
 	// Trouble: this one at the end of the pass.
 	u.press(input.KeyT)

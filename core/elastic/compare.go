@@ -79,7 +79,8 @@ func (r Ring) LeastPulls(schedules []Schedule, wanted float64) (Reached, error) 
 	}
 	if best.Pulls == 0 {
 		return Reached{}, refusal.Number(refusal.OutOfRange, "wanted", wanted, closest, "",
-			fmt.Sprintf("None of these reaches a ratio of %.4g; the best comes to %.4g.", wanted, closest), "Allow more check rounds, or use several tools at once.")
+			fmt.Sprintf("None of these reaches a ratio of %.4g; the best comes to %.4g.", wanted,
+				closest), "Allow more check rounds, or use several tools at once.")
 	}
 	return best, nil
 }

@@ -36,11 +36,22 @@ func newModel(r Ring) (*model, error) {
 	}
 	if most := softest * r.Bolt; !(giving <= most) {
 		return nil, refusal.Number(refusal.Contradicts, "foundation", giving, most, "mm/N",
-			fmt.Sprintf("The joint gives %.3g mm/N, more than a billion times what a bolt does: nothing can be said of its loads.", giving), "Check the gasket's stiffness and the units.")
+			fmt.Sprintf("The joint gives %.3g mm/N, more than a billion times what a bolt does: nothing can be said of its loads.",
+				giving), "Check the gasket's stiffness and the units.")
 	}
 	for i := range md.m {
 		md.m[i] = slices.Clone(md.c[i])
 		md.m[i][i] += r.Bolt
+	}
+	// Each contact's matrix is a part of this one, and a part of a matrix that is
+	// positive definite is so too, and no worse conditioned (Cauchy's interlacing).
+	everything := make([]int, md.n)
+	for i := range everything {
+		everything[i] = i
+	}
+	if factor := new(mat.Cholesky); !factor.Factorize(md.part(everything)) {
+		return nil, refusal.New(refusal.Contradicts, "foundation",
+			"The loads of this ring cannot be found: its matrix is not positive definite.", "Check the gasket's stiffness and the units.")
 	}
 	const kept = 64 << 20 // bytes of states, about
 	md.most = max(64, kept/(16*r.Bolts*r.Bolts))
@@ -55,11 +66,13 @@ type contact struct {
 	loaded  []bool
 	members []int // that are loaded
 	factor  *mat.Cholesky
-	by      [][]float64 // by the bolt that is turned: how everything moves while its load rises by 1 N, loaded bolts by their loads, loose ones by the gaps at their nuts, mm/N
-	falling [][]int32   // where by is below zero
-	advance []float64   // how far that nut turns down meanwhile, mm/N
-	next    []*contact  // by the bolt that changes sides
-	fresh   []*outset   // rest only: where a first pull leads
+	// by the bolt that is turned: how everything moves while its load rises by 1 N,
+	// loaded bolts by their loads, loose ones by the gaps at their nuts, mm/N
+	by      [][]float64
+	falling [][]int32  // where by is below zero
+	advance []float64  // how far that nut turns down meanwhile, mm/N
+	next    []*contact // by the bolt that changes sides
+	fresh   []*outset  // rest only: where a first pull leads
 }
 
 // outset is the state after a first pull to 1 N from rest. Everything there
@@ -83,7 +96,8 @@ func (md *model) state(loaded []bool) *contact {
 	if len(md.states) >= md.most {
 		md.forget()
 	}
-	at := &contact{loaded: loaded, by: make([][]float64, md.n), falling: make([][]int32, md.n), advance: make([]float64, md.n), next: make([]*contact, md.n)}
+	at := &contact{loaded: loaded, by: make([][]float64, md.n), falling: make([][]int32, md.n), advance: make([]float64, md.n),
+		next: make([]*contact, md.n)}
 	for i, l := range loaded {
 		if l {
 			at.members = append(at.members, i)
@@ -137,8 +151,7 @@ func (md *model) pullAt(at *contact, i int) []float64 {
 			unit.SetVec(a, 1)
 		}
 	}
-	var col mat.VecDense
-	_ = at.factor.SolveVecTo(&col, unit) // positive definite, and newModel saw to its scale
+	col := at.solve(unit)
 	by := make([]float64, md.n)
 	for a, j := range at.members {
 		by[j] = col.AtVec(a)
@@ -165,17 +178,33 @@ func (md *model) pullAt(at *contact, i int) []float64 {
 	return by
 }
 
+// part returns the rows and columns of M that belong to some bolts.
+func (md *model) part(members []int) *mat.SymDense {
+	k := len(members)
+	sub := mat.NewSymDense(k, nil)
+	for a, i := range members {
+		for b := a; b < k; b++ {
+			sub.SetSym(a, b, md.m[i][members[b]])
+		}
+	}
+	return sub
+}
+
 func (md *model) factorise(at *contact) {
 	if at.factor != nil {
 		return
 	}
-	k := len(at.members)
-	sub := mat.NewSymDense(k, nil)
-	for a, i := range at.members {
-		for b := a; b < k; b++ {
-			sub.SetSym(a, b, md.m[i][at.members[b]])
-		}
-	}
 	at.factor = new(mat.Cholesky)
-	at.factor.Factorize(sub)
+	if !at.factor.Factorize(md.part(at.members)) {
+		panic(fmt.Sprintf("elastic: the part of bolts %v is not positive definite, though the whole is", at.members))
+	}
+}
+
+// solve returns M⁻¹·right for the loaded bolts.
+func (at *contact) solve(right *mat.VecDense) *mat.VecDense {
+	var out mat.VecDense
+	if err := at.factor.SolveVecTo(&out, right); err != nil {
+		panic(fmt.Sprintf("elastic: bolts %v, though newModel saw to the scale: %v", at.members, err))
+	}
+	return &out
 }

@@ -107,7 +107,8 @@ func TestNoInteractionWhereBoltsDoNotFeelEachOther(t *testing.T) {
 func TestEqualBoltsTightenedTogetherGiveEqualLoads(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		r := drawn(t)
-		o, err := r.Run(elastic.Schedule{Passes: []elastic.Pass{{Target: 2e4, Order: round(r.Bolts), Together: r.Bolts}, {Target: 5e4, Order: round(r.Bolts), Together: r.Bolts}}}, nil)
+		o, err := r.Run(elastic.Schedule{Passes: []elastic.Pass{{Target: 2e4, Order: round(r.Bolts), Together: r.Bolts},
+			{Target: 5e4, Order: round(r.Bolts), Together: r.Bolts}}}, nil)
 		require.NoError(t, err)
 		for _, f := range o.Loads[1] {
 			require.InEpsilon(t, 5e4, f, 1e-9)
@@ -158,7 +159,8 @@ func TestTwoBoltsByHand(t *testing.T) {
 	m, c := r.Closure(0)+r.Bolt, r.Closure(math.Pi*60)
 	require.Positive(t, c)
 	var pulls []elastic.Pulled
-	o, err := r.Run(elastic.Schedule{Passes: []elastic.Pass{{Target: 3e4, Order: []int{1, 2}}}}, func(p elastic.Pulled) { pulls = append(pulls, p) })
+	o, err := r.Run(elastic.Schedule{Passes: []elastic.Pass{{Target: 3e4, Order: []int{1, 2}}}},
+		func(p elastic.Pulled) { pulls = append(pulls, p) })
 	require.NoError(t, err)
 	require.InEpsilon(t, 3e4*(1-c/m), o.Loads[0][0], 1e-9)
 	require.InEpsilon(t, 3e4, o.Loads[0][1], 1e-12)
@@ -214,9 +216,11 @@ func TestResultsTurnWithTheJoint(t *testing.T) {
 
 func TestRelaxationKeepsItsShare(t *testing.T) {
 	r := pipe()
-	full, err := r.Run(elastic.Schedule{Passes: []elastic.Pass{{Target: 1e5, Order: cross(24), Together: 2}, {Target: 1e5, Order: []int{1}}}}, nil)
+	full, err := r.Run(elastic.Schedule{Passes: []elastic.Pass{{Target: 1e5, Order: cross(24), Together: 2},
+		{Target: 1e5, Order: []int{1}}}}, nil)
 	require.NoError(t, err)
-	less, err := r.Run(elastic.Schedule{Relaxation: 0.9, Passes: []elastic.Pass{{Target: 1e5, Order: cross(24), Together: 2}, {Target: 1e3, Order: []int{1}}}}, nil)
+	less, err := r.Run(elastic.Schedule{Relaxation: 0.9, Passes: []elastic.Pass{{Target: 1e5, Order: cross(24), Together: 2},
+		{Target: 1e3, Order: []int{1}}}}, nil)
 	require.NoError(t, err)
 	for i := range 24 {
 		require.InEpsilon(t, 0.9*full.Loads[0][i], less.Loads[1][i], 1e-9)
@@ -247,7 +251,8 @@ func TestOnePassLeavesAllAtTheTarget(t *testing.T) {
 
 func TestFewestPullsForASpread(t *testing.T) {
 	r := pipe()
-	schools := []elastic.Schedule{staged(24, 1e5, 100), staged(24, 1e5, 30, 60, 100), {Name: "pairs", Passes: []elastic.Pass{{Target: 1e5, Order: cross(24), Together: 2}}, MostRounds: 5}}
+	schools := []elastic.Schedule{staged(24, 1e5, 100), staged(24, 1e5, 30, 60, 100),
+		{Name: "pairs", Passes: []elastic.Pass{{Target: 1e5, Order: cross(24), Together: 2}}, MostRounds: 5}}
 	loose, err := r.LeastPulls(schools, 3)
 	require.NoError(t, err)
 	require.Equal(t, 24, loose.Pulls, "nearly any single pass will do")
@@ -274,7 +279,8 @@ func TestFewestPullsForASpread(t *testing.T) {
 
 func TestComparingSchools(t *testing.T) {
 	r := pipe()
-	got, err := r.Compare([]elastic.Schedule{staged(24, 1e5, 100), staged(24, 1e5, 30, 60, 100)}, elastic.Scatter{Friction: 0.2, Tool: 0.04}, elastic.Trials{Runs: 50, Seed: 2}, elastic.Effort{Pull: 30, Pass: 300})
+	got, err := r.Compare([]elastic.Schedule{staged(24, 1e5, 100), staged(24, 1e5, 30, 60, 100)}, elastic.Scatter{Friction: 0.2,
+		Tool: 0.04}, elastic.Trials{Runs: 50, Seed: 2}, elastic.Effort{Pull: 30, Pass: 300})
 	require.NoError(t, err)
 	require.Len(t, got, 2)
 	require.InDelta(t, (30*float64(got[1].Once.Pulls)+300*float64(len(got[1].Once.Loads)))/60, got[1].Minutes, 1e-9)
@@ -329,8 +335,12 @@ func TestWhatCannotBeSimulated(t *testing.T) {
 		{"too many passes", nil, func(s *elastic.Schedule) { s.Passes = make([]elastic.Pass, 61) }, refusal.TooLarge},
 		{"an empty pass", nil, func(s *elastic.Schedule) { s.Passes = []elastic.Pass{{Target: 1}} }, refusal.Missing},
 		{"off the ring", nil, func(s *elastic.Schedule) { s.Passes = []elastic.Pass{{Target: 1, Order: []int{25}}} }, refusal.OutOfRange},
-		{"two tools on one bolt", nil, func(s *elastic.Schedule) { s.Passes = []elastic.Pass{{Target: 1, Order: []int{1, 1}, Together: 2}} }, refusal.Contradicts},
-		{"more tools than bolts", nil, func(s *elastic.Schedule) { s.Passes = []elastic.Pass{{Target: 1, Order: []int{1}, Together: 25}} }, refusal.TooLarge},
+		{"two tools on one bolt", nil, func(s *elastic.Schedule) {
+			s.Passes = []elastic.Pass{{Target: 1, Order: []int{1, 1},
+				Together: 2}}
+		}, refusal.Contradicts},
+		{"more tools than bolts", nil, func(s *elastic.Schedule) { s.Passes = []elastic.Pass{{Target: 1, Order: []int{1}, Together: 25}} },
+			refusal.TooLarge},
 		{"endless rounds", nil, func(s *elastic.Schedule) { s.MostRounds = 201 }, refusal.OutOfRange},
 		{"grows", nil, func(s *elastic.Schedule) { s.Relaxation = 1.2 }, refusal.TooLarge},
 		{"check order off the ring", nil, func(s *elastic.Schedule) { s.CheckOrder = []int{0} }, refusal.OutOfRange},
@@ -397,7 +407,8 @@ func FuzzRun(f *testing.F) {
 func ExampleRing_Run() {
 	r := elastic.Ring{Bolts: 8, BoltCircle: 240, Foundation: 4200, Stiffness: 9.1e9, Bolt: 1.62e-6}
 	cross := []int{1, 5, 3, 7, 2, 6, 4, 8}
-	o, _ := r.Run(elastic.Schedule{Passes: []elastic.Pass{{Target: 16_200, Order: cross}, {Target: 48_600, Order: cross}, {Target: 81_000, Order: cross}}, MostRounds: 5}, nil)
+	o, _ := r.Run(elastic.Schedule{Passes: []elastic.Pass{{Target: 16_200, Order: cross}, {Target: 48_600, Order: cross},
+		{Target: 81_000, Order: cross}}, MostRounds: 5}, nil)
 	fmt.Printf("%d rounds; %.1f to %.1f kN\n", o.Rounds, o.Final.Least/1000, o.Final.Most/1000)
 	// Output: 2 rounds; 81.0 to 82.3 kN
 }

@@ -91,7 +91,8 @@ func (r Ring) Around(loads []float64, places int) ([]float64, error) {
 		}
 	}
 	if places < 1 || places > 10_000 {
-		return nil, refusal.Number(refusal.OutOfRange, "places", float64(places), 10_000, "", fmt.Sprintf("%d places; 1 to 10 000 are worked out.", places), "360 make a smooth line.")
+		return nil, refusal.Number(refusal.OutOfRange, "places", float64(places), 10_000, "",
+			fmt.Sprintf("%d places; 1 to 10 000 are worked out.", places), "360 make a smooth line.")
 	}
 	c := math.Pi * r.BoltCircle
 	out := make([]float64, places)

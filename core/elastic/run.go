@@ -246,7 +246,8 @@ func (md *model) ready(field string, p Pass) (step, error) {
 		return step{}, refusal.New(refusal.Missing, field+".order", "A pass names no bolts.", "Name positions 1 to n.")
 	}
 	if len(p.Order) > 100*md.n {
-		return step{}, refusal.Number(refusal.TooLarge, field+".order", float64(len(p.Order)), float64(100*md.n), "pulls", "A pass of that many pulls is none.", "Name each bolt once.")
+		return step{}, refusal.Number(refusal.TooLarge, field+".order", float64(len(p.Order)), float64(100*md.n), "pulls",
+			"A pass of that many pulls is none.", "Name each bolt once.")
 	}
 	tools := max(p.Together, 1)
 	if tools > md.n {

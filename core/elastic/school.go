@@ -17,7 +17,8 @@ func Of(s pass.Schedule, load float64, rounds int) (Schedule, error) {
 	out := Schedule{Name: s.Name, CheckOrder: s.CheckOrder, MostRounds: rounds}
 	for _, g := range s.Passes {
 		if g.Turn > 0 {
-			return Schedule{}, refusal.New(refusal.Contradicts, "passes", "A pass by turns has no load to simulate.", "Compare schools that go by torque.")
+			return Schedule{}, refusal.New(refusal.Contradicts, "passes", "A pass by turns has no load to simulate.",
+				"Compare schools that go by torque.")
 		}
 		out.Passes = append(out.Passes, Pass{Target: load * g.Share / 100, Order: g.Order})
 	}

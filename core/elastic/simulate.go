@@ -77,7 +77,8 @@ func (r Ring) Simulate(s Schedule, sc Scatter, t Trials) (Distribution, error) {
 			if k > 0 { // states are not shared
 				own, _ = newModel(r)
 			}
-			sim := simulation{state: own.begin(), work: w, scatter: sc, sigma: math.Sqrt(math.Log1p(sc.Friction * sc.Friction / 4)), factor: make([]float64, r.Bolts)}
+			sim := simulation{state: own.begin(), work: w, scatter: sc, sigma: math.Sqrt(math.Log1p(sc.Friction * sc.Friction / 4)),
+				factor: make([]float64, r.Bolts)}
 			sim.random = rand.New(&sim.source)
 			for run := from; run < to; run++ {
 				sim.once(t.Seed, run)
@@ -196,7 +197,8 @@ type tally struct {
 }
 
 func newTally(runs, bolts int) *tally {
-	return &tally{bolts, make([]float64, runs*bolts), make([]Spread, runs), make([]int32, runs), make([]int32, runs), make([]int32, runs), make([]bool, runs)}
+	return &tally{bolts, make([]float64, runs*bolts), make([]Spread, runs), make([]int32, runs), make([]int32, runs), make([]int32, runs),
+		make([]bool, runs)}
 }
 
 func (t *tally) keep(run int, s *simulation) {
@@ -213,7 +215,8 @@ func (t *tally) distribution(workers int) Distribution {
 	ranges := []struct {
 		to *Likely
 		of func(run int) float64
-	}{{&d.Least, func(r int) float64 { return t.spreads[r].Least }}, {&d.Most, func(r int) float64 { return t.spreads[r].Most }}, {&d.Spread, func(r int) float64 { return t.spreads[r].Deviation }}}
+	}{{&d.Least, func(r int) float64 { return t.spreads[r].Least }}, {&d.Most, func(r int) float64 { return t.spreads[r].Most }},
+		{&d.Spread, func(r int) float64 { return t.spreads[r].Deviation }}}
 	for b := range d.Bolts {
 		ranges = append(ranges, struct {
 			to *Likely

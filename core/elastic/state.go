@@ -272,8 +272,7 @@ func (s *state) solve(free []bool, a, least []float64) (f, w []float64) {
 			}
 			right.SetVec(x, v)
 		}
-		var sol mat.VecDense
-		_ = set.factor.SolveVecTo(&sol, right)
+		sol := set.solve(right)
 		for x, i := range set.members {
 			f[i] = sol.AtVec(x)
 		}

@@ -28,13 +28,16 @@ func TestEveryBoltHasItsPlace(t *testing.T) {
 			add(recipe.Beside, figure.Group{Name: "a", Layout: l, Bolts: n})
 			add(recipe.Beside, figure.Group{Name: "a", Layout: l, Bolts: n}, figure.Group{Name: "b", Layout: recipe.Single, Bolts: 1})
 		}
-		add(recipe.Rings, figure.Group{Name: "a", Layout: recipe.Ring, Bolts: n}, figure.Group{Name: "b", Layout: recipe.Ring, Bolts: n, OnCentre: true}, figure.Group{Name: "c", Layout: recipe.Ring, Bolts: n})
-		add(recipe.Layers, figure.Group{Name: "a", Layout: recipe.Line, Bolts: n}, figure.Group{Name: "b", Layout: recipe.Line, Bolts: n + 1})
+		add(recipe.Rings, figure.Group{Name: "a", Layout: recipe.Ring, Bolts: n}, figure.Group{Name: "b", Layout: recipe.Ring, Bolts: n,
+			OnCentre: true}, figure.Group{Name: "c", Layout: recipe.Ring, Bolts: n})
+		add(recipe.Layers, figure.Group{Name: "a", Layout: recipe.Line, Bolts: n}, figure.Group{Name: "b", Layout: recipe.Line, Bolts: n +
+			1})
 	}
 	face := func(name string) figure.Group { return figure.Group{Name: name, Layout: recipe.Ring, Bolts: 4} }
 	add(recipe.Faces, face("a"), face("b"), face("c"), face("d"))
 	add(recipe.Straps, figure.Group{Name: "a", Layout: recipe.Pair, Bolts: 2})
-	add(recipe.Layers, figure.Group{Name: "a", Layout: recipe.Single, Bolts: 1}, figure.Group{Name: "b", Layout: recipe.Single, Bolts: 1}, figure.Group{Name: "c", Layout: recipe.Single, Bolts: 1})
+	add(recipe.Layers, figure.Group{Name: "a", Layout: recipe.Single, Bolts: 1}, figure.Group{Name: "b", Layout: recipe.Single, Bolts: 1},
+		figure.Group{Name: "c", Layout: recipe.Single, Bolts: 1})
 	add(recipe.Beside, figure.Group{Name: "a", Layout: recipe.Pair, Bolts: 2})
 	for _, c := range cases {
 		f := figure.Of(c.d, c.g)

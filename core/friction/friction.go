@@ -136,7 +136,8 @@ type Band struct{ Nominal, Min, Max, Spread float64 }
 // Scatter returns the band of load for a torque (N·m) with a tool accurate to
 // ±toolRel and a nut factor known to ±kRel, both 2 sigma and as fractions.
 func Scatter(torque, k, d, toolRel, kRel float64) (Band, error) {
-	if err := refusal.First(refusal.Positive("T", torque, "N·m"), refusal.Within("K", k, mostK, ""), refusal.Within("d", d, mostDiameter, "mm"),
+	if err := refusal.First(refusal.Positive("T", torque, "N·m"), refusal.Within("K", k, mostK, ""), refusal.Within("d", d, mostDiameter,
+		"mm"),
 		refusal.Scatter("toolRel", toolRel), refusal.Scatter("kRel", kRel)); err != nil {
 		return Band{}, err
 	}

@@ -97,7 +97,8 @@ func FuzzFriction(f *testing.F) {
 		finite("stress", stress.Utilisation, err)
 		same, err := friction.EquivalentTorque(torque, k, a)
 		finite("equivalent", same, err)
-		trial := []friction.Measured{{Torque: torque, Load: d}, {Torque: torque, Load: k}, {Torque: p, Load: d}, {Torque: a, Load: b}, {Torque: torque, Load: d}}
+		trial := []friction.Measured{{Torque: torque, Load: d}, {Torque: torque, Load: k}, {Torque: p, Load: d}, {Torque: a, Load: b},
+			{Torque: torque, Load: d}}
 		l, err := friction.FromTrial("trial", "fuzz", d, p, trial)
 		finite("K", l.Nominal, err)
 	})

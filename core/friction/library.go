@@ -68,18 +68,21 @@ func (l Lubricant) Check() error {
 	}
 	if l.Spread() >= 1 {
 		return refusal.Number(refusal.TooLarge, "high", l.High, 2*l.Nominal, "",
-			fmt.Sprintf("K up to %.3g is twice the nominal %.3g: such a condition gives no load one could name.", l.High, l.Nominal), "Test again.")
+			fmt.Sprintf("K up to %.3g is twice the nominal %.3g: such a condition gives no load one could name.", l.High,
+				l.Nominal), "Test again.")
 	}
 	switch l.Origin {
 	case "", General:
 		return nil
 	case SupplierTest, SiteTrial:
 		if strings.TrimSpace(l.Source) == "" {
-			return refusal.New(refusal.Missing, "source", fmt.Sprintf("%s: the %s is not named.", l.Name, l.Origin), "Enter the report, its date and who made it.")
+			return refusal.New(refusal.Missing, "source", fmt.Sprintf("%s: the %s is not named.", l.Name, l.Origin),
+				"Enter the report, its date and who made it.")
 		}
 		return nil
 	}
-	return refusal.New(refusal.Unknown, "origin", fmt.Sprintf("Unknown origin %q.", string(l.Origin)), "Choose a supplier's test or a site trial.")
+	return refusal.New(refusal.Unknown, "origin", fmt.Sprintf("Unknown origin %q.", string(l.Origin)),
+		"Choose a supplier's test or a site trial.")
 }
 
 // With returns the library with l in it; lib is left as it was. An entry of
@@ -117,7 +120,8 @@ func FromTrial(name, source string, d, prevailing float64, trial []Measured) (Lu
 		return Lubricant{}, refusal.Number(refusal.TooSmall, "trial", float64(len(trial)), LeastTrial, "bolts",
 			fmt.Sprintf("A trial of %d bolts says nothing of the scatter; at least %d.", len(trial), LeastTrial), "Measure more bolts.")
 	}
-	if err := refusal.First(refusal.Within("d", d, 1000, string(unit.Millimetre)), refusal.NotNegative("prevailing", prevailing, string(unit.NewtonMetre))); err != nil {
+	if err := refusal.First(refusal.Within("d", d, 1000, string(unit.Millimetre)), refusal.NotNegative("prevailing", prevailing,
+		string(unit.NewtonMetre))); err != nil {
 		return Lubricant{}, err
 	}
 	ks := make([]float64, len(trial))
@@ -129,6 +133,7 @@ func FromTrial(name, source string, d, prevailing float64, trial []Measured) (Lu
 		ks[i] = 1000 * (m.Torque - prevailing) / (m.Load * d)
 	}
 	mean, sd := stat.MeanStdDev(ks, nil)
-	l := Lubricant{Name: name, Short: name, Low: math.Max(mean-2*sd, LeastK), Nominal: mean, High: mean + 2*sd, Origin: SiteTrial, Source: source}
+	l := Lubricant{Name: name, Short: name, Low: math.Max(mean-2*sd, LeastK), Nominal: mean, High: mean + 2*sd, Origin: SiteTrial,
+		Source: source}
 	return l, l.Check()
 }

@@ -14,7 +14,8 @@ import (
 
 func TestATestReplacesTheGeneralFigure(t *testing.T) {
 	general := friction.Lubricants()
-	lib, err := general.With(friction.Lubricant{Name: "light oil", Low: .15, Nominal: .16, High: .17, Origin: friction.SupplierTest, Source: "report 14, Ottermere stores"})
+	lib, err := general.With(friction.Lubricant{Name: "light oil", Low: .15, Nominal: .16, High: .17, Origin: friction.SupplierTest,
+		Source: "report 14, Ottermere stores"})
 	require.NoError(t, err)
 	require.Len(t, lib, len(general))
 	got, err := lib.Named("light oil")
@@ -24,7 +25,8 @@ func TestATestReplacesTheGeneralFigure(t *testing.T) {
 	before, err := general.Named("light oil")
 	require.NoError(t, err)
 	require.Equal(t, 0.17, before.Nominal, "the library given is left as it was")
-	lib, err = lib.With(friction.Lubricant{Name: "our own wax", Low: .1, Nominal: .12, High: .15, Origin: friction.SiteTrial, Source: "trial of 3 November"})
+	lib, err = lib.With(friction.Lubricant{Name: "our own wax", Low: .1, Nominal: .12, High: .15, Origin: friction.SiteTrial,
+		Source: "trial of 3 November"})
 	require.NoError(t, err)
 	require.Len(t, lib, len(general)+1)
 }
@@ -92,7 +94,8 @@ func TestATrialGivesItsNutFactorBack(t *testing.T) {
 
 func ExampleFromTrial() {
 	l, _ := friction.FromTrial("our paste on B7 studs", "site trial, penstock gallery", 30, 0, []friction.Measured{
-		{Torque: 700, Load: 182_000}, {Torque: 700, Load: 175_000}, {Torque: 700, Load: 190_000}, {Torque: 700, Load: 171_000}, {Torque: 700, Load: 184_000}})
+		{Torque: 700, Load: 182_000}, {Torque: 700, Load: 175_000}, {Torque: 700, Load: 190_000}, {Torque: 700, Load: 171_000},
+		{Torque: 700, Load: 184_000}})
 	fmt.Printf("K %.3f to %.3f, nominal %.3f\n", l.Low, l.High, l.Nominal)
 	// Output: K 0.119 to 0.140, nominal 0.130
 }

@@ -92,7 +92,8 @@ func (c *computing) stages(g *Group, b Bolts) error {
 	}
 	field := "groups." + g.Name + ".stages"
 	if !g.Staged() {
-		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("The %s are not pulled in stages.", g.Name), "Leave it as the recipe has it.")
+		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("The %s are not pulled in stages.", g.Name),
+			"Leave it as the recipe has it.")
 	}
 	for _, p := range pass.Presets() {
 		if p.Name != b.Stages {

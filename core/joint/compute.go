@@ -77,7 +77,8 @@ func (c *computing) choices() error {
 			continue
 		}
 		if !slices.Contains(x.Options, chosen) {
-			return refusal.New(refusal.Unknown, "choices."+x.Name, fmt.Sprintf("%q is no answer to: %s?", chosen, x.Text), "Choose one from the list.")
+			return refusal.New(refusal.Unknown, "choices."+x.Name, fmt.Sprintf("%q is no answer to: %s?", chosen, x.Text),
+				"Choose one from the list.")
 		}
 	}
 	if c.in.MadeAt.IsZero() && slices.ContainsFunc(c.r.Steps, func(s recipe.Step) bool {

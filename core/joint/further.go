@@ -49,7 +49,8 @@ func Further(made Input, res Result, r recipe.Recipe, work string, at time.Time)
 		return !slices.ContainsFunc(asked, func(c recipe.Choice) bool { return c.Name == name })
 	})
 	for name, v := range made.Values {
-		if n := slices.IndexFunc(r.Needs, func(n recipe.Need) bool { return n.Name == name }); n >= 0 && r.Needs[n].When.Holds(out.Choices) {
+		if n := slices.IndexFunc(r.Needs, func(n recipe.Need) bool { return n.Name == name }); n >= 0 &&
+			r.Needs[n].When.Holds(out.Choices) {
 			out.Values[name] = v
 		}
 	}
@@ -87,7 +88,9 @@ func carried(g recipe.Group, was Group, b Bolts) (Bolts, error) {
 		return out, nil
 	}
 	if was.Prevailing > 0 {
-		return Bolts{}, refusal.New(refusal.NotNow, "work", fmt.Sprintf("The %s have a prevailing torque of %.4g N·m: a torque that turns them is not one that loads them.", was.Name, was.Prevailing),
+		return Bolts{}, refusal.New(refusal.NotNow, "work",
+			fmt.Sprintf("The %s have a prevailing torque of %.4g N·m: a torque that turns them is not one that loads them.", was.Name,
+				was.Prevailing),
 			"Turn them to their torque again by the maker's instructions, and keep that record with this one.")
 	}
 	out.SpecifiedFor, out.Lubrication = was.Lubrication, was.Lubrication

@@ -49,7 +49,8 @@ func (c *computing) gasket(g *Group, _ Bolts) error {
 	case g.Load < g.Needed:
 		c.mind(g.Name, "%.3g kN does not seat the gasket; it needs %.3g kN a bolt.", g.Load/1000, g.Needed/1000)
 	case g.LikelyLow < g.Needed:
-		c.mind(g.Name, "At the low end of what is likely, %.3g kN, the gasket does not seat; it needs %.3g kN.", g.LikelyLow/1000, g.Needed/1000)
+		c.mind(g.Name, "At the low end of what is likely, %.3g kN, the gasket does not seat; it needs %.3g kN.", g.LikelyLow/1000,
+			g.Needed/1000)
 	}
 	return nil
 }

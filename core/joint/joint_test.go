@@ -54,7 +54,8 @@ func minds(res joint.Result) string {
 // oil (K 0.17), moly paste on the job (K 0.13).
 func bonnet() joint.Input {
 	return flange(func(in *joint.Input, b *joint.Bolts) {
-		*b = joint.Bolts{Count: 16, Thread: "M30", Grade: "8.8", SpecifiedFor: "light oil", Lubrication: moly, Decision: joint.TakeEquivalent, Stages: "30-60-100"}
+		*b = joint.Bolts{Count: 16, Thread: "M30", Grade: "8.8", SpecifiedFor: "light oil", Lubrication: moly,
+			Decision: joint.TakeEquivalent, Stages: "30-60-100"}
 		in.Choices["gasket"] = "spiral"
 		in.Values["torque"], in.Values["bolt circle"] = given(980, unit.NewtonMetre), mm(560)
 		in.Values["gasket outer"], in.Values["gasket inner"] = mm(480), mm(420)
@@ -118,13 +119,17 @@ func TestWhatCannotBeIsRefusedBesideItsWord(t *testing.T) {
 		field string
 		limit float64
 	}{
-		{"too many bolts", func(in *joint.Input, b *joint.Bolts) { in.Values["bolt circle"], b.Count = mm(9000), 500 }, "groups.bolts.count", 200},
-		{"nuts that touch", func(_ *joint.Input, b *joint.Bolts) { b.Count, b.Order = 40, sequence.Star }, "values.bolt circle", 30 / math.Cos(math.Pi/6) / math.Sin(math.Pi/40)},
+		{"too many bolts", func(in *joint.Input, b *joint.Bolts) { in.Values["bolt circle"], b.Count = mm(9000), 500 },
+			"groups.bolts.count", 200},
+		{"nuts that touch", func(_ *joint.Input, b *joint.Bolts) { b.Count, b.Order = 40, sequence.Star }, "values.bolt circle",
+			30 / math.Cos(math.Pi/6) / math.Sin(math.Pi/40)},
 		{"unknown thread", func(_ *joint.Input, b *joint.Bolts) { b.Thread = "M21" }, "groups.bolts.thread", 0},
 		{"unknown grade", func(_ *joint.Input, b *joint.Bolts) { b.Grade = "7.7" }, "groups.bolts.grade", 0},
-		{"gasket wider than the circle", func(in *joint.Input, _ *joint.Bolts) { in.Values["gasket outer"] = mm(250) }, "values.gasket outer", 220},
+		{"gasket wider than the circle", func(in *joint.Input, _ *joint.Bolts) { in.Values["gasket outer"] = mm(250) },
+			"values.gasket outer", 220},
 		{"gasket inside out", func(in *joint.Input, _ *joint.Bolts) { in.Values["gasket inner"] = mm(210) }, "values.gasket outer", 210},
-		{"torque past the stud", func(in *joint.Input, _ *joint.Bolts) { in.Values["torque"] = given(2600, unit.NewtonMetre) }, "groups.bolts.torque", 0},
+		{"torque past the stud", func(in *joint.Input, _ *joint.Bolts) { in.Values["torque"] = given(2600, unit.NewtonMetre) },
+			"groups.bolts.torque", 0},
 		{"torque is no length", func(in *joint.Input, _ *joint.Bolts) { in.Values["torque"] = mm(260) }, "values.torque", 0},
 		{"range the wrong way", func(in *joint.Input, _ *joint.Bolts) {
 			in.Values["torque"] = joint.Given{Value: unit.Of(260, unit.NewtonMetre), Max: unit.Of(200, unit.NewtonMetre)}
@@ -164,12 +169,18 @@ func TestMinds(t *testing.T) {
 		edit       func(*joint.Input, *joint.Bolts)
 	}{
 		{"another lubricant", "written for", func(_ *joint.Input, b *joint.Bolts) { b.Lubrication = moly }},
-		{"equivalent taken", "The equivalent is 198.8 N·m", func(_ *joint.Input, b *joint.Bolts) { b.Lubrication, b.Decision = moly, joint.TakeEquivalent }},
+		{"equivalent taken", "The equivalent is 198.8 N·m", func(_ *joint.Input, b *joint.Bolts) {
+			b.Lubrication, b.Decision = moly,
+				joint.TakeEquivalent
+		}},
 		{"near yield", "% of their yield", torque(425)},
 		{"does not seat", "seat", torque(100)},
 		{"computed", "computed", func(_ *joint.Input, b *joint.Bolts) { b.Share, b.ShareOf = 0.5, joint.OfYield }},
 		{"no proof value", "proof", func(_ *joint.Input, b *joint.Bolts) { b.Share, b.ShareOf, b.Grade = 0.5, joint.OfProof, "A4-70" }},
-		{"hard first stage on a soft gasket", "gasket", func(in *joint.Input, b *joint.Bolts) { in.Choices["gasket"], b.Stages = "soft", "30-60-100" }},
+		{"hard first stage on a soft gasket", "gasket", func(in *joint.Input, b *joint.Bolts) {
+			in.Choices["gasket"], b.Stages = "soft",
+				"30-60-100"
+		}},
 		{"dry", "dry", func(_ *joint.Input, b *joint.Bolts) {
 			b.SpecifiedFor, b.Lubrication = "dry, plain as received", "dry, plain as received"
 		}},
@@ -183,9 +194,11 @@ func TestMinds(t *testing.T) {
 func TestTheRefusedTorqueIsTheLimit(t *testing.T) {
 	_, g := compute(t, flange(nil))
 	most := g.Torque / g.Utilisation
-	_, err := joint.Compute(flange(func(in *joint.Input, _ *joint.Bolts) { in.Values["torque"] = given(most*(1-1e-6), unit.NewtonMetre) }), worktest.Flange())
+	_, err := joint.Compute(flange(func(in *joint.Input, _ *joint.Bolts) { in.Values["torque"] = given(most*(1-1e-6), unit.NewtonMetre) }),
+		worktest.Flange())
 	require.NoError(t, err)
-	_, err = joint.Compute(flange(func(in *joint.Input, _ *joint.Bolts) { in.Values["torque"] = given(most*(1+1e-6), unit.NewtonMetre) }), worktest.Flange())
+	_, err = joint.Compute(flange(func(in *joint.Input, _ *joint.Bolts) { in.Values["torque"] = given(most*(1+1e-6), unit.NewtonMetre) }),
+		worktest.Flange())
 	require.ErrorContains(t, err, "yield")
 }
 
@@ -236,7 +249,8 @@ func TestPlansStayBelowYield(t *testing.T) {
 	}
 	rapid.Check(t, func(t *rapid.T) {
 		in := flange(func(in *joint.Input, b *joint.Bolts) {
-			in.Values["torque"] = given(rapid.Float64Range(1, 3000).Draw(t, "torque"), rapid.SampledFrom([]unit.Unit{unit.NewtonMetre, unit.FootPound}).Draw(t, "unit"))
+			in.Values["torque"] = given(rapid.Float64Range(1, 3000).Draw(t, "torque"), rapid.SampledFrom([]unit.Unit{unit.NewtonMetre,
+				unit.FootPound}).Draw(t, "unit"))
 			b.SpecifiedFor, b.Lubrication = rapid.SampledFrom(lubricants).Draw(t, "spec"), rapid.SampledFrom(lubricants).Draw(t, "job")
 			b.Decision = rapid.SampledFrom([]joint.Decision{joint.KeepTorque, joint.TakeEquivalent}).Draw(t, "decision")
 			b.Thread = rapid.SampledFrom([]string{"M12", "M16", "M20", "3/4-10 UNC"}).Draw(t, "thread")

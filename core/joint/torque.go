@@ -83,7 +83,8 @@ func (c *computing) condition(g *Group, b Bolts) error {
 	if err != nil {
 		return refusal.At(field+".specifiedFor", err)
 	}
-	c.mind(g.Name, "The %s must stay dry: on %s the same torque loads them %.0f %% more, or the seat slips.", g.Name, job.Short, 100*(spec.Nominal/job.Nominal-1))
+	c.mind(g.Name, "The %s must stay dry: on %s the same torque loads them %.0f %% more, or the seat slips.", g.Name, job.Short,
+		100*(spec.Nominal/job.Nominal-1))
 	if b.Reason == "" {
 		c.open(field+".reason", "The %s must stay dry; %s there needs the engineer's reason.", g.Name, job.Short)
 		return nil
@@ -142,7 +143,8 @@ func (c *computing) ofStrength(g *Group, b Bolts) error {
 		}
 		c.mind(g.Name, "No proof stress is published for %s; the share is taken of its yield.", g.Grade)
 	default:
-		return refusal.New(refusal.Unknown, field+".shareOf", fmt.Sprintf("Unknown strength %q.", string(b.ShareOf)), "Choose yield or proof.")
+		return refusal.New(refusal.Unknown, field+".shareOf", fmt.Sprintf("Unknown strength %q.", string(b.ShareOf)),
+			"Choose yield or proof.")
 	}
 	target, err := preload.Share(preload.Bolt{Thread: t, Strength: s, Lubricant: g.K, Prevailing: g.Prevailing}, strength, b.Share)
 	if err != nil {
@@ -205,11 +207,13 @@ func (c *computing) equivalent(g *Group, b Bolts, low, high float64) (float64, f
 	switch b.Decision {
 	case TakeEquivalent:
 		m.Offer, m.Take = "Keep the written torque", KeepTorque
-		c.deviate("%s: written for %s, on %s; the equivalent torque was taken, approved by the engineer who issued the plan", g.Name, spec.Short, g.Short)
+		c.deviate("%s: written for %s, on %s; the equivalent torque was taken, approved by the engineer who issued the plan", g.Name,
+			spec.Short, g.Short)
 		return eqLow, eqHigh, nil
 	case KeepTorque:
 		m.Offer, m.Take = "Take the equivalent torque", TakeEquivalent
-		c.deviate("%s: written for %s, on %s; the written torque was kept and gives %.0f %% %s load", g.Name, spec.Short, g.Short, math.Abs(change), word)
+		c.deviate("%s: written for %s, on %s; the written torque was kept and gives %.0f %% %s load", g.Name, spec.Short, g.Short,
+			math.Abs(change), word)
 	case Undecided:
 		m.Offer, m.Take = "Take the equivalent torque", TakeEquivalent
 		c.open(field+".decision", "The %s: take the equivalent torque or keep the written one?", g.Name)
@@ -237,7 +241,8 @@ func (c *computing) load(g *Group, _ Bolts) (err error) {
 		return refusal.At("values."+g.Value, err)
 	}
 	if g.K.Dry && !g.Dry {
-		c.mind(g.Name, "Threads and nut faces of the %s stay dry: no oil, no paste. Lubricated they would carry much more at this torque.", g.Name)
+		c.mind(g.Name, "Threads and nut faces of the %s stay dry: no oil, no paste. Lubricated they would carry much more at this torque.",
+			g.Name)
 	}
 	g.Accuracy = tool.UsualAccuracy(g.Torque)
 	// What the nut itself takes never becomes load, so the band is over the rest.
@@ -269,10 +274,12 @@ func (c *computing) load(g *Group, _ Bolts) (err error) {
 	g.Checks = append(make([]preload.Check, 0, 4), preload.AtMost("Below yield while it is turned", g.Utilisation, 1, ""),
 		preload.AtMost("Below yield at the high end of what is likely", g.LikelyHigh, g.Limit, "N"))
 	if g.Utilisation > WarnYield {
-		c.mind(g.Name, "The %s are at %.0f %% of their yield while they are turned; above 90 %% leaves little room.", g.Name, 100*g.Utilisation)
+		c.mind(g.Name, "The %s are at %.0f %% of their yield while they are turned; above 90 %% leaves little room.", g.Name,
+			100*g.Utilisation)
 	}
 	if g.LikelyHigh > g.Limit {
-		c.mind(g.Name, "At the high end of what is likely, %.3g kN, the %s yield; their limit is %.3g kN.", g.LikelyHigh/1000, g.Name, g.Limit/1000)
+		c.mind(g.Name, "At the high end of what is likely, %.3g kN, the %s yield; their limit is %.3g kN.", g.LikelyHigh/1000, g.Name,
+			g.Limit/1000)
 	}
 	return nil
 }

@@ -46,8 +46,10 @@ func TestTheKindsOwnOrder(t *testing.T) {
 		n    int
 		want sequence.Pattern
 	}{
-		{"gasketed pipe flange", 16, sequence.Cross4}, {"gasketed pipe flange", 10, sequence.Star}, {"clamping disc on a hollow shaft", 12, sequence.Circular},
-		{"taper-bush hub", 3, sequence.Circular}, {"two-bolt hose clamp", 2, sequence.Alternating}, {"structural splice", 12, sequence.CentreOut}, {"wheel or hub nuts", 5, sequence.Star},
+		{"gasketed pipe flange", 16, sequence.Cross4}, {"gasketed pipe flange", 10, sequence.Star}, {"clamping disc on a hollow shaft", 12,
+			sequence.Circular},
+		{"taper-bush hub", 3, sequence.Circular}, {"two-bolt hose clamp", 2, sequence.Alternating}, {"structural splice", 12,
+			sequence.CentreOut}, {"wheel or hub nuts", 5, sequence.Star},
 	} {
 		p, ok := named(t, c.kind).Order(c.n)
 		require.True(t, ok, c.kind)
@@ -78,7 +80,8 @@ func TestWhatRemainsToBeProven(t *testing.T) {
 	yes := func(r proof.Requirement) proof.Verdict { return proof.Verdict{What: r, Holds: true} }
 	no := func(r proof.Requirement) proof.Verdict { return proof.Verdict{What: r} }
 	require.Equal(t, k.Proofs, k.Remaining(nil, nil))
-	all := []proof.Verdict{yes(proof.FitUp), yes(proof.NothingMoved), yes(proof.GapParallel), yes(proof.Protruding), yes(proof.PressureTest)}
+	all := []proof.Verdict{yes(proof.FitUp), yes(proof.NothingMoved), yes(proof.GapParallel), yes(proof.Protruding),
+		yes(proof.PressureTest)}
 	require.Empty(t, k.Remaining(nil, all))
 	require.Equal(t, []proof.Requirement{proof.Retorqued}, k.Remaining([]proof.Requirement{proof.Retorqued}, all), "the gasket creeps")
 	require.Equal(t, []proof.Requirement{proof.NothingMoved}, k.Remaining(nil, append(all, no(proof.NothingMoved))), "the latest counts")

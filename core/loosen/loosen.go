@@ -76,7 +76,8 @@ func (h Held) Breakout() (Breakout, error) {
 	if err != nil {
 		return Breakout{}, err
 	}
-	if err := refusal.First(refusal.Positive("torque", h.Torque, "N·m"), refusal.NotNegative("prevailing", h.Prevailing, "N·m"), refusal.Fraction("kept", h.Kept),
+	if err := refusal.First(refusal.Positive("torque", h.Torque, "N·m"), refusal.NotNegative("prevailing", h.Prevailing, "N·m"),
+		refusal.Fraction("kept", h.Kept),
 		h.Lubricant.Check()); err != nil {
 		return Breakout{}, err
 	}
@@ -88,7 +89,8 @@ func (h Held) Breakout() (Breakout, error) {
 	for _, end := range []struct {
 		to              *float64
 		k, factor, kept float64
-	}{{&out.Low, h.Lubricant.Low, low, h.Kept}, {&out.Likely, h.Lubricant.Nominal, likely, (1 + h.Kept) / 2}, {&out.High, h.Lubricant.High, high, 1}} {
+	}{{&out.Low, h.Lubricant.Low, low, h.Kept}, {&out.Likely, h.Lubricant.Nominal, likely, (1 + h.Kept) / 2}, {&out.High, h.Lubricant.High,
+		high, 1}} {
 		share, err := h.undo(end.k, end.factor)
 		if err != nil {
 			return Breakout{}, err
@@ -136,7 +138,8 @@ func Release(order []int) ([]Stage, error) {
 	n, seen := len(order), make([]bool, len(order)+1)
 	for _, b := range order {
 		if b < 1 || b > n || seen[b] {
-			return nil, refusal.Number(refusal.Contradicts, "order", float64(b), float64(n), "", fmt.Sprintf("Bolt %d does not stand once in an order of %d.", b, n), "Name each bolt once.")
+			return nil, refusal.Number(refusal.Contradicts, "order", float64(b), float64(n), "",
+				fmt.Sprintf("Bolt %d does not stand once in an order of %d.", b, n), "Name each bolt once.")
 		}
 		seen[b] = true
 	}
@@ -150,11 +153,13 @@ func Release(order []int) ([]Stage, error) {
 // TakeOut refuses to take a bolt fully out while any other still carries load.
 func TakeOut(bolt int, loaded []bool) error {
 	if bolt < 1 || bolt > len(loaded) {
-		return refusal.Number(refusal.OutOfRange, "bolt", float64(bolt), float64(len(loaded)), "", fmt.Sprintf("Bolt %d is not one of %d.", bolt, len(loaded)), "")
+		return refusal.Number(refusal.OutOfRange, "bolt", float64(bolt), float64(len(loaded)), "", fmt.Sprintf("Bolt %d is not one of %d.",
+			bolt, len(loaded)), "")
 	}
 	for i, l := range loaded {
 		if l {
-			return refusal.Number(refusal.NotNow, "bolt", float64(bolt), float64(i+1), "", fmt.Sprintf("Bolt %d stays in: bolt %d still carries load.", bolt, i+1),
+			return refusal.Number(refusal.NotNow, "bolt", float64(bolt), float64(i+1), "",
+				fmt.Sprintf("Bolt %d stays in: bolt %d still carries load.", bolt, i+1),
 				"Turn every nut back a quarter at a time until all are slack.")
 		}
 	}

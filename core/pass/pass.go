@@ -24,7 +24,8 @@ type Value struct{ Torque, ErrorPercent float64 }
 // the tool's graduation, all three torques in one unit. The shares must rise
 // and end at 100.
 func Values(torque float64, shares []float64, graduation float64) ([]Value, error) {
-	if err := refusal.First(refusal.Positive("T", torque, ""), refusal.Positive("graduation", graduation, ""), CheckShares(shares)); err != nil {
+	if err := refusal.First(refusal.Positive("T", torque, ""), refusal.Positive("graduation", graduation, ""),
+		CheckShares(shares)); err != nil {
 		return nil, err
 	}
 	out := make([]Value, len(shares))

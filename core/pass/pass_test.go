@@ -28,7 +28,8 @@ func TestPassesRiseAndEndAtTheTarget(t *testing.T) {
 }
 
 func TestSharesThatMakeNoSense(t *testing.T) {
-	for _, s := range [][]float64{nil, {50}, {60, 20, 100}, {20, 20, 100}, {20, 60, 90}, {20, 60, 120}, {-10, 100}, {math.NaN(), 100}, make([]float64, 20)} {
+	for _, s := range [][]float64{nil, {50}, {60, 20, 100}, {20, 20, 100}, {20, 60, 90}, {20, 60, 120}, {-10, 100}, {math.NaN(), 100},
+		make([]float64, 20)} {
 		require.Error(t, pass.CheckShares(s), "%v", s)
 	}
 	for _, p := range pass.Presets() {
@@ -77,7 +78,8 @@ func TestQuartersFirstAndEvenTurns(t *testing.T) {
 	require.NoError(t, err)
 	s, err := p.Schedule(12, sequence.Cross4, 1, 1)
 	require.NoError(t, err)
-	require.Equal(t, []pass.Go{{Share: 25, Order: []int{1, 7, 4, 10}}, {Share: 60, Order: []int{1, 7, 4, 10}}, {Share: 100, Order: []int{1, 7, 4, 10}},
+	require.Equal(t, []pass.Go{{Share: 25, Order: []int{1, 7, 4, 10}}, {Share: 60, Order: []int{1, 7, 4, 10}},
+		{Share: 100, Order: []int{1, 7, 4, 10}},
 		{Share: 100, Order: []int{2, 8, 5, 11, 3, 9, 6, 12}}}, s.Passes)
 	s, err = p.Schedule(4, sequence.Cross4, 1, 1)
 	require.NoError(t, err)
@@ -119,7 +121,8 @@ func FuzzValues(f *testing.F) {
 	f.Add(math.Inf(1), -1.0, math.NaN(), 1e300, 0.0)
 	f.Fuzz(func(t *testing.T, torque, a, b, c, graduation float64) {
 		v, err := pass.Values(torque, []float64{a, b, c}, graduation)
-		if err == nil && (math.IsNaN(v[0].Torque) || v[2].Torque < v[1].Torque || v[1].Torque < v[0].Torque || math.IsInf(v[2].ErrorPercent, 0)) {
+		if err == nil && (math.IsNaN(v[0].Torque) || v[2].Torque < v[1].Torque || v[1].Torque < v[0].Torque ||
+			math.IsInf(v[2].ErrorPercent, 0)) {
 			t.Fatalf("%v", v)
 		}
 	})

@@ -43,10 +43,13 @@ func Presets() []Preset {
 // Schools lists every preset, those that are not staged after those that are.
 func Schools() []Preset {
 	return append(Presets(),
-		Preset{"quarters first", QuartersFirst, []float64{25, 60, 100}, "casings that are trued on four bolts, large rings", "the four lose much of their load when the others come"},
-		Preset{"full value, round and round", RoundAndRound, []float64{100}, "clamping discs", "a gasket is drawn in on one side; many rounds"},
+		Preset{"quarters first", QuartersFirst, []float64{25, 60, 100}, "casings that are trued on four bolts, large rings",
+			"the four lose much of their load when the others come"},
+		Preset{"full value, round and round", RoundAndRound, []float64{100}, "clamping discs",
+			"a gasket is drawn in on one side; many rounds"},
 		Preset{"even turns", EvenTurns, []float64{100}, "two-bolt clamps", "the first side leads by a whole turn"},
-		Preset{"little and often", LittleOften, []float64{10, 20, 30, 40, 50, 60, 70, 80, 90, 100}, "taper bushes", "slow; a hurried increment lets the hub wobble"},
+		Preset{"little and often", LittleOften, []float64{10, 20, 30, 40, 50, 60, 70, 80, 90, 100}, "taper bushes",
+			"slow; a hurried increment lets the hub wobble"},
 	)
 }
 
@@ -62,7 +65,8 @@ func SchoolNamed(name string) (Preset, error) {
 
 // Custom returns a staged preset of one's own shares.
 func Custom(shares []float64) (Preset, error) {
-	return Preset{Name: "our own", Scheme: Staged, Shares: shares, Usual: "where the maker or the site says so", Risk: "not tried elsewhere"}, CheckShares(shares)
+	return Preset{Name: "our own", Scheme: Staged, Shares: shares, Usual: "where the maker or the site says so",
+		Risk: "not tried elsewhere"}, CheckShares(shares)
 }
 
 // Go is one go over some or all of the bolts: at a share of the target,

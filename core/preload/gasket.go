@@ -121,7 +121,8 @@ func (b Balance) check() (area float64, err error) {
 			fmt.Sprintf("%d bolts; a gasketed ring has 2 to 1000.", b.Bolts), "Count the holes.")
 	}
 	if b.Basis != StressArea && b.Basis != RootArea {
-		return 0, refusal.New(refusal.Unknown, "areaBasis", fmt.Sprintf("Unknown bolt area %q.", string(b.Basis)), "Choose the stress area or the root area.")
+		return 0, refusal.New(refusal.Unknown, "areaBasis", fmt.Sprintf("Unknown bolt area %q.", string(b.Basis)),
+			"Choose the stress area or the root area.")
 	}
 	if area, err = GasketArea(b.Outside, b.Inside); err != nil {
 		return 0, err

@@ -47,7 +47,8 @@ func TestSpecifiedAimsAtTheMiddleUnlessTold(t *testing.T) {
 	told, err := preload.Specified(b, 200, 280, 205)
 	require.NoError(t, err)
 	require.InDelta(t, 205, told.Torque, 1e-12)
-	for _, c := range [][3]float64{{280, 200, 0}, {200, 280, 281}, {200, 280, 199}, {0, 280, 0}, {math.NaN(), 280, 0}, {200, math.Inf(1), 0}} {
+	for _, c := range [][3]float64{{280, 200, 0}, {200, 280, 281}, {200, 280, 199}, {0, 280, 0}, {math.NaN(), 280, 0},
+		{200, math.Inf(1), 0}} {
 		_, err := preload.Specified(b, c[0], c[1], c[2])
 		require.Error(t, err, "%v", c)
 	}
@@ -56,7 +57,8 @@ func TestSpecifiedAimsAtTheMiddleUnlessTold(t *testing.T) {
 func TestTheLeastMarginDecides(t *testing.T) {
 	_, ok := preload.Target{}.Limiting()
 	require.False(t, ok)
-	rows := []preload.Check{preload.AtMost("a", 90, 100, ""), preload.AtLeast("b", 105, 100, ""), preload.AtLeast("nothing asked", 0, 0, "")}
+	rows := []preload.Check{preload.AtMost("a", 90, 100, ""), preload.AtLeast("b", 105, 100, ""), preload.AtLeast("nothing asked", 0, 0,
+		"")}
 	least, ok := preload.Limiting(rows)
 	require.True(t, ok)
 	require.Equal(t, "b", least.Name)
@@ -129,7 +131,8 @@ func TestBalanceKeepsItsLimits(t *testing.T) {
 		require.NoError(t, err)
 		switch s.LimitedBy {
 		case preload.NoLimit:
-			require.InEpsilon(t, bal.Aim*math.Pi/4*(216*216-169*169), s.Load*float64(bal.Bolts), 1e-9, "force on the gasket is force of the bolts")
+			require.InEpsilon(t, bal.Aim*math.Pi/4*(216*216-169*169), s.Load*float64(bal.Bolts), 1e-9,
+				"force on the gasket is force of the bolts")
 		case preload.BoltMaximum:
 			require.Equal(t, bal.BoltMost, s.Stress)
 		case preload.BoltMinimum:
@@ -141,8 +144,9 @@ func TestBalanceKeepsItsLimits(t *testing.T) {
 			require.Equal(t, c.Holds, c.Margin >= -2e-9, "%+v", c)
 		}
 	})
-	_, err := preload.Balance{Thread: m20(t).Thread, Bolts: 8, Outside: 216, Inside: 169, Basis: preload.RootArea, Aim: 50, LeastSeat: 121, GasketMost: 120,
-		BoltMost: 400, FlangeMost: 400, Kept: 0.7}.Solve()
+	_, err := preload.Balance{Thread: m20(t).Thread, Bolts: 8, Outside: 216, Inside: 169, Basis: preload.RootArea, Aim: 50, LeastSeat: 121,
+		GasketMost: 120,
+		BoltMost:   400, FlangeMost: 400, Kept: 0.7}.Solve()
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "gasketSeat"})
 }
 
@@ -150,7 +154,8 @@ func TestBalanceKeepsItsLimits(t *testing.T) {
 // bore: worked out by hand for each alone.
 func TestWhatServiceAsks(t *testing.T) {
 	b := m20(t)
-	bal := preload.Balance{Thread: b.Thread, Bolts: 8, Outside: 216, Inside: 169, Basis: preload.StressArea, Aim: 50, GasketMost: 120, BoltMost: 450, FlangeMost: 500, Kept: 0.7}
+	bal := preload.Balance{Thread: b.Thread, Bolts: 8, Outside: 216, Inside: 169, Basis: preload.StressArea, Aim: 50, GasketMost: 120,
+		BoltMost: 450, FlangeMost: 500, Kept: 0.7}
 	asks := func() float64 {
 		s, err := bal.Solve()
 		require.NoError(t, err)
@@ -241,7 +246,8 @@ func TestStretchAndLoadAreInverse(t *testing.T) {
 		require.NoError(t, err)
 		k, err := c.Compliance()
 		require.NoError(t, err)
-		require.InEpsilon(t, r.Turn/360*b.Thread.Pitch, r.Stretch*(k.Bolt+k.Parts)/k.Bolt, 1e-9, "what the nut advances is what bolt and parts give")
+		require.InEpsilon(t, r.Turn/360*b.Thread.Pitch, r.Stretch*(k.Bolt+k.Parts)/k.Bolt, 1e-9,
+			"what the nut advances is what bolt and parts give")
 	})
 }
 
@@ -278,7 +284,8 @@ func FuzzTargets(f *testing.F) {
 				t.Fatalf("%s: %v", what, v)
 			}
 		}
-		r, err := preload.Gasketed(b, preload.Balance{Bolts: n, Outside: od, Inside: id, Basis: preload.RootArea, Aim: aim, LeastSeat: p, GasketMost: aim, BoltMost: load, FlangeMost: load, Pressure: p, Kept: kept})
+		r, err := preload.Gasketed(b, preload.Balance{Bolts: n, Outside: od, Inside: id, Basis: preload.RootArea, Aim: aim, LeastSeat: p,
+			GasketMost: aim, BoltMost: load, FlangeMost: load, Pressure: p, Kept: kept})
 		finite("balance", r.Load, err)
 		r, err = preload.Specified(b, load, aim, p)
 		finite("specified", r.Load, err)

@@ -43,7 +43,8 @@ func (c Clamped) Compliance() (Compliance, error) {
 	}
 	if err := refusal.First(refusal.Within("d", c.Thread.Diameter, thread.LargestDiameter, "mm"),
 		refusal.NotNegative("shank", c.Shank, "mm"), refusal.NotNegative("threaded", c.Threaded, "mm"),
-		refusal.Within("clampLength", c.Length, 100_000, "mm"), refusal.Positive("E", c.Modulus, "MPa"), refusal.Positive("partsE", c.PartsModulus, "MPa")); err != nil {
+		refusal.Within("clampLength", c.Length, 100_000, "mm"), refusal.Positive("E", c.Modulus, "MPa"), refusal.Positive("partsE",
+			c.PartsModulus, "MPa")); err != nil {
 		return Compliance{}, err
 	}
 	d, an, ar := c.Thread.Diameter, math.Pi/4*c.Thread.Diameter*c.Thread.Diameter, c.Thread.RootArea()

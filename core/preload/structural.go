@@ -65,10 +65,12 @@ func Structural(b Bolt, w Work) (Target, error) {
 		return bare, nil
 	case ByTorque, Combined:
 	default:
-		return Target{}, refusal.New(refusal.Unknown, "method", fmt.Sprintf("Unknown method %q.", string(w.Method)), "Choose one from the list.")
+		return Target{}, refusal.New(refusal.Unknown, "method", fmt.Sprintf("Unknown method %q.", string(w.Method)),
+			"Choose one from the list.")
 	}
 	if !w.LotKnown {
-		return Target{}, refusal.New(refusal.NeedsDecision, "lot", "A torque for pretension rests on the nut factor of this very lot of bolts.",
+		return Target{}, refusal.New(refusal.NeedsDecision, "lot",
+			"A torque for pretension rests on the nut factor of this very lot of bolts.",
 			"Test the lot, or take the part turn or the washers.")
 	}
 	t, err := b.loaded(load)
@@ -116,7 +118,8 @@ func PartTurn(d, length float64, sloped int) (float64, error) {
 		base = 240
 	default:
 		return 0, refusal.Number(refusal.TooLarge, "length", length, 12*d, "mm",
-			fmt.Sprintf("%.4g mm is longer than 12 d, %.4g mm: no turn is published.", length, 12*d), "Test bolts of this length on the job.")
+			fmt.Sprintf("%.4g mm is longer than 12 d, %.4g mm: no turn is published.", length,
+				12*d), "Test bolts of this length on the job.")
 	}
 	return base + 60*float64(sloped), nil
 }

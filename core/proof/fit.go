@@ -91,7 +91,8 @@ func JudgeRunOut(readings []float64, limit float64) (Verdict, error) {
 // JudgeLevel judges a rise (mm, either sign) over a length (mm) against a
 // limit in mm/m.
 func JudgeLevel(rise, length, limit float64) (Verdict, error) {
-	if err := refusal.First(refusal.Finite("rise", rise), refusal.Positive("length", length, "mm"), refusal.Positive("limit", limit, "mm/m")); err != nil {
+	if err := refusal.First(refusal.Finite("rise", rise), refusal.Positive("length", length, "mm"), refusal.Positive("limit", limit,
+		"mm/m")); err != nil {
 		return Verdict{}, err
 	}
 	return atMost(LevelHeld, "Out of level by", 1000*math.Abs(rise)/length, limit, "mm/m"), nil
@@ -101,7 +102,8 @@ func JudgeLevel(rise, length, limit float64) (Verdict, error) {
 // diameters; lengths and diameter in mm, need in diameters (the maker's
 // figures).
 func JudgeStraightRun(before, after, diameter, needBefore, needAfter float64) ([]Verdict, error) {
-	if err := refusal.First(refusal.NotNegative("before", before, "mm"), refusal.NotNegative("after", after, "mm"), refusal.Positive("diameter", diameter, "mm"),
+	if err := refusal.First(refusal.NotNegative("before", before, "mm"), refusal.NotNegative("after", after, "mm"),
+		refusal.Positive("diameter", diameter, "mm"),
 		refusal.NotNegative("needBefore", needBefore, ""), refusal.NotNegative("needAfter", needAfter, "")); err != nil {
 		return nil, err
 	}
@@ -133,7 +135,8 @@ func JudgeClock(hour float64, allowed []float64) (Verdict, error) {
 
 // JudgeDepth judges a depth or a mark, mm, within tolerance of what it must be.
 func JudgeDepth(is, must, tolerance float64) (Verdict, error) {
-	if err := refusal.First(refusal.NotNegative("is", is, "mm"), refusal.NotNegative("must", must, "mm"), refusal.NotNegative("tolerance", tolerance, "mm")); err != nil {
+	if err := refusal.First(refusal.NotNegative("is", is, "mm"), refusal.NotNegative("must", must, "mm"), refusal.NotNegative("tolerance",
+		tolerance, "mm")); err != nil {
 		return Verdict{}, err
 	}
 	return atMost(InPosition, "Off its mark by", math.Abs(is-must), tolerance, "mm"), nil
@@ -167,7 +170,8 @@ func JudgeParts(found, listed []string) (Verdict, error) {
 		}
 	}
 	wrong += max(len(found)-len(listed), 0)
-	v := Verdict{What: PartsMatch, Value: float64(wrong), Unit: "parts", Holds: wrong == 0, Reason: fmt.Sprintf("All %d parts match the list.", len(listed))}
+	v := Verdict{What: PartsMatch, Value: float64(wrong), Unit: "parts", Holds: wrong == 0,
+		Reason: fmt.Sprintf("All %d parts match the list.", len(listed))}
 	switch {
 	case first != "":
 		v.Reason = fmt.Sprintf("%d parts do not match; the first is %q.", wrong, first)
@@ -180,7 +184,9 @@ func JudgeParts(found, listed []string) (Verdict, error) {
 // JudgeLocked judges locks, sleeves, pins or guards: all of them on.
 func JudgeLocked(on, all int) (Verdict, error) {
 	if all < 1 || on < 0 || on > all {
-		return Verdict{}, refusal.Number(refusal.OutOfRange, "on", float64(on), float64(all), "", fmt.Sprintf("%d of %d locked cannot be.", on, all), "Count again.")
+		return Verdict{}, refusal.Number(refusal.OutOfRange, "on", float64(on), float64(all), "", fmt.Sprintf("%d of %d locked cannot be.",
+			on, all), "Count again.")
 	}
-	return Verdict{What: LockedAndCovered, Value: float64(on), Limit: float64(all), Holds: on == all, Reason: fmt.Sprintf("%d of %d are on.", on, all)}, nil
+	return Verdict{What: LockedAndCovered, Value: float64(on), Limit: float64(all), Holds: on == all,
+		Reason: fmt.Sprintf("%d of %d are on.", on, all)}, nil
 }

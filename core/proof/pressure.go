@@ -42,7 +42,8 @@ func JudgePressureTest(stages []Hold, u unit.Unit) ([]Verdict, error) {
 		}
 		if s.Pressure <= last {
 			return nil, refusal.Number(refusal.Contradicts, at+".pressure", s.Pressure, last, string(u),
-				fmt.Sprintf("Stage %d at %g %s does not rise above %g %s.", i+1, s.Pressure, u, last, u), "Raise the pressure from stage to stage.")
+				fmt.Sprintf("Stage %d at %g %s does not rise above %g %s.", i+1, s.Pressure, u, last,
+					u), "Raise the pressure from stage to stage.")
 		}
 		last = s.Pressure
 		v := Verdict{What: PressureTest, Value: s.Start - s.End, Limit: s.Most, Unit: string(u)}
@@ -52,7 +53,8 @@ func JudgePressureTest(stages []Hold, u unit.Unit) ([]Verdict, error) {
 		case s.Held < s.Need:
 			v.Reason = fmt.Sprintf("Stage %d was held %s; it asks for %s.", i+1, s.Held, s.Need)
 		case !unit.AtMost(s.Start-s.End, s.Most):
-			v.Reason = fmt.Sprintf("Stage %d lost %.4g %s; at most %.4g %s. Release the pressure before anything is touched.", i+1, s.Start-s.End, u, s.Most, u)
+			v.Reason = fmt.Sprintf("Stage %d lost %.4g %s; at most %.4g %s. Release the pressure before anything is touched.", i+1,
+				s.Start-s.End, u, s.Most, u)
 		default:
 			v.Holds, v.Reason = true, fmt.Sprintf("Stage %d lost %.4g %s in %s; at most %.4g %s.", i+1, s.Start-s.End, u, s.Held, s.Most, u)
 		}
@@ -65,7 +67,8 @@ func JudgePressureTest(stages []Hold, u unit.Unit) ([]Verdict, error) {
 		return out, nil
 	}
 	for i := len(out); i < len(stages); i++ {
-		out = append(out, Verdict{What: PressureTest, Limit: stages[i].Most, Unit: string(u), Reason: fmt.Sprintf("Stage %d is not begun before stage %d holds.", i+1, i)})
+		out = append(out, Verdict{What: PressureTest, Limit: stages[i].Most, Unit: string(u),
+			Reason: fmt.Sprintf("Stage %d is not begun before stage %d holds.", i+1, i)})
 	}
 	return out, nil
 }
@@ -84,9 +87,11 @@ func JudgeRetorque(after time.Duration, cold, depressurised bool) (Verdict, erro
 			"Let it cool and take the pressure off; anything else is an engineered procedure with its own permit.")
 	}
 	if after < 0 {
-		return Verdict{}, refusal.Number(refusal.Negative, "after", after.Hours(), 0, "h", "The joint was turned again before it was made.", "Check the times.")
+		return Verdict{}, refusal.Number(refusal.Negative, "after", after.Hours(), 0, "h",
+			"The joint was turned again before it was made.", "Check the times.")
 	}
-	v := Verdict{What: Retorqued, Value: after.Hours(), Limit: RetorqueFrom.Hours(), Unit: "h", Holds: after >= RetorqueFrom && after <= RetorqueTo,
+	v := Verdict{What: Retorqued, Value: after.Hours(), Limit: RetorqueFrom.Hours(), Unit: "h", Holds: after >= RetorqueFrom &&
+		after <= RetorqueTo,
 		Reason: fmt.Sprintf("%.3g h after assembly; 4 to 24 h is asked for.", after.Hours())}
 	if after > RetorqueTo {
 		v.Limit = RetorqueTo.Hours()

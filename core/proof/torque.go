@@ -20,7 +20,8 @@ type Functional struct {
 // JudgeFunctional judges the tries so far, N·m, against a window from lo to hi
 // of the rated value: accepted when the last lies in it.
 func JudgeFunctional(readings []float64, rated, lo, hi float64) (Functional, error) {
-	if err := refusal.First(measured("readings", readings, "N·m", false), refusal.Positive("rated", rated, "N·m"), window(lo, hi)); err != nil {
+	if err := refusal.First(measured("readings", readings, "N·m", false), refusal.Positive("rated", rated, "N·m"),
+		window(lo, hi)); err != nil {
 		return Functional{}, err
 	}
 	out := Functional{}
@@ -61,7 +62,8 @@ type Residual struct {
 // JudgeResidual judges a sample's readings, N·m, against a window of the
 // target. One reading outside and all of the group is measured.
 func JudgeResidual(readings []float64, target, lo, hi float64) (Residual, error) {
-	if err := refusal.First(measured("readings", readings, "N·m", false), refusal.Positive("target", target, "N·m"), window(lo, hi)); err != nil {
+	if err := refusal.First(measured("readings", readings, "N·m", false), refusal.Positive("target", target, "N·m"),
+		window(lo, hi)); err != nil {
 		return Residual{}, err
 	}
 	out := Residual{Failed: []int{}}
@@ -73,7 +75,8 @@ func JudgeResidual(readings []float64, target, lo, hi float64) (Residual, error)
 	out.Verdict = Verdict{What: ResidualSample, Value: float64(len(out.Failed)), Unit: "readings", Holds: len(out.Failed) == 0}
 	out.Reason = fmt.Sprintf("All %d lie within %.4g to %.4g N·m.", len(readings), lo*target, hi*target)
 	if !out.Holds {
-		out.Reason = fmt.Sprintf("%d of %d lie outside %.4g to %.4g N·m: measure all of the group.", len(out.Failed), len(readings), lo*target, hi*target)
+		out.Reason = fmt.Sprintf("%d of %d lie outside %.4g to %.4g N·m: measure all of the group.", len(out.Failed), len(readings),
+			lo*target, hi*target)
 	}
 	return out, nil
 }
@@ -88,10 +91,12 @@ const (
 // least atLeast, never more than there are.
 func SampleCount(n int, share float64, atLeast int) (int, error) {
 	if n < 1 || n > 1_000_000 {
-		return 0, refusal.Number(refusal.TooSmall, "n", float64(n), 1, "bolts", fmt.Sprintf("A group of %d has nothing to sample.", n), "Count the bolts.")
+		return 0, refusal.Number(refusal.TooSmall, "n", float64(n), 1, "bolts", fmt.Sprintf("A group of %d has nothing to sample.", n),
+			"Count the bolts.")
 	}
 	if atLeast < 0 {
-		return 0, refusal.Number(refusal.Negative, "atLeast", float64(atLeast), 0, "bolts", "The least count must not be negative.", "Usually 2.")
+		return 0, refusal.Number(refusal.Negative, "atLeast", float64(atLeast), 0, "bolts", "The least count must not be negative.",
+			"Usually 2.")
 	}
 	if err := refusal.Fraction("share", share); err != nil {
 		return 0, err
@@ -104,7 +109,8 @@ func SampleCount(n int, share float64, atLeast int) (int, error) {
 // order given (trouble, moved, last turned), then others spread evenly.
 func SampleOf(n, count int, worst []int) ([]int, error) {
 	if n < 1 || n > 1_000_000 || count < 0 || count > n {
-		return nil, refusal.Number(refusal.OutOfRange, "count", float64(count), float64(n), "bolts", fmt.Sprintf("%d of %d cannot be sampled.", count, n), "")
+		return nil, refusal.Number(refusal.OutOfRange, "count", float64(count), float64(n), "bolts",
+			fmt.Sprintf("%d of %d cannot be sampled.", count, n), "")
 	}
 	taken := make([]bool, n+1)
 	out := make([]int, 0, count)
@@ -116,7 +122,8 @@ func SampleOf(n, count int, worst []int) ([]int, error) {
 	}
 	for _, b := range worst {
 		if b < 1 || b > n {
-			return nil, refusal.Number(refusal.OutOfRange, "worst", float64(b), float64(n), "", fmt.Sprintf("Bolt %d is not one of %d.", b, n), "")
+			return nil, refusal.Number(refusal.OutOfRange, "worst", float64(b), float64(n), "", fmt.Sprintf("Bolt %d is not one of %d.", b,
+				n), "")
 		}
 		take(b)
 	}
@@ -133,10 +140,12 @@ func SampleOf(n, count int, worst []int) ([]int, error) {
 // JudgeTurned judges a part turn, degrees: not short of its value, and not
 // beyond it by more than tolerance.
 func JudgeTurned(turned, value, tolerance float64) (Verdict, error) {
-	if err := refusal.First(refusal.NotNegative("turned", turned, "°"), refusal.Positive("value", value, "°"), refusal.NotNegative("tolerance", tolerance, "°")); err != nil {
+	if err := refusal.First(refusal.NotNegative("turned", turned, "°"), refusal.Positive("value", value, "°"),
+		refusal.NotNegative("tolerance", tolerance, "°")); err != nil {
 		return Verdict{}, err
 	}
-	v := Verdict{What: TurnsMade, Value: turned, Limit: value, Unit: "°", Holds: unit.AtLeast(turned, value) && unit.AtMost(turned, value+tolerance)}
+	v := Verdict{What: TurnsMade, Value: turned, Limit: value, Unit: "°", Holds: unit.AtLeast(turned, value) &&
+		unit.AtMost(turned, value+tolerance)}
 	v.Reason = fmt.Sprintf("Turned %.4g°; %.4g to %.4g° is asked for.", turned, value, value+tolerance)
 	return v, nil
 }
@@ -145,7 +154,8 @@ func JudgeTurned(turned, value, tolerance float64) (Verdict, error) {
 // refused at more than half of them (EN 14399-9).
 func JudgeFeeler(refused, places int) (Verdict, error) {
 	if places < 1 || refused < 0 || refused > places {
-		return Verdict{}, refusal.Number(refusal.OutOfRange, "refused", float64(refused), float64(places), "places", fmt.Sprintf("%d of %d places cannot be.", refused, places), "Count again.")
+		return Verdict{}, refusal.Number(refusal.OutOfRange, "refused", float64(refused), float64(places), "places",
+			fmt.Sprintf("%d of %d places cannot be.", refused, places), "Count again.")
 	}
 	return Verdict{What: TurnsMade, Value: float64(refused), Limit: float64(places) / 2, Unit: "places", Holds: 2*refused > places,
 		Reason: fmt.Sprintf("The feeler was refused at %d of %d places; more than half are asked for.", refused, places)}, nil
@@ -154,10 +164,12 @@ func JudgeFeeler(refused, places int) (Verdict, error) {
 // JudgeStretch judges a measured elongation, mm, within a share of what the
 // target load gives.
 func JudgeStretch(measured, wanted, share float64) (Verdict, error) {
-	if err := refusal.First(refusal.NotNegative("measured", measured, "mm"), refusal.Positive("wanted", wanted, "mm"), refusal.Fraction("share", share)); err != nil {
+	if err := refusal.First(refusal.NotNegative("measured", measured, "mm"), refusal.Positive("wanted", wanted, "mm"),
+		refusal.Fraction("share", share)); err != nil {
 		return Verdict{}, err
 	}
-	v := Verdict{What: Stretched, Value: measured, Limit: wanted, Unit: "mm", Holds: unit.AtLeast(measured, wanted*(1-share)) && unit.AtMost(measured, wanted*(1+share))}
+	v := Verdict{What: Stretched, Value: measured, Limit: wanted, Unit: "mm", Holds: unit.AtLeast(measured, wanted*(1-share)) &&
+		unit.AtMost(measured, wanted*(1+share))}
 	v.Reason = fmt.Sprintf("%.4g mm longer; %.4g to %.4g mm is asked for.", measured, wanted*(1-share), wanted*(1+share))
 	return v, nil
 }

@@ -45,7 +45,8 @@ const (
 
 // Requirements lists them, in the order in which they are proven.
 func Requirements() []Requirement {
-	return []Requirement{PartsMatch, FitUp, NothingMoved, TurnsMade, Stretched, GapParallel, ClearanceKept, Protruding, EqualThread, RunOut, LevelHeld, InPosition,
+	return []Requirement{PartsMatch, FitUp, NothingMoved, TurnsMade, Stretched, GapParallel, ClearanceKept, Protruding, EqualThread,
+		RunOut, LevelHeld, InPosition,
 		FunctionalTorque, FreeRotation, ResidualSample, LockedAndCovered, PressureTest, Retorqued}
 }
 
@@ -93,14 +94,17 @@ func extent(v []float64) (least, most float64) {
 // JudgeRound judges a check round over n bolts by the positions that moved.
 func JudgeRound(n int, moved []int) (Verdict, error) {
 	if n < 1 {
-		return Verdict{}, refusal.Number(refusal.TooSmall, "n", float64(n), 1, "bolts", fmt.Sprintf("A round over %d bolts is none.", n), "Count the bolts.")
+		return Verdict{}, refusal.Number(refusal.TooSmall, "n", float64(n), 1, "bolts", fmt.Sprintf("A round over %d bolts is none.", n),
+			"Count the bolts.")
 	}
 	for _, b := range moved {
 		if b < 1 || b > n {
-			return Verdict{}, refusal.Number(refusal.OutOfRange, "moved", float64(b), float64(n), "", fmt.Sprintf("Bolt %d is not one of %d.", b, n), "")
+			return Verdict{}, refusal.Number(refusal.OutOfRange, "moved", float64(b), float64(n), "",
+				fmt.Sprintf("Bolt %d is not one of %d.", b, n), "")
 		}
 	}
-	v := Verdict{What: NothingMoved, Value: float64(len(moved)), Unit: "bolts", Holds: len(moved) == 0, Reason: "No nut moved in the whole round."}
+	v := Verdict{What: NothingMoved, Value: float64(len(moved)), Unit: "bolts", Holds: len(moved) == 0,
+		Reason: "No nut moved in the whole round."}
 	if !v.Holds {
 		v.Reason = fmt.Sprintf("%d of %d nuts moved: make another round.", len(moved), n)
 	}

@@ -58,7 +58,8 @@ func TestVerdictsTurnAtTheirLimits(t *testing.T) {
 		{"sunk", func() (proof.Verdict, error) { return proof.JudgeProtrusion([]float64{-1}, true) }, false, ""},
 		{"equal thread", func() (proof.Verdict, error) { return proof.JudgeEqualThread(4, 5) }, true, ""},
 		{"unequal thread", func() (proof.Verdict, error) { return proof.JudgeEqualThread(6, 4.5) }, false, "1.5 threads"},
-		{"run-out at its limit", func() (proof.Verdict, error) { return proof.JudgeRunOut([]float64{-0.05, 0.1, 0}, 0.15) }, true, "0.15 mm"},
+		{"run-out at its limit", func() (proof.Verdict, error) { return proof.JudgeRunOut([]float64{-0.05, 0.1, 0}, 0.15) }, true,
+			"0.15 mm"},
 		{"run-out past", func() (proof.Verdict, error) { return proof.JudgeRunOut([]float64{-0.06, 0.1, 0}, 0.15) }, false, ""},
 		{"level", func() (proof.Verdict, error) { return proof.JudgeLevel(-2, 1000, 2) }, true, ""},
 		{"not level", func() (proof.Verdict, error) { return proof.JudgeLevel(1.1, 500, 2) }, false, "2.2 mm/m"},
@@ -71,19 +72,28 @@ func TestVerdictsTurnAtTheirLimits(t *testing.T) {
 		{"opposite", func() (proof.Verdict, error) { return proof.JudgePhase(10, 190.5) }, true, ""},
 		{"off by a degree and more", func() (proof.Verdict, error) { return proof.JudgePhase(10, 191.1) }, false, "1.1 °"},
 		{"half an hour off", func() (proof.Verdict, error) { return proof.JudgeClock(10.5, []float64{10, 2}) }, true, ""},
-		{"more than half an hour off", func() (proof.Verdict, error) { return proof.JudgeClock(10.6, []float64{10, 2}) }, false, "10 is the nearest"},
+		{"more than half an hour off", func() (proof.Verdict, error) { return proof.JudgeClock(10.6, []float64{10, 2}) }, false,
+			"10 is the nearest"},
 		{"in phase", func() (proof.Verdict, error) { return proof.JudgePhase(10, 370) }, false, "180 °"},
 		{"parts match", func() (proof.Verdict, error) { return proof.JudgeParts([]string{"A", "B"}, []string{"A", "B"}) }, true, "All 2"},
 		{"wrong part", func() (proof.Verdict, error) { return proof.JudgeParts([]string{"A", "C"}, []string{"A", "B"}) }, false, `"B"`},
 		{"part missing", func() (proof.Verdict, error) { return proof.JudgeParts([]string{"A"}, []string{"A", "B"}) }, false, ""},
-		{"part too many", func() (proof.Verdict, error) { return proof.JudgeParts([]string{"A", "B"}, []string{"A"}) }, false, "1 parts more"},
-		{"locked", func() (proof.Verdict, error) { return proof.JudgeLocked(8, 8) }, true, ""}, {"one open", func() (proof.Verdict, error) { return proof.JudgeLocked(7, 8) }, false, "7 of 8"},
-		{"turned enough", func() (proof.Verdict, error) { return proof.JudgeTurned(120, 120, 60) }, true, ""}, {"turned at most", func() (proof.Verdict, error) { return proof.JudgeTurned(180, 120, 60) }, true, ""},
-		{"turned short", func() (proof.Verdict, error) { return proof.JudgeTurned(119, 120, 60) }, false, ""}, {"turned too far", func() (proof.Verdict, error) { return proof.JudgeTurned(181, 120, 60) }, false, ""},
-		{"feeler at half", func() (proof.Verdict, error) { return proof.JudgeFeeler(2, 4) }, false, ""}, {"feeler at more", func() (proof.Verdict, error) { return proof.JudgeFeeler(3, 4) }, true, ""},
-		{"stretched", func() (proof.Verdict, error) { return proof.JudgeStretch(0.33, 0.3, 0.1) }, true, ""}, {"short of stretch", func() (proof.Verdict, error) { return proof.JudgeStretch(0.26, 0.3, 0.1) }, false, ""},
-		{"at 4 h", func() (proof.Verdict, error) { return proof.JudgeRetorque(4*time.Hour, true, true) }, true, ""}, {"at 24 h", func() (proof.Verdict, error) { return proof.JudgeRetorque(24*time.Hour, true, true) }, true, ""},
-		{"too soon", func() (proof.Verdict, error) { return proof.JudgeRetorque(3*time.Hour, true, true) }, false, "3 h"}, {"too late", func() (proof.Verdict, error) { return proof.JudgeRetorque(25*time.Hour, true, true) }, false, "25 h"},
+		{"part too many", func() (proof.Verdict, error) { return proof.JudgeParts([]string{"A", "B"}, []string{"A"}) }, false,
+			"1 parts more"},
+		{"locked", func() (proof.Verdict, error) { return proof.JudgeLocked(8, 8) }, true, ""},
+		{"one open", func() (proof.Verdict, error) { return proof.JudgeLocked(7, 8) }, false, "7 of 8"},
+		{"turned enough", func() (proof.Verdict, error) { return proof.JudgeTurned(120, 120, 60) }, true, ""},
+		{"turned at most", func() (proof.Verdict, error) { return proof.JudgeTurned(180, 120, 60) }, true, ""},
+		{"turned short", func() (proof.Verdict, error) { return proof.JudgeTurned(119, 120, 60) }, false, ""},
+		{"turned too far", func() (proof.Verdict, error) { return proof.JudgeTurned(181, 120, 60) }, false, ""},
+		{"feeler at half", func() (proof.Verdict, error) { return proof.JudgeFeeler(2, 4) }, false, ""},
+		{"feeler at more", func() (proof.Verdict, error) { return proof.JudgeFeeler(3, 4) }, true, ""},
+		{"stretched", func() (proof.Verdict, error) { return proof.JudgeStretch(0.33, 0.3, 0.1) }, true, ""},
+		{"short of stretch", func() (proof.Verdict, error) { return proof.JudgeStretch(0.26, 0.3, 0.1) }, false, ""},
+		{"at 4 h", func() (proof.Verdict, error) { return proof.JudgeRetorque(4*time.Hour, true, true) }, true, ""},
+		{"at 24 h", func() (proof.Verdict, error) { return proof.JudgeRetorque(24*time.Hour, true, true) }, true, ""},
+		{"too soon", func() (proof.Verdict, error) { return proof.JudgeRetorque(3*time.Hour, true, true) }, false, "3 h"},
+		{"too late", func() (proof.Verdict, error) { return proof.JudgeRetorque(25*time.Hour, true, true) }, false, "25 h"},
 	} {
 		v, err := c.judge()
 		require.NoError(t, err, c.name)
@@ -201,7 +211,8 @@ func TestPressureTestStopsWhereItFails(t *testing.T) {
 	v, err := proof.JudgePressureTest(good, unit.Bar)
 	require.NoError(t, err)
 	require.True(t, v[0].Holds && v[1].Holds)
-	for says, first := range map[string]proof.Hold{"began at 4.8": hold(5, 4.8, 4.8, 10*time.Minute), "was held 9m0s": hold(5, 5, 5, 9*time.Minute), "lost 0.3": hold(5, 5, 4.7, 10*time.Minute)} {
+	for says, first := range map[string]proof.Hold{"began at 4.8": hold(5, 4.8, 4.8, 10*time.Minute), "was held 9m0s": hold(5, 5, 5,
+		9*time.Minute), "lost 0.3": hold(5, 5, 4.7, 10*time.Minute)} {
 		v, err = proof.JudgePressureTest([]proof.Hold{first, good[1]}, unit.Bar)
 		require.NoError(t, err)
 		require.Len(t, v, 2)

@@ -35,7 +35,8 @@ func (c Caution) String() string { return fmt.Sprintf("%s: %s", c.Kind, c.Text) 
 
 func (c Caution) check(field string) error {
 	if !slices.Contains(CautionKinds(), c.Kind) {
-		return refusal.New(refusal.Unknown, field+".kind", fmt.Sprintf("Unknown kind of caution %q.", string(c.Kind)), "Choose danger, forbidden, required or spoils the joint.")
+		return refusal.New(refusal.Unknown, field+".kind", fmt.Sprintf("Unknown kind of caution %q.", string(c.Kind)),
+			"Choose danger, forbidden, required or spoils the joint.")
 	}
 	if c.Text == "" {
 		return refusal.New(refusal.Missing, field+".text", "A caution says nothing.", "Say what can go wrong.")

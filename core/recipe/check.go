@@ -23,10 +23,12 @@ func (r Recipe) Check() error {
 		return refusal.New(refusal.Missing, "title", "The recipe has no name.", "Give id and title.")
 	}
 	if r.Edition < 1 {
-		return refusal.Number(refusal.TooSmall, "edition", float64(r.Edition), 1, "", fmt.Sprintf("Edition %d; they count from 1.", r.Edition), "")
+		return refusal.Number(refusal.TooSmall, "edition", float64(r.Edition), 1, "", fmt.Sprintf("Edition %d; they count from 1.",
+			r.Edition), "")
 	}
 	c := checker{r: r, kind: k, choices: map[string][]string{}, needs: map[string]Need{}, groups: map[string]Group{}}
-	for _, step := range []func() error{c.checkChoices, c.checkNeeds, c.checkParts, c.checkGroups, c.checkSteps, c.checkProofs, c.checkSheet} {
+	for _, step := range []func() error{c.checkChoices, c.checkNeeds, c.checkParts, c.checkGroups, c.checkSteps, c.checkProofs,
+		c.checkSheet} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -62,24 +64,28 @@ func (c checker) checkChoices() error {
 			return err
 		}
 		if len(x.Options) < 2 {
-			return refusal.Number(refusal.TooSmall, field, float64(len(x.Options)), 2, "options", fmt.Sprintf("%q leaves no choice.", x.Name), "Give two options at least.")
+			return refusal.Number(refusal.TooSmall, field, float64(len(x.Options)), 2, "options", fmt.Sprintf("%q leaves no choice.",
+				x.Name), "Give two options at least.")
 		}
 		if o := slices.Sorted(slices.Values(x.Options)); len(slices.Compact(o)) != len(x.Options) {
 			return named(field, "same option of", x.Name, true)
 		}
 		if x.Differ != "" && !slices.ContainsFunc(kind.Differences(), func(d kind.Difference) bool { return d.ID == x.Differ }) {
-			return refusal.New(refusal.Unknown, field+".differ", fmt.Sprintf("No question that practitioners differ about is named %q.", x.Differ), "Leave it out.")
+			return refusal.New(refusal.Unknown, field+".differ", fmt.Sprintf("No question that practitioners differ about is named %q.",
+				x.Differ), "Leave it out.")
 		}
 		if err := c.when(field+".when", x.When); err != nil {
 			return err
 		}
 		c.choices[x.Name] = x.Options
 		if variants *= len(x.Options); variants > MostVariants {
-			return refusal.Number(refusal.TooLarge, "choices", float64(variants), MostVariants, "variants", fmt.Sprintf("%d variants; at most %d are followed.", variants, MostVariants), "Make two recipes of it.")
+			return refusal.Number(refusal.TooLarge, "choices", float64(variants), MostVariants, "variants",
+				fmt.Sprintf("%d variants; at most %d are followed.", variants, MostVariants), "Make two recipes of it.")
 		}
 	}
 	if n := len(c.r.Choices); n > MostChoices {
-		return refusal.Number(refusal.TooLarge, "choices", float64(n), MostChoices, "", fmt.Sprintf("%d choices; at most %d are followed.", n, MostChoices), "Make two recipes of it.")
+		return refusal.Number(refusal.TooLarge, "choices", float64(n), MostChoices, "", fmt.Sprintf("%d choices; at most %d are followed.",
+			n, MostChoices), "Make two recipes of it.")
 	}
 	return nil
 }
@@ -91,7 +97,8 @@ func (c checker) when(field string, w When) error {
 			return refusal.New(refusal.Unknown, field, fmt.Sprintf("No choice is named %q.", name), "Name one of the recipe's choices.")
 		}
 		if !slices.Contains(options, option) {
-			return refusal.New(refusal.Unknown, field, fmt.Sprintf("%q has no option %q.", name, option), "Name one of: "+strings.Join(options, ", ")+".")
+			return refusal.New(refusal.Unknown, field, fmt.Sprintf("%q has no option %q.", name, option),
+				"Name one of: "+strings.Join(options, ", ")+".")
 		}
 	}
 	return nil

@@ -12,7 +12,8 @@ import (
 
 func (c checker) checkGroups() error {
 	if !slices.Contains(Drawings(), c.r.Drawing) {
-		return refusal.New(refusal.Unknown, "drawing", fmt.Sprintf("Unknown drawing %q.", string(c.r.Drawing)), "Choose rings, faces, layers or straps, or leave it out.")
+		return refusal.New(refusal.Unknown, "drawing", fmt.Sprintf("Unknown drawing %q.", string(c.r.Drawing)),
+			"Choose rings, faces, layers or straps, or leave it out.")
 	}
 	for i, g := range c.r.Groups {
 		field := fmt.Sprintf("groups.%d", i)
@@ -30,14 +31,16 @@ func (c checker) checkGroups() error {
 
 func (c checker) group(field string, g Group) error {
 	if !slices.Contains(Layouts(), g.Layout) {
-		return refusal.New(refusal.Unknown, field+".layout", fmt.Sprintf("Unknown layout %q.", string(g.Layout)), "Choose ring, pair, line, grid, cover or single.")
+		return refusal.New(refusal.Unknown, field+".layout", fmt.Sprintf("Unknown layout %q.", string(g.Layout)),
+			"Choose ring, pair, line, grid, cover or single.")
 	}
 	if g.Bolts == 0 && (g.Least < 1 || g.Most < g.Least || g.Most > MostBolts) {
 		return refusal.Number(refusal.Contradicts, field+".bolts", float64(g.Least), float64(g.Most), "bolts",
 			fmt.Sprintf("%s has no count, and %d to %d is no range for one.", g.Name, g.Least, g.Most), "Give bolts, or least and most.")
 	}
 	if g.Bolts < 0 || g.Bolts > MostBolts || (g.Layout == Single && g.Bolts != 1) || (g.Layout == Pair && g.Bolts != 2) {
-		return refusal.Number(refusal.Contradicts, field+".bolts", float64(g.Bolts), MostBolts, "bolts", fmt.Sprintf("%d bolts in a %s.", g.Bolts, g.Layout), "A single has 1, a pair 2.")
+		return refusal.Number(refusal.Contradicts, field+".bolts", float64(g.Bolts), MostBolts, "bolts", fmt.Sprintf("%d bolts in a %s.",
+			g.Bolts, g.Layout), "A single has 1, a pair 2.")
 	}
 	if g.Order != "" {
 		if err := c.kind.CheckReason(g.Order, ""); err != nil {
@@ -45,17 +48,21 @@ func (c checker) group(field string, g Group) error {
 		}
 	}
 	if g.Holes < 0 || g.Holes > 12 || (g.Holes > 0 && g.Layout != Ring) {
-		return refusal.Number(refusal.OutOfRange, field+".holes", float64(g.Holes), 12, "holes", fmt.Sprintf("%d empty holes in a %s.", g.Holes, g.Layout), "Only a ring has them, up to 12.")
+		return refusal.Number(refusal.OutOfRange, field+".holes", float64(g.Holes), 12, "holes", fmt.Sprintf("%d empty holes in a %s.",
+			g.Holes, g.Layout), "Only a ring has them, up to 12.")
 	}
 	if g.Of != "" {
 		if of, there := c.groups[g.Of]; !there || of.Of != "" || of.Layout != g.Layout || of.Bolts != g.Bolts {
-			return refusal.New(refusal.Unknown, field+".of", fmt.Sprintf("%s has the bolts of %q, which is no group before it with the same layout and count.", g.Name, g.Of), "Name one.")
+			return refusal.New(refusal.Unknown, field+".of",
+				fmt.Sprintf("%s has the bolts of %q, which is no group before it with the same layout and count.", g.Name, g.Of),
+				"Name one.")
 		}
 	}
 	switch g.How {
 	case ByTorque, ByPressure:
 		if n, there := c.needs[g.Value]; !there || n.Unit == "" {
-			return refusal.New(refusal.Missing, field+".value", fmt.Sprintf("%s is pulled to %q, which is no need with a unit.", g.Name, g.Value), "Name the need that holds its value.")
+			return refusal.New(refusal.Missing, field+".value", fmt.Sprintf("%s is pulled to %q, which is no need with a unit.", g.Name,
+				g.Value), "Name the need that holds its value.")
 		}
 		if len(g.Shares) > 0 {
 			if err := pass.CheckShares(g.Shares); err != nil {
@@ -64,7 +71,8 @@ func (c checker) group(field string, g Group) error {
 		}
 	case ByTurns:
 		if n := c.needs[g.Value]; len(g.Turns) == 0 && n.Unit != unit.Degree {
-			return refusal.New(refusal.Missing, field+".turns", fmt.Sprintf("%s is made by turns, and none are given.", g.Name), "Give them in degrees.")
+			return refusal.New(refusal.Missing, field+".turns", fmt.Sprintf("%s is made by turns, and none are given.", g.Name),
+				"Give them in degrees.")
 		}
 		for _, t := range g.Turns {
 			if err := refusal.Within(field+".turns", t, 3600, string(unit.Degree)); err != nil {
@@ -73,7 +81,8 @@ func (c checker) group(field string, g Group) error {
 		}
 	case ByHand, NotTorqued:
 	default:
-		return refusal.New(refusal.Unknown, field+".how", fmt.Sprintf("Unknown way %q.", string(g.How)), "Choose torque, turns, hand or not torqued.")
+		return refusal.New(refusal.Unknown, field+".how", fmt.Sprintf("Unknown way %q.", string(g.How)),
+			"Choose torque, turns, hand or not torqued.")
 	}
 	if err := refusal.First(c.rounds(field, g), c.ring(field, g), c.was(field, g)); err != nil {
 		return err
@@ -94,7 +103,9 @@ func (c checker) rounds(field string, g Group) error {
 		return nil
 	}
 	if g.How != ByTorque || !g.Still || len(g.Shares) > 0 || g.Lock != "" || (g.Portion > 0 && g.Stands) {
-		return refusal.New(refusal.Contradicts, field+".portion", fmt.Sprintf("%s is only gone round: to a torque, still, without shares and locks.", g.Name), "Give portion or stands, with still, and leave the others out.")
+		return refusal.New(refusal.Contradicts, field+".portion",
+			fmt.Sprintf("%s is only gone round: to a torque, still, without shares and locks.", g.Name),
+			"Give portion or stands, with still, and leave the others out.")
 	}
 	return nil
 }
@@ -111,10 +122,12 @@ func (c checker) ring(field string, g Group) error {
 			there = there && slices.ContainsFunc(known, func(k preload.GasketKind) bool { return k.Name == o })
 		}
 		if !there {
-			return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no choice of gaskets.", x.Choice), "Its options are spiral, sheet, soft, metal ring.")
+			return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no choice of gaskets.", x.Choice),
+				"Its options are spiral, sheet, soft, metal ring.")
 		}
 		if n, there := c.needs[x.Stress]; x.Stress != "" && (!there || n.Unit != unit.Megapascal) {
-			return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no need in MPa.", x.Stress), "Name the need that holds the seating stress.")
+			return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no need in MPa.", x.Stress),
+				"Name the need that holds the seating stress.")
 		}
 	}
 	for _, name := range lengths {
@@ -122,11 +135,13 @@ func (c checker) ring(field string, g Group) error {
 			continue
 		}
 		if g.Layout != Ring || c.needs[name].Unit != unit.Millimetre {
-			return refusal.New(refusal.Unknown, field+".circle", fmt.Sprintf("%q is no need in mm, or %s is no ring.", name, g.Name), "Name the need that holds the diameter.")
+			return refusal.New(refusal.Unknown, field+".circle", fmt.Sprintf("%q is no need in mm, or %s is no ring.", name, g.Name),
+				"Name the need that holds the diameter.")
 		}
 	}
 	if !slices.Contains([]Replaced{Alone, WithAll}, g.Replaced) {
-		return refusal.New(refusal.Unknown, field+".replaced", fmt.Sprintf("A replaced bolt takes %q with it.", string(g.Replaced)), "Leave it out, or say all.")
+		return refusal.New(refusal.Unknown, field+".replaced", fmt.Sprintf("A replaced bolt takes %q with it.", string(g.Replaced)),
+			"Leave it out, or say all.")
 	}
 	return nil
 }
@@ -138,7 +153,8 @@ func (c checker) was(field string, g Group) error {
 	}
 	was, there := c.r.Group(g.Was)
 	if !there || was.Layout != g.Layout || g.Of != "" || was.Was != "" {
-		return refusal.New(refusal.Unknown, field+".was", fmt.Sprintf("%s was made as %q, which is no group of the same layout.", g.Name, g.Was), "Name one.")
+		return refusal.New(refusal.Unknown, field+".was", fmt.Sprintf("%s was made as %q, which is no group of the same layout.", g.Name,
+			g.Was), "Name one.")
 	}
 	return nil
 }

@@ -21,16 +21,19 @@ func (c checker) checkSteps() error {
 		seen[s.ID] = true
 		if i > 0 && s.Block != "" && s.Block != c.r.Steps[i-1].Block {
 			if blocks[s.Block] {
-				return refusal.New(refusal.Contradicts, field+".block", fmt.Sprintf("Block %q is taken up again after other steps.", s.Block), "Keep its steps together.")
+				return refusal.New(refusal.Contradicts, field+".block", fmt.Sprintf("Block %q is taken up again after other steps.",
+					s.Block), "Keep its steps together.")
 			}
 		}
 		blocks[s.Block] = true
 		at := slices.Index(Stations(), s.Station)
 		if at < 0 {
-			return refusal.New(refusal.Unknown, field+".station", fmt.Sprintf("Unknown station %q.", string(s.Station)), "Choose lay out, tool up, tighten, prove or sign.")
+			return refusal.New(refusal.Unknown, field+".station", fmt.Sprintf("Unknown station %q.", string(s.Station)),
+				"Choose lay out, tool up, tighten, prove or sign.")
 		}
 		if at < last {
-			return refusal.New(refusal.Contradicts, field+".station", fmt.Sprintf("%q goes back to %s.", s.ID, s.Station), "Steps go from station to station.")
+			return refusal.New(refusal.Contradicts, field+".station", fmt.Sprintf("%q goes back to %s.", s.ID, s.Station),
+				"Steps go from station to station.")
 		}
 		last = at
 		if err := c.step(field, s); err != nil {
@@ -40,7 +43,8 @@ func (c checker) checkSteps() error {
 	}
 	for i, g := range c.r.Groups {
 		if !made[g.Name] {
-			return refusal.New(refusal.Missing, fmt.Sprintf("groups.%d", i), fmt.Sprintf("No step makes %s.", g.Name), "Add it, or leave the group out.")
+			return refusal.New(refusal.Missing, fmt.Sprintf("groups.%d", i), fmt.Sprintf("No step makes %s.", g.Name),
+				"Add it, or leave the group out.")
 		}
 	}
 	if n := len(c.r.Steps); n == 0 || c.r.Steps[n-1].Does != Sign {
@@ -57,12 +61,15 @@ func (c checker) step(field string, s Step) error {
 		return refusal.New(refusal.Missing, field+".text", fmt.Sprintf("Step %q says nothing.", s.ID), "Say what to do.")
 	}
 	if (s.Does == Sign) != (s.Station == AtRecord) {
-		return refusal.New(refusal.Contradicts, field+".station", fmt.Sprintf("%q at %s.", s.Does, s.Station), "Signatures, and only they, belong to sign.")
+		return refusal.New(refusal.Contradicts, field+".station", fmt.Sprintf("%q at %s.", s.Does, s.Station),
+			"Signatures, and only they, belong to sign.")
 	}
 	if g, there := c.groups[s.Group]; s.Tightens() != there {
-		return refusal.New(refusal.Unknown, field+".group", fmt.Sprintf("Step %q and group %q do not go together.", s.ID, s.Group), "A step that tightens or turns names a group, no other does.")
+		return refusal.New(refusal.Unknown, field+".group", fmt.Sprintf("Step %q and group %q do not go together.", s.ID, s.Group),
+			"A step that tightens or turns names a group, no other does.")
 	} else if there && (s.Does == Turn) != (g.How == ByTurns) {
-		return refusal.New(refusal.Contradicts, field+".does", fmt.Sprintf("%s goes by %s.", g.Name, g.How), "Turn what goes by turns, tighten the rest.")
+		return refusal.New(refusal.Contradicts, field+".does", fmt.Sprintf("%s goes by %s.", g.Name, g.How),
+			"Turn what goes by turns, tighten the rest.")
 	}
 	if !slices.Contains(Somes(), s.Some) {
 		return refusal.New(refusal.Unknown, field+".some", fmt.Sprintf("Unknown part of a group %q.", string(s.Some)), "")
@@ -72,7 +79,8 @@ func (c checker) step(field string, s Step) error {
 	}
 	reads := s.Does == Measure || s.Does == Adjust || s.Does == Charge || s.Does == Test || s.Does == Wait
 	if reads != (s.Limit != nil) {
-		return refusal.New(refusal.Contradicts, field+".limit", fmt.Sprintf("A step that is to %s and its limit do not go together.", s.Does), "Measure, adjust, charge, test and wait have a limit; the others none.")
+		return refusal.New(refusal.Contradicts, field+".limit", fmt.Sprintf("A step that is to %s and its limit do not go together.",
+			s.Does), "Measure, adjust, charge, test and wait have a limit; the others none.")
 	}
 	if s.Limit != nil {
 		if err := s.Limit.check(field+".limit", c.needs); err != nil {
@@ -83,14 +91,16 @@ func (c checker) step(field string, s Step) error {
 		return refusal.Number(refusal.OutOfRange, field+".places", float64(s.Places), 64, "places", fmt.Sprintf("%d places.", s.Places), "")
 	}
 	if len(s.Spots) > 0 && len(s.Spots) != max(s.Places, 1) {
-		return refusal.Number(refusal.Contradicts, field+".spots", float64(len(s.Spots)), float64(max(s.Places, 1)), "places", fmt.Sprintf("%d names for %d places.", len(s.Spots), max(s.Places, 1)), "Name each place.")
+		return refusal.Number(refusal.Contradicts, field+".spots", float64(len(s.Spots)), float64(max(s.Places, 1)), "places",
+			fmt.Sprintf("%d names for %d places.", len(s.Spots), max(s.Places, 1)), "Name each place.")
 	}
 	if err := refusal.NotNegative(field+".hold", s.Hold, "min"); err != nil {
 		return err
 	}
 	if s.Sample != "" {
 		if _, there := c.groups[s.Sample]; !there || s.Limit == nil || s.Places != 0 || s.Does == Adjust {
-			return refusal.New(refusal.Contradicts, field+".sample", fmt.Sprintf("%q cannot be a sample of %q.", s.ID, s.Sample), "Name a group, on a step that is to measure, without places.")
+			return refusal.New(refusal.Contradicts, field+".sample", fmt.Sprintf("%q cannot be a sample of %q.", s.ID, s.Sample),
+				"Name a group, on a step that is to measure, without places.")
 		}
 	}
 	for i, x := range s.Cautions {
@@ -99,7 +109,8 @@ func (c checker) step(field string, s Step) error {
 		}
 	}
 	if s.Does == Place && len(s.Items) == 0 {
-		return refusal.New(refusal.Missing, field+".items", fmt.Sprintf("%q places nothing.", s.ID), "List what is placed, in order, with its direction.")
+		return refusal.New(refusal.Missing, field+".items", fmt.Sprintf("%q places nothing.", s.ID),
+			"List what is placed, in order, with its direction.")
 	}
 	if s.Proves != "" && !slices.Contains(proof.Requirements(), proof.Requirement(s.Proves)) {
 		return refusal.New(refusal.Unknown, field+".proves", fmt.Sprintf("Unknown requirement %q.", s.Proves), "")
@@ -112,14 +123,17 @@ func (c checker) step(field string, s Step) error {
 func (c checker) voided(field string, s Step) error {
 	for _, name := range s.Voided {
 		if _, there := c.groups[name]; !there && (name != Nothing || len(s.Voided) > 1) {
-			return refusal.New(refusal.Unknown, field+".voided", fmt.Sprintf("No group is named %q.", name), "Name groups of the recipe, or nothing.")
+			return refusal.New(refusal.Unknown, field+".voided", fmt.Sprintf("No group is named %q.", name),
+				"Name groups of the recipe, or nothing.")
 		}
 	}
 	if s.Tightens() && len(s.Voided) > 0 {
-		return refusal.New(refusal.Contradicts, field+".voided", fmt.Sprintf("%q works on bolts; it is not voided by them.", s.ID), "Leave it out.")
+		return refusal.New(refusal.Contradicts, field+".voided", fmt.Sprintf("%q works on bolts; it is not voided by them.", s.ID),
+			"Leave it out.")
 	}
 	if s.From != AtJoint && (s.From != SinceMade || s.Limit == nil || s.Limit.Word != "h" || s.Places > 1 || s.Sample != "") {
-		return refusal.New(refusal.Unknown, field+".from", fmt.Sprintf("%q cannot be read from %q.", s.ID, string(s.From)), "Measure hours, one reading, with word h.")
+		return refusal.New(refusal.Unknown, field+".from", fmt.Sprintf("%q cannot be read from %q.", s.ID, string(s.From)),
+			"Measure hours, one reading, with word h.")
 	}
 	return nil
 }
@@ -141,12 +155,14 @@ func (c checker) checkProofs() error {
 		}
 		for i, s := range c.r.Steps {
 			if s.Sample != "" && s.When.Holds(choices) && !c.groups[s.Sample].When.Holds(choices) {
-				return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.sample", i), fmt.Sprintf("With %s there are no %s to sample.", spell(choices), s.Sample), "Give step and group the same variants.")
+				return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.sample", i),
+					fmt.Sprintf("With %s there are no %s to sample.", spell(choices), s.Sample), "Give step and group the same variants.")
 			}
 		}
 		for _, want := range wanted {
 			if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return s.Proves == string(want) && s.When.Holds(choices) }) {
-				return refusal.New(refusal.Missing, "steps", fmt.Sprintf("A %s must prove %q; with %s no step does.", c.r.Kind, string(want), spell(choices)), "Add a step that proves it.")
+				return refusal.New(refusal.Missing, "steps", fmt.Sprintf("A %s must prove %q; with %s no step does.", c.r.Kind,
+					string(want), spell(choices)), "Add a step that proves it.")
 			}
 		}
 	}

@@ -23,7 +23,8 @@ func GridOf(n, rows int, across, down float64) (Grid, error) {
 		g.Rows, _ = sequence.Square(n)
 	}
 	if g.Rows < 1 || n < 1 || n%g.Rows != 0 {
-		return Grid{}, refusal.Number(refusal.Contradicts, "rows", float64(rows), float64(n), "rows", fmt.Sprintf("%d bolts in %d rows leave some over.", n, rows), "Count the rows.")
+		return Grid{}, refusal.Number(refusal.Contradicts, "rows", float64(rows), float64(n), "rows",
+			fmt.Sprintf("%d bolts in %d rows leave some over.", n, rows), "Count the rows.")
 	}
 	g.Cols = n / g.Rows
 	if across == 0 && down == 0 {

@@ -83,7 +83,8 @@ func (l Limit) factor(need string, values map[string]unit.Quantity) (float64, er
 func In(q unit.Quantity, u unit.Unit) (float64, error) {
 	if u == "" || q.Unit == "" {
 		if u != q.Unit {
-			return 0, refusal.New(refusal.Contradicts, "unit", fmt.Sprintf("%q where %q is asked for.", string(q.Unit), string(u)), "Enter it with its unit.")
+			return 0, refusal.New(refusal.Contradicts, "unit", fmt.Sprintf("%q where %q is asked for.", string(q.Unit), string(u)),
+				"Enter it with its unit.")
 		}
 		return q.Value, refusal.Finite("value", q.Value)
 	}
@@ -191,7 +192,8 @@ func (l Limit) check(field string, needs map[string]Need) error {
 		return refusal.New(refusal.Contradicts, field+".evenof", "A share of what? The limit says nothing of how even.", "Give even.")
 	}
 	if l.Over != "" && needs[l.Over].Unit != unit.Millimetre {
-		return refusal.New(refusal.Unknown, field+".over", fmt.Sprintf("%q is no need in mm.", l.Over), "Name the need that holds the diameter.")
+		return refusal.New(refusal.Unknown, field+".over", fmt.Sprintf("%q is no need in mm.", l.Over),
+			"Name the need that holds the diameter.")
 	}
 	return refusal.First(l.shares(field+".of", l.Of, needs), l.shares(field+".evenof", l.EvenOf, needs))
 }
@@ -206,7 +208,8 @@ func (l Limit) shares(field, need string, needs map[string]Need) error {
 		return refusal.New(refusal.Unknown, field, fmt.Sprintf("No need is named %q.", need), "Name one of the recipe's needs.")
 	}
 	if (n.Unit == "") != (l.Unit == "") {
-		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%q is in %q, the limit in %q.", need, string(n.Unit), string(l.Unit)), "")
+		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%q is in %q, the limit in %q.", need, string(n.Unit), string(l.Unit)),
+			"")
 	}
 	if n.Unit != "" {
 		if _, err := unit.Convert(1, n.Unit, l.Unit); err != nil {

@@ -276,7 +276,8 @@ func (s Step) Where() []string {
 	case 4:
 		return []string{"at 12 o’clock", "at 3 o’clock", "at 6 o’clock", "at 9 o’clock"}
 	case 8:
-		return []string{"at 12 o’clock", "at half past 1", "at 3 o’clock", "at half past 4", "at 6 o’clock", "at half past 7", "at 9 o’clock", "at half past 10"}
+		return []string{"at 12 o’clock", "at half past 1", "at 3 o’clock", "at half past 4", "at 6 o’clock", "at half past 7",
+			"at 9 o’clock", "at half past 10"}
 	}
 	return nil
 }

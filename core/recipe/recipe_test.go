@@ -18,7 +18,8 @@ import (
 // A choice that only one variant asks is not asked in the others.
 func TestAChoiceThatIsNotAsked(t *testing.T) {
 	r := worktest.Frame()
-	r.Choices = append(r.Choices, recipe.Choice{Name: "paint", Text: "Which paint", Options: []string{"red", "grey"}, When: recipe.When{"seal": "yes"}})
+	r.Choices = append(r.Choices, recipe.Choice{Name: "paint", Text: "Which paint", Options: []string{"red", "grey"},
+		When: recipe.When{"seal": "yes"}})
 	require.Equal(t, []map[string]string{{"seal": "yes", "paint": "red"}, {"seal": "yes", "paint": "grey"}, {"seal": "no"}}, r.Variants())
 	require.Len(t, r.Asked(map[string]string{"seal": "no"}), 1)
 	require.Len(t, r.Asked(map[string]string{"seal": "yes"}), 2)
@@ -82,8 +83,10 @@ func TestRecipesThatCannotBeFollowed(t *testing.T) {
 		{"a sample of a group that is not there", func(r *recipe.Recipe) {
 			r.Groups[1].When, r.Steps[1].Sample, r.Steps[1].Places = recipe.When{"seal": "yes"}, "ring", 0
 		}, "steps.1.sample"},
-		{"a caution of no kind", func(r *recipe.Recipe) { r.Steps[1].Cautions = []recipe.Caution{{Kind: "perhaps", Text: "x"}} }, "steps.1.cautions.0.kind"},
-		{"a caution that says nothing", func(r *recipe.Recipe) { r.Steps[1].Cautions = []recipe.Caution{{Kind: recipe.Forbidden}} }, "steps.1.cautions.0.text"},
+		{"a caution of no kind", func(r *recipe.Recipe) { r.Steps[1].Cautions = []recipe.Caution{{Kind: "perhaps", Text: "x"}} },
+			"steps.1.cautions.0.kind"},
+		{"a caution that says nothing", func(r *recipe.Recipe) { r.Steps[1].Cautions = []recipe.Caution{{Kind: recipe.Forbidden}} },
+			"steps.1.cautions.0.text"},
 		{"a share of no evenness", func(r *recipe.Recipe) { r.Steps[5].Limit.EvenOf = "rated" }, "steps.5.limit.evenof"},
 		{"even of another kind of unit", func(r *recipe.Recipe) { r.Steps[1].Limit.EvenOf = "rated" }, "steps.1.limit.evenof"},
 		{"dry and oiled", func(r *recipe.Recipe) { r.Groups[1].Dry, r.Groups[1].Lubricant = true, "oil" }, "groups.1.dry"},
@@ -143,7 +146,8 @@ func TestWindowsJudge(t *testing.T) {
 func TestSheets(t *testing.T) {
 	good := worktest.Frame()
 	good.Sheet = &recipe.Sheet{Title: "Sheet", Rows: []recipe.Row{
-		{Type: "A", Size: "1", When: recipe.When{"seal": "yes"}, Values: map[string][]float64{"torque": {80}}, Bolts: map[string]int{"ring": 5}, Threads: map[string]string{"ring": "M8"}, Grades: map[string]string{"ring": "8.8"}},
+		{Type: "A", Size: "1", When: recipe.When{"seal": "yes"}, Values: map[string][]float64{"torque": {80}},
+			Bolts: map[string]int{"ring": 5}, Threads: map[string]string{"ring": "M8"}, Grades: map[string]string{"ring": "8.8"}},
 		{Type: "A", Size: "1", When: recipe.When{"seal": "no"}, Values: map[string][]float64{"torque": {70, 75}}},
 		{Type: "A", Size: "2", Values: map[string][]float64{"torque": {90}}},
 	}}

@@ -78,7 +78,8 @@ func (c checker) checkSheet() error {
 		return refusal.New(refusal.Missing, "sheet.title", "The sheet has no title.", "Say whose it is.")
 	}
 	if len(c.r.Sheet.Rows) > MostRows {
-		return refusal.Number(refusal.TooLarge, "sheet.rows", float64(len(c.r.Sheet.Rows)), MostRows, "rows", fmt.Sprintf("%d rows; at most %d are read.", len(c.r.Sheet.Rows), MostRows), "")
+		return refusal.Number(refusal.TooLarge, "sheet.rows", float64(len(c.r.Sheet.Rows)), MostRows, "rows",
+			fmt.Sprintf("%d rows; at most %d are read.", len(c.r.Sheet.Rows), MostRows), "")
 	}
 	for i, r := range c.r.Sheet.Rows {
 		if err := c.row(fmt.Sprintf("sheet.rows.%d", i), r); err != nil {
@@ -93,7 +94,8 @@ func (c checker) checkSheet() error {
 				continue
 			}
 			if seen[name] {
-				return refusal.New(refusal.Contradicts, fmt.Sprintf("sheet.rows.%d", i), fmt.Sprintf("%s is there twice with %s.", name, spell(choices)), "Keep the right one.")
+				return refusal.New(refusal.Contradicts, fmt.Sprintf("sheet.rows.%d", i), fmt.Sprintf("%s is there twice with %s.", name,
+					spell(choices)), "Keep the right one.")
 			}
 			seen[name] = true
 		}
@@ -111,11 +113,13 @@ func (c checker) row(field string, r Row) error {
 	for _, name := range slices.Sorted(maps.Keys(r.Values)) {
 		n, ok := c.needs[name]
 		if !ok {
-			return refusal.New(refusal.Unknown, field+".values", fmt.Sprintf("No need is named %q.", name), "Name one of the recipe's needs.")
+			return refusal.New(refusal.Unknown, field+".values", fmt.Sprintf("No need is named %q.", name),
+				"Name one of the recipe's needs.")
 		}
 		v := r.Values[name]
 		if len(v) < 1 || len(v) > 2 {
-			return refusal.Number(refusal.OutOfRange, field+".values", float64(len(v)), 2, "numbers", fmt.Sprintf("%d numbers for %s.", len(v), name), "Give one, or the two ends of a range.")
+			return refusal.Number(refusal.OutOfRange, field+".values", float64(len(v)), 2, "numbers", fmt.Sprintf("%d numbers for %s.",
+				len(v), name), "Give one, or the two ends of a range.")
 		}
 		for _, x := range v {
 			if err := refusal.Positive(field+".values", x, string(n.Unit)); err != nil {
@@ -131,7 +135,8 @@ func (c checker) row(field string, r Row) error {
 	for _, name := range slices.Sorted(maps.Keys(r.Bolts)) {
 		g, ok := c.groups[name]
 		if n := r.Bolts[name]; !ok || g.Bolts != 0 || n < g.Least || n > g.Most {
-			return refusal.Number(refusal.OutOfRange, field+".bolts", float64(r.Bolts[name]), float64(g.Most), "bolts", fmt.Sprintf("%d bolts are none that %q can have.", r.Bolts[name], name), "Name a group that asks for its count.")
+			return refusal.Number(refusal.OutOfRange, field+".bolts", float64(r.Bolts[name]), float64(g.Most), "bolts",
+				fmt.Sprintf("%d bolts are none that %q can have.", r.Bolts[name], name), "Name a group that asks for its count.")
 		}
 	}
 	for _, list := range []map[string]string{r.Threads, r.Grades, r.For} {

@@ -31,12 +31,17 @@ func TestLimitsInWords(t *testing.T) {
 func TestGroupsInWords(t *testing.T) {
 	g := worktest.Frame().Groups
 	require.Equal(t, []string{"3 in a line", "to the torque in 50-100 %", "after each: sleeve over", "lubricated: light oil"}, g[0].Words())
-	require.Equal(t, []string{"3 to 12 in a ring", "to the torque", "round and round until nothing moves", "lubricated: light oil"}, g[1].Words())
+	require.Equal(t, []string{"3 to 12 in a ring", "to the torque", "round and round until nothing moves", "lubricated: light oil"},
+		g[1].Words())
 	require.Equal(t, []string{"one", "by turns: 360°, then 90°"}, g[2].Words())
-	require.Equal(t, []string{"2 in a pair", "must not be torqued", "dry"}, recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.NotTorqued, Dry: true}.Words())
-	require.Equal(t, []string{"2 in a pair", "by hand", "lubricated: paste"}, recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.ByHand, Lubricant: "paste"}.Words())
-	require.Equal(t, []string{"2 in a pair", "to the torque", "round and round, 360° at a time, until each holds"}, recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.ByTorque, Value: "torque", Portion: 360, Still: true}.Words())
-	require.Equal(t, []string{"2 in a pair", "to the torque", "tight already: gone round until nothing moves"}, recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.ByTorque, Value: "torque", Stands: true, Still: true}.Words())
+	require.Equal(t, []string{"2 in a pair", "must not be torqued", "dry"}, recipe.Group{Layout: recipe.Pair, Bolts: 2,
+		How: recipe.NotTorqued, Dry: true}.Words())
+	require.Equal(t, []string{"2 in a pair", "by hand", "lubricated: paste"}, recipe.Group{Layout: recipe.Pair, Bolts: 2,
+		How: recipe.ByHand, Lubricant: "paste"}.Words())
+	require.Equal(t, []string{"2 in a pair", "to the torque", "round and round, 360° at a time, until each holds"},
+		recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.ByTorque, Value: "torque", Portion: 360, Still: true}.Words())
+	require.Equal(t, []string{"2 in a pair", "to the torque", "tight already: gone round until nothing moves"},
+		recipe.Group{Layout: recipe.Pair, Bolts: 2, How: recipe.ByTorque, Value: "torque", Stands: true, Still: true}.Words())
 	require.Equal(t, "shaft: plain, weather: frost", recipe.When{"weather": "frost", "shaft": "plain"}.Words())
 }
 

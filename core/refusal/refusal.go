@@ -95,7 +95,8 @@ func Finite(field string, v float64) error {
 		return New(NotANumber, field, fmt.Sprintf("%s is not a number.", field), "Enter a number.")
 	}
 	if math.Abs(v) > Absurd {
-		return Number(TooLarge, field, v, Absurd, "", fmt.Sprintf("%s is %g; no such value exists in this work.", field, v), "Check the number and its unit.")
+		return Number(TooLarge, field, v, Absurd, "", fmt.Sprintf("%s is %g; no such value exists in this work.", field, v),
+			"Check the number and its unit.")
 	}
 	return nil
 }
@@ -165,7 +166,8 @@ func Scatter(field string, v float64) error {
 func Rising(field string, lo, hi float64, unit string) error {
 	if lo > hi {
 		return Number(Contradicts, field, lo, hi, unit,
-			fmt.Sprintf("%s begins at %g%s, above its end at %g%s.", field, lo, spaced(unit), hi, spaced(unit)), "Enter the smaller value first.")
+			fmt.Sprintf("%s begins at %g%s, above its end at %g%s.", field, lo, spaced(unit), hi,
+				spaced(unit)), "Enter the smaller value first.")
 	}
 	return nil
 }

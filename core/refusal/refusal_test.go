@@ -24,8 +24,10 @@ func TestNumbersThatAreRefused(t *testing.T) {
 		v                  float64
 		positive, negative refusal.Code
 	}{
-		{1, "", ""}, {0, refusal.NotPositive, ""}, {-1, refusal.NotPositive, refusal.Negative}, {math.Inf(1), refusal.NotANumber, refusal.NotANumber},
-		{math.Inf(-1), refusal.NotANumber, refusal.NotANumber}, {math.NaN(), refusal.NotANumber, refusal.NotANumber}, {1e-9, "", ""}, {math.SmallestNonzeroFloat64, refusal.NotPositive, ""},
+		{1, "", ""}, {0, refusal.NotPositive, ""}, {-1, refusal.NotPositive, refusal.Negative}, {math.Inf(1), refusal.NotANumber,
+			refusal.NotANumber},
+		{math.Inf(-1), refusal.NotANumber, refusal.NotANumber}, {math.NaN(), refusal.NotANumber, refusal.NotANumber}, {1e-9, "", ""},
+		{math.SmallestNonzeroFloat64, refusal.NotPositive, ""},
 		{2e15, refusal.TooLarge, refusal.TooLarge},
 	} {
 		for _, x := range []struct {
@@ -46,9 +48,12 @@ func TestSharesBoundsAndRanges(t *testing.T) {
 		err  error
 		want refusal.Code
 	}{
-		{refusal.Fraction("x", 1), ""}, {refusal.Fraction("x", 0.1), ""}, {refusal.Fraction("x", 10), refusal.TooLarge}, {refusal.Fraction("x", 0), refusal.NotPositive},
-		{refusal.Within("x", 5, 5, "mm"), ""}, {refusal.Within("x", 5.1, 5, "mm"), refusal.TooLarge}, {refusal.Within("x", -1, 5, "mm"), refusal.NotPositive},
-		{refusal.Rising("x", 1, 2, "mm"), ""}, {refusal.Rising("x", 2, 2, "mm"), ""}, {refusal.Rising("x", 3, 2, "mm"), refusal.Contradicts},
+		{refusal.Fraction("x", 1), ""}, {refusal.Fraction("x", 0.1), ""}, {refusal.Fraction("x", 10), refusal.TooLarge},
+		{refusal.Fraction("x", 0), refusal.NotPositive},
+		{refusal.Within("x", 5, 5, "mm"), ""}, {refusal.Within("x", 5.1, 5, "mm"), refusal.TooLarge}, {refusal.Within("x", -1, 5, "mm"),
+			refusal.NotPositive},
+		{refusal.Rising("x", 1, 2, "mm"), ""}, {refusal.Rising("x", 2, 2, "mm"), ""}, {refusal.Rising("x", 3, 2, "mm"),
+			refusal.Contradicts},
 	} {
 		if c.want == "" {
 			require.NoError(t, c.err)

@@ -16,8 +16,10 @@ func TestParseReadsWhatPeopleWrite(t *testing.T) {
 	for given, want := range map[string]string{
 		"M16": "M16", "m16": "M16", "m16 x 1.5": "M16x1.5", "M16X1.5": "M16x1.5", "M20x2.5": "M20", "M16 × 1.5": "M16x1.5",
 		"3/4-10 UNC": "3/4-10 UNC", "3/4-10": "3/4-10 UNC", "3/4 UNC": "3/4-10 UNC", "3/4 - 10 unc": "3/4-10 UNC", "1-8": "1-8 UNC",
-		"1 1/4-8UN": "1-1/4-8 UN", "1-1/4-8 UN": "1-1/4-8 UN", "1.25-8 UN": "1-1/4-8 UN", "#10-32": "#10-32 UNF", "1/2-20": "1/2-20 UNF", "2-4.5 UNC": "2-4.5 UNC",
-		"M 16": "M16", "M016": "M16", "M16x1,5": "M16x1.5", "m16*1.5": "M16x1.5", `3/4"-10`: "3/4-10 UNC", "1.25-8UN": "1-1/4-8 UN", "1-1/4-8": "1-1/4-8 UN", "1-12 UNF": "1-12 UNF",
+		"1 1/4-8UN": "1-1/4-8 UN", "1-1/4-8 UN": "1-1/4-8 UN", "1.25-8 UN": "1-1/4-8 UN", "#10-32": "#10-32 UNF", "1/2-20": "1/2-20 UNF",
+		"2-4.5 UNC": "2-4.5 UNC",
+		"M 16":      "M16", "M016": "M16", "M16x1,5": "M16x1.5", "m16*1.5": "M16x1.5", `3/4"-10`: "3/4-10 UNC", "1.25-8UN": "1-1/4-8 UN",
+		"1-1/4-8": "1-1/4-8 UN", "1-12 UNF": "1-12 UNF",
 	} {
 		got, err := thread.Parse(given)
 		require.NoError(t, err, given)
@@ -82,8 +84,10 @@ func TestDriveSizes(t *testing.T) {
 		{"M12", thread.Hexagon, 18}, {"M12", thread.OlderHexagon, 19}, {"M10", thread.OlderHexagon, 17}, {"M14", thread.OlderHexagon, 22},
 		{"M22", thread.OlderHexagon, 32}, {"M16", thread.OlderHexagon, 24}, {"M64", thread.Hexagon, 95}, {"M36x3", thread.Hexagon, 55},
 		{"3/4-10 UNC", thread.HeavyHexagon, 1.25 * 25.4}, {"2-8 UN", thread.HeavyHexagon, 3.125 * 25.4},
-		{"M5", thread.SocketHead, 4}, {"M6", thread.SocketHead, 5}, {"M8", thread.SocketHead, 6}, {"M10", thread.SocketHead, 8}, {"M12", thread.SocketHead, 10},
-		{"M16x1.5", thread.SocketHead, 14}, {"M20", thread.SocketHead, 17}, {"M24", thread.SocketHead, 19}, {"M30", thread.SocketHead, 22}, {"M36", thread.SocketHead, 27},
+		{"M5", thread.SocketHead, 4}, {"M6", thread.SocketHead, 5}, {"M8", thread.SocketHead, 6}, {"M10", thread.SocketHead, 8},
+		{"M12", thread.SocketHead, 10},
+		{"M16x1.5", thread.SocketHead, 14}, {"M20", thread.SocketHead, 17}, {"M24", thread.SocketHead, 19}, {"M30", thread.SocketHead, 22},
+		{"M36", thread.SocketHead, 27},
 	} {
 		th, err := thread.Parse(c.name)
 		require.NoError(t, err)
@@ -91,7 +95,8 @@ func TestDriveSizes(t *testing.T) {
 		require.NoError(t, err, "%s %s", c.name, c.head)
 		require.InDelta(t, c.want, got, 1e-9, "%s %s", c.name, c.head)
 	}
-	for _, c := range []struct{ name, head string }{{"M42", "socket head"}, {"3/4-10 UNC", "hexagon"}, {"3/4-10 UNC", "socket head"}, {"M16", "heavy hexagon"}, {"M16", "star"}} {
+	for _, c := range []struct{ name, head string }{{"M42", "socket head"}, {"3/4-10 UNC", "hexagon"}, {"3/4-10 UNC", "socket head"},
+		{"M16", "heavy hexagon"}, {"M16", "star"}} {
 		th, err := thread.Parse(c.name)
 		require.NoError(t, err)
 		_, err = th.DriveSize(thread.Head(c.head))
@@ -113,8 +118,10 @@ func TestDriveSizes(t *testing.T) {
 
 // Medium holes of ISO 273, every size that the craft's table lists.
 func TestClearanceHoles(t *testing.T) {
-	for name, want := range map[string]float64{"M5": 5.5, "M6": 6.6, "M8": 9, "M10": 11, "M12": 13.5, "M14": 15.5, "M16": 17.5, "M18": 20, "M20": 22, "M22": 24,
-		"M24": 26, "M27": 30, "M30": 33, "M33": 36, "M36": 39, "M39": 42, "M42": 45, "M45": 48, "M48": 52, "M52": 56, "M56": 62, "M60": 66, "M64": 70, "M72": 78, "M80": 86, "M90": 96, "M100": 107} {
+	for name, want := range map[string]float64{"M5": 5.5, "M6": 6.6, "M8": 9, "M10": 11, "M12": 13.5, "M14": 15.5, "M16": 17.5, "M18": 20,
+		"M20": 22, "M22": 24,
+		"M24": 26, "M27": 30, "M30": 33, "M33": 36, "M36": 39, "M39": 42, "M42": 45, "M45": 48, "M48": 52, "M52": 56,
+		"M56": 62, "M60": 66, "M64": 70, "M72": 78, "M80": 86, "M90": 96, "M100": 107} {
 		th, err := thread.Parse(name)
 		require.NoError(t, err)
 		require.Equal(t, want, th.ClearanceHole(), name)
@@ -128,11 +135,16 @@ func TestEveryGradeAsPublished(t *testing.T) {
 		grade                    string
 		d, proof, yield, tensile float64
 	}{
-		{"4.6", 20, 225, 240, 400}, {"5.6", 20, 280, 300, 500}, {"5.8", 20, 380, 420, 520}, {"8.8", 16, 580, 640, 800}, {"8.8", 18, 600, 660, 830},
-		{"10.9", 20, 830, 940, 1040}, {"12.9", 20, 970, 1100, 1220}, {"A2-50", 20, 0, 210, 500}, {"A2-70", 20, 0, 450, 700}, {"A4-70", 20, 0, 450, 700},
-		{"A2-80", 20, 0, 600, 800}, {"A4-80", 20, 0, 600, 800}, {"B7", 63.5, 0, 720, 860}, {"B7", 101.6, 0, 655, 795}, {"B7M", 20, 0, 550, 690},
-		{"B16", 63.5, 0, 725, 860}, {"L7", 20, 0, 725, 860}, {"B8 class 1", 20, 0, 205, 515}, {"B8 class 2", 19.05, 0, 690, 860}, {"B8 class 2", 25.4, 0, 550, 795},
-		{"B8 class 2", 31.75, 0, 450, 725}, {"B8 class 2", 38.1, 0, 345, 690}, {"grade 2", 19.05, 380, 395, 510}, {"grade 5", 25.4, 585, 635, 825},
+		{"4.6", 20, 225, 240, 400}, {"5.6", 20, 280, 300, 500}, {"5.8", 20, 380, 420, 520}, {"8.8", 16, 580, 640, 800},
+		{"8.8", 18, 600, 660, 830},
+		{"10.9", 20, 830, 940, 1040}, {"12.9", 20, 970, 1100, 1220}, {"A2-50", 20, 0, 210, 500}, {"A2-70", 20, 0, 450, 700},
+		{"A4-70", 20, 0, 450, 700},
+		{"A2-80", 20, 0, 600, 800}, {"A4-80", 20, 0, 600, 800}, {"B7", 63.5, 0, 720, 860}, {"B7", 101.6, 0, 655, 795},
+		{"B7M", 20, 0, 550, 690},
+		{"B16", 63.5, 0, 725, 860}, {"L7", 20, 0, 725, 860}, {"B8 class 1", 20, 0, 205, 515}, {"B8 class 2", 19.05, 0, 690, 860},
+		{"B8 class 2", 25.4, 0, 550, 795},
+		{"B8 class 2", 31.75, 0, 450, 725}, {"B8 class 2", 38.1, 0, 345, 690}, {"grade 2", 19.05, 380, 395, 510}, {"grade 5", 25.4, 585,
+			635, 825},
 		{"grade 5", 38.1, 510, 560, 725}, {"grade 8", 20, 825, 895, 1035}, {"8.8 HV", 16, 580, 640, 800}, {"8.8 HV", 20, 600, 640, 800},
 		{"10.9 HV", 20, 830, 900, 1000}, {"A325", 38.1, 585, 635, 825}, {"A490", 20, 825, 895, 1035},
 	} {

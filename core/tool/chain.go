@@ -56,7 +56,8 @@ func (c Chain) AtWrench(torque float64) (at, accuracy float64, err error) {
 		return 0, 0, err
 	}
 	if c.Offset != nil && c.Multiplier != nil {
-		return 0, 0, refusal.New(refusal.Contradicts, "offset", "An offset end works on the wrench's own lever; behind a multiplier it has none.",
+		return 0, 0, refusal.New(refusal.Contradicts, "offset",
+			"An offset end works on the wrench's own lever; behind a multiplier it has none.",
 			"Leave the offset end or the multiplier out.")
 	}
 	at, end := torque, c.Wrench.Drive
@@ -67,7 +68,8 @@ func (c Chain) AtWrench(torque float64) (at, accuracy float64, err error) {
 	}
 	if o := c.Offset; o != nil {
 		if c.Wrench.Length <= 0 {
-			return 0, 0, refusal.New(refusal.Missing, "wrench", fmt.Sprintf("%s has no length; with an offset end the setting depends on it.", c.Wrench.Tag),
+			return 0, 0, refusal.New(refusal.Missing, "wrench",
+				fmt.Sprintf("%s has no length; with an offset end the setting depends on it.", c.Wrench.Tag),
 				"Measure it from the drive to the middle of the grip.")
 		}
 		if at, err = Offset(torque, c.Wrench.Length, o.Length, o.Angle); err != nil {
@@ -159,7 +161,8 @@ func (w Wrench) inside(r Reading, low float64) (Reading, error) {
 	back, err := w.Scale.Read(r.Shown + step)
 	if err != nil || !unit.AtMost(back.Shown, w.RatedMax) || !unit.AtLeast(back.Shown, low) {
 		return Reading{}, refusal.Number(refusal.Contradicts, "wrench", w.Scale.Minor, w.RatedMax-low, string(w.Unit),
-			fmt.Sprintf("No mark of %s's scale lies in its range, %.4g to %.4g %s.", w.Tag, low, w.RatedMax, w.Unit), "Read the scale off the tool again.")
+			fmt.Sprintf("No mark of %s's scale lies in its range, %.4g to %.4g %s.", w.Tag, low, w.RatedMax,
+				w.Unit), "Read the scale off the tool again.")
 	}
 	return back, nil
 }

@@ -24,21 +24,25 @@ func drawCrib(t *rapid.T) tool.Crib {
 	held := func() string { return rapid.SampledFrom([]string{"", "", "", "dropped"}).Draw(t, "held") }
 	for i := range rapid.IntRange(1, 4).Draw(t, "wrenches") {
 		top := rapid.Float64Range(50, 1500).Draw(t, "top")
-		w := wrench(fmt.Sprint("W", i), top*rapid.Float64Range(0.05, 0.5).Draw(t, "from"), top, 10, rapid.SampledFrom([]float64{1, 2, 5}).Draw(t, "minor"))
+		w := wrench(fmt.Sprint("W", i), top*rapid.Float64Range(0.05, 0.5).Draw(t, "from"), top, 10,
+			rapid.SampledFrom([]float64{1, 2, 5}).Draw(t, "minor"))
 		w.Drive, w.Length, w.HeldBack = square(t, "drive"), rapid.SampledFrom([]float64{0, 400, 900}).Draw(t, "length"), held()
 		w.Unit = rapid.SampledFrom([]unit.Unit{unit.NewtonMetre, unit.FootPound}).Draw(t, "unit")
 		c.Wrenches = append(c.Wrenches, w)
 	}
 	limit := func() float64 { return rapid.Float64Range(100, 3000).Draw(t, "limit") }
 	for i := range rapid.IntRange(0, 2).Draw(t, "multipliers") {
-		c.Multipliers = append(c.Multipliers, tool.Multiplier{Tag: fmt.Sprint("M", i), Ratio: rapid.Float64Range(2, 8).Draw(t, "ratio"), OutputMax: limit(),
-			DriveIn: square(t, "in"), DriveOut: square(t, "out"), Accuracy: 0.05, HeldBack: held()})
+		c.Multipliers = append(c.Multipliers, tool.Multiplier{Tag: fmt.Sprint("M", i), Ratio: rapid.Float64Range(2, 8).Draw(t, "ratio"),
+			OutputMax: limit(),
+			DriveIn:   square(t, "in"), DriveOut: square(t, "out"), Accuracy: 0.05, HeldBack: held()})
 	}
 	for i := range rapid.IntRange(0, 3).Draw(t, "adapters") {
-		c.Adapters = append(c.Adapters, tool.Adapter{Tag: fmt.Sprint("A", i), DriveIn: square(t, "in"), DriveOut: square(t, "out"), Limit: limit(), HeldBack: held()})
+		c.Adapters = append(c.Adapters, tool.Adapter{Tag: fmt.Sprint("A", i), DriveIn: square(t, "in"), DriveOut: square(t, "out"),
+			Limit: limit(), HeldBack: held()})
 	}
 	for i := range rapid.IntRange(0, 2).Draw(t, "offsets") {
-		c.Offsets = append(c.Offsets, tool.OffsetEnd{Tag: fmt.Sprint("O", i), Length: 60, Angle: rapid.Float64Range(0, 180).Draw(t, "angle"),
+		c.Offsets = append(c.Offsets, tool.OffsetEnd{Tag: fmt.Sprint("O", i), Length: 60, Angle: rapid.Float64Range(0, 180).Draw(t,
+			"angle"),
 			DriveIn: square(t, "in"), DriveOut: square(t, "out"), Limit: limit(), HeldBack: held()})
 	}
 	for i := range rapid.IntRange(1, 3).Draw(t, "sockets") {
@@ -97,8 +101,10 @@ func brute(c tool.Crib, torque, size float64) map[string]bool {
 	return out
 }
 
-func possible(w tool.Wrench, first *tool.Adapter, m *tool.Multiplier, second *tool.Adapter, o *tool.OffsetEnd, k *tool.Socket, torque, size float64) bool {
-	if w.HeldBack+k.HeldBack != "" || k.Size != size || (k.Limit != 0 && torque > k.Limit) || (m != nil && o != nil) || (second != nil && (m == nil || first == second)) {
+func possible(w tool.Wrench, first *tool.Adapter, m *tool.Multiplier, second *tool.Adapter, o *tool.OffsetEnd, k *tool.Socket, torque,
+	size float64) bool {
+	if w.HeldBack+k.HeldBack != "" || k.Size != size || (k.Limit != 0 && torque > k.Limit) || (m != nil && o != nil) ||
+		(second != nil && (m == nil || first == second)) {
 		return false
 	}
 	at := torque
@@ -181,9 +187,11 @@ func TestTheSolverIsBruteForceMadeFast(t *testing.T) {
 }
 
 func TestTheBestChainComesFirst(t *testing.T) {
-	mid, edge, rough, short := wrench("MID", 60, 340, 10, 1), wrench("EDGE", 30, 210, 10, 1), wrench("ROUGH", 60, 340, 10, 1), wrench("SHORT", 60, 340, 10, 1)
+	mid, edge, rough, short := wrench("MID", 60, 340, 10, 1), wrench("EDGE", 30, 210, 10, 1), wrench("ROUGH", 60, 340, 10,
+		1), wrench("SHORT", 60, 340, 10, 1)
 	rough.Accuracy, short.Length, mid.Length, edge.Length, rough.Length = 0.06, 450, 520, 520, 520
-	c := tool.Crib{Wrenches: []tool.Wrench{edge, rough, short, mid}, Multipliers: []tool.Multiplier{{Tag: "X", Ratio: 2, OutputMax: 900, DriveIn: "1/2", DriveOut: "3/4"}}}
+	c := tool.Crib{Wrenches: []tool.Wrench{edge, rough, short, mid}, Multipliers: []tool.Multiplier{{Tag: "X", Ratio: 2, OutputMax: 900,
+		DriveIn: "1/2", DriveOut: "3/4"}}}
 	s := c.Solve(tool.Need{Torque: 204, Prefer: unit.NewtonMetre}, 0, today)
 	var order []string
 	for _, x := range s.Settings {
@@ -212,7 +220,8 @@ func TestAPartMoreWeighsHalfARange(t *testing.T) {
 		mid.RatedMin, mid.RatedMax = torque/2, 1.5*torque
 		off.Scale.First, mid.Scale.First = 0, 0
 		off.Length, mid.Length = 2000, 2000
-		s := tool.Crib{Wrenches: []tool.Wrench{off, mid}, Sockets: sockets, Adapters: adapters}.Solve(tool.Need{Torque: torque, Prefer: unit.NewtonMetre, Size: 30}, 0, today)
+		s := tool.Crib{Wrenches: []tool.Wrench{off, mid}, Sockets: sockets, Adapters: adapters}.Solve(tool.Need{Torque: torque,
+			Prefer: unit.NewtonMetre, Size: 30}, 0, today)
 		require.Len(t, s.Settings, 2)
 		return s.Settings[0].Chain.Wrench.Tag
 	}
@@ -226,10 +235,13 @@ func TestEveryLeftToolHasItsReason(t *testing.T) {
 	c := tool.Crib{
 		Wrenches:    []tool.Wrench{old, wrench("SMALL", 5, 50, 5, 0.5), wrench("GOOD", 60, 340, 10, 1)},
 		Multipliers: []tool.Multiplier{{Tag: "WEAK", Ratio: 4, OutputMax: 100, DriveIn: "1/2", DriveOut: "3/4"}},
-		Adapters:    []tool.Adapter{{Tag: "THIN", DriveIn: "1/2", DriveOut: "3/8", Limit: 60}, {Tag: "SAME", DriveIn: "1/2", DriveOut: "1/2", Limit: 600}, {Tag: "NOLIMIT", DriveIn: "1/2", DriveOut: "3/4"}},
-		Offsets:     []tool.OffsetEnd{{Tag: "FOOT", Length: 40, DriveIn: "1/2", DriveOut: "1/2", Limit: 100}},
-		Sockets: []tool.Socket{{Tag: "S24", Size: 24, Drive: "1/2"}, {Tag: "K30", Size: 30, Inside: true, Drive: "1/2"}, {Tag: "S30", Size: 30, Drive: "1/2"},
-			{Tag: "HELD", Size: 30, Drive: "1/2", HeldBack: "cracked"}, {Tag: "SOFT", Size: 30, Drive: "1/2", Limit: 150}, {Tag: "BIG", Size: 30, Drive: "1-1/2"}},
+		Adapters: []tool.Adapter{{Tag: "THIN", DriveIn: "1/2", DriveOut: "3/8", Limit: 60}, {Tag: "SAME", DriveIn: "1/2",
+			DriveOut: "1/2", Limit: 600}, {Tag: "NOLIMIT", DriveIn: "1/2", DriveOut: "3/4"}},
+		Offsets: []tool.OffsetEnd{{Tag: "FOOT", Length: 40, DriveIn: "1/2", DriveOut: "1/2", Limit: 100}},
+		Sockets: []tool.Socket{{Tag: "S24", Size: 24, Drive: "1/2"}, {Tag: "K30", Size: 30, Inside: true, Drive: "1/2"},
+			{Tag: "S30", Size: 30, Drive: "1/2"},
+			{Tag: "HELD", Size: 30, Drive: "1/2", HeldBack: "cracked"}, {Tag: "SOFT", Size: 30, Drive: "1/2", Limit: 150},
+			{Tag: "BIG", Size: 30, Drive: "1-1/2"}},
 		Hydraulics: []tool.Hydraulic{{Tag: "RAM", Chart: chart(), PressureUnit: unit.Megapascal, Graduation: 0.5}},
 	}
 	s := c.Solve(tool.Need{Torque: 200, Prefer: unit.NewtonMetre, Size: 30}, 0, today)
@@ -239,8 +251,10 @@ func TestEveryLeftToolHasItsReason(t *testing.T) {
 	for _, l := range s.Left {
 		why[l.Tag] = l.Why.Error()
 	}
-	for tag, says := range map[string]string{"OLD": "out of calibration", "SMALL": "ends at 50", "WEAK": "at most 100", "THIN": "bears 60", "SAME": "adapts nothing", "NOLIMIT": "above zero",
-		"FOOT": "bears 100", "S24": "24 mm", "K30": "key of 30 mm", "HELD": "cracked", "SOFT": "bears 150", "BIG": "Nothing in the crib goes with", "RAM": "outside the chart"} {
+	for tag, says := range map[string]string{"OLD": "out of calibration", "SMALL": "ends at 50", "WEAK": "at most 100", "THIN": "bears 60",
+		"SAME": "adapts nothing", "NOLIMIT": "above zero",
+		"FOOT": "bears 100", "S24": "24 mm", "K30": "key of 30 mm", "HELD": "cracked", "SOFT": "bears 150", "BIG": "Nothing in the crib " +
+			"goes with", "RAM": "outside the chart"} {
 		require.Contains(t, why[tag], says, tag)
 	}
 	require.Len(t, why, 13)
@@ -262,7 +276,8 @@ func TestHydraulicsReachWhatHandsDoNot(t *testing.T) {
 }
 
 func TestAnOffsetEndHasNoPlaceBehindAMultiplier(t *testing.T) {
-	c := tool.Chain{Wrench: wrench("W", 60, 340, 10, 1), Multiplier: &tool.Multiplier{Tag: "M", Ratio: 4, OutputMax: 2000}, Offset: &tool.OffsetEnd{Tag: "O", Length: 50, Limit: 2000}}
+	c := tool.Chain{Wrench: wrench("W", 60, 340, 10, 1), Multiplier: &tool.Multiplier{Tag: "M", Ratio: 4, OutputMax: 2000},
+		Offset: &tool.OffsetEnd{Tag: "O", Length: 50, Limit: 2000}}
 	_, _, err := c.AtWrench(800)
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "offset"})
 	c.Multiplier, c.Wrench.Length = nil, 0
@@ -294,14 +309,18 @@ func storeOf(n int) tool.Crib {
 			w.Drive, w.Length = drives[1+min(d, 3)], 300+top
 			c.Wrenches = append(c.Wrenches, w)
 		case i%10 < 5:
-			c.Multipliers = append(c.Multipliers, tool.Multiplier{Tag: fmt.Sprint("M", i), Ratio: 3 + 20*r.Float64(), OutputMax: 1000 + 5000*r.Float64(), DriveIn: drives[2+r.IntN(2)], DriveOut: drives[3+r.IntN(3)], Accuracy: 0.05})
+			c.Multipliers = append(c.Multipliers, tool.Multiplier{Tag: fmt.Sprint("M", i), Ratio: 3 + 20*r.Float64(), OutputMax: 1000 +
+				5000*r.Float64(), DriveIn: drives[2+r.IntN(2)], DriveOut: drives[3+r.IntN(3)], Accuracy: 0.05})
 		case i%10 < 7:
 			a := 1 + r.IntN(4)
-			c.Adapters = append(c.Adapters, tool.Adapter{Tag: fmt.Sprint("A", i), DriveIn: drives[a], DriveOut: drives[a+1-2*r.IntN(2)], Limit: 200 + 3000*r.Float64()})
+			c.Adapters = append(c.Adapters, tool.Adapter{Tag: fmt.Sprint("A", i), DriveIn: drives[a], DriveOut: drives[a+1-2*r.IntN(2)],
+				Limit: 200 + 3000*r.Float64()})
 		case i%10 < 8:
-			c.Offsets = append(c.Offsets, tool.OffsetEnd{Tag: fmt.Sprint("O", i), Length: 60, DriveIn: drives[2+r.IntN(2)], DriveOut: drives[2+r.IntN(2)], Limit: 1200})
+			c.Offsets = append(c.Offsets, tool.OffsetEnd{Tag: fmt.Sprint("O", i), Length: 60, DriveIn: drives[2+r.IntN(2)],
+				DriveOut: drives[2+r.IntN(2)], Limit: 1200})
 		default:
-			c.Sockets = append(c.Sockets, tool.Socket{Tag: fmt.Sprint("S", i), Size: []float64{30, 36, 46}[r.IntN(3)], Drive: drives[2+r.IntN(3)]})
+			c.Sockets = append(c.Sockets, tool.Socket{Tag: fmt.Sprint("S", i), Size: []float64{30, 36, 46}[r.IntN(3)],
+				Drive: drives[2+r.IntN(3)]})
 		}
 	}
 	return c
@@ -324,9 +343,11 @@ func FuzzSolve(f *testing.F) {
 	f.Fuzz(func(t *testing.T, torque, size, low, high, ratio, most, length, angle float64) {
 		w := wrench("W", low, high, ratio, most)
 		w.Length = length
-		c := tool.Crib{Wrenches: []tool.Wrench{w}, Multipliers: []tool.Multiplier{{Tag: "M", Ratio: ratio, OutputMax: most, Accuracy: angle}},
-			Adapters: []tool.Adapter{{Tag: "A", DriveIn: "1/2", DriveOut: "3/4", Limit: most}}, Offsets: []tool.OffsetEnd{{Tag: "O", Length: length, Angle: angle, Limit: most}},
-			Sockets: []tool.Socket{{Tag: "S", Size: size, Drive: "3/4"}}}
+		c := tool.Crib{Wrenches: []tool.Wrench{w}, Multipliers: []tool.Multiplier{{Tag: "M", Ratio: ratio, OutputMax: most,
+			Accuracy: angle}},
+			Adapters: []tool.Adapter{{Tag: "A", DriveIn: "1/2", DriveOut: "3/4", Limit: most}},
+			Offsets:  []tool.OffsetEnd{{Tag: "O", Length: length, Angle: angle, Limit: most}},
+			Sockets:  []tool.Socket{{Tag: "S", Size: size, Drive: "3/4"}}}
 		for _, s := range c.Solve(tool.Need{Torque: torque, Size: size}, 0, today).Settings {
 			if !(s.Reading.Shown <= high*(1+1e-9)) || !(s.Lands > 0) || math.IsInf(s.Lands, 0) {
 				t.Fatalf("%+v", s)

@@ -120,7 +120,8 @@ func (s Setup) rank(prefer unit.Unit) float64 {
 		return 1e6
 	}
 	last := s.Settings[len(s.Settings)-1]
-	r := burden{offMiddle(s.Chain.Wrench, last.Reading.Shown), last.Accuracy, last.Force, s.Chain.Parts(), s.Chain.Multiplier != nil, s.Chain.Wrench.Unit == prefer}.rank()
+	r := burden{offMiddle(s.Chain.Wrench, last.Reading.Shown), last.Accuracy, last.Force, s.Chain.Parts(), s.Chain.Multiplier != nil,
+		s.Chain.Wrench.Unit == prefer}.rank()
 	for _, t := range s.Settings {
 		if t.Chain.Wrench.Tag != s.Chain.Wrench.Tag {
 			return r + 0.5 // another wrench for a lower pass

@@ -31,7 +31,8 @@ func (c Chart) Check() error {
 		}
 		if i > 0 && (r.Pressure <= c[i-1].Pressure || r.Torque <= c[i-1].Torque) {
 			return refusal.Number(refusal.Contradicts, "chart", r.Torque, c[i-1].Torque, "",
-				fmt.Sprintf("Row %d (%g, %g) does not rise above row %d (%g, %g).", i+1, r.Pressure, r.Torque, i, c[i-1].Pressure, c[i-1].Torque),
+				fmt.Sprintf("Row %d (%g, %g) does not rise above row %d (%g, %g).", i+1, r.Pressure, r.Torque, i, c[i-1].Pressure,
+					c[i-1].Torque),
 				"Enter the rows with pressure and torque both rising.")
 		}
 	}
@@ -64,7 +65,8 @@ func (c Chart) At(torque, graduation float64) (Stall, error) {
 	}
 	if !unit.AtLeast(p, first.Pressure) || !unit.AtMost(p, last.Pressure) {
 		return Stall{}, refusal.Number(refusal.TooLarge, "graduation", graduation, last.Pressure-first.Pressure, "",
-			fmt.Sprintf("No mark of a gauge in steps of %g lies on the chart from %g to %g.", graduation, first.Pressure, last.Pressure), "Take a finer gauge.")
+			fmt.Sprintf("No mark of a gauge in steps of %g lies on the chart from %g to %g.", graduation, first.Pressure,
+				last.Pressure), "Take a finer gauge.")
 	}
 	return Stall{p, c.torque(p)}, nil
 }

@@ -59,7 +59,8 @@ func (s *search) whyWrench(i int) error {
 func (s *search) whyAdapter(a Adapter) error {
 	_, err := a.carry(s.need.Torque, a.DriveIn)
 	if err == nil && a.DriveIn == a.DriveOut {
-		err = refusal.New(refusal.Contradicts, "adapter", fmt.Sprintf("%s is %s in on both sides; it adapts nothing.", a.Tag, a.DriveIn), "")
+		err = refusal.New(refusal.Contradicts, "adapter", fmt.Sprintf("%s is %s in on both sides; it adapts nothing.", a.Tag, a.DriveIn),
+			"")
 	}
 	return orUnmatched("adapter", a.Tag, err)
 }
@@ -76,7 +77,8 @@ func (s *search) whySocket(k Socket) error {
 			return "hexagon"
 		}
 		return refusal.Number(refusal.Contradicts, "socket", k.Size, s.need.Size, string(unit.Millimetre),
-			fmt.Sprintf("%s is for a %s of %.4g mm; here is a %s of %.4g mm.", k.Tag, what(k.Inside), k.Size, what(s.need.Inside), s.need.Size), "Take the size that fits.")
+			fmt.Sprintf("%s is for a %s of %.4g mm; here is a %s of %.4g mm.", k.Tag, what(k.Inside), k.Size, what(s.need.Inside),
+				s.need.Size), "Take the size that fits.")
 	}
 	_, err := k.carry(s.need.Torque, k.Drive)
 	return orUnmatched("socket", k.Tag, err)
@@ -87,5 +89,6 @@ func orUnmatched(field, tag string, err error) error {
 	if err != nil {
 		return err
 	}
-	return refusal.New(refusal.Contradicts, field, fmt.Sprintf("Nothing in the crib goes with %s at this torque.", tag), "Fetch an adapter, or another tool.")
+	return refusal.New(refusal.Contradicts, field, fmt.Sprintf("Nothing in the crib goes with %s at this torque.", tag),
+		"Fetch an adapter, or another tool.")
 }

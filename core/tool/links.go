@@ -79,11 +79,13 @@ func fits(a, b string) bool { return a == b || a == "" || b == "" }
 // calibration.
 func usableToday(field, tag, heldBack string, due, today time.Time) error {
 	if heldBack != "" {
-		return refusal.New(refusal.NotNow, field, fmt.Sprintf("%s is held back: %s.", tag, heldBack), fmt.Sprintf("Take another %s.", field))
+		return refusal.New(refusal.NotNow, field, fmt.Sprintf("%s is held back: %s.", tag, heldBack), fmt.Sprintf("Take another %s.",
+			field))
 	}
 	if !due.IsZero() && !today.Before(due.AddDate(0, 0, 1)) {
 		return refusal.New(refusal.OutOfDate, field,
-			fmt.Sprintf("%s is out of calibration since %s.", tag, due.Format("2 January 2006")), fmt.Sprintf("Take another %s, or have this one checked.", field))
+			fmt.Sprintf("%s is out of calibration since %s.", tag,
+				due.Format("2 January 2006")), fmt.Sprintf("Take another %s, or have this one checked.", field))
 	}
 	return nil
 }
@@ -160,7 +162,8 @@ func (s Socket) carry(torque float64, drive string) (string, error) {
 
 func (m Multiplier) carry(torque float64, wrench, drive string) (string, error) {
 	if m.HeldBack != "" {
-		return "", refusal.New(refusal.NotNow, "multiplier", fmt.Sprintf("%s is held back: %s.", m.Tag, m.HeldBack), "Take another multiplier.")
+		return "", refusal.New(refusal.NotNow, "multiplier", fmt.Sprintf("%s is held back: %s.", m.Tag, m.HeldBack),
+			"Take another multiplier.")
 	}
 	if err := refusal.NotNegative("multiplier", m.Accuracy, ""); err != nil {
 		return "", err
@@ -170,7 +173,8 @@ func (m Multiplier) carry(torque float64, wrench, drive string) (string, error) 
 	}
 	if !fits(m.DriveIn, drive) {
 		return "", refusal.New(refusal.Contradicts, "multiplier",
-			fmt.Sprintf("%s takes a %s in drive; %s has %s in.", m.Tag, m.DriveIn, wrench, drive), "Take a wrench with the multiplier's drive.")
+			fmt.Sprintf("%s takes a %s in drive; %s has %s in.", m.Tag, m.DriveIn, wrench,
+				drive), "Take a wrench with the multiplier's drive.")
 	}
 	return m.DriveOut, nil
 }
@@ -185,10 +189,12 @@ func (m Multiplier) enough(torque float64) error {
 
 func linkFree(field, tag, heldBack, takes, drive string) error {
 	if heldBack != "" {
-		return refusal.New(refusal.NotNow, field, fmt.Sprintf("%s is held back: %s.", tag, heldBack), fmt.Sprintf("Take another %s.", field))
+		return refusal.New(refusal.NotNow, field, fmt.Sprintf("%s is held back: %s.", tag, heldBack), fmt.Sprintf("Take another %s.",
+			field))
 	}
 	if !fits(takes, drive) {
-		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%s takes a %s in drive; here is %s in.", tag, takes, drive), "Put an adapter between them.")
+		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%s takes a %s in drive; here is %s in.", tag, takes, drive),
+			"Put an adapter between them.")
 	}
 	return nil
 }

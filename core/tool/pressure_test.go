@@ -73,7 +73,8 @@ func TestHalvesOfATensioning(t *testing.T) {
 
 func TestScaleReadsBothWays(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		s := tool.Scale{First: float64(rapid.IntRange(0, 50).Draw(t, "first")), Minor: rapid.SampledFrom([]float64{0.25, 0.5, 1, 2}).Draw(t, "minor")}
+		s := tool.Scale{First: float64(rapid.IntRange(0, 50).Draw(t, "first")), Minor: rapid.SampledFrom([]float64{0.25, 0.5, 1,
+			2}).Draw(t, "minor")}
 		s.Major = s.Minor * float64(rapid.IntRange(1, 20).Draw(t, "turn"))
 		r, err := s.Read(s.First + rapid.Float64Range(0.3, 500).Draw(t, "above"))
 		require.NoError(t, err)

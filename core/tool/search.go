@@ -62,7 +62,8 @@ type search struct {
 }
 
 func (s *search) begin() error {
-	if err := refusal.First(refusal.Positive("torque", s.need.Torque, string(unit.NewtonMetre)), refusal.NotNegative("size", s.need.Size, string(unit.Millimetre))); err != nil {
+	if err := refusal.First(refusal.Positive("torque", s.need.Torque, string(unit.NewtonMetre)), refusal.NotNegative("size", s.need.Size,
+		string(unit.Millimetre))); err != nil {
 		return err
 	}
 	for _, n := range []int{len(s.Wrenches), len(s.Multipliers), len(s.Adapters), len(s.Offsets), len(s.Sockets)} {
@@ -88,7 +89,8 @@ func (s *search) begin() error {
 		}
 	}
 	s.used.wrenches, s.used.multipliers = make([]bool, len(s.Wrenches)), make([]bool, len(s.Multipliers))
-	s.used.adapters, s.used.offsets, s.used.sockets = make([]bool, len(s.Adapters)), make([]bool, len(s.Offsets)), make([]bool, len(s.Sockets))
+	s.used.adapters, s.used.offsets, s.used.sockets = make([]bool, len(s.Adapters)), make([]bool, len(s.Offsets)), make([]bool,
+		len(s.Sockets))
 	return nil
 }
 
@@ -197,7 +199,8 @@ func (s *search) add(g group, exact, torque float64) {
 		return
 	}
 	w := &s.Wrenches[g.wrench]
-	b := burden{offMiddle: offMiddle(*w, exact), accuracy: w.accuracy(torque), parts: 1, multiplier: g.multiplier != none, sameUnit: w.Unit == s.need.Prefer}
+	b := burden{offMiddle: offMiddle(*w, exact), accuracy: w.accuracy(torque), parts: 1, multiplier: g.multiplier != none,
+		sameUnit: w.Unit == s.need.Prefer}
 	if w.Length > 0 {
 		b.force = torque / (w.Length / 1000)
 	}
@@ -241,7 +244,8 @@ func (s *search) byHand() {
 		}
 		s.add(group{wrench: int16(i), multiplier: none, offset: none, firsts: s.nothing, tails: s.bare(w.Drive)}, exact, s.need.Torque)
 		for _, t := range s.adapted(w.Drive) {
-			s.add(group{wrench: int16(i), multiplier: none, offset: none, firsts: []int16{t.second}, tails: []tail{{none, t.socket}}}, exact, s.need.Torque)
+			s.add(group{wrench: int16(i), multiplier: none, offset: none, firsts: []int16{t.second}, tails: []tail{{none, t.socket}}},
+				exact, s.need.Torque)
 		}
 	}
 }
@@ -295,7 +299,8 @@ func (s *search) byOffset() {
 				continue
 			}
 			if exact, ok := s.inRange(i, at); ok {
-				s.add(group{wrench: int16(i), multiplier: none, offset: int16(o), firsts: s.between(w.Drive, x.DriveIn, at), tails: tails}, exact, at)
+				s.add(group{wrench: int16(i), multiplier: none, offset: int16(o), firsts: s.between(w.Drive, x.DriveIn, at), tails: tails},
+					exact, at)
 			}
 		}
 	}

@@ -30,7 +30,8 @@ type Pull struct {
 // MostTension of yield the numbers are still given and Holds is false.
 func Tension(t thread.Thread, load, clampLength, ramArea, yield float64) (Pull, error) {
 	if err := refusal.First(refusal.Positive("F", load, "N"), refusal.Within("d", t.Diameter, thread.LargestDiameter, "mm"),
-		refusal.Positive("clampLength", clampLength, "mm"), refusal.Positive("ramArea", ramArea, "mm²"), refusal.Positive("yield", yield, "MPa")); err != nil {
+		refusal.Positive("clampLength", clampLength, "mm"), refusal.Positive("ramArea", ramArea, "mm²"), refusal.Positive("yield", yield,
+			"MPa")); err != nil {
 		return Pull{}, err
 	}
 	p := Pull{LossFactor: 1.01 + t.Diameter/clampLength}
@@ -55,7 +56,8 @@ func TensionHalves(t thread.Thread, load, clampLength, ramArea, yield, lost floa
 	}
 	if lost > 0.5 {
 		return Halves{}, refusal.Number(refusal.TooLarge, "lost", lost, 0.5, "",
-			fmt.Sprintf("The first half would lose %.0f %% of its load; with more than half lost two goes do not even it out.", 100*lost), "Use a tool on every stud.")
+			fmt.Sprintf("The first half would lose %.0f %% of its load; with more than half lost two goes do not even it out.",
+				100*lost), "Use a tool on every stud.")
 	}
 	second, err := Tension(t, load, clampLength, ramArea, yield)
 	if err != nil {

@@ -85,7 +85,8 @@ func (s Scale) Read(setting float64) (Reading, error) {
 
 // check refuses marks that cannot be: a thimble step above the main one.
 func (s Scale) check() error {
-	if err := refusal.First(refusal.NotNegative("first", s.First, ""), refusal.Positive("major", s.Major, ""), refusal.Positive("minor", s.Minor, "")); err != nil {
+	if err := refusal.First(refusal.NotNegative("first", s.First, ""), refusal.Positive("major", s.Major, ""), refusal.Positive("minor",
+		s.Minor, "")); err != nil {
 		return err
 	}
 	if !unit.AtMost(s.Minor, s.Major) {
@@ -105,7 +106,8 @@ func (s Scale) Setting(main float64, minors int) (float64, error) {
 	marks := (main - s.First) / s.Major
 	if marks < -1e-9 || math.Abs(marks-math.Round(marks)) > 1e-6 {
 		return 0, refusal.Number(refusal.Contradicts, "main", main, s.First, "",
-			fmt.Sprintf("%.5g is no main mark: they stand every %.5g from %.5g.", main, s.Major, s.First), "Read the greatest main mark that shows.")
+			fmt.Sprintf("%.5g is no main mark: they stand every %.5g from %.5g.", main, s.Major,
+				s.First), "Read the greatest main mark that shows.")
 	}
 	if minors < 0 || !(float64(minors)*s.Minor < s.Major*(1-unit.Tolerance)) {
 		return 0, refusal.Number(refusal.OutOfRange, "minors", float64(minors), s.Major/s.Minor, "marks",

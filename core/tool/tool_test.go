@@ -18,13 +18,15 @@ import (
 var today = time.Date(2026, 11, 3, 9, 0, 0, 0, time.UTC)
 
 func wrench(tag string, low, high, major, minor float64) tool.Wrench {
-	return tool.Wrench{Tag: tag, RatedMin: low, RatedMax: high, Unit: unit.NewtonMetre, Scale: tool.Scale{First: low, Major: major, Minor: minor},
+	return tool.Wrench{Tag: tag, RatedMin: low, RatedMax: high, Unit: unit.NewtonMetre, Scale: tool.Scale{First: low, Major: major,
+		Minor: minor},
 		Drive: "1/2", Length: 500, Accuracy: 0.04, Due: today.AddDate(0, 3, 0)}
 }
 
 func TestReadingAddsUpToWhatIsShown(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		s := tool.Scale{First: rapid.Float64Range(0, 100).Draw(t, "first"), Minor: rapid.SampledFrom([]float64{0.05, 0.25, 1, 2}).Draw(t, "minor")}
+		s := tool.Scale{First: rapid.Float64Range(0, 100).Draw(t, "first"), Minor: rapid.SampledFrom([]float64{0.05, 0.25, 1, 2}).Draw(t,
+			"minor")}
 		s.Major = s.Minor * float64(rapid.IntRange(1, 20).Draw(t, "turn"))
 		v := s.First + rapid.Float64Range(0.01, 900).Draw(t, "above")
 		r, err := s.Read(v)
@@ -36,7 +38,8 @@ func TestReadingAddsUpToWhatIsShown(t *testing.T) {
 }
 
 func TestSettingsRiseWithTorque(t *testing.T) {
-	c := tool.Chain{Wrench: wrench("A", 60, 340, 10, 1), Multiplier: &tool.Multiplier{Tag: "X", Ratio: 4.8, OutputMax: 2700, DriveIn: "1/2"}}
+	c := tool.Chain{Wrench: wrench("A", 60, 340, 10, 1), Multiplier: &tool.Multiplier{Tag: "X", Ratio: 4.8, OutputMax: 2700,
+		DriveIn: "1/2"}}
 	rapid.Check(t, func(t *rapid.T) {
 		a, b := rapid.Float64Range(400, 1600).Draw(t, "a"), rapid.Float64Range(400, 1600).Draw(t, "b")
 		sa, err := c.Set(1, math.Min(a, b), today)
@@ -102,7 +105,8 @@ func TestFitTakesASmallerToolForLowPasses(t *testing.T) {
 func TestALowerPassKeepsTheOffsetEnd(t *testing.T) {
 	big, small, other := wrench("BIG", 60, 340, 10, 1), wrench("SMALL", 10, 100, 5, 0.5), wrench("OTHER", 10, 100, 5, 0.5)
 	other.Drive = "3/8"
-	foot, socket := &tool.OffsetEnd{Tag: "O", Length: 50, DriveIn: "1/2", DriveOut: "1/2", Limit: 600}, &tool.Socket{Tag: "S", Size: 30, Drive: "1/2"}
+	foot, socket := &tool.OffsetEnd{Tag: "O", Length: 50, DriveIn: "1/2", DriveOut: "1/2", Limit: 600}, &tool.Socket{Tag: "S", Size: 30,
+		Drive: "1/2"}
 	s := tool.Fit(tool.Chain{Wrench: big, Offset: foot, Socket: socket}, []float64{55, 275}, []tool.Wrench{other, small}, today)
 	require.NoError(t, s.Refused)
 	require.Equal(t, "SMALL", s.Settings[0].Chain.Wrench.Tag)
@@ -119,7 +123,8 @@ func TestWaysStayWithinTheirRatings(t *testing.T) {
 			top := rapid.Float64Range(20, 1000).Draw(t, "top")
 			ws = append(ws, wrench(fmt.Sprint("W", i), top/rapid.Float64Range(2, 10).Draw(t, "span"), top, 10, 1))
 		}
-		ms := []tool.Multiplier{{Tag: "X", Ratio: rapid.Float64Range(2, 20).Draw(t, "ratio"), OutputMax: rapid.Float64Range(500, 4000).Draw(t, "most"), DriveIn: "1/2"}}
+		ms := []tool.Multiplier{{Tag: "X", Ratio: rapid.Float64Range(2, 20).Draw(t, "ratio"), OutputMax: rapid.Float64Range(500,
+			4000).Draw(t, "most"), DriveIn: "1/2"}}
 		target := rapid.Float64Range(10, 4000).Draw(t, "target")
 		refused := false
 		for _, w := range tool.Ways(tool.Crib{Wrenches: ws, Multipliers: ms}, []float64{0.3 * target, target}, unit.NewtonMetre, today) {

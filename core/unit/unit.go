@@ -37,7 +37,8 @@ const (
 
 // Units lists the units that can be entered.
 func Units() []Unit {
-	return []Unit{Millimetre, Inch, Newton, Kilonewton, PoundForce, Kip, NewtonMetre, FootPound, InchPound, KilogramMetre, Megapascal, Bar, PSI, Degree, Second}
+	return []Unit{Millimetre, Inch, Newton, Kilonewton, PoundForce, Kip, NewtonMetre, FootPound, InchPound, KilogramMetre, Megapascal, Bar,
+		PSI, Degree, Second}
 }
 
 // Dimension is the kind of quantity a unit measures.

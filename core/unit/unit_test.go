@@ -40,8 +40,10 @@ func TestFactorsAreExact(t *testing.T) {
 		from, to unit.Unit
 		want     float64
 	}{
-		{unit.Inch, unit.Millimetre, 25.4}, {unit.PoundForce, unit.Newton, lbf}, {unit.Kip, unit.Newton, 1000 * lbf}, {unit.Kilonewton, unit.Newton, 1000},
-		{unit.FootPound, unit.NewtonMetre, 12 * inch * lbf}, {unit.InchPound, unit.NewtonMetre, inch * lbf}, {unit.KilogramMetre, unit.NewtonMetre, gravity},
+		{unit.Inch, unit.Millimetre, 25.4}, {unit.PoundForce, unit.Newton, lbf}, {unit.Kip, unit.Newton, 1000 * lbf},
+		{unit.Kilonewton, unit.Newton, 1000},
+		{unit.FootPound, unit.NewtonMetre, 12 * inch * lbf}, {unit.InchPound, unit.NewtonMetre, inch * lbf},
+		{unit.KilogramMetre, unit.NewtonMetre, gravity},
 		{unit.PSI, unit.Megapascal, lbf / (inch * inch) / 1e6}, {unit.Bar, unit.Megapascal, 0.1},
 	} {
 		got, err := unit.Convert(1, c.from, c.to)

@@ -60,7 +60,8 @@ var operations = map[string]func(json.RawMessage) (out, error){
 	}),
 	"thread.geometry": on(func(in bolt) (out, error) {
 		t, err := thread.Parse(in.Thread)
-		return out{"d": t.Diameter, "pitch": t.Pitch, "d2": t.PitchDiameter(), "d3": t.MinorDiameter(), "As": t.StressArea(), "Ar": t.RootArea(), "dS": t.StressDiameter()}, err
+		return out{"d": t.Diameter, "pitch": t.Pitch, "d2": t.PitchDiameter(), "d3": t.MinorDiameter(), "As": t.StressArea(),
+			"Ar": t.RootArea(), "dS": t.StressDiameter()}, err
 	}),
 	"strength": on(func(in struct {
 		Grade string
@@ -211,7 +212,8 @@ var operations = map[string]func(json.RawMessage) (out, error){
 		b, err := preload.Balance{Thread: t, Bolts: in.N, Outside: in.GasketOD, Inside: in.GasketID, Basis: preload.AreaBasis(in.AreaBasis),
 			Aim: in.SgTarget, LeastSeat: in.SgMinSeat, LeastOperate: in.SgMinOp, GasketMost: in.SgMax,
 			BoltLeast: in.SbMin, BoltMost: in.SbMax, FlangeMost: in.SfMax, Pressure: in.Pressure, Kept: in.Phi}.Solve()
-		return out{"Sb": b.Stress, "F": b.Load, "limitedBy": string(b.LimitedBy), "seatOK": b.Seats, "operateOK": b.Operates, "crushOK": b.Whole}, err
+		return out{"Sb": b.Stress, "F": b.Load, "limitedBy": string(b.LimitedBy), "seatOK": b.Seats, "operateOK": b.Operates,
+			"crushOK": b.Whole}, err
 	}),
 	"structural.pretension": on(func(in struct{ Grade, Thread string }) (out, error) {
 		t, err := thread.Parse(in.Thread)

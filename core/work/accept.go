@@ -21,7 +21,8 @@ const FarShare = 0.10
 // refusal changes nothing.
 func (s *State) Accept(e record.Entry, f Facts) error {
 	if s.Standing == record.Signed {
-		return refusal.New(refusal.NotNow, "kind", "This record is signed; nothing can be added to it.", "An engineer issues a plan for the work that follows.")
+		return refusal.New(refusal.NotNow, "kind", "This record is signed; nothing can be added to it.",
+			"An engineer issues a plan for the work that follows.")
 	}
 	if e.Person == "" {
 		return refusal.New(refusal.Missing, "person", "Nobody is named.", "Sign in.")
@@ -42,7 +43,8 @@ func (s *State) Accept(e record.Entry, f Facts) error {
 		questions = append(questions, ask)
 	}
 	if s.early(e) {
-		questions = append(questions, fmt.Sprintf("Its time, %s, lies before that of the entry before it, %s.", e.AtTool.Format("15:04:05"), s.pace.last.Format("15:04:05")))
+		questions = append(questions, fmt.Sprintf("Its time, %s, lies before that of the entry before it, %s.",
+			e.AtTool.Format("15:04:05"), s.pace.last.Format("15:04:05")))
 	}
 	if c, ok := e.Content.(record.Done); ok && c.Bolt > 0 && !c.Lock && s.pace.fast(e.AtTool) {
 		questions = append(questions, fmt.Sprintf("%d bolts in %g seconds: no hand makes that pace.", PacePulls, PaceTime.Seconds()))
@@ -50,7 +52,8 @@ func (s *State) Accept(e record.Entry, f Facts) error {
 	if len(questions) == 0 {
 		return nil
 	}
-	return refusal.New(refusal.Asked, "confirmed", strings.Join(questions, " "), "Look again. If it is right, keep it: it is noted on the record.")
+	return refusal.New(refusal.Asked, "confirmed", strings.Join(questions, " "),
+		"Look again. If it is right, keep it: it is noted on the record.")
 }
 
 // accept refuses what may not be, and returns what has to be asked about.
@@ -97,15 +100,18 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 	st, _, ok := s.plan.step(c.Step)
 	switch {
 	case !ok:
-		return "", refusal.New(refusal.Unknown, "step", fmt.Sprintf("The recipe has no step %q in this variant.", c.Step), "Open the joint again.")
+		return "", refusal.New(refusal.Unknown, "step", fmt.Sprintf("The recipe has no step %q in this variant.", c.Step),
+			"Open the joint again.")
 	case st.Does == recipe.Sign:
 		return "", refusal.New(refusal.NotNow, "step", "A signature is made at Sign.", "")
 	case !s.offers(c.Act):
 		return "", s.notNext(st, c.Act)
 	case !s.Cautioned(st.ID, e.Person):
-		return "", refusal.New(refusal.NotNow, "cautions", fmt.Sprintf("The caution of this step is not read yet: %s", st.Cautions[0].Text), "Read it and say so.")
+		return "", refusal.New(refusal.NotNow, "cautions", fmt.Sprintf("The caution of this step is not read yet: %s",
+			st.Cautions[0].Text), "Read it and say so.")
 	case st.By != "" && !slices.Contains(f.Qualified, st.By):
-		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s.", st.Text, article(st.By)), fmt.Sprintf("Ask %s to do it and to enter their PIN.", article(st.By)))
+		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s.", st.Text, article(st.By)),
+			fmt.Sprintf("Ask %s to do it and to enter their PIN.", article(st.By)))
 	}
 	if err := refusal.First(s.tooled(e, st, c, f), s.matched(st, c), moves(c)); err != nil {
 		return "", err
@@ -120,7 +126,8 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 // moves refuses to say of a pull what only a round can tell, and the reverse.
 func moves(c record.Done) error {
 	if c.Moved && c.Round == 0 || c.NoTurn && (c.Round > 0 || c.Bolt == 0) {
-		return refusal.New(refusal.Contradicts, "moved", "In a round a nut moved or not; in a stage it was turned or not.", "Say the one that fits.")
+		return refusal.New(refusal.Contradicts, "moved", "In a round a nut moved or not; in a stage it was turned or not.",
+			"Say the one that fits.")
 	}
 	return nil
 }
@@ -128,10 +135,12 @@ func moves(c record.Done) error {
 func (s *State) notNext(st *step, a record.Act) error {
 	what := capital(s.Describe(a))
 	if st.owner >= 0 && a.Bolt >= 1 && a.Bolt <= s.plan.owners[st.owner].group.Count && s.bolt(st.owner, a.Bolt).spent {
-		return refusal.New(refusal.NotNext, "act", fmt.Sprintf("%s: it was turned, and nobody knows how far.", what), "Say under Trouble that it was replaced, or loosened and begun anew.")
+		return refusal.New(refusal.NotNext, "act", fmt.Sprintf("%s: it was turned, and nobody knows how far.", what),
+			"Say under Trouble that it was replaced, or loosened and begun anew.")
 	}
 	if next, ok := s.Next(); ok {
-		return refusal.New(refusal.NotNext, "act", fmt.Sprintf("%s is not what is next.", what), "Next: "+s.Describe(next)+". If it was done all the same, say so under Trouble.")
+		return refusal.New(refusal.NotNext, "act", fmt.Sprintf("%s is not what is next.", what), "Next: "+s.Describe(next)+
+			". If it was done all the same, say so under Trouble.")
 	}
 	return refusal.New(refusal.NotNext, "act", fmt.Sprintf("%s is not what is next.", what), "Nothing is offered now; see what is open.")
 }
@@ -160,7 +169,8 @@ func (s *State) tooled(e record.Entry, st *step, c record.Done, f Facts) error {
 		return err
 	}
 	if _, unset := s.unset(c.Act, e.Person, e.AtTool); unset {
-		return refusal.New(refusal.NotNow, "setting", fmt.Sprintf("%s is not set to %s in your hand yet.", tags(t), t.Setting), "Set it, look at its scale, and say so.")
+		return refusal.New(refusal.NotNow, "setting", fmt.Sprintf("%s is not set to %s in your hand yet.", tags(t), t.Setting),
+			"Set it, look at its scale, and say so.")
 	}
 	return nil
 }
@@ -172,7 +182,8 @@ func (s *State) matched(st *step, c record.Done) error {
 	}
 	for _, p := range s.plan.parts {
 		if !slices.ContainsFunc(c.Marks, func(m string) bool { return strings.HasPrefix(m, p.Name+": ") && len(m) > len(p.Name)+2 }) {
-			return refusal.New(refusal.Missing, "marks", fmt.Sprintf("Nothing is said of the %s: %s.", p.Name, p.Match), "Read its mark, scan it, or tick that it was seen.")
+			return refusal.New(refusal.Missing, "marks", fmt.Sprintf("Nothing is said of the %s: %s.", p.Name, p.Match),
+				"Read its mark, scan it, or tick that it was seen.")
 		}
 	}
 	return nil
@@ -209,7 +220,8 @@ func (s *State) far(st *step, c record.Done, t *record.StageTool) string {
 		return ""
 	}
 	g, share := st.group, v/t.Setting.Value
-	if torque := t.Lands * share; c.Share == 100 && g.TorqueMax > g.TorqueMin && (!unit.AtLeast(torque, g.TorqueMin) || !unit.AtMost(torque, g.TorqueMax)) {
+	if torque := t.Lands * share; c.Share == 100 && g.TorqueMax > g.TorqueMin && (!unit.AtLeast(torque, g.TorqueMin) ||
+		!unit.AtMost(torque, g.TorqueMax)) {
 		return fmt.Sprintf("%s is outside the maker's window of %.5g to %.5g N·m.", c.Reading, g.TorqueMin, g.TorqueMax)
 	}
 	if !unit.AtMost(math.Abs(share-1), FarShare) {
@@ -257,18 +269,21 @@ func (s *State) acceptSignature(person string, sig record.Signature, f Facts) er
 	switch sig.Part {
 	case record.Made:
 		if s.Begun() && !s.pullers[person] {
-			return refusal.New(refusal.Contradicts, "part", "Only someone who pulled bolts on this joint signs that it was made.", "Ask who did.")
+			return refusal.New(refusal.Contradicts, "part", "Only someone who pulled bolts on this joint signs that it was made.",
+				"Ask who did.")
 		}
 	case record.Checked:
 		switch checker := s.plan.Checker(); {
 		case !s.signed(record.Made):
 			return refusal.New(refusal.NotNow, "part", "The fitter signs first.", "Ask the fitter to sign.")
 		case s.Worked(person):
-			return refusal.New(refusal.NotTheSame, "part", "You had a hand in this joint, so another person checks it.", "Ask one who did not.")
+			return refusal.New(refusal.NotTheSame, "part", "You had a hand in this joint, so another person checks it.",
+				"Ask one who did not.")
 		case !slices.Contains(f.Qualified, checker):
 			return refusal.New(refusal.NotTheSame, "part", fmt.Sprintf("This joint is checked by %s.", article(checker)), "Ask one.")
 		case s.Outside() && strings.TrimSpace(sig.Reason) == "":
-			return refusal.New(refusal.NeedsReason, "reason", "Something on this record is outside its limit or was left undone.", "Say why it is accepted.")
+			return refusal.New(refusal.NeedsReason, "reason", "Something on this record is outside its limit or was left undone.",
+				"Say why it is accepted.")
 		}
 	default:
 		return refusal.New(refusal.Unknown, "part", fmt.Sprintf("Unknown part %q.", string(sig.Part)), "")

@@ -68,17 +68,20 @@ func (s *State) acceptCorrection(e record.Entry, c record.Correction, f Facts) (
 	}
 	st, _, _ := s.plan.step(was.Step)
 	if isDone && st.By != "" && !slices.Contains(f.Qualified, st.By) {
-		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s, and so is putting it right.", st.Text, article(st.By)), "Ask one to enter their PIN.")
+		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s, and so is putting it right.", st.Text,
+			article(st.By)), "Ask one to enter their PIN.")
 	}
 	if c.Instead == nil {
 		return "", nil
 	}
 	instead, ok := c.Instead.(record.Done)
 	if !isDone || !ok || instead.Act != was.Act {
-		return "", refusal.New(refusal.Contradicts, "instead", "A correction keeps the step and the bolt.", "Strike the entry out and do it again.")
+		return "", refusal.New(refusal.Contradicts, "instead", "A correction keeps the step and the bolt.",
+			"Strike the entry out and do it again.")
 	}
 	if instead.Skipped != was.Skipped {
-		return "", refusal.New(refusal.Contradicts, "instead", "What was left undone is not put right by a correction.", "Strike the entry out and do it.")
+		return "", refusal.New(refusal.Contradicts, "instead", "What was left undone is not put right by a correction.",
+			"Strike the entry out and do it.")
 	}
 	if was.Bolt == 0 {
 		instead.Bolts = was.Bolts
@@ -95,20 +98,23 @@ func (s *State) corrected(st *step, c record.Done, l Line) (verdict, error) {
 	if st.Sample == "" || c.Skipped {
 		v, err := s.judge(st, c, l.Entry.AtTool)
 		if err == nil && v.tried {
-			err = refusal.New(refusal.NeedsReason, "readings", v.outside, "Strike it out and measure anew, or keep it as a deviation and say why.")
+			err = refusal.New(refusal.NeedsReason, "readings", v.outside,
+				"Strike it out and measure anew, or keep it as a deviation and say why.")
 		}
 		return v, err
 	}
 	win, _ := s.WindowAt(st.ID, c.Bolts)
 	v := verdict{readings: c.Readings}
 	if len(c.Readings) != len(c.Bolts) {
-		return v, refusal.Number(refusal.Missing, "readings", float64(len(c.Readings)), float64(len(c.Bolts)), "readings", "A reading is missing.", "Give each.")
+		return v, refusal.Number(refusal.Missing, "readings", float64(len(c.Readings)), float64(len(c.Bolts)), "readings",
+			"A reading is missing.", "Give each.")
 	}
 	var err error
 	if v.outside, _, err = win.Judge(c.Readings); err != nil || v.outside == "" || strings.TrimSpace(c.Reason) != "" {
 		return v, err
 	}
-	return v, refusal.New(refusal.NeedsReason, "readings", v.outside, "Strike it out and measure anew, or keep it as a deviation and say why.")
+	return v, refusal.New(refusal.NeedsReason, "readings", v.outside,
+		"Strike it out and measure anew, or keep it as a deviation and say why.")
 }
 
 // correct puts something in the place of a line, or strikes it out. What was

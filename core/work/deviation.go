@@ -28,7 +28,8 @@ func (s *State) deviates(i int) []record.Deviation {
 	l := s.lines.list[i]
 	var out []record.Deviation
 	add := func(group string, bolt int, outside bool, format string, args ...any) {
-		out = append(out, record.Deviation{Entry: l.Entry.ID, Group: group, Bolt: bolt, Outside: outside, Text: fmt.Sprintf(format, args...)})
+		out = append(out, record.Deviation{Entry: l.Entry.ID, Group: group, Bolt: bolt, Outside: outside, Text: fmt.Sprintf(format,
+			args...)})
 	}
 	if l.Early {
 		group, bolt := s.boltOf(l.Entry.Content)

@@ -48,7 +48,8 @@ func TestAnyHistoryFoldsToItsState(t *testing.T) {
 			switch rapid.IntRange(0, 9).Draw(t, "what") {
 			case 0:
 				if remedies := h.State.Remedies(bolt.Group, bolt.Position); len(remedies) > 0 {
-					h.Add(record.Trouble{Group: bolt.Group, Bolt: bolt.Position, What: record.Overshot, Remedy: rapid.SampledFrom(remedies).Draw(t, "remedy")})
+					h.Add(record.Trouble{Group: bolt.Group, Bolt: bolt.Position, What: record.Overshot,
+						Remedy: rapid.SampledFrom(remedies).Draw(t, "remedy")})
 				}
 			case 1:
 				if len(h.Entries) > 0 {
@@ -100,20 +101,25 @@ func FuzzAccept(f *testing.F) {
 	f.Add(uint8(3), -5, 99.0, math.NaN(), "furlong", "", false, math.Inf(1))
 	f.Fuzz(func(t *testing.T, what uint8, bolt int, share, reading float64, in, note string, flag bool, gap float64) {
 		q := unit.Of(reading, unit.Unit(in))
-		pull := record.Done{Act: record.Act{Step: "pull", Bolt: bolt, Share: share, Round: int(what) % 3}, Reading: q, NoTurn: flag, Moved: !flag}
+		pull := record.Done{Act: record.Act{Step: "pull", Bolt: bolt, Share: share, Round: int(what) % 3}, Reading: q, NoTurn: flag,
+			Moved: !flag}
 		contents := []record.Content{
 			pull, record.Done{Act: record.Act{Step: "gap"}, Readings: []float64{gap, reading, gap, 1}, Reason: note},
-			record.Done{Act: record.Act{Step: "before"}, Readings: []float64{gap, reading, gap, 1}}, record.Done{Act: record.Act{Step: note}, Held: gap, Bolts: []int{bolt}},
+			record.Done{Act: record.Act{Step: "before"}, Readings: []float64{gap, reading, gap, 1}},
+			record.Done{Act: record.Act{Step: note}, Held: gap, Bolts: []int{bolt}},
 			record.Trouble{Group: "bolts", Bolt: bolt, What: record.TroubleKind(note), Remedy: record.TryAgain, Note: in},
 			record.Correction{Of: "e2", Reason: in, Instead: pull}, record.Correction{Of: note, Reason: in},
-			record.Setting{Group: "bolts", Share: share}, record.Report{Tool: note, What: record.Dropped}, record.Answer{Tool: "TW-1", Reason: note},
-			record.Pause{Note: note}, record.Resume{Note: note}, record.Decision{Reason: note, Tool: in}, record.Signature{}, record.Caution{Step: note},
+			record.Setting{Group: "bolts", Share: share}, record.Report{Tool: note, What: record.Dropped}, record.Answer{Tool: "TW-1",
+				Reason: note},
+			record.Pause{Note: note}, record.Resume{Note: note}, record.Decision{Reason: note, Tool: in}, record.Signature{},
+			record.Caution{Step: note},
 			record.Tooling{Group: note, Stages: []record.StageTool{{Tools: []string{in}, Torque: reading, Setting: q}}},
 		}
 		for standing := range 3 {
 			h := flange(t, 4)
 			h.UpTo([]string{"pull", "gap", "leak"}[standing])
-			e := record.Entry{ID: "x", Seq: len(h.Entries) + 1, Person: "fitter", AtTool: h.Now, Confirmed: flag, Content: contents[int(what)%len(contents)]}
+			e := record.Entry{ID: "x", Seq: len(h.Entries) + 1, Person: "fitter", AtTool: h.Now, Confirmed: flag,
+				Content: contents[int(what)%len(contents)]}
 			if err := h.State.Accept(e, h.Facts); err != nil {
 				var r *refusal.Error
 				if !errors.As(err, &r) {

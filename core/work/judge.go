@@ -49,7 +49,8 @@ func (s *State) leave(st *step, c record.Done) (verdict, error) {
 	what := s.Describe(c.Act)
 	switch {
 	case st.Must || st.Does == recipe.Sign || st.Does == recipe.Test || (st.Tightens() && !c.Lock):
-		return verdict{}, refusal.New(refusal.NotNow, "skipped", fmt.Sprintf("%s cannot be left undone.", capital(what)), "Do it, or stop the work here.")
+		return verdict{}, refusal.New(refusal.NotNow, "skipped", fmt.Sprintf("%s cannot be left undone.", capital(what)),
+			"Do it, or stop the work here.")
 	case strings.TrimSpace(c.Reason) == "":
 		return verdict{}, refusal.New(refusal.NeedsReason, "skipped", fmt.Sprintf("%s is left undone.", capital(what)),
 			"Say why; it stands first on the record, and whoever checks it answers for it.")
@@ -74,7 +75,8 @@ func (s *State) read(st *step, c record.Done, v *verdict) error {
 			fmt.Sprintf("%d readings; %q asks for %d.", len(v.readings), st.Text, places), "Measure at each place.")
 	}
 	if asked := s.Sample(st.ID); !slices.Equal(c.Bolts, asked) {
-		return refusal.New(refusal.Contradicts, "bolts", fmt.Sprintf("The readings are of bolts %v; the sample is of bolts %v.", c.Bolts, asked), "Measure at those.")
+		return refusal.New(refusal.Contradicts, "bolts", fmt.Sprintf("The readings are of bolts %v; the sample is of bolts %v.", c.Bolts,
+			asked), "Measure at those.")
 	}
 	win, _ := s.WindowAt(st.ID, c.Bolts)
 	outside, never, err := win.Judge(v.readings)
@@ -86,15 +88,18 @@ func (s *State) read(st *step, c record.Done, v *verdict) error {
 	}
 	switch {
 	case st.Does == recipe.Test:
-		return refusal.New(refusal.OutOfRange, "readings", outside, "A failed test is not kept. Pressure off, zero proven; mend it and test anew.")
+		return refusal.New(refusal.OutOfRange, "readings", outside,
+			"A failed test is not kept. Pressure off, zero proven; mend it and test anew.")
 	case never && st.From != recipe.AtJoint:
-		return refusal.New(refusal.OutOfRange, "readings", outside, "No reason keeps this. An engineer decides what is done instead, and plans it.")
+		return refusal.New(refusal.OutOfRange, "readings", outside,
+			"No reason keeps this. An engineer decides what is done instead, and plans it.")
 	case never:
 		return refusal.New(refusal.OutOfRange, "readings", outside, "No reason keeps this. Put it right and measure again.")
 	case st.Does == recipe.Adjust || s.Widens(st.ID):
 		v.tried = strings.TrimSpace(c.Reason) == ""
 	case strings.TrimSpace(c.Reason) == "":
-		return refusal.New(refusal.NeedsReason, "readings", outside, "Put it right and measure again, or keep it as a deviation and say why.")
+		return refusal.New(refusal.NeedsReason, "readings", outside,
+			"Put it right and measure again, or keep it as a deviation and say why.")
 	}
 	return nil
 }
@@ -110,7 +115,8 @@ func hold(st *step, c record.Done, v *verdict) error {
 	}
 	short := fmt.Sprintf("held %.3g of %.3g min", c.Held, st.Hold)
 	if st.Does == recipe.Test {
-		return refusal.Number(refusal.TooSmall, "held", c.Held, st.Hold, "min", fmt.Sprintf("It was %s.", short), "Hold it until the time is over.")
+		return refusal.Number(refusal.TooSmall, "held", c.Held, st.Hold, "min", fmt.Sprintf("It was %s.", short),
+			"Hold it until the time is over.")
 	}
 	if strings.TrimSpace(c.Reason) == "" {
 		return refusal.Number(refusal.NeedsReason, "held", c.Held, st.Hold, "min", fmt.Sprintf("It was %s.", short),
@@ -135,7 +141,8 @@ func (s *State) count(c record.Done, v *verdict) error {
 	}
 	v.outside = fmt.Sprintf("%d of %d locks are on", on, all)
 	if strings.TrimSpace(c.Reason) == "" {
-		return refusal.Number(refusal.NeedsReason, "locks", float64(on), float64(all), "locks", fmt.Sprintf("%d of %d locks are on.", on, all),
+		return refusal.Number(refusal.NeedsReason, "locks", float64(on), float64(all), "locks", fmt.Sprintf("%d of %d locks are on.", on,
+			all),
 			"Lock the others, or say why they are not.")
 	}
 	return nil

@@ -214,7 +214,8 @@ func some(g joint.Group, which recipe.Some) ([]int, error) {
 func (p *Plan) blocks() {
 	for i := 0; i < len(p.steps); {
 		end := i + 1
-		for p.steps[i].Block != "" && p.steps[i].owner < 0 && end < len(p.steps) && p.steps[end].Block == p.steps[i].Block && p.steps[end].owner < 0 {
+		for p.steps[i].Block != "" && p.steps[i].owner < 0 && end < len(p.steps) && p.steps[end].Block == p.steps[i].Block &&
+			p.steps[end].owner < 0 {
 			end++
 		}
 		for j := i; j < end; j++ {

@@ -238,7 +238,8 @@ func TestNeverKeptWhateverTheReason(t *testing.T) {
 		require.NoError(t, err)
 		require.True(t, verdict.Never)
 		id := h.Do(gap)
-		err = h.Try(record.Correction{Of: id, Reason: "misread", Instead: record.Done{Act: gap, Readings: []float64{0, 1}, Reason: "let it be"}})
+		err = h.Try(record.Correction{Of: id, Reason: "misread", Instead: record.Done{Act: gap, Readings: []float64{0, 1},
+			Reason: "let it be"}})
 		require.ErrorIs(t, err, &refusal.Error{Code: refusal.OutOfRange})
 	}
 }

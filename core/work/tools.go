@@ -112,7 +112,8 @@ func (s *State) acceptTooling(c record.Tooling, f Facts) error {
 func (f Facts) free(t *record.StageTool) error {
 	for _, tag := range t.Tools {
 		if why, held := f.Held[tag]; held {
-			return refusal.New(refusal.NotNow, "tool", fmt.Sprintf("%s is held back: %s.", tag, record.Trim(why)), "Take another tool, and set it.")
+			return refusal.New(refusal.NotNow, "tool", fmt.Sprintf("%s is held back: %s.", tag, record.Trim(why)),
+				"Take another tool, and set it.")
 		}
 	}
 	return nil
@@ -146,7 +147,8 @@ func (s *State) acceptSetting(e record.Entry, c record.Setting, f Facts) error {
 		return refusal.New(refusal.NotNow, "setting", "No tool has to be set now.", "Go on with the next bolt.")
 	}
 	if want != c {
-		return refusal.New(refusal.NotNext, "setting", fmt.Sprintf("The tool for the %s at %g %% is not what is next.", c.Group, c.Share), "Open the joint again.")
+		return refusal.New(refusal.NotNext, "setting", fmt.Sprintf("The tool for the %s at %g %% is not what is next.", c.Group, c.Share),
+			"Open the joint again.")
 	}
 	next, _ := s.Next()
 	t, _ := s.Tool(next)
@@ -246,7 +248,8 @@ func (s *State) acceptAnswer(c record.Answer) error {
 		return refusal.New(refusal.NotNow, "tool", fmt.Sprintf("Nothing is in doubt because of %s.", c.Tool), "")
 	}
 	if strings.TrimSpace(c.Reason) == "" {
-		return refusal.New(refusal.NeedsReason, "reason", fmt.Sprintf("What was made with %s is in doubt.", c.Tool), "Say what was found, and why the pulls may stand.")
+		return refusal.New(refusal.NeedsReason, "reason", fmt.Sprintf("What was made with %s is in doubt.", c.Tool),
+			"Say what was found, and why the pulls may stand.")
 	}
 	return nil
 }

@@ -53,17 +53,20 @@ func (s *State) acceptTrouble(t record.Trouble) error {
 		return refusal.New(refusal.Unknown, "group", fmt.Sprintf("The plan has no %q.", t.Group), "Choose one of its groups.")
 	}
 	if n := s.plan.owners[o].group.Count; t.Bolt < 1 || t.Bolt > n {
-		return refusal.Number(refusal.OutOfRange, "bolt", float64(t.Bolt), float64(n), "", fmt.Sprintf("Bolt %d is none of the %d %s.", t.Bolt, n, t.Group), "Choose one of them.")
+		return refusal.Number(refusal.OutOfRange, "bolt", float64(t.Bolt), float64(n), "", fmt.Sprintf("Bolt %d is none of the %d %s.",
+			t.Bolt, n, t.Group), "Choose one of them.")
 	}
 	may := s.Remedies(t.Group, t.Bolt)
 	switch {
 	case slices.Contains(may, t.Remedy):
 		return nil
 	case t.Remedy == record.TryAgain && s.bolt(o, t.Bolt).turned:
-		return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d was turned by its angle; turned again it would yield unseen.", t.Bolt),
+		return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d was turned by its angle; turned again it would yield unseen.",
+			t.Bolt),
 			"Replace it, or loosen it and begin anew where its maker allows that.")
 	case t.Remedy == record.Leave:
-		return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d cannot be left for the end of its stage: it is not next, or the last one open.", t.Bolt),
+		return refusal.New(refusal.NotNow, "remedy",
+			fmt.Sprintf("Bolt %d cannot be left for the end of its stage: it is not next, or the last one open.", t.Bolt),
 			"Make it good, replace it, or pause and hand over.")
 	}
 	return refusal.New(refusal.Unknown, "remedy", fmt.Sprintf("%q is no remedy here.", string(t.Remedy)), "Choose one from the list.")

@@ -159,8 +159,15 @@ func (a *App) announce(ctx context.Context) {
 		}
 		// Lost word costs a second screen some seconds, never an entry.
 		_ = a.store.Notify(ctx, slices.Collect(maps.Values(news)))
+		select {
+		case <-ctx.Done():
+		case <-time.After(tellEvery):
+		}
 	}
 }
+
+// tellEvery is the least time between two tellings: each is a commit of its own.
+const tellEvery = 20 * time.Millisecond
 
 // changed tells that something other than a run's entries changed.
 func (a *App) changed(joint uuid.UUID) { a.tell(store.Notice{Joint: joint, Entries: store.Otherwise}) }

@@ -22,7 +22,7 @@ type cell struct {
 	ids   map[string]int
 }
 
-func (c *cell) run() Run { return Run{c.head, c.plan, c.state} }
+func (c *cell) run() Run { return Run{Head: c.head, Plan: c.plan, State: c.state} }
 
 // has reports whether c holds everything up to a head.
 func (c *cell) has(head store.Run) bool {

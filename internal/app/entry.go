@@ -86,14 +86,16 @@ func (a *App) catchUpAfter(ctx context.Context, c *cell, why error, try int) (ag
 		return false, found(err, "run")
 	}
 	if head.Closed {
-		return false, &Error{Kind: Conflict, Code: "plan-replaced", Text: "A newer revision of this plan was issued; this run is closed.", Way: "Open the joint again."}
+		return false, &Error{Kind: Conflict, Code: "plan-replaced", Text: "A newer revision of this plan was issued; this run is closed.",
+			Way: "Open the joint again."}
 	}
 	moved := head.HeadSeq != c.head.HeadSeq
 	switch {
 	case refused != nil && !moved:
 		return false, why
 	case errors.Is(why, store.ErrTaken) && !moved:
-		return false, &Error{Kind: Conflict, Code: "entry-taken", Field: "id", Text: "An entry with this identity belongs to another run.", Way: "Send it with a new identity."}
+		return false, &Error{Kind: Conflict, Code: "entry-taken", Field: "id", Text: "An entry with this identity belongs to another run.",
+			Way: "Send it with a new identity."}
 	}
 	return true, a.catchUp(ctx, c, head)
 }
@@ -111,11 +113,14 @@ func (a *App) tryAppend(ctx context.Context, c *cell, e record.Entry, f work.Fac
 	if err != nil {
 		return Run{}, err
 	}
+	before := c.state
 	c.head = head
 	c.then(stored)
 	a.tell(store.Notice{Joint: c.plan.Joint, Entries: head.HeadSeq})
 	a.stale.add(head.ID)
-	return c.run(), nil
+	r := c.run()
+	r.Before = before
+	return r, nil
 }
 
 // tools names the tools an entry is made with: the database refuses those that
@@ -154,7 +159,8 @@ func (c *cell) same(who Who, n NewEntry) (Run, error) {
 	if e.Person == who.ID.String() && n.says(e.Content) {
 		return c.run(), nil
 	}
-	return Run{}, &Error{Kind: Conflict, Code: "entry-taken", Field: "id", Text: "Another entry with this identity is stored already.", Way: "Send it with a new identity."}
+	return Run{}, &Error{Kind: Conflict, Code: "entry-taken", Field: "id", Text: "Another entry with this identity is stored already.",
+		Way: "Send it with a new identity."}
 }
 
 // says reports whether an entry asks for what is stored; what the server fills
@@ -270,7 +276,8 @@ func (a *App) qualify(ctx context.Context, who Who, c *cell, n *NewEntry) ([]str
 	if asks && n.As != "" {
 		p, err = a.store.PersonByLogin(ctx, strings.ToLower(strings.TrimSpace(n.As)))
 		if errors.Is(err, store.ErrNotFound) {
-			return nil, &Error{Kind: WrongPin, Code: "wrong-pin", Field: "pin", Text: "That name and PIN do not go together.", Way: "Check both and try again."}
+			return nil, &Error{Kind: WrongPin, Code: "wrong-pin", Field: "pin", Text: "That name and PIN do not go together.",
+				Way: "Check both and try again."}
 		}
 	}
 	if err != nil {
@@ -316,5 +323,6 @@ func may(who Who, n NewEntry) error {
 	if who.Is(need...) {
 		return nil
 	}
-	return &Error{Kind: NotAllowed, Code: "not-yours", Text: fmt.Sprintf("This is for a %s to do.", strings.Join(need, " or ")), Way: "Ask one."}
+	return &Error{Kind: NotAllowed, Code: "not-yours", Text: fmt.Sprintf("This is for a %s to do.", strings.Join(need, " or ")),
+		Way: "Ask one."}
 }

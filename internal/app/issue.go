@@ -26,7 +26,8 @@ func (a *App) Issue(ctx context.Context, who Who, id uuid.UUID, version int, pin
 	}
 	switch {
 	case j.Draft.Version == 0:
-		return Joint{}, &Error{Kind: Conflict, Code: "not-laid-out", Text: "Nobody has laid this joint out yet.", Way: "Read its nameplate first."}
+		return Joint{}, &Error{Kind: Conflict, Code: "not-laid-out", Text: "Nobody has laid this joint out yet.",
+			Way: "Read its nameplate first."}
 	case j.Draft.Version != version:
 		return Joint{}, changedMeanwhile()
 	}
@@ -44,7 +45,8 @@ func (a *App) issue(ctx context.Context, who Who, j Joint, in joint.Input, r rec
 	}
 	reason = strings.TrimSpace(reason)
 	if j.Run != nil && (j.Run.State.Begun() || j.Run.State.Standing == record.Signed) && reason == "" {
-		return Joint{}, refusal.New(refusal.NeedsReason, "reason", "There is work on the plan that this one follows.", "Say why there is another; its run begins anew.")
+		return Joint{}, refusal.New(refusal.NeedsReason, "reason", "There is work on the plan that this one follows.",
+			"Say why there is another; its run begins anew.")
 	}
 	if err := a.confirm(ctx, who.ID, pin); err != nil {
 		return Joint{}, err
@@ -97,7 +99,8 @@ func (a *App) Follow(ctx context.Context, who Who, id uuid.UUID, what, pin, reas
 	}
 	made, undone := j.made()
 	if made == nil || !slices.Contains(j.Follows, what) {
-		return Joint{}, &Error{Kind: Conflict, Code: "nothing-follows", Text: "That does not follow on this joint now.", Way: "Its record is signed first; then choose from what follows at Sign."}
+		return Joint{}, &Error{Kind: Conflict, Code: "nothing-follows", Text: "That does not follow on this joint now.",
+			Way: "Its record is signed first; then choose from what follows at Sign."}
 	}
 	r, err := a.recipe(ctx, made.Plan.Input.Recipe, made.Plan.Input.Edition)
 	if err != nil {

@@ -106,10 +106,12 @@ func (a *App) AddJoint(ctx context.Context, who Who, area uuid.UUID, tag, title,
 	if _, err := a.newest(ctx, recipe); err != nil {
 		return Joint{}, err
 	}
-	j := store.Joint{ID: uuid.New(), Area: area, Tag: tag, Title: strings.TrimSpace(title), Assigned: &who.ID, MadeAt: a.now(), Recipe: recipe}
+	j := store.Joint{ID: uuid.New(), Area: area, Tag: tag, Title: strings.TrimSpace(title), Assigned: &who.ID, MadeAt: a.now(),
+		Recipe: recipe}
 	if err := a.store.AddJoint(ctx, j); err != nil {
 		if errors.Is(err, store.ErrTaken) {
-			return Joint{}, &Error{Kind: Conflict, Code: "tag-taken", Field: "tag", Text: "Another joint has the tag " + tag + ".", Way: "Choose another tag, or open that joint."}
+			return Joint{}, &Error{Kind: Conflict, Code: "tag-taken", Field: "tag", Text: "Another joint has the tag " + tag + ".",
+				Way: "Choose another tag, or open that joint."}
 		}
 		return Joint{}, err
 	}
@@ -162,7 +164,8 @@ func tidy(in joint.Input) joint.Input {
 }
 
 func changedMeanwhile() error {
-	return &Error{Kind: Conflict, Code: "changed-meanwhile", Text: "Somebody else changed this sentence in the meantime.", Way: "Look at theirs, then change it again."}
+	return &Error{Kind: Conflict, Code: "changed-meanwhile", Text: "Somebody else changed this sentence in the meantime.",
+		Way: "Look at theirs, then change it again."}
 }
 
 // made returns the newest signed run in which the joint was made, and whether it

@@ -109,11 +109,13 @@ func (a *App) newest(ctx context.Context, id string) (recipe.Recipe, error) {
 			continue
 		}
 		if e.Retired != nil {
-			return recipe.Recipe{}, refusal.New(refusal.NotNow, "recipe", fmt.Sprintf("%s is retired: %s", e.Title, e.Retired.Reason), "Choose another recipe.")
+			return recipe.Recipe{}, refusal.New(refusal.NotNow, "recipe", fmt.Sprintf("%s is retired: %s", e.Title, e.Retired.Reason),
+				"Choose another recipe.")
 		}
 		return e.Recipe, nil
 	}
-	return recipe.Recipe{}, refusal.New(refusal.Unknown, "recipe", fmt.Sprintf("There is no recipe %q.", id), "Choose one from the Library.")
+	return recipe.Recipe{}, refusal.New(refusal.Unknown, "recipe", fmt.Sprintf("There is no recipe %q.", id),
+		"Choose one from the Library.")
 }
 
 // recipe returns one edition. Editions never change, so what was read once is
@@ -199,7 +201,8 @@ func (a *App) keepBook(ctx context.Context) error {
 				return err
 			}
 		}
-		if err := a.store.AddRecipe(ctx, store.Recipe{ID: r.ID, Edition: r.Edition, Body: string(body), MadeAt: a.now()}); err != nil && !errors.Is(err, store.ErrTaken) {
+		if err := a.store.AddRecipe(ctx, store.Recipe{ID: r.ID, Edition: r.Edition, Body: string(body), MadeAt: a.now()}); err != nil &&
+			!errors.Is(err, store.ErrTaken) {
 			return err
 		}
 	}
@@ -225,7 +228,8 @@ func (a *App) AddRecipe(ctx context.Context, who Who, file []byte) (Edition, err
 			continue
 		}
 		if e.Kind != r.Kind {
-			return Edition{}, refusal.New(refusal.Contradicts, "kind", fmt.Sprintf("%q is a recipe for a %s; this file is for a %s.", r.ID, e.Kind, r.Kind), "Give it an id of its own.")
+			return Edition{}, refusal.New(refusal.Contradicts, "kind", fmt.Sprintf("%q is a recipe for a %s; this file is for a %s.", r.ID,
+				e.Kind, r.Kind), "Give it an id of its own.")
 		}
 		r.Edition = e.Edition + 1
 	}
@@ -234,9 +238,11 @@ func (a *App) AddRecipe(ctx context.Context, who Who, file []byte) (Edition, err
 		return Edition{}, err
 	}
 	by := who.ID
-	if err := a.store.AddRecipe(ctx, store.Recipe{ID: r.ID, Edition: r.Edition, Body: string(body), MadeBy: &by, MadeAt: a.now()}); err != nil {
+	if err := a.store.AddRecipe(ctx, store.Recipe{ID: r.ID, Edition: r.Edition, Body: string(body), MadeBy: &by,
+		MadeAt: a.now()}); err != nil {
 		if errors.Is(err, store.ErrTaken) {
-			return Edition{}, &Error{Kind: Conflict, Code: "changed-meanwhile", Text: "Somebody else added an edition in the meantime.", Way: "Look at theirs, then send yours again."}
+			return Edition{}, &Error{Kind: Conflict, Code: "changed-meanwhile", Text: "Somebody else added an edition in the meantime.",
+				Way: "Look at theirs, then send yours again."}
 		}
 		return Edition{}, err
 	}

@@ -22,7 +22,8 @@ const (
 
 // pinParams is the cost of guessing a PIN: RFC 9106's second recommended
 // option, 64 MiB.
-var pinParams = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: uint8(min(4, runtime.NumCPU())), SaltLength: 16, KeyLength: 32}
+var pinParams = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: uint8(min(4, runtime.NumCPU())), SaltLength: 16,
+	KeyLength: 32}
 
 // HashPin returns the PIN as it is stored.
 func HashPin(pin string) (string, error) { return argon2id.CreateHash(pin, pinParams) }
@@ -83,7 +84,8 @@ func (a *App) checkPin(ctx context.Context, login, pin, hash string) error {
 		if err := a.store.AddFailedPin(ctx, login, now); err != nil {
 			return err
 		}
-		return &Error{Kind: WrongPin, Code: "wrong-pin", Field: "pin", Text: "That name and PIN do not go together.", Way: "Check both and try again."}
+		return &Error{Kind: WrongPin, Code: "wrong-pin", Field: "pin", Text: "That name and PIN do not go together.",
+			Way: "Check both and try again."}
 	}
 	if n > 0 {
 		return a.store.ForgetFailedPins(ctx, login)

@@ -31,7 +31,8 @@ func (a *App) Record(ctx context.Context, id uuid.UUID, revision int) (report.Re
 		return report.Record{}, err
 	}
 	if len(heads) == 0 {
-		return report.Record{}, &Error{Kind: NotFound, Code: "no-record", Text: "No plan was issued for this joint, so there is no record.", Way: "Lay it out and issue the plan."}
+		return report.Record{}, &Error{Kind: NotFound, Code: "no-record",
+			Text: "No plan was issued for this joint, so there is no record.", Way: "Lay it out and issue the plan."}
 	}
 	i := slices.IndexFunc(heads, func(h store.Run) bool { return revision == 0 || h.Revision == revision })
 	if i < 0 {
@@ -58,8 +59,9 @@ func (a *App) Record(ctx context.Context, id uuid.UUID, revision int) (report.Re
 func (r Run) record(names Names) report.Record {
 	s, p := r.State, r.Plan
 	of := s.Plan().Recipe
-	out := report.Record{State: r.standing(), Revision: p.Revision, CoreVersion: p.CoreVersion, IssuedBy: names[p.IssuedBy.String()], IssuedAt: p.IssuedAt,
-		Reason: p.Reason, Kind: of.Title, Recipe: fmt.Sprintf("%s, edition %d", of.ID, of.Edition), Sentence: Sentence(of, p.Input),
+	out := report.Record{State: r.standing(), Revision: p.Revision, CoreVersion: p.CoreVersion, IssuedBy: names[p.IssuedBy.String()],
+		IssuedAt: p.IssuedAt,
+		Reason:   p.Reason, Kind: of.Title, Recipe: fmt.Sprintf("%s, edition %d", of.ID, of.Edition), Sentence: Sentence(of, p.Input),
 		Hash: hex.EncodeToString(r.Head.HeadHash), Figure: Figure(of, p.Result), Deviations: []string{}, Open: []string{}}
 	for _, o := range s.Open() {
 		out.Open = append(out.Open, o.Text)
@@ -75,7 +77,8 @@ func (r Run) record(names Names) report.Record {
 		if !v.Hand {
 			source = "maker’s sheet"
 		}
-		out.Values = append(out.Values, report.Value{Name: v.Need.Text, Value: strings.TrimSpace(v.Given.String() + " " + v.Need.Word), Source: source})
+		out.Values = append(out.Values, report.Value{Name: v.Need.Text, Value: strings.TrimSpace(v.Given.String() + " " + v.Need.Word),
+			Source: source})
 	}
 	for _, g := range p.Result.Groups {
 		out.Groups = append(out.Groups, r.groupRecord(g))
@@ -89,7 +92,8 @@ func (r Run) record(names Names) report.Record {
 		}
 	}
 	for _, sig := range s.Signatures {
-		out.Signatures = append(out.Signatures, report.Signature{Part: string(sig.Part), By: names[sig.Entry.Person], At: sig.Entry.AtServer, Reason: sig.Reason})
+		out.Signatures = append(out.Signatures, report.Signature{Part: string(sig.Part), By: names[sig.Entry.Person],
+			At: sig.Entry.AtServer, Reason: sig.Reason})
 	}
 	for _, l := range r.Tape(names, len(s.Lines())) {
 		out.Entries = append(out.Entries, l.record())
@@ -98,7 +102,8 @@ func (r Run) record(names Names) report.Record {
 }
 
 func (l StepLine) record() report.Step {
-	r := report.Step{Station: string(l.Step.Station), Text: l.Step.Text, Done: l.Done, By: l.By, At: l.At, Readings: l.Readings, Comes: l.Comes,
+	r := report.Step{Station: string(l.Step.Station), Text: l.Step.Text, Done: l.Done, By: l.By, At: l.At, Readings: l.Readings,
+		Comes: l.Comes,
 		Marks: l.Marks, Outside: l.Outside, Reason: l.Reason}
 	if len(l.Tries) > 1 {
 		for _, t := range l.Tries {
@@ -112,8 +117,10 @@ func (l StepLine) record() report.Step {
 }
 
 func (l TapeLine) record() report.Entry {
-	e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool, AtServer: l.Entry.AtServer, Person: l.By,
-		Group: l.Group, Bolt: l.Act.Bolt, Share: l.Act.Share, Round: l.Act.Round, What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Tools: l.Tools}
+	e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool,
+		AtServer: l.Entry.AtServer, Person: l.By,
+		Group: l.Group, Bolt: l.Act.Bolt, Share: l.Act.Share, Round: l.Act.Round, What: l.What, Outcome: l.Outcome, Struck: l.Struck,
+		Note: l.Note, Tools: l.Tools}
 	e.Setting, e.Unit, e.Reading, e.ReadIn = l.Setting.Value, string(l.Setting.Unit), l.Reading.Value, string(l.Reading.Unit)
 	return e
 }
@@ -184,7 +191,8 @@ func GroupSentence(res joint.Result, g joint.Group) string {
 		parts = append(parts, g.Short)
 	}
 	if g.Load > 0 {
-		parts = append(parts, fmt.Sprintf("which is %.4g kN a bolt, likely %.4g to %.4g kN", g.Load/1000, g.LikelyLow/1000, g.LikelyHigh/1000))
+		parts = append(parts, fmt.Sprintf("which is %.4g kN a bolt, likely %.4g to %.4g kN", g.Load/1000, g.LikelyLow/1000,
+			g.LikelyHigh/1000))
 	}
 	if g.Needed > 0 {
 		parts = append(parts, fmt.Sprintf("seats the gasket at %.4g kN", g.Needed/1000))

@@ -16,9 +16,10 @@ import (
 
 // Run is a run with the plan it follows and its state.
 type Run struct {
-	Head  store.Run
-	Plan  store.Plan
-	State *work.State
+	Head   store.Run
+	Plan   store.Plan
+	State  *work.State
+	Before *work.State // the state without the entry that was stored just now; nil: none was
 }
 
 // standing is where the run stands, for the record: or that its plan was

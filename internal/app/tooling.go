@@ -150,7 +150,8 @@ func (a *App) crib(ctx context.Context) (crib, error) {
 
 func wrench(t store.Tool) tool.Wrench {
 	w := tool.Wrench{Tag: t.Tag, Name: t.Name, RatedMin: t.RatedMin, RatedMax: t.RatedMax, Unit: unit.Unit(t.Unit),
-		Scale: tool.Scale{First: t.First, Major: t.Major, Minor: t.Minor}, Drive: t.DriveOut, Length: t.Length, Accuracy: t.Accuracy, HeldBack: t.HeldBack}
+		Scale: tool.Scale{First: t.First, Major: t.Major, Minor: t.Minor}, Drive: t.DriveOut, Length: t.Length, Accuracy: t.Accuracy,
+		HeldBack: t.HeldBack}
 	if t.Due != nil {
 		w.Due = *t.Due
 	}
@@ -166,7 +167,8 @@ func (c crib) chain(wrench, multiplier string) (tool.Chain, error) {
 		}
 	}
 	if !found {
-		return out, refusal.New(refusal.Unknown, "wrench", "There is no wrench "+wrench+" in the crib.", "Choose one from the list, or enter it by hand.")
+		return out, refusal.New(refusal.Unknown, "wrench", "There is no wrench "+wrench+" in the crib.",
+			"Choose one from the list, or enter it by hand.")
 	}
 	if multiplier == "" {
 		return out, nil
@@ -177,13 +179,15 @@ func (c crib) chain(wrench, multiplier string) (tool.Chain, error) {
 			return out, nil
 		}
 	}
-	return out, refusal.New(refusal.Unknown, "multiplier", "There is no multiplier "+multiplier+" in the crib.", "Choose one from the list.")
+	return out, refusal.New(refusal.Unknown, "multiplier", "There is no multiplier "+multiplier+" in the crib.",
+		"Choose one from the list.")
 }
 
 func (h HandTool) chain() (tool.Chain, error) {
 	u := string(h.Unit)
 	if d, err := unit.DimensionOf(h.Unit); err != nil || d != unit.Torque {
-		return tool.Chain{}, refusal.New(refusal.Unknown, "byHand.unit", "A wrench is set in a unit of torque.", "Choose N·m, ft·lbf, in·lbf or kgf·m.")
+		return tool.Chain{}, refusal.New(refusal.Unknown, "byHand.unit", "A wrench is set in a unit of torque.",
+			"Choose N·m, ft·lbf, in·lbf or kgf·m.")
 	}
 	if err := refusal.First(refusal.NotNegative("byHand.min", h.Min, u), refusal.Positive("byHand.max", h.Max, u),
 		refusal.NotNegative("byHand.first", h.Scale.First, u), refusal.Positive("byHand.major", h.Scale.Major, u),
@@ -191,14 +195,16 @@ func (h HandTool) chain() (tool.Chain, error) {
 		return tool.Chain{}, err
 	}
 	if h.Min > h.Max {
-		return tool.Chain{}, refusal.Number(refusal.Contradicts, "byHand.min", h.Min, h.Max, u, "The range's start is above its end.", "Read both off the tool.")
+		return tool.Chain{}, refusal.Number(refusal.Contradicts, "byHand.min", h.Min, h.Max, u, "The range's start is above its end.",
+			"Read both off the tool.")
 	}
 	if h.Scale.Minor > h.Scale.Major {
 		return tool.Chain{}, refusal.Number(refusal.Contradicts, "byHand.minor", h.Scale.Minor, h.Scale.Major, u,
 			"The thimble's step is larger than the main scale's.", "Read both off the tool.")
 	}
 	if h.Accuracy >= 0.5 {
-		return tool.Chain{}, refusal.Number(refusal.TooLarge, "byHand.accuracy", h.Accuracy, 0.5, "", "An accuracy of 50 % or worse is none.", "Usual is 4 %.")
+		return tool.Chain{}, refusal.Number(refusal.TooLarge, "byHand.accuracy", h.Accuracy, 0.5, "",
+			"An accuracy of 50 % or worse is none.", "Usual is 4 %.")
 	}
 	c := tool.Chain{Wrench: tool.Wrench{Tag: h.Tag, Name: "entered by hand", RatedMin: h.Min, RatedMax: h.Max, Unit: h.Unit,
 		Scale: h.Scale, Accuracy: h.Accuracy, Handwritten: true}}
@@ -211,7 +217,8 @@ func (h HandTool) chain() (tool.Chain, error) {
 			return c, err
 		}
 		// Its plate was not entered, so no more is asked of it than this wrench can put in.
-		c.Multiplier = &tool.Multiplier{Tag: "×", Name: "multiplier, by hand", Ratio: h.Ratio, OutputMax: top * h.Ratio, Accuracy: h.Accuracy}
+		c.Multiplier = &tool.Multiplier{Tag: "×", Name: "multiplier, by hand", Ratio: h.Ratio, OutputMax: top * h.Ratio,
+			Accuracy: h.Accuracy}
 	}
 	return c, nil
 }

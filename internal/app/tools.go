@@ -88,10 +88,12 @@ func (a *App) HeldTools(ctx context.Context, r Run) ([]HeldTool, error) {
 // that is said in a few words.
 func (a *App) ReleaseTool(ctx context.Context, who Who, tag, check string) error {
 	if !who.Is(Fitter, Inspector, Engineer) {
-		return &Error{Kind: NotAllowed, Code: "not-yours", Text: "This is for a fitter, an inspector or an engineer to do.", Way: "Ask one."}
+		return &Error{Kind: NotAllowed, Code: "not-yours", Text: "This is for a fitter, an inspector or an engineer to do.",
+			Way: "Ask one."}
 	}
 	if strings.TrimSpace(check) == "" {
-		return refusal.New(refusal.NeedsReason, "check", fmt.Sprintf("%s was held back.", tag), "Say how it was checked and what was found.")
+		return refusal.New(refusal.NeedsReason, "check", fmt.Sprintf("%s was held back.", tag),
+			"Say how it was checked and what was found.")
 	}
 	return found(a.store.ReleaseTool(ctx, tag, a.now().UTC()), "tool")
 }

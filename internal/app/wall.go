@@ -92,7 +92,8 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 			w.Next = append(w.Next, t)
 		}
 		if c.Decision != "" {
-			w.Decisions = append(w.Decisions, ToDo{Joint: j.ID, Station: c.Station, Title: j.Tag, Text: c.Decision, Detail: c.Detail, Grave: c.Grave})
+			w.Decisions = append(w.Decisions, ToDo{Joint: j.ID, Station: c.Station, Title: j.Tag, Text: c.Decision, Detail: c.Detail,
+				Grave: c.Grave})
 		}
 	}
 	tools, err := a.calibrations(ctx)
@@ -126,7 +127,8 @@ func (a *App) issuedCards(ctx context.Context) (map[uuid.UUID]Card, error) {
 }
 
 // unissuedCards returns the cards of joints without a plan.
-func (a *App) unissuedCards(ctx context.Context, joints []store.Joint, issued map[uuid.UUID]Card, figures map[string]figure.Figure) (map[uuid.UUID]Card, error) {
+func (a *App) unissuedCards(ctx context.Context, joints []store.Joint, issued map[uuid.UUID]Card,
+	figures map[string]figure.Figure) (map[uuid.UUID]Card, error) {
 	drafts, err := a.store.UnissuedDrafts(ctx)
 	if err != nil {
 		return nil, err

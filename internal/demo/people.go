@@ -51,7 +51,8 @@ func addPeople(ctx context.Context, s *store.Store) (map[string]store.Person, er
 	}
 	out := map[string]store.Person{}
 	for _, p := range people {
-		v := store.Person{ID: uuid.New(), Login: p.login, Name: p.name, Initials: p.initials, PinHash: hash, Roles: p.roles, Qualifications: p.may}
+		v := store.Person{ID: uuid.New(), Login: p.login, Name: p.name, Initials: p.initials, PinHash: hash, Roles: p.roles,
+			Qualifications: p.may}
 		if err := s.AddPerson(ctx, v); err != nil {
 			return nil, err
 		}
@@ -80,11 +81,13 @@ func addTools(ctx context.Context, s *store.Store, now time.Time) error {
 		return &d
 	}
 	wrench := func(tag, name, unit string, low, high, first, major, minor float64, drive string, length float64, due int) store.Tool {
-		return store.Tool{Tag: tag, Kind: "wrench", Name: name, Unit: unit, RatedMin: low, RatedMax: high, First: first, Major: major, Minor: minor,
+		return store.Tool{Tag: tag, Kind: "wrench", Name: name, Unit: unit, RatedMin: low, RatedMax: high, First: first, Major: major,
+			Minor:    minor,
 			DriveOut: drive, Length: length, Accuracy: 0.04, Calibrated: day(due - 365), Due: day(due), Place: "crib, rack A"}
 	}
 	multiplier := func(tag, name string, ratio, most float64, in, out string) store.Tool {
-		return store.Tool{Tag: tag, Kind: "multiplier", Name: name, Ratio: ratio, RatedMax: most, DriveIn: in, DriveOut: out, Accuracy: 0.05, Place: "crib, chest 2"}
+		return store.Tool{Tag: tag, Kind: "multiplier", Name: name, Ratio: ratio, RatedMax: most, DriveIn: in, DriveOut: out,
+			Accuracy: 0.05, Place: "crib, chest 2"}
 	}
 	tools := []store.Tool{
 		wrench("TD-01", "torque screwdriver", "N·m", 0.3, 1.2, 0.3, 0.1, 0.01, "1/4", 0, 130),

@@ -192,8 +192,9 @@ func (w *worker) pull(st recipe.Step, c record.Done) {
 	switch {
 	case last && c.Bolt == tell.trouble && !w.troubled:
 		w.troubled = true
-		w.add(person, app.NewEntry{Content: record.Trouble{Group: st.Group, Bolt: c.Bolt, What: record.ThreadDamaged, Remedy: record.Replaced,
-			Note: "Burr on the thread; a new one fitted and lubricated alike."}})
+		w.add(person, app.NewEntry{Content: record.Trouble{Group: st.Group, Bolt: c.Bolt, What: record.ThreadDamaged,
+			Remedy: record.Replaced,
+			Note:   "Burr on the thread; a new one fitted and lubricated alike."}})
 		w.clock = w.clock.Add(14 * time.Minute)
 		return
 	case c.Turn > 0 && c.Round > 0: // by portions: some hold a round before the others

@@ -96,7 +96,8 @@ func TestNoEntryThatTouchesABoltLeavesAProofOrASignature(t *testing.T) {
 				require.Empty(t, h.State.Open(), "%s, %s", r.ID, variant(choices))
 			}
 			if len(h.State.Open()) > 0 {
-				require.Error(t, h.State.Accept(record.Entry{Person: h.Person, AtTool: h.Now, Content: record.Signature{Part: record.Made}}, h.Facts))
+				require.Error(t, h.State.Accept(record.Entry{Person: h.Person, AtTool: h.Now,
+					Content: record.Signature{Part: record.Made}}, h.Facts))
 			}
 		}
 		again := h.Fold()
@@ -138,7 +139,8 @@ func act(t *rapid.T, h *worktest.Hand) {
 		return
 	case kind < 4 && bolt.Group != "":
 		if remedies := s.Remedies(bolt.Group, bolt.Position); len(remedies) > 0 {
-			h.Add(record.Trouble{Group: bolt.Group, Bolt: bolt.Position, What: record.Overshot, Remedy: rapid.SampledFrom(remedies).Draw(t, "remedy")})
+			h.Add(record.Trouble{Group: bolt.Group, Bolt: bolt.Position, What: record.Overshot, Remedy: rapid.SampledFrom(remedies).Draw(t,
+				"remedy")})
 		}
 		return
 	case kind == 4:

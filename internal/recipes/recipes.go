@@ -64,12 +64,14 @@ const Largest = 1 << 20
 // line and the rule.
 func Read(file []byte) (recipe.Recipe, error) {
 	if len(file) > Largest {
-		return recipe.Recipe{}, refusal.Number(refusal.TooLarge, "file", float64(len(file)), Largest, "bytes", fmt.Sprintf("The file has %d bytes; at most %d are read.", len(file), Largest), "Is it a recipe?")
+		return recipe.Recipe{}, refusal.Number(refusal.TooLarge, "file", float64(len(file)), Largest, "bytes",
+			fmt.Sprintf("The file has %d bytes; at most %d are read.", len(file), Largest), "Is it a recipe?")
 	}
 	var r recipe.Recipe
 	d := yaml.NewDecoder(bytes.NewReader(file), yaml.DisallowUnknownField(), yaml.CustomUnmarshaler(caution))
 	if err := d.Decode(&r); err != nil {
-		return recipe.Recipe{}, refusal.New(refusal.Contradicts, "file", "The file cannot be read as a recipe: "+plain(err), "Mend that line.")
+		return recipe.Recipe{}, refusal.New(refusal.Contradicts, "file", "The file cannot be read as a recipe: "+plain(err),
+			"Mend that line.")
 	}
 	err := r.Check()
 	if err == nil {

@@ -196,7 +196,8 @@ steps:
 `
 	r, err := recipes.Read([]byte(file))
 	require.NoError(t, err)
-	require.Equal(t, []recipe.Caution{{Kind: recipe.Danger, Text: "Never under it."}, {Kind: recipe.Forbidden, Text: "No gun."}}, r.Steps[0].Cautions)
+	require.Equal(t, []recipe.Caution{{Kind: recipe.Danger, Text: "Never under it."}, {Kind: recipe.Forbidden, Text: "No gun."}},
+		r.Steps[0].Cautions)
 	for from, to := range map[string]string{"kind: forbidden": "kind: perhaps", "text: No gun.": "tekst: No gun."} {
 		_, err := recipes.Read([]byte(strings.Replace(file, from, to, 1)))
 		var no *refusal.Error

@@ -44,7 +44,8 @@ type page struct {
 func PDF(w io.Writer, r Record) error {
 	f := fpdf.New("P", "mm", "A4", "")
 	for _, font := range []struct{ family, style, file string }{
-		{"text", "", "AtkinsonHyperlegible-Regular.ttf"}, {"text", "B", "AtkinsonHyperlegible-Bold.ttf"}, {"mono", "", "AtkinsonHyperlegibleMono-Regular.ttf"},
+		{"text", "", "AtkinsonHyperlegible-Regular.ttf"}, {"text", "B", "AtkinsonHyperlegible-Bold.ttf"},
+		{"mono", "", "AtkinsonHyperlegibleMono-Regular.ttf"},
 	} {
 		b, err := fonts.ReadFile("fonts/" + font.file)
 		if err != nil {
@@ -144,7 +145,8 @@ func (p page) joint() {
 	}
 	p.Ln(1)
 	p.ink(soft)
-	p.MultiCell(width-side-6, 5, fmt.Sprintf("Issued by %s, %s. Computed by rules %s.", p.r.IssuedBy, p.r.IssuedAt.Format("2 Jan 2006 15:04"), p.r.CoreVersion), "", "L", false)
+	p.MultiCell(width-side-6, 5, fmt.Sprintf("Issued by %s, %s. Computed by rules %s.", p.r.IssuedBy,
+		p.r.IssuedAt.Format("2 Jan 2006 15:04"), p.r.CoreVersion), "", "L", false)
 	if p.r.Reason != "" {
 		p.MultiCell(width-side-6, 5, "Replaces the plan before: "+p.r.Reason, "", "L", false)
 	}
@@ -302,7 +304,8 @@ func (p page) foot() {
 	if len(short) > 24 {
 		short = short[:24]
 	}
-	p.CellFormat(width, 4, "This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.", "", 1, "L", false, 0, "")
+	p.CellFormat(width, 4, "This record supports and does not replace the maker’s instructions, local codes, the site’s permits and "+
+		"qualified persons.", "", 1, "L", false, 0, "")
 	p.CellFormat(width-20, 4, "Chain "+short, "", 0, "L", false, 0, "")
 	p.CellFormat(20, 4, fmt.Sprint(p.PageNo()), "", 0, "R", false, 0, "")
 }

@@ -143,7 +143,8 @@ func JSON(w io.Writer, r Record) error {
 // CSV writes r's entries, one a line, with a head line. Times are RFC 3339.
 func CSV(w io.Writer, r Record) error {
 	c := csv.NewWriter(w)
-	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "person", "group", "bolt", "share_percent", "round",
+	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "person", "group", "bolt", "share_percent",
+		"round",
 		"what", "outcome", "setting", "setting_unit", "reading", "reading_unit", "tools", "struck_out", "note"})
 	for _, e := range r.Entries {
 		_ = c.Write([]string{r.Tag, strconv.Itoa(r.Revision), strconv.Itoa(e.Number), e.ID, e.Kind,

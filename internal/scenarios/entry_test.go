@@ -23,7 +23,8 @@ func (g *stage) entry(a act) (n app.NewEntry, ready func(record.Done) error, err
 		n.Content = record.Done{Act: g.pullOf(a.Check.Group, a.Check.Bolt, true), Moved: a.Check.Moved}
 	case a.Read != nil:
 		st := g.step(a.Read.Step)
-		d := record.Done{Act: record.Act{Step: st.ID}, Readings: a.Read.Readings, Held: st.Hold, Reason: a.Read.Reason, Bolts: g.run.State.Sample(st.ID)}
+		d := record.Done{Act: record.Act{Step: st.ID}, Readings: a.Read.Readings, Held: st.Hold, Reason: a.Read.Reason,
+			Bolts: g.run.State.Sample(st.ID)}
 		if a.Read.Held != nil {
 			d.Held = *a.Read.Held
 		}

@@ -49,11 +49,13 @@ func (g *stage) differs(x expectation) string {
 		next, _ := s.Next()
 		st, _ := s.Plan().Step(next.Step)
 		n := *x.Next
-		if (n.Group != "" && n.Group != st.Group) || (n.Bolt != 0 && n.Bolt != next.Bolt) || (n.Station != "" && n.Station != string(s.Standing)) {
+		if (n.Group != "" && n.Group != st.Group) || (n.Bolt != 0 && n.Bolt != next.Bolt) ||
+			(n.Station != "" && n.Station != string(s.Standing)) {
 			return fmt.Sprintf("next is %+v of %s at %s", next, st.Group, s.Standing)
 		}
 	}
-	for _, diff := range []string{g.deviating(x), g.boltsAre("holds", x.Holds, s.Holds()), g.boltsAre("anew", x.Anew, s.Anew()), g.doubtful(x), g.recorded(x)} {
+	for _, diff := range []string{g.deviating(x), g.boltsAre("holds", x.Holds, s.Holds()), g.boltsAre("anew", x.Anew, s.Anew()),
+		g.doubtful(x), g.recorded(x)} {
 		if diff != "" {
 			return diff
 		}

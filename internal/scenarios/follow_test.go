@@ -44,7 +44,8 @@ func (g *stage) known(where, goal string) {
 	_, isStep := g.run.State.Plan().Step(goal)
 	_, err1 := fmt.Sscanf(goal, "round %d", &n)
 	_, err2 := fmt.Sscanf(goal, "stage %d", &n)
-	ok := isStep || goal == "signed" || slices.Contains(stations, goal) || slices.Contains(proof.Requirements(), proof.Requirement(goal)) || err1 == nil || err2 == nil
+	ok := isStep || goal == "signed" || slices.Contains(stations, goal) || slices.Contains(proof.Requirements(),
+		proof.Requirement(goal)) || err1 == nil || err2 == nil
 	require.True(g.t, ok, "%s: %q is nothing that can be next", where, goal)
 }
 

@@ -86,7 +86,8 @@ func (g *stage) cast() {
 // tools fills the crib: with the story's, or with what reaches everything.
 func (g *stage) tools() {
 	add := func(tag string, low, high float64, calibrated, due time.Time) {
-		require.NoError(g.t, g.store.AddTool(ctx, store.Tool{Tag: tag, Kind: "wrench", Name: "wrench", Unit: "N·m", RatedMin: low, RatedMax: high, First: low,
+		require.NoError(g.t, g.store.AddTool(ctx, store.Tool{Tag: tag, Kind: "wrench", Name: "wrench", Unit: "N·m", RatedMin: low,
+			RatedMax: high, First: low,
 			Major: high / 20, Minor: high / 400, DriveOut: "1/2", Length: 0.5, Accuracy: 0.04, Calibrated: &calibrated, Due: &due}))
 	}
 	if g.story.Tools == nil {
@@ -116,7 +117,8 @@ func (g *stage) layOut() {
 	require.NoError(g.t, err)
 	g.joint = j.ID
 	r := j.Draft.Recipe
-	in := joint.Input{Recipe: r.ID, Edition: r.Edition, Choices: map[string]string{}, Values: map[string]joint.Given{}, Groups: map[string]joint.Bolts{}}
+	in := joint.Input{Recipe: r.ID, Edition: r.Edition, Choices: map[string]string{}, Values: map[string]joint.Given{},
+		Groups: map[string]joint.Bolts{}}
 	for _, c := range r.Choices {
 		if !c.When.Holds(in.Choices) {
 			continue

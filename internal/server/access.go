@@ -2,16 +2,12 @@ package server
 
 import (
 	"context"
-	"errors"
 	"net/http"
 	"slices"
 	"strings"
 
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/gin-gonic/gin"
-	"github.com/google/uuid"
-
-	"dynacor/internal/app"
 )
 
 // The words of x-who that are no roles.
@@ -36,13 +32,9 @@ func (s *Server) access(c *gin.Context) {
 		Options: &openapi3filter.Options{AuthenticationFunc: openapi3filter.NoopAuthenticationFunc},
 	})
 	if !slices.Contains(allowed, anyone) {
-		w, err := s.signedIn(ctx)
-		if errors.Is(err, errNotSignedIn) {
+		w, in := s.signedIn(ctx)
+		if !in {
 			answer(c, problem(http.StatusUnauthorized, "not-signed-in", "", "You are not signed in.", "Sign in."))
-			return
-		}
-		if err != nil {
-			answer(c, problemOf(err))
 			return
 		}
 		if !slices.Contains(allowed, everyone) && !w.Is(allowed...) {
@@ -80,24 +72,3 @@ func (s *Server) fits(c *gin.Context) {
 	}
 	c.Next()
 }
-
-// sessionPerson is what a session holds: who is signed in. What they may do is
-// read anew at each request.
-const sessionPerson = "person"
-
-// signedIn returns who is signed in, with what they may do now; somebody who was
-// switched off meanwhile is not.
-func (s *Server) signedIn(ctx context.Context) (app.Who, error) {
-	id, err := uuid.Parse(s.sessions.GetString(ctx, sessionPerson))
-	if err != nil {
-		return app.Who{}, errNotSignedIn
-	}
-	p, err := s.app.Person(ctx, id)
-	var use *app.Error
-	if errors.As(err, &use) {
-		return app.Who{}, errNotSignedIn
-	}
-	return app.Who{ID: id, Roles: p.Roles, Qualifications: p.Qualifications}, err
-}
-
-var errNotSignedIn = errors.New("not signed in")

@@ -16,7 +16,8 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 	n := app.NewEntry{Run: run, ID: b.ID, At: b.At, Confirmed: value(b.Confirmed), Pin: text(b.Pin), As: text(b.As)}
 	what, err := b.Content.ValueByDiscriminator()
 	if err != nil {
-		return n, refusal.New(refusal.Unknown, "content", fmt.Sprintf("What it says cannot be read: %v.", err), "Correct it and send it again.")
+		return n, refusal.New(refusal.Unknown, "content", fmt.Sprintf("What it says cannot be read: %v.", err),
+			"Correct it and send it again.")
 	}
 	switch c := what.(type) {
 	case contract.DoneContent:
@@ -28,7 +29,8 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 	case contract.SettingContent:
 		n.Content = record.Setting{Group: c.Group, Share: c.Share}
 	case contract.TroubleContent:
-		n.Content = record.Trouble{Group: c.Group, Bolt: c.Bolt, What: record.TroubleKind(c.What), Remedy: record.Remedy(c.Remedy), Note: text(c.Note)}
+		n.Content = record.Trouble{Group: c.Group, Bolt: c.Bolt, What: record.TroubleKind(c.What), Remedy: record.Remedy(c.Remedy),
+			Note: text(c.Note)}
 	case contract.CorrectionContent:
 		x := record.Correction{Of: c.Of.String(), Reason: c.Reason}
 		if c.Instead != nil {
@@ -55,8 +57,9 @@ func done(c contract.DoneContent) record.Done {
 	return record.Done{
 		Act: record.Act{Step: c.Step, Bolt: value(c.Bolt), Share: value(c.Share), Turn: value(c.Turn), Stroke: value(c.Stroke),
 			Lock: value(c.Lock), Round: value(c.Round)},
-		Moved: value(c.Moved), NoTurn: value(c.NoTurn), Reading: fromOptional(c.Reading), Readings: value(c.Readings), Bolts: value(c.Bolts),
-		Held: value(c.Held), Marks: value(c.Marks), Skipped: value(c.Skipped), Reason: text(c.Reason)}
+		Moved: value(c.Moved), NoTurn: value(c.NoTurn), Reading: fromOptional(c.Reading), Readings: value(c.Readings),
+		Bolts: value(c.Bolts),
+		Held:  value(c.Held), Marks: value(c.Marks), Skipped: value(c.Skipped), Reason: text(c.Reason)}
 }
 
 // doneView is an act as it was done, for a screen that puts it right.

@@ -65,7 +65,8 @@ func TestTheFrontEndIsServed(t *testing.T) {
 	}
 	s := openWith(t, server.Options{Front: files})
 	c := s.visitor()
-	for path, want := range map[string]string{"/": "page", "/wall": "page", "/joint/x/3": "page", "/icon.svg": "<svg/>", "/../../etc/passwd": "page"} {
+	for path, want := range map[string]string{"/": "page", "/wall": "page", "/joint/x/3": "page", "/icon.svg": "<svg/>",
+		"/../../etc/passwd": "page"} {
 		got := c.do("GET", path, nil)
 		require.Equal(t, http.StatusOK, got.status, path)
 		require.Contains(t, got.body, want, path)

@@ -39,25 +39,91 @@ func (c *client) add(run string, entry map[string]any) answer {
 	return c.do("POST", "/api/runs/"+run+"/entries", entry)
 }
 
+// stored is the run that an entry is answered with.
+func stored(t *testing.T, a answer) contract.Run {
+	t.Helper()
+	r := decode[contract.Stored](t, a).Run
+	require.NotNil(t, r, a.body)
+	return *r
+}
+
+// A screen that has seen the run is told what an act has changed, and that is all
+// that has: put together it is the run as the server shows it.
+func TestOneActMoreTellsWhatDiffers(t *testing.T) {
+	s := open(t)
+	marta := s.as("marta")
+	run := *marta.get("IV-2 / BONNET").Run
+	told := 0
+	for i := range 60 {
+		n := run.Next
+		if n == nil || n.Step != "pull" {
+			break
+		}
+		e := pull(n, map[string]any{"moved": n.Round == 1 && n.Bolt == 5})
+		if n.Set {
+			e = newEntry("setting", map[string]any{"group": n.Group, "share": n.Share})
+		}
+		e["at"] = time.Now().Add(time.Duration(i) * 6 * time.Second).UTC().Format(time.RFC3339Nano)
+		e["known"] = run.Entries
+		got := decode[contract.Stored](t, marta.add(run.ID.String(), e))
+		require.True(t, (got.Run == nil) != (got.Onward == nil))
+		now := *marta.get("IV-2 / BONNET").Run
+		if o := got.Onward; o != nil {
+			told++
+			require.Equal(t, run.Entries, o.After)
+			run.Entries++
+			run.Next, run.Ahead = &o.Next, run.Ahead[1:]
+			run.Tape = append([]contract.TapeLine{o.Line}, run.Tape...)
+			run.Tape = run.Tape[:len(now.Tape)]
+			for _, b := range o.Bolts {
+				for k := range run.Bolts {
+					if run.Bolts[k].Group == b.Group && run.Bolts[k].Position == b.Position {
+						run.Bolts[k] = b
+					}
+				}
+			}
+			for k := range run.Steps {
+				if x := &run.Steps[k]; x.ID == o.Step.ID {
+					x.Count, x.DoneBy, x.DoneAt = o.Step.Count, &o.Step.DoneBy, &o.Step.DoneAt
+				} else if len(x.Sample) > 0 { // which bolts a later step samples, it says when its time comes
+					x.Sample, x.Spots, x.Limit = now.Steps[k].Sample, now.Steps[k].Spots, now.Steps[k].Limit
+				}
+			}
+			plain := func(list []contract.Act) (out []contract.Act) {
+				for _, a := range list { // how a bolt will look is drawn from when it was first seen
+					a.After, a.Moved, a.Set = contract.Shown{}, contract.Shown{}, false
+					out = append(out, a)
+				}
+				return out
+			}
+			require.Equal(t, plain(now.Ahead), plain(run.Ahead))
+			run.Ahead = now.Ahead
+			require.Equal(t, now, run)
+		}
+		run = now
+	}
+	require.Greater(t, told, 30)
+}
+
 func TestAnEntrySentTwiceIsStoredOnce(t *testing.T) {
 	s := open(t)
 	marta := s.as("marta")
 	before := marta.get("IV-2 / BONNET").Run
 	run := before.ID.String()
 	e := pull(before.Next, nil)
-	first := decode[contract.Run](t, marta.add(run, e))
+	first := stored(t, marta.add(run, e))
 	require.Equal(t, before.Entries+1, first.Entries)
 	// Again on this server, and on another that has never seen it.
 	elsewhere := serve(t, s.store, server.Options{}).as("marta")
 	for _, c := range []*client{marta, elsewhere} {
-		again := decode[contract.Run](t, c.add(run, e))
+		again := stored(t, c.add(run, e))
 		require.Equal(t, first.Entries, again.Entries)
 		require.Equal(t, first.Next, again.Next)
 	}
 	// Two servers take turns at one run without losing its place.
 	next := first.Next
 	for i, c := range []*client{elsewhere, marta, elsewhere, marta} {
-		r := decode[contract.Run](t, c.add(run, pull(next, nil)))
+		r := stored(t, c.add(run, pull(next, nil)))
 		require.Equal(t, first.Entries+i+1, r.Entries)
 		next = r.Next
 	}
@@ -122,7 +188,7 @@ func TestEntriesThatAreRefusedStoreNothing(t *testing.T) {
 	require.Equal(t, before.Entries, marta.get("IV-2 / BONNET").Run.Entries)
 	far := pull(n, reading(150, "N·m"))
 	far["confirmed"] = true
-	kept := decode[contract.Run](t, marta.add(run, far))
+	kept := stored(t, marta.add(run, far))
 	require.Contains(t, fmt.Sprint(kept.Deviations), "150 N·m", "kept as a deviation")
 }
 
@@ -134,7 +200,7 @@ func TestSigningAsksForThePinAndAnotherPerson(t *testing.T) {
 	require.Equal(t, "wrong-pin", haro.add(run, sign).problem(t).Code)
 	sign["pin"] = "4711"
 	require.Equal(t, "same-person", tomas.add(run, sign).problem(t).Code, "an engineer is no inspector")
-	signed := decode[contract.Run](t, haro.add(run, sign))
+	signed := stored(t, haro.add(run, sign))
 	require.EqualValues(t, "signed", signed.Standing)
 	require.Equal(t, "not-now", s.as("piet").add(run, newEntry("pause", map[string]any{})).problem(t).Code)
 }
@@ -245,7 +311,8 @@ func TestWhatFollowsOnASignedFlange(t *testing.T) {
 		require.Equal(t, number, record.Revision)
 	}
 	require.Equal(t, http.StatusNotFound, edda.do("GET", path+"/record/json?revision=9", nil).status)
-	require.Equal(t, "nothing-follows", edda.do("POST", "/api/joints/"+edda.joint("IV-2 / BONNET")+"/follow", map[string]any{"work": "loosen", "pin": "4711", "reason": "x"}).problem(t).Code)
+	require.Equal(t, "nothing-follows", edda.do("POST", "/api/joints/"+edda.joint("IV-2 / BONNET")+"/follow",
+		map[string]any{"work": "loosen", "pin": "4711", "reason": "x"}).problem(t).Code)
 }
 
 // Whoever is switched off adds nothing from then on, and sees nothing.
@@ -271,16 +338,17 @@ func TestADroppedToolIsHeld(t *testing.T) {
 	marta := s.as("marta")
 	before := marta.get("IV-2 / BONNET").Run
 	run := before.ID.String()
-	r := decode[contract.Run](t, marta.add(run, newEntry("report", map[string]any{"tool": "TW-04", "what": "dropped"})))
+	r := stored(t, marta.add(run, newEntry("report", map[string]any{"tool": "TW-04", "what": "dropped"})))
 	require.Equal(t, []string{"TW-04"}, r.Doubted)
 	require.Contains(t, marta.add(run, pull(before.Next, nil)).problem(t).Detail, "TW-04")
 	held := marta.get("IV-2 / BONNET").Held
 	require.Len(t, held, 1)
 	require.Equal(t, "TW-04", held[0].Tag)
-	require.Equal(t, http.StatusNoContent, marta.do("POST", "/api/tools/TW-04/service", map[string]any{"check": "on the tester, within 4 %"}).status)
+	require.Equal(t, http.StatusNoContent, marta.do("POST", "/api/tools/TW-04/service",
+		map[string]any{"check": "on the tester, within 4 %"}).status)
 	answered := newEntry("answer", map[string]any{"tool": "TW-04", "reason": "found good"})
 	require.Equal(t, "not-yours", marta.add(run, answered).problem(t).Code, "an engineer answers")
-	r = decode[contract.Run](t, s.as("edda").add(run, answered))
+	r = stored(t, s.as("edda").add(run, answered))
 	require.Empty(t, r.Doubted)
 	require.Equal(t, "setting", *marta.add(run, pull(before.Next, nil)).problem(t).Field, "and it is set anew")
 	marta.add(run, newEntry("setting", map[string]any{"group": "bolts", "share": before.Next.Share}))

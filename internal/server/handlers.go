@@ -129,12 +129,21 @@ func (s *Server) AddEntry(ctx context.Context, r contract.AddEntryRequestObject)
 	if err != nil {
 		return nil, err
 	}
+	names, err := s.app.Names(ctx, stored)
+	if err != nil {
+		return nil, err
+	}
+	if known := r.Body.Known; known != nil && *known == stored.Head.HeadSeq-1 && stored.Before != nil &&
+		stored.State.Onward(stored.Before) {
+		o := onwardView(who(ctx), stored, names)
+		return contract.AddEntry200JSONResponse{Onward: &o}, nil
+	}
 	e := near // the screen has the rest already
 	if _, correction := n.Content.(record.Correction); correction {
 		e = far // it changes lines further back
 	}
-	names, err := s.app.Names(ctx, stored)
-	return contract.AddEntry200JSONResponse(runView(who(ctx), stored, names, e)), err
+	v := runView(who(ctx), stored, names, e)
+	return contract.AddEntry200JSONResponse{Run: &v}, nil
 }
 
 // JudgeReadings gives the verdict on readings that are not stored.

@@ -24,7 +24,10 @@ import (
 )
 
 func TestMain(m *testing.M) {
-	os.Exit(pgtest.Run(m, pgtest.Options{Prepare: func(ctx context.Context, s *store.Store) error { return demo.Load(ctx, s, time.Now()) }}))
+	os.Exit(pgtest.Run(m, pgtest.Options{Prepare: func(ctx context.Context, s *store.Store) error {
+		return demo.Load(ctx, s,
+			time.Now())
+	}}))
 }
 
 // site is a server on a demo database of its own.
@@ -43,7 +46,7 @@ func serve(t *testing.T, db *store.Store, o server.Options) *site {
 	s := &site{t: t, store: db}
 	a := app.New(s.store, time.Now)
 	hub := server.NewHub()
-	h, err := server.New(a, s.store.Pool(), hub, o)
+	h, err := server.New(a, s.store.Sessions(), hub, o)
 	require.NoError(t, err)
 	ctx, stop := context.WithCancel(context.Background())
 	go hub.Follow(ctx, s.store)

@@ -130,7 +130,8 @@ func alternative(r recipe.Recipe, name string, g recipe.Group) bool {
 func choiceViews(list []recipe.Choice) []contract.RecipeChoice {
 	out := []contract.RecipeChoice{}
 	for _, c := range list {
-		out = append(out, contract.RecipeChoice{Name: c.Name, Text: c.Text, When: c.When.Words(), Options: c.Options, Differ: some(c.Differ)})
+		out = append(out, contract.RecipeChoice{Name: c.Name, Text: c.Text, When: c.When.Words(), Options: c.Options,
+			Differ: some(c.Differ)})
 	}
 	return out
 }
@@ -149,8 +150,10 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 	if err != nil {
 		return contract.RecipeView{}, err
 	}
-	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Figure: figureView(usual(r)), Earlier: e.Earlier, MadeBy: e.MadeBy,
-		Choices: choiceViews(r.Choices), Values: []contract.RecipeItem{}, Parts: []contract.RecipeItem{}, Groups: []contract.RecipeGroup{}, Sheet: sheetView(r),
+	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Figure: figureView(usual(r)),
+		Earlier: e.Earlier, MadeBy: e.MadeBy,
+		Choices: choiceViews(r.Choices), Values: []contract.RecipeItem{}, Parts: []contract.RecipeItem{}, Groups: []contract.RecipeGroup{},
+		Sheet:     sheetView(r),
 		Materials: orNone(r.Materials), Tools: orNone(r.Tools), Stations: []contract.RecipeStation{}, Proofs: []string{}}
 	if e.Retired != nil {
 		v.Retired = &e.Retired.Reason
@@ -226,7 +229,8 @@ func sheetView(r recipe.Recipe) contract.SheetView {
 }
 
 func stepView(s recipe.Step) contract.RecipeStep {
-	v := contract.RecipeStep{ID: s.ID, Does: string(s.Does), Text: s.Text, Places: s.Places, Items: orNone(s.Items), Cautions: cautionViews(s.Cautions), By: s.By, When: s.When.Words(), Free: s.Block != ""}
+	v := contract.RecipeStep{ID: s.ID, Does: string(s.Does), Text: s.Text, Places: s.Places, Items: orNone(s.Items),
+		Cautions: cautionViews(s.Cautions), By: s.By, When: s.When.Words(), Free: s.Block != ""}
 	if s.Limit != nil {
 		v.Limit = s.Limit.Words()
 	}

@@ -30,7 +30,8 @@ func problemOf(err error) contract.Problem {
 	}
 	var tooLarge *http.MaxBytesError
 	if errors.As(err, &tooLarge) {
-		p := problem(http.StatusRequestEntityTooLarge, "too-large", "", fmt.Sprintf("What was sent is larger than %d bytes.", tooLarge.Limit), "Send less at once.")
+		p := problem(http.StatusRequestEntityTooLarge, "too-large", "", fmt.Sprintf("What was sent is larger than %d bytes.",
+			tooLarge.Limit), "Send less at once.")
 		limit := float64(tooLarge.Limit)
 		p.Limit = &limit
 		return p

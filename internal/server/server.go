@@ -10,16 +10,15 @@ import (
 	"runtime/debug"
 	"time"
 
-	"github.com/alexedwards/scs/pgxstore"
 	"github.com/alexedwards/scs/v2"
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/routers"
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/gin-gonic/gin"
-	"github.com/jackc/pgx/v5/pgxpool"
 
 	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
+	"dynacor/internal/store"
 )
 
 // Options say how the server is reached.
@@ -44,9 +43,9 @@ type Server struct {
 	handler  http.Handler
 }
 
-// New returns a server of a's use cases, keeping sessions in pool and passing
-// on what hub hears.
-func New(a *app.App, pool *pgxpool.Pool, hub *Hub, o Options) (*Server, error) {
+// New returns a server of a's use cases, whose sessions are kept in kept, and
+// which passes on what hub hears.
+func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error) {
 	spec, err := contract.GetSpec()
 	if err != nil {
 		return nil, err
@@ -57,7 +56,7 @@ func New(a *app.App, pool *pgxpool.Pool, hub *Hub, o Options) (*Server, error) {
 		return nil, err
 	}
 	sessions := scs.New()
-	sessions.Store = pgxstore.New(pool)
+	sessions.Store, sessions.Codec = kept, sessionForm{}
 	sessions.Lifetime = 14 * time.Hour // a long shift
 	sessions.IdleTimeout = 0           // gloves on for an hour is not gone
 	sessions.Cookie.Name = "dynacor"
@@ -97,7 +96,8 @@ func New(a *app.App, pool *pgxpool.Pool, hub *Hub, o Options) (*Server, error) {
 	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		w.Header().Set("Content-Type", "application/problem+json")
 		w.WriteHeader(http.StatusForbidden)
-		_, _ = w.Write([]byte(`{"type":"about:blank","title":"Forbidden","status":403,"code":"cross-origin","detail":"This request came from another site."}`))
+		_, _ = w.Write([]byte(`{"type":"about:blank","title":"Forbidden","status":403,` +
+			`"code":"cross-origin","detail":"This request came from another site."}`))
 	}))
 	s.handler = headers(cross.Handler(limit(sessions.LoadAndSave(g))))
 	return s, nil
@@ -111,7 +111,9 @@ func headers(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
 		// Mantine writes style elements and attributes; scripts come from us alone.
-		h.Set("Content-Security-Policy", "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set("Content-Security-Policy",
+			"default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action "+
+				"'self'; frame-ancestors 'none'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("X-Frame-Options", "DENY")
 		h.Set("Referrer-Policy", "same-origin")

@@ -70,7 +70,8 @@ func siteView(s app.Site) contract.Site {
 }
 
 func wallView(w app.Wall) contract.Wall {
-	v := contract.Wall{Site: siteView(w.Site), Areas: []contract.WallArea{}, Next: todos(w.Next), Decisions: todos(w.Decisions), Figures: map[string]contract.Figure{}}
+	v := contract.Wall{Site: siteView(w.Site), Areas: []contract.WallArea{}, Next: todos(w.Next), Decisions: todos(w.Decisions),
+		Figures: map[string]contract.Figure{}}
 	for key, f := range w.Figures {
 		v.Figures[key] = figureView(f)
 	}
@@ -96,8 +97,10 @@ func wallView(w app.Wall) contract.Wall {
 }
 
 func cardView(c app.JointCard) contract.JointCard {
-	v := contract.JointCard{ID: c.Joint.ID, Tag: c.Joint.Tag, Title: c.Joint.Title, Kind: c.Kind, Bolts: c.Bolts, Thread: c.Thread, Figure: c.Figure,
-		State: contract.JointCardState(c.State), Text: c.Text, Station: c.Station, Levels: orNone(c.Levels), Marks: make([]contract.Mark, len(c.Marks))}
+	v := contract.JointCard{ID: c.Joint.ID, Tag: c.Joint.Tag, Title: c.Joint.Title, Kind: c.Kind, Bolts: c.Bolts, Thread: c.Thread,
+		Figure: c.Figure,
+		State:  contract.JointCardState(c.State), Text: c.Text, Station: c.Station, Levels: orNone(c.Levels), Marks: make([]contract.Mark,
+			len(c.Marks))}
 	for i, m := range c.Marks {
 		v.Marks[i] = contract.Mark(m)
 	}
@@ -122,7 +125,8 @@ func todos(list []app.ToDo) []contract.ToDo {
 func figureView(f figure.Figure) contract.Figure {
 	v := contract.Figure{Shapes: []contract.FigureShape{}, Bolts: []contract.FigureBolt{}, Labels: []contract.FigureLabel{}, Clock: f.Clock}
 	for _, x := range f.Shapes {
-		v.Shapes = append(v.Shapes, contract.FigureShape{Role: contract.FigureShapeRole(x.Role), X: tenth(x.X), Y: tenth(x.Y), R: tenth(x.R), W: tenth(x.W), H: tenth(x.H)})
+		v.Shapes = append(v.Shapes, contract.FigureShape{Role: contract.FigureShapeRole(x.Role), X: tenth(x.X), Y: tenth(x.Y),
+			R: tenth(x.R), W: tenth(x.W), H: tenth(x.H)})
 	}
 	for _, b := range f.Bolts {
 		v.Bolts = append(v.Bolts, contract.FigureBolt{Group: b.Group, Bolt: b.Bolt, X: tenth(b.X), Y: tenth(b.Y), R: tenth(b.R)})

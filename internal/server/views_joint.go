@@ -36,7 +36,8 @@ func (s *Server) jointView(ctx context.Context, j app.Joint) (contract.Joint, er
 		v.Before = append(v.Before, earlierView(r, names))
 	}
 	p := j.Run.Plan
-	v.Plan = &contract.IssuedPlan{Revision: p.Revision, IssuedBy: names[p.IssuedBy.String()], IssuedAt: p.IssuedAt, CoreVersion: p.CoreVersion, Reason: some(p.Reason),
+	v.Plan = &contract.IssuedPlan{Revision: p.Revision, IssuedBy: names[p.IssuedBy.String()], IssuedAt: p.IssuedAt,
+		CoreVersion: p.CoreVersion, Reason: some(p.Reason),
 		Changed: !same(p.Input, j.Draft.Input), Edition: p.Input.Edition}
 	r := runView(who(ctx), *j.Run, names, far)
 	v.Run, v.Station = &r, j.Run.State.Standing.Station()
@@ -45,8 +46,9 @@ func (s *Server) jointView(ctx context.Context, j app.Joint) (contract.Joint, er
 
 // earlierView shows a run on a plan before the newest.
 func earlierView(r app.Run, names app.Names) contract.EarlierRun {
-	v := contract.EarlierRun{Revision: r.Head.Revision, Words: r.Words(), IssuedBy: names[r.Plan.IssuedBy.String()], IssuedAt: r.Plan.IssuedAt,
-		Reason: some(r.Plan.Reason), Entries: r.Head.HeadSeq}
+	v := contract.EarlierRun{Revision: r.Head.Revision, Words: r.Words(), IssuedBy: names[r.Plan.IssuedBy.String()],
+		IssuedAt: r.Plan.IssuedAt,
+		Reason:   some(r.Plan.Reason), Entries: r.Head.HeadSeq}
 	if at, signed := r.SignedAt(); signed {
 		v.SignedAt = &at
 	}
@@ -81,21 +83,26 @@ func given(g joint.Given) *contract.Given {
 }
 
 func jointInput(v contract.JointInput) joint.Input {
-	in := joint.Input{Recipe: v.Recipe, Edition: v.Edition, Type: v.Type, Size: v.Size, Choices: v.Choices, Values: map[string]joint.Given{}, Groups: map[string]joint.Bolts{}}
+	in := joint.Input{Recipe: v.Recipe, Edition: v.Edition, Type: v.Type, Size: v.Size, Choices: v.Choices,
+		Values: map[string]joint.Given{}, Groups: map[string]joint.Bolts{}}
 	for name, g := range v.Values {
 		in.Values[name] = joint.Given{Value: fromQuantity(g.Value), Max: fromOptional(g.Max)}
 	}
 	for name, b := range v.Groups {
-		in.Groups[name] = joint.Bolts{Count: value(b.Count), Thread: text(b.Thread), Grade: text(b.Grade), SpecifiedFor: text(b.SpecifiedFor), Lubrication: text(b.Lubrication),
-			Decision: joint.Decision(value(b.Decision)), Share: value(b.Share), ShareOf: joint.Basis(value(b.ShareOf)), Prevailing: fromOptional(b.Prevailing),
-			Rows: value(b.Rows), Across: fromOptional(b.Across), Down: fromOptional(b.Down), Stages: text(b.Stages), Order: sequence.Pattern(text(b.Order)),
+		in.Groups[name] = joint.Bolts{Count: value(b.Count), Thread: text(b.Thread), Grade: text(b.Grade),
+			SpecifiedFor: text(b.SpecifiedFor), Lubrication: text(b.Lubrication),
+			Decision: joint.Decision(value(b.Decision)), Share: value(b.Share), ShareOf: joint.Basis(value(b.ShareOf)),
+			Prevailing: fromOptional(b.Prevailing),
+			Rows:       value(b.Rows), Across: fromOptional(b.Across), Down: fromOptional(b.Down), Stages: text(b.Stages),
+			Order: sequence.Pattern(text(b.Order)),
 			Start: value(b.Start), OnCentre: value(b.OnCentre), Reason: text(b.Reason)}
 	}
 	return in
 }
 
 func inputView(in joint.Input) contract.JointInput {
-	v := contract.JointInput{Recipe: in.Recipe, Edition: in.Edition, Type: in.Type, Size: in.Size, Choices: map[string]string{}, Values: map[string]contract.Given{}, Groups: map[string]contract.Bolts{}}
+	v := contract.JointInput{Recipe: in.Recipe, Edition: in.Edition, Type: in.Type, Size: in.Size, Choices: map[string]string{},
+		Values: map[string]contract.Given{}, Groups: map[string]contract.Bolts{}}
 	for name, option := range in.Choices {
 		v.Choices[name] = option
 	}
@@ -109,8 +116,10 @@ func inputView(in joint.Input) contract.JointInput {
 }
 
 func boltsView(b joint.Bolts) contract.Bolts {
-	v := contract.Bolts{Thread: some(b.Thread), Grade: some(b.Grade), SpecifiedFor: some(b.SpecifiedFor), Lubrication: some(b.Lubrication), Prevailing: optional(b.Prevailing),
-		Across: optional(b.Across), Down: optional(b.Down), Stages: some(b.Stages), Order: some(string(b.Order)), Reason: some(b.Reason)}
+	v := contract.Bolts{Thread: some(b.Thread), Grade: some(b.Grade), SpecifiedFor: some(b.SpecifiedFor), Lubrication: some(b.Lubrication),
+		Prevailing: optional(b.Prevailing),
+		Across:     optional(b.Across), Down: optional(b.Down), Stages: some(b.Stages), Order: some(string(b.Order)),
+		Reason: some(b.Reason)}
 	if b.Count != 0 {
 		v.Count = &b.Count
 	}
@@ -135,11 +144,14 @@ func boltsView(b joint.Bolts) contract.Bolts {
 }
 
 func draftView(d app.Draft) contract.Draft {
-	v := contract.Draft{Version: d.Version, Input: inputView(d.Input), Values: []contract.Value{}, Minds: []contract.Mind{}, Open: []contract.MissingWord{},
-		Groups: groupViews(d.Recipe, d.Result, nil), Figure: figureView(app.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d), Nameplate: nameplate(d)}
+	v := contract.Draft{Version: d.Version, Input: inputView(d.Input), Values: []contract.Value{}, Minds: []contract.Mind{},
+		Open:   []contract.MissingWord{},
+		Groups: groupViews(d.Recipe, d.Result, nil), Figure: figureView(app.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d),
+		Nameplate: nameplate(d)}
 	for _, x := range d.Result.Values {
-		y := contract.Value{Name: x.Need.Name, Text: x.Need.Text, Unit: string(x.Need.Unit), Word: x.Need.Word, Given: given(x.Given), Sheet: given(x.Sheet),
-			Hand: x.Hand, Optional: x.Need.Optional}
+		y := contract.Value{Name: x.Need.Name, Text: x.Need.Text, Unit: string(x.Need.Unit), Word: x.Need.Word, Given: given(x.Given),
+			Sheet: given(x.Sheet),
+			Hand:  x.Hand, Optional: x.Need.Optional}
 		if !x.Given.IsZero() {
 			y.Shown = strings.TrimSpace(x.Given.String() + " " + x.Need.Word)
 		}
@@ -171,7 +183,8 @@ func nameplate(d app.Draft) string {
 
 func draftRecipe(d app.Draft) contract.DraftRecipe {
 	r := d.Recipe
-	v := contract.DraftRecipe{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Choices: choiceViews(r.Asked(d.Input.Choices)), Types: []contract.SheetType{},
+	v := contract.DraftRecipe{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Choices: choiceViews(r.Asked(d.Input.Choices)),
+		Types: []contract.SheetType{},
 		Parts: []contract.RecipeItem{}, Materials: orNone(r.Materials), Tools: orNone(r.Tools)}
 	if k, err := kind.Named(r.Kind); err == nil {
 		v.Against = k.Against
@@ -197,14 +210,22 @@ func groupViews(r recipe.Recipe, res joint.Result, tooling map[string]record.Too
 	out := []contract.Group{}
 	for _, g := range res.Groups {
 		words, _ := orderWords(g.Pattern)
-		v := contract.Group{Name: g.Name, One: joint.One(g.Name), Of: g.Of, How: contract.GroupHow(g.How), Count: g.Count, Asked: g.Bolts == 0 && g.Of == "",
-			Ring: g.Layout == recipe.Ring, Least: g.Least, Most: g.Most, Thread: g.Thread, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication,
-			Short: g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Dry: g.Dry, Lock: g.Lock, Still: g.Still, Rows: g.Lie.Rows, Cols: g.Lie.Cols,
-			Staged: g.Staged(), Portion: g.Portion, Stands: g.Stands, Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax, Equivalent: g.Equivalent,
-			Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow,
-			WorstHigh: g.WorstHigh, Needed: g.Needed, K: g.K.Nominal, KLow: g.K.Low, KHigh: g.K.High, Mu: g.Coefficient, Accuracy: g.Accuracy, Limit: g.Limit,
-			Utilisation: g.Utilisation, Checks: []contract.Check{}, Stages: orNone(g.Stages), Torques: orNone(g.Torques), Order: orNone(g.Order),
-			Pattern: string(g.Pattern), PatternWords: words, Orders: orderChoices(r, g), Words: app.GroupSentence(res, g), Value: g.Value, Window: window(g)}
+		v := contract.Group{Name: g.Name, One: joint.One(g.Name), Of: g.Of, How: contract.GroupHow(g.How), Count: g.Count,
+			Asked: g.Bolts == 0 && g.Of == "",
+			Ring:  g.Layout == recipe.Ring, Least: g.Least, Most: g.Most, Thread: g.Thread, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor,
+			Lubrication: g.Lubrication,
+			Short:       g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Dry: g.Dry, Lock: g.Lock, Still: g.Still,
+			Rows: g.Lie.Rows, Cols: g.Lie.Cols,
+			Staged: g.Staged(), Portion: g.Portion, Stands: g.Stands, Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax,
+			Equivalent: g.Equivalent,
+			Share:      g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, LikelyLow: g.LikelyLow,
+			LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow,
+			WorstHigh: g.WorstHigh, Needed: g.Needed, K: g.K.Nominal, KLow: g.K.Low, KHigh: g.K.High, Mu: g.Coefficient,
+			Accuracy: g.Accuracy, Limit: g.Limit,
+			Utilisation: g.Utilisation, Checks: []contract.Check{}, Stages: orNone(g.Stages), Torques: orNone(g.Torques),
+			Order:   orNone(g.Order),
+			Pattern: string(g.Pattern), PatternWords: words, Orders: orderChoices(r, g), Words: app.GroupSentence(res, g), Value: g.Value,
+			Window: window(g)}
 		for _, c := range g.Checks {
 			v.Checks = append(v.Checks, contract.Check{Name: c.Name, Value: c.Value, Limit: c.Limit, Unit: c.Unit, Holds: c.Holds})
 		}

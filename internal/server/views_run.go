@@ -32,9 +32,12 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 	deviations := st.Deviations()
 	why, _ := st.Stop()
 	doubted, _ := st.Doubted()
-	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Standing: contract.RunStanding(st.Standing), Words: standingWords(st.Standing), Entries: r.Head.HeadSeq,
-		Undoes: st.Plan().Undoes(), Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)), Groups: groupViews(st.Plan().Recipe, res, st.Tooling),
-		Ahead: []contract.Act{}, Steps: stepViews(r, names, person), Outside: record.AnyOutside(deviations), Open: []string{}, Tape: tapeView(r, names, e.tape),
+	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Standing: contract.RunStanding(st.Standing),
+		Words: standingWords(st.Standing), Entries: r.Head.HeadSeq,
+		Undoes: st.Plan().Undoes(), Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)),
+		Groups: groupViews(st.Plan().Recipe, res, st.Tooling),
+		Ahead:  []contract.Act{}, Steps: stepViews(r, names, person),
+		Outside: record.AnyOutside(deviations), Open: []string{}, Tape: tapeView(r, names, e.tape),
 		Checker: st.Plan().Checker(), Begun: st.Begun(), Stop: why, Doubted: orNone(doubted), Legend: []contract.LegendSign{},
 		MayMake: me.Is(app.Fitter) && (st.Pulled(person) || !st.Begun()), MayCheck: !st.Worked(person) && me.May(st.Plan().Checker())}
 	v.Locks, v.Lockable = st.Locks()
@@ -66,9 +69,39 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 	return v
 }
 
+// onwardView shows what one act more has changed.
+func onwardView(me app.Who, r app.Run, names app.Names) contract.Onward {
+	st, bolts := r.State, r.State.Bolts()
+	lines := st.Lines()
+	newest := lines[len(lines)-1]
+	done, _ := newest.Content.(record.Done)
+	count, _, _ := st.Count(done.Step)
+	v := contract.Onward{After: r.Head.HeadSeq - 1, Line: tapeView(r, names, 1)[0], Bolts: []contract.BoltState{},
+		Step: contract.StepCount{ID: done.Step, Count: count, DoneBy: names[newest.Entry.Person], DoneAt: newest.Entry.AtTool}}
+	next, _ := st.Next()
+	_, set := st.Unset(me.ID.String(), time.Now())
+	v.Next = actView(st, r.Plan.Result, bolts, work.Coming{Act: next, Set: set})
+	owner, _ := st.Plan().Step(done.Step)
+	for _, b := range bolts {
+		if b.Group == v.Next.Owner && b.Position == next.Bolt || b.Position == done.Bolt && b.Group == ownerOf(r.Plan.Result, owner.Group) {
+			v.Bolts = append(v.Bolts, boltView(st, r.Plan.Result, b))
+		}
+	}
+	return v
+}
+
+// ownerOf is the group that has the bolts of a group.
+func ownerOf(res joint.Result, group string) string {
+	if g, _ := res.Group(group); g.Of != "" {
+		return g.Of
+	}
+	return group
+}
+
 func boltView(st *work.State, res joint.Result, b work.Bolt) contract.BoltState {
 	g, _ := res.Group(b.Group)
-	v := contract.BoltState{Group: b.Group, Position: b.Position, Level: b.Level, Mark: contract.Mark(b.Mark), Locked: b.Locked, Left: b.Left, Doubt: b.Doubt,
+	v := contract.BoltState{Group: b.Group, Position: b.Position, Level: b.Level, Mark: contract.Mark(b.Mark), Locked: b.Locked,
+		Left: b.Left, Doubt: b.Doubt,
 		Place: place(res, g, b.Position), Name: g.BoltName(b.Position), Remedies: []contract.Remedy{}}
 	for _, r := range st.Remedies(b.Group, b.Position) {
 		v.Remedies = append(v.Remedies, contract.Remedy(r))
@@ -99,8 +132,10 @@ func actView(st *work.State, res joint.Result, bolts []work.Bolt, a work.Coming)
 	if g.Of != "" {
 		owner, _ = res.Group(g.Of)
 	}
-	v := contract.Act{Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke, Lock: a.Lock, Round: a.Round,
-		Words: st.Describe(a.Act), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt), Kind: actKind(st, g, a.Act), Set: a.Set, Aim: optional(st.Aim(a.Act)),
+	v := contract.Act{Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke,
+		Lock: a.Lock, Round: a.Round,
+		Words: st.Describe(a.Act), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt), Kind: actKind(st, g,
+			a.Act), Set: a.Set, Aim: optional(st.Aim(a.Act)),
 		Stage: slices.Index(g.Stages, a.Share) + 1, Stages: len(g.Stages)}
 	for _, b := range bolts {
 		if b.Group == owner.Name && b.Position == a.Bolt {
@@ -149,10 +184,14 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 	out := []contract.Step{}
 	for _, l := range r.Steps(names) {
 		x := l.Step
-		v := contract.Step{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text, Items: orNone(x.Items),
-			Cautions: cautionViews(x.Cautions), Cautioned: st.Cautioned(x.ID, me), By: x.By, Must: x.Must || x.Does == recipe.Test, Hold: x.Hold, Group: x.Group,
-			Offered: l.Offered, Done: l.Done, Count: l.Count, All: l.All, DoneBy: some(l.By), Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason,
-			Skipped: l.Skipped, Tries: []contract.Try{}, Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Spots: []contract.FigureLabel{}, Sample: []int{},
+		v := contract.Step{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text,
+			Items:    orNone(x.Items),
+			Cautions: cautionViews(x.Cautions), Cautioned: st.Cautioned(x.ID, me), By: x.By, Must: x.Must ||
+				x.Does == recipe.Test, Hold: x.Hold, Group: x.Group,
+			Offered: l.Offered, Done: l.Done, Count: l.Count, All: l.All,
+			DoneBy: some(l.By), Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason,
+			Skipped: l.Skipped, Tries: []contract.Try{}, Parts: []contract.RecipeItem{},
+			Marks: orNone(l.Marks), Spots: []contract.FigureLabel{}, Sample: []int{},
 			FromRecord: x.From != recipe.AtJoint, Firm: x.Does == recipe.Test || x.Reads() && x.Limit.Firm}
 		v.Word, v.Act = stepWords(x.Does)
 		if x.Does == recipe.Match {
@@ -213,7 +252,8 @@ func spots(s recipe.Step, w recipe.Window, n int) []contract.FigureLabel {
 func signatureViews(list []work.Signed, names app.Names) []contract.SignatureLine {
 	out := []contract.SignatureLine{}
 	for _, sig := range list {
-		out = append(out, contract.SignatureLine{Part: string(sig.Part), By: names[sig.Entry.Person], At: sig.Entry.AtServer, Reason: some(sig.Reason)})
+		out = append(out, contract.SignatureLine{Part: string(sig.Part), By: names[sig.Entry.Person], At: sig.Entry.AtServer,
+			Reason: some(sig.Reason)})
 	}
 	return out
 }
@@ -235,8 +275,10 @@ func tapeView(r app.Run, names app.Names, most int) []contract.TapeLine {
 	lines := r.Tape(names, most)
 	out := make([]contract.TapeLine, 0, len(lines))
 	for _, l := range slices.Backward(lines) {
-		v := contract.TapeLine{ID: parseID(l.Entry.ID), Seq: l.Entry.Seq, Kind: string(l.Entry.Content.Kind()), At: l.Entry.AtTool.Truncate(time.Second),
-			Stored: l.Entry.AtServer.Truncate(time.Second), By: l.By, Group: some(l.Group), What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: some(l.Note),
+		v := contract.TapeLine{ID: parseID(l.Entry.ID), Seq: l.Entry.Seq, Kind: string(l.Entry.Content.Kind()),
+			At:     l.Entry.AtTool.Truncate(time.Second),
+			Stored: l.Entry.AtServer.Truncate(time.Second), By: l.By,
+			Group: some(l.Group), What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: some(l.Note),
 			Value: optional(l.Setting), Reading: optional(l.Reading), Correctable: l.Correctable}
 		if l.Act.Bolt > 0 {
 			v.Bolt = &l.Act.Bolt

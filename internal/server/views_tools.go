@@ -15,7 +15,8 @@ import (
 )
 
 func stageToolView(i int, share float64, t record.StageTool) contract.StageTool {
-	v := contract.StageTool{Stage: i + 1, Share: share, Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Error: t.Error, Setting: quantity(t.Setting),
+	v := contract.StageTool{Stage: i + 1, Share: share, Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Error: t.Error,
+		Setting:  quantity(t.Setting),
 		Scale:    contract.Scale{First: t.First, Major: t.Major, Minor: t.Minor, Main: t.Main, Minors: t.Minors},
 		Accuracy: t.Accuracy, Force: t.Force, Heavy: t.Force > tool.HeavyHandForce, ByHand: t.ByHand}
 	if !t.Due.IsZero() {
@@ -59,6 +60,7 @@ func handTool(h *contract.HandTool) *app.HandTool {
 	if h == nil {
 		return nil
 	}
-	return &app.HandTool{Tag: h.Tag, Min: h.Min, Max: h.Max, Unit: unit.Unit(h.Unit), Scale: tool.Scale{First: h.First, Major: h.Major, Minor: h.Minor},
+	return &app.HandTool{Tag: h.Tag, Min: h.Min, Max: h.Max, Unit: unit.Unit(h.Unit), Scale: tool.Scale{First: h.First, Major: h.Major,
+		Minor: h.Minor},
 		Accuracy: h.Accuracy, Ratio: value(h.Ratio)}
 }

@@ -17,7 +17,8 @@ func words() contract.Words {
 		w.Threads = append(w.Threads, contract.ThreadWord{Name: t.Name, Series: string(t.Series)})
 	}
 	for _, l := range friction.Lubricants() {
-		w.Lubricants = append(w.Lubricants, contract.LubricantWord{Name: l.Name, Short: l.Short, Low: l.Low, Nominal: l.Nominal, High: l.High, Dry: l.Dry})
+		w.Lubricants = append(w.Lubricants, contract.LubricantWord{Name: l.Name, Short: l.Short, Low: l.Low, Nominal: l.Nominal,
+			High: l.High, Dry: l.Dry})
 	}
 	for _, p := range pass.Presets() {
 		w.Presets = append(w.Presets, contract.PresetWord{Name: p.Name, Shares: p.Shares, Usual: p.Usual, Risk: p.Risk})
@@ -78,7 +79,8 @@ func furtherWords(work string) contract.FurtherWork {
 	v := contract.FurtherWork{Work: work, Act: "Plan it: " + work, Words: "Its recipe leads it, as a plan of its own."}
 	switch work {
 	case "re-torque":
-		v.Act, v.Words = "Turn it to its torque again", "Round at the value it was made to, cold and without pressure, 4 to 24 h after, until nothing moves."
+		v.Act, v.Words = "Turn it to its torque again", "Round at the value it was made to, cold and without pressure, 4 to 24 h after, "+
+			"until nothing moves."
 	case "loosen":
 		v.Act, v.Words = "Loosen it", "Back a quarter turn all round in the order it was made in, then off by hand."
 	case "re-check":

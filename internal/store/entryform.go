@@ -114,14 +114,16 @@ func (f quantityForm) quantity() unit.Quantity { return unit.Of(f.Value, unit.Un
 func form(c record.Content) (any, error) {
 	switch c := c.(type) {
 	case record.Done:
-		return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, quantityOf(c.Reading), c.Readings, c.Bolts,
+		return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, quantityOf(c.Reading), c.Readings,
+			c.Bolts,
 			c.Held, c.Marks, c.Skipped, c.Reason, c.Qualified}, nil
 	case record.Caution:
 		return cautionForm{c.Step, c.Points}, nil
 	case record.Tooling:
 		f := toolingForm{Group: c.Group, Stages: make([]stageForm, len(c.Stages))}
 		for i, t := range c.Stages {
-			f.Stages[i] = stageForm{t.Tools, t.Torque, t.Lands, quantityOf(t.Setting), t.Main, t.Minors, t.First, t.Major, t.Minor, t.Error, t.Accuracy,
+			f.Stages[i] = stageForm{t.Tools, t.Torque, t.Lands, quantityOf(t.Setting), t.Main, t.Minors, t.First, t.Major, t.Minor,
+				t.Error, t.Accuracy,
 				t.Force, t.Calibrated, t.Due, t.ByHand}
 		}
 		return f, nil
@@ -168,8 +170,10 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 	switch kind {
 	case record.KindDone:
 		return read(body, func(f doneForm) record.Content {
-			return record.Done{Act: record.Act{Step: f.Step, Bolt: f.Bolt, Share: f.Share, Turn: f.Turn, Stroke: f.Stroke, Lock: f.Lock, Round: f.Round},
-				Moved: f.Moved, NoTurn: f.NoTurn, Reading: f.Reading.quantity(), Readings: f.Readings, Bolts: f.Bolts, Held: f.Held, Marks: f.Marks,
+			return record.Done{Act: record.Act{Step: f.Step, Bolt: f.Bolt, Share: f.Share, Turn: f.Turn, Stroke: f.Stroke, Lock: f.Lock,
+				Round: f.Round},
+				Moved: f.Moved, NoTurn: f.NoTurn, Reading: f.Reading.quantity(), Readings: f.Readings, Bolts: f.Bolts, Held: f.Held,
+				Marks:   f.Marks,
 				Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified}
 		})
 	case record.KindCaution:
@@ -180,7 +184,8 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 		return read(body, func(f settingForm) record.Content { return record.Setting(f) })
 	case record.KindTrouble:
 		return read(body, func(f troubleForm) record.Content {
-			return record.Trouble{Group: f.Group, Bolt: f.Bolt, What: record.TroubleKind(f.What), Remedy: record.Remedy(f.Remedy), Note: f.Note}
+			return record.Trouble{Group: f.Group, Bolt: f.Bolt, What: record.TroubleKind(f.What), Remedy: record.Remedy(f.Remedy),
+				Note: f.Note}
 		})
 	case record.KindReport:
 		return read(body, func(f reportForm) record.Content {
@@ -215,8 +220,10 @@ func read[F any](body string, content func(F) record.Content) (record.Content, e
 func tooling(f toolingForm) record.Content {
 	c := record.Tooling{Group: f.Group, Stages: make([]record.StageTool, len(f.Stages))}
 	for i, t := range f.Stages {
-		c.Stages[i] = record.StageTool{Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Setting: t.Setting.quantity(), Main: t.Main, Minors: t.Minors, First: t.First,
-			Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy, Force: t.Force, Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand}
+		c.Stages[i] = record.StageTool{Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Setting: t.Setting.quantity(), Main: t.Main,
+			Minors: t.Minors, First: t.First,
+			Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy, Force: t.Force, Calibrated: t.Calibrated, Due: t.Due,
+			ByHand: t.ByHand}
 	}
 	return c
 }

@@ -72,7 +72,8 @@ func (s *Store) Draft(ctx context.Context, joint uuid.UUID) (Draft, error) {
 
 // UnissuedDrafts returns the drafts of joints without a plan.
 func (s *Store) UnissuedDrafts(ctx context.Context) ([]Draft, error) {
-	rows, err := all[draftRow](s.pool.Query(ctx, "select joint, version, input from drafts d where not exists (select from plans p where p.joint = d.joint)"))
+	rows, err := all[draftRow](s.pool.Query(ctx,
+		"select joint, version, input from drafts d where not exists (select from plans p where p.joint = d.joint)"))
 	if err != nil {
 		return nil, err
 	}

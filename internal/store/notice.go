@@ -6,7 +6,6 @@ import (
 	"fmt"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5"
 )
 
 // Notice is word of a joint that changed: its run has so many entries now, or
@@ -24,11 +23,12 @@ func (n Notice) String() string { return fmt.Sprintf("%s %d", n.Joint, n.Entries
 // Notify tells every server of changes. It is a hint: whoever misses it sees
 // the change when it next looks.
 func (s *Store) Notify(ctx context.Context, news []Notice) error {
-	batch := &pgx.Batch{}
-	for _, n := range news {
-		batch.Queue("select pg_notify('joint', $1)", n.String())
+	words := make([]string, len(news))
+	for i, n := range news {
+		words[i] = n.String()
 	}
-	return s.pool.SendBatch(ctx, batch).Close()
+	_, err := s.pool.Exec(ctx, "select pg_notify('joint', word) from unnest($1::text[]) as word", words)
+	return err
 }
 
 // Listen calls changed with every notice, as it is written, until ctx ends.

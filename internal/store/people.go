@@ -22,22 +22,26 @@ type Person struct {
 
 // PersonByLogin returns the active person with that login.
 func (s *Store) PersonByLogin(ctx context.Context, login string) (Person, error) {
-	return one[Person](s.pool.Query(ctx, "select id, login, name, initials, pin_hash, roles, qualifications, active from people where login = $1 and active", login))
+	return one[Person](s.pool.Query(ctx,
+		"select id, login, name, initials, pin_hash, roles, qualifications, active from people where login = $1 and active", login))
 }
 
 // PersonByID returns the active person with that id.
 func (s *Store) PersonByID(ctx context.Context, id uuid.UUID) (Person, error) {
-	return one[Person](s.pool.Query(ctx, "select id, login, name, initials, pin_hash, roles, qualifications, active from people where id = $1 and active", id))
+	return one[Person](s.pool.Query(ctx,
+		"select id, login, name, initials, pin_hash, roles, qualifications, active from people where id = $1 and active", id))
 }
 
 // People returns everyone, also those no longer active: records name them.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
-	return all[Person](s.pool.Query(ctx, "select id, login, name, initials, pin_hash, roles, qualifications, active from people order by name"))
+	return all[Person](s.pool.Query(ctx,
+		"select id, login, name, initials, pin_hash, roles, qualifications, active from people order by name"))
 }
 
 // AddPerson stores someone new.
 func (s *Store) AddPerson(ctx context.Context, p Person) error {
-	_, err := s.pool.Exec(ctx, "insert into people (id, login, name, initials, pin_hash, roles, qualifications) values ($1, $2, $3, $4, $5, $6, coalesce($7, '{}'::text[]))",
+	_, err := s.pool.Exec(ctx, "insert into people (id, login, name, initials, pin_hash, roles, qualifications) values ($1, $2, $3, $4, "+
+		"$5, $6, coalesce($7, '{}'::text[]))",
 		p.ID, p.Login, p.Name, p.Initials, p.PinHash, p.Roles, p.Qualifications)
 	return taken(err)
 }
@@ -51,13 +55,15 @@ func (s *Store) SetPin(ctx context.Context, person uuid.UUID, hash string) error
 // FailedPins counts the wrong PINs given for login since a time, and says when
 // the first of them was.
 func (s *Store) FailedPins(ctx context.Context, login string, since time.Time) (n int, first time.Time, err error) {
-	err = s.pool.QueryRow(ctx, "select count(*), coalesce(min(at), now()) from failed_pins where login = $1 and at > $2", login, since).Scan(&n, &first)
+	err = s.pool.QueryRow(ctx, "select count(*), coalesce(min(at), now()) from failed_pins where login = $1 and at > $2", login,
+		since).Scan(&n, &first)
 	return n, first, err
 }
 
 // AddFailedPin notes a wrong PIN and forgets those of days gone by.
 func (s *Store) AddFailedPin(ctx context.Context, login string, at time.Time) error {
-	_, err := s.pool.Exec(ctx, "with old as (delete from failed_pins where at < $2::timestamptz - interval '1 day') insert into failed_pins (login, at) values ($1, $2)", login, at)
+	_, err := s.pool.Exec(ctx, "with old as (delete from failed_pins where at < $2::timestamptz - interval '1 day') insert into "+
+		"failed_pins (login, at) values ($1, $2)", login, at)
 	return err
 }
 

@@ -143,7 +143,8 @@ func lubricantOf(l friction.Lubricant) lubricantForm {
 }
 
 func (f lubricantForm) lubricant() friction.Lubricant {
-	return friction.Lubricant{Name: f.Name, Short: f.Short, Low: f.Low, Nominal: f.Nominal, High: f.High, Dry: f.Dry, Origin: friction.Origin(f.Origin), Source: f.Source}
+	return friction.Lubricant{Name: f.Name, Short: f.Short, Low: f.Low, Nominal: f.Nominal, High: f.High, Dry: f.Dry,
+		Origin: friction.Origin(f.Origin), Source: f.Source}
 }
 
 func encodeInput(in joint.Input) (string, error) {
@@ -153,7 +154,8 @@ func encodeInput(in joint.Input) (string, error) {
 		f.Values[name] = givenOf(g)
 	}
 	for name, b := range in.Groups {
-		f.Groups[name] = boltsForm{b.Count, b.Thread, b.Grade, b.SpecifiedFor, b.Lubrication, string(b.Decision), b.Share, string(b.ShareOf), quantityOf(b.Prevailing),
+		f.Groups[name] = boltsForm{b.Count, b.Thread, b.Grade, b.SpecifiedFor, b.Lubrication, string(b.Decision), b.Share,
+			string(b.ShareOf), quantityOf(b.Prevailing),
 			b.Rows, quantityOf(b.Across), quantityOf(b.Down), b.Stages, string(b.Order), b.Start, b.OnCentre, b.Reason}
 	}
 	for _, l := range in.Own {
@@ -174,9 +176,12 @@ func decodeInput(body string) (joint.Input, error) {
 		in.Values[name] = g.given()
 	}
 	for name, b := range f.Groups {
-		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
-			Decision: joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf), Prevailing: b.Prevailing.quantity(), Rows: b.Rows,
-			Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason}
+		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
+			Lubrication: b.Lubrication,
+			Decision:    joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf), Prevailing: b.Prevailing.quantity(),
+			Rows:   b.Rows,
+			Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start,
+			OnCentre: b.OnCentre, Reason: b.Reason}
 	}
 	for _, l := range f.Own {
 		in.Own = append(in.Own, l.lubricant())
@@ -200,12 +205,18 @@ func encodeResult(r joint.Result) (string, error) {
 }
 
 func groupOf(g joint.Group) groupForm {
-	f := groupForm{Name: g.Name, Count: g.Count, Thread: g.Thread, AcrossFlats: g.AcrossFlats, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication,
-		Short: g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Rows: g.Lie.Rows, Cols: g.Lie.Cols, Across: g.Lie.Across, Down: g.Lie.Down,
-		Diameter: g.Diameter, GasketOuter: g.GasketOuter, GasketInner: g.GasketInner, Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax,
-		Equivalent: g.Equivalent, Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, K: lubricantOf(g.K), Coefficient: g.Coefficient,
-		Accuracy: g.Accuracy, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh, Needed: g.Needed, Limit: g.Limit,
-		Utilisation: g.Utilisation, Stages: g.Stages, Torques: g.Torques, Strokes: g.Strokes, Pattern: string(g.Pattern), Order: g.Order, Rounds: g.Rounds}
+	f := groupForm{Name: g.Name, Count: g.Count, Thread: g.Thread, AcrossFlats: g.AcrossFlats, Grade: g.Grade,
+		SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication,
+		Short: g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Rows: g.Lie.Rows, Cols: g.Lie.Cols, Across: g.Lie.Across,
+		Down:     g.Lie.Down,
+		Diameter: g.Diameter, GasketOuter: g.GasketOuter, GasketInner: g.GasketInner, Torque: g.Torque, TorqueMin: g.TorqueMin,
+		TorqueMax:  g.TorqueMax,
+		Equivalent: g.Equivalent, Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, K: lubricantOf(g.K),
+		Coefficient: g.Coefficient,
+		Accuracy:    g.Accuracy, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh,
+		Needed: g.Needed, Limit: g.Limit,
+		Utilisation: g.Utilisation, Stages: g.Stages, Torques: g.Torques, Strokes: g.Strokes, Pattern: string(g.Pattern), Order: g.Order,
+		Rounds: g.Rounds}
 	for _, c := range g.Checks {
 		f.Checks = append(f.Checks, checkForm(c))
 	}
@@ -219,7 +230,8 @@ func decodeResult(body string) (joint.Result, error) {
 	}
 	r := joint.Result{Deviations: f.Deviations}
 	for _, v := range f.Values {
-		r.Values = append(r.Values, joint.Value{Need: recipe.Need{Name: v.Need}, Given: v.Given.given(), Sheet: v.Sheet.given(), Hand: v.Hand})
+		r.Values = append(r.Values, joint.Value{Need: recipe.Need{Name: v.Need}, Given: v.Given.given(), Sheet: v.Sheet.given(),
+			Hand: v.Hand})
 	}
 	for _, m := range f.Minds {
 		r.Minds = append(r.Minds, joint.Mind{Group: m.Group, Text: m.Text, Offer: m.Offer, Take: joint.Decision(m.Take)})
@@ -231,12 +243,17 @@ func decodeResult(body string) (joint.Result, error) {
 }
 
 func (f groupForm) group() joint.Group {
-	g := joint.Group{Group: recipe.Group{Name: f.Name}, Count: f.Count, Thread: f.Thread, AcrossFlats: f.AcrossFlats, Grade: f.Grade, SpecifiedFor: f.SpecifiedFor,
-		Lubrication: f.Lubrication, Short: f.Short, IsDry: f.IsDry, OnCentre: f.OnCentre, Start: f.Start,
-		Lie: recipe.Grid{Rows: f.Rows, Cols: f.Cols, Across: f.Across, Down: f.Down}, Diameter: f.Diameter, GasketOuter: f.GasketOuter, GasketInner: f.GasketInner,
-		Torque: f.Torque, TorqueMin: f.TorqueMin, TorqueMax: f.TorqueMax, Equivalent: f.Equivalent, Share: f.Share, ShareOf: joint.Basis(f.ShareOf),
-		Prevailing: f.Prevailing, Load: f.Load, K: f.K.lubricant(), Coefficient: f.Coefficient, Accuracy: f.Accuracy, LikelyLow: f.LikelyLow, LikelyHigh: f.LikelyHigh,
-		WorstLow: f.WorstLow, WorstHigh: f.WorstHigh, Needed: f.Needed, Limit: f.Limit, Utilisation: f.Utilisation, Stages: f.Stages, Torques: f.Torques,
+	g := joint.Group{Group: recipe.Group{Name: f.Name}, Count: f.Count, Thread: f.Thread, AcrossFlats: f.AcrossFlats, Grade: f.Grade,
+		SpecifiedFor: f.SpecifiedFor,
+		Lubrication:  f.Lubrication, Short: f.Short, IsDry: f.IsDry, OnCentre: f.OnCentre, Start: f.Start,
+		Lie: recipe.Grid{Rows: f.Rows, Cols: f.Cols, Across: f.Across, Down: f.Down}, Diameter: f.Diameter, GasketOuter: f.GasketOuter,
+		GasketInner: f.GasketInner,
+		Torque:      f.Torque, TorqueMin: f.TorqueMin, TorqueMax: f.TorqueMax, Equivalent: f.Equivalent, Share: f.Share,
+		ShareOf:    joint.Basis(f.ShareOf),
+		Prevailing: f.Prevailing, Load: f.Load, K: f.K.lubricant(), Coefficient: f.Coefficient, Accuracy: f.Accuracy,
+		LikelyLow: f.LikelyLow, LikelyHigh: f.LikelyHigh,
+		WorstLow: f.WorstLow, WorstHigh: f.WorstHigh, Needed: f.Needed, Limit: f.Limit, Utilisation: f.Utilisation, Stages: f.Stages,
+		Torques: f.Torques,
 		Strokes: f.Strokes, Pattern: sequence.Pattern(f.Pattern), Order: f.Order, Rounds: f.Rounds}
 	for _, c := range f.Checks {
 		g.Checks = append(g.Checks, preload.Check(c))

@@ -47,7 +47,8 @@ func (r planRow) sum() []byte {
 }
 
 func (r planRow) plan() (Plan, error) {
-	p := Plan{Joint: r.Joint, Revision: r.Revision, CoreVersion: r.CoreVersion, Reason: r.Reason, IssuedBy: r.IssuedBy, IssuedAt: r.IssuedAt, Hash: r.Hash}
+	p := Plan{Joint: r.Joint, Revision: r.Revision, CoreVersion: r.CoreVersion, Reason: r.Reason, IssuedBy: r.IssuedBy,
+		IssuedAt: r.IssuedAt, Hash: r.Hash}
 	var err error
 	if p.Input, err = decodeInput(r.Input); err != nil {
 		return p, err
@@ -73,13 +74,15 @@ func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID)
 	err = pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		var version int
 		var draft string
-		if err := tx.QueryRow(ctx, "select version, input from drafts where joint = $1 for update", p.Joint).Scan(&version, &draft); err != nil {
+		if err := tx.QueryRow(ctx, "select version, input from drafts where joint = $1 for update", p.Joint).Scan(&version,
+			&draft); err != nil {
 			return err
 		}
 		if version != fromDraft {
 			return ErrStale
 		}
-		if err := tx.QueryRow(ctx, "select coalesce(max(revision), 0) + 1 from plans where joint = $1", p.Joint).Scan(&r.Revision); err != nil {
+		if err := tx.QueryRow(ctx, "select coalesce(max(revision), 0) + 1 from plans where joint = $1",
+			p.Joint).Scan(&r.Revision); err != nil {
 			return err
 		}
 		r.Hash = r.sum()
@@ -92,7 +95,8 @@ func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID)
 			return err
 		}
 		if draft != r.Input {
-			if _, err := tx.Exec(ctx, "update drafts set version = version + 1, input = $2, changed_by = $3, changed_at = $4 where joint = $1",
+			if _, err := tx.Exec(ctx, "update drafts set version = version + 1, input = $2, changed_by = $3, changed_at = $4 where joint "+
+				"= $1",
 				p.Joint, r.Input, p.IssuedBy, p.IssuedAt); err != nil {
 				return err
 			}
@@ -125,7 +129,8 @@ func (s *Store) PlanOf(ctx context.Context, joint uuid.UUID, revision int) (Plan
 // NewestPlans returns the newest revisions of joints, of all that have one where
 // none are named.
 func (s *Store) NewestPlans(ctx context.Context, joints ...uuid.UUID) ([]Plan, error) {
-	sql := "select distinct on (joint) " + planColumns + " from plans where $1::uuid[] is null or joint = any($1) order by joint, revision desc"
+	sql := "select distinct on (joint) " + planColumns +
+		" from plans where $1::uuid[] is null or joint = any($1) order by joint, revision desc"
 	var of []uuid.UUID
 	if len(joints) > 0 {
 		of = joints

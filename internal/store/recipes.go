@@ -51,7 +51,8 @@ func (s *Store) NewestEditions(ctx context.Context) (map[string]int, error) {
 
 // AddRecipe stores an edition; ErrTaken when it is there already.
 func (s *Store) AddRecipe(ctx context.Context, r Recipe) error {
-	_, err := s.pool.Exec(ctx, "insert into recipes (id, edition, body, made_by, made_at) values ($1, $2, $3, $4, $5)", r.ID, r.Edition, r.Body, r.MadeBy, r.MadeAt)
+	_, err := s.pool.Exec(ctx, "insert into recipes (id, edition, body, made_by, made_at) values ($1, $2, $3, $4, $5)", r.ID, r.Edition,
+		r.Body, r.MadeBy, r.MadeAt)
 	return taken(err)
 }
 
@@ -62,7 +63,8 @@ func (s *Store) RetiredRecipes(ctx context.Context) ([]Retired, error) {
 
 // RetireRecipe takes a recipe out of use for new joints, ErrTaken when it is.
 func (s *Store) RetireRecipe(ctx context.Context, r Retired) error {
-	_, err := s.pool.Exec(ctx, "insert into retired_recipes (id, retired_by, retired_at, reason) values ($1, $2, $3, $4)", r.ID, r.RetiredBy, r.RetiredAt, r.Reason)
+	_, err := s.pool.Exec(ctx, "insert into retired_recipes (id, retired_by, retired_at, reason) values ($1, $2, $3, $4)", r.ID,
+		r.RetiredBy, r.RetiredAt, r.Reason)
 	return taken(err)
 }
 

@@ -6,6 +6,7 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgtype"
 
 	"dynacor/core/record"
 )
@@ -38,7 +39,8 @@ type entryRow struct {
 
 func (r entryRow) entry() (record.Entry, error) {
 	c, err := decode(record.Kind(r.Kind), r.Body)
-	return record.Entry{ID: r.ID.String(), Seq: r.Seq, AtTool: r.AtTool, AtServer: r.AtServer, Person: r.Person.String(), Confirmed: r.Confirmed, Content: c}, err
+	return record.Entry{ID: r.ID.String(), Seq: r.Seq, AtTool: r.AtTool, AtServer: r.AtServer, Person: r.Person.String(),
+		Confirmed: r.Confirmed, Content: c}, err
 }
 
 const (
@@ -66,7 +68,8 @@ type RunCard struct {
 
 // NewestRuns returns the head of the newest run of every joint that has one.
 func (s *Store) NewestRuns(ctx context.Context) ([]RunCard, error) {
-	return all[RunCard](s.pool.Query(ctx, "select distinct on (joint) "+runColumns+", card, card_seq from runs order by joint, revision desc"))
+	return all[RunCard](s.pool.Query(ctx, "select "+runColumns+`, coalesce(card, '') as card, coalesce(seq, -1) as card_seq
+		from (select distinct on (joint) `+runColumns+` from runs order by joint, revision desc) r left join cards on run = id`))
 }
 
 // SaveCards keeps the cards of runs, where none of a longer run is kept.
@@ -75,8 +78,8 @@ func (s *Store) SaveCards(ctx context.Context, cards []RunCard) error {
 	for i, c := range cards {
 		ids[i], seqs[i], texts[i] = c.ID, c.CardSeq, c.Card
 	}
-	_, err := s.pool.Exec(ctx, `update runs r set card = c.card, card_seq = c.seq
-		from unnest($1::uuid[], $2::int[], $3::text[]) as c (id, seq, card) where r.id = c.id and r.card_seq < c.seq`, ids, seqs, texts)
+	_, err := s.pool.Exec(ctx, `insert into cards (run, seq, card) select * from unnest($1::uuid[], $2::int[], $3::text[])
+		on conflict (run) do update set seq = excluded.seq, card = excluded.card where cards.seq < excluded.seq`, ids, seqs, texts)
 	return err
 }
 
@@ -93,8 +96,9 @@ func (s *Store) Entries(ctx context.Context, after map[uuid.UUID]int) (map[uuid.
 	for id, seq := range after {
 		ids, seqs = append(ids, id), append(seqs, seq)
 	}
-	rows, err := all[entryRow](s.pool.Query(ctx, selectEntry+`join unnest($1::uuid[], $2::int[]) as k(id_, after_)
-		on run = k.id_ and seq > k.after_ order by run, seq`, ids, seqs))
+	// "offset 0" keeps the planner from reading all entries there are for a few runs.
+	rows, err := all[entryRow](s.pool.Query(ctx, "select "+entryColumns+` from unnest($1::uuid[], $2::int[]) as k (run_, after_),
+		lateral (select * from entries where run = run_ and seq > after_ offset 0) e order by run, seq`, ids, seqs))
 	if err != nil {
 		return nil, err
 	}
@@ -175,27 +179,32 @@ func (s *Store) Append(ctx context.Context, r Run, e record.Entry, tools string)
 	return e, r, nil
 }
 
+// list is a column of rows, written to the wire without looking up its type for each.
+type list[T any] = pgtype.FlatArray[T]
+
+func asUUID(id uuid.UUID) pgtype.UUID { return pgtype.UUID{Bytes: id, Valid: true} }
+
 // appendRows adds rows of different runs and returns the runs whose head was
 // still the one that was seen: one statement, so one round trip and one commit,
 // and a row is there if and only if its head has moved.
 func (s *Store) appendRows(ctx context.Context, rows []entryRow) (map[uuid.UUID]bool, error) {
 	n := len(rows)
 	var (
-		runs, ids, persons   = make([]uuid.UUID, n), make([]uuid.UUID, n), make([]uuid.UUID, n)
-		seqs                 = make([]int, n)
-		kinds, tools, bodies = make([]string, n), make([]string, n), make([]string, n)
-		atTool, atServer     = make([]time.Time, n), make([]time.Time, n)
-		prevs, hashes        = make([][]byte, n), make([][]byte, n)
-		confirmed            = make([]bool, n)
+		runs, ids, persons   = make(list[pgtype.UUID], n), make(list[pgtype.UUID], n), make(list[pgtype.UUID], n)
+		seqs                 = make(list[int], n)
+		kinds, tools, bodies = make(list[string], n), make(list[string], n), make(list[string], n)
+		atTool, atServer     = make(list[time.Time], n), make(list[time.Time], n)
+		prevs, hashes        = make(list[[]byte], n), make(list[[]byte], n)
+		confirmed            = make(list[bool], n)
 	)
 	for i, r := range rows {
-		runs[i], ids[i], persons[i], seqs[i] = r.Run, r.ID, r.Person, r.Seq
+		runs[i], ids[i], persons[i], seqs[i] = asUUID(r.Run), asUUID(r.ID), asUUID(r.Person), r.Seq
 		kinds[i], tools[i], bodies[i] = r.Kind, r.Tools, r.Body
 		atTool[i], atServer[i], prevs[i], hashes[i], confirmed[i] = r.AtTool, r.AtServer, r.PrevHash, r.Hash, r.Confirmed
 	}
 	result, err := s.pool.Query(ctx, `with added as (
-			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[], $8::bool[], $9::text[], $10::text[],
-				$11::bytea[], $12::bytea[]) as a (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash)),
+			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[],
+				$8::bool[], $9::text[], $10::text[], $11::bytea[], $12::bytea[]) as a (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash)),
 		head as (
 			update runs r set head_seq = a.seq, head_hash = a.hash from added a
 			where r.id = a.run and r.head_seq = a.seq - 1 and r.head_hash = a.prev_hash and not r.closed

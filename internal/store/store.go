@@ -38,6 +38,8 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	if cfg.MaxConns < 16 {
 		cfg.MaxConns = 16
 	}
+	// Lists of any length come as arrays, which the server would plan for anew each time.
+	cfg.ConnConfig.RuntimeParams["plan_cache_mode"] = "force_generic_plan"
 	pool, err := pgxpool.NewWithConfig(ctx, cfg)
 	if err != nil {
 		return nil, err
@@ -52,7 +54,7 @@ func Open(ctx context.Context, url string) (*Store, error) {
 // Close gives the connections back.
 func (s *Store) Close() { s.pool.Close() }
 
-// Pool gives the session library its connections.
+// Pool gives tests the connections.
 func (s *Store) Pool() *pgxpool.Pool { return s.pool }
 
 // Migrate brings the database to the newest shape.

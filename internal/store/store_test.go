@@ -36,10 +36,12 @@ type bench struct {
 
 func issued(t *testing.T) *bench {
 	b := &bench{Store: pgtest.Store(t), person: uuid.New(), joint: uuid.New()}
-	require.NoError(t, b.AddPerson(ctx, store.Person{ID: b.person, Login: "a", Name: "A", Initials: "A", PinHash: "x", Roles: []string{"fitter"}}))
+	require.NoError(t, b.AddPerson(ctx, store.Person{ID: b.person, Login: "a", Name: "A", Initials: "A", PinHash: "x",
+		Roles: []string{"fitter"}}))
 	area := uuid.New()
 	require.NoError(t, b.AddArea(ctx, store.Area{ID: area, Name: "Pit", Position: 1}))
-	require.NoError(t, b.AddJoint(ctx, store.Joint{ID: b.joint, Area: area, Tag: "J-1", Title: "Joint", Recipe: "flange", MadeAt: time.Now()}))
+	require.NoError(t, b.AddJoint(ctx, store.Joint{ID: b.joint, Area: area, Tag: "J-1", Title: "Joint", Recipe: "flange",
+		MadeAt: time.Now()}))
 	_, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: worktest.Flanged(8)}, b.person, time.Now())
 	require.NoError(t, err)
 	b.issue(t)
@@ -49,7 +51,8 @@ func issued(t *testing.T) *bench {
 func (b *bench) issue(t *testing.T) {
 	r, err := joint.Compute(worktest.Flanged(8), worktest.Flange())
 	require.NoError(t, err)
-	_, err = b.Issue(ctx, store.Plan{Joint: b.joint, Input: worktest.Flanged(8), Result: r, CoreVersion: joint.Version, IssuedBy: b.person, IssuedAt: time.Now()}, 1, uuid.New())
+	_, err = b.Issue(ctx, store.Plan{Joint: b.joint, Input: worktest.Flanged(8), Result: r, CoreVersion: joint.Version, IssuedBy: b.person,
+		IssuedAt: time.Now()}, 1, uuid.New())
 	require.NoError(t, err)
 	heads, err := b.RunsOf(ctx, b.joint)
 	require.NoError(t, err)
@@ -66,11 +69,14 @@ func pull(bolt int) record.Done {
 }
 
 // everything is an act with something in each of its fields.
-var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3}, Readings: []float64{1, 0}, Held: 10,
-	Marks: []string{"disc: HD 75"}, Moved: true, NoTurn: true, Reading: unit.Of(38, unit.NewtonMetre), Skipped: true, Reason: "bent", Qualified: "B", Bolts: []int{1, 8}}
+var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3},
+	Readings: []float64{1, 0}, Held: 10,
+	Marks: []string{"disc: HD 75"}, Moved: true, NoTurn: true, Reading: unit.Of(38, unit.NewtonMetre), Skipped: true, Reason: "bent",
+	Qualified: "B", Bolts: []int{1, 8}}
 
 // stage is a stage's tool with something in each of its fields.
-var stage = record.StageTool{Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 99.5, Setting: unit.Of(20.5, unit.FootPound), Main: 20, Minors: 1, First: 10, Major: 10, Minor: 0.5,
+var stage = record.StageTool{Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 99.5, Setting: unit.Of(20.5, unit.FootPound), Main: 20,
+	Minors: 1, First: 10, Major: 10, Minor: 0.5,
 	Error: -0.5, Accuracy: 0.06, Force: 210, Calibrated: day(2026, 1, 2), Due: day(2027, 1, 2), ByHand: true}
 
 func day(y int, m time.Month, d int) time.Time { return time.Date(y, m, d, 0, 0, 0, 0, time.UTC) }
@@ -218,7 +224,8 @@ func TestEntriesStoredTogether(t *testing.T) {
 		j := uuid.New()
 		areas, err := b.Areas(ctx)
 		require.NoError(t, err)
-		require.NoError(t, b.AddJoint(ctx, store.Joint{ID: j, Area: areas[0].ID, Tag: j.String(), Title: "J", Recipe: "flange", MadeAt: time.Now()}))
+		require.NoError(t, b.AddJoint(ctx, store.Joint{ID: j, Area: areas[0].ID, Tag: j.String(), Title: "J", Recipe: "flange",
+			MadeAt: time.Now()}))
 		_, err = b.SaveDraft(ctx, store.Draft{Joint: j, Input: worktest.Flanged(8)}, b.person, time.Now())
 		require.NoError(t, err)
 		b.joint = j

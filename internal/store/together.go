@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"sync/atomic"
+	"time"
 
 	"dynacor/core/record"
 )
@@ -11,6 +13,7 @@ import (
 type Together struct {
 	store *Store
 	queue chan waiting
+	under atomic.Int32 // commits under way
 }
 
 type waiting struct {
@@ -55,11 +58,11 @@ func (t *Together) Work(ctx context.Context) {
 	for {
 		select {
 		case w := <-t.queue:
-			t.store.commit(t.gather(w))
+			t.commit(t.gather(w))
 		case <-ctx.Done():
 			select {
 			case w := <-t.queue:
-				t.store.commit(t.gather(w))
+				t.commit(t.gather(w))
 			default:
 				return
 			}
@@ -67,18 +70,41 @@ func (t *Together) Work(ctx context.Context) {
 	}
 }
 
-// gather takes what is waiting already.
+// linger is how long a batch waits for company while another is committed.
+const linger = 300 * time.Microsecond
+
+// gather takes what is waiting already, and what comes soon where the disk is
+// busy anyhow.
 func (t *Together) gather(first waiting) []waiting {
 	batch := []waiting{first}
+	var late <-chan time.Time
+	if t.under.Load() > 0 {
+		late = time.After(linger)
+	}
 	for len(batch) < mostTogether {
 		select {
 		case w := <-t.queue:
 			batch = append(batch, w)
+			continue
 		default:
-			return batch
+		}
+		if late == nil {
+			break
+		}
+		select {
+		case w := <-t.queue:
+			batch = append(batch, w)
+		case <-late:
+			late = nil
 		}
 	}
 	return batch
+}
+
+func (t *Together) commit(batch []waiting) {
+	t.under.Add(1)
+	defer t.under.Add(-1)
+	t.store.commit(batch)
 }
 
 // commit stores a batch at once, where each entry is of another run; an entry

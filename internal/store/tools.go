@@ -38,7 +38,8 @@ func (s *Store) Tools(ctx context.Context) ([]Tool, error) {
 
 // AddTool stores a tool.
 func (s *Store) AddTool(ctx context.Context, t Tool) error {
-	_, err := s.pool.Exec(ctx, "insert into tools ("+toolColumns+") values ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14,$15,$16,$17,$18,$19)",
+	_, err := s.pool.Exec(ctx, "insert into tools ("+toolColumns+") values "+
+		"($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14,$15,$16,$17,$18,$19)",
 		t.Tag, t.Kind, t.Name, t.Unit, t.RatedMin, t.RatedMax, t.First, t.Major, t.Minor, t.Ratio, t.DriveIn, t.DriveOut,
 		t.Length, t.Accuracy, t.Calibrated, t.Due, t.HeldBack, t.CheckedAt, t.Place)
 	return taken(err)

@@ -60,8 +60,43 @@ func (h *Hand) try(e record.Entry) error {
 	if err := h.State.Accept(e, h.Facts); err != nil {
 		return err
 	}
+	before := h.State
 	h.State, h.Entries = h.State.Then(e), append(h.Entries, e)
+	if h.State.Onward(before) {
+		h.onward(before, e.Content.(record.Done))
+	}
 	return nil
+}
+
+// onward holds a state of which it is said that nothing but one bolt differs to
+// just that.
+func (h *Hand) onward(before *work.State, c record.Done) {
+	now, p := h.State, h.State.Plan()
+	require.Equal(h.T, before.Standing, now.Standing)
+	require.Equal(h.T, before.Open(), now.Open())
+	require.Equal(h.T, before.Deviations(), now.Deviations())
+	require.Equal(h.T, before.Troubled(), now.Troubled())
+	require.Equal(h.T, before.Begun(), now.Begun())
+	require.Equal(h.T, before.Worked(h.Person), now.Worked(h.Person))
+	own, _ := p.Step(c.Step)
+	next, _ := now.Next()
+	bolts := now.Bolts()
+	for i, b := range before.Bolts() {
+		if b.Position == c.Bolt || b.Position == next.Bolt {
+			continue
+		}
+		require.Equal(h.T, b, bolts[i])
+		require.Equal(h.T, before.Remedies(b.Group, b.Position), now.Remedies(b.Group, b.Position))
+	}
+	for _, st := range p.Steps() {
+		if st.ID == own.ID {
+			continue
+		}
+		done, _, all := before.Count(st.ID)
+		after, _, still := now.Count(st.ID)
+		require.Equal(h.T, done, after, st.ID)
+		require.Equal(h.T, all, still, st.ID)
+	}
 }
 
 // Add adds an entry that is taken, and returns its id.
@@ -91,7 +126,8 @@ func (h *Hand) Tool() {
 func Tooling(g joint.Group, tag string) record.Tooling {
 	t := record.Tooling{Group: g.Name}
 	for _, torque := range g.Torques {
-		t.Stages = append(t.Stages, record.StageTool{Tools: []string{tag}, Torque: torque, Lands: torque, Setting: unit.Of(torque, unit.NewtonMetre)})
+		t.Stages = append(t.Stages, record.StageTool{Tools: []string{tag}, Torque: torque, Lands: torque, Setting: unit.Of(torque,
+			unit.NewtonMetre)})
 	}
 	return t
 }

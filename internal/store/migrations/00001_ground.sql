@@ -32,7 +32,7 @@ create index failed_pins_login on failed_pins (login, at);
 
 create table sessions (
     token  text primary key,
-    data   bytea not null,
+    person uuid not null references people,
     expiry timestamptz not null
 );
 create index sessions_expiry on sessions (expiry);
@@ -114,8 +114,8 @@ create table plans (
 );
 
 -- A run follows one plan. head_seq and head_hash are those of its last entry;
--- a run without entries has its plan's hash. card is what the Wall shows of it,
--- folded up to card_seq: a memory, which may be behind and can be made anew.
+-- a run without entries has its plan's hash. Its head moves with each entry, so
+-- there is room beside it on its page.
 create table runs (
     id        uuid primary key,
     joint     uuid not null,
@@ -124,10 +124,16 @@ create table runs (
     head_seq  integer not null default 0,
     head_hash bytea not null,
     closed    boolean not null default false, -- a newer revision was issued
-    card      text not null default '',
-    card_seq  integer not null default -1,
     foreign key (joint, revision) references plans,
     unique (joint, revision)
+) with (fillfactor = 50);
+
+-- What the Wall shows of a run, folded up to seq: a memory, which may be behind
+-- and can be made anew.
+create table cards (
+    run  uuid primary key references runs,
+    seq  integer not null,
+    card text not null
 );
 
 -- The record: only ever added to. hash covers all of the row and the hash of
@@ -165,5 +171,5 @@ create trigger recipes_stay before update or delete on recipes for each row exec
 create trigger recipes_stay_all before truncate on recipes for each statement execute function refuse_change();
 
 -- +goose Down
-drop table entries, runs, plans, drafts, joints, retired_recipes, recipes, tools, sessions, failed_pins, people, areas, sites;
+drop table entries, cards, runs, plans, drafts, joints, retired_recipes, recipes, tools, sessions, failed_pins, people, areas, sites;
 drop function refuse_change;

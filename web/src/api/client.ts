@@ -1,6 +1,6 @@
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
-import type { NewEntry, Problem, Run } from "./types";
+import type { NewEntry, Problem, Stored } from "./types";
 
 export const http = createClient<paths>({ baseUrl: "" });
 
@@ -44,7 +44,7 @@ export function problemOf(error: unknown): Problem | undefined {
   return error instanceof Refused ? error.problem : undefined;
 }
 
-/** Sends one entry of a run. Answers with the run as it is then. */
-export function sendEntry(run: string, body: NewEntry): Promise<Run> {
+/** Sends one entry of a run. Answers with the run as it is then, or with what differs. */
+export function sendEntry(run: string, body: NewEntry): Promise<Stored> {
   return take(http.POST("/api/runs/{run}/entries", { params: { path: { run } }, body }));
 }

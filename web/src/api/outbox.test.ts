@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { Refused, Unreachable } from "./client";
 import { Outbox, type Waiting } from "./outbox";
-import type { EntryContent, Problem, Run } from "./types";
+import type { EntryContent, Problem, Run, Stored } from "./types";
 
 const run = { id: "r", entries: 1 } as Run;
 const problem = (status: number, code: string): Problem => ({ type: "", title: "", status, code, detail: code });
@@ -13,7 +13,7 @@ beforeEach(() => {
   name = `outbox-${++shelf}`;
 });
 
-function outbox(send: (w: Waiting) => Promise<Run>) {
+function outbox(send: (w: Waiting) => Promise<Stored>) {
   const o = new Outbox(name, send, 5);
   o.as("me");
   return o;
@@ -38,7 +38,7 @@ describe("outbox", () => {
       await Promise.resolve();
       sent.push(boltOf(w));
       open--;
-      return run;
+      return { run };
     });
     for (const bolt of [1, 5, 3]) await o.add("j", "r", "me", pull(bolt));
     await vi.waitFor(() => expect(sent).toEqual([1, 5, 3]));
@@ -51,7 +51,7 @@ describe("outbox", () => {
     const ids: string[] = [];
     const o = outbox((w) => {
       ids.push(w.entry.id);
-      return up ? Promise.resolve(run) : Promise.reject(new Unreachable());
+      return up ? Promise.resolve({ run }) : Promise.reject(new Unreachable());
     });
     await o.add("j", "r", "me", pull(1));
     await vi.waitFor(() => expect(o.read().online).toBe(false));
@@ -71,7 +71,7 @@ describe("outbox", () => {
   });
 
   it("does not send in somebody else's name", async () => {
-    const send = vi.fn(() => Promise.resolve(run));
+    const send = vi.fn(() => Promise.resolve({ run }));
     const o = new Outbox(name, send, 5);
     await o.add("j", "r", "somebody", pull(1));
     o.as("me");
@@ -85,7 +85,7 @@ describe("outbox", () => {
     const o = outbox((w) =>
       w.entry.content.kind === "done" && w.entry.content.reading && !w.entry.confirmed
         ? Promise.reject(new Refused(problem(409, "asked")))
-        : Promise.resolve(run),
+        : Promise.resolve({ run }),
     );
     await o.add("j", "r", "me", pull(1, 9));
     await o.add("j", "r", "me", pull(5));
@@ -98,7 +98,7 @@ describe("outbox", () => {
   });
 
   it("takes back one act and goes on with the others", async () => {
-    const o = outbox((w) => (boltOf(w) === 1 ? Promise.reject(new Refused(problem(409, "not-next"))) : Promise.resolve(run)));
+    const o = outbox((w) => (boltOf(w) === 1 ? Promise.reject(new Refused(problem(409, "not-next"))) : Promise.resolve({ run })));
     await o.add("j", "r", "me", pull(1));
     await o.add("j", "r", "me", pull(5));
     await vi.waitFor(() => expect(o.read().acts[0]?.problem).toBeDefined());
@@ -121,7 +121,7 @@ describe("outbox", () => {
     it("keeps the act and never the PIN", async () => {
       const before = outbox(() => new Promise(() => {}));
       await before.add("j", "r", "me", sign, { pin: "1234" });
-      const send = vi.fn(() => Promise.resolve(run));
+      const send = vi.fn(() => Promise.resolve({ run }));
       const after = new Outbox(name, send, 5);
       after.as("me");
       await after.ready;
@@ -137,7 +137,7 @@ describe("outbox", () => {
         name,
         (w, pin) => {
           sent.push([w.entry.id, pin]);
-          return up ? Promise.resolve(run) : Promise.reject(new Unreachable());
+          return up ? Promise.resolve({ run }) : Promise.reject(new Unreachable());
         },
         5,
       );
@@ -154,7 +154,7 @@ describe("outbox", () => {
     it("holds the run while the PIN is wrong", async () => {
       const o = new Outbox(
         name,
-        (_, pin) => (pin === "1234" ? Promise.resolve(run) : Promise.reject(new Refused(problem(403, "wrong-pin")))),
+        (_, pin) => (pin === "1234" ? Promise.resolve({ run }) : Promise.reject(new Refused(problem(403, "wrong-pin")))),
         5,
       );
       o.as("me");

@@ -1,6 +1,6 @@
 import Dexie, { type Table } from "dexie";
 import { Refused, sendEntry, Unreachable } from "./client";
-import type { EntryContent, NewEntry, Problem, Run } from "./types";
+import type { EntryContent, NewEntry, Problem, Stored } from "./types";
 
 /** An act on its way to the server. It leaves only when the server has it, or when somebody takes it back. */
 export interface Waiting {
@@ -9,7 +9,7 @@ export interface Waiting {
   run: string;
   person: string;
   /** As it is sent, but for the PIN, which is never kept. */
-  entry: Omit<NewEntry, "pin">;
+  entry: Omit<NewEntry, "pin" | "known">;
   /** It goes with a PIN, in a dialog that stays until it is stored. */
   pinned?: boolean;
   /** Its PIN is not known any more, and has to be asked for again. */
@@ -34,16 +34,18 @@ class Shelf extends Dexie {
   }
 }
 
-type Send = (w: Waiting, pin?: string) => Promise<Run>;
+type Send = (w: Waiting, pin?: string, known?: number) => Promise<Stored>;
 
-const post: Send = (w, pin) => sendEntry(w.run, { ...w.entry, ...(pin ? { pin } : {}) });
+const post: Send = (w, pin, known) => sendEntry(w.run, { ...w.entry, ...(pin ? { pin } : {}), ...(known === undefined ? {} : { known }) });
 
 /**
  * Keeps every act on the device until the server has stored it, under one identity however often it is sent. Acts of
  * one run go in order, one at a time; one that is refused, or waits for its PIN, holds those behind it until it is settled.
  */
 export class Outbox {
-  onStored: (joint: string, run: Run) => void = () => {};
+  onStored: (joint: string, stored: Stored) => void = () => {};
+  /** How many entries of a joint's run its screens have seen; undefined where they want to hear of the whole run. */
+  knows: (joint: string) => number | undefined = () => undefined;
   /** What the server would not take may rest on something that has changed meanwhile. */
   onRefused: (joint: string) => void = () => {};
   onSignedOut: () => void = () => {};
@@ -168,11 +170,11 @@ export class Outbox {
     const pin = this.pins.get(w.entry.id);
     this.pins.delete(w.entry.id);
     try {
-      const run = await this.send(w, pin);
+      const stored = await this.send(w, pin, this.knows(w.joint));
       await this.shelf.acts.delete(w.no!);
       // First the run with the act in it, and only when every screen has that, the outbox without it: the other way
       // round the bolt before would show for a moment.
-      this.onStored(w.joint, run);
+      this.onStored(w.joint, stored);
       await new Promise((seen) => setTimeout(seen));
       this.acts = this.acts.filter((a) => a.no !== w.no);
       this.online = true;

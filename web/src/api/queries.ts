@@ -1,6 +1,6 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { http, Refused, take } from "./client";
-import type { Act, HandTool, Joint, Run, Session } from "./types";
+import type { Act, HandTool, Joint, Onward, Run, Session, Stored } from "./types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -67,12 +67,41 @@ export function useJoint(id: string) {
 
 const stations: Record<Run["standing"], number> = { "lay out": 1, "tool up": 2, tighten: 3, stopped: 3, prove: 4, sign: 5, signed: 5 };
 
-/** Puts a run's newest state where every screen looks for it. */
-export function keepRun(queries: QueryClient, jointID: string, run: Run) {
-  queries.setQueryData<Joint>(["joint", jointID], (j) => {
-    const now = j && newer(j.run, run);
-    return now ? { ...j, run: now, station: stations[now.standing] } : j;
-  });
+/** Below so many acts ahead, a screen hears of the whole run again. */
+const SHORT = 12;
+
+/** How many entries of a joint's run this device has seen, as long as it sees far enough ahead. */
+export function known(queries: QueryClient, joint: string) {
+  const run = queries.getQueryData<Joint>(["joint", joint])?.run;
+  return run && run.ahead.length >= SHORT ? run.entries : undefined;
+}
+
+/** A run with one act more that went as it was to go. */
+export function goOn(run: Run, o: Onward): Run {
+  const same = (a: Act | undefined, b: Act) => a?.step === b.step && a.bolt === b.bolt && a.share === b.share && a.round === b.round;
+  return {
+    ...run,
+    entries: o.after + 1,
+    next: o.next,
+    ahead: same(run.ahead[0], o.next) ? run.ahead.slice(1) : [],
+    bolts: run.bolts.map((b) => o.bolts.find((x) => x.group === b.group && x.position === b.position) ?? b),
+    steps: run.steps.map((s) => (s.id === o.step.id ? { ...s, ...o.step } : s)),
+    tape: [o.line, ...run.tape],
+  };
+}
+
+/** Puts what came of an entry where every screen looks for the run. */
+export function keepStored(queries: QueryClient, jointID: string, stored: Stored) {
+  const key = ["joint", jointID];
+  const before = queries.getQueryData<Joint>(key);
+  if (!before) return;
+  const seen = before.run?.entries ?? 0;
+  const { onward } = stored;
+  // What was told rests on a state that this device does not have: it asks.
+  if (onward && seen < onward.after) return void queries.invalidateQueries({ queryKey: key });
+  const told = onward ? before.run && seen === onward.after && goOn(before.run, onward) : stored.run;
+  const run = told ? newer(before.run, told) : undefined;
+  if (run) queries.setQueryData<Joint>(key, { ...before, run, station: stations[run.standing] });
 }
 
 export function useWays(joint: string, group: string, byHand?: HandTool) {

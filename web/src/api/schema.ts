@@ -1050,6 +1050,27 @@ export interface components {
             /** @description what the signs on the bolts mean now */
             legend: components["schemas"]["LegendSign"][];
         };
+        /** @description What came of an entry; one of the two. */
+        Stored: {
+            run?: components["schemas"]["Run"];
+            onward?: components["schemas"]["Onward"];
+        };
+        /** @description What differs in a run of which the screen has seen all but this entry, where it went as it was to go. */
+        Onward: {
+            /** @description entries before this one */
+            after: number;
+            next: components["schemas"]["Act"];
+            bolts: components["schemas"]["BoltState"][];
+            line: components["schemas"]["TapeLine"];
+            step: components["schemas"]["StepCount"];
+        };
+        StepCount: {
+            id: string;
+            count: number;
+            doneBy: string;
+            /** Format: date-time */
+            doneAt: string;
+        };
         LegendSign: {
             text: string;
             /** Format: double */
@@ -1348,6 +1369,8 @@ export interface components {
             pin?: string;
             /** @description whose PIN it is, where that is not who is signed in */
             as?: string;
+            /** @description how many entries of the run the screen has seen; left out: it wants the run */
+            known?: number;
         };
         ThreadWord: {
             name: string;
@@ -1914,7 +1937,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Run"];
+                    "application/json": components["schemas"]["Stored"];
                 };
             };
             default: components["responses"]["ProblemAnswer"];

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
-import { keepRun, sessionQuery } from "../api/queries";
+import { keepStored, known, sessionQuery } from "../api/queries";
 import { Unreachable } from "../api/client";
 import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
@@ -53,7 +53,8 @@ function SignedIn() {
   const outbox = useMemo(() => new Outbox(), []);
   const person = session.data?.person.id;
   useEffect(() => {
-    outbox.onStored = (joint, run) => keepRun(queries, joint, run);
+    outbox.onStored = (joint, stored) => keepStored(queries, joint, stored);
+    outbox.knows = (joint) => known(queries, joint);
     outbox.onRefused = (joint) => void queries.invalidateQueries({ queryKey: ["joint", joint] });
     outbox.onSignedOut = () => queries.setQueryData(["session"], null);
   }, [outbox, queries]);
