@@ -345,7 +345,8 @@ func pgbench(t *testing.T, s *site) float64 {
 	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/pgbench")
 	require.NotEmpty(t, found, "pgbench is not installed")
 	s.exec(`drop table if exists bench_rows; create table bench_rows (run uuid, seq bigserial, id uuid not null unique, kind text,
-		at_tool timestamptz, at_server timestamptz, person uuid, tools text, body text, prev_hash bytea, hash bytea, primary key (run, seq))`)
+		at_tool timestamptz, at_server timestamptz, person uuid, tools text, body text, prev_hash bytea, hash bytea,
+		primary key (run, seq))`)
 	script := filepath.Join(t.TempDir(), "insert.sql")
 	require.NoError(t, os.WriteFile(script, []byte(`insert into bench_rows
 		(run, id, kind, at_tool, at_server, person, tools, body, prev_hash, hash) values (

@@ -211,12 +211,17 @@ func (s *State) Legend(a record.Act) []Sign {
 	switch {
 	case a.Round > 0 && a.Turn > 0:
 		return []Sign{{"turned, does not hold yet", underWay, "none"}, {"clicked: holds", 1, "still"}}
-	case a.Round > 0:
+	case a.Round > 0, a.Bolt == 0 && s.round():
 		return []Sign{{"did not move", 1, "still"}, {"moved", 1, "moved"}, {"trouble", 1, "trouble"}}
 	case s.plan.Undoes():
 		return []Sign{{"still holds", 1, "none"}, {"let go", 0, "none"}, {"trouble", 0.5, "trouble"}}
 	}
 	return []Sign{{"part of its value", underWay, "none"}, {"holds", 1, "none"}, {"trouble", underWay, "trouble"}}
+}
+
+// round reports whether the bolts show what rounds came to.
+func (s *State) round() bool {
+	return slices.ContainsFunc(s.going, func(g going) bool { return len(g.list) > 0 })
 }
 
 // Sign is one sign of a legend.

@@ -1,7 +1,10 @@
 package work
 
 import (
+	"fmt"
 	"slices"
+	"strconv"
+	"strings"
 
 	"dynacor/core/record"
 )
@@ -20,6 +23,26 @@ type Round struct {
 	Moved  []int // those that turned, also where an entry was corrected to say that one did not
 	Whole  bool  // every bolt was tried
 	Void   bool  // a bolt had to be worked on again: it does not count
+}
+
+// String says what came of a round.
+func (r Round) String() string {
+	moved := "none"
+	if len(r.Moved) > 0 {
+		bolts := make([]string, len(r.Moved))
+		for i, b := range r.Moved {
+			bolts[i] = strconv.Itoa(b)
+		}
+		moved = "bolt " + bolts[0]
+		if len(bolts) > 1 {
+			moved = "bolts " + strings.Join(bolts, ", ")
+		}
+	}
+	text := fmt.Sprintf("Round %d: %d bolts tried, %s moved.", r.Number, r.Tried, moved)
+	if !r.Whole || r.Void {
+		text += " Does not count: not finished, or a bolt was worked on again."
+	}
+	return text
 }
 
 // going is the rounds of a step.

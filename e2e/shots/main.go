@@ -32,7 +32,7 @@ var shots = []shot{
 	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800, nil},
 	{"tighten-dark", "marta", "IV-2 / BONNET", 3, true, 1280, 800, nil},
 	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844, nil},
-	{"refusal", "marta", "RK / WASH STRAINER", 1, false, 1280, 800, tooSmallACircle},
+	{"refusal", "marta", "RK / COOLER", 1, false, 1280, 800, tooSmallACircle},
 	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil},
 	{"library", "marta", "/library/clamping-disc", 0, false, 1280, 800, nil},
 	{"library-differ", "marta", "/library/differ", 0, false, 1280, 800, nil},
@@ -112,7 +112,7 @@ func (s shot) take(b *rod.Browser, url, out string) {
 		p.MustElement("main h1, main nav")
 	case s.tag != "":
 		p.MustNavigate(url + "/joint/" + find(p, s.tag) + fmt.Sprint("/", s.station)).MustWaitLoad()
-		p.MustElement("svg[role=img]")
+		p.MustElement("main h1")
 	}
 	if s.act != nil {
 		s.act(p)
@@ -150,7 +150,7 @@ func closedGap(p *rod.Page) {
 }
 
 func tooSmallACircle(p *rod.Page) {
-	p.MustElement("[data-word=boltCircle]").MustClick()
+	p.MustElement("[data-word='values.bolt circle']").MustClick()
 	p.MustElement("form input[inputmode=decimal]").MustSelectAllText().MustInput("60")
 	p.MustElementR("form button", "^Set$").MustClick()
 	p.MustElement("[role=alert]")

@@ -155,7 +155,8 @@ func (r Run) groupRecord(g joint.Group) report.Group {
 			continue
 		}
 		for _, x := range s.Rounds(st.ID) {
-			out.Rounds = append(out.Rounds, report.Round{Number: x.Number, Tried: x.Tried, Moved: x.Moved, Counted: x.Whole && !x.Void})
+			out.Rounds = append(out.Rounds, report.Round{Number: x.Number, Tried: x.Tried, Moved: x.Moved, Counted: x.Whole && !x.Void,
+				Text: x.String()})
 		}
 	}
 	return out

@@ -25,7 +25,8 @@ type StepLine struct {
 	Skipped  bool
 	Marks    []string // of a match: what was read on the parts
 	Tries    []Try
-	Entry    string // id of the entry that did it, of a step of one act
+	Rounds   []string // of a step that is gone round until nothing moves: what came of each
+	Entry    string   // id of the entry that did it, of a step of one act
 }
 
 // Try is one measurement of a step that is adjusted, or measured anew.
@@ -63,7 +64,16 @@ func (r Run) Steps(names Names) []StepLine {
 				l.Tries = append(l.Tries, t)
 			}
 		}
+		l.Rounds = Rounds(s, st.ID)
 		out = append(out, l)
+	}
+	return out
+}
+
+// Rounds says what came of each round of a step.
+func Rounds(s *work.State, step string) (out []string) {
+	for _, x := range s.Rounds(step) {
+		out = append(out, x.String())
 	}
 	return out
 }

@@ -88,10 +88,11 @@ type Stage struct {
 
 // Round is one going round until nothing moves.
 type Round struct {
-	Number  int   `json:"number"`
-	Tried   int   `json:"tried"`
-	Moved   []int `json:"moved"`
-	Counted bool  `json:"counted"`
+	Number  int    `json:"number"`
+	Tried   int    `json:"tried"`
+	Moved   []int  `json:"moved"`
+	Counted bool   `json:"counted"`
+	Text    string `json:"text"`
 }
 
 // Signature is who signed for what.

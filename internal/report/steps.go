@@ -26,14 +26,11 @@ func (p page) groups() {
 			p.stages(g.Stages)
 		}
 		for _, r := range g.Rounds {
-			text, c := fmt.Sprintf("Round %d: %d bolts tried, none moved.", r.Number, r.Tried), held
-			if len(r.Moved) > 0 {
-				text, c = fmt.Sprintf("Round %d: %d bolts tried, %s moved.", r.Number, r.Tried, numbers(r.Moved)), mind
+			c := held
+			if len(r.Moved) > 0 || !r.Counted {
+				c = mind
 			}
-			if !r.Counted {
-				text, c = text+" Does not count: not finished, or a bolt was worked on again.", mind
-			}
-			p.bullet(c, text)
+			p.bullet(c, r.Text)
 		}
 	}
 }
@@ -52,17 +49,6 @@ func (p page) stages(list []Stage) {
 		p.row(w, []string{fmt.Sprint(s.Number), fmt.Sprintf("%g %%", s.Share), fmt.Sprintf("%.5g N·m", s.Torque), s.Tools, set,
 			strings.Trim(s.Calibrated+", "+s.Due, ", ")}, "LRRLRR")
 	}
-}
-
-func numbers(list []int) string {
-	var s []string
-	for _, n := range list {
-		s = append(s, fmt.Sprint(n))
-	}
-	if len(s) == 1 {
-		return "bolt " + s[0]
-	}
-	return "bolts " + strings.Join(s, ", ")
 }
 
 // steps lists every step, station by station: who did it, when, what was read.

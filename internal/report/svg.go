@@ -56,7 +56,8 @@ func SVG(w io.Writer, d Drawing) error {
 				i, hexagon(at.R), i, -at.R, half-2*half*level, 2*at.R, 2*half*level)
 		}
 		fmt.Fprintf(&b, `<polygon points="%s"/>`+
-			`<text text-anchor="middle" dy="0.35em" font-size="%.2f" fill="#17212b" stroke="none">%d</text></g>`+"\n", hexagon(at.R), at.R*0.85, label)
+			`<text text-anchor="middle" dy="0.35em" font-size="%.2f" fill="#17212b" stroke="none">%d</text></g>`+"\n",
+			hexagon(at.R), at.R*0.85, label)
 	}
 	for _, l := range d.Figure.Labels {
 		fmt.Fprintf(&b, `<text x="%.2f" y="%.2f" text-anchor="middle" font-size="6" fill="#5b6670" stroke="none">%s</text>`+"\n", l.X, l.Y,

@@ -171,12 +171,19 @@ func draftView(d app.Draft) contract.Draft {
 	return v
 }
 
-// nameplate is a joint by its nameplate, by its variant where there is none.
+// nameplate is a joint by its nameplate; where there is none, by its first bolts,
+// and before those are known by its variant.
 func nameplate(d app.Draft) string {
-	for _, words := range []string{strings.TrimSpace(d.Input.Type + " " + d.Input.Size), joint.Variant(d.Recipe, d.Input.Choices)} {
-		if strings.Trim(words, ", ") != "" {
-			return words
+	if plate := strings.TrimSpace(d.Input.Type + " " + d.Input.Size); plate != "" {
+		return plate
+	}
+	for _, g := range d.Result.Own() {
+		if g.Count > 0 && g.Thread != "" {
+			return fmt.Sprintf("%d × %s", g.Count, g.Thread)
 		}
+	}
+	if words := strings.Trim(joint.Variant(d.Recipe, d.Input.Choices), ", "); words != "" {
+		return words
 	}
 	return d.Recipe.Title
 }

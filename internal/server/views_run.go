@@ -77,7 +77,7 @@ func onwardView(me app.Who, r app.Run, names app.Names) contract.Onward {
 	done, _ := newest.Content.(record.Done)
 	count, _, _ := st.Count(done.Step)
 	v := contract.Onward{After: r.Head.HeadSeq - 1, Line: tapeView(r, names, 1)[0], Bolts: []contract.BoltState{},
-		Step: contract.StepCount{ID: done.Step, Count: count, DoneBy: names[newest.Entry.Person], DoneAt: newest.Entry.AtTool}}
+		Step: contract.StepCount{ID: done.Step, Count: count, Rounds: orNone(app.Rounds(st, done.Step)), DoneBy: names[newest.Entry.Person], DoneAt: newest.Entry.AtTool}}
 	next, _ := st.Next()
 	_, set := st.Unset(me.ID.String(), time.Now())
 	v.Next = actView(st, r.Plan.Result, bolts, work.Coming{Act: next, Set: set})
@@ -190,7 +190,7 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 				x.Does == recipe.Test, Hold: x.Hold, Group: x.Group,
 			Offered: l.Offered, Done: l.Done, Count: l.Count, All: l.All,
 			DoneBy: some(l.By), Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason,
-			Skipped: l.Skipped, Tries: []contract.Try{}, Parts: []contract.RecipeItem{},
+			Skipped: l.Skipped, Tries: []contract.Try{}, Rounds: orNone(l.Rounds), Parts: []contract.RecipeItem{},
 			Marks: orNone(l.Marks), Spots: []contract.FigureLabel{}, Sample: []int{},
 			FromRecord: x.From != recipe.AtJoint, Firm: x.Does == recipe.Test || x.Reads() && x.Limit.Firm}
 		v.Word, v.Act = stepWords(x.Does)

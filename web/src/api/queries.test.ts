@@ -47,7 +47,7 @@ describe("keepStored", () => {
     after: 4,
     next: act(5),
     line: { seq: 5 },
-    step: { id: "pull", count: 9, doneBy: "M", doneAt: "" },
+    step: { id: "pull", count: 9, rounds: [], doneBy: "M", doneAt: "" },
     bolts: [{ group: "bolts", position: 1, level: 1 }],
   } as unknown as Onward;
   const shelf = (r: Run) => {

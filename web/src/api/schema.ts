@@ -999,6 +999,8 @@ export interface components {
             reason: string;
             skipped: boolean;
             tries: components["schemas"]["Try"][];
+            /** @description what came of each round, in words */
+            rounds: string[];
             /**
              * Format: uuid
              * @description what did it
@@ -1067,6 +1069,7 @@ export interface components {
         StepCount: {
             id: string;
             count: number;
+            rounds: string[];
             doneBy: string;
             /** Format: date-time */
             doneAt: string;

@@ -53,11 +53,15 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
           {run.figure.bolts.length > 0 && (
             <Figure figure={run.figure} bolts={boltsOf(run)} title={`${joint.draft.recipe.title}, as it stands`} marked={marked}>
               {!room &&
-                spots.map((p, i) => (
-                  <text key={p.text} x={p.x} y={p.y} className={classes.spotMark}>
-                    {typed[i] || p.text}
-                  </text>
-                ))}
+                spots.map((p, i) =>
+                  typed[i] ? (
+                    <text key={p.text} x={p.x} y={p.y} className={classes.spotMark}>
+                      {typed[i]}
+                    </text>
+                  ) : (
+                    <circle key={p.text} cx={p.x} cy={p.y} r="5" className={classes.spotRing} />
+                  ),
+                )}
             </Figure>
           )}
           {now &&
@@ -82,6 +86,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
             ))}
         </div>
         <Signs run={run} />
+        {station === 4 && <Before steps={run.steps.filter((s) => s.station < 4)} />}
       </div>
       <div className={classes.stepsRight}>
         <Refusals acts={acts} run={run} />
@@ -108,6 +113,26 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
         </ol>
       </div>
     </div>
+  );
+}
+
+/** What the proof stands on: the rounds, and what was measured before them. */
+function Before({ steps }: { steps: Step[] }) {
+  const rounds = steps.flatMap((s) => s.rounds);
+  const measured = steps.filter((s) => s.readings && s.unit).reverse();
+  if (rounds.length + measured.length === 0) return null;
+  return (
+    <section className={classes.before} aria-label="What it stands on">
+      {rounds.map((text) => (
+        <p key={text}>{text}</p>
+      ))}
+      {measured.map((s) => (
+        <p key={s.id}>
+          <span className="soft">{s.text}</span> <span className="mono">{s.readings}</span>
+          {s.comes && `; ${s.comes}`}
+        </p>
+      ))}
+    </section>
   );
 }
 
