@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"slices"
 	"testing"
-	"time"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
@@ -19,6 +18,7 @@ func TestMeasureWall(t *testing.T) {
 	for _, want := range []int{0, 5000} {
 		s := open(t)
 		u := s.signIn("marta")
+		u.MustEvalOnNewDocument(painted)
 		u.sees("h1", "joints signed")
 		if want > 0 {
 			multiply(t, s, want)
@@ -53,14 +53,19 @@ func TestMeasureWall(t *testing.T) {
 	}
 }
 
+// painted notes when the first card is painted, ms from the address.
+const painted = `new MutationObserver((_, seen) => {
+	if (!document.querySelector("[data-state] b")) return
+	seen.disconnect()
+	requestAnimationFrame(() => { window.painted = performance.now() })
+}).observe(document, { subtree: true, childList: true })`
+
 // firstCard opens the Wall and returns the ms until a card is painted.
 func firstCard(u *user, s *site) float64 {
 	u.MustNavigate("about:blank")
-	at := time.Now()
 	u.MustNavigate(s.url("/wall"))
-	u.el("[data-state] b")
-	u.MustEval("() => new Promise(requestAnimationFrame)")
-	return float64(time.Since(at).Microseconds()) / 1000
+	u.MustWait("() => window.painted > 0")
+	return u.MustEval("() => window.painted").Num()
 }
 
 // multiply copies the demo's joints with their plans and runs until there are

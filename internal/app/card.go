@@ -244,7 +244,7 @@ func (a *App) keepCards(ctx context.Context) {
 
 // KeepCards keeps the cards of all runs that changed since it was last called.
 func (a *App) KeepCards(ctx context.Context) error {
-	var cards []store.RunCard
+	var cards []store.KeptCard
 	for id := range a.stale.take() {
 		c, ok := a.runs.Get(id)
 		if !ok {
@@ -257,7 +257,7 @@ func (a *App) KeepCards(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		cards = append(cards, store.RunCard{Run: r.Head, Card: text, CardSeq: r.Head.HeadSeq})
+		cards = append(cards, store.KeptCard{Run: r.Head.ID, Seq: r.Head.HeadSeq, Card: text})
 	}
 	if len(cards) == 0 {
 		return nil

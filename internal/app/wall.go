@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"golang.org/x/sync/errgroup"
 
 	"dynacor/core/figure"
 	"dynacor/internal/store"
@@ -63,16 +64,27 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 	if err != nil {
 		return Wall{}, err
 	}
-	joints, err := a.store.Joints(ctx)
-	if err != nil {
-		return Wall{}, err
-	}
 	w := Wall{Site: site, Figures: map[string]figure.Figure{}}
-	issued, err := a.issuedCards(ctx)
-	if err != nil {
+	var joints []store.Joint
+	var issued map[uuid.UUID]Card
+	var drafts []store.Draft
+	reads, together := errgroup.WithContext(ctx)
+	reads.Go(func() (err error) {
+		joints, err = a.store.Joints(together)
+		return err
+	})
+	reads.Go(func() (err error) {
+		issued, err = a.issuedCards(together)
+		return err
+	})
+	reads.Go(func() (err error) {
+		drafts, err = a.store.UnissuedDrafts(together)
+		return err
+	})
+	if err := reads.Wait(); err != nil {
 		return Wall{}, err
 	}
-	unissued, err := a.unissuedCards(ctx, joints, issued, w.Figures)
+	unissued, err := a.unissuedCards(ctx, joints, drafts, issued, w.Figures)
 	if err != nil {
 		return Wall{}, err
 	}
@@ -102,37 +114,62 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 	return w, err
 }
 
-// issuedCards returns the card of the newest run of every joint that has one:
-// as it is kept where nothing has come since, else from the run.
+// shownCards are cards by their run, each as it was at so many entries.
+type shownCards map[uuid.UUID]shownCard
+
+type shownCard struct {
+	seq  int
+	card Card
+}
+
+// issuedCards returns the card of the newest run of every joint that has one: as
+// it was shown last or as it is kept, where nothing has come since, else from the
+// run.
 func (a *App) issuedCards(ctx context.Context) (map[uuid.UUID]Card, error) {
 	heads, err := a.store.NewestRuns(ctx)
 	if err != nil {
 		return nil, err
 	}
+	known, shown := a.shown.Load(), make(shownCards, len(heads))
+	var unknown []uuid.UUID
+	for _, h := range heads {
+		if known != nil && (*known)[h.ID].seq == h.HeadSeq && (*known)[h.ID].card.State != "" {
+			shown[h.ID] = (*known)[h.ID]
+		} else {
+			unknown = append(unknown, h.ID)
+		}
+	}
+	kept, err := a.store.Cards(ctx, unknown)
+	if err != nil {
+		return nil, err
+	}
+	for _, k := range kept {
+		if c, ok := readCard(k.Card); ok {
+			shown[k.Run] = shownCard{k.Seq, c}
+		}
+	}
 	out := make(map[uuid.UUID]Card, len(heads))
 	var behind []store.Run
 	for _, h := range heads {
-		if c, ok := readCard(h.Card); ok && h.CardSeq == h.HeadSeq {
-			out[h.Joint] = c
-			continue
+		if s, ok := shown[h.ID]; ok && s.seq == h.HeadSeq {
+			out[h.Joint] = s.card
+		} else {
+			behind = append(behind, h)
 		}
-		behind = append(behind, h.Run)
 	}
 	runs, err := a.runsAt(ctx, behind)
 	for joint, r := range runs {
 		out[joint] = r.card()
+		shown[r.Head.ID] = shownCard{r.Head.HeadSeq, out[joint]}
 		a.stale.add(r.Head.ID)
 	}
+	a.shown.Store(&shown)
 	return out, err
 }
 
 // unissuedCards returns the cards of joints without a plan.
-func (a *App) unissuedCards(ctx context.Context, joints []store.Joint, issued map[uuid.UUID]Card,
+func (a *App) unissuedCards(ctx context.Context, joints []store.Joint, drafts []store.Draft, issued map[uuid.UUID]Card,
 	figures map[string]figure.Figure) (map[uuid.UUID]Card, error) {
-	drafts, err := a.store.UnissuedDrafts(ctx)
-	if err != nil {
-		return nil, err
-	}
 	newest, err := a.newestEditions(ctx)
 	if err != nil {
 		return nil, err

@@ -98,9 +98,8 @@ func wallView(w app.Wall) contract.Wall {
 
 func cardView(c app.JointCard) contract.JointCard {
 	v := contract.JointCard{ID: c.Joint.ID, Tag: c.Joint.Tag, Title: c.Joint.Title, Kind: c.Kind, Bolts: c.Bolts, Thread: c.Thread,
-		Figure: c.Figure,
-		State:  contract.JointCardState(c.State), Text: c.Text, Station: c.Station, Levels: orNone(c.Levels), Marks: make([]contract.Mark,
-			len(c.Marks))}
+		Figure: c.Figure, State: contract.JointCardState(c.State), Text: c.Text, Station: c.Station, Levels: orNone(c.Levels),
+		Marks: make([]contract.Mark, len(c.Marks))}
 	for i, m := range c.Marks {
 		v.Marks[i] = contract.Mark(m)
 	}

@@ -58,28 +58,31 @@ func (s *Store) RunsOf(ctx context.Context, joint uuid.UUID) ([]Run, error) {
 	return all[Run](s.pool.Query(ctx, selectRun+"where joint = $1 order by revision desc", joint))
 }
 
-// RunCard is the head of a run with the card that was made of it when it had
-// CardSeq entries.
-type RunCard struct {
-	Run
-	Card    string
-	CardSeq int
-}
-
 // NewestRuns returns the head of the newest run of every joint that has one.
-func (s *Store) NewestRuns(ctx context.Context) ([]RunCard, error) {
-	return all[RunCard](s.pool.Query(ctx, "select "+runColumns+`, coalesce(card, '') as card, coalesce(seq, -1) as card_seq
-		from (select distinct on (joint) `+runColumns+` from runs order by joint, revision desc) r left join cards on run = id`))
+func (s *Store) NewestRuns(ctx context.Context) ([]Run, error) {
+	return all[Run](s.pool.Query(ctx, "select distinct on (joint) "+runColumns+" from runs order by joint, revision desc"))
 }
 
-// SaveCards keeps the cards of runs, where none of a longer run is kept.
-func (s *Store) SaveCards(ctx context.Context, cards []RunCard) error {
-	ids, seqs, texts := make([]uuid.UUID, len(cards)), make([]int, len(cards)), make([]string, len(cards))
+// KeptCard is what the Wall shows of a run, as it was when it had Seq entries.
+type KeptCard struct {
+	Run  uuid.UUID
+	Seq  int
+	Card string
+}
+
+// Cards returns the cards that are kept of runs.
+func (s *Store) Cards(ctx context.Context, runs []uuid.UUID) ([]KeptCard, error) {
+	return all[KeptCard](s.pool.Query(ctx, "select run, seq, card from cards where run = any($1)", runs))
+}
+
+// SaveCards keeps cards, where none of a longer run is kept.
+func (s *Store) SaveCards(ctx context.Context, cards []KeptCard) error {
+	runs, seqs, texts := make([]uuid.UUID, len(cards)), make([]int, len(cards)), make([]string, len(cards))
 	for i, c := range cards {
-		ids[i], seqs[i], texts[i] = c.ID, c.CardSeq, c.Card
+		runs[i], seqs[i], texts[i] = c.Run, c.Seq, c.Card
 	}
 	_, err := s.pool.Exec(ctx, `insert into cards (run, seq, card) select * from unnest($1::uuid[], $2::int[], $3::text[])
-		on conflict (run) do update set seq = excluded.seq, card = excluded.card where cards.seq < excluded.seq`, ids, seqs, texts)
+		on conflict (run) do update set seq = excluded.seq, card = excluded.card where cards.seq < excluded.seq`, runs, seqs, texts)
 	return err
 }
 
