@@ -125,9 +125,9 @@ func storeManyInside(t *testing.T, s *site) float64 {
 	var wg sync.WaitGroup
 	for k := range clients {
 		wg.Go(func() {
-			for _, id := range runs[k*eachClient : (k+1)*eachClient] {
+			for _, run := range runs[k*eachClient : (k+1)*eachClient] {
 				at := paced()
-				r, err := a.Run(ctx, uuid.MustParse(id))
+				r, err := a.Run(ctx, run.id)
 				for range perRun {
 					if err != nil {
 						t.Error(err)
@@ -168,8 +168,8 @@ func storeMany(t *testing.T, s *site) float64 {
 				return
 			}
 			defer c.conn.Close()
-			for _, id := range runs[k*eachClient : (k+1)*eachClient] {
-				if err := c.pullAll(id); err != nil {
+			for _, r := range runs[k*eachClient : (k+1)*eachClient] {
+				if err := c.pullAll(r); err != nil {
 					t.Error(err)
 					return
 				}
@@ -223,19 +223,16 @@ func (w *wire) post(path string, body, v any) error {
 }
 
 // pullAll pulls every bolt of a run, as a screen does that has seen it.
-func (w *wire) pullAll(run string) error {
+func (w *wire) pullAll(run readyRun) error {
 	next := &contract.Act{Step: first.Step, Bolt: first.Bolt, Share: 20, Set: true, Group: "bolts"}
-	at, known := paced(), 0
+	at, known := paced(), run.entries
 	for range perRun {
 		content := map[string]any{"kind": "done", "step": next.Step, "bolt": next.Bolt, "share": next.Share, "round": next.Round,
 			"moved": next.Round == 1 && next.Bolt == 5}
 		if next.Set {
 			content = map[string]any{"kind": "setting", "group": next.Group, "share": next.Share}
 		}
-		body := map[string]any{"id": uuid.NewString(), "at": at().UTC().Format(time.RFC3339Nano), "content": content}
-		if known > 0 {
-			body["known"] = known
-		}
+		body := map[string]any{"id": uuid.NewString(), "at": at().UTC().Format(time.RFC3339Nano), "content": content, "known": known}
 		var r struct {
 			Onward *struct{ Next *contract.Act }
 			Run    *struct {
@@ -243,7 +240,7 @@ func (w *wire) pullAll(run string) error {
 				Entries int
 			}
 		}
-		if err := w.post("/api/runs/"+run+"/entries", body, &r); err != nil {
+		if err := w.post("/api/runs/"+run.id.String()+"/entries", body, &r); err != nil {
 			return err
 		}
 		if r.Onward != nil {
@@ -267,9 +264,15 @@ func paced() func() time.Time {
 	}
 }
 
+// readyRun is a run at its first pull, with so many entries.
+type readyRun struct {
+	id      uuid.UUID
+	entries int
+}
+
 // makeRuns issues a plan of 24 bolts for each run, and does what comes before its
 // first pull.
-func makeRuns(t *testing.T, s *site) []string {
+func makeRuns(t *testing.T, s *site) []readyRun {
 	ctx := context.Background()
 	db, err := store.Open(ctx, s.database)
 	require.NoError(t, err)
@@ -292,9 +295,9 @@ func makeRuns(t *testing.T, s *site) []string {
 	result, err := joint.Compute(in, flange)
 	require.NoError(t, err)
 	who := app.Who{ID: marta.ID, Roles: marta.Roles}
-	var ids []string
+	ready := make([]readyRun, clients*eachClient)
 	var wg sync.WaitGroup
-	for range clients * eachClient {
+	for i := range ready {
 		j := store.Joint{ID: uuid.New(), Area: areas[0].ID, Tag: "BENCH " + uuid.NewString(), Title: "bench", Recipe: flange.ID,
 			MadeAt: time.Now()}
 		require.NoError(t, db.AddJoint(ctx, j))
@@ -304,15 +307,14 @@ func makeRuns(t *testing.T, s *site) []string {
 		_, err = db.Issue(ctx, store.Plan{Joint: j.ID, Input: in, Result: result, CoreVersion: joint.Version, IssuedBy: marta.ID,
 			IssuedAt: time.Now()}, 1, id)
 		require.NoError(t, err)
-		ids = append(ids, id.String())
-		wg.Go(func() { prepare(t, a, who, id) })
+		wg.Go(func() { ready[i] = readyRun{id, prepare(t, a, who, id)} })
 	}
 	wg.Wait()
-	return ids
+	return ready
 }
 
 // prepare does the steps of a run up to its first pull, and chooses its tool.
-func prepare(t *testing.T, a *app.App, who app.Who, id uuid.UUID) {
+func prepare(t *testing.T, a *app.App, who app.Who, id uuid.UUID) (entries int) {
 	ctx, at := context.Background(), time.Now().Add(-time.Hour)
 	r, err := a.Run(ctx, id)
 	add := func(n app.NewEntry) {
@@ -336,6 +338,7 @@ func prepare(t *testing.T, a *app.App, who app.Who, id uuid.UUID) {
 	if err != nil {
 		t.Error(err)
 	}
+	return r.Head.HeadSeq
 }
 
 var tps = regexp.MustCompile(`tps = ([\d.]+)`)

@@ -1,22 +1,25 @@
 package work
 
-import (
-	"slices"
-
-	"dynacor/core/record"
-)
+import "dynacor/core/record"
 
 // Onward reports whether s is before with one act more, of one bolt and as it was
-// to be. Then nothing differs but that bolt, how far its step is, the newest line
-// and what comes next: a screen that has seen before need not be told the rest.
+// to be, or with the tool of that act set. Then nothing differs but that bolt, how
+// far its step is, the newest line, what comes next and what the signs mean then: a
+// screen that has seen before need not be told the rest.
 func (s *State) Onward(before *State) bool {
 	n := len(before.lines.list)
 	next, _ := before.Next()
 	if s.plan != before.plan || len(s.lines.list) != n+1 || len(s.noted.list) != len(before.noted.list) {
 		return false
 	}
-	c, ok := s.lines.list[n].Content.(record.Done)
-	if !ok || c.Bolt == 0 || c.Lock || c.Act != next {
+	var c record.Act
+	switch x := s.lines.list[n].Content.(type) {
+	case record.Done:
+		c = x.Act
+	case record.Setting:
+		c = next
+	}
+	if c.Bolt == 0 || c.Lock || c != next {
 		return false
 	}
 	if s.at != before.at || s.Standing != before.Standing || s.dry != before.dry || len(s.Signatures) != len(before.Signatures) ||
@@ -43,7 +46,7 @@ func (s *State) Onward(before *State) bool {
 	}
 	now, _ := s.Next()
 	// Of a round that comes because one moved a nut, nothing was said yet.
-	return now.Bolt > 0 && (c.Round == 0 || now.Round == c.Round) && slices.Equal(s.Legend(now), before.Legend(next))
+	return now.Bolt > 0 && (c.Round == 0 || now.Round == c.Round)
 }
 
 func (g *going) same(h *going) bool {

@@ -72,7 +72,13 @@ func TestOneActMoreTellsWhatDiffers(t *testing.T) {
 			told++
 			require.Equal(t, run.Entries, o.After)
 			run.Entries++
-			run.Next, run.Ahead = &o.Next, run.Ahead[1:]
+			run.Next = &o.Next
+			if o.Legend != nil {
+				run.Legend = *o.Legend
+			}
+			if o.Step != nil {
+				run.Ahead = run.Ahead[1:]
+			}
 			run.Tape = append([]contract.TapeLine{o.Line}, run.Tape...)
 			run.Tape = run.Tape[:len(now.Tape)]
 			for _, b := range o.Bolts {
@@ -83,7 +89,7 @@ func TestOneActMoreTellsWhatDiffers(t *testing.T) {
 				}
 			}
 			for k := range run.Steps {
-				if x := &run.Steps[k]; x.ID == o.Step.ID {
+				if x := &run.Steps[k]; o.Step != nil && x.ID == o.Step.ID {
 					x.Count, x.Rounds, x.DoneBy, x.DoneAt = o.Step.Count, o.Step.Rounds, &o.Step.DoneBy, &o.Step.DoneAt
 				} else if len(x.Sample) > 0 { // which bolts a later step samples, it says when its time comes
 					x.Sample, x.Spots, x.Limit = now.Steps[k].Sample, now.Steps[k].Spots, now.Steps[k].Limit

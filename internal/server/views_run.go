@@ -38,7 +38,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		Groups: groupViews(st.Plan().Recipe, res, st.Tooling),
 		Ahead:  []contract.Act{}, Steps: stepViews(r, names, person),
 		Outside: record.AnyOutside(deviations), Open: []string{}, Tape: tapeView(r, names, e.tape),
-		Checker: st.Plan().Checker(), Begun: st.Begun(), Stop: why, Doubted: orNone(doubted), Legend: []contract.LegendSign{},
+		Checker: st.Plan().Checker(), Begun: st.Begun(), Stop: why, Doubted: orNone(doubted),
 		MayMake: me.Is(app.Fitter) && (st.Pulled(person) || !st.Begun()), MayCheck: !st.Worked(person) && me.May(st.Plan().Checker())}
 	v.Locks, v.Lockable = st.Locks()
 	for _, o := range st.Open() {
@@ -58,9 +58,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		}
 	}
 	next, _ := st.Next()
-	for _, s := range st.Legend(next) {
-		v.Legend = append(v.Legend, contract.LegendSign{Text: s.Text, Level: s.Level, Mark: contract.Mark(s.Mark)})
-	}
+	v.Legend = legendView(st.Legend(next))
 	if p := st.Paused; p != nil {
 		c, _ := p.Content.(record.Pause)
 		v.Paused = &contract.Paused{By: names[p.Person], At: p.AtTool, Note: c.Note, HandOverTo: some(c.HandOverTo)}
@@ -74,20 +72,36 @@ func onwardView(me app.Who, r app.Run, names app.Names) contract.Onward {
 	st, bolts := r.State, r.State.Bolts()
 	lines := st.Lines()
 	newest := lines[len(lines)-1]
-	done, _ := newest.Content.(record.Done)
-	count, _, _ := st.Count(done.Step)
-	v := contract.Onward{After: r.Head.HeadSeq - 1, Line: tapeView(r, names, 1)[0], Bolts: []contract.BoltState{},
-		Step: contract.StepCount{ID: done.Step, Count: count, Rounds: orNone(app.Rounds(st, done.Step)), DoneBy: names[newest.Entry.Person], DoneAt: newest.Entry.AtTool}}
+	was, _ := r.Before.Next()
+	step, _ := st.Plan().Step(was.Step)
+	v := contract.Onward{After: r.Head.HeadSeq - 1, Line: tapeView(r, names, 1)[0], Bolts: []contract.BoltState{}}
+	if _, ok := newest.Content.(record.Done); ok {
+		count, _, _ := st.Count(step.ID)
+		v.Step = &contract.StepCount{ID: step.ID, Count: count, Rounds: orNone(app.Rounds(st, step.ID)),
+			DoneBy: names[newest.Entry.Person], DoneAt: newest.Entry.AtTool}
+	}
 	next, _ := st.Next()
 	_, set := st.Unset(me.ID.String(), time.Now())
 	v.Next = actView(st, r.Plan.Result, bolts, work.Coming{Act: next, Set: set})
-	owner, _ := st.Plan().Step(done.Step)
+	if now := st.Legend(next); !slices.Equal(now, r.Before.Legend(was)) {
+		signs := legendView(now)
+		v.Legend = &signs
+	}
+	owner := ownerOf(r.Plan.Result, step.Group)
 	for _, b := range bolts {
-		if b.Group == v.Next.Owner && b.Position == next.Bolt || b.Position == done.Bolt && b.Group == ownerOf(r.Plan.Result, owner.Group) {
+		if b.Group == v.Next.Owner && b.Position == next.Bolt || b.Group == owner && b.Position == was.Bolt {
 			v.Bolts = append(v.Bolts, boltView(st, r.Plan.Result, b))
 		}
 	}
 	return v
+}
+
+func legendView(list []work.Sign) []contract.LegendSign {
+	out := make([]contract.LegendSign, len(list))
+	for i, s := range list {
+		out[i] = contract.LegendSign{Text: s.Text, Level: s.Level, Mark: contract.Mark(s.Mark)}
+	}
+	return out
 }
 
 // ownerOf is the group that has the bolts of a group.

@@ -63,14 +63,14 @@ func (h *Hand) try(e record.Entry) error {
 	before := h.State
 	h.State, h.Entries = h.State.Then(e), append(h.Entries, e)
 	if h.State.Onward(before) {
-		h.onward(before, e.Content.(record.Done))
+		h.onward(before)
 	}
 	return nil
 }
 
 // onward holds a state of which it is said that nothing but one bolt differs to
 // just that.
-func (h *Hand) onward(before *work.State, c record.Done) {
+func (h *Hand) onward(before *work.State) {
 	now, p := h.State, h.State.Plan()
 	require.Equal(h.T, before.Standing, now.Standing)
 	require.Equal(h.T, before.Open(), now.Open())
@@ -78,8 +78,9 @@ func (h *Hand) onward(before *work.State, c record.Done) {
 	require.Equal(h.T, before.Troubled(), now.Troubled())
 	require.Equal(h.T, before.Begun(), now.Begun())
 	require.Equal(h.T, before.Worked(h.Person), now.Worked(h.Person))
-	own, _ := p.Step(c.Step)
+	c, _ := before.Next()
 	next, _ := now.Next()
+	own, _ := p.Step(c.Step)
 	bolts := now.Bolts()
 	for i, b := range before.Bolts() {
 		if b.Position == c.Bolt || b.Position == next.Bolt {

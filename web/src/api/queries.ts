@@ -76,17 +76,18 @@ export function known(queries: QueryClient, joint: string) {
   return run && run.ahead.length >= SHORT ? run.entries : undefined;
 }
 
-/** A run with one act more that went as it was to go. */
+/** A run with one act more that went as it was to go, or with its tool set. */
 export function goOn(run: Run, o: Onward): Run {
   const same = (a: Act | undefined, b: Act) => a?.step === b.step && a.bolt === b.bolt && a.share === b.share && a.round === b.round;
   return {
     ...run,
     entries: o.after + 1,
     next: o.next,
-    ahead: same(run.ahead[0], o.next) ? run.ahead.slice(1) : [],
+    ahead: same(run.next, o.next) ? run.ahead : same(run.ahead[0], o.next) ? run.ahead.slice(1) : [],
     bolts: run.bolts.map((b) => o.bolts.find((x) => x.group === b.group && x.position === b.position) ?? b),
-    steps: run.steps.map((s) => (s.id === o.step.id ? { ...s, ...o.step } : s)),
+    steps: run.steps.map((s) => (s.id === o.step?.id ? { ...s, ...o.step } : s)),
     tape: [o.line, ...run.tape],
+    legend: o.legend ?? run.legend,
   };
 }
 

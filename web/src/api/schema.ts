@@ -1064,7 +1064,10 @@ export interface components {
             next: components["schemas"]["Act"];
             bolts: components["schemas"]["BoltState"][];
             line: components["schemas"]["TapeLine"];
-            step: components["schemas"]["StepCount"];
+            /** @description left out where a tool was set */
+            step?: components["schemas"]["StepCount"];
+            /** @description left out where it stays */
+            legend?: components["schemas"]["LegendSign"][];
         };
         StepCount: {
             id: string;
