@@ -162,7 +162,7 @@ func TestMultiPortValve(t *testing.T) {
 	haro := s.signIn("haro")
 	haro.signsChecked(tag, "")
 	text := haro.record(tag)
-	require.Contains(t, text, "58 N·m (0.8 to 1.2 of the break torque), 3 tries")
+	require.Contains(t, text, "58 N·m (48 to 72 N·m), 3 tries")
 	require.Contains(t, text, "Deviations None.")
 }
 

@@ -28,3 +28,20 @@ func (s Standing) Station() int {
 	}
 	return 5
 }
+
+// Words says where a run stands.
+func (s Standing) Words() string {
+	switch s {
+	case LayOut:
+		return "being prepared"
+	case ToolUp:
+		return "waits for its tool"
+	case Tighten:
+		return "being tightened"
+	case Prove:
+		return "waits for proof"
+	case Sign:
+		return "waits for signatures"
+	}
+	return string(s)
+}

@@ -103,15 +103,11 @@ func (r Run) record(names Names) report.Record {
 
 func (l StepLine) record() report.Step {
 	r := report.Step{Station: string(l.Step.Station), Text: l.Step.Text, Done: l.Done, By: l.By, At: l.At, Readings: l.Readings,
-		Comes: l.Comes,
-		Marks: l.Marks, Outside: l.Outside, Reason: l.Reason}
+		Comes: l.Comes, Limit: l.Limit, Marks: l.Marks, Outside: l.Outside, Reason: l.Reason}
 	if len(l.Tries) > 1 {
 		for _, t := range l.Tries {
 			r.Tries = append(r.Tries, t.Readings)
 		}
-	}
-	if l.Step.Reads() {
-		r.Limit = l.Step.Limit.Words()
 	}
 	return r
 }

@@ -28,7 +28,7 @@ func (r Run) standing() string {
 	if r.Head.Closed && r.State.Standing != record.Signed {
 		return "replaced by a newer plan"
 	}
-	return string(r.State.Standing)
+	return r.State.Standing.Words()
 }
 
 // Words says what is done in the run: its kind of joint and its variant.

@@ -18,6 +18,7 @@ type StepLine struct {
 	All      int
 	By       string
 	At       time.Time
+	Limit    string // in words, with this joint's numbers
 	Readings string
 	Comes    string // what readings round a circle come to
 	Outside  string
@@ -52,6 +53,9 @@ func (r Run) Steps(names Names) []StepLine {
 	for _, st := range s.Plan().Steps() {
 		l := StepLine{Step: st, Offered: slices.ContainsFunc(offered, func(a record.Act) bool { return a.Step == st.ID })}
 		l.Count, l.All, l.Done = s.Count(st.ID)
+		if w, ok := s.WindowAt(st.ID, s.Sample(st.ID)); ok {
+			l.Limit = w.Words()
+		}
 		if x, ok := s.Done(record.Act{Step: st.ID}); ok {
 			l.one(s, st, x, names)
 		} else if x, ok := newest[st.ID]; ok && st.Tightens() && l.Count > 0 {

@@ -4,7 +4,6 @@ import (
 	"dynacor/core/friction"
 	"dynacor/core/pass"
 	"dynacor/core/recipe"
-	"dynacor/core/record"
 	"dynacor/core/sequence"
 	"dynacor/core/thread"
 	"dynacor/internal/server/contract"
@@ -24,23 +23,6 @@ func words() contract.Words {
 		w.Presets = append(w.Presets, contract.PresetWord{Name: p.Name, Shares: p.Shares, Usual: p.Usual, Risk: p.Risk})
 	}
 	return w
-}
-
-// standingWords says where a run stands.
-func standingWords(s record.Standing) string {
-	switch s {
-	case record.LayOut:
-		return "being prepared"
-	case record.ToolUp:
-		return "waits for its tool"
-	case record.Tighten:
-		return "being tightened"
-	case record.Prove:
-		return "waits for proof"
-	case record.Sign:
-		return "waits for signatures"
-	}
-	return string(s)
 }
 
 // stepWords are the heading of a kind of step, and the act as done.
