@@ -341,8 +341,8 @@ func TestLoosening(t *testing.T) {
 	piet.opens(tag, 3)
 	order, err := sequence.Ring(sequence.Cross4, 16, 1)
 	require.NoError(t, err)
-	done := len(s.query("select 1 from entries e join runs r on r.id = e.run join joints j on j.id = r.joint where j.tag = $1 and e.kind "+
-		"= 'done' and e.body like '%\"step\":\"slack\"%'", tag))
+	done := len(s.query("select 1 from entries e join runs r on r.id = e.run join joints j on j.id = r.joint "+
+		"where j.tag = $1 and e.kind = 'done' and e.body like '%\"step\":\"slack\"%'", tag))
 	require.Greater(t, done, 0)
 	require.Less(t, done, 16)
 	piet.el("svg[aria-label='90° back from the mark at six o’clock']")

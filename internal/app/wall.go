@@ -130,22 +130,28 @@ func (a *App) issuedCards(ctx context.Context) (map[uuid.UUID]Card, error) {
 	if err != nil {
 		return nil, err
 	}
-	known, shown := a.shown.Load(), make(shownCards, len(heads))
+	var known shownCards
+	if last := a.shown.Load(); last != nil {
+		known = *last
+	}
+	shown := make(shownCards, len(heads))
 	var unknown []uuid.UUID
 	for _, h := range heads {
-		if known != nil && (*known)[h.ID].seq == h.HeadSeq && (*known)[h.ID].card.State != "" {
-			shown[h.ID] = (*known)[h.ID]
+		if c, ok := known[h.ID]; ok && c.seq == h.HeadSeq {
+			shown[h.ID] = c
 		} else {
 			unknown = append(unknown, h.ID)
 		}
 	}
-	kept, err := a.store.Cards(ctx, unknown)
-	if err != nil {
-		return nil, err
-	}
-	for _, k := range kept {
-		if c, ok := readCard(k.Card); ok {
-			shown[k.Run] = shownCard{k.Seq, c}
+	if len(unknown) > 0 {
+		kept, err := a.store.Cards(ctx, unknown)
+		if err != nil {
+			return nil, err
+		}
+		for _, k := range kept {
+			if c, ok := readCard(k.Card); ok {
+				shown[k.Run] = shownCard{k.Seq, c}
+			}
 		}
 	}
 	out := make(map[uuid.UUID]Card, len(heads))
@@ -158,13 +164,16 @@ func (a *App) issuedCards(ctx context.Context) (map[uuid.UUID]Card, error) {
 		}
 	}
 	runs, err := a.runsAt(ctx, behind)
+	if err != nil {
+		return nil, err
+	}
 	for joint, r := range runs {
 		out[joint] = r.card()
 		shown[r.Head.ID] = shownCard{r.Head.HeadSeq, out[joint]}
 		a.stale.add(r.Head.ID)
 	}
 	a.shown.Store(&shown)
-	return out, err
+	return out, nil
 }
 
 // unissuedCards returns the cards of joints without a plan.

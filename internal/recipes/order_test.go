@@ -21,14 +21,12 @@ func TestTheOrderOfEveryRecipe(t *testing.T) {
 			"bonded": "set-out depth clean cure tool pull level audit away"},
 		"ball-valve": {"three": "isolate parts paste stem tool line-1 pull-1 line-2 pull-2 line-3 pull-3 pull-4 mandrel gland path " +
 			"test away", "four": "isolate parts paste stem tool line-1 pull-1 line-2 pull-2 line-3 pull-3 line-4 pull-4 mandrel gland " +
-			"path " +
-			"test away"},
+			"path test away"},
 		"bolted-frame": {"steel": "area parts stand tool hand pull level plumb clear audit away",
 			"aluminium": "area parts stand no-gun hand pull level plumb clear audit away"},
 		"clamping-disc": {"steel, with a shoulder, fit": "stop plate degrease dry paste build tool disc-pull clearance halves cover away",
 			"stainless, without a shoulder, fit": "stop plate degrease dry paste build-ring tool ring-pull disc-pull clearance halves " +
-				"cover " +
-				"away", "take off": "stop plate held slack slack-all loose-all free"},
+				"cover away", "take off": "stop plate held slack slack-all loose-all free"},
 		"closure": {"torque": "isolate stamps bores flange paste tool retainers pull bleed function test away",
 			"tensioner": "isolate stamps bores flange paste tool retainers draw run-down again bleed function test off"},
 		"fluid-coupling": {"aluminium, toward the motor, yes": "stop parts warm build heads-motor ring tool runner spigot four trued " +

@@ -35,11 +35,8 @@ func (sessionForm) Decode(b []byte) (expiry time.Time, values map[string]any, er
 	if err := json.Unmarshal(b, &s); err != nil {
 		return expiry, nil, err
 	}
-	values = map[string]any{sessionPerson: s.Person.String()}
-	if s.Active {
-		values[sessionWho] = app.Who{ID: s.Person, Roles: s.Roles, Qualifications: s.Qualifications}
-	}
-	return s.Expiry, values, nil
+	who := app.Who{ID: s.Person, Roles: s.Roles, Qualifications: s.Qualifications}
+	return s.Expiry, map[string]any{sessionPerson: s.Person.String(), sessionWho: who}, nil
 }
 
 // signedIn returns who is signed in, with what they may do now; somebody who was

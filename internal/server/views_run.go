@@ -33,7 +33,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 	why, _ := st.Stop()
 	doubted, _ := st.Doubted()
 	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Standing: contract.RunStanding(st.Standing),
-		Words: st.Standing.Words(), Entries: r.Head.HeadSeq,
+		Station: st.Standing.Station(), Words: st.Standing.Words(), Entries: r.Head.HeadSeq,
 		Undoes: st.Plan().Undoes(), Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)),
 		Groups: groupViews(st.Plan().Recipe, res, st.Tooling),
 		Ahead:  []contract.Act{}, Steps: stepViews(r, names, person),

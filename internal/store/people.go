@@ -40,8 +40,8 @@ func (s *Store) People(ctx context.Context) ([]Person, error) {
 
 // AddPerson stores someone new.
 func (s *Store) AddPerson(ctx context.Context, p Person) error {
-	_, err := s.pool.Exec(ctx, "insert into people (id, login, name, initials, pin_hash, roles, qualifications) values ($1, $2, $3, $4, "+
-		"$5, $6, coalesce($7, '{}'::text[]))",
+	_, err := s.pool.Exec(ctx, `insert into people (id, login, name, initials, pin_hash, roles, qualifications)
+		values ($1, $2, $3, $4, $5, $6, coalesce($7, '{}'::text[]))`,
 		p.ID, p.Login, p.Name, p.Initials, p.PinHash, p.Roles, p.Qualifications)
 	return taken(err)
 }
@@ -62,8 +62,8 @@ func (s *Store) FailedPins(ctx context.Context, login string, since time.Time) (
 
 // AddFailedPin notes a wrong PIN and forgets those of days gone by.
 func (s *Store) AddFailedPin(ctx context.Context, login string, at time.Time) error {
-	_, err := s.pool.Exec(ctx, "with old as (delete from failed_pins where at < $2::timestamptz - interval '1 day') insert into "+
-		"failed_pins (login, at) values ($1, $2)", login, at)
+	_, err := s.pool.Exec(ctx, `with old as (delete from failed_pins where at < $2::timestamptz - interval '1 day')
+		insert into failed_pins (login, at) values ($1, $2)`, login, at)
 	return err
 }
 

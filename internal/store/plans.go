@@ -95,8 +95,8 @@ func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID)
 			return err
 		}
 		if draft != r.Input {
-			if _, err := tx.Exec(ctx, "update drafts set version = version + 1, input = $2, changed_by = $3, changed_at = $4 where joint "+
-				"= $1",
+			if _, err := tx.Exec(ctx, `update drafts set version = version + 1, input = $2, changed_by = $3, changed_at = $4
+				where joint = $1`,
 				p.Joint, r.Input, p.IssuedBy, p.IssuedAt); err != nil {
 				return err
 			}

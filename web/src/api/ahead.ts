@@ -12,7 +12,8 @@ export interface Ahead {
   held: boolean;
 }
 
-const same = (a: Act, c: DoneContent) =>
+/** Whether an act is the one that was done, or another of the same. */
+export const same = (a: Act, c: Pick<DoneContent, "step" | "bolt" | "share" | "turn" | "stroke" | "lock" | "round">) =>
   a.step === c.step &&
   a.bolt === c.bolt &&
   a.share === (c.share ?? 0) &&

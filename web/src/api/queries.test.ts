@@ -31,7 +31,7 @@ describe("newer", () => {
 });
 
 describe("keepStored", () => {
-  const act = (bolt: number) => ({ step: "pull", bolt, share: 60, round: 0 });
+  const act = (bolt: number) => ({ step: "pull", bolt, share: 60, turn: 0, stroke: 0, lock: false, round: 0 });
   const begun = {
     ...run(4, [], [4, 3]),
     standing: "tighten",
@@ -66,6 +66,15 @@ describe("keepStored", () => {
     expect(r?.tape.map((l) => l.seq)).toEqual([5, 4, 3]);
     expect(r?.bolts.map((b) => b.level)).toEqual([1, 0.6, 0.6]);
     expect(r?.steps.map((x) => x.count)).toEqual([1, 9]);
+  });
+
+  it("keeps the path where only the tool was set, and drops it where another act comes", () => {
+    const s = shelf(begun);
+    keepStored(s.queries, "j", { onward: { ...onward, step: undefined, next: begun.next! } });
+    expect(bolts(s.run())).toEqual([5, 3, 7]);
+    const other = shelf(begun);
+    keepStored(other.queries, "j", { onward: { ...onward, next: { ...onward.next, stroke: 2 } } });
+    expect(bolts(other.run())).toEqual([]);
   });
 
   it("asks where it has not seen what came before, and keeps what is newer", () => {

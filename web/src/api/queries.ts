@@ -1,4 +1,5 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { same } from "./ahead";
 import { http, Refused, take } from "./client";
 import type { Act, HandTool, Joint, Onward, Run, Session, Stored } from "./types";
 
@@ -65,8 +66,6 @@ export function useJoint(id: string) {
   return useQuery(jointQuery(useQueryClient(), id));
 }
 
-const stations: Record<Run["standing"], number> = { "lay out": 1, "tool up": 2, tighten: 3, stopped: 3, prove: 4, sign: 5, signed: 5 };
-
 /** Below so many acts ahead, a screen hears of the whole run again. */
 const SHORT = 12;
 
@@ -78,12 +77,13 @@ export function known(queries: QueryClient, joint: string) {
 
 /** A run with one act more that went as it was to go, or with its tool set. */
 export function goOn(run: Run, o: Onward): Run {
-  const same = (a: Act | undefined, b: Act) => a?.step === b.step && a.bolt === b.bolt && a.share === b.share && a.round === b.round;
+  const [first] = run.ahead;
+  const path = first && same(first, o.next) ? run.ahead.slice(1) : [];
   return {
     ...run,
     entries: o.after + 1,
     next: o.next,
-    ahead: same(run.next, o.next) ? run.ahead : same(run.ahead[0], o.next) ? run.ahead.slice(1) : [],
+    ahead: o.step ? path : run.ahead,
     bolts: run.bolts.map((b) => o.bolts.find((x) => x.group === b.group && x.position === b.position) ?? b),
     steps: run.steps.map((s) => (s.id === o.step?.id ? { ...s, ...o.step } : s)),
     tape: [o.line, ...run.tape],
@@ -102,7 +102,7 @@ export function keepStored(queries: QueryClient, jointID: string, stored: Stored
   if (onward && seen < onward.after) return void queries.invalidateQueries({ queryKey: key });
   const told = onward ? before.run && seen === onward.after && goOn(before.run, onward) : stored.run;
   const run = told ? newer(before.run, told) : undefined;
-  if (run) queries.setQueryData<Joint>(key, { ...before, run, station: stations[run.standing] });
+  if (run) queries.setQueryData<Joint>(key, { ...before, run, station: run.station });
 }
 
 export function useWays(joint: string, group: string, byHand?: HandTool) {

@@ -1013,6 +1013,8 @@ export interface components {
             revision: number;
             /** @enum {string} */
             standing: "lay out" | "tool up" | "tighten" | "stopped" | "prove" | "sign" | "signed";
+            /** @description the station that its standing belongs to */
+            station: number;
             /** @description where it stands */
             words: string;
             /** @description how many are stored */

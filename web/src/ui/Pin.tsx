@@ -1,5 +1,6 @@
-import { Button, Modal, PasswordInput, Textarea } from "@mantine/core";
+import { Button, Modal, Textarea } from "@mantine/core";
 import { type ReactNode, useState } from "react";
+import { PinField, Unsent } from "./PinField";
 import { Refusal } from "./Refusal";
 import classes from "./ui.module.css";
 
@@ -51,17 +52,9 @@ export function Pin({ opened, title, act, reason, busy, error, unsent, children,
             name="reason"
           />
         )}
-        <PasswordInput
-          label="Your PIN"
-          name="pin"
-          value={pin}
-          onChange={(e) => setPin(e.currentTarget.value)}
-          autoComplete="off"
-          inputMode="numeric"
-          data-autofocus
-        />
+        <PinField label="Your PIN" value={pin} onChange={setPin} first />
         {error ? <Refusal error={error} /> : null}
-        {unsent && <p role="alert">It could not be sent. It is kept here; the PIN is not, so enter it again.</p>}
+        {unsent && <Unsent />}
         <div className={classes.between}>
           <Button variant="default" onClick={onClose}>
             Not now

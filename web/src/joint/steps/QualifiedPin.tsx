@@ -1,7 +1,8 @@
-import { Button, Modal, PasswordInput, TextInput } from "@mantine/core";
+import { Button, Modal, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { useSession } from "../../api/queries";
 import type { Problem } from "../../api/types";
+import { PinField, Unsent } from "../../ui/PinField";
 import { Refusal } from "../../ui/Refusal";
 import ui from "../../ui/ui.module.css";
 
@@ -45,16 +46,9 @@ export function QualifiedPin({ by, text, act, busy, problem, unsent, onClose, on
             data-autofocus
           />
         )}
-        <PasswordInput
-          label={by ? "Their PIN" : "Your PIN"}
-          name="pin"
-          value={pin}
-          onChange={(e) => setPin(e.currentTarget.value)}
-          autoComplete="off"
-          inputMode="numeric"
-        />
+        <PinField label={by ? "Their PIN" : "Your PIN"} value={pin} onChange={setPin} />
         {problem && <Refusal problem={problem} />}
-        {unsent && <p role="alert">It could not be sent. It is kept here; the PIN is not, so enter it again.</p>}
+        {unsent && <Unsent />}
         <div className={ui.between}>
           <Button variant="default" onClick={onClose}>
             Not now

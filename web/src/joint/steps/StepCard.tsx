@@ -189,7 +189,7 @@ const bare = (name: string) => name.replace(/^\d+ × /, "");
 
 /** Which bolts a sample is measured of, and why those. */
 function sampleWords(step: Step) {
-  if (!step.widens)
-    return `All ${step.sample.length} of the ${step.sampleOf}, ${step.tries.length > 0 ? "because one of the sample lay outside" : "as they are so few"}.`;
+  const why = step.tries.length > 0 ? "because one of the sample lay outside" : "as they are so few";
+  if (!step.widens) return `All ${step.sample.length} of the ${step.sampleOf}, ${why}.`;
   return `A tenth of the ${step.sampleOf}, at least two; the worst positions first.`;
 }

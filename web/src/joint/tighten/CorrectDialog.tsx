@@ -1,8 +1,9 @@
-import { Button, Modal, PasswordInput, Switch, TextInput } from "@mantine/core";
+import { Button, Modal, Switch, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { DoneContent, EntryContent, Joint, Run, TapeLine } from "../../api/types";
 import { useRecord, useWatched } from "../../app/context";
 import { readNumber } from "../../ui/format";
+import { PinField, Unsent } from "../../ui/PinField";
 import { Refusal } from "../../ui/Refusal";
 import ui from "../../ui/ui.module.css";
 import { Field } from "../layout/editors";
@@ -76,18 +77,11 @@ export function CorrectDialog({ joint, run, line, onClose }: { joint: Joint; run
               onChange={(e) => setLogin(e.currentTarget.value)}
               autoComplete="off"
             />
-            <PasswordInput
-              label="Their PIN"
-              name="pin"
-              value={pin}
-              onChange={(e) => setPin(e.currentTarget.value)}
-              autoComplete="off"
-              inputMode="numeric"
-            />
+            <PinField label="Their PIN" value={pin} onChange={setPin} />
           </>
         )}
         {watched.problem && <Refusal problem={watched.problem} />}
-        {watched.unsent && <p role="alert">It could not be sent. It is kept here; the PIN is not, so enter it again.</p>}
+        {watched.unsent && <Unsent />}
         <div className={ui.between}>
           <Button variant="default" onClick={onClose}>
             Leave it
