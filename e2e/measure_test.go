@@ -32,7 +32,6 @@ import (
 	"dynacor/internal/app"
 	"dynacor/internal/demo"
 	"dynacor/internal/recipes"
-	"dynacor/internal/server/contract"
 	"dynacor/internal/store"
 )
 
@@ -224,7 +223,15 @@ func (w *wire) post(path string, body, v any) error {
 
 // pullAll pulls every bolt of a run, as a screen does that has seen it.
 func (w *wire) pullAll(run readyRun) error {
-	next := &contract.Act{Step: first.Step, Bolt: first.Bolt, Share: 20, Set: true, Group: "bolts"}
+	// What a client needs of the act that comes next; of the rest of an answer it
+	// reads no more than it must, so that what is measured is the server.
+	type act struct {
+		Step, Group string
+		Bolt, Round int
+		Share       float64
+		Set         bool
+	}
+	next := &act{Step: first.Step, Bolt: first.Bolt, Share: 20, Set: true, Group: "bolts"}
 	at, known := paced(), run.entries
 	for range perRun {
 		content := map[string]any{"kind": "done", "step": next.Step, "bolt": next.Bolt, "share": next.Share, "round": next.Round,
@@ -234,9 +241,9 @@ func (w *wire) pullAll(run readyRun) error {
 		}
 		body := map[string]any{"id": uuid.NewString(), "at": at().UTC().Format(time.RFC3339Nano), "content": content, "known": known}
 		var r struct {
-			Onward *struct{ Next *contract.Act }
+			Onward *struct{ Next *act }
 			Run    *struct {
-				Next    *contract.Act
+				Next    *act
 				Entries int
 			}
 		}

@@ -24,8 +24,8 @@ func TestImpossibleSentences(t *testing.T) {
 	u.word("size", "100")
 	set := func(word, value string) {
 		u.el("[data-word='" + word + "']").MustClick()
-		u.el("form[class*=form] input[inputmode=decimal]").MustSelectAllText().MustInput(value)
-		u.sees("form[class*=form] button", "^Set$").MustClick()
+		u.el("[role=dialog] form input[inputmode=decimal]").MustSelectAllText().MustInput(value)
+		u.sees("[role=dialog] form button", "^Set$").MustClick()
 	}
 	refused := func(word, shown, says string) {
 		t.Helper()

@@ -336,8 +336,7 @@ func TestWhatCannotBeSimulated(t *testing.T) {
 		{"an empty pass", nil, func(s *elastic.Schedule) { s.Passes = []elastic.Pass{{Target: 1}} }, refusal.Missing},
 		{"off the ring", nil, func(s *elastic.Schedule) { s.Passes = []elastic.Pass{{Target: 1, Order: []int{25}}} }, refusal.OutOfRange},
 		{"two tools on one bolt", nil, func(s *elastic.Schedule) {
-			s.Passes = []elastic.Pass{{Target: 1, Order: []int{1, 1},
-				Together: 2}}
+			s.Passes = []elastic.Pass{{Target: 1, Order: []int{1, 1}, Together: 2}}
 		}, refusal.Contradicts},
 		{"more tools than bolts", nil, func(s *elastic.Schedule) { s.Passes = []elastic.Pass{{Target: 1, Order: []int{1}, Together: 25}} },
 			refusal.TooLarge},

@@ -90,8 +90,7 @@ func carried(g recipe.Group, was Group, b Bolts) (Bolts, error) {
 	if was.Prevailing > 0 {
 		return Bolts{}, refusal.New(refusal.NotNow, "work",
 			fmt.Sprintf("The %s have a prevailing torque of %.4g N·m: a torque that turns them is not one that loads them.", was.Name,
-				was.Prevailing),
-			"Turn them to their torque again by the maker's instructions, and keep that record with this one.")
+				was.Prevailing), "Turn them to their torque again by the maker's instructions, and keep that record with this one.")
 	}
 	out.SpecifiedFor, out.Lubrication = was.Lubrication, was.Lubrication
 	return out, nil

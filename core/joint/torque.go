@@ -301,7 +301,6 @@ func (c *computing) tooMuch(g *Group, t thread.Thread) error {
 			fmt.Sprintf("Take the equivalent, %.4g N·m, or use the lubrication it was written for.", g.Equivalent))
 	}
 	return refusal.Number(refusal.TooLarge, field+".torque", g.Torque, most, "N·m",
-		fmt.Sprintf("%.4g N·m on %s with %s would load the %s to %.4g kN; %s reaches its yield at %.4g kN, which is %.4g N·m.",
-			g.Torque, t.Name, g.Short, g.Name, g.Load/1000, g.Grade, g.Limit/1000, most),
-		"Check the torque, its unit, the thread and the lubrication.")
+		fmt.Sprintf("%.4g N·m on %s with %s would load the %s to %.4g kN; %s reaches its yield at %.4g kN, which is %.4g N·m.", g.Torque,
+			t.Name, g.Short, g.Name, g.Load/1000, g.Grade, g.Limit/1000, most), "Check the torque, its unit, the thread and the lubrication.")
 }

@@ -75,8 +75,7 @@ var kinds = sync.OnceValue(func() []Kind {
 			[]proof.Requirement{proof.PartsMatch, proof.NothingMoved, proof.PressureTest}, []proof.Requirement{proof.Stretched}},
 		{"single large nut", nil, "", "", []proof.Requirement{proof.FreeRotation, proof.LockedAndCovered}, nil},
 		{"wheel or hub nuts", []sequence.Pattern{sequence.Star, sequence.Cross4}, "30-70-100",
-			"Going round seats the wheel off its centre.",
-			[]proof.Requirement{proof.NothingMoved}, []proof.Requirement{proof.Retorqued}},
+			"Going round seats the wheel off its centre.", []proof.Requirement{proof.NothingMoved}, []proof.Requirement{proof.Retorqued}},
 		{"joint by hydraulic wrench", crosses, "30-60-100", "Going round draws the ring in on one side first.",
 			[]proof.Requirement{proof.NothingMoved, proof.GapParallel}, []proof.Requirement{proof.PressureTest}},
 		{"torque wrench in use", nil, "", "", []proof.Requirement{proof.PartsMatch, proof.FunctionalTorque}, nil},
@@ -129,27 +128,4 @@ func (k Kind) CheckReason(p sequence.Pattern, reason string) error {
 		return nil
 	}
 	return refusal.New(refusal.NeedsReason, "order", warning, fmt.Sprintf("Take %s, or say why not.", k.Orders[0]))
-}
-
-// Remaining returns what is still to be proven before a joint of this kind may
-// be signed: what it requires, and of its optional proofs those asked for,
-// without a verdict that holds. The latest verdict on each counts, and where a
-// proof has several (one for each place or stage) given together, all must
-// hold: list them as one run under the same requirement.
-func (k Kind) Remaining(asked []proof.Requirement, verdicts []proof.Verdict) []proof.Requirement {
-	holds := map[proof.Requirement]bool{}
-	for i, v := range verdicts {
-		together := i > 0 && verdicts[i-1].What == v.What
-		holds[v.What] = v.Holds && (!together || holds[v.What])
-	}
-	var left []proof.Requirement
-	for _, r := range slices.Concat(k.Proofs, k.Optional) {
-		if slices.Contains(k.Optional, r) && !slices.Contains(asked, r) {
-			continue
-		}
-		if !holds[r] {
-			left = append(left, r)
-		}
-	}
-	return left
 }

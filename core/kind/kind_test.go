@@ -75,22 +75,6 @@ func TestAnotherOrderIsWarnedAndWantsAReason(t *testing.T) {
 	require.False(t, against)
 }
 
-func TestWhatRemainsToBeProven(t *testing.T) {
-	k := named(t, "gasketed pipe flange")
-	yes := func(r proof.Requirement) proof.Verdict { return proof.Verdict{What: r, Holds: true} }
-	no := func(r proof.Requirement) proof.Verdict { return proof.Verdict{What: r} }
-	require.Equal(t, k.Proofs, k.Remaining(nil, nil))
-	all := []proof.Verdict{yes(proof.FitUp), yes(proof.NothingMoved), yes(proof.GapParallel), yes(proof.Protruding),
-		yes(proof.PressureTest)}
-	require.Empty(t, k.Remaining(nil, all))
-	require.Equal(t, []proof.Requirement{proof.Retorqued}, k.Remaining([]proof.Requirement{proof.Retorqued}, all), "the gasket creeps")
-	require.Equal(t, []proof.Requirement{proof.NothingMoved}, k.Remaining(nil, append(all, no(proof.NothingMoved))), "the latest counts")
-	again := append(all, no(proof.NothingMoved), yes(proof.GapParallel), yes(proof.NothingMoved))
-	require.Empty(t, k.Remaining(nil, again))
-	stages := append(all[:4:4], no(proof.PressureTest), yes(proof.PressureTest))
-	require.Equal(t, []proof.Requirement{proof.PressureTest}, k.Remaining(nil, stages), "every stage must hold")
-}
-
 func ExampleKind_Warn() {
 	k, _ := kind.Named("clamping disc on a hollow shaft")
 	w, _ := k.Warn(sequence.Star)

@@ -63,12 +63,6 @@ func SchoolNamed(name string) (Preset, error) {
 	return Preset{}, refusal.New(refusal.Unknown, "school", fmt.Sprintf("Unknown preset %q.", name), "Choose one from the list.")
 }
 
-// Custom returns a staged preset of one's own shares.
-func Custom(shares []float64) (Preset, error) {
-	return Preset{Name: "our own", Scheme: Staged, Shares: shares, Usual: "where the maker or the site says so",
-		Risk: "not tried elsewhere"}, CheckShares(shares)
-}
-
 // Go is one go over some or all of the bolts: at a share of the target,
 // percent, or by a turn of each nut, degrees, done in strokes. Repeated, it is
 // gone over until a whole go moves nothing, or the turned nut carries.

@@ -145,8 +145,7 @@ func TestBalanceKeepsItsLimits(t *testing.T) {
 		}
 	})
 	_, err := preload.Balance{Thread: m20(t).Thread, Bolts: 8, Outside: 216, Inside: 169, Basis: preload.RootArea, Aim: 50, LeastSeat: 121,
-		GasketMost: 120,
-		BoltMost:   400, FlangeMost: 400, Kept: 0.7}.Solve()
+		GasketMost: 120, BoltMost: 400, FlangeMost: 400, Kept: 0.7}.Solve()
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "gasketSeat"})
 }
 

@@ -1,13 +1,13 @@
 // Package proof judges what is measured before and after a joint is made.
 //
 // Each verdict has the number, the limit, their unit and the reason in words.
-// Gap spread and total indicator reading are max − min, mm; tilt is
-// atan(spread/distance), degrees; a window from lo to hi of a rated value R is
-// lo·R … hi·R, N·m; a sample is share·n bolts, rounded up. A limit counts as met
-// within a relative 1e-9 of it. Sources: ASME PCC-1 (alignment, check rounds,
-// residual torque), EN 1090-2 and EN 14399-9 (part turn, indicating washers),
-// ISO 1101 (run-out). The limits given here are the usual ones: a maker's value
-// comes first, and a verdict does not replace the qualified person who signs.
+// Gap spread is max − min, mm; tilt is atan(spread/distance), degrees; a window
+// from lo to hi of a rated value R is lo·R … hi·R, N·m; a sample is share·n
+// bolts, rounded up. A limit counts as met within a relative 1e-9 of it. What a
+// recipe asks to be read is judged by its own limits. Source: ASME PCC-1
+// (alignment, check rounds, residual torque). The limits given here are the usual
+// ones: a maker's value comes first, and a verdict does not replace the qualified
+// person who signs.
 package proof
 
 import (

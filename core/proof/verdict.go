@@ -2,7 +2,6 @@ package proof
 
 import (
 	"fmt"
-	"math"
 
 	"dynacor/core/refusal"
 	"dynacor/core/unit"
@@ -45,9 +44,8 @@ const (
 
 // Requirements lists them, in the order in which they are proven.
 func Requirements() []Requirement {
-	return []Requirement{PartsMatch, FitUp, NothingMoved, TurnsMade, Stretched, GapParallel, ClearanceKept, Protruding, EqualThread,
-		RunOut, LevelHeld, InPosition,
-		FunctionalTorque, FreeRotation, ResidualSample, LockedAndCovered, PressureTest, Retorqued}
+	return []Requirement{PartsMatch, FitUp, NothingMoved, TurnsMade, Stretched, GapParallel, ClearanceKept, Protruding, EqualThread, RunOut,
+		LevelHeld, InPosition, FunctionalTorque, FreeRotation, ResidualSample, LockedAndCovered, PressureTest, Retorqued}
 }
 
 // atMost gives the verdict on a value with an upper limit.
@@ -81,32 +79,4 @@ func measured(field string, v []float64, u string, signed bool) error {
 		}
 	}
 	return nil
-}
-
-func extent(v []float64) (least, most float64) {
-	least, most = math.Inf(1), math.Inf(-1)
-	for _, x := range v {
-		least, most = min(least, x), max(most, x)
-	}
-	return least, most
-}
-
-// JudgeRound judges a check round over n bolts by the positions that moved.
-func JudgeRound(n int, moved []int) (Verdict, error) {
-	if n < 1 {
-		return Verdict{}, refusal.Number(refusal.TooSmall, "n", float64(n), 1, "bolts", fmt.Sprintf("A round over %d bolts is none.", n),
-			"Count the bolts.")
-	}
-	for _, b := range moved {
-		if b < 1 || b > n {
-			return Verdict{}, refusal.Number(refusal.OutOfRange, "moved", float64(b), float64(n), "",
-				fmt.Sprintf("Bolt %d is not one of %d.", b, n), "")
-		}
-	}
-	v := Verdict{What: NothingMoved, Value: float64(len(moved)), Unit: "bolts", Holds: len(moved) == 0,
-		Reason: "No nut moved in the whole round."}
-	if !v.Holds {
-		v.Reason = fmt.Sprintf("%d of %d nuts moved: make another round.", len(moved), n)
-	}
-	return v, nil
 }

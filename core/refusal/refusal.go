@@ -80,8 +80,7 @@ func At(field string, err error) error {
 
 // Number returns a refusal of value against limit, both in unit.
 func Number(code Code, field string, value, limit float64, unit, text, way string) *Error {
-	return &Error{Code: code, Field: field, Value: value, HasValue: true,
-		Limit: limit, HasLimit: true, Unit: unit, Text: text, Way: way}
+	return &Error{Code: code, Field: field, Value: value, HasValue: true, Limit: limit, HasLimit: true, Unit: unit, Text: text, Way: way}
 }
 
 // Absurd is the magnitude beyond which no number of this craft lies, in any
@@ -165,9 +164,8 @@ func Scatter(field string, v float64) error {
 // Rising refuses a lower bound above its upper bound.
 func Rising(field string, lo, hi float64, unit string) error {
 	if lo > hi {
-		return Number(Contradicts, field, lo, hi, unit,
-			fmt.Sprintf("%s begins at %g%s, above its end at %g%s.", field, lo, spaced(unit), hi,
-				spaced(unit)), "Enter the smaller value first.")
+		return Number(Contradicts, field, lo, hi, unit, fmt.Sprintf("%s begins at %g%s, above its end at %g%s.", field, lo, spaced(unit),
+			hi, spaced(unit)), "Enter the smaller value first.")
 	}
 	return nil
 }

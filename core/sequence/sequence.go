@@ -90,8 +90,7 @@ func Ring(p Pattern, n, start int) ([]int, error) {
 func quarters(p Pattern, n, parts int, steps []int) ([]int, error) {
 	if n < parts || n%parts != 0 {
 		return nil, refusal.Number(refusal.Contradicts, "order", float64(n), float64(parts), "bolts",
-			fmt.Sprintf("A %s order needs a multiple of %d bolts; this ring has %d.", p, parts, n),
-			"Choose the star order.")
+			fmt.Sprintf("A %s order needs a multiple of %d bolts; this ring has %d.", p, parts, n), "Choose the star order.")
 	}
 	q := n / parts
 	order := make([]int, 0, n)
@@ -185,15 +184,6 @@ func Quarters(n, start int) (four, others []int, err error) {
 		return nil, nil, err
 	}
 	return order[:4:4], order[4:], nil
-}
-
-// Usual returns the order a gasketed ring of n bolts is usually given: cross4
-// where n is a multiple of 4, else star.
-func Usual(n int) Pattern {
-	if n >= 4 && n%4 == 0 {
-		return Cross4
-	}
-	return Star
 }
 
 // Together returns the order for 2 or 4 tools at once, a list of steps: two

@@ -33,8 +33,7 @@ func drawCrib(t *rapid.T) tool.Crib {
 	limit := func() float64 { return rapid.Float64Range(100, 3000).Draw(t, "limit") }
 	for i := range rapid.IntRange(0, 2).Draw(t, "multipliers") {
 		c.Multipliers = append(c.Multipliers, tool.Multiplier{Tag: fmt.Sprint("M", i), Ratio: rapid.Float64Range(2, 8).Draw(t, "ratio"),
-			OutputMax: limit(),
-			DriveIn:   square(t, "in"), DriveOut: square(t, "out"), Accuracy: 0.05, HeldBack: held()})
+			OutputMax: limit(), DriveIn: square(t, "in"), DriveOut: square(t, "out"), Accuracy: 0.05, HeldBack: held()})
 	}
 	for i := range rapid.IntRange(0, 3).Draw(t, "adapters") {
 		c.Adapters = append(c.Adapters, tool.Adapter{Tag: fmt.Sprint("A", i), DriveIn: square(t, "in"), DriveOut: square(t, "out"),
@@ -42,8 +41,7 @@ func drawCrib(t *rapid.T) tool.Crib {
 	}
 	for i := range rapid.IntRange(0, 2).Draw(t, "offsets") {
 		c.Offsets = append(c.Offsets, tool.OffsetEnd{Tag: fmt.Sprint("O", i), Length: 60, Angle: rapid.Float64Range(0, 180).Draw(t,
-			"angle"),
-			DriveIn: square(t, "in"), DriveOut: square(t, "out"), Limit: limit(), HeldBack: held()})
+			"angle"), DriveIn: square(t, "in"), DriveOut: square(t, "out"), Limit: limit(), HeldBack: held()})
 	}
 	for i := range rapid.IntRange(1, 3).Draw(t, "sockets") {
 		c.Sockets = append(c.Sockets, tool.Socket{Tag: fmt.Sprint("S", i), Size: rapid.SampledFrom([]float64{30, 46}).Draw(t, "size"),
@@ -239,9 +237,8 @@ func TestEveryLeftToolHasItsReason(t *testing.T) {
 			DriveOut: "1/2", Limit: 600}, {Tag: "NOLIMIT", DriveIn: "1/2", DriveOut: "3/4"}},
 		Offsets: []tool.OffsetEnd{{Tag: "FOOT", Length: 40, DriveIn: "1/2", DriveOut: "1/2", Limit: 100}},
 		Sockets: []tool.Socket{{Tag: "S24", Size: 24, Drive: "1/2"}, {Tag: "K30", Size: 30, Inside: true, Drive: "1/2"},
-			{Tag: "S30", Size: 30, Drive: "1/2"},
-			{Tag: "HELD", Size: 30, Drive: "1/2", HeldBack: "cracked"}, {Tag: "SOFT", Size: 30, Drive: "1/2", Limit: 150},
-			{Tag: "BIG", Size: 30, Drive: "1-1/2"}},
+			{Tag: "S30", Size: 30, Drive: "1/2"}, {Tag: "HELD", Size: 30, Drive: "1/2", HeldBack: "cracked"}, {Tag: "SOFT", Size: 30,
+				Drive: "1/2", Limit: 150}, {Tag: "BIG", Size: 30, Drive: "1-1/2"}},
 		Hydraulics: []tool.Hydraulic{{Tag: "RAM", Chart: chart(), PressureUnit: unit.Megapascal, Graduation: 0.5}},
 	}
 	s := c.Solve(tool.Need{Torque: 200, Prefer: unit.NewtonMetre, Size: 30}, 0, today)
@@ -344,10 +341,9 @@ func FuzzSolve(f *testing.F) {
 		w := wrench("W", low, high, ratio, most)
 		w.Length = length
 		c := tool.Crib{Wrenches: []tool.Wrench{w}, Multipliers: []tool.Multiplier{{Tag: "M", Ratio: ratio, OutputMax: most,
-			Accuracy: angle}},
-			Adapters: []tool.Adapter{{Tag: "A", DriveIn: "1/2", DriveOut: "3/4", Limit: most}},
-			Offsets:  []tool.OffsetEnd{{Tag: "O", Length: length, Angle: angle, Limit: most}},
-			Sockets:  []tool.Socket{{Tag: "S", Size: size, Drive: "3/4"}}}
+			Accuracy: angle}}, Adapters: []tool.Adapter{{Tag: "A", DriveIn: "1/2", DriveOut: "3/4", Limit: most}},
+			Offsets: []tool.OffsetEnd{{Tag: "O", Length: length, Angle: angle, Limit: most}}, Sockets: []tool.Socket{{Tag: "S", Size: size,
+				Drive: "3/4"}}}
 		for _, s := range c.Solve(tool.Need{Torque: torque, Size: size}, 0, today).Settings {
 			if !(s.Reading.Shown <= high*(1+1e-9)) || !(s.Lands > 0) || math.IsInf(s.Lands, 0) {
 				t.Fatalf("%+v", s)

@@ -32,8 +32,7 @@ func (c Chart) Check() error {
 		if i > 0 && (r.Pressure <= c[i-1].Pressure || r.Torque <= c[i-1].Torque) {
 			return refusal.Number(refusal.Contradicts, "chart", r.Torque, c[i-1].Torque, "",
 				fmt.Sprintf("Row %d (%g, %g) does not rise above row %d (%g, %g).", i+1, r.Pressure, r.Torque, i, c[i-1].Pressure,
-					c[i-1].Torque),
-				"Enter the rows with pressure and torque both rising.")
+					c[i-1].Torque), "Enter the rows with pressure and torque both rising.")
 		}
 	}
 	return nil

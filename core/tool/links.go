@@ -83,9 +83,8 @@ func usableToday(field, tag, heldBack string, due, today time.Time) error {
 			field))
 	}
 	if !due.IsZero() && !today.Before(due.AddDate(0, 0, 1)) {
-		return refusal.New(refusal.OutOfDate, field,
-			fmt.Sprintf("%s is out of calibration since %s.", tag,
-				due.Format("2 January 2006")), fmt.Sprintf("Take another %s, or have this one checked.", field))
+		return refusal.New(refusal.OutOfDate, field, fmt.Sprintf("%s is out of calibration since %s.", tag, due.Format("2 January 2006")),
+			fmt.Sprintf("Take another %s, or have this one checked.", field))
 	}
 	return nil
 }
@@ -172,9 +171,8 @@ func (m Multiplier) carry(torque float64, wrench, drive string) (string, error) 
 		return "", err
 	}
 	if !fits(m.DriveIn, drive) {
-		return "", refusal.New(refusal.Contradicts, "multiplier",
-			fmt.Sprintf("%s takes a %s in drive; %s has %s in.", m.Tag, m.DriveIn, wrench,
-				drive), "Take a wrench with the multiplier's drive.")
+		return "", refusal.New(refusal.Contradicts, "multiplier", fmt.Sprintf("%s takes a %s in drive; %s has %s in.", m.Tag, m.DriveIn,
+			wrench, drive), "Take a wrench with the multiplier's drive.")
 	}
 	return m.DriveOut, nil
 }

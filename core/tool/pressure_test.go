@@ -96,7 +96,6 @@ func TestScaleReadsBothWays(t *testing.T) {
 
 func TestAccuraciesAndHandForce(t *testing.T) {
 	require.InDelta(t, 0.05, tool.Together(0.03, 0.04), 1e-12)
-	require.InDelta(t, 0.07, tool.Worst(0.03, 0.04), 1e-12)
 	require.Equal(t, 0.06, tool.UsualAccuracy(10))
 	require.Equal(t, 0.04, tool.UsualAccuracy(10.1))
 	small := wrench("SMALL", 2, 20, 1, 0.1)

@@ -136,16 +136,6 @@ func Together(accuracies ...float64) float64 {
 	return math.Sqrt(sum)
 }
 
-// Worst returns the relative accuracy of links in line when all err the same
-// way: their sum.
-func Worst(accuracies ...float64) float64 {
-	sum := 0.0
-	for _, a := range accuracies {
-		sum += a
-	}
-	return sum
-}
-
 // HandForce returns the force at the grip's middle, N, that puts torque (N·m)
 // on a wrench of length mm.
 func HandForce(torque, length float64) (float64, error) {

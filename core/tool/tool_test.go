@@ -19,8 +19,7 @@ var today = time.Date(2026, 11, 3, 9, 0, 0, 0, time.UTC)
 
 func wrench(tag string, low, high, major, minor float64) tool.Wrench {
 	return tool.Wrench{Tag: tag, RatedMin: low, RatedMax: high, Unit: unit.NewtonMetre, Scale: tool.Scale{First: low, Major: major,
-		Minor: minor},
-		Drive: "1/2", Length: 500, Accuracy: 0.04, Due: today.AddDate(0, 3, 0)}
+		Minor: minor}, Drive: "1/2", Length: 500, Accuracy: 0.04, Due: today.AddDate(0, 3, 0)}
 }
 
 func TestReadingAddsUpToWhatIsShown(t *testing.T) {

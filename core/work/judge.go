@@ -142,8 +142,7 @@ func (s *State) count(c record.Done, v *verdict) error {
 	v.outside = fmt.Sprintf("%d of %d locks are on", on, all)
 	if strings.TrimSpace(c.Reason) == "" {
 		return refusal.Number(refusal.NeedsReason, "locks", float64(on), float64(all), "locks", fmt.Sprintf("%d of %d locks are on.", on,
-			all),
-			"Lock the others, or say why they are not.")
+			all), "Lock the others, or say why they are not.")
 	}
 	return nil
 }

@@ -22,8 +22,9 @@ func (s *State) Onward(before *State) bool {
 	if c.Bolt == 0 || c.Lock || c != next {
 		return false
 	}
-	if len(s.doubts) > 0 || s.at != before.at || s.Standing != before.Standing || s.dry != before.dry || len(s.Signatures) != len(before.Signatures) ||
-		len(s.people) != len(before.people) || len(s.pullers) != len(before.pullers) || len(s.failed) != len(before.failed) {
+	if len(s.doubts) > 0 || s.at != before.at || s.Standing != before.Standing || s.dry != before.dry ||
+		len(s.Signatures) != len(before.Signatures) || len(s.people) != len(before.people) ||
+		len(s.pullers) != len(before.pullers) || len(s.failed) != len(before.failed) {
 		return false
 	}
 	_, i, _ := s.plan.step(c.Step)

@@ -123,9 +123,8 @@ func Fold(p *Plan, entries []record.Entry) *State {
 func Begin(p *Plan) *State {
 	s := &State{plan: p, Tooling: map[string]record.Tooling{}, done: make([]int32, len(p.acts)), open: make([]int32, len(p.steps)),
 		cursor: make([]int32, len(p.steps)), going: make([]going, len(p.steps)), bolts: make([]bolt, p.bolts()),
-		worst:     make([]worst, len(p.owners)),
-		cautioned: map[string]map[string]bool{}, people: map[string]bool{}, pullers: map[string]bool{}, workers: map[string]bool{},
-		failed: map[string]bool{}, waived: map[string]bool{}}
+		worst: make([]worst, len(p.owners)), cautioned: map[string]map[string]bool{}, people: map[string]bool{}, pullers: map[string]bool{},
+		workers: map[string]bool{}, failed: map[string]bool{}, waived: map[string]bool{}}
 	for i := range p.steps {
 		s.open[i], s.cursor[i] = p.steps[i].last-p.steps[i].first, p.steps[i].first
 	}

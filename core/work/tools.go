@@ -126,9 +126,8 @@ func (s *State) may(t *record.StageTool, at time.Time, f Facts) error {
 		return err
 	}
 	if late := past(t, at); late > 0 && !s.waived[t.Tools[0]] {
-		return refusal.Number(refusal.OutOfDate, "tool", float64(late), 0, "days",
-			fmt.Sprintf("%s was due on %s, %d days ago.", t.Tools[0], t.Due.Format("2 January 2006"), late),
-			"Take another tool, or ask an engineer, who may let it be used with a reason.")
+		return refusal.Number(refusal.OutOfDate, "tool", float64(late), 0, "days", fmt.Sprintf("%s was due on %s, %d days ago.", t.Tools[0],
+			t.Due.Format("2 January 2006"), late), "Take another tool, or ask an engineer, who may let it be used with a reason.")
 	}
 	return nil
 }

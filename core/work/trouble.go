@@ -62,8 +62,7 @@ func (s *State) acceptTrouble(t record.Trouble) error {
 		return nil
 	case t.Remedy == record.TryAgain && s.bolt(o, t.Bolt).turned:
 		return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d was turned by its angle; turned again it would yield unseen.",
-			t.Bolt),
-			"Replace it, or loosen it and begin anew where its maker allows that.")
+			t.Bolt), "Replace it, or loosen it and begin anew where its maker allows that.")
 	case t.Remedy == record.Leave:
 		return refusal.New(refusal.NotNow, "remedy",
 			fmt.Sprintf("Bolt %d cannot be left for the end of its stage: it is not next, or the last one open.", t.Bolt),

@@ -33,10 +33,10 @@ type App struct {
 	bookMu   sync.Mutex
 	bookKept bool
 
-	people  atomic.Pointer[map[string]string] // names by id, as they were last read
-	figures sync.Map                          // drawings by their key
-	stale   stale                             // runs whose cards are behind
-	shown   atomic.Pointer[shownCards]        // the cards that the Wall showed last
+	people  atomic.Pointer[Names]      // names by id, as they were last read
+	figures sync.Map                   // drawings by their key
+	stale   stale                      // runs whose cards are behind
+	shown   atomic.Pointer[shownCards] // the cards that the Wall showed last
 }
 
 // mostRuns is how many runs are kept folded: those of the largest outage, and

@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"maps"
 	"slices"
 
 	"github.com/google/uuid"
@@ -48,19 +47,12 @@ func (a *App) Drawing(ctx context.Context, id uuid.UUID, byOrder bool) (report.D
 		orders[g.Name] = g.Order
 	}
 	if j.Run != nil {
-		maps.Copy(orders, j.Run.orders())
+		for _, g := range j.Run.Plan.Result.Groups {
+			orders[g.Name] = g.Order
+		}
 	}
 	for _, b := range d.Figure.Bolts {
 		d.Labels = append(d.Labels, slices.Index(orders[b.Group], b.Bolt)+1)
 	}
 	return d, nil
-}
-
-// orders are the orders of a run's groups.
-func (r Run) orders() map[string][]int {
-	out := map[string][]int{}
-	for _, g := range r.Plan.Result.Groups {
-		out[g.Name] = g.Order
-	}
-	return out
 }

@@ -193,17 +193,13 @@ func tidyContent(c record.Content) record.Content {
 		if d, ok := c.Instead.(record.Done); ok {
 			c.Instead = tidyDone(d)
 		}
-		c.Reason = strings.TrimSpace(c.Reason)
-		return c
+		return record.Correction{Of: c.Of, Instead: c.Instead, Reason: strings.TrimSpace(c.Reason)}
 	case record.Decision:
-		c.Reason = strings.TrimSpace(c.Reason)
-		return c
+		return record.Decision{Tool: c.Tool, Reason: strings.TrimSpace(c.Reason)}
 	case record.Answer:
-		c.Reason = strings.TrimSpace(c.Reason)
-		return c
+		return record.Answer{Tool: c.Tool, Reason: strings.TrimSpace(c.Reason)}
 	case record.Signature:
-		c.Reason = strings.TrimSpace(c.Reason)
-		return c
+		return record.Signature{Part: c.Part, Reason: strings.TrimSpace(c.Reason)}
 	}
 	return c
 }

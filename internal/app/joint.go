@@ -103,7 +103,7 @@ func (a *App) AddJoint(ctx context.Context, who Who, area uuid.UUID, tag, title,
 	if !slices.ContainsFunc(areas, func(x store.Area) bool { return x.ID == area }) {
 		return Joint{}, refusal.New(refusal.Unknown, "area", "There is no such area.", "Choose one from the list.")
 	}
-	if _, err := a.newest(ctx, recipe); err != nil {
+	if _, err := a.usable(ctx, recipe); err != nil {
 		return Joint{}, err
 	}
 	j := store.Joint{ID: uuid.New(), Area: area, Tag: tag, Title: strings.TrimSpace(title), Assigned: &who.ID, MadeAt: a.now(),

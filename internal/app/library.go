@@ -98,24 +98,30 @@ func (a *App) nameOf(ctx context.Context, id uuid.UUID) (string, error) {
 	return p.Name, found(err, "person")
 }
 
-// newest returns the newest edition of a recipe that is not retired.
-func (a *App) newest(ctx context.Context, id string) (recipe.Recipe, error) {
+// edition returns the newest edition of a recipe.
+func (a *App) edition(ctx context.Context, id string) (e Edition, found bool, err error) {
 	all, err := a.Library(ctx)
-	if err != nil {
-		return recipe.Recipe{}, err
-	}
 	for _, e := range all {
-		if e.ID != id {
-			continue
+		if e.ID == id {
+			return e, true, nil
 		}
-		if e.Retired != nil {
-			return recipe.Recipe{}, refusal.New(refusal.NotNow, "recipe", fmt.Sprintf("%s is retired: %s", e.Title, e.Retired.Reason),
-				"Choose another recipe.")
-		}
-		return e.Recipe, nil
 	}
-	return recipe.Recipe{}, refusal.New(refusal.Unknown, "recipe", fmt.Sprintf("There is no recipe %q.", id),
-		"Choose one from the Library.")
+	return e, false, err
+}
+
+// usable returns the newest edition of a recipe that is not retired.
+func (a *App) usable(ctx context.Context, id string) (recipe.Recipe, error) {
+	e, found, err := a.edition(ctx, id)
+	switch {
+	case err != nil:
+		return e.Recipe, err
+	case !found:
+		return e.Recipe, refusal.New(refusal.Unknown, "recipe", fmt.Sprintf("There is no recipe %q.", id), "Choose one from the Library.")
+	case e.Retired != nil:
+		return e.Recipe, refusal.New(refusal.NotNow, "recipe", fmt.Sprintf("%s is retired: %s", e.Title, e.Retired.Reason),
+			"Choose another recipe.")
+	}
+	return e.Recipe, nil
 }
 
 // recipe returns one edition. Editions never change, so what was read once is
@@ -218,21 +224,15 @@ func (a *App) AddRecipe(ctx context.Context, who Who, file []byte) (Edition, err
 	if err != nil {
 		return Edition{}, err
 	}
-	all, err := a.Library(ctx)
+	before, found, err := a.edition(ctx, r.ID)
 	if err != nil {
 		return Edition{}, err
 	}
-	r.Edition = 1
-	for _, e := range all {
-		if e.ID != r.ID {
-			continue
-		}
-		if e.Kind != r.Kind {
-			return Edition{}, refusal.New(refusal.Contradicts, "kind", fmt.Sprintf("%q is a recipe for a %s; this file is for a %s.", r.ID,
-				e.Kind, r.Kind), "Give it an id of its own.")
-		}
-		r.Edition = e.Edition + 1
+	if found && before.Kind != r.Kind {
+		return Edition{}, refusal.New(refusal.Contradicts, "kind", fmt.Sprintf("%q is a recipe for a %s; this file is for a %s.", r.ID,
+			before.Kind, r.Kind), "Give it an id of its own.")
 	}
+	r.Edition = before.Edition + 1
 	body, err := recipes.Write(r)
 	if err != nil {
 		return Edition{}, err
@@ -252,20 +252,19 @@ func (a *App) AddRecipe(ctx context.Context, who Who, file []byte) (Edition, err
 
 // RecipeFile returns the newest edition of a recipe as a file.
 func (a *App) RecipeFile(ctx context.Context, id, format string) ([]byte, recipe.Recipe, error) {
-	all, err := a.Library(ctx)
+	e, found, err := a.edition(ctx, id)
 	if err != nil {
-		return nil, recipe.Recipe{}, err
+		return nil, e.Recipe, err
 	}
-	for _, e := range all {
-		if e.ID == id {
-			b, err := recipes.Write(e.Recipe)
-			if err == nil && format == "json" {
-				b, err = recipes.JSON(e.Recipe)
-			}
-			return b, e.Recipe, err
-		}
+	if !found {
+		return nil, e.Recipe, notFound("recipe")
 	}
-	return nil, recipe.Recipe{}, notFound("recipe")
+	write := recipes.Write
+	if format == "json" {
+		write = recipes.JSON
+	}
+	b, err := write(e.Recipe)
+	return b, e.Recipe, err
 }
 
 // Retire takes a recipe out of use for new joints, with a reason; Return takes

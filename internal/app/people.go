@@ -72,9 +72,8 @@ func (a *App) checkPin(ctx context.Context, login, pin, hash string) error {
 	}
 	if n >= MostWrongPins {
 		wait := first.Add(PinWindow).Sub(now).Round(time.Second)
-		return &Error{Kind: TooMany, Code: "too-many-tries", Field: "pin", Wait: wait,
-			Text: fmt.Sprintf("%d wrong PINs in %d minutes.", n, int(PinWindow.Minutes())),
-			Way:  fmt.Sprintf("Try again in %d minutes.", int(wait.Minutes())+1)}
+		return &Error{Kind: TooMany, Code: "too-many-tries", Field: "pin", Wait: wait, Text: fmt.Sprintf("%d wrong PINs in %d minutes.", n,
+			int(PinWindow.Minutes())), Way: fmt.Sprintf("Try again in %d minutes.", int(wait.Minutes())+1)}
 	}
 	ok, err := argon2id.ComparePasswordAndHash(pin, hash)
 	if err != nil {

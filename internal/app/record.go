@@ -114,9 +114,8 @@ func (l StepLine) record() report.Step {
 
 func (l TapeLine) record() report.Entry {
 	e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool,
-		AtServer: l.Entry.AtServer, Person: l.By,
-		Group: l.Group, Bolt: l.Act.Bolt, Share: l.Act.Share, Round: l.Act.Round, What: l.What, Outcome: l.Outcome, Struck: l.Struck,
-		Note: l.Note, Tools: l.Tools}
+		AtServer: l.Entry.AtServer, Person: l.By, Group: l.Group, Bolt: l.Act.Bolt, Share: l.Act.Share, Round: l.Act.Round, What: l.What,
+		Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Tools: l.Tools}
 	e.Setting, e.Unit, e.Reading, e.ReadIn = l.Setting.Value, string(l.Setting.Unit), l.Reading.Value, string(l.Reading.Unit)
 	return e
 }

@@ -49,6 +49,16 @@ func (a *App) Run(ctx context.Context, id uuid.UUID) (Run, error) {
 	return a.runAt(ctx, head)
 }
 
+// JudgeReadings gives the verdict on readings as they are typed, taken after held
+// minutes; nothing is stored.
+func (a *App) JudgeReadings(ctx context.Context, runID uuid.UUID, step string, readings []float64, held float64) (work.Typed, error) {
+	r, err := a.Run(ctx, runID)
+	if err != nil {
+		return work.Typed{}, err
+	}
+	return r.State.Judge(step, readings, held)
+}
+
 // runAt returns a run up to its head, which was read just now.
 func (a *App) runAt(ctx context.Context, head store.Run) (Run, error) {
 	c, err := a.cellOf(ctx, head)

@@ -1,6 +1,7 @@
 package demo
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math/rand/v2"
@@ -62,11 +63,13 @@ func (l *loader) who(login string) app.Who {
 	return app.Who{ID: p.ID, Roles: p.Roles, Qualifications: p.Qualifications}
 }
 
-// begin sets the clock to so many days after the outage began.
+// begin sets the clock to so many days after the outage began. What was begun
+// today was begun within the last three hours, whatever the time of day: its tools
+// are still in the hand.
 func (l *loader) begin(days float64) {
 	l.clock = l.start.Add(time.Duration(days * 24 * float64(time.Hour)))
-	if latest := l.now.Add(-90 * time.Minute); l.clock.After(latest) {
-		l.clock = latest
+	if today := days - begun; today >= 0 {
+		l.clock = l.now.Add(-3*time.Hour + time.Duration(today*90*float64(time.Minute)))
 	}
 }
 
@@ -95,7 +98,8 @@ func (l *loader) tell(ctx context.Context, j story) error {
 	}
 	l.begin(j.begun)
 	fitter := l.people[j.fitter].ID
-	v := store.Joint{ID: uuid.New(), Area: area, Tag: j.tag, Title: j.title, Assigned: &fitter, MadeAt: l.clock, Recipe: j.recipe}
+	v := store.Joint{ID: uuid.New(), Area: area, Tag: j.tag, Title: j.title, Assigned: &fitter, MadeAt: l.clock,
+		Recipe: cmp.Or(j.recipe, ofFlanges)}
 	if err := l.store.AddJoint(ctx, v); err != nil || j.upTo == fresh {
 		return err
 	}
@@ -128,8 +132,12 @@ func (l *loader) plan(ctx context.Context, id uuid.UUID, j story) (app.Joint, er
 	if err != nil {
 		return before, err
 	}
-	in := joint.Input{Recipe: j.recipe, Edition: before.Draft.Input.Edition, Type: j.kind, Size: j.size, Choices: j.choices,
-		Groups: map[string]joint.Bolts{}, Values: map[string]joint.Given{}}
+	r := before.Draft.Recipe
+	in := joint.Input{Recipe: r.ID, Edition: r.Edition, Size: j.size, Choices: j.choices, Groups: map[string]joint.Bolts{},
+		Values: map[string]joint.Given{}}
+	if j.size != "" {
+		in.Type = r.Sheet.Types()[0]
+	}
 	for group, n := range j.counts {
 		in.Groups[group] = joint.Bolts{Count: n}
 	}

@@ -82,8 +82,7 @@ func addTools(ctx context.Context, s *store.Store, now time.Time) error {
 	}
 	wrench := func(tag, name, unit string, low, high, first, major, minor float64, drive string, length float64, due int) store.Tool {
 		return store.Tool{Tag: tag, Kind: "wrench", Name: name, Unit: unit, RatedMin: low, RatedMax: high, First: first, Major: major,
-			Minor:    minor,
-			DriveOut: drive, Length: length, Accuracy: 0.04, Calibrated: day(due - 365), Due: day(due), Place: "crib, rack A"}
+			Minor: minor, DriveOut: drive, Length: length, Accuracy: 0.04, Calibrated: day(due - 365), Due: day(due), Place: "crib, rack A"}
 	}
 	multiplier := func(tag, name string, ratio, most float64, in, out string) store.Tool {
 		return store.Tool{Tag: tag, Kind: "multiplier", Name: name, Ratio: ratio, RatedMax: most, DriveIn: in, DriveOut: out,

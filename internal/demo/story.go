@@ -19,17 +19,17 @@ const (
 
 // story is one joint of the outage and how far it has come.
 type story struct {
-	area, tag, title   string
-	recipe, kind, size string // kind is the type on the nameplate
-	choices            map[string]string
-	counts             map[string]int
-	fitter, checker    string
-	begun              float64 // days after the outage began
-	upTo               stage
-	share              float64 // of what that stage has
-	tell               tale
-	edit               edit   // what the draft has beside the sheet
-	work               string // of a story that follows on another: what an engineer issues from its record
+	area, tag, title string
+	recipe, size     string // a flange's where none is named
+	choices          map[string]string
+	counts           map[string]int
+	fitter, checker  string
+	begun            float64 // days after the outage began
+	upTo             stage
+	share            float64 // of what that stage has, where it is left in its midst
+	tell             tale
+	edit             edit   // what the draft has beside the sheet
+	work             string // of a story that follows on another: what an engineer issues from its record
 }
 
 // tale is what happened on the way.

@@ -174,7 +174,7 @@ func (w *worker) do(st recipe.Step, a record.Act) {
 	if st.Does == recipe.Match {
 		size, _, _ := strings.Cut(w.j.size, ",")
 		for i, p := range s.Plan().Parts() {
-			mark := cmp.Or(strings.TrimSpace(w.j.kind+" "+size), "OH")
+			mark := cmp.Or(strings.TrimSpace(w.last.Plan.Input.Type+" "+size), "OH")
 			c.Marks = append(c.Marks, fmt.Sprintf("%s: %s-%d%02d", p.Name, mark, 40+w.rand.IntN(50), i+1))
 		}
 	}
@@ -193,8 +193,7 @@ func (w *worker) pull(st recipe.Step, c record.Done) {
 	case last && c.Bolt == tell.trouble && !w.troubled:
 		w.troubled = true
 		w.add(person, app.NewEntry{Content: record.Trouble{Group: st.Group, Bolt: c.Bolt, What: record.ThreadDamaged,
-			Remedy: record.Replaced,
-			Note:   "Burr on the thread; a new one fitted and lubricated alike."}})
+			Remedy: record.Replaced, Note: "Burr on the thread; a new one fitted and lubricated alike."}})
 		w.clock = w.clock.Add(14 * time.Minute)
 		return
 	case c.Turn > 0 && c.Round > 0: // by portions: some hold a round before the others

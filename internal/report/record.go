@@ -145,8 +145,7 @@ func JSON(w io.Writer, r Record) error {
 func CSV(w io.Writer, r Record) error {
 	c := csv.NewWriter(w)
 	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "person", "group", "bolt", "share_percent",
-		"round",
-		"what", "outcome", "setting", "setting_unit", "reading", "reading_unit", "tools", "struck_out", "note"})
+		"round", "what", "outcome", "setting", "setting_unit", "reading", "reading_unit", "tools", "struck_out", "note"})
 	for _, e := range r.Entries {
 		_ = c.Write([]string{r.Tag, strconv.Itoa(r.Revision), strconv.Itoa(e.Number), e.ID, e.Kind,
 			e.AtTool.UTC().Format(time.RFC3339Nano), e.AtServer.UTC().Format(time.RFC3339Nano), cell(e.Person),

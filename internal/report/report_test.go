@@ -21,16 +21,14 @@ import (
 func long() report.Record {
 	at := time.Date(2026, 11, 3, 9, 0, 0, 0, time.UTC)
 	r := report.Record{Site: "Ottermere Hydro", Outage: "Unit 2", Tag: "U2 / COVER", Title: "Cover", Area: "Pit", State: "sign",
-		Revision: 2, IssuedAt: at,
-		Sentence: []string{"A gasketed flange with 40 × M24."}, Deviations: []string{"bolt 9 moved in round 1"}, Hash: strings.Repeat("ab",
-			32)}
+		Revision: 2, IssuedAt: at, Sentence: []string{"A gasketed flange with 40 × M24."}, Deviations: []string{"bolt 9 moved in round 1"},
+		Hash: strings.Repeat("ab", 32)}
 	for i := range 40 {
 		r.Bolts = append(r.Bolts, report.Bolt{Position: i + 1, Level: float64(i) / 39, Mark: "still"})
 	}
 	for i := range 200 {
 		r.Entries = append(r.Entries, report.Entry{Number: i + 1, Kind: "done", AtTool: at, AtServer: at, Person: "Ada \"Quote\", Jr",
-			What:    fmt.Sprintf("bolt %d, 20 %%", i%40+1),
-			Outcome: "held", Setting: 342, Unit: "N·m", Note: "=SUM(A1)\nsecond line"})
+			What: fmt.Sprintf("bolt %d, 20 %%", i%40+1), Outcome: "held", Setting: 342, Unit: "N·m", Note: "=SUM(A1)\nsecond line"})
 	}
 	return r
 }

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"dynacor/core/record"
+	"dynacor/core/tool"
 	"dynacor/internal/app"
 	"dynacor/internal/report"
 	"dynacor/internal/server/contract"
@@ -94,7 +95,7 @@ func (s *Server) SaveDraft(ctx context.Context, r contract.SaveDraftRequestObjec
 
 // IssuePlan freezes the draft.
 func (s *Server) IssuePlan(ctx context.Context, r contract.IssuePlanRequestObject) (contract.IssuePlanResponseObject, error) {
-	j, err := s.app.Issue(ctx, who(ctx), r.Joint, r.Body.Version, r.Body.Pin, text(r.Body.Reason))
+	j, err := s.app.Issue(ctx, who(ctx), r.Joint, r.Body.Version, r.Body.Pin, r.Body.Reason)
 	v, err := s.answered(ctx, j, err)
 	return contract.IssuePlan200JSONResponse{JointAnswerJSONResponse: v}, err
 }
@@ -112,11 +113,9 @@ func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject)
 	if err != nil {
 		return nil, err
 	}
-	out := contract.Ways{Ways: []contract.Way{}}
-	for _, w := range ways.Setups {
-		out.Ways = append(out.Ways, wayView(w, ways.Shares))
-	}
-	return contract.FindWays200JSONResponse(out), nil
+	return contract.FindWays200JSONResponse{Ways: each(ways.Setups, func(w tool.Setup) contract.Way {
+		return wayView(w, ways.Shares)
+	})}, nil
 }
 
 // AddEntry stores an entry of a run.
@@ -163,7 +162,7 @@ func (s *Server) ReleaseTool(ctx context.Context, r contract.ReleaseToolRequestO
 
 // GetDrawing writes a joint's drawing as SVG.
 func (s *Server) GetDrawing(ctx context.Context, r contract.GetDrawingRequestObject) (contract.GetDrawingResponseObject, error) {
-	d, err := s.app.Drawing(ctx, r.Joint, r.Params.Labels != nil && string(*r.Params.Labels) == "order")
+	d, err := s.app.Drawing(ctx, r.Joint, r.Params.Labels == "order")
 	if err != nil {
 		return nil, err
 	}
@@ -174,7 +173,7 @@ func (s *Server) GetDrawing(ctx context.Context, r contract.GetDrawingRequestObj
 
 // GetRecord writes the record out as a file.
 func (s *Server) GetRecord(ctx context.Context, r contract.GetRecordRequestObject) (contract.GetRecordResponseObject, error) {
-	rec, err := s.app.Record(ctx, r.Joint, value(r.Params.Revision))
+	rec, err := s.app.Record(ctx, r.Joint, r.Params.Revision)
 	if err != nil {
 		return nil, err
 	}

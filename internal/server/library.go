@@ -11,6 +11,7 @@ import (
 	"dynacor/core/figure"
 	"dynacor/core/kind"
 	"dynacor/core/pass"
+	"dynacor/core/proof"
 	"dynacor/core/recipe"
 	"dynacor/internal/app"
 	"dynacor/internal/recipes"
@@ -23,7 +24,7 @@ func (s *Server) GetLibrary(ctx context.Context, _ contract.GetLibraryRequestObj
 	if err != nil {
 		return nil, err
 	}
-	v := contract.Library{Recipes: []contract.RecipeView{}, Schools: schools(), Differences: differences()}
+	v := contract.Library{Recipes: []contract.RecipeView{}, Schools: schools(), Differences: each(kind.Differences(), differenceView)}
 	for _, r := range all {
 		one, err := recipeView(r)
 		if err != nil {
@@ -74,16 +75,11 @@ func (s *Server) ReturnRecipe(ctx context.Context, r contract.ReturnRecipeReques
 	return contract.ReturnRecipe204Response{}, s.app.Return(ctx, r.Recipe)
 }
 
-func differences() []contract.Difference {
-	out := []contract.Difference{}
-	for _, d := range kind.Differences() {
-		v := contract.Difference{ID: d.ID, Question: d.Question, Ours: d.Ours, Sides: []contract.DifferenceSide{}}
-		for _, x := range d.Sides {
-			v.Sides = append(v.Sides, contract.DifferenceSide{Name: x.Name, Good: x.Good, Risk: x.Risk})
-		}
-		out = append(out, v)
-	}
-	return out
+func differenceView(d kind.Difference) contract.Difference {
+	return contract.Difference{ID: d.ID, Question: d.Question, Ours: d.Ours,
+		Sides: each(d.Sides, func(x kind.Side) contract.DifferenceSide {
+			return contract.DifferenceSide{Name: x.Name, Good: x.Good, Risk: x.Risk}
+		})}
 }
 
 func schools() []contract.School {
@@ -127,13 +123,8 @@ func alternative(r recipe.Recipe, name string, g recipe.Group) bool {
 	return false
 }
 
-func choiceViews(list []recipe.Choice) []contract.RecipeChoice {
-	out := []contract.RecipeChoice{}
-	for _, c := range list {
-		out = append(out, contract.RecipeChoice{Name: c.Name, Text: c.Text, When: c.When.Words(), Options: c.Options,
-			Differ: some(c.Differ)})
-	}
-	return out
+func choiceView(c recipe.Choice) contract.RecipeChoice {
+	return contract.RecipeChoice{Name: c.Name, Text: c.Text, When: c.When.Words(), Options: c.Options, Differ: c.Differ}
 }
 
 func partView(p recipe.Part) contract.RecipeItem {
@@ -151,31 +142,19 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 		return contract.RecipeView{}, err
 	}
 	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Figure: figureView(usual(r)),
-		Earlier: e.Earlier, MadeBy: e.MadeBy,
-		Choices: choiceViews(r.Choices), Values: []contract.RecipeItem{}, Parts: []contract.RecipeItem{}, Groups: []contract.RecipeGroup{},
-		Sheet:     sheetView(r),
-		Materials: orNone(r.Materials), Tools: orNone(r.Tools), Stations: []contract.RecipeStation{}, Proofs: []string{}}
+		Earlier: e.Earlier, MadeBy: e.MadeBy, Choices: each(r.Choices, choiceView), Parts: each(r.Parts, partView), Sheet: sheetView(r),
+		Materials: orNone(r.Materials), Tools: orNone(r.Tools), Stations: []contract.RecipeStation{},
+		Proofs: each(k.Proofs, func(p proof.Requirement) string { return string(p) }),
+		Values: each(r.Needs, func(n recipe.Need) contract.RecipeItem {
+			return contract.RecipeItem{Name: n.Text, Note: string(n.Unit) + n.Word, When: n.When.Words()}
+		}),
+		Groups: each(r.Groups, func(g recipe.Group) contract.RecipeGroup {
+			return contract.RecipeGroup{Name: g.Name, Words: g.Words(), When: g.When.Words()}
+		})}
 	if e.Retired != nil {
-		v.Retired = &e.Retired.Reason
+		v.Retired = e.Retired.Reason
 	}
-	var orders []string
-	for _, p := range k.Orders {
-		words, _ := orderWords(p)
-		orders = append(orders, words)
-	}
-	v.Order = strings.Join(orders, "; ")
-	for _, p := range k.Proofs {
-		v.Proofs = append(v.Proofs, string(p))
-	}
-	for _, n := range r.Needs {
-		v.Values = append(v.Values, contract.RecipeItem{Name: n.Text, Note: string(n.Unit) + n.Word, When: n.When.Words()})
-	}
-	for _, p := range r.Parts {
-		v.Parts = append(v.Parts, partView(p))
-	}
-	for _, g := range r.Groups {
-		v.Groups = append(v.Groups, contract.RecipeGroup{Name: g.Name, Words: g.Words(), When: g.When.Words()})
-	}
+	v.Order = strings.Join(each(k.Orders, orderWords), "; ")
 	for _, at := range recipe.Stations() {
 		station := contract.RecipeStation{Name: string(at), Steps: []contract.RecipeStep{}}
 		for _, st := range r.Steps {
@@ -230,17 +209,9 @@ func sheetView(r recipe.Recipe) contract.SheetView {
 
 func stepView(s recipe.Step) contract.RecipeStep {
 	v := contract.RecipeStep{ID: s.ID, Does: string(s.Does), Text: s.Text, Places: s.Places, Items: orNone(s.Items),
-		Cautions: cautionViews(s.Cautions), By: s.By, When: s.When.Words(), Free: s.Block != ""}
+		Cautions: each(s.Cautions, cautionView), By: s.By, When: s.When.Words(), Free: s.Block != ""}
 	if s.Limit != nil {
 		v.Limit = s.Limit.Words()
 	}
 	return v
-}
-
-// orNone writes a list that is not there as an empty one.
-func orNone[T any](list []T) []T {
-	if list == nil {
-		return []T{}
-	}
-	return list
 }

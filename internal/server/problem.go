@@ -50,27 +50,19 @@ func refusalProblem(e *refusal.Error) contract.Problem {
 		code = http.StatusForbidden
 	}
 	p := problem(code, string(e.Code), e.Field, e.Text, e.Way)
+	p.Unit = e.Unit
 	if e.HasValue {
 		p.Value = &e.Value
 	}
 	if e.HasLimit {
 		p.Limit = &e.Limit
 	}
-	if e.Unit != "" {
-		p.Unit = &e.Unit
-	}
 	return p
 }
 
 func problem(status int, code, field, detail, way string) contract.Problem {
-	p := contract.Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Code: code, Detail: detail}
-	if field != "" {
-		p.Field = &field
-	}
-	if way != "" {
-		p.Way = &way
-	}
-	return p
+	return contract.Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Code: code, Detail: detail, Field: field,
+		Way: way}
 }
 
 func status(k app.ErrorKind) int {
@@ -90,9 +82,13 @@ func status(k app.ErrorKind) int {
 // answer writes a problem and ends the request.
 func answer(c *gin.Context, p contract.Problem) {
 	c.Abort()
-	c.Header("Content-Type", "application/problem+json")
-	c.Status(p.Status)
-	_ = json.NewEncoder(c.Writer).Encode(p)
+	write(c.Writer, p)
+}
+
+func write(w http.ResponseWriter, p contract.Problem) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(p.Status)
+	_ = json.NewEncoder(w).Encode(p)
 }
 
 func answerError(c *gin.Context, err error) {

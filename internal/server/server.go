@@ -11,9 +11,7 @@ import (
 	"time"
 
 	"github.com/alexedwards/scs/v2"
-	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/routers"
-	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/gin-gonic/gin"
 
 	"dynacor/internal/app"
@@ -37,8 +35,7 @@ const mostBody = 64 << 10
 type Server struct {
 	app      *app.App
 	sessions *scs.SessionManager
-	spec     *openapi3.T
-	router   routers.Router
+	routes   map[string]*routers.Route // of the contract, by method and pattern as gin writes it
 	hub      *Hub
 	handler  http.Handler
 }
@@ -46,12 +43,7 @@ type Server struct {
 // New returns a server of a's use cases, whose sessions are kept in kept, and
 // which passes on what hub hears.
 func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error) {
-	spec, err := contract.GetSpec()
-	if err != nil {
-		return nil, err
-	}
-	spec.Servers = nil // requests are matched whatever the host is called
-	router, err := gorillamux.NewRouter(spec)
+	routes, err := contractRoutes()
 	if err != nil {
 		return nil, err
 	}
@@ -63,7 +55,8 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 	sessions.Cookie.HttpOnly = true
 	sessions.Cookie.SameSite = http.SameSiteStrictMode
 	sessions.Cookie.Secure = o.SecureCookie
-	s := &Server{app: a, sessions: sessions, spec: spec, router: router, hub: hub}
+	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) { write(w, problemOf(err)) }
+	s := &Server{app: a, sessions: sessions, routes: routes, hub: hub}
 
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
@@ -73,7 +66,7 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 		slog.Error("a request panicked", "what", what, "stack", string(debug.Stack()))
 		answer(c, problem(http.StatusInternalServerError, "internal", "", "Something went wrong on the server.", "Try again."))
 	}))
-	api := g.Group("", s.access, s.fits)
+	api := g.Group("", s.access)
 	strict := contract.NewStrictHandlerWithOptions(s, nil, contract.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { answer(c, invalid(err)) },
 		HandlerErrorFunc:         answerError,
@@ -94,10 +87,7 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 		}
 	}
 	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
-		w.Header().Set("Content-Type", "application/problem+json")
-		w.WriteHeader(http.StatusForbidden)
-		_, _ = w.Write([]byte(`{"type":"about:blank","title":"Forbidden","status":403,` +
-			`"code":"cross-origin","detail":"This request came from another site."}`))
+		write(w, problem(http.StatusForbidden, "cross-origin", "", "This request came from another site.", ""))
 	}))
 	s.handler = headers(cross.Handler(limit(sessions.LoadAndSave(g))))
 	return s, nil

@@ -10,68 +10,47 @@ import (
 	"dynacor/internal/store"
 )
 
+// each writes a list as another; one that is not there as an empty one.
+func each[A, B any](list []A, view func(A) B) []B {
+	out := make([]B, len(list))
+	for i, x := range list {
+		out[i] = view(x)
+	}
+	return out
+}
+
+// orNone writes a list that is not there as an empty one.
+func orNone[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
+}
+
 func parseID(s string) uuid.UUID {
 	id, _ := uuid.Parse(s) // ids of entries come from the database as UUIDs
 	return id
 }
 
-func value[T any](p *T) T {
-	var zero T
-	if p == nil {
-		return zero
-	}
-	return *p
-}
-
-func some(s string) *string {
-	if s == "" {
-		return nil
-	}
-	return &s
-}
-
-func text(s *string) string { return value(s) }
-
 func quantity(q unit.Quantity) contract.Quantity {
 	return contract.Quantity{Value: q.Value, Unit: string(q.Unit)}
 }
 
-func optional(q unit.Quantity) *contract.Quantity {
-	if q.IsZero() {
-		return nil
-	}
-	v := quantity(q)
-	return &v
-}
-
 func fromQuantity(q contract.Quantity) unit.Quantity { return unit.Of(q.Value, unit.Unit(q.Unit)) }
 
-func fromOptional(q *contract.Quantity) unit.Quantity {
-	if q == nil {
-		return unit.Quantity{}
-	}
-	return fromQuantity(*q)
-}
-
 func personView(p store.Person) contract.Person {
-	v := contract.Person{ID: p.ID, Name: p.Name, Initials: p.Initials, Roles: []contract.Role{}}
-	for _, r := range p.Roles {
-		v.Roles = append(v.Roles, contract.Role(r))
-	}
-	return v
+	return contract.Person{ID: p.ID, Name: p.Name, Initials: p.Initials,
+		Roles: each(p.Roles, func(r string) contract.Role { return contract.Role(r) })}
 }
 
 func siteView(s app.Site) contract.Site {
-	v := contract.Site{Name: s.Name, Outage: s.Outage, Day: s.Day, Days: s.Days, Areas: []contract.SiteArea{}}
-	for _, a := range s.Areas {
-		v.Areas = append(v.Areas, contract.SiteArea{ID: a.ID, Name: a.Name})
-	}
-	return v
+	return contract.Site{Name: s.Name, Outage: s.Outage, Day: s.Day, Days: s.Days,
+		Areas: each(s.Areas, func(a store.Area) contract.SiteArea { return contract.SiteArea{ID: a.ID, Name: a.Name} })}
 }
 
 func wallView(w app.Wall) contract.Wall {
-	v := contract.Wall{Site: siteView(w.Site), Areas: []contract.WallArea{}, Next: todos(w.Next), Decisions: todos(w.Decisions),
-		Figures: map[string]contract.Figure{}}
+	v := contract.Wall{Site: siteView(w.Site), Areas: []contract.WallArea{}, Next: each(w.Next, todoView),
+		Decisions: each(w.Decisions, todoView), Figures: map[string]contract.Figure{}}
 	for key, f := range w.Figures {
 		v.Figures[key] = figureView(f)
 	}
@@ -97,43 +76,31 @@ func wallView(w app.Wall) contract.Wall {
 }
 
 func cardView(c app.JointCard) contract.JointCard {
-	v := contract.JointCard{ID: c.Joint.ID, Tag: c.Joint.Tag, Title: c.Joint.Title, Kind: c.Kind, Bolts: c.Bolts, Thread: c.Thread,
-		Figure: c.Figure, State: contract.JointCardState(c.State), Text: c.Text, Station: c.Station, Levels: orNone(c.Levels),
-		Marks: make([]contract.Mark, len(c.Marks))}
-	for i, m := range c.Marks {
-		v.Marks[i] = contract.Mark(m)
-	}
-	if c.Next > 0 {
-		v.Next = &c.Next
-	}
-	return v
+	return contract.JointCard{ID: c.Joint.ID, Tag: c.Joint.Tag, Title: c.Joint.Title, Kind: c.Kind, Bolts: c.Bolts, Thread: c.Thread,
+		Figure: c.Figure, State: contract.JointCardState(c.State), Text: c.Text, Station: c.Station, Levels: orNone(c.Levels), Next: c.Next,
+		Marks: each(c.Marks, func(m string) contract.Mark { return contract.Mark(m) })}
 }
 
-func todos(list []app.ToDo) []contract.ToDo {
-	out := []contract.ToDo{}
-	for _, t := range list {
-		v := contract.ToDo{Title: t.Title, Text: t.Text, Detail: t.Detail, Grave: &t.Grave}
-		if t.Station > 0 {
-			v.Joint, v.Station = &t.Joint, &t.Station
-		}
-		out = append(out, v)
+func todoView(t app.ToDo) contract.ToDo {
+	v := contract.ToDo{Title: t.Title, Text: t.Text, Detail: t.Detail, Grave: t.Grave, Station: t.Station}
+	if t.Station > 0 {
+		v.Joint = t.Joint
 	}
-	return out
+	return v
 }
 
 func figureView(f figure.Figure) contract.Figure {
-	v := contract.Figure{Shapes: []contract.FigureShape{}, Bolts: []contract.FigureBolt{}, Labels: []contract.FigureLabel{}, Clock: f.Clock}
-	for _, x := range f.Shapes {
-		v.Shapes = append(v.Shapes, contract.FigureShape{Role: contract.FigureShapeRole(x.Role), X: tenth(x.X), Y: tenth(x.Y),
-			R: tenth(x.R), W: tenth(x.W), H: tenth(x.H)})
-	}
-	for _, b := range f.Bolts {
-		v.Bolts = append(v.Bolts, contract.FigureBolt{Group: b.Group, Bolt: b.Bolt, X: tenth(b.X), Y: tenth(b.Y), R: tenth(b.R)})
-	}
-	for _, l := range f.Labels {
-		v.Labels = append(v.Labels, contract.FigureLabel{Text: l.Text, X: tenth(l.X), Y: tenth(l.Y)})
-	}
-	return v
+	return contract.Figure{Clock: f.Clock,
+		Shapes: each(f.Shapes, func(x figure.Shape) contract.FigureShape {
+			return contract.FigureShape{Role: contract.FigureShapeRole(x.Role), X: tenth(x.X), Y: tenth(x.Y), R: tenth(x.R), W: tenth(x.W),
+				H: tenth(x.H)}
+		}),
+		Bolts: each(f.Bolts, func(b figure.Place) contract.FigureBolt {
+			return contract.FigureBolt{Group: b.Group, Bolt: b.Bolt, X: tenth(b.X), Y: tenth(b.Y), R: tenth(b.R)}
+		}),
+		Labels: each(f.Labels, func(l figure.Label) contract.FigureLabel {
+			return contract.FigureLabel{Text: l.Text, X: tenth(l.X), Y: tenth(l.Y)}
+		})}
 }
 
 // tenth rounds a coordinate; a drawing shows no more.

@@ -3,12 +3,14 @@ package server
 import (
 	"context"
 	"fmt"
+	"maps"
 	"reflect"
 	"slices"
 	"strings"
 
 	"dynacor/core/joint"
 	"dynacor/core/kind"
+	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/sequence"
@@ -18,13 +20,8 @@ import (
 
 func (s *Server) jointView(ctx context.Context, j app.Joint) (contract.Joint, error) {
 	v := contract.Joint{ID: j.ID, Tag: j.Tag, Title: j.Title, Area: j.AreaName, Station: 1, Draft: draftView(j.Draft),
-		Before: []contract.EarlierRun{}, Follows: []contract.FurtherWork{}, Held: []contract.HeldTool{}}
-	for _, w := range j.Follows {
-		v.Follows = append(v.Follows, furtherWords(w))
-	}
-	for _, t := range j.Held {
-		v.Held = append(v.Held, contract.HeldTool{Tag: t.Tag, Why: t.Why})
-	}
+		Before: []contract.EarlierRun{}, Follows: each(j.Follows, furtherWords),
+		Held: each(j.Held, func(t app.HeldTool) contract.HeldTool { return contract.HeldTool(t) })}
 	if j.Run == nil {
 		return v, nil
 	}
@@ -32,27 +29,17 @@ func (s *Server) jointView(ctx context.Context, j app.Joint) (contract.Joint, er
 	if err != nil {
 		return v, err
 	}
-	for _, r := range j.Before {
-		v.Before = append(v.Before, earlierView(r, names))
-	}
+	v.Before = each(j.Before, func(r app.Run) contract.EarlierRun {
+		at, _ := r.SignedAt()
+		return contract.EarlierRun{Revision: r.Head.Revision, Words: r.Words(), IssuedBy: names[r.Plan.IssuedBy.String()],
+			IssuedAt: r.Plan.IssuedAt, Reason: r.Plan.Reason, Entries: r.Head.HeadSeq, SignedAt: at}
+	})
 	p := j.Run.Plan
 	v.Plan = &contract.IssuedPlan{Revision: p.Revision, IssuedBy: names[p.IssuedBy.String()], IssuedAt: p.IssuedAt,
-		CoreVersion: p.CoreVersion, Reason: some(p.Reason),
-		Changed: !same(p.Input, j.Draft.Input), Edition: p.Input.Edition}
+		CoreVersion: p.CoreVersion, Reason: p.Reason, Changed: !same(p.Input, j.Draft.Input), Edition: p.Input.Edition}
 	r := runView(who(ctx), *j.Run, names, far)
 	v.Run, v.Station = &r, j.Run.State.Standing.Station()
 	return v, nil
-}
-
-// earlierView shows a run on a plan before the newest.
-func earlierView(r app.Run, names app.Names) contract.EarlierRun {
-	v := contract.EarlierRun{Revision: r.Head.Revision, Words: r.Words(), IssuedBy: names[r.Plan.IssuedBy.String()],
-		IssuedAt: r.Plan.IssuedAt,
-		Reason:   some(r.Plan.Reason), Entries: r.Head.HeadSeq}
-	if at, signed := r.SignedAt(); signed {
-		v.SignedAt = &at
-	}
-	return v
 }
 
 // same compares two inputs by what they say.
@@ -75,27 +62,21 @@ func plain(in joint.Input) joint.Input {
 	return in
 }
 
-func given(g joint.Given) *contract.Given {
-	if g.IsZero() {
-		return nil
-	}
-	return &contract.Given{Value: quantity(g.Value), Max: optional(g.Max)}
+func given(g joint.Given) contract.Given {
+	return contract.Given{Value: quantity(g.Value), Max: quantity(g.Max)}
 }
 
 func jointInput(v contract.JointInput) joint.Input {
 	in := joint.Input{Recipe: v.Recipe, Edition: v.Edition, Type: v.Type, Size: v.Size, Choices: v.Choices,
 		Values: map[string]joint.Given{}, Groups: map[string]joint.Bolts{}}
 	for name, g := range v.Values {
-		in.Values[name] = joint.Given{Value: fromQuantity(g.Value), Max: fromOptional(g.Max)}
+		in.Values[name] = joint.Given{Value: fromQuantity(g.Value), Max: fromQuantity(g.Max)}
 	}
 	for name, b := range v.Groups {
-		in.Groups[name] = joint.Bolts{Count: value(b.Count), Thread: text(b.Thread), Grade: text(b.Grade),
-			SpecifiedFor: text(b.SpecifiedFor), Lubrication: text(b.Lubrication),
-			Decision: joint.Decision(value(b.Decision)), Share: value(b.Share), ShareOf: joint.Basis(value(b.ShareOf)),
-			Prevailing: fromOptional(b.Prevailing),
-			Rows:       value(b.Rows), Across: fromOptional(b.Across), Down: fromOptional(b.Down), Stages: text(b.Stages),
-			Order: sequence.Pattern(text(b.Order)),
-			Start: value(b.Start), OnCentre: value(b.OnCentre), Reason: text(b.Reason)}
+		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
+			Lubrication: b.Lubrication, Decision: joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf),
+			Prevailing: fromQuantity(b.Prevailing), Rows: b.Rows, Across: fromQuantity(b.Across), Down: fromQuantity(b.Down),
+			Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason}
 	}
 	return in
 }
@@ -103,70 +84,34 @@ func jointInput(v contract.JointInput) joint.Input {
 func inputView(in joint.Input) contract.JointInput {
 	v := contract.JointInput{Recipe: in.Recipe, Edition: in.Edition, Type: in.Type, Size: in.Size, Choices: map[string]string{},
 		Values: map[string]contract.Given{}, Groups: map[string]contract.Bolts{}}
-	for name, option := range in.Choices {
-		v.Choices[name] = option
-	}
+	maps.Copy(v.Choices, in.Choices)
 	for name, g := range in.Values {
-		v.Values[name] = *given(g)
+		v.Values[name] = given(g)
 	}
 	for name, b := range in.Groups {
-		v.Groups[name] = boltsView(b)
-	}
-	return v
-}
-
-func boltsView(b joint.Bolts) contract.Bolts {
-	v := contract.Bolts{Thread: some(b.Thread), Grade: some(b.Grade), SpecifiedFor: some(b.SpecifiedFor), Lubrication: some(b.Lubrication),
-		Prevailing: optional(b.Prevailing),
-		Across:     optional(b.Across), Down: optional(b.Down), Stages: some(b.Stages), Order: some(string(b.Order)),
-		Reason: some(b.Reason)}
-	if b.Count != 0 {
-		v.Count = &b.Count
-	}
-	if b.Rows != 0 {
-		v.Rows = &b.Rows
-	}
-	if b.Start != 0 {
-		v.Start = &b.Start
-	}
-	if b.OnCentre {
-		v.OnCentre = &b.OnCentre
-	}
-	if b.Share != 0 {
-		of := contract.BoltsShareOf(b.ShareOf)
-		v.Share, v.ShareOf = &b.Share, &of
-	}
-	if b.Decision != "" {
-		d := contract.BoltsDecision(b.Decision)
-		v.Decision = &d
+		v.Groups[name] = contract.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
+			Lubrication: b.Lubrication, Decision: contract.BoltsDecision(b.Decision), Share: b.Share, ShareOf: contract.BoltsShareOf(b.ShareOf),
+			Prevailing: quantity(b.Prevailing), Rows: b.Rows, Across: quantity(b.Across), Down: quantity(b.Down),
+			Stages: b.Stages, Order: string(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason}
 	}
 	return v
 }
 
 func draftView(d app.Draft) contract.Draft {
-	v := contract.Draft{Version: d.Version, Input: inputView(d.Input), Values: []contract.Value{}, Minds: []contract.Mind{},
-		Open:   []contract.MissingWord{},
-		Groups: groupViews(d.Recipe, d.Result, nil), Figure: figureView(app.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d),
-		Nameplate: nameplate(d)}
-	for _, x := range d.Result.Values {
-		y := contract.Value{Name: x.Need.Name, Text: x.Need.Text, Unit: string(x.Need.Unit), Word: x.Need.Word, Given: given(x.Given),
-			Sheet: given(x.Sheet),
-			Hand:  x.Hand, Optional: x.Need.Optional}
-		if !x.Given.IsZero() {
-			y.Shown = strings.TrimSpace(x.Given.String() + " " + x.Need.Word)
-		}
-		v.Values = append(v.Values, y)
-	}
-	for _, m := range d.Result.Minds {
-		x := contract.Mind{Group: m.Group, Text: m.Text, Offer: some(m.Offer)}
-		if m.Take != "" {
-			t := contract.MindTake(m.Take)
-			x.Take = &t
-		}
-		v.Minds = append(v.Minds, x)
-	}
-	for _, o := range d.Result.Open {
-		v.Open = append(v.Open, contract.MissingWord{Field: o.Field, Text: o.Text})
+	return contract.Draft{Version: d.Version, Input: inputView(d.Input), Groups: groupViews(d.Recipe, d.Result, nil),
+		Figure: figureView(app.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d), Nameplate: nameplate(d),
+		Values: each(d.Result.Values, valueView),
+		Minds: each(d.Result.Minds, func(m joint.Mind) contract.Mind {
+			return contract.Mind{Group: m.Group, Text: m.Text, Offer: m.Offer, Take: contract.MindTake(m.Take)}
+		}),
+		Open: each(d.Result.Open, func(o joint.Open) contract.MissingWord { return contract.MissingWord(o) })}
+}
+
+func valueView(x joint.Value) contract.Value {
+	v := contract.Value{Name: x.Need.Name, Text: x.Need.Text, Unit: string(x.Need.Unit), Word: x.Need.Word, Given: given(x.Given),
+		Sheet: given(x.Sheet), Hand: x.Hand, Optional: x.Need.Optional}
+	if !x.Given.IsZero() {
+		v.Shown = strings.TrimSpace(x.Given.String() + " " + x.Need.Word)
 	}
 	return v
 }
@@ -190,20 +135,16 @@ func nameplate(d app.Draft) string {
 
 func draftRecipe(d app.Draft) contract.DraftRecipe {
 	r := d.Recipe
-	v := contract.DraftRecipe{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Choices: choiceViews(r.Asked(d.Input.Choices)),
-		Types: []contract.SheetType{},
-		Parts: []contract.RecipeItem{}, Materials: orNone(r.Materials), Tools: orNone(r.Tools)}
+	v := contract.DraftRecipe{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Newer: d.Newer,
+		Choices: each(r.Asked(d.Input.Choices), choiceView), Parts: []contract.RecipeItem{}, Materials: orNone(r.Materials),
+		Tools: orNone(r.Tools), Types: each(r.Sheet.Types(), func(t string) contract.SheetType {
+			return contract.SheetType{Type: t, Sizes: r.Sheet.Sizes(t)}
+		})}
 	if k, err := kind.Named(r.Kind); err == nil {
 		v.Against = k.Against
 	}
-	if d.Newer > 0 {
-		v.Newer = &d.Newer
-	}
 	if r.Sheet != nil {
 		v.Sheet = r.Sheet.Title
-	}
-	for _, t := range r.Sheet.Types() {
-		v.Types = append(v.Types, contract.SheetType{Type: t, Sizes: r.Sheet.Sizes(t)})
 	}
 	for _, p := range r.Parts {
 		if p.When.Holds(d.Input.Choices) {
@@ -214,38 +155,25 @@ func draftRecipe(d app.Draft) contract.DraftRecipe {
 }
 
 func groupViews(r recipe.Recipe, res joint.Result, tooling map[string]record.Tooling) []contract.Group {
-	out := []contract.Group{}
-	for _, g := range res.Groups {
-		words, _ := orderWords(g.Pattern)
+	return each(res.Groups, func(g joint.Group) contract.Group {
 		v := contract.Group{Name: g.Name, One: joint.One(g.Name), Of: g.Of, How: contract.GroupHow(g.How), Count: g.Count,
-			Asked: g.Bolts == 0 && g.Of == "",
-			Ring:  g.Layout == recipe.Ring, Least: g.Least, Most: g.Most, Thread: g.Thread, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor,
-			Lubrication: g.Lubrication,
-			Short:       g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Dry: g.Dry, Lock: g.Lock, Still: g.Still,
-			Rows: g.Lie.Rows, Cols: g.Lie.Cols,
+			Asked: g.Bolts == 0 && g.Of == "", Ring: g.Layout == recipe.Ring, Least: g.Least, Most: g.Most, Thread: g.Thread,
+			Grade: g.Grade, SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication, Short: g.Short, IsDry: g.IsDry,
+			OnCentre: g.OnCentre, Start: g.Start, Dry: g.Dry, Lock: g.Lock, Still: g.Still, Rows: g.Lie.Rows, Cols: g.Lie.Cols,
 			Staged: g.Staged(), Portion: g.Portion, Stands: g.Stands, Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax,
-			Equivalent: g.Equivalent,
-			Share:      g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, LikelyLow: g.LikelyLow,
-			LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow,
-			WorstHigh: g.WorstHigh, Needed: g.Needed, K: g.K.Nominal, KLow: g.K.Low, KHigh: g.K.High, Mu: g.Coefficient,
-			Accuracy: g.Accuracy, Limit: g.Limit,
-			Utilisation: g.Utilisation, Checks: []contract.Check{}, Stages: orNone(g.Stages), Torques: orNone(g.Torques),
-			Order:   orNone(g.Order),
-			Pattern: string(g.Pattern), PatternWords: words, Orders: orderChoices(r, g), Words: app.GroupSentence(res, g), Value: g.Value,
-			Window: window(g)}
-		for _, c := range g.Checks {
-			v.Checks = append(v.Checks, contract.Check{Name: c.Name, Value: c.Value, Limit: c.Limit, Unit: c.Unit, Holds: c.Holds})
-		}
+			Equivalent: g.Equivalent, Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load,
+			LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh, Needed: g.Needed,
+			K: g.K.Nominal, KLow: g.K.Low, KHigh: g.K.High, Mu: g.Coefficient, Accuracy: g.Accuracy, Limit: g.Limit,
+			Utilisation: g.Utilisation, Stages: orNone(g.Stages), Torques: orNone(g.Torques), Order: orNone(g.Order),
+			Pattern: string(g.Pattern), PatternWords: orderWords(g.Pattern), Orders: orderChoices(r, g), Words: app.GroupSentence(res, g),
+			Value: g.Value, Window: window(g), Checks: each(g.Checks, func(c preload.Check) contract.Check {
+				return contract.Check{Name: c.Name, Value: c.Value, Limit: c.Limit, Unit: c.Unit, Holds: c.Holds}
+			})}
 		if t, ok := tooling[g.Name]; ok {
-			list := []contract.StageTool{}
-			for i, x := range t.Stages {
-				list = append(list, stageToolView(i, g.Stages[i], x))
-			}
-			v.Tooling = &list
+			v.Tooling = stageToolViews(g.Stages, t.Stages)
 		}
-		out = append(out, v)
-	}
-	return out
+		return v
+	})
 }
 
 // window is a group's torque, or its window, in words.
@@ -277,9 +205,8 @@ func orderChoices(r recipe.Recipe, g joint.Group) []contract.OrderChoice {
 		if _, err := sequence.Ring(p, g.Count, 1); err != nil {
 			continue
 		}
-		words, _ := orderWords(p)
 		against, _ := k.Warn(p)
-		out = append(out, contract.OrderChoice{Name: string(p), Words: words, Against: against})
+		out = append(out, contract.OrderChoice{Name: string(p), Words: orderWords(p), Against: against})
 	}
 	return out
 }

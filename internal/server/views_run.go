@@ -27,28 +27,27 @@ var (
 
 // runView shows a run to somebody.
 func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
-	st, res := r.State, r.Plan.Result
-	person := me.ID.String()
-	deviations := st.Deviations()
+	st, res, person := r.State, r.Plan.Result, me.ID.String()
+	deviations, bolts := st.Deviations(), st.Bolts()
 	why, _ := st.Stop()
 	doubted, _ := st.Doubted()
+	next, _ := st.Next()
 	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Standing: contract.RunStanding(st.Standing),
-		Station: st.Standing.Station(), Words: st.Standing.Words(), Entries: r.Head.HeadSeq,
-		Undoes: st.Plan().Undoes(), Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)),
-		Groups: groupViews(st.Plan().Recipe, res, st.Tooling),
-		Ahead:  []contract.Act{}, Steps: stepViews(r, names, person),
-		Outside: record.AnyOutside(deviations), Open: []string{}, Tape: tapeView(r, names, e.tape),
-		Checker: st.Plan().Checker(), Begun: st.Begun(), Stop: why, Doubted: orNone(doubted),
-		MayMake: me.Is(app.Fitter) && (st.Pulled(person) || !st.Begun()), MayCheck: !st.Worked(person) && me.May(st.Plan().Checker())}
+		Station: st.Standing.Station(), Words: st.Standing.Words(), Entries: r.Head.HeadSeq, Undoes: st.Plan().Undoes(),
+		Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)),
+		Groups: groupViews(st.Plan().Recipe, res, st.Tooling), Ahead: []contract.Act{}, Steps: stepViews(r, names, person),
+		Outside: record.AnyOutside(deviations), Tape: tapeView(r, names, e.tape), Checker: st.Plan().Checker(), Begun: st.Begun(),
+		Stop: why, Doubted: orNone(doubted), MayMake: me.Is(app.Fitter) && (st.Pulled(person) || !st.Begun()),
+		MayCheck: !st.Worked(person) && me.May(st.Plan().Checker()), Legend: each(st.Legend(next), signView),
+		Open:  each(st.Open(), func(o work.Open) string { return o.Text }),
+		Bolts: each(bolts, func(b work.Bolt) contract.BoltState { return boltView(st, res, b) }),
+		Deviations: each(deviations, func(d record.Deviation) contract.Deviation {
+			return contract.Deviation{Text: d.Text, Outside: d.Outside, Bolt: d.Bolt}
+		}),
+		Signatures: each(st.Signatures, func(s work.Signed) contract.SignatureLine {
+			return contract.SignatureLine{Part: string(s.Part), By: names[s.Entry.Person], At: s.Entry.AtServer, Reason: s.Reason}
+		})}
 	v.Locks, v.Lockable = st.Locks()
-	for _, o := range st.Open() {
-		v.Open = append(v.Open, o.Text)
-	}
-	bolts := st.Bolts()
-	for _, b := range bolts {
-		v.Bolts = append(v.Bolts, boltView(st, res, b))
-	}
-	v.Bolts = orNone(v.Bolts)
 	for i, a := range st.Ahead(person, time.Now(), e.ahead+1) {
 		x := actView(st, res, bolts, a)
 		if i == 0 {
@@ -57,51 +56,44 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 			v.Ahead = append(v.Ahead, x)
 		}
 	}
-	next, _ := st.Next()
-	v.Legend = legendView(st.Legend(next))
 	if p := st.Paused; p != nil {
 		c, _ := p.Content.(record.Pause)
-		v.Paused = &contract.Paused{By: names[p.Person], At: p.AtTool, Note: c.Note, HandOverTo: some(c.HandOverTo)}
+		v.Paused = &contract.Paused{By: names[p.Person], At: p.AtTool, Note: c.Note, HandOverTo: c.HandOverTo}
 	}
-	v.Signatures, v.Deviations = signatureViews(st.Signatures, names), deviationViews(deviations)
 	return v
 }
 
 // onwardView shows what one act more has changed.
 func onwardView(me app.Who, r app.Run, names app.Names) contract.Onward {
-	st, bolts := r.State, r.State.Bolts()
+	st, bolts, res := r.State, r.State.Bolts(), r.Plan.Result
 	lines := st.Lines()
 	newest := lines[len(lines)-1]
 	was, _ := r.Before.Next()
-	step, _ := st.Plan().Step(was.Step)
-	v := contract.Onward{After: r.Head.HeadSeq - 1, Line: tapeView(r, names, 1)[0], Bolts: []contract.BoltState{}}
-	if _, ok := newest.Content.(record.Done); ok {
-		count, _, _ := st.Count(step.ID)
-		v.Step = &contract.StepCount{ID: step.ID, Count: count, Rounds: orNone(app.Rounds(st, step.ID)),
-			DoneBy: names[newest.Entry.Person], DoneAt: newest.Entry.AtTool}
-	}
 	next, _ := st.Next()
 	_, set := st.Unset(me.ID.String(), time.Now())
-	v.Next = actView(st, r.Plan.Result, bolts, work.Coming{Act: next, Set: set})
+	act := actView(st, res, bolts, work.Coming{Act: next, Set: set})
+	step, _ := st.Plan().Step(was.Step)
+	v := contract.Onward{After: r.Head.HeadSeq - 1, Line: tapeView(r, names, 1)[0], Next: act, Bolts: []contract.BoltState{}}
+	if _, ok := newest.Content.(record.Done); ok {
+		count, _, _ := st.Count(step.ID)
+		v.Step = contract.StepCount{ID: step.ID, Count: count, Rounds: orNone(app.Rounds(st, step.ID)),
+			DoneBy: names[newest.Entry.Person], DoneAt: newest.Entry.AtTool}
+	}
 	if now := st.Legend(next); !slices.Equal(now, r.Before.Legend(was)) {
-		signs := legendView(now)
+		signs := each(now, signView)
 		v.Legend = &signs
 	}
-	owner := ownerOf(r.Plan.Result, step.Group)
+	owner := ownerOf(res, step.Group)
 	for _, b := range bolts {
-		if b.Group == v.Next.Owner && b.Position == next.Bolt || b.Group == owner && b.Position == was.Bolt {
-			v.Bolts = append(v.Bolts, boltView(st, r.Plan.Result, b))
+		if b.Group == act.Owner && b.Position == next.Bolt || b.Group == owner && b.Position == was.Bolt {
+			v.Bolts = append(v.Bolts, boltView(st, res, b))
 		}
 	}
 	return v
 }
 
-func legendView(list []work.Sign) []contract.LegendSign {
-	out := make([]contract.LegendSign, len(list))
-	for i, s := range list {
-		out[i] = contract.LegendSign{Text: s.Text, Level: s.Level, Mark: contract.Mark(s.Mark)}
-	}
-	return out
+func signView(s work.Sign) contract.LegendSign {
+	return contract.LegendSign{Text: s.Text, Level: s.Level, Mark: contract.Mark(s.Mark)}
 }
 
 // ownerOf is the group that has the bolts of a group.
@@ -114,13 +106,9 @@ func ownerOf(res joint.Result, group string) string {
 
 func boltView(st *work.State, res joint.Result, b work.Bolt) contract.BoltState {
 	g, _ := res.Group(b.Group)
-	v := contract.BoltState{Group: b.Group, Position: b.Position, Level: b.Level, Mark: contract.Mark(b.Mark), Locked: b.Locked,
-		Left: b.Left, Doubt: b.Doubt,
-		Place: place(res, g, b.Position), Name: g.BoltName(b.Position), Remedies: []contract.Remedy{}}
-	for _, r := range st.Remedies(b.Group, b.Position) {
-		v.Remedies = append(v.Remedies, contract.Remedy(r))
-	}
-	return v
+	return contract.BoltState{Group: b.Group, Position: b.Position, Level: b.Level, Mark: contract.Mark(b.Mark), Locked: b.Locked,
+		Left: b.Left, Doubt: b.Doubt, Place: place(res, g, b.Position), Name: g.BoltName(b.Position),
+		Remedies: each(st.Remedies(b.Group, b.Position), func(r record.Remedy) contract.Remedy { return contract.Remedy(r) })}
 }
 
 // place is where a bolt is on the clock face, where the joint is one ring.
@@ -147,10 +135,9 @@ func actView(st *work.State, res joint.Result, bolts []work.Bolt, a work.Coming)
 		owner, _ = res.Group(g.Of)
 	}
 	v := contract.Act{Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke,
-		Lock: a.Lock, Round: a.Round,
-		Words: st.Describe(a.Act), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt), Kind: actKind(st, g,
-			a.Act), Set: a.Set, Aim: optional(st.Aim(a.Act)),
-		Stage: slices.Index(g.Stages, a.Share) + 1, Stages: len(g.Stages)}
+		Lock: a.Lock, Round: a.Round, Words: st.Describe(a.Act), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt),
+		Kind: actKind(st, g, a.Act), Set: a.Set, Aim: quantity(st.Aim(a.Act)), Stage: slices.Index(g.Stages, a.Share) + 1,
+		Stages: len(g.Stages)}
 	for _, b := range bolts {
 		if b.Group == owner.Name && b.Position == a.Bolt {
 			v.After, v.Moved = shown(st.Preview(b, a.Act, false)), shown(st.Preview(b, a.Act, true))
@@ -195,26 +182,23 @@ func actKind(st *work.State, g joint.Group, a record.Act) contract.ActKind {
 
 func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 	st := r.State
-	out := []contract.Step{}
-	for _, l := range r.Steps(names) {
+	return each(r.Steps(names), func(l app.StepLine) contract.Step {
 		x := l.Step
 		v := contract.Step{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text,
-			Items:    orNone(x.Items),
-			Cautions: cautionViews(x.Cautions), Cautioned: st.Cautioned(x.ID, me), By: x.By, Must: x.Must ||
-				x.Does == recipe.Test, Hold: x.Hold, Group: x.Group,
-			Offered: l.Offered, Done: l.Done, Count: l.Count, All: l.All,
-			DoneBy: some(l.By), Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason,
-			Skipped: l.Skipped, Tries: []contract.Try{}, Rounds: orNone(l.Rounds), Parts: []contract.RecipeItem{},
-			Marks: orNone(l.Marks), Spots: []contract.FigureLabel{}, Sample: []int{},
-			FromRecord: x.From != recipe.AtJoint, Firm: x.Does == recipe.Test || x.Reads() && x.Limit.Firm}
+			Items: orNone(x.Items), Cautions: each(x.Cautions, cautionView), Cautioned: st.Cautioned(x.ID, me), By: x.By,
+			Must: x.Must || x.Does == recipe.Test, Hold: x.Hold, Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count, All: l.All,
+			DoneBy: l.By, Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped,
+			Rounds: orNone(l.Rounds), Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Spots: []contract.FigureLabel{},
+			Sample: []int{}, FromRecord: x.From != recipe.AtJoint, Firm: x.Does == recipe.Test || x.Reads() && x.Limit.Firm,
+			Entry: parseID(l.Entry), Tries: each(l.Tries, func(t app.Try) contract.Try {
+				return contract.Try{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)}
+			})}
 		v.Word, v.Act = stepWords(x.Does)
 		if x.Does == recipe.Match {
-			for _, p := range st.Plan().Parts() {
-				v.Parts = append(v.Parts, partView(p))
-			}
+			v.Parts = each(st.Plan().Parts(), partView)
 		}
 		if l.By != "" {
-			v.DoneAt = &l.At
+			v.DoneAt = l.At
 		}
 		bolts := st.Sample(x.ID)
 		if w, ok := st.WindowAt(x.ID, bolts); ok {
@@ -224,62 +208,27 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 		if v.FromRecord {
 			v.Places, v.Spots = 0, []contract.FigureLabel{}
 		}
-		for _, t := range l.Tries {
-			v.Tries = append(v.Tries, contract.Try{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)})
-		}
-		if l.Entry != "" {
-			id := parseID(l.Entry)
-			v.Entry = &id
-		}
-		out = append(out, v)
-	}
-	return out
+		return v
+	})
 }
 
-func cautionViews(list []recipe.Caution) []contract.Caution {
-	out := []contract.Caution{}
-	for _, c := range list {
-		out = append(out, contract.Caution{Kind: contract.CautionKind(c.Kind), Text: c.Text})
-	}
-	return out
+func cautionView(c recipe.Caution) contract.Caution {
+	return contract.Caution{Kind: contract.CautionKind(c.Kind), Text: c.Text}
 }
 
 // spots are where a step's readings are taken.
 func spots(s recipe.Step, w recipe.Window, n int) []contract.FigureLabel {
 	places := figure.Spots(s)
-	out := []contract.FigureLabel{}
-	for i := range n {
-		var l contract.FigureLabel
+	out := make([]contract.FigureLabel, n)
+	for i := range out {
 		switch {
 		case places != nil:
-			l = contract.FigureLabel(places[i])
+			out[i] = contract.FigureLabel(places[i])
 		case i < len(w.Spots):
-			l.Text = w.Spots[i]
+			out[i].Text = w.Spots[i]
 		case n > 1:
-			l.Text = fmt.Sprintf("at %d", i+1)
+			out[i].Text = fmt.Sprintf("at %d", i+1)
 		}
-		out = append(out, l)
-	}
-	return out
-}
-
-func signatureViews(list []work.Signed, names app.Names) []contract.SignatureLine {
-	out := []contract.SignatureLine{}
-	for _, sig := range list {
-		out = append(out, contract.SignatureLine{Part: string(sig.Part), By: names[sig.Entry.Person], At: sig.Entry.AtServer,
-			Reason: some(sig.Reason)})
-	}
-	return out
-}
-
-func deviationViews(list []record.Deviation) []contract.Deviation {
-	out := []contract.Deviation{}
-	for _, d := range list {
-		x := contract.Deviation{Text: d.Text, Outside: d.Outside}
-		if d.Bolt > 0 {
-			x.Bolt = &d.Bolt
-		}
-		out = append(out, x)
 	}
 	return out
 }
@@ -287,22 +236,17 @@ func deviationViews(list []record.Deviation) []contract.Deviation {
 // tapeView is the newest of the tape, newest first.
 func tapeView(r app.Run, names app.Names, most int) []contract.TapeLine {
 	lines := r.Tape(names, most)
-	out := make([]contract.TapeLine, 0, len(lines))
-	for _, l := range slices.Backward(lines) {
-		v := contract.TapeLine{ID: parseID(l.Entry.ID), Seq: l.Entry.Seq, Kind: string(l.Entry.Content.Kind()),
-			At:     l.Entry.AtTool.Truncate(time.Second),
-			Stored: l.Entry.AtServer.Truncate(time.Second), By: l.By,
-			Group: some(l.Group), What: l.What, Outcome: l.Outcome, Struck: l.Struck, Note: some(l.Note),
-			Value: optional(l.Setting), Reading: optional(l.Reading), Correctable: l.Correctable}
-		if l.Act.Bolt > 0 {
-			v.Bolt = &l.Act.Bolt
-		}
+	slices.Reverse(lines)
+	return each(lines, func(l app.TapeLine) contract.TapeLine {
+		v := contract.TapeLine{ID: parseID(l.Entry.ID), Seq: l.Entry.Seq, Kind: string(l.Entry.Content.Kind()), By: l.By, What: l.What,
+			At: l.Entry.AtTool.Truncate(time.Second), Stored: l.Entry.AtServer.Truncate(time.Second), Group: l.Group, Bolt: l.Act.Bolt,
+			Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Value: quantity(l.Setting), Reading: quantity(l.Reading),
+			Correctable: l.Correctable}
 		if c, ok := l.Content.(record.Done); ok {
 			v.Done = doneView(c)
 			st, _ := r.State.Plan().Step(c.Step)
-			v.Asks = some(st.By)
+			v.Asks = st.By
 		}
-		out = append(out, v)
-	}
-	return out
+		return v
+	})
 }

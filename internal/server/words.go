@@ -1,6 +1,8 @@
 package server
 
 import (
+	"cmp"
+
 	"dynacor/core/friction"
 	"dynacor/core/pass"
 	"dynacor/core/recipe"
@@ -27,33 +29,18 @@ func words() contract.Words {
 
 // stepWords are the heading of a kind of step, and the act as done.
 func stepWords(d recipe.Does) (word, act string) {
-	switch d {
-	case recipe.Check:
-		return "Check", "It is so"
-	case recipe.Match:
-		return "Match", "It matches"
-	case recipe.Lubricate:
-		return "Lubricate", "Lubricated"
-	case recipe.KeepDry:
-		return "Keep dry", "It is dry"
-	case recipe.Place:
-		return "Bring together", "Together"
-	case recipe.Lock:
-		return "Lock", "Locked and on"
-	case recipe.Mark:
-		return "Mark", "Marked"
-	case recipe.Measure:
-		return "Measure", "Keep the reading"
-	case recipe.Adjust:
-		return "Adjust and measure", "Keep the reading"
-	case recipe.Charge:
-		return "Charge", "Keep the reading"
-	case recipe.Test:
-		return "Test", "Keep the reading"
-	case recipe.Wait:
-		return "Wait", "Keep the time"
+	if w, ok := wordsOfSteps[d]; ok {
+		return w[0], w[1]
 	}
 	return string(d), "Done"
+}
+
+var wordsOfSteps = map[recipe.Does][2]string{
+	recipe.Check: {"Check", "It is so"}, recipe.Match: {"Match", "It matches"}, recipe.Lubricate: {"Lubricate", "Lubricated"},
+	recipe.KeepDry: {"Keep dry", "It is dry"}, recipe.Place: {"Bring together", "Together"}, recipe.Lock: {"Lock", "Locked and on"},
+	recipe.Mark: {"Mark", "Marked"}, recipe.Measure: {"Measure", "Keep the reading"},
+	recipe.Adjust: {"Adjust and measure", "Keep the reading"}, recipe.Charge: {"Charge", "Keep the reading"},
+	recipe.Test: {"Test", "Keep the reading"}, recipe.Wait: {"Wait", "Keep the time"},
 }
 
 // furtherWords says what work that follows is.
@@ -75,23 +62,10 @@ func furtherWords(work string) contract.FurtherWork {
 	return v
 }
 
-// orderWords says an order, and where it goes.
-func orderWords(p sequence.Pattern) (words, note string) {
-	switch p {
-	case sequence.Cross4:
-		return "cross, four quarters", "opposite, then across; a multiple of 4 bolts"
-	case sequence.Cross8:
-		return "cross, eight eighths", "for large rings; a multiple of 8 bolts"
-	case sequence.Star:
-		return "star", "any number of bolts"
-	case sequence.Circular:
-		return "circular", "one after the other, clockwise"
-	case sequence.Backward:
-		return "counter-clockwise", "one after the other, the other way round"
-	case sequence.Alternating:
-		return "turn about", "one side and the other"
-	case sequence.CentreOut:
-		return "from the middle outward", "nearest the stiff middle first"
-	}
-	return string(p), ""
+// orderWords says an order.
+func orderWords(p sequence.Pattern) string { return cmp.Or(wordsOfOrders[p], string(p)) }
+
+var wordsOfOrders = map[sequence.Pattern]string{
+	sequence.Cross4: "cross, four quarters", sequence.Cross8: "cross, eight eighths", sequence.Circular: "circular",
+	sequence.Backward: "counter-clockwise", sequence.Alternating: "turn about", sequence.CentreOut: "from the middle outward",
 }

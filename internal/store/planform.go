@@ -177,11 +177,9 @@ func decodeInput(body string) (joint.Input, error) {
 	}
 	for name, b := range f.Groups {
 		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
-			Lubrication: b.Lubrication,
-			Decision:    joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf), Prevailing: b.Prevailing.quantity(),
-			Rows:   b.Rows,
-			Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start,
-			OnCentre: b.OnCentre, Reason: b.Reason}
+			Lubrication: b.Lubrication, Decision: joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf),
+			Prevailing: b.Prevailing.quantity(), Rows: b.Rows, Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages,
+			Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason}
 	}
 	for _, l := range f.Own {
 		in.Own = append(in.Own, l.lubricant())
@@ -205,18 +203,14 @@ func encodeResult(r joint.Result) (string, error) {
 }
 
 func groupOf(g joint.Group) groupForm {
-	f := groupForm{Name: g.Name, Count: g.Count, Thread: g.Thread, AcrossFlats: g.AcrossFlats, Grade: g.Grade,
-		SpecifiedFor: g.SpecifiedFor, Lubrication: g.Lubrication,
-		Short: g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Rows: g.Lie.Rows, Cols: g.Lie.Cols, Across: g.Lie.Across,
-		Down:     g.Lie.Down,
-		Diameter: g.Diameter, GasketOuter: g.GasketOuter, GasketInner: g.GasketInner, Torque: g.Torque, TorqueMin: g.TorqueMin,
-		TorqueMax:  g.TorqueMax,
-		Equivalent: g.Equivalent, Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, K: lubricantOf(g.K),
-		Coefficient: g.Coefficient,
-		Accuracy:    g.Accuracy, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh,
-		Needed: g.Needed, Limit: g.Limit,
-		Utilisation: g.Utilisation, Stages: g.Stages, Torques: g.Torques, Strokes: g.Strokes, Pattern: string(g.Pattern), Order: g.Order,
-		Rounds: g.Rounds}
+	f := groupForm{Name: g.Name, Count: g.Count, Thread: g.Thread, AcrossFlats: g.AcrossFlats, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor,
+		Lubrication: g.Lubrication, Short: g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Rows: g.Lie.Rows,
+		Cols: g.Lie.Cols, Across: g.Lie.Across, Down: g.Lie.Down, Diameter: g.Diameter, GasketOuter: g.GasketOuter,
+		GasketInner: g.GasketInner, Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax, Equivalent: g.Equivalent,
+		Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, K: lubricantOf(g.K), Coefficient: g.Coefficient,
+		Accuracy: g.Accuracy, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh,
+		Needed: g.Needed, Limit: g.Limit, Utilisation: g.Utilisation, Stages: g.Stages, Torques: g.Torques, Strokes: g.Strokes,
+		Pattern: string(g.Pattern), Order: g.Order, Rounds: g.Rounds}
 	for _, c := range g.Checks {
 		f.Checks = append(f.Checks, checkForm(c))
 	}
@@ -244,16 +238,12 @@ func decodeResult(body string) (joint.Result, error) {
 
 func (f groupForm) group() joint.Group {
 	g := joint.Group{Group: recipe.Group{Name: f.Name}, Count: f.Count, Thread: f.Thread, AcrossFlats: f.AcrossFlats, Grade: f.Grade,
-		SpecifiedFor: f.SpecifiedFor,
-		Lubrication:  f.Lubrication, Short: f.Short, IsDry: f.IsDry, OnCentre: f.OnCentre, Start: f.Start,
+		SpecifiedFor: f.SpecifiedFor, Lubrication: f.Lubrication, Short: f.Short, IsDry: f.IsDry, OnCentre: f.OnCentre, Start: f.Start,
 		Lie: recipe.Grid{Rows: f.Rows, Cols: f.Cols, Across: f.Across, Down: f.Down}, Diameter: f.Diameter, GasketOuter: f.GasketOuter,
-		GasketInner: f.GasketInner,
-		Torque:      f.Torque, TorqueMin: f.TorqueMin, TorqueMax: f.TorqueMax, Equivalent: f.Equivalent, Share: f.Share,
-		ShareOf:    joint.Basis(f.ShareOf),
-		Prevailing: f.Prevailing, Load: f.Load, K: f.K.lubricant(), Coefficient: f.Coefficient, Accuracy: f.Accuracy,
-		LikelyLow: f.LikelyLow, LikelyHigh: f.LikelyHigh,
-		WorstLow: f.WorstLow, WorstHigh: f.WorstHigh, Needed: f.Needed, Limit: f.Limit, Utilisation: f.Utilisation, Stages: f.Stages,
-		Torques: f.Torques,
+		GasketInner: f.GasketInner, Torque: f.Torque, TorqueMin: f.TorqueMin, TorqueMax: f.TorqueMax, Equivalent: f.Equivalent,
+		Share: f.Share, ShareOf: joint.Basis(f.ShareOf), Prevailing: f.Prevailing, Load: f.Load, K: f.K.lubricant(),
+		Coefficient: f.Coefficient, Accuracy: f.Accuracy, LikelyLow: f.LikelyLow, LikelyHigh: f.LikelyHigh, WorstLow: f.WorstLow,
+		WorstHigh: f.WorstHigh, Needed: f.Needed, Limit: f.Limit, Utilisation: f.Utilisation, Stages: f.Stages, Torques: f.Torques,
 		Strokes: f.Strokes, Pattern: sequence.Pattern(f.Pattern), Order: f.Order, Rounds: f.Rounds}
 	for _, c := range f.Checks {
 		g.Checks = append(g.Checks, preload.Check(c))

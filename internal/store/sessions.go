@@ -29,9 +29,11 @@ type Session struct {
 // FindCtx returns a Session as JSON; found is false where it is unknown or over,
 // or its person was switched off.
 func (s *Sessions) FindCtx(ctx context.Context, token string) (b []byte, found bool, err error) {
-	x, err := one[Session](s.pool.Query(ctx, `select person, expiry, roles, qualifications
-		from sessions join people on people.id = person where token = $1 and expiry > now() and active`, token))
-	if errors.Is(err, ErrNotFound) {
+	var x Session
+	err = s.pool.QueryRow(ctx, `select person, expiry, roles, qualifications
+		from sessions join people on people.id = person where token = $1 and expiry > now() and active`, token).
+		Scan(&x.Person, &x.Expiry, &x.Roles, &x.Qualifications)
+	if errors.Is(err, pgx.ErrNoRows) {
 		return nil, false, nil
 	}
 	if err != nil {

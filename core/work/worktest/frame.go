@@ -60,14 +60,12 @@ func Flange() recipe.Recipe {
 		ID: "flange", Title: "A flange", Kind: "gasketed pipe flange", Edition: 1,
 		Choices: []recipe.Choice{{Name: "gasket", Text: "Which gasket", Options: []string{"spiral", "sheet", "soft", "metal ring"}}},
 		Needs: []recipe.Need{{Name: "torque", Text: "Torque", Unit: nm}, {Name: "bolt circle", Text: "Bolt circle", Unit: mm,
-			Optional: true}, {Name: "gap limit", Text: "Gap limit", Unit: mm},
-			{Name: "gasket outer", Text: "Gasket outside", Unit: mm, Optional: true}, {Name: "gasket inner", Text: "Gasket inside",
-				Unit: mm, Optional: true},
-			{Name: "seating stress", Text: "Seating stress", Unit: unit.Megapascal, Optional: true}},
+			Optional: true}, {Name: "gap limit", Text: "Gap limit", Unit: mm}, {Name: "gasket outer", Text: "Gasket outside", Unit: mm,
+			Optional: true}, {Name: "gasket inner", Text: "Gasket inside", Unit: mm, Optional: true}, {Name: "seating stress",
+			Text: "Seating stress", Unit: unit.Megapascal, Optional: true}},
 		Groups: []recipe.Group{{Name: "bolts", Layout: recipe.Ring, Least: 3, Most: 200, How: recipe.ByTorque, Value: "torque",
-			Shares: []float64{20, 60, 100}, Still: true,
-			Lubricant: "light oil", Circle: "bolt circle", Gasket: &recipe.Gasket{Choice: "gasket", Outer: "gasket outer",
-				Inner: "gasket inner", Stress: "seating stress"}}},
+			Shares: []float64{20, 60, 100}, Still: true, Lubricant: "light oil", Circle: "bolt circle",
+			Gasket: &recipe.Gasket{Choice: "gasket", Outer: "gasket outer", Inner: "gasket inner", Stress: "seating stress"}}},
 		Steps: []recipe.Step{
 			{ID: "before", Does: recipe.Measure, Station: recipe.LayOut, Text: "Gap before", Places: 4, Limit: gap(false),
 				Proves: "fit-up before assembly"},
@@ -92,7 +90,6 @@ func Flanged(bolts int) joint.Input {
 	circle := max(240, 14*float64(bolts))
 	return joint.Input{Recipe: "flange", Edition: 1, Type: "RF", Size: "150", Choices: map[string]string{"gasket": "sheet"},
 		Groups: map[string]joint.Bolts{"bolts": {Count: bolts, Thread: "M20", Grade: "8.8", SpecifiedFor: "light oil",
-			Lubrication: "light oil"}},
-		Values: map[string]joint.Given{"torque": {Value: unit.Of(260, unit.NewtonMetre)}, "bolt circle": mm(circle),
-			"gasket outer": mm(circle - 35), "gasket inner": mm(circle - 80), "gap limit": mm(0.8)}}
+			Lubrication: "light oil"}}, Values: map[string]joint.Given{"torque": {Value: unit.Of(260, unit.NewtonMetre)},
+			"bolt circle": mm(circle), "gasket outer": mm(circle - 35), "gasket inner": mm(circle - 80), "gap limit": mm(0.8)}}
 }

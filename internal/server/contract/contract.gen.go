@@ -589,10 +589,10 @@ func (e TroubleContentKind) Valid() bool {
 // Act One thing to do to one bolt.
 type Act struct {
 	// After What a bolt shows.
-	After Shown     `json:"after"`
-	Aim   *Quantity `json:"aim,omitempty"`
-	Bolt  int       `json:"bolt"`
-	Group string    `json:"group"`
+	After Shown    `json:"after"`
+	Aim   Quantity `json:"aim,omitempty,omitzero"`
+	Bolt  int      `json:"bolt"`
+	Group string   `json:"group"`
 
 	// Kind what the hand does
 	Kind ActKind `json:"kind"`
@@ -666,31 +666,31 @@ type BoltState struct {
 
 // Bolts defines model for Bolts.
 type Bolts struct {
-	Across      *Quantity      `json:"across,omitempty"`
-	Count       *int           `json:"count,omitempty"`
-	Decision    *BoltsDecision `json:"decision,omitempty"`
-	Down        *Quantity      `json:"down,omitempty"`
-	Grade       *string        `json:"grade,omitempty"`
-	Lubrication *string        `json:"lubrication,omitempty"`
-	OnCentre    *bool          `json:"onCentre,omitempty"`
-	Order       *string        `json:"order,omitempty"`
-	Prevailing  *Quantity      `json:"prevailing,omitempty"`
-	Reason      *string        `json:"reason,omitempty"`
+	Across      Quantity      `json:"across,omitempty,omitzero"`
+	Count       int           `json:"count,omitempty,omitzero"`
+	Decision    BoltsDecision `json:"decision,omitempty,omitzero"`
+	Down        Quantity      `json:"down,omitempty,omitzero"`
+	Grade       string        `json:"grade,omitempty,omitzero"`
+	Lubrication string        `json:"lubrication,omitempty,omitzero"`
+	OnCentre    bool          `json:"onCentre,omitempty,omitzero"`
+	Order       string        `json:"order,omitempty,omitzero"`
+	Prevailing  Quantity      `json:"prevailing,omitempty,omitzero"`
+	Reason      string        `json:"reason,omitempty,omitzero"`
 
 	// Rows of a plate; left out: as square as its bolts can lie
-	Rows *int `json:"rows,omitempty"`
+	Rows int `json:"rows,omitempty,omitzero"`
 
 	// Share of its strength, a fraction: the torque is worked out; left out where it is given
-	Share        *float64      `json:"share,omitempty"`
-	ShareOf      *BoltsShareOf `json:"shareOf,omitempty"`
-	SpecifiedFor *string       `json:"specifiedFor,omitempty"`
+	Share        float64      `json:"share,omitempty,omitzero"`
+	ShareOf      BoltsShareOf `json:"shareOf,omitempty,omitzero"`
+	SpecifiedFor string       `json:"specifiedFor,omitempty,omitzero"`
 
 	// Stages a preset by its name; left out: as the recipe has it
-	Stages *string `json:"stages,omitempty"`
+	Stages string `json:"stages,omitempty,omitzero"`
 
 	// Start of a ring: the bolt that comes first; left out: bolt 1
-	Start  *int    `json:"start,omitempty"`
-	Thread *string `json:"thread,omitempty"`
+	Start  int    `json:"start,omitempty,omitzero"`
+	Thread string `json:"thread,omitempty,omitzero"`
 }
 
 // BoltsDecision defines model for Bolts.Decision.
@@ -746,7 +746,7 @@ type DecisionContent struct {
 	Reason string              `json:"reason"`
 
 	// Tool that may be used past its date; left out: the stopped work goes on
-	Tool *string `json:"tool,omitempty"`
+	Tool string `json:"tool,omitempty,omitzero"`
 }
 
 // DecisionContentKind defines model for DecisionContent.Kind.
@@ -754,7 +754,7 @@ type DecisionContentKind string
 
 // Deviation defines model for Deviation.
 type Deviation struct {
-	Bolt    *int   `json:"bolt,omitempty"`
+	Bolt    int    `json:"bolt,omitempty,omitzero"`
 	Outside bool   `json:"outside"`
 	Text    string `json:"text"`
 }
@@ -776,35 +776,35 @@ type DifferenceSide struct {
 
 // DoneContent An act as it was done.
 type DoneContent struct {
-	Bolt *int `json:"bolt,omitempty"`
+	Bolt int `json:"bolt,omitempty,omitzero"`
 
 	// Bolts of a sample: the bolts that were measured, a reading each
-	Bolts *[]int `json:"bolts,omitempty"`
+	Bolts []int `json:"bolts,omitempty,omitzero"`
 
 	// Held minutes waited before it was read
-	Held *float64        `json:"held,omitempty"`
+	Held float64         `json:"held,omitempty,omitzero"`
 	Kind DoneContentKind `json:"kind"`
-	Lock *bool           `json:"lock,omitempty"`
+	Lock bool            `json:"lock,omitempty,omitzero"`
 
 	// Marks of a match: what was read on each part
-	Marks *[]string `json:"marks,omitempty"`
+	Marks []string `json:"marks,omitempty,omitzero"`
 
 	// Moved in a round: the nut turned
-	Moved *bool `json:"moved,omitempty"`
+	Moved bool `json:"moved,omitempty,omitzero"`
 
 	// NoTurn in a stage: it did not
-	NoTurn   *bool      `json:"noTurn,omitempty"`
-	Reading  *Quantity  `json:"reading,omitempty"`
-	Readings *[]float64 `json:"readings,omitempty"`
-	Reason   *string    `json:"reason,omitempty"`
-	Round    *int       `json:"round,omitempty"`
-	Share    *float64   `json:"share,omitempty"`
+	NoTurn   bool      `json:"noTurn,omitempty,omitzero"`
+	Reading  Quantity  `json:"reading,omitempty,omitzero"`
+	Readings []float64 `json:"readings,omitempty,omitzero"`
+	Reason   string    `json:"reason,omitempty,omitzero"`
+	Round    int       `json:"round,omitempty,omitzero"`
+	Share    float64   `json:"share,omitempty,omitzero"`
 
 	// Skipped it was left undone
-	Skipped *bool    `json:"skipped,omitempty"`
-	Step    string   `json:"step"`
-	Stroke  *int     `json:"stroke,omitempty"`
-	Turn    *float64 `json:"turn,omitempty"`
+	Skipped bool    `json:"skipped,omitempty,omitzero"`
+	Step    string  `json:"step"`
+	Stroke  int     `json:"stroke,omitempty,omitzero"`
+	Turn    float64 `json:"turn,omitempty,omitzero"`
 }
 
 // DoneContentKind defines model for DoneContent.Kind.
@@ -838,7 +838,7 @@ type DraftRecipe struct {
 	Materials []string       `json:"materials"`
 
 	// Newer the newest edition where this is an earlier one
-	Newer *int         `json:"newer,omitempty"`
+	Newer int          `json:"newer,omitempty,omitzero"`
 	Parts []RecipeItem `json:"parts"`
 
 	// Sheet title of the maker's sheet
@@ -855,11 +855,11 @@ type EarlierRun struct {
 	IssuedBy string    `json:"issuedBy"`
 
 	// Reason why its plan was issued
-	Reason   *string `json:"reason,omitempty"`
-	Revision int     `json:"revision"`
+	Reason   string `json:"reason,omitempty,omitzero"`
+	Revision int    `json:"revision"`
 
 	// SignedAt left out where it was never signed
-	SignedAt *time.Time `json:"signedAt,omitempty"`
+	SignedAt time.Time `json:"signedAt,omitempty,omitzero"`
 
 	// Words what was done
 	Words string `json:"words"`
@@ -921,8 +921,8 @@ type FurtherWork struct {
 
 // Given defines model for Given.
 type Given struct {
-	Max   *Quantity `json:"max,omitempty"`
-	Value Quantity  `json:"value"`
+	Max   Quantity `json:"max,omitempty,omitzero"`
+	Value Quantity `json:"value"`
 }
 
 // Group defines model for Group.
@@ -991,16 +991,16 @@ type Group struct {
 	Stages []float64 `json:"stages"`
 
 	// Stands tight already, only gone round
-	Stands      bool         `json:"stands"`
-	Start       int          `json:"start"`
-	Still       bool         `json:"still"`
-	Thread      string       `json:"thread"`
-	Tooling     *[]StageTool `json:"tooling,omitempty"`
-	Torque      float64      `json:"torque"`
-	TorqueMax   float64      `json:"torqueMax"`
-	TorqueMin   float64      `json:"torqueMin"`
-	Torques     []float64    `json:"torques"`
-	Utilisation float64      `json:"utilisation"`
+	Stands      bool        `json:"stands"`
+	Start       int         `json:"start"`
+	Still       bool        `json:"still"`
+	Thread      string      `json:"thread"`
+	Tooling     []StageTool `json:"tooling,omitempty,omitzero"`
+	Torque      float64     `json:"torque"`
+	TorqueMax   float64     `json:"torqueMax"`
+	TorqueMin   float64     `json:"torqueMin"`
+	Torques     []float64   `json:"torques"`
+	Utilisation float64     `json:"utilisation"`
 
 	// Value the need that holds its value
 	Value string `json:"value"`
@@ -1025,9 +1025,9 @@ type HandTool struct {
 	Minor    float64 `json:"minor"`
 
 	// Ratio of a multiplier in front of it; left out for none
-	Ratio *float64 `json:"ratio,omitempty"`
-	Tag   string   `json:"tag"`
-	Unit  string   `json:"unit"`
+	Ratio float64 `json:"ratio,omitempty,omitzero"`
+	Tag   string  `json:"tag"`
+	Unit  string  `json:"unit"`
 }
 
 // HeldTool defines model for HeldTool.
@@ -1046,7 +1046,7 @@ type IssuedPlan struct {
 	Edition  int       `json:"edition"`
 	IssuedAt time.Time `json:"issuedAt"`
 	IssuedBy string    `json:"issuedBy"`
-	Reason   *string   `json:"reason,omitempty"`
+	Reason   string    `json:"reason,omitempty,omitzero"`
 	Revision int       `json:"revision"`
 }
 
@@ -1087,7 +1087,7 @@ type JointCard struct {
 	Marks  []Mark    `json:"marks"`
 
 	// Next the place of the next bolt among the levels, from 1
-	Next    *int           `json:"next,omitempty"`
+	Next    int            `json:"next,omitempty,omitzero"`
 	State   JointCardState `json:"state"`
 	Station int            `json:"station"`
 	Tag     string         `json:"tag"`
@@ -1129,7 +1129,7 @@ type Link struct {
 	Kind  LinkKind `json:"kind"`
 	Name  string   `json:"name"`
 	Note  string   `json:"note"`
-	Ratio *float64 `json:"ratio,omitempty"`
+	Ratio float64  `json:"ratio,omitempty,omitzero"`
 	Tag   string   `json:"tag"`
 }
 
@@ -1151,10 +1151,10 @@ type Mark string
 
 // Mind defines model for Mind.
 type Mind struct {
-	Group string    `json:"group"`
-	Offer *string   `json:"offer,omitempty"`
-	Take  *MindTake `json:"take,omitempty"`
-	Text  string    `json:"text"`
+	Group string   `json:"group"`
+	Offer string   `json:"offer,omitempty,omitzero"`
+	Take  MindTake `json:"take,omitempty,omitzero"`
+	Text  string   `json:"text"`
 }
 
 // MindTake defines model for Mind.Take.
@@ -1169,13 +1169,13 @@ type MissingWord struct {
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
 	// As whose PIN it is, where that is not who is signed in
-	As *string `json:"as,omitempty"`
+	As string `json:"as,omitempty,omitzero"`
 
 	// At when it was done
 	At time.Time `json:"at"`
 
 	// Confirmed what was asked about it was answered with yes
-	Confirmed *bool `json:"confirmed,omitempty"`
+	Confirmed bool `json:"confirmed,omitempty,omitzero"`
 
 	// Content What an entry says, by its kind.
 	Content EntryContent       `json:"content"`
@@ -1185,7 +1185,7 @@ type NewEntry struct {
 	Known *int `json:"known,omitempty"`
 
 	// Pin asked for again to sign, and for a step that is for a qualified person
-	Pin *string `json:"pin,omitempty"`
+	Pin string `json:"pin,omitempty,omitzero"`
 }
 
 // NewJoint defines model for NewJoint.
@@ -1209,8 +1209,8 @@ type Onward struct {
 	Line   TapeLine      `json:"line"`
 
 	// Next One thing to do to one bolt.
-	Next Act        `json:"next"`
-	Step *StepCount `json:"step,omitempty"`
+	Next Act       `json:"next"`
+	Step StepCount `json:"step,omitempty,omitzero"`
 }
 
 // OrderChoice defines model for OrderChoice.
@@ -1223,9 +1223,9 @@ type OrderChoice struct {
 
 // PauseContent defines model for PauseContent.
 type PauseContent struct {
-	HandOverTo *string          `json:"handOverTo,omitempty"`
+	HandOverTo string           `json:"handOverTo,omitempty,omitzero"`
 	Kind       PauseContentKind `json:"kind"`
-	Note       *string          `json:"note,omitempty"`
+	Note       string           `json:"note,omitempty,omitzero"`
 }
 
 // PauseContentKind defines model for PauseContent.Kind.
@@ -1235,7 +1235,7 @@ type PauseContentKind string
 type Paused struct {
 	At         time.Time `json:"at"`
 	By         string    `json:"by"`
-	HandOverTo *string   `json:"handOverTo,omitempty"`
+	HandOverTo string    `json:"handOverTo,omitempty,omitzero"`
 	Note       string    `json:"note"`
 }
 
@@ -1259,16 +1259,16 @@ type PresetWord struct {
 type Problem struct {
 	Code   string   `json:"code"`
 	Detail string   `json:"detail"`
-	Field  *string  `json:"field,omitempty"`
+	Field  string   `json:"field,omitempty,omitzero"`
 	Limit  *float64 `json:"limit,omitempty"`
 	Status int      `json:"status"`
 	Title  string   `json:"title"`
 	Type   string   `json:"type"`
-	Unit   *string  `json:"unit,omitempty"`
+	Unit   string   `json:"unit,omitempty,omitzero"`
 	Value  *float64 `json:"value,omitempty"`
 
 	// Way The way out.
-	Way *string `json:"way,omitempty"`
+	Way string `json:"way,omitempty,omitzero"`
 }
 
 // Quantity defines model for Quantity.
@@ -1280,7 +1280,7 @@ type Quantity struct {
 // RecipeChoice defines model for RecipeChoice.
 type RecipeChoice struct {
 	// Differ where practitioners differ about it
-	Differ  *string  `json:"differ,omitempty"`
+	Differ  string   `json:"differ,omitempty,omitzero"`
 	Name    string   `json:"name"`
 	Options []string `json:"options"`
 	Text    string   `json:"text"`
@@ -1356,7 +1356,7 @@ type RecipeView struct {
 	Proofs []string     `json:"proofs"`
 
 	// Retired why no new joint is made by it
-	Retired  *string         `json:"retired,omitempty"`
+	Retired  string          `json:"retired,omitempty,omitzero"`
 	Sheet    SheetView       `json:"sheet"`
 	Stations []RecipeStation `json:"stations"`
 	Title    string          `json:"title"`
@@ -1370,7 +1370,7 @@ type Remedy string
 // ReportContent defines model for ReportContent.
 type ReportContent struct {
 	Kind ReportContentKind `json:"kind"`
-	Note *string           `json:"note,omitempty"`
+	Note string            `json:"note,omitempty,omitzero"`
 	Tool string            `json:"tool"`
 	What ReportContentWhat `json:"what"`
 }
@@ -1384,7 +1384,7 @@ type ReportContentWhat string
 // ResumeContent defines model for ResumeContent.
 type ResumeContent struct {
 	Kind ResumeContentKind `json:"kind"`
-	Note *string           `json:"note,omitempty"`
+	Note string            `json:"note,omitempty,omitzero"`
 }
 
 // ResumeContentKind defines model for ResumeContent.Kind.
@@ -1518,7 +1518,7 @@ type Shown struct {
 type SignatureContent struct {
 	Kind   SignatureContentKind `json:"kind"`
 	Part   SignatureContentPart `json:"part"`
-	Reason *string              `json:"reason,omitempty"`
+	Reason string               `json:"reason,omitempty,omitzero"`
 }
 
 // SignatureContentKind defines model for SignatureContent.Kind.
@@ -1532,7 +1532,7 @@ type SignatureLine struct {
 	At     time.Time `json:"at"`
 	By     string    `json:"by"`
 	Part   string    `json:"part"`
-	Reason *string   `json:"reason,omitempty"`
+	Reason string    `json:"reason,omitempty,omitzero"`
 }
 
 // Site defines model for Site.
@@ -1552,9 +1552,9 @@ type SiteArea struct {
 
 // StageTool defines model for StageTool.
 type StageTool struct {
-	Accuracy float64             `json:"accuracy"`
-	ByHand   bool                `json:"byHand"`
-	Due      *openapi_types.Date `json:"due,omitempty"`
+	Accuracy float64            `json:"accuracy"`
+	ByHand   bool               `json:"byHand"`
+	Due      openapi_types.Date `json:"due,omitempty,omitzero"`
 
 	// Error percent
 	Error float64 `json:"error"`
@@ -1598,14 +1598,14 @@ type Step struct {
 	Comes string `json:"comes"`
 
 	// Count acts done
-	Count  int        `json:"count"`
-	Does   string     `json:"does"`
-	Done   bool       `json:"done"`
-	DoneAt *time.Time `json:"doneAt,omitempty"`
-	DoneBy *string    `json:"doneBy,omitempty"`
+	Count  int       `json:"count"`
+	Does   string    `json:"does"`
+	Done   bool      `json:"done"`
+	DoneAt time.Time `json:"doneAt,omitempty,omitzero"`
+	DoneBy string    `json:"doneBy,omitempty,omitzero"`
 
 	// Entry what did it
-	Entry *openapi_types.UUID `json:"entry,omitempty"`
+	Entry openapi_types.UUID `json:"entry,omitempty,omitzero"`
 
 	// Firm outside its limit it is never kept
 	Firm bool `json:"firm"`
@@ -1683,28 +1683,28 @@ type Stored struct {
 // TapeLine defines model for TapeLine.
 type TapeLine struct {
 	// Asks who must put their PIN to its correction; left out for nobody
-	Asks *string `json:"asks,omitempty"`
+	Asks string `json:"asks,omitempty,omitzero"`
 
 	// At by the clock at the tool
 	At          time.Time `json:"at"`
-	Bolt        *int      `json:"bolt,omitempty"`
+	Bolt        int       `json:"bolt,omitempty,omitzero"`
 	By          string    `json:"by"`
 	Correctable bool      `json:"correctable"`
 
 	// Done An act as it was done.
 	Done    *DoneContent       `json:"done,omitempty"`
-	Group   *string            `json:"group,omitempty"`
+	Group   string             `json:"group,omitempty,omitzero"`
 	ID      openapi_types.UUID `json:"id"`
 	Kind    string             `json:"kind"`
-	Note    *string            `json:"note,omitempty"`
+	Note    string             `json:"note,omitempty,omitzero"`
 	Outcome string             `json:"outcome"`
-	Reading *Quantity          `json:"reading,omitempty"`
+	Reading Quantity           `json:"reading,omitempty,omitzero"`
 	Seq     int                `json:"seq"`
 
 	// Stored by the server's
 	Stored time.Time `json:"stored"`
 	Struck bool      `json:"struck"`
-	Value  *Quantity `json:"value,omitempty"`
+	Value  Quantity  `json:"value,omitempty,omitzero"`
 	What   string    `json:"what"`
 }
 
@@ -1716,12 +1716,12 @@ type ThreadWord struct {
 
 // ToDo defines model for ToDo.
 type ToDo struct {
-	Detail  string              `json:"detail"`
-	Grave   *bool               `json:"grave,omitempty"`
-	Joint   *openapi_types.UUID `json:"joint,omitempty"`
-	Station *int                `json:"station,omitempty"`
-	Text    string              `json:"text"`
-	Title   string              `json:"title"`
+	Detail  string             `json:"detail"`
+	Grave   bool               `json:"grave,omitempty,omitzero"`
+	Joint   openapi_types.UUID `json:"joint,omitempty,omitzero"`
+	Station int                `json:"station,omitempty,omitzero"`
+	Text    string             `json:"text"`
+	Title   string             `json:"title"`
 }
 
 // ToolingContent defines model for ToolingContent.
@@ -1729,10 +1729,10 @@ type ToolingContent struct {
 	ByHand     *HandTool          `json:"byHand,omitempty"`
 	Group      string             `json:"group"`
 	Kind       ToolingContentKind `json:"kind"`
-	Multiplier *string            `json:"multiplier,omitempty"`
+	Multiplier string             `json:"multiplier,omitempty,omitzero"`
 
 	// Wrench tag of the crib's wrench
-	Wrench *string `json:"wrench,omitempty"`
+	Wrench string `json:"wrench,omitempty,omitzero"`
 }
 
 // ToolingContentKind defines model for ToolingContent.Kind.
@@ -1743,7 +1743,7 @@ type TroubleContent struct {
 	Bolt   int                `json:"bolt"`
 	Group  string             `json:"group"`
 	Kind   TroubleContentKind `json:"kind"`
-	Note   *string            `json:"note,omitempty"`
+	Note   string             `json:"note,omitempty,omitzero"`
 	Remedy Remedy             `json:"remedy"`
 	What   string             `json:"what"`
 }
@@ -1761,13 +1761,13 @@ type Try struct {
 
 // Value defines model for Value.
 type Value struct {
-	Given *Given `json:"given,omitempty"`
+	Given Given  `json:"given,omitempty,omitzero"`
 	Hand  bool   `json:"hand"`
 	Name  string `json:"name"`
 
 	// Optional the plan is issued without it
-	Optional bool   `json:"optional"`
-	Sheet    *Given `json:"sheet,omitempty"`
+	Optional bool  `json:"optional"`
+	Sheet    Given `json:"sheet,omitempty,omitzero"`
 
 	// Shown what is given, in words; empty where nothing is
 	Shown string `json:"shown"`
@@ -1825,7 +1825,7 @@ type Way struct {
 	Refusal *Problem `json:"refusal,omitempty"`
 
 	// Refused why it cannot be used
-	Refused *string     `json:"refused,omitempty"`
+	Refused string      `json:"refused,omitempty,omitzero"`
 	Stages  []StageTool `json:"stages"`
 }
 
@@ -1870,7 +1870,7 @@ type SaveDraftJSONBody struct {
 
 // GetDrawingParams defines parameters for GetDrawing.
 type GetDrawingParams struct {
-	Labels *string `form:"labels,omitempty" json:"labels,omitempty"`
+	Labels string `form:"labels,omitempty" json:"labels,omitempty,omitzero"`
 }
 
 // FollowPlanJSONBody defines parameters for FollowPlan.
@@ -1884,8 +1884,8 @@ type FollowPlanJSONBody struct {
 
 // IssuePlanJSONBody defines parameters for IssuePlan.
 type IssuePlanJSONBody struct {
-	Pin    string  `json:"pin"`
-	Reason *string `json:"reason,omitempty"`
+	Pin    string `json:"pin"`
+	Reason string `json:"reason,omitempty,omitzero"`
 
 	// Version The draft that is issued.
 	Version int `json:"version"`
@@ -1894,7 +1894,7 @@ type IssuePlanJSONBody struct {
 // GetRecordParams defines parameters for GetRecord.
 type GetRecordParams struct {
 	// Revision of an earlier plan; left out for the newest
-	Revision *int `form:"revision,omitempty" json:"revision,omitempty"`
+	Revision int `form:"revision,omitempty" json:"revision,omitempty,omitzero"`
 }
 
 // FindWaysJSONBody defines parameters for FindWays.
@@ -4952,165 +4952,166 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1tj9w4kuZfIfIO6DuMxmV7ZxeH8id3e3vGg3472xh/mG2gmSlmJl1KMpukKp3TqN+13/eXLRhBUpQU",
-	"VEr14u3dA26ny0lJZDAYr08Ef1tt9OGolVDOrq5/Wx254QfhhIG//qqlcm/f+P+UanW9OnK3X1UrxQ9i",
-	"db365H9dVSsjfm2lEfXq2plWVCu72YsD9w9ttTlwt7peta2sV9XKnY/+QeuMVLvV3V21eic28iiKnzDw",
-	"8+Q3Dvzzd0Lt3H51/f+eV6uDVPHPF+MP3vk32aNWVnQLfK3sSRj/50YrJ5Tz/8mPx0ZuuJNaXX2yWvl/",
-	"6z76v43Yrq5X/+uqo94V/mqv4J34rVrYjZFH/5LV9erDXjCgGTtJt2fSWXZsuGJc1cy06tnqrlr9ZPS6",
-	"EYeLUzriuD8sm1p4OzW5j3vu2IlbdjJa7WAuuDePTB186d+kOJVIhHvOuGUSZ+T4jVBMIoHeC2ulVo88",
-	"q/BWmjCaScus3ClR4yzuIv8BD73ewMf7T/2oBHN7qXbMaVZr/3+1EmytG/dsVa2ORh+FcRK5kG8drmVy",
-	"int9Up4CXB4ujf3/LVdOurMf7j/px4ejIJUTO2H8Lzuj22P2Uzwl1epGqnq8ppNnEbcXbO85ttbCrqqV",
-	"UO1hdf331bFtGn9Odav8ST9qA09Vq0ZvbvzRb43/a83hL+s4DPdvWlUrvd36P/RBrH6uxtOBV3TzXGvd",
-	"CA60OOhbUc+mHAqV4bL0Fo4i0In4uD4p3Jz+U54OQEB22muLO+sZVlrqJceGbwRFUWEEPlV5huds49fK",
-	"9ro1TCp20qYm34dkppay057p4HfWKicbpjQyoqeVrdjW6AN78Yo99x/gzDq+E90nMvawguBrTymndcP2",
-	"/mBqthbpeCJb+P9vhWNbaWxGz2zP7J4bghZHYTZCOaa3LNH2K8tuedP6+SVVUut23WQzVu1hHSYMS6GI",
-	"kl6YLz8R3y9FaVWggn+ppQ+QdYI+P9YZfSPoh+AgjCZZi50RcKBmLBTZYvzhu1xP/h2nF495ZOQgEOI2",
-	"pIMZppzOazzIkQXh7ERGDhIikjxRCZmmCgItHs/uSOv1J7Fxfgkov7/JZHddS08L3vyUycYtb6wYisso",
-	"naLo4agLKMlhBA96IDMT/vn5c2Ko5+rBwD9dtCf6BA9EgTelb1Or/1o37r3jDlikvzi/68S548wLWKYV",
-	"Sgt/3HAkdcLKgr0RW0fLMu32wlgWhCHsJ9vog5g4yI24FU3PzCuzrOcqlNSEEOfm5pIM/96PyUT4o0rY",
-	"V0wcju48JRGyD2kr8eXU6TbiIOq4lWPteeBnLzJrbwvwtW4dcwZoFk1CpvRpVa2kEwd72ZQ6iBp0fJgH",
-	"N4afR1wZz3+aeNy5QPm0OYE9qlXkrHjYw9lPayuxtF14kPnGaGuXGDMb3aqCNVOLjbRhX6Jk8IJKgBD0",
-	"9LjljRc2lJyovYWwYB47w2tBSIvxgWvXJpikhLMyNjbUN0I5I+iDok2Npsilrx6NuOWy8X8tWNQCYWn0",
-	"yZKalnuXxolXzLMS06279qfO/tpyE0x6tLQs23DFGllQurSJkISTgclVjLOt4Rv/6zXoeKfNr63w8vGk",
-	"zY2o/QS6qbBMGLCdvBVqpl3hZ/PjdsBYZymaGk15vSWZyh7FRm6lqL/VZs7md6bGSPYb4W2q9RnW74/j",
-	"gMCu85v2QGU43NNMYh03rrCJfgySFOxa52WX1wYW1UH+dRjwgtxGtzeC15cZ9o6QJ9/wNh6aae1fc7UD",
-	"Y2OrzVrWNexqkn9+F7RskEIYsKC2yonP7rJBFfW7H/xzec6PY9VsAgFIzgqG5zRH0bOHZ8nZ7wW6Wf15",
-	"7XXTMzZzA0AepJtpABQVd6ukI39Ay3/O2wcLDeoqeg44y/ChKqyHJIA2Rmzuv4NSWRf4fUrkvtFKxA9k",
-	"vnba9zQLcuv1lrbfvNrw4sGbbqq2bKtNLt3oANwCmU8zk95OG7pvglJ+nCORVPwjmfpDKnYGWmtFzY7c",
-	"OhC49UCjeXpbp49HUYOiYTstLAPL6qKgI4g4Sb9byWk5WI7r6NZZWRdsiHmSDkZ1byKnJrdbYYSirO7X",
-	"7NdWWP8Hqo4jaGn/t/cx0F9jdXiBa87jkJisSZmgW2PJH+L3aHdc1uGtc8zqbmHv/dovmddwrtLn48fC",
-	"VKcJ9z7sUn/pO63pxRdFqJH25vKeBrEIrw/PkNPLxNOl4zrYdcX4xmWBW+/mjLe2zLjr6EMQFonlh2Mj",
-	"OpvEImedvEV3ENy2RtTeIPQWh1Q7JvhmnztS468d+Oe3+OvLTEqETa5We2/ejeZykKp1wrITl07UbC22",
-	"Gk1Kv16wdmaZlCPJ5p3NhaFPbm5KxDpwt9lfs1OM6fuJMa2AKOzozb6MMpnIekmKy45Q//KnMZ1SCHYQ",
-	"KFR+M3Sratwz5X3d1ihRk7EEpT+QcbEuRnntqVzLmilNhyPCzi/0ePwjfdkwY/susM4iRyoEciecoDku",
-	"yo302oiK1wIDgO5qVd2LaeQx2VkG5bzA5lJz7ZJd+sZwDFr1xchW7lqkz9Ruf4ujYlBsvhb4M0RN7sab",
-	"K9WxdbNygG9h5B3EEOv5X/7e04P4sJff4FzTBiBmFjMXEcZWTJv4j7fcSK6iG+zQGS4HuvRRqEIYS3on",
-	"XDZNyACAL53JwmBESWtbOO4zl22tVLuP2pCrD5ngS7rb8wqmGJMLMZ/yfwOPgfj4rTC2EPIbMHMcGfkk",
-	"zSExYGSHQOAqMnLVJbu7nS6eh3eJHIOQ2o57N4Q0EzZ7LTcLyIHf+Aaeoqgi6olAaMGAi4qPUDJOGMmb",
-	"/vTGpvvwUIhTKTvnf7KOhVkmrpfWsy/3ytA0UhhWyvx4PbmUWF4rUNO0e0Fl05x0jYgZrwO/EeYry3As",
-	"5bb40TRVtF5KOP/3/NW993P6cD7ONIdxpilLFBmlSuzZMWOcSaRRpHvOEXGB1Gn4V9zFdy3hInmfWJaS",
-	"dyidXg/iF9yJPzp5IAUiPvH1mbbBk84fystzh/TwqjhJReIVt9IWDxQCEF4TXDSOb/rvKHErTIAt9IzS",
-	"qSWmzCIh9KNFv7rk1qZ1dNnDRLqM7lXaH3JflTPnzA8h0Cr+DEPUw/KzraKW8zznnY5a+gcOUnEXw6/H",
-	"Y7APQ8awwOz93GSVInGF4YOoX5VHcEqPjCJNef6ioNoGoZQKnYYZQSZ/pFpbHPqT/7Eba8RRG1cWc/7X",
-	"fLRtD6I82v/ajbbCOdiCEgoHfs7Gy53iDsy8whNxQPeMFxUT3/iAP2fjMQFXHI8/ZwG7IGPOPyBE7SaY",
-	"a1pBjuDvS4J/02MHjHVp+GBll4YPiH3x7UM6XJj7iMMvPdHnrEuj+2f00ujh2bk0vnckLk88Z/KLZB9y",
-	"7N3Pd9Xq2+TMDANpteEnqXaIW4mOtJW1qNiLl0x/hensAMxy+viK/fHFi5feMPf/s9Zuz04gHs+s1idF",
-	"h2PmGwI40a914yijYhPDFWNrbK9bYxk3gp2MdE6okP+WBWwBX4tm6bS+8w/R5hdfYu3g2977hy7aO+HV",
-	"MXiVZh6JQem2jIgLwrplVIeZGSX4PHPc+T5ufIQZBHjR55V/j59bmQK4XyMSFELUTzz/EPLGeZfnjFxB",
-	"HNSNNJsmojo++/OG5pgBd2OtbwX7hzC6YqKxgnG21p/xUPux42O5n7nWuXtvNPoOMeK41vUZNDJvYNMM",
-	"psrAvDuiG3rUNiTM6Njk6ffAdrCunN38vKrVnt7C1ri9MB+1IRKdnMLxQgZDsHXrHBi0iyzmIhz0FCYw",
-	"bUfDqM6G9vOjFvVnQDIsy6wd+OclcdKUip33wDAmAk+TU48ibbgTm9bwzbmI5TwZoTY9/McrltDJa67q",
-	"PgQEwFXzAvPc3tBhVMsAewSH2Y8JCdax5trsxeZmvq7BrDulS4NLP1YEUyAoc6azBRn+ad5hTAinEfPu",
-	"9SkXJIi5CUBSC3JMWIsRrQDvVtoFaE5NChJp3xhisyNwWVp2bB2DowiZDL/BW74RLJzOT3pNbsXNzLXe",
-	"/EXu5srbm+/0XLnXCG4L+9TIG9GcF3wWH1jw7QXQjEYjaGEmjJMGlvZxbuPwni6R4tA+FEGihKipQ+s0",
-	"syIIhZ0/tK5iP3TI72EAfMYUSuCLYSEAwI28ljd0ZH0a5acKEX5PAC92oJIEsHDkyyNIcCL1OZQ18Mx8",
-	"mfWjH16OCx+5c8LQfBB++1hAsHeFIyWEvHd1OHPyIKpQ5QDlU1m9AyQ5AeXTQ/nDRrt5+9zHT5IqSLWe",
-	"m/7j3w/z3mjCu4i05UUo5XPcdM+vrOFn3Tr7SKjJKpHHRuwklIAlzbkYIDnOGO61oa35ITySxkMS53rD",
-	"FVsLtja63e29ZgnZraYVTCqWahGoNGdEWC7J9o68SUBYUdF8Px3eeB11rphWzZnt/FmNtRTkhIwrFZfI",
-	"pilgeBKukswEBFabF9j3FPmgNek2B9U+k0ow+Hv+edl4qRaNf/DmtU420iZFNeMNyfilUkyiRhwKyJuO",
-	"D0mjX6oa9TdVUuUXB8la/ycOrSZLwE5FEXrSxroFtgWMn2ta0KAi1KAaq/hOq2ijRns6yL9oEgVzIDFy",
-	"tDYHMqFvVURREs3FTI3Gc4T2byphwhMUJGwwqJNUyUsUw4GuMls2MWfO2D0zuqugiuKvpzeCWZVbbj2z",
-	"LyN7vmPJmvHWa7A2o4EKtlLVeUcZtDVj6uSBZFVZ8exE66DT0QONnEyBzu2M/BzYl3Lj/sJV/SFgKheV",
-	"f3Ru3gw2xUKkuQCdT9rMB/PMHTlbWB2kmv194/etBORqGyePkKaWim2NxgJJmVc1eONgvgnr+G5plVuH",
-	"0c6eevHyUhrQfwlphjROCOxYUYabFImVMTbJY6JJPDYIF/IdLQb35xlAV5ikH0p99C3kKn9qOJFc3uy5",
-	"Is0Trxhqw7dYRhaGMSvVhsZebbQRfxsBTLp1ZDAL0rBLsJEvmONelLsup4fptHBOkCrRuSMEtVPYdGEc",
-	"STKCk/NFsNKYpqZVlmkF6XobIU0dmqSC//Zmue1KnGcZWhlOgbBK6ohxuwhuAkmom4b0GgCMDvYIZ1uM",
-	"dSLwICCyttpUDARL6EMBHqsRG23qrsnB3CXl0dS7uQBaQHJEyItpA0CcG8H8eBb6A8z6fhIJFEqvntF/",
-	"BCocL9b9ZULAc3J78YGwx9Zx+txi+QAP8HiBJQShbIO7ir3wLs0/0xVVBVlXggaR4BwQeRGiAyekm2xk",
-	"xXRCOm4LO1o8fd9wU9P5rEIUYltIep72crOPLPKRN81XluHYrFJXNiIrJvT8o7TDGC2NrpnJEXTrC0iu",
-	"RrAWJXTzEuvbYebyHm5KQnfPw05y+giqkEkbLwZKeyON/TCs4+MHrXYo42AZsV9CqTWC6+WUlDhlDNQB",
-	"nbxfLJJlCtwGxTOY9LoVAemxiiCnQs0bL6MNi+eilEqccqHvfZZiCji5NQna2bVLcCJWEOaHLjBN3Pfi",
-	"GXsbwccLzOwM9kk/dRn2PZrMJPSzQ1qXvjfFy1hITn20gwBfhKnLf8yqzsZ/uDyuwxHfZ0WYoBuvaGQX",
-	"BZHSwSXhgbCcHDI5xBRT/PKd2AlVv/fnaiSUl3RuWNKdYVFxWa8JAbkCuTYcE0ODHhmpguo+VV1ldPlS",
-	"tC92sSIChJv9CJA7GYSD8RehJnGS3QeqHiloGqqbyzXUmE+FAEP0N0kZXE7BaFcoTYvO7XzXdF4NNgje",
-	"EH2Cr5Orx/iRclBVMOajUrZ0vyAxNzslN0G8g1R87nksBdTpwFyMmTUQR4pfCivEeBlFuO/DoU+aHeML",
-	"MaKGNV8ddpLile8Djw2KG4sgJu0ZmVbI/KZnZsxr6TFPFkXUUrGmPy9LIWqQgo9zz69vQw+J4td/ECcA",
-	"Qi+NrJGIFO/r/fT2h9gNJ2ZBecyNeXew1+quX8/8L5Rm5I7suaPyEtDZ6PONVltpDqKeQKAj+CJiB/Gf",
-	"AAsqauyhcy7kfrI+gZN+eo47X+A2qNBBpj/tvT6xA1dnFqDufcdXMLsxQigIFFkhVF5kDotTzsbxGCiT",
-	"B38GnpP1KpKYQMKqMCi98J6l394KMRT+n5l14pjYAP/p15Y3EIZnR2GsvswIlG3MMZaDlCwwdwrbLGHu",
-	"ENOZ0dsg2otkBtdrEr8fsY3pkkaiM+KoL6cqeMrfuhhWDQ573/MIS6Wo/KM6BcecKKFA88FiK0DPlHrL",
-	"0P0muJPxpmHr1mERFZReVFnNiVB57bfTbKcnWl32JxOPRwq4SVusy1oGWO5arRGGWgM28pyKGuv42c4N",
-	"TGWmN/VRqS5i6T7wo/jOj8uc+Ek4PO51LOOdzviK4zchOze5ao6NHk+w+2N3Jfb4U2jNJ/izVAU+zEAj",
-	"U2WLNI6y1gJ4CjjDn9wYCerhYSzzUniJ4TqzlWKwphIUM0yXWmevdmCZZNtzVf94K8wHPcfJHRrxWORD",
-	"mu3BOr9Hi5fiCglriC/IM6zpDEOfAnPdjMHE1+eofYqOwU+o1kZLmKntpZIu1qouaNOhmyUupm5mVlsG",
-	"5kyTil8iFw6dxGhrdml/kZD5fjgkw7a8WeDRwDfjYxOdTGK363HqThegrbVwXDbkT2VTfwnU0jru2hIo",
-	"r1zeG8JUT9E7q1qdOIG9/bAX7MTPXh08u1jwGcJU0RgJi6yQzomq1BYlzPgyQTkvH/2AFmIR9AAfoibe",
-	"q40vBKhK3Uj73ZBwLFENNUOiaHjx0srvUkzc+210tiB0jrABR4lOhVTVqIMquA8QIph1lmObqbCMMIUy",
-	"vQv1AmXtHlZUVvtzyTZtD1yYNnQFmD/rYjBt9gYFaPPDNwimcnF9712hR1lxid5QXRpt9Ybr3I3B90/N",
-	"WBB8tD6TYRN2aK23QAF2k5FRnde6Psfay+hGjqMaWMa7oCQk1JtTOAEtaG7dGkF4unm7Ye/iqTMDfFd3",
-	"AYUScrdfQ68yKmhS6OKRljFf6iQtOervVEQ4Qo6ypCwvCbEZAYpwg0FMRwQsXfhqXGS2fxValvCFQPEy",
-	"h0FuYKGfwxWCvHGP4vSevI0LIlMIpxz18TyvfDIj+MS9mnLlUMSCLGlFU4uvCVEwaBJu9/Jo8SRBRt3o",
-	"ut2QEuCevW1SJccYL6xPCrnEdiIesUlgFYNHHDr1Lmlt/ogdb6At8sIFG+HwgFJNVJRmSpwCcEla5ncJ",
-	"e35QS0kNdy52tYlJvJCMX66VeElYP2q/noWtrKY2Z1HHngRhiMhhqoVPykeXe/dk/a8SpROXdEIonb64",
-	"hbSEhcb3eRGiOWOAGxuYeBGO/ez5Ld5poa0oAUv6jSce1qE2NE95QBDmfhdRVKBAeh0lTYTYQDf/bdsQ",
-	"s5q8vwLeSJM/b3jxUIJB/5gvELV6NyiA30qHAUyp7FFsHECQhdpJJQrZb7LHFHId0bMdBRXkVQK2T1os",
-	"B9K3gi4d5vuASSJsA+y+DkFXJl3F5BYL3aD1MIbd7V63zWz0ZggZD+XMWuxaYj1WHwRYu15/HFvHOF73",
-	"4zS0MmjoLh6PGKoH6BjtU2uGFQ8FVVDHHsoLwCKp7TJpg7drJ4rQVsyzHtumQVhidlPLfGmfdS4rJBT9",
-	"q63TJgc7fjmL64KtdTGAWkq8pCJ+K3cIxO76/R4EV0uuR7mQhdGbG75uCr1M/a8E9eGfmd7mHYj9RuSt",
-	"IXodhs+pqf6IaaE9G7c3FsDZfr0hCYv5M+R3umrwwM/f85tC+fCCdFHs8LnAJJ1qLX5MeYGLvZXqef3u",
-	"oFHSAhxVfCSmzsjKzVAeGfVAg1HOoPcYokESYvWBSNUp4Dd38aolmBNbi0arnWVOF9C2S0ImdLAE10Pb",
-	"1wmJDuleXHbBe6C7U5J9cfJGnCjTqvh38E9QpaVefif8uhE142wrTqFfzgGx6LPWnidPR7kGFUMopQ66",
-	"0oZGydcDfLknhSycyGIXmC59jBWGkGjfilOIelyrtmlmoSmyqpnExTmCOGqMtMRgqecmfLLAY7IWeSoa",
-	"Hr0z19Ob3cFPXWthuzMR10mlTldHayLK00zqBk7stGnSCZGYlA33fsMbQcGwllQGzi/iW1JEuKDgD8ba",
-	"GZVSpUK5A+5reA9NqD15x8VrTOpsoUheql3V64+AsQNv1sW0u5H2xo5RHDeSLoAPqJqgGddiJ1UMNS4y",
-	"f5ZnIpflEHupwyosh6RjuBd2xHLHlECe1HU4CrSZE5fVlzd9BzNOACx4Az3HXiPHZXc2fICugbrBqjC8",
-	"9g+vF0wXvYYbPcdckLCcS5EKsQ0oqTxnd72nndcI6MT3kPRKvYxHu2rlP8Q9+ijPgLx3QH5bnhQdM45O",
-	"4YI4WigOvEeYfm4Ma7i+ED4KegQmQC+ThEliO18sQbJ7fSJEzpe/bHKwRPrORHKRwxafDwuRdE1wfy7E",
-	"bPPRB2ykEN2Hnx//zif44uS6vwsIt0eHBx15oZdMsTJ5KE2xTURECNGroK5l5f4LCxwRJ14bwcnwAT8X",
-	"erfxcyHZVc7/t/HK41lqLwzHOYQPVmFpJVK8Dmjbe+GkChMvgpjISaQONZN9AmeIhfX5L1wVxEI9xImE",
-	"Qr1RMb4x2hQvr57XgmGrDXVplu50biO6TmUqlGP6YxqB+og2n/WxveC3Zyqex+AX1vtqrB3P205Yxutb",
-	"aQuOT0O3QvrhP/79EK8FQdcy6vx5DaWinT9dNcURIZe6is9vaDl9B/mDrhufKJi9zzUNqQUTQeAM3O9i",
-	"U7I5cx/dEx4u8Y43goeETeqG0wTnFZm/I3jcqF5PGuTuyHjp1NFHWxzv04cVbnKuC0lM3uualePGnxLd",
-	"QWctsyDfPl7D5fbiQBeoPCJOBLIFhfBqvPQqts+LnYvhtu88+JQX5rTULQx844b7kOuzElalDh0OCSms",
-	"lVjSrcSPL/QqEbFsiqBALWv0SIcKLDhB4ujdIbij2/MiGaOBNjYHglExUAKxI4CUxN6DwAo34khnSrzU",
-	"eAd9OOiEf7zWTlrm+I1QXT/42L3DWdFsF14Hv9dTd9yl8Pbosju55K67L4YhqiIYQ1o8r19ZhtOwNCqD",
-	"vEBvdGleOLDzp+kFCnkT24Yrr73X4uJ9bFAMWXJhxkF4AsJx4VbAPZbowD/Nv29+EvCR0FqFjFWUO11X",
-	"zqzBb2An6kL97oq+RQ2JvHArbe+GH6BiBDKoMLLXa2/+VuOtlHQkLM8RhesrAbcSLqtkevsKkDiDFqVh",
-	"6PTdlfQ8fpxsTxvK3tLrx6GX7hJBolPlUbtihNvtBWYk/W5V0aYMV1e88jr0eZX33T2zPb/1+x/7kKhB",
-	"hPAhdz1M9gkp9gOJ6dZ5GQZzppML0k206UJGhiaPMc95ZrFRItEushaKOspK9LeSJZVjQb9gbafbh4K9",
-	"MBZ5gGe3pRYTGYVDE+slQT+GGmJuGfeOREhHzAdddomLAL8k0JadaZUOWsbpiULBnQepO7rtO6E5kX+D",
-	"yuvChFHQBqska1yJrSOj9IkmVZ4JCdKnOziRjZL0yQFRBhIgmZ4PFkSgebm/f1ewRxSylDvBP54pVVDg",
-	"nYS9J4ge+CHSO1EsTCStgCaJJnGCH3PhHlOKr1h2ZNyJKErVqUR2sus1jlrQA4xqYpOSk2O/x9LmSPBQ",
-	"jlB4K6SBGv7Q9Li7amzUEDJc8DGrYj/46IO7hAAFNjNeV77TmeapMPEBAmPgCiy8Sb9s5y7s/TW/IkO3",
-	"zsuFknGy9D5iK34tNYOmGT4FV8ytMF/Z2ftlnWlLF0svvOyjgx7OkP5+gQlkyrEHVsAwBWw9D/fOA1nT",
-	"RPsMQ4mED9Bza2FhoxWD+yEvlB6K4nWFH/QbTdSBlesJd4bfFlj/U2yKcJFh72nrLMvpBAU9UcU3uHlu",
-	"Wbqji8pO9nqMLYbzc7407xibo1NJkazz0YyGYKFh0tja5ruoaTZGrr+yrGutNPnKqWQmSfL+dXwLSX75",
-	"jrHFpJ3oBDQb+WwSrnvaDYVRmeC5P2nTdWVB8IQZ0BQ/P0lOa8qbn3B+R73BkqHaGahTaa6/RSk/yOnH",
-	"y6RmNbTbF/MpF0pWeVNsS6kAfwC9IyGeM3FJ4KwijzRZS+ee44XmsPJxweQwUrGqFnSZLNZnT7hZPMSs",
-	"0uI5869BR9EurKwNXlDwMMJ1TGkLIk1I/hCmlhvS53jU0DLERam7nxi6V+xGiKMtR82z4zPGNKb5AEgX",
-	"R/Y3NkUuSFTjgLbdycJZR6eQot/HkId4SBrZv6OURg7sMOMN3+DIu+6K4QWBDm/WEF8P7Xjv2xGzw52T",
-	"rdNPsGdRj3II7UKoTvd6qHfEjpjnB63p3hAteDDtSEyop844HdU7upU4hs62g0E4f9O6bszzoXW0FAkf",
-	"Ls32m8SDA3SAGiTaR9eYF72cQQCylzx1vJDZO3Hp+vcrlRCV+JI0iypOtXtHNwt61WcKoNUcw/VZ46KZ",
-	"gKlz/EbYVOAbfGsinS7VgrbP0NyTrKPcthaJNYlODP1R4hOlyste5qK1ouSK7JZA9cv3Dg1xV0CS7DKT",
-	"SO7C/hD8eAr/OlPoni/OCV5Ifj/iwIdISV4vBRY2sXfpAn7otTsli3KFFQtemHULorAJ4HIvUCadi36J",
-	"wPHVVSRdjx7dQsZ7cAftmbaabmmz0coZvvGc7E5CKPbmrPhGm69siKEk9DOkax1vbizG2p6xXz7/8bTX",
-	"v8A1fFDmBYU7G940jP+bMrp14pr9wtVZK/FLxX7xb4D/Zv8nIgHy5pr/FxIB0KnpGftXY3S4Hpsfj024",
-	"8+jqiCf0D5+sVs/+TaU63etVmPeqWt3Gq0NWL2JNDz/K1fXqn549f/ZPeMHPHvbmih/lVadLjuFKRs+o",
-	"8Lm39ep69bqu/xqwDn5DhHVfa/TJsgaa+Rw/hQwc7vIlHkg9H+/6W+5MK+Af7FEri2fl5fPnpdelcajs",
-	"8DZ4tCe2vG3c5eeC8ItP3lUr2N5eZWhXDep/z8h39Rv87x2cbUFQ8c/CdVT8HSwp8uLqZ8wR84NwoLL+",
-	"Tr+0G4KzefsG76knaHCV7i6573urVWhq36fhe34r3oS7BO7LiguCIjK21r9oWmET/rvs6FGiJvyICeBT",
-	"dxNQvM+RQzsDIN4zIvM9bEiV7sPBedKC77/7eboKxv/UuXoThtCLyzhDHvhOXNnb3R8+H5o+W6SAzVoq",
-	"bog0yd0dVSgRQSVhlpXXDEcjlXv2ezqnlefl1fXq11bA0tDiXzV8jVdMdGRInSO1je0esMsD0SmgdPrx",
-	"dpgHHn9NAWbg3h1sfwxhIX9oUpEinKpwMw3T6sKNRs+wbi1jpG/hUbjU54tIl9CcedBF+UJPh9lA/e5G",
-	"eRIrkKqqkUaWn7HoOOzdwth0uJb+GJptwBT/O4mjy1IIoo+Pw9J9rgOW/p/DdJP6D6/Ai33FMaC7SNH5",
-	"2f/P4isUS1e/ofqZtB4TRuSCkpvmlfGFMz3vot4uVYsYWL7a2NtHUahBTgOKaCsb8bvUo95/6tRoWOmQ",
-	"CUm1Wm9X1crTqlp96kvJjqAUUlOx0A4JFN8A2dFV1IMxOFb0eaV4mlO6OuAFcQJLuj3GTR5bs4fmsuBZ",
-	"Gwjshs4IO7whgccL9WNvtZBLhcIExM/5X7x2E8rB1Q/rM5SwEIpeqvojFjp9AYn7ZMls8tqSB0jHR3Hm",
-	"ga7E0f46a+/gwCBzCMyCICKUWrCGW1d1O4xa59mXcDma7lqpkvSNN089Ie3iJwjy/UWfMN3Ru6Ei9rxD",
-	"eOden8g+wk8kQeljjDHtcBciCHDoOcttd6tgaCQX2/PL2p9ekPfe+8Unx4f2dV2/i7ehfYFT62c+OIIv",
-	"n/v/V128v4dEIz2SjYIkeHIjJZyHq450E0aJPIr3OG7R2cB3/+GyhUKaCX99/+MPDD+L6iHjuKdg+CFl",
-	"fsPveQMua1DZCMwX9sn0TrjWqIx7ezT6E1HJF5taYvi3a2uJDQ2fPcHOLzWJQuHHRKzuHRDmS57Z+xax",
-	"P8hhpbav2Jb02Rc4s4kzZ/oU8ii+lY14Wr/izB8p3hYbRwUd8rtyE7oz8WA/AehVdhGSdW5aZa9+M626",
-	"u8r6Aw6mTUwFLw8rz+MCzLRsxwMM30Y73JyfsQ9YlRL+ZhbuhIKLx2R2T1swEMBCZE4eBPaYwa5fWm1o",
-	"iwAvwnuytBS+/gtb0KGQoeQet6qzkJGinpLu8c1kugfqHcF5OSTxv5D1QoallhvHtMqAXraDdPmX1a/y",
-	"KkNksTF3/bWtd+JdB6H8AvqLvh0/lt5ixW1+HaD3nLK7D+eV3uabteSGngP//BaHv8w0alZiJ5a7rPBQ",
-	"NqX/auc1AhwLZy8w11Oal7ZrLlayJt/LnfqxdbMMyfeILIAbe55CP5bMitgj7T4uTnj2KZPdZCDe0+rt",
-	"F4rCN3p3nzj8xeD9ny6dOPzwEwfSn2QHEUSTHxVnBD8UjduPoYz9grCA2LW4Fcr9sXvhyKot26SvFYOn",
-	"IQ4LEZqsyXdI71+HOEcXpund/wqVwK0KjVRPEMz84wvs82P1QaCqgpan0DTi9JQCCOKpV7/5/7m7ssLc",
-	"xsus+np93I0CLx8l9H0ANpYV/pKm9mXt/1PrvWVsXJjwFV6jsjXf3DCpnGZhPVVsMMt2WtfYVnlsALwT",
-	"jeAWAYlfRChs6L7Qnl/6DaC7dpz+H7e6BbTqMp8XP/ZoLu9bx8LFQq31E3zUMMVck/QU8PUlrfQxFnA/",
-	"Wey7aUgZ0TQxnLMGM5Q/5QlOfYeLZAgtLZ6ODvABghAfI+gA5ohxuwig8X6hUBvBNlyx9dPE8O7u/jMA",
-	"AP//",
+	"3H17jxw3kudXIeoO8B0mpZa8s4tD+y/ZWs9o4NdJwuiPWQNmVbKqqM4i0ySzSzVGf679fz/ZghEk8xXM",
+	"Rz803jngdtwqZiYZDAbj8YuI3zY7faq1EsrZzfVvm5obfhJOGPjrL1oq9+a1/0+pNtebmrvjptgofhKb",
+	"681H/+um2BjxayONKDfXzjSi2NjdUZy4f2ivzYm7zfWmaWS5KTbuUvsHrTNSHTZ3d8XmrdjJWmQ/YeDn",
+	"yW+c+KfvhDq44+b6/70oNiep4p8vxx+882+ytVZWtAt8pexZGP/nTisnlPP/yeu6kjvupFZXH61W/t/a",
+	"j/5vI/ab683/umqpd4W/2it4J36rFHZnZO1fsrnevD8KBjRjZ+mOTDrL6oorxlXJTKOeb+6KzU9Gbytx",
+	"mp1SjeP+sG5q4e3U5D4cuWNnbtnZaHWAueDePDJ18KV/leKcIxHuOeOWSZyR4zdCMYkEeieslVo98qzC",
+	"W2nCaCYts/KgRImzuIv8Bzz0agcf7z/1oxLMHaU6MKdZqf3/1Uqwra7c802xqY2uhXESuZDvHa5lcopH",
+	"fVaeAlye5sb+/4YrJ93FD/ef9OPDUZDKiYMw/peD0U3d+SmekmJzI1U5XtPZs4g7Cnb0HFtqYTfFRqjm",
+	"tLn+26ZuqsqfU90of9JrbeCpYlPp3Y0/+o3xf205/GUdh+H+TZtio/d7/4c+ic3PxXg68Ip2nlutK8GB",
+	"Fid9K8rFlEOhMlyW3sNRBDoRH9dnhZvTf8rTAQjIzkdtcWc9w0pLvaSu+E5QFBVG4FOFZ3jOdn6t7Kgb",
+	"w6RiZ21K8n1IZmopB+2ZDn5njXKyYkojI3pa2YLtjT6xl1+xF/4DnFnHD6L9RIc9rCD42lPKaV2xoz+Y",
+	"mm1FOp7IFv7/W+HYXhrboWdnz+yRG4IWtTA7oRzTe5Zo+4Vlt7xq/PzSVVLqZlt1Zqya0zZMGJZCESW9",
+	"sLv8RHy/FKVVhgr+pZY+QNYJ+vxYZ/SNoB+CgzCaZCkORsCBWrBQZIvxh++69+TfcHrxmEdGDgIhbkM6",
+	"mGHK6bzGgxxZEM5OZOQgISLJE5WQaYog0OLxbI+03n4UO+eXgPL7m47sLkvpacGrnzqycc8rK4biMkqn",
+	"KHo43gWU5DCCh3ugoyb864sXxFDP1YOBf5zVJ/oED0SBN6VvU6v/WlfuneMOWKS/OL/rxLnjzAtYphVK",
+	"C3/ccCR1wvKCvRJ7R8sy7Y7CWBaEIewn2+mTmDjIlbgVVU/Ny7Os5yqU1IQQ5+ZmToZ/78d0RPijStiv",
+	"mDjV7jIlETof0lbiy6nTbcRJlHErx7fniV+8yCy9LsC3unHMGaBZVAmZ0udNsZFOnOy8KnUSJdzxYR7c",
+	"GH4ZcWU8/2nicecC5dPmBPYoNpGz4mEPZz+tLcfSduVB5jujrV2jzOx0ozLaTCl20oZ9iZLBCyoBQtDT",
+	"45ZXXthQcqL0GsKKeRwMLwUhLcYHrtmaoJISxspY2VDfCOWMoA+KNiWqInNfrY245bLyf61Y1AphafTZ",
+	"kjct9yaNE18xz0pMN+7anzr7a8NNUOlR07JsxxWrZObSpVWEJJwMTK5gnO0N3/lfr+GOd9r82ggvH8/a",
+	"3IjST6CdCusIA3aQt0It1Cv8bH7cDxjrIkVVoiqv9yRT2Vrs5F6K8lttlmx+q2qMZL8RXqfaXmD9/jgO",
+	"COxau+kIVIbDPc0k1nHjMpvoxyBJQa91Xnb528DiddD9Ogx4SW6jOxrBy3mGvSPkyTe8iYdm+vYvuTqA",
+	"srHXZivLEnY1yT+/C1pWSCF0WFBb5cQnN69QxfvdD/45P+fH0Wp2gQAkZwXFc5qj6NnDs+TsjwLNrP68",
+	"jrrqKZtdBUCepFuoAGQv7kZJR/6Amv+Stw8WGq6raDngLMOHirAekgDaGLG7/w5KZV3g9ymR+1orET9Q",
+	"bD49O+hnfirP7I2sn+kaP/as9rzqpT18qmOTJ/5IsyVZRO9pPc9fL16MeBVPlZbttelKQdpRt+JuoJlO",
+	"76cV4tfh8n6co5NUgUcyCYZUbBW5xoqS1dw6EMzl4Obz9LZO17Uo4UJiBy0sAw1sViASRJyk363ktLzM",
+	"+39046wsM7rGMokIo9o3kVOT+70wQlHa+Sv2ayOs/wOvmBpuc/+3t0XQrmNleIGrLmPXmSxJ2aEbY8kf",
+	"4vdos12W4a1L1O92Ye/82ufUcDhX6fPxY2Gq04R7F3apv/SD1vTis6LWSHszv6dBfMLrwzPk9DpibO64",
+	"DnZdMb5zHQevN4fGW5tn3G20NQjNxfJTXYlWd7HIWWev+Z0Et40RpVccvWYi1YEJvjt2Da7x10780xv8",
+	"9cuOlAibXGyOXg0czeUkVeOEZWcunSjZVuw1qp5+vaAVLVI9R5LNG6UrXaTc3OSIdeJud7xm5+j79xNj",
+	"WgFRWO3Vww5lOiLrS1JctoT6tz+O6ZRctQOHovKboRtV4p4pbxM3RomS9Dko/Z70n7W+zGtP5VKWTGna",
+	"bRF2fqVl5B/py4YF2zfDOqsMruDwnTCWlpgyN9LfRpRfFxgA7q5GlT3fR9d3u0jxXOYAXavWzemvrw1H",
+	"51ZfjOzloUH6TO32tzgqOs+W3wJ/Au/K3XhzpaobtyhW+AZG3oGvsVz+5e89PYgPe/kNRjitAGIEsmNK",
+	"wtiCaRP/8ZYbyVU0lx0azXmHmK6Fyri7pDfWZVWFSAHY3B1ZGJQoaW0Dx33hsq2V6vBBG3L1IWI8d3d7",
+	"XsFQZDI1llP+r2BZEB+/FcZmXIMDZo4jI5+kOSQGjOwQCFxERi7aoHi709nz8DaRY+B6O3BvrpBqwu6o",
+	"5W4FOfAb38BTFFVEOeEwzShw8eIjLhknjORVf3pj1X14KMQ5F8XzP1nHwiwT10vr2Zf7y9BUUhiWixD5",
+	"e3ItsfytQE3THgUVdXPSVSJGxk78RpgvLMOxlNniR9NU0Xot4fzfy1f3zs/p/aVeqA7jTFM0KTJKkdiz",
+	"ZcY4k0ijSPcuR8QFUqfh33EX3zaEieRtYpkL8qF0ejXwc3Annjl5IgUiPvH1hdbB050/lJeXFhHir+Ik",
+	"FYlX3EqbPVAIVHhFcNHYD+q/o8StMAHe0FNKp5aYIpCE0I8a/WbOrE3raKOMiXQduhdpf8h9Vc5cOnYI",
+	"gWrxZxi8HpZfbBFvOc9z3ugopX/gJBV30U1b10E/DJHFDLP3Y5hF8thlhg+8g0XXg5N7ZOSR6sY5Mlfb",
+	"wJVSoNGwyBlV88Zmh/7kf2zHGlFr4/Jizv/aHW2bk8iP9r+2o61wDrYgh9aBnzvj5UFxB2pe5ok4oH3G",
+	"i4qJb7zHnzvjMVCXHY8/x/F3yZq9/IBQtpugrmkFsYS/LXcS3hXTYweMNTd8sLK54QNiz759SIeZuY84",
+	"fO6JPmfNje6f0bnRw7MzN753JOYn3mXyWbIPOfbu57ti820yZoaOtNLws1QHxLdEQ9rKUhTs5ZdMf4Fh",
+	"7wDgcrr+ij17+fJLr5j7/9lqd2RnEI8XVuqzot0xyxUBnOjXunKUUrGL7oqxNnbUjbGMG8HORjonVIiT",
+	"ywwGgW9FtXZa3/mHaPWLr9F28G3v/EOz+k54dXRepZlHYlB3W4eIK9y6efSHWegl+LRw3OU+ZnyEIwQY",
+	"0qeNf4+fW54CuF8jEmRc1E88/+Dyxnnn54xcQRzUnTS7KqI/PvnzhuqYAXNjq28F+7swumCisoJxttWf",
+	"8FD7seNjeVy41qV7bzTaDtHjuNXlBW5kXsGmGQypgXpXoxlaaxsCa7Rv8vx7YDtYV5fd/LyKzZHewsa4",
+	"ozAftCECopzC+0IEQ7Bt4xwotKs05ixs9BwmMK1Hw6hWh/bzoxb1J0A8rIusnfinNX7SFLJd9sDQJwJP",
+	"k1OPIm24E7vG8N0li/k8G6F2PZzIVyyhmLdclX2oCICwljnmub2h3aiWAUYJDrMfEwKs45trdxS7m+V3",
+	"DUbnqbs0mPTji2AKLGUudLSgg5NadhgTEmrEvEd97goSxOYEwKkFOSasRY9WgIEr7QKEpyQFibSvDbHZ",
+	"EeAsLasbx+AoQiTDb/Ce7wQLp/Oj3pJbcbNwrTd/loel8vbmO71U7lWC28w+VfJGVJcVn8UHVnx7BYSj",
+	"0ghuWAj3pAGofTzc2L2nc6Q4NQ9FmighSurQOs2sCELh4A+tK9gPLUJ86ABfMIUc+GKYMACwJH/LG9qz",
+	"Po0GVBkPvyeAFzuQcQKYOfLlEUw4Efocyhp4ZrnM+tEPz/uFa+6cMDQfhN8+ZJDubYJJDknvTR3OnDyJ",
+	"ImRDQJpVJy8CgpyABuplA8BGu2X73MdZkleQajw3/dd/npa90YR3EWHLWcjlC9x0z6+s4hfdOPtI6Moi",
+	"kcdGjCWkiqWbczWQchwxPGpDa/NDGCWNmyTO9Y4rthVsa3RzOPqbJUS3qkYwqVjKWaDCnBGJuSbaO7Im",
+	"AWFFefP9dHjl76hLwbSqLuzgz2rMuSAnZFwuCUVWVQbDk/CXZCQgsNoyx76nyHutSbM5XO0LqQSDv+ef",
+	"1o2XatX4B29e42QlbbqoFrwhKb9UiEmUiEMBedPyIan0S1Xi/U2lXvnFQbDW/4lDi8lUsXNWhJ61sW6F",
+	"bgHjl6oWNKgIb1CN2X7nTdRRoz4d5F9UiYI6kBg5apsDmdDXKqIoiepi5xqN5wj135TqhCcoSNigUCep",
+	"0k1lDAe66OiyiTm7jN1To9tMqyj+evdGUKu6mltP7euQvbtjSZvx2mvQNqOCCrpS0VpHHQhsh6mTBdLJ",
+	"3opnJ2oH7R09uJGTKtCanZGfA/tSZtyfuSrfB0zlqjSR1sxbwKaYsLQUoPNRm+VgnqUjFwurk1SLv2/8",
+	"vuWAXE3lZA1haqnY3mhMpJTd7AevHCxXYR0/rM2Ga7HcnadefjkXBvRfQpohjRNSO2ae4SZFYnUYm+Qx",
+	"USUeG7gL+YEWg8fLAqArTNIPpT76BmKVP1WcCC7vjlyR6om/GErD95huFoYxK9WOxl7ttBF/HQFM2nV0",
+	"YBakYpdgI58xxr0qdp0PD9Nh4S5BikTnlhDUTmFxhrEnyQhOzhfBSmOamkZZphWE622ENLVokgL+26vl",
+	"tk2FXqRodXAKhFZSRozbLLgJJKGuKtJqADA66COc7dHXicCDgMjaa1MwECyhXgVYrEbstCnbYghLl9T1",
+	"pt4tBdACkiNCXkwTAOLcCObHs1BHYNH3k0igUHrlgjolkAk5mx/YEQIr0jpMM/tizwsr3mgdp+UApiPw",
+	"ALcXmJIQ0kC4K9hLbyL9K53JlZGdOagRCfYBERohP3Di2slG1k4nruXewCHZ0/wNNyUdH8t4NfaZIOr5",
+	"KHfHyHIfeFV9YRmO7WQIy0p0khg9Pyrt0OdLo3UWchhdcgOCtRH8RQnxbmr37TASeg+zJ6HFl2ExOX2k",
+	"VYjMjRcDKcWRxn4Y5g/yk1YHlJmwjFinIVeSwfViVEqcOwzUAqe8nS2SpgvcBsk4GES7FQE5somgqUyu",
+	"Hc+jF7PnIheanDLJ732WYkg5mUkJKtqWaXAiZi52D11gmrjv2TP2JoKZV6jtHRgp/dQ8jHw0mUkoaYvc",
+	"zn1vipcxgZ36aAspnoW9y78vygrHf5gf1+KS77MiDPiNVzTSs4JIaeGX8EBYTheCOcQoU/zynTgIVb7z",
+	"52oklNdUjFhTFWJVslqv+AG5Ark1HANNg9ocKSPrPlliebT6WvQwVs8iHI674wjgO+nUg/Gz0JU4yfYD",
+	"RY8UNA3VzXzuNsZnwWER7VdSBudDOtplUt2isbzc1F2W+w2CN3iz4Ovk6tEfpRxkKYz5KBd9Pa4I9C0O",
+	"8U0Q7yQVX3oecw562tEXfXAV+KXil8IK0f9GEe77cOjTzY7+iuihwxyyFotJ8cr3gccGyZJZUJT2jExf",
+	"yPymp2YsKyWyTBZFFFS2lkA3zYXIaQo20z2/vg+1K7Jf/0GcAVi91lNHIly87fjTmx9iFZ4YVeUx1ubN",
+	"y16JvX5+9L9RNyN3ZK0f1U0pXYxm32m1l+YkyglEO4I5IhYR/wmwpaLE2j2XTCypU59w0u7v4thXmA0q",
+	"VK7pT/uoz+zE1YUF6HzfkBbM7owQChxPVgjVTVqHxSln43h0vMmTPwMvRur4Cru0lsREE0aGQcqHt0A9",
+	"GxSI3fD/zKwTdWIX/KdfG16B+5/Vwlg9zzCUDs3Rh4QUzxyC5C5acwiCL2lBTYWoV5KRY3/j+H2LZVbX",
+	"FDpd4L/9cipzKP+tWXduMOz7FkpYKkXlH9U5GPBE6gaqGRZLFXrm1XuGZjrBxYxXFds2DpO3IOWj6OS6",
+	"CNXNOXeaHfREKc7+ZOIxSo4+abP5YOuA0m0pOEKhq0CXXpLJYx2/2KUOsY6KPvzoivMMINCZL73ntfjO",
+	"j+s4BSbh+sgTMc14OiIt6m9C9HCSOhwLVp6BS8bmT6xVqNA6SPBsqTL82gG1TKVV0jjPUgvgPeAgf8Kj",
+	"Z6mH17HMS/U1ivDCkpBBO0tQ0TBdap293IZ1EvDIVfnjrTDv9RKjeWgUYBISaQYEbf8eJWiyKyS0K74i",
+	"DrKlIyB9Ciw1WwYT317iLZU1NH7C62+0hIXag1TSxVzaFWVEdLXGZNXVwmzQwJxpUvFL5MKhIhqtHa+t",
+	"fxIi8w+HjNiGVyssJPhmfGyi0kqs2j0OLeoM9LYUjsuK/ClvOiyGgq6MRTQ5cGE+TTm4x56gVtiKuZ85",
+	"gTV+fxTszC/+enk+m+Aa3GhRCQrEKHDf0i5RW54w8usE77L4+wNKq0WQB3yImnivFkDGgZar0tqv/oRj",
+	"ieyvBRIKN3VtpnvOZ+/tSjqaESpl2IAbRWNGqmJUWRbMFnBhLJINsaxWWEaYQp7emfyIvLYQVpRXI5aS",
+	"bVq/mJk2VEFYPuuss2/xBgUo98M3CKYyu753LlOTLbtEr/iu9QZ7RXjpxuD7p2YsCD7aXki3Djs11mu0",
+	"ADPqkFFdtrq8xFzTaL6OvS6YtrwiBSbk11O4CC1obt0bQVjY3TLM3rRUFwZ4trYxhxLycNxCbTbKqZOp",
+	"WpKWsVzqpFt3VM8qi+iEGGruUp0TYgscI6GzQwyXBOxg+GpcZGf/CtRU4QuB4nkOg9jFSruJKwS14x7F",
+	"6T152RpE4hDOALyPl3kDJiOWT1ybqns5ZLEva0rvlOJrQhQMiqfbo6wtniSI+BtdNjtSAtyzlk/KXBnj",
+	"o/VZIZfYVsQjFgu0bLCwQwXjNSXfH7HCD5SLXrlgIxweUKpojNJMiXMAaknL/C5hjRNqKanA0GwVnxhk",
+	"DGCB9bcSzwnrR61PtLJ019TmrKpQlCAWESlNlSxK8fJ8raJOva9E6cQlrRBKpy9uIS1hoSFAN+nSXNCx",
+	"jgVbvAjHOv/8Fnt9aCtywJd+oY2HVeQNxWIe4NS5X4OOAi6QXgVNEyFA0OVg31TErCb7esAbafJ3C3w8",
+	"lGBQL+czeMHeDhL+99KhQ1QqW4udA8i1UAepRCY6T9bUQq4jatmjoIJ4TsAeSovpT/pW0KnS/BgwU4Ru",
+	"gFXpwYnLpCuY3GNiH5RaRne/PeqmWoxWDS7ooZzZikNDrMfqkwBt198fdeMYxzZITkPphoquWvKIIQKA",
+	"ttE2tWaY4ZG5CspYM3oFmCWVmSZ18GbrRBbKi3HguqkqhE12Otgsl/adSm2ZgKd/tXXadMGYn0/jmtG1",
+	"Zh2yuYBPKlpg5QGB521945Pgak3bmInoT8jc5tsqU7vV/0pQH/6Z6X234rLfiG4pjF5F5UtqNjBiWihH",
+	"x+2NBTC6X28I/mLcDvmdzpI88cv3/CaTLr00/LTCQxgrn65QXadKrtcpHjFbc6pcBTGfrRcIhaZW4Mbi",
+	"IzG0R2a+hvTSeK9U6DUN9yhD9EtC6D4QmTsFdOcutrSCObGtqLQ6WOZ0Bl28xgVDO19wPbS+npD3ELbG",
+	"ZWesEbq6J1lXqFvIFGVkEf8O9g5ekakW4hm/bkTJONuLc6g3dELs/aK1d4O7o1iIii6ZXAViaUOh6esB",
+	"nt6TQmZOeLaKThsGxwxNAAzsxTl4Ua5VU1WLUCGdrKPExV3EdLyB0hKD5t81CZJGH4PJyFNRkemdud49",
+	"3AqIVPUXtrsjMlsp1979UTuJ8rkjxQMntrdzumMiMSmd8N2OV4KCna3JrFyeBLkmCXNFwiSMtQsyzXKJ",
+	"hifc1/AemlBHskfIKwwS7aHIgFSHoldfAn0RXk2MsAAj7Y0do1FuJF1AIKCDwk27FQepoutylTq1PlK6",
+	"LsbZC20WYTkkHUP/3RHL1SnAPXkn4ii4zZyYv768Kj2YcQKSwRvoOfYKYa7refEeqi7qCrPqsL0itnFM",
+	"DXVD59QxFyTs6lokRSyjSl6ei7sG0MZwBLDie0h6pVrQo1218u/iHnWoF0D828QFm58U7YOORuYKv1xI",
+	"rryH23+pT2y4vuCOCvcITIBeJgkLxXLImHJlj/pMiJzP39RzsES6NyW5yGGJ1Ie5XNoiwj9nfMDd0Scs",
+	"RBHNkZ8fv2cWfHFy3d8FBN6jw5dqnqnFk83sHkpTLLMREUz0Kqj2t9x/YYUh4sQrIzjpjuCXTO07fskE",
+	"z/J4gia2ll507YXhOIfwwSIsLUeKVwE1fC8cV2biWZAVOYlU4WeyzuICsbC9/JmrjFgoh7iTkJg4KmZg",
+	"jDbZJuHLSljstaGajun2zq1EW+lNhfRTf0xjYgKi6xd97Cj47YXyDzL4hfW+GnPvu2U7LOPlrbQZw6ei",
+	"S0n98F//eYptVdC0jHf+soJcUc+fzhLjiOBLVdmXFwSd7vX+oLbuEwnC92lzkUpYEQTuJCm4WNRtydxH",
+	"/dhDs/TYeT0EgFI1oSoYr8j8LcHjRvVq+iB3R8ZLp44+2qK+Tx1b6JhdZoKivFd1rIt/f0q0CB0F7TgN",
+	"j7GNmTuKE52Q84i4E4g+ZNy1sWlYLD8YKz9DV/Wu86mbiNRQXSz4zg33oXuf5bAvZagQSUhhrcSaai9+",
+	"fKbWi4hpYgQFSlmiRTq8wIIRJGpvDkEvdM+LpI8GygCdCEZFRwn4jgCiEms3AivciJqOvHip8RbqmNAA",
+	"gtgWUFrm+I1QbT39WP3EWVHtV7bdP+qpHoHJXT5qFijX9Ar8bJikIoI7pMXz+oVlOA1LozzIBoSjpoPh",
+	"wC6fphcoZCe7HVf+9t6K2X52kPyZM2HGznoCEjLTVfGIqUbwT8v7+k8CSBL6KxMBi3KnrWraKZAc2Gks",
+	"RbotDlcVdPLCLbe9O36CjBaIyMLIXq3C5VuNXT1pT1g35hTafwIOJjT7ZHr/FSB7BiVew9Dp3p/0PH6c",
+	"LO8b0vfS68eul7YJI1Hps9Yu6+F2R4ERTr9bRdQpQ+uPr/wd+qLo1i2+sCO/9fsf666ogYfwIb0yJuui",
+	"ZOufxPDtsgiDudDBBekmypwhI0ORzBg3vbBYaJIot1kKRR1lJfpbydKVY+F+wRxVdwyJh2Es8gDvdJvN",
+	"BjIyhybmfcL9GHKmuWXcGxIhHLEcxNkGLgKck0BvtqpVOmgdTk8UCuY8SN1RV/WEDkX+DVde6yaMgjZo",
+	"JZ3Cn1h6M0qfqFJ1IyFB+rQHJ7JRkj5dgJWBAEjnng8aRKB5vj9Cm1BIJNrkK+k/niqVucBbCXtPUD7w",
+	"Q6R3oliYSFoBTRJN4g4/dIV7DCl+xTpHxp2J5FqdUn0nq4bjqH9gDTWqCFAKdo7tKEurN8HiqSEhWUgD",
+	"NRBCEeq29duoQGdouLKo4kGw+Qe9nQClttD/l++xTfNomPgAITIwLWZhRL2mc4u3Oa9fr6yxtjyzRDfO",
+	"y6OcUrS2j7QVv+aKeNMHLTl1zK0wX9jF+2qdaXINwVc2aWkhlAtuHb/ABJblWGssYLFCjgD8YyRrmmif",
+	"sShR9B5qm61M+LRi0NdzJiVTZNtMvtevNZHPls+zPBh+mzkiH2NRiVmGvaeOtS6WFBSDiWzEQcfAdWGW",
+	"1hs8WaMzloa+jzxYGxeNxe+poE2nEtWCAm2hgNXYGuCHeBPujNx+YVlb6mrylVPBVnJr+u0WV27NfA+5",
+	"1aSdqMy0GOltEo592kyGUR0BdX/SpnZ0QUCFGdAUvzxJzG3K2zBhnI9qtSVFulWgp8Jwf423wQBzEJuF",
+	"LSoweMzGe2ZSdHmVLROqAB8BtTzB3zTRBHJRUkuarKVj47FhPax8nCA69KRsihVVP7N56xNmIA8+tbR4",
+	"zvxr0JC1KzOJg5UWLKDQbittQaQJyR/ClHJH2kSP6voGvy3V24uh+cduhKht3qvfOT5jzGWaD4CScWR/",
+	"Y5NnhURdDmjbniycdTRaKfp9CHGSh4S5/TtyYe7ADgve8A2OvGtbSK9wxHj1h/h6KI983wqlLc6eLI1/",
+	"hj2L9ygH1zO4EnWvRn5L7IjxftCa7g0hgwfTjsSAf6os1FK9pVuOY2g0ACiOyzetrY69HPpHS5Hw4dxs",
+	"v0k8OEAvqAEQYNSmPmsNDRykveCu45nI45lL1++flUN84kvSLIo41fYd7SzoVV8oAFlVh/Zo4yShgPlz",
+	"/EbYlNAcbHUi3C/VijLcUGyVzBvdNxaJNYmeDPVlVqUU7GOuwlja9iIwjRU50+awJuUg339qiB8D0nWa",
+	"2sRtyewjwbfn8K8LhfNldk7wQvL7Ec8+RHzyci1Asoo1Z1fwTa9MLZmsLKxY8cJOVSYKYwEm/IpLpzX5",
+	"5wgcX11E0vXo0S5kvAd3UAZrr+lSPzutnOE7z8nuLIRiry+K77T5wgafTEJxQ9jZ8erGoo/vOfvl07Pz",
+	"Uf8C7Rgh/Q0Smna8qhj/D2V048Q1+4Wri1bil4L94t8A/83+T0Q0dIui/l8IaEBFrOfs343RoU06r+sq",
+	"9L66qvEk/+Gj1er5f6iUv3y9CfPeFJvb2EJm83ITcph4LTfXm395/uL5v2CjpyPszRWv5VV759ShNadn",
+	"VPjcm3JzvXlVln8JmA2/IcK6rzXabp3Cp905fgyRRNzlOR5INTjv+lvuTINyyNZaWTwrX754kXtdGoeX",
+	"4iuo3Ip6x543lZt/LgjJ+OSdF5bno+5lzLZZsv73DvmufoP/vYOzLQgq/km4loq/gyVFXtz8jLFufhIO",
+	"rra/0S9th+Bs3rze3P1M0+Aq9bC573uLTWhG0KfhO34rXoceEPdlxRXOExlbIsyqYNg84a5z9ChRE37E",
+	"QPa57QgV+3pyKPMAxHtORPCHhbpSXyScJy34/qefp6tgJEydq9dhCL24DmfIEz+IK3t7+MOnU9Vni+TY",
+	"2UrFDRGeubujEj4iOCbMsvA3Q22kcs9/T+e08Ly8ud782ghYGloGm4pvsTVIS4ZUoVPbWAYDq18QFRRy",
+	"px+7+jzw+GsK+AP9l7BsNbiP/KFJyZZwqkJHIabVTGer55h/12Gkb+HR0NzpM0iXUCx7UNV6ptbF4oQD",
+	"8ATdZDEPKdscaWT5BZOxw96t9GHDp7D8d5ri/yRxNC+FwEv5OCzd5zpg6X8eppu8/7AVYqzzjo7fVRed",
+	"n/0/F1+hWLr6Da+fSe0xYV1mLrlpXhk3CupZF+V+7bWIDuirnb19lAs1yGlAQ+1lJX6X96i3n9prNKx0",
+	"yITktVruN8XG06rYfOxLyZagFOJUsVAmCi6+AaKkrQwAyuD4ou9mvKc5pZYPL4kTmLvbo9/ksW/2UHQX",
+	"LGsDDuBQ4eGAnS14QN2lmnMh5goJFogD9L/4200oBy07thdIxSEueqnKD5iw9Rkk7j88OE62pXmAFH0U",
+	"ox/oT4iArzvlLBwobg6BaOBshNQSVnHripYT8HZ6/jlMk6ptG5aT0rGz2BPSLn6CIN+f9RnDJ73OIrFm",
+	"IMJZj/pM1mF+IklLH3f0kYdelyDooWYvt23XyFCIL7ZLkKU/5XAveCsZnxwf7ldl+TZ2u/sMp9vPfHAE",
+	"v3zh/18x25+JREE9ki6DJHhyZSach6uWdBPKi6zFOxy36mzgu/8wr8mQ6sRf3v34A8PP4jXS4binYPgh",
+	"ZX7D73lFr1PgsxIYf+yT6a1wjVEd7u3R6I9E5mIsCopu4rYsKBaEfP4EO79WdQqJLhM+vbdAmM95Zu+b",
+	"tP8gw5bavmxZ1+ef4cwmzlxoe8hafCsr8bT2x4U/kl8uFsoKd8jvypxoz8SD7QmgV96USFq8aZS9+s00",
+	"6u6qU19xMG1iKtgcLj+PGXhrXt+HtAMb9XVzec7eYxZO+JtZ6OUFDeNkpw9fUBBAQ2ROngTW1MEqZ1rt",
+	"aI0AGx0+WfgKX/+ZNeiQuJEzoxvVashIUU9J9/hqMl1D9o7gvC7E8R/IeiESU8qdY1p1gGO2hYj5l5Vf",
+	"dbMqkcXG3PWXpjyIty0k8zPcX0cxlWqMGcbddo/ecur0tlyQarwKJtJu6prOSif+6Q0O/7Jz83ZSD8V6",
+	"0xYe6kzpH23kRmBl5owGJnxKNdS2RddyWuc7eVA/Nm6RwvkOkQrQGekp7tGc+hFrx93HFArPPmXwnHTs",
+	"e1q9+Uxe/Uof7uPXnw0G/HHuxOGHn9gx/yQ7iKCc7lFxRvBTVgn+ENL7Z4QF+MLFrVDuWfvCkfab111f",
+	"KQZPg18XPDmdYuoBLnAd/CGtO6fXBxgypBsVCsyewTn67CXWP7L6JPBKg1KwUEzj/JQCCPyzV7/5/7m7",
+	"ssLcxqZh/ft/XKUDm8sSekEAVOYVgzXNA/Jawk+Nt6qxoGPCa/ibl2357oZJ5TQL6yli4V120LrE8tVj",
+	"ReGtqAS34n07/ScWCju6/rbnl36h7bZMqf/HvW4AJbvONsaPPZpp/Max0MCpsX6Cj+rOWKq6ngOuP3cr",
+	"fYiJ7U/mI68qUkZUVXT7bEFd5U95glM95iwZQqmPp6MDfIAgxIcIYoA5on8vAnK8/SjUTrAdV2z7NL6+",
+	"u7v/DgAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -40,6 +40,9 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
   throw new Unreachable();
 }
 
+/** Whether the same call may go through later: nobody answered, or a server in trouble. */
+export const passes = (error: unknown) => !(error instanceof Refused) || error.problem.status >= 500;
+
 export function problemOf(error: unknown): Problem | undefined {
   return error instanceof Refused ? error.problem : undefined;
 }

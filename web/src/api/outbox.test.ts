@@ -62,6 +62,22 @@ describe("outbox", () => {
     expect(o.read().online).toBe(true);
   });
 
+  it("does not say that all is well while the server cannot store, whatever the stream says", async () => {
+    let up = false;
+    const o = outbox(() => (up ? Promise.resolve({ run }) : Promise.reject(new Refused(problem(500, "internal")))));
+    const said: boolean[] = [];
+    await o.add("j", "r", "me", pull(1));
+    await vi.waitFor(() => expect(o.read().online).toBe(false));
+    o.subscribe(() => said.push(o.read().online));
+    o.connection(false);
+    o.connection(true);
+    expect(said).toEqual([false, false]);
+    expect(bolts(o)).toEqual([1]);
+    up = true;
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+    expect(o.read().online).toBe(true);
+  });
+
   it("finds what the page before it left", async () => {
     const before = outbox(() => Promise.reject(new Unreachable()));
     await before.add("j", "r", "me", pull(7));

@@ -1,5 +1,5 @@
 import Dexie, { type Table } from "dexie";
-import { Refused, sendEntry, Unreachable } from "./client";
+import { passes, Refused, sendEntry } from "./client";
 import type { EntryContent, NewEntry, Problem, Stored } from "./types";
 
 /** An act on its way to the server. It leaves only when the server has it, or when somebody takes it back. */
@@ -58,6 +58,8 @@ export class Outbox {
   /** PINs of acts that are being sent, by the act's identity: in memory, and no longer than one try. */
   private readonly pins = new Map<string, string>();
   private online = true;
+  /** The last try was answered by nobody, or by a server that could not store it. */
+  private failing = false;
   private storedAt?: Date;
   private listeners = new Set<() => void>();
   private sending = false;
@@ -140,7 +142,8 @@ export class Outbox {
   read = () => this.snapshot;
 
   private publish() {
-    this.snapshot = { acts: this.acts, online: this.online, storedAt: this.storedAt };
+    const reached = this.online && !(this.failing && this.acts.length > 0);
+    this.snapshot = { acts: this.acts, online: reached, storedAt: this.storedAt };
     for (const f of this.listeners) f();
   }
 
@@ -178,11 +181,12 @@ export class Outbox {
       await new Promise((seen) => setTimeout(seen));
       this.acts = this.acts.filter((a) => a.no !== w.no);
       this.online = true;
+      this.failing = false;
       this.storedAt = new Date();
       this.publish();
       return true;
     } catch (e) {
-      const refused = e instanceof Refused && e.problem.status < 500;
+      const refused = e instanceof Refused && !passes(e);
       const out = e instanceof Refused && e.problem.status === 401;
       if (pin || (refused && !out))
         await this.replace({ ...w, lacksPin: pin !== undefined, ...(refused && !out ? { problem: e.problem } : {}) });
@@ -194,7 +198,7 @@ export class Outbox {
         this.onRefused(w.joint);
         return true;
       }
-      if (e instanceof Unreachable) this.online = false;
+      this.failing = true;
       this.publish();
       this.retry = setTimeout(() => void this.drain(), this.retryAfter);
       return false;

@@ -5,7 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
 import { keepStored, known, sessionQuery } from "../api/queries";
-import { Unreachable } from "../api/client";
+import { passes } from "../api/client";
 import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
 import { Wall } from "../wall/Wall";
@@ -32,7 +32,7 @@ export function App() {
     () =>
       new QueryClient({
         defaultOptions: {
-          queries: { staleTime: 10_000, retry: (n, e) => e instanceof Unreachable && n < 20, retryDelay: 1000, networkMode: "always" },
+          queries: { staleTime: 10_000, retry: (n, e) => passes(e) && n < 20, retryDelay: 1000, networkMode: "always" },
           mutations: { networkMode: "always" },
         },
       }),

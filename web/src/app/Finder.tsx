@@ -1,14 +1,13 @@
 import { Modal, TextInput } from "@mantine/core";
-import { useState } from "react";
+import { useInputState } from "@mantine/hooks";
 import { useNavigate } from "react-router";
 import { useWall } from "../api/queries";
-import classes from "./shell.module.css";
 
 /** Finds a joint by part of its tag or title. */
 export function Finder({ onClose }: { onClose: () => void }) {
   const wall = useWall();
   const navigate = useNavigate();
-  const [text, setText] = useState("");
+  const [text, setText] = useInputState("");
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const found = (wall.data?.areas ?? [])
     .flatMap((a) => a.joints)
@@ -26,18 +25,12 @@ export function Finder({ onClose }: { onClose: () => void }) {
           go(found[0]);
         }}
       >
-        <TextInput
-          aria-label="Tag or title"
-          value={text}
-          onChange={(e) => setText(e.currentTarget.value)}
-          data-autofocus
-          placeholder="bonnet"
-        />
+        <TextInput aria-label="Tag or title" value={text} onChange={setText} data-autofocus placeholder="bonnet" mb={12} />
       </form>
-      <ul className={classes.found}>
+      <ul className="options lines">
         {found.slice(0, 8).map((j) => (
           <li key={j.id}>
-            <button type="button" onClick={() => go(j)}>
+            <button type="button" className="bare" onClick={() => go(j)}>
               <b className="mono">{j.tag}</b>
               <span className="soft">{j.text}</span>
             </button>

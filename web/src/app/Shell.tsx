@@ -1,4 +1,4 @@
-import { Menu, Modal, Switch, useMantineColorScheme } from "@mantine/core";
+import { Group, Menu, Modal, Switch, Text, useMantineColorScheme } from "@mantine/core";
 import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link, Outlet, useLocation, useNavigate } from "react-router";
@@ -63,7 +63,7 @@ export function Shell() {
           <span className={classes.nameText}>Dynacor</span>
         </Link>
         <div className={classes.slot} ref={setSlot} />
-        <nav className={classes.rooms} aria-label="Rooms">
+        <Group component="nav" gap={0} wrap="nowrap" aria-label="Rooms">
           {path !== "/wall" && (
             <Link to="/wall" className={classes.room}>
               Wall
@@ -74,7 +74,7 @@ export function Shell() {
               Library
             </Link>
           )}
-        </nav>
+        </Group>
         <Stored />
         <Me onFind={() => setFinding(true)} onHelp={() => setHelping(true)} />
       </header>
@@ -85,14 +85,14 @@ export function Shell() {
       </Slot>
       {finding && <Finder onClose={() => setFinding(false)} />}
       <Modal opened={helping} onClose={() => setHelping(false)} title={<b>Keys</b>}>
-        <dl className={classes.keys}>
+        <dl>
           {help.map(([key, what]) => (
-            <div key={key}>
-              <dt>
+            <Group key={key} gap={16} py={7}>
+              <Text component="dt" w={80}>
                 <kbd>{key}</kbd>
-              </dt>
+              </Text>
               <dd>{what}</dd>
-            </div>
+            </Group>
           ))}
         </dl>
         <LetterKeys />
@@ -105,7 +105,7 @@ function LetterKeys() {
   const [on, setOn] = useState(letterKeys.on);
   return (
     <Switch
-      className={classes.letterKeys}
+      mt={14}
       size="lg"
       label="Single letters are keys on this device"
       description="Space bar, Enter and the foot pedal work either way."
@@ -124,7 +124,7 @@ function Stored() {
   const waiting = acts.filter((a) => !a.problem).length;
   const refused = acts.length - waiting;
   const { kind, text } = useMemo(() => {
-    if (!online) return { kind: "lost", text: waiting ? `no connection, ${waiting} kept here` : "no connection" };
+    if (!online) return { kind: "lost", text: waiting ? `not stored, ${waiting} kept here` : "no connection" };
     if (refused) return { kind: "lost", text: `${refused} not taken` };
     if (waiting > 2) return { kind: "sending", text: `storing ${waiting}` };
     return { kind: "stored", text: storedAt ? `all stored, ${hourMinute(storedAt)}` : "all stored" };

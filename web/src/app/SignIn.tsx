@@ -1,5 +1,5 @@
-import { Button, PasswordInput, TextInput } from "@mantine/core";
-import { useState } from "react";
+import { Button, Group, PasswordInput, TextInput } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
 import { useSignIn } from "../api/queries";
 import { Bolt } from "../drawing/Bolt";
 import { at, bolt } from "../drawing/geometry";
@@ -9,8 +9,8 @@ import classes from "./shell.module.css";
 /** The way in. The drawing beside it is what the work looks like when it is done well. */
 export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
   const signIn = useSignIn();
-  const [login, setLogin] = useState("");
-  const [pin, setPin] = useState("");
+  const [login, setLogin] = useInputState("");
+  const [pin, setPin] = useInputState("");
   return (
     <main className={classes.signIn}>
       <svg viewBox="-112 -112 224 224" className={classes.signInDrawing} aria-hidden="true">
@@ -32,39 +32,25 @@ export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
           signIn.mutate({ login, pin });
         }}
       >
-        <h1 className={classes.signInName}>
+        <Group component="h1" gap={12} fz={34}>
           <Mark /> Dynacor
-        </h1>
+        </Group>
         <p className="soft">Every bolt, its value, who and when.</p>
         <TextInput
           label="Name you sign in with"
           name="login"
           value={login}
-          onChange={(e) => setLogin(e.currentTarget.value)}
+          onChange={setLogin}
           autoComplete="username"
           autoCapitalize="none"
           autoFocus
         />
-        <PasswordInput
-          label="PIN"
-          name="pin"
-          value={pin}
-          onChange={(e) => setPin(e.currentTarget.value)}
-          autoComplete="current-password"
-          inputMode="numeric"
-        />
+        <PasswordInput label="PIN" name="pin" value={pin} onChange={setPin} autoComplete="current-password" inputMode="numeric" />
         {signIn.isError || unreachable ? <Refusal error={signIn.error ?? new Error()} /> : null}
-        <Button
-          type="submit"
-          color="now"
-          size="lg"
-          loading={signIn.isPending}
-          disabled={!login || pin.length < 4}
-          className={classes.signInAct}
-        >
+        <Button type="submit" color="now" size="lg" mih={64} loading={signIn.isPending} disabled={!login || pin.length < 4}>
           Sign in
         </Button>
-        <p className={classes.signInNote}>
+        <p className="fine">
           Dynacor supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.
         </p>
       </form>

@@ -18,7 +18,7 @@ export const theme = createTheme({
     Button: { defaultProps: { size: "md", variant: "filled" } },
     TextInput: { defaultProps: { size: "md" } },
     PasswordInput: { defaultProps: { size: "md" } },
-    Textarea: { defaultProps: { size: "md" } },
+    Textarea: { defaultProps: { size: "md", autosize: true, minRows: 1, maxLength: 500 } },
     NativeSelect: { defaultProps: { size: "md" } },
     Modal: {
       defaultProps: {

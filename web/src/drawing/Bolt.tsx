@@ -21,19 +21,32 @@ export const Bolt = memo(function Bolt({ r, label, level = 0, current = true, ma
   return (
     <g data-state={state} data-mark={mark} className={classes.bolt}>
       {state === "next" && <circle r={Math.min(R * 1.32, R + 12)} className={classes.halo} />}
-      <polygon points={hexagon(R)} className={classes.glass} />
-      {level > 0 && <polygon points={filled(R, level)} className={level >= 1 ? classes.full : current ? classes.held : classes.earlier} />}
+      <polygon points={hexagon(R)} fill="var(--glass)" />
+      {level > 0 && (
+        <polygon
+          points={filled(R, level)}
+          fill={level >= 1 || current ? "var(--glass-held)" : "var(--glass-plan)"}
+          className={level >= 1 ? classes.full : classes.part}
+        />
+      )}
       <polygon points={hexagon(R)} className={classes.rim} />
       {label !== undefined && (
         <text className={classes.label} fontSize={R * (String(label).length > 2 ? 0.72 : 0.86)} dy="0.35em">
           {label}
         </text>
       )}
-      {mark === "still" && <circle cy={h * 0.78} r={Math.max(0.7, R * 0.12)} className={classes.dot} />}
+      {mark === "still" && <circle cy={h * 0.78} r={Math.max(0.7, R * 0.12)} fill="var(--ink)" />}
       {mark === "moved" && (
-        <polygon points={`${-R * 0.28},${-h - R * 0.1} ${R * 0.28},${-h - R * 0.1} 0,${-h + R * 0.42}`} className={classes.notch} />
+        <polygon
+          points={`${-R * 0.28},${-h - R * 0.1} ${R * 0.28},${-h - R * 0.1} 0,${-h + R * 0.42}`}
+          fill="var(--mind)"
+          stroke="var(--panel)"
+          strokeWidth="0.4"
+        />
       )}
-      {mark === "trouble" && <line x1={-R * 1.05} x2={R * 1.05} y1={h * 0.62} y2={-h * 0.62} className={classes.trouble} />}
+      {mark === "trouble" && (
+        <line x1={-R * 1.05} x2={R * 1.05} y1={h * 0.62} y2={-h * 0.62} stroke="var(--stop)" strokeWidth="2.2" strokeLinecap="round" />
+      )}
     </g>
   );
 });

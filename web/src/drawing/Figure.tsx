@@ -49,15 +49,18 @@ export function Figure({ figure, title, bolts, next, then, paths, marked, group,
             .map((k) => place.get(k))
             .map((b) => (b ? `${(b.x * 0.88).toFixed(1)},${(b.y * 0.88).toFixed(1)}` : ""))
             .join(" ")}
-          className={classes.path}
+          fill="none"
+          stroke="var(--plan)"
+          strokeWidth="0.4"
+          strokeOpacity="0.45"
         />
       ))}
-      {last && toward && <line {...between(last, toward)} className={classes.toward} />}
+      {last && toward && <line {...between(last, toward)} stroke="var(--plan)" strokeWidth="0.9" strokeDasharray="3 2.2" />}
       {figure.clock &&
         [12, 3, 6, 9].map((h) => {
           const p = at((h * Math.PI) / 6, RIM + 7);
           return (
-            <text key={h} x={p.x} y={p.y} dy="0.35em" className={classes.hour}>
+            <text key={h} x={p.x} y={p.y} dy="0.35em" fontSize="6.5" textAnchor="middle" fill="var(--soft)">
               {h}
             </text>
           );
@@ -85,8 +88,18 @@ export function Figure({ figure, title, bolts, next, then, paths, marked, group,
               label={sizes.get(b.group) === 1 ? undefined : (known?.label ?? b.bolt)}
               state={state}
             />
-            {marked?.includes(key) && <circle r={b.r * 1.32} className={classes.marked} />}
-            {known?.locked && <rect x={-b.r * 0.62} y={b.r * 0.98} width={b.r * 1.24} height={b.r * 0.3} className={classes.lock} />}
+            {marked?.includes(key) && <circle r={b.r * 1.32} fill="none" stroke="var(--now)" strokeWidth="2.5" />}
+            {known?.locked && (
+              <rect
+                x={-b.r * 0.62}
+                y={b.r * 0.98}
+                width={b.r * 1.24}
+                height={b.r * 0.3}
+                fill="var(--held)"
+                stroke="var(--panel)"
+                strokeWidth="0.4"
+              />
+            )}
           </g>
         );
       })}

@@ -23,10 +23,10 @@ export function Stud({ joint, at }: { joint: Joint; at: number }) {
             aria-current={at === n ? "page" : undefined}
           >
             <svg viewBox="-27 -25 54 50" width="52" height="48" aria-hidden="true">
-              <polygon points={hexagon(25)} className={classes.nutBody} />
-              {at === n && !done(n) && <polygon points={filled(25, 0.5)} className={classes.nutHalf} />}
-              <polygon points={hexagon(25)} className={classes.nutRim} />
-              {done(n) ? <path d="M-8 0 L-2 6 L9 -6" className={classes.nutCheck} /> : <text dy="0.35em">{n}</text>}
+              <polygon points={hexagon(25)} fill={done(n) ? "var(--held)" : "var(--panel)"} />
+              {at === n && !done(n) && <polygon points={filled(25, 0.5)} fill="color-mix(in srgb, var(--now) 45%, var(--panel))" />}
+              <polygon points={hexagon(25)} fill="none" stroke="currentColor" strokeWidth="2.6" />
+              {done(n) ? <path d="M-8 0 L-2 6 L9 -6" fill="none" stroke="var(--panel)" strokeWidth="4" /> : <text dy="0.35em">{n}</text>}
             </svg>
             <span>{name}</span>
           </Link>

@@ -1,3 +1,4 @@
+import { SimpleGrid, Text } from "@mantine/core";
 import { useEffect } from "react";
 import { useLocation } from "react-router";
 import type { Library } from "../api/types";
@@ -15,29 +16,27 @@ export function Differ({ library }: { library: Library }) {
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
     <article className={classes.page} tabIndex={0} aria-label="Where practitioners differ">
       <header className={classes.head}>
-        <div>
-          <h1>Where practitioners differ</h1>
-          <p className="soft">Each side is right somewhere. What is taken here unless you choose otherwise, and why, stands last.</p>
-        </div>
+        <h1>Where practitioners differ</h1>
+        <p className="soft">Each side is right somewhere. What is taken here unless you choose otherwise, and why, stands last.</p>
       </header>
       {library.differences.map((d) => (
         <section key={d.id} id={d.id} className={classes.difference}>
           <h2>{d.question}</h2>
-          <div className={classes.sides}>
+          <SimpleGrid cols={{ base: 1, md: 2, lg: 3 }} spacing={12}>
             {d.sides.map((s) => (
-              <Panel key={s.name} title={<span className={classes.school}>{s.name}</span>}>
+              <Panel key={s.name} title={s.name}>
                 <dl className={classes.pairs}>
-                  <dt>Good for</dt>
+                  <dt className="soft">Good for</dt>
                   <dd>{s.good}</dd>
-                  <dt>Risks</dt>
+                  <dt className="soft">Risks</dt>
                   <dd>{s.risk}</dd>
                 </dl>
               </Panel>
             ))}
-          </div>
-          <p className={classes.ours}>
+          </SimpleGrid>
+          <Text className="edge" data-edge="plan" mt={10}>
             <b>Here:</b> {d.ours}
-          </p>
+          </Text>
         </section>
       ))}
       <section id="stages" className={classes.difference}>
@@ -45,13 +44,13 @@ export function Differ({ library }: { library: Library }) {
         <p className="soft">Ways of bringing a joint to its value, in percent of it.</p>
         <div className={classes.lists}>
           {library.schools.map((s) => (
-            <Panel key={s.name} title={<span className={classes.school}>{s.name}</span>}>
+            <Panel key={s.name} title={s.name}>
               <dl className={classes.pairs}>
-                <dt>Usual for</dt>
+                <dt className="soft">Usual for</dt>
                 <dd>{s.usual}</dd>
-                <dt>Risks</dt>
+                <dt className="soft">Risks</dt>
                 <dd>{s.risk}</dd>
-                <dt>Ours for</dt>
+                <dt className="soft">Ours for</dt>
                 <dd>{s.kinds.length ? s.kinds.join(", ") : "no kind begins with it; choose it where it fits"}</dd>
               </dl>
             </Panel>

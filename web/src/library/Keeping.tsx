@@ -1,12 +1,13 @@
-import { Button, Modal, Textarea } from "@mantine/core";
+import { Button, Group, Textarea } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { http, take } from "../api/client";
 import { useMay } from "../api/queries";
 import type { Recipe } from "../api/types";
+import { Dialog } from "../ui/Form";
 import { Refusal } from "../ui/Refusal";
-import ui from "../ui/ui.module.css";
 import classes from "./library.module.css";
 
 /** A recipe as a file, out and in; for engineers also its next edition, a copy, and taking it out of use. */
@@ -31,16 +32,12 @@ export function Keeping({ recipe: r }: { recipe: Recipe }) {
     onSuccess: fresh,
   });
   return (
-    <div className={classes.keeping}>
-      <a href={`/api/library/${r.id}/yaml`} download>
-        YAML
-      </a>
-      <a href={`/api/library/${r.id}/json`} download>
-        JSON
-      </a>
-      <a href="/api/library/schema" download>
-        Schema
-      </a>
+    <Group gap={10} mb={12}>
+      {[`${r.id}/yaml`, `${r.id}/json`, "schema"].map((file) => (
+        <Button key={file} component="a" href={`/api/library/${file}`} download variant="default">
+          {{ yaml: "YAML", json: "JSON" }[file.slice(-4)] ?? "Schema"}
+        </Button>
+      ))}
       {engineer && (
         <>
           <Button variant="default" loading={open.isPending} onClick={() => open.mutate(false)}>
@@ -75,17 +72,17 @@ export function Keeping({ recipe: r }: { recipe: Recipe }) {
           )}
         </>
       )}
-      {open.isError && <Refusal error={open.error} />}
+      <Refusal error={open.error} />
       {editing !== undefined && <Editor file={editing} onClose={() => setEditing(undefined)} onKept={fresh} />}
       {retiring && <Retire recipe={r} onClose={() => setRetiring(false)} onDone={fresh} />}
-    </div>
+    </Group>
   );
 }
 
 /** The recipe's file as text. What is wrong with it is said with its line, and nothing is taken. */
 function Editor({ file, onClose, onKept }: { file: string; onClose: () => void; onKept: () => void }) {
   const navigate = useNavigate();
-  const [text, setText] = useState(file);
+  const [text, setText] = useInputState(file);
   const keep = useMutation({
     mutationFn: () => take(http.POST("/api/library", { body: { file: text } })),
     onSuccess: (kept) => {
@@ -95,36 +92,34 @@ function Editor({ file, onClose, onKept }: { file: string; onClose: () => void; 
     },
   });
   return (
-    <Modal opened onClose={onClose} title={<b>The recipe’s file</b>} size={1000}>
-      <div className={ui.stack}>
-        <p className="soft">
-          Kept as the next edition of its id, or as a new recipe where the id is new. Joints that are made by an earlier edition go on with
-          it.
-        </p>
-        <textarea
-          className={`mono ${classes.editor}`}
-          value={text}
-          onChange={(e) => setText(e.currentTarget.value)}
-          spellCheck={false}
-          aria-label="Recipe as YAML or JSON"
-          name="file"
-        />
-        {keep.isError && <Refusal error={keep.error} />}
-        <div className={ui.between}>
-          <Button variant="default" onClick={onClose}>
-            Leave it
-          </Button>
-          <Button color="plan" loading={keep.isPending} onClick={() => keep.mutate()}>
-            Keep this edition
-          </Button>
-        </div>
-      </div>
-    </Modal>
+    <Dialog
+      title="The recipe’s file"
+      size={1000}
+      act="Keep this edition"
+      no="Leave it"
+      busy={keep.isPending}
+      onClose={onClose}
+      onAct={() => keep.mutate()}
+    >
+      <p className="soft">
+        Kept as the next edition of its id, or as a new recipe where the id is new. Joints that are made by an earlier edition go on with
+        it.
+      </p>
+      <textarea
+        className={`mono field ${classes.editor}`}
+        value={text}
+        onChange={setText}
+        spellCheck={false}
+        aria-label="Recipe as YAML or JSON"
+        name="file"
+      />
+      <Refusal error={keep.error} />
+    </Dialog>
   );
 }
 
 function Retire({ recipe: r, onClose, onDone }: { recipe: Recipe; onClose: () => void; onDone: () => void }) {
-  const [reason, setReason] = useState("");
+  const [reason, setReason] = useInputState("");
   const retire = useMutation({
     mutationFn: () => take(http.PUT("/api/library/{recipe}/retired", { params: { path: { recipe: r.id } }, body: { reason } })),
     onSuccess: () => {
@@ -133,35 +128,18 @@ function Retire({ recipe: r, onClose, onDone }: { recipe: Recipe; onClose: () =>
     },
   });
   return (
-    <Modal opened onClose={onClose} title={<b>Retire {r.title}</b>}>
-      <form
-        className={ui.stack}
-        onSubmit={(e) => {
-          e.preventDefault();
-          retire.mutate();
-        }}
-      >
-        <p>No new joint is made by it. Joints that have it go on.</p>
-        <Textarea
-          label="Why"
-          name="reason"
-          value={reason}
-          onChange={(e) => setReason(e.currentTarget.value)}
-          autosize
-          minRows={2}
-          maxLength={500}
-          data-autofocus
-        />
-        {retire.isError && <Refusal error={retire.error} />}
-        <div className={ui.between}>
-          <Button variant="default" onClick={onClose}>
-            Not now
-          </Button>
-          <Button type="submit" color="stop" disabled={!reason.trim()} loading={retire.isPending}>
-            Retire it
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <Dialog
+      title={`Retire ${r.title}`}
+      act="Retire it"
+      color="stop"
+      ready={reason.trim() !== ""}
+      busy={retire.isPending}
+      onClose={onClose}
+      onAct={() => retire.mutate()}
+    >
+      <p>No new joint is made by it. Joints that have it go on.</p>
+      <Textarea label="Why" name="reason" value={reason} onChange={setReason} minRows={2} data-autofocus />
+      <Refusal error={retire.error} />
+    </Dialog>
   );
 }

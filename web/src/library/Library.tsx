@@ -1,3 +1,4 @@
+import { Box, Group, Text } from "@mantine/core";
 import { Link, useParams } from "react-router";
 import { useLibrary } from "../api/queries";
 import type { Recipe } from "../api/types";
@@ -22,7 +23,7 @@ export function Library() {
   return (
     <main className={classes.library} data-chosen={chosen ? true : undefined}>
       <InBar>
-        <span className={classes.room}>Library</span>
+        <Text fz={18}>Library</Text>
       </InBar>
       <nav className={classes.list} aria-label="Kinds of joint">
         <Link to="/library/differ" aria-current={recipe ? undefined : "page"} className={classes.row}>
@@ -65,19 +66,19 @@ function Page({ recipe: r }: { recipe: Recipe }) {
     // Scrolled by key as well, so it takes the focus.
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
     <article className={classes.page} tabIndex={0} aria-label={r.title}>
-      <header className={classes.head}>
+      <Group component="header" gap={18} mb={14} className={classes.head}>
         <Glyph figure={r.figure} size={84} />
-        <div>
+        <Box flex="1 1 220px">
           <h1>{r.title}</h1>
           <p className="soft">
             Edition {r.edition}
             {r.madeBy && `, by ${r.madeBy}`}. Figures are starting values; the maker's sheet for the nameplate replaces them.
           </p>
-        </div>
+        </Box>
         <Link to="/library" className={classes.back}>
           All kinds
         </Link>
-      </header>
+      </Group>
       {r.retired && (
         <Panel kind="stop" title="Retired">
           <p>No new joint is made by it: {r.retired}</p>

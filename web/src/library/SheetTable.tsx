@@ -10,28 +10,26 @@ export function SheetTable({ sheet }: { sheet: Recipe["sheet"] }) {
     <section className={classes.station}>
       <h2>The maker’s sheet</h2>
       <p className="soft">{sheet.title}</p>
-      <div className={classes.tableBox}>
-        <table className={classes.table}>
-          <thead>
-            <tr>
-              {sheet.head.filter(shown).map((h) => (
-                <th key={h}>{h}</th>
+      <table className={classes.table}>
+        <thead>
+          <tr>
+            {sheet.head.filter(shown).map((h) => (
+              <th key={h}>{h}</th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.rows.map((r) => (
+            <tr key={r.join("|")}>
+              {r.filter(shown).map((c, i) => (
+                <td key={`${sheet.head[i]}`} className={i > 1 ? "mono" : undefined}>
+                  {c}
+                </td>
               ))}
             </tr>
-          </thead>
-          <tbody>
-            {sheet.rows.map((r) => (
-              <tr key={r.join("|")}>
-                {r.filter(shown).map((c, i) => (
-                  <td key={`${sheet.head[i]}`} className={i > 1 ? "mono" : undefined}>
-                    {c}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+          ))}
+        </tbody>
+      </table>
     </section>
   );
 }

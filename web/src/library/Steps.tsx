@@ -1,3 +1,4 @@
+import { Stack, Text } from "@mantine/core";
 import type { Recipe } from "../api/types";
 import { CautionSign } from "../ui/CautionSign";
 import { Only } from "./Only";
@@ -9,21 +10,21 @@ export function Steps({ station }: { station: Recipe["stations"][number] }) {
   return (
     <section className={classes.station}>
       <h2>{station.name}</h2>
-      <ol>
+      <ol className="lines">
         {station.steps.map((s) => (
           <li key={s.id} data-free={s.free || undefined}>
-            <span className={classes.does}>{s.does}</span>
-            <div className={classes.step}>
+            <span className="soft">{s.does}</span>
+            <Stack gap={4}>
               <p>
                 {s.text}
                 <Only when={s.when} />
                 {s.free && <span className={classes.only}>in any order</span>}
               </p>
               {s.limit && (
-                <p className={classes.limit}>
+                <Text c="plan" fw={700}>
                   {s.limit}
                   {s.places > 1 && `, at ${s.places} places`}
-                </p>
+                </Text>
               )}
               {s.items.length > 0 && (
                 <ol className={classes.items}>
@@ -35,8 +36,12 @@ export function Steps({ station }: { station: Recipe["stations"][number] }) {
               {s.cautions.map((c) => (
                 <CautionSign key={c.text} caution={c} small />
               ))}
-              {s.by && <p className={classes.by}>By a {s.by}</p>}
-            </div>
+              {s.by && (
+                <Text c="now" fw={700}>
+                  By a {s.by}
+                </Text>
+              )}
+            </Stack>
           </li>
         ))}
       </ol>

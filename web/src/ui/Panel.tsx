@@ -1,3 +1,4 @@
+import { Text } from "@mantine/core";
 import type { ReactNode } from "react";
 import classes from "./ui.module.css";
 
@@ -15,7 +16,11 @@ export function Panel({ title, aside, kind, className, children }: PanelProps) {
       {title && (
         <h2 className={classes.panelTitle}>
           <span>{title}</span>
-          {aside && <span className={classes.aside}>{aside}</span>}
+          {aside && (
+            <Text span fw={400}>
+              {aside}
+            </Text>
+          )}
         </h2>
       )}
       {children}

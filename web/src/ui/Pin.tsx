@@ -1,69 +1,92 @@
-import { Button, Modal, Textarea } from "@mantine/core";
+import { PasswordInput, Textarea, TextInput } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
 import { type ReactNode, useState } from "react";
-import { PinField, Unsent } from "./PinField";
-import { Refusal } from "./Refusal";
-import classes from "./ui.module.css";
+import { useSession } from "../api/queries";
+import { Dialog } from "./Form";
+import { Refusal, type RefusalProps } from "./Refusal";
 
-interface PinProps {
-  opened: boolean;
+export interface Signs {
+  pin: string;
+  /** The name of whose PIN it is signs in with; empty: whoever is signed in. */
+  as: string;
+}
+
+interface PinFieldsProps {
+  /** Who has to sign, like "charging technician"; left out where it is whoever is signed in. */
+  by?: string;
+  value: Signs;
+  onChange: (v: Signs) => void;
+}
+
+/** Where somebody who is at the screen already signs, or whoever is qualified, on the device of whoever works. */
+export function PinFields({ by, value, onChange }: PinFieldsProps) {
+  const me = useSession();
+  return (
+    <>
+      {by && (
+        <TextInput
+          label={`Name the ${by} signs in with (empty: ${me?.person.name})`}
+          name="as"
+          value={value.as}
+          onChange={(e) => onChange({ ...value, as: e.currentTarget.value })}
+          autoComplete="off"
+          autoCapitalize="none"
+          data-autofocus
+        />
+      )}
+      <PasswordInput
+        label={by ? "Their PIN" : "Your PIN"}
+        name="pin"
+        value={value.pin}
+        onChange={(e) => onChange({ ...value, pin: e.currentTarget.value })}
+        autoComplete="off"
+        inputMode="numeric"
+        data-autofocus={by ? undefined : true}
+      />
+    </>
+  );
+}
+
+/** Says that what was signed for is kept, and its PIN is not. */
+export function Unsent() {
+  return <p role="alert">It could not be sent. It is kept here; the PIN is not, so enter it again.</p>;
+}
+
+interface PinProps extends RefusalProps, Pick<PinFieldsProps, "by"> {
   title: string;
   act: string;
   /** Asks for a reason too: its label. */
   reason?: string;
-  busy: boolean;
-  error: unknown;
+  busy?: boolean;
   /** It could not be sent; the PIN is asked for again. */
   unsent?: boolean;
   children?: ReactNode;
   onClose: () => void;
-  onPin: (pin: string, reason: string) => void;
+  onPin: (pin: string, more: { as?: string; reason: string }) => void;
 }
 
-/** Asks for the PIN again before something is signed. */
-export function Pin({ opened, title, act, reason, busy, error, unsent, children, onClose, onPin }: PinProps) {
-  const [pin, setPin] = useState("");
-  const [why, setWhy] = useState("");
+/** Asks for a PIN before something is signed. */
+export function Pin({ title, act, by, reason, busy, unsent, children, onClose, onPin, ...refused }: PinProps) {
+  const [signs, setSigns] = useState<Signs>({ pin: "", as: "" });
+  const [why, setWhy] = useInputState("");
   return (
-    <Modal
-      opened={opened}
-      title={<b>{title}</b>}
-      onClose={() => {
-        setPin("");
-        onClose();
+    <Dialog
+      title={title}
+      act={act}
+      color="held"
+      ready={signs.pin !== ""}
+      busy={busy}
+      onClose={onClose}
+      onAct={() => {
+        onPin(signs.pin, { as: signs.as.trim() || undefined, reason: why.trim() });
+        setSigns({ ...signs, pin: "" });
       }}
     >
-      <form
-        className={classes.stack}
-        onSubmit={(e) => {
-          e.preventDefault();
-          onPin(pin, why);
-          setPin("");
-        }}
-      >
-        {children}
-        {reason && (
-          <Textarea
-            label={reason}
-            value={why}
-            onChange={(e) => setWhy(e.currentTarget.value)}
-            autosize
-            minRows={2}
-            maxLength={500}
-            name="reason"
-          />
-        )}
-        <PinField label="Your PIN" value={pin} onChange={setPin} first />
-        {error ? <Refusal error={error} /> : null}
-        {unsent && <Unsent />}
-        <div className={classes.between}>
-          <Button variant="default" onClick={onClose}>
-            Not now
-          </Button>
-          <Button type="submit" color="held" loading={busy} disabled={pin.length < 1}>
-            {act}
-          </Button>
-        </div>
-      </form>
-    </Modal>
+      {children}
+      {reason && <Textarea label={reason} value={why} onChange={setWhy} minRows={2} name="reason" />}
+      <PinFields by={by} value={signs} onChange={setSigns} />
+      <Refusal {...refused} />
+      {unsent && <Unsent />}
+    </Dialog>
   );
 }

@@ -2,15 +2,19 @@ import { problemOf } from "../api/client";
 import type { Problem } from "../api/types";
 import classes from "./ui.module.css";
 
-/** What was refused and the way out, in the server's words. */
-export function Refusal({ problem, error }: { problem?: Problem; error?: unknown }) {
+export interface RefusalProps {
+  problem?: Problem;
+  error?: unknown;
+}
+
+/** What was refused and the way out, in the server's words; nothing where nothing was. */
+export function Refusal({ problem, error }: RefusalProps) {
   const p = problem ?? problemOf(error);
   if (!p && !error) return null;
   return (
     <div className={classes.refusal} role="alert">
       <span>
-        {p ? p.detail : "The server cannot be reached. Nothing is lost; try again."}{" "}
-        {p?.way && <span className={classes.way}>{p.way}</span>}
+        {p ? p.detail : "The server cannot be reached. Nothing is lost; try again."} {p?.way && <span className="soft">{p.way}</span>}
       </span>
     </div>
   );

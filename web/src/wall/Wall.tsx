@@ -1,4 +1,4 @@
-import { Button } from "@mantine/core";
+import { Button, Group, Text } from "@mantine/core";
 import { useCallback, useState } from "react";
 import { Link } from "react-router";
 import { useMay, useWall } from "../api/queries";
@@ -26,28 +26,28 @@ export function Wall() {
   return (
     <main className={classes.wall}>
       <InBar>
-        <span className={classes.site}>{w.site.name}</span>
+        <Text fz={18}>{w.site.name}</Text>
         <span className={classes.outage}>
           {w.site.outage}, day {w.site.day} of {w.site.days}
         </span>
       </InBar>
       <section className={classes.joints}>
-        <header className={classes.head}>
+        <Group component="header" align="baseline" gap={16}>
           <h1>
             {counts.signed} of {counts.total} joints signed
           </h1>
           <span className="soft">
             {counts.inHand} in hand, {counts.waiting} waiting for proof or signature, {counts.stopped} stopped
           </span>
-          <span className={classes.find}>
+          <Text ml="auto" c="dimmed" visibleFrom="md">
             find a tag <kbd>/</kbd>
-          </span>
+          </Text>
           {mayAdd && (
-            <Button variant="default" onClick={() => setAdding(true)} className={classes.add}>
+            <Button variant="default" onClick={() => setAdding(true)}>
               Add a joint
             </Button>
           )}
-        </header>
+        </Group>
         <Areas areas={w.areas} card={card} />
       </section>
       <aside className={classes.aside}>
@@ -75,13 +75,7 @@ function Card({ card, figure }: { card: JointCard; figure?: Figure }) {
       <Glyph figure={figure} levels={card.levels} marks={card.marks} />
       <span className={classes.cardWords}>
         <b className={`mono ${classes.tag}`}>{card.tag}</b>
-        <span className={`mono ${classes.thread}`}>
-          {card.bolts
-            ? card.thread.includes("×") || !card.thread
-              ? card.thread || card.kind
-              : `${card.bolts} × ${card.thread}`
-            : card.kind}
-        </span>
+        <span className="mono fine">{card.thread || card.kind} </span>
         <span className={classes.state}>{card.text}</span>
       </span>
     </Link>
@@ -90,10 +84,10 @@ function Card({ card, figure }: { card: JointCard; figure?: Figure }) {
 
 function Next({ todo, first }: { todo: ToDo; first: boolean }) {
   return (
-    <Link to={`/joint/${todo.joint}/${todo.station}`} className={classes.next} data-first={first || undefined}>
+    <Link to={`/joint/${todo.joint}/${todo.station}`} className="pick" aria-current={first || undefined}>
       <b className="mono">{todo.title}</b>
-      <span>{todo.text}</span>
-      <span className="soft">{todo.detail}</span>
+      <p>{todo.text}</p>
+      <p className="soft">{todo.detail}</p>
     </Link>
   );
 }
@@ -102,20 +96,19 @@ function Decision({ todo }: { todo: ToDo }) {
   const body = (
     <>
       <b>{todo.title}</b>
-      <span>{todo.text}</span>
-      <span className="soft">{todo.detail}</span>
+      <p>{todo.text}</p>
+      <p className="soft">{todo.detail}</p>
     </>
   );
-  if (!todo.joint) {
-    return (
-      <div className={classes.decision} data-grave={todo.grave || undefined}>
-        {body}
-      </div>
-    );
-  }
   return (
-    <Link to={`/joint/${todo.joint}/${todo.station}`} className={classes.decision} data-grave={todo.grave || undefined}>
-      {body}
-    </Link>
+    <div className="edge" data-edge={todo.grave ? "stop" : "mind"}>
+      {todo.joint ? (
+        <Link to={`/joint/${todo.joint}/${todo.station}`} className="plain">
+          {body}
+        </Link>
+      ) : (
+        body
+      )}
+    </div>
   );
 }

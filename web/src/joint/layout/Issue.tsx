@@ -1,4 +1,4 @@
-import { Button } from "@mantine/core";
+import { Button, Group } from "@mantine/core";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { http, take } from "../../api/client";
@@ -6,7 +6,6 @@ import { useMay } from "../../api/queries";
 import type { Joint } from "../../api/types";
 import { dateTime } from "../../ui/format";
 import { Pin } from "../../ui/Pin";
-import classes from "./layout.module.css";
 
 /** Freezes the draft and its recipe's edition as a numbered plan, signed by an engineer. */
 export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boolean; onGoOn: () => void }) {
@@ -31,7 +30,7 @@ export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boole
   const follows = run && (run.begun || run.standing === "signed");
   const again = plan && !plan.changed;
   return (
-    <div className={classes.issue}>
+    <Group justify="space-between" gap={16} px={2}>
       <span>
         {plan && (
           <>
@@ -55,21 +54,22 @@ export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boole
           {run?.standing === "signed" ? "Issue a further plan" : "Issue the plan"}
         </Button>
       )}
-      <Pin
-        opened={asking}
-        title={`Issue plan ${(plan?.revision ?? 0) + 1} of ${joint.tag}`}
-        act="Issue"
-        reason={follows ? "There is work on the plan before. Why is there another?" : undefined}
-        busy={issue.isPending}
-        error={issue.error}
-        onClose={() => setAsking(false)}
-        onPin={(pin, reason) => issue.mutate({ pin, reason })}
-      >
-        <p>
-          {draft.recipe.title}, {draft.nameplate}, by edition {draft.recipe.edition} of its recipe. Once issued it cannot be changed; a
-          change makes a new plan.
-        </p>
-      </Pin>
-    </div>
+      {asking && (
+        <Pin
+          title={`Issue plan ${(plan?.revision ?? 0) + 1} of ${joint.tag}`}
+          act="Issue"
+          reason={follows ? "There is work on the plan before. Why is there another?" : undefined}
+          busy={issue.isPending}
+          error={issue.error}
+          onClose={() => setAsking(false)}
+          onPin={(pin, { reason }) => issue.mutate({ pin, reason })}
+        >
+          <p>
+            {draft.recipe.title}, {draft.nameplate}, by edition {draft.recipe.edition} of its recipe. Once issued it cannot be changed; a
+            change makes a new plan.
+          </p>
+        </Pin>
+      )}
+    </Group>
   );
 }

@@ -1,4 +1,4 @@
-import { Button, SegmentedControl } from "@mantine/core";
+import { Button, Center, Group as Row, SegmentedControl, Stack, Text } from "@mantine/core";
 import { useState } from "react";
 import { useMay } from "../../api/queries";
 import type { Group, Joint } from "../../api/types";
@@ -22,10 +22,10 @@ export function LayOut({ joint }: { joint: Joint }) {
   const [chosen, setShown] = useState<string>();
   const shown = chosen ?? (run && !joint.plan?.changed ? "steps" : "plan");
   return (
-    <div className={classes.layOut}>
+    <Stack gap={12} maw={1480}>
       {run && (
         <SegmentedControl
-          className={classes.views}
+          style={{ alignSelf: "start" }}
           value={shown}
           onChange={setShown}
           size="md"
@@ -40,7 +40,7 @@ export function LayOut({ joint }: { joint: Joint }) {
       ) : (
         <Plan joint={joint} onGoOn={() => setShown("steps")} />
       )}
-    </div>
+    </Stack>
   );
 }
 
@@ -58,16 +58,18 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
   const others = draft.values.filter((v) => !inGroups.has(v.name));
   return (
     <div className={classes.layout}>
-      <div className={classes.left}>
+      <Stack gap={12} miw={0}>
         <div className={classes.drawing} data-waits={problem ? true : undefined}>
           {draft.figure.bolts.length > 0 ? (
             <Figure figure={draft.figure} bolts={bolts} paths={paths} title={`${draft.recipe.title} in its order`} />
           ) : (
-            <p className={classes.nothingDrawn}>The drawing comes with the bolts.</p>
+            <Center h="100%" mih={220} c="dimmed" bd="2px dashed var(--line)">
+              The drawing comes with the bolts.
+            </Center>
           )}
         </div>
         {draft.figure.bolts.length > 1 && (
-          <div className={classes.under}>
+          <Row justify="space-between">
             <SegmentedControl
               size="sm"
               value={labels}
@@ -77,14 +79,14 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
                 { value: "position", label: "stamped number" },
               ]}
             />
-            <a href={`/api/joints/${joint.id}/drawing?labels=${labels}`} download className={classes.print}>
+            <a href={`/api/joints/${joint.id}/drawing?labels=${labels}`} download className="link">
               Drawing to print
             </a>
-          </div>
+          </Row>
         )}
         <Minds draft={state} mayChange={mayChange} />
-      </div>
-      <div className={classes.right}>
+      </Stack>
+      <Stack gap={12} miw={0} className={classes.right}>
         <Panel title="The joint, in one sentence" aside={<Saved draft={state} />}>
           <Sentence draft={state} mayChange={mayChange} />
           {others.length > 0 && (
@@ -99,39 +101,41 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
             </p>
           )}
         </Panel>
-        <div className={classes.answer} data-waits={problem ? true : undefined}>
+        <Stack gap={12} className={classes.answer} data-waits={problem ? true : undefined}>
           {draft.groups.map((g) => (
             <Panel key={g.name} className={classes.group}>
               <GroupSentence draft={state} group={g} mayChange={mayChange} />
               <Carries group={g} />
             </Panel>
           ))}
-        </div>
+        </Stack>
         {draft.open.length > 0 && (
           <Panel kind="mind" title="Before it may be issued">
-            <ul className={classes.open}>
+            <Stack component="ul" gap={4}>
               {draft.open.map((o) => (
-                <li key={o.field + o.text}>{o.text}</li>
+                <li key={o.field + o.text} className="edge" data-edge="mind">
+                  {o.text}
+                </li>
               ))}
-            </ul>
+            </Stack>
             {mayChange && <Reasons draft={state} />}
           </Panel>
         )}
         {draft.open.length === 0 && mayChange && <Reasons draft={state} />}
         {problem?.code === "changed-meanwhile" && (
-          <div className={classes.row}>
+          <Row gap={12}>
             <Refusal problem={problem} />
             <Button onClick={state.takeTheirs}>Show theirs</Button>
-          </div>
+          </Row>
         )}
         {problem && !problem.field && problem.code !== "changed-meanwhile" && <Refusal problem={problem} />}
         <Issue joint={joint} blocked={Boolean(problem) || state.saving} onGoOn={onGoOn} />
         <Before joint={joint} />
-        <p className={classes.sheet}>
+        <p className="fine">
           {draft.recipe.sheet && <>Values: {draft.recipe.sheet}. </>}Recipe {draft.recipe.id}, edition {draft.recipe.edition}
           {draft.recipe.newer && <> (there is an edition {draft.recipe.newer})</>}.
         </p>
-      </div>
+      </Stack>
     </div>
   );
 }
@@ -141,18 +145,18 @@ function Minds({ draft: state, mayChange }: { draft: DraftState; mayChange: bool
   return (
     <Panel title="Mind" kind="mind">
       {draft.minds.length === 0 && <p>{draft.recipe.against || "Nothing special."} The maker’s value wins over anything computed here.</p>}
-      <ul className={classes.minds}>
+      <Stack component="ul" gap={8}>
         {draft.minds.map((m) => (
           <li key={m.text}>
             {m.text}{" "}
             {m.offer && m.take && mayChange && (
-              <button type="button" className={classes.offer} onClick={() => state.changeGroup(m.group, { decision: m.take })}>
+              <button type="button" className="link" onClick={() => state.changeGroup(m.group, { decision: m.take })}>
                 {m.offer}
               </button>
             )}
           </li>
         ))}
-      </ul>
+      </Stack>
     </Panel>
   );
 }
@@ -173,7 +177,7 @@ function Carries({ group: g }: { group: Group }) {
       {g.load > 0 ? (
         <>
           <LoadBar group={g} />
-          <p className={classes.factors}>
+          <p className="fine">
             nut factor {number(g.k)}, {number(g.kLow)} to {number(g.kHigh)} (µ {number(Math.round(g.mu * 1000) / 1000)}); wrench ±{" "}
             {percent(g.accuracy)} %
           </p>
@@ -182,27 +186,33 @@ function Carries({ group: g }: { group: Group }) {
         <p className="soft">Give the thread, and the load that {torque(g.torque)} N·m means is worked out.</p>
       )}
       {g.torques.length > 0 && (
-        <ol className={classes.stages}>
+        <Row component="ol" gap="4px 22px" my={6}>
           {g.torques.map((t, i) => (
             <li key={g.stages[i]} className="mono">
-              <b>{g.torques.length > 1 ? `${number(g.stages[i] ?? 0)} %` : "in full"}</b> {torque(t)} N·m
+              <Text span c="plan" fw={700}>
+                {g.torques.length > 1 ? `${number(g.stages[i] ?? 0)} %` : "in full"}
+              </Text>{" "}
+              {torque(t)} N·m
             </li>
           ))}
           {g.still && (
             <li className="mono">
-              <b>rounds</b> {torque(g.torques.at(-1) ?? 0)} N·m
+              <Text span c="plan" fw={700}>
+                rounds
+              </Text>{" "}
+              {torque(g.torques.at(-1) ?? 0)} N·m
             </li>
           )}
-        </ol>
+        </Row>
       )}
       {g.checks.length > 0 && (
-        <ul className={classes.checks}>
+        <Stack component="ul" gap={0} fz={15}>
           {g.checks.map((c) => (
-            <li key={c.name} data-bad={!c.holds || undefined}>
-              {c.name}: <span className="mono">{checkWords(c)}</span> {c.holds ? "holds" : "does not hold"}
+            <li key={c.name} className="edge" data-edge={c.holds ? "held" : "stop"}>
+              {c.name}: <span className="mono">{checkWords(c)}</span> {c.holds ? "holds" : <b>does not hold</b>}
             </li>
           ))}
-        </ul>
+        </Stack>
       )}
     </>
   );

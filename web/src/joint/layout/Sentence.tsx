@@ -1,9 +1,11 @@
-import { Button } from "@mantine/core";
+import { Button, Stack, TextInput } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
 import type { Given, Value } from "../../api/types";
+import { Form } from "../../ui/Form";
 import { number, readNumber } from "../../ui/format";
 import { Choose, Field, lengthUnits, Set, torqueUnits, Units } from "./editors";
-import { Differs } from "./Differs";
+import { Listed } from "./Listed";
 import { Word } from "./Word";
 import classes from "./layout.module.css";
 import type { DraftState } from "./useDraft";
@@ -53,22 +55,17 @@ export function Sentence({ draft: state, mayChange }: SentenceProps) {
         <span key={c.name}>
           {"; "}
           {c.name}:{" "}
-          <Word {...shared} name={c.text} fields={[`choices.${c.name}`]} text={input.choices[c.name] || "choose"}>
-            {(close) => (
-              <>
-                <p className="soft">{c.text}?</p>
-                {c.differ && <Differs about={c.differ} />}
-                <Choose
-                  options={c.options.map((o) => ({ value: o, text: o }))}
-                  value={input.choices[c.name] ?? ""}
-                  onChoose={(o) => {
-                    close();
-                    change({ choices: { ...input.choices, [c.name]: o } });
-                  }}
-                />
-              </>
-            )}
-          </Word>
+          <Listed
+            {...shared}
+            name={c.text}
+            fields={[`choices.${c.name}`]}
+            text={input.choices[c.name] || "choose"}
+            asks={`${c.text}?`}
+            about={c.differ}
+            options={c.options.map((o) => ({ value: o, text: o }))}
+            value={input.choices[c.name] ?? ""}
+            onChoose={(o) => change({ choices: { ...input.choices, [c.name]: o } })}
+          />
         </span>
       ))}
       .
@@ -78,26 +75,17 @@ export function Sentence({ draft: state, mayChange }: SentenceProps) {
 
 /** A value off the nameplate: one of the sheet's, or typed. */
 function Typed({ label, options, value, onSet }: { label: string; options: string[]; value: string; onSet: (v: string) => void }) {
-  const [text, setText] = useState(options.includes(value) ? "" : value);
+  const [text, setText] = useInputState(options.includes(value) ? "" : value);
   return (
-    <div className={classes.form}>
+    <Stack gap={12}>
       {options.length > 0 && (
         <Choose options={options.map((o) => ({ value: o, text: o, note: "on the sheet" }))} value={value} onChoose={onSet} />
       )}
-      <form
-        className={classes.form}
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (text.trim()) onSet(text.trim());
-        }}
-      >
-        <label className={classes.typed}>
-          <span>{label}</span>
-          <input value={text} onChange={(e) => setText(e.currentTarget.value)} maxLength={40} autoComplete="off" />
-        </label>
+      <Form onSend={() => text.trim() && onSet(text.trim())}>
+        <TextInput label={label} value={text} onChange={setText} maxLength={40} autoComplete="off" />
         <Set disabled={!text.trim()} />
-      </form>
-    </div>
+      </Form>
+    </Stack>
   );
 }
 
@@ -143,13 +131,7 @@ function ValueEditor({ value: v, onSet }: { value: Value; onSet: (g?: Given) => 
   const h = high.trim() === "" ? undefined : readNumber(high);
   const shown = unit || v.word;
   return (
-    <form
-      className={classes.form}
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (l !== undefined) onSet({ value: { value: l, unit }, ...(h === undefined ? {} : { max: { value: h, unit } }) });
-      }}
-    >
+    <Form onSend={() => l !== undefined && onSet({ value: { value: l, unit }, ...(h === undefined ? {} : { max: { value: h, unit } }) })}>
       <p className="soft">{v.text}</p>
       <Field label="Value, or from" value={low} onChange={setLow} unit={shown} first />
       <Field label="To, where it is a range" value={high} onChange={setHigh} unit={shown} />
@@ -160,6 +142,6 @@ function ValueEditor({ value: v, onSet }: { value: Value; onSet: (g?: Given) => 
           Back to the sheet: {givenWords(v.sheet, v.word)}
         </Button>
       )}
-    </form>
+    </Form>
   );
 }

@@ -4,7 +4,7 @@ import type { Problem } from "../../api/types";
 import { Refusal } from "../../ui/Refusal";
 import classes from "./layout.module.css";
 
-interface WordProps {
+export interface WordProps {
   /** The word as it stands in the sentence. */
   text: string;
   /** What it is, for whoever cannot see it. */
@@ -13,19 +13,18 @@ interface WordProps {
   fields: string[];
   problem?: Problem;
   mayChange: boolean;
-  width?: number;
   /** Less of a word than a way aside. */
   quiet?: boolean;
   children: (close: () => void) => ReactNode;
 }
 
 /** A word of the sentence that is a control. */
-export function Word({ text, name, fields, problem, mayChange, width = 340, quiet, children }: WordProps) {
+export function Word({ text, name, fields, problem, mayChange, quiet, children }: WordProps) {
   const [open, setOpen] = useState(false);
   const mine = !quiet && problem && fields.some((f) => problem.field === f || problem.field?.startsWith(`${f}.`));
   return (
     <>
-      <Popover opened={open} onChange={setOpen} width={width} position="bottom" trapFocus returnFocus>
+      <Popover opened={open} onChange={setOpen} width={370} position="bottom" trapFocus returnFocus>
         <Popover.Target>
           <button
             type="button"

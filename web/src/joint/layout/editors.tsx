@@ -1,6 +1,8 @@
 import { Button, SegmentedControl, TextInput } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
 import type { Quantity } from "../../api/types";
+import { Form } from "../../ui/Form";
 import { readNumber } from "../../ui/format";
 import classes from "./layout.module.css";
 
@@ -12,7 +14,7 @@ export interface Option {
 
 /** A list to choose from, with a field to narrow it when it is long. */
 export function Choose({ options, value, onChoose }: { options: Option[]; value: string; onChoose: (v: string) => void }) {
-  const [filter, setFilter] = useState("");
+  const [filter, setFilter] = useInputState("");
   const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = options.filter((o) => words.every((w) => `${o.text} ${o.value}`.toLowerCase().includes(w)));
   return (
@@ -22,15 +24,15 @@ export function Choose({ options, value, onChoose }: { options: Option[]; value:
           aria-label="Narrow the list"
           placeholder="type to narrow"
           value={filter}
-          onChange={(e) => setFilter(e.currentTarget.value)}
+          onChange={setFilter}
           onKeyDown={(e) => e.key === "Enter" && shown[0] && onChoose(shown[0].value)}
           data-autofocus
         />
       )}
-      <ul className={classes.options}>
+      <ul className={`options lines ${classes.options}`}>
         {shown.map((o) => (
           <li key={o.value}>
-            <button type="button" onClick={() => onChoose(o.value)} aria-pressed={o.value === value} data-value={o.value}>
+            <button type="button" className="bare" onClick={() => onChoose(o.value)} aria-pressed={o.value === value} data-value={o.value}>
               <span>{o.text}</span>
               {o.note && <span className="soft">{o.note}</span>}
             </button>
@@ -79,23 +81,36 @@ export function Set({ disabled }: { disabled?: boolean }) {
   );
 }
 
+interface WholeProps {
+  label: string;
+  value: number;
+  onSet: (n: number) => void;
+  first?: boolean;
+}
+
+/** One whole number. */
+export function Whole({ label, value, onSet, first }: WholeProps) {
+  const [text, setText] = useState(value ? String(value) : "");
+  const v = readNumber(text);
+  return (
+    <Form onSend={() => v !== undefined && onSet(Math.trunc(v))}>
+      <Field label={label} value={text} onChange={setText} first={first} />
+      <Set disabled={v === undefined} />
+    </Form>
+  );
+}
+
 /** One number with its unit. */
 export function Amount({ label, value, units, onSet }: { label: string; value: Quantity; units: string[]; onSet: (q: Quantity) => void }) {
   const [text, setText] = useState(String(value.value));
   const [unit, setUnit] = useState(value.unit);
   const v = readNumber(text);
   return (
-    <form
-      className={classes.form}
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (v !== undefined) onSet({ value: v, unit });
-      }}
-    >
+    <Form onSend={() => v !== undefined && onSet({ value: v, unit })}>
       <Field label={label} value={text} onChange={setText} unit={unit} first />
       {units.length > 1 && <Units units={units} value={unit} onChange={setUnit} />}
       <Set disabled={v === undefined} />
-    </form>
+    </Form>
   );
 }
 

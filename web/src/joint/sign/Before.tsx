@@ -8,15 +8,15 @@ export function Before({ joint }: { joint: Joint }) {
   if (joint.before.length === 0) return null;
   return (
     <Panel title="Before this">
-      <ol className={classes.before}>
+      <ol className={`lines ${classes.before}`}>
         {joint.before.map((r) => (
-          <li key={r.revision} data-signed={r.signedAt ? true : undefined}>
+          <li key={r.revision} className="edge" data-edge={r.signedAt && "held"}>
             <span>
               <b>Plan {r.revision}</b>: {r.words}
-              <span className={classes.standing}>
+              <div className="fine">
                 {r.signedAt ? `Signed ${dateTime(r.signedAt)}` : `Never signed; issued ${dateTime(r.issuedAt)}`}, {r.entries} entries.{" "}
                 {r.reason}
-              </span>
+              </div>
             </span>
             <a
               href={`/api/joints/${joint.id}/record/pdf?revision=${r.revision}`}

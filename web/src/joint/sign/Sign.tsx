@@ -1,3 +1,4 @@
+import { Box, Stack, Text } from "@mantine/core";
 import type { Group, Joint, Run, Step } from "../../api/types";
 import { Figure } from "../../drawing/Figure";
 import { dateTime, number } from "../../ui/format";
@@ -7,7 +8,6 @@ import { capital } from "../words";
 import { Before } from "./Before";
 import { Files } from "./Files";
 import classes from "./sign.module.css";
-import { SignedBy } from "./SignedBy";
 import { Signing } from "./Signing";
 import { WhatFollows } from "./WhatFollows";
 
@@ -16,12 +16,12 @@ export function Sign({ joint, run }: { joint: Joint; run: Run }) {
   return (
     <div className={classes.sign}>
       <Paper joint={joint} run={run} />
-      <div className={classes.right}>
+      <Stack gap={14} className={classes.right}>
         <Signing joint={joint} run={run} />
         <Files joint={joint.id} entries={run.entries} />
         <WhatFollows joint={joint} />
         <Before joint={joint} />
-      </div>
+      </Stack>
     </div>
   );
 }
@@ -31,7 +31,9 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
   return (
     <article className={classes.paper}>
       <header>
-        <p className={`mono ${classes.tag}`}>{joint.tag}</p>
+        <Text className="mono" fw={700} fz={28} lh={1.2}>
+          {joint.tag}
+        </Text>
         <p>
           {joint.title}, {joint.area}. {draft.recipe.title}, {draft.nameplate}. Plan {run.revision}, {run.words}.
         </p>
@@ -40,14 +42,14 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
       {run.deviations.length === 0 ? (
         <p>None.</p>
       ) : (
-        <ul className={classes.deviations}>
+        <Stack component="ul" gap={3}>
           {run.deviations.map((d) => (
-            <li key={d.text} data-outside={d.outside || undefined}>
+            <li key={d.text} className="edge" data-edge={d.outside ? "stop" : "mind"}>
               {d.text}
               {d.outside && <b> (outside its limit, or left undone)</b>}
             </li>
           ))}
-        </ul>
+        </Stack>
       )}
       <h2>The joint</h2>
       <div className={classes.jointRow}>
@@ -63,14 +65,16 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
             </p>
           )}
         </div>
-        <div className={classes.small}>
+        <Box w={210} h={210}>
           <Figure figure={run.figure} bolts={boltsOf(run)} title="The joint" />
-        </div>
+        </Box>
       </div>
       {stations.slice(0, 4).map((name, i) => (
         <section key={name}>
           <h2>{name}</h2>
-          <ul className={classes.recordSteps}>{run.steps.map((s) => s.station === i + 1 && <RecordStep key={s.id} step={s} />)}</ul>
+          <Stack component="ul" gap={2} fz={15}>
+            {run.steps.map((s) => s.station === i + 1 && <RecordStep key={s.id} step={s} />)}
+          </Stack>
         </section>
       ))}
       <SignedBy run={run} />
@@ -81,7 +85,7 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
 /** A step as the record has it: what it is, what was read, who did it when. */
 function RecordStep({ step: s }: { step: Step }) {
   return (
-    <li data-open={!s.done || undefined} data-outside={s.outside ? true : undefined}>
+    <li className="edge" data-edge={s.outside ? "stop" : s.done ? "held" : undefined}>
       {s.text} {s.readings && <b className="mono">{s.readings}</b>} {s.limit && <span className="soft">({s.limit})</span>}
       {s.comes && <span className="soft"> {s.comes}</span>}
       {s.marks.length > 0 && <span className="soft"> {s.marks.join("; ")}.</span>}
@@ -114,4 +118,22 @@ function alike(groups: Group[]) {
     else out.push({ names: g.name, words: g.words, tools });
   }
   return out;
+}
+
+/** Who signed, and the footing of every record. */
+function SignedBy({ run }: { run: Run }) {
+  return (
+    <>
+      <h2>Signed</h2>
+      {run.signatures.length === 0 && <p>Nobody has signed yet.</p>}
+      {run.signatures.map((s) => (
+        <p key={s.part}>
+          <b>{s.part === "made" ? "Made" : "Checked"}</b> by {s.by}, {dateTime(s.at)}. {s.reason}
+        </p>
+      ))}
+      <footer>
+        This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.
+      </footer>
+    </>
+  );
 }

@@ -1,13 +1,12 @@
-import { Button } from "@mantine/core";
+import { Stack } from "@mantine/core";
 import { useState } from "react";
-import { Refused } from "../../api/client";
 import { useSession } from "../../api/queries";
 import type { Joint, Run } from "../../api/types";
 import { useWatched } from "../../app/context";
+import { Act } from "../../ui/Act";
 import { Panel } from "../../ui/Panel";
 import { Pin } from "../../ui/Pin";
 import { capital } from "../words";
-import classes from "./sign.module.css";
 
 /** What signing needs, and the act of it. */
 export function Signing({ joint, run }: { joint: Joint; run: Run }) {
@@ -21,56 +20,55 @@ export function Signing({ joint, run }: { joint: Joint; run: Run }) {
   if (run.standing === "signed") {
     return (
       <Panel kind="held" title="Signed">
-        <p className={classes.big}>Made and checked. Nothing can be added to this record.</p>
+        <p className="big">Made and checked. Nothing can be added to this record.</p>
       </Panel>
     );
   }
   if (run.open.length > 0) {
     return (
       <Panel kind="mind" title="Still open">
-        <ul className={classes.open}>
+        <Stack component="ul" gap={6} fz={18}>
           {run.open.map((o) => (
-            <li key={o}>{o}</li>
+            <li key={o}>{capital(o)}</li>
           ))}
-        </ul>
+        </Stack>
       </Panel>
     );
   }
   return (
     <Panel kind="now" title={made ? "Second signature" : "First signature"}>
-      <p className={classes.big}>
+      <p className="big">
         {made
           ? `${capital(article(checker))} who had no hand in it checks the record and signs.`
           : "Whoever pulled the bolts signs that they were made as recorded."}
       </p>
       {mayMake || mayCheck ? (
-        <Button color="now" size="lg" fullWidth className={classes.act} onClick={() => setAsking(true)}>
-          {made ? "Checked: sign" : "Made: sign"}
-        </Button>
+        <Act act={made ? "Checked: sign" : "Made: sign"} onClick={() => setAsking(true)} />
       ) : (
         <p className="soft">
           {made ? `You are not the one: ${article(checker)} signs next.` : "You are not the one: a fitter signs first."}
         </p>
       )}
-      <Pin
-        opened={asking}
-        title={made ? `Sign that ${joint.tag} was checked` : `Sign that ${joint.tag} was made`}
-        act="Sign"
-        reason={made && run.outside ? "Something is outside its limit or was left undone. Why is it accepted?" : undefined}
-        busy={sign.busy}
-        error={sign.problem && new Refused(sign.problem)}
-        unsent={sign.unsent}
-        onClose={() => {
-          sign.takeBack();
-          setAsking(false);
-        }}
-        onPin={(pin, reason) => sign.send({ kind: "signature", part: made ? "checked" : "made", ...(reason ? { reason } : {}) }, { pin })}
-      >
-        <p>
-          As {me?.person.name}.{" "}
-          {run.deviations.length === 0 ? "No deviations." : `${run.deviations.length} deviations are listed on the record.`}
-        </p>
-      </Pin>
+      {asking && (
+        <Pin
+          title={made ? `Sign that ${joint.tag} was checked` : `Sign that ${joint.tag} was made`}
+          act="Sign"
+          reason={made && run.outside ? "Something is outside its limit or was left undone. Why is it accepted?" : undefined}
+          {...sign}
+          onClose={() => {
+            sign.takeBack();
+            setAsking(false);
+          }}
+          onPin={(pin, { reason }) =>
+            sign.send({ kind: "signature", part: made ? "checked" : "made", ...(reason ? { reason } : {}) }, { pin })
+          }
+        >
+          <p>
+            As {me?.person.name}.{" "}
+            {run.deviations.length === 0 ? "No deviations." : `${run.deviations.length} deviations are listed on the record.`}
+          </p>
+        </Pin>
+      )}
     </Panel>
   );
 }

@@ -1,4 +1,4 @@
-import { Button } from "@mantine/core";
+import { Button, SimpleGrid } from "@mantine/core";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -7,7 +7,6 @@ import { useMay } from "../../api/queries";
 import type { Joint } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { Pin } from "../../ui/Pin";
-import classes from "./sign.module.css";
 
 /** The work that may follow on a signed joint: an engineer issues its plan, and its recipe leads. */
 export function WhatFollows({ joint }: { joint: Joint }) {
@@ -29,26 +28,27 @@ export function WhatFollows({ joint }: { joint: Joint }) {
   if (!engineer || joint.follows.length === 0) return null;
   return (
     <Panel title="What follows">
-      <div className={classes.follows}>
+      <SimpleGrid cols={2} spacing={10} mb={10}>
         {joint.follows.map((w) => (
-          <Button key={w.work} variant="default" onClick={() => setWork(w.work)} data-follow={w.work}>
+          <Button key={w.work} variant="default" mih={64} onClick={() => setWork(w.work)} data-follow={w.work}>
             {w.act}
           </Button>
         ))}
-      </div>
+      </SimpleGrid>
       <p className="soft">Each is a plan of its own. This record stays as it is.</p>
-      <Pin
-        opened={work !== ""}
-        title={`Issue a further plan of ${joint.tag}: ${work}`}
-        act="Issue"
-        reason="Why is there more work on it?"
-        busy={follow.isPending}
-        error={follow.error}
-        onClose={() => setWork("")}
-        onPin={(pin, reason) => follow.mutate({ pin, reason })}
-      >
-        <p>{joint.follows.find((w) => w.work === work)?.words}</p>
-      </Pin>
+      {work && (
+        <Pin
+          title={`Issue a further plan of ${joint.tag}: ${work}`}
+          act="Issue"
+          reason="Why is there more work on it?"
+          busy={follow.isPending}
+          error={follow.error}
+          onClose={() => setWork("")}
+          onPin={(pin, { reason }) => follow.mutate({ pin, reason })}
+        >
+          <p>{joint.follows.find((w) => w.work === work)?.words}</p>
+        </Pin>
+      )}
     </Panel>
   );
 }

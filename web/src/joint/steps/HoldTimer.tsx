@@ -1,6 +1,6 @@
-import { Button } from "@mantine/core";
+import { Button, Group, Text } from "@mantine/core";
 import { useEffect, useState } from "react";
-import classes from "./steps.module.css";
+import { ReadingField } from "./ReadingField";
 
 interface HoldTimerProps {
   /** How long is to be waited. */
@@ -25,7 +25,7 @@ export function HoldTimer({ minutes, value, onValue }: HoldTimerProps) {
     if (over && since !== undefined) onValue(String(minutes));
   }, [over, since, minutes, onValue]);
   return (
-    <div className={classes.hold}>
+    <Group gap={16} align="end" mt={10}>
       {since === undefined ? (
         <Button
           variant="default"
@@ -37,24 +37,11 @@ export function HoldTimer({ minutes, value, onValue }: HoldTimerProps) {
           Start the clock: {minutes} min
         </Button>
       ) : (
-        <b className={`mono ${classes.clock}`} role="timer" data-over={over || undefined}>
+        <Text className="mono" fw={700} fz={26} c={over ? "held" : undefined} role="timer">
           {over ? "time is over" : `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")} to go`}
-        </b>
+        </Text>
       )}
-      <label className={classes.heldFor}>
-        <span>held for</span>
-        <span className={classes.withUnit}>
-          <input
-            className="mono"
-            inputMode="decimal"
-            autoComplete="off"
-            name="held"
-            value={value}
-            onChange={(e) => onValue(e.currentTarget.value)}
-          />
-          <span className="mono">min</span>
-        </span>
-      </label>
-    </div>
+      <ReadingField label="held for" unit="min" name="held" value={value} onChange={onValue} />
+    </Group>
   );
 }

@@ -13,17 +13,18 @@ const SEEN = "mark seen";
 /** Each part held against the paper: its mark typed or scanned, or ticked as seen. */
 export function PartsMatched({ parts, marks, onMarks }: PartsMatchedProps) {
   return (
-    <ul className={classes.parts}>
+    <ul className={`lines ${classes.parts}`}>
       {parts.map((p) => {
         const mark = marks[p.name] ?? "";
         const seen = mark === SEEN;
         return (
-          <li key={p.name} data-matched={mark.trim() ? true : undefined}>
+          <li key={p.name} className="edge" data-edge={mark.trim() && "held"}>
             <span>
               <b>{p.name}</b>
               <span className="soft"> {p.note}</span>
             </span>
             <input
+              className="field"
               value={seen ? "" : mark}
               placeholder={seen ? "seen" : "mark, or scan"}
               aria-label={`Mark of the ${p.name}`}
@@ -36,6 +37,7 @@ export function PartsMatched({ parts, marks, onMarks }: PartsMatchedProps) {
             />
             <button
               type="button"
+              className="field"
               aria-pressed={seen}
               aria-label={`The mark of the ${p.name} was seen`}
               onClick={() => onMarks({ ...marks, [p.name]: seen ? "" : SEEN })}

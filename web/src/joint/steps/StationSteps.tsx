@@ -1,4 +1,4 @@
-import { Button } from "@mantine/core";
+import { Button, Group, Text } from "@mantine/core";
 import { useMediaQuery } from "@mantine/hooks";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -13,6 +13,7 @@ import { stations } from "../Stud";
 import { Refusals } from "../tighten/Refusals";
 import { Signs } from "../tighten/Signs";
 import { filled } from "../words";
+import { ReadingField } from "./ReadingField";
 import { StepCard } from "./StepCard";
 import classes from "./steps.module.css";
 import { Stopped } from "./Stopped";
@@ -55,11 +56,11 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
               {!room &&
                 spots.map((p, i) =>
                   typed[i] ? (
-                    <text key={p.text} x={p.x} y={p.y} className={classes.spotMark}>
+                    <text key={p.text} x={p.x} y={p.y} fontSize="9" fontWeight="700" textAnchor="middle" fill="var(--plan)">
                       {typed[i]}
                     </text>
                   ) : (
-                    <circle key={p.text} cx={p.x} cy={p.y} r="5" className={classes.spotRing} />
+                    <circle key={p.text} cx={p.x} cy={p.y} r="5" fill="var(--panel)" stroke="var(--plan)" strokeWidth="2" />
                   ),
                 )}
             </Figure>
@@ -67,22 +68,9 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
           {now &&
             may &&
             placed.map((p, i) => (
-              <label
-                key={p.text}
-                className={classes.spot}
-                style={{ left: `${50 + (p.x / 228) * 100}%`, top: `${50 + (p.y / 232) * 100}%` }}
-              >
-                <span>{p.text}</span>
-                <input
-                  className="mono"
-                  inputMode="decimal"
-                  autoComplete="off"
-                  name={`reading${i + 1}`}
-                  aria-label={`${p.text}, ${now.unit}`}
-                  value={typed[i] ?? ""}
-                  onChange={(e) => setTyped(typed.with(i, e.currentTarget.value))}
-                />
-              </label>
+              <div key={p.text} className={classes.spot} style={{ left: `${50 + (p.x / 228) * 100}%`, top: `${50 + (p.y / 232) * 100}%` }}>
+                <ReadingField label={p.text} name={`reading${i + 1}`} value={typed[i] ?? ""} onChange={(v) => setTyped(typed.with(i, v))} />
+              </div>
             ))}
         </div>
         <Signs run={run} />
@@ -92,19 +80,19 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
         <Refusals acts={acts} run={run} />
         <Stopped joint={joint} run={run} />
         {now && may && !run.paused && run.standing !== "stopped" && (
-          <StepCard key={now.id} joint={joint} run={run} step={now} typed={typed} onTyped={setTyped} placed={placed.length > 0} />
+          <StepCard key={now.id} joint={joint} run={run} step={now} drawn={{ typed, onTyped: setTyped, placed: placed.length > 0 }} />
         )}
         {done && at > station && (
           <Panel kind="held">
-            <div className={classes.onward}>
+            <Group justify="space-between" fz={19}>
               <b>All of it is done.</b>
-              <Button color="held" size="lg" onClick={() => void navigate(`/joint/${joint.id}/${at}`)}>
+              <Button color="held" size="lg" mih={72} miw={160} onClick={() => void navigate(`/joint/${joint.id}/${at}`)}>
                 {run.standing === "signed" ? "The record" : stations[at - 1]}
               </Button>
-            </div>
+            </Group>
           </Panel>
         )}
-        <ol className={classes.list}>
+        <ol className={`lines ${classes.list}`}>
           {steps.map((s) => (
             <li key={s.id}>
               <Line step={s} now={s === now} waiting={sent.has(s.id)} onOpen={s.offered && s !== now ? () => setChosen(s.id) : undefined} />
@@ -140,16 +128,16 @@ function Before({ steps }: { steps: Step[] }) {
 function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; waiting: boolean; onOpen?: () => void }) {
   const state = s.outside ? "outside" : s.done ? "done" : now ? "now" : s.offered ? "open" : "later";
   return (
-    <button type="button" className={classes.line} data-state={state} data-step={s.id} disabled={!onOpen} onClick={onOpen}>
+    <button type="button" className={`bare ${classes.line}`} data-state={state} data-step={s.id} disabled={!onOpen} onClick={onOpen}>
       <StepMark state={state} />
       <span>
         <span className={classes.lineText}>{s.text}</span>
         {s.readings && <span className="mono"> {s.readings}</span>}
-        {s.marks.length > 0 && <span className={classes.marks}>{s.marks.join("; ")}</span>}
+        {s.marks.length > 0 && <div className="fine">{s.marks.join("; ")}</div>}
         {s.outside && (
-          <span className={classes.outside}>
+          <Text span display="block" c="stop">
             {s.outside}. Because: {s.reason}
-          </span>
+          </Text>
         )}
         {s.tries.length > 1 && (
           <span className={classes.tries}>

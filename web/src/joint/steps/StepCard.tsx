@@ -1,36 +1,40 @@
-import { Textarea } from "@mantine/core";
+import { Text, Textarea } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { http, take } from "../../api/client";
 import type { DoneContent, Joint, Run, Step } from "../../api/types";
 import { useRecord, useWatched } from "../../app/context";
 import { useKeys } from "../../app/keys";
+import { Act } from "../../ui/Act";
 import { readNumber } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
+import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
+import { filled } from "../words";
 import { CautionPanel } from "./CautionPanel";
 import { HoldTimer } from "./HoldTimer";
 import { PartsMatched } from "./PartsMatched";
-import { QualifiedPin } from "./QualifiedPin";
+import { ReadingField } from "./ReadingField";
 import classes from "./steps.module.css";
 
 interface StepCardProps {
   joint: Joint;
   run: Run;
   step: Step;
-  typed: string[];
-  onTyped: (v: string[]) => void;
-  /** The readings have their fields on the drawing. */
-  placed: boolean;
+  /** Its readings, where they are shown on the drawing too; placed: and have their fields there. */
+  drawn?: { typed: string[]; onTyped: (v: string[]) => void; placed: boolean };
 }
 
 /** The step that is open: its caution, what to do, what to read, and the one large act. */
-export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardProps) {
+export function StepCard({ joint, run, step, drawn }: StepCardProps) {
   const record = useRecord(joint.id, run.id);
-  const [reason, setReason] = useState("");
+  const [reason, setReason] = useInputState("");
   const [leaving, setLeaving] = useState(false);
   const [asking, setAsking] = useState<DoneContent>();
   const [held, setHeld] = useState("");
+  const [own, setOwn] = useState<string[]>();
+  const { typed, onTyped, placed } = drawn ?? { typed: filled(own, step.spots.length), onTyped: setOwn, placed: false };
   const [marks, setMarks] = useState<Record<string, string>>({});
   const values = typed.map((t) => readNumber(t));
   const numbers = values.filter((v) => v !== undefined);
@@ -82,7 +86,7 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
   if (!step.cautioned) return <CautionPanel step={step} onRead={() => record({ kind: "caution", step: step.id })} />;
   return (
     <Panel kind="now" title={step.word} aside={step.by ? `for a ${step.by}, with their PIN` : undefined}>
-      <p className={classes.big} data-current={step.id}>
+      <p className="big" data-current={step.id}>
         {step.text}
       </p>
       {step.items.length > 0 && (
@@ -93,26 +97,24 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
         </ol>
       )}
       {step.parts.length > 0 && !leaving && <PartsMatched parts={step.parts} marks={marks} onMarks={setMarks} />}
-      {step.limit && <p className={classes.limit}>It must be {step.limit}.</p>}
+      {step.limit && (
+        <Text c="plan" fw={700}>
+          It must be {step.limit}.
+        </Text>
+      )}
       {step.sample.length > 0 && <p className="soft">{sampleWords(step)}</p>}
       {step.tries.length > 0 && <p className="soft">Tries: {step.tries.map((t) => t.readings).join(", then ")}</p>}
       {step.places > 0 && !placed && !leaving && (
         <div className={classes.readings}>
           {step.spots.map((p, i) => (
-            <label key={p.text || i}>
-              <span>{p.text || "Reading"}</span>
-              <span className={classes.withUnit}>
-                <input
-                  className="mono"
-                  inputMode="decimal"
-                  autoComplete="off"
-                  name={`reading${i + 1}`}
-                  value={typed[i] ?? ""}
-                  onChange={(e) => onTyped(typed.with(i, e.currentTarget.value))}
-                />
-                <span className="mono">{step.unit}</span>
-              </span>
-            </label>
+            <ReadingField
+              key={p.text || i}
+              label={p.text || "Reading"}
+              unit={step.unit}
+              name={`reading${i + 1}`}
+              value={typed[i] ?? ""}
+              onChange={(v) => onTyped(typed.with(i, v))}
+            />
           ))}
         </div>
       )}
@@ -120,9 +122,9 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
       {step.places > 0 && placed && !leaving && <p className="soft">Type the readings on the drawing, in {step.unit}.</p>}
       {step.hold > 0 && !leaving && <HoldTimer minutes={step.hold} value={held} onValue={setHeld} />}
       {verdict.data && !leaving && (
-        <p className={classes.verdict} data-bad={outside !== "" || undefined} role="status">
+        <Text c={outside ? "stop" : "held"} fw={700} mt={10} role="status">
           {outside || "Within its limit."} {verdict.data.comes && <span className="soft">{verdict.data.comes}</span>}
-        </p>
+        </Text>
       )}
       {outside && adjusts && (
         <p>
@@ -131,11 +133,11 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
             : "Adjust and measure again; this try is kept."}
         </p>
       )}
-      {verdict.isError && <Refusal error={verdict.error} />}
+      <Refusal error={verdict.error} />
       {never && !leaving && <p>Outside this limit it is never kept. Put it right first.</p>}
       {wantsReason && !(never && !leaving) && (
         <Textarea
-          className={classes.why}
+          mt={10}
           name="reason"
           label={
             leaving
@@ -143,35 +145,35 @@ export function StepCard({ joint, run, step, typed, onTyped, placed }: StepCardP
               : "Why it is kept outside its limit. It stands first on the record."
           }
           value={reason}
-          onChange={(e) => setReason(e.currentTarget.value)}
-          autosize
-          minRows={1}
-          maxLength={500}
+          onChange={setReason}
         />
       )}
-      <button type="button" className={classes.main} disabled={!ready} onClick={act} data-act="main">
-        <b>{leaving ? "Leave it undone" : outside ? keeps(step, adjusts, never) : step.act}</b>
-        {ready && <span>space bar</span>}
-      </button>
+      <Act
+        act={leaving ? "Leave it undone" : outside ? keeps(step, adjusts, never) : step.act}
+        hint={ready && "space bar"}
+        disabled={!ready}
+        onClick={act}
+        data-act="main"
+      />
       {!step.must && (
-        <button type="button" className={classes.leave} onClick={() => setLeaving(!leaving)} data-act="leave">
+        <button type="button" className="link" onClick={() => setLeaving(!leaving)} data-act="leave">
           {leaving ? "Go back to it" : step.places > 0 ? "It cannot be measured" : "It is not so"}
         </button>
       )}
       {asking && (
-        <QualifiedPin
+        <Pin
           by={step.by}
-          text={step.text}
+          title={`For a ${step.by}`}
           act="It is so"
-          busy={withPin.busy}
-          problem={withPin.problem}
-          unsent={withPin.unsent}
+          {...withPin}
           onClose={() => {
             withPin.takeBack();
             setAsking(undefined);
           }}
-          onPin={(pin, as) => withPin.send(asking, { pin, as })}
-        />
+          onPin={(pin, { as }) => withPin.send(asking, { pin, as })}
+        >
+          <p>{step.text}</p>
+        </Pin>
       )}
     </Panel>
   );

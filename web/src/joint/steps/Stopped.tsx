@@ -1,12 +1,13 @@
 import { Button, Textarea } from "@mantine/core";
-import { useState } from "react";
+import { useInputState } from "@mantine/hooks";
 import { useMay } from "../../api/queries";
 import type { Joint, Run } from "../../api/types";
 import { useRecord } from "../../app/context";
 import { useKeys } from "../../app/keys";
+import { Act } from "../../ui/Act";
 import { dateTime } from "../../ui/format";
+import { Form } from "../../ui/Form";
 import { Panel } from "../../ui/Panel";
-import classes from "./steps.module.css";
 
 interface StoppedProps {
   joint: Joint;
@@ -23,22 +24,17 @@ export function Stopped({ joint, run }: StoppedProps) {
     <>
       {run.paused && (
         <Panel kind="mind" title="Paused">
-          <p className={classes.big}>
+          <p className="big">
             by {run.paused.by}, {dateTime(run.paused.at)}. {run.paused.note}
           </p>
           {run.paused.handOverTo && <p>For {run.paused.handOverTo}.</p>}
           {run.next && <p>Then: {run.next.words}.</p>}
-          {resume && (
-            <button type="button" className={classes.main} onClick={resume} data-act="resume">
-              <b>Take it up</b>
-              <span>space bar</span>
-            </button>
-          )}
+          {resume && <Act act="Take it up" hint="space bar" onClick={resume} data-act="resume" />}
         </Panel>
       )}
       {run.standing === "stopped" && !run.paused && (
         <Panel kind="stop" title="Stopped">
-          <p className={classes.big}>{run.stop}</p>
+          <p className="big">{run.stop}</p>
           <p>Look for a tilted flange, dirt on a seat, a yielding bolt, a creeping gasket or a wrong lubricant first.</p>
           <Reasoned label="Why it may go on" act="Let it go on" onReason={(reason) => record({ kind: "decision", reason })} />
         </Panel>
@@ -60,7 +56,7 @@ export function Stopped({ joint, run }: StoppedProps) {
 /** A reason that an engineer gives; others see who is to be asked. */
 export function Reasoned({ label, act, onReason }: { label: string; act: string; onReason: (reason: string) => void }) {
   const engineer = useMay("engineer");
-  const [reason, setReason] = useState("");
+  const [reason, setReason] = useInputState("");
   if (!engineer) {
     return (
       <p>
@@ -69,26 +65,16 @@ export function Reasoned({ label, act, onReason }: { label: string; act: string;
     );
   }
   return (
-    <form
-      className={classes.form}
-      onSubmit={(e) => {
-        e.preventDefault();
+    <Form
+      onSend={() => {
         onReason(reason.trim());
         setReason("");
       }}
     >
-      <Textarea
-        label={label}
-        name="decision"
-        value={reason}
-        onChange={(e) => setReason(e.currentTarget.value)}
-        autosize
-        minRows={2}
-        maxLength={500}
-      />
+      <Textarea label={label} name="decision" value={reason} onChange={setReason} minRows={2} />
       <Button type="submit" color="now" disabled={reason.trim() === ""}>
         {act}
       </Button>
-    </form>
+    </Form>
   );
 }

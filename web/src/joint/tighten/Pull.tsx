@@ -1,9 +1,12 @@
-import { Button } from "@mantine/core";
+import { Button, Group, SimpleGrid, Text } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
 import { useRef, useState } from "react";
 import type { Act, DoneContent, Joint, Run, StageTool } from "../../api/types";
 import { useOutboxState, useRecord } from "../../app/context";
 import { useKeys } from "../../app/keys";
+import { Act as Main } from "../../ui/Act";
 import { number } from "../../ui/format";
+import { Form } from "../../ui/Form";
 import { Panel } from "../../ui/Panel";
 import { ScaleView } from "../../ui/ScaleView";
 import { CautionPanel } from "../steps/CautionPanel";
@@ -90,8 +93,8 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
   return (
     <>
       <Panel className={classes.now}>
-        <div className={classes.nowLine}>
-          <span className={classes.nowWord}>Now</span>
+        <Group align="baseline" gap={14} wrap="nowrap" fz={18}>
+          <span>Now</span>
           <b
             className={`mono ${classes.nowName}`}
             data-long={next.name.length > 13 || undefined}
@@ -105,10 +108,12 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
             {next.name}
           </b>
           <span className={classes.nowPlace}>{next.place && `at ${next.place}`}</span>
-        </div>
-        <p className={classes.stepText}>{text}</p>
+        </Group>
+        <Text c="dimmed" mb={8}>
+          {text}
+        </Text>
         {kind === "lock" ? (
-          <p className={classes.lockWords}>{lock}</p>
+          <Text fz={26}>{lock}</Text>
         ) : kind === "turn" || kind === "back" ? (
           <TurnDial degrees={next.turn} back={kind === "back"} />
         ) : tool ? (
@@ -116,7 +121,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
             <div className={classes.nowScale}>
               <ScaleView tool={tool} />
             </div>
-            <p className={classes.windowWords}>
+            <p>
               <b className="mono">
                 {number(tool.setting.value)} {tool.setting.unit}
               </b>{" "}
@@ -126,25 +131,17 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
             </p>
           </>
         ) : next.aim ? (
-          <p className={classes.lockWords}>
+          <Text fz={26}>
             pump at {number(next.aim.value)} {next.aim.unit}
             {next.share > 0 && next.share < 100 && <span className="soft"> ({number(next.share)} %)</span>}
-          </p>
+          </Text>
         ) : null}
       </Panel>
       <div className={classes.mains} data-two={kind === "portion" || undefined}>
-        <button type="button" className={classes.act} onClick={main} data-act="main" data-ready={ready}>
-          <b>{words.act}</b>
-          <span>{words.hint}</span>
-        </button>
-        {kind === "portion" && (
-          <button type="button" className={classes.act} data-kind="held" onClick={() => act({})} data-act="holds">
-            <b>It clicked</b>
-            <span>it holds; key N</span>
-          </button>
-        )}
+        <Main act={words.act} hint={words.hint} onClick={main} data-act="main" data-ready={ready} />
+        {kind === "portion" && <Main act="It clicked" hint="it holds; key N" kind="held" onClick={() => act({})} data-act="holds" />}
       </div>
-      <div className={classes.more}>
+      <SimpleGrid cols={3} spacing={10} className={classes.more}>
         {tool && kind !== "lock" ? (
           <button type="button" onClick={() => setOpen("reading")}>
             Type reading <kbd>R</kbd>
@@ -167,16 +164,16 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
         <button type="button" className={classes.troubleAct} onClick={() => setOpen("trouble")}>
           Trouble <kbd>T</kbd>
         </button>
-      </div>
-      <div className={classes.then}>
+      </SimpleGrid>
+      <Panel className={classes.then}>
         <span className="soft">Then</span>
         <span className={classes.thenWords}>
           {after.map((a) => (a.lock ? "lock" : a.group === next.group ? a.bolt : a.words)).join(" · ") || "the next step"}
         </span>
-        <Button variant="subtle" color="quiet" onClick={() => setOpen("pause")} className={classes.pause}>
+        <Button variant="subtle" color="quiet" c="var(--ink)" onClick={() => setOpen("pause")}>
           Pause
         </Button>
-      </div>
+      </Panel>
       {open === "reading" && tool && (
         <ReadingDialog
           title={`${next.words}: what the tool reads`}
@@ -204,36 +201,30 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
   );
 }
 
+const PEDAL = "space bar or foot pedal";
+const MARK = "to the mark and no further; space bar";
+
 /** What the large button says of an act, and what it means. */
-function actWords(a: Act, lock: string): { act: string; hint: string } {
-  switch (a.kind) {
-    case "lock":
-      return { act: "Locked", hint: `${lock}; space bar` };
-    case "portion":
-      return { act: "Turned, no click", hint: `${turnWords(a.turn)}; space bar` };
-    case "round":
-      return { act: "No turn", hint: "it clicked and did not move; space bar" };
-    case "turn":
-      return { act: "Turned", hint: "to the mark and no further; space bar" };
-    case "back":
-      return { act: "Turned back", hint: "to the mark and no further; space bar" };
-    case "stall":
-      return { act: "It stalled", hint: "no turn at a stall; space bar or foot pedal" };
-    case "hand":
-      return { act: "Run down by hand", hint: "space bar or foot pedal" };
-    case "off":
-      return { act: "Off by hand", hint: "space bar or foot pedal" };
-    case "home":
-      return { act: "Home, not torqued", hint: "space bar or foot pedal" };
-    case "pull":
-      return { act: "It clicked", hint: "space bar or foot pedal" };
-  }
+function actWords(a: Act, lock: string) {
+  const [act, hint] = {
+    lock: ["Locked", `${lock}; space bar`],
+    portion: ["Turned, no click", `${turnWords(a.turn)}; space bar`],
+    round: ["No turn", "it clicked and did not move; space bar"],
+    turn: ["Turned", MARK],
+    back: ["Turned back", MARK],
+    stall: ["It stalled", "no turn at a stall; space bar or foot pedal"],
+    hand: ["Run down by hand", PEDAL],
+    off: ["Off by hand", PEDAL],
+    home: ["Home, not torqued", PEDAL],
+    pull: ["It clicked", PEDAL],
+  }[a.kind];
+  return { act, hint };
 }
 
 /** A lock that cannot be put on: with a reason, which the record shows first. */
 function LeaveLock({ onLeave }: { onLeave: (reason: string) => void }) {
   const [asking, setAsking] = useState(false);
-  const [reason, setReason] = useState("");
+  const [reason, setReason] = useInputState("");
   if (!asking) {
     return (
       <button type="button" onClick={() => setAsking(true)} data-act="leave">
@@ -242,16 +233,11 @@ function LeaveLock({ onLeave }: { onLeave: (reason: string) => void }) {
     );
   }
   return (
-    <form
-      className={classes.leaveLock}
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (reason.trim()) onLeave(reason.trim());
-      }}
-    >
+    <Form onSend={() => reason.trim() && onLeave(reason.trim())}>
       <input
+        className="field"
         value={reason}
-        onChange={(e) => setReason(e.currentTarget.value)}
+        onChange={setReason}
         placeholder="Why not?"
         aria-label="Why it is not locked"
         name="reason"
@@ -261,6 +247,6 @@ function LeaveLock({ onLeave }: { onLeave: (reason: string) => void }) {
       <Button type="submit" color="stop" variant="outline" disabled={!reason.trim()}>
         Leave it
       </Button>
-    </form>
+    </Form>
   );
 }

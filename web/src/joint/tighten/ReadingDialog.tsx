@@ -1,8 +1,9 @@
-import { Button, Modal, Switch } from "@mantine/core";
+import { Switch } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
 import type { Quantity } from "../../api/types";
 import { number, readNumber } from "../../ui/format";
-import ui from "../../ui/ui.module.css";
+import { Dialog } from "../../ui/Form";
 import { Field } from "../layout/editors";
 
 interface ReadingDialogProps {
@@ -16,34 +17,13 @@ interface ReadingDialogProps {
 /** Takes a number read on the tool, in the tool's own unit. */
 export function ReadingDialog({ title, setting, checking, onClose, onReading }: ReadingDialogProps) {
   const [text, setText] = useState("");
-  const [moved, setMoved] = useState(false);
+  const [moved, setMoved] = useInputState(false);
   const v = readNumber(text);
+  const keep = () => v !== undefined && onReading({ value: v, unit: setting.unit }, moved);
   return (
-    <Modal opened onClose={onClose} title={<b>{title}</b>}>
-      <form
-        className={ui.stack}
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (v !== undefined) onReading({ value: v, unit: setting.unit }, moved);
-        }}
-      >
-        <Field
-          label={`Reading; ${number(setting.value)} ${setting.unit} is set`}
-          value={text}
-          onChange={setText}
-          unit={setting.unit}
-          first
-        />
-        {checking && <Switch size="lg" label="The nut moved" checked={moved} onChange={(e) => setMoved(e.currentTarget.checked)} />}
-        <div className={ui.between}>
-          <Button variant="default" onClick={onClose}>
-            Not now
-          </Button>
-          <Button type="submit" color="now" disabled={v === undefined}>
-            Held at this
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <Dialog title={title} act="Held at this" color="now" ready={v !== undefined} onClose={onClose} onAct={keep}>
+      <Field label={`Reading; ${number(setting.value)} ${setting.unit} is set`} value={text} onChange={setText} unit={setting.unit} first />
+      {checking && <Switch size="lg" label="The nut moved" checked={moved} onChange={setMoved} />}
+    </Dialog>
   );
 }

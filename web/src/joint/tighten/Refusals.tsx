@@ -1,12 +1,11 @@
-import { Button } from "@mantine/core";
+import { Button, Group, Stack } from "@mantine/core";
 import { useState } from "react";
 import type { Waiting } from "../../api/outbox";
 import type { EntryContent, Run } from "../../api/types";
 import { useOutbox } from "../../app/context";
+import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
-import { QualifiedPin } from "../steps/QualifiedPin";
 import { Reasoned } from "../steps/Stopped";
-import classes from "./tighten.module.css";
 
 /** An act that the server would not take, or that waits for its PIN, and the question it leaves. */
 export function Refusals({ acts, run }: { acts: readonly Waiting[]; run: Run }) {
@@ -23,13 +22,13 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
   const { content } = w.entry;
   const by = content.kind === "done" ? run.steps.find((s) => s.id === content.step)?.by || undefined : undefined;
   return (
-    <div className={classes.refusals}>
+    <Stack gap={8}>
       {w.problem ? (
         <Refusal problem={w.problem} />
       ) : (
         <p role="alert">An act was not sent, and its PIN is not kept. Enter it again, or take the act back.</p>
       )}
-      <div className={classes.answers}>
+      <Group grow gap={10}>
         {asked && (
           <Button color="stop" variant="outline" onClick={() => void outbox.settle(no, { confirmed: true })} data-act="confirm">
             It is right, keep it
@@ -43,24 +42,24 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
         <Button color="plan" onClick={back} data-act="take-back">
           {asked ? "Look again" : "Take it back"}
         </Button>
-      </div>
+      </Group>
       {tool && <Overdue tool={tool} run={run} act={w} onDecided={back} />}
       {asking && (
-        <QualifiedPin
+        <Pin
           by={by}
-          text="The act is sent again as it was."
+          title={by ? `For a ${by}` : "Your PIN again"}
           act="Send it"
-          busy={false}
           problem={w.problem}
-          unsent={false}
           onClose={() => setAsking(false)}
-          onPin={(pin, as) => {
+          onPin={(pin, { as }) => {
             setAsking(false);
             void outbox.settle(no, { pin, ...(as ? { as } : {}) });
           }}
-        />
+        >
+          <p>The act is sent again as it was.</p>
+        </Pin>
       )}
-    </div>
+    </Stack>
   );
 }
 

@@ -1,5 +1,7 @@
+import { Box, Text } from "@mantine/core";
 import type { Act, Group, Run, StageTool } from "../../api/types";
 import { useKeys } from "../../app/keys";
+import { Act as Main } from "../../ui/Act";
 import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { ScaleView } from "../../ui/ScaleView";
@@ -26,25 +28,26 @@ export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
       kind="mind"
       title={next.stages > 1 ? `Before stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : `Before the ${group.name}`}
     >
-      <p className={classes.setWords} data-setting={`${number(tool.setting.value)} ${tool.setting.unit}`}>
-        {down && <span className={classes.down}>Put {down} down. </span>}
+      <div className={classes.setWords} data-setting={`${number(tool.setting.value)} ${tool.setting.unit}`}>
+        {down && (
+          <Text c="mind" fw={700} fz={18}>
+            Put {down} down.
+          </Text>
+        )}
         Take <b>{tool.tools.join(" and ")}</b>, set {tool.tools.length > 1 ? `${tool.tools[0]} ` : ""}to{" "}
         <b className="mono">
           {number(tool.setting.value)} {tool.setting.unit}
         </b>
-      </p>
-      <div className={classes.face}>
-        <ScaleView tool={tool} />
       </div>
+      <Box my={10}>
+        <ScaleView tool={tool} />
+      </Box>
       <p className="soft">
         It gives {torque(tool.lands)} N·m at the nut. First: {next.words}.
         {tool.tools.length > 1 && " Reaction arm flat on the neighbouring nut, same side as the pull; hands off it."}
       </p>
-      <button type="button" className={classes.act} data-kind="mind" onClick={onSet} data-act="set">
-        <b>It is set, I looked</b>
-        <span>key S; the pedal does not</span>
-      </button>
-      {run.begun && <p className={classes.fine}>Asked after each change, a pause, a hand-over and a night.</p>}
+      <Main act="It is set, I looked" hint="key S; the pedal does not" kind="mind" onClick={onSet} data-act="set" />
+      {run.begun && <p className="fine">Asked after each change, a pause, a hand-over and a night.</p>}
     </Panel>
   );
 }

@@ -26,7 +26,7 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
       className={classes.tape}
       aside={
         correct && (
-          <button type="button" className={classes.link} onClick={correct}>
+          <button type="button" className="link" onClick={correct}>
             Correct the last entry <kbd>Z</kbd>
           </button>
         )
@@ -34,7 +34,7 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
     >
       {/* Scrolled by key as well, so it takes the focus. */}
       {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
-      <ol className={classes.tapeList} tabIndex={0} aria-label="What was done, newest first">
+      <ol className={`lines ${classes.tapeList}`} tabIndex={0} aria-label="What was done, newest first">
         {waiting.toReversed().map((w) => (
           <li key={w.entry.id} data-waiting>
             <span className="mono soft">{time(w.entry.at)}</span>
@@ -47,7 +47,7 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
           <li key={l.id} data-struck={l.struck || undefined} data-entry={l.id}>
             <button
               type="button"
-              className={classes.tapeLine}
+              className={`bare ${classes.tapeLine}`}
               disabled={!mayCorrect || !l.correctable || l.struck}
               onClick={() => setCorrecting(l)}
               title={l.note}
@@ -56,7 +56,7 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
               <span>{l.what}</span>
               <span className="mono">{value(l)}</span>
               <span data-outcome={l.outcome}>{l.struck ? "struck out" : l.outcome}</span>
-              {l.note && <span className={classes.tapeNote}>{l.note}</span>}
+              {l.note && <span className={`fine ${classes.tapeNote}`}>{l.note}</span>}
             </button>
           </li>
         ))}

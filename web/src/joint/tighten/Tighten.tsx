@@ -1,4 +1,4 @@
-import { Button, SegmentedControl } from "@mantine/core";
+import { Group as Row, SegmentedControl, Text } from "@mantine/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Ahead, ahead } from "../../api/ahead";
@@ -6,13 +6,13 @@ import { useMay } from "../../api/queries";
 import type { Group, Joint, Run, StageTool } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { Figure } from "../../drawing/Figure";
+import { Act } from "../../ui/Act";
 import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { boltsOf, keyOf, orderOf } from "../bolts";
 import { Nothing } from "../Nothing";
 import { StepCard } from "../steps/StepCard";
 import { Stopped } from "../steps/Stopped";
-import { filled } from "../words";
 import { Pull } from "./Pull";
 import { Refusals } from "./Refusals";
 import { Signs } from "./Signs";
@@ -45,7 +45,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
   return (
     <div className={classes.tighten}>
       <section className={classes.left} aria-label="The joint">
-        <header className={classes.viewHead}>
+        <Row component="header" justify="space-between" c="dimmed" mih={44} visibleFrom="sm">
           <b>{run.figure.clock ? "Nut side, 12 o’clock at the top" : "Seen from the nut side"}</b>
           {run.figure.bolts.length > 2 && (
             <SegmentedControl
@@ -58,7 +58,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
               ]}
             />
           )}
-        </header>
+        </Row>
         <div className={classes.drawing}>
           <Figure
             figure={run.figure}
@@ -93,11 +93,11 @@ function Centre({ shown: { next }, tool, group: g }: { shown: Ahead; tool?: Stag
           <>
             <span>set {tool.tools[0]} to</span>
             <b>{number(tool.setting.value)}</b>
-            <span className={classes.unit}>{tool.setting.unit}</span>
+            <span className="mono">{tool.setting.unit}</span>
             {tool.tools.length > 1 && (
-              <span className={classes.through}>
+              <Text span c="var(--ink)" fw={700}>
                 {tool.tools[1]} makes it {torque(tool.lands)} N·m
-              </span>
+              </Text>
             )}
           </>
         ) : (
@@ -105,7 +105,7 @@ function Centre({ shown: { next }, tool, group: g }: { shown: Ahead; tool?: Stag
             <>
               <span>{g.how === "pressure" ? "at the pump" : "by"}</span>
               <b>{number(next.aim.value)}</b>
-              <span className={classes.unit}>{next.aim.unit}</span>
+              <span className="mono">{next.aim.unit}</span>
             </>
           )
         )}
@@ -125,7 +125,6 @@ interface NowProps {
 
 function Now({ joint, run, shown, fitter, tool }: NowProps) {
   const navigate = useNavigate();
-  const [typed, setTyped] = useState<Record<string, string[]>>({});
   if (run.standing === "stopped" || run.paused) return <Stopped joint={joint} run={run} />;
   if (shown.held) {
     return (
@@ -139,36 +138,23 @@ function Now({ joint, run, shown, fitter, tool }: NowProps) {
     if (fitter) return <Pull joint={joint} run={run} next={shown.next} after={shown.after} tool={tool} />;
     return (
       <Panel title="Next">
-        <p className={classes.done}>{shown.next.words}</p>
+        <p className="big">{shown.next.words}</p>
         <p className="soft">You see the pulls as they come in.</p>
       </Panel>
     );
   }
   if (step) {
-    const fields = filled(typed[step.id], step.spots.length);
-    return (
-      <StepCard
-        key={step.id}
-        joint={joint}
-        run={run}
-        step={step}
-        typed={fields}
-        onTyped={(v) => setTyped({ ...typed, [step.id]: v })}
-        placed={false}
-      />
-    );
+    return <StepCard key={step.id} joint={joint} run={run} step={step} />;
   }
   const at = run.standing === "prove" ? 4 : 5;
   return (
     <>
       <Stopped joint={joint} run={run} />
       <Panel kind="held">
-        <p className={classes.done}>
+        <p className="big">
           {run.undoes ? "It is undone, bolt by bolt." : "A whole round moved nothing, and every bolt has what the recipe asks for."}
         </p>
-        <Button color="held" size="lg" fullWidth onClick={() => void navigate(`/joint/${joint.id}/${at}`)} className={classes.goOn}>
-          {at === 4 ? "Prove" : "Sign"}
-        </Button>
+        <Act act={at === 4 ? "Prove" : "Sign"} kind="held" onClick={() => void navigate(`/joint/${joint.id}/${at}`)} />
       </Panel>
     </>
   );

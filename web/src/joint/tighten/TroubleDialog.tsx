@@ -1,8 +1,9 @@
-import { Button, Modal, NativeSelect, SegmentedControl, Textarea } from "@mantine/core";
+import { NativeSelect, SegmentedControl, Textarea } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
 import type { Joint, Remedy, Run } from "../../api/types";
 import { useRecord } from "../../app/context";
-import ui from "../../ui/ui.module.css";
+import { Dialog } from "../../ui/Form";
 import { Choose, type Option } from "../layout/editors";
 
 const troubles = ["would not turn", "turned too easily", "thread damaged", "overshot", "something else"].map((t) => ({
@@ -36,12 +37,12 @@ interface TroubleDialogProps {
 export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: TroubleDialogProps) {
   const record = useRecord(joint.id, run.id);
   const [about, setAbout] = useState("bolt");
-  const [at, setAt] = useState(`${group ?? run.bolts[0]?.group}/${bolt ?? run.bolts[0]?.position}`);
+  const [at, setAt] = useInputState(`${group ?? run.bolts[0]?.group}/${bolt ?? run.bolts[0]?.position}`);
   const [what, setWhat] = useState("");
   const [remedy, setRemedy] = useState<Remedy>();
   const [harm, setHarm] = useState<"dropped" | "doubtful">();
   const [tool, setTool] = useState(tools[0] ?? "");
-  const [note, setNote] = useState("");
+  const [note, setNote] = useInputState("");
   const of = run.bolts.find((b) => `${b.group}/${b.position}` === at);
   const words = note.trim() ? { note: note.trim() } : {};
   const ready = about === "bolt" ? of && what !== "" && remedy : tool !== "" && harm;
@@ -53,74 +54,51 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
   }
 
   return (
-    <Modal opened onClose={onClose} title={<b>Trouble</b>}>
-      <form
-        className={ui.stack}
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (ready) keep();
-        }}
-      >
-        {tools.length > 0 && (
-          <SegmentedControl
-            fullWidth
-            size="md"
-            value={about}
-            onChange={setAbout}
-            data={[
-              { value: "bolt", label: "with a bolt" },
-              { value: "tool", label: "with a tool" },
-            ]}
-          />
-        )}
-        {about === "bolt" ? (
-          <>
-            <NativeSelect
-              label="Which"
-              name="at"
-              value={at}
-              onChange={(e) => setAt(e.currentTarget.value)}
-              data={run.bolts.map((b) => ({ value: `${b.group}/${b.position}`, label: b.name }))}
-            />
-            <Choose options={troubles} value={what} onChoose={setWhat} />
-            {what && of && (
-              <>
-                <p className="soft">What was done about it</p>
-                <Choose
-                  options={of.remedies.map((r) => ({ value: r, ...remedies[r] }))}
-                  value={remedy ?? ""}
-                  onChoose={(v) => setRemedy(of.remedies.find((r) => r === v))}
-                />
-                {of.remedies.length === 0 && <p>Nothing can be recorded of it now.</p>}
-              </>
-            )}
-          </>
-        ) : (
-          <>
-            <Choose options={tools.map((t) => ({ value: t, text: t }))} value={tool} onChoose={setTool} />
-            <Choose options={harms} value={harm ?? ""} onChoose={(v) => setHarm(v === "dropped" ? "dropped" : "doubtful")} />
-            <p className="soft">
-              It is held back from now on, and what was pulled with it since its last good check is in doubt until an engineer answers.
-            </p>
-          </>
-        )}
-        <Textarea
-          label="In a few words"
-          value={note}
-          onChange={(e) => setNote(e.currentTarget.value)}
-          autosize
-          minRows={1}
-          maxLength={500}
+    <Dialog title="Trouble" act="Record it" color="stop" ready={Boolean(ready)} onClose={onClose} onAct={keep}>
+      {tools.length > 0 && (
+        <SegmentedControl
+          fullWidth
+          size="md"
+          value={about}
+          onChange={setAbout}
+          data={[
+            { value: "bolt", label: "with a bolt" },
+            { value: "tool", label: "with a tool" },
+          ]}
         />
-        <div className={ui.between}>
-          <Button variant="default" onClick={onClose}>
-            Not now
-          </Button>
-          <Button type="submit" color="stop" disabled={!ready}>
-            Record it
-          </Button>
-        </div>
-      </form>
-    </Modal>
+      )}
+      {about === "bolt" ? (
+        <>
+          <NativeSelect
+            label="Which"
+            name="at"
+            value={at}
+            onChange={setAt}
+            data={run.bolts.map((b) => ({ value: `${b.group}/${b.position}`, label: b.name }))}
+          />
+          <Choose options={troubles} value={what} onChoose={setWhat} />
+          {what && of && (
+            <>
+              <p className="soft">What was done about it</p>
+              <Choose
+                options={of.remedies.map((r) => ({ value: r, ...remedies[r] }))}
+                value={remedy ?? ""}
+                onChoose={(v) => setRemedy(of.remedies.find((r) => r === v))}
+              />
+              {of.remedies.length === 0 && <p>Nothing can be recorded of it now.</p>}
+            </>
+          )}
+        </>
+      ) : (
+        <>
+          <Choose options={tools.map((t) => ({ value: t, text: t }))} value={tool} onChoose={setTool} />
+          <Choose options={harms} value={harm ?? ""} onChoose={(v) => setHarm(v === "dropped" ? "dropped" : "doubtful")} />
+          <p className="soft">
+            It is held back from now on, and what was pulled with it since its last good check is in doubt until an engineer answers.
+          </p>
+        </>
+      )}
+      <Textarea label="In a few words" value={note} onChange={setNote} />
+    </Dialog>
   );
 }

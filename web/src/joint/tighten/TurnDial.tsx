@@ -17,13 +17,13 @@ export function TurnDial({ degrees, back }: { degrees: number; back: boolean }) 
       role="img"
       aria-label={`${degrees}° ${back ? "back" : "on"} from the mark at six o’clock`}
     >
-      <circle r="70" className={classes.dialRing} />
-      <path d={`M ${at(0, 70)} A 70 70 0 ${large} ${back ? 0 : 1} ${at(shown, 70)}`} className={classes.dialArc} />
-      <path d={`M ${at(0, 62)} L ${at(0, 78)}`} className={classes.dialMark} />
-      <circle r="6" transform={`translate(${at(shown, 70)})`} className={classes.dialEnd} />
+      <circle r="70" stroke="var(--line)" strokeWidth="3" />
+      <path d={`M ${at(0, 70)} A 70 70 0 ${large} ${back ? 0 : 1} ${at(shown, 70)}`} strokeWidth="7" />
+      <path d={`M ${at(0, 62)} L ${at(0, 78)}`} stroke="var(--ink)" strokeWidth="4" />
+      <circle r="6" transform={`translate(${at(shown, 70)})`} fill="var(--now)" stroke="none" />
       <Bolt r={44} level={0} />
-      <path d={`M ${at(0, 20)} L ${at(0, 38)}`} className={classes.dialMark} />
-      <text className={classes.dialText} dy="-0.1em">
+      <path d={`M ${at(0, 20)} L ${at(0, 38)}`} stroke="var(--ink)" strokeWidth="4" />
+      <text fontSize="18" fontWeight="700" textAnchor="middle" fill="var(--ink)" stroke="none" dy="-0.1em">
         {degrees === 360 ? "1 turn" : degrees === 90 ? "¼ turn" : degrees === 180 ? "½ turn" : `${degrees}°`}
       </text>
     </svg>

@@ -1,4 +1,4 @@
-import { Button } from "@mantine/core";
+import { Button, Group as Row, SimpleGrid, Stack } from "@mantine/core";
 import { useState } from "react";
 import { useWays } from "../../api/queries";
 import type { Group, HandTool, Way } from "../../api/types";
@@ -8,9 +8,8 @@ import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
 import { ByHand } from "./ByHand";
-import { ChainDrawing } from "./ChainDrawing";
-import { Facts, Settings } from "./Settings";
-import classes from "./toolup.module.css";
+import { Chain } from "./Chain";
+import { Settings } from "./Settings";
 
 interface ChoiceProps {
   joint: string;
@@ -39,45 +38,38 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
   const best = good[open];
   useKeys(best ? { " ": () => choose(best) } : {});
   return (
-    <div className={classes.toolup} data-group={group.name}>
-      <header className={classes.head}>
+    <Stack gap={14} maw={1400} data-group={group.name}>
+      <Row component="header" gap={14}>
         <h2>
           {good.length === 1 ? "One way" : `${good.length || "No"} ways`} to reach {torque(group.torque)} N·m{" "}
           {hand ? `with ${hand.tag}` : "from what is in the crib"}
         </h2>
         {good.length > 1 && <span className="soft">best first</span>}
-        <Button variant="default" onClick={() => (hand ? setHand(undefined) : setEntering(true))}>
+        <Button ml="auto" variant="default" onClick={() => (hand ? setHand(undefined) : setEntering(true))}>
           {hand ? "Back to the crib" : "Not in the crib?"}
         </Button>
-      </header>
-      {ways.isError && <Refusal error={ways.error} />}
+      </Row>
+      <Refusal error={ways.error} />
       {best && (
         <>
-          <Panel kind="now" className={classes.best}>
-            <ChainDrawing way={best} thread={group.thread} />
-            <p className={classes.chainWords}>
-              <b>{best.links.map((l) => l.tag).join(" and ")}</b>, set to{" "}
-              <b className="mono">
-                {number(best.stages.at(-1)!.setting.value)} {best.stages.at(-1)!.setting.unit}
-              </b>
-            </p>
-            <div className={classes.facts}>
-              <Facts tool={best.stages.at(-1)!} />
-              <Button color="now" size="lg" onClick={() => choose(best)} data-choose={best.links[0]!.tag}>
-                Take {best.links.map((l) => l.tag).join(" and ")} <kbd>space</kbd>
+          <Panel kind="now">
+            <Chain way={best} thread={group.thread}>
+              <Button color="now" size="lg" mih={64} onClick={() => choose(best)} data-choose={best.links[0]!.tag}>
+                Take {tags(best)} <kbd>space</kbd>
               </Button>
-            </div>
+            </Chain>
           </Panel>
           <Settings tools={best.stages} links={best.links.length} />
         </>
       )}
       {good.length > 1 && (
-        <div className={classes.others}>
+        <SimpleGrid cols={{ base: 1, xs: 2, lg: 3 }} spacing={10}>
           {good.map(
             (w, i) =>
               i !== open && (
-                <button key={w.links.map((l) => l.tag).join()} type="button" className={classes.other} onClick={() => setOpen(i)}>
-                  <b>{w.links.map((l) => l.tag).join(" and ")}</b>
+                <button key={tags(w)} type="button" className="pick" onClick={() => setOpen(i)}>
+                  <b>{tags(w)}</b>
+                  <br />
                   <span className="soft">
                     set to {number(w.stages.at(-1)!.setting.value)} {w.stages.at(-1)!.setting.unit}
                     {w.stages.at(-1)!.force > 0 && `, hand force ${number(Math.round(w.stages.at(-1)!.force))} N`}
@@ -86,29 +78,32 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
                 </button>
               ),
           )}
-        </div>
+        </SimpleGrid>
       )}
       {refused.length > 0 && (
-        <details className={classes.refused} open={good.length === 0}>
-          <summary>{refused.length} cannot be used, and why</summary>
-          <ul>
+        <details open={good.length === 0}>
+          <summary className="link">{refused.length} cannot be used, and why</summary>
+          <ul className="lines">
             {refused.map((w) => (
-              <li key={w.links.map((l) => l.tag).join()}>
-                <b className="mono">{w.links.map((l) => l.tag).join(" + ")}</b> {w.refused}
+              <li key={tags(w)}>
+                <b className="mono">{tags(w)}</b> {w.refused}
               </li>
             ))}
           </ul>
         </details>
       )}
-      <ByHand
-        opened={entering}
-        onClose={() => setEntering(false)}
-        onTool={(t) => {
-          setHand(t);
-          setOpen(0);
-          setEntering(false);
-        }}
-      />
-    </div>
+      {entering && (
+        <ByHand
+          onClose={() => setEntering(false)}
+          onTool={(t) => {
+            setHand(t);
+            setOpen(0);
+            setEntering(false);
+          }}
+        />
+      )}
+    </Stack>
   );
 }
+
+const tags = (w: Way) => w.links.map((l) => l.tag).join(" and ");

@@ -1,3 +1,4 @@
+import { Group } from "@mantine/core";
 import { useState } from "react";
 import type { StageTool } from "../../api/types";
 import { number, percent, signed, torque } from "../../ui/format";
@@ -7,7 +8,7 @@ import classes from "./toolup.module.css";
 
 export function Facts({ tool }: { tool: StageTool }) {
   return (
-    <ul className={classes.factList}>
+    <Group component="ul" gap="4px 24px">
       <li>
         lands on <b className="mono">{torque(tool.lands)}</b> N·m ({signed(tool.error)} %)
       </li>
@@ -21,7 +22,7 @@ export function Facts({ tool }: { tool: StageTool }) {
         </li>
       )}
       <li>{tool.due ? `in calibration to ${tool.due}` : "calibration not known"}</li>
-    </ul>
+    </Group>
   );
 }
 
@@ -35,10 +36,10 @@ export function Settings({ tools, links }: { tools: StageTool[]; links: number }
         <ScaleView tool={t} />
       </Panel>
       <Panel title="Per stage">
-        <ol className={classes.perStage}>
+        <ol className={`options lines ${classes.perStage}`}>
           {tools.map((p, i) => (
             <li key={p.stage}>
-              <button type="button" aria-pressed={i === shown} onClick={() => setShown(i)}>
+              <button type="button" className="bare" aria-pressed={i === shown} onClick={() => setShown(i)}>
                 <span className="mono">{torque(p.torque)} N·m</span>
                 <span>{p.tools.join(" + ")}</span>
                 <b className="mono">

@@ -1,4 +1,4 @@
-import { Button } from "@mantine/core";
+import { Button, Group as Row, Stack } from "@mantine/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useMay } from "../../api/queries";
@@ -9,10 +9,10 @@ import { Panel } from "../../ui/Panel";
 import { StepCard } from "../steps/StepCard";
 import { Refusals } from "../tighten/Refusals";
 import { capital } from "../words";
+import { Chain } from "./Chain";
 import { Choice } from "./Choice";
 import { HeldTools } from "./HeldTools";
-import { Facts, Settings } from "./Settings";
-import classes from "./toolup.module.css";
+import { Settings } from "./Settings";
 
 /** Station two: a tool for each group that is torqued, then what is checked of it. */
 export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
@@ -20,7 +20,6 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
   const { acts } = useOutboxState();
   const groups = run.groups.filter((g) => g.how === "torque");
   const [changing, setChanging] = useState<string>();
-  const [typed, setTyped] = useState<Record<string, string[]>>({});
   const mine = acts.filter((a) => a.run === run.id && !a.problem && !a.pinned).map((a) => a.entry.content);
   const sending = (g: Group) => mine.some((c) => c.kind === "tooling" && c.group === g.name);
   const open = groups.find((g) => g.name === changing) ?? groups.find((g) => !g.tooling && !sending(g));
@@ -28,17 +27,24 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
   const earlier = run.standing === "lay out";
   const free = run.standing !== "signed" && fitter;
   return (
-    <div className={classes.stack}>
+    <Stack gap={14} maw={1400}>
       {groups.length > 1 && (
-        <nav className={classes.groupTabs} aria-label="What is tightened">
+        <Row component="nav" gap={10} aria-label="What is tightened">
           {groups.map((g) => (
-            <button key={g.name} type="button" aria-pressed={g === open} onClick={() => setChanging(g.name)} disabled={!free}>
-              <b>{g.name}</b>
-              <span className="mono">{g.window}</span>
+            <button
+              key={g.name}
+              type="button"
+              className="pick"
+              aria-pressed={g === open}
+              onClick={() => setChanging(g.name)}
+              disabled={!free}
+            >
+              <b>{g.name}</b> <span className="mono">{g.window}</span>
+              <br />
               <span className="soft">{g.tooling ? g.tooling.at(-1)!.tools.join(" + ") : sending(g) ? "being stored" : "no tool yet"}</span>
             </button>
           ))}
-        </nav>
+        </Row>
       )}
       <HeldTools joint={joint} />
       <Refusals acts={acts} run={run} />
@@ -50,17 +56,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
         </Panel>
       )}
       {!open && earlier && <Panel kind="mind">The steps before the tools are still open at Lay out.</Panel>}
-      {!open && step && free && (
-        <StepCard
-          key={step.id}
-          joint={joint}
-          run={run}
-          step={step}
-          typed={typed[step.id] ?? step.spots.map(() => "")}
-          onTyped={(v) => setTyped({ ...typed, [step.id]: v })}
-          placed={false}
-        />
-      )}
+      {!open && step && free && <StepCard key={step.id} joint={joint} run={run} step={step} />}
       {!open && !step && joint.station >= 3 && <Onward joint={joint} />}
       {!open &&
         groups.map(
@@ -69,7 +65,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
               <Chosen key={g.name} group={g} alone={groups.length === 1} onChange={free ? () => setChanging(g.name) : undefined} />
             ),
         )}
-    </div>
+    </Stack>
   );
 }
 
@@ -78,7 +74,7 @@ function Onward({ joint }: { joint: Joint }) {
   const go = () => void navigate(`/joint/${joint.id}/3`);
   useKeys({ " ": go });
   return (
-    <Button color="now" size="lg" onClick={go} className={classes.onward}>
+    <Button color="now" size="lg" mih={72} miw={260} style={{ alignSelf: "start" }} onClick={go}>
       Tighten&nbsp;<kbd>space</kbd>
     </Button>
   );
@@ -88,23 +84,24 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
   const tools = g.tooling ?? [];
   const last = tools.at(-1);
   if (!last) return null;
+  const links = last.tools.map((tag, i) => ({ tag, kind: i > 0 ? ("multiplier" as const) : ("wrench" as const), note: "" }));
   return (
-    <section className={classes.toolup}>
-      <header className={classes.head}>
+    <Stack component="section" gap={14}>
+      <Row component="header" gap={14}>
         <h2>
           {capital(g.name)}: {last.tools.join(" and ")}
         </h2>
         <span className="soft">for {g.window}</span>
         {onChange && (
-          <Button variant="default" onClick={onChange}>
+          <Button ml="auto" variant="default" onClick={onChange}>
             Change the tool
           </Button>
         )}
-      </header>
+      </Row>
       <Panel kind="held">
-        <Facts tool={last} />
+        <Chain way={{ links, stages: tools }} thread={g.thread} />
       </Panel>
       {alone && <Settings tools={tools} links={last.tools.length} />}
-    </section>
+    </Stack>
   );
 }
