@@ -25,7 +25,6 @@ import (
 type Card struct {
 	Kind     string    `json:"kind"` // the title of its recipe
 	Figure   string    `json:"figure,omitzero"`
-	Bolts    int       `json:"bolts,omitzero"`
 	Thread   string    `json:"thread,omitzero"`
 	State    string    `json:"state"` // new, draft, issued, tighten, check, stopped, prove, sign, signed
 	Text     string    `json:"text"`
@@ -33,7 +32,6 @@ type Card struct {
 	Station  int       `json:"station"`
 	Levels   []float64 `json:"levels,omitempty"`
 	Marks    []string  `json:"marks,omitempty"`
-	Next     int       `json:"next,omitzero"` // the place of the next bolt among the levels, from 1
 	Paused   bool      `json:"paused,omitzero"`
 	Begun    bool      `json:"begun,omitzero"`
 	Made     bool      `json:"made,omitzero"` // the first signature stands
@@ -55,7 +53,6 @@ func drawing(r recipe.Recipe, res joint.Result) Card {
 		if g.Count == 0 {
 			continue
 		}
-		c.Bolts += g.Count
 		key = append(key, fmt.Sprintf("%s %d %t %d %s", g.Layout, g.Count, g.OnCentre, g.Holes, g.Name))
 		if g.Lie != (recipe.Grid{}) {
 			key = append(key, fmt.Sprint(g.Lie))
@@ -70,7 +67,7 @@ func drawing(r recipe.Recipe, res joint.Result) Card {
 			c.Thread += " …"
 		}
 	}
-	if c.Bolts > 0 {
+	if len(key) > 0 {
 		c.Figure = string(r.Drawing) + " " + strings.Join(key, ", ")
 	}
 	return c
@@ -89,15 +86,8 @@ func (r Run) card() Card {
 	slices.Sort(c.Hands)
 	next, _ := s.Next()
 	st, _ := s.Plan().Step(next.Step)
-	owner := st.Group
-	if g, ok := r.Plan.Result.Group(st.Group); ok && g.Of != "" {
-		owner = g.Of
-	}
-	for i, b := range s.Bolts() {
+	for _, b := range s.Bolts() {
 		c.Levels, c.Marks = append(c.Levels, b.Level), append(c.Marks, b.Mark)
-		if next.Bolt > 0 && next.Bolt == b.Position && owner == b.Group {
-			c.Next = i + 1
-		}
 	}
 	c.stands(r, st, next)
 	return c

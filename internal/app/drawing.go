@@ -42,14 +42,13 @@ func (a *App) Drawing(ctx context.Context, id uuid.UUID, byOrder bool) (report.D
 	if !byOrder {
 		return d, nil
 	}
-	orders := map[string][]int{}
-	for _, g := range j.Draft.Result.Groups {
-		orders[g.Name] = g.Order
-	}
+	groups := j.Draft.Result.Groups
 	if j.Run != nil {
-		for _, g := range j.Run.Plan.Result.Groups {
-			orders[g.Name] = g.Order
-		}
+		groups = slices.Concat(groups, j.Run.Plan.Result.Groups)
+	}
+	orders := map[string][]int{}
+	for _, g := range groups {
+		orders[g.Name] = g.Order
 	}
 	for _, b := range d.Figure.Bolts {
 		d.Labels = append(d.Labels, slices.Index(orders[b.Group], b.Bolt)+1)

@@ -18,7 +18,10 @@ type StepLine struct {
 	All      int
 	By       string
 	At       time.Time
-	Limit    string // in words, with this joint's numbers
+	Reads    bool // something is read, within Window
+	Window   recipe.Window
+	Sample   []int  // the bolts that are measured, where not all are
+	Limit    string // in words, with this joint's numbers; empty where nothing is read
 	Readings string
 	Comes    string // what readings round a circle come to
 	Outside  string
@@ -53,8 +56,9 @@ func (r Run) Steps(names Names) []StepLine {
 	for _, st := range s.Plan().Steps() {
 		l := StepLine{Step: st, Offered: slices.ContainsFunc(offered, func(a record.Act) bool { return a.Step == st.ID })}
 		l.Count, l.All, l.Done = s.Count(st.ID)
-		if w, ok := s.WindowAt(st.ID, s.Sample(st.ID)); ok {
-			l.Limit = w.Words()
+		l.Sample = s.Sample(st.ID)
+		if w, ok := s.WindowAt(st.ID, l.Sample); ok {
+			l.Reads, l.Window, l.Limit = true, w, w.Words()
 		}
 		if x, ok := s.Done(record.Act{Step: st.ID}); ok {
 			l.one(s, st, x, names)

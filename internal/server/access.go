@@ -22,25 +22,32 @@ const (
 )
 
 func init() {
-	// A time is read by the library that will read it anyhow: it takes what RFC 3339
-	// has and costs a tenth of the pattern that the validator brings along.
+	// A time is checked by what will read it anyhow, and not by a pattern first: each
+	// entry has one.
 	openapi3.DefineStringFormatValidator("date-time", openapi3.NewCallbackValidator(func(s string) error {
 		_, err := time.Parse(time.RFC3339Nano, s)
 		return err
 	}))
 }
 
-// contractRoutes returns what the contract says of each route, by method and
-// pattern. Which of them a request takes, gin has found already.
-func contractRoutes() (map[string]*routers.Route, error) {
+// route is what the contract says of a route.
+type route struct {
+	*routers.Route
+	who []string // x-who: roles, or a word for more than those
+}
+
+// contractRoutes returns the routes by method and pattern. Which of them a request
+// takes, gin has found already.
+func contractRoutes() (map[string]route, error) {
 	spec, err := contract.GetSpec()
 	if err != nil {
 		return nil, err
 	}
-	routes, pattern := map[string]*routers.Route{}, strings.NewReplacer("{", ":", "}", "")
+	routes, pattern := map[string]route{}, strings.NewReplacer("{", ":", "}", "")
 	for path, item := range spec.Paths.Map() {
 		for method, op := range item.Operations() {
-			routes[method+" "+pattern.Replace(path)] = &routers.Route{Spec: spec, Path: path, PathItem: item, Method: method, Operation: op}
+			routes[method+" "+pattern.Replace(path)] = route{&routers.Route{Spec: spec, Path: path, PathItem: item, Method: method,
+				Operation: op}, names(op.Extensions["x-who"])}
 		}
 	}
 	return routes, nil
@@ -50,7 +57,7 @@ func contractRoutes() (map[string]*routers.Route, error) {
 // that fits the contract. A route that names nobody lets nobody through.
 func (s *Server) access(c *gin.Context) {
 	route := s.routes[c.Request.Method+" "+c.FullPath()]
-	ctx, allowed := c.Request.Context(), names(route.Operation.Extensions["x-who"])
+	ctx, allowed := c.Request.Context(), route.who
 	if !slices.Contains(allowed, anyone) {
 		w, in := s.signedIn(ctx)
 		if !in {
@@ -64,7 +71,7 @@ func (s *Server) access(c *gin.Context) {
 		ctx = context.WithValue(ctx, whoKey{}, w)
 	}
 	c.Request = c.Request.WithContext(ctx)
-	in := &openapi3filter.RequestValidationInput{Request: c.Request, Route: route, PathParams: map[string]string{},
+	in := &openapi3filter.RequestValidationInput{Request: c.Request, Route: route.Route, PathParams: map[string]string{},
 		Options: &openapi3filter.Options{AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}}
 	for _, p := range c.Params {
 		in.PathParams[p.Key] = p.Value

@@ -11,7 +11,6 @@ import (
 	"time"
 
 	"github.com/alexedwards/scs/v2"
-	"github.com/getkin/kin-openapi/routers"
 	"github.com/gin-gonic/gin"
 
 	"dynacor/internal/app"
@@ -35,7 +34,7 @@ const mostBody = 64 << 10
 type Server struct {
 	app      *app.App
 	sessions *scs.SessionManager
-	routes   map[string]*routers.Route // of the contract, by method and pattern as gin writes it
+	routes   map[string]route // of the contract, by method and pattern as gin writes it
 	hub      *Hub
 	handler  http.Handler
 }

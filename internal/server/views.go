@@ -76,8 +76,8 @@ func wallView(w app.Wall) contract.Wall {
 }
 
 func cardView(c app.JointCard) contract.JointCard {
-	return contract.JointCard{ID: c.Joint.ID, Tag: c.Joint.Tag, Title: c.Joint.Title, Kind: c.Kind, Bolts: c.Bolts, Thread: c.Thread,
-		Figure: c.Figure, State: contract.JointCardState(c.State), Text: c.Text, Station: c.Station, Levels: orNone(c.Levels), Next: c.Next,
+	return contract.JointCard{ID: c.Joint.ID, Tag: c.Joint.Tag, Title: c.Joint.Title, Kind: c.Kind, Thread: c.Thread,
+		Figure: c.Figure, State: contract.JointCardState(c.State), Text: c.Text, Station: c.Station, Levels: orNone(c.Levels),
 		Marks: each(c.Marks, func(m string) contract.Mark { return contract.Mark(m) })}
 }
 

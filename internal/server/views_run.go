@@ -200,10 +200,9 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 		if l.By != "" {
 			v.DoneAt = l.At
 		}
-		bolts := st.Sample(x.ID)
-		if w, ok := st.WindowAt(x.ID, bolts); ok {
-			v.Limit, v.Unit, v.Places = w.Words(), string(w.Unit)+w.Word, max(x.Places, len(bolts), 1)
-			v.Spots, v.Sample, v.SampleOf, v.Widens = spots(x, w, v.Places), orNone(bolts), x.Sample, st.Widens(x.ID)
+		if w := l.Window; l.Reads {
+			v.Limit, v.Unit, v.Places = l.Limit, string(w.Unit)+w.Word, max(x.Places, len(l.Sample), 1)
+			v.Spots, v.Sample, v.SampleOf, v.Widens = spots(x, w, v.Places), orNone(l.Sample), x.Sample, st.Widens(x.ID)
 		}
 		if v.FromRecord {
 			v.Places, v.Spots = 0, []contract.FigureLabel{}

@@ -78,6 +78,17 @@ describe("outbox", () => {
     expect(o.read().online).toBe(true);
   });
 
+  it("forgets that it failed with the act that failed", async () => {
+    let up = false;
+    const o = outbox(() => (up ? new Promise(() => {}) : Promise.reject(new Unreachable())));
+    await o.add("j", "r", "me", pull(1));
+    await vi.waitFor(() => expect(o.read().online).toBe(false));
+    up = true;
+    await o.takeBack(o.read().acts[0]!.no!);
+    await o.add("j", "r", "me", pull(5));
+    expect(o.read().online).toBe(true);
+  });
+
   it("finds what the page before it left", async () => {
     const before = outbox(() => Promise.reject(new Unreachable()));
     await before.add("j", "r", "me", pull(7));

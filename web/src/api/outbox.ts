@@ -161,6 +161,7 @@ export class Outbox {
       for (;;) {
         const held = new Set(this.acts.filter((a) => a.problem || a.lacksPin).map((a) => a.run));
         const w = this.acts.find((a) => !held.has(a.run) && a.person === this.person);
+        if (!w) this.failing = false; // what failed was taken back
         if (!w || !(await this.sendOne(w))) return;
       }
     } finally {
@@ -187,6 +188,7 @@ export class Outbox {
       return true;
     } catch (e) {
       const refused = e instanceof Refused && !passes(e);
+      this.failing = !refused;
       const out = e instanceof Refused && e.problem.status === 401;
       if (pin || (refused && !out))
         await this.replace({ ...w, lacksPin: pin !== undefined, ...(refused && !out ? { problem: e.problem } : {}) });
@@ -198,7 +200,6 @@ export class Outbox {
         this.onRefused(w.joint);
         return true;
       }
-      this.failing = true;
       this.publish();
       this.retry = setTimeout(() => void this.drain(), this.retryAfter);
       return false;

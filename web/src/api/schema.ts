@@ -465,7 +465,7 @@ export interface components {
             id: string;
             tag: string;
             title: string;
-            bolts: number;
+            /** @description how many bolts of which thread; empty while that is not known */
             thread: string;
             /** @description which of the Wall's figures; empty while its bolts are not counted */
             figure: string;
@@ -477,8 +477,6 @@ export interface components {
             station: number;
             levels: number[];
             marks: components["schemas"]["Mark"][];
-            /** @description the place of the next bolt among the levels, from 1 */
-            next?: number;
         };
         Words: {
             threads: components["schemas"]["ThreadWord"][];

@@ -2,6 +2,7 @@ import { Modal, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useNavigate } from "react-router";
 import { useWall } from "../api/queries";
+import { Form } from "../ui/Form";
 
 /** Finds a joint by part of its tag or title. */
 export function Finder({ onClose }: { onClose: () => void }) {
@@ -19,14 +20,9 @@ export function Finder({ onClose }: { onClose: () => void }) {
   };
   return (
     <Modal opened onClose={onClose} title={<b>Find a tag</b>}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          go(found[0]);
-        }}
-      >
+      <Form onSend={() => go(found[0])}>
         <TextInput aria-label="Tag or title" value={text} onChange={setText} data-autofocus placeholder="bonnet" mb={12} />
-      </form>
+      </Form>
       <ul className="options lines">
         {found.slice(0, 8).map((j) => (
           <li key={j.id}>

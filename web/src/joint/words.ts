@@ -2,6 +2,9 @@
 export const turnWords = (degrees: number) =>
   ({ 90: "a quarter turn", 180: "half a turn", 360: "one full turn" })[degrees] ?? `${degrees}°`;
 
+/** Who it is, with a or an before it. */
+export const article = (who: string) => `${/^[aeiou]/.test(who) ? "an" : "a"} ${who}`;
+
 export const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 
 /** What was typed, in as many fields as there are now: a sample can widen. */

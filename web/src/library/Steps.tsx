@@ -1,5 +1,6 @@
 import { Stack, Text } from "@mantine/core";
 import type { Recipe } from "../api/types";
+import { article } from "../joint/words";
 import { CautionSign } from "../ui/CautionSign";
 import { Only } from "./Only";
 import classes from "./library.module.css";
@@ -38,7 +39,7 @@ export function Steps({ station }: { station: Recipe["stations"][number] }) {
               ))}
               {s.by && (
                 <Text c="now" fw={700}>
-                  By a {s.by}
+                  By {article(s.by)}
                 </Text>
               )}
             </Stack>

@@ -66,7 +66,7 @@ interface PinProps extends RefusalProps, Pick<PinFieldsProps, "by"> {
 }
 
 /** Asks for a PIN before something is signed. */
-export function Pin({ title, act, by, reason, busy, unsent, children, onClose, onPin, ...refused }: PinProps) {
+export function Pin({ title, act, by, reason, busy, unsent, problem, error, children, onClose, onPin }: PinProps) {
   const [signs, setSigns] = useState<Signs>({ pin: "", as: "" });
   const [why, setWhy] = useInputState("");
   return (
@@ -85,7 +85,7 @@ export function Pin({ title, act, by, reason, busy, unsent, children, onClose, o
       {children}
       {reason && <Textarea label={reason} value={why} onChange={setWhy} minRows={2} name="reason" />}
       <PinFields by={by} value={signs} onChange={setSigns} />
-      <Refusal {...refused} />
+      <Refusal problem={problem} error={error} />
       {unsent && <Unsent />}
     </Dialog>
   );

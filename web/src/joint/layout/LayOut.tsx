@@ -144,7 +144,9 @@ function Minds({ draft: state, mayChange }: { draft: DraftState; mayChange: bool
   const { draft } = state;
   return (
     <Panel title="Mind" kind="mind">
-      {draft.minds.length === 0 && <p>{draft.recipe.against || "Nothing special."} The maker’s value wins over anything computed here.</p>}
+      {draft.minds.length === 0 && (
+        <p>{draft.recipe.against || "Nothing special."} The maker’s value wins over all that is computed here.</p>
+      )}
       <Stack component="ul" gap={8}>
         {draft.minds.map((m) => (
           <li key={m.text}>

@@ -6,7 +6,7 @@ import { useWatched } from "../../app/context";
 import { Act } from "../../ui/Act";
 import { Panel } from "../../ui/Panel";
 import { Pin } from "../../ui/Pin";
-import { capital } from "../words";
+import { article, capital } from "../words";
 
 /** What signing needs, and the act of it. */
 export function Signing({ joint, run }: { joint: Joint; run: Run }) {
@@ -72,5 +72,3 @@ export function Signing({ joint, run }: { joint: Joint; run: Run }) {
     </Panel>
   );
 }
-
-const article = (who: string) => `${/^[aeiou]/.test(who) ? "an" : "a"} ${who}`;

@@ -12,7 +12,7 @@ import { boltsOf } from "../bolts";
 import { stations } from "../Stud";
 import { Refusals } from "../tighten/Refusals";
 import { Signs } from "../tighten/Signs";
-import { filled } from "../words";
+import { article, filled } from "../words";
 import { ReadingField } from "./ReadingField";
 import { StepCard } from "./StepCard";
 import classes from "./steps.module.css";
@@ -155,7 +155,7 @@ function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; wai
           : s.doneBy && s.done
             ? `${s.doneBy}, ${dateTime(s.doneAt!)}`
             : s.by
-              ? `for a ${s.by}`
+              ? `for ${article(s.by)}`
               : onOpen
                 ? "open"
                 : ""}

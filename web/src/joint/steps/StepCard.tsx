@@ -11,7 +11,7 @@ import { readNumber } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
-import { filled } from "../words";
+import { article, filled } from "../words";
 import { CautionPanel } from "./CautionPanel";
 import { HoldTimer } from "./HoldTimer";
 import { PartsMatched } from "./PartsMatched";
@@ -85,7 +85,7 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
 
   if (!step.cautioned) return <CautionPanel step={step} onRead={() => record({ kind: "caution", step: step.id })} />;
   return (
-    <Panel kind="now" title={step.word} aside={step.by ? `for a ${step.by}, with their PIN` : undefined}>
+    <Panel kind="now" title={step.word} aside={step.by ? `for ${article(step.by)}, with their PIN` : undefined}>
       <p className="big" data-current={step.id}>
         {step.text}
       </p>
@@ -163,7 +163,7 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
       {asking && (
         <Pin
           by={step.by}
-          title={`For a ${step.by}`}
+          title={`For ${article(step.by)}`}
           act="It is so"
           {...withPin}
           onClose={() => {

@@ -6,6 +6,7 @@ import { useOutbox } from "../../app/context";
 import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
 import { Reasoned } from "../steps/Stopped";
+import { article } from "../words";
 
 /** An act that the server would not take, or that waits for its PIN, and the question it leaves. */
 export function Refusals({ acts, run }: { acts: readonly Waiting[]; run: Run }) {
@@ -47,7 +48,7 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
       {asking && (
         <Pin
           by={by}
-          title={by ? `For a ${by}` : "Your PIN again"}
+          title={by ? `For ${article(by)}` : "Your PIN again"}
           act="Send it"
           problem={w.problem}
           onClose={() => setAsking(false)}
