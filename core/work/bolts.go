@@ -23,13 +23,27 @@ type Bolt struct {
 
 // Bolts returns every bolt of every group that has bolts of its own, in order.
 // Where the variant undoes the joint they begin full and are emptied.
-func (s *State) Bolts() []Bolt {
-	out := make([]Bolt, len(s.bolts))
+func (s *State) Bolts() []Bolt { return s.from(0, len(s.bolts)) }
+
+// Bolt is one of Bolts; false where no group of that name has such a bolt of its own.
+func (s *State) Bolt(group string, position int) (Bolt, bool) {
+	for _, own := range s.plan.owners {
+		if own.group.Name == group && position > 0 && position <= own.group.Count {
+			i := own.first + position - 1
+			return s.from(i, i+1)[0], true
+		}
+	}
+	return Bolt{}, false
+}
+
+// from returns some of Bolts, from first to before last.
+func (s *State) from(first, last int) []Bolt {
+	out := make([]Bolt, last-first)
 	_, doubted := s.Doubted()
 	for _, own := range s.plan.owners {
-		for b := range own.group.Count {
+		for b := max(0, first-own.first); b < min(own.group.Count, last-own.first); b++ {
 			x := s.bolts[own.first+b]
-			o := &out[own.first+b]
+			o := &out[own.first+b-first]
 			*o = Bolt{Group: own.group.Name, Position: b + 1, Mark: x.mark(), Left: x.left}
 			o.Doubt = slices.Contains(doubted[own.group.Name], b+1)
 			if own.group.Stands {
@@ -55,9 +69,13 @@ func (s *State) Bolts() []Bolt {
 		}
 		full := s.full(st.group)
 		for a := st.first; a < st.last; a++ {
+			act := s.plan.acts[a]
+			i := s.plan.owners[st.owner].first + act.Bolt - 1
+			if i < first || i >= last {
+				continue
+			}
 			if l, did := s.lineOf(a); did {
-				act := s.plan.acts[a]
-				out[s.plan.owners[st.owner].first+act.Bolt-1].count(st.group, act, l, full)
+				out[i-first].count(st.group, act, l, full)
 			}
 		}
 	}

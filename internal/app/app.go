@@ -57,6 +57,7 @@ type Who struct {
 	ID             uuid.UUID
 	Roles          []string
 	Qualifications []string
+	Remembered     string // the token of their session, where all this is remembered and was not looked up
 }
 
 // Is reports whether w has one of the roles.
@@ -95,6 +96,7 @@ type ErrorKind int
 const (
 	NotFound ErrorKind = iota
 	NotAllowed
+	NotSignedIn
 	Conflict
 	WrongPin
 	TooMany
@@ -117,19 +119,17 @@ func found(err error, what string) error {
 // is called before the first request and ended after the last.
 func (a *App) Start(ctx context.Context) {
 	a.together = store.NewTogether(a.store)
-	for range 2 { // one gathers while the other waits for the disk
-		go a.together.Work(ctx)
-	}
+	go a.together.Work(ctx)
 	go a.announce(ctx)
 	go a.keepCards(ctx)
 }
 
 // append stores an entry at the head of a run.
-func (a *App) append(ctx context.Context, head store.Run, e record.Entry, tools string) (record.Entry, store.Run, error) {
+func (a *App) append(ctx context.Context, head store.Run, e record.Entry, m store.Made) (record.Entry, store.Run, error) {
 	if a.together != nil {
-		return a.together.Append(ctx, head, e, tools)
+		return a.together.Append(ctx, head, e, m)
 	}
-	return a.store.Append(ctx, head, e, tools)
+	return a.store.Append(ctx, head, e, m)
 }
 
 // announce sends out, until ctx ends, word of the joints that changed. Many

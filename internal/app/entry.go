@@ -31,7 +31,39 @@ type NewEntry struct {
 
 // AddEntry stores an entry and returns the run with it. The same entry sent
 // again changes nothing and is answered as the first time.
+//
+// Who somebody is may be remembered for a plain act: the commit that stores it
+// looks whether that still holds. Whatever else comes of it, they are looked up.
 func (a *App) AddEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
+	if who.Remembered == "" {
+		return a.addEntry(ctx, who, n)
+	}
+	if n.plain() {
+		if r, err := a.addEntry(ctx, who, n); err == nil && r.Before != nil {
+			return r, nil
+		}
+	}
+	who, err := a.Look(ctx, who.Remembered)
+	if err != nil {
+		return Run{}, err
+	}
+	return a.addEntry(ctx, who, n)
+}
+
+// errNotPlain is what an act comes to that asks for a PIN, where who does it is
+// remembered.
+var errNotPlain = errors.New("not a plain act")
+
+// plain reports whether an entry does nothing but say what was done.
+func (n NewEntry) plain() bool {
+	switch n.Content.(type) {
+	case record.Done, record.Setting:
+		return n.Pin == ""
+	}
+	return false
+}
+
+func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	if err := may(who, n); err != nil {
 		return Run{}, err
 	}
@@ -56,8 +88,8 @@ func (a *App) AddEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	// The first try trusts the memory; when that is behind, it is brought up to
 	// the database and everything is looked at anew.
 	for try := 0; ; try++ {
-		r, err := a.tryAppend(ctx, c, e, facts)
-		if err == nil || try == 3 {
+		r, err := a.tryAppend(ctx, c, e, facts, who)
+		if err == nil || try == 3 || who.Remembered != "" {
 			return r, err
 		}
 		again, err := a.catchUpAfter(ctx, c, err, try)
@@ -101,7 +133,7 @@ func (a *App) catchUpAfter(ctx context.Context, c *cell, why error, try int) (ag
 }
 
 // tryAppend adds e to c as it is remembered. c.mu is held.
-func (a *App) tryAppend(ctx context.Context, c *cell, e record.Entry, f work.Facts) (Run, error) {
+func (a *App) tryAppend(ctx context.Context, c *cell, e record.Entry, f work.Facts, who Who) (Run, error) {
 	if c.head.Closed {
 		return Run{}, store.ErrStale
 	}
@@ -109,7 +141,7 @@ func (a *App) tryAppend(ctx context.Context, c *cell, e record.Entry, f work.Fac
 		return Run{}, err
 	}
 	e.AtServer = a.now()
-	stored, head, err := a.append(ctx, c.head, e, c.tools(e.Content))
+	stored, head, err := a.append(ctx, c.head, e, store.Made{Tools: c.tools(e.Content), Session: who.Remembered, Roles: who.Roles})
 	if err != nil {
 		return Run{}, err
 	}
@@ -267,6 +299,9 @@ func (a *App) qualify(ctx context.Context, who Who, c *cell, n *NewEntry) ([]str
 	asks := c.by(n.Content) != ""
 	if !signs && !asks {
 		return nil, nil
+	}
+	if who.Remembered != "" {
+		return nil, errNotPlain
 	}
 	p, err := a.store.PersonByID(ctx, who.ID)
 	if asks && n.As != "" {

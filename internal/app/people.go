@@ -55,6 +55,18 @@ func (a *App) Person(ctx context.Context, id uuid.UUID) (store.Person, error) {
 	return p, found(err, "person")
 }
 
+// ErrNotSignedIn is what somebody is answered who is not, or no longer.
+var ErrNotSignedIn = &Error{Kind: NotSignedIn, Code: "not-signed-in", Text: "You are not signed in.", Way: "Sign in."}
+
+// Look returns who is signed in with a session, and what they may do now.
+func (a *App) Look(ctx context.Context, session string) (Who, error) {
+	x, err := a.store.Session(ctx, session)
+	if errors.Is(err, store.ErrNotFound) {
+		err = ErrNotSignedIn
+	}
+	return Who{ID: x.Person, Roles: x.Roles, Qualifications: x.Qualifications}, err
+}
+
 // confirm asks for the PIN of someone who is signed in, before a signature.
 func (a *App) confirm(ctx context.Context, who uuid.UUID, pin string) error {
 	p, err := a.store.PersonByID(ctx, who)

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"net/http"
+	"net/url"
 	"strings"
 	"sync"
 	"testing"
@@ -326,15 +327,59 @@ func TestWhoIsSwitchedOffIsOut(t *testing.T) {
 	s := open(t)
 	marta := s.as("marta")
 	before := marta.get("IV-2 / BONNET").Run
-	_, err := s.store.Pool().Exec(t.Context(), "update people set active = false where login = 'marta'")
-	require.NoError(t, err)
-	require.Equal(t, "not-signed-in", marta.add(before.ID.String(), pull(before.Next, nil)).problem(t).Code)
+	one := pull(before.Next, nil)
+	require.Equal(t, http.StatusOK, marta.add(before.ID.String(), one).status) // from here on the server remembers her
+	now := marta.get("IV-2 / BONNET").Run
+	s.exec("update people set active = false where login = 'marta'")
+	for what, again := range map[string]map[string]any{"a new pull": pull(now.Next, nil), "the same once more": one,
+		"one not next": pull(before.Next, nil), "a pause": newEntry("pause", map[string]any{"note": "x"})} {
+		require.Equal(t, "not-signed-in", marta.add(now.ID.String(), again).problem(t).Code, what)
+	}
 	require.Equal(t, http.StatusUnauthorized, marta.do("GET", "/api/wall", nil).status)
-	_, err = s.store.Pool().Exec(t.Context(), "update people set roles = '{inspector}' where login = 'jonas'")
+	require.Equal(t, now.Entries, s.as("jonas").get("IV-2 / BONNET").Run.Entries)
+}
+
+// What somebody may do is what they may at that moment, whatever the server
+// remembers of them: less, more, and nothing after they signed out.
+func TestRolesAreThoseOfTheMoment(t *testing.T) {
+	s := open(t)
+	marta := s.as("marta")
+	one := func(says int) *contract.Run {
+		t.Helper()
+		r := marta.get("IV-2 / BONNET").Run
+		if a := r.Next; a.Set {
+			marta.add(r.ID.String(), newEntry("setting", map[string]any{"group": "bolts", "share": a.Share}))
+		}
+		got := marta.add(r.ID.String(), pull(r.Next, nil))
+		require.Equal(t, says, got.status, got.body)
+		return marta.get("IV-2 / BONNET").Run
+	}
+	before := one(http.StatusOK)
+	s.exec("update people set roles = '{inspector}' where login = 'marta'")
+	require.Equal(t, before.Entries, one(http.StatusForbidden).Entries)
+	s.exec("update people set roles = '{}' where login = 'marta'")
+	require.Equal(t, before.Entries, one(http.StatusForbidden).Entries)
+	s.exec("update people set roles = '{inspector,fitter}' where login = 'marta'")
+	require.Equal(t, before.Entries+1, one(http.StatusOK).Entries)
+
+	r := marta.get("IV-2 / BONNET").Run
+	s.exec("delete from sessions") // at another server, which this one does not hear of
+	require.Equal(t, "not-signed-in", marta.add(r.ID.String(), pull(r.Next, nil)).problem(t).Code)
+	require.Equal(t, r.Entries, s.as("jonas").get("IV-2 / BONNET").Run.Entries)
+}
+
+// A session that was signed out of is over, here as everywhere.
+func TestSignedOutIsOut(t *testing.T) {
+	s := open(t)
+	marta := s.as("marta")
+	r := marta.get("IV-2 / BONNET").Run
+	require.Equal(t, http.StatusOK, marta.add(r.ID.String(), pull(r.Next, nil)).status)
+	at, err := url.Parse(s.http.URL)
 	require.NoError(t, err)
-	jonas := s.as("jonas")
-	require.Equal(t, "not-yours", jonas.add(before.ID.String(), pull(before.Next, nil)).problem(t).Code)
-	require.Equal(t, before.Entries, jonas.get("IV-2 / BONNET").Run.Entries)
+	cookie := marta.http.Jar.Cookies(at)[0].String()
+	require.Equal(t, http.StatusNoContent, marta.do("DELETE", "/api/session", nil).status)
+	late := s.visitor().do("POST", "/api/runs/"+r.ID.String()+"/entries", pull(&r.Ahead[0], nil), "Cookie", cookie)
+	require.Equal(t, "not-signed-in", late.problem(t).Code)
 }
 
 // A tool reported dropped is held from that moment on, for every joint, until
@@ -367,8 +412,7 @@ func TestADroppedToolIsHeld(t *testing.T) {
 func TestADatabaseInTroubleIsAProblem(t *testing.T) {
 	s := open(t)
 	marta := s.as("marta")
-	_, err := s.store.Pool().Exec(t.Context(), "alter table sessions rename to elsewhere")
-	require.NoError(t, err)
+	s.exec("alter table sessions rename to elsewhere")
 	r := marta.do("GET", "/api/wall", nil)
 	require.Equal(t, http.StatusInternalServerError, r.status)
 	p := r.problem(t)

@@ -60,6 +60,13 @@ func serve(t *testing.T, db *store.Store, o server.Options) *site {
 	return s
 }
 
+// exec changes the database behind the server's back.
+func (s *site) exec(sql string) {
+	s.t.Helper()
+	_, err := s.store.Pool().Exec(s.t.Context(), sql)
+	require.NoError(s.t, err)
+}
+
 // client is one browser.
 type client struct {
 	*site

@@ -69,6 +69,8 @@ func status(k app.ErrorKind) int {
 	switch k {
 	case app.NotFound:
 		return http.StatusNotFound
+	case app.NotSignedIn:
+		return http.StatusUnauthorized
 	case app.NotAllowed, app.WrongPin:
 		return http.StatusForbidden
 	case app.Conflict:

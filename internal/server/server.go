@@ -34,6 +34,7 @@ const mostBody = 64 << 10
 type Server struct {
 	app      *app.App
 	sessions *scs.SessionManager
+	kept     *store.Sessions
 	routes   map[string]route // of the contract, by method and pattern as gin writes it
 	hub      *Hub
 	handler  http.Handler
@@ -55,7 +56,7 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 	sessions.Cookie.SameSite = http.SameSiteStrictMode
 	sessions.Cookie.Secure = o.SecureCookie
 	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) { write(w, problemOf(err)) }
-	s := &Server{app: a, sessions: sessions, routes: routes, hub: hub}
+	s := &Server{app: a, sessions: sessions, kept: kept, routes: routes, hub: hub}
 
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
@@ -88,7 +89,7 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		write(w, problem(http.StatusForbidden, "cross-origin", "", "This request came from another site.", ""))
 	}))
-	s.handler = headers(cross.Handler(limit(sessions.LoadAndSave(g))))
+	s.handler = headers(cross.Handler(limit(s.remembered(g, sessions.LoadAndSave(g)))))
 	return s, nil
 }
 

@@ -3,6 +3,8 @@ package server
 import (
 	"context"
 	"encoding/json"
+	"net/http"
+	"path"
 	"time"
 
 	"github.com/google/uuid"
@@ -12,7 +14,7 @@ import (
 )
 
 // What a session holds: the id of who is signed in, and, read anew at each
-// request, what they may do.
+// request, what they may do; for an entry by the commit that stores it.
 const (
 	sessionPerson = "person"
 	sessionWho    = "who"
@@ -35,13 +37,41 @@ func (sessionForm) Decode(b []byte) (expiry time.Time, values map[string]any, er
 	if err := json.Unmarshal(b, &s); err != nil {
 		return expiry, nil, err
 	}
-	who := app.Who{ID: s.Person, Roles: s.Roles, Qualifications: s.Qualifications}
-	return s.Expiry, map[string]any{sessionPerson: s.Person.String(), sessionWho: who}, nil
+	return s.Expiry, map[string]any{sessionPerson: s.Person.String(), sessionWho: whoOf(s)}, nil
+}
+
+// whoOf is who a session is of, with what they may do.
+func whoOf(s store.Session) app.Who {
+	return app.Who{ID: s.Person, Roles: s.Roles, Qualifications: s.Qualifications}
+}
+
+// remembered lets entries through to next with who is remembered of their session:
+// the use case looks at it again in the commit that stores them, so that it need
+// not be looked up before. All else goes by way of the session library.
+func (s *Server) remembered(next, looked http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if entry, _ := path.Match("/api/runs/*/entries", r.URL.Path); entry && r.Method == http.MethodPost {
+			if c, err := r.Cookie(s.sessions.Cookie.Name); err == nil {
+				if x, known := s.kept.Remembered(c.Value); known {
+					who := whoOf(x)
+					who.Remembered = c.Value
+					next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), whoKey{}, who)))
+					return
+				}
+			}
+		}
+		looked.ServeHTTP(w, r)
+	})
 }
 
 // signedIn returns who is signed in, with what they may do now; somebody who was
-// switched off meanwhile is not.
-func (s *Server) signedIn(ctx context.Context) (who app.Who, in bool) {
-	who, in = s.sessions.Get(ctx, sessionWho).(app.Who)
-	return who, in
+// switched off meanwhile is not. Where they are remembered, the use case looks.
+func (s *Server) signedIn(ctx context.Context) (app.Who, error) {
+	if w := who(ctx); w.Remembered != "" {
+		return w, nil
+	}
+	if w, in := s.sessions.Get(ctx, sessionWho).(app.Who); in {
+		return w, nil
+	}
+	return app.Who{}, app.ErrNotSignedIn
 }

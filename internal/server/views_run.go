@@ -49,7 +49,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		})}
 	v.Locks, v.Lockable = st.Locks()
 	for i, a := range st.Ahead(person, time.Now(), e.ahead+1) {
-		x := actView(st, res, bolts, a)
+		x := actView(st, res, a)
 		if i == 0 {
 			v.Next = &x
 		} else {
@@ -65,13 +65,13 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 
 // onwardView shows what one act more has changed.
 func onwardView(me app.Who, r app.Run, names app.Names) contract.Onward {
-	st, bolts, res := r.State, r.State.Bolts(), r.Plan.Result
+	st, res := r.State, r.Plan.Result
 	lines := st.Lines()
 	newest := lines[len(lines)-1]
 	was, _ := r.Before.Next()
 	next, _ := st.Next()
 	_, set := st.Unset(me.ID.String(), time.Now())
-	act := actView(st, res, bolts, work.Coming{Act: next, Set: set})
+	act := actView(st, res, work.Coming{Act: next, Set: set})
 	step, _ := st.Plan().Step(was.Step)
 	v := contract.Onward{After: r.Head.HeadSeq - 1, Line: tapeView(r, names, 1)[0], Next: act, Bolts: []contract.BoltState{}}
 	if _, ok := newest.Content.(record.Done); ok {
@@ -83,11 +83,12 @@ func onwardView(me app.Who, r app.Run, names app.Names) contract.Onward {
 		signs := each(now, signView)
 		v.Legend = &signs
 	}
-	owner := ownerOf(res, step.Group)
-	for _, b := range bolts {
-		if b.Group == act.Owner && b.Position == next.Bolt || b.Group == owner && b.Position == was.Bolt {
-			v.Bolts = append(v.Bolts, boltView(st, res, b))
-		}
+	touched, ok := st.Bolt(ownerOf(res, step.Group), was.Bolt)
+	if ok {
+		v.Bolts = append(v.Bolts, boltView(st, res, touched))
+	}
+	if b, ok := st.Bolt(act.Owner, next.Bolt); ok && b != touched {
+		v.Bolts = append(v.Bolts, boltView(st, res, b))
 	}
 	return v
 }
@@ -113,8 +114,13 @@ func boltView(st *work.State, res joint.Result, b work.Bolt) contract.BoltState 
 
 // place is where a bolt is on the clock face, where the joint is one ring.
 func place(res joint.Result, g joint.Group, bolt int) string {
-	if g.Layout != recipe.Ring || len(res.Own()) != 1 {
+	if g.Layout != recipe.Ring {
 		return ""
+	}
+	for i := range res.Groups {
+		if o := &res.Groups[i]; o.Of == "" && o.Name != g.Name {
+			return ""
+		}
 	}
 	at := float64(bolt) - 0.5
 	if g.OnCentre {
@@ -127,7 +133,7 @@ func place(res joint.Result, g joint.Group, bolt int) string {
 	return proof.Clock(half)
 }
 
-func actView(st *work.State, res joint.Result, bolts []work.Bolt, a work.Coming) contract.Act {
+func actView(st *work.State, res joint.Result, a work.Coming) contract.Act {
 	step, _ := st.Plan().Step(a.Step)
 	g, _ := res.Group(step.Group)
 	owner := g
@@ -138,10 +144,8 @@ func actView(st *work.State, res joint.Result, bolts []work.Bolt, a work.Coming)
 		Lock: a.Lock, Round: a.Round, Words: st.Describe(a.Act), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt),
 		Kind: actKind(st, g, a.Act), Set: a.Set, Aim: quantity(st.Aim(a.Act)), Stage: slices.Index(g.Stages, a.Share) + 1,
 		Stages: len(g.Stages)}
-	for _, b := range bolts {
-		if b.Group == owner.Name && b.Position == a.Bolt {
-			v.After, v.Moved = shown(st.Preview(b, a.Act, false)), shown(st.Preview(b, a.Act, true))
-		}
+	if b, ok := st.Bolt(owner.Name, a.Bolt); ok {
+		v.After, v.Moved = shown(st.Preview(b, a.Act, false)), shown(st.Preview(b, a.Act, true))
 	}
 	return v
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -126,11 +127,19 @@ func (s *Store) EntryByID(ctx context.Context, id uuid.UUID) (uuid.UUID, record.
 	return r.Run, e, err
 }
 
+// Made is what an entry rests on beside the run. The commit that stores the entry
+// looks at it again.
+type Made struct {
+	Tools   string   // their tags with " + " between; none may be held back
+	Session string   // a token: its person must be signed in with it, and active; empty where that was looked up for this entry
+	Roles   []string // which that person must still have, these and no others
+}
+
 // addition is an entry on its way to a run whose head the caller has seen.
 type addition struct {
 	Head  Run
 	Entry record.Entry
-	Tools string
+	Made  Made
 }
 
 func (a addition) row() (entryRow, error) {
@@ -148,7 +157,7 @@ func (a addition) row() (entryRow, error) {
 	}
 	r := entryRow{Run: a.Head.ID, Seq: a.Head.HeadSeq + 1, ID: id, Kind: string(a.Entry.Content.Kind()),
 		AtTool: a.Entry.AtTool.UTC().Truncate(time.Microsecond), AtServer: a.Entry.AtServer.UTC().Truncate(time.Microsecond),
-		Person: person, Confirmed: a.Entry.Confirmed, Tools: a.Tools, Body: body, PrevHash: a.Head.HeadHash}
+		Person: person, Confirmed: a.Entry.Confirmed, Tools: a.Made.Tools, Body: body, PrevHash: a.Head.HeadHash}
 	r.Hash = r.sum()
 	return r, nil
 }
@@ -161,17 +170,16 @@ func (a addition) after(r entryRow) (record.Entry, Run) {
 	return e, head
 }
 
-// Append adds e to run r, whose head the caller has seen, made with tools, which
-// are named by their tags with " + " between. It fills in e's number and times.
-// ErrStale when the run has grown or was closed since, or a tool is held back;
-// ErrTaken when the entry's id is stored already.
-func (s *Store) Append(ctx context.Context, r Run, e record.Entry, tools string) (record.Entry, Run, error) {
-	a := addition{r, e, tools}
+// Append adds e to run r, whose head the caller has seen. It fills in e's number
+// and times. ErrStale when the run has grown or was closed since, or what it was
+// made with does not stand; ErrTaken when the entry's id is stored already.
+func (s *Store) Append(ctx context.Context, r Run, e record.Entry, m Made) (record.Entry, Run, error) {
+	a := addition{r, e, m}
 	row, err := a.row()
 	if err != nil {
 		return e, r, err
 	}
-	stored, err := s.appendRows(ctx, []entryRow{row})
+	stored, err := s.appendRows(ctx, []entryRow{row}, []Made{m})
 	if err != nil {
 		return e, r, taken(err)
 	}
@@ -190,7 +198,7 @@ func asUUID(id uuid.UUID) pgtype.UUID { return pgtype.UUID{Bytes: id, Valid: tru
 // appendRows adds rows of different runs and returns the runs whose head was
 // still the one that was seen: one statement, so one round trip and one commit,
 // and a row is there if and only if its head has moved.
-func (s *Store) appendRows(ctx context.Context, rows []entryRow) (map[uuid.UUID]bool, error) {
+func (s *Store) appendRows(ctx context.Context, rows []entryRow, made []Made) (map[uuid.UUID]bool, error) {
 	n := len(rows)
 	var (
 		runs, ids, persons   = make(list[pgtype.UUID], n), make(list[pgtype.UUID], n), make(list[pgtype.UUID], n)
@@ -199,25 +207,29 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow) (map[uuid.UUID]
 		atTool, atServer     = make(list[time.Time], n), make(list[time.Time], n)
 		prevs, hashes        = make(list[[]byte], n), make(list[[]byte], n)
 		confirmed            = make(list[bool], n)
+		sessions, roles      = make(list[string], n), make(list[string], n)
 	)
 	for i, r := range rows {
 		runs[i], ids[i], persons[i], seqs[i] = asUUID(r.Run), asUUID(r.ID), asUUID(r.Person), r.Seq
 		kinds[i], tools[i], bodies[i] = r.Kind, r.Tools, r.Body
 		atTool[i], atServer[i], prevs[i], hashes[i], confirmed[i] = r.AtTool, r.AtServer, r.PrevHash, r.Hash, r.Confirmed
+		sessions[i], roles[i] = made[i].Session, strings.Join(made[i].Roles, " ")
 	}
 	result, err := s.pool.Query(ctx, `with added as (
 			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[],
-				$8::bool[], $9::text[], $10::text[], $11::bytea[], $12::bytea[])
-				as a (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash)),
+				$8::bool[], $9::text[], $10::text[], $11::bytea[], $12::bytea[], $13::text[], $14::text[]) as a
+				(run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, session, roles)),
 		head as (
 			update runs r set head_seq = a.seq, head_hash = a.hash from added a
 			where r.id = a.run and r.head_seq = a.seq - 1 and r.head_hash = a.prev_hash and not r.closed
 				and not exists (select from tools t where t.held_back <> '' and t.tag = any(string_to_array(a.tools, ' + ')))
+				and (a.session = '' or exists (select from sessions x join people p on p.id = x.person where x.token = a.session
+					and x.expiry > now() and p.id = a.person and p.active and array_to_string(p.roles, ' ') = a.roles))
 			returning r.id)
 		insert into entries (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash)
 		select a.run, a.seq, a.id, a.kind, a.at_tool, a.at_server, a.person, a.confirmed, a.tools, a.body, a.prev_hash, a.hash
 		from added a join head on head.id = a.run returning run`,
-		runs, seqs, ids, kinds, atTool, atServer, persons, confirmed, tools, bodies, prevs, hashes)
+		runs, seqs, ids, kinds, atTool, atServer, persons, confirmed, tools, bodies, prevs, hashes, sessions, roles)
 	if err != nil {
 		return nil, err
 	}

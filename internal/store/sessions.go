@@ -8,17 +8,10 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
-	"github.com/jackc/pgx/v5/pgxpool"
 )
 
-// Sessions keeps who is signed in, for the session library. One query finds a
-// session together with what its person may do at that moment.
-type Sessions struct{ pool *pgxpool.Pool }
-
-// Sessions returns the sessions of s.
-func (s *Store) Sessions() *Sessions { return &Sessions{s.pool} }
-
-// Session is a session as it travels between the library and the table.
+// Session is a session as it travels between the session library and the table,
+// with what its person may do.
 type Session struct {
 	Person         uuid.UUID
 	Expiry         time.Time
@@ -26,14 +19,41 @@ type Session struct {
 	Qualifications []string
 }
 
-// FindCtx returns a Session as JSON; found is false where it is unknown or over,
-// or its person was switched off.
-func (s *Sessions) FindCtx(ctx context.Context, token string) (b []byte, found bool, err error) {
+// mostSeen is how many sessions are remembered: those of the largest site, and to
+// spare.
+const mostSeen = 4096
+
+// Session finds a session together with what its person may do at this moment;
+// ErrNotFound where it is unknown or over, or its person was switched off.
+func (s *Store) Session(ctx context.Context, token string) (Session, error) {
 	var x Session
-	err = s.pool.QueryRow(ctx, `select person, expiry, roles, qualifications
+	err := s.pool.QueryRow(ctx, `select person, expiry, roles, qualifications
 		from sessions join people on people.id = person where token = $1 and expiry > now() and active`, token).
 		Scan(&x.Person, &x.Expiry, &x.Roles, &x.Qualifications)
 	if errors.Is(err, pgx.ErrNoRows) {
+		s.seen.Remove(token)
+		return Session{}, ErrNotFound
+	}
+	if err == nil {
+		s.seen.Add(token, x)
+	}
+	return x, err
+}
+
+// Sessions keeps who is signed in, for the session library.
+type Sessions struct{ store *Store }
+
+// Sessions returns the sessions of s.
+func (s *Store) Sessions() *Sessions { return &Sessions{s} }
+
+// Remembered returns a session as it was last looked up. It may be over by now, or
+// its person may do less: what is done with it has to look whether it still stands.
+func (s *Sessions) Remembered(token string) (x Session, known bool) { return s.store.seen.Get(token) }
+
+// FindCtx returns a Session as JSON; found is false where there is none.
+func (s *Sessions) FindCtx(ctx context.Context, token string) (b []byte, found bool, err error) {
+	x, err := s.store.Session(ctx, token)
+	if errors.Is(err, ErrNotFound) {
 		return nil, false, nil
 	}
 	if err != nil {
@@ -49,16 +69,18 @@ func (s *Sessions) CommitCtx(ctx context.Context, token string, b []byte, expiry
 	if err := json.Unmarshal(b, &x); err != nil {
 		return err
 	}
+	s.store.seen.Remove(token)
 	batch := &pgx.Batch{}
 	batch.Queue("delete from sessions where expiry <= now()")
 	batch.Queue(`insert into sessions (token, person, expiry) values ($1, $2, $3)
 		on conflict (token) do update set person = excluded.person, expiry = excluded.expiry`, token, x.Person, expiry)
-	return s.pool.SendBatch(ctx, batch).Close()
+	return s.store.pool.SendBatch(ctx, batch).Close()
 }
 
 // DeleteCtx ends a session.
 func (s *Sessions) DeleteCtx(ctx context.Context, token string) error {
-	_, err := s.pool.Exec(ctx, "delete from sessions where token = $1", token)
+	s.store.seen.Remove(token)
+	_, err := s.store.pool.Exec(ctx, "delete from sessions where token = $1", token)
 	return err
 }
 

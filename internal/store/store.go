@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"io/fs"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -27,7 +28,10 @@ var (
 )
 
 // Store is a pool of connections to one database.
-type Store struct{ pool *pgxpool.Pool }
+type Store struct {
+	pool *pgxpool.Pool
+	seen *lru.Cache[string, Session] // sessions as they were last looked up
+}
 
 // Open connects to the database at url.
 func Open(ctx context.Context, url string) (*Store, error) {
@@ -48,7 +52,8 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, fmt.Errorf("the database does not answer: %w", err)
 	}
-	return &Store{pool}, nil
+	seen, err := lru.New[string, Session](mostSeen)
+	return &Store{pool, seen}, err
 }
 
 // Close gives the connections back.

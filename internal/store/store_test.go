@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"context"
+	"encoding/json"
 	"flag"
 	"fmt"
 	"os"
@@ -137,7 +138,7 @@ func TestStoredForms(t *testing.T) {
 	kinds := map[record.Kind]bool{}
 	for _, c := range contents() {
 		var err error
-		_, head, err = b.Append(ctx, head, b.entry(c), "TW-1")
+		_, head, err = b.Append(ctx, head, b.entry(c), store.Made{Tools: "TW-1"})
 		require.NoError(t, err)
 		kinds[c.Kind()] = true
 	}
@@ -152,7 +153,7 @@ func TestEntriesComeBackAsTheyWentIn(t *testing.T) {
 	head := b.run
 	var sent []record.Entry
 	for _, c := range contents() {
-		e, h, err := b.Append(ctx, head, b.entry(c), "TW-1")
+		e, h, err := b.Append(ctx, head, b.entry(c), store.Made{Tools: "TW-1"})
 		require.NoError(t, err)
 		head, sent = h, append(sent, e)
 	}
@@ -177,11 +178,11 @@ func TestEntriesComeBackAsTheyWentIn(t *testing.T) {
 func TestTheSameEntryIsStoredOnce(t *testing.T) {
 	b := issued(t)
 	e := b.entry(pull(1))
-	_, head, err := b.Append(ctx, b.run, e, "")
+	_, head, err := b.Append(ctx, b.run, e, store.Made{})
 	require.NoError(t, err)
-	_, _, err = b.Append(ctx, head, e, "")
+	_, _, err = b.Append(ctx, head, e, store.Made{})
 	require.ErrorIs(t, err, store.ErrTaken)
-	_, _, err = b.Append(ctx, b.run, b.entry(pull(2)), "")
+	_, _, err = b.Append(ctx, b.run, b.entry(pull(2)), store.Made{})
 	require.ErrorIs(t, err, store.ErrStale, "the head has moved on")
 }
 
@@ -195,7 +196,7 @@ func TestWritersQueueAtTheHead(t *testing.T) {
 			for n := 0; n < 10; {
 				head, err := b.RunByID(ctx, b.run.ID)
 				if err == nil {
-					_, _, err = b.Append(ctx, head, b.entry(pull(w+1)), "")
+					_, _, err = b.Append(ctx, head, b.entry(pull(w+1)), store.Made{})
 				}
 				if err == nil {
 					n++
@@ -258,19 +259,19 @@ func TestEntriesStoredTogether(t *testing.T) {
 		if i == 3 && n == 5 {
 			e = twice
 		}
-		_, next, err := together.Append(ctx, r, e, "")
-		if _, _, stale := together.Append(ctx, r, b.entry(pull(9)), ""); stale != store.ErrStale {
+		_, next, err := together.Append(ctx, r, e, store.Made{})
+		if _, _, stale := together.Append(ctx, r, b.entry(pull(9)), store.Made{}); stale != store.ErrStale {
 			t.Errorf("an old head was taken: %v", stale)
 		}
 		return next, err
 	})
 	wave(func(i, n int, r store.Run) (store.Run, error) {
 		if i == 4 && n == 7 {
-			if _, _, err := together.Append(ctx, r, twice, ""); err != store.ErrTaken {
+			if _, _, err := together.Append(ctx, r, twice, store.Made{}); err != store.ErrTaken {
 				t.Errorf("an entry was taken twice: %v", err)
 			}
 		}
-		_, next, err := together.Append(ctx, r, b.entry(pull(n+1)), "")
+		_, next, err := together.Append(ctx, r, b.entry(pull(n+1)), store.Made{})
 		return next, err
 	})
 	faults, _, entries, err := b.Audit(ctx)
@@ -281,7 +282,7 @@ func TestEntriesStoredTogether(t *testing.T) {
 
 func TestTheDatabaseRefusesToChangeTheRecord(t *testing.T) {
 	b := issued(t)
-	_, _, err := b.Append(ctx, b.run, b.entry(pull(1)), "")
+	_, _, err := b.Append(ctx, b.run, b.entry(pull(1)), store.Made{})
 	require.NoError(t, err)
 	for _, sql := range []string{
 		"update entries set body = '{}'", "delete from entries", "truncate entries",
@@ -310,7 +311,7 @@ func TestAuditNamesWhatWasTouched(t *testing.T) {
 		head := b.run
 		for i := range 3 {
 			var err error
-			_, head, err = b.Append(ctx, head, b.entry(pull(i+1)), "TW-1")
+			_, head, err = b.Append(ctx, head, b.entry(pull(i+1)), store.Made{Tools: "TW-1"})
 			require.NoError(t, err)
 		}
 		for _, sql := range []string{"alter table entries disable trigger all", "alter table plans disable trigger all", c.sql} {
@@ -332,7 +333,7 @@ func TestANewRevisionClosesTheRunBefore(t *testing.T) {
 	before := b.run
 	b.issue(t)
 	require.Equal(t, 2, b.run.Revision)
-	_, _, err := b.Append(ctx, before, b.entry(pull(1)), "")
+	_, _, err := b.Append(ctx, before, b.entry(pull(1)), store.Made{})
 	require.ErrorIs(t, err, store.ErrStale)
 	p, err := b.PlanOf(ctx, b.joint, 1)
 	require.NoError(t, err)
@@ -375,7 +376,7 @@ func TestAuditSeesOneMoment(t *testing.T) {
 		head := b.run
 		for i := range 200 {
 			var err error
-			if _, head, err = b.Append(ctx, head, b.entry(pull(i%8+1)), ""); err != nil {
+			if _, head, err = b.Append(ctx, head, b.entry(pull(i%8+1)), store.Made{}); err != nil {
 				t.Error(err)
 				return
 			}
@@ -399,15 +400,60 @@ func TestAuditSeesOneMoment(t *testing.T) {
 func TestAHeldToolTakesNoPart(t *testing.T) {
 	b := issued(t)
 	require.NoError(t, b.AddTool(ctx, store.Tool{Tag: "TW-1", Kind: "wrench", Name: "Wrench", Unit: "N·m", Accuracy: 0.04}))
-	_, head, err := b.Append(ctx, b.run, b.entry(pull(1)), "TW-1 + MX")
+	_, head, err := b.Append(ctx, b.run, b.entry(pull(1)), store.Made{Tools: "TW-1 + MX"})
 	require.NoError(t, err)
 	require.NoError(t, b.HoldTool(ctx, "TW-1", "dropped"))
 	held, err := b.HeldTools(ctx)
 	require.NoError(t, err)
 	require.Equal(t, map[string]string{"TW-1": "dropped"}, held)
-	_, _, err = b.Append(ctx, head, b.entry(pull(2)), "TW-1 + MX")
+	_, _, err = b.Append(ctx, head, b.entry(pull(2)), store.Made{Tools: "TW-1 + MX"})
 	require.ErrorIs(t, err, store.ErrStale)
 	require.NoError(t, b.ReleaseTool(ctx, "TW-1", time.Now()))
-	_, _, err = b.Append(ctx, head, b.entry(pull(2)), "TW-1 + MX")
+	_, _, err = b.Append(ctx, head, b.entry(pull(2)), store.Made{Tools: "TW-1 + MX"})
 	require.NoError(t, err)
+}
+
+// An entry rests on a session and what its person may do: where they are otherwise
+// by the time of the commit, it is not stored.
+func TestASessionIsLookedAtInTheCommit(t *testing.T) {
+	b := issued(t)
+	sessions := b.Sessions()
+	form, err := json.Marshal(store.Session{Person: b.person})
+	require.NoError(t, err)
+	require.NoError(t, sessions.CommitCtx(ctx, "t", form, time.Now().Add(time.Hour)))
+	_, known := sessions.Remembered("t")
+	require.False(t, known, "nothing is remembered that was not looked up")
+	x, err := b.Session(ctx, "t")
+	require.NoError(t, err)
+	seen, known := sessions.Remembered("t")
+	require.True(t, known)
+	require.Equal(t, x, seen)
+	head, n := b.run, 0
+	try := func(m store.Made) error {
+		n++
+		_, next, err := b.Append(ctx, head, b.entry(pull(n%8+1)), m)
+		if err == nil {
+			head = next
+		}
+		return err
+	}
+	made := store.Made{Session: "t", Roles: x.Roles}
+	require.NoError(t, try(made))
+	require.ErrorIs(t, try(store.Made{Session: "another", Roles: x.Roles}), store.ErrStale)
+	require.ErrorIs(t, try(store.Made{Session: "t", Roles: append([]string{"engineer"}, x.Roles...)}), store.ErrStale)
+	for _, change := range []string{"update people set active = not active", "update people set roles = array_append(roles, 'engineer')",
+		"update sessions set expiry = now() - interval '1 s'", "delete from sessions"} {
+		tx, err := b.Pool().Exec(ctx, change)
+		require.NoError(t, err)
+		require.Positive(t, tx.RowsAffected())
+		require.ErrorIs(t, try(made), store.ErrStale, change)
+		_, err = b.Pool().Exec(ctx, `update people set active = true, roles = array_remove(roles, 'engineer')`)
+		require.NoError(t, err)
+		_, err = b.Pool().Exec(ctx, "update sessions set expiry = now() + interval '1 h'")
+		require.NoError(t, err)
+	}
+	_, err = b.Session(ctx, "t")
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, known = sessions.Remembered("t")
+	require.False(t, known, "what is over is not remembered")
 }

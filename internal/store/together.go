@@ -2,18 +2,16 @@ package store
 
 import (
 	"context"
-	"sync/atomic"
-	"time"
 
 	"dynacor/core/record"
 )
 
 // Together stores entries of many runs in one commit. Each caller waits for
-// its own entry; whoever comes while a commit is under way goes with the next.
+// its own entry; whoever comes while commits are under way goes with the next.
 type Together struct {
 	store *Store
 	queue chan waiting
-	under atomic.Int32 // commits under way
+	ended chan struct{} // a commit came to its end
 }
 
 type waiting struct {
@@ -29,17 +27,20 @@ type answer struct {
 	err   error
 }
 
-// mostTogether is how many entries one commit takes at the most.
-const mostTogether = 64
+const (
+	mostTogether = 64 // entries that one commit takes at the most
+	mostCommits  = 2  // under way at once: one is worked on while the other waits for the disk
+	company      = 12 // entries that are worth a commit beside another; fewer wait for its end
+)
 
 // NewTogether returns a Together on s; Work must run for it to store anything.
 func NewTogether(s *Store) *Together {
-	return &Together{store: s, queue: make(chan waiting, 4*mostTogether)}
+	return &Together{store: s, queue: make(chan waiting, 4*mostTogether), ended: make(chan struct{}, mostCommits)}
 }
 
 // Append is Store.Append, in company.
-func (t *Together) Append(ctx context.Context, r Run, e record.Entry, tools string) (record.Entry, Run, error) {
-	w := waiting{ctx: ctx, add: addition{r, e, tools}, answer: make(chan answer, 1)}
+func (t *Together) Append(ctx context.Context, r Run, e record.Entry, m Made) (record.Entry, Run, error) {
+	w := waiting{ctx: ctx, add: addition{r, e, m}, answer: make(chan answer, 1)}
 	var err error
 	if w.row, err = w.add.row(); err != nil {
 		return e, r, err
@@ -53,58 +54,55 @@ func (t *Together) Append(ctx context.Context, r Run, e record.Entry, tools stri
 	return a.entry, a.head, a.err
 }
 
-// Work stores what is waiting, until ctx ends and the queue is empty.
+// Work stores what is waiting, until ctx ends and the queue is empty. It runs once.
 func (t *Together) Work(ctx context.Context) {
+	under := 0 // commits under way
 	for {
+		var batch []waiting
 		select {
 		case w := <-t.queue:
-			t.commit(t.gather(w))
+			batch = append(batch, w)
+		case <-t.ended:
+			under--
+			continue
 		case <-ctx.Done():
 			select {
 			case w := <-t.queue:
-				t.commit(t.gather(w))
+				batch = append(batch, w)
 			default:
 				return
 			}
 		}
-	}
-}
-
-// linger is how long a batch waits for company while another is committed.
-const linger = 300 * time.Microsecond
-
-// gather takes what is waiting already, and what comes soon where the disk is
-// busy anyhow.
-func (t *Together) gather(first waiting) []waiting {
-	batch := []waiting{first}
-	var late <-chan time.Time
-	if t.under.Load() > 0 {
-		late = time.After(linger)
-	}
-	for len(batch) < mostTogether {
-		select {
-		case w := <-t.queue:
-			batch = append(batch, w)
-			continue
-		default:
+		for len(batch) < mostTogether {
+			select {
+			case w := <-t.queue:
+				batch = append(batch, w)
+				continue
+			case <-t.ended:
+				under--
+				continue
+			default:
+			}
+			if under == 0 || under < mostCommits && len(batch) >= company {
+				break
+			}
+			select {
+			case w := <-t.queue:
+				batch = append(batch, w)
+			case <-t.ended:
+				under--
+			}
 		}
-		if late == nil {
-			break
+		if under == mostCommits {
+			<-t.ended
+			under--
 		}
-		select {
-		case w := <-t.queue:
-			batch = append(batch, w)
-		case <-late:
-			late = nil
-		}
+		under++
+		go func() {
+			t.store.commit(batch)
+			t.ended <- struct{}{}
+		}()
 	}
-	return batch
-}
-
-func (t *Together) commit(batch []waiting) {
-	t.under.Add(1)
-	defer t.under.Add(-1)
-	t.store.commit(batch)
 }
 
 // commit stores a batch at once, where each entry is of another run; an entry
@@ -112,14 +110,14 @@ func (t *Together) commit(batch []waiting) {
 func (s *Store) commit(batch []waiting) {
 	// The commit belongs to all of them, so none of them can cancel it.
 	ctx := context.WithoutCancel(batch[0].ctx)
-	rows := make([]entryRow, len(batch))
+	rows, made := make([]entryRow, len(batch)), make([]Made, len(batch))
 	runs := map[string]bool{}
 	for i, w := range batch {
-		rows[i] = w.row
+		rows[i], made[i] = w.row, w.add.Made
 		runs[w.row.Run.String()] = true
 	}
 	if len(runs) == len(batch) && len(batch) > 1 {
-		if stored, err := s.appendRows(ctx, rows); err == nil {
+		if stored, err := s.appendRows(ctx, rows, made); err == nil {
 			for _, w := range batch {
 				a := answer{entry: w.add.Entry, head: w.add.Head, err: ErrStale}
 				if stored[w.row.Run] {
@@ -134,7 +132,7 @@ func (s *Store) commit(batch []waiting) {
 	// Alone, or one of them cannot be stored: each by itself.
 	for _, w := range batch {
 		var a answer
-		a.entry, a.head, a.err = s.Append(ctx, w.add.Head, w.add.Entry, w.add.Tools)
+		a.entry, a.head, a.err = s.Append(ctx, w.add.Head, w.add.Entry, w.add.Made)
 		w.answer <- a
 	}
 }
