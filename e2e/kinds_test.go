@@ -339,7 +339,7 @@ func TestLoosening(t *testing.T) {
 	const tag = "U2 / HEAD COVER NUTS"
 	piet := s.signIn("piet")
 	piet.opens(tag, 3)
-	order, err := sequence.Ring(sequence.Cross4, 16, 1)
+	order, err := sequence.Ring(sequence.Apart4, 16, 1)
 	require.NoError(t, err)
 	done := len(s.query("select 1 from entries e join runs r on r.id = e.run join joints j on j.id = r.joint "+
 		"where j.tag = $1 and e.kind = 'done' and e.body like '%\"step\":\"slack\"%'", tag))

@@ -71,7 +71,7 @@ func TestTheKeyboardReachesEverything(t *testing.T) {
 	u := s.signIn("marta")
 	id := s.query("select id::text from joints where tag = 'IV-2 / BONNET'")[0]
 	u.MustNavigate(s.url("/joint/" + id + "/3"))
-	u.next(7, 2, 0)
+	u.next(6, 2, 0)
 	for key, shows := range map[input.Key]string{input.Digit1: "[data-step=isolate]", input.Digit2: "header h2",
 		input.Digit3: "[data-act=main]", input.Digit4: "[data-step=gap]", input.Digit5: "article h2"} {
 		u.press(key)
@@ -83,12 +83,12 @@ func TestTheKeyboardReachesEverything(t *testing.T) {
 	u.press(input.Escape)
 	u.MustWait("() => !document.querySelector('[role=dialog]')")
 	u.press(input.Digit3)
-	u.next(7, 2, 0)
+	u.next(6, 2, 0)
 	u.press(input.KeyR)
 	u.el("[role=dialog] input").MustInput("1 2 3 t n ")
 	u.sees("[role=dialog]", "Enter a number")
 	u.press(input.Escape)
-	u.next(7, 2, 0)
+	u.next(6, 2, 0)
 	require.Equal(t, s.query("select head_seq from runs where joint = $1", id),
 		s.query("select count(*) from entries e join runs r on r.id = e.run where r.joint = $1", id))
 	require.Equal(t, "0", s.query(

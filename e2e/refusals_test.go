@@ -55,7 +55,7 @@ func TestReadingsTroubleAndPause(t *testing.T) {
 	u := s.signIn("marta")
 	id := s.query("select id::text from joints where tag = 'IV-2 / BONNET'")[0]
 	u.MustNavigate(s.url("/joint/" + id + "/3"))
-	u.next(7, 2, 0)
+	u.next(6, 2, 0)
 	read := func(v string) {
 		u.press(input.KeyR)
 		u.el("[role=dialog] input").MustInput(v)
@@ -64,11 +64,11 @@ func TestReadingsTroubleAndPause(t *testing.T) {
 	read("150")
 	u.sees("[role=alert]", "150 N·m is 40 % off the setting of 107 N·m")
 	u.sees("button", "Look again").MustClick()
-	u.next(7, 2, 0)
+	u.next(6, 2, 0)
 	u.el("[data-act=main][data-ready=true]")
 	read("150")
 	u.sees("button", "It is right, keep it").MustClick()
-	u.next(15, 2, 0)
+	u.next(14, 2, 0)
 	require.Equal(t, []string{"true"},
 		s.query(`select confirmed::text from entries e join runs r on r.id = e.run where r.joint = $1 order by seq desc limit 1`, id))
 

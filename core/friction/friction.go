@@ -70,8 +70,11 @@ func (f Face) check() error {
 	return nil
 }
 
-// FaceOf returns the usual bearing face of t.
-func FaceOf(t thread.Thread) Face { return Face{t.BearingDiameter(), t.ClearanceHole()} }
+// bears is how much of its width across flats a hexagon bears on.
+const bears = 0.95
+
+// FaceOf returns the bearing face of a head on t in its usual hole.
+func FaceOf(t thread.Thread, h thread.Head) Face { return Face{bears * t.Flats(h), t.ClearanceHole()} }
 
 // Split is a torque with the share that the thread takes, both N·m, and the
 // nut factor it amounts to.
@@ -116,17 +119,47 @@ func CoefficientFromK(t thread.Thread, k float64, face Face) (float64, error) {
 type Stress struct{ Tension, Torsion, Combined, Utilisation float64 }
 
 // WhileTightening returns the stress of t under load (N) with threadTorque
-// (N·m, MG) still in it: σ = F/As, τ = 16·1000·MG/(π·dS³),
-// σred = √(σ²+3τ²) (VDI 2230).
-func WhileTightening(t thread.Thread, load, threadTorque, yield float64) (Stress, error) {
+// (N·m, MG) still in it, and the torque that a prevailing nut twists the shank
+// with besides (N·m): σ = F/As, τ = 12·1000·(MG + prevailing)/(π·dS³),
+// σred = √(σ²+3τ²) (VDI 2230; the fully plastic modulus, as the shank's edge may
+// yield). Above yield the number is still given.
+func WhileTightening(t thread.Thread, load, threadTorque, prevailing, yield float64) (Stress, error) {
 	if err := refusal.First(refusal.Positive("F", load, "N"), refusal.NotNegative("MG", threadTorque, "N·m"),
-		refusal.Positive("yield", yield, "MPa")); err != nil {
+		refusal.NotNegative("prevailing", prevailing, "N·m"), refusal.Positive("yield", yield, "MPa")); err != nil {
 		return Stress{}, err
 	}
 	sigma := load / t.StressArea()
-	tau := 16 * 1000 * threadTorque / (math.Pi * math.Pow(t.StressDiameter(), 3))
+	tau := (threadTorque + prevailing) / twistModulus(t)
 	combined := math.Sqrt(sigma*sigma + 3*tau*tau)
 	return Stress{sigma, tau, combined, combined / yield}, nil
+}
+
+// twistModulus is the torque (N·m) that twists the shank of t, fully plastic, by 1 MPa.
+func twistModulus(t thread.Thread) float64 {
+	return math.Pi * math.Pow(t.StressDiameter(), 3) / (12 * 1000)
+}
+
+// LoadAtYield returns the load (N) at which t yields while it is turned, where
+// its thread takes threadShare of torque for each newton (N·m/N) and a nut its
+// prevailing torque besides (N·m): the F whose σred is yield. A nut whose own
+// torque twists the bolt past yield leaves nothing to load it with: refused.
+func LoadAtYield(t thread.Thread, threadShare, prevailing, yield float64) (float64, error) {
+	if err := refusal.First(refusal.NotNegative("MG", threadShare, "N·m/N"), refusal.NotNegative("prevailing", prevailing, "N·m"),
+		refusal.Positive("yield", yield, "MPa")); err != nil {
+		return 0, err
+	}
+	// (a·F)² + 3·(b·F + c)² = yield², in F.
+	w := twistModulus(t)
+	a, b, c := 1/t.StressArea(), threadShare/w, prevailing/w
+	left := yield*yield - 3*c*c
+	if left <= 0 {
+		most := yield / math.Sqrt(3) * w
+		return 0, refusal.Number(refusal.TooLarge, "prevailing", prevailing, most, "N·m",
+			fmt.Sprintf("A nut that takes %.4g N·m for itself twists %s past its yield, which is at %.4g N·m.", prevailing, t.Name, most),
+			"Check the nut's torque and its unit.")
+	}
+	p := a*a + 3*b*b
+	return (math.Sqrt(9*b*b*c*c+p*left) - 3*b*c) / p, nil
 }
 
 // Band is the load a torque gives: nominal, the worst cases either way, N,

@@ -29,7 +29,7 @@ func TestNutFactorAndCoefficientAreInverse(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		th := rapid.SampledFrom(all).Draw(t, "thread")
 		k := rapid.Float64Range(0.06, 0.5).Draw(t, "K")
-		face := friction.FaceOf(th)
+		face := friction.FaceOf(th, th.HeadOf(""))
 		mu, err := friction.CoefficientFromK(th, k, face)
 		require.NoError(t, err)
 		s, err := friction.TorqueFromCoefficients(th, mu, mu, face, 50_000)
@@ -43,7 +43,7 @@ func TestNutFactorAndCoefficientAreInverse(t *testing.T) {
 func TestMostTorqueIsLostInFriction(t *testing.T) {
 	th, err := thread.Parse("M20")
 	require.NoError(t, err)
-	s, err := friction.TorqueFromCoefficients(th, 0.14, 0.14, friction.FaceOf(th), 100_000)
+	s, err := friction.TorqueFromCoefficients(th, 0.14, 0.14, friction.FaceOf(th, th.HeadOf("")), 100_000)
 	require.NoError(t, err)
 	useful := 100 * th.Pitch / (2 * math.Pi)
 	require.InDelta(t, 0.1, useful/s.Torque, 0.03)
@@ -93,8 +93,10 @@ func FuzzFriction(f *testing.F) {
 		finite("split", split.Torque, err)
 		mu, err := friction.CoefficientFromK(th, k, face)
 		finite("µ", mu, err)
-		stress, err := friction.WhileTightening(th, torque, p, d)
+		stress, err := friction.WhileTightening(th, torque, p, a, d)
 		finite("stress", stress.Utilisation, err)
+		limit, err := friction.LoadAtYield(th, b, p, d)
+		finite("limit", limit, err)
 		same, err := friction.EquivalentTorque(torque, k, a)
 		finite("equivalent", same, err)
 		trial := []friction.Measured{{Torque: torque, Load: d}, {Torque: torque, Load: k}, {Torque: p, Load: d}, {Torque: a, Load: b},

@@ -61,7 +61,7 @@ func (c *computing) circle(g *Group, _ Bolts) (err error) {
 	if err != nil {
 		return err
 	}
-	corners := t.AcrossFlats() / math.Cos(math.Pi/6)
+	corners := t.Flats(t.HeadOf(g.Grade)) / math.Cos(math.Pi/6)
 	if least := corners / math.Sin(math.Pi/float64(max(g.Count, 2))); !unit.AtLeast(g.Diameter, least) {
 		return refusal.Number(refusal.TooSmall, field, g.Diameter, least, "mm",
 			fmt.Sprintf("%d nuts of %s, %.4g mm over the corners, do not fit on a %.5g mm circle; it needs %.5g mm.",

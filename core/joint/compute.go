@@ -113,6 +113,13 @@ func (c *computing) values() error {
 			continue
 		}
 		v := Value{Need: n}
+		if n.Rule != nil {
+			if err := c.ruled(&v); err != nil {
+				return err
+			}
+			c.out.Values = append(c.out.Values, v)
+			continue
+		}
 		if list := c.sheet.Values[n.Name]; len(list) > 0 {
 			v.Sheet.Value = unit.Of(list[0], n.Unit)
 			if len(list) == 2 {
@@ -229,6 +236,7 @@ func (c *computing) count(g *Group, b Bolts) {
 	g.Count, g.OnCentre, g.Start = g.Bolts, b.OnCentre, max(b.Start, 1)
 	g.Thread, g.Grade = first(b.Thread, c.sheet.Threads[g.Name]), first(b.Grade, c.sheet.Grades[g.Name])
 	if of := c.group(g.Of); of != nil {
+		g.Thread, g.Grade = first(g.Thread, of.Thread), first(g.Grade, of.Grade)
 		g.Count, g.OnCentre, g.Start = of.Count, of.OnCentre, of.Start
 		return
 	}

@@ -23,7 +23,7 @@ import (
 
 // Version names the rules of this core. An issued plan keeps it, so that a
 // later core can tell by which rules it was made.
-const Version = "3"
+const Version = "4"
 
 // Input is what is known of a joint: what its nameplate says, which variant of
 // its recipe it is, the values that are not the sheet's, and its bolts.

@@ -173,7 +173,8 @@ func TestMinds(t *testing.T) {
 			b.Lubrication, b.Decision = moly,
 				joint.TakeEquivalent
 		}},
-		{"near yield", "% of their yield", torque(425)},
+		{"an inch grade on a metric thread", "Grade 5 is a grade of inch threads", func(_ *joint.Input, b *joint.Bolts) { b.Grade = "grade 5" }},
+		{"near yield", "% of their yield", torque(455)},
 		{"does not seat", "seat", torque(100)},
 		{"computed", "computed", func(_ *joint.Input, b *joint.Bolts) { b.Share, b.ShareOf = 0.5, joint.OfYield }},
 		{"no proof value", "proof", func(_ *joint.Input, b *joint.Bolts) { b.Share, b.ShareOf, b.Grade = 0.5, joint.OfProof, "A4-70" }},
@@ -188,6 +189,32 @@ func TestMinds(t *testing.T) {
 		res, _ := compute(t, flange(c.edit))
 		require.Contains(t, minds(res), c.says, c.name)
 	}
+}
+
+// A metric thread with a grade of inch threads is issued with a reason, and the
+// record shows it.
+func TestAnInchGradeOnAMetricThread(t *testing.T) {
+	grade := func(reason string) func(*joint.Input, *joint.Bolts) {
+		return func(_ *joint.Input, b *joint.Bolts) { b.Grade, b.Reason = "grade 5", reason }
+	}
+	res, _ := compute(t, flange(grade("")))
+	require.Contains(t, res.Open, joint.Open{Field: "groups.bolts.reason", Text: "Grade 5 on M20: read again, or the engineer's reason."})
+	res, _ = compute(t, flange(grade("the box says so")))
+	require.Empty(t, res.Open)
+	require.Equal(t, []string{"bolts: grade 5 on the metric thread M20: the box says so"}, res.Deviations)
+}
+
+// A nut's own torque twists the bolt too: it takes from what the bolt may be
+// loaded to.
+func TestAPrevailingNutTwistsTheBolt(t *testing.T) {
+	_, plain := compute(t, flange(nil))
+	_, locking := compute(t, flange(func(in *joint.Input, b *joint.Bolts) {
+		b.Prevailing = unit.Of(20, unit.NewtonMetre)
+		in.Values["torque"] = joint.Given{Value: unit.Of(plain.Torque+20, unit.NewtonMetre)}
+	}))
+	require.InEpsilon(t, plain.Load, locking.Load, 1e-9)
+	require.Greater(t, locking.Utilisation, plain.Utilisation)
+	require.Less(t, locking.Limit, plain.Limit)
 }
 
 // The torque that is refused is the one beyond which the bolt yields.

@@ -1,7 +1,9 @@
 package joint
 
 import (
+	"fmt"
 	"slices"
+	"strings"
 
 	"dynacor/core/friction"
 	"dynacor/core/preload"
@@ -25,6 +27,19 @@ type Value struct {
 	Given Given
 	Sheet Given // the sheet's, empty where it has none
 	Hand  bool  // entered by hand
+
+	Worked string // how a rule worked it out, with its source; empty where it is given
+}
+
+// Words says what is given, or what a rule comes to, to four digits.
+func (v Value) Words() string {
+	if v.Worked != "" {
+		if v.Given.Value.Unit == unit.Degree {
+			return fmt.Sprintf("%.4g°", v.Given.Value.Value)
+		}
+		return fmt.Sprintf("%.4g %s", v.Given.Value.Value, v.Given.Value.Unit)
+	}
+	return strings.TrimSpace(v.Given.String() + " " + v.Need.Word)
 }
 
 // Group is a group of this variant. Loads are in N, torques in N·m, lengths in

@@ -3,6 +3,8 @@ package joint
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 
 	"dynacor/core/friction"
 	"dynacor/core/preload"
@@ -19,7 +21,7 @@ const WarnYield = 0.9
 // load must do.
 func (c *computing) torque(g *Group, b Bolts) error {
 	g.Stages = c.shares(g)
-	for _, step := range []func(*Group, Bolts) error{c.prevailing, c.condition, c.target, c.load, c.gasket} {
+	for _, step := range []func(*Group, Bolts) error{c.prevailing, c.condition, c.target, c.load, c.gasket, c.pretension} {
 		if err := step(g, b); err != nil {
 			return err
 		}
@@ -54,6 +56,9 @@ func (c *computing) lubricant(name string) (friction.Lubricant, error) {
 
 // condition finds what the torque was written for and what is on the job.
 func (c *computing) condition(g *Group, b Bolts) error {
+	if lot, err := c.byLot(g); lot || err != nil {
+		return err
+	}
 	field := "groups." + g.Name
 	usual := ""
 	if g.Dry {
@@ -96,6 +101,11 @@ func (c *computing) condition(g *Group, b Bolts) error {
 // target finds the torque: as it is written, on the job's lubrication, or as it
 // follows from a share of the bolt's strength.
 func (c *computing) target(g *Group, b Bolts) error {
+	worked := slices.ContainsFunc(c.out.Values, func(v Value) bool { return v.Need.Name == g.Value && v.Need.Rule != nil })
+	if b.Share != 0 && worked {
+		return refusal.New(refusal.Contradicts, "groups."+g.Name+".share", fmt.Sprintf("The torque of the %s follows from their lot.", g.Name),
+			"Give K of the lot.")
+	}
 	if b.Share != 0 {
 		return c.ofStrength(g, b)
 	}
@@ -174,16 +184,16 @@ func (c *computing) equivalent(g *Group, b Bolts, low, high float64) (float64, f
 	if g.SpecifiedFor == "" {
 		return low, high, nil
 	}
-	spec, err := c.lubricant(g.SpecifiedFor)
-	if err != nil {
-		return 0, 0, refusal.At(field+".specifiedFor", err)
-	}
 	if low <= g.Prevailing {
 		return 0, 0, refusal.Number(refusal.TooSmall, "values."+g.Value, low, g.Prevailing, "N·m",
 			fmt.Sprintf("%.4g N·m does not overcome the nut's prevailing torque of %.4g N·m.", low, g.Prevailing), "Check the nut.")
 	}
-	if spec.Name == g.K.Name {
+	if g.SpecifiedFor == g.K.Name {
 		return low, high, nil
+	}
+	spec, err := c.lubricant(g.SpecifiedFor)
+	if err != nil {
+		return 0, 0, refusal.At(field+".specifiedFor", err)
 	}
 	// Only the part of a torque that becomes load is converted: what the nut
 	// itself takes is the same whatever the lubrication.
@@ -225,7 +235,7 @@ func (c *computing) equivalent(g *Group, b Bolts, low, high float64) (float64, f
 
 // load works out what the torque gives, where the thread is known, and holds it
 // against the grade's yield.
-func (c *computing) load(g *Group, _ Bolts) (err error) {
+func (c *computing) load(g *Group, b Bolts) (err error) {
 	if g.Thread == "" {
 		return nil
 	}
@@ -233,7 +243,9 @@ func (c *computing) load(g *Group, _ Bolts) (err error) {
 	if err != nil {
 		return err
 	}
-	g.AcrossFlats = t.AcrossFlats()
+	c.standard(g, b, t)
+	head := t.HeadOf(g.Grade)
+	g.AcrossFlats = t.Flats(head)
 	if g.Torque == 0 || g.Lubrication == "" {
 		return nil
 	}
@@ -254,7 +266,11 @@ func (c *computing) load(g *Group, _ Bolts) (err error) {
 	// a wide one the first would reach past the second, which is the bound.
 	g.LikelyLow, g.LikelyHigh = max(g.Load*(1-band.Spread), band.Min), min(g.Load*(1+band.Spread), band.Max)
 	g.WorstLow, g.WorstHigh = band.Min, band.Max
-	if g.Coefficient, err = friction.CoefficientFromK(t, g.K.Nominal, friction.FaceOf(t)); err != nil {
+	face := friction.FaceOf(t, head)
+	if g.Gasket != nil {
+		face.Hole = t.FlangeHole()
+	}
+	if g.Coefficient, err = friction.CoefficientFromK(t, g.K.Nominal, face); err != nil {
 		return refusal.At("groups."+g.Name+".lubrication", err)
 	}
 	if g.Grade == "" {
@@ -264,15 +280,26 @@ func (c *computing) load(g *Group, _ Bolts) (err error) {
 	if err != nil {
 		return refusal.At("groups."+g.Name+".grade", err)
 	}
-	if g.Utilisation, err = preload.Utilisation(t, g.Load, g.K.Nominal, s.Yield); err != nil {
+	bolt := preload.Bolt{Thread: t, Strength: s, Lubricant: g.K, Prevailing: g.Prevailing, Face: face}
+	if g.Utilisation, err = bolt.Utilisation(g.Load); err != nil {
 		return refusal.At("values."+g.Value, err)
 	}
-	g.Limit = g.Load / g.Utilisation // the stress rises in proportion to the load
-	if !unit.AtMost(g.Utilisation, 1) {
+	if g.Limit, err = bolt.AtYield(); err != nil {
+		return refusal.At("groups."+g.Name+".prevailing", err)
+	}
+	structural := thread.Structural(g.Grade)
+	if !structural && !unit.AtMost(g.Utilisation, 1) {
 		return c.tooMuch(g, t)
 	}
 	g.Checks = append(make([]preload.Check, 0, 4), preload.AtMost("Below yield while it is turned", g.Utilisation, 1, ""),
 		preload.AtMost("Below yield at the high end of what is likely", g.LikelyHigh, g.Limit, "N"))
+	if structural {
+		if g.LikelyHigh > g.Limit {
+			c.mind(g.Name, "At the high end of what is likely, %.3g kN, the %s pass their yield at %.3g kN; structural bolts may, by rule.",
+				g.LikelyHigh/1000, g.Name, g.Limit/1000)
+		}
+		return nil
+	}
 	if g.Utilisation > WarnYield {
 		c.mind(g.Name, "The %s are at %.0f %% of their yield while they are turned; above 90 %% leaves little room.", g.Name,
 			100*g.Utilisation)
@@ -284,16 +311,32 @@ func (c *computing) load(g *Group, _ Bolts) (err error) {
 	return nil
 }
 
+// standard asks about a grade of inch threads on a metric one: one of the two was
+// misread, most often.
+func (c *computing) standard(g *Group, b Bolts, t thread.Thread) {
+	if t.Inch() || !thread.InchGrade(g.Grade) || g.Of != "" {
+		return
+	}
+	c.mind(g.Name, "%s is a grade of inch threads, and %s is metric. Read both off the bolt again.", capital(g.Grade), t.Name)
+	if b.Reason == "" {
+		c.open("groups."+g.Name+".reason", "%s on %s: read again, or the engineer's reason.", capital(g.Grade), t.Name)
+		return
+	}
+	c.deviate("%s: %s on the metric thread %s: %s", g.Name, g.Grade, t.Name, b.Reason)
+}
+
+func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
+
 // tooMuch refuses a load past the bolt's yield, beside the word that makes it.
 func (c *computing) tooMuch(g *Group, t thread.Thread) error {
 	field := "groups." + g.Name
 	if g.Share > 0 {
-		most := g.Share / g.Utilisation
+		most := g.Share * g.Limit / g.Load
 		return refusal.Number(refusal.TooLarge, field+".share", g.Share, most, "",
 			fmt.Sprintf("At %.3g %% the bolt is at %.3g %% of its yield while it is turned; %.3g %% is the most.",
 				100*g.Share, 100*g.Utilisation, math.Floor(1000*most)/10), "Take a smaller share, or a stronger grade.")
 	}
-	most := g.Torque / g.Utilisation
+	most := (g.Torque-g.Prevailing)*g.Limit/g.Load + g.Prevailing
 	if g.Equivalent != 0 && c.in.Groups[g.Name].Decision != TakeEquivalent {
 		return refusal.Number(refusal.TooLarge, field+".lubrication", g.Torque, most, "N·m",
 			fmt.Sprintf("The torque was written for %s; with %s, %.4g N·m would load the %s to %.4g kN, past their yield at %.4g kN.",

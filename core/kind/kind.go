@@ -33,7 +33,7 @@ func All() []Kind { return slices.Clone(kinds()) }
 
 // kinds is the list, made once: every plan looks its kind up several times.
 var kinds = sync.OnceValue(func() []Kind {
-	crosses := []sequence.Pattern{sequence.Cross4, sequence.Cross8, sequence.Star}
+	crosses := []sequence.Pattern{sequence.Cross4, sequence.Apart4, sequence.Cross8, sequence.Star}
 	rounds := []sequence.Pattern{sequence.Circular, sequence.Backward}
 	pair := []sequence.Pattern{sequence.Alternating}
 	plates := []sequence.Pattern{sequence.CentreOut}
@@ -66,7 +66,8 @@ var kinds = sync.OnceValue(func() []Kind {
 		{"bolted frame, stair or platform", plates, "50-100", "From the edge inward the stiff middle never closes.",
 			[]proof.Requirement{proof.PartsMatch, proof.LevelHeld, proof.ResidualSample}, nil},
 		{"structural splice", plates, "50-100", "From the edge inward the stiff middle never closes.",
-			[]proof.Requirement{proof.Protruding, proof.ResidualSample}, []proof.Requirement{proof.TurnsMade}},
+			// By turns or washers it is the turn that is measured; a torque audit says something after the torque method alone.
+			[]proof.Requirement{proof.Protruding}, []proof.Requirement{proof.TurnsMade, proof.ResidualSample}},
 		{"anchor bolts", crosses, "50-100", "Going round tips the base plate.", []proof.Requirement{proof.LevelHeld, proof.ResidualSample},
 			nil},
 		{"layered transport frame", pair, "50-100", "One bolt of a post drawn up first tips it.",
@@ -92,8 +93,12 @@ func Named(name string) (Kind, error) {
 	return Kind{}, refusal.New(refusal.Unknown, "kind", fmt.Sprintf("Unknown kind of joint %q.", name), "Choose one from the list.")
 }
 
+// A cross over this many bolts or more takes each foursome far from the last.
+const apartFrom = 16
+
 // Order returns the kind's own order for n bolts: the first of its orders that
-// n allows. ok is false where it has none.
+// n allows, a large ring's cross with its foursomes apart. ok is false where it
+// has none.
 func (k Kind) Order(n int) (p sequence.Pattern, ok bool) {
 	for _, p := range k.Orders {
 		switch p {
@@ -104,9 +109,13 @@ func (k Kind) Order(n int) (p sequence.Pattern, ok bool) {
 		case sequence.CentreOut:
 			return p, n >= 1
 		default:
-			if _, err := sequence.Ring(p, n, 1); err == nil {
-				return p, true
+			if _, err := sequence.Ring(p, n, 1); err != nil {
+				continue
 			}
+			if p == sequence.Cross4 && n >= apartFrom && slices.Contains(k.Orders, sequence.Apart4) {
+				p = sequence.Apart4
+			}
+			return p, true
 		}
 	}
 	return "", false

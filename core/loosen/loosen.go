@@ -103,7 +103,7 @@ func (h Held) Breakout() (Breakout, error) {
 // undo returns the undoing torque as a share of the doing one at nut factor k,
 // friction since risen by factor: (factor·x − p)/(x + p), not below zero.
 func (h Held) undo(k, factor float64) (float64, error) {
-	face := friction.FaceOf(h.Thread)
+	face := friction.FaceOf(h.Thread, h.Thread.HeadOf(""))
 	mu, err := friction.CoefficientFromK(h.Thread, k, face)
 	if err != nil {
 		return 0, err

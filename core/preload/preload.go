@@ -34,6 +34,15 @@ type Bolt struct {
 	Lubricant  friction.Lubricant
 	Prevailing float64
 	Accuracy   float64
+	Face       friction.Face // that turns; zero: of the usual head in the usual hole
+}
+
+// face is the bearing face of b.
+func (b Bolt) face() friction.Face {
+	if b.Face == (friction.Face{}) {
+		return friction.FaceOf(b.Thread, b.Thread.HeadOf(""))
+	}
+	return b.Face
 }
 
 // Target is what is aimed at. What a way does not give is zero: a fitting
@@ -116,7 +125,11 @@ func (b Bolt) loaded(load float64) (Target, error) {
 // every torque has: yield while it is turned, at the nominal load and at the
 // worst case of tool and friction.
 func (b Bolt) carrying(load, torque float64) (Target, error) {
-	u, err := Utilisation(b.Thread, load, b.Lubricant.Nominal, b.Strength.Yield)
+	u, err := b.Utilisation(load)
+	if err != nil {
+		return Target{}, err
+	}
+	limit, err := b.AtYield()
 	if err != nil {
 		return Target{}, err
 	}
@@ -128,25 +141,37 @@ func (b Bolt) carrying(load, torque float64) (Target, error) {
 	if err != nil {
 		return Target{}, err
 	}
-	out.Checks = append(out.Checks, AtMost("Below yield at the worst case of tool and friction", band.Max, load/u, "N"))
+	out.Checks = append(out.Checks, AtMost("Below yield at the worst case of tool and friction", band.Max, limit, "N"))
 	return out, nil
 }
 
-// Utilisation returns the share of yield that t is at under load (N) while it
-// is turned at nut factor k, taking one coefficient of friction for thread
-// and head: σred/yield.
-func Utilisation(t thread.Thread, load, k, yield float64) (float64, error) {
-	face := friction.FaceOf(t)
-	mu, err := friction.CoefficientFromK(t, k, face)
+// Utilisation returns the share of yield that b is at under load (N) while it
+// is turned at its nominal nut factor, taking one coefficient of friction for
+// thread and head: σred/yield, its nut's own torque included.
+func (b Bolt) Utilisation(load float64) (float64, error) {
+	split, err := b.split(load)
 	if err != nil {
 		return 0, err
 	}
-	split, err := friction.TorqueFromCoefficients(t, mu, mu, face, load)
-	if err != nil {
-		return 0, err
-	}
-	s, err := friction.WhileTightening(t, load, split.Thread, yield)
+	s, err := friction.WhileTightening(b.Thread, load, split.Thread, b.Prevailing, b.Strength.Yield)
 	return s.Utilisation, err
+}
+
+// AtYield returns the load (N) at which b yields while it is turned.
+func (b Bolt) AtYield() (float64, error) {
+	split, err := b.split(1)
+	if err != nil {
+		return 0, err
+	}
+	return friction.LoadAtYield(b.Thread, split.Thread, b.Prevailing, b.Strength.Yield)
+}
+
+func (b Bolt) split(load float64) (friction.Split, error) {
+	mu, err := friction.CoefficientFromK(b.Thread, b.Lubricant.Nominal, b.face())
+	if err != nil {
+		return friction.Split{}, err
+	}
+	return friction.TorqueFromCoefficients(b.Thread, mu, mu, b.face(), load)
 }
 
 // Material is what the thread engages or the head bears on, with the share of

@@ -113,7 +113,7 @@ func ByElongation(b Bolt, c Clamped, load float64) (Target, error) {
 	if err := refusal.Positive("yield", b.Strength.Yield, "MPa"); err != nil {
 		return Target{}, err
 	}
-	u, err := Utilisation(b.Thread, load, b.Lubricant.Nominal, b.Strength.Yield)
+	u, err := b.Utilisation(load)
 	if err != nil {
 		return Target{}, err
 	}

@@ -3,6 +3,7 @@ package preload
 import (
 	"fmt"
 
+	"dynacor/core/friction"
 	"dynacor/core/refusal"
 	"dynacor/core/thread"
 	"dynacor/core/unit"
@@ -15,6 +16,36 @@ func Pretension(t thread.Thread, tensile float64) (float64, error) {
 		return 0, err
 	}
 	return 0.7 * tensile * t.StressArea(), nil
+}
+
+// The steps of the torque method, as shares of M = K·d·Fp (EN 1090-2 section
+// 8.5.3): all bolts to the first before any goes to the second. At 1.00 about
+// half of them would end below the least load.
+const (
+	FirstStep  = 0.75
+	SecondStep = 1.10
+)
+
+// Steps are the torques of the torque method, N·m.
+type Steps struct{ Load, M, First, Second float64 }
+
+// StepsOf returns the load Fp (N) and the torques of the torque method for a
+// structural set on t at the lot's nut factor k.
+func StepsOf(t thread.Thread, grade string, k float64) (Steps, error) {
+	if !thread.Structural(grade) {
+		return Steps{}, refusal.New(refusal.Contradicts, "grade",
+			fmt.Sprintf("The torque method is for structural sets of a tested lot; %q is none.", grade), "Choose the grade on the set's head.")
+	}
+	s, err := thread.StrengthOf(grade, t.Diameter)
+	if err != nil {
+		return Steps{}, err
+	}
+	load, err := Pretension(t, s.Tensile)
+	if err != nil {
+		return Steps{}, err
+	}
+	m, err := friction.TorqueFromLoad(k, t.Diameter, load, 0)
+	return Steps{load, m, FirstStep * m, SecondStep * m}, err
 }
 
 // Method is a way to bring a structural bolt to its pretension.

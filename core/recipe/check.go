@@ -91,14 +91,16 @@ func (c checker) checkChoices() error {
 }
 
 func (c checker) when(field string, w When) error {
-	for name, option := range w {
+	for name := range w {
 		options, there := c.choices[name]
 		if !there {
 			return refusal.New(refusal.Unknown, field, fmt.Sprintf("No choice is named %q.", name), "Name one of the recipe's choices.")
 		}
-		if !slices.Contains(options, option) {
-			return refusal.New(refusal.Unknown, field, fmt.Sprintf("%q has no option %q.", name, option),
-				"Name one of: "+strings.Join(options, ", ")+".")
+		for _, option := range strings.Split(w[name], or) {
+			if !slices.Contains(options, option) {
+				return refusal.New(refusal.Unknown, field, fmt.Sprintf("%q has no option %q.", name, option),
+					"Name one of: "+strings.Join(options, ", ")+".")
+			}
 		}
 	}
 	return nil
@@ -119,7 +121,41 @@ func (c checker) checkNeeds() error {
 		if err := c.when(field+".when", n.When); err != nil {
 			return err
 		}
+		if n.Rule != nil {
+			if err := c.rule(field+".rule", n); err != nil {
+				return err
+			}
+		}
 		c.needs[n.Name] = n
+	}
+	return nil
+}
+
+// rule refuses one that is unknown, or that lacks what it takes.
+func (c checker) rule(field string, n Need) error {
+	r := *n.Rule
+	if !slices.Contains(RuleNames(), r.Name) {
+		return refusal.New(refusal.Unknown, field, fmt.Sprintf("Unknown rule %q.", string(r.Name)), "Choose one from the list.")
+	}
+	if _, there := c.r.Group(r.Group); !there {
+		return refusal.New(refusal.Unknown, field+".group", fmt.Sprintf("No group is named %q.", r.Group),
+			"Name the group whose thread and grade it takes.")
+	}
+	want, takes, of := unit.NewtonMetre, r.K, unit.Unit("")
+	if r.Name.Turns() {
+		want, takes, of = unit.Degree, r.Length, unit.Millimetre
+	}
+	if n.Unit != want {
+		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%s comes to %s, not %q.", r.Name, want, string(n.Unit)),
+			"Give the need that unit.")
+	}
+	if from, there := c.needs[takes]; !there || from.Unit != of {
+		return refusal.New(refusal.Missing, field, fmt.Sprintf("%s takes %q, which is no need before it in %q.", r.Name, takes, string(of)),
+			"Name the need that holds its length, or the nut factor of the lot.")
+	}
+	if r.Name == PartTurn && len(c.choices[r.Faces]) != 3 {
+		return refusal.New(refusal.Missing, field+".faces", fmt.Sprintf("%q is no choice of three: square, one sloped, both sloped.", r.Faces),
+			"Name the choice.")
 	}
 	return nil
 }

@@ -12,6 +12,8 @@
 package recipe
 
 import (
+	"strings"
+
 	"dynacor/core/sequence"
 	"dynacor/core/unit"
 )
@@ -61,7 +63,7 @@ type Choice struct {
 }
 
 // When says in which variants something is there: the option each named choice
-// must have. Empty is always.
+// must have, or several with " or " between. Empty is always.
 type When map[string]string
 
 // Need is a value that the nameplate and the maker's sheet give.
@@ -72,8 +74,39 @@ type Need struct {
 	Word string    // what a number without a unit counts: h, g, threads
 	When When
 
-	Optional bool // the plan is issued without it; what follows from it is then left out
+	Optional bool  // the plan is issued without it; what follows from it is then left out
+	Rule     *Rule // what works it out; it is then not given
 }
+
+// Rule works a need out of others, for the thread and grade of a group. What a
+// rule does not take is empty.
+type Rule struct {
+	Name   RuleName
+	Group  string // whose thread and grade it takes
+	Length string // the need that holds the length of the bolt, or what it grips
+	Faces  string // the choice of how many faces are sloped: none, one, both
+	K      string // the need that holds the nut factor of the lot
+}
+
+// RuleName is what a rule works out.
+type RuleName string
+
+// The rules, of structural bolting.
+const (
+	PartTurn    RuleName = "part turn"    // from snug, by length and slope (RCSC)
+	SecondTurn  RuleName = "second turn"  // of the combined method, by grip (EN 1090-2)
+	FirstStep   RuleName = "first step"   // 0.75·M of the lot (EN 1090-2)
+	SecondStep  RuleName = "second step"  // 1.10·M
+	AuditTorque RuleName = "audit torque" // 1.05·M
+)
+
+// RuleNames lists them.
+func RuleNames() []RuleName {
+	return []RuleName{PartTurn, SecondTurn, FirstStep, SecondStep, AuditTorque}
+}
+
+// Turns reports whether r works out a turn; else it is a torque.
+func (r RuleName) Turns() bool { return r == PartTurn || r == SecondTurn }
 
 // Part is a part and what of it must match the paper.
 type Part struct {
@@ -301,11 +334,35 @@ func (w When) Is(choices map[string]string) bool { return len(w) > 0 && w.Holds(
 // Holds reports whether w is met by choices.
 func (w When) Holds(choices map[string]string) bool {
 	for name, option := range w {
-		if choices[name] != option {
+		if choices[name] != option && !oneOf(option, choices[name]) {
 			return false
 		}
 	}
 	return true
+}
+
+// oneOf reports whether chosen is one of several options.
+func oneOf(options, chosen string) bool {
+	if chosen == "" || !strings.Contains(options, or) {
+		return false
+	}
+	for o := range strings.SplitSeq(options, or) {
+		if o == chosen {
+			return true
+		}
+	}
+	return false
+}
+
+// or stands between options.
+const or = " or "
+
+// Options lists the options of a choice that w holds with; nil where it asks for none.
+func (w When) Options(choice string) []string {
+	if w[choice] == "" {
+		return nil
+	}
+	return strings.Split(w[choice], or)
 }
 
 // Step returns the step of that id.

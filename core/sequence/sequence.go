@@ -4,6 +4,7 @@
 // seen from the nut side.
 //
 //	cross4      n = 4q: for k = 0…q−1 take 1+k, 1+k+2q, 1+k+q, 1+k+3q
+//	apart4      n = 4q, s = max(1, ⌊q/2⌋): as cross4, k from b in steps of s, b = 0…s−1
 //	cross8      n = 8e: for k = 0…e−1 take 1+k+o·e, o in 0 4 2 6 1 5 3 7
 //	star        odd n: steps of (n−1)/2; even n = 2h: opposite pairs (b, b+h), b in steps
 //	            nearest h/2 that are coprime with h
@@ -11,10 +12,11 @@
 //	alternating 1, 2, 1, 2 …
 //	grid        nearest the centre first; among equals the farthest from the last
 //
-// A start turns any ring order. Orders are after common flange and structural
-// practice (ASME PCC-1 section 11, EN 1591-4, EN 1090-2): opposite bolts follow
-// one another so that the joint closes evenly, plates are drawn together from
-// the stiff middle outward. Valid for bolts evenly spaced on one circle, and for
+// A start turns any ring order. Apart4 is the list of the legacy cross pattern in
+// ASME PCC-1; cross4 and cross8 go on to the neighbour in each quarter or eighth,
+// as quadrant patterns do; star is its general form for other counts, ours. In all
+// of them opposite bolts follow one another, so that the joint closes evenly.
+// Plates are drawn together from the stiff middle outward (EN 1090-2). Valid for bolts evenly spaced on one circle, and for
 // full rectangular grids; which order suits which joint the package kind says.
 package sequence
 
@@ -34,6 +36,7 @@ type Pattern string
 // The ring patterns.
 const (
 	Cross4   Pattern = "cross4"
+	Apart4   Pattern = "apart4"
 	Cross8   Pattern = "cross8"
 	Star     Pattern = "star"
 	Circular Pattern = "circular"
@@ -47,18 +50,21 @@ const (
 )
 
 // Patterns lists the ring patterns.
-func Patterns() []Pattern { return []Pattern{Cross4, Cross8, Star, Circular, Backward} }
+func Patterns() []Pattern { return []Pattern{Cross4, Apart4, Cross8, Star, Circular, Backward} }
 
 // Ring returns the order of pattern p over n bolts, starting at position
-// start (1 when there is no reason for another). Cross4 needs a multiple of
-// 4, cross8 of 8, star at least 3.
+// start (1 when there is no reason for another). Cross4 and apart4 need a
+// multiple of 4, cross8 of 8, star at least 3.
 func Ring(p Pattern, n, start int) ([]int, error) {
 	var base func(int) ([]int, error)
 	switch p {
 	case Cross4:
-		base = func(n int) ([]int, error) { return quarters(p, n, 4, []int{0, 2, 1, 3}) }
+		base = func(n int) ([]int, error) { return quarters(p, n, 4, []int{0, 2, 1, 3}, 1) }
+	case Apart4:
+		// Each foursome lies far from the last.
+		base = func(n int) ([]int, error) { return quarters(p, n, 4, []int{0, 2, 1, 3}, max(1, n/8)) }
 	case Cross8:
-		base = func(n int) ([]int, error) { return quarters(p, n, 8, []int{0, 4, 2, 6, 1, 5, 3, 7}) }
+		base = func(n int) ([]int, error) { return quarters(p, n, 8, []int{0, 4, 2, 6, 1, 5, 3, 7}, 1) }
 	case Star:
 		base = star
 	case Circular:
@@ -86,17 +92,20 @@ func Ring(p Pattern, n, start int) ([]int, error) {
 	return order, nil
 }
 
-// quarters takes, for each k, the bolts 1+k+o·n/parts for o in steps.
-func quarters(p Pattern, n, parts int, steps []int) ([]int, error) {
+// quarters takes, for each k, the bolts 1+k+o·n/parts for o in steps; k goes on
+// by stride, and then begins one further.
+func quarters(p Pattern, n, parts int, steps []int, stride int) ([]int, error) {
 	if n < parts || n%parts != 0 {
 		return nil, refusal.Number(refusal.Contradicts, "order", float64(n), float64(parts), "bolts",
 			fmt.Sprintf("A %s order needs a multiple of %d bolts; this ring has %d.", p, parts, n), "Choose the star order.")
 	}
 	q := n / parts
 	order := make([]int, 0, n)
-	for k := range q {
-		for _, o := range steps {
-			order = append(order, 1+k+o*q)
+	for first := range stride {
+		for k := first; k < q; k += stride {
+			for _, o := range steps {
+				order = append(order, 1+k+o*q)
+			}
 		}
 	}
 	return order, nil

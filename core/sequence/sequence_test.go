@@ -16,7 +16,7 @@ func drawRing(t *rapid.T) (sequence.Pattern, int, int) {
 	p := rapid.SampledFrom(sequence.Patterns()).Draw(t, "pattern")
 	n := rapid.IntRange(3, 200).Draw(t, "n")
 	switch p {
-	case sequence.Cross4:
+	case sequence.Cross4, sequence.Apart4:
 		n = 4 * (1 + n/4)
 	case sequence.Cross8:
 		n = 8 * (1 + n/8)
@@ -67,8 +67,11 @@ func TestOppositeBoltsFollowOneAnother(t *testing.T) {
 func TestCrossesAreSymmetric(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p, parts := sequence.Cross4, 4
-		if rapid.Bool().Draw(t, "eighths") {
+		switch rapid.IntRange(0, 2).Draw(t, "pattern") {
+		case 1:
 			p, parts = sequence.Cross8, 8
+		case 2:
+			p = sequence.Apart4
 		}
 		n := parts * rapid.IntRange(1, 20).Draw(t, "part")
 		order, err := sequence.Ring(p, n, 1)
@@ -84,7 +87,7 @@ func TestCrossesAreSymmetric(t *testing.T) {
 			place[b] = i
 		}
 		for b := 1; b <= n; b++ { // in a part, the order numbers of neighbours differ by the parts
-			if b%(n/parts) != 0 {
+			if p != sequence.Apart4 && b%(n/parts) != 0 {
 				require.Equal(t, parts, place[b+1]-place[b])
 			}
 		}
@@ -150,11 +153,28 @@ func TestNeighboursInAQuadrantDifferByFour(t *testing.T) {
 	}
 }
 
+// Each foursome lies a quarter of a quarter or more from the last, while the cross
+// goes on beside it.
+func TestFoursomesLieApart(t *testing.T) {
+	for n := 16; n <= 200; n += 4 {
+		order, err := sequence.Ring(sequence.Apart4, n, 1)
+		require.NoError(t, err)
+		stride, near := n/8, 0
+		for k := 4; k < n; k += 4 {
+			step := (order[k] - order[k-4] + n) % n
+			if step != stride {
+				near++ // the list begins one further on
+			}
+		}
+		require.Equal(t, stride-1, near, "%d bolts: %v", n, order)
+	}
+}
+
 func TestRefusals(t *testing.T) {
 	for _, c := range []struct {
 		p        sequence.Pattern
 		n, start int
-	}{{"zigzag", 8, 1}, {sequence.Cross4, 10, 1}, {sequence.Cross8, 12, 1}, {sequence.Star, 2, 1}, {sequence.Circular, 0,
+	}{{"zigzag", 8, 1}, {sequence.Cross4, 10, 1}, {sequence.Apart4, 14, 1}, {sequence.Cross8, 12, 1}, {sequence.Star, 2, 1}, {sequence.Circular, 0,
 		1}, {sequence.Circular, 8, 0}, {sequence.Circular, 1 << 30, 1}} {
 		_, err := sequence.Ring(c.p, c.n, c.start)
 		require.Error(t, err, "%v", c)

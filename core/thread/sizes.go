@@ -3,7 +3,8 @@ package thread
 import "fmt"
 
 // One metric size: pitches (ISO 261), hex across flats (ISO 4032 and ISO 272)
-// and medium clearance hole (ISO 273), mm; zero where there is none.
+// and medium clearance hole (ISO 273), mm; zero where there is none. A size with
+// two fine pitches has two rows.
 type metricRow struct{ d, coarse, fine, flats, hole float64 }
 
 func (r metricRow) coarseThread() Thread {
@@ -16,7 +17,8 @@ func (r metricRow) fineThread() Thread {
 
 var metricRows = []metricRow{
 	{3, .5, 0, 5.5, 3.4}, {4, .7, 0, 7, 4.5}, {5, .8, 0, 8, 5.5}, {6, 1, 0, 10, 6.6},
-	{8, 1.25, 1, 13, 9}, {10, 1.5, 1.25, 16, 11}, {12, 1.75, 1.25, 18, 13.5}, {14, 2, 1.5, 21, 15.5},
+	{8, 1.25, 1, 13, 9}, {10, 1.5, 1.25, 16, 11}, {10, 1.5, 1, 16, 11},
+	{12, 1.75, 1.25, 18, 13.5}, {12, 1.75, 1.5, 18, 13.5}, {14, 2, 1.5, 21, 15.5},
 	{16, 2, 1.5, 24, 17.5}, {18, 2.5, 1.5, 27, 20}, {20, 2.5, 1.5, 30, 22}, {22, 2.5, 1.5, 34, 24},
 	{24, 3, 2, 36, 26}, {27, 3, 2, 41, 30}, {30, 3.5, 2, 46, 33}, {33, 3.5, 2, 50, 36},
 	{36, 4, 3, 55, 39}, {39, 4, 3, 60, 42}, {42, 4.5, 3, 65, 45}, {45, 4.5, 3, 70, 48},

@@ -10,10 +10,11 @@
 //
 // Lengths are in mm, areas in mm², strengths in MPa. Sources: ISO 68-1, ISO 724
 // and ISO 898-1 (metric), ASME B1.1 (inch); strengths ISO 898-1, ISO 3506, SAE
-// J429 and the structural and stud standards' nominal values; sizes across the
-// flats and holes ISO 272, ISO 273, ISO 4762, ASME B18.2. Valid for 60° threads
-// of the listed series at room temperature; a grade past its last published
-// size, and a size or pitch in no series, are refused.
+// J429, ASTM A193 and A320 (studs), EN 14399 and ASTM F3125 (structural sets,
+// nominal); sizes across the flats and holes ISO 272, ISO 273, ISO 4762, EN 14399,
+// ASME B18.2, B18.3 and B16.5. Valid for 60° threads of the listed series at room
+// temperature; a grade past its last published size or below its first, and a
+// size or pitch in no series, are refused.
 package thread
 
 import (
@@ -184,8 +185,10 @@ func inchSize(s string) (float64, bool) {
 // All lists every thread the core knows, metric first, each series by size.
 func All() []Thread {
 	var out []Thread
-	for _, r := range metricRows {
-		out = append(out, r.coarseThread())
+	for i, r := range metricRows {
+		if i == 0 || metricRows[i-1].d != r.d {
+			out = append(out, r.coarseThread())
+		}
 		if r.fine != 0 {
 			out = append(out, r.fineThread())
 		}

@@ -39,9 +39,9 @@ func TestEveryThreadParsesItsOwnName(t *testing.T) {
 		require.Equal(t, th, got)
 		require.Less(t, th.MinorDiameter(), th.StressDiameter(), th.Name)
 		require.Less(t, th.StressDiameter(), th.PitchDiameter(), th.Name)
-		require.Greater(t, th.AcrossFlats(), 1.3*th.Diameter, th.Name)
+		require.Greater(t, th.Flats(th.HeadOf("")), 1.3*th.Diameter, th.Name)
 		require.Greater(t, th.ClearanceHole(), th.Diameter, th.Name)
-		require.Greater(t, th.BearingDiameter(), th.ClearanceHole(), th.Name)
+		require.Greater(t, th.FlangeHole(), th.Diameter, th.Name)
 	}
 }
 
@@ -60,13 +60,17 @@ func TestStressAreasAsPublished(t *testing.T) {
 }
 
 func TestStrengthKeepsItsSizeLimits(t *testing.T) {
-	_, err := thread.StrengthOf("grade 2", 20)
+	_, err := thread.StrengthOf("12.9", 42)
 	var r *refusal.Error
 	require.True(t, errors.As(err, &r))
 	require.Equal(t, refusal.TooLarge, r.Code)
-	require.InDelta(t, 19.05, r.Limit, 1e-9)
+	require.Equal(t, 39.0, r.Limit)
+	_, err = thread.StrengthOf("10.9 HV", 10)
+	require.True(t, errors.As(err, &r))
+	require.Equal(t, refusal.TooSmall, r.Code)
+	require.Equal(t, 12.0, r.Limit)
 	for _, g := range thread.Grades() {
-		s, err := thread.StrengthOf(g, 12)
+		s, err := thread.StrengthOf(g, 12.7)
 		require.NoError(t, err, g)
 		require.Less(t, s.Yield, s.Tensile, g)
 		if s.HasProof() {
@@ -87,7 +91,19 @@ func TestDriveSizes(t *testing.T) {
 		{"M5", thread.SocketHead, 4}, {"M6", thread.SocketHead, 5}, {"M8", thread.SocketHead, 6}, {"M10", thread.SocketHead, 8},
 		{"M12", thread.SocketHead, 10},
 		{"M16x1.5", thread.SocketHead, 14}, {"M20", thread.SocketHead, 17}, {"M24", thread.SocketHead, 19}, {"M30", thread.SocketHead, 22},
-		{"M36", thread.SocketHead, 27},
+		{"M36", thread.SocketHead, 27}, {"M3", thread.SocketHead, 2.5}, {"M14", thread.SocketHead, 12}, {"M42", thread.SocketHead, 32},
+		{"1/2-13 UNC", thread.SocketHead, 3. / 8 * 25.4}, {"#10-24 UNC", thread.SocketHead, 5. / 32 * 25.4},
+		{"M12", thread.StructuralHexagon, 22}, {"M16", thread.StructuralHexagon, 27}, {"M20", thread.StructuralHexagon, 32},
+		{"M22", thread.StructuralHexagon, 36}, {"M24", thread.StructuralHexagon, 41}, {"M27", thread.StructuralHexagon, 46},
+		{"M30", thread.StructuralHexagon, 50}, {"M36", thread.StructuralHexagon, 60},
+		{"1/4-20 UNC", thread.Hexagon, 7. / 16 * 25.4}, {"5/16-18 UNC", thread.Hexagon, 1. / 2 * 25.4},
+		{"3/8-16 UNC", thread.Hexagon, 9. / 16 * 25.4}, {"7/16-14 UNC", thread.Hexagon, 5. / 8 * 25.4},
+		{"1/2-13 UNC", thread.Hexagon, 3. / 4 * 25.4}, {"9/16-12 UNC", thread.Hexagon, 13. / 16 * 25.4},
+		{"5/8-11 UNC", thread.Hexagon, 15. / 16 * 25.4}, {"3/4-10 UNC", thread.Hexagon, 1.125 * 25.4},
+		{"7/8-9 UNC", thread.Hexagon, 1.3125 * 25.4}, {"1-8 UNC", thread.Hexagon, 1.5 * 25.4},
+		{"1/2-13 UNC", thread.HeavyHexagon, 7. / 8 * 25.4}, {"9/16-12 UNC", thread.HeavyHexagon, 15. / 16 * 25.4},
+		{"5/8-11 UNC", thread.HeavyHexagon, 1.0625 * 25.4}, {"7/8-9 UNC", thread.HeavyHexagon, 1.4375 * 25.4},
+		{"1-8 UNC", thread.HeavyHexagon, 1.625 * 25.4},
 	} {
 		th, err := thread.Parse(c.name)
 		require.NoError(t, err)
@@ -95,8 +111,8 @@ func TestDriveSizes(t *testing.T) {
 		require.NoError(t, err, "%s %s", c.name, c.head)
 		require.InDelta(t, c.want, got, 1e-9, "%s %s", c.name, c.head)
 	}
-	for _, c := range []struct{ name, head string }{{"M42", "socket head"}, {"3/4-10 UNC", "hexagon"}, {"3/4-10 UNC", "socket head"},
-		{"M16", "heavy hexagon"}, {"M16", "star"}} {
+	for _, c := range []struct{ name, head string }{{"M39", "socket head"}, {"3/4-10 UNC", "structural hexagon"},
+		{"2-8 UN", "socket head"}, {"M16", "heavy hexagon"}, {"M10", "structural hexagon"}, {"3/8-16 UNC", "heavy hexagon"}, {"M16", "star"}} {
 		th, err := thread.Parse(c.name)
 		require.NoError(t, err)
 		_, err = th.DriveSize(thread.Head(c.head))
@@ -125,8 +141,37 @@ func TestClearanceHoles(t *testing.T) {
 		th, err := thread.Parse(name)
 		require.NoError(t, err)
 		require.Equal(t, want, th.ClearanceHole(), name)
-		require.InDelta(t, 0.95*th.AcrossFlats(), th.BearingDiameter(), 1e-12)
 	}
+}
+
+// Normal holes of ASME B18.2.8, and what pipe flanges are drilled with (ASME B16.5).
+func TestInchHoles(t *testing.T) {
+	for name, want := range map[string][2]float64{"1/4-20 UNC": {9. / 32, 3. / 8}, "3/8-16 UNC": {13. / 32, 1. / 2},
+		"1/2-13 UNC": {9. / 16, 5. / 8}, "7/8-9 UNC": {15. / 16, 1}, "1-8 UNC": {1 + 3./32, 1.125}, "1-1/4-8 UN": {1 + 11./32, 1.375},
+		"1-1/2-8 UN": {1.625, 1.625}} {
+		th, err := thread.Parse(name)
+		require.NoError(t, err)
+		require.InDelta(t, want[0]*25.4, th.ClearanceHole(), 1e-9, name)
+		require.InDelta(t, want[1]*25.4, th.FlangeHole(), 1e-9, name)
+	}
+}
+
+// Which head a tool meets follows from the grade.
+func TestHeadsByGrade(t *testing.T) {
+	for _, c := range []struct {
+		name, grade string
+		want        thread.Head
+	}{{"M24", "10.9 HV", thread.StructuralHexagon}, {"M24", "8.8 HR", thread.StructuralHexagon}, {"M24", "10.9", thread.Hexagon},
+		{"M18", "10.9 HV", thread.Hexagon}, {"3/4-10 UNC", "B7", thread.HeavyHexagon}, {"3/4-10 UNC", "A325", thread.HeavyHexagon},
+		{"3/4-10 UNC", "grade 5", thread.Hexagon}, {"3/8-16 UNC", "B7", thread.Hexagon}, {"3/4-10 UNC", "", thread.HeavyHexagon}} {
+		th, err := thread.Parse(c.name)
+		require.NoError(t, err)
+		require.Equal(t, c.want, th.HeadOf(c.grade), "%s %s", c.name, c.grade)
+	}
+	require.True(t, thread.InchGrade("grade 8"))
+	require.False(t, thread.InchGrade("B7"))
+	require.True(t, thread.Structural("A490"))
+	require.False(t, thread.Structural("10.9"))
 }
 
 // Every grade, at a size on either side of each of its limits.
@@ -145,14 +190,19 @@ func TestEveryGradeAsPublished(t *testing.T) {
 		{"B8 class 2", 25.4, 0, 550, 795},
 		{"B8 class 2", 31.75, 0, 450, 725}, {"B8 class 2", 38.1, 0, 345, 690}, {"grade 2", 19.05, 380, 395, 510}, {"grade 5", 25.4, 585,
 			635, 825},
-		{"grade 5", 38.1, 510, 560, 725}, {"grade 8", 20, 825, 895, 1035}, {"8.8 HV", 16, 580, 640, 800}, {"8.8 HV", 20, 600, 640, 800},
-		{"10.9 HV", 20, 830, 900, 1000}, {"A325", 38.1, 585, 635, 825}, {"A490", 20, 825, 895, 1035},
+		{"grade 5", 38.1, 510, 560, 725}, {"grade 8", 20, 825, 895, 1035}, {"8.8 HR", 12, 0, 640, 800}, {"8.8 HR", 36, 0, 640, 800},
+		{"10.9 HR", 20, 0, 900, 1000}, {"10.9 HV", 20, 0, 900, 1000}, {"A325", 38.1, 585, 635, 825}, {"A490", 20, 825, 895, 1035},
+		{"4.8", 8, 310, 340, 420}, {"6.8", 39, 440, 480, 600}, {"9.8", 16, 650, 720, 900}, {"A4-50", 39, 0, 210, 500},
+		{"B16", 64.5, 0, 655, 760}, {"B7", 64, 0, 720, 860}, {"B7", 64.5, 0, 655, 795}, {"L7", 64, 0, 725, 860},
+		{"B8 class 2", 20, 0, 690, 860}, {"B8 class 2", 24, 0, 550, 795}, {"B8 class 2", 30, 0, 450, 725}, {"B8 class 2", 36, 0, 345, 690},
+		{"grade 2", 20, 230, 250, 415},
 	} {
 		s, err := thread.StrengthOf(c.grade, c.d)
 		require.NoError(t, err, "%s at %v", c.grade, c.d)
 		require.Equal(t, thread.Strength{Proof: c.proof, Yield: c.yield, Tensile: c.tensile}, s, "%s at %v", c.grade, c.d)
 	}
-	for grade, beyond := range map[string]float64{"B16": 64, "B8 class 2": 39, "grade 2": 20, "grade 5": 39, "8.8": 102, "B7": 101.7} {
+	for grade, beyond := range map[string]float64{"B16": 101.7, "B8 class 2": 39, "grade 2": 39, "grade 5": 39, "grade 8": 38.2, "8.8": 42,
+		"9.8": 18, "B7": 101.7, "L7": 70, "A2-70": 42, "10.9 HV": 39, "A325": 39} {
 		_, err := thread.StrengthOf(grade, beyond)
 		require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooLarge}, grade)
 	}

@@ -76,7 +76,7 @@ func (c Chain) AtWrench(torque float64) (at, accuracy float64, err error) {
 			return 0, 0, err
 		}
 	}
-	accuracy = c.Wrench.accuracy(at)
+	accuracy = c.Wrench.accuracy()
 	if m := c.Multiplier; m != nil {
 		accuracy = Together(accuracy, m.Accuracy)
 	}

@@ -89,12 +89,13 @@ func usableToday(field, tag, heldBack string, due, today time.Time) error {
 	return nil
 }
 
-// accuracy returns that of w at a torque (N·m).
-func (w Wrench) accuracy(torque float64) float64 {
-	if w.Accuracy == 0 {
-		return UsualAccuracy(torque)
+// accuracy returns that of w; its class's where nothing else is known.
+func (w Wrench) accuracy() float64 {
+	if w.Accuracy != 0 {
+		return w.Accuracy
 	}
-	return w.Accuracy
+	most, _ := unit.Convert(w.RatedMax, w.Unit, unit.NewtonMetre) // a unit that is unknown is refused where it is set
+	return UsualAccuracy(most)
 }
 
 func (w Wrench) free(today time.Time) error {

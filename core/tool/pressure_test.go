@@ -11,6 +11,7 @@ import (
 	"dynacor/core/refusal"
 	"dynacor/core/thread"
 	"dynacor/core/tool"
+	"dynacor/core/unit"
 )
 
 func chart() tool.Chart { return tool.Chart{{10, 305}, {20, 618}, {35, 1091}, {50, 1560}, {70, 2190}} }
@@ -98,13 +99,17 @@ func TestAccuraciesAndHandForce(t *testing.T) {
 	require.InDelta(t, 0.05, tool.Together(0.03, 0.04), 1e-12)
 	require.Equal(t, 0.06, tool.UsualAccuracy(10))
 	require.Equal(t, 0.04, tool.UsualAccuracy(10.1))
-	small := wrench("SMALL", 2, 20, 1, 0.1)
-	small.Accuracy = 0
-	for torque, want := range map[float64]float64{8: 0.06, 15: 0.04} {
-		s, err := tool.Chain{Wrench: small}.Set(1, torque, today)
+	for most, want := range map[float64]float64{10: 0.06, 20: 0.04} {
+		w := wrench("W", 2, most, 1, 0.1)
+		w.Accuracy = 0
+		s, err := tool.Chain{Wrench: w}.Set(1, 8, today)
 		require.NoError(t, err)
-		require.Equal(t, want, s.Accuracy, "what is not known is taken as usual")
+		require.Equal(t, want, s.Accuracy, "what is not known is its class's, by the tool's greatest value")
 	}
+	inch := tool.Wrench{Tag: "I", RatedMin: 1, RatedMax: 7, Unit: unit.FootPound, Scale: tool.Scale{First: 1, Major: 1, Minor: 0.1}}
+	s, err := tool.Chain{Wrench: inch}.Set(1, 8, today)
+	require.NoError(t, err)
+	require.Equal(t, 0.06, s.Accuracy, "7 ft·lbf is 9.5 N·m")
 	f, err := tool.HandForce(200, 500)
 	require.NoError(t, err)
 	require.InDelta(t, tool.HeavyHandForce, f, 1e-9)

@@ -199,7 +199,7 @@ func (s *search) add(g group, exact, torque float64) {
 		return
 	}
 	w := &s.Wrenches[g.wrench]
-	b := burden{offMiddle: offMiddle(*w, exact), accuracy: w.accuracy(torque), parts: 1, multiplier: g.multiplier != none,
+	b := burden{offMiddle: offMiddle(*w, exact), accuracy: w.accuracy(), parts: 1, multiplier: g.multiplier != none,
 		sameUnit: w.Unit == s.need.Prefer}
 	if w.Length > 0 {
 		b.force = torque / (w.Length / 1000)

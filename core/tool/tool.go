@@ -145,13 +145,23 @@ func HandForce(torque, length float64) (float64, error) {
 	return torque / (length / 1000), nil
 }
 
-// UsualAccuracy is what a wrench is taken to be accurate to when nothing is
-// known, at a torque in N·m: ±4 % of reading, ±6 % at 10 N·m and below.
-func UsualAccuracy(torque float64) float64 {
-	if unit.AtMost(torque, 10) {
-		return 0.06
+// The accuracy classes of hand torque tools, ± of reading (ISO 6789). A
+// certificate's own figure replaces them.
+const (
+	WrenchAccuracy      = 0.04
+	SmallAccuracy       = 0.06 // of a tool whose greatest value is 10 N·m or less
+	ScrewdriverAccuracy = 0.06
+	smallMost           = 10 // N·m
+)
+
+// UsualAccuracy is what a wrench is taken to be accurate to when nothing is known
+// but its greatest value, N·m. A torque stands for the smallest wrench that
+// reaches it.
+func UsualAccuracy(most float64) float64 {
+	if unit.AtMost(most, smallMost) {
+		return SmallAccuracy
 	}
-	return 0.04
+	return WrenchAccuracy
 }
 
 // Offset returns the setting of a wrench of effective length l with an offset

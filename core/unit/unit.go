@@ -18,27 +18,28 @@ type Unit string
 
 // The units the core knows.
 const (
-	Millimetre    Unit = "mm"
-	Inch          Unit = "in"
-	Newton        Unit = "N"
-	Kilonewton    Unit = "kN"
-	PoundForce    Unit = "lbf"
-	Kip           Unit = "kip"
-	NewtonMetre   Unit = "N·m"
-	FootPound     Unit = "ft·lbf"
-	InchPound     Unit = "in·lbf"
-	KilogramMetre Unit = "kgf·m"
-	Megapascal    Unit = "MPa"
-	Bar           Unit = "bar"
-	PSI           Unit = "psi"
-	Degree        Unit = "°"
-	Second        Unit = "s"
+	Millimetre       Unit = "mm"
+	Inch             Unit = "in"
+	Newton           Unit = "N"
+	Kilonewton       Unit = "kN"
+	PoundForce       Unit = "lbf"
+	Kip              Unit = "kip"
+	NewtonMetre      Unit = "N·m"
+	CentiNewtonMetre Unit = "cN·m"
+	FootPound        Unit = "ft·lbf"
+	InchPound        Unit = "in·lbf"
+	KilogramMetre    Unit = "kgf·m"
+	Megapascal       Unit = "MPa"
+	Bar              Unit = "bar"
+	PSI              Unit = "psi"
+	Degree           Unit = "°"
+	Second           Unit = "s"
 )
 
 // Units lists the units that can be entered.
 func Units() []Unit {
-	return []Unit{Millimetre, Inch, Newton, Kilonewton, PoundForce, Kip, NewtonMetre, FootPound, InchPound, KilogramMetre, Megapascal, Bar,
-		PSI, Degree, Second}
+	return []Unit{Millimetre, Inch, Newton, Kilonewton, PoundForce, Kip, NewtonMetre, CentiNewtonMetre, FootPound, InchPound, KilogramMetre,
+		Megapascal, Bar, PSI, Degree, Second}
 }
 
 // Dimension is the kind of quantity a unit measures.
@@ -75,6 +76,8 @@ func known(u Unit) (measure, bool) {
 		return measure{Force, 4448.2216152605}, true
 	case NewtonMetre:
 		return measure{Torque, 1}, true
+	case CentiNewtonMetre:
+		return measure{Torque, 0.01}, true
 	case FootPound:
 		return measure{Torque, 1.3558179483314004}, true
 	case InchPound:

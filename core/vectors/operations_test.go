@@ -12,8 +12,10 @@ import (
 	"dynacor/core/proof"
 	"dynacor/core/refusal"
 	"dynacor/core/sequence"
+	"dynacor/core/stay"
 	"dynacor/core/thread"
 	"dynacor/core/tool"
+	"dynacor/core/uncertainty"
 	"dynacor/core/unit"
 )
 
@@ -31,6 +33,7 @@ func on[T any](f func(T) (out, error)) func(json.RawMessage) (out, error) {
 }
 
 type bolt struct {
+	Grade                                string
 	Thread                               string
 	K, D, F, T, Prevailing               float64
 	MuThread, MuHead, Dw, Dh, MG, Yield  float64
@@ -103,7 +106,7 @@ var operations = map[string]func(json.RawMessage) (out, error){
 		if err != nil {
 			return nil, err
 		}
-		s, err := friction.WhileTightening(t, in.F, in.MG, in.Yield)
+		s, err := friction.WhileTightening(t, in.F, in.MG, in.Prevailing, in.Yield)
 		return out{"sigma": s.Tension, "tau": s.Torsion, "sigmaRed": s.Combined, "utilisation": s.Utilisation}, err
 	}),
 	"load.scatter": on(func(in bolt) (out, error) {
@@ -275,6 +278,79 @@ var operations = map[string]func(json.RawMessage) (out, error){
 		o, err := elastic.Ring{Bolts: in.N, BoltCircle: in.Bcd, Foundation: in.K, Stiffness: in.EI, Bolt: in.DeltaB}.
 			Run(elastic.Schedule{Passes: in.Passes, Relaxation: kept}, nil)
 		return out{"loads": o.Loads, "closures": o.Closures}, err
+	}),
+	"structural.torque": on(func(in bolt) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		s, err := preload.StepsOf(t, in.Grade, in.K)
+		return out{"F": s.Load, "M": s.M, "first": s.First, "second": s.Second}, err
+	}),
+	"thread.stripping": on(func(in struct {
+		Thread                 string
+		Length, RmBolt, RmPart float64
+	}) (out, error) {
+		t, err := thread.Parse(in.Thread)
+		if err != nil {
+			return nil, err
+		}
+		e, err := stay.Engaged(t, in.Length, in.RmBolt, in.RmPart)
+		return out{"areaBolt": e.AreaBolt, "areaPart": e.AreaPart, "loadBolt": e.LoadBolt, "loadPart": e.LoadPart, "breaks": e.Breaks,
+			"weakest": string(e.Weakest), "least": e.Least}, err
+	}),
+	"bearing.pressure": on(func(in struct{ F, Dw, Dh, Limit float64 }) (out, error) {
+		b, err := stay.Bears(in.F, in.Dw, in.Dh, in.Limit)
+		return out{"pressure": b.Pressure, "share": b.Share, "ok": b.Holds}, err
+	}),
+	"embedding.loss": on(func(in struct{ Fz, DeltaB, DeltaP float64 }) (out, error) {
+		f, err := stay.Springs{Bolt: in.DeltaB, Parts: in.DeltaP}.Embedding(in.Fz)
+		return out{"loss": f}, err
+	}),
+	"temperature.load": on(func(in struct {
+		F, DeltaB, DeltaP, Length, AlphaB, AlphaP, DTB, DTP, EB, EP float64
+	}) (out, error) {
+		f, loose, err := stay.Springs{Bolt: in.DeltaB, Parts: in.DeltaP}.At(in.F, stay.Warm{Length: in.Length, ExpandsBolt: in.AlphaB,
+			ExpandsParts: in.AlphaP, WarmerBolt: in.DTB, WarmerParts: in.DTP, ModulusBolt: in.EB, ModulusParts: in.EP})
+		return out{"F": f, "loose": loose}, err
+	}),
+	"joint.external": on(func(in struct {
+		F, DeltaB, DeltaP, N, FA, FQ, Mu float64
+		Planes                           int
+	}) (out, error) {
+		o, err := stay.Springs{Bolt: in.DeltaB, Parts: in.DeltaP}.Under(in.F, stay.Pulled{Factor: in.N, Axial: in.FA, Across: in.FQ,
+			Mu: in.Mu, Planes: in.Planes})
+		return out{"phi": o.Phi, "bolt": o.Bolt, "clamp": o.Clamp, "opens": o.Opens, "slipLoad": o.Slip, "slips": o.Slips}, err
+	}),
+	"uncertainty": on(func(in struct {
+		Parts []struct {
+			Kind  string
+			Value float64
+			C     *float64
+		}
+	}) (out, error) {
+		var parts []uncertainty.Part
+		for _, p := range in.Parts {
+			c := 1.0
+			if p.C != nil {
+				c = *p.C
+			}
+			parts = append(parts, uncertainty.Part{Kind: uncertainty.Kind(p.Kind), Value: p.Value, C: c})
+		}
+		b, err := uncertainty.Of(parts)
+		return out{"u": b.Standard, "U": b.Expanded, "largest": b.Largest}, err
+	}),
+	"harmonic": on(func(in window) (out, error) {
+		c, err := proof.ReadCircle(in.Readings)
+		return out{"mean": c.Mean, "total": c.Total, "amplitude": c.Amplitude, "angle": c.Angle}, err
+	}),
+	"charge.at": on(func(in struct{ P, From, To float64 }) (out, error) {
+		p, err := proof.ChargeAt(in.P, in.From, in.To)
+		return out{"p": p}, err
+	}),
+	"verify.pressure": on(func(in proof.Test) (out, error) {
+		drop, held, err := in.Judge()
+		return out{"drop": drop, "verdict": string(held)}, err
 	}),
 	"verify.functional": on(func(in window) (out, error) {
 		f, err := proof.JudgeFunctional(in.Readings, in.Rated, in.Lo, in.Hi)

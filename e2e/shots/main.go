@@ -50,7 +50,7 @@ func main() {
 	url := flag.String("url", "http://127.0.0.1:8080", "address of the demo")
 	out := flag.String("out", "docs/screenshots", "folder to write to")
 	only := flag.String("only", "", "names to take, separated by commas; all when empty")
-	one := flag.String("one", "", "a single picture: name,login,tag,station,dark,width,height")
+	one := flag.String("one", "", "a single picture: name,login,tag,station,dark,width,height and, if need be, what to click on first")
 	flag.Parse()
 	list := shots
 	if *one != "" {
@@ -60,6 +60,9 @@ func main() {
 		_, _ = fmt.Sscan(f[3], &s.station)
 		s.dark = f[4] == "dark"
 		_, _ = fmt.Sscan(f[5]+" "+f[6], &s.width, &s.height)
+		if len(f) > 7 {
+			s.act = func(p *rod.Page) { p.MustElementR("button, label", f[7]).MustClick() }
+		}
 		list = []shot{s}
 	}
 	if err := take(*url, *out, *only, list); err != nil {

@@ -74,11 +74,13 @@ func (r Run) record(names Names) report.Record {
 			continue
 		}
 		source := "by hand"
-		if !v.Hand {
+		switch {
+		case v.Worked != "":
+			source = "worked out: " + v.Worked
+		case !v.Hand:
 			source = "maker’s sheet"
 		}
-		out.Values = append(out.Values, report.Value{Name: v.Need.Text, Value: strings.TrimSpace(v.Given.String() + " " + v.Need.Word),
-			Source: source})
+		out.Values = append(out.Values, report.Value{Name: v.Need.Text, Value: v.Words(), Source: source})
 	}
 	for _, g := range p.Result.Groups {
 		out.Groups = append(out.Groups, r.groupRecord(g))

@@ -187,7 +187,7 @@ func (h HandTool) chain() (tool.Chain, error) {
 	u := string(h.Unit)
 	if d, err := unit.DimensionOf(h.Unit); err != nil || d != unit.Torque {
 		return tool.Chain{}, refusal.New(refusal.Unknown, "byHand.unit", "A wrench is set in a unit of torque.",
-			"Choose N·m, ft·lbf, in·lbf or kgf·m.")
+			"Choose N·m, cN·m, ft·lbf, in·lbf or kgf·m.")
 	}
 	if err := refusal.First(refusal.NotNegative("byHand.min", h.Min, u), refusal.Positive("byHand.max", h.Max, u),
 		refusal.NotNegative("byHand.first", h.Scale.First, u), refusal.Positive("byHand.major", h.Scale.Major, u),

@@ -10,6 +10,7 @@ import (
 	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
 
+	"dynacor/core/tool"
 	"dynacor/internal/app"
 	"dynacor/internal/store"
 )
@@ -82,15 +83,20 @@ func addTools(ctx context.Context, s *store.Store, now time.Time) error {
 	}
 	wrench := func(tag, name, unit string, low, high, first, major, minor float64, drive string, length float64, due int) store.Tool {
 		return store.Tool{Tag: tag, Kind: "wrench", Name: name, Unit: unit, RatedMin: low, RatedMax: high, First: first, Major: major,
-			Minor: minor, DriveOut: drive, Length: length, Accuracy: 0.04, Calibrated: day(due - 365), Due: day(due), Place: "crib, rack A"}
+			Minor: minor, DriveOut: drive, Length: length, Accuracy: tool.WrenchAccuracy, Calibrated: day(due - 365), Due: day(due), Place: "crib, rack A"}
+	}
+	screwdriver := func(tag, name string, least, most, first, major, minor float64, due int) store.Tool {
+		t := wrench(tag, name, "N·m", least, most, first, major, minor, "1/4", 0, due)
+		t.Accuracy = tool.ScrewdriverAccuracy
+		return t
 	}
 	multiplier := func(tag, name string, ratio, most float64, in, out string) store.Tool {
 		return store.Tool{Tag: tag, Kind: "multiplier", Name: name, Ratio: ratio, RatedMax: most, DriveIn: in, DriveOut: out,
 			Accuracy: 0.05, Place: "crib, chest 2"}
 	}
 	tools := []store.Tool{
-		wrench("TD-01", "torque screwdriver", "N·m", 0.3, 1.2, 0.3, 0.1, 0.01, "1/4", 0, 130),
-		wrench("TD-02", "torque screwdriver, large", "N·m", 1, 6, 1, 0.5, 0.05, "1/4", 0, 88),
+		screwdriver("TD-01", "torque screwdriver", 0.3, 1.2, 0.3, 0.1, 0.01, 130),
+		screwdriver("TD-02", "torque screwdriver, large", 1, 6, 1, 0.5, 0.05, 88),
 		wrench("TW-01", "click wrench, small", "N·m", 5, 25, 5, 5, 0.25, "3/8", 200, 96),
 		wrench("TW-02", "click wrench, 20 to 100", "N·m", 20, 100, 20, 10, 1, "1/2", 380, 210),
 		wrench("TW-03", "click wrench, 20 to 100", "N·m", 20, 100, 20, 10, 1, "1/2", 380, -12),

@@ -3,6 +3,7 @@ package demo
 import (
 	"dynacor/core/joint"
 	"dynacor/core/sequence"
+	"dynacor/core/unit"
 )
 
 // bolts changes what is known of one group.
@@ -117,15 +118,17 @@ func works() []story {
 		{area: ways, tag: "AW / PLATFORM 5", title: "Inspection platform 5", recipe: "bolted-frame", size: "M10",
 			choices: is{"material": "aluminium"}, counts: count{"frame bolts": 30}, fitter: "jonas", checker: "ines", begun: 4.6,
 			upTo: proving},
-		{area: ways, tag: "AW / CRANE SPLICE", title: "Crane rail splice", recipe: "structural-splice", size: "M20, 40 to 80 mm",
+		{area: ways, tag: "AW / CRANE SPLICE", title: "Crane rail splice", recipe: "structural-splice", size: "M20",
 			choices: is{"method": "part turn", "faces": "both square"}, counts: count{"splice bolts": 12}, fitter: "tomas", checker: "haro",
-			begun: 4.1, upTo: pulling, share: 0.65, tell: tale{edit: bolts("splice bolts", func(b *joint.Bolts) {
-				b.Rows, b.Across,
-					b.Down = 2, mm(70), mm(110)
-			})}},
-		{area: ways, tag: "AW / BEAM SPLICE", title: "Monorail beam splice", recipe: "structural-splice", size: "M20, 81 to 119 mm",
+			begun: 4.1, upTo: pulling, share: 0.65, tell: tale{edit: func(in *joint.Input) {
+				in.Values["bolt length"] = joint.Given{Value: mm(75)}
+				bolts("splice bolts", func(b *joint.Bolts) { b.Rows, b.Across, b.Down = 2, mm(70), mm(110) })(in)
+			}}},
+		{area: ways, tag: "AW / BEAM SPLICE", title: "Monorail beam splice", recipe: "structural-splice", size: "M20",
 			choices: is{"method": "calibrated torque", "faces": "both square"}, counts: count{"splice bolts": 16}, fitter: "marta",
-			checker: "haro", begun: 2.9, upTo: signed},
+			checker: "haro", begun: 2.9, upTo: signed, tell: tale{edit: func(in *joint.Input) {
+				in.Values["lot K"] = joint.Given{Value: unit.Of(0.124, ""), Max: unit.Of(0.138, "")}
+			}}},
 		{area: ways, tag: "AW / FOOT ANCHORS", title: "Stair 3, foot anchors", recipe: "anchors", size: "M16",
 			choices: is{"anchor": "bonded"}, counts: count{"anchors": 6}, fitter: "jonas", checker: "ines", begun: 0.6, upTo: signed},
 		{area: ways, tag: "AW / DAVIT ANCHORS", title: "Davit base, anchors", recipe: "anchors", size: "M16",

@@ -41,10 +41,19 @@ func variant(choices map[string]string) string {
 // worked on.
 var made = time.Date(2026, 11, 2, 22, 0, 0, 0, time.UTC)
 
+// typical is what no sheet gives and a rule takes: 70 mm are 3.5 d of M20.
+var typical = map[string]unit.Quantity{"bolt length": unit.Of(70, unit.Millimetre), "grip": unit.Of(50, unit.Millimetre),
+	"lot K": unit.Of(0.13, "")}
+
 // laid is a joint of a row of a recipe's sheet, with everything else given.
 func laid(r recipe.Recipe, row recipe.Row, choices map[string]string) joint.Input {
 	in := joint.Input{Recipe: r.ID, Edition: r.Edition, Type: row.Type, Size: row.Size, Choices: choices, MadeAt: made,
 		Groups: map[string]joint.Bolts{}, Values: map[string]joint.Given{}}
+	for name, v := range typical {
+		if slices.ContainsFunc(r.Needs, func(n recipe.Need) bool { return n.Name == name && n.When.Holds(choices) }) {
+			in.Values[name] = joint.Given{Value: v}
+		}
+	}
 	for _, g := range r.Groups {
 		if g.Bolts == 0 && g.Of == "" && row.Bolts[g.Name] == 0 {
 			in.Groups[g.Name] = joint.Bolts{Count: min(max(g.Least, 8), g.Most)}

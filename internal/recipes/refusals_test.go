@@ -51,7 +51,7 @@ func TestWhatEachKindRefuses(t *testing.T) {
 		{"push-fit", "warm", map[string]string{"weather": "frost"}, with(2), refusal.NeedsReason, "at least 5"},
 		{"bolted-frame", "area", map[string]string{"material": "steel"}, left, refusal.NotNow, "cannot be left undone"},
 		{"anchors", "cure", map[string]string{"anchor": "bonded"}, with(5), refusal.NeedsReason, "at least 6 h"},
-		{"structural-splice", "thread", map[string]string{"method": "combined", "faces": "both square"}, with(0), refusal.NeedsReason,
+		{"structural-splice", "thread", map[string]string{"method": "combined"}, with(0), refusal.NeedsReason,
 			"at least 1 threads"},
 		{"transport-frame", "centre", nil, with(3200, 3215, 3200, 3200), refusal.NeedsReason, "differ by 15 mm, most at 3 o’clock"},
 		{"closure", "test", map[string]string{"tightened": "torque"}, record.Done{Readings: []float64{0, 0}, Held: 5}, refusal.TooSmall,

@@ -31,6 +31,7 @@ var wanted = map[reflect.Type][]string{
 	reflect.TypeFor[recipe.Recipe]():  {"id", "title", "kind", "edition", "steps"},
 	reflect.TypeFor[recipe.Choice]():  {"name", "text", "options"},
 	reflect.TypeFor[recipe.Need]():    {"name", "text"},
+	reflect.TypeFor[recipe.Rule]():    {"name", "group"},
 	reflect.TypeFor[recipe.Part]():    {"name", "match"},
 	reflect.TypeFor[recipe.Group]():   {"name", "layout", "how"},
 	reflect.TypeFor[recipe.Step]():    {"id", "does", "station", "text"},
@@ -48,6 +49,7 @@ var listed = map[reflect.Type][]string{
 	reflect.TypeFor[recipe.Station]():     texts(recipe.Stations()),
 	reflect.TypeFor[recipe.Some]():        texts(recipe.Somes()),
 	reflect.TypeFor[recipe.CautionKind](): texts(recipe.CautionKinds()),
+	reflect.TypeFor[recipe.RuleName]():    texts(recipe.RuleNames()),
 	reflect.TypeFor[unit.Unit]():          texts(unit.Units()),
 	reflect.TypeFor[sequence.Pattern]():   texts(append(sequence.Patterns(), sequence.Alternating, sequence.CentreOut)),
 }

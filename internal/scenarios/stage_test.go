@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/joint"
+	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/core/unit"
@@ -109,6 +110,11 @@ func (g *stage) tools() {
 	}
 }
 
+// typical is what no sheet gives and a plan is worked out from, where a story does
+// not say: the length of a splice's bolts, what they grip, and K of their lot.
+var typical = map[string]unit.Quantity{"bolt length": unit.Of(70, unit.Millimetre), "grip": unit.Of(50, unit.Millimetre),
+	"lot K": unit.Of(0.13, "")}
+
 // layOut makes the joint and issues its plan.
 func (g *stage) layOut() {
 	area := uuid.New()
@@ -144,6 +150,11 @@ func (g *stage) layOut() {
 		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.Lubricant, Lubrication: b.Lubricant}
 		if !b.Torque.IsZero() {
 			in.Values[group.Value] = joint.Given{Value: b.Torque.Quantity}
+		}
+	}
+	for name, v := range typical {
+		if i := slices.IndexFunc(r.Needs, func(n recipe.Need) bool { return n.Name == name && n.When.Holds(in.Choices) }); i >= 0 {
+			in.Values[name] = joint.Given{Value: v}
 		}
 	}
 	_, err = g.app.SaveDraft(ctx, g.people["marta"], g.joint, 0, in)

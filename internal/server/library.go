@@ -115,8 +115,9 @@ func usual(r recipe.Recipe) figure.Figure {
 // alternative reports whether g is there only where the named group is not.
 func alternative(r recipe.Recipe, name string, g recipe.Group) bool {
 	i := slices.IndexFunc(r.Groups, func(o recipe.Group) bool { return o.Name == name })
-	for choice, option := range g.When {
-		if other, both := r.Groups[i].When[choice]; both && other != option {
+	for choice := range g.When {
+		other := r.Groups[i].When.Options(choice)
+		if len(other) > 0 && !slices.ContainsFunc(g.When.Options(choice), func(o string) bool { return slices.Contains(other, o) }) {
 			return true
 		}
 	}

@@ -109,9 +109,9 @@ func draftView(d app.Draft) contract.Draft {
 
 func valueView(x joint.Value) contract.Value {
 	v := contract.Value{Name: x.Need.Name, Text: x.Need.Text, Unit: string(x.Need.Unit), Word: x.Need.Word, Given: given(x.Given),
-		Sheet: given(x.Sheet), Hand: x.Hand, Optional: x.Need.Optional}
+		Sheet: given(x.Sheet), Hand: x.Hand, Optional: x.Need.Optional, Worked: x.Worked}
 	if !x.Given.IsZero() {
-		v.Shown = strings.TrimSpace(x.Given.String() + " " + x.Need.Word)
+		v.Shown = x.Words()
 	}
 	return v
 }
@@ -187,6 +187,9 @@ func window(g joint.Group) string {
 	return fmt.Sprintf("%.4g N·m", g.Torque)
 }
 
+// eighthsFrom is how many bolts a ring has before it is worth crossing by eighths.
+const eighthsFrom = 24
+
 // orderChoices lists the orders a group can be tightened in, its kind's own
 // first, with what another does to it.
 func orderChoices(r recipe.Recipe, g joint.Group) []contract.OrderChoice {
@@ -196,7 +199,10 @@ func orderChoices(r recipe.Recipe, g joint.Group) []contract.OrderChoice {
 		return out
 	}
 	list := slices.Clone(k.Orders)
-	for _, p := range []sequence.Pattern{sequence.Cross4, sequence.Cross8, sequence.Star, sequence.Circular} {
+	if g.Count < eighthsFrom {
+		list = slices.DeleteFunc(list, func(p sequence.Pattern) bool { return p == sequence.Cross8 })
+	}
+	for _, p := range []sequence.Pattern{sequence.Cross4, sequence.Apart4, sequence.Star, sequence.Circular} {
 		if !slices.Contains(list, p) {
 			list = append(list, p)
 		}

@@ -66,6 +66,7 @@ func furtherWords(work string) contract.FurtherWork {
 func orderWords(p sequence.Pattern) string { return cmp.Or(wordsOfOrders[p], string(p)) }
 
 var wordsOfOrders = map[sequence.Pattern]string{
-	sequence.Cross4: "cross, four quarters", sequence.Cross8: "cross, eight eighths", sequence.Circular: "circular",
+	sequence.Cross4: "cross, four quarters", sequence.Apart4: "cross, foursomes apart",
+	sequence.Cross8: "cross, eight eighths", sequence.Circular: "circular",
 	sequence.Backward: "counter-clockwise", sequence.Alternating: "turn about", sequence.CentreOut: "from the middle outward",
 }

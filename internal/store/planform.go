@@ -70,6 +70,8 @@ type (
 		Given givenForm `json:"given,omitzero"`
 		Sheet givenForm `json:"sheet,omitzero"`
 		Hand  bool      `json:"hand,omitzero"`
+
+		Worked string `json:"worked,omitzero"`
 	}
 	mindForm struct {
 		Group string `json:"group,omitzero"`
@@ -190,7 +192,7 @@ func decodeInput(body string) (joint.Input, error) {
 func encodeResult(r joint.Result) (string, error) {
 	f := resultForm{Deviations: r.Deviations}
 	for _, v := range r.Values {
-		f.Values = append(f.Values, valueForm{v.Need.Name, givenOf(v.Given), givenOf(v.Sheet), v.Hand})
+		f.Values = append(f.Values, valueForm{v.Need.Name, givenOf(v.Given), givenOf(v.Sheet), v.Hand, v.Worked})
 	}
 	for _, m := range r.Minds {
 		f.Minds = append(f.Minds, mindForm{m.Group, m.Text, m.Offer, string(m.Take)})
@@ -225,7 +227,7 @@ func decodeResult(body string) (joint.Result, error) {
 	r := joint.Result{Deviations: f.Deviations}
 	for _, v := range f.Values {
 		r.Values = append(r.Values, joint.Value{Need: recipe.Need{Name: v.Need}, Given: v.Given.given(), Sheet: v.Sheet.given(),
-			Hand: v.Hand})
+			Hand: v.Hand, Worked: v.Worked})
 	}
 	for _, m := range f.Minds {
 		r.Minds = append(r.Minds, joint.Mind{Group: m.Group, Text: m.Text, Offer: m.Offer, Take: joint.Decision(m.Take)})

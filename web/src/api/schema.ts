@@ -689,6 +689,8 @@ export interface components {
             optional: boolean;
             /** @description what is given, in words; empty where nothing is */
             shown: string;
+            /** @description how it is worked out, with its source; left out where it is given */
+            worked?: string;
         };
         Group: {
             name: string;

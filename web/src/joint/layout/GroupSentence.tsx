@@ -78,7 +78,12 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
           ,{" "}
         </>
       )}
-      {g.how === "torque" && (
+      {g.how === "torque" && value?.worked && (
+        <>
+          {g.lubrication || "as delivered"}, to <ValueWord draft={draft} value={value} mayChange={mayChange} />
+        </>
+      )}
+      {g.how === "torque" && !value?.worked && (
         <>
           {g.isDry ? "left " : "with "}
           <Listed

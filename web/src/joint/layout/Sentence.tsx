@@ -94,6 +94,12 @@ export function ValueWord({ draft, value: v, mayChange, extra = [] }: SentencePr
   const { input, change, problem } = draft;
   const typed = problem && input.values[v.name]; // what was refused stays to be seen
   const shown = typed ? givenWords(typed, v.word) : v.shown;
+  if (v.worked)
+    return (
+      <span data-worked={v.name}>
+        {v.shown && <b>{v.shown}</b>} <span className="soft">{v.worked}</span>
+      </span>
+    );
   return (
     <Word
       problem={draft.problem}

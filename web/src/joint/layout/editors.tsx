@@ -114,5 +114,5 @@ export function Amount({ label, value, units, onSet }: { label: string; value: Q
   );
 }
 
-export const torqueUnits = ["N·m", "ft·lbf", "in·lbf", "kgf·m"];
+export const torqueUnits = ["N·m", "cN·m", "ft·lbf", "in·lbf", "kgf·m"];
 export const lengthUnits = ["mm", "in"];
