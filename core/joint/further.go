@@ -73,7 +73,11 @@ func Further(made Input, res Result, r recipe.Recipe, work string, at time.Time)
 
 // carried is what is known of bolts that were made as another group.
 func carried(g recipe.Group, was Group, b Bolts) (Bolts, error) {
-	out := Bolts{Count: was.Count, Thread: was.Thread, Grade: was.Grade, OnCentre: was.OnCentre, Start: was.Start,
+	grade := was.Grade
+	if b.Grade == ByCertificate {
+		grade = b.Grade
+	}
+	out := Bolts{Count: was.Count, Thread: was.Thread, Grade: grade, Certificate: b.Certificate, OnCentre: was.OnCentre, Start: was.Start,
 		Rows: b.Rows, Across: b.Across, Down: b.Down}
 	if g.Bolts > 0 {
 		out.Count = 0

@@ -73,7 +73,8 @@ func (g Given) String() string {
 type Bolts struct {
 	Count        int
 	Thread       string
-	Grade        string
+	Grade        string // ByCertificate: the certificate's
+	Certificate  Certificate
 	SpecifiedFor string // the condition its torque was written for
 	Lubrication  string // on the job
 	Decision     Decision

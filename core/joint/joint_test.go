@@ -342,3 +342,39 @@ func TestTheExamplesAreRecipes(t *testing.T) {
 		require.NoError(t, r.Check())
 	}
 }
+
+// A strength from the paper of the lot is counted with, and called by its number.
+func TestAStrengthByCertificate(t *testing.T) {
+	mpa := func(v float64) unit.Quantity { return unit.Of(v, unit.Megapascal) }
+	paper := func(c joint.Certificate) func(*joint.Input, *joint.Bolts) {
+		return func(_ *joint.Input, b *joint.Bolts) { b.Grade, b.Certificate = joint.ByCertificate, c }
+	}
+	_, plain := compute(t, flange(nil))
+	res, g := compute(t, flange(paper(joint.Certificate{Number: " HT-2207 ", Yield: mpa(660), Tensile: mpa(830)})))
+	require.Empty(t, res.Open)
+	require.Equal(t, "certificate HT-2207, 660/830 MPa", g.Grade)
+	require.Equal(t, plain.Utilisation, g.Utilisation)
+	_, g = compute(t, flange(paper(joint.Certificate{Number: "1", Yield: unit.Of(95724.6, unit.PSI), Tensile: mpa(830)})))
+	require.InEpsilon(t, plain.Utilisation, g.Utilisation, 1e-4)
+	_, g = compute(t, flange(func(in *joint.Input, b *joint.Bolts) {
+		paper(joint.Certificate{Number: "2", Proof: mpa(500), Yield: mpa(660), Tensile: mpa(830)})(in, b)
+		b.Share, b.ShareOf = 0.5, joint.OfProof
+	}))
+	require.InEpsilon(t, 0.5*500*244.79, g.Load, 1e-4)
+	for name, c := range map[string]struct {
+		paper joint.Certificate
+		code  refusal.Code
+	}{
+		"no number":          {joint.Certificate{Yield: mpa(660), Tensile: mpa(830)}, refusal.Missing},
+		"yield past tensile": {joint.Certificate{Number: "1", Yield: mpa(900), Tensile: mpa(830)}, refusal.Contradicts},
+		"proof past yield":   {joint.Certificate{Number: "1", Proof: mpa(700), Yield: mpa(660), Tensile: mpa(830)}, refusal.Contradicts},
+		"no yield":           {joint.Certificate{Number: "1", Yield: mpa(0), Tensile: mpa(830)}, refusal.NotPositive},
+		"psi typed as MPa":   {joint.Certificate{Number: "1", Yield: mpa(660), Tensile: mpa(120000)}, refusal.TooLarge},
+		"a length":           {joint.Certificate{Number: "1", Yield: unit.Of(660, unit.Millimetre), Tensile: mpa(830)}, refusal.Contradicts},
+		"not a number":       {joint.Certificate{Number: "1", Yield: mpa(math.NaN()), Tensile: mpa(830)}, refusal.NotANumber},
+	} {
+		in := flange(paper(c.paper))
+		_, err := joint.Compute(in, worktest.Flange())
+		require.ErrorIs(t, err, &refusal.Error{Code: c.code, Field: "groups.bolts.grade"}, name)
+	}
+}

@@ -170,11 +170,8 @@ func (c *computing) bolt(g *Group) (thread.Thread, thread.Strength, error) {
 	if err != nil {
 		return t, thread.Strength{}, err
 	}
-	s, err := thread.StrengthOf(g.Grade, t.Diameter)
-	if err != nil {
-		return t, s, refusal.At("groups."+g.Name+".grade", err)
-	}
-	return t, s, nil
+	s, err := c.strength(g, t)
+	return t, s, err
 }
 
 // equivalent compares what the torque was written for with what is on the job.
@@ -276,9 +273,9 @@ func (c *computing) load(g *Group, b Bolts) (err error) {
 	if g.Grade == "" {
 		return nil
 	}
-	s, err := thread.StrengthOf(g.Grade, t.Diameter)
+	s, err := c.strength(g, t)
 	if err != nil {
-		return refusal.At("groups."+g.Name+".grade", err)
+		return err
 	}
 	bolt := preload.Bolt{Thread: t, Strength: s, Lubricant: g.K, Prevailing: g.Prevailing, Face: face}
 	if g.Utilisation, err = bolt.Utilisation(g.Load); err != nil {

@@ -104,7 +104,7 @@ func StrengthOf(grade string, d float64) (Strength, error) {
 		if !unit.AtLeast(d, r.from) {
 			return Strength{}, refusal.Number(refusal.TooSmall, "grade", d, r.from, "mm",
 				fmt.Sprintf("%s has no published strength at %.4g mm; its first size is %.4g mm.", grade, d, r.from),
-				"Choose another grade, or enter the maker's torque.")
+				"Choose another grade, or enter the strength from the certificate.")
 		}
 		if unit.AtMost(d, r.to) {
 			return r.Strength, nil
@@ -116,7 +116,7 @@ func StrengthOf(grade string, d float64) (Strength, error) {
 	}
 	return Strength{}, refusal.Number(refusal.TooLarge, "grade", d, last.to, "mm",
 		fmt.Sprintf("%s has no published strength at %.4g mm; its last size is %.4g mm.", grade, d, last.to),
-		"Choose another grade, or enter the maker's torque.")
+		"Choose another grade, or enter the strength from the certificate.")
 }
 
 // Grades lists the grades the core knows, in the order of their standards.

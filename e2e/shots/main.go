@@ -60,8 +60,10 @@ func main() {
 		_, _ = fmt.Sscan(f[3], &s.station)
 		s.dark = f[4] == "dark"
 		_, _ = fmt.Sscan(f[5]+" "+f[6], &s.width, &s.height)
-		if len(f) > 7 {
-			s.act = func(p *rod.Page) { p.MustElementR("button, label", f[7]).MustClick() }
+		s.act = func(p *rod.Page) {
+			for _, text := range f[7:] {
+				p.MustElementR("button, label", text).MustClick()
+			}
 		}
 		list = []shot{s}
 	}

@@ -76,7 +76,9 @@ func jointInput(v contract.JointInput) joint.Input {
 		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
 			Lubrication: b.Lubrication, Decision: joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf),
 			Prevailing: fromQuantity(b.Prevailing), Rows: b.Rows, Across: fromQuantity(b.Across), Down: fromQuantity(b.Down),
-			Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason}
+			Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason,
+			Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: fromQuantity(b.Certificate.Proof),
+				Yield: fromQuantity(b.Certificate.Yield), Tensile: fromQuantity(b.Certificate.Tensile)}}
 	}
 	return in
 }
@@ -92,7 +94,9 @@ func inputView(in joint.Input) contract.JointInput {
 		v.Groups[name] = contract.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
 			Lubrication: b.Lubrication, Decision: contract.BoltsDecision(b.Decision), Share: b.Share, ShareOf: contract.BoltsShareOf(b.ShareOf),
 			Prevailing: quantity(b.Prevailing), Rows: b.Rows, Across: quantity(b.Across), Down: quantity(b.Down),
-			Stages: b.Stages, Order: string(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason}
+			Stages: b.Stages, Order: string(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason,
+			Certificate: contract.Certificate{Number: b.Certificate.Number, Proof: quantity(b.Certificate.Proof),
+				Yield: quantity(b.Certificate.Yield), Tensile: quantity(b.Certificate.Tensile)}}
 	}
 	return v
 }

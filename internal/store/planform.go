@@ -48,6 +48,14 @@ type (
 		Start        int          `json:"start,omitzero"`
 		OnCentre     bool         `json:"onCentre,omitzero"`
 		Reason       string       `json:"reason,omitzero"`
+
+		Certificate certificateForm `json:"certificate,omitzero"`
+	}
+	certificateForm struct {
+		Number  string       `json:"number"`
+		Proof   quantityForm `json:"proof,omitzero"`
+		Yield   quantityForm `json:"yield"`
+		Tensile quantityForm `json:"tensile"`
 	}
 	lubricantForm struct {
 		Name    string  `json:"name"`
@@ -158,7 +166,8 @@ func encodeInput(in joint.Input) (string, error) {
 	for name, b := range in.Groups {
 		f.Groups[name] = boltsForm{b.Count, b.Thread, b.Grade, b.SpecifiedFor, b.Lubrication, string(b.Decision), b.Share,
 			string(b.ShareOf), quantityOf(b.Prevailing),
-			b.Rows, quantityOf(b.Across), quantityOf(b.Down), b.Stages, string(b.Order), b.Start, b.OnCentre, b.Reason}
+			b.Rows, quantityOf(b.Across), quantityOf(b.Down), b.Stages, string(b.Order), b.Start, b.OnCentre, b.Reason,
+			certificateForm{b.Certificate.Number, quantityOf(b.Certificate.Proof), quantityOf(b.Certificate.Yield), quantityOf(b.Certificate.Tensile)}}
 	}
 	for _, l := range in.Own {
 		f.Own = append(f.Own, lubricantOf(l))
@@ -181,7 +190,9 @@ func decodeInput(body string) (joint.Input, error) {
 		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
 			Lubrication: b.Lubrication, Decision: joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf),
 			Prevailing: b.Prevailing.quantity(), Rows: b.Rows, Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages,
-			Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason}
+			Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason,
+			Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: b.Certificate.Proof.quantity(),
+				Yield: b.Certificate.Yield.quantity(), Tensile: b.Certificate.Tensile.quantity()}}
 	}
 	for _, l := range f.Own {
 		in.Own = append(in.Own, l.lubricant())

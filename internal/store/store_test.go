@@ -17,6 +17,7 @@ import (
 
 	"dynacor/core/joint"
 	"dynacor/core/record"
+	"dynacor/core/sequence"
 	"dynacor/core/unit"
 	"dynacor/core/work/worktest"
 	"dynacor/internal/pgdev/pgtest"
@@ -456,4 +457,32 @@ func TestASessionIsLookedAtInTheCommit(t *testing.T) {
 	require.ErrorIs(t, err, store.ErrNotFound)
 	_, known = sessions.Remembered("t")
 	require.False(t, known, "what is over is not remembered")
+}
+
+// allOfBolts is what can be known of a group, with something in each field.
+var allOfBolts = joint.Bolts{Count: 8, Thread: "M20", Grade: joint.ByCertificate, Certificate: joint.Certificate{Number: "HT-2207",
+	Proof: unit.Of(600, unit.Megapascal), Yield: unit.Of(660, unit.Megapascal), Tensile: unit.Of(120_000, unit.PSI)},
+	SpecifiedFor: "light oil", Lubrication: "light oil", Decision: joint.KeepTorque, Share: 0.5, ShareOf: joint.OfProof,
+	Prevailing: unit.Of(3, unit.NewtonMetre), Rows: 2, Across: unit.Of(70, unit.Millimetre), Down: unit.Of(3, unit.Inch),
+	Stages: "20-60-100", Order: sequence.Star, Start: 3, OnCentre: true, Reason: "as drawn"}
+
+// What is known of a joint comes back as it was typed, each field of it.
+func TestAnInputComesBackWhole(t *testing.T) {
+	for _, x := range []any{allOfBolts, allOfBolts.Certificate} {
+		v := reflect.ValueOf(x)
+		for i := range v.NumField() {
+			require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)
+		}
+	}
+	b := issued(t)
+	in := joint.Input{Recipe: "flange", Edition: 1, Type: "RF", Size: "100", Choices: map[string]string{"gasket": "spiral"},
+		Values: map[string]joint.Given{"torque": {Value: unit.Of(40, unit.FootPound), Max: unit.Of(45, unit.FootPound)}},
+		Groups: map[string]joint.Bolts{"bolts": allOfBolts}}
+	before, err := b.Draft(ctx, b.joint)
+	require.NoError(t, err)
+	_, err = b.SaveDraft(ctx, store.Draft{Joint: b.joint, Version: before.Version, Input: in}, b.person, time.Now())
+	require.NoError(t, err)
+	after, err := b.Draft(ctx, b.joint)
+	require.NoError(t, err)
+	require.Equal(t, in, after.Input)
 }

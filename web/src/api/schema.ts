@@ -675,6 +675,14 @@ export interface components {
             order?: string;
             onCentre?: boolean;
             reason?: string;
+            certificate?: components["schemas"]["Certificate"];
+        };
+        /** @description What the paper of a lot of bolts says, where their grade is by certificate. */
+        Certificate: {
+            number: string;
+            proof?: components["schemas"]["Quantity"];
+            yield: components["schemas"]["Quantity"];
+            tensile: components["schemas"]["Quantity"];
         };
         Value: {
             name: string;

@@ -9,6 +9,7 @@ import { capital, turnWords } from "../words";
 import { Differs } from "./Differs";
 import { Amount, Choose, Field, lengthUnits, Set, torqueUnits, Units, Whole } from "./editors";
 import classes from "./layout.module.css";
+import { Grade } from "./Grade";
 import { Listed } from "./Listed";
 import { type SentenceProps, ValueWord } from "./Sentence";
 import { Word } from "./Word";
@@ -58,15 +59,9 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
             value={g.thread}
             onChoose={(thread) => change({ thread })}
           />{" "}
-          <Listed
-            {...shared}
-            name="Grade"
-            fields={[`${at}.grade`]}
-            text={g.grade || "grade"}
-            options={words.grades.map((x) => ({ value: x, text: x }))}
-            value={g.grade}
-            onChoose={(grade) => change({ grade })}
-          />
+          <Word {...shared} name="Grade" fields={[`${at}.grade`]} text={g.grade || "grade"}>
+            {(close) => <Grade grades={words.grades} bolts={draft.input.groups[g.name]} value={g.grade} onSet={set(close)} />}
+          </Word>
           {g.rows > 0 && (
             <>
               {" in "}
