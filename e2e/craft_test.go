@@ -86,6 +86,7 @@ func TestAStrengthByCertificate(t *testing.T) {
 	paper("HT-2207", "900", "830")
 	edda.sees("[role=alert]", "A yield of 900 MPa is above the tensile strength, 830 MPa")
 	paper("HT-2207", "655", "830")
+	edda.sees("[data-budget]", "of the likely band: nut factor 97 %, wrench 3 %")
 	edda.sees("[data-word='groups.bolts.grade']", "^certificate HT-2207, 655/830 MPa$")
 	edda.el("[data-saved=yes]")
 	require.Contains(t, s.query("select input from drafts d join joints j on j.id = d.joint where j.tag = 'RK / COOLER'")[0], "HT-2207")

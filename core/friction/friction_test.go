@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"dynacor/core/friction"
+	"dynacor/core/refusal"
 	"dynacor/core/thread"
 )
 
@@ -36,6 +37,26 @@ func TestNutFactorAndCoefficientAreInverse(t *testing.T) {
 		require.NoError(t, err)
 		require.InEpsilon(t, k, s.K, 1e-9)
 		require.Less(t, s.Thread, s.Torque)
+	})
+}
+
+// At its limit a bolt is at its yield, whatever its nut takes for itself; a nut that
+// twists it past yield alone leaves nothing.
+func TestTheLoadAtYieldIsAtYield(t *testing.T) {
+	all := thread.All()
+	rapid.Check(t, func(t *rapid.T) {
+		th := rapid.SampledFrom(all).Draw(t, "thread")
+		yield := rapid.Float64Range(200, 1100).Draw(t, "yield")
+		share := rapid.Float64Range(0.0001, 0.3).Draw(t, "share") * th.Diameter / 1000
+		alone := yield / math.Sqrt(3) * math.Pi * math.Pow(th.StressDiameter(), 3) / 12_000
+		p := rapid.Float64Range(0, 0.99).Draw(t, "of what it bears") * alone
+		load, err := friction.LoadAtYield(th, share, p, yield)
+		require.NoError(t, err)
+		s, err := friction.WhileTightening(th, load, share*load, p, yield)
+		require.NoError(t, err)
+		require.InEpsilon(t, 1, s.Utilisation, 1e-9)
+		_, err = friction.LoadAtYield(th, share, 1.001*alone, yield)
+		require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooLarge, Field: "prevailing"})
 	})
 }
 

@@ -378,3 +378,15 @@ func TestAStrengthByCertificate(t *testing.T) {
 		require.ErrorIs(t, err, &refusal.Error{Code: c.code, Field: "groups.bolts.grade"}, name)
 	}
 }
+
+// The likely band is the budget's: root sum of squares of its parts, the largest named.
+func TestTheBudgetIsTheBand(t *testing.T) {
+	_, g := compute(t, flange(nil))
+	b := g.Budget()
+	require.InEpsilon(t, math.Hypot(g.K.Spread(), g.Accuracy), b.Expanded, 1e-12)
+	require.InEpsilon(t, g.Load*(1+b.Expanded), g.LikelyHigh, 1e-9)
+	require.Equal(t, "nut factor", b.Parts[b.Largest].Name)
+	require.InEpsilon(t, 1, b.Share(0)+b.Share(1), 1e-12)
+	require.Greater(t, b.Share(0), 0.9)
+	require.Empty(t, joint.Group{}.Budget().Parts)
+}

@@ -9,6 +9,7 @@ import (
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/sequence"
+	"dynacor/core/uncertainty"
 	"dynacor/core/unit"
 )
 
@@ -85,6 +86,21 @@ type Group struct {
 	Pattern      sequence.Pattern
 	Order        []int
 	Rounds       []int // the order in which it is gone round
+}
+
+// Budget is what the likely band of a group's load is made of: what is not known of
+// its nut factor, and of the wrench (relative, expanded). Zero where no load is
+// worked out.
+func (g Group) Budget() uncertainty.Budget {
+	if g.Load == 0 {
+		return uncertainty.Budget{}
+	}
+	b, err := uncertainty.Of([]uncertainty.Part{{Name: "nut factor", Kind: uncertainty.Expanded, Value: g.K.Spread(), C: 1},
+		{Name: "wrench", Kind: uncertainty.Expanded, Value: g.Accuracy, C: 1}})
+	if err != nil {
+		return uncertainty.Budget{} // a plan of figures that are refused today
+	}
+	return b
 }
 
 // Mind is something to keep in mind about a group, or about the joint. Offer,

@@ -261,7 +261,8 @@ func (c *computing) load(g *Group, b Bolts) (err error) {
 	}
 	// The expected spread is linear in the nut factor, the worst case is not: for
 	// a wide one the first would reach past the second, which is the bound.
-	g.LikelyLow, g.LikelyHigh = max(g.Load*(1-band.Spread), band.Min), min(g.Load*(1+band.Spread), band.Max)
+	spread := g.Budget().Expanded
+	g.LikelyLow, g.LikelyHigh = max(g.Load*(1-spread), band.Min), min(g.Load*(1+spread), band.Max)
 	g.WorstLow, g.WorstHigh = band.Min, band.Max
 	face := friction.FaceOf(t, head)
 	if g.Gasket != nil {

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"maps"
@@ -14,6 +15,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/sequence"
+	"dynacor/core/uncertainty"
 	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
 )
@@ -168,7 +170,7 @@ func groupViews(r recipe.Recipe, res joint.Result, tooling map[string]record.Too
 			Equivalent: g.Equivalent, Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load,
 			LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh, Needed: g.Needed,
 			K: g.K.Nominal, KLow: g.K.Low, KHigh: g.K.High, Mu: g.Coefficient, Accuracy: g.Accuracy, Limit: g.Limit,
-			Utilisation: g.Utilisation, Stages: orNone(g.Stages), Torques: orNone(g.Torques), Order: orNone(g.Order),
+			Utilisation: g.Utilisation, Budget: budgetView(g.Budget()), Stages: orNone(g.Stages), Torques: orNone(g.Torques), Order: orNone(g.Order),
 			Pattern: string(g.Pattern), PatternWords: orderWords(g.Pattern), Orders: orderChoices(r, g), Words: app.GroupSentence(res, g),
 			Value: g.Value, Window: window(g), Checks: each(g.Checks, func(c preload.Check) contract.Check {
 				return contract.Check{Name: c.Name, Value: c.Value, Limit: c.Limit, Unit: c.Unit, Holds: c.Holds}
@@ -193,6 +195,16 @@ func window(g joint.Group) string {
 
 // eighthsFrom is how many bolts a ring has before it is worth crossing by eighths.
 const eighthsFrom = 24
+
+// budgetView lists what a band is made of, the largest part first.
+func budgetView(b uncertainty.Budget) []contract.BudgetPart {
+	out := make([]contract.BudgetPart, len(b.Parts))
+	for i, p := range b.Parts {
+		out[i] = contract.BudgetPart{Name: p.Name, Share: b.Share(i)}
+	}
+	slices.SortStableFunc(out, func(a, b contract.BudgetPart) int { return cmp.Compare(b.Share, a.Share) })
+	return out
+}
 
 // orderChoices lists the orders a group can be tightened in, its kind's own
 // first, with what another does to it.

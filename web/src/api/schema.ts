@@ -677,6 +677,14 @@ export interface components {
             reason?: string;
             certificate?: components["schemas"]["Certificate"];
         };
+        BudgetPart: {
+            name: string;
+            /**
+             * Format: double
+             * @description of the square of the whole, a fraction
+             */
+            share: number;
+        };
         /** @description What the paper of a lot of bolts says, where their grade is by certificate. */
         Certificate: {
             number: string;
@@ -780,6 +788,8 @@ export interface components {
             limit: number;
             /** Format: double */
             utilisation: number;
+            /** @description what the likely band is made of, the largest part first; empty where no load is worked out */
+            budget: components["schemas"]["BudgetPart"][];
             /** @description of a plate; 0 for other layouts */
             rows: number;
             cols: number;

@@ -183,6 +183,7 @@ function Carries({ group: g }: { group: Group }) {
             nut factor {number(g.k)}, {number(g.kLow)} to {number(g.kHigh)} (µ {number(Math.round(g.mu * 1000) / 1000)}); wrench ±{" "}
             {percent(g.accuracy)} %
           </p>
+          <Budget parts={g.budget} />
         </>
       ) : (
         <p className="soft">Give the thread, and the load that {torque(g.torque)} N·m means is worked out.</p>
@@ -217,6 +218,21 @@ function Carries({ group: g }: { group: Group }) {
         </Stack>
       )}
     </>
+  );
+}
+
+/** What makes the likely band as wide as it is, by part. */
+function Budget({ parts }: { parts: Group["budget"] }) {
+  if (parts.length === 0) return null;
+  return (
+    <div data-budget>
+      <div className={classes.budget} aria-hidden>
+        {parts.map((p) => (
+          <span key={p.name} style={{ flexGrow: p.share }} />
+        ))}
+      </div>
+      <p className="fine">of the likely band: {parts.map((p) => `${p.name} ${Math.round(p.share * 100)} %`).join(", ")}</p>
+    </div>
   );
 }
 
