@@ -60,6 +60,9 @@ func (c checker) step(field string, s Step) error {
 	if strings.TrimSpace(s.Text) == "" {
 		return refusal.New(refusal.Missing, field+".text", fmt.Sprintf("Step %q says nothing.", s.ID), "Say what to do.")
 	}
+	if err := c.told(field+".text", s.Text); err != nil {
+		return err
+	}
 	if (s.Does == Sign) != (s.Station == AtRecord) {
 		return refusal.New(refusal.Contradicts, field+".station", fmt.Sprintf("%q at %s.", s.Does, s.Station),
 			"Signatures, and only they, belong to sign.")

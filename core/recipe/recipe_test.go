@@ -36,6 +36,13 @@ func TestUndoingProvesNothing(t *testing.T) {
 
 func of(v float64) *float64 { return &v }
 
+// rule adds a turn that is worked out by r.
+func rule(by recipe.Rule) func(*recipe.Recipe) {
+	return func(r *recipe.Recipe) {
+		r.Needs = append(r.Needs, recipe.Need{Name: "turn", Text: "Turn", Unit: unit.Degree, Rule: &by})
+	}
+}
+
 func TestRecipesThatCannotBeFollowed(t *testing.T) {
 	require.NoError(t, worktest.Frame().Check())
 	for _, c := range []struct {
@@ -93,6 +100,12 @@ func TestRecipesThatCannotBeFollowed(t *testing.T) {
 		{"no steps", func(r *recipe.Recipe) { r.Steps = nil }, "groups.0"},
 		{"a step twice", func(r *recipe.Recipe) { r.Steps[1].ID = "clean" }, "steps.1"},
 		{"a step that says nothing", func(r *recipe.Recipe) { r.Steps[0].Text = "" }, "steps.0.text"},
+		{"a step that tells what is no need", func(r *recipe.Recipe) { r.Steps[0].Text = "To {the moon}." }, "steps.0.text"},
+		{"a rule that is none", rule(recipe.Rule{Name: "magic", Group: "ring"}), "needs.2.rule"},
+		{"a rule of no group", rule(recipe.Rule{Name: recipe.PartTurn, Group: "nobody"}), "needs.2.rule.group"},
+		{"a rule without what it takes", rule(recipe.Rule{Name: recipe.SecondTurn, Group: "ring", Length: "depth"}), "needs.2.rule"},
+		{"a rule in another unit", rule(recipe.Rule{Name: recipe.FirstStep, Group: "ring", K: "x"}), "needs.2.rule"},
+		{"one of several options that is none", func(r *recipe.Recipe) { r.Steps[0].When = recipe.When{"seal": "yes or maybe"} }, "steps.0.when"},
 		{"unknown station", func(r *recipe.Recipe) { r.Steps[0].Station = "lunch" }, "steps.0.station"},
 		{"back to a station", func(r *recipe.Recipe) { r.Steps[5].Station = recipe.LayOut }, "steps.5.station"},
 		{"a block taken up again", func(r *recipe.Recipe) { r.Steps[3].Block = "ready" }, "steps.3.block"},

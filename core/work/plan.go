@@ -79,6 +79,7 @@ func Lay(in joint.Input, r recipe.Recipe, res joint.Result) (*Plan, error) {
 		if !s.When.Holds(in.Choices) {
 			continue
 		}
+		s.Text = recipe.Told(s.Text, func(need string) string { return told(res, need) })
 		if err := p.lay(s); err != nil {
 			return nil, err
 		}
@@ -91,6 +92,16 @@ func Lay(in joint.Input, r recipe.Recipe, res joint.Result) (*Plan, error) {
 	p.blocks()
 	p.voids()
 	return p, nil
+}
+
+// told is what a value of the plan comes to, in words.
+func told(res joint.Result, need string) string {
+	for _, v := range res.Values {
+		if v.Need.Name == need && !v.Given.IsZero() {
+			return v.Words()
+		}
+	}
+	return "a value that is not given"
 }
 
 // own finds the groups that have bolts of their own.

@@ -70,6 +70,12 @@ func TestTheSplicesRules(t *testing.T) {
 	require.Equal(t, steps.Load, second.Needed)
 	require.True(t, second.Checks[0].Holds)
 	require.Equal(t, joint.OfLot, second.Lubrication)
+	in := joint.Input{Recipe: splice.ID, Edition: splice.Edition, Type: "SP", Size: "M20",
+		Choices: map[string]string{"method": "calibrated torque", "faces": "both square"}}
+	p, err := work.Lay(in, splice, res)
+	require.NoError(t, err)
+	audit, _ := p.Step("sample")
+	require.Equal(t, "Audit, in the same shift: how far the nut turns on at 431.8 N·m, 1.05 M", audit.Text)
 	require.InEpsilon(t, 0.12*0.88, second.K.Low, 1e-9, "a lot scatters no more than its class")
 
 	res, err = lay("calibrated torque", "both square", nil)

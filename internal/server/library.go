@@ -160,6 +160,7 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 		station := contract.RecipeStation{Name: string(at), Steps: []contract.RecipeStep{}}
 		for _, st := range r.Steps {
 			if st.Station == at {
+				st.Text = recipe.Told(st.Text, func(need string) string { return "the " + need })
 				station.Steps = append(station.Steps, stepView(st))
 			}
 		}
