@@ -68,8 +68,8 @@ func pretension(grade string, u unit.Unit) func(string) (float64, error) {
 // The values a reviewer would look up first. Threads have their usual series left
 // out where the standard prints them so.
 var publishedTables = []published{
-	{"stress area", "mm²", "ISO 898-1, coarse threads", "M5 14.2, M6 20.1, M8 36.6, M10 58.0, M12 84.3, M14 115, M16 157, M18 192, M20 245, " +
-		"M22 303, M24 353, M27 459, M30 561, M33 694, M36 817, M39 976", stressArea},
+	{"stress area", "mm²", "ISO 898-1, coarse threads", "M5 14.2, M6 20.1, M8 36.6, M10 58.0, M12 84.3, M14 115, M16 157, M18 192, " +
+		"M20 245, M22 303, M24 353, M27 459, M30 561, M33 694, M36 817, M39 976", stressArea},
 	{"stress area", "mm²", "ISO 898-1, fine threads", "M8x1 39.2, M10x1.25 61.2, M10x1 64.5, M12x1.25 92.1, M12x1.5 88.1, M14x1.5 125, " +
 		"M16x1.5 167, M18x1.5 216, M20x1.5 272, M22x1.5 333, M24x2 384, M27x2 496, M30x2 621, M33x2 761, M36x3 865, M39x3 1030", stressArea},
 	{"proof load, 8.8", "kN", "ISO 898-1", "M8 21.2, M10 33.7, M12 48.9, M16 91.0, M20 147, M24 212, M30 337, M36 490", proofLoad("8.8")},
@@ -78,7 +78,8 @@ var publishedTables = []published{
 	{"stress area", "in²", "ASME B1.1, UNC", "1/4-20 0.0318, 5/16-18 0.0524, 3/8-16 0.0775, 7/16-14 0.1063, 1/2-13 0.1419, 9/16-12 0.182, " +
 		"5/8-11 0.226, 3/4-10 0.334, 7/8-9 0.462, 1-8 0.606, 1-1/8-7 0.763, 1-1/4-7 0.969, 1-3/8-6 1.155, 1-1/2-6 1.405, 1-3/4-5 1.90, " +
 		"2-4.5 2.50", stressArea},
-	{"stress area", "in²", "ASME B1.1, 8UN", "1-1/8-8 0.790, 1-1/4-8 1.000, 1-3/8-8 1.233, 1-1/2-8 1.492, 1-3/4-8 2.08, 2-8 2.77", stressArea},
+	{"stress area", "in²", "ASME B1.1, 8UN", "1-1/8-8 0.790, 1-1/4-8 1.000, 1-3/8-8 1.233, 1-1/2-8 1.492, 1-3/4-8 2.08, 2-8 2.77",
+		stressArea},
 	{"stress area", "in²", "ASME B1.1, UNF", "1/4-28 0.0364, 3/8-24 0.0878, 1/2-20 0.1599, 3/4-16 0.373, 1-12 0.663", stressArea},
 	{"least pretension, 8.8 HR", "kN", "EN 1090-2", "M12 47, M16 88, M20 137, M22 170, M24 198, M27 257, M30 314, M36 458",
 		pretension("8.8 HR", unit.Kilonewton)},

@@ -9,14 +9,6 @@ import (
 	"dynacor/core/thread"
 )
 
-// types a value of the sentence.
-func (u *user) value(word, value string) {
-	u.s.t.Helper()
-	u.el("[data-word='values." + word + "']").MustClick()
-	u.el("[role=dialog] form input[inputmode=decimal]").MustSelectAllText().MustInput(value)
-	u.sees("[role=dialog] form button", "^Set$").MustClick()
-}
-
 // A splice is turned by the length that is typed, and pulled in two steps by K of
 // its lot; a torque cannot be typed instead, and without the lot's test none is
 // issued.
@@ -24,27 +16,20 @@ func TestASpliceByItsRules(t *testing.T) {
 	s := open(t)
 	const tag = "AW / BRACKET SPLICE"
 	edda := s.signIn("edda")
-	edda.sees("button", "^Add a joint$").MustClick()
-	edda.el("[data-kind=structural-splice]").MustClick()
-	edda.el("input[placeholder='PS-1 / BYPASS']").MustInput(tag)
-	edda.el("input[placeholder='Penstock bypass flange']").MustInput("Bracket splice")
-	edda.sees("button:not([disabled])", "^Lay it out$").MustClick()
-	edda.sees("header b", tag)
+	edda.adds("structural-splice", tag, "Bracket splice")
 	edda.word("choices.method", "part turn")
 	edda.word("choices.faces", "both square")
 	edda.word("type", "SP")
 	edda.word("size", "M20")
-	edda.el("[data-word='groups.splice bolts.count']").MustClick()
-	edda.el("[role=dialog] form input").MustSelectAllText().MustInput("8")
-	edda.sees("[role=dialog] form button", "^Set$").MustClick()
+	edda.number("groups.splice bolts.count", "8")
 	edda.sees("li", "Length of the bolts, under the head is missing")
-	edda.value("bolt length", "80")
+	edda.number("values.bolt length", "80")
 	edda.sees("[data-worked='part turn']", "120° .*4 d long, faces both square")
-	edda.value("bolt length", "82")
+	edda.number("values.bolt length", "82")
 	edda.sees("[data-worked='part turn']", "180°")
-	edda.value("bolt length", "250")
+	edda.number("values.bolt length", "250")
 	edda.sees("[role=alert]", "250 mm is longer than 12 d, 240 mm")
-	edda.value("bolt length", "160")
+	edda.number("values.bolt length", "160")
 	edda.sees("[data-worked='part turn']", "180°")
 	edda.sees("button:not([disabled])", "^Issue the plan$")
 
@@ -52,7 +37,7 @@ func TestASpliceByItsRules(t *testing.T) {
 	edda.sees("li", "K of this very lot, from its test is missing")
 	require.Empty(t, edda.MustElements("[data-word='values.torque']"), "no torque is typed")
 	edda.sees("button[disabled]", "^Issue the plan$")
-	edda.value("lot K", "0,12")
+	edda.number("values.lot K", "0,12")
 	th, err := thread.Parse("M20")
 	require.NoError(t, err)
 	steps, err := preload.StepsOf(th, "10.9 HV", 0.12)

@@ -32,6 +32,25 @@ func (u *user) word(field, value string) {
 	u.el("[data-saved=yes]")
 }
 
+// adds a joint of a kind, by its recipe, and goes to lay it out.
+func (u *user) adds(recipe, tag, title string) {
+	u.s.t.Helper()
+	u.sees("button", "^Add a joint$").MustClick()
+	u.el(fmt.Sprintf("[data-kind=%s]", recipe)).MustClick()
+	u.el("input[placeholder='PS-1 / BYPASS']").MustInput(tag)
+	u.el("input[placeholder='Penstock bypass flange']").MustInput(title)
+	u.sees("button:not([disabled])", "^Lay it out$").MustClick()
+	u.sees("header b", tag)
+}
+
+// number opens a word of the sentence and types its number.
+func (u *user) number(field, value string) {
+	u.s.t.Helper()
+	u.el(fmt.Sprintf("[data-word='%s']", field)).MustClick()
+	u.el("[role=dialog] form input[inputmode=decimal]").MustSelectAllText().MustInput(value)
+	u.sees("[role=dialog] form button", "^Set$").MustClick()
+}
+
 // issues the plan as whoever is signed in, who must be an engineer.
 func (u *user) issues() {
 	u.s.t.Helper()

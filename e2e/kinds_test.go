@@ -25,12 +25,7 @@ func TestClampingDisc(t *testing.T) {
 	s := open(t)
 	const tag = "RK / SPARE DISC"
 	marta := s.signIn("marta")
-	marta.sees("button", "^Add a joint$").MustClick()
-	marta.el("[data-kind=clamping-disc]").MustClick()
-	marta.el("input[placeholder='PS-1 / BYPASS']").MustInput(tag)
-	marta.el("input[placeholder='Penstock bypass flange']").MustInput("Spare drive, clamping disc")
-	marta.sees("button:not([disabled])", "^Lay it out$").MustClick()
-	marta.sees("header b", tag)
+	marta.adds("clamping-disc", tag, "Spare drive, clamping disc")
 	marta.word("type", "HD")
 	marta.word("size", "75")
 	marta.word("choices.work", "fit")

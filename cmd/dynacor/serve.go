@@ -74,7 +74,7 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, o server.Options
 	}
 	if os.Getenv("GOGC") == "" && os.Getenv("GOMEMLIMIT") == "" {
 		// The heap is small and each request leaves some: to collect it at nine times
-		// what is in use costs some MB, and a tenth less time; up to a gigabyte.
+		// what is in use costs some MB and less time; near a gigabyte it is collected sooner.
 		debug.SetGCPercent(800)
 		debug.SetMemoryLimit(1 << 30)
 	}

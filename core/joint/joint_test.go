@@ -390,3 +390,14 @@ func TestTheBudgetIsTheBand(t *testing.T) {
 	require.Greater(t, b.Share(0), 0.9)
 	require.Empty(t, joint.Group{}.Budget().Parts)
 }
+
+// Only a pretension by its rule may take a bolt past its yield. A torque that is
+// typed is refused on a structural grade as on any other.
+func TestATypedTorqueOnAStructuralGradeIsRefusedPastYield(t *testing.T) {
+	in := flange(func(in *joint.Input, b *joint.Bolts) {
+		b.Grade = "10.9 HV"
+		in.Values["torque"] = joint.Given{Value: unit.Of(2600, unit.NewtonMetre)}
+	})
+	_, err := joint.Compute(in, worktest.Flange())
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooLarge, Field: "groups.bolts.torque"})
+}

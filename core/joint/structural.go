@@ -29,7 +29,7 @@ const auditShare = 1.05
 func (c *computing) ruled(v *Value) error {
 	r := v.Need.Rule
 	v.Worked = basis[r.Name]
-	if _, byHand := c.in.Values[v.Need.Name]; byHand {
+	if !c.in.Values[v.Need.Name].IsZero() {
 		return refusal.New(refusal.Contradicts, "values."+v.Need.Name, fmt.Sprintf("%s is worked out, not given.", v.Need.Text),
 			"Give what it is worked out from.")
 	}
@@ -122,29 +122,30 @@ func (c *computing) lot(r *recipe.Rule) (k friction.Lubricant, ok bool, err erro
 // classes of EN 14399-1 end at 0.23.
 const mostLotK = 0.5
 
-// byLot takes the nut factors of the lot for a group whose torque a rule works out
-// of them, and reports whether it is one.
-func (c *computing) byLot(g *Group) (bool, error) {
+// rule is what works the torque of a group out; nil where it is given.
+func (c *computing) rule(g *Group) *recipe.Rule {
 	for i := range c.r.Needs {
-		n := &c.r.Needs[i]
-		if n.Name != g.Value || n.Rule == nil || n.Rule.Name.Turns() {
-			continue
+		if n := &c.r.Needs[i]; n.Name == g.Value {
+			return n.Rule
 		}
-		k, ok, err := c.lot(n.Rule)
-		if err != nil || !ok {
-			return true, err
-		}
-		g.SpecifiedFor, g.Lubrication, g.Short, g.K = k.Name, k.Name, k.Short, k
-		return true, nil
 	}
-	return false, nil
+	return nil
+}
+
+// byLot takes the nut factors of the lot for a group whose torque r works out of
+// them.
+func (c *computing) byLot(g *Group, r *recipe.Rule) error {
+	k, ok, err := c.lot(r)
+	if err == nil && ok {
+		g.SpecifiedFor, g.Lubrication, g.Short, g.K = k.Name, k.Name, k.Short, k
+	}
+	return err
 }
 
 // pretension holds the load of a structural bolt that is torqued against the least
 // it must have.
 func (c *computing) pretension(g *Group, _ Bolts) error {
-	v := slices.IndexFunc(c.out.Values, func(v Value) bool { return v.Need.Name == g.Value })
-	if v < 0 || g.Load == 0 || c.out.Values[v].Need.Rule == nil || c.out.Values[v].Need.Rule.Name != recipe.SecondStep {
+	if r := c.rule(g); g.Load == 0 || r == nil || r.Name != recipe.SecondStep {
 		return nil
 	}
 	t, s, err := c.bolt(g)

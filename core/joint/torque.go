@@ -3,7 +3,6 @@ package joint
 import (
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 
 	"dynacor/core/friction"
@@ -56,8 +55,8 @@ func (c *computing) lubricant(name string) (friction.Lubricant, error) {
 
 // condition finds what the torque was written for and what is on the job.
 func (c *computing) condition(g *Group, b Bolts) error {
-	if lot, err := c.byLot(g); lot || err != nil {
-		return err
+	if r := c.rule(g); r != nil {
+		return c.byLot(g, r)
 	}
 	field := "groups." + g.Name
 	usual := ""
@@ -101,8 +100,7 @@ func (c *computing) condition(g *Group, b Bolts) error {
 // target finds the torque: as it is written, on the job's lubrication, or as it
 // follows from a share of the bolt's strength.
 func (c *computing) target(g *Group, b Bolts) error {
-	worked := slices.ContainsFunc(c.out.Values, func(v Value) bool { return v.Need.Name == g.Value && v.Need.Rule != nil })
-	if b.Share != 0 && worked {
+	if b.Share != 0 && c.rule(g) != nil {
 		return refusal.New(refusal.Contradicts, "groups."+g.Name+".share", fmt.Sprintf("The torque of the %s follows from their lot.", g.Name),
 			"Give K of the lot.")
 	}
@@ -285,13 +283,13 @@ func (c *computing) load(g *Group, b Bolts) (err error) {
 	if g.Limit, err = bolt.AtYield(); err != nil {
 		return refusal.At("groups."+g.Name+".prevailing", err)
 	}
-	structural := thread.Structural(g.Grade)
-	if !structural && !unit.AtMost(g.Utilisation, 1) {
+	byRule := c.rule(g) != nil // a pretension, by which structural bolts may yield; a torque that is typed is none
+	if !byRule && !unit.AtMost(g.Utilisation, 1) {
 		return c.tooMuch(g, t)
 	}
 	g.Checks = append(make([]preload.Check, 0, 4), preload.AtMost("Below yield while it is turned", g.Utilisation, 1, ""),
 		preload.AtMost("Below yield at the high end of what is likely", g.LikelyHigh, g.Limit, "N"))
-	if structural {
+	if byRule {
 		if g.LikelyHigh > g.Limit {
 			c.mind(g.Name, "At the high end of what is likely, %.3g kN, the %s pass their yield at %.3g kN; structural bolts may, by rule.",
 				g.LikelyHigh/1000, g.Name, g.Limit/1000)

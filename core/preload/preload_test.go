@@ -168,38 +168,20 @@ func TestWhatServiceAsks(t *testing.T) {
 	require.InEpsilon(t, 4*math.Pi*84.5*84.5+15*math.Pi*(108*108-84.5*84.5), asks(), 1e-12)
 }
 
-func TestStructuralMethods(t *testing.T) {
+// The torque method ends a tenth past M, and its first step stays below it; it is for
+// structural sets alone.
+func TestStepsOfTheTorqueMethod(t *testing.T) {
 	b := bolt(t, "M20", "10.9 HV", "light oil")
-	want := 0.7 * 1000 * b.Thread.StressArea()
-	for _, m := range preload.Methods() {
-		r, err := preload.Structural(b, preload.Work{Method: m, Length: 100, LotKnown: true})
-		require.NoError(t, err, m)
-		require.InDelta(t, want, r.Load, 1e-6, m)
-		full := 0.17 * 20 * want / 1000
-		switch m {
-		case preload.ByTorque:
-			require.InDelta(t, full, r.Torque, 1e-9)
-		case preload.Combined:
-			require.InDelta(t, 0.75*full, r.Torque, 1e-9)
-			require.Equal(t, 90.0, r.Turn)
-		case preload.ByPartTurn:
-			require.Equal(t, 180.0, r.Turn)
-			require.Zero(t, r.Torque)
-		case preload.ByWasher:
-			require.Zero(t, r.Torque+r.Turn)
-		}
-		require.NotEmpty(t, r.Checks)
-	}
-	for _, m := range []preload.Method{preload.ByTorque, preload.Combined} {
-		_, err := preload.Structural(b, preload.Work{Method: m, Length: 100})
-		require.ErrorIs(t, err, &refusal.Error{Code: refusal.NeedsDecision, Field: "lot"}, "a torque without the lot's own K")
-	}
-	_, err := preload.Structural(b, preload.Work{Method: "by feel", Length: 100, LotKnown: true})
-	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Unknown, Field: "method"})
-	soft := bolt(t, "M20", "A4-70", "stainless, anti-seize")
-	r, err := preload.Structural(soft, preload.Work{Method: preload.ByPartTurn, Length: 100})
+	s, err := preload.StepsOf(b.Thread, "10.9 HV", 0.13)
 	require.NoError(t, err)
-	require.False(t, r.Holds(), "0.7 of this grade's tensile strength is past its yield")
+	require.InEpsilon(t, 0.7*1000*b.Thread.StressArea(), s.Load, 1e-12)
+	require.InEpsilon(t, 0.13*20*s.Load/1000, s.M, 1e-12)
+	require.InEpsilon(t, 0.75*s.M, s.First, 1e-12)
+	require.InEpsilon(t, 1.10*s.M, s.Second, 1e-12)
+	_, err = preload.StepsOf(b.Thread, "A4-70", 0.13)
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "grade"})
+	_, err = preload.StepsOf(b.Thread, "10.9 HV", 0)
+	require.Error(t, err)
 	require.Equal(t, 60.0, preload.PartTurnTolerance)
 }
 

@@ -96,7 +96,7 @@ func (c checker) when(field string, w When) error {
 		if !there {
 			return refusal.New(refusal.Unknown, field, fmt.Sprintf("No choice is named %q.", name), "Name one of the recipe's choices.")
 		}
-		for _, option := range strings.Split(w[name], or) {
+		for _, option := range w.Options(name) {
 			if !slices.Contains(options, option) {
 				return refusal.New(refusal.Unknown, field, fmt.Sprintf("%q has no option %q.", name, option),
 					"Name one of: "+strings.Join(options, ", ")+".")

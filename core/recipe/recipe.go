@@ -12,6 +12,7 @@
 package recipe
 
 import (
+	"slices"
 	"strings"
 
 	"dynacor/core/sequence"
@@ -334,36 +335,21 @@ func (w When) Is(choices map[string]string) bool { return len(w) > 0 && w.Holds(
 // Holds reports whether w is met by choices.
 func (w When) Holds(choices map[string]string) bool {
 	for name, option := range w {
-		if choices[name] != option && !oneOf(option, choices[name]) {
+		if choices[name] == option {
+			continue
+		}
+		if !strings.Contains(option, or) || !slices.Contains(w.Options(name), choices[name]) {
 			return false
 		}
 	}
 	return true
 }
 
-// oneOf reports whether chosen is one of several options.
-func oneOf(options, chosen string) bool {
-	if chosen == "" || !strings.Contains(options, or) {
-		return false
-	}
-	for o := range strings.SplitSeq(options, or) {
-		if o == chosen {
-			return true
-		}
-	}
-	return false
-}
-
 // or stands between options.
 const or = " or "
 
-// Options lists the options of a choice that w holds with; nil where it asks for none.
-func (w When) Options(choice string) []string {
-	if w[choice] == "" {
-		return nil
-	}
-	return strings.Split(w[choice], or)
-}
+// Options lists the options of a choice that w names.
+func (w When) Options(choice string) []string { return strings.Split(w[choice], or) }
 
 // Step returns the step of that id.
 func (r Recipe) Step(id string) (s Step, ok bool) {

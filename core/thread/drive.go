@@ -33,14 +33,11 @@ func (t Thread) HeadOf(grade string) Head {
 	switch {
 	case !t.Inch() && HighStrengthSet(grade) && sized(structural, t.Diameter) > 0:
 		return StructuralHexagon
-	case t.Inch() && !regularGrades[grade] && heavyFlats(t.Diameter) > 0:
+	case t.Inch() && (!InchGrade(grade) || Structural(grade)) && heavyFlats(t.Diameter) > 0: // SAE grades have regular ones
 		return HeavyHexagon
 	}
 	return Hexagon
 }
-
-// The inch grades whose bolts have regular heads (SAE J429).
-var regularGrades = map[string]bool{"grade 2": true, "grade 5": true, "grade 8": true}
 
 // DriveSize returns what the tool on t must measure, mm: across the flats of
 // a hexagon, or of the key for a socket head. Both metric hexagon series are

@@ -83,7 +83,8 @@ func addTools(ctx context.Context, s *store.Store, now time.Time) error {
 	}
 	wrench := func(tag, name, unit string, low, high, first, major, minor float64, drive string, length float64, due int) store.Tool {
 		return store.Tool{Tag: tag, Kind: "wrench", Name: name, Unit: unit, RatedMin: low, RatedMax: high, First: first, Major: major,
-			Minor: minor, DriveOut: drive, Length: length, Accuracy: tool.WrenchAccuracy, Calibrated: day(due - 365), Due: day(due), Place: "crib, rack A"}
+			Minor: minor, DriveOut: drive, Length: length, Accuracy: tool.WrenchAccuracy, Calibrated: day(due - 365), Due: day(due),
+			Place: "crib, rack A"}
 	}
 	screwdriver := func(tag, name string, least, most, first, major, minor float64, due int) store.Tool {
 		t := wrench(tag, name, "N·m", least, most, first, major, minor, "1/4", 0, due)

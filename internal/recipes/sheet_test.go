@@ -81,7 +81,8 @@ func TestTheSplicesRules(t *testing.T) {
 	res, err = lay("calibrated torque", "both square", nil)
 	require.NoError(t, err)
 	require.Equal(t, "values.lot K", res.Open[0].Field, "nothing is issued without the lot's test")
-	_, err = lay("calibrated torque", "both square", map[string]unit.Quantity{"lot K": unit.Of(0.12, ""), "torque": unit.Of(450, unit.NewtonMetre)})
+	_, err = lay("calibrated torque", "both square", map[string]unit.Quantity{"lot K": unit.Of(0.12, ""),
+		"torque": unit.Of(450, unit.NewtonMetre)})
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "values.torque"}, "by hand neither")
 	_, err = lay("calibrated torque", "both square", map[string]unit.Quantity{"lot K": unit.Of(0.6, "")})
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooLarge, Field: "values.lot K"})

@@ -116,8 +116,9 @@ func usual(r recipe.Recipe) figure.Figure {
 func alternative(r recipe.Recipe, name string, g recipe.Group) bool {
 	i := slices.IndexFunc(r.Groups, func(o recipe.Group) bool { return o.Name == name })
 	for choice := range g.When {
-		other := r.Groups[i].When.Options(choice)
-		if len(other) > 0 && !slices.ContainsFunc(g.When.Options(choice), func(o string) bool { return slices.Contains(other, o) }) {
+		_, both := r.Groups[i].When[choice]
+		others := r.Groups[i].When.Options(choice)
+		if both && !slices.ContainsFunc(g.When.Options(choice), func(o string) bool { return slices.Contains(others, o) }) {
 			return true
 		}
 	}

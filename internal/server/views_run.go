@@ -48,8 +48,15 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 			return contract.SignatureLine{Part: string(s.Part), By: names[s.Entry.Person], At: s.Entry.AtServer, Reason: s.Reason}
 		})}
 	v.Locks, v.Lockable = st.Locks()
+	at := func(group string, bolt int) (work.Bolt, bool) {
+		i := slices.IndexFunc(bolts, func(b work.Bolt) bool { return b.Group == group && b.Position == bolt })
+		if i < 0 {
+			return work.Bolt{}, false
+		}
+		return bolts[i], true
+	}
 	for i, a := range st.Ahead(person, time.Now(), e.ahead+1) {
-		x := actView(st, res, a)
+		x := actView(st, res, a, at)
 		if i == 0 {
 			v.Next = &x
 		} else {
@@ -71,7 +78,7 @@ func onwardView(me app.Who, r app.Run, names app.Names) contract.Onward {
 	was, _ := r.Before.Next()
 	next, _ := st.Next()
 	_, set := st.Unset(me.ID.String(), time.Now())
-	act := actView(st, res, work.Coming{Act: next, Set: set})
+	act := actView(st, res, work.Coming{Act: next, Set: set}, st.Bolt)
 	step, _ := st.Plan().Step(was.Step)
 	v := contract.Onward{After: r.Head.HeadSeq - 1, Line: tapeView(r, names, 1)[0], Next: act, Bolts: []contract.BoltState{}}
 	if _, ok := newest.Content.(record.Done); ok {
@@ -133,7 +140,8 @@ func place(res joint.Result, g joint.Group, bolt int) string {
 	return proof.Clock(half)
 }
 
-func actView(st *work.State, res joint.Result, a work.Coming) contract.Act {
+// actView shows what comes; bolt tells how a bolt stands.
+func actView(st *work.State, res joint.Result, a work.Coming, bolt func(group string, bolt int) (work.Bolt, bool)) contract.Act {
 	step, _ := st.Plan().Step(a.Step)
 	g, _ := res.Group(step.Group)
 	owner := g
@@ -144,7 +152,7 @@ func actView(st *work.State, res joint.Result, a work.Coming) contract.Act {
 		Lock: a.Lock, Round: a.Round, Words: st.Describe(a.Act), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt),
 		Kind: actKind(st, g, a.Act), Set: a.Set, Aim: quantity(st.Aim(a.Act)), Stage: slices.Index(g.Stages, a.Share) + 1,
 		Stages: len(g.Stages)}
-	if b, ok := st.Bolt(owner.Name, a.Bolt); ok {
+	if b, ok := bolt(owner.Name, a.Bolt); ok {
 		v.After, v.Moved = shown(st.Preview(b, a.Act, false)), shown(st.Preview(b, a.Act, true))
 	}
 	return v

@@ -167,7 +167,8 @@ func encodeInput(in joint.Input) (string, error) {
 		f.Groups[name] = boltsForm{b.Count, b.Thread, b.Grade, b.SpecifiedFor, b.Lubrication, string(b.Decision), b.Share,
 			string(b.ShareOf), quantityOf(b.Prevailing),
 			b.Rows, quantityOf(b.Across), quantityOf(b.Down), b.Stages, string(b.Order), b.Start, b.OnCentre, b.Reason,
-			certificateForm{b.Certificate.Number, quantityOf(b.Certificate.Proof), quantityOf(b.Certificate.Yield), quantityOf(b.Certificate.Tensile)}}
+			certificateForm{b.Certificate.Number, quantityOf(b.Certificate.Proof), quantityOf(b.Certificate.Yield),
+				quantityOf(b.Certificate.Tensile)}}
 	}
 	for _, l := range in.Own {
 		f.Own = append(f.Own, lubricantOf(l))
