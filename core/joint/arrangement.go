@@ -13,7 +13,7 @@ import (
 )
 
 // lie finds how the bolts of a plate lie.
-func (c *computing) lie(g *Group, b Bolts) error {
+func (c *computing) lie(g *Group, b *Bolts) error {
 	if g.Layout != recipe.Plate || g.Count == 0 {
 		return nil
 	}
@@ -42,7 +42,7 @@ const mostCircle = 20_000
 
 // circle finds a ring's bolt circle and refuses one on which its nuts have no
 // room, or a gasket that does not lie inside its bolts.
-func (c *computing) circle(g *Group, _ Bolts) (err error) {
+func (c *computing) circle(g *Group, _ *Bolts) (err error) {
 	if g.Circle == "" {
 		return nil
 	}
@@ -77,6 +77,15 @@ func (c *computing) circle(g *Group, _ Bolts) (err error) {
 		return err
 	}
 	if most := g.Diameter - t.Diameter; g.GasketOuter > 0 && !unit.AtMost(g.GasketOuter, most) {
+		least := g.Diameter + t.FlangeHole()
+		if g.Gasket.Full.Is(c.in.Choices) && unit.AtLeast(g.GasketOuter, least) {
+			return nil
+		}
+		if g.Gasket.Full.Is(c.in.Choices) {
+			return refusal.Number(refusal.OutOfRange, "values."+g.Gasket.Outer, g.GasketOuter, least, "mm",
+				fmt.Sprintf("A gasket of %.5g mm ends in the bolt holes: it lies inside them, up to %.5g mm, or covers the face, from %.5g mm.",
+					g.GasketOuter, most, least), "Check the gasket's diameter and the bolt circle.")
+		}
 		return refusal.Number(refusal.TooLarge, "values."+g.Gasket.Outer, g.GasketOuter, most, "mm",
 			fmt.Sprintf("A gasket of %.5g mm does not lie inside the bolts: between them is %.5g mm.", g.GasketOuter, most),
 			"Check the gasket's diameter and the bolt circle.")
@@ -86,7 +95,7 @@ func (c *computing) circle(g *Group, _ Bolts) (err error) {
 
 // stages takes another preset of stages than the recipe's, and says what it
 // risks.
-func (c *computing) stages(g *Group, b Bolts) error {
+func (c *computing) stages(g *Group, b *Bolts) error {
 	if b.Stages == "" {
 		return nil
 	}
@@ -120,7 +129,7 @@ func (c *computing) shares(g *Group) []float64 {
 }
 
 // order finds the order of a group, and says what another than its kind's does.
-func (c *computing) order(g *Group, b Bolts) error {
+func (c *computing) order(g *Group, b *Bolts) error {
 	field := "groups." + g.Name
 	if g.Count == 0 && g.Of != "" {
 		return nil // asked for there
@@ -162,7 +171,7 @@ func (c *computing) order(g *Group, b Bolts) error {
 }
 
 // turns finds by how much each bolt of a group is turned.
-func (c *computing) turns(g *Group, _ Bolts) error {
+func (c *computing) turns(g *Group, _ *Bolts) error {
 	if g.How != recipe.ByTurns {
 		return nil
 	}

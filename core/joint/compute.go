@@ -133,7 +133,7 @@ func (c *computing) values() error {
 			}
 			v.Given, v.Hand = hand, true
 		}
-		if v.Given.IsZero() && !n.Optional && !c.shared(n.Name) {
+		if v.Given.IsZero() && !n.Optional && !c.aimed(n.Name) {
 			c.open("values."+n.Name, "%s is missing.", n.Text)
 		}
 		if v.Hand && !v.Sheet.IsZero() && !same(n, v.Given, v.Sheet) {
@@ -145,12 +145,16 @@ func (c *computing) values() error {
 	return nil
 }
 
-// shared reports whether a torque is worked out from a share of strength, so
-// that its need is not asked for.
-func (c *computing) shared(need string) bool {
+// aimed reports whether a torque is worked out, so that its need is not asked for.
+func (c *computing) aimed(need string) bool {
 	return slices.ContainsFunc(c.r.Groups, func(g recipe.Group) bool {
-		return g.Value == need && g.How == recipe.ByTorque && g.When.Holds(c.in.Choices) && c.in.Groups[g.Name].Share > 0
+		return g.Value == need && g.How == recipe.ByTorque && g.When.Holds(c.in.Choices) && c.aimOf(g.Name) != AsGiven
 	})
+}
+
+func (c *computing) aimOf(group string) Aim {
+	b := c.in.Groups[group]
+	return b.aim()
 }
 
 // fits refuses a value that cannot be the need's: another dimension, not above
@@ -219,9 +223,10 @@ func (c *computing) groups() error {
 		}
 		c.out.Groups = append(c.out.Groups, Group{Group: c.r.Groups[i]})
 		g := &c.out.Groups[len(c.out.Groups)-1]
-		b := c.in.Groups[g.Name]
+		given := c.in.Groups[g.Name]
+		b := &given
 		c.count(g, b)
-		for _, step := range []func(*Group, Bolts) error{c.lie, c.circle, c.stages, c.order, c.turns, c.pulled} {
+		for _, step := range []func(*Group, *Bolts) error{c.lie, c.circle, c.stages, c.order, c.turns, c.pulled} {
 			if err := step(g, b); err != nil {
 				return err
 			}
@@ -232,7 +237,7 @@ func (c *computing) groups() error {
 
 // count takes what is known of a group's bolts: by hand, from the sheet, or from
 // the group whose bolts they are.
-func (c *computing) count(g *Group, b Bolts) {
+func (c *computing) count(g *Group, b *Bolts) {
 	g.Count, g.OnCentre, g.Start = g.Bolts, b.OnCentre, max(b.Start, 1)
 	g.Thread, g.Grade = first(b.Thread, c.sheet.Threads[g.Name]), first(b.Grade, c.sheet.Grades[g.Name])
 	if of := c.group(g.Of); of != nil {
@@ -248,7 +253,7 @@ func (c *computing) count(g *Group, b Bolts) {
 	}
 }
 
-func (c *computing) pulled(g *Group, b Bolts) error {
+func (c *computing) pulled(g *Group, b *Bolts) error {
 	switch g.How {
 	case recipe.ByPressure:
 		g.Stages = c.shares(g)

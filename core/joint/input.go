@@ -33,10 +33,11 @@ type Input struct {
 	Type    string
 	Size    string
 	Choices map[string]string
-	Values  map[string]Given // by need; they win over the sheet
-	Groups  map[string]Bolts // by group
-	MadeAt  time.Time        // when it was made, by its signed record; zero where none says so
-	Own     friction.Library // figures of one's own; they win over the general ones
+	Values  map[string]Given  // by need; they win over the sheet
+	Groups  map[string]Bolts  // by group
+	MadeAt  time.Time         // when it was made, by its signed record; zero where none says so
+	Own     friction.Library  // figures of one's own; they win over the general ones
+	Reasons map[string]string // the engineer's, for rows that do not hold, by group and row: "bolts/seats"
 }
 
 // Given is a value, or a range from Value to Max.
@@ -78,8 +79,15 @@ type Bolts struct {
 	SpecifiedFor string // the condition its torque was written for
 	Lubrication  string // on the job
 	Decision     Decision
+	Aim          Aim           // what the torque is worked out from; empty: it is given, or Share is
 	Share        float64       // of its strength, a fraction: the torque is worked out; 0: the torque is given
 	ShareOf      Basis         // the strength that share is taken of
+	Base         string        // of a chart: the softer of what the thread engages and the head bears on
+	Derate       float64       // of a chart: the share that base takes, a fraction; 0: as listed
+	Turn         unit.Quantity // from snug, where that is aimed at
+	Stretch      unit.Quantity // of the bolt, where that is aimed at
+	Clamp        Clamp
+	Stay         Stay
 	Prevailing   unit.Quantity // torque that the nut takes for itself; empty for none
 	Rows         int           // of a plate: how many rows; zero: as square as its bolts can lie
 	Across, Down unit.Quantity // of a plate: its pitches along a row and between rows
@@ -88,6 +96,41 @@ type Bolts struct {
 	Start        int // of a ring: the bolt that comes first; zero: bolt 1
 	OnCentre     bool
 	Reason       string
+}
+
+// Aim is where the target comes from. An aim that is worked out gives the load, and
+// the torque follows from it; a maker's torque wins over each.
+type Aim string
+
+// The aims.
+const (
+	AsGiven      Aim = ""           // the maker's torque, or its range
+	ByShare      Aim = "share"      // of proof or yield
+	ByChart      Aim = "chart"      // by size and base: a share of proof, times the derate of the softer part
+	ByGasket     Aim = "gasket"     // the stress to aim at on it, held between the limits of bolts and flange
+	ByPretension Aim = "pretension" // 0.7·fub·As of structural bolting
+	ByTurn       Aim = "turn"       // from snug
+	ByStretch    Aim = "stretch"    // of the bolt
+)
+
+// Aims lists the aims.
+func Aims() []Aim { return []Aim{AsGiven, ByShare, ByChart, ByGasket, ByPretension, ByTurn, ByStretch} }
+
+// aim is what the torque of b is worked out from: a share where one is given and
+// nothing else is said.
+func (b *Bolts) aim() Aim {
+	if b.Aim == AsGiven && b.Share != 0 {
+		return ByShare
+	}
+	return b.Aim
+}
+
+// Clamp is a bolt in its parts: the length between head and nut, or between two nuts,
+// that of its plain shank in it, and what the parts are of.
+type Clamp struct {
+	Length, Shank unit.Quantity
+	TwoNuts       bool
+	Parts         string // a material of the package stay; empty: steel
 }
 
 // Decision says what to do where the lubrication on the job is not the one a

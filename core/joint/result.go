@@ -27,6 +27,7 @@ type Value struct {
 	Need  recipe.Need
 	Given Given
 	Sheet Given // the sheet's, empty where it has none
+	Usual Given // what is counted with where nothing is given; empty where that is nothing
 	Hand  bool  // entered by hand
 
 	Worked string // how a rule worked it out, with its source; empty where it is given
@@ -65,9 +66,15 @@ type Group struct {
 	TorqueMin    float64
 	TorqueMax    float64
 	Equivalent   float64 // of the written torque on the job's lubrication; 0 where they agree
+	Aim          Aim     // what the torque was worked out from; empty where it is given
 	Share        float64 // of its strength, where the torque was worked out from it; a fraction
 	ShareOf      Basis
-	Prevailing   float64 // of the nut, N·m
+	Base         string             // of a chart: the softer part
+	Derate       float64            // of a chart: the share it takes, a fraction
+	Springs      preload.Compliance // of bolt and parts, mm/N; zero where the clamped length is not known
+	FromSnug     float64            // turn that gives the load, degrees; zero where it is not known
+	Stretch      float64            // of the bolt under the load, mm
+	Prevailing   float64            // of the nut, N·m
 	Load         float64
 	K            friction.Lubricant // the nut factors that were counted with
 	Coefficient  float64            // the one µ that K amounts to
@@ -76,13 +83,15 @@ type Group struct {
 	LikelyHigh   float64
 	WorstLow     float64
 	WorstHigh    float64
-	Needed       float64 // to seat the gasket; 0 where there is none or its size is not known
+	Needed       float64 // the least it must be, for the gasket or by rule; 0 where nothing is known to ask for it
 	Limit        float64 // at which the bolt yields while it is turned
 	Utilisation  float64
 	Checks       []preload.Check
-	Stages       []float64 // percent; empty where it is not brought up in stages
-	Torques      []float64 // of each stage
-	Strokes      []float64 // degrees that each bolt is turned by, in order
+	Window       []preload.Check // of a gasket: what bounds the load, N a bolt
+	Stays        []preload.Check // what becomes of the load afterwards
+	Stages       []float64       // percent; empty where it is not brought up in stages
+	Torques      []float64       // of each stage
+	Strokes      []float64       // degrees that each bolt is turned by, in order
 	Pattern      sequence.Pattern
 	Order        []int
 	Rounds       []int // the order in which it is gone round

@@ -94,7 +94,8 @@ func (c *computing) ruledTurn(v *Value, t thread.Thread) error {
 			return nil // open by itself
 		}
 		turn, err = preload.PartTurn(t.Diameter, long, sloped)
-		from = fmt.Sprintf("bolts %.3g d long, faces %s (RCSC); to %.0f° more, never less", long/t.Diameter, chosen, preload.PartTurnTolerance)
+		from = fmt.Sprintf("bolts %.3g d long, faces %s (RCSC); to %.0f° more, never less", long/t.Diameter, chosen,
+			preload.PartTurnTolerance)
 	}
 	if err == nil {
 		v.Given.Value, v.Worked = unit.Of(turn, unit.Degree), from
@@ -144,7 +145,7 @@ func (c *computing) byLot(g *Group, r *recipe.Rule) error {
 
 // pretension holds the load of a structural bolt that is torqued against the least
 // it must have.
-func (c *computing) pretension(g *Group, _ Bolts) error {
+func (c *computing) pretension(g *Group, _ *Bolts) error {
 	if r := c.rule(g); g.Load == 0 || r == nil || r.Name != recipe.SecondStep {
 		return nil
 	}

@@ -18,9 +18,10 @@ const WarnYield = 0.9
 
 // torque works out what a group is pulled to, the load that is, and what that
 // load must do.
-func (c *computing) torque(g *Group, b Bolts) error {
+func (c *computing) torque(g *Group, b *Bolts) error {
 	g.Stages = c.shares(g)
-	for _, step := range []func(*Group, Bolts) error{c.prevailing, c.condition, c.target, c.load, c.gasket, c.pretension} {
+	for _, step := range []func(*Group, *Bolts) error{c.prevailing, c.condition, c.clamped, c.target, c.load, c.gasket, c.pretension,
+		c.stay} {
 		if err := step(g, b); err != nil {
 			return err
 		}
@@ -33,7 +34,7 @@ func (c *computing) torque(g *Group, b Bolts) error {
 	return nil
 }
 
-func (c *computing) prevailing(g *Group, b Bolts) (err error) {
+func (c *computing) prevailing(g *Group, b *Bolts) (err error) {
 	if b.Prevailing.IsZero() {
 		return nil
 	}
@@ -54,7 +55,7 @@ func (c *computing) lubricant(name string) (friction.Lubricant, error) {
 }
 
 // condition finds what the torque was written for and what is on the job.
-func (c *computing) condition(g *Group, b Bolts) error {
+func (c *computing) condition(g *Group, b *Bolts) error {
 	if r := c.rule(g); r != nil {
 		return c.byLot(g, r)
 	}
@@ -67,7 +68,7 @@ func (c *computing) condition(g *Group, b Bolts) error {
 	}
 	g.SpecifiedFor = first(b.SpecifiedFor, c.sheet.For[g.Name], usual)
 	g.Lubrication = first(b.Lubrication, g.SpecifiedFor)
-	if b.Share > 0 {
+	if b.aim() != AsGiven {
 		g.Lubrication = first(b.Lubrication, usual, g.SpecifiedFor)
 		g.SpecifiedFor = g.Lubrication // a computed torque is written for what is on the job
 	}
@@ -97,72 +98,6 @@ func (c *computing) condition(g *Group, b Bolts) error {
 	return nil
 }
 
-// target finds the torque: as it is written, on the job's lubrication, or as it
-// follows from a share of the bolt's strength.
-func (c *computing) target(g *Group, b Bolts) error {
-	if b.Share != 0 && c.rule(g) != nil {
-		return refusal.New(refusal.Contradicts, "groups."+g.Name+".share", fmt.Sprintf("The torque of the %s follows from their lot.", g.Name),
-			"Give K of the lot.")
-	}
-	if b.Share != 0 {
-		return c.ofStrength(g, b)
-	}
-	given := c.out.Value(g.Value)
-	if given.IsZero() {
-		return nil
-	}
-	low, err := given.Value.In(unit.NewtonMetre)
-	if err != nil {
-		return err
-	}
-	high := low
-	if !given.Max.IsZero() {
-		if high, err = given.Max.In(unit.NewtonMetre); err != nil {
-			return err
-		}
-		c.mind(g.Name, "The maker gives a range for the %s; the plan aims at its middle.", g.Name)
-	}
-	if low, high, err = c.equivalent(g, b, low, high); err != nil {
-		return err
-	}
-	g.TorqueMin, g.TorqueMax, g.Torque = low, high, (low+high)/2
-	return nil
-}
-
-// ofStrength works the torque out from the share of the bolt's strength that
-// its load shall be.
-func (c *computing) ofStrength(g *Group, b Bolts) error {
-	field := "groups." + g.Name
-	if g.Thread == "" || g.Grade == "" || g.Lubrication == "" {
-		c.open(field+".share", "A share of the strength of the %s needs their thread, grade and lubrication.", g.Name)
-		return nil
-	}
-	t, s, err := c.bolt(g)
-	if err != nil {
-		return err
-	}
-	strength := s.Yield
-	switch b.ShareOf {
-	case OfYield:
-	case OfProof:
-		if s.HasProof() {
-			strength = s.Proof
-			break
-		}
-		c.mind(g.Name, "No proof stress is published for %s; the share is taken of its yield.", g.Grade)
-	default:
-		return refusal.New(refusal.Unknown, field+".shareOf", fmt.Sprintf("Unknown strength %q.", string(b.ShareOf)),
-			"Choose yield or proof.")
-	}
-	target, err := preload.Share(preload.Bolt{Thread: t, Strength: s, Lubricant: g.K, Prevailing: g.Prevailing}, strength, b.Share)
-	if err != nil {
-		return refusal.At(field+".share", err)
-	}
-	g.Share, g.ShareOf, g.Torque, g.TorqueMin, g.TorqueMax = b.Share, b.ShareOf, target.Torque, target.Torque, target.Torque
-	c.mind(g.Name, "The torque of the %s is computed. A maker's value for this joint wins over it.", g.Name)
-	return nil
-}
-
 func (c *computing) bolt(g *Group) (thread.Thread, thread.Strength, error) {
 	t, err := c.threadOf(g)
 	if err != nil {
@@ -174,7 +109,7 @@ func (c *computing) bolt(g *Group) (thread.Thread, thread.Strength, error) {
 
 // equivalent compares what the torque was written for with what is on the job.
 // It never converts by itself.
-func (c *computing) equivalent(g *Group, b Bolts, low, high float64) (float64, float64, error) {
+func (c *computing) equivalent(g *Group, b *Bolts, low, high float64) (float64, float64, error) {
 	field := "groups." + g.Name
 	if g.SpecifiedFor == "" {
 		return low, high, nil
@@ -230,7 +165,7 @@ func (c *computing) equivalent(g *Group, b Bolts, low, high float64) (float64, f
 
 // load works out what the torque gives, where the thread is known, and holds it
 // against the grade's yield.
-func (c *computing) load(g *Group, b Bolts) (err error) {
+func (c *computing) load(g *Group, b *Bolts) (err error) {
 	if g.Thread == "" {
 		return nil
 	}
@@ -239,8 +174,7 @@ func (c *computing) load(g *Group, b Bolts) (err error) {
 		return err
 	}
 	c.standard(g, b, t)
-	head := t.HeadOf(g.Grade)
-	g.AcrossFlats = t.Flats(head)
+	g.AcrossFlats = t.Flats(t.HeadOf(g.Grade))
 	if g.Torque == 0 || g.Lubrication == "" {
 		return nil
 	}
@@ -262,10 +196,7 @@ func (c *computing) load(g *Group, b Bolts) (err error) {
 	spread := g.Budget().Expanded
 	g.LikelyLow, g.LikelyHigh = max(g.Load*(1-spread), band.Min), min(g.Load*(1+spread), band.Max)
 	g.WorstLow, g.WorstHigh = band.Min, band.Max
-	face := friction.FaceOf(t, head)
-	if g.Gasket != nil {
-		face.Hole = t.FlangeHole()
-	}
+	face := c.face(g, t)
 	if g.Coefficient, err = friction.CoefficientFromK(t, g.K.Nominal, face); err != nil {
 		return refusal.At("groups."+g.Name+".lubrication", err)
 	}
@@ -307,9 +238,18 @@ func (c *computing) load(g *Group, b Bolts) (err error) {
 	return nil
 }
 
+// face is what turns: the usual head in the usual hole.
+func (c *computing) face(g *Group, t thread.Thread) friction.Face {
+	face := friction.FaceOf(t, t.HeadOf(g.Grade))
+	if g.Gasket != nil {
+		face.Hole = t.FlangeHole()
+	}
+	return face
+}
+
 // standard asks about a grade of inch threads on a metric one: one of the two was
 // misread, most often.
-func (c *computing) standard(g *Group, b Bolts, t thread.Thread) {
+func (c *computing) standard(g *Group, b *Bolts, t thread.Thread) {
 	if t.Inch() || !thread.InchGrade(g.Grade) || g.Of != "" {
 		return
 	}
@@ -322,24 +262,3 @@ func (c *computing) standard(g *Group, b Bolts, t thread.Thread) {
 }
 
 func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
-
-// tooMuch refuses a load past the bolt's yield, beside the word that makes it.
-func (c *computing) tooMuch(g *Group, t thread.Thread) error {
-	field := "groups." + g.Name
-	if g.Share > 0 {
-		most := g.Share * g.Limit / g.Load
-		return refusal.Number(refusal.TooLarge, field+".share", g.Share, most, "",
-			fmt.Sprintf("At %.3g %% the bolt is at %.3g %% of its yield while it is turned; %.3g %% is the most.",
-				100*g.Share, 100*g.Utilisation, math.Floor(1000*most)/10), "Take a smaller share, or a stronger grade.")
-	}
-	most := (g.Torque-g.Prevailing)*g.Limit/g.Load + g.Prevailing
-	if g.Equivalent != 0 && c.in.Groups[g.Name].Decision != TakeEquivalent {
-		return refusal.Number(refusal.TooLarge, field+".lubrication", g.Torque, most, "N·m",
-			fmt.Sprintf("The torque was written for %s; with %s, %.4g N·m would load the %s to %.4g kN, past their yield at %.4g kN.",
-				g.SpecifiedFor, g.Lubrication, g.Torque, g.Name, g.Load/1000, g.Limit/1000),
-			fmt.Sprintf("Take the equivalent, %.4g N·m, or use the lubrication it was written for.", g.Equivalent))
-	}
-	return refusal.Number(refusal.TooLarge, field+".torque", g.Torque, most, "N·m",
-		fmt.Sprintf("%.4g N·m on %s with %s would load the %s to %.4g kN; %s reaches its yield at %.4g kN, which is %.4g N·m.", g.Torque,
-			t.Name, g.Short, g.Name, g.Load/1000, g.Grade, g.Limit/1000, most), "Check the torque, its unit, the thread and the lubrication.")
-}

@@ -3,6 +3,7 @@ package preload
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"dynacor/core/refusal"
 	"dynacor/core/thread"
@@ -21,10 +22,6 @@ func GasketArea(outside, inside float64) (float64, error) {
 	}
 	return math.Pi / 4 * (outside*outside - inside*inside), nil
 }
-
-// Seating returns the load per bolt, N, that presses a gasket of area (mm²)
-// to the seating stress (MPa) with n bolts (ASME PCC-1 appendix O, Sg,min-S).
-func Seating(stress, area float64, n int) float64 { return stress * area / float64(n) }
 
 // AreaBasis is the bolt area that stresses are counted over.
 type AreaBasis string
@@ -50,11 +47,13 @@ const (
 // stress aimed at, the least that seats it, the least that keeps it tight in
 // service and the most it bears; the bolt's least and most; the flange's most
 // as a bolt stress; the pressure inside; the share of load left after
-// relaxation (0.7 where nothing better is known).
+// relaxation (0.7 where nothing better is known). A flange's limit of zero is not known;
+// Window leaves out whatever is zero.
 type Balance struct {
 	Thread                          thread.Thread
 	Bolts                           int
 	Outside, Inside                 float64 // of the gasket, mm
+	Hole                            float64 // of a full-face gasket, mm: each bolt passes through one; zero: it lies inside the bolts
 	Basis                           AreaBasis
 	Aim, LeastSeat, LeastOperate    float64
 	GasketMost                      float64
@@ -81,38 +80,113 @@ type Balanced struct {
 //
 // (ASME PCC-1 appendix O, the joint component approach.)
 func (b Balance) Solve() (Balanced, error) {
-	area, err := b.check()
+	p, err := b.parts()
+	if err == nil {
+		err = b.targeted()
+	}
 	if err != nil {
 		return Balanced{}, err
 	}
-	ab := b.Thread.StressArea()
-	if b.Basis == RootArea {
-		ab = b.Thread.RootArea()
-	}
-	all := float64(b.Bolts) * ab
-	perGasket := area / all // bolt stress for one MPa on the gasket
-	out := Balanced{Stress: b.Aim * perGasket, LimitedBy: NoLimit}
+	out := Balanced{Stress: b.Aim * p.area / p.bolts, LimitedBy: NoLimit}
 	if !unit.AtMost(out.Stress, b.BoltMost) {
 		out.Stress, out.LimitedBy = b.BoltMost, BoltMaximum
 	}
 	if !unit.AtLeast(out.Stress, b.BoltLeast) {
 		out.Stress, out.LimitedBy = b.BoltLeast, BoltMinimum
 	}
-	if !unit.AtMost(out.Stress, b.FlangeMost) {
+	if b.FlangeMost > 0 && !unit.AtMost(out.Stress, b.FlangeMost) {
 		out.Stress, out.LimitedBy = b.FlangeMost, FlangeLimit
 	}
-	out.Load = out.Stress * ab
-	end := math.Pi / 4 * b.Pressure * b.Inside * b.Inside
-	out.Checks = []Check{
-		AtLeast("Seats the gasket", out.Stress, b.LeastSeat*perGasket, "MPa"),
-		AtLeast("Keeps it tight in service", out.Stress, (b.LeastOperate*area+end)/(b.Kept*all), "MPa"),
-		AtMost("Does not crush it", out.Stress, b.GasketMost*perGasket, "MPa"),
-		AtLeast("Above the bolt's least", out.Stress, b.BoltLeast, "MPa"),
-		AtMost("Below the bolt's most", out.Stress, b.BoltMost, "MPa"),
-		AtMost("Below the flange's limit", out.Stress, b.FlangeMost, "MPa"),
+	out.Load = out.Stress * p.bolt
+	out.Checks = b.rows(out.Stress, p.area/p.bolts, (b.LeastOperate*p.area+p.end)/(b.Kept*p.bolts), 1, "MPa")
+	if b.FlangeMost == 0 {
+		out.Checks = slices.DeleteFunc(out.Checks, func(c Check) bool { return c.Key == Flange })
 	}
 	out.Seats, out.Operates, out.Whole = out.Checks[0].Holds, out.Checks[1].Holds, out.Checks[2].Holds
 	return out, nil
+}
+
+// The rows of a balance, by key.
+const (
+	Seats    = "seats"
+	Operates = "service"
+	Crushes  = "crush"
+	Least    = "boltLeast"
+	Most     = "boltMost"
+	Flange   = "flange"
+)
+
+// rows holds a value against all limits: perGasket is what one MPa on the gasket is,
+// operate what service asks for, perBolt what one MPa in a bolt is, all in u.
+func (b Balance) rows(value, perGasket, operate, perBolt float64, u string) []Check {
+	return []Check{
+		AtLeast("Seats the gasket", value, b.LeastSeat*perGasket, u).by(Seats, b.LeastSeat),
+		AtLeast("Keeps it tight in service", value, operate, u).by(Operates, b.LeastOperate),
+		AtMost("Does not crush it", value, b.GasketMost*perGasket, u).by(Crushes, b.GasketMost),
+		AtLeast("Above the bolt's least", value, b.BoltLeast*perBolt, u).by(Least, b.BoltLeast),
+		AtMost("Below the bolt's most", value, b.BoltMost*perBolt, u).by(Most, b.BoltMost),
+		AtMost("Below the flange's limit", value, b.FlangeMost*perBolt, u).by(Flange, b.FlangeMost),
+	}
+}
+
+// by returns c with its key and the stress behind its limit.
+func (c Check) by(key string, stress float64) Check {
+	c.Key, c.Stress = key, stress
+	return c
+}
+
+// Window holds a load (N) of each bolt against the limits that are known, all in N a
+// bolt. Without a pressure nothing is said of service; a least, most or flange limit
+// of zero is not known.
+func (b Balance) Window(load float64) ([]Check, error) {
+	p, err := b.parts()
+	if err != nil {
+		return nil, err
+	}
+	n := float64(b.Bolts)
+	all := b.rows(load, p.area/n, (b.LeastOperate*p.area+p.end)/(b.Kept*n), p.bolt, "N")
+	return slices.DeleteFunc(all, func(c Check) bool {
+		switch c.Key {
+		case Operates:
+			return b.Pressure == 0
+		case Least:
+			return b.BoltLeast == 0
+		case Most:
+			return b.BoltMost == 0
+		case Flange:
+			return b.FlangeMost == 0
+		}
+		return false
+	}), nil
+}
+
+// Area returns what the gasket is pressed on, mm².
+func (b Balance) Area() (float64, error) {
+	area, err := GasketArea(b.Outside, b.Inside)
+	area -= float64(b.Bolts) * math.Pi / 4 * b.Hole * b.Hole
+	if err == nil && area <= 0 {
+		err = refusal.Number(refusal.Contradicts, "gasket.outer", b.Outside, b.Hole, "mm",
+			fmt.Sprintf("%d holes of %.4g mm leave nothing of a gasket of %.5g by %.5g mm.", b.Bolts, b.Hole, b.Outside, b.Inside),
+			"Read both diameters off the gasket.")
+	}
+	return area, err
+}
+
+// balanced is what a balance is worked out with: areas of gasket, of one bolt and of
+// all, mm², and the end force of the pressure, N.
+type balanced struct{ area, bolt, bolts, end float64 }
+
+func (b Balance) parts() (p balanced, err error) {
+	if p.area, err = b.check(); err != nil {
+		return p, err
+	}
+	p.bolt = b.Thread.StressArea()
+	if b.Basis == RootArea {
+		p.bolt = b.Thread.RootArea()
+	}
+	p.bolts = float64(b.Bolts) * p.bolt
+	p.end = math.Pi / 4 * b.Pressure * b.Inside * b.Inside
+	return p, nil
 }
 
 func (b Balance) check() (area float64, err error) {
@@ -124,16 +198,24 @@ func (b Balance) check() (area float64, err error) {
 		return 0, refusal.New(refusal.Unknown, "areaBasis", fmt.Sprintf("Unknown bolt area %q.", string(b.Basis)),
 			"Choose the stress area or the root area.")
 	}
-	if area, err = GasketArea(b.Outside, b.Inside); err != nil {
+	if area, err = b.Area(); err != nil {
 		return 0, err
 	}
-	return area, refusal.First(
-		refusal.Positive("gasketTarget", b.Aim, "MPa"), refusal.NotNegative("gasketSeat", b.LeastSeat, "MPa"),
-		refusal.NotNegative("gasketOperate", b.LeastOperate, "MPa"), refusal.Positive("gasketMost", b.GasketMost, "MPa"),
-		refusal.NotNegative("boltLeast", b.BoltLeast, "MPa"), refusal.Positive("boltMost", b.BoltMost, "MPa"),
-		refusal.Positive("flangeMost", b.FlangeMost, "MPa"), refusal.NotNegative("pressure", b.Pressure, "MPa"),
-		refusal.Fraction("kept", b.Kept), refusal.Rising("boltLeast", b.BoltLeast, b.BoltMost, "MPa"),
+	err = refusal.First(
+		refusal.NotNegative("gasketSeat", b.LeastSeat, "MPa"), refusal.NotNegative("gasketOperate", b.LeastOperate, "MPa"),
+		refusal.Positive("gasketMost", b.GasketMost, "MPa"), refusal.NotNegative("boltLeast", b.BoltLeast, "MPa"),
+		refusal.NotNegative("boltMost", b.BoltMost, "MPa"), refusal.NotNegative("flangeMost", b.FlangeMost, "MPa"),
+		refusal.NotNegative("pressure", b.Pressure, "MPa"), refusal.Fraction("kept", b.Kept),
 		refusal.Rising("gasketSeat", b.LeastSeat, b.GasketMost, "MPa"))
+	if err == nil && b.BoltMost > 0 {
+		err = refusal.Rising("boltLeast", b.BoltLeast, b.BoltMost, "MPa")
+	}
+	return area, err
+}
+
+// targeted refuses a balance that cannot be solved for what is aimed at.
+func (b Balance) targeted() error {
+	return refusal.First(refusal.Positive("gasketTarget", b.Aim, "MPa"), refusal.Positive("boltMost", b.BoltMost, "MPa"))
 }
 
 // Gasketed returns the target of a gasket balance on b, whose thread it takes:

@@ -2,33 +2,43 @@ package preload
 
 import (
 	"fmt"
+	"slices"
 
 	"dynacor/core/refusal"
 )
 
-// GasketKind is a family of gaskets. SeatingStress (MPa) is a starting value of
-// ours, which the gasket maker's sheet replaces.
+// GasketKind is a family of gaskets. Its stresses (MPa) and the share that is left
+// are starting values of ours, in the size that bolting guides give them (ASME PCC-1
+// appendix O has how they are used); the gasket maker's sheet replaces each.
 type GasketKind struct {
-	Name          string // as a recipe's choice has it
-	Long          string
-	SeatingStress float64
-	Crushable     bool // first stage at most 30 %
-	Soft          bool // first stage above 20 % wants a warning
+	Name      string // as a recipe's choice has it
+	Long      string
+	Aim       float64 // stress to aim at
+	Seat      float64 // least that seats it
+	Service   float64 // least that keeps it tight in service
+	Most      float64 // at which it is crushed
+	Kept      float64 // share of the load left once it has settled
+	Crushable bool    // first stage at most 30 %
+	Soft      bool    // first stage above 20 % wants a warning
+	Creeps    bool    // turned to its torque again after some hours
 }
 
+// SourceOfGaskets says where the figures of the families are from.
+const SourceOfGaskets = "our starting value for the family; the maker's own replaces it"
+
 // GasketKinds lists the families.
-func GasketKinds() []GasketKind {
-	return []GasketKind{
-		{"spiral", "spiral gasket", 60, true, false},
-		{"sheet", "fibre sheet gasket", 25, true, true},
-		{"soft", "soft rubber gasket", 4, true, true},
-		{"metal ring", "ring joint gasket", 120, false, false},
-	}
+func GasketKinds() []GasketKind { return slices.Clone(gasketKinds) }
+
+var gasketKinds = []GasketKind{
+	{"spiral", "spiral gasket", 120, 60, 40, 300, 0.7, true, false, false},
+	{"sheet", "fibre sheet gasket", 50, 25, 15, 150, 0.7, true, true, true},
+	{"soft", "soft rubber gasket", 7, 4, 2, 15, 0.7, true, true, true},
+	{"metal ring", "ring joint gasket", 240, 120, 80, 1000, 0.7, false, false, false},
 }
 
 // GasketNamed returns the family of that name.
 func GasketNamed(name string) (GasketKind, error) {
-	for _, k := range GasketKinds() {
+	for _, k := range gasketKinds {
 		if k.Name == name {
 			return k, nil
 		}

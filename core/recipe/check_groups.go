@@ -125,9 +125,18 @@ func (c checker) ring(field string, g Group) error {
 			return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no choice of gaskets.", x.Choice),
 				"Its options are spiral, sheet, soft, metal ring.")
 		}
-		if n, there := c.needs[x.Stress]; x.Stress != "" && (!there || n.Unit != unit.Megapascal) {
-			return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no need in MPa.", x.Stress),
-				"Name the need that holds the seating stress.")
+		for _, name := range x.Stresses() {
+			if d, _ := unit.DimensionOf(c.needs[name].Unit); name != "" && d != unit.Pressure {
+				return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no need that is a stress or a pressure.", name),
+					"Name one in MPa or bar, or leave it out.")
+			}
+		}
+		if n, there := c.needs[x.Kept]; x.Kept != "" && (!there || n.Unit != "") {
+			return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no need in percent.", x.Kept),
+				"Name the need that holds the share of the load that is left.")
+		}
+		if err := c.when(field+".gasket", x.Full); err != nil {
+			return err
 		}
 	}
 	for _, name := range lengths {

@@ -182,8 +182,28 @@ type Group struct {
 }
 
 // Gasket says which choice names the gasket of a group, and which needs hold its
-// diameters and, where the maker gives it, the stress that seats it.
-type Gasket struct{ Choice, Outer, Inner, Stress string }
+// diameters and what else bounds the load on it. A limit that no need holds, or that
+// is not given, is the family's, or is not counted with.
+type Gasket struct {
+	Choice, Outer, Inner string
+	Stress               string // least that seats it, MPa
+	Service              string // least that keeps it tight in service, MPa
+	Most                 string // at which it is crushed, MPa
+	Aim                  string // to aim at, MPa
+	Kept                 string // percent of the load that is left once it has settled
+	Pressure             string // inside, in service
+	BoltLeast, BoltMost  string // stress in the bolts, MPa
+	Flange               string // most that the flange bears, as a stress in the bolts, MPa
+	Full                 When   // the variants in which it covers the whole face and the bolts pass through it
+}
+
+// Stresses lists the needs that hold a stress or a pressure.
+func (g Gasket) Stresses() []string {
+	return []string{g.Stress, g.Service, g.Most, g.Aim, g.Pressure, g.BoltLeast, g.BoltMost, g.Flange}
+}
+
+// Needs lists all of its needs.
+func (g Gasket) Needs() []string { return append([]string{g.Outer, g.Inner, g.Kept}, g.Stresses()...) }
 
 // Replaced is what begins anew with a bolt that is replaced.
 type Replaced string

@@ -84,6 +84,12 @@ func HighStrengthSet(grade string) bool {
 	return strings.HasSuffix(grade, " HR") || strings.HasSuffix(grade, " HV")
 }
 
+// Stainless reports whether bolts of a grade are of austenitic stainless steel: they
+// gall, stretch more and grow more with heat.
+func Stainless(grade string) bool {
+	return strings.HasPrefix(grade, "A2-") || strings.HasPrefix(grade, "A4-") || strings.HasPrefix(grade, "B8 ")
+}
+
 // InchGrade reports whether a grade is of a standard for inch threads alone.
 func InchGrade(grade string) bool {
 	return strings.HasPrefix(grade, "grade ") || grade == "A325" || grade == "A490"

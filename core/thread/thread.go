@@ -23,6 +23,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 
 	"dynacor/core/refusal"
 )
@@ -89,6 +90,9 @@ var written = strings.NewReplacer(`"`, "", ",", ".")
 // "3/4-10 UNC", "3/4 UNC", "1 1/4-8UN", "1.25-8 UN". Sizes and pitches that
 // are in no series are refused.
 func Parse(s string) (Thread, error) {
+	if t, ok := listed()[s]; ok {
+		return t, nil
+	}
 	t := strings.ToUpper(strings.Join(strings.Fields(s), " "))
 	t = strings.TrimSuffix(written.Replace(t), " IN")
 	if m := metricForm.FindStringSubmatch(t); m != nil {
@@ -99,6 +103,16 @@ func Parse(s string) (Thread, error) {
 	}
 	return Thread{}, unknown(s)
 }
+
+// listed are the threads by their own names: every plan reads one, which needs no
+// reading then.
+var listed = sync.OnceValue(func() map[string]Thread {
+	out := map[string]Thread{}
+	for _, t := range All() {
+		out[t.Name] = t
+	}
+	return out
+})
 
 func unknown(s string) error {
 	return refusal.New(refusal.Unknown, "thread", fmt.Sprintf("Unknown thread %q.", s),

@@ -62,7 +62,13 @@ func main() {
 		_, _ = fmt.Sscan(f[5]+" "+f[6], &s.width, &s.height)
 		s.act = func(p *rod.Page) {
 			for _, text := range f[7:] {
-				p.MustElementR("button, label", text).MustClick()
+				if css, ok := strings.CutPrefix(text, "css:"); ok {
+					p.MustElement(css).MustScrollIntoView().MustClick()
+				} else if css, ok := strings.CutPrefix(text, "see:"); ok {
+					p.MustElement(css).MustEval("() => this.scrollIntoView({block: 'start'})")
+				} else {
+					p.MustElementR("button, label", text).MustClick()
+				}
 			}
 		}
 		list = []shot{s}

@@ -51,6 +51,9 @@ func (a *App) Record(ctx context.Context, id uuid.UUID, revision int) (report.Re
 		return report.Record{}, err
 	}
 	out := r.record(names)
+	if out.Numbers, err = r.numbers(); err != nil {
+		return report.Record{}, err
+	}
 	out.Site, out.Outage, out.Tag, out.Title, out.Area = site.Name, site.Outage, j.Tag, j.Title, j.AreaName
 	return out, nil
 }

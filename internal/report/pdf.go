@@ -39,27 +39,13 @@ type page struct {
 }
 
 // PDF writes r as it is printed: deviations first, then the joint, its values,
-// groups and steps, who signed, and every entry. Nothing is cut: what is long
-// goes on in the next line.
+// groups and steps, who signed, every entry, and where its numbers come from.
+// Nothing is cut: what is long goes on in the next line.
 func PDF(w io.Writer, r Record) error {
-	f := fpdf.New("P", "mm", "A4", "")
-	for _, font := range []struct{ family, style, file string }{
-		{"text", "", "AtkinsonHyperlegible-Regular.ttf"}, {"text", "B", "AtkinsonHyperlegible-Bold.ttf"},
-		{"mono", "", "AtkinsonHyperlegibleMono-Regular.ttf"},
-	} {
-		b, err := fonts.ReadFile("fonts/" + font.file)
-		if err != nil {
-			return err
-		}
-		f.AddUTF8FontFromBytes(font.family, font.style, b)
+	p, err := begun("Record of "+r.Tag, r)
+	if err != nil {
+		return err
 	}
-	f.SetTitle("Record of "+r.Tag, true)
-	f.SetCreator("Dynacor", true)
-	f.SetMargins(margin, margin, margin)
-	f.SetAutoPageBreak(true, 18)
-	p := page{f, r}
-	f.SetFooterFunc(p.foot)
-	f.AddPage()
 	p.head()
 	p.first()
 	p.joint()
@@ -68,7 +54,34 @@ func PDF(w io.Writer, r Record) error {
 	p.steps()
 	p.signatures()
 	p.entries()
-	return f.Output(w)
+	if len(r.Numbers) > 0 {
+		p.section("Appendix: where the numbers come from")
+		p.numbers(r.Numbers)
+	}
+	return p.Output(w)
+}
+
+// begun is a document with its fonts and its first page.
+func begun(title string, r Record) (page, error) {
+	f := fpdf.New("P", "mm", "A4", "")
+	for _, font := range []struct{ family, style, file string }{
+		{"text", "", "AtkinsonHyperlegible-Regular.ttf"}, {"text", "B", "AtkinsonHyperlegible-Bold.ttf"},
+		{"mono", "", "AtkinsonHyperlegibleMono-Regular.ttf"},
+	} {
+		b, err := fonts.ReadFile("fonts/" + font.file)
+		if err != nil {
+			return page{}, err
+		}
+		f.AddUTF8FontFromBytes(font.family, font.style, b)
+	}
+	f.SetTitle(title, true)
+	f.SetCreator("Dynacor", true)
+	f.SetMargins(margin, margin, margin)
+	f.SetAutoPageBreak(true, 18)
+	p := page{f, r}
+	f.SetFooterFunc(p.foot)
+	f.AddPage()
+	return p, nil
 }
 
 func (p page) ink(c colour) { p.SetTextColor(c.r, c.g, c.b) }

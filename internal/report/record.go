@@ -37,6 +37,7 @@ type Record struct {
 	Entries     []Entry     `json:"entries"`
 	Hash        string      `json:"hash"` // of the last entry; it covers all before it
 	Bolts       []Bolt      `json:"bolts"`
+	Numbers     []Number    `json:"numbers"` // the appendix: where each comes from
 
 	Figure figure.Figure `json:"-"`
 }
@@ -132,6 +133,31 @@ type Bolt struct {
 	Position int     `json:"position"`
 	Level    float64 `json:"level"`
 	Mark     string  `json:"mark"`
+}
+
+// Number is a number of the plan with where it comes from, in words.
+type Number struct {
+	Of        string   `json:"of"`
+	Key       string   `json:"key"`
+	Name      string   `json:"name"`
+	Formula   string   `json:"formula"`
+	Numbers   string   `json:"numbers"`
+	Comes     string   `json:"comes"`
+	Source    string   `json:"source"`
+	Valid     string   `json:"valid"`
+	Uncertain string   `json:"uncertain"`
+	Changes   string   `json:"changes"`
+	Symbols   []Symbol `json:"symbols"`
+}
+
+// Symbol is a letter of a formula with what it stands for. Key, where it is not empty,
+// is the number it is.
+type Symbol struct {
+	Sign   string `json:"sign"`
+	Name   string `json:"name"`
+	Amount string `json:"amount"`
+	From   string `json:"from,omitempty"`
+	Key    string `json:"key,omitempty"`
 }
 
 // JSON writes r as one JSON object.

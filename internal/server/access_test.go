@@ -38,6 +38,8 @@ var mayUse = map[string]string{
 	"PUT /api/library/{recipe}/retired":       "engineer",
 	"DELETE /api/library/{recipe}/retired":    "engineer",
 	"GET /api/joints/{joint}/drawing":         "fitter inspector engineer",
+	"GET /api/joints/{joint}/numbers":         "fitter inspector engineer",
+	"GET /api/joints/{joint}/numbers/print":   "fitter inspector engineer",
 	"POST /api/runs/{run}/readings":           "fitter inspector engineer",
 	"POST /api/tools/{tool}/service":          "fitter inspector engineer",
 }

@@ -191,6 +191,44 @@ func (s *Server) GetRecord(ctx context.Context, r contract.GetRecordRequestObjec
 	return f, err
 }
 
+// ofPlan asks for the numbers of the newest plan instead of the draft's.
+const ofPlan = "plan"
+
+// GetNumbers says where the numbers of a joint come from.
+func (s *Server) GetNumbers(ctx context.Context, r contract.GetNumbersRequestObject) (contract.GetNumbersResponseObject, error) {
+	list, err := s.app.Numbers(ctx, r.Joint, string(r.Params.Of) == ofPlan)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetNumbers200JSONResponse{Numbers: each(list, func(n report.Number) contract.Number {
+		return contract.Number{Of: n.Of, Key: n.Key, Name: n.Name, Formula: n.Formula, Numbers: n.Numbers, Comes: n.Comes, Source: n.Source,
+			Valid: n.Valid, Uncertain: n.Uncertain, Changes: n.Changes,
+			Symbols: each(n.Symbols, func(x report.Symbol) contract.NumberSymbol {
+				return contract.NumberSymbol{Sign: x.Sign, Name: x.Name, Amount: x.Amount, From: x.From, Key: x.Key}
+			})}
+	})}, nil
+}
+
+// PrintNumbers writes the same to print.
+func (s *Server) PrintNumbers(ctx context.Context, r contract.PrintNumbersRequestObject) (contract.PrintNumbersResponseObject, error) {
+	plan := string(r.Params.Of) == ofPlan
+	list, err := s.app.Numbers(ctx, r.Joint, plan)
+	if err != nil {
+		return nil, err
+	}
+	j, err := s.app.Joint(ctx, r.Joint)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	err = report.NumbersPDF(&b, j.Tag, j.Title, list)
+	return file{name: strings.ReplaceAll(j.Tag, "/", "-") + " numbers.pdf", kind: "application/pdf", body: b.Bytes()}, err
+}
+
+func (f file) VisitPrintNumbersResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
+}
+
 // file is a record as it is downloaded.
 type file struct {
 	name, kind string

@@ -15,6 +15,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/sequence"
+	"dynacor/core/stay"
 	"dynacor/core/uncertainty"
 	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
@@ -61,6 +62,9 @@ func plain(in joint.Input) joint.Input {
 	if len(in.Groups) == 0 {
 		in.Groups = nil
 	}
+	if len(in.Reasons) == 0 {
+		in.Reasons = nil
+	}
 	return in
 }
 
@@ -75,36 +79,63 @@ func jointInput(v contract.JointInput) joint.Input {
 		in.Values[name] = joint.Given{Value: fromQuantity(g.Value), Max: fromQuantity(g.Max)}
 	}
 	for name, b := range v.Groups {
-		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
-			Lubrication: b.Lubrication, Decision: joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf),
-			Prevailing: fromQuantity(b.Prevailing), Rows: b.Rows, Across: fromQuantity(b.Across), Down: fromQuantity(b.Down),
-			Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason,
-			Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: fromQuantity(b.Certificate.Proof),
-				Yield: fromQuantity(b.Certificate.Yield), Tensile: fromQuantity(b.Certificate.Tensile)}}
+		in.Groups[name] = bolts(b)
+	}
+	if len(v.Reasons) > 0 {
+		in.Reasons = v.Reasons
 	}
 	return in
 }
 
 func inputView(in joint.Input) contract.JointInput {
 	v := contract.JointInput{Recipe: in.Recipe, Edition: in.Edition, Type: in.Type, Size: in.Size, Choices: map[string]string{},
-		Values: map[string]contract.Given{}, Groups: map[string]contract.Bolts{}}
+		Values: map[string]contract.Given{}, Groups: map[string]contract.Bolts{}, Reasons: in.Reasons}
 	maps.Copy(v.Choices, in.Choices)
 	for name, g := range in.Values {
 		v.Values[name] = given(g)
 	}
 	for name, b := range in.Groups {
-		v.Groups[name] = contract.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
-			Lubrication: b.Lubrication, Decision: contract.BoltsDecision(b.Decision), Share: b.Share, ShareOf: contract.BoltsShareOf(b.ShareOf),
-			Prevailing: quantity(b.Prevailing), Rows: b.Rows, Across: quantity(b.Across), Down: quantity(b.Down),
-			Stages: b.Stages, Order: string(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason,
-			Certificate: contract.Certificate{Number: b.Certificate.Number, Proof: quantity(b.Certificate.Proof),
-				Yield: quantity(b.Certificate.Yield), Tensile: quantity(b.Certificate.Tensile)}}
+		v.Groups[name] = boltsView(b)
 	}
 	return v
 }
 
+func bolts(b contract.Bolts) joint.Bolts {
+	c, s := b.Clamp, b.Stay
+	return joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
+		Decision: joint.Decision(b.Decision), Aim: joint.Aim(b.Aim), Share: b.Share, ShareOf: joint.Basis(b.ShareOf), Base: b.Base,
+		Derate: b.Derate, Turn: fromQuantity(b.Turn), Stretch: fromQuantity(b.Stretch), Prevailing: fromQuantity(b.Prevailing),
+		Rows:   b.Rows,
+		Across: fromQuantity(b.Across), Down: fromQuantity(b.Down), Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start,
+		OnCentre: b.OnCentre, Reason: b.Reason,
+		Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: fromQuantity(b.Certificate.Proof),
+			Yield: fromQuantity(b.Certificate.Yield), Tensile: fromQuantity(b.Certificate.Tensile)},
+		Clamp: joint.Clamp{Length: fromQuantity(c.Length), Shank: fromQuantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
+		Stay: joint.Stay{Engaged: fromQuantity(s.Engaged), PartTensile: fromQuantity(s.PartTensile), Bears: fromQuantity(s.Bears),
+			Finish: stay.Finish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
+			Axial:  fromQuantity(s.Axial),
+			Enters: s.Enters, Across: fromQuantity(s.Across), Friction: s.Friction, Planes: s.Planes}}
+}
+
+func boltsView(b joint.Bolts) contract.Bolts {
+	c, s := b.Clamp, b.Stay
+	return contract.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
+		Decision: contract.BoltsDecision(b.Decision), Aim: contract.BoltsAim(b.Aim), Share: b.Share,
+		ShareOf: contract.BoltsShareOf(b.ShareOf),
+		Base:    b.Base, Derate: b.Derate, Turn: quantity(b.Turn), Stretch: quantity(b.Stretch), Prevailing: quantity(b.Prevailing),
+		Rows:   b.Rows,
+		Across: quantity(b.Across), Down: quantity(b.Down), Stages: b.Stages, Order: string(b.Order), Start: b.Start, OnCentre: b.OnCentre,
+		Reason: b.Reason,
+		Certificate: contract.Certificate{Number: b.Certificate.Number, Proof: quantity(b.Certificate.Proof),
+			Yield: quantity(b.Certificate.Yield), Tensile: quantity(b.Certificate.Tensile)},
+		Clamp: contract.Clamp{Length: quantity(c.Length), Shank: quantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
+		Stay: contract.Stay{Engaged: quantity(s.Engaged), PartTensile: quantity(s.PartTensile), Bears: quantity(s.Bears),
+			Finish: contract.StayFinish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
+			Axial: quantity(s.Axial), Enters: s.Enters, Across: quantity(s.Across), Friction: s.Friction, Planes: s.Planes}}
+}
+
 func draftView(d app.Draft) contract.Draft {
-	return contract.Draft{Version: d.Version, Input: inputView(d.Input), Groups: groupViews(d.Recipe, d.Result, nil),
+	return contract.Draft{Version: d.Version, Input: inputView(d.Input), Groups: groupViews(d.Recipe, d.Input, d.Result, nil),
 		Figure: figureView(app.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d), Nameplate: nameplate(d),
 		Values: each(d.Result.Values, valueView),
 		Minds: each(d.Result.Minds, func(m joint.Mind) contract.Mind {
@@ -118,6 +149,9 @@ func valueView(x joint.Value) contract.Value {
 		Sheet: given(x.Sheet), Hand: x.Hand, Optional: x.Need.Optional, Worked: x.Worked}
 	if !x.Given.IsZero() {
 		v.Shown = x.Words()
+	}
+	if !x.Usual.IsZero() {
+		v.Usual = strings.TrimSpace(x.Usual.String() + " " + x.Need.Word)
 	}
 	return v
 }
@@ -160,7 +194,7 @@ func draftRecipe(d app.Draft) contract.DraftRecipe {
 	return v
 }
 
-func groupViews(r recipe.Recipe, res joint.Result, tooling map[string]record.Tooling) []contract.Group {
+func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[string]record.Tooling) []contract.Group {
 	return each(res.Groups, func(g joint.Group) contract.Group {
 		v := contract.Group{Name: g.Name, One: joint.One(g.Name), Of: g.Of, How: contract.GroupHow(g.How), Count: g.Count,
 			Asked: g.Bolts == 0 && g.Of == "", Ring: g.Layout == recipe.Ring, Least: g.Least, Most: g.Most, Thread: g.Thread,
@@ -170,16 +204,53 @@ func groupViews(r recipe.Recipe, res joint.Result, tooling map[string]record.Too
 			Equivalent: g.Equivalent, Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load,
 			LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh, Needed: g.Needed,
 			K: g.K.Nominal, KLow: g.K.Low, KHigh: g.K.High, Mu: g.Coefficient, Accuracy: g.Accuracy, Limit: g.Limit,
-			Utilisation: g.Utilisation, Budget: budgetView(g.Budget()), Stages: orNone(g.Stages), Torques: orNone(g.Torques), Order: orNone(g.Order),
+			Utilisation: g.Utilisation, Budget: budgetView(g.Budget()), Stages: orNone(g.Stages), Torques: orNone(g.Torques),
+			Order:   orNone(g.Order),
 			Pattern: string(g.Pattern), PatternWords: orderWords(g.Pattern), Orders: orderChoices(r, g), Words: app.GroupSentence(res, g),
-			Value: g.Value, Window: window(g), Checks: each(g.Checks, func(c preload.Check) contract.Check {
-				return contract.Check{Name: c.Name, Value: c.Value, Limit: c.Limit, Unit: c.Unit, Holds: c.Holds}
-			})}
+			Value: g.Value, Window: window(g), Checks: checkViews(g.Checks, ""), Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
+			FromSnug: g.FromSnug, Stretch: g.Stretch, GasketNeeds: []string{}, WindowRows: windowViews(g.Window),
+			Stays: checkViews(g.Stays, "stay/"), Alike: []contract.Same{}}
+		if tooling == nil {
+			v.Alike = each(joint.Alike(in, r, res, g.Name), func(x joint.Same) contract.Same {
+				return contract.Same{Aim: string(x.Aim), Words: x.Words, Key: x.Key}
+			})
+		}
+		if g.Gasket != nil {
+			v.GasketNeeds = slices.DeleteFunc(g.Gasket.Needs(), func(s string) bool { return s == "" })
+		}
 		if t, ok := tooling[g.Name]; ok {
 			v.Tooling = stageToolViews(g.Stages, t.Stages)
 		}
 		return v
 	})
+}
+
+// checkViews are rows with their derivations' keys.
+func checkViews(list []preload.Check, keys string) []contract.Check {
+	return each(list, func(c preload.Check) contract.Check {
+		v := contract.Check{Name: c.Name, Value: c.Value, Limit: c.Limit, Unit: c.Unit, Holds: c.Holds, Margin: c.Margin, Least: c.Least,
+			Informs: c.Informs, Note: c.Note}
+		if c.Key != "" {
+			v.Key = keys + c.Key
+		}
+		return v
+	})
+}
+
+// windowViews are the rows of a gasket's window, each with the stress behind its limit;
+// the one with the least to spare decides.
+func windowViews(list []preload.Check) []contract.Check {
+	out := checkViews(list, "window/")
+	least, _ := preload.Limiting(list)
+	for i, c := range list {
+		out[i].Decides = c.Key == least.Key
+		on := "on the gasket"
+		if c.Key == preload.Least || c.Key == preload.Most || c.Key == preload.Flange {
+			on = "in the bolt"
+		}
+		out[i].Note = fmt.Sprintf("%.4g MPa %s", c.Stress, on)
+	}
+	return out
 }
 
 // window is a group's torque, or its window, in words.

@@ -35,7 +35,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Standing: contract.RunStanding(st.Standing),
 		Station: st.Standing.Station(), Words: st.Standing.Words(), Entries: r.Head.HeadSeq, Undoes: st.Plan().Undoes(),
 		Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)),
-		Groups: groupViews(st.Plan().Recipe, res, st.Tooling), Ahead: []contract.Act{}, Steps: stepViews(r, names, person),
+		Groups: groupViews(st.Plan().Recipe, r.Plan.Input, res, st.Tooling), Ahead: []contract.Act{}, Steps: stepViews(r, names, person),
 		Outside: record.AnyOutside(deviations), Tape: tapeView(r, names, e.tape), Checker: st.Plan().Checker(), Begun: st.Begun(),
 		Stop: why, Doubted: orNone(doubted), MayMake: me.Is(app.Fitter) && (st.Pulled(person) || !st.Begun()),
 		MayCheck: !st.Worked(person) && me.May(st.Plan().Checker()), Legend: each(st.Legend(next), signView),
@@ -198,7 +198,8 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 		x := l.Step
 		v := contract.Step{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text,
 			Items: orNone(x.Items), Cautions: each(x.Cautions, cautionView), Cautioned: st.Cautioned(x.ID, me), By: x.By,
-			Must: x.Must || x.Does == recipe.Test, Hold: x.Hold, Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count, All: l.All,
+			Must: x.Must || x.Does == recipe.Test, Hold: x.Hold, Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count,
+			All:    l.All,
 			DoneBy: l.By, Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped,
 			Rounds: orNone(l.Rounds), Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Spots: []contract.FigureLabel{},
 			Sample: []int{}, FromRecord: x.From != recipe.AtJoint, Firm: x.Does == recipe.Test || x.Reads() && x.Limit.Firm,

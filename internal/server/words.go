@@ -5,8 +5,10 @@ import (
 
 	"dynacor/core/friction"
 	"dynacor/core/pass"
+	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/sequence"
+	"dynacor/core/stay"
 	"dynacor/core/thread"
 	"dynacor/internal/server/contract"
 )
@@ -23,6 +25,12 @@ func words() contract.Words {
 	}
 	for _, p := range pass.Presets() {
 		w.Presets = append(w.Presets, contract.PresetWord{Name: p.Name, Shares: p.Shares, Usual: p.Usual, Risk: p.Risk})
+	}
+	for _, m := range preload.Materials() {
+		w.Bases = append(w.Bases, contract.BaseWord{Name: m.Name, Derate: m.Derate})
+	}
+	for _, m := range stay.Materials() {
+		w.Materials = append(w.Materials, contract.MaterialWord{Name: m.Name, Tensile: m.Tensile, Bears: m.Bears})
 	}
 	return w
 }

@@ -9,6 +9,7 @@ import (
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/sequence"
+	"dynacor/core/stay"
 )
 
 // How drafts and plans are stored: forms of their own, as for entries. What of a
@@ -29,6 +30,7 @@ type (
 		Groups  map[string]boltsForm `json:"groups,omitempty"`
 		MadeAt  time.Time            `json:"madeAt,omitzero"`
 		Own     []lubricantForm      `json:"own,omitempty"`
+		Reasons map[string]string    `json:"reasons,omitempty"`
 	}
 	boltsForm struct {
 		Count        int          `json:"count,omitzero"`
@@ -37,8 +39,13 @@ type (
 		SpecifiedFor string       `json:"specifiedFor,omitzero"`
 		Lubrication  string       `json:"lubrication,omitzero"`
 		Decision     string       `json:"decision,omitzero"`
+		Aim          string       `json:"aim,omitzero"`
 		Share        float64      `json:"share,omitzero"`
 		ShareOf      string       `json:"shareOf,omitzero"`
+		Base         string       `json:"base,omitzero"`
+		Derate       float64      `json:"derate,omitzero"`
+		Turn         quantityForm `json:"turn,omitzero"`
+		Stretch      quantityForm `json:"stretch,omitzero"`
 		Prevailing   quantityForm `json:"prevailing,omitzero"`
 		Rows         int          `json:"rows,omitzero"`
 		Across       quantityForm `json:"across,omitzero"`
@@ -50,6 +57,28 @@ type (
 		Reason       string       `json:"reason,omitzero"`
 
 		Certificate certificateForm `json:"certificate,omitzero"`
+		Clamp       clampForm       `json:"clamp,omitzero"`
+		Stay        stayForm        `json:"stay,omitzero"`
+	}
+	clampForm struct {
+		Length  quantityForm `json:"length,omitzero"`
+		Shank   quantityForm `json:"shank,omitzero"`
+		TwoNuts bool         `json:"twoNuts,omitzero"`
+		Parts   string       `json:"parts,omitzero"`
+	}
+	stayForm struct {
+		Engaged     quantityForm `json:"engaged,omitzero"`
+		PartTensile quantityForm `json:"partTensile,omitzero"`
+		Bears       quantityForm `json:"bears,omitzero"`
+		Finish      string       `json:"finish,omitzero"`
+		Faces       int          `json:"faces,omitzero"`
+		BoltsWarmer float64      `json:"boltsWarmer,omitzero"`
+		PartsWarmer float64      `json:"partsWarmer,omitzero"`
+		Axial       quantityForm `json:"axial,omitzero"`
+		Enters      float64      `json:"enters,omitzero"`
+		Across      quantityForm `json:"across,omitzero"`
+		Friction    float64      `json:"friction,omitzero"`
+		Planes      int          `json:"planes,omitzero"`
 	}
 	certificateForm struct {
 		Number  string       `json:"number"`
@@ -77,6 +106,7 @@ type (
 		Need  string    `json:"need"`
 		Given givenForm `json:"given,omitzero"`
 		Sheet givenForm `json:"sheet,omitzero"`
+		Usual givenForm `json:"usual,omitzero"`
 		Hand  bool      `json:"hand,omitzero"`
 
 		Worked string `json:"worked,omitzero"`
@@ -94,6 +124,12 @@ type (
 		Unit   string  `json:"unit,omitzero"`
 		Margin float64 `json:"margin"`
 		Holds  bool    `json:"holds"`
+
+		Least   bool    `json:"least,omitzero"`
+		Informs bool    `json:"informs,omitzero"`
+		Key     string  `json:"key,omitzero"`
+		Note    string  `json:"note,omitzero"`
+		Stress  float64 `json:"stress,omitzero"`
 	}
 	groupForm struct {
 		Name         string        `json:"name"`
@@ -118,8 +154,15 @@ type (
 		TorqueMin    float64       `json:"torqueMin,omitzero"`
 		TorqueMax    float64       `json:"torqueMax,omitzero"`
 		Equivalent   float64       `json:"equivalent,omitzero"`
+		Aim          string        `json:"aim,omitzero"`
 		Share        float64       `json:"share,omitzero"`
 		ShareOf      string        `json:"shareOf,omitzero"`
+		Base         string        `json:"base,omitzero"`
+		Derate       float64       `json:"derate,omitzero"`
+		GivesBolt    float64       `json:"givesBolt,omitzero"`
+		GivesParts   float64       `json:"givesParts,omitzero"`
+		FromSnug     float64       `json:"fromSnug,omitzero"`
+		Stretch      float64       `json:"stretch,omitzero"`
 		Prevailing   float64       `json:"prevailing,omitzero"`
 		Load         float64       `json:"load,omitzero"`
 		K            lubricantForm `json:"k,omitzero"`
@@ -133,6 +176,8 @@ type (
 		Limit        float64       `json:"limit,omitzero"`
 		Utilisation  float64       `json:"utilisation,omitzero"`
 		Checks       []checkForm   `json:"checks,omitempty"`
+		Window       []checkForm   `json:"window,omitempty"`
+		Stays        []checkForm   `json:"stays,omitempty"`
 		Stages       []float64     `json:"stages,omitempty"`
 		Torques      []float64     `json:"torques,omitempty"`
 		Strokes      []float64     `json:"strokes,omitempty"`
@@ -159,16 +204,12 @@ func (f lubricantForm) lubricant() friction.Lubricant {
 
 func encodeInput(in joint.Input) (string, error) {
 	f := inputForm{Recipe: in.Recipe, Edition: in.Edition, Type: in.Type, Size: in.Size, Choices: in.Choices,
-		Values: map[string]givenForm{}, Groups: map[string]boltsForm{}, MadeAt: in.MadeAt}
+		Values: map[string]givenForm{}, Groups: map[string]boltsForm{}, MadeAt: in.MadeAt, Reasons: in.Reasons}
 	for name, g := range in.Values {
 		f.Values[name] = givenOf(g)
 	}
 	for name, b := range in.Groups {
-		f.Groups[name] = boltsForm{b.Count, b.Thread, b.Grade, b.SpecifiedFor, b.Lubrication, string(b.Decision), b.Share,
-			string(b.ShareOf), quantityOf(b.Prevailing),
-			b.Rows, quantityOf(b.Across), quantityOf(b.Down), b.Stages, string(b.Order), b.Start, b.OnCentre, b.Reason,
-			certificateForm{b.Certificate.Number, quantityOf(b.Certificate.Proof), quantityOf(b.Certificate.Yield),
-				quantityOf(b.Certificate.Tensile)}}
+		f.Groups[name] = boltsOf(b)
 	}
 	for _, l := range in.Own {
 		f.Own = append(f.Own, lubricantOf(l))
@@ -183,17 +224,12 @@ func decodeInput(body string) (joint.Input, error) {
 		return joint.Input{}, err
 	}
 	in := joint.Input{Recipe: f.Recipe, Edition: f.Edition, Type: f.Type, Size: f.Size, Choices: f.Choices,
-		Values: map[string]joint.Given{}, Groups: map[string]joint.Bolts{}, MadeAt: f.MadeAt}
+		Values: map[string]joint.Given{}, Groups: map[string]joint.Bolts{}, MadeAt: f.MadeAt, Reasons: f.Reasons}
 	for name, g := range f.Values {
 		in.Values[name] = g.given()
 	}
 	for name, b := range f.Groups {
-		in.Groups[name] = joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor,
-			Lubrication: b.Lubrication, Decision: joint.Decision(b.Decision), Share: b.Share, ShareOf: joint.Basis(b.ShareOf),
-			Prevailing: b.Prevailing.quantity(), Rows: b.Rows, Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages,
-			Order: sequence.Pattern(b.Order), Start: b.Start, OnCentre: b.OnCentre, Reason: b.Reason,
-			Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: b.Certificate.Proof.quantity(),
-				Yield: b.Certificate.Yield.quantity(), Tensile: b.Certificate.Tensile.quantity()}}
+		in.Groups[name] = b.bolts()
 	}
 	for _, l := range f.Own {
 		in.Own = append(in.Own, l.lubricant())
@@ -201,10 +237,55 @@ func decodeInput(body string) (joint.Input, error) {
 	return in, nil
 }
 
+func boltsOf(b joint.Bolts) boltsForm {
+	c, s := b.Clamp, b.Stay
+	return boltsForm{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
+		Decision: string(b.Decision), Aim: string(b.Aim), Share: b.Share, ShareOf: string(b.ShareOf), Base: b.Base, Derate: b.Derate,
+		Turn: quantityOf(b.Turn), Stretch: quantityOf(b.Stretch), Prevailing: quantityOf(b.Prevailing), Rows: b.Rows,
+		Across: quantityOf(b.Across), Down: quantityOf(b.Down), Stages: b.Stages, Order: string(b.Order), Start: b.Start,
+		OnCentre: b.OnCentre, Reason: b.Reason,
+		Certificate: certificateForm{b.Certificate.Number, quantityOf(b.Certificate.Proof), quantityOf(b.Certificate.Yield),
+			quantityOf(b.Certificate.Tensile)},
+		Clamp: clampForm{quantityOf(c.Length), quantityOf(c.Shank), c.TwoNuts, c.Parts},
+		Stay: stayForm{quantityOf(s.Engaged), quantityOf(s.PartTensile), quantityOf(s.Bears), string(s.Finish), s.Faces, s.BoltsWarmer,
+			s.PartsWarmer, quantityOf(s.Axial), s.Enters, quantityOf(s.Across), s.Friction, s.Planes}}
+}
+
+func (b boltsForm) bolts() joint.Bolts {
+	c, s := b.Clamp, b.Stay
+	return joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
+		Decision: joint.Decision(b.Decision), Aim: joint.Aim(b.Aim), Share: b.Share, ShareOf: joint.Basis(b.ShareOf), Base: b.Base,
+		Derate: b.Derate, Turn: b.Turn.quantity(), Stretch: b.Stretch.quantity(), Prevailing: b.Prevailing.quantity(), Rows: b.Rows,
+		Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start,
+		OnCentre: b.OnCentre, Reason: b.Reason,
+		Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: b.Certificate.Proof.quantity(),
+			Yield: b.Certificate.Yield.quantity(), Tensile: b.Certificate.Tensile.quantity()},
+		Clamp: joint.Clamp{Length: c.Length.quantity(), Shank: c.Shank.quantity(), TwoNuts: c.TwoNuts, Parts: c.Parts},
+		Stay: joint.Stay{Engaged: s.Engaged.quantity(), PartTensile: s.PartTensile.quantity(), Bears: s.Bears.quantity(),
+			Finish: stay.Finish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
+			Axial: s.Axial.quantity(), Enters: s.Enters, Across: s.Across.quantity(), Friction: s.Friction, Planes: s.Planes}}
+}
+
+func checksOf(list []preload.Check) []checkForm {
+	var out []checkForm
+	for _, c := range list {
+		out = append(out, checkForm(c))
+	}
+	return out
+}
+
+func checks(list []checkForm) []preload.Check {
+	var out []preload.Check
+	for _, c := range list {
+		out = append(out, preload.Check(c))
+	}
+	return out
+}
+
 func encodeResult(r joint.Result) (string, error) {
 	f := resultForm{Deviations: r.Deviations}
 	for _, v := range r.Values {
-		f.Values = append(f.Values, valueForm{v.Need.Name, givenOf(v.Given), givenOf(v.Sheet), v.Hand, v.Worked})
+		f.Values = append(f.Values, valueForm{v.Need.Name, givenOf(v.Given), givenOf(v.Sheet), givenOf(v.Usual), v.Hand, v.Worked})
 	}
 	for _, m := range r.Minds {
 		f.Minds = append(f.Minds, mindForm{m.Group, m.Text, m.Offer, string(m.Take)})
@@ -217,18 +298,17 @@ func encodeResult(r joint.Result) (string, error) {
 }
 
 func groupOf(g joint.Group) groupForm {
-	f := groupForm{Name: g.Name, Count: g.Count, Thread: g.Thread, AcrossFlats: g.AcrossFlats, Grade: g.Grade, SpecifiedFor: g.SpecifiedFor,
-		Lubrication: g.Lubrication, Short: g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Rows: g.Lie.Rows,
+	return groupForm{Name: g.Name, Count: g.Count, Thread: g.Thread, AcrossFlats: g.AcrossFlats, Grade: g.Grade,
+		SpecifiedFor: g.SpecifiedFor,
+		Lubrication:  g.Lubrication, Short: g.Short, IsDry: g.IsDry, OnCentre: g.OnCentre, Start: g.Start, Rows: g.Lie.Rows,
 		Cols: g.Lie.Cols, Across: g.Lie.Across, Down: g.Lie.Down, Diameter: g.Diameter, GasketOuter: g.GasketOuter,
 		GasketInner: g.GasketInner, Torque: g.Torque, TorqueMin: g.TorqueMin, TorqueMax: g.TorqueMax, Equivalent: g.Equivalent,
 		Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, K: lubricantOf(g.K), Coefficient: g.Coefficient,
 		Accuracy: g.Accuracy, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh,
 		Needed: g.Needed, Limit: g.Limit, Utilisation: g.Utilisation, Stages: g.Stages, Torques: g.Torques, Strokes: g.Strokes,
-		Pattern: string(g.Pattern), Order: g.Order, Rounds: g.Rounds}
-	for _, c := range g.Checks {
-		f.Checks = append(f.Checks, checkForm(c))
-	}
-	return f
+		Pattern: string(g.Pattern), Order: g.Order, Rounds: g.Rounds, Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
+		GivesBolt: g.Springs.Bolt, GivesParts: g.Springs.Parts, FromSnug: g.FromSnug, Stretch: g.Stretch, Checks: checksOf(g.Checks),
+		Window: checksOf(g.Window), Stays: checksOf(g.Stays)}
 }
 
 func decodeResult(body string) (joint.Result, error) {
@@ -239,7 +319,7 @@ func decodeResult(body string) (joint.Result, error) {
 	r := joint.Result{Deviations: f.Deviations}
 	for _, v := range f.Values {
 		r.Values = append(r.Values, joint.Value{Need: recipe.Need{Name: v.Need}, Given: v.Given.given(), Sheet: v.Sheet.given(),
-			Hand: v.Hand, Worked: v.Worked})
+			Usual: v.Usual.given(), Hand: v.Hand, Worked: v.Worked})
 	}
 	for _, m := range f.Minds {
 		r.Minds = append(r.Minds, joint.Mind{Group: m.Group, Text: m.Text, Offer: m.Offer, Take: joint.Decision(m.Take)})
@@ -251,16 +331,14 @@ func decodeResult(body string) (joint.Result, error) {
 }
 
 func (f groupForm) group() joint.Group {
-	g := joint.Group{Group: recipe.Group{Name: f.Name}, Count: f.Count, Thread: f.Thread, AcrossFlats: f.AcrossFlats, Grade: f.Grade,
+	return joint.Group{Group: recipe.Group{Name: f.Name}, Count: f.Count, Thread: f.Thread, AcrossFlats: f.AcrossFlats, Grade: f.Grade,
 		SpecifiedFor: f.SpecifiedFor, Lubrication: f.Lubrication, Short: f.Short, IsDry: f.IsDry, OnCentre: f.OnCentre, Start: f.Start,
 		Lie: recipe.Grid{Rows: f.Rows, Cols: f.Cols, Across: f.Across, Down: f.Down}, Diameter: f.Diameter, GasketOuter: f.GasketOuter,
 		GasketInner: f.GasketInner, Torque: f.Torque, TorqueMin: f.TorqueMin, TorqueMax: f.TorqueMax, Equivalent: f.Equivalent,
 		Share: f.Share, ShareOf: joint.Basis(f.ShareOf), Prevailing: f.Prevailing, Load: f.Load, K: f.K.lubricant(),
 		Coefficient: f.Coefficient, Accuracy: f.Accuracy, LikelyLow: f.LikelyLow, LikelyHigh: f.LikelyHigh, WorstLow: f.WorstLow,
 		WorstHigh: f.WorstHigh, Needed: f.Needed, Limit: f.Limit, Utilisation: f.Utilisation, Stages: f.Stages, Torques: f.Torques,
-		Strokes: f.Strokes, Pattern: sequence.Pattern(f.Pattern), Order: f.Order, Rounds: f.Rounds}
-	for _, c := range f.Checks {
-		g.Checks = append(g.Checks, preload.Check(c))
-	}
-	return g
+		Strokes: f.Strokes, Pattern: sequence.Pattern(f.Pattern), Order: f.Order, Rounds: f.Rounds, Aim: joint.Aim(f.Aim), Base: f.Base,
+		Derate: f.Derate, Springs: preload.Compliance{Bolt: f.GivesBolt, Parts: f.GivesParts}, FromSnug: f.FromSnug, Stretch: f.Stretch,
+		Checks: checks(f.Checks), Window: checks(f.Window), Stays: checks(f.Stays)}
 }

@@ -18,6 +18,7 @@ import (
 	"dynacor/core/joint"
 	"dynacor/core/record"
 	"dynacor/core/sequence"
+	"dynacor/core/stay"
 	"dynacor/core/unit"
 	"dynacor/core/work/worktest"
 	"dynacor/internal/pgdev/pgtest"
@@ -464,11 +465,17 @@ var allOfBolts = joint.Bolts{Count: 8, Thread: "M20", Grade: joint.ByCertificate
 	Proof: unit.Of(600, unit.Megapascal), Yield: unit.Of(660, unit.Megapascal), Tensile: unit.Of(120_000, unit.PSI)},
 	SpecifiedFor: "light oil", Lubrication: "light oil", Decision: joint.KeepTorque, Share: 0.5, ShareOf: joint.OfProof,
 	Prevailing: unit.Of(3, unit.NewtonMetre), Rows: 2, Across: unit.Of(70, unit.Millimetre), Down: unit.Of(3, unit.Inch),
-	Stages: "20-60-100", Order: sequence.Star, Start: 3, OnCentre: true, Reason: "as drawn"}
+	Stages: "20-60-100", Order: sequence.Star, Start: 3, OnCentre: true, Reason: "as drawn", Aim: joint.ByChart, Base: "cast iron",
+	Derate: 0.85, Turn: unit.Of(40, unit.Degree), Stretch: unit.Of(0.1, unit.Millimetre),
+	Clamp: joint.Clamp{Length: unit.Of(60, unit.Millimetre), Shank: unit.Of(1, unit.Inch), TwoNuts: true, Parts: "cast iron"},
+	Stay: joint.Stay{Engaged: unit.Of(20, unit.Millimetre), PartTensile: unit.Of(400, unit.Megapascal), Bears: unit.Of(500,
+		unit.Megapascal),
+		Finish: stay.Usual, Faces: 2, BoltsWarmer: 60, PartsWarmer: 80, Axial: unit.Of(10, unit.Kilonewton), Enters: 0.5,
+		Across: unit.Of(5, unit.Kilonewton), Friction: 0.15, Planes: 2}}
 
 // What is known of a joint comes back as it was typed, each field of it.
 func TestAnInputComesBackWhole(t *testing.T) {
-	for _, x := range []any{allOfBolts, allOfBolts.Certificate} {
+	for _, x := range []any{allOfBolts, allOfBolts.Certificate, allOfBolts.Clamp, allOfBolts.Stay} {
 		v := reflect.ValueOf(x)
 		for i := range v.NumField() {
 			require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)
@@ -476,8 +483,9 @@ func TestAnInputComesBackWhole(t *testing.T) {
 	}
 	b := issued(t)
 	in := joint.Input{Recipe: "flange", Edition: 1, Type: "RF", Size: "100", Choices: map[string]string{"gasket": "spiral"},
-		Values: map[string]joint.Given{"torque": {Value: unit.Of(40, unit.FootPound), Max: unit.Of(45, unit.FootPound)}},
-		Groups: map[string]joint.Bolts{"bolts": allOfBolts}}
+		Values:  map[string]joint.Given{"torque": {Value: unit.Of(40, unit.FootPound), Max: unit.Of(45, unit.FootPound)}},
+		Groups:  map[string]joint.Bolts{"bolts": allOfBolts},
+		Reasons: map[string]string{"bolts/seats": "a lighter gasket"}}
 	before, err := b.Draft(ctx, b.joint)
 	require.NoError(t, err)
 	_, err = b.SaveDraft(ctx, store.Draft{Joint: b.joint, Version: before.Version, Input: in}, b.person, time.Now())

@@ -62,10 +62,12 @@ func Flange() recipe.Recipe {
 		Needs: []recipe.Need{{Name: "torque", Text: "Torque", Unit: nm}, {Name: "bolt circle", Text: "Bolt circle", Unit: mm,
 			Optional: true}, {Name: "gap limit", Text: "Gap limit", Unit: mm}, {Name: "gasket outer", Text: "Gasket outside", Unit: mm,
 			Optional: true}, {Name: "gasket inner", Text: "Gasket inside", Unit: mm, Optional: true}, {Name: "seating stress",
-			Text: "Seating stress", Unit: unit.Megapascal, Optional: true}},
+			Text: "Seating stress", Unit: unit.Megapascal, Optional: true}, {Name: "pressure", Text: "Pressure", Unit: unit.Bar,
+			Optional: true}},
 		Groups: []recipe.Group{{Name: "bolts", Layout: recipe.Ring, Least: 3, Most: 200, How: recipe.ByTorque, Value: "torque",
 			Shares: []float64{20, 60, 100}, Still: true, Lubricant: "light oil", Circle: "bolt circle",
-			Gasket: &recipe.Gasket{Choice: "gasket", Outer: "gasket outer", Inner: "gasket inner", Stress: "seating stress"}}},
+			Gasket: &recipe.Gasket{Choice: "gasket", Outer: "gasket outer", Inner: "gasket inner", Stress: "seating stress",
+				Pressure: "pressure"}}},
 		Steps: []recipe.Step{
 			{ID: "before", Does: recipe.Measure, Station: recipe.LayOut, Text: "Gap before", Places: 4, Limit: gap(false),
 				Proves: "fit-up before assembly"},
@@ -84,12 +86,13 @@ func Flange() recipe.Recipe {
 }
 
 // Flanged is a flange of so many M20 8.8 bolts at 260 N·m on light oil, over a
-// sheet gasket, on a 240 mm circle or as large as its nuts need.
+// sheet gasket that they seat, on a 240 mm circle or as large as its nuts need.
 func Flanged(bolts int) joint.Input {
 	mm := func(v float64) joint.Given { return joint.Given{Value: unit.Of(v, unit.Millimetre)} }
 	circle := max(240, 14*float64(bolts))
 	return joint.Input{Recipe: "flange", Edition: 1, Type: "RF", Size: "150", Choices: map[string]string{"gasket": "sheet"},
 		Groups: map[string]joint.Bolts{"bolts": {Count: bolts, Thread: "M20", Grade: "8.8", SpecifiedFor: "light oil",
 			Lubrication: "light oil"}}, Values: map[string]joint.Given{"torque": {Value: unit.Of(260, unit.NewtonMetre)},
-			"bolt circle": mm(circle), "gasket outer": mm(circle - 35), "gasket inner": mm(circle - 80), "gap limit": mm(0.8)}}
+			"bolt circle": mm(circle), "gasket outer": mm(circle - 35), "gasket inner": mm(circle - 35 - 45*min(1, float64(bolts)/8)),
+			"gap limit": mm(0.8)}}
 }

@@ -82,6 +82,39 @@ func (e AnswerContentKind) Valid() bool {
 	}
 }
 
+// Defines values for BoltsAim.
+const (
+	BoltsAimChart      BoltsAim = "chart"
+	BoltsAimEmpty      BoltsAim = ""
+	BoltsAimGasket     BoltsAim = "gasket"
+	BoltsAimPretension BoltsAim = "pretension"
+	BoltsAimShare      BoltsAim = "share"
+	BoltsAimStretch    BoltsAim = "stretch"
+	BoltsAimTurn       BoltsAim = "turn"
+)
+
+// Valid indicates whether the value is a known member of the BoltsAim enum.
+func (e BoltsAim) Valid() bool {
+	switch e {
+	case BoltsAimChart:
+		return true
+	case BoltsAimEmpty:
+		return true
+	case BoltsAimGasket:
+		return true
+	case BoltsAimPretension:
+		return true
+	case BoltsAimShare:
+		return true
+	case BoltsAimStretch:
+		return true
+	case BoltsAimTurn:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BoltsDecision.
 const (
 	BoltsDecisionEmpty      BoltsDecision = ""
@@ -556,6 +589,30 @@ func (e SignatureContentPart) Valid() bool {
 	}
 }
 
+// Defines values for StayFinish.
+const (
+	StayFinishCoarse StayFinish = "coarse"
+	StayFinishEmpty  StayFinish = ""
+	StayFinishFine   StayFinish = "fine"
+	StayFinishUsual  StayFinish = "usual"
+)
+
+// Valid indicates whether the value is a known member of the StayFinish enum.
+func (e StayFinish) Valid() bool {
+	switch e {
+	case StayFinishCoarse:
+		return true
+	case StayFinishEmpty:
+		return true
+	case StayFinishFine:
+		return true
+	case StayFinishUsual:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ToolingContentKind.
 const (
 	Tooling ToolingContentKind = "tooling"
@@ -643,6 +700,12 @@ type AnswerContent struct {
 // AnswerContentKind defines model for AnswerContent.Kind.
 type AnswerContentKind string
 
+// BaseWord defines model for BaseWord.
+type BaseWord struct {
+	Derate float64 `json:"derate"`
+	Name   string  `json:"name"`
+}
+
 // BoltState defines model for BoltState.
 type BoltState struct {
 	// Doubt a pull on it is in doubt
@@ -668,17 +731,29 @@ type BoltState struct {
 type Bolts struct {
 	Across Quantity `json:"across,omitempty,omitzero"`
 
+	// Aim what the torque is worked out from; left out where it is given
+	Aim BoltsAim `json:"aim,omitempty,omitzero"`
+
+	// Base of a chart: the softer of what the thread engages and the head bears on
+	Base string `json:"base,omitempty,omitzero"`
+
 	// Certificate What the paper of a lot of bolts says, where their grade is by certificate.
-	Certificate Certificate   `json:"certificate,omitempty,omitzero"`
-	Count       int           `json:"count,omitempty,omitzero"`
-	Decision    BoltsDecision `json:"decision,omitempty,omitzero"`
-	Down        Quantity      `json:"down,omitempty,omitzero"`
-	Grade       string        `json:"grade,omitempty,omitzero"`
-	Lubrication string        `json:"lubrication,omitempty,omitzero"`
-	OnCentre    bool          `json:"onCentre,omitempty,omitzero"`
-	Order       string        `json:"order,omitempty,omitzero"`
-	Prevailing  Quantity      `json:"prevailing,omitempty,omitzero"`
-	Reason      string        `json:"reason,omitempty,omitzero"`
+	Certificate Certificate `json:"certificate,omitempty,omitzero"`
+
+	// Clamp A bolt in its parts: what it clamps, and of what.
+	Clamp    Clamp         `json:"clamp,omitempty,omitzero"`
+	Count    int           `json:"count,omitempty,omitzero"`
+	Decision BoltsDecision `json:"decision,omitempty,omitzero"`
+
+	// Derate of a chart: the share that base takes, a fraction; left out: as listed
+	Derate      float64  `json:"derate,omitempty,omitzero"`
+	Down        Quantity `json:"down,omitempty,omitzero"`
+	Grade       string   `json:"grade,omitempty,omitzero"`
+	Lubrication string   `json:"lubrication,omitempty,omitzero"`
+	OnCentre    bool     `json:"onCentre,omitempty,omitzero"`
+	Order       string   `json:"order,omitempty,omitzero"`
+	Prevailing  Quantity `json:"prevailing,omitempty,omitzero"`
+	Reason      string   `json:"reason,omitempty,omitzero"`
 
 	// Rows of a plate; left out: as square as its bolts can lie
 	Rows int `json:"rows,omitempty,omitzero"`
@@ -692,9 +767,17 @@ type Bolts struct {
 	Stages string `json:"stages,omitempty,omitzero"`
 
 	// Start of a ring: the bolt that comes first; left out: bolt 1
-	Start  int    `json:"start,omitempty,omitzero"`
-	Thread string `json:"thread,omitempty,omitzero"`
+	Start int `json:"start,omitempty,omitzero"`
+
+	// Stay What is known of a group beyond the pull; what is left out is not judged.
+	Stay    Stay     `json:"stay,omitempty,omitzero"`
+	Stretch Quantity `json:"stretch,omitempty,omitzero"`
+	Thread  string   `json:"thread,omitempty,omitzero"`
+	Turn    Quantity `json:"turn,omitempty,omitzero"`
 }
+
+// BoltsAim what the torque is worked out from; left out where it is given
+type BoltsAim string
 
 // BoltsDecision defines model for Bolts.Decision.
 type BoltsDecision string
@@ -738,11 +821,34 @@ type Certificate struct {
 
 // Check defines model for Check.
 type Check struct {
-	Holds bool    `json:"holds"`
+	// Decides the least to spare of its window
+	Decides bool `json:"decides,omitempty,omitzero"`
+	Holds   bool `json:"holds"`
+
+	// Informs nothing is asked for where it does not hold
+	Informs bool `json:"informs"`
+
+	// Key of its derivation; empty where it has none
+	Key string `json:"key"`
+
+	// Least the value must reach its limit; else it may not pass it
+	Least bool    `json:"least"`
 	Limit float64 `json:"limit"`
-	Name  string  `json:"name"`
-	Unit  string  `json:"unit"`
-	Value float64 `json:"value"`
+
+	// Margin what is to spare, as a share of the limit
+	Margin float64 `json:"margin"`
+	Name   string  `json:"name"`
+	Note   string  `json:"note"`
+	Unit   string  `json:"unit"`
+	Value  float64 `json:"value"`
+}
+
+// Clamp A bolt in its parts: what it clamps, and of what.
+type Clamp struct {
+	Length  Quantity `json:"length,omitempty,omitzero"`
+	Parts   string   `json:"parts,omitempty,omitzero"`
+	Shank   Quantity `json:"shank,omitempty,omitzero"`
+	TwoNuts bool     `json:"twoNuts,omitempty,omitzero"`
 }
 
 // CorrectionContent defines model for CorrectionContent.
@@ -949,18 +1055,32 @@ type Group struct {
 	// Accuracy of the wrench, a fraction; what the band is worked out with
 	Accuracy float64 `json:"accuracy"`
 
+	// Aim what the torque was worked out from; empty where it is given
+	Aim string `json:"aim"`
+
+	// Alike its target, said the other ways
+	Alike []Same `json:"alike"`
+
 	// Asked its count is asked for
-	Asked bool `json:"asked"`
+	Asked bool   `json:"asked"`
+	Base  string `json:"base"`
 
 	// Budget what the likely band is made of, the largest part first; empty where no load is worked out
 	Budget     []BudgetPart `json:"budget"`
 	Checks     []Check      `json:"checks"`
 	Cols       int          `json:"cols"`
 	Count      int          `json:"count"`
+	Derate     float64      `json:"derate"`
 	Dry        bool         `json:"dry"`
 	Equivalent float64      `json:"equivalent"`
-	Grade      string       `json:"grade"`
-	How        GroupHow     `json:"how"`
+
+	// FromSnug turn that gives the load, degrees; 0 where it is not known
+	FromSnug float64 `json:"fromSnug"`
+
+	// GasketNeeds the needs that say what bounds the load of its gasket
+	GasketNeeds []string `json:"gasketNeeds"`
+	Grade       string   `json:"grade"`
+	How         GroupHow `json:"how"`
 
 	// IsDry nothing is put on thread and face on the job
 	IsDry       bool    `json:"isDry"`
@@ -978,7 +1098,7 @@ type Group struct {
 	Mu          float64 `json:"mu"`
 	Name        string  `json:"name"`
 
-	// Needed to seat the gasket, N; 0 where there is none
+	// Needed the least the load must be, N; 0 where nothing asks for it
 	Needed float64 `json:"needed"`
 
 	// Of the group whose bolts these are
@@ -1013,9 +1133,15 @@ type Group struct {
 	Stages []float64 `json:"stages"`
 
 	// Stands tight already, only gone round
-	Stands      bool        `json:"stands"`
-	Start       int         `json:"start"`
-	Still       bool        `json:"still"`
+	Stands bool `json:"stands"`
+	Start  int  `json:"start"`
+
+	// Stays what becomes of the load afterwards
+	Stays []Check `json:"stays"`
+	Still bool    `json:"still"`
+
+	// Stretch of the bolt under its load, mm; 0 where it is not known
+	Stretch     float64     `json:"stretch"`
 	Thread      string      `json:"thread"`
 	Tooling     []StageTool `json:"tooling,omitempty,omitzero"`
 	Torque      float64     `json:"torque"`
@@ -1028,10 +1154,13 @@ type Group struct {
 	Value string `json:"value"`
 
 	// Window its torque, or its window, in words
-	Window    string  `json:"window"`
-	Words     string  `json:"words"`
-	WorstHigh float64 `json:"worstHigh"`
-	WorstLow  float64 `json:"worstLow"`
+	Window string `json:"window"`
+
+	// WindowRows what bounds the load of its gasket, N a bolt
+	WindowRows []Check `json:"windowRows"`
+	Words      string  `json:"words"`
+	WorstHigh  float64 `json:"worstHigh"`
+	WorstLow   float64 `json:"worstLow"`
 }
 
 // GroupHow defines model for Group.How.
@@ -1123,6 +1252,9 @@ type JointInput struct {
 	Choices map[string]string `json:"choices"`
 	Edition int               `json:"edition"`
 	Groups  map[string]Bolts  `json:"groups"`
+
+	// Reasons the engineer's, for rows that do not hold, by group and row
+	Reasons map[string]string `json:"reasons,omitempty,omitzero"`
 	Recipe  string            `json:"recipe"`
 	Size    string            `json:"size"`
 	Type    string            `json:"type"`
@@ -1167,6 +1299,16 @@ type LubricantWord struct {
 
 // Mark defines model for Mark.
 type Mark string
+
+// MaterialWord defines model for MaterialWord.
+type MaterialWord struct {
+	// Bears MPa
+	Bears float64 `json:"bears"`
+	Name  string  `json:"name"`
+
+	// Tensile MPa
+	Tensile float64 `json:"tensile"`
+}
 
 // Mind defines model for Mind.
 type Mind struct {
@@ -1215,6 +1357,39 @@ type NewJoint struct {
 	Recipe string `json:"recipe"`
 	Tag    string `json:"tag"`
 	Title  string `json:"title"`
+}
+
+// Number A number of the plan and where it comes from: the formula of the trade, the same with its numbers in, its source.
+type Number struct {
+	Changes string `json:"changes"`
+	Comes   string `json:"comes"`
+	Formula string `json:"formula"`
+	Key     string `json:"key"`
+	Name    string `json:"name"`
+	Numbers string `json:"numbers"`
+
+	// Of the group
+	Of        string         `json:"of"`
+	Source    string         `json:"source"`
+	Symbols   []NumberSymbol `json:"symbols"`
+	Uncertain string         `json:"uncertain"`
+	Valid     string         `json:"valid"`
+}
+
+// NumberSymbol defines model for NumberSymbol.
+type NumberSymbol struct {
+	Amount string `json:"amount"`
+	From   string `json:"from,omitempty,omitzero"`
+
+	// Key the number that it is
+	Key  string `json:"key,omitempty,omitzero"`
+	Name string `json:"name"`
+	Sign string `json:"sign"`
+}
+
+// Numbers defines model for Numbers.
+type Numbers struct {
+	Numbers []Number `json:"numbers"`
 }
 
 // Onward What differs in a run of which the screen has seen all but this entry, where it went as it was to go.
@@ -1479,6 +1654,15 @@ type Run struct {
 // RunStanding defines model for Run.Standing.
 type RunStanding string
 
+// Same defines model for Same.
+type Same struct {
+	Aim string `json:"aim"`
+
+	// Key of the number's derivation; empty where it has none
+	Key   string `json:"key"`
+	Words string `json:"words"`
+}
+
 // Scale defines model for Scale.
 type Scale struct {
 	First  float64 `json:"first"`
@@ -1599,6 +1783,31 @@ type StageTool struct {
 	// Torque N·m asked for at the nut
 	Torque float64 `json:"torque"`
 }
+
+// Stay What is known of a group beyond the pull; what is left out is not judged.
+type Stay struct {
+	Across Quantity `json:"across,omitempty,omitzero"`
+	Axial  Quantity `json:"axial,omitempty,omitzero"`
+	Bears  Quantity `json:"bears,omitempty,omitzero"`
+
+	// BoltsWarmer in service than when it was made, K
+	BoltsWarmer float64  `json:"boltsWarmer,omitempty,omitzero"`
+	Engaged     Quantity `json:"engaged,omitempty,omitzero"`
+
+	// Enters how far inside the parts the pull enters, a fraction; left out: 1
+	Enters float64 `json:"enters,omitempty,omitzero"`
+
+	// Faces between the parts
+	Faces       int        `json:"faces,omitempty,omitzero"`
+	Finish      StayFinish `json:"finish,omitempty,omitzero"`
+	Friction    float64    `json:"friction,omitempty,omitzero"`
+	PartTensile Quantity   `json:"partTensile,omitempty,omitzero"`
+	PartsWarmer float64    `json:"partsWarmer,omitempty,omitzero"`
+	Planes      int        `json:"planes,omitempty,omitzero"`
+}
+
+// StayFinish defines model for Stay.Finish.
+type StayFinish string
 
 // Step defines model for Step.
 type Step struct {
@@ -1793,6 +2002,9 @@ type Value struct {
 	Text  string `json:"text"`
 	Unit  string `json:"unit"`
 
+	// Usual what is counted with where nothing is given; left out where that is nothing
+	Usual string `json:"usual,omitempty,omitzero"`
+
 	// Word what a number without a unit counts
 	Word string `json:"word"`
 
@@ -1858,8 +2070,10 @@ type Ways struct {
 
 // Words defines model for Words.
 type Words struct {
+	Bases      []BaseWord      `json:"bases"`
 	Grades     []string        `json:"grades"`
 	Lubricants []LubricantWord `json:"lubricants"`
+	Materials  []MaterialWord  `json:"materials"`
 	Presets    []PresetWord    `json:"presets"`
 	Threads    []ThreadWord    `json:"threads"`
 }
@@ -1911,6 +2125,16 @@ type IssuePlanJSONBody struct {
 
 	// Version The draft that is issued.
 	Version int `json:"version"`
+}
+
+// GetNumbersParams defines parameters for GetNumbers.
+type GetNumbersParams struct {
+	Of string `form:"of,omitempty" json:"of,omitempty,omitzero"`
+}
+
+// PrintNumbersParams defines parameters for PrintNumbers.
+type PrintNumbersParams struct {
+	Of string `form:"of,omitempty" json:"of,omitempty,omitzero"`
 }
 
 // GetRecordParams defines parameters for GetRecord.
@@ -2470,6 +2694,12 @@ type ServerInterface interface {
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(c *gin.Context, joint JointID)
 
+	// (GET /api/joints/{joint}/numbers)
+	GetNumbers(c *gin.Context, joint JointID, params GetNumbersParams)
+
+	// (GET /api/joints/{joint}/numbers/print)
+	PrintNumbers(c *gin.Context, joint JointID, params PrintNumbersParams)
+
 	// (GET /api/joints/{joint}/record/{format})
 	GetRecord(c *gin.Context, joint JointID, format string, params GetRecordParams)
 
@@ -2678,6 +2908,78 @@ func (siw *ServerInterfaceWrapper) IssuePlan(c *gin.Context) {
 	}
 
 	siw.Handler.IssuePlan(c, joint)
+}
+
+// GetNumbers operation middleware
+func (siw *ServerInterfaceWrapper) GetNumbers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "joint" -------------
+	var joint JointID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetNumbersParams
+
+	// ------------- Optional query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetNumbers(c, joint, params)
+}
+
+// PrintNumbers operation middleware
+func (siw *ServerInterfaceWrapper) PrintNumbers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "joint" -------------
+	var joint JointID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PrintNumbersParams
+
+	// ------------- Optional query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "of", c.Request.URL.Query(), &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter of: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PrintNumbers(c, joint, params)
 }
 
 // GetRecord operation middleware
@@ -3069,6 +3371,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/joints/:joint", wrapper.GetJoint)
 	router.PUT(options.BaseURL+"/api/joints/:joint/draft", wrapper.SaveDraft)
 	router.GET(options.BaseURL+"/api/joints/:joint/drawing", wrapper.GetDrawing)
+	router.GET(options.BaseURL+"/api/joints/:joint/numbers", wrapper.GetNumbers)
+	router.GET(options.BaseURL+"/api/joints/:joint/numbers/print", wrapper.PrintNumbers)
 	router.POST(options.BaseURL+"/api/joints/:joint/issue", wrapper.IssuePlan)
 	router.POST(options.BaseURL+"/api/joints/:joint/follow", wrapper.FollowPlan)
 	router.POST(options.BaseURL+"/api/joints/:joint/ways", wrapper.FindWays)
@@ -3319,6 +3623,92 @@ type IssuePlandefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response IssuePlandefaultApplicationProblemPlusJSONResponse) VisitIssuePlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetNumbersRequestObject struct {
+	Joint  JointID `json:"joint"`
+	Params GetNumbersParams
+}
+
+type GetNumbersResponseObject interface {
+	VisitGetNumbersResponse(w http.ResponseWriter) error
+}
+
+type GetNumbers200JSONResponse Numbers
+
+func (response GetNumbers200JSONResponse) VisitGetNumbersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetNumbersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetNumbersdefaultApplicationProblemPlusJSONResponse) VisitGetNumbersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintNumbersRequestObject struct {
+	Joint  JointID `json:"joint"`
+	Params PrintNumbersParams
+}
+
+type PrintNumbersResponseObject interface {
+	VisitPrintNumbersResponse(w http.ResponseWriter) error
+}
+
+type PrintNumbers200ApplicationPdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response PrintNumbers200ApplicationPdfResponse) VisitPrintNumbersResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PrintNumbersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintNumbersdefaultApplicationProblemPlusJSONResponse) VisitPrintNumbersResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4080,6 +4470,12 @@ type StrictServerInterface interface {
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(ctx context.Context, request IssuePlanRequestObject) (IssuePlanResponseObject, error)
 
+	// (GET /api/joints/{joint}/numbers)
+	GetNumbers(ctx context.Context, request GetNumbersRequestObject) (GetNumbersResponseObject, error)
+
+	// (GET /api/joints/{joint}/numbers/print)
+	PrintNumbers(ctx context.Context, request PrintNumbersRequestObject) (PrintNumbersResponseObject, error)
+
 	// (GET /api/joints/{joint}/record/{format})
 	GetRecord(ctx context.Context, request GetRecordRequestObject) (GetRecordResponseObject, error)
 
@@ -4409,6 +4805,60 @@ func (sh *strictHandler) IssuePlan(ctx *gin.Context, joint JointID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(IssuePlanResponseObject); ok {
 		if err := validResponse.VisitIssuePlanResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetNumbers operation middleware
+func (sh *strictHandler) GetNumbers(ctx *gin.Context, joint JointID, params GetNumbersParams) {
+	var request GetNumbersRequestObject
+
+	request.Joint = joint
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetNumbers(ctx, request.(GetNumbersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetNumbers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetNumbersResponseObject); ok {
+		if err := validResponse.VisitGetNumbersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PrintNumbers operation middleware
+func (sh *strictHandler) PrintNumbers(ctx *gin.Context, joint JointID, params PrintNumbersParams) {
+	var request PrintNumbersRequestObject
+
+	request.Joint = joint
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintNumbers(ctx, request.(PrintNumbersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintNumbers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PrintNumbersResponseObject); ok {
+		if err := validResponse.VisitPrintNumbersResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4974,169 +5424,188 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H3vjtw4kuerEHkH9B1Gdtm9s4tD+ZPb3p7xoP+dbYw/zDbQzBQzky4lqSapSuc06rn2+z7ZghEkRaWC",
-	"Kalc5emdA26ny0lJZDAYjD+/iPhttdGHViuhnF1d/7ZqueEH4YSBv/6ipXJvXvv/lGp1vWq526+qleIH",
-	"sbpeffS/rqqVEb920oh6de1MJ6qV3ezFgfuHttocuFtdr7pO1qtq5U6tf9A6I9VudXdXrd6KjWxF8RMG",
-	"fr74jQP/9J1QO7dfXf+/Z9XqIFX88/n4g3f+TbbVyop+gS+VPQrj/9xo5YRy/j952zZyw53U6uqj1cr/",
-	"W//R/23EdnW9+l9XPfWu8Fd7Be/Eb9XCboxs/UtW16v3e8GAZuwo3Z5JZ1nbcMW4qpnp1NPVXbX6yeh1",
-	"Iw6TU2px3B+WTS28nZrchz137MgtOxqtdjAX3JsHpg6+9K9SHEskwj1n3DKJM3L8RigmkUDvhLVSqwee",
-	"VXgrTRjNpGVW7pSocRZ3kf+Ah15u4OPDp35Ugrm9VDvmNKu1/79aCbbWjXu6qlat0a0wTiIX8q3DtVyc",
-	"4l4flacAl4epsf+/48pJd/LD/Sf9+HAUpHJiJ4z/ZWd012Y/xVNSrW6kqsdrOnoWcXvB9p5jay3sqloJ",
-	"1R1W139btV3T+HOqO+VPeqsNPFWtGr258Ue/M/6vNYe/rOMw3L9pVa30duv/0Aex+rkaTwde0c9zrXUj",
-	"ONDioG9FPZtyKFTOl6W3cBSBTsTH9VHh5gyf8nQAArLjXlvcWc+w0lIvaRu+ERRFhRH4VOUZnrONXyvb",
-	"684wqdhRm5p8H5KZWspOe6aD31mnnGyY0siInla2YlujD+z5C/bMf4Az6/hO9J/I2MMKgq89pZzWDdv7",
-	"g6nZWqTjiWzh/78Vjm2lsRk9sz2ze24IWrTCbIRyTG9Zou1Xlt3ypvPzS1dJrbt1k81YdYd1mDAshSJK",
-	"emG+/ER8vxSlVYEK/qWWPkDWCfr8WGf0jaAfgoMwmmQtdkbAgZqxUGSL8Yfv8nvybzi9eMwjIweBELch",
-	"Hcww5XRe40GOLAhnJzJykBCR5IlKyDRVEGjxePZHWq8/io3zS0D5/SqT3XUtPS1481MmG7e8seJcXEbp",
-	"FEUPx7uAkhxG8HAPZGrCvz57Rgz1XH028I+T+sSQ4IEo8Kb0bWr13+jGvXPcAYsMF+d3nTh3nHkBy7RC",
-	"aeGPG46kTlhZsDdi62hZpt1eGMuCMIT9ZBt9EBcOciNuRTNQ88os67kKJTUhxLm5mZLh3/sxmQh/UAn7",
-	"golD606XJEL2IW0lvpw63UYcRB23cnx7HvjJi8za6wJ8rTvHnAGaRZWQKX1cVSvpxMFOq1IHUcMdH+bB",
-	"jeGnEVfG858mHncuUD5tTmCPahU5Kx72cPbT2kosbRceZL4x2tolyszGP7z1Op6YeuxVNtQ/qTtV0INq",
-	"sZE27GiUKV7ECRCfnpK3vPFiipIwtdctFqxgZ3gtCDkzPqrd2gRlljBzxmqKeiWUM4I+YtrUqMRMfbU1",
-	"4pbLxv+1YFELxKzRR0ve0dwbQ068YJ4Jme7ctT+v9teOm2AMoI5m2YYr1sjCdU0rF0msGZhcxTjbGr7x",
-	"v16DduC0+bUTXrIetbkRtZ9APxWWiRG2k7dCzdRI/Gx+3J4x1kmKpkYjQG9JprKt2MitFPW32szZ/F5J",
-	"Gd0aRnhtbH2C9fuDfEZg11tce6AyiIXLTGIdN66wiX4MkhQ0Yuelnr9HLF4k+ddhwHNyG93eCF5PM+wd",
-	"JYm6eifcT2GKQ4lTvD7KfOOXErgw/HXc60bkLDSHGc6EchCp+FlKnr7iXTz6l7WfmqsdKFtbbdayroE3",
-	"06c8L2nZ4D6jw4ZiOCc+uWmFMuo3fvCFOT+MVrcJBCDPR1C8L58LevbwLDn74d1yceqE78QTuOWtMAzO",
-	"QaPBlEGJZfnJVkGIuL2QhsE14KXJ+sSyS23sGwj8M0t0e3GyQGo7oaxsxJJHUHTNfuCc6XEtvQSMMyC3",
-	"Yy/Q6h/SY6+bge2T66PyIN1MfbQoCDolHfkDGqJz3k4f9WjI4izDh6qwHpIA2hixuf+Bksq6IEQv7dZr",
-	"rUT8QLX69GSnn/ipPLE3sn2iW/zYk9aLDs+H8KnMRZSOa5oteWKRM8dmh9dZ/N3kLQ5VW7bVJpemtN94",
-	"gcJBywC9vWyfvQ4a4cNIsqRfPpCFek7F3q7orKhZy62D274+U6fgJnO6bUUNWg7baWEZXF+TtyxBxIv0",
-	"u5Wcvr7K7kjdOSvrggI774KCUf2byKnJ7VYYoShj8SX7tRPW/4F6Swv3u//bm8boZmB1eIFrTmNpLWtS",
-	"dujOWPKH+D1aJ5F1eOsca7Bf2Du/9imrEM5V+nz8WJjqZcK9C7s0XPpOa3rxRVFrpL2Z3tMgPuH14Rly",
-	"epkYW3Z7v1SMb1wWb/DW+Xhry4y7jqYvoQ5bfmgb0SvEFjnr6DWBg+C2M6L2qqRXd6XaMcE3+9z+H3/t",
-	"wD+9wV+/zqRE2ORqtQ8X9HAuB6k6Jyw7culEzdZiq9Ge8esFVXuWPTOSbFot9thzc1Mi1oG7zf6aHWMo",
-	"yk+MaQVEYa1X6DPKZCLra1Jc9oT6tz+O6ZQiB2f+beU3Q3eqxj1TnWOuM0rUpAtM6fekO7d3rV97Ktey",
-	"ZkrTXrSw8wvNbf/IUDbM2L4J1llkxYf4wwULfI59fCP9bUSFGYAB4O7qVD1wxeWhhFl2wDx//FK1bsqc",
-	"eG34lrBAt3LXmUmd+1scFX2582+BP4Gz7268uVK1nZsVun4DI+/A9V3P//L3nh7Eh738Bs8OrQBiQDzz",
-	"T8DYimkT//GWG8mV680nA4ZTyT+rW6EK3ldpmXWyaULgChw5mSwMSpS0toPjPnPZ1kq1+6ANufoAYJi6",
-	"uz2vYGQ8mRrzKf9XsCyIj98KYwue6jNmjiMjn6Q5JAaM7BAIXEVGrnqMRr/TxfPwNpHjzBO8495cIdWE",
-	"zV7LzQJy4DdewVMUVUR9wX9fUODixUdcMk4YyZvh9Maq+/mhEMdSUNn/ZB0Ls0xcL61nX+4vQ9NIYVgp",
-	"YOnvyaXE8rcCNU27F1QQ2EnXJG/Ygd8I85VlOJYyW/xomipaLyWc/3v+6t75Ob0/tTPVYZxpCm5GRqkS",
-	"e/bMGGcSaRTpnnNEXCB1Gv4dd/FtR5hI3iaWpZgzSqeXZ34O7sQTJw+kQMQnvjnROni688/l5akHKPmr",
-	"OElF4hW30hYPFOJmXhJcNHau++8ocStMQNsMlNJLS0wBcULoR41+NWXWpnX0Qe9EuozuVdofcl+VM6fM",
-	"DiEchf4Mg9cDvYLhlvM8542OWvoHDlJxF33/bRv0wxDoLjD7MKReJQdqKT42dNZWuQen9MjII5UHzwpX",
-	"25krpUKjYZYzquWdLQ79yf/YjzWi1caVxZz/NR9tu4Moj/a/9qOtcA62oAQeg5+z8XKnuAM1r/BEHNA/",
-	"40XFhW+8x5+z8Rg3Lo7Hn+P4u2TNnn5AZOVNUNe0ggDV3+Y7Ce+qicDrkLGmhp+tbGr4GbEn335Oh4m5",
-	"jzh86okhZ02NHp7RqdHnZ2dq/OBITE88Z/JJsp9z7N3Pd9Xq22TMnDvSasOPUu0QbhUNaStrUbHnXzP9",
-	"FaIwQtjE6fYFe/L8+ddeMff/s9Zuz44gHk+s1kdFu2PmKwI40W904yilYhPdFWNtbK87Yxk3gh2NdE6o",
-	"ANuQBUgMX4tm6bS+8w/R6hdfou3g2975hyb1nfDq6LxKM4/EoO62jIgL3LplMJKZ6SX4NHPc6T5mfETH",
-	"BFTcp5V/j59bmQK4XyMSFFzUjzz/4PLGeZfnjFxBHNSNNJsmgpE++fOG6pgBc2OtbwX7uzC6YqKxgnG2",
-	"1p/wUPux42O5n7nWuXtvNNoO0eO41vUJbmTewKYZDKmBeteiGdpqGwJrtG/y+HtgO1hXzm5+XtVqT29h",
-	"Z9xemA/aEAFRTsHPIYIh2LpzDhTaRRpzEcV8DBO4rEfDqF6H9vOjFvUngNEsi6wd+KclftIUsr1XtBqf",
-	"JqceRdr5Tmw6wzenIozkaITaDMBHL1gC1a+5qof4I8AEznPMc3tDu1EtA+AbHGY/JgRYxzfXGlAzF0D/",
-	"jbwRzSlN88BrwfS2wt+42QnrwEcfcT45pFJp1mh+try5HrYMz0Pd3XuxuZl/RyKqgHpPcEWML7BLyEFz",
-	"oqMcGWhwnhBJsMDRodvrYy4AEagWcNsW5K+wFj1xIZtCaRfwbDUpAKV9bQgmjXkC0rK2cwxECERg/I5v",
-	"+UawIFU+6jXJQjcz13rzZ7mbe0/cfKfnyutGcFvYJ+TdBZ/FBxZ8ewH0xJ+EBahpGsc9BIeO3ZK6RIpD",
-	"97kIGSVETQkbp5kVQVjsvLBxFfuhT7Q4d9zPmEIJNHKedwPoNq+dGDoicBkaqwqRCU8ALy4hcQsApOTL",
-	"I7L2Qsj2XNbAM/Nl1o9+eNmf3XLnhKH5IPz2oZAw0udplRJSvInGmZMHUYWkIshWzNKLIDgLKKZBUg1s",
-	"tJu3z0PQMXl1qs5z03/952HeG014FxFuncQfP8NN9/zKGn7SnbMPBDWuEnlsBBxDxmV+JS5DFRM4Vm1o",
-	"K+QcU0yDiIlzveGKrQVbG93t9v5mCVG5phNMKpZSf6jwbIQlL4lSj6xgQIZRUQg/Hd74O+pUMa2aE9v5",
-	"sxpTl8gJGVfK5ZJNU8AeJTAyGcEIrDYvIOEp8l5r0twPV/tMKsHg7/mnZeOlWjT+szevc7KRNl1UM96Q",
-	"lHYqNCZqxM+AvOn5kDRWpKrx/qYyGP3iIMjs/8Sh1cWMy2NRhB61sW6BbgHj56oWNBgKb1CNSbPHVdRR",
-	"ox0Q5F9UiYI6kBg5aptnMmGoVURREtXF7BqN5wj135QxiCcoSNigUCepkmcEhwNdZbpsYs6csQdqdJ+w",
-	"GMXf4N4IalWuuQ3Uvozs+Y4lbcZrr0HbjAoq6EpVb9Vl0N2MqZPllEyRLBsyHqKoJvSX9dnVnHSC3m6O",
-	"jB34mLJD/8xV/T6AQhelXfV26gx+xQTAuQijj9rMRyPNHTlbah2kmv194zewhETrGidbiLNLxbZGY2Ky",
-	"zHOCvJYwX5d1fLc0u7QHo2dPPf96Ko7pv4Q0QxonqHnM5MRNisTKOJzkMdEkHjvzd/IdLQ/3pxlIXZik",
-	"H0p99A0EW39qOBEd3+y5IvUUf0PUhm8xfTMMY1aqDQ0e22gj/jpCyPTryHAipIaXcC9fMEi/KPhejm/T",
-	"ce2cIFWic08Iaqew2MnYFWYEJ+eLaKsxTU2nLNMK8AY2YrJ6OEx0Mzlh+9ICszSuDGhBqCd1BOlNorNA",
-	"EuqmIc0HQNODYsLZFp21iJwIkLKtNhWmBYX6L2C6GrHRpu6Li8xdUu4OvpuLAAYoSsTsmC4g3LkRzI9n",
-	"oS7HrO8nkUDBDOsZdX8gs3gyazYTAgvyUkw3+WLPCwveaB2n5QDmU/CQLyAwpyLksXBXsefeVvpXOr+x",
-	"IDtLWCkSrQQiNGKW4MT1k42snU5cz72BQ4qn+RU39SXc6rl/WG72ka8+8Kb5yjIcm6XVy0Zk+bscPMIO",
-	"PdM0pmgmG9F1aiCkHCFqlKTO6yHcnsdr72HkJEz7PMQop8+tjQUhoqtXiWO2jz0Ay9u9QkWFEzYdknow",
-	"GHcrAgJlFcFXhRRKXkZBFtmzFOLsTeThVuz1kR24OoWd11uG/ILjhwziAkTXs8aN0ke1BEw4fUCS8ZOA",
-	"q30NEydiWmt+ggJzxP0tHpg3EVq9QAfPQK30U9Og9tFkLgJbexx56XsXYzCAEqA+2gOcJ0H48u+zCh/g",
-	"P0yP61HS91kRhh/HKxopTUF09GBQeCAsJweEniOmKX75TuyEqt/50zmSsEvKqSwpmbIodW5QGYRcgVwb",
-	"juGjs8I1KT/sPjlrZez8UiwzlpYjxOtmP4IbX3TVwfhJIE2cZP+BakAKmobqZjqxH6PF4IaIxigpycuB",
-	"Gu0KiXfR8p1vt84rDAACN/io4Ovk6tHLpBzkTIz5qBRT3S8I380O3F0g3kEqPvc8ltzupaoP6FlrwNsU",
-	"vxRWiF41inDfh0Of9AN0PkS/G2a09chQile+Dzx2lrpZhGhpz8j0jc9vBsrKvGo582RRxGQVC03kSTeE",
-	"phoMoHt+fZuKExS+/oM4Asx7qduNxNt4Q/CnNz/EElUxVtqrQsez+pPDbO1/o25GTuI4hMoTXGdj6zda",
-	"baU5iPoCvh6hJREZif8ESFdRY2GrUyFClBXvvGjE56j6BeaBCsWZCkppAPIPrWLB7MYIocCLZIVQeQo9",
-	"LE45G8ejF00e/Bl4NjL0FhiZrSQmmhA7DBJQvDnp2aBCRIb/Z2adaBO74D/92vEGnPqsFcbqaYahdGeO",
-	"DiGkeOEQJN/PkkMQHEMzKjxEvZKMB/sbx+9brEG8pArwDGfs15dMj/K3Jn2zwUofWiZhqRSVf1THYI0T",
-	"iSSoZlis4+mZNzOvRlzMeNOwdecwlQwSUKos80aoPAPeabbTF+rUDicTj1Hy2klbzE5bBtvu6yQSCl0D",
-	"uvScvCLr+MnO9W5lKvr5RxecZ4CkTnzpPW/Fd34cgGo+TUrBl8gTMen5cpxZtK9CTPAidThWcz0Cl4zN",
-	"n1jIU6F1kMDiUhX4NYOqXErypFGntRbAe8BB/oRHB8EAhWNZwTdQ1OVm1ksN2lkCrobpUuscZFosk4B7",
-	"ruofb4V5r+cYzedGAaZEkWZA0PbvURCnuEJCu+ILghprOpwxpMBcs+Vs4utTvKWKhsZPeP2NljBTe5BK",
-	"upjZu6CoiW6WmKy6mZmbGpgzTSp+iVw4FP2jteOl1VhCvP3zgSC2480CCwm+GR+7UPcllrQfxwl1AVBb",
-	"C8dlQ/5UNh1mAzwXBha6EmSwnDQd3GOPULlswdyPnEAQv98LduQnf708nUy3DW60qAQFYlS4b2mXqC1P",
-	"iP1lgndeMP0zCr1FxAZ8iJr4oDJBwYFWKmE8rEWFY4lctBkSCjd1ad59yfPv7Uo6BBPqdtiABkVjRqpq",
-	"VHYZzBZwYcySDbHIV1hGmEKZ3oVsjbK2EFZUViPmku2yfjExbajJMH/WRWff7A0KAO3P3yCYyuT63rlC",
-	"hbhyjVYn2qXeYK8Iz90YfP+lGQuCj9Yn0q3DDp31Gi1ghjIyqtNa16eY+RrN17HXBZOoFyS2hGx/CuSg",
-	"Bc2tWyMICzuvUe5NS3ViAE7ru9YoIXf7NVSKo5w6hRoqaRnzpU66dUfVtYo4TahZXrpUp4TYDMdIaHsS",
-	"wyUBERi+GheZ7V+Fmip8IVC8zGEQu1hoN3GFUHXcozi9Ry+ig7AawhmA9/E8b8DFiOUjV8rKL4cikGVJ",
-	"IaBafEOIgrPOAnYvW4snCQoGG113G1IC3LOyUMpHGaOe9VEhl9hexCOwCrRssLCJ5L2pfggPWG8IShgv",
-	"XLARDg8oVcJGaabEMaCuYtYiVFyhlpLKHU3WFIpBxgAWWH4r8ZKwftBqSQsLiV3anEX1khLEIsKeqQJK",
-	"KV5erpyUVR9LlE5c0guhdPriFtISFrpl5KmU5oSOdSwf40U4NsHgt9gIR1tRgs8My358Xn3gULrmM5w6",
-	"9+teU8EFMqjnaSKQCFqAbLuGmNXFpjfwRpr8ebmRzyUYVO/5Al6wt2flB7bSoUNUKtuKjQP8tFA7qUQh",
-	"Ok9W+EKuI9o1oKCCeE4AEkqLSU36VtCJ23xPIq+OfeMFcOIy6Somt5iuB4Wf0d1v97prZkNPgwv6XM6s",
-	"xa4j1mP1QYC26++PtnOMY48wp6GQREPXUHnAEAEA5GibWjNM1yhcBXWsYL0AzJKKXpM6eLd2oojLxThw",
-	"2zUNwiOz9k7zpX1WN64Q8PSvtk6bHHT55TSuCV1r0iFbCvikEgVW7hBF3ldbPgiulvRUuhD9CfnYfN0U",
-	"Ksn6Xwnqwz/3vSAS7jovzDGo73xKrQ9GTAvF8bi9sYAs9+sNwV+M2yG/07mPB376nt8UkqDnhp8WeAhj",
-	"HdYFquulAvBtikdMVsCqF+HFJ6sXQtmrBbix+EgM7ZH5rCFpNN4rDXpNwz3KEP2ScL6fie+9hFrnLvZ7",
-	"gzmxtWi02lnmdKEb4hIXDO18wfXQ+nqC0UPYGpddsEboWqNklaO8rCrKyCr+HewdvCJTZcYjft2ImnG2",
-	"FcdQ/eiAQPpZa8+Du6NYiIoumVI9ZGlD2evrM9y8J4UsnPBiTZ8+DI55lwAY2Ipj8KJcq65pZqFCshSi",
-	"xMU5YjreQGmJQfPPTYKk0cdgMvJUVGQGZ25wD/cCItUghu3ORGYv5fq7P2onUT5nUjxwYn87pzsmEpPS",
-	"Cd9teCMo2NmSNMn5GY1LMioXZD/CWDsjbayUNXjAfQ3voQm1JzuWvMQg0RZKB0i1qwZVI9AX4dXECAsw",
-	"0t7YMRrlRtJlAQI6KNy0a7GTKrouF6lTyyOly2Kcg9BmFZZD0jE0px6xXJsC3BfvRBwFt9l028R3fsz5",
-	"jBOQDN5Az3FQlnNZB473UANSN5gih71Hscdp6jYd2gqPuSBhV5ciKWJRV/LynN3DgDaGI4C13N6tr0w9",
-	"2lUr/y7uURV7BsS/T1yw5UnRPuhoZC7wy4VMyXu4/ef6xM7XF9xR4R6BCdDLJGGhWJwZuxLavT4SIufL",
-	"d7w9WyLduJVc5HnB1s9zufQljX8u+IDz0QcsLxHNkZ8fvoMXfPHiur8LCLwHhy+1vFBhp5imfS5NsXhG",
-	"RDDRq6B6Q3P/hQWGiBMvjeCkO4KfChXt+KkQPCvjCbrYd33WtReG4xzCB6uwtBIpXgbU8L1wXIWJF0FW",
-	"5CRS3Z6LVR9niIX16c9cFcRCfY47CYmJo8oExmhT7KA/rx7FVhuqBZru79xG9PXb8F8bOKbnOZozPrYX",
-	"/PZE+QcZ/MIGX42J9HkNDst4fSttwfBp6AJRP/zXfx5ikxc0LeOdP6/MVtTzL2eJcUTwpRrx88uTFgqI",
-	"LdpGG8/e8B1QobfQWvceTTdSYSqCwFmSgoul2u7RENcGqRCr/MQAUKoR1ATjFZm/J3jcqEGlHuTuyHjp",
-	"1NFHW7T3qaoL7eTrQlCUD2qJ5fj3x0SL0FHQzGm4j03V3F4c6IScB8SdQPSh4K6NLcxiUcFYh9o/M3A+",
-	"5YlIHdVTg2/c+T7k91kJ+1KHuo+EFNZKLCnd4scXCreImCZGUKCWNVqk5xdYMIJE680hrQQDXiR9NFDT",
-	"50AwKjpKwHcEEJVYkRFY4Ua0dOTFS423UJSEBhDEJoXSMsdvhOqr+8dSJs6KZku+u5xjuNeXOhYmd/mo",
-	"daFc0rnwi2GSqgjukBbP61eW4TQsjfIg2yGOWiCGAzt/ml6gkH31Nlz523stJrvrQfJnyYQZO+sJSMhE",
-	"j8c9phrBP831q04ASBL6qxABi3Knr1WalT0O7DSWInnDxUXVmbxwK23vhh8gowUisjByUIFw/lZjj1Ha",
-	"E5bHnEIzUsDBhNajTG9fALLnrHBrGHq5Eyk9jx8vFu2NDfXj68eul74lJFG/s9Wu6OF2e4ERTr9bVdQp",
-	"QyOSF/4OfVbl1YhPbM9voTY5cI1/QM4uKzXVueNidZViFZUYvp0XYTAnOrhAiadUCQcZGUpfxrjpicXy",
-	"kUQRzVoo6igrMdxKlq4cC/cL5qi6fUg8DGORB3jW+7YYyCgcmpj3CfdjyJnmlnFvSIRwxHwQZx+4CHBO",
-	"Ar3Zq1bpoGWcnigUzHmQuqMe7wkdivwbrrzeTRgFbdBKsnKeWFAzSp+oUuWRkCB9+oMT2ShJnxxgZSAA",
-	"kt3zQYMINC93a+gTColEm3J9/IdTpQoXeC9h7wnKB36I9E4UCxNJK6BJoknc4YdcuMeQ4guWHRl3JJJr",
-	"dUr1vVgLHEf9AwuiUUWAUrBzbEdZWr0JFk8LCclCGqiBEEpL943oRtU2Q/uXWRUPgs1/1mkKUGoz/X/l",
-	"jt80j4aJnyFEzkyLSRjRoAXe7G0u69cLa6nNzyzRnfPyqKQULe1qbcWvpdLc9EFLTh1zK8xXdva+Wme6",
-	"UnvyhS1jegjljFvHLzCBZTnWGgtYrJAjAP8YyZomOmQsShS9h9pmCxM+rTjrMjqRkimKTS/f69eayGcr",
-	"51nuDL8tHJGPsajEJMPeU8daFksKisGFbMSz/oXLwiy9N/hiwc1Y5/k+8mBpXDSWtKeCNlklqhkF2kIB",
-	"q7E1wHfxJtwYuf7Ksr7U1cVXXgq2klszbP64cGumO9otJu2Fykyzkd4m4dgvm8kwKhNQ9ydtao4XBFSY",
-	"AU3x06PE3C55Gy4Y56NabUmR7hXoS2G4v8bb4AxzEFuXzSowuC/GeyZSdHlDW9JQWVjGlszgb7rQknJW",
-	"UkuarKVj47F9Pqx8nCB67klZVQtqhxbz1i+YgTz41NLiOfOvQUO22LtOFCqUotejb8NS9amOVndmIzI9",
-	"NPeTIB8sS1sOJmEwt0LHrrTfcQNIZhSmlhvSAHtQPzs4ian2YAxtTXYjRGvLIYTsrI4Bnmk+gIDGkUMu",
-	"Sm4cEuJ5Rtv+GOOso4VM0e9DCMp8Tkzdv6MUUw+8N+MNr3DkXd89e4HXx+taxNdDzeX7lkPtQf1kUf0j",
-	"7Fm8tDn4ucFvqQfV9XtiR0D5Z63p3ng1eDDtSEQXpDJGPdV7upU4hoYegJY6f9P6utrzcYa0FAkfLs32",
-	"VeLBM6iEOkMdjDr0F02vM2/sIJLseCHMeeTSDVtwleCl+JI0iypOtX9HPwt61ScKrda0ocPaOCMpAAwd",
-	"vxE2ZU8HxwCBLZBqQW1vqOxKJqluO4vEugjVDMVsFuUvbGNixFjaDsI9nRUlO2q3JL+h3MLqHKwGpMva",
-	"4cRtKewjwbfH8K8zhfNpck7wQvL7ETx/Di/l9VI0ZhML3C7gm0FNXDIzWlix4IVZCSgK0AH+ggWXTu9f",
-	"mCJwfHUVSTegR7+Q8R7cQc2trabrCm20coZvPCe7oxCKvT4pvtHmKxscQAkyDjFux5sbiw7Fp+yXT0+O",
-	"e/0LdHSEXDvIntrwpmH8P5TRnRPX7BeuTlqJXyr2i38D/Df7PxE+kVdg/b8QPYHyW0/ZvxujQ4d43rZN",
-	"aJ911eJJ/sNHq9XT/1ApWfp6Fea9qla3sfnM6vkqJEzxVq6uV//y9NnTf8EWUXvYmyveyqv+zmlDd0/P",
-	"qPC5N/XqevWyrv8SACJ+Q4R132g0FLMqq/kcP4awJe7yFA+kgp93wy13pkM5ZFutLJ6Vr589K70ujcNL",
-	"8SWUiUW9Y8u7xk0/F4RkfPLOC8vjXg/Sc/uUXP97Rr6r3+B/7+BsC4KKfxKup+LvYEmRF1c/Y2CdH4SD",
-	"q+1v9Ev7ITibN69Xdz/TNLhK3W/u+95qFTofDGn4jt+K16FtxX1ZcYGnRsb+C5MqGHZquMuOHiVqwo8Y",
-	"NT/2vaRia1AONSWAeE8JuMB5VbDUUQnnSQu+/+nn6SoYCZfO1eswhF5cxhnywHfiyt7u/vDp0AzZInmR",
-	"1lJxQ8SC7u6o7JKIxAmzrPzN0Bqp3NPf0zmtPC+vrle/dgKWhpbBquFr7EPSkyGVA9U21tzAUhtEuYbS",
-	"6cd+QJ95/DWFMoLOTVgjG3xV/tCkzE44VaEXEdNqoifWU0z2yxjpW3g0tIX6AtIlVOY+K6E9UVhjdnYD",
-	"OqaKAIuU2o40svyEmd9h7xY6zOFTWGs8TfF/kjialkLgEn0Ylh5yHbD0Pw/TXbz/sIliLCqPXuZFF52f",
-	"/T8XX6FYuvoNr5+L2mMC1kxccpd5ZdyVaGBd1Nul1yI6oK829vZBLtQgpwF6tZWN+F3eo95+6q/RsNJz",
-	"JiSv1Xq7qlaeVtXq41BK9gSl4K2KhZpUcPGdwVf6MgSgDI4v+jy9Ps0p9Zd4TpzA0t0e/SYPfbOHCr9g",
-	"WRtwAIdyEjtso8EDxC8VuAsBXsjmQNCh/8XfbkI56A+yPkHeD3HRS1V/wOywLyBx/+GReLIHzmdI0Qcx",
-	"+oH+hAj4Jqud4UBxc4h6A2cj5LGwhltX9ZyAt9PTL2GaNH2PspKUjm3MHpF28RME+f6sjxg+GbQxiQUK",
-	"ETu710ey6PMjSVr6uKOPPDTQBEEPBYK5DcLsk2Oh6l/szSBrf8rhXvBWMj45Ptwv6/ptbK33BU63n/nZ",
-	"Efz6mf9/1WQzKBJy9UC6DJLg0ZWZcB6uetJdUF5kK97huEVnA9/9h2lNhlQn/vLuxx8YfhavkYzjHoPh",
-	"zynzG37PK3pZNdFGYPxxSKa3wnVGZdw7oNEfiTTJWIEU3cR9DVKsPvn0EXZ+qeoUsmou+PTeAmG+5Jm9",
-	"b4WAzzJsqe0r1pB9+gXObOLMmbaHbMW3shGPa3+c+AP55WJVrnCH/K7Mif5MfLY9AfQqmxJJizedsle/",
-	"mU7dXWXFHM+mTUwFO9GV5zGBpS3r+5DjYKO+bk5P2XtM+Ql/MwuNw6A7ncya/gUFATRE5uRBYAEfLKmm",
-	"1YbWCLCr4qOFr/D1X1iDDlkiJTO6U72GjBT1lHQPrybTBWvvCM7L8ZT/QNYLkZhabhzTKgOO2R4i5l9W",
-	"v8hTOJHFxtz1l67eibc9/vML3F97cSmvGdOZ896S3nLKGmnOyGteBBPpN3VJG6cD//QGh3+d3bxZnqNY",
-	"btrCQ9mU/tFGbgRWFs5oYMLHVENtX+GtpHW+kzv1Y+dmKZzvEKkAbZge4x4tqR+xUN19TKHw7GMGz0nH",
-	"vqfVmy/k1W/07j5+/clgwB+nThx++JEd84+ygwjKyY+KM4Ifikrwh1BLYEJYgC9c3ArlnvQvHGm/Zd31",
-	"pWLwNPh1wZOTVW4PcIHr4A/p3TmDpsOQjt2pUM32CM7RJ8+x2JLVB4FXGtSdhcodx8cUQOCfvfrN/8/d",
-	"lRXmNnYoG97/45Ig2MmW0AsCoLKsGCzpVFDWEn7qvFWN1SMTXsPfvGzNNzdMKqdZWE8Vq/yyndY11soe",
-	"KwpvRSO4Fe/76T+yUNjQxb5DXkJW1buvier/cas7QMkus43xYw9mGr9xLHSL6qyf4IO6M+aqrseA6y/d",
-	"Sh9iFv2j+cibhpQRTRPdPmtQV/ljnuBU/LlIhlBX5PHoAB8gCPEhghhgjujfi4Acbz8KtRFswxVbP46v",
-	"7+7uvwMAAP//",
+	"3H1tk9y4keZfQdRdxNyFOXqZ9W5ctD5ppLUt34xGJymsD96JMKqIqoKaBXAAsEvlif5d+31/2QUyARAs",
+	"Jopkv8jj3QivrS6SABKJRL4++etqow+tVkI5u7r6ddVyww/CCQP/+rOWyr157f+nVKurVcvdflWtFD+I",
+	"1dXqs/91Va2M+KWTRtSrK2c6Ua3sZi8O3L+01ebA3epq1XWyXlUrd2r9i9YZqXar29tq9V5sZCuKQxj4",
+	"+eIYB/7lB6F2br+6+j/PqtVBqvjP5+MBb/2XbKuVFf0CXyp7FMb/c6OVE8r5/8nbtpEb7qRWTz9brfzf",
+	"+kH/pxHb1dXqfzztqfcUf7VP4Zs4Vi3sxsjWf2R1tfq4Fwxoxo7S7Zl0lrUNV4yrmplOPVndVqt3Rq8b",
+	"cZicUovP/W7Z1MLXqcl92nPHjtyyo9FqB3PBvXlg6uBH/yLFsUQi3HPGLZM4I8evhWISCfRBWCu1euBZ",
+	"ha/ShNFMWmblTokaZ3Eb+Q946OUGBh++9ZMSzO2l2jGnWa39/9dKsLVu3JNVtWqNboVxErmQbx2u5eIU",
+	"9/qoPAW4PEw9+/86rpx0J/+4H9I/H46CVE7shPG/7Izu2uyneEqq1bVU9XhNR88ibi/Y3nNsrYVdVSuh",
+	"usPq6q+rtmsaf051p/xJb7WBt6pVozfX/uh3xv9rzeFf1nF43H9pVa30duv/oQ9i9XM1ng58op/nWutG",
+	"cKDFQd+IejblUKicL0tv4SgCnYjB9VHh5gzf8nQAArLjXlvcWc+w0lIfaRu+ERRFhRH4VuUZnrONXyvb",
+	"684wqdhRm5r8HpKZWspOe6aD31mnnGyY0siInla2YlujD+z5C/bMD8CZdXwn+iEy9rCC4GtPKad1w/b+",
+	"YGq2Ful4Ilv4/1jh2FYam9Ez2zO754agRSvMRijH9JYl2n5j2Q1vOj+/dJXUuls32YxVd1iHCcNSKKKk",
+	"D+bLT8T3S1FaFajgP2rpA2SdoM+PdUZfC/olOAijSdZiZwQcqBkLRbYYD3yb35N/xenFYx4ZOQiEuA3p",
+	"YIYpp/MaD3JkQTg7kZGDhIgkT1RCpqmCQIvHsz/Sev1ZbJxfAsrvV5nsrmvpacGbd5ls3PLGinNxGaVT",
+	"FD0c7wJKchjBwz2QqQn/+uwZ8ajn6rMHfz+pTwwJHogCX0pjU6v/nlvxSRtYxXBttTDciYHuVOaDKM8u",
+	"zyrsXPgyOR3duA8ujHs2H92tCTHAmZf3TCsUXv7045PUgS/fM43YOlq0arcXxrIgm4G92EYfxAW50ogb",
+	"0cyknGdyvDiIO4Wb66kr5Uf/THkH7ifwXzBxaN3pkoDKBtJW4scpYWPEQdSJtUaX+YGfvASvvWrC17pz",
+	"zBmgWdRQmdLHVbWSThzstGZ3EDWoHGEe3Bh+GrFjFEdp4nHnAuXT5gT2qFaRs6LsCQyd1lZiabtQrvCN",
+	"0dYu0a2CKlZQk5w2v3TCH4+jNteiZp7A/v55wfzK4J8ZQ7CdvBEqU6kyIb3Zc+NJsOP2GiRsa4QTyiL9",
+	"ehEu3GZPCsI1t/TVyBl8+wpmbLUX3P7U9YvYG8FrJtTOS3i43kEF9H9cC+7PqIKtG0jN0fgbT+atV87F",
+	"FIFfZY/6Nxt+aCffgYf807pTBXW3Fhtpw0nJSHwt4Jb0HHrDG38bUfTr5fIEBf2GMeep50kOypE/6mxr",
+	"+Ma/0+/9lRcAjbQOeH2G0Kq9GruAO3eG14K40sZiuFubYDcRFvVYI1avhHJG0OJTmxr15alRWyNuuGz8",
+	"vxYsasGNbvTRFnasbbgTZ1thf+n83oHdieaAZRuuWCMLmiGtx6Yry8Dk8r2/KoqFCYkwR/n1s/lpe8bc",
+	"JymaGu1NvSUZ27ZiI7dS1H/QZs7m9/rwSCMwwiv+6xOs3wvpMwK73rjfA5VnyA3rvOCjN9E/gyQF4wsO",
+	"ndcRLCoJ+ejwwPOSgn+atCD9M7e9hF3Aryg/55yHaBjM+/Itdel19U64d4Fiw8utqKmU2RjkGR6K8K/j",
+	"Xjci5+g5vEmrozgsdXW/4l2URJf1/pqrHZgZW23Wsq7hqKShPGtr2SDboauS4n8nvrhpHTpq9v7hC3N+",
+	"GHtmEwhAHtdgcl4+pvTs4V1y9sPL+eLUCa+hJ3DLW1QcOGs0GPEoQC0/2SrINLcX0jC4lbxwW59YphWM",
+	"vWKBf2bdJF66LTmUXnVqxJJXUJIuOZ4Dpse19AI5zoDcjr1Af9e5abiRNSV6Pf0bwa1jTjPbhvPqhfBR",
+	"qhoU+PE1vdfNwIeQ/SSVP9PEQNGTJC3zemjNttr091WthTdTHPOfJse8FqfifVkLI284akgLzB9YN00S",
+	"8ByxQ2cdM4Jv0OHeyIN0L5hoLHzaG0B+yi234UIi7Er/yky78sDNTqqCTSBt2qBg/KG2GIQrjlPdw/Cv",
+	"/A7RP3RKOvIH9K/NWR0tx6N/Ls4eBorslQgSN6pnLuSGMGPyFES9f4E4ehncsAqDK9w4e4WmjHQMDAmv",
+	"i6s6WjhjodMEOTNfMMAoc6SU3XN1vUhKHfXbzpGHlLr9X2ljxObu15BU1gVV5dIMX2sl4gDV6su3O/2t",
+	"n8q39lq23+oWB/u29Reul94wVBZSSJdcmi15z6E8Hx9qb3h4BZNZx1VtvQTKjwwdZ1xgNdA3p95e9ue9",
+	"Dqblw9z/yVB9II/mORV7x09nRe1ln0MRfGYTgf7ndNuKGkwVtvMSfoa5TxPxIv1uJKeVvnL4SnfOyrpg",
+	"hc5T6+Cp/kvk1OR2K4xQlDfvJfulE9b/A42PFrRi/29hLEO3NKvDB1xzGosbWZNCWXfGkj/E8WhNPqoH",
+	"s9x1/cI++LVPue3gXKXh42BhqpcJ9yHs0nDpO63pxRcvNyPt9Wx3N3w+vENOLxNjCy8ZxfjGZfHpWitC",
+	"fS0z7jr6Jgmb1vJD24jeqrXIWUevCh0Et50RtTfAvFHpVTGv2OQO2vFoB/7lDf76XSYlwiZXq31Qa4dz",
+	"OUjVOWHZkUsnarYWW426mF8vGLSz9JSRZPNa3MIILzfXJWIduNvswwUfJ8a0AqLA7Z9TJhNZ35HisifU",
+	"v/1+TKcUaT6Lhyq/GbpTNe6Z6hzzhrygNWClP5Lhvz4UewWqtKy9Wkp+Iuz8Qp+Zf2UoG2ZpsxdZZ5Er",
+	"LsSrL7jR5ji5rqW/jaiwNDAA3F2dqgfGQh56nmU9z4vfLtWXp4zw14ZvCb/NVu46M2mp/gGfisG2+bfA",
+	"HyEaczveXKnazs1KdXoDT95CqLSeP/KPnh7EwF5+g3uWVgAxgSpzMsKzFdMm/vGGG8mV650OBtwNJQtS",
+	"t+KCwWadbJqQ6ADe2EwWBiVKWtvBcZ+5bGul2kH095Y6U5DwNnV3e17BTKpkw82n/F/AZCMGvxHGFkKJ",
+	"Z8wcn4x8kuaQGDCyQyBwFRm56nP6+p0unof3iRxnobod9+YKqSZs9lpuFpADx3gFb1FUEfWFAGtBgYsX",
+	"H3HJOGEkb4bTG6vu54dCHEtJSP4n61iYZeJ6acFN4y9D00hhWCnBJdmvC4jlbwVqmnYvqKQhJ12T3BwH",
+	"fi3MN5bhs5TZ4p+mqaL1UsL5f89f3Qc/p4+ndqY6jDNNyTCRUarEnj0zxplEGkW65xwRF0idhn/HXXzf",
+	"ESaSt4llKUcJpdPLMwcWd+JbJw+kQMQ3vj/ROni688/l5alPaPVXcZKKxCdupC0eKMyzfElw0ThC5sdR",
+	"4kaYkJ05UEovLTElUBFCP2r0qymzNq2jT5JKpMvoXqX9IfdVOXPK7BDCve7PMHg90JcebjnPc97oqKV/",
+	"4SAVdzGA17ZBPwyJUQVmH6ZgVSnsUAqxD0McVe7BKb0y8kjlUfjC1XbmSqnQaJjljGp5Z4uPvvM/9s8a",
+	"0WrjymLO/5o/bbuDKD/tf+2ftsI52IJSsjH8nD0vd4o7UPMKb8QH+ne8qLgwxkf8OXseE3uKz+PP8fnb",
+	"ZM2e3mIm/nVQ17SCKPNf5zsJb6uJ3I0hY009frayqcfPiD359XM6TMx9xOFTbww5a+rp4Rmdevr87Ew9",
+	"PzgS0xPPmXyS7Occe/vzbbX6QzJmzh1pteFHqXaYnhsNaStrUbHn3zH9DabJpcSq9gX79vnz77xi7v9r",
+	"rd2eHUE8nlitj4p2x8xXBHCi3+vGUUrFJrorxtrYXnfGMm4EOxrpnFAhr64UW+Jr0Syd1g/+JVr94ku0",
+	"HfzaB//SpL4TPh2dV2nmkRjU3ZYRcYFbt5wtamZ6Cb7MfO50FzM+pi+GLOovK/8dP7cyBXC/RiQouKgf",
+	"ef7B5Y3zLs8ZuYI4qBtpNk3MFv3izxuqYwbMjbW+EezvwugKQ6ycrfUXPNT+2fGx3M9c69y9Nxpth+hx",
+	"XOv6BDcyb2DTDMYqQb1r0QxttQ0RS9o3efwtsB2sK2c3P69qtae3sDNuL8wnbYg0Ak6VK0EEQ7B15xxm",
+	"lC7RmItVL8cwgct6NDzV69B+ftSi/gi5cMsiawf+ZYmfNMXC75TjgW+TU48i7XwnNp3hm1Mx+epohNrs",
+	"h9mjKTF3zVV9llt8lFA7OYMHZyUuQzXgeebyWW5GlqQ42n7eyGtRKCHiZidcxSyXmE8M+f5whc91pH3w",
+	"eilxCUJmCj0qJAcPslfISznmSo+TqCG/7gLh/IKbU9qaA68F09sKf/NLtg7iEjFBMSem0qzR/GxL5xIj",
+	"y/yj9JW92FzP1wsw/4j6TnC/jC/ti2nXCypaanOiw0BZeva8L3lu/aC6HaGmdSbEaz3nYn6gp3zFQhHW",
+	"oDhMYk7TtdLHmZm4mKP/Vojaljx2og5xPctPeKLXulN1P5eYwJXy/ed7vFLW9+jJvT7mVyOe8lA+YLGm",
+	"wFr00Ya6TL9yfKwmr0ZpX5vTxTyxtnMMLheIzflzseUbwcJ981mv6USxmZt8/Se5m6tBXP+g597kKals",
+	"zM14whcMiy8sGHtBtpnnlAUFT3QJ1jD3f+yw1iVSHLr7lalVK38QKFmdJTTG8wBpfGtRsbf96Yxsxu01",
+	"JAKxuelzpeSi83peOI9eizV05OhyHYQqRLA8OWC6WoVETfLjsYziQmj//OjDO/Pl/E/+8XLco+XOCUNz",
+	"RfjtU6EQta//LhW6elOeMycPogrFyoCCkJUtQxAf0ggJeTxvn4cVJqSKpTpXsbf/9Z+HeV804VtEWH6y",
+	"2OQZbjooOg0/6c7ZB6orqRJ5LK27LS4hIZIXtaGt1fMCErpihDjlG67YWrC10d1uD7nLGL1tOsGkYqmk",
+	"mArjxxqUJdkMI28JZBBS0So/Hd74G+tUMa2aE9v5sxpLoskJGVeqEfc6La0yrgWWq8QEYC/ooHT6yEM8",
+	"4V7qGsSuaW7NClnIYwFptJ2qhcGsaVCPDod7akZ9LQwZ2gtna57271ngo9akHyxoNjPZAh7+kX9Z9rxU",
+	"i56/N7d2TjbSpnt6xheSNUtroKiAgoDtDx5pxWMRQQEKwi8Osi/6eoPqInQFPvOeFJfTqnDF3oJTqXH3",
+	"Ph7H4uV11Ma6BToePD9XxaPTFTHgqBEG5biKFlU0Z8PN06fRH9BpFU5U1PrPpPFQu4tCPKrtmQITJRga",
+	"YAkDAgVIuNuC+ZfkeY7xEkRpldkU6ZTkJ2xgx6EXoq9xjtdPMMCT5ZjZcr3gGppZA66KMjc6IAZ6QFCa",
+	"c718oNRnm5nzQdJVvW0SbIlofoAmXPXenKwWIjuzyXuQzPEMNSPKiKj29crXmaqVdLzeXxbPbTimlP/p",
+	"T1zVH0My+KJ6+N4/NcfiBmSGuZmFn7WZn4U498nZQvkg1ezxjd/AUgZq1zjZQn6NVGxrNALYyLyg12t9",
+	"Iflsjtznu6UoJH11T/bW8++m8hf8SEgzpHGq3YkQG7hJkVgZh5M8JprEY2dxDr6jpez+NCNDHybpH6UG",
+	"fQNJFu8aTmTFbPZc7UrWZW34FgvLwmPMSrWhk0Y32oi/jDLj+nVk+WGkxp7y3b5ics6ipJtyXgudz5IT",
+	"pEp07glB7RSC4o1d4EZw2tUKWZZjmppOWaYV5BnZmIvZp8FFV6sTtoegmqUmZAlWhK5Qx+TcyaxMkIS6",
+	"aWj9Rptr1Ls422KQBjOmQirpVpsKi2gDTiC4IozYaFP3IHRzl5SHgW7nZv5DClq0SEwXPKXcCOafZwG/",
+	"bdb4SSRQ6cX1DHxIgHyZrInPhMCCejTTTX7Y88KCL1rHaTmAdVQ81AkJrKUK9WvcVey5t33/lRQQJdlZ",
+	"ypEksxRBhMZcRThx/WQja6cT13Nv4JDiaX7FKQCrbSHF47iXm33kq0+8ab6xDJ/N8I5kIzLwDY4+Pgzb",
+	"0LmEM9mIxjOEUFdMTaUkdV5mfHOep3EHGy7VsszLFOemYNaHeEp05CtxzPaxT7yUu70TKiqcsOlQzIdB",
+	"+BsRMs9WMemyADjAy9nPRfYspTb0HoDhVuz1kR24OoWdh/Jczy/4/JBBXEjNz50PD3hAkkmVEtZ7rDuw",
+	"RkIGRX+CAnPE/S0emDexpGKBDp4ls9NvTRezjCZzMaG9rx8pjXcxDgnZQdSgqJvMXQhdRUSVA++kEsJ8",
+	"YyvQs72ligxS64RFADmz6NtHJ3OGiJBPMJYaTFYHyb/PglXCP0w/15dv3IXkmBcxJvlIqwuyrc9ShxfC",
+	"cvJM9fNSDoqhfxA7oeoPXnyMroAlQHxLwPYW1fQOMOXIFci14Ri9PMPZSIWrdymmLRf1LC2yQIxkQv5v",
+	"9qM6iIuuUnh+MsMvTrIfoBqQgqahup7G6cE0FvCTRGuZvGqWo1ok03y+YT0P5wduhOCaKyJU/IDONeUK",
+	"UJ6lXIb9gujx7LjxBeIdpOJzz2MpzlMCcUKHYgMiNY4UVojORIpwP4ZDnxQY9I5EdyOW2vYp6xSv/Biq",
+	"ZmjSAzDhWMv48R2/J75KBhx0p0/TZIxfrcLESZqFQ3VWRF9MltX+5NJr4NcD9XEeAOI84RuzY4tAWXn5",
+	"I2E7BJP0jqNvE7hSYfS34ggFN0sdoWSowpvm7968jWiusfCuV06PZ8jxQ9yMf6NUAU5mlwmVQw3MrnLa",
+	"aLWV5iDqC5VOmAkXc9TxT1BzIGrEgD0VYrAZ7P5Ft0pe37TAYFMB67JgJoSSqqGfQjC7MUIo8OtZIQZY",
+	"m7A45Wx8Hv2a8uDPwLOR6b3A7G8pvKceHgtKAQH3Se4Ugg/Bn5l1ok3sgn/6peMNBG9YK4zV0wxDWTMc",
+	"XXRI8cIhSN64JYcguOpmYO1ERZoMLfsr1u9b7B6ypH/HDPf4d5eMwfJYk97y4DcZ2ophqSSVE3rdeQY9",
+	"3gWRdVMHkBRXDxCWRh8QUsITvGt4fMEZXgv0c1p+EH0vEfyuZVJVmCmiO7MhgEnQYUtHPmFs8pcwC7ra",
+	"WZyWIbmEqRYurgvJWRS/4Trp1JPTYb1EVcZN+wBvkUF4tRHGcalKUGpkOfgZJ0GQN4Cf4f0fadsTJu5E",
+	"Wl38ej6HKm1lv9IyK4ZVjV3wh7Pc3WzPjT5c2nAisQB5210sCyhDkQZzcqKtAfqsAu3C9MvrtgQWav/D",
+	"AraYtKDiZ6m5/KSOwV1KVPiimWWxIYe/yzL/1+hSY7xp2LpzWOMPlcFVVhItVA5N5DTb6QsNZ4aTibdq",
+	"CqtIW4QNWFZP13cYIE5VA76EOQXfMbA/a8zMRXE+6ILrHWqFJkb6yFvxg38Oclq/TCpFL5EnIhrN5Twn",
+	"0b4KqSAXqcOxLcsRuGTs/okdORR6R1IVn1T09ZXnhl5C36DLgQAK1GnkIH/hRw/uIO3VsoLztiggZjY+",
+	"CaIhVRSF6VLrHJTALlOI9lzVP90I81HPcRqeO0WwVp10gwRvxx2QCosrJIwtviDqvKbv9yEF5rptzia+",
+	"PkWltehoeYfa8GgJM40JqaSLkCsL0OZ0s8Rlp5uZoCGBOdOk4kjkwgFSnTaWl8LkhQSr+yci2o43CzxE",
+	"MGZ87QIgX+xNN07k0IV6llo4Lhtacyl6EmbXVyyM/HalHP0ymk0IDzwCVu+CuR85ocp93At25Cd/vTyZ",
+	"xEEJYYRoEwViVLhvaZeoLU+llMsE77xsp3tAG8eUOhiImvgAMqoQQCg1/xmChOKzBEjADAmFm7oUEKkU",
+	"mj3uhSoBaQOgmg1J3+jbACvzrGEReDHAhTtLNkT01bCMMIUyvQtltGVtIayorEbMJdtl/WJi2gCWNX/W",
+	"xWDH7A0KkHf33yCYyuT6PrgCdG/ZznOiXRoN84rw3I3B71+asSD4aH0ivbxYelZrSOrMyKhOa12fIiRJ",
+	"9GaNPSqIbrOg+jbAMFFZaLrknDGCcLjl3b28aalODLKHM5eRkLv9GiB8KR9vAdwuLWO+1Em37gj2tFgn",
+	"AN2+SpfqlBCb4ScN/UtjuDikbIdR4yKz/atQU4URAsXLHAax24V2E1dYG4Z7FKf36OiGmPdIOAPwPp7n",
+	"DbiYUvLIEKb55VDMNFyC0FiL7wlRcAZ8YPeytXiSwI1rdN1tSAlwR8jHVAA6rrrRR4VcYnsRjx5h0LLB",
+	"wiYQBqY6CT4gECR0ZFm4YCMcHlAKW1BppsQxpMVGaAWAwiNdwhGHchLsMSZZhGyu5bcSLwnrB4WxXIjw",
+	"emlzFgFZphy4WJdCIVumfKEypGUGC5sonbikF0Lp9MUtpCUs9JnMkQzMCeNsiOvnRTi2j+Q32NFWW1HK",
+	"bxzisd2vcUPAFLyHU+dubWgruEAGQOsmZnpC88xt1xCzuti9Fr5Ikz/HgbsvwQBW8St4wd6f4UJtpUOH",
+	"qFS2FRsHBS4xm5BmFAp6FbmOaIaHggoxPjDTW1qsItY3goad4XsyNfbYt7UDJy6TrmJyi/Xx0JED3f12",
+	"r7tmdm1AcEGfy5m12HXEeqw+CNB2/f3Rdo5xbPbtdF+MSeDoPFyIADKYaZtaM6ynK1wFdWwtsiCZL3Uj",
+	"IXXwbu1EsXAC00Larmkwfz1rjDxf2meAvoX8B/9p67TJs+K/nsY1oWtNOmRLAZ+Eo2TlDst8+jYYB8HV",
+	"km7EF6I/AQ6Fr5sCxL//laA+/LlvbZcKY3LEtEHjjVPq5DZiWkAtBuASb6X59aag6RGq0kTogUx1xDj9",
+	"yK8LqCNzw08LPIQRIH+B6nqpM0+b4hGT0KT1ooKeSVhpwCNdkDcbX4mhPRJAIoAWxHulQa9puEcZZiyk",
+	"Qox7FmBcKiviLnZKhzmxtWi02lnmdKHr6RIXDO18wfXQ+nqqc4KwNS67YI3QIPAk/GSOd48ysor/DvYO",
+	"XpEJMvuIoxtRM8624hhgKQ9Y6TRr7Xlwd5wPEl0ypUYV0oZ+JFdnhU2eFLJwwotgi30YHMvtIWFgK47B",
+	"i3KluqaZlSSW1XgmLs5LWuINlJYYNP/cJEgafQwmI09FRWZw5gb3cC8gUnMI2O5MZPZSrr/7o3YS5XMm",
+	"xQMn9rdzumMiMSmd8EPwT56pdHJBzktCETqsoanBHbtYzoxrI15C9Jj5CZHL2vBGUMm1S8rz51fSL6nk",
+	"X1B1D8/aGeXKpWr1A7Jr+A5NqD3ZIe8lxr62AEEk1a4aYN6giwUz9vDCNtJe23GSzbVUJQRA+Cl0iRc7",
+	"qaJHdpGWuDwAvCx0O4jYVmE5JB2FtWQAoE1x+4tXPT4Fl7QT07eytxDOZpzSZeEL9BwHMPDLOr59BExU",
+	"3WBpNqB2eE6QqJ+CJeT/YwXRUDRl6C9NEIlNBH6uLvTsvmMTqphLWW7C3XdCGe2qlX8Xd+jCMqNyq69H",
+	"s+VJ0a71aDsvcDeGCv07RDPmuvrO1xe8bOF6hAnQyyST37EZCEJz2b0+Wqp77fzKO395irrcdG9eVd7Z",
+	"EgdVd2kMcpHnDQLu50nqW2j8XHBt508fECwpWlk/P3zHWBjx4rp/CImFD56V1fICUl8RHuRcmiIUVEzM",
+	"olfhBI3mscS+cuKlEZz0svBTAU04oOmNfymnSXReYM++9sLjOIcwYBWWViLFy1Abcaf0tMLEi7lj5CQS",
+	"HN5FlPEZYmF9+hNXBbFQn6fThIL4ESKOMZrw1bXCbBD4aw6alDZUy13d37lNhgaLf8Xm3XcAJtwLfnOi",
+	"3J4MfmGDUSOAS479ZBmvb6Qt2HMNDTT59r/+8xCbCqLFHO/8eXCdUc+/XPzLMTEx9SSaD4dfACJdtI02",
+	"nr3hN6AjxHMa8uQOTd4S3iNB4KwUy0XI1zuUatogFSJaXYxrJcS7JtjkyPw9weNGDRDikLsj46VTVzja",
+	"p4X66qdQVQYnAJVWhD9Yi5NWCLjfdk0TuglI24OVhbPzuat3oiYKBzZGW7uEifgXiTbH3BdS7e7sF3Tj",
+	"7CduDmS4XDErzI3cwLFVLC+mPEAh1f+dx8hC7SKM7dyJCeWEKXjxt9wwqaysEb0KIqdpXxi+OWz80Jcy",
+	"Pp8pQWP+zHD0tXBHEQRmDNhSEQQl7T7XmcD1o3LDcKO5KeSwb43cLIAq9fP42JdWzyUwTL/f+TkDNVyJ",
+	"kleBOHqivUsDlYoVewhWKz7A5M0rah4z/4zOq8jCEPvYP9vtxYGu+H3ATLZUZ0gEgGK36ogLHlsO+XcG",
+	"7uy8bLGj2ifyjTvfh1yVLGXT1QG6nVCAtBJL0Pr88wWsPhHr0AkK1LI+w7IPumPwP4jWC3WtBANeJL2+",
+	"AONINHkJrleEdZYH6SKUM7DCtWjpWK6/sN8DDh2dkhT70UvLHL8Wqm/kFtHrnBXNlvx2GcRgry81p08B",
+	"uFGXermkSf1Xy3KsYrqYtHhev0lFu3TeGNn5ftTtPhzY+dP0AoVsob7hyl/+azHZSB3QJUreg3H4j0gy",
+	"m2jnv8fiRfjT3EjNREpaQ9+HKaYe5c64wUTPTmMpkvfWXwTICSjXpXQPfoAaOcjxgCcHmNrzt9ryQ9sU",
+	"Aml5FJvhg5BZJ7jtjKiZ3r6AgMUZ4nt4lJjGhc4U+M5PF/tuhFhK+vzY69l3/ycQ7VvtijEztxeYM+F3",
+	"q4rmXOg5+cLfoc+qtOvw8J7fQEsm4Br/gpyNJDrVpPEioF4ROC8mhMyLWZoTHa6kxFMCP0RGBjD3mIlx",
+	"YhGHnMBxr4WijrISw61k6cqxcL8gCIbbh1Lm8GzAZzMiMWAxNFo4NBFYAu7HAMrCLePehg8Bzvlp4X0o",
+	"NCSIE/ngvWqVDlrG6YlCwZMGUjfDBlfDfHPk33Dl9R76KGiDVpLhwiMye5Q+PWBAH1sN0qc/OJGNkvTJ",
+	"UzYNhFSzez5oEIHm5cZ8fYkyUbpXbgv2cKpU4QLvJewdy3yAHyK9E8XCRNIKaJJoMpP5Uy7cY5LCC5Yd",
+	"GXckyvV1Ag+42M4Hn/oHYuBSNlRKnxjbUZZWb4LF0wLEgZAGQJZCd5i+5/gIYD10+pwFqRTcbWdNhSHv",
+	"dabrvdi+tuCUDxM/yzk7My0mExMH3c5nb3NZv14Inzu/Vk13zsujklJUL/VEil9K3XXog5b8qeZGmG/s",
+	"7H21znSDRmnZDi3sDtonZc+4dfwCU/o9R3jZkN0Zqo7gj5GsaaJDxqJE0UeAs11YQm5FVDfmFXnj4+Tw",
+	"+rUmKmTLlds7w28KR+RzRK2aZNg76ljLwrhBMbhQ33zWqn5ZhLMPxFzEWI+tPe4iD5amJMQmTZTHL8P2",
+	"nAF5GyBBx9YA38WbcGPk+hvLevDQi5+8lOdAbs2wz//CrZluXr6YtBewLmfXjphUGXPZTIanMgF1d9Km",
+	"PuhBQIUZ0BQ/PUq4+5K34YJxPkK/TYp0r0BfioD/Jd4GZ+k+sUv1LMjmfTHUOlH0zxvakgY0OWkZgsCD",
+	"v+kcWCC3meeUyaXJWjotJYaQYOXjkvNzT8qqWgAXX0TCSJls9FxCxwD0t418OTDTTH8cIXfuSWvxovHJ",
+	"I/RZJDlnfvI4k2JzdFGAwkdfS9+/sepLthEPbjT7i624L8IvBEM0GHmh8W/isrjt5BEQppYb0ux7UO8+",
+	"uKapLsMMLVx2LURry4GLTEKME9XTfKCSA58c8m5yHpGp6ufgfkl44KyjXU7R71MIBd0nicZ/o5REE3hv",
+	"xhde4ZNQLrWBxPAFviav4RGjh+Yed4W174uTyO5NR9izqCpw8K6Dt1QP2jj1xI6FMfda050TVOHFtCMx",
+	"nSjBsfVU7+lW4hg61wh04/mb1jdwmZ9YTEuRMHBptq8SD57lRqmzNKOzWh1RFw2+Mx/wIHXE8UJw9cil",
+	"G/buLeWT40fSLKo41f4b/SzoVZ+o9NSmJXMBrBd7mFHs+LWwCQUiuCOIZCKpFjSRAYR+sth+29npxIwI",
+	"yrWoDmsbC7zG0nYQZOqsKFlvuyV1WuVWsOfZqUC6rO9i3JbCPhJ8ewx/nSmcT5Nzgg+S48eakDPbg9sF",
+	"tPmeWwG2P8EC0DJ0aYQztjxYwIGDLglkVyQKH+Ny6nEG/k+iTwgrFkwxg9mjssvAg7LgQuw9LlObHz+d",
+	"NmNA4X4hVdj2nFhjnrkFrMOtpvHcNlo5wzf+5GEC0OuT4httvrHBTZZqWiATwPHm2qLb9Qn725dvj3v9",
+	"N2hdDzXOULW64U3D+H8oozsnrtjfuDppJf5Wsb/5L8D/Zv8rJpnkQPj/G2JMAHv4hP27Mdqg+sXbtgnd",
+	"ap+2KHl+99lq9eQ/VAKpuFqFea+q1U3syrh6vgqFqryVq6vVvzx59uRfsHfqHvbrKW/l0/6ObDVGwP3B",
+	"guHe1Kur1cu6/nNIo/GbJKz7XqM5nYHd53P8HIK7uPOTKMIRd/12yAbOdCg3batVONzfPXtW+lx6Di/x",
+	"l4DWj3rSlneNm34vCPX45q0X7se9HsAi9FAI/veMfE9/hf++BWNXEFT8o3A9FX8DS4q8uPoZ0w/4QWBa",
+	"3l/pj/aP4GzevF7d/kzT4GlqC3nX71ar0BJsSMMP/Ea8Dv3c7sqKC/xZMjYmm1QZsYXZbXb0KFETfkST",
+	"+tg3WX3BnoVOB0ocsQfrEyKp4hyNMbUaxXnSgu+f/Tw9DUbNpXP1OjxCLy7jDHngO/HU3ux+9+XQDNki",
+	"+drWUnFDRMxub6nyt5ivFGZZ+ZuhNVK5J7+lc1p5Xl5drX7phEn4+lerhq+xQV9PhgTDrG3EOkKIIwIm",
+	"p3T6sVHmPY+/pnKxoKWp7ftD+EOTKurhVIUmnUyriWaxT7DIOmOkP8CroV/qV5AuoUHKWSeTCUCj2eVX",
+	"6EgrpqEkSBGkkeUnRNwIe7cwrABDYcuXNMV/JnE0LYXAcfwwLD3kOmDp/z5Md/H+w+7i0aGMvvhFF52f",
+	"/X8vvspaboTb7TwzRsRG3qGNTfDtAS3BXohYC4j3kfrmSGfBWWIr9CFvjT6Mhd4fhXubUm0nbs97qPhh",
+	"COIS/Xe+2fde/NDx5Z/h8oR2NeOLM7Ybhg7dCy7NsL1PQXkoKjvv/K932rC23j6IwmP5QfxzaTkPvFGo",
+	"SDz9Fel30d5LCYP3Oljj/rX33FcMcT3d2JsH4YigWUFK6VY24jfJEy13+54lwkrPrw1SEa49+3haVavP",
+	"Q72mJyiVtq9YQO8EkXyWltcLbDDfxkybAxGlOaXGfM+JO7PEr9Ez+9C6eOiFAL4wAyGmALy1w/6DsbYy",
+	"QQGHxJVwJ+kAt+31USjrEzVbn6CUmFDNpao/YcH5V9CR/uEZRmTz0HvoPQ9yhwP9CRHwfYYy5sDUcpjN",
+	"C+EMqM9jDbeu6jkB9cknX8OZ0PTdrEtSOja8fkTaxSEI8v1JHzFAO+j/GKGcsSZgr49ke4xHkrT0ccco",
+	"HMPWjiDooZUCt0GYfXEs4CPHLlay9qcc7gUljuHN8eF+WdfvYxP2r3C6t3LU8/K7Z/7/qskuumQq6QNZ",
+	"H0iCRzc/wnl42pPugvIiW/EBn1t0NvDbv5vWZEh14s8ffnrLcFi8RjKOewyGP6fMrzieV/Qy3PVGYIbD",
+	"kEzvheuMyrh3QKPfE8gLEasdAzs9WjvidD95hJ1fqjqFasELXvj3QJiveWbvCjp0L1cUtX1FtP0nX+HM",
+	"Js6caXvIVvxBNuJx7Y8TfyBPesQvDXfIb8qc6M/Eve0JoFfZlEhavOmUffqr6dTt0wz2+mzaxFSwhXd5",
+	"HhM1AmV9H2q3bNTXzekJi+6AgClrocUqtPWWWbf0oCCAhsicPAjEBETwWa02tEaA7egfLeCMn//KGnSo",
+	"fiuZ0Z3qNWSkqKeke3g1mYb2vyU4L88T/weyXoid1nLjmFZZaqrtk1D9x+oXeTozstiYu/7c1Tvxvs9r",
+	"/wr3115cwmtAmIYcycZbTojPBA3wZuA1LEpE6zd1ScPLA//yBh//Lrt5s/ptsdy0hZeyKf2jjdyYul04",
+	"o4EJH1MNtT1obEnr/CB36qfOzVI4P2BuETSsfIx7tKR+ROzbu5hC4d3HTHchQ3GeVm++Uhyu0bu7ROIm",
+	"w3e/nzpxOPAjh9IeZQcxjS4/Ks4IfigqwZ8CRsqEsABfuLgRyn3bf3Ck/ZZ115eKwdvg1wVPTtbjJiT4",
+	"XAV/SO/OAWSV2FceYCY6FaDQj+Ac/fY5YrJZfRB4pQFCPyASHR9TAIF/9umv/r9unwaMOOL+H0MdOb6L",
+	"zuyhXhBStsuKwZKeTmUt4V3nrWoEpE4ZVv7mZWu+uWZSOR0x76rYD4HttK6xq8hYUXgvGsGt+NhP/5GF",
+	"woZuixIqn7L+Jz3Muv/jVneQh7/MNsbBHsw0fuNY6KvZWT/BB3VnzFVdj6FyqHQrfYroII/mI28aUkY0",
+	"TXT7rEFd5Y95glPXhCIZAl7S49EBBiAI8SmmHcEc0b8XU+i8/SjURrANV2z9OL6+29v/HwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -210,6 +210,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joints/{joint}/numbers": {
+        parameters: {
+            query?: {
+                of?: "draft" | "plan";
+            };
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        /** @description Where the numbers of the draft, or of the newest plan and its tools, come from. */
+        get: operations["getNumbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/{joint}/numbers/print": {
+        parameters: {
+            query?: {
+                of?: "draft" | "plan";
+            };
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        get: operations["printNumbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/{joint}/issue": {
         parameters: {
             query?: never;
@@ -483,6 +524,26 @@ export interface components {
             grades: string[];
             lubricants: components["schemas"]["LubricantWord"][];
             presets: components["schemas"]["PresetWord"][];
+            bases: components["schemas"]["BaseWord"][];
+            materials: components["schemas"]["MaterialWord"][];
+        };
+        BaseWord: {
+            name: string;
+            /** Format: double */
+            derate: number;
+        };
+        MaterialWord: {
+            name: string;
+            /**
+             * Format: double
+             * @description MPa
+             */
+            tensile: number;
+            /**
+             * Format: double
+             * @description MPa
+             */
+            bears: number;
         };
         Library: {
             recipes: components["schemas"]["RecipeView"][];
@@ -647,6 +708,10 @@ export interface components {
             groups: {
                 [key: string]: components["schemas"]["Bolts"];
             };
+            /** @description the engineer's, for rows that do not hold, by group and row */
+            reasons?: {
+                [key: string]: string;
+            };
         };
         Bolts: {
             count?: number;
@@ -663,6 +728,22 @@ export interface components {
             share?: number;
             /** @enum {string} */
             shareOf?: "" | "yield" | "proof";
+            /**
+             * @description what the torque is worked out from; left out where it is given
+             * @enum {string}
+             */
+            aim?: "" | "share" | "chart" | "gasket" | "pretension" | "turn" | "stretch";
+            /** @description of a chart: the softer of what the thread engages and the head bears on */
+            base?: string;
+            /**
+             * Format: double
+             * @description of a chart: the share that base takes, a fraction; left out: as listed
+             */
+            derate?: number;
+            turn?: components["schemas"]["Quantity"];
+            stretch?: components["schemas"]["Quantity"];
+            clamp?: components["schemas"]["Clamp"];
+            stay?: components["schemas"]["Stay"];
             prevailing?: components["schemas"]["Quantity"];
             /** @description of a ring: the bolt that comes first; left out: bolt 1 */
             start?: number;
@@ -676,6 +757,72 @@ export interface components {
             onCentre?: boolean;
             reason?: string;
             certificate?: components["schemas"]["Certificate"];
+        };
+        /** @description A bolt in its parts: what it clamps, and of what. */
+        Clamp: {
+            length?: components["schemas"]["Quantity"];
+            shank?: components["schemas"]["Quantity"];
+            twoNuts?: boolean;
+            parts?: string;
+        };
+        /** @description What is known of a group beyond the pull; what is left out is not judged. */
+        Stay: {
+            engaged?: components["schemas"]["Quantity"];
+            partTensile?: components["schemas"]["Quantity"];
+            bears?: components["schemas"]["Quantity"];
+            /** @enum {string} */
+            finish?: "" | "fine" | "usual" | "coarse";
+            /** @description between the parts */
+            faces?: number;
+            /**
+             * Format: double
+             * @description in service than when it was made, K
+             */
+            boltsWarmer?: number;
+            /** Format: double */
+            partsWarmer?: number;
+            axial?: components["schemas"]["Quantity"];
+            /**
+             * Format: double
+             * @description how far inside the parts the pull enters, a fraction; left out: 1
+             */
+            enters?: number;
+            across?: components["schemas"]["Quantity"];
+            /** Format: double */
+            friction?: number;
+            planes?: number;
+        };
+        Same: {
+            aim: string;
+            words: string;
+            /** @description of the number's derivation; empty where it has none */
+            key: string;
+        };
+        Numbers: {
+            numbers: components["schemas"]["Number"][];
+        };
+        /** @description A number of the plan and where it comes from: the formula of the trade, the same with its numbers in, its source. */
+        Number: {
+            /** @description the group */
+            of: string;
+            key: string;
+            name: string;
+            formula: string;
+            numbers: string;
+            comes: string;
+            source: string;
+            valid: string;
+            uncertain: string;
+            changes: string;
+            symbols: components["schemas"]["NumberSymbol"][];
+        };
+        NumberSymbol: {
+            sign: string;
+            name: string;
+            amount: string;
+            from?: string;
+            /** @description the number that it is */
+            key?: string;
         };
         BudgetPart: {
             name: string;
@@ -700,6 +847,8 @@ export interface components {
             word: string;
             given?: components["schemas"]["Given"];
             sheet?: components["schemas"]["Given"];
+            /** @description what is counted with where nothing is given; left out where that is nothing */
+            usual?: string;
             hand: boolean;
             /** @description the plan is issued without it */
             optional: boolean;
@@ -736,6 +885,29 @@ export interface components {
              */
             share: number;
             shareOf: string;
+            /** @description what the torque was worked out from; empty where it is given */
+            aim: string;
+            base: string;
+            /** Format: double */
+            derate: number;
+            /**
+             * Format: double
+             * @description turn that gives the load, degrees; 0 where it is not known
+             */
+            fromSnug: number;
+            /**
+             * Format: double
+             * @description of the bolt under its load, mm; 0 where it is not known
+             */
+            stretch: number;
+            /** @description the needs that say what bounds the load of its gasket */
+            gasketNeeds: string[];
+            /** @description what bounds the load of its gasket, N a bolt */
+            windowRows: components["schemas"]["Check"][];
+            /** @description what becomes of the load afterwards */
+            stays: components["schemas"]["Check"][];
+            /** @description its target, said the other ways */
+            alike: components["schemas"]["Same"][];
             /**
              * Format: double
              * @description of the nut, N·m
@@ -747,7 +919,7 @@ export interface components {
             worstHigh: number;
             /**
              * Format: double
-             * @description to seat the gasket, N; 0 where there is none
+             * @description the least the load must be, N; 0 where nothing asks for it
              */
             needed: number;
             /** Format: double */
@@ -883,6 +1055,20 @@ export interface components {
             limit: number;
             unit: string;
             holds: boolean;
+            /**
+             * Format: double
+             * @description what is to spare, as a share of the limit
+             */
+            margin: number;
+            /** @description the value must reach its limit; else it may not pass it */
+            least: boolean;
+            /** @description nothing is asked for where it does not hold */
+            informs: boolean;
+            /** @description of its derivation; empty where it has none */
+            key: string;
+            note: string;
+            /** @description the least to spare of its window */
+            decides?: boolean;
         };
         BoltState: {
             group: string;
@@ -1830,6 +2016,56 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getNumbers: {
+        parameters: {
+            query?: {
+                of?: "draft" | "plan";
+            };
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Each with its formula. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Numbers"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    printNumbers: {
+        parameters: {
+            query?: {
+                of?: "draft" | "plan";
+            };
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The same, to print. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["ProblemAnswer"];

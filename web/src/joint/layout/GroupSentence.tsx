@@ -1,13 +1,14 @@
-import { Button, Divider, SegmentedControl, Stack, Switch, Textarea } from "@mantine/core";
+import { Button, Stack, Switch, Textarea } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
 import { useWords } from "../../api/queries";
 import type { Bolts, Group, Words } from "../../api/types";
 import { Form } from "../../ui/Form";
-import { number, percent, readNumber } from "../../ui/format";
+import { number, readNumber } from "../../ui/format";
+import { Prevailing, Target } from "./Aims";
 import { capital, turnWords } from "../words";
 import { Differs } from "./Differs";
-import { Amount, Choose, Field, lengthUnits, Set, torqueUnits, Units, Whole } from "./editors";
+import { Choose, Field, lengthUnits, Set, Units, Whole } from "./editors";
 import classes from "./layout.module.css";
 import { Grade } from "./Grade";
 import { Listed } from "./Listed";
@@ -92,7 +93,7 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
             onChoose={(lubrication) => change({ lubrication, decision: "" })}
           />
           , to <Target mayChange={mayChange} draft={draft} group={g} value={value} onSet={set} />
-          {!g.share && (
+          {!g.aim && (
             <>
               {" written for "}
               <Listed
@@ -187,73 +188,6 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
       )}
       {g.lock && <>; after each: {g.lock}</>}.
     </p>
-  );
-}
-
-interface TargetProps extends SentenceProps {
-  group: Group;
-  value?: Parameters<typeof ValueWord>[0]["value"];
-  onSet: (close: () => void) => (c: Bolts) => void;
-}
-
-/** What a group is pulled to: the maker's torque, or a share of its strength. */
-function Target({ draft, mayChange, group: g, value, onSet }: TargetProps) {
-  const at = `groups.${g.name}`;
-  const shared = { problem: draft.problem, mayChange };
-  return (
-    <>
-      {g.share > 0 ? (
-        <Word
-          {...shared}
-          name="Share of its strength"
-          fields={[`${at}.share`, `${at}.shareOf`]}
-          text={`${percent(g.share)} % of ${g.shareOf}`}
-        >
-          {(close) => <Share group={g} onSet={onSet(close)} />}
-        </Word>
-      ) : (
-        value && <ValueWord draft={draft} value={value} mayChange={mayChange} extra={[`${at}.torque`]} />
-      )}
-      {!g.share && !g.stands && mayChange && " "}
-      {!g.share && !g.stands && mayChange && (
-        <Word {...shared} name="Another way to say the torque" fields={[`${at}.share`, `${at}.prevailing`]} text="or otherwise" quiet>
-          {(close) => (
-            <>
-              <p className="soft">Worked out from a share of the bolt’s strength. A maker’s torque wins.</p>
-              <Share group={g} onSet={onSet(close)} />
-              <Divider my={12} />
-              <p>A nut that locks itself turns hard before it seats:</p>
-              <Prevailing bolts={draft.input.groups[g.name]} onSet={onSet(close)} />
-            </>
-          )}
-        </Word>
-      )}
-    </>
-  );
-}
-
-function Share({ group: g, onSet }: { group: Group; onSet: (c: Bolts) => void }) {
-  const [text, setText] = useState(String(Math.round((g.share || 0.5) * 1000) / 10));
-  const [of, setOf] = useState(g.shareOf || "yield");
-  const v = readNumber(text);
-  return (
-    <Form onSend={() => v !== undefined && onSet({ share: v / 100, shareOf: of === "proof" ? "proof" : "yield", decision: "" })}>
-      <Field label="Share of its strength" value={text} onChange={setText} unit="%" first />
-      <SegmentedControl data={["yield", "proof"]} value={of} onChange={setOf} fullWidth size="md" />
-      <Set disabled={v === undefined} />
-      {g.share > 0 && (
-        <Button variant="default" onClick={() => onSet({ share: undefined, shareOf: "" })}>
-          Back to a torque that is given
-        </Button>
-      )}
-    </Form>
-  );
-}
-
-function Prevailing({ bolts, onSet }: { bolts?: Bolts; onSet: (c: Bolts) => void }) {
-  const value = bolts?.prevailing ?? { value: 0, unit: "N·m" };
-  return (
-    <Amount label="Torque to run it down; 0 for none" value={value} units={torqueUnits} onSet={(prevailing) => onSet({ prevailing })} />
   );
 }
 

@@ -9,11 +9,14 @@ import { Refusal } from "../../ui/Refusal";
 import { orderOf } from "../bolts";
 import { Before } from "../sign/Before";
 import { StationSteps } from "../steps/StationSteps";
+import { Num, Numbers } from "../numbers/Numbers";
+import { GasketWindow } from "./GasketWindow";
 import { GroupSentence, Reason } from "./GroupSentence";
 import { Issue } from "./Issue";
 import classes from "./layout.module.css";
 import { LoadBar } from "./LoadBar";
 import { Sentence, ValueWord } from "./Sentence";
+import { Stays } from "./Stays";
 import { type DraftState, useDraft } from "./useDraft";
 
 /** Station one: what the joint is, and, once that is issued, its steps up to the first bolt. */
@@ -54,89 +57,93 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
     draft.figure.bolts.map((b) => [boltKey(b.group, b.bolt), { label: labels === "order" ? order.get(boltKey(b.group, b.bolt)) : b.bolt }]),
   );
   const paths = draft.groups.filter((g) => !g.of && g.count > 2).map((g) => g.order.map((b) => boltKey(g.name, b)));
-  const inGroups = new Set(draft.groups.map((g) => g.value));
+  const inGroups = new Set(draft.groups.flatMap((g) => [g.value, ...g.gasketNeeds]));
   const others = draft.values.filter((v) => !inGroups.has(v.name));
   return (
-    <div className={classes.layout}>
-      <Stack gap={12} miw={0}>
-        <div className={classes.drawing} data-waits={problem ? true : undefined}>
-          {draft.figure.bolts.length > 0 ? (
-            <Figure figure={draft.figure} bolts={bolts} paths={paths} title={`${draft.recipe.title} in its order`} />
-          ) : (
-            <Center h="100%" mih={220} c="dimmed" bd="2px dashed var(--line)">
-              The drawing comes with the bolts.
-            </Center>
+    <Numbers joint={joint} of="draft">
+      <div className={classes.layout}>
+        <Stack gap={12} miw={0}>
+          <div className={classes.drawing} data-waits={problem ? true : undefined}>
+            {draft.figure.bolts.length > 0 ? (
+              <Figure figure={draft.figure} bolts={bolts} paths={paths} title={`${draft.recipe.title} in its order`} />
+            ) : (
+              <Center h="100%" mih={220} c="dimmed" bd="2px dashed var(--line)">
+                The drawing comes with the bolts.
+              </Center>
+            )}
+          </div>
+          {draft.figure.bolts.length > 1 && (
+            <Row justify="space-between">
+              <SegmentedControl
+                size="sm"
+                value={labels}
+                onChange={(v) => setLabels(v === "order" ? "order" : "position")}
+                data={[
+                  { value: "order", label: "turn order" },
+                  { value: "position", label: "stamped number" },
+                ]}
+              />
+              <a href={`/api/joints/${joint.id}/drawing?labels=${labels}`} download className="link">
+                Drawing to print
+              </a>
+            </Row>
           )}
-        </div>
-        {draft.figure.bolts.length > 1 && (
-          <Row justify="space-between">
-            <SegmentedControl
-              size="sm"
-              value={labels}
-              onChange={(v) => setLabels(v === "order" ? "order" : "position")}
-              data={[
-                { value: "order", label: "turn order" },
-                { value: "position", label: "stamped number" },
-              ]}
-            />
-            <a href={`/api/joints/${joint.id}/drawing?labels=${labels}`} download className="link">
-              Drawing to print
-            </a>
-          </Row>
-        )}
-        <Minds draft={state} mayChange={mayChange} />
-      </Stack>
-      <Stack gap={12} miw={0} className={classes.right}>
-        <Panel title="The joint, in one sentence" aside={<Saved draft={state} />}>
-          <Sentence draft={state} mayChange={mayChange} />
-          {others.length > 0 && (
-            <p className={classes.sentence}>
-              {others.map((v, i) => (
-                <span key={v.name}>
-                  {i > 0 && "; "}
-                  {v.text}: <ValueWord draft={state} value={v} mayChange={mayChange} />
-                </span>
-              ))}
-              .
-            </p>
-          )}
-        </Panel>
-        <Stack gap={12} className={classes.answer} data-waits={problem ? true : undefined}>
-          {draft.groups.map((g) => (
-            <Panel key={g.name} className={classes.group}>
-              <GroupSentence draft={state} group={g} mayChange={mayChange} />
-              <Carries group={g} />
-            </Panel>
-          ))}
+          <Minds draft={state} mayChange={mayChange} />
         </Stack>
-        {draft.open.length > 0 && (
-          <Panel kind="mind" title="Before it may be issued">
-            <Stack component="ul" gap={4}>
-              {draft.open.map((o) => (
-                <li key={o.field + o.text} className="edge" data-edge="mind">
-                  {o.text}
-                </li>
-              ))}
-            </Stack>
-            {mayChange && <Reasons draft={state} />}
+        <Stack gap={12} miw={0} className={classes.right}>
+          <Panel title="The joint, in one sentence" aside={<Saved draft={state} />}>
+            <Sentence draft={state} mayChange={mayChange} />
+            {others.length > 0 && (
+              <p className={classes.sentence}>
+                {others.map((v, i) => (
+                  <span key={v.name}>
+                    {i > 0 && "; "}
+                    {v.text}: <ValueWord draft={state} value={v} mayChange={mayChange} />
+                  </span>
+                ))}
+                .
+              </p>
+            )}
           </Panel>
-        )}
-        {draft.open.length === 0 && mayChange && <Reasons draft={state} />}
-        {problem?.code === "changed-meanwhile" && (
-          <Row gap={12}>
-            <Refusal problem={problem} />
-            <Button onClick={state.takeTheirs}>Show theirs</Button>
-          </Row>
-        )}
-        {problem && !problem.field && problem.code !== "changed-meanwhile" && <Refusal problem={problem} />}
-        <Issue joint={joint} blocked={Boolean(problem) || state.saving} onGoOn={onGoOn} />
-        <Before joint={joint} />
-        <p className="fine">
-          {draft.recipe.sheet && <>Values: {draft.recipe.sheet}. </>}Recipe {draft.recipe.id}, edition {draft.recipe.edition}
-          {draft.recipe.newer && <> (there is an edition {draft.recipe.newer})</>}.
-        </p>
-      </Stack>
-    </div>
+          <Stack gap={12} className={classes.answer} data-waits={problem ? true : undefined}>
+            {draft.groups.map((g) => (
+              <Panel key={g.name} className={classes.group}>
+                <GroupSentence draft={state} group={g} mayChange={mayChange} />
+                <Carries group={g} />
+                <GasketWindow draft={state} group={g} mayChange={mayChange} />
+                {g.load > 0 && <Stays draft={state} group={g} mayChange={mayChange} />}
+              </Panel>
+            ))}
+          </Stack>
+          {draft.open.length > 0 && (
+            <Panel kind="mind" title="Before it may be issued">
+              <Stack component="ul" gap={4}>
+                {draft.open.map((o) => (
+                  <li key={o.field + o.text} className="edge" data-edge="mind">
+                    {o.text}
+                  </li>
+                ))}
+              </Stack>
+              {mayChange && <Reasons draft={state} />}
+            </Panel>
+          )}
+          {draft.open.length === 0 && mayChange && <Reasons draft={state} />}
+          {problem?.code === "changed-meanwhile" && (
+            <Row gap={12}>
+              <Refusal problem={problem} />
+              <Button onClick={state.takeTheirs}>Show theirs</Button>
+            </Row>
+          )}
+          {problem && !problem.field && problem.code !== "changed-meanwhile" && <Refusal problem={problem} />}
+          <Issue joint={joint} blocked={Boolean(problem) || state.saving} onGoOn={onGoOn} />
+          <Before joint={joint} />
+          <p className="fine">
+            {draft.recipe.sheet && <>Values: {draft.recipe.sheet}. </>}Recipe {draft.recipe.id}, edition {draft.recipe.edition}
+            {draft.recipe.newer && <> (there is an edition {draft.recipe.newer})</>}.
+          </p>
+        </Stack>
+      </div>
+    </Numbers>
   );
 }
 
@@ -179,9 +186,13 @@ function Carries({ group: g }: { group: Group }) {
       {g.load > 0 ? (
         <>
           <LoadBar group={g} />
+          <Alike group={g} />
           <p className="fine">
-            nut factor {number(g.k)}, {number(g.kLow)} to {number(g.kHigh)} (µ {number(Math.round(g.mu * 1000) / 1000)}); wrench ±{" "}
-            {percent(g.accuracy)} %
+            nut factor {number(g.k)}, {number(g.kLow)} to {number(g.kHigh)} (µ{" "}
+            <Num of={g.name} number="mu">
+              {number(Math.round(g.mu * 1000) / 1000)}
+            </Num>
+            ); wrench ± {percent(g.accuracy)} %
           </p>
           <Budget parts={g.budget} />
         </>
@@ -195,7 +206,9 @@ function Carries({ group: g }: { group: Group }) {
               <Text span c="plan" fw={700}>
                 {g.torques.length > 1 ? `${number(g.stages[i] ?? 0)} %` : "in full"}
               </Text>{" "}
-              {torque(t)} N·m
+              <Num of={g.name} number={`stage/${i + 1}`}>
+                {torque(t)} N·m
+              </Num>
             </li>
           ))}
           {g.still && (
@@ -212,11 +225,54 @@ function Carries({ group: g }: { group: Group }) {
         <Stack component="ul" gap={0} fz={15}>
           {g.checks.map((c) => (
             <li key={c.name} className="edge" data-edge={c.holds ? "held" : "stop"}>
-              {c.name}: <span className="mono">{checkWords(c)}</span> {c.holds ? "holds" : <b>does not hold</b>}
+              {c.name}:{" "}
+              <Num of={g.name} number={c.unit ? "limit" : "utilisation"}>
+                <span className="mono">{checkWords(c)}</span>
+              </Num>{" "}
+              {c.holds ? "holds" : <b>does not hold</b>}
             </li>
           ))}
         </Stack>
       )}
+    </>
+  );
+}
+
+/** The same target, said the other ways, and the ends of what it may be. */
+function Alike({ group: g }: { group: Group }) {
+  const ends = [
+    { number: "likelyLow", word: "likely", load: g.likelyLow },
+    { number: "likelyHigh", word: "to", load: g.likelyHigh },
+    { number: "worstLow", word: "at the worst", load: g.worstLow },
+    { number: "worstHigh", word: "to", load: g.worstHigh },
+    ...(g.limit > 0 ? [{ number: "limit", word: "yields at", load: g.limit }] : []),
+  ];
+  return (
+    <>
+      <ul className={classes.alike} aria-label="The same, said otherwise">
+        {g.alike.map((s) => (
+          <li key={s.words} className="mono">
+            {s.key ? (
+              <Num of={g.name} number={s.key}>
+                {s.words}
+              </Num>
+            ) : (
+              s.words
+            )}
+          </li>
+        ))}
+      </ul>
+      <p className="fine">
+        {ends.map((e, i) => (
+          <span key={e.number}>
+            {i > 0 && (e.word === "to" ? " " : "; ")}
+            {e.word}{" "}
+            <Num of={g.name} number={e.number}>
+              {kilonewtons(e.load)} kN
+            </Num>
+          </span>
+        ))}
+      </p>
     </>
   );
 }

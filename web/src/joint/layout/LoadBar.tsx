@@ -15,7 +15,7 @@ export function LoadBar({ group: r }: { group: Group }) {
   const between = x(r.load) - seat > 130 && limit - x(r.load) > 130;
   const words = [
     `${kilonewtons(r.load)} kN a bolt, likely ${kilonewtons(r.likelyLow)} to ${kilonewtons(r.likelyHigh)} kN`,
-    r.needed > 0 ? `the gasket seats at ${kilonewtons(r.needed)} kN` : "",
+    r.needed > 0 ? `it must be ${kilonewtons(r.needed)} kN at least` : "",
     r.limit > 0 ? `the bolt yields at ${kilonewtons(r.limit)} kN` : "",
   ]
     .filter(Boolean)
@@ -36,7 +36,7 @@ export function LoadBar({ group: r }: { group: Group }) {
       {r.needed > 0 && (
         <>
           <text x={clamp(seat)} y="84" fill="var(--mind)">
-            seats the gasket
+            at least
           </text>
           <text x={clamp(seat)} y="102" fill="var(--mind)">
             {kilonewtons(r.needed)} kN

@@ -7,6 +7,7 @@ import { number, readNumber } from "../../ui/format";
 import { Choose, Field, lengthUnits, Set, torqueUnits, Units } from "./editors";
 import { Listed } from "./Listed";
 import { Word } from "./Word";
+import type { Which } from "../numbers/Numbers";
 import classes from "./layout.module.css";
 import type { DraftState } from "./useDraft";
 
@@ -90,7 +91,13 @@ function Typed({ label, options, value, onSet }: { label: string; options: strin
 }
 
 /** A value as a word: the sheet's, or one by hand. */
-export function ValueWord({ draft, value: v, mayChange, extra = [] }: SentenceProps & { value: Value; extra?: string[] }) {
+export function ValueWord({
+  draft,
+  value: v,
+  mayChange,
+  extra = [],
+  why,
+}: SentenceProps & { value: Value; extra?: string[]; why?: Which }) {
   const { input, change, problem } = draft;
   const typed = problem && input.values[v.name]; // what was refused stays to be seen
   const shown = typed ? givenWords(typed, v.word) : v.shown;
@@ -106,7 +113,9 @@ export function ValueWord({ draft, value: v, mayChange, extra = [] }: SentencePr
       mayChange={mayChange}
       name={v.text}
       fields={[`values.${v.name}`, ...extra]}
-      text={shown || (v.optional ? "not given" : "missing")}
+      text={shown || v.usual || (v.optional ? "not given" : "missing")}
+      usual={!shown}
+      why={why}
     >
       {(close) => (
         <ValueEditor
@@ -138,11 +147,19 @@ function ValueEditor({ value: v, onSet }: { value: Value; onSet: (g?: Given) => 
   const shown = unit || v.word;
   return (
     <Form onSend={() => l !== undefined && onSet({ value: { value: l, unit }, ...(h === undefined ? {} : { max: { value: h, unit } }) })}>
-      <p className="soft">{v.text}</p>
+      <p className="soft">
+        {v.text}
+        {v.usual && `. Usual: ${v.usual}, a starting value of ours; the maker’s own replaces it.`}
+      </p>
       <Field label="Value, or from" value={low} onChange={setLow} unit={shown} first />
       <Field label="To, where it is a range" value={high} onChange={setHigh} unit={shown} />
       {units.length > 1 && <Units units={units} value={unit} onChange={setUnit} />}
       <Set disabled={l === undefined || (high.trim() !== "" && h === undefined)} />
+      {!v.sheet && v.hand && v.optional && (
+        <Button variant="default" onClick={() => onSet(undefined)}>
+          Not given
+        </Button>
+      )}
       {v.sheet && v.hand && (
         <Button variant="default" onClick={() => onSet(undefined)}>
           Back to the sheet: {givenWords(v.sheet, v.word)}

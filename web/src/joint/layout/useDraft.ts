@@ -67,6 +67,11 @@ export function useDraft(joint: Joint) {
       const groups = (newest.current ?? input).groups;
       change({ groups: { ...groups, [group]: { ...groups[group], ...c } } });
     },
+    /** The engineer's reason for a row that does not hold. */
+    giveReason(row: string, reason: string) {
+      const { [row]: _, ...rest } = (newest.current ?? input).reasons ?? {};
+      change({ reasons: reason ? { ...rest, [row]: reason } : rest });
+    },
     takeTheirs() {
       newest.current = undefined;
       setTyped(undefined);

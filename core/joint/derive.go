@@ -1,0 +1,474 @@
+package joint
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"dynacor/core/derive"
+	"dynacor/core/preload"
+	"dynacor/core/recipe"
+	"dynacor/core/stay"
+	"dynacor/core/thread"
+	"dynacor/core/unit"
+)
+
+// Derive returns where the numbers of a joint come from, by group: "bolts/load",
+// "bolts/window/seats". Each works its number out again by the formula that is shown;
+// what is not known has none.
+func Derive(in Input, r recipe.Recipe, res Result) ([]derive.Derivation, error) {
+	c := &computing{in: in, r: r, out: res}
+	c.out.Values = slices.Clone(res.Values)
+	all := make([]derive.Derivation, 0, usualNumbers)
+	for i := range c.out.Groups {
+		g := &c.out.Groups[i]
+		if g.Torque == 0 {
+			continue
+		}
+		given := in.Groups[g.Name]
+		x := &deriving{c: c, g: g, b: &given, at: all}
+		if err := x.all(); err != nil {
+			return nil, fmt.Errorf("the %s: %w", g.Name, err)
+		}
+		all = x.at
+	}
+	return all, nil
+}
+
+// asEntered is where what was typed, or is on the sheet, comes from.
+const asEntered = "as it is given"
+
+// usualNumbers is how many numbers a joint has, most often.
+const usualNumbers = 24
+
+// deriving says where the numbers of one group come from.
+type deriving struct {
+	c      *computing
+	g      *Group
+	b      *Bolts
+	t      thread.Thread
+	s      thread.Strength
+	at     []derive.Derivation
+	inputs []derive.Input // of all of them, one after the other
+}
+
+func (x *deriving) add(key string, f *derive.Formula, source string, inputs ...derive.Input) {
+	if cap(x.inputs)-len(x.inputs) < len(inputs) {
+		x.inputs = make([]derive.Input, 0, 5*usualNumbers)
+	}
+	from := len(x.inputs)
+	x.inputs = append(x.inputs, inputs...)
+	x.at = append(x.at, derive.Derivation{Of: x.g.Name, Key: key, Formula: f, Inputs: x.inputs[from:len(x.inputs):len(x.inputs)],
+		Source: source})
+}
+
+// is an input that is taken as exact; from is where it comes from.
+func is(v float64, from string) derive.Input { return derive.Input{Value: v, From: from} }
+
+// key is an input that has a derivation of its own.
+func by(v float64, key string) derive.Input { return derive.Input{Value: v, From: key, Derived: true} }
+
+// torqueIn is the torque at the nut, as uncertain as the wrench.
+func (x *deriving) torqueIn() derive.Input {
+	return derive.Input{Value: x.g.Torque, Uncertain: x.g.Accuracy, From: "torque", Derived: true}
+}
+
+func (x *deriving) kIn() derive.Input {
+	return derive.Input{Value: x.g.K.Nominal, Uncertain: x.g.K.Spread(), From: x.g.K.Name}
+}
+
+// loadIn is the load of a bolt, as uncertain as it is likely to be.
+func (x *deriving) loadIn() derive.Input {
+	return derive.Input{Value: x.g.Load, Uncertain: math.Hypot(x.g.Accuracy, x.g.K.Spread()), From: "load", Derived: true}
+}
+
+func (x *deriving) all() (err error) {
+	g := x.g
+	if g.Thread != "" {
+		if x.t, err = x.c.threadOf(g); err != nil {
+			return err
+		}
+	}
+	if x.t.Diameter > 0 && g.Grade != "" {
+		if x.s, err = x.c.strength(g, x.t); err != nil {
+			return err
+		}
+	}
+	if err := x.torque(); err != nil {
+		return err
+	}
+	for i, t := range g.Torques {
+		if t > 0 {
+			x.add(stageKey(i), formStage, "", x.torqueIn(), is(g.Stages[i], "the plan"))
+		}
+	}
+	if g.Load == 0 {
+		return nil
+	}
+	x.load()
+	if err := x.window(); err != nil {
+		return err
+	}
+	return x.stays()
+}
+
+// stageKey is the key of a stage's torque.
+func stageKey(i int) string {
+	if i < len(stageKeys) {
+		return stageKeys[i]
+	}
+	return fmt.Sprintf("stage/%d", i+1)
+}
+
+var stageKeys = [...]string{"stage/1", "stage/2", "stage/3", "stage/4"}
+
+// torque says where the torque is from.
+func (x *deriving) torque() error {
+	g := x.g
+	d := is(x.t.Diameter, g.Thread)
+	switch r := x.c.rule(g); {
+	case r != nil:
+		k, _, err := x.c.lot(r)
+		if err != nil {
+			return err
+		}
+		load, err := preload.Pretension(x.t, x.s.Tensile)
+		if err != nil {
+			return err
+		}
+		share := preload.SecondStep
+		if r.Name == recipe.FirstStep {
+			share = preload.FirstStep
+		}
+		x.add("torque", formStep, "", is(share, "EN 1090-2"), derive.Input{Value: k.Nominal, Uncertain: k.Spread(), From: k.Source}, d,
+			by(load, "aimed"))
+		x.add("aimed", formPretension, "", is(x.s.Tensile, g.Grade), is(x.t.StressArea(), g.Thread))
+		return nil
+	case g.Aim != AsGiven:
+		if err := x.aimed(); err != nil {
+			return err
+		}
+		load := x.at[len(x.at)-1].Result()
+		x.add("torque", formTorque, "", x.kIn(), d, by(load, "aimed"), is(g.Prevailing, asEntered))
+		return nil
+	}
+	return x.given()
+}
+
+// given says where a torque that is written is from, and its equivalent.
+func (x *deriving) given() error {
+	g := x.g
+	v := x.c.out.Value(g.Value)
+	if v.IsZero() {
+		return nil
+	}
+	low, err := v.Value.In(unit.NewtonMetre)
+	if err != nil {
+		return err
+	}
+	written, form, inputs := low, formGiven, []derive.Input{is(low, asEntered)}
+	if !v.Max.IsZero() {
+		high, err := v.Max.In(unit.NewtonMetre)
+		if err != nil {
+			return err
+		}
+		written, form, inputs = (low+high)/2, formMiddle, []derive.Input{is(low, asEntered), is(high, asEntered)}
+	}
+	if g.Equivalent == 0 {
+		x.add("torque", form, "", inputs...)
+		return nil
+	}
+	spec, err := x.c.lubricant(g.SpecifiedFor)
+	if err != nil {
+		return err
+	}
+	equivalent := []derive.Input{by(written, "written"), is(g.Prevailing, asEntered), x.kIn(),
+		{Value: spec.Nominal, Uncertain: spec.Spread(), From: spec.Name}}
+	x.add("written", form, "", inputs...)
+	x.add("equivalent", formEquivalent, "", equivalent...)
+	if x.b.Decision == TakeEquivalent {
+		x.add("torque", formEquivalent, "", equivalent...)
+	} else {
+		x.add("torque", form, "", inputs...)
+	}
+	return nil
+}
+
+// aimed says where the load that is aimed at is from.
+func (x *deriving) aimed() error {
+	g, area := x.g, is(x.t.StressArea(), x.g.Thread)
+	strength := x.s.Yield
+	if g.ShareOf == OfProof && x.s.HasProof() {
+		strength = x.s.Proof
+	}
+	switch g.Aim {
+	case ByShare:
+		x.add("aimed", formShare, "", is(g.Share, "as it is chosen"), is(strength, g.Grade), area)
+	case ByChart:
+		x.add("aimed", formChart, "", is(g.Share, "as it is chosen"), is(strength, g.Grade), area, is(g.Derate, g.Base))
+	case ByPretension:
+		x.add("aimed", formPretension, "", is(x.s.Tensile, g.Grade), area)
+	case ByGasket:
+		b, _, err := x.c.balance(g)
+		if err != nil {
+			return err
+		}
+		s, err := b.Solve()
+		if err != nil {
+			return err
+		}
+		ag, err := b.Area()
+		if err != nil {
+			return err
+		}
+		if s.LimitedBy != preload.NoLimit {
+			x.add("aimed", formHeldAim, "", is(s.Stress, string(s.LimitedBy)), area)
+			return nil
+		}
+		x.add("aimed", formGasketAim, "", x.stress(b.Aim, g.Gasket.Aim), by(ag, "area"), is(float64(b.Bolts), "counted"))
+	case ByTurn, ByStretch:
+		from, err := x.drawn()
+		if err != nil {
+			return err
+		}
+		form, inputs := formByStretch, []derive.Input{from, by(g.Springs.Bolt, "give")}
+		if g.Aim == ByTurn {
+			form, inputs = formByTurn, []derive.Input{from, is(x.t.Pitch, g.Thread), by(g.Springs.Bolt, "give"), by(g.Springs.Parts,
+				"parts")}
+		}
+		x.add("aimed", form, "", inputs...)
+	}
+	return nil
+}
+
+func (x *deriving) drawn() (derive.Input, error) {
+	q, u := x.b.Stretch, unit.Millimetre
+	if x.g.Aim == ByTurn {
+		q, u = x.b.Turn, unit.Degree
+	}
+	v, err := q.In(u)
+	return is(v, q.String()), err
+}
+
+// stress is a stress of the gasket's, from its need or its family.
+func (x *deriving) stress(v float64, need string) derive.Input {
+	if given := x.c.out.Value(need); !given.IsZero() {
+		return is(v, asEntered)
+	}
+	return is(v, preload.SourceOfGaskets)
+}
+
+// load says where the load, its band and its limits are from.
+func (x *deriving) load() {
+	g := x.g
+	d, tp := is(x.t.Diameter, g.Thread), is(g.Prevailing, asEntered)
+	a, b := is(g.Accuracy, "class of the tool, ISO 6789"), is(g.K.Spread(), g.K.Name)
+	x.add("load", formLoad, "", x.torqueIn(), tp, x.kIn(), d)
+	exact := by(g.Torque, "torque")
+	worst := []derive.Input{exact, tp, a, is(g.K.Nominal, g.K.Name), b, d}
+	x.add("worstLow", formWorstLow, "", worst...)
+	x.add("worstHigh", formWorstHigh, "", worst...)
+	likely := []derive.Input{by(g.Load, "load"), a, b}
+	for _, end := range []struct {
+		key           string
+		likely, worst *derive.Formula
+		bounded       bool
+	}{{"likelyLow", formLikelyLow, formWorstLow, unit.AtMost(g.LikelyLow, g.WorstLow)},
+		{"likelyHigh", formLikelyHigh, formWorstHigh, unit.AtLeast(g.LikelyHigh, g.WorstHigh)}} {
+		if end.bounded {
+			x.add(end.key, end.worst, "the worst case, past which the root of squares would reach", worst...)
+		} else {
+			x.add(end.key, end.likely, "", likely...)
+		}
+	}
+	face := x.c.face(g, x.t)
+	pitch, d2 := is(x.t.Pitch, g.Thread), is(x.t.PitchDiameter(), g.Thread)
+	x.add("mu", formMu, "", x.kIn(), d, pitch, d2, is(face.MeanDiameter(), "head and hole of the thread"))
+	if g.Limit == 0 {
+		return
+	}
+	mu := by(g.Coefficient, "mu")
+	mg := formMG.Of([]float64{g.Load, x.t.Pitch, g.Coefficient, x.t.PitchDiameter()})
+	x.add("MG", formMG, "", x.loadIn(), pitch, mu, d2)
+	area, ds, re := is(x.t.StressArea(), g.Thread), is(x.t.StressDiameter(), g.Thread), is(x.s.Yield, g.Grade)
+	x.add("utilisation", formUtilisation, "", x.loadIn(), area, by(mg, "MG"), tp, ds, re)
+	x.add("limit", formLimit, "", area, pitch, mu, d2, tp, ds, re)
+	if g.Springs.Bolt == 0 {
+		return
+	}
+	bolt, parts := by(g.Springs.Bolt, "give"), by(g.Springs.Parts, "parts")
+	x.add("fromSnug", formTurn, "", x.loadIn(), bolt, parts, pitch)
+	x.add("stretch", formStretch, "", x.loadIn(), bolt)
+}
+
+// window says where the limits of a gasket's window are from.
+func (x *deriving) window() error {
+	g := x.g
+	if len(g.Window) == 0 {
+		return nil
+	}
+	b, ok, err := x.c.balance(g)
+	if err != nil || !ok {
+		return err
+	}
+	ag, err := b.Area()
+	if err != nil {
+		return err
+	}
+	n, area := is(float64(b.Bolts), "counted"), by(ag, "area")
+	x.add("area", formArea, "", is(b.Outside, "off the gasket"), is(b.Inside, "off the gasket"), n, is(b.Hole, g.Thread))
+	for _, row := range g.Window {
+		form := onWindow(row.Key)
+		need := needOf(g.Gasket, row.Key)
+		from := x.stress(row.Stress, need)
+		if row.Key == preload.Most && x.c.out.Value(need).IsZero() {
+			from.From = "0.7 of the yield of the grade, ASME PCC-1 appendix O"
+		}
+		switch form {
+		case formOnGasket:
+			x.add(windowKeys[row.Key], form, "", from, area, n)
+		case formService:
+			x.add(windowKeys[row.Key], form, "", from, area, is(b.Pressure, asEntered), is(b.Inside, "off the gasket"),
+				is(b.Kept, "as it is given, or of the family"), n)
+		default:
+			x.add(windowKeys[row.Key], form, "", from, is(x.t.StressArea(), g.Thread))
+		}
+	}
+	return nil
+}
+
+// needOf is the need that holds what is behind a row of the window.
+func needOf(x *recipe.Gasket, row string) string {
+	switch row {
+	case preload.Seats:
+		return x.Stress
+	case preload.Crushes:
+		return x.Most
+	case preload.Least:
+		return x.BoltLeast
+	case preload.Most:
+		return x.BoltMost
+	case preload.Flange:
+		return x.Flange
+	}
+	return x.Service
+}
+
+var windowKeys = map[string]string{preload.Seats: "window/seats", preload.Operates: "window/service", preload.Crushes: "window/crush",
+	preload.Least: "window/boltLeast", preload.Most: "window/boltMost", preload.Flange: "window/flange"}
+
+// stays says where the rows of what becomes of the load are from.
+func (x *deriving) stays() error {
+	g := x.g
+	bolt, parts := by(g.Springs.Bolt, "give"), by(g.Springs.Parts, "parts")
+	if g.Springs.Bolt > 0 {
+		of, err := x.b.Clamp.of(x.t, g.Grade)
+		if err != nil {
+			return err
+		}
+		x.give(of)
+	}
+	at, err := x.pulls()
+	if err != nil {
+		return err
+	}
+	of, err := stay.MaterialNamed(x.b.Clamp.Parts)
+	if err != nil {
+		return err
+	}
+	grown := stay.Materials()[0].Expands
+	if thread.Stainless(g.Grade) {
+		grown = stay.Materials()[1].Expands
+	}
+	face := x.c.face(g, x.t)
+	for _, row := range g.Stays {
+		key := "stay/" + row.Key
+		switch row.Key {
+		case StayThread:
+			if err := x.engaged(key, of); err != nil {
+				return err
+			}
+		case StayBearing:
+			x.add(key, formBearing, "", x.loadIn(), is(face.Outside, "head of "+g.Thread), is(face.Hole, "hole of "+g.Thread))
+		case StayGrip:
+			x.add(key, formGrip, "", is(x.t.Diameter, g.Thread))
+		case StaySettled:
+			x.add(key, formSettled, "", x.loadIn(), is(at.fz, "guide values of VDI 2230"), bolt, parts)
+		case StayWarm, StayWarmBolt:
+			x.add(key, formWarm, "", x.loadIn(), bolt, parts, is(at.long, asEntered), is(of.Expands, of.Name),
+				is(x.b.Stay.PartsWarmer, asEntered), is(grown, g.Grade), is(x.b.Stay.BoltsWarmer, asEntered))
+		case StayPulled:
+			x.add(key, formPulled, "", by(g.LikelyHigh, "likelyHigh"), at.enters, bolt, parts, is(at.axial, asEntered))
+		case StayClosed:
+			x.add(key, formOpens, "", by(g.LikelyLow, "likelyLow"), is(at.lost, "as it settles"), at.enters, bolt, parts)
+		case StayHeld:
+			x.add(key, formHolds, "", by(g.LikelyLow, "likelyLow"), is(at.lost, "as it settles"), at.enters, bolt, parts,
+				is(at.axial, asEntered), is(x.b.Stay.Friction, asEntered), is(float64(max(x.b.Stay.Planes, 1)), "counted"))
+		}
+	}
+	return nil
+}
+
+// pulls are the numbers that several rows take.
+type pulls struct {
+	fz, lost, long, axial float64
+	enters                derive.Input
+}
+
+func (x *deriving) pulls() (p pulls, err error) {
+	s := x.b.Stay
+	p.enters = is(s.Enters, asEntered)
+	if s.Enters == 0 {
+		p.enters = is(1, "under the head, where nothing better is known")
+	}
+	if s.Finish != "" && x.g.Springs.Bolt > 0 {
+		if p.fz, err = stay.Settles(s.Finish, s.Faces); err != nil {
+			return p, err
+		}
+		if p.lost, err = (stay.Springs{Bolt: x.g.Springs.Bolt, Parts: x.g.Springs.Parts}).Embedding(p.fz); err != nil {
+			return p, err
+		}
+	}
+	if !x.b.Clamp.Length.IsZero() {
+		if p.long, err = x.b.Clamp.Length.In(unit.Millimetre); err != nil {
+			return p, err
+		}
+	}
+	p.axial, err = given("axial", s.Axial, unit.Newton)
+	return p, err
+}
+
+// give says where the give of bolt and parts is from.
+func (x *deriving) give(of preload.Clamped) {
+	shank, root := math.Pi/4*x.t.Diameter*x.t.Diameter, x.t.RootArea()
+	heads, nuts := 1.0, 1.0
+	if of.TwoNuts {
+		heads, nuts = 0, 2
+	}
+	parts := of.PartsModulus
+	if parts == 0 {
+		parts = of.Modulus
+	}
+	d, long := is(x.t.Diameter, x.g.Thread), is(of.Length, asEntered)
+	x.add("give", formBolt, "", is(heads, "counted"), d, is(shank, x.g.Thread), is(of.Shank, asEntered), long, is(root, x.g.Thread),
+		is(nuts, "counted"), is(of.Modulus, x.g.Grade))
+	x.add("parts", formParts, "", long, d, is(parts, "what the parts are of"))
+}
+
+func (x *deriving) engaged(key string, of stay.Material) error {
+	rm, err := given("partTensile", x.b.Stay.PartTensile, unit.Megapascal)
+	if err != nil {
+		return err
+	}
+	from := asEntered
+	if rm == 0 {
+		rm, from = of.Tensile, of.Name
+	}
+	e, err := stay.Engaged(x.t, 1, x.s.Tensile, rm)
+	if err != nil {
+		return err
+	}
+	x.add(key, formEngaged, "", is(x.s.Tensile, x.g.Grade), is(x.t.StressArea(), x.g.Thread), is(e.AreaBolt, x.g.Thread), is(rm, from),
+		is(e.AreaPart, x.g.Thread))
+	return nil
+}

@@ -1,0 +1,54 @@
+package report
+
+import (
+	"io"
+	"strings"
+)
+
+// NumbersPDF writes where the numbers of a joint come from, to print.
+func NumbersPDF(w io.Writer, tag, title string, list []Number) error {
+	p, err := begun("Numbers of "+tag, Record{Tag: tag})
+	if err != nil {
+		return err
+	}
+	p.ink(ink)
+	p.SetFont("text", "B", 22)
+	p.CellFormat(width, 10, tag, "", 1, "L", false, 0, "")
+	p.SetFont("text", "", 11)
+	p.CellFormat(width, 6, title+". Where its numbers come from.", "", 1, "L", false, 0, "")
+	p.Ln(2)
+	p.numbers(list)
+	return p.Output(w)
+}
+
+// numbers writes each number: its formula, the same with its numbers in, what it comes
+// to, and what is known of it.
+func (p page) numbers(list []Number) {
+	of := ""
+	for _, n := range list {
+		if n.Of != of {
+			of = n.Of
+			p.SetFont("text", "B", 11)
+			p.Ln(2)
+			p.CellFormat(width, 6, strings.ToUpper(of[:1])+of[1:], "", 1, "L", false, 0, "")
+		}
+		if p.GetY() > 250 {
+			p.AddPage()
+		}
+		p.ink(ink)
+		p.SetFont("text", "B", 10)
+		p.MultiCell(width, 5, n.Name+": "+n.Comes, "", "L", false)
+		p.SetFont("mono", "", 8.5)
+		p.MultiCell(width, 4.4, n.Formula+"\n"+n.Numbers, "", "L", false)
+		p.SetFont("text", "", 8.5)
+		p.ink(soft)
+		var with []string
+		for _, x := range n.Symbols {
+			with = append(with, x.Sign+" "+x.Name)
+		}
+		p.MultiCell(width, 4.2, strings.Join(with, "; ")+".", "", "L", false)
+		p.MultiCell(width, 4.2, n.Uncertain+" "+n.Changes+" Source: "+n.Source+". "+n.Valid, "", "L", false)
+		p.Ln(1.5)
+		p.ink(ink)
+	}
+}

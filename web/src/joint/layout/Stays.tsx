@@ -1,0 +1,222 @@
+import { Button, SegmentedControl, SimpleGrid, Stack } from "@mantine/core";
+import { useState } from "react";
+import type { Bolts, Check, Group, Quantity, Stay } from "../../api/types";
+import { Form } from "../../ui/Form";
+import { kilonewtons, number, readNumber } from "../../ui/format";
+import { Num } from "../numbers/Numbers";
+import { ClampEditor } from "./Aims";
+import { Field, Set } from "./editors";
+import { Answer, Mark } from "./GasketWindow";
+import type { SentenceProps } from "./Sentence";
+import classes from "./window.module.css";
+import { Word } from "./Word";
+
+/** What becomes of the load after the pull: what is known of it, in words, and a row for each that is. */
+export function Stays({ draft, group: g, mayChange }: SentenceProps & { group: Group }) {
+  const b = draft.input.groups[g.name] ?? {};
+  const s = b.stay ?? {};
+  const at = `groups.${g.name}`;
+  const shared = { problem: draft.problem, mayChange, fields: [`${at}.stay`] };
+  const set = (close: () => void) => (c: Stay) => {
+    close();
+    draft.changeGroup(g.name, { stay: { ...s, ...c } });
+  };
+  return (
+    <div className={classes.window} data-stays={g.name}>
+      <h3 className={classes.title}>Will it stay?</h3>
+      <p className={classes.needs}>
+        It clamps{" "}
+        <Word {...shared} fields={[`${at}.clamp`]} name="What is clamped" text={clampWords(b)}>
+          {(close) => (
+            <ClampEditor
+              bolts={b}
+              onSet={(c) => {
+                close();
+                draft.changeGroup(g.name, c);
+              }}
+            />
+          )}
+        </Word>
+        ; thread engaged:{" "}
+        <Word {...shared} name="Thread engaged" text={s.engaged ? said(s.engaged) : "not said"}>
+          {(close) => <Engaged stay={s} onSet={set(close)} />}
+        </Word>
+        ; pressed under the head up to{" "}
+        <Word {...shared} name="Pressure the parts take" text={s.bears ? said(s.bears) : "what they take"} usual={!s.bears}>
+          {(close) => <One label="Pressure that the parts take" unit="MPa" value={s.bears} onSet={(bears) => set(close)({ bears })} />}
+        </Word>
+        ; its faces{" "}
+        <Word {...shared} name="How the faces settle" text={s.finish ? `${s.finish}, ${s.faces ?? 0} between the parts` : "not said"}>
+          {(close) => <Faces stay={s} onSet={set(close)} />}
+        </Word>
+        ; in service{" "}
+        <Word {...shared} name="Warmer in service" text={warmWords(s)}>
+          {(close) => <Warmer stay={s} onSet={set(close)} />}
+        </Word>
+        ; pulled at by{" "}
+        <Word {...shared} name="Load from outside" text={pullWords(s)}>
+          {(close) => <Pulled stay={s} onSet={set(close)} />}
+        </Word>
+        .
+      </p>
+      {g.stays.length > 0 && (
+        <ol className={classes.rows}>
+          {g.stays.map((r) => (
+            <li key={r.key} data-row={r.key} data-holds={r.holds}>
+              <StayRow row={r} group={g} />
+              <Answer draft={draft} group={g} row={r} mayChange={mayChange} />
+            </li>
+          ))}
+        </ol>
+      )}
+    </div>
+  );
+}
+
+function StayRow({ row: r, group: g }: { row: Check; group: Group }) {
+  const top = 1.15 * Math.max(r.value, r.limit);
+  const x = (v: number) => `${(v / top) * 100}%`;
+  const words = (v: number) => (r.unit === "N" ? `${kilonewtons(v)} kN` : `${number(v)} ${r.unit}`);
+  return (
+    <div className={classes.row}>
+      <span className={classes.name}>
+        {!r.informs && <Mark holds={r.holds} />} {r.name}
+        <small>{r.note}</small>
+      </span>
+      <span className={classes.bar} data-holds={r.holds || r.informs} aria-hidden>
+        <i
+          className={classes.not}
+          style={r.least ? { left: 0, width: r.informs ? 0 : x(r.limit) } : { left: x(r.limit), width: `calc(100% - ${x(r.limit)})` }}
+        />
+        <i className={classes.likely} style={{ left: 0, width: x(r.value) }} />
+        {r.informs && <i className={classes.at} style={{ left: x(r.limit) }} />}
+      </span>
+      <span className={classes.limit}>
+        <Num of={g.name} number={r.key}>
+          <span className="mono">{words(r.value)}</span>
+        </Num>
+        <small>
+          {r.informs ? "of " : r.least ? "at least " : "at most "}
+          {words(r.limit)}
+        </small>
+      </span>
+    </div>
+  );
+}
+
+const said = (q: Quantity) => `${number(q.value)} ${q.unit}`;
+
+function clampWords(b: Bolts) {
+  if (!b.clamp?.length) return "how much?";
+  return `${said(b.clamp.length)} of ${b.clamp.parts || "steel"}`;
+}
+
+function warmWords(s: Stay) {
+  if (!s.boltsWarmer && !s.partsWarmer) return "as warm as now";
+  return `bolts ${number(s.boltsWarmer ?? 0)} K and parts ${number(s.partsWarmer ?? 0)} K warmer`;
+}
+
+function pullWords(s: Stay) {
+  const parts = [s.axial && `${said(s.axial)} along it`, s.across && `${said(s.across)} across`].filter(Boolean);
+  return parts.join(" and ") || "nothing";
+}
+
+interface EditProps {
+  stay: Stay;
+  onSet: (c: Stay) => void;
+}
+
+function useNumber(start?: number) {
+  const [text, setText] = useState(start ? String(start) : "");
+  const value = text.trim() === "" ? undefined : readNumber(text);
+  return { text, setText, value, wrong: text.trim() !== "" && value === undefined };
+}
+
+const quantity = (value: number | undefined, unit: string) => (value === undefined ? undefined : { value, unit });
+
+function One({ label, unit, value, onSet }: { label: string; unit: string; value?: Quantity; onSet: (q?: Quantity) => void }) {
+  const v = useNumber(value?.value);
+  return (
+    <Form onSend={() => !v.wrong && onSet(quantity(v.value, unit))}>
+      <Field label={label} value={v.text} onChange={v.setText} unit={unit} first />
+      <Set disabled={v.wrong} />
+    </Form>
+  );
+}
+
+function Engaged({ stay: s, onSet }: EditProps) {
+  const long = useNumber(s.engaged?.value);
+  const rm = useNumber(s.partTensile?.value);
+  return (
+    <Form onSend={() => onSet({ engaged: quantity(long.value, "mm"), partTensile: quantity(rm.value, "MPa") })}>
+      <Field label="Length of thread engaged" value={long.text} onChange={long.setText} unit="mm" first />
+      <Field label="Tensile strength of the part, if known" value={rm.text} onChange={rm.setText} unit="MPa" />
+      <Set disabled={long.wrong || rm.wrong} />
+    </Form>
+  );
+}
+
+function Faces({ stay: s, onSet }: EditProps) {
+  const [finish, setFinish] = useState<string>(s.finish || "usual");
+  const faces = useNumber(s.faces);
+  return (
+    <Form onSend={() => onSet({ finish: finish as Stay["finish"], faces: Math.trunc(faces.value ?? 0) })}>
+      <SegmentedControl data={["fine", "usual", "coarse"]} value={finish} onChange={setFinish} fullWidth size="md" aria-label="Faces" />
+      <Field label="Faces between the parts" value={faces.text} onChange={faces.setText} unit="faces" first />
+      <Set disabled={faces.wrong} />
+      {s.finish && (
+        <Button variant="default" onClick={() => onSet({ finish: "", faces: undefined })}>
+          Not known
+        </Button>
+      )}
+    </Form>
+  );
+}
+
+function Warmer({ stay: s, onSet }: EditProps) {
+  const bolts = useNumber(s.boltsWarmer);
+  const parts = useNumber(s.partsWarmer);
+  return (
+    <Form onSend={() => onSet({ boltsWarmer: bolts.value, partsWarmer: parts.value })}>
+      <p className="soft">Than when it was made; below zero is colder.</p>
+      <SimpleGrid cols={2} spacing={12} style={{ alignItems: "end" }}>
+        <Field label="Bolts" value={bolts.text} onChange={bolts.setText} unit="K" first />
+        <Field label="Parts" value={parts.text} onChange={parts.setText} unit="K" />
+      </SimpleGrid>
+      <Set disabled={bolts.wrong || parts.wrong} />
+    </Form>
+  );
+}
+
+function Pulled({ stay: s, onSet }: EditProps) {
+  const axial = useNumber(s.axial?.value);
+  const across = useNumber(s.across?.value);
+  const enters = useNumber(s.enters);
+  const friction = useNumber(s.friction);
+  const planes = useNumber(s.planes);
+  const wrong = [axial, across, enters, friction, planes].some((v) => v.wrong);
+  return (
+    <Form
+      onSend={() =>
+        onSet({
+          axial: quantity(axial.value, "kN"),
+          across: quantity(across.value, "kN"),
+          enters: enters.value,
+          friction: friction.value,
+          planes: planes.value === undefined ? undefined : Math.trunc(planes.value),
+        })
+      }
+    >
+      <Stack gap={10}>
+        <Field label="Pull along each bolt" value={axial.text} onChange={axial.setText} unit="kN" first />
+        <Field label="Where it enters, 0 to 1; 1 under the head" value={enters.text} onChange={enters.setText} />
+        <Field label="Force across, each bolt" value={across.text} onChange={across.setText} unit="kN" />
+        <SimpleGrid cols={2} spacing={12} style={{ alignItems: "end" }}>
+          <Field label="Friction of the faces" value={friction.text} onChange={friction.setText} />
+          <Field label="Faces that slide" value={planes.text} onChange={planes.setText} />
+        </SimpleGrid>
+      </Stack>
+      <Set disabled={wrong} />
+    </Form>
+  );
+}
