@@ -2,14 +2,10 @@ package friction
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
-	"gonum.org/v1/gonum/stat"
-
 	"dynacor/core/refusal"
-	"dynacor/core/unit"
 )
 
 // Library is a list of lubrication conditions, each name once.
@@ -102,38 +98,4 @@ func (lib Library) With(l Lubricant) (Library, error) {
 		}
 	}
 	return append(out, l), nil
-}
-
-// Measured is one bolt of a trial: the torque applied, N·m, and the load it
-// gave, N, read by elongation or with a load cell.
-type Measured struct{ Torque, Load float64 }
-
-// LeastTrial is how many bolts a trial needs before its scatter means
-// anything.
-const LeastTrial = 5
-
-// FromTrial returns what a trial on bolts of diameter d (mm) shows: K = T/(F·d)
-// of each, their mean as nominal, and two standard deviations either side.
-// prevailing (N·m) is taken off each torque first.
-func FromTrial(name, source string, d, prevailing float64, trial []Measured) (Lubricant, error) {
-	if len(trial) < LeastTrial {
-		return Lubricant{}, refusal.Number(refusal.TooSmall, "trial", float64(len(trial)), LeastTrial, "bolts",
-			fmt.Sprintf("A trial of %d bolts says nothing of the scatter; at least %d.", len(trial), LeastTrial), "Measure more bolts.")
-	}
-	if err := refusal.First(refusal.Within("d", d, 1000, string(unit.Millimetre)), refusal.NotNegative("prevailing", prevailing,
-		string(unit.NewtonMetre))); err != nil {
-		return Lubricant{}, err
-	}
-	ks := make([]float64, len(trial))
-	for i, m := range trial {
-		if err := refusal.First(refusal.Positive(fmt.Sprintf("trial.%d.torque", i), m.Torque, string(unit.NewtonMetre)),
-			refusal.Positive(fmt.Sprintf("trial.%d.load", i), m.Load, string(unit.Newton))); err != nil {
-			return Lubricant{}, err
-		}
-		ks[i] = 1000 * (m.Torque - prevailing) / (m.Load * d)
-	}
-	mean, sd := stat.MeanStdDev(ks, nil)
-	l := Lubricant{Name: name, Short: name, Low: math.Max(mean-2*sd, LeastK), Nominal: mean, High: mean + 2*sd, Origin: SiteTrial,
-		Source: source}
-	return l, l.Check()
 }

@@ -10,6 +10,7 @@ import (
 
 	"dynacor/core/friction"
 	"dynacor/core/refusal"
+	"dynacor/core/thread"
 )
 
 func TestATestReplacesTheGeneralFigure(t *testing.T) {
@@ -98,4 +99,34 @@ func ExampleFromTrial() {
 		{Torque: 700, Load: 184_000}})
 	fmt.Printf("K %.3f to %.3f, nominal %.3f\n", l.Low, l.High, l.Nominal)
 	// Output: K 0.119 to 0.140, nominal 0.130
+}
+
+// A trial is judged: steady, wide, and which bolt lies far from the others.
+func TestATrialIsJudged(t *testing.T) {
+	m20, err := thread.Parse("M20")
+	require.NoError(t, err)
+	judge := func(loads ...float64) friction.Tried {
+		x := friction.Trial{Thread: m20}
+		for _, kn := range loads {
+			x.Bolts = append(x.Bolts, friction.Measured{Torque: 260, Load: 1000 * kn})
+		}
+		r, err := x.Judge()
+		require.NoError(t, err)
+		return r
+	}
+	steady := judge(100, 102, 98, 101, 99, 100)
+	require.True(t, steady.Steady)
+	require.Empty(t, steady.Far)
+	require.InEpsilon(t, 0.13, steady.Mean, 1e-3)
+	require.InEpsilon(t, steady.Mean+2*steady.Standard, steady.High, 1e-12)
+	require.Contains(t, steady.Words[0], "steady")
+	far := judge(100, 102, 98, 101, 70, 100)
+	require.Equal(t, []int{5}, far.Far)
+	require.False(t, far.Steady)
+	require.Contains(t, far.Words[1], "Bolt 5")
+	wide := judge(100, 130, 80, 120, 90, 70)
+	require.Contains(t, wide.Words[0], "wide")
+	exact := judge(100, 100, 100, 100, 100)
+	require.Zero(t, exact.Standard)
+	require.Empty(t, exact.Far)
 }

@@ -19,6 +19,12 @@ type Certificate struct {
 	Proof, Yield, Tensile unit.Quantity
 }
 
+// Check refuses a certificate without a number, and values that contradict one another.
+func (x Certificate) Check() error {
+	_, _, err := x.strength()
+	return err
+}
+
 // Beyond this no bolt is strong, MPa.
 const mostTensile = 3000
 

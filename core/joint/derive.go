@@ -255,6 +255,9 @@ func (x *deriving) stress(v float64, need string) derive.Input {
 	if given := x.c.out.Value(need); !given.IsZero() {
 		return is(v, asEntered)
 	}
+	if own, found, _ := x.c.ownGasket(x.g); found {
+		return is(v, own.Name+", "+own.Source)
+	}
 	return is(v, preload.SourceOfGaskets)
 }
 

@@ -36,7 +36,7 @@ func Further(made Input, res Result, r recipe.Recipe, work string, at time.Time)
 			"Choose one of: "+strings.Join(Follows(r), ", ")+".")
 	}
 	out := Input{Recipe: r.ID, Edition: r.Edition, Type: made.Type, Size: made.Size, Choices: maps.Clone(made.Choices),
-		Values: map[string]Given{}, Groups: map[string]Bolts{}, MadeAt: at, Own: made.Own}
+		Values: map[string]Given{}, Groups: map[string]Bolts{}, MadeAt: at, Own: made.Own, Gaskets: made.Gaskets}
 	for _, w := range []recipe.When{r.Again, r.Undoes} {
 		for choice, option := range w {
 			if option == work {

@@ -21,7 +21,7 @@ func (c *computing) gasket(g *Group, _ *Bolts) error {
 	if g.Gasket == nil || c.in.Choices[g.Gasket.Choice] == "" {
 		return nil
 	}
-	k, err := preload.GasketNamed(c.in.Choices[g.Gasket.Choice])
+	k, err := c.family(g)
 	if err != nil {
 		return err
 	}
@@ -79,7 +79,7 @@ func (c *computing) balance(g *Group) (b preload.Balance, ok bool, err error) {
 	if g.Gasket == nil || g.GasketOuter == 0 || g.GasketInner == 0 || c.in.Choices[g.Gasket.Choice] == "" || g.Thread == "" {
 		return b, false, nil
 	}
-	k, err := preload.GasketNamed(c.in.Choices[g.Gasket.Choice])
+	k, err := c.family(g)
 	if err != nil {
 		return b, false, err
 	}
@@ -116,6 +116,40 @@ func (c *computing) balance(g *Group) (b preload.Balance, ok bool, err error) {
 		c.usual(x.Kept, unit.Of(100*k.Kept, ""))
 	}
 	return b, true, refusal.At("values."+x.Kept, refusal.Fraction("kept", b.Kept))
+}
+
+// family returns the gasket's family, with the figures of its maker where it is one of
+// the joint's own.
+func (c *computing) family(g *Group) (preload.GasketKind, error) {
+	k, err := preload.GasketNamed(c.in.Choices[g.Gasket.Choice])
+	if err != nil {
+		return k, err
+	}
+	own, found, err := c.ownGasket(g)
+	if found {
+		k = own.Over(k)
+	}
+	return k, err
+}
+
+// ownGasket returns the one of the joint's own that a group has, if it has one.
+func (c *computing) ownGasket(g *Group) (own preload.OwnGasket, found bool, err error) {
+	name := c.in.Groups[g.Name].Gasket
+	if name == "" {
+		return own, false, nil
+	}
+	field := "groups." + g.Name + ".gasket"
+	for _, own := range c.in.Gaskets {
+		if own.Name != name {
+			continue
+		}
+		if family := c.in.Choices[g.Gasket.Choice]; own.Family != family {
+			return own, false, refusal.New(refusal.Contradicts, field, fmt.Sprintf("%s is a %s gasket, and this joint has a %s one.", name,
+				own.Family, family), "Choose another, or the other family.")
+		}
+		return own, true, refusal.At(field, own.Check())
+	}
+	return own, false, refusal.New(refusal.Unknown, field, fmt.Sprintf("No gasket %q is in the Library.", name), "Choose one from the list.")
 }
 
 // fullFace reports whether the gasket reaches past the bolts.

@@ -17,6 +17,7 @@ import (
 	"time"
 
 	"dynacor/core/friction"
+	"dynacor/core/preload"
 	"dynacor/core/sequence"
 	"dynacor/core/unit"
 )
@@ -33,11 +34,12 @@ type Input struct {
 	Type    string
 	Size    string
 	Choices map[string]string
-	Values  map[string]Given  // by need; they win over the sheet
-	Groups  map[string]Bolts  // by group
-	MadeAt  time.Time         // when it was made, by its signed record; zero where none says so
-	Own     friction.Library  // figures of one's own; they win over the general ones
-	Reasons map[string]string // the engineer's, for rows that do not hold, by group and row: "bolts/seats"
+	Values  map[string]Given    // by need; they win over the sheet
+	Groups  map[string]Bolts    // by group
+	MadeAt  time.Time           // when it was made, by its signed record; zero where none says so
+	Own     friction.Library    // figures of one's own; they win over the general ones
+	Gaskets []preload.OwnGasket // by their makers' sheets, as they are used by name
+	Reasons map[string]string   // the engineer's, for rows that do not hold, by group and row: "bolts/seats"
 }
 
 // Given is a value, or a range from Value to Max.
@@ -86,6 +88,7 @@ type Bolts struct {
 	Derate       float64       // of a chart: the share that base takes, a fraction; 0: as listed
 	Turn         unit.Quantity // from snug, where that is aimed at
 	Stretch      unit.Quantity // of the bolt, where that is aimed at
+	Gasket       string        // one of the joint's own, by name; empty: its family's figures
 	Clamp        Clamp
 	Stay         Stay
 	Prevailing   unit.Quantity // torque that the nut takes for itself; empty for none

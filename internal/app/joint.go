@@ -138,7 +138,10 @@ func (a *App) SaveDraft(ctx context.Context, who Who, id uuid.UUID, from int, in
 		return Joint{}, err
 	}
 	in = tidy(in)
-	in.MadeAt, in.Own = d.Input.MadeAt, d.Input.Own // what a screen does not change
+	in.MadeAt = d.Input.MadeAt // what a screen does not change
+	if in, err = a.withOwn(ctx, in); err != nil {
+		return Joint{}, err
+	}
 	if !r.Again.Is(in.Choices) {
 		in.MadeAt = joint.Input{}.MadeAt
 	}

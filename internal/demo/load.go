@@ -36,6 +36,9 @@ func Load(ctx context.Context, s *store.Store, now time.Time) error {
 	}
 	l := &loader{store: s, people: who, rand: rand.New(rand.NewPCG(2, 26)), areas: map[string]uuid.UUID{}, start: start, now: now}
 	l.app = app.New(s, func() time.Time { return l.clock })
+	if err := l.addOwn(ctx); err != nil {
+		return err
+	}
 	for _, j := range append(flanges(), works()...) {
 		if err := l.tell(ctx, j); err != nil {
 			return fmt.Errorf("%s: %w", j.tag, err)

@@ -59,8 +59,9 @@ func (s *Server) GetWall(ctx context.Context, _ contract.GetWallRequestObject) (
 }
 
 // GetWords lists what the words of a sentence can be.
-func (s *Server) GetWords(context.Context, contract.GetWordsRequestObject) (contract.GetWordsResponseObject, error) {
-	return contract.GetWords200JSONResponse(words()), nil
+func (s *Server) GetWords(ctx context.Context, _ contract.GetWordsRequestObject) (contract.GetWordsResponseObject, error) {
+	own, err := s.app.OwnFigures(ctx)
+	return contract.GetWords200JSONResponse(words(own)), err
 }
 
 // answered is what a joint is answered with.

@@ -110,7 +110,7 @@ func bolts(b contract.Bolts) joint.Bolts {
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: fromQuantity(b.Certificate.Proof),
 			Yield: fromQuantity(b.Certificate.Yield), Tensile: fromQuantity(b.Certificate.Tensile)},
-		Clamp: joint.Clamp{Length: fromQuantity(c.Length), Shank: fromQuantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
+		Gasket: b.Gasket, Clamp: joint.Clamp{Length: fromQuantity(c.Length), Shank: fromQuantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
 		Stay: joint.Stay{Engaged: fromQuantity(s.Engaged), PartTensile: fromQuantity(s.PartTensile), Bears: fromQuantity(s.Bears),
 			Finish: stay.Finish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
 			Axial:  fromQuantity(s.Axial),
@@ -128,7 +128,7 @@ func boltsView(b joint.Bolts) contract.Bolts {
 		Reason: b.Reason,
 		Certificate: contract.Certificate{Number: b.Certificate.Number, Proof: quantity(b.Certificate.Proof),
 			Yield: quantity(b.Certificate.Yield), Tensile: quantity(b.Certificate.Tensile)},
-		Clamp: contract.Clamp{Length: quantity(c.Length), Shank: quantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
+		Gasket: b.Gasket, Clamp: contract.Clamp{Length: quantity(c.Length), Shank: quantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
 		Stay: contract.Stay{Engaged: quantity(s.Engaged), PartTensile: quantity(s.PartTensile), Bears: quantity(s.Bears),
 			Finish: contract.StayFinish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
 			Axial: quantity(s.Axial), Enters: s.Enters, Across: quantity(s.Across), Friction: s.Friction, Planes: s.Planes}}
@@ -137,7 +137,11 @@ func boltsView(b joint.Bolts) contract.Bolts {
 func draftView(d app.Draft) contract.Draft {
 	return contract.Draft{Version: d.Version, Input: inputView(d.Input), Groups: groupViews(d.Recipe, d.Input, d.Result, nil),
 		Figure: figureView(app.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d), Nameplate: nameplate(d),
-		Values: each(d.Result.Values, valueView),
+		Values: each(d.Result.Values, func(x joint.Value) contract.Value {
+			v := valueView(x)
+			v.LotK = slices.ContainsFunc(d.Recipe.Needs, func(n recipe.Need) bool { return n.Rule != nil && n.Rule.K == x.Need.Name })
+			return v
+		}),
 		Minds: each(d.Result.Minds, func(m joint.Mind) contract.Mind {
 			return contract.Mind{Group: m.Group, Text: m.Text, Offer: m.Offer, Take: contract.MindTake(m.Take)}
 		}),
@@ -216,6 +220,7 @@ func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[s
 			})
 		}
 		if g.Gasket != nil {
+			v.GasketFamily = in.Choices[g.Gasket.Choice]
 			v.GasketNeeds = slices.DeleteFunc(g.Gasket.Needs(), func(s string) bool { return s == "" })
 		}
 		if t, ok := tooling[g.Name]; ok {

@@ -10,19 +10,25 @@ import (
 	"dynacor/core/sequence"
 	"dynacor/core/stay"
 	"dynacor/core/thread"
+	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
 )
 
-// words lists what the core knows, for the menus of the sentence.
-func words() contract.Words {
+// words lists what the core knows, and the site of its own, for the menus of the
+// sentence.
+func words(own []app.OwnFigure) contract.Words {
 	w := contract.Words{Grades: thread.Grades()}
 	for _, t := range thread.All() {
 		w.Threads = append(w.Threads, contract.ThreadWord{Name: t.Name, Series: string(t.Series)})
 	}
-	for _, l := range friction.Lubricants() {
-		w.Lubricants = append(w.Lubricants, contract.LubricantWord{Name: l.Name, Short: l.Short, Low: l.Low, Nominal: l.Nominal,
-			High: l.High, Dry: l.Dry})
+	for _, f := range own {
+		if f.Lubricant != nil && f.Usable() {
+			l := lubricantWord(f.Lubricant.Lubricant)
+			l.Trial = len(f.Lubricant.Readings) > 0
+			w.Lubricants = append(w.Lubricants, l)
+		}
 	}
+	w.Lubricants = append(w.Lubricants, each(friction.Lubricants(), lubricantWord)...)
 	for _, p := range pass.Presets() {
 		w.Presets = append(w.Presets, contract.PresetWord{Name: p.Name, Shares: p.Shares, Usual: p.Usual, Risk: p.Risk})
 	}

@@ -30,6 +30,7 @@ type (
 		Groups  map[string]boltsForm `json:"groups,omitempty"`
 		MadeAt  time.Time            `json:"madeAt,omitzero"`
 		Own     []lubricantForm      `json:"own,omitempty"`
+		Gaskets []ownGasketForm      `json:"gaskets,omitempty"`
 		Reasons map[string]string    `json:"reasons,omitempty"`
 	}
 	boltsForm struct {
@@ -57,6 +58,7 @@ type (
 		Reason       string       `json:"reason,omitzero"`
 
 		Certificate certificateForm `json:"certificate,omitzero"`
+		Gasket      string          `json:"gasket,omitzero"`
 		Clamp       clampForm       `json:"clamp,omitzero"`
 		Stay        stayForm        `json:"stay,omitzero"`
 	}
@@ -214,6 +216,9 @@ func encodeInput(in joint.Input) (string, error) {
 	for _, l := range in.Own {
 		f.Own = append(f.Own, lubricantOf(l))
 	}
+	for _, g := range in.Gaskets {
+		f.Gaskets = append(f.Gaskets, ownGasketForm(g))
+	}
 	b, err := json.Marshal(f)
 	return string(b), err
 }
@@ -234,6 +239,9 @@ func decodeInput(body string) (joint.Input, error) {
 	for _, l := range f.Own {
 		in.Own = append(in.Own, l.lubricant())
 	}
+	for _, g := range f.Gaskets {
+		in.Gaskets = append(in.Gaskets, preload.OwnGasket(g))
+	}
 	return in, nil
 }
 
@@ -246,7 +254,7 @@ func boltsOf(b joint.Bolts) boltsForm {
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: certificateForm{b.Certificate.Number, quantityOf(b.Certificate.Proof), quantityOf(b.Certificate.Yield),
 			quantityOf(b.Certificate.Tensile)},
-		Clamp: clampForm{quantityOf(c.Length), quantityOf(c.Shank), c.TwoNuts, c.Parts},
+		Gasket: b.Gasket, Clamp: clampForm{quantityOf(c.Length), quantityOf(c.Shank), c.TwoNuts, c.Parts},
 		Stay: stayForm{quantityOf(s.Engaged), quantityOf(s.PartTensile), quantityOf(s.Bears), string(s.Finish), s.Faces, s.BoltsWarmer,
 			s.PartsWarmer, quantityOf(s.Axial), s.Enters, quantityOf(s.Across), s.Friction, s.Planes}}
 }
@@ -260,7 +268,7 @@ func (b boltsForm) bolts() joint.Bolts {
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: b.Certificate.Proof.quantity(),
 			Yield: b.Certificate.Yield.quantity(), Tensile: b.Certificate.Tensile.quantity()},
-		Clamp: joint.Clamp{Length: c.Length.quantity(), Shank: c.Shank.quantity(), TwoNuts: c.TwoNuts, Parts: c.Parts},
+		Gasket: b.Gasket, Clamp: joint.Clamp{Length: c.Length.quantity(), Shank: c.Shank.quantity(), TwoNuts: c.TwoNuts, Parts: c.Parts},
 		Stay: joint.Stay{Engaged: s.Engaged.quantity(), PartTensile: s.PartTensile.quantity(), Bears: s.Bears.quantity(),
 			Finish: stay.Finish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
 			Axial: s.Axial.quantity(), Enters: s.Enters, Across: s.Across.quantity(), Friction: s.Friction, Planes: s.Planes}}

@@ -15,7 +15,9 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"dynacor/core/friction"
 	"dynacor/core/joint"
+	"dynacor/core/preload"
 	"dynacor/core/record"
 	"dynacor/core/sequence"
 	"dynacor/core/stay"
@@ -465,7 +467,7 @@ var allOfBolts = joint.Bolts{Count: 8, Thread: "M20", Grade: joint.ByCertificate
 	Proof: unit.Of(600, unit.Megapascal), Yield: unit.Of(660, unit.Megapascal), Tensile: unit.Of(120_000, unit.PSI)},
 	SpecifiedFor: "light oil", Lubrication: "light oil", Decision: joint.KeepTorque, Share: 0.5, ShareOf: joint.OfProof,
 	Prevailing: unit.Of(3, unit.NewtonMetre), Rows: 2, Across: unit.Of(70, unit.Millimetre), Down: unit.Of(3, unit.Inch),
-	Stages: "20-60-100", Order: sequence.Star, Start: 3, OnCentre: true, Reason: "as drawn", Aim: joint.ByChart, Base: "cast iron",
+	Stages: "20-60-100", Order: sequence.Star, Start: 3, OnCentre: true, Reason: "as drawn", Aim: joint.ByChart, Base: "cast iron", Gasket: "Fibre 7",
 	Derate: 0.85, Turn: unit.Of(40, unit.Degree), Stretch: unit.Of(0.1, unit.Millimetre),
 	Clamp: joint.Clamp{Length: unit.Of(60, unit.Millimetre), Shank: unit.Of(1, unit.Inch), TwoNuts: true, Parts: "cast iron"},
 	Stay: joint.Stay{Engaged: unit.Of(20, unit.Millimetre), PartTensile: unit.Of(400, unit.Megapascal), Bears: unit.Of(500,
@@ -483,8 +485,11 @@ func TestAnInputComesBackWhole(t *testing.T) {
 	}
 	b := issued(t)
 	in := joint.Input{Recipe: "flange", Edition: 1, Type: "RF", Size: "100", Choices: map[string]string{"gasket": "spiral"},
-		Values:  map[string]joint.Given{"torque": {Value: unit.Of(40, unit.FootPound), Max: unit.Of(45, unit.FootPound)}},
-		Groups:  map[string]joint.Bolts{"bolts": allOfBolts},
+		Values: map[string]joint.Given{"torque": {Value: unit.Of(40, unit.FootPound), Max: unit.Of(45, unit.FootPound)}},
+		Groups: map[string]joint.Bolts{"bolts": allOfBolts},
+		Own: friction.Library{{Name: "our paste", Short: "our paste", Low: 0.1, Nominal: 0.12, High: 0.14, Origin: friction.SiteTrial,
+			Source: "trial 4"}},
+		Gaskets: []preload.OwnGasket{{Name: "Fibre 7", Family: "sheet", Source: "sheet 4", Aim: 40, Seat: 20, Service: 12, Most: 120, Kept: 0.8}},
 		Reasons: map[string]string{"bolts/seats": "a lighter gasket"}}
 	before, err := b.Draft(ctx, b.joint)
 	require.NoError(t, err)

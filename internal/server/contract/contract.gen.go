@@ -400,6 +400,24 @@ func (e MindTake) Valid() bool {
 	}
 }
 
+// Defines values for NewLubricantOrigin.
+const (
+	SiteTrial     NewLubricantOrigin = "site trial"
+	SupplierSTest NewLubricantOrigin = "supplier's test"
+)
+
+// Valid indicates whether the value is a known member of the NewLubricantOrigin enum.
+func (e NewLubricantOrigin) Valid() bool {
+	switch e {
+	case SiteTrial:
+		return true
+	case SupplierSTest:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PauseContentKind.
 const (
 	Pause PauseContentKind = "pause"
@@ -746,8 +764,11 @@ type Bolts struct {
 	Decision BoltsDecision `json:"decision,omitempty,omitzero"`
 
 	// Derate of a chart: the share that base takes, a fraction; left out: as listed
-	Derate      float64  `json:"derate,omitempty,omitzero"`
-	Down        Quantity `json:"down,omitempty,omitzero"`
+	Derate float64  `json:"derate,omitempty,omitzero"`
+	Down   Quantity `json:"down,omitempty,omitzero"`
+
+	// Gasket one of the Library's own, by name; left out: its family's figures
+	Gasket      string   `json:"gasket,omitempty,omitzero"`
 	Grade       string   `json:"grade,omitempty,omitzero"`
 	Lubrication string   `json:"lubrication,omitempty,omitzero"`
 	OnCentre    bool     `json:"onCentre,omitempty,omitzero"`
@@ -1077,6 +1098,9 @@ type Group struct {
 	// FromSnug turn that gives the load, degrees; 0 where it is not known
 	FromSnug float64 `json:"fromSnug"`
 
+	// GasketFamily which family its gasket is of; left out where it has none
+	GasketFamily string `json:"gasketFamily,omitempty,omitzero"`
+
 	// GasketNeeds the needs that say what bounds the load of its gasket
 	GasketNeeds []string `json:"gasketNeeds"`
 	Grade       string   `json:"grade"`
@@ -1295,6 +1319,9 @@ type LubricantWord struct {
 	Name    string  `json:"name"`
 	Nominal float64 `json:"nominal"`
 	Short   string  `json:"short"`
+
+	// Trial of the site's own, by a trial of its lot
+	Trial bool `json:"trial,omitempty,omitzero"`
 }
 
 // Mark defines model for Mark.
@@ -1349,6 +1376,21 @@ type NewEntry struct {
 	Pin string `json:"pin,omitempty,omitzero"`
 }
 
+// NewGasket A gasket by its maker's sheet; what is left out is its family's.
+type NewGasket struct {
+	// Aim MPa
+	Aim    float64 `json:"aim,omitempty,omitzero"`
+	Family string  `json:"family"`
+
+	// Kept share of the load that is left, a fraction
+	Kept    float64 `json:"kept,omitempty,omitzero"`
+	Most    float64 `json:"most,omitempty,omitzero"`
+	Name    string  `json:"name"`
+	Seat    float64 `json:"seat,omitempty,omitzero"`
+	Service float64 `json:"service,omitempty,omitzero"`
+	Source  string  `json:"source"`
+}
+
 // NewJoint defines model for NewJoint.
 type NewJoint struct {
 	Area openapi_types.UUID `json:"area"`
@@ -1358,6 +1400,31 @@ type NewJoint struct {
 	Tag    string `json:"tag"`
 	Title  string `json:"title"`
 }
+
+// NewLubricant defines model for NewLubricant.
+type NewLubricant struct {
+	// Dry nothing may be applied
+	Dry     bool               `json:"dry,omitempty,omitzero"`
+	Expires openapi_types.Date `json:"expires,omitempty,omitzero"`
+	High    float64            `json:"high,omitempty,omitzero"`
+	Lot     string             `json:"lot,omitempty,omitzero"`
+	Low     float64            `json:"low,omitempty,omitzero"`
+	Name    string             `json:"name"`
+	Nominal float64            `json:"nominal,omitempty,omitzero"`
+
+	// On day of the test, as 2026-11-25
+	On     string             `json:"on,omitempty,omitzero"`
+	Origin NewLubricantOrigin `json:"origin"`
+
+	// Source the report, and who made it
+	Source string `json:"source"`
+
+	// Trial Pairs of torque and load of one lot on one thread.
+	Trial Trial `json:"trial,omitempty,omitzero"`
+}
+
+// NewLubricantOrigin defines model for NewLubricant.Origin.
+type NewLubricantOrigin string
 
 // Number A number of the plan and where it comes from: the formula of the trade, the same with its numbers in, its source.
 type Number struct {
@@ -1413,6 +1480,56 @@ type OrderChoice struct {
 	Against string `json:"against"`
 	Name    string `json:"name"`
 	Words   string `json:"words"`
+}
+
+// Own defines model for Own.
+type Own struct {
+	Certificates []OwnCertificate `json:"certificates"`
+
+	// Families the general figures of the families
+	Families   []NewGasket     `json:"families"`
+	Gaskets    []OwnGasket     `json:"gaskets"`
+	General    []LubricantWord `json:"general"`
+	Lubricants []OwnLubricant  `json:"lubricants"`
+}
+
+// OwnCertificate defines model for OwnCertificate.
+type OwnCertificate struct {
+	// Given What the paper of a lot of bolts says, where their grade is by certificate.
+	Given Certificate `json:"given"`
+
+	// Kept Who entered a figure, when, and whether it may be used.
+	Kept OwnKept `json:"kept"`
+}
+
+// OwnGasket defines model for OwnGasket.
+type OwnGasket struct {
+	// Given A gasket by its maker's sheet; what is left out is its family's.
+	Given NewGasket `json:"given"`
+
+	// Kept Who entered a figure, when, and whether it may be used.
+	Kept OwnKept `json:"kept"`
+}
+
+// OwnKept Who entered a figure, when, and whether it may be used.
+type OwnKept struct {
+	At        time.Time          `json:"at"`
+	By        string             `json:"by"`
+	Expires   openapi_types.Date `json:"expires,omitempty,omitzero"`
+	Usable    bool               `json:"usable"`
+	Withdrawn string             `json:"withdrawn,omitempty,omitzero"`
+}
+
+// OwnLubricant defines model for OwnLubricant.
+type OwnLubricant struct {
+	Given NewLubricant `json:"given"`
+	High  float64      `json:"high"`
+
+	// Kept Who entered a figure, when, and whether it may be used.
+	Kept    OwnKept `json:"kept"`
+	Low     float64 `json:"low"`
+	Nominal float64 `json:"nominal"`
+	Tried   Tried   `json:"tried,omitempty,omitzero"`
 }
 
 // PauseContent defines model for PauseContent.
@@ -1966,6 +2083,52 @@ type ToolingContent struct {
 // ToolingContentKind defines model for ToolingContent.Kind.
 type ToolingContentKind string
 
+// Trial Pairs of torque and load of one lot on one thread.
+type Trial struct {
+	Prevailing Quantity       `json:"prevailing,omitempty,omitzero"`
+	Readings   []TrialReading `json:"readings"`
+	Thread     string         `json:"thread"`
+}
+
+// TrialPoint defines model for TrialPoint.
+type TrialPoint struct {
+	// Load kN
+	Load float64 `json:"load"`
+
+	// Torque N·m
+	Torque float64 `json:"torque"`
+}
+
+// TrialReading defines model for TrialReading.
+type TrialReading struct {
+	Load   Quantity `json:"load"`
+	Torque Quantity `json:"torque"`
+}
+
+// Tried defines model for Tried.
+type Tried struct {
+	// Base N·m at no load, where the lines begin: what the nut takes for itself
+	Base float64 `json:"base"`
+
+	// Far bolts, from 1, that lie far from the others
+	Far  []int     `json:"far"`
+	High float64   `json:"high"`
+	Ks   []float64 `json:"ks"`
+	Low  float64   `json:"low"`
+	Mean float64   `json:"mean"`
+
+	// Points each bolt
+	Points []TrialPoint `json:"points"`
+	Steady bool         `json:"steady"`
+
+	// Top where the lines of the low, mean and high nut factor end
+	Top []TrialPoint `json:"top"`
+
+	// Variation standard deviation as a share of the mean
+	Variation float64  `json:"variation"`
+	Words     []string `json:"words"`
+}
+
 // TroubleContent defines model for TroubleContent.
 type TroubleContent struct {
 	Bolt   int                `json:"bolt"`
@@ -1989,9 +2152,12 @@ type Try struct {
 
 // Value defines model for Value.
 type Value struct {
-	Given Given  `json:"given,omitempty,omitzero"`
-	Hand  bool   `json:"hand"`
-	Name  string `json:"name"`
+	Given Given `json:"given,omitempty,omitzero"`
+	Hand  bool  `json:"hand"`
+
+	// LotK it is the nut factor of a tested lot
+	LotK bool   `json:"lotK,omitempty,omitzero"`
+	Name string `json:"name"`
 
 	// Optional the plan is issued without it
 	Optional bool  `json:"optional"`
@@ -2159,6 +2325,12 @@ type RetireRecipeJSONBody struct {
 	Reason string `json:"reason"`
 }
 
+// WithdrawOwnJSONBody defines parameters for WithdrawOwn.
+type WithdrawOwnJSONBody struct {
+	Name   string `json:"name"`
+	Reason string `json:"reason"`
+}
+
 // JudgeReadingsJSONBody defines parameters for JudgeReadings.
 type JudgeReadingsJSONBody struct {
 	// Held minutes waited; left out: not asked about
@@ -2199,6 +2371,21 @@ type AddRecipeJSONRequestBody AddRecipeJSONBody
 
 // RetireRecipeJSONRequestBody defines body for RetireRecipe for application/json ContentType.
 type RetireRecipeJSONRequestBody RetireRecipeJSONBody
+
+// KeepCertificateJSONRequestBody defines body for KeepCertificate for application/json ContentType.
+type KeepCertificateJSONRequestBody = Certificate
+
+// KeepGasketJSONRequestBody defines body for KeepGasket for application/json ContentType.
+type KeepGasketJSONRequestBody = NewGasket
+
+// KeepLubricantJSONRequestBody defines body for KeepLubricant for application/json ContentType.
+type KeepLubricantJSONRequestBody = NewLubricant
+
+// JudgeTrialJSONRequestBody defines body for JudgeTrial for application/json ContentType.
+type JudgeTrialJSONRequestBody = Trial
+
+// WithdrawOwnJSONRequestBody defines body for WithdrawOwn for application/json ContentType.
+type WithdrawOwnJSONRequestBody WithdrawOwnJSONBody
 
 // AddEntryJSONRequestBody defines body for AddEntry for application/json ContentType.
 type AddEntryJSONRequestBody = NewEntry
@@ -2724,6 +2911,24 @@ type ServerInterface interface {
 	// (GET /api/library/{recipe}/{format})
 	GetRecipeFile(c *gin.Context, recipe RecipeID, format string)
 
+	// (GET /api/own)
+	GetOwn(c *gin.Context)
+
+	// (POST /api/own/certificates)
+	KeepCertificate(c *gin.Context)
+
+	// (POST /api/own/gaskets)
+	KeepGasket(c *gin.Context)
+
+	// (POST /api/own/lubricants)
+	KeepLubricant(c *gin.Context)
+
+	// (POST /api/own/trial)
+	JudgeTrial(c *gin.Context)
+
+	// (PUT /api/own/{kind}/withdrawn)
+	WithdrawOwn(c *gin.Context, kind string)
+
 	// (POST /api/runs/{run}/entries)
 	AddEntry(c *gin.Context, run openapi_types.UUID)
 
@@ -3175,6 +3380,96 @@ func (siw *ServerInterfaceWrapper) GetRecipeFile(c *gin.Context) {
 	siw.Handler.GetRecipeFile(c, recipe, format)
 }
 
+// GetOwn operation middleware
+func (siw *ServerInterfaceWrapper) GetOwn(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetOwn(c)
+}
+
+// KeepCertificate operation middleware
+func (siw *ServerInterfaceWrapper) KeepCertificate(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepCertificate(c)
+}
+
+// KeepGasket operation middleware
+func (siw *ServerInterfaceWrapper) KeepGasket(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepGasket(c)
+}
+
+// KeepLubricant operation middleware
+func (siw *ServerInterfaceWrapper) KeepLubricant(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepLubricant(c)
+}
+
+// JudgeTrial operation middleware
+func (siw *ServerInterfaceWrapper) JudgeTrial(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.JudgeTrial(c)
+}
+
+// WithdrawOwn operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawOwn(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "kind" -------------
+	var kind string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "kind", c.Param("kind"), &kind, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter kind: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WithdrawOwn(c, kind)
+}
+
 // AddEntry operation middleware
 func (siw *ServerInterfaceWrapper) AddEntry(c *gin.Context) {
 
@@ -3360,6 +3655,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
 	router.GET(options.BaseURL+"/api/wall", wrapper.GetWall)
 	router.GET(options.BaseURL+"/api/words", wrapper.GetWords)
+	router.GET(options.BaseURL+"/api/own", wrapper.GetOwn)
+	router.POST(options.BaseURL+"/api/own/lubricants", wrapper.KeepLubricant)
+	router.POST(options.BaseURL+"/api/own/gaskets", wrapper.KeepGasket)
+	router.POST(options.BaseURL+"/api/own/certificates", wrapper.KeepCertificate)
+	router.POST(options.BaseURL+"/api/own/trial", wrapper.JudgeTrial)
+	router.PUT(options.BaseURL+"/api/own/:kind/withdrawn", wrapper.WithdrawOwn)
 	router.GET(options.BaseURL+"/api/library", wrapper.GetLibrary)
 	router.POST(options.BaseURL+"/api/library", wrapper.AddRecipe)
 	router.GET(options.BaseURL+"/api/library/schema", wrapper.GetRecipeSchema)
@@ -4083,6 +4384,216 @@ func (response GetRecipeFiledefaultApplicationProblemPlusJSONResponse) VisitGetR
 	return err
 }
 
+type GetOwnRequestObject struct {
+}
+
+type GetOwnResponseObject interface {
+	VisitGetOwnResponse(w http.ResponseWriter) error
+}
+
+type GetOwn200JSONResponse Own
+
+func (response GetOwn200JSONResponse) VisitGetOwnResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetOwndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetOwndefaultApplicationProblemPlusJSONResponse) VisitGetOwnResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepCertificateRequestObject struct {
+	Body *KeepCertificateJSONRequestBody
+}
+
+type KeepCertificateResponseObject interface {
+	VisitKeepCertificateResponse(w http.ResponseWriter) error
+}
+
+type KeepCertificate204Response struct {
+}
+
+func (response KeepCertificate204Response) VisitKeepCertificateResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepCertificatedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepCertificatedefaultApplicationProblemPlusJSONResponse) VisitKeepCertificateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepGasketRequestObject struct {
+	Body *KeepGasketJSONRequestBody
+}
+
+type KeepGasketResponseObject interface {
+	VisitKeepGasketResponse(w http.ResponseWriter) error
+}
+
+type KeepGasket204Response struct {
+}
+
+func (response KeepGasket204Response) VisitKeepGasketResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepGasketdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepGasketdefaultApplicationProblemPlusJSONResponse) VisitKeepGasketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepLubricantRequestObject struct {
+	Body *KeepLubricantJSONRequestBody
+}
+
+type KeepLubricantResponseObject interface {
+	VisitKeepLubricantResponse(w http.ResponseWriter) error
+}
+
+type KeepLubricant204Response struct {
+}
+
+func (response KeepLubricant204Response) VisitKeepLubricantResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepLubricantdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepLubricantdefaultApplicationProblemPlusJSONResponse) VisitKeepLubricantResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeTrialRequestObject struct {
+	Body *JudgeTrialJSONRequestBody
+}
+
+type JudgeTrialResponseObject interface {
+	VisitJudgeTrialResponse(w http.ResponseWriter) error
+}
+
+type JudgeTrial200JSONResponse Tried
+
+func (response JudgeTrial200JSONResponse) VisitJudgeTrialResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeTrialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response JudgeTrialdefaultApplicationProblemPlusJSONResponse) VisitJudgeTrialResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawOwnRequestObject struct {
+	Kind string `json:"kind"`
+	Body *WithdrawOwnJSONRequestBody
+}
+
+type WithdrawOwnResponseObject interface {
+	VisitWithdrawOwnResponse(w http.ResponseWriter) error
+}
+
+type WithdrawOwn204Response struct {
+}
+
+func (response WithdrawOwn204Response) VisitWithdrawOwnResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type WithdrawOwndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawOwndefaultApplicationProblemPlusJSONResponse) VisitWithdrawOwnResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddEntryRequestObject struct {
 	Run  openapi_types.UUID `json:"run"`
 	Body *AddEntryJSONRequestBody
@@ -4499,6 +5010,24 @@ type StrictServerInterface interface {
 
 	// (GET /api/library/{recipe}/{format})
 	GetRecipeFile(ctx context.Context, request GetRecipeFileRequestObject) (GetRecipeFileResponseObject, error)
+
+	// (GET /api/own)
+	GetOwn(ctx context.Context, request GetOwnRequestObject) (GetOwnResponseObject, error)
+
+	// (POST /api/own/certificates)
+	KeepCertificate(ctx context.Context, request KeepCertificateRequestObject) (KeepCertificateResponseObject, error)
+
+	// (POST /api/own/gaskets)
+	KeepGasket(ctx context.Context, request KeepGasketRequestObject) (KeepGasketResponseObject, error)
+
+	// (POST /api/own/lubricants)
+	KeepLubricant(ctx context.Context, request KeepLubricantRequestObject) (KeepLubricantResponseObject, error)
+
+	// (POST /api/own/trial)
+	JudgeTrial(ctx context.Context, request JudgeTrialRequestObject) (JudgeTrialResponseObject, error)
+
+	// (PUT /api/own/{kind}/withdrawn)
+	WithdrawOwn(ctx context.Context, request WithdrawOwnRequestObject) (WithdrawOwnResponseObject, error)
 
 	// (POST /api/runs/{run}/entries)
 	AddEntry(ctx context.Context, request AddEntryRequestObject) (AddEntryResponseObject, error)
@@ -5125,6 +5654,242 @@ func (sh *strictHandler) GetRecipeFile(ctx *gin.Context, recipe RecipeID, format
 	}
 }
 
+// GetOwn operation middleware
+func (sh *strictHandler) GetOwn(ctx *gin.Context) {
+	var request GetOwnRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetOwn(ctx, request.(GetOwnRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetOwn")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetOwnResponseObject); ok {
+		if err := validResponse.VisitGetOwnResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepCertificate operation middleware
+func (sh *strictHandler) KeepCertificate(ctx *gin.Context) {
+	var request KeepCertificateRequestObject
+
+	var body KeepCertificateJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepCertificate(ctx, request.(KeepCertificateRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepCertificate")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepCertificateResponseObject); ok {
+		if err := validResponse.VisitKeepCertificateResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepGasket operation middleware
+func (sh *strictHandler) KeepGasket(ctx *gin.Context) {
+	var request KeepGasketRequestObject
+
+	var body KeepGasketJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepGasket(ctx, request.(KeepGasketRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepGasket")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepGasketResponseObject); ok {
+		if err := validResponse.VisitKeepGasketResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepLubricant operation middleware
+func (sh *strictHandler) KeepLubricant(ctx *gin.Context) {
+	var request KeepLubricantRequestObject
+
+	var body KeepLubricantJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepLubricant(ctx, request.(KeepLubricantRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepLubricant")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepLubricantResponseObject); ok {
+		if err := validResponse.VisitKeepLubricantResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// JudgeTrial operation middleware
+func (sh *strictHandler) JudgeTrial(ctx *gin.Context) {
+	var request JudgeTrialRequestObject
+
+	var body JudgeTrialJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.JudgeTrial(ctx, request.(JudgeTrialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "JudgeTrial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(JudgeTrialResponseObject); ok {
+		if err := validResponse.VisitJudgeTrialResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// WithdrawOwn operation middleware
+func (sh *strictHandler) WithdrawOwn(ctx *gin.Context, kind string) {
+	var request WithdrawOwnRequestObject
+
+	request.Kind = kind
+
+	var body WithdrawOwnJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawOwn(ctx, request.(WithdrawOwnRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawOwn")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WithdrawOwnResponseObject); ok {
+		if err := validResponse.VisitWithdrawOwnResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddEntry operation middleware
 func (sh *strictHandler) AddEntry(ctx *gin.Context, run openapi_types.UUID) {
 	var request AddEntryRequestObject
@@ -5424,188 +6189,208 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1tk9y4keZfQdRdxNyFOXqZ9W5ctD5ppLUt34xGJymsD96JMKqIqoKaBXAAsEvlif5d+31/2QUyARAs",
-	"Jopkv8jj3QivrS6SABKJRL4++etqow+tVkI5u7r6ddVyww/CCQP/+rOWyr157f+nVKurVcvdflWtFD+I",
-	"1dXqs/91Va2M+KWTRtSrK2c6Ua3sZi8O3L+01ebA3epq1XWyXlUrd2r9i9YZqXar29tq9V5sZCuKQxj4",
-	"+eIYB/7lB6F2br+6+j/PqtVBqvjP5+MBb/2XbKuVFf0CXyp7FMb/c6OVE8r5/8nbtpEb7qRWTz9brfzf",
-	"+kH/pxHb1dXqfzztqfcUf7VP4Zs4Vi3sxsjWf2R1tfq4Fwxoxo7S7Zl0lrUNV4yrmplOPVndVqt3Rq8b",
-	"cZicUovP/W7Z1MLXqcl92nPHjtyyo9FqB3PBvXlg6uBH/yLFsUQi3HPGLZM4I8evhWISCfRBWCu1euBZ",
-	"ha/ShNFMWmblTokaZ3Eb+Q946OUGBh++9ZMSzO2l2jGnWa39/9dKsLVu3JNVtWqNboVxErmQbx2u5eIU",
-	"9/qoPAW4PEw9+/86rpx0J/+4H9I/H46CVE7shPG/7Izu2uyneEqq1bVU9XhNR88ibi/Y3nNsrYVdVSuh",
-	"usPq6q+rtmsaf051p/xJb7WBt6pVozfX/uh3xv9rzeFf1nF43H9pVa30duv/oQ9i9XM1ng58op/nWutG",
-	"cKDFQd+IejblUKicL0tv4SgCnYjB9VHh5gzf8nQAArLjXlvcWc+w0lIfaRu+ERRFhRH4VuUZnrONXyvb",
-	"684wqdhRm5r8HpKZWspOe6aD31mnnGyY0siInla2YlujD+z5C/bMD8CZdXwn+iEy9rCC4GtPKad1w/b+",
-	"YGq2Ful4Ilv4/1jh2FYam9Ez2zO754agRSvMRijH9JYl2n5j2Q1vOj+/dJXUuls32YxVd1iHCcNSKKKk",
-	"D+bLT8T3S1FaFajgP2rpA2SdoM+PdUZfC/olOAijSdZiZwQcqBkLRbYYD3yb35N/xenFYx4ZOQiEuA3p",
-	"YIYpp/MaD3JkQTg7kZGDhIgkT1RCpqmCQIvHsz/Sev1ZbJxfAsrvV5nsrmvpacGbd5ls3PLGinNxGaVT",
-	"FD0c7wJKchjBwz2QqQn/+uwZ8ajn6rMHfz+pTwwJHogCX0pjU6v/nlvxSRtYxXBttTDciYHuVOaDKM8u",
-	"zyrsXPgyOR3duA8ujHs2H92tCTHAmZf3TCsUXv7045PUgS/fM43YOlq0arcXxrIgm4G92EYfxAW50ogb",
-	"0cyknGdyvDiIO4Wb66kr5Uf/THkH7ifwXzBxaN3pkoDKBtJW4scpYWPEQdSJtUaX+YGfvASvvWrC17pz",
-	"zBmgWdRQmdLHVbWSThzstGZ3EDWoHGEe3Bh+GrFjFEdp4nHnAuXT5gT2qFaRs6LsCQyd1lZiabtQrvCN",
-	"0dYu0a2CKlZQk5w2v3TCH4+jNteiZp7A/v55wfzK4J8ZQ7CdvBEqU6kyIb3Zc+NJsOP2GiRsa4QTyiL9",
-	"ehEu3GZPCsI1t/TVyBl8+wpmbLUX3P7U9YvYG8FrJtTOS3i43kEF9H9cC+7PqIKtG0jN0fgbT+atV87F",
-	"FIFfZY/6Nxt+aCffgYf807pTBXW3Fhtpw0nJSHwt4Jb0HHrDG38bUfTr5fIEBf2GMeep50kOypE/6mxr",
-	"+Ma/0+/9lRcAjbQOeH2G0Kq9GruAO3eG14K40sZiuFubYDcRFvVYI1avhHJG0OJTmxr15alRWyNuuGz8",
-	"vxYsasGNbvTRFnasbbgTZ1thf+n83oHdieaAZRuuWCMLmiGtx6Yry8Dk8r2/KoqFCYkwR/n1s/lpe8bc",
-	"JymaGu1NvSUZ27ZiI7dS1H/QZs7m9/rwSCMwwiv+6xOs3wvpMwK73rjfA5VnyA3rvOCjN9E/gyQF4wsO",
-	"ndcRLCoJ+ejwwPOSgn+atCD9M7e9hF3Aryg/55yHaBjM+/Itdel19U64d4Fiw8utqKmU2RjkGR6K8K/j",
-	"Xjci5+g5vEmrozgsdXW/4l2URJf1/pqrHZgZW23Wsq7hqKShPGtr2SDboauS4n8nvrhpHTpq9v7hC3N+",
-	"GHtmEwhAHtdgcl4+pvTs4V1y9sPL+eLUCa+hJ3DLW1QcOGs0GPEoQC0/2SrINLcX0jC4lbxwW59YphWM",
-	"vWKBf2bdJF66LTmUXnVqxJJXUJIuOZ4Dpse19AI5zoDcjr1Af9e5abiRNSV6Pf0bwa1jTjPbhvPqhfBR",
-	"qhoU+PE1vdfNwIeQ/SSVP9PEQNGTJC3zemjNttr091WthTdTHPOfJse8FqfifVkLI284akgLzB9YN00S",
-	"8ByxQ2cdM4Jv0OHeyIN0L5hoLHzaG0B+yi234UIi7Er/yky78sDNTqqCTSBt2qBg/KG2GIQrjlPdw/Cv",
-	"/A7RP3RKOvIH9K/NWR0tx6N/Ls4eBorslQgSN6pnLuSGMGPyFES9f4E4ehncsAqDK9w4e4WmjHQMDAmv",
-	"i6s6WjhjodMEOTNfMMAoc6SU3XN1vUhKHfXbzpGHlLr9X2ljxObu15BU1gVV5dIMX2sl4gDV6su3O/2t",
-	"n8q39lq23+oWB/u29Reul94wVBZSSJdcmi15z6E8Hx9qb3h4BZNZx1VtvQTKjwwdZ1xgNdA3p95e9ue9",
-	"Dqblw9z/yVB9II/mORV7x09nRe1ln0MRfGYTgf7ndNuKGkwVtvMSfoa5TxPxIv1uJKeVvnL4SnfOyrpg",
-	"hc5T6+Cp/kvk1OR2K4xQlDfvJfulE9b/A42PFrRi/29hLEO3NKvDB1xzGosbWZNCWXfGkj/E8WhNPqoH",
-	"s9x1/cI++LVPue3gXKXh42BhqpcJ9yHs0nDpO63pxRcvNyPt9Wx3N3w+vENOLxNjCy8ZxfjGZfHpWitC",
-	"fS0z7jr6Jgmb1vJD24jeqrXIWUevCh0Et50RtTfAvFHpVTGv2OQO2vFoB/7lDf76XSYlwiZXq31Qa4dz",
-	"OUjVOWHZkUsnarYWW426mF8vGLSz9JSRZPNa3MIILzfXJWIduNvswwUfJ8a0AqLA7Z9TJhNZ35HisifU",
-	"v/1+TKcUaT6Lhyq/GbpTNe6Z6hzzhrygNWClP5Lhvz4UewWqtKy9Wkp+Iuz8Qp+Zf2UoG2ZpsxdZZ5Er",
-	"LsSrL7jR5ji5rqW/jaiwNDAA3F2dqgfGQh56nmU9z4vfLtWXp4zw14ZvCb/NVu46M2mp/gGfisG2+bfA",
-	"HyEaczveXKnazs1KdXoDT95CqLSeP/KPnh7EwF5+g3uWVgAxgSpzMsKzFdMm/vGGG8mV650OBtwNJQtS",
-	"t+KCwWadbJqQ6ADe2EwWBiVKWtvBcZ+5bGul2kH095Y6U5DwNnV3e17BTKpkw82n/F/AZCMGvxHGFkKJ",
-	"Z8wcn4x8kuaQGDCyQyBwFRm56nP6+p0unof3iRxnobod9+YKqSZs9lpuFpADx3gFb1FUEfWFAGtBgYsX",
-	"H3HJOGEkb4bTG6vu54dCHEtJSP4n61iYZeJ6acFN4y9D00hhWCnBJdmvC4jlbwVqmnYvqKQhJ12T3BwH",
-	"fi3MN5bhs5TZ4p+mqaL1UsL5f89f3Qc/p4+ndqY6jDNNyTCRUarEnj0zxplEGkW65xwRF0idhn/HXXzf",
-	"ESaSt4llKUcJpdPLMwcWd+JbJw+kQMQ3vj/ROni688/l5alPaPVXcZKKxCdupC0eKMyzfElw0ThC5sdR",
-	"4kaYkJ05UEovLTElUBFCP2r0qymzNq2jT5JKpMvoXqX9IfdVOXPK7BDCve7PMHg90JcebjnPc97oqKV/",
-	"4SAVdzGA17ZBPwyJUQVmH6ZgVSnsUAqxD0McVe7BKb0y8kjlUfjC1XbmSqnQaJjljGp5Z4uPvvM/9s8a",
-	"0WrjymLO/5o/bbuDKD/tf+2ftsI52IJSsjH8nD0vd4o7UPMKb8QH+ne8qLgwxkf8OXseE3uKz+PP8fnb",
-	"ZM2e3mIm/nVQ17SCKPNf5zsJb6uJ3I0hY009frayqcfPiD359XM6TMx9xOFTbww5a+rp4Rmdevr87Ew9",
-	"PzgS0xPPmXyS7Occe/vzbbX6QzJmzh1pteFHqXaYnhsNaStrUbHn3zH9DabJpcSq9gX79vnz77xi7v9r",
-	"rd2eHUE8nlitj4p2x8xXBHCi3+vGUUrFJrorxtrYXnfGMm4EOxrpnFAhr64UW+Jr0Syd1g/+JVr94ku0",
-	"HfzaB//SpL4TPh2dV2nmkRjU3ZYRcYFbt5wtamZ6Cb7MfO50FzM+pi+GLOovK/8dP7cyBXC/RiQouKgf",
-	"ef7B5Y3zLs8ZuYI4qBtpNk3MFv3izxuqYwbMjbW+EezvwugKQ6ycrfUXPNT+2fGx3M9c69y9Nxpth+hx",
-	"XOv6BDcyb2DTDMYqQb1r0QxttQ0RS9o3efwtsB2sK2c3P69qtae3sDNuL8wnbYg0Ak6VK0EEQ7B15xxm",
-	"lC7RmItVL8cwgct6NDzV69B+ftSi/gi5cMsiawf+ZYmfNMXC75TjgW+TU48i7XwnNp3hm1Mx+epohNrs",
-	"h9mjKTF3zVV9llt8lFA7OYMHZyUuQzXgeebyWW5GlqQ42n7eyGtRKCHiZidcxSyXmE8M+f5whc91pH3w",
-	"eilxCUJmCj0qJAcPslfISznmSo+TqCG/7gLh/IKbU9qaA68F09sKf/NLtg7iEjFBMSem0qzR/GxL5xIj",
-	"y/yj9JW92FzP1wsw/4j6TnC/jC/ti2nXCypaanOiw0BZeva8L3lu/aC6HaGmdSbEaz3nYn6gp3zFQhHW",
-	"oDhMYk7TtdLHmZm4mKP/Vojaljx2og5xPctPeKLXulN1P5eYwJXy/ed7vFLW9+jJvT7mVyOe8lA+YLGm",
-	"wFr00Ya6TL9yfKwmr0ZpX5vTxTyxtnMMLheIzflzseUbwcJ981mv6USxmZt8/Se5m6tBXP+g597kKals",
-	"zM14whcMiy8sGHtBtpnnlAUFT3QJ1jD3f+yw1iVSHLr7lalVK38QKFmdJTTG8wBpfGtRsbf96Yxsxu01",
-	"JAKxuelzpeSi83peOI9eizV05OhyHYQqRLA8OWC6WoVETfLjsYziQmj//OjDO/Pl/E/+8XLco+XOCUNz",
-	"RfjtU6EQta//LhW6elOeMycPogrFyoCCkJUtQxAf0ggJeTxvn4cVJqSKpTpXsbf/9Z+HeV804VtEWH6y",
-	"2OQZbjooOg0/6c7ZB6orqRJ5LK27LS4hIZIXtaGt1fMCErpihDjlG67YWrC10d1uD7nLGL1tOsGkYqmk",
-	"mArjxxqUJdkMI28JZBBS0So/Hd74G+tUMa2aE9v5sxpLoskJGVeqEfc6La0yrgWWq8QEYC/ooHT6yEM8",
-	"4V7qGsSuaW7NClnIYwFptJ2qhcGsaVCPDod7akZ9LQwZ2gtna57271ngo9akHyxoNjPZAh7+kX9Z9rxU",
-	"i56/N7d2TjbSpnt6xheSNUtroKiAgoDtDx5pxWMRQQEKwi8Osi/6eoPqInQFPvOeFJfTqnDF3oJTqXH3",
-	"Ph7H4uV11Ma6BToePD9XxaPTFTHgqBEG5biKFlU0Z8PN06fRH9BpFU5U1PrPpPFQu4tCPKrtmQITJRga",
-	"YAkDAgVIuNuC+ZfkeY7xEkRpldkU6ZTkJ2xgx6EXoq9xjtdPMMCT5ZjZcr3gGppZA66KMjc6IAZ6QFCa",
-	"c718oNRnm5nzQdJVvW0SbIlofoAmXPXenKwWIjuzyXuQzPEMNSPKiKj29crXmaqVdLzeXxbPbTimlP/p",
-	"T1zVH0My+KJ6+N4/NcfiBmSGuZmFn7WZn4U498nZQvkg1ezxjd/AUgZq1zjZQn6NVGxrNALYyLyg12t9",
-	"Iflsjtznu6UoJH11T/bW8++m8hf8SEgzpHGq3YkQG7hJkVgZh5M8JprEY2dxDr6jpez+NCNDHybpH6UG",
-	"fQNJFu8aTmTFbPZc7UrWZW34FgvLwmPMSrWhk0Y32oi/jDLj+nVk+WGkxp7y3b5ics6ipJtyXgudz5IT",
-	"pEp07glB7RSC4o1d4EZw2tUKWZZjmppOWaYV5BnZmIvZp8FFV6sTtoegmqUmZAlWhK5Qx+TcyaxMkIS6",
-	"aWj9Rptr1Ls422KQBjOmQirpVpsKi2gDTiC4IozYaFP3IHRzl5SHgW7nZv5DClq0SEwXPKXcCOafZwG/",
-	"bdb4SSRQ6cX1DHxIgHyZrInPhMCCejTTTX7Y88KCL1rHaTmAdVQ81AkJrKUK9WvcVey5t33/lRQQJdlZ",
-	"ypEksxRBhMZcRThx/WQja6cT13Nv4JDiaX7FKQCrbSHF47iXm33kq0+8ab6xDJ/N8I5kIzLwDY4+Pgzb",
-	"0LmEM9mIxjOEUFdMTaUkdV5mfHOep3EHGy7VsszLFOemYNaHeEp05CtxzPaxT7yUu70TKiqcsOlQzIdB",
-	"+BsRMs9WMemyADjAy9nPRfYspTb0HoDhVuz1kR24OoWdh/Jczy/4/JBBXEjNz50PD3hAkkmVEtZ7rDuw",
-	"RkIGRX+CAnPE/S0emDexpGKBDp4ls9NvTRezjCZzMaG9rx8pjXcxDgnZQdSgqJvMXQhdRUSVA++kEsJ8",
-	"YyvQs72ligxS64RFADmz6NtHJ3OGiJBPMJYaTFYHyb/PglXCP0w/15dv3IXkmBcxJvlIqwuyrc9ShxfC",
-	"cvJM9fNSDoqhfxA7oeoPXnyMroAlQHxLwPYW1fQOMOXIFci14Ri9PMPZSIWrdymmLRf1LC2yQIxkQv5v",
-	"9qM6iIuuUnh+MsMvTrIfoBqQgqahup7G6cE0FvCTRGuZvGqWo1ok03y+YT0P5wduhOCaKyJU/IDONeUK",
-	"UJ6lXIb9gujx7LjxBeIdpOJzz2MpzlMCcUKHYgMiNY4UVojORIpwP4ZDnxQY9I5EdyOW2vYp6xSv/Biq",
-	"ZmjSAzDhWMv48R2/J75KBhx0p0/TZIxfrcLESZqFQ3VWRF9MltX+5NJr4NcD9XEeAOI84RuzY4tAWXn5",
-	"I2E7BJP0jqNvE7hSYfS34ggFN0sdoWSowpvm7968jWiusfCuV06PZ8jxQ9yMf6NUAU5mlwmVQw3MrnLa",
-	"aLWV5iDqC5VOmAkXc9TxT1BzIGrEgD0VYrAZ7P5Ft0pe37TAYFMB67JgJoSSqqGfQjC7MUIo8OtZIQZY",
-	"m7A45Wx8Hv2a8uDPwLOR6b3A7G8pvKceHgtKAQH3Se4Ugg/Bn5l1ok3sgn/6peMNBG9YK4zV0wxDWTMc",
-	"XXRI8cIhSN64JYcguOpmYO1ERZoMLfsr1u9b7B6ypH/HDPf4d5eMwfJYk97y4DcZ2ophqSSVE3rdeQY9",
-	"3gWRdVMHkBRXDxCWRh8QUsITvGt4fMEZXgv0c1p+EH0vEfyuZVJVmCmiO7MhgEnQYUtHPmFs8pcwC7ra",
-	"WZyWIbmEqRYurgvJWRS/4Trp1JPTYb1EVcZN+wBvkUF4tRHGcalKUGpkOfgZJ0GQN4Cf4f0fadsTJu5E",
-	"Wl38ej6HKm1lv9IyK4ZVjV3wh7Pc3WzPjT5c2nAisQB5210sCyhDkQZzcqKtAfqsAu3C9MvrtgQWav/D",
-	"AraYtKDiZ6m5/KSOwV1KVPiimWWxIYe/yzL/1+hSY7xp2LpzWOMPlcFVVhItVA5N5DTb6QsNZ4aTibdq",
-	"CqtIW4QNWFZP13cYIE5VA76EOQXfMbA/a8zMRXE+6ILrHWqFJkb6yFvxg38Oclq/TCpFL5EnIhrN5Twn",
-	"0b4KqSAXqcOxLcsRuGTs/okdORR6R1IVn1T09ZXnhl5C36DLgQAK1GnkIH/hRw/uIO3VsoLztiggZjY+",
-	"CaIhVRSF6VLrHJTALlOI9lzVP90I81HPcRqeO0WwVp10gwRvxx2QCosrJIwtviDqvKbv9yEF5rptzia+",
-	"PkWltehoeYfa8GgJM40JqaSLkCsL0OZ0s8Rlp5uZoCGBOdOk4kjkwgFSnTaWl8LkhQSr+yci2o43CzxE",
-	"MGZ87QIgX+xNN07k0IV6llo4Lhtacyl6EmbXVyyM/HalHP0ymk0IDzwCVu+CuR85ocp93At25Cd/vTyZ",
-	"xEEJYYRoEwViVLhvaZeoLU+llMsE77xsp3tAG8eUOhiImvgAMqoQQCg1/xmChOKzBEjADAmFm7oUEKkU",
-	"mj3uhSoBaQOgmg1J3+jbACvzrGEReDHAhTtLNkT01bCMMIUyvQtltGVtIayorEbMJdtl/WJi2gCWNX/W",
-	"xWDH7A0KkHf33yCYyuT6PrgCdG/ZznOiXRoN84rw3I3B71+asSD4aH0ivbxYelZrSOrMyKhOa12fIiRJ",
-	"9GaNPSqIbrOg+jbAMFFZaLrknDGCcLjl3b28aalODLKHM5eRkLv9GiB8KR9vAdwuLWO+1Em37gj2tFgn",
-	"AN2+SpfqlBCb4ScN/UtjuDikbIdR4yKz/atQU4URAsXLHAax24V2E1dYG4Z7FKf36OiGmPdIOAPwPp7n",
-	"DbiYUvLIEKb55VDMNFyC0FiL7wlRcAZ8YPeytXiSwI1rdN1tSAlwR8jHVAA6rrrRR4VcYnsRjx5h0LLB",
-	"wiYQBqY6CT4gECR0ZFm4YCMcHlAKW1BppsQxpMVGaAWAwiNdwhGHchLsMSZZhGyu5bcSLwnrB4WxXIjw",
-	"emlzFgFZphy4WJdCIVumfKEypGUGC5sonbikF0Lp9MUtpCUs9JnMkQzMCeNsiOvnRTi2j+Q32NFWW1HK",
-	"bxzisd2vcUPAFLyHU+dubWgruEAGQOsmZnpC88xt1xCzuti9Fr5Ikz/HgbsvwQBW8St4wd6f4UJtpUOH",
-	"qFS2FRsHBS4xm5BmFAp6FbmOaIaHggoxPjDTW1qsItY3goad4XsyNfbYt7UDJy6TrmJyi/Xx0JED3f12",
-	"r7tmdm1AcEGfy5m12HXEeqw+CNB2/f3Rdo5xbPbtdF+MSeDoPFyIADKYaZtaM6ynK1wFdWwtsiCZL3Uj",
-	"IXXwbu1EsXAC00Larmkwfz1rjDxf2meAvoX8B/9p67TJs+K/nsY1oWtNOmRLAZ+Eo2TlDst8+jYYB8HV",
-	"km7EF6I/AQ6Fr5sCxL//laA+/LlvbZcKY3LEtEHjjVPq5DZiWkAtBuASb6X59aag6RGq0kTogUx1xDj9",
-	"yK8LqCNzw08LPIQRIH+B6nqpM0+b4hGT0KT1ooKeSVhpwCNdkDcbX4mhPRJAIoAWxHulQa9puEcZZiyk",
-	"Qox7FmBcKiviLnZKhzmxtWi02lnmdKHr6RIXDO18wfXQ+nqqc4KwNS67YI3QIPAk/GSOd48ysor/DvYO",
-	"XpEJMvuIoxtRM8624hhgKQ9Y6TRr7Xlwd5wPEl0ypUYV0oZ+JFdnhU2eFLJwwotgi30YHMvtIWFgK47B",
-	"i3KluqaZlSSW1XgmLs5LWuINlJYYNP/cJEgafQwmI09FRWZw5gb3cC8gUnMI2O5MZPZSrr/7o3YS5XMm",
-	"xQMn9rdzumMiMSmd8EPwT56pdHJBzktCETqsoanBHbtYzoxrI15C9Jj5CZHL2vBGUMm1S8rz51fSL6nk",
-	"X1B1D8/aGeXKpWr1A7Jr+A5NqD3ZIe8lxr62AEEk1a4aYN6giwUz9vDCNtJe23GSzbVUJQRA+Cl0iRc7",
-	"qaJHdpGWuDwAvCx0O4jYVmE5JB2FtWQAoE1x+4tXPT4Fl7QT07eytxDOZpzSZeEL9BwHMPDLOr59BExU",
-	"3WBpNqB2eE6QqJ+CJeT/YwXRUDRl6C9NEIlNBH6uLvTsvmMTqphLWW7C3XdCGe2qlX8Xd+jCMqNyq69H",
-	"s+VJ0a71aDsvcDeGCv07RDPmuvrO1xe8bOF6hAnQyyST37EZCEJz2b0+Wqp77fzKO395irrcdG9eVd7Z",
-	"EgdVd2kMcpHnDQLu50nqW2j8XHBt508fECwpWlk/P3zHWBjx4rp/CImFD56V1fICUl8RHuRcmiIUVEzM",
-	"olfhBI3mscS+cuKlEZz0svBTAU04oOmNfymnSXReYM++9sLjOIcwYBWWViLFy1Abcaf0tMLEi7lj5CQS",
-	"HN5FlPEZYmF9+hNXBbFQn6fThIL4ESKOMZrw1bXCbBD4aw6alDZUy13d37lNhgaLf8Xm3XcAJtwLfnOi",
-	"3J4MfmGDUSOAS479ZBmvb6Qt2HMNDTT59r/+8xCbCqLFHO/8eXCdUc+/XPzLMTEx9SSaD4dfACJdtI02",
-	"nr3hN6AjxHMa8uQOTd4S3iNB4KwUy0XI1zuUatogFSJaXYxrJcS7JtjkyPw9weNGDRDikLsj46VTVzja",
-	"p4X66qdQVQYnAJVWhD9Yi5NWCLjfdk0TuglI24OVhbPzuat3oiYKBzZGW7uEifgXiTbH3BdS7e7sF3Tj",
-	"7CduDmS4XDErzI3cwLFVLC+mPEAh1f+dx8hC7SKM7dyJCeWEKXjxt9wwqaysEb0KIqdpXxi+OWz80Jcy",
-	"Pp8pQWP+zHD0tXBHEQRmDNhSEQQl7T7XmcD1o3LDcKO5KeSwb43cLIAq9fP42JdWzyUwTL/f+TkDNVyJ",
-	"kleBOHqivUsDlYoVewhWKz7A5M0rah4z/4zOq8jCEPvYP9vtxYGu+H3ATLZUZ0gEgGK36ogLHlsO+XcG",
-	"7uy8bLGj2ifyjTvfh1yVLGXT1QG6nVCAtBJL0Pr88wWsPhHr0AkK1LI+w7IPumPwP4jWC3WtBANeJL2+",
-	"AONINHkJrleEdZYH6SKUM7DCtWjpWK6/sN8DDh2dkhT70UvLHL8Wqm/kFtHrnBXNlvx2GcRgry81p08B",
-	"uFGXermkSf1Xy3KsYrqYtHhev0lFu3TeGNn5ftTtPhzY+dP0AoVsob7hyl/+azHZSB3QJUreg3H4j0gy",
-	"m2jnv8fiRfjT3EjNREpaQ9+HKaYe5c64wUTPTmMpkvfWXwTICSjXpXQPfoAaOcjxgCcHmNrzt9ryQ9sU",
-	"Aml5FJvhg5BZJ7jtjKiZ3r6AgMUZ4nt4lJjGhc4U+M5PF/tuhFhK+vzY69l3/ycQ7VvtijEztxeYM+F3",
-	"q4rmXOg5+cLfoc+qtOvw8J7fQEsm4Br/gpyNJDrVpPEioF4ROC8mhMyLWZoTHa6kxFMCP0RGBjD3mIlx",
-	"YhGHnMBxr4WijrISw61k6cqxcL8gCIbbh1Lm8GzAZzMiMWAxNFo4NBFYAu7HAMrCLePehg8Bzvlp4X0o",
-	"NCSIE/ngvWqVDlrG6YlCwZMGUjfDBlfDfHPk33Dl9R76KGiDVpLhwiMye5Q+PWBAH1sN0qc/OJGNkvTJ",
-	"UzYNhFSzez5oEIHm5cZ8fYkyUbpXbgv2cKpU4QLvJewdy3yAHyK9E8XCRNIKaJJoMpP5Uy7cY5LCC5Yd",
-	"GXckyvV1Ag+42M4Hn/oHYuBSNlRKnxjbUZZWb4LF0wLEgZAGQJZCd5i+5/gIYD10+pwFqRTcbWdNhSHv",
-	"dabrvdi+tuCUDxM/yzk7My0mExMH3c5nb3NZv14Inzu/Vk13zsujklJUL/VEil9K3XXog5b8qeZGmG/s",
-	"7H21znSDRmnZDi3sDtonZc+4dfwCU/o9R3jZkN0Zqo7gj5GsaaJDxqJE0UeAs11YQm5FVDfmFXnj4+Tw",
-	"+rUmKmTLlds7w28KR+RzRK2aZNg76ljLwrhBMbhQ33zWqn5ZhLMPxFzEWI+tPe4iD5amJMQmTZTHL8P2",
-	"nAF5GyBBx9YA38WbcGPk+hvLevDQi5+8lOdAbs2wz//CrZluXr6YtBewLmfXjphUGXPZTIanMgF1d9Km",
-	"PuhBQIUZ0BQ/PUq4+5K34YJxPkK/TYp0r0BfioD/Jd4GZ+k+sUv1LMjmfTHUOlH0zxvakgY0OWkZgsCD",
-	"v+kcWCC3meeUyaXJWjotJYaQYOXjkvNzT8qqWgAXX0TCSJls9FxCxwD0t418OTDTTH8cIXfuSWvxovHJ",
-	"I/RZJDlnfvI4k2JzdFGAwkdfS9+/sepLthEPbjT7i624L8IvBEM0GHmh8W/isrjt5BEQppYb0ux7UO8+",
-	"uKapLsMMLVx2LURry4GLTEKME9XTfKCSA58c8m5yHpGp6ufgfkl44KyjXU7R71MIBd0nicZ/o5REE3hv",
-	"xhde4ZNQLrWBxPAFviav4RGjh+Yed4W174uTyO5NR9izqCpw8K6Dt1QP2jj1xI6FMfda050TVOHFtCMx",
-	"nSjBsfVU7+lW4hg61wh04/mb1jdwmZ9YTEuRMHBptq8SD57lRqmzNKOzWh1RFw2+Mx/wIHXE8UJw9cil",
-	"G/buLeWT40fSLKo41f4b/SzoVZ+o9NSmJXMBrBd7mFHs+LWwCQUiuCOIZCKpFjSRAYR+sth+29npxIwI",
-	"yrWoDmsbC7zG0nYQZOqsKFlvuyV1WuVWsOfZqUC6rO9i3JbCPhJ8ewx/nSmcT5Nzgg+S48eakDPbg9sF",
-	"tPmeWwG2P8EC0DJ0aYQztjxYwIGDLglkVyQKH+Ny6nEG/k+iTwgrFkwxg9mjssvAg7LgQuw9LlObHz+d",
-	"NmNA4X4hVdj2nFhjnrkFrMOtpvHcNlo5wzf+5GEC0OuT4httvrHBTZZqWiATwPHm2qLb9Qn725dvj3v9",
-	"N2hdDzXOULW64U3D+H8oozsnrtjfuDppJf5Wsb/5L8D/Zv8rJpnkQPj/G2JMAHv4hP27Mdqg+sXbtgnd",
-	"ap+2KHl+99lq9eQ/VAKpuFqFea+q1U3syrh6vgqFqryVq6vVvzx59uRfsHfqHvbrKW/l0/6ObDVGwP3B",
-	"guHe1Kur1cu6/nNIo/GbJKz7XqM5nYHd53P8HIK7uPOTKMIRd/12yAbOdCg3batVONzfPXtW+lx6Di/x",
-	"l4DWj3rSlneNm34vCPX45q0X7se9HsAi9FAI/veMfE9/hf++BWNXEFT8o3A9FX8DS4q8uPoZ0w/4QWBa",
-	"3l/pj/aP4GzevF7d/kzT4GlqC3nX71ar0BJsSMMP/Ea8Dv3c7sqKC/xZMjYmm1QZsYXZbXb0KFETfkST",
-	"+tg3WX3BnoVOB0ocsQfrEyKp4hyNMbUaxXnSgu+f/Tw9DUbNpXP1OjxCLy7jDHngO/HU3ux+9+XQDNki",
-	"+drWUnFDRMxub6nyt5ivFGZZ+ZuhNVK5J7+lc1p5Xl5drX7phEn4+lerhq+xQV9PhgTDrG3EOkKIIwIm",
-	"p3T6sVHmPY+/pnKxoKWp7ftD+EOTKurhVIUmnUyriWaxT7DIOmOkP8CroV/qV5AuoUHKWSeTCUCj2eVX",
-	"6EgrpqEkSBGkkeUnRNwIe7cwrABDYcuXNMV/JnE0LYXAcfwwLD3kOmDp/z5Md/H+w+7i0aGMvvhFF52f",
-	"/X8vvspaboTb7TwzRsRG3qGNTfDtAS3BXohYC4j3kfrmSGfBWWIr9CFvjT6Mhd4fhXubUm0nbs97qPhh",
-	"COIS/Xe+2fde/NDx5Z/h8oR2NeOLM7Ybhg7dCy7NsL1PQXkoKjvv/K932rC23j6IwmP5QfxzaTkPvFGo",
-	"SDz9Fel30d5LCYP3Oljj/rX33FcMcT3d2JsH4YigWUFK6VY24jfJEy13+54lwkrPrw1SEa49+3haVavP",
-	"Q72mJyiVtq9YQO8EkXyWltcLbDDfxkybAxGlOaXGfM+JO7PEr9Ez+9C6eOiFAL4wAyGmALy1w/6DsbYy",
-	"QQGHxJVwJ+kAt+31USjrEzVbn6CUmFDNpao/YcH5V9CR/uEZRmTz0HvoPQ9yhwP9CRHwfYYy5sDUcpjN",
-	"C+EMqM9jDbeu6jkB9cknX8OZ0PTdrEtSOja8fkTaxSEI8v1JHzFAO+j/GKGcsSZgr49ke4xHkrT0ccco",
-	"HMPWjiDooZUCt0GYfXEs4CPHLlay9qcc7gUljuHN8eF+WdfvYxP2r3C6t3LU8/K7Z/7/qskuumQq6QNZ",
-	"H0iCRzc/wnl42pPugvIiW/EBn1t0NvDbv5vWZEh14s8ffnrLcFi8RjKOewyGP6fMrzieV/Qy3PVGYIbD",
-	"kEzvheuMyrh3QKPfE8gLEasdAzs9WjvidD95hJ1fqjqFasELXvj3QJiveWbvCjp0L1cUtX1FtP0nX+HM",
-	"Js6caXvIVvxBNuJx7Y8TfyBPesQvDXfIb8qc6M/Eve0JoFfZlEhavOmUffqr6dTt0wz2+mzaxFSwhXd5",
-	"HhM1AmV9H2q3bNTXzekJi+6AgClrocUqtPWWWbf0oCCAhsicPAjEBETwWa02tEaA7egfLeCMn//KGnSo",
-	"fiuZ0Z3qNWSkqKeke3g1mYb2vyU4L88T/weyXoid1nLjmFZZaqrtk1D9x+oXeTozstiYu/7c1Tvxvs9r",
-	"/wr3115cwmtAmIYcycZbTojPBA3wZuA1LEpE6zd1ScPLA//yBh//Lrt5s/ptsdy0hZeyKf2jjdyYul04",
-	"o4EJH1MNtT1obEnr/CB36qfOzVI4P2BuETSsfIx7tKR+ROzbu5hC4d3HTHchQ3GeVm++Uhyu0bu7ROIm",
-	"w3e/nzpxOPAjh9IeZQcxjS4/Ks4IfigqwZ8CRsqEsABfuLgRyn3bf3Ck/ZZ115eKwdvg1wVPTtbjJiT4",
-	"XAV/SO/OAWSV2FceYCY6FaDQj+Ac/fY5YrJZfRB4pQFCPyASHR9TAIF/9umv/r9unwaMOOL+H0MdOb6L",
-	"zuyhXhBStsuKwZKeTmUt4V3nrWoEpE4ZVv7mZWu+uWZSOR0x76rYD4HttK6xq8hYUXgvGsGt+NhP/5GF",
-	"woZuixIqn7L+Jz3Muv/jVneQh7/MNsbBHsw0fuNY6KvZWT/BB3VnzFVdj6FyqHQrfYroII/mI28aUkY0",
-	"TXT7rEFd5Y95glPXhCIZAl7S49EBBiAI8SmmHcEc0b8XU+i8/SjURrANV2z9OL6+29v/HwAA//8=",
+	"3L3rshy3kSf+Koj+/yO0Gy5ex57YOPpESZZNW6K4JMP84FGE0V3obvBUAy0AdZo9ivNc832ebAOZAArV",
+	"lajLudDybMSsxdOoKiCRSOT1l7+uNvpw1EooZ1dXv66O3PCDcMLAv/6ipXKvv/P/KdXqanXkbr+qVoof",
+	"xOpq9cn/uqpWRvzSSiPq1ZUzrahWdrMXB+4f2mpz4G51tWpbWa+qlTsf/YPWGal2q9vbavVObORRFD9h",
+	"4OfRbxz45x+E2rn96ur/PK9WB6niP18MP3jr32SPWlnRLfCVsidh/D83WjmhnP9Pfjw2csOd1OrZJ6uV",
+	"/1v30f/fiO3qavX/Peuo9wx/tc/gnfitWtiNkUf/ktXV6sNeMKAZO0m3Z9JZdmy4YlzVzLTq6eq2Wr01",
+	"et2Iw+SUjjjud8umFt5OTe7jnjt24padjFY7mAvuzQNTB1/6NylOJRLhnjNumcQZOX4tFJNIoPfCWqnV",
+	"A88qvJUmjGbSMit3StQ4i9vIf8BDrzbw8f5TPynB3F6qHXOa1dr//1oJttaNe7qqVkejj8I4iVzItw7X",
+	"MjrFvT4pTwEuD1Nj/2/LlZPu7If7T/rx4ShI5cROGP/Lzuj2mP0UT0m1upaqHq7p5FnE7QXbe46ttbCr",
+	"aiVUe1hd/X11bJvGn1PdKn/Sj9rAU9Wq0Ztrf/Rb4/+15vAv6zgM929aVSu93fp/6INY/VwNpwOv6Oa5",
+	"1roRHGhx0Deink05FCqXy9JbOIpAJ+Lj+qRwc/pPeToAAdlpry3urGdYaamXHBu+ERRFhRH4VOUZnrON",
+	"Xyvb69YwqdhJm5p8H5KZWspOe6aD31mrnGyY0siInla2YlujD+zF1+y5/wBn1vGd6D6RsYcVBF97Sjmt",
+	"G7b3B1OztUjHE9nC/58Vjm2lsRk9sz2ze24IWhyF2QjlmN6yRNuvLLvhTevnl66SWrfrJpuxag/rMGFY",
+	"CkWU9MJ8+Yn4filKqwIV/EstfYCsE/T5sc7oa0E/BAdhMMla7IyAAzVjocgWww/f5vfk33F68ZhHRg4C",
+	"IW5DOphhyum8xoMcWRDOTmTkICEiyROVkGmqINDi8eyOtF5/Ehvnl4Dy+9tMdte19LTgzdtMNm55Y8Wl",
+	"uIzSKYoejncBJTmM4OEeyNSEPzx/Tgz1XH0x8PeT+kSf4IEo8Kb0bWr133ArPmoDq+ivrRaGO9HTncp8",
+	"EOXZ+KzCzoU3k9PRjXvvwncv5qPbNSEGOPPynmmFwsuffhxJHfjyPdOIraNFq3Z7YSwLshnYi230QYzI",
+	"lUbciGYm5TyT48VB3CncXE9dKT/6MeUduJ/A/5qJw9GdxwRU9iFtJb6cEjZGHESdWGtwmR/42Uvw2qsm",
+	"fK1bx5wBmkUNlSl9WlUr6cTBTmt2B1GDyhHmwY3h5wE7RnGUJh53LlA+bU5gj2oVOSvKnsDQaW0llrYL",
+	"5QrfGG3tEt0qqGIFNclp80sr/PE4aXMtauYJ7O+fr5lfGfwzYwi2kzdCZSpVJqQ3e248CXbcXoOEPRrh",
+	"hLJIv06EC7fZk4JwzS19NXIG776CGVvtBbc/dd0i9kbwmgm18xIerndQAf0f14L7M6pg63pSc/D9jSfz",
+	"1ivnYorA32ZD/ZMNPxwnn4FBfrRuVUHdrcVG2nBSMhJfC7glPYfe8MbfRhT9Ork8QUG/Ycx56nmSg3Lk",
+	"jzrbGr7xz3R7f+UFQCOtA16fIbRqr8Yu4M7ALMM5KxG1rB/k2nBz/soyfVIVW5+ZP1z5HL343fKDbPyg",
+	"rdy1Bu75C6t7QK+d4bUgrtPhFdCuTbDZCGt+qI2rb4VyRtCiW5sadfWprx6NuOGy8f9aQNAF2oTRJ1vg",
+	"lmPDnbhgA/tL6/kGbF40RSzbcMUaWdBKaR06XZcGJpfz3VVRJE1IozmKt5/NT9uLg3WWoqnR1tVb8lDZ",
+	"o9jIrRT199rM2fxOFx9oI0Z4o2N9hvVf8rA3VTrHwh6oPENmWeeFLr2JfgySFAw/OPBeP7GooORfhwEv",
+	"SsbFedJ69WNuO+m+gF9Rds85D9EomffmW+rCbeudcG8DxfoXa1FLKrMxyFI8FOFfp71uRM7Rc3iTVoXx",
+	"s5Ta8C1voyQatzlqrnZg4my1Wcu6hqOSPuVZW8sG2Q7dpBT/O/HZTevv0arwg0fm/DC21CYQgDyuwdwd",
+	"P6b07OFZcvZ9xWB06oTH0hP4yI+otHDWaHAgoAC1/GyrINPcXkjD4Fbywm19ZplGMvTIBf6ZdZN46bbk",
+	"UHq1rRFLHkFJuuR49pge19IJ5DgDcjv2An1tl2bpRtaU6PX0bwS3jjnN7DGcVy+ET1LVYDwMr+m9bnr+",
+	"i+wnqfyZJj4UvVjSMq/W1GyrTXdf1Vp4E8kx/2rym9fiXLwva2HkDUftbIHpBeumSQJeK3ZorWNG8A06",
+	"+xt5kO5rJhoLr/bGl5/ykdtwIRE2rX9kpk174GYnVcEekTZtUDA8UVMNwhW/U93D6VD5HaJ/aJV05A/o",
+	"25uzOlqOR99gnD18KLJXIkjcqI65kBvCjMlTEG2OBeLoVXABKwzscOPsFZpR0jEwYrwdoOpoXQ2FThPk",
+	"zHzBAF+ZI6XsnqvrRVLqpN+0jjyk1O3/rTZGbO5+DUllXVBVxmb4nVYifqBafX6y00/8VJ7Ya3l8oo/4",
+	"sSdHf+F66Q2fysIZ6ZJLsyXvOZTnw0PtDQ+vYDLruKqtl0D5kaFjnAusBvrm1NtxX+J3wax9mPs/GckP",
+	"5E29pGLndGqtqL3scyiCL2wi0P+cPh5FDaYK23kJP8PVQBNxlH43ktNKXzl0pltnZV2wQuepdTCqexM5",
+	"NbndCiMU5Ul8xX5phfX/QOPjCFqx/7cwlqFLnNXhBa45D8WNrEmhrFtjyR/i92hNPqoHs1yF3cLe+7VP",
+	"uQzhXKXPx4+FqY4T7n3Ypf7Sd1rTiy9ebkba69mudnh9eIacXibGFl4yivGNy2LjtVaE+lpm3HX0ixI2",
+	"reWHYyM6q9YiZ528KnQQ3LZG1N4A80alV8W8YpM7h4dfO/DPr/HXl5mUCJtcrfZBre3P5SBV64RlJy6d",
+	"qNlabDXqYn69YNDO0lMGks1rcQujy9xcl4h14G6zDxd8nBjTCogCt39OmUxkvSTFZUeof//9kE4pyn0R",
+	"i1V+M3Sratwz1TrmDXlBa8BKfyBDj10Y+ApUaVl7tZR8Rdj5hT4z/0hfNszSZkdZZ5ErLsTKR9xoc5xc",
+	"19LfRlRIHBgA7q5W1T1jIQ97z7Ke58WOl+rLU0b4d4ZvCb8Nunundvt7HBUDffNvgT9BJOh2uLlSHVs3",
+	"K83qNYy8hTBtPf/LP3p6EB/28hvcs7QCiMlbmZMRxlZMm/jHG24kV65zOhhwN5QsSH0UIwabdbJpQpIF",
+	"eGMzWRiUKGltC8d95rKtlWoHkedb6kxBst3U3e15BbO4kg03n/J/A5ON+PiNMLYQxrxg5jgy8kmaQ2LA",
+	"yA6BwFVk5KrLJ+x2unge3iVyXIQJd9ybK6SasNlruVlADvzGt/AURRVRjwR3CwpcvPiIS8YJI3nTn95Q",
+	"db88FOJUSoDyP1nHwiwT10sLbhp/GZpGCsNKyTXJfl1ALH8rUNO0e0EFu5x0TXJzHPi1MF9ZhmMps8WP",
+	"pqmi9VLC+X/PX917P6cP5+NMdRhnmhJxIqNUiT07ZowziTSKdM85Ii6QOg1/xF181xImkreJZSk/CqXT",
+	"qwsHFnfiiZMHUiDiE9+caR083fmX8vLcJdP6qzhJReIVN9IWDxTmeL4iuGgYIfPfUeJGmJAZ2lNKx5aY",
+	"krcIoR81+tWUWZvW0SVoJdJldK/S/pD7qpw5Z3YI4V73Zxi8HuhLD7ec5zlvdNTSP3CQirsYwDseg34Y",
+	"krIKzN5P/6pS2KEU3u+HOKrcg1N6ZOCRyjMAClfbhSulQqNhljPqyFtbHPrW/9iNNeKojSuLOf9rPtq2",
+	"B1Ee7X/tRlvhHGxBKdEZfs7Gy53iDtS8whNxQPeMFxUj3/iAP2fjMamoOB5/juNvkzV7foNVANdBXdMK",
+	"osx/n+8kvK0m8kb6jDU1/GJlU8MviD359ks6TMx9wOFTT/Q5a2p0/4xOjb48O1Pje0dieuI5k0+S/ZJj",
+	"b3++rVbfJ2Pm0pFWG36SaoepwdGQtrIWFXvxkumvMEUvJXUdv2ZPXrx46RVz/z9r7fbsBOLxzGp9UrQ7",
+	"Zr4igBP9RjeOUio20V0x1Mb2ujWWcSPYyUjnhAo5faXYEl+LZum0fvAP0eoXX6Lt4Nve+4cm9Z3w6ui8",
+	"SjOPxKDutoyIC9y65UxVM9NL8HnmuPNdzPiYOhkyuD+v/Hv83MoUwP0akKDgon7k+QeXN867PGfkCuKg",
+	"bqTZNDFT9bM/b6iOGTA31vpGsP8URlcYYuVsrT/jofZjh8dyP3Otc/feaLQdosdxresz3Mi8gU0zGKsE",
+	"9e6IZuhR2xCxpH2Tp98C28G6cnbz86pWe3oLW+P2wnzUhkgj4BsyHRE9zq1zmM26RGMuVtycwgTG9WgY",
+	"1enQfn7Uov4EuXDLImsH/nmJnzTFwu+U44FPk1OPIu1yJzat4ZtzMfnqZITa7PuZqykpeM1VfZHXfJJQ",
+	"tzmDB2clTUMl4mXW9EVuRpakONh+3shrUShf4mYnXMUsl5jLDLUGcIXPdaS993opcQlCZgr9VUhM7mWv",
+	"kJdyzNMeJnBDft0I4fyCm3PamgOvBdPbCn/zS7YO4hIxQTEnptKs0fxiS+cSI8v8o/SVvdhcz9cLMP+I",
+	"ek9wvwwv7dGU7wXVNLU502GgLDV83ps8t75X7Y5Q01oT4rWeczE/0FO+YqEArFeYJjGn6Vrp08xMXEz5",
+	"/h7ytSlekZt9yOYGQx6H++/oLZUGPJb9hM++EaK2JeegqEMI0fIzCo+1blXdLTvmiqWyhvnOtZRgPhi5",
+	"16f8FkaBEqokLJZOWIvu4FB+6omMw2ryFpb2O3MeTUk7to7BPQZhQH8Et3wjWLjaPuk1nZM2k5+u/yx3",
+	"c5WV6x/0XKUh5a8NDw4KkwWfxQcWfHtBYpvnlAV1XXSlWb/MYOgb1yVSHNr7VeNVK38QqGshy52M5wEy",
+	"BteiYm86QRDZjNtryDliczP1SnlMl2XLcB69wmzoINV4yYUqBMs8OWC6odxE0tXVsWJjJIvg8ujDM/Ov",
+	"lJ/88HKI5cidE4bmivDbx0K9bVfmXqrnZdwxzpw8iCrUZAPYQ1adDfkCkLFIiP55+9wvZiG1OdW6ir35",
+	"7/86zHujCe8iMgAm61qe46aDTtXws26dfaASliqRx9Jq4uJqFSJPUhvaML6sVaGLU4hTvuGKrQVbG93u",
+	"9pAmjYHiphVMKpYqp6mMgVjusiRxYuCYgWRFKjDmp8Mbf2OdK6ZVc2Y7f1Zj5Tc5IeNKpfBefaa107XA",
+	"ypiYa+wFHVSIn3gIXdxLM4QwOc2tWc0MeSwgY7dVtTCYoA2a2OFwTyWsK7sho4jhbM0zNDwLfNCadLkF",
+	"zWYmW8DgH/nnZeOlWjT+3tzaOtlIm+7pGW9IhjOtgaICCgK2O3ikwwDrFQqIF35xkOjRlTZUowgdOOYd",
+	"KS6nVeGKvQH/VePufTxOxcvrpI11C3Q8GD9XxaMzI9GW0Ij2clpF4y1azuHm6TL2D+gfCycqav0X0riv",
+	"3UUhHtX2TIGJEgxtvQR1gQIk3G3B0kzyPIeyCaK0ymyKdEryE9YzGdHh0ZVyx+sn2PrJSM3Mxk5w9c2s",
+	"HldFmRt9HT09ICjNuV7eU+qzzcz5IOmq3jYJtkQ0P0ATrjrHUVZ2kZ3Z5KhIln8GDhJlRFT7OuXrQtVK",
+	"Ol7nmovnNhxTytX1Z67qDyHvfFHZf+cKm2PcAwDF3CTGT9rMT3icO3K2UD5INfv7xm9gKdm1bZw8QiqP",
+	"VGxrNOL0yLx22Gt9wVcwR+7z3VKwla6QKHvqxcupVAn/JaQZ0jiVCUUkEdykSKyMw0keE03isYuQCt/R",
+	"UnZ/nlEMAJP0Q6mPvoZ8jrcNJxJwNnuudiXrsjZ8i16cMIxZqTZ0fupGG/G3QRJet44sFY3U2FNq3RfM",
+	"A1qU31NOoaFTZ3KCVInOHSGonULsv6G33QhOe3UhoXNIU9Mqy7SClCYb0z67jLvo1XXCdkhbs9SELJeL",
+	"0BXqmAc8mQAKklA3Da3faHONehdnW4wHYXJWyFrdalNhvW6AQwRXhBEbbeoOa2/ukvKI0+3cIgPIdosW",
+	"iWmDU5Ybwfx4FmDqZn0/iQQqk7meAYMJyDaT5feZEFhQ+mbayRd7XljwRus4LQewZIuHkiSBZVuhVI67",
+	"ir3wtu8fSAFRkp2ldEwyIRJEaEyLhBPXTTaydjpxHfcGDime5m85hdO1LWSToIs98NVH3jQdakoXcpGN",
+	"yHA+OPr4MEJEpy3OZCMathGiajELlpLUeUXzzWVKyB1suFQ2My8pnZuCWR9CN9GRr8Qp28cux1Pu9k6o",
+	"qHDCpkPdIMb7b0RIclvF/M4CtgEvJ1oX2bOURdF5APpbsdcnduDqHHYeKoE9v+D4PoO4UAWQOx8e8IAk",
+	"kyrlxneQfmCNhGSN7gQF5oj7Wzwwr2P1xgIdPMubp5+arpsZTGY0d74rVSl9bzTkCYlI1EdRN5m7ELpg",
+	"iao83kklhPnKVqBne0sVGaTWCfYA0nPRt49O5gx8IZ9grGqYLESS/zkLwQn/MD2uqxS5C8kxBWNI8oFW",
+	"F2RblxAPD4Tl5Enxl1UjFEP/IHZC1e+9+BhcAUvwBpdgCi4qH+5B55ErQIQvAtIj1cjepW63XD+0tJ4D",
+	"oaAJ+b/ZD0ouRl2lMH4ymTBOsvtA1SMFTUN1PQ0JhBkz4CeJ1jJ51SwH0Eim+XzDeh6kENwIwTVXBMP4",
+	"AZ1ryhUQS0tpE/sF0ePZceMR4h2k4nPPYznO44zkTRmSSjqRgeVxBsOjYtWQZbMlDCp0UjYgpuPsA9XQ",
+	"QUltxo9BkCSlCD0u0YWJlcJdxj3Ffz+Goh96OwHTcbj+H9/ye8LDZLhHd3o1Tcb41ipMnKRZOKgXGADF",
+	"XF/tpQG9Bn7dU0nnYUfOE+gxubeI85VXbxL2SDBz7/j1bcKGKnz9jThBvdBS5yoZ/vDm/tvXbyIQbqwb",
+	"7BTe0wXofh/2498p9YKTyXFC5UgJs4u0NlptpTmIeqRQCxP5Yoo9/glKJkSN8LnnQlw361gw6qrJy7MW",
+	"GIEqwIQWTI9QEdb3fQhmN0YIBb5CK4TqQ4CyE1fOxvHoK5UHfwaeD8z5Ba6EIwVX1aF7QSUjwFbJnULs",
+	"JPgzs04cE7vgn35peQMBIXYUxupphqEsJI5uP6R44RD8KYGqLsKGCpl2oYCuV4ca8mql7Xzp0vZwV4mO",
+	"EVQO7WwZvU35gVM6+7U4EseqDx2meZ02w69gKUZjl3y14HqZNF4En/tKK8yN3MyGgdCt2YgZoB70fRVI",
+	"n95T4LLkR14iaoOTeQYgVTQBSR3HK4d+c2N7nyUNdmYEdl6OuTHK35qM8wSPX9/LEZZaoHLSbBdSuh7L",
+	"Bg0+buhFU0BiEZ+P0gg7CIdQm7VIi3ZzjsZyZXvqjct0bzJdjp+jPHEQ3+CWvXz+8t+fvHjx5OUf+kz4",
+	"gsSFNjKAH0bdzLawA17M+leCB8AJVNhpF2A62UMHDFbs4h3kdRPIrr8EEaahfZJBMV766QeVkiZwbeMy",
+	"IwGWXt48SPhI3dRwKuU3BdRiow+IIuR3sG142g7Da4HxJssPomtdhe+1TKoKM/ZgcsOrCgNndAYKfJv8",
+	"JcyCBrgQ52XgXWGqBWV/JEl2Ncomw5/Oh/USlwVu2nt4ikyGUhthHJeqhJ5JIoBcMBEk2wS8y3AHBdp2",
+	"hIk7kVYX357PoUpb2a20zIphVcNQ6OGiXCPbc6MPYxtOJHghb7vRSrAy+nRw60100cHYQaBdmH553ZaA",
+	"v+5+WMAWk56s+FpqLj+pUwhbEaAO6O6y2P/J6/9ZHGJgCDDeNGzdOoR1ATCIKkPBECpHo3Oa7fRIf7P+",
+	"ZKIlksLb0haRYpaVUHcNbYhT1YBPdw7GR0ywmvXNzFV8+dEFJhGUh05dFvwofvDjoLbg86Qh+Qp5IgKQ",
+	"jeebiuO3ISVvlDocu4CdgEuGbvjYAEqhlzoVbktFX195jv4Y4BJdAQroz04jB3n1NUbSeuUH4LZbJCBm",
+	"9tkKoiEVkYbpkus8USk8HRL5gqqGk7polHLJ52BqyBJo904oYXgTg9Pxuk8PzeT6ziKmarTgl0VrGnkZ",
+	"Tnj2y/pua0oOxAGLJtjZDFPyOXt/R4qqv9vdsrL9KjDOBVL+hTczVigv6KwTjfuJFf/VDxtEEPwfq/DZ",
+	"woQ7V8kd5tpjrMee6V9JN8fHvfYXHjj0eDgocPepaAgISG2SPUxj4vpbkPi2plXbJRZja/m6KVRree29",
+	"Nvw0Q+9Zn6NHLLywQLueEX23je6dqQUG7yK2WGT4LjJovRZTz7DwRD3OnIVgEEX3HnrOMufFnqv6pxth",
+	"Pug5pv1lkBNhrsiwZohe3gHkvLhCItDxAIepT4G5Ydji8SgGTt+iJ3qwhJmOfKmki2iNC4CqdbMkBK+b",
+	"mXiDQclJk4pfIhcO3ZjoQNVShO1QMHH/wiLb8ma2Lhe+GR8bwfKOLbWHWp0u1KfXwnHZ0BZwMYo3u156",
+	"YSZnW6q5LQNhhnSfR2jzsWDuJ064BD7sBTvxszdTnk5CKIa0oOgpDsSocN/SLlFbnlBYlgneedUL9+iK",
+	"Ektk4EPUxHtos4WEoFLP0n5/ARxL4IvNkFC4qUuxVEupll4dK/XgASxmG4o4Ma4I3sqLPqsQQYT0iVmy",
+	"ITZuCMsIUyjTu4DAU7Y6w4rK5uhcso3bqRPTBpzd+bMuJi/N3qCAln3/DYKpTK7vvSt0/Sj7C504Ls1u",
+	"e+/Ece7G4PvHZiwIPlqTQC8aoSRqDUVaGRnVea3rc0QzjDG+oWcegTEXAPcEBFeqqkSXnPxGEPGWvCmx",
+	"VH7GDKoBs9CDkLv9Grp/UOG1Ai52WsZ8qZNu3UHHhGLdLzQpLl2qU0JsRo4CEDMJoViCGb4aF5ntX4Wa",
+	"KnwhULzMYZCLudD/xhViPeAexek9OjA61jERTmW8j+d5lUdTxB+5+0F+ORQrh5aAu9fiG0IUXGCm2b08",
+	"WjxJEA40um43pAS4I1p8AnQZVtHrk0IusZ2Ix8giaNngqSXAyaYaoD8ghjw0c1y4YCMcHlAKllxppsQp",
+	"lLlFVDZIAiJDixHCfhInPiZNh+qM5bcSLwnrB0XAX9gcYmxzFmHgp5qWWGdOgeKn/P8yGn7WUSJROnFJ",
+	"J4TS6YtbSEtYaI+fI5OZM+a4ISS4F+HY9Z5D0VKjtRWleqU+lPP9er4FOPJ7OHW6fm/LCrr9BdLr0WRi",
+	"5Rb0/N+2VKZGIZfdTyC8kSZ/DiF9X4IBIvsX8IK9u4CU3UqHgTWp7FFsHBSsx+ogmlGorg3IdUQfbRRU",
+	"iNmHlZvSIiqQvhE0YiXfk6Vup64jNgQDmXQVk1vEu4Jmfhg2tnvdNrNrfUMo81LOrMWuJdZj9UGAtuvv",
+	"j2PrGGd7rmrmdAeuQkBwPlyoGSoSaZtaM8THKFwFdexKuKA4JzUyJHXwdu1EsRAaU7KPbdNgPapUDJ5Y",
+	"BMmY9QIp5B77V1unTZ4X9+U0rglda9IhW0ocSBCsVu6wbL/roHcQXDEFbv37ZhEEeMOL4E4O2qg3VLs6",
+	"+HPXFTsVuudgy72efefUBHrAtNDwBIAIvZXm15uSb06AMuH5nU56PPDzj/y6EJeam8awwEMYe2stUF3H",
+	"mnoeUzxisqtBvahAf7IjDbQyWFAHFx+JKSIkIFwAIYv3SoNe03CPMsx8S4XV9yyoHoMJ4C7A/eGc2Fo0",
+	"Wu0sc5oGDVzkgqGdL7geWl9PuAWQ/oTLLlgjdP8oErk+b5WFMrKK/w72Dl6RqdvOCb8eAs/iFBDtD4hc",
+	"MGvteZLQMK8wumRKPe6kDa0Mry6ACjwpSmnNRZz2Lp0K4bMg8WwrTsGLcqXapplVoJFhtiQuzkvU4w2U",
+	"lhg0/9wkSBp9TEpCnoqKTO/M9e7hTkCkvnKw3ZnI7KRcd/dH7STK50yKB07sbud0x0RiUjrh++CfJCtC",
+	"5uVOJlTQwxoSpO/YAH9mfhTin0WPmZ8QuawNbwRV2LYEbms+MtYSZK4FKFow1s6AHyqhTx2QXcN7aELt",
+	"yebarzD2tQVIUal2VQ/DEl0smLaCF7aR9pooLbqWqoToDT+h0F6LnVTRI7tIS1weAF4Wuu1FbKuwHJKO",
+	"wloyAHBMcfvRqx5H3WJdwfSt7C2EixmnUjV4Az3HXgepZVVnH6Cdgm4QaglQ+KCyDPVTsIT8/1nhhlyQ",
+	"qmOXJojE/mOkTjC73S5t48ecfHwPSa/URHGwq1b+p7hDA8cZSAwdvoQtT4p2rUfbeYG7MSBu3SGaMdfV",
+	"d7m+4GUL1yNMgF4mWXiKfQQRatfu9YkQOUuQNPzlKepyv+55KBuXqZo5ikb6BrnIy95i9/Mkdd33fi64",
+	"tvPRBwQ/jVbWz9UYNt4dPFDhi6Pr/iEkqD94VtaRFxAZinB/l9IUoV1jYha9Cip3lvsvLLCvnHhlBCe9",
+	"LPxcaEQS0LGHv5TTJFovsGdfe2E4ziF8sApLK5HiVagYvVN6WmHixdwxchIJ3nq0QdEMsbA+/5mrglio",
+	"L9NpComzwhhN+OqOwmwQyHdOabUmawh1d+c2WXcH/GsDx/QOQON7wW/OlNuTwS+s99UIyJhjuVrG6xtp",
+	"C/ZcQwPHv/nv/zrEfuRoMcc7fx78ftTzx8F8OCYmpnam8ztpFRoLLNpGG89e/x3QTO4FDWF4h/7QCb+d",
+	"IHAGg+BiC4c7wKTYIBUi+nSMayUE6ybY5Mj8HcHjRvUQn5G7I+OlU1c42ueF+urHACIAJwCVVoQzW4uz",
+	"Vtir69g2DQ2Y4M/Op7bekRn4G6OtXcJE/POMqt38gYSbM/sB3Tj7kZsDGS5XLMAS+GOrWA5kcoCC3L/O",
+	"Y2ShdrEtxdyJQclDwYu/5YZJZWWNaLQQOU37gsUStt8zroMReTEXnGJD+abWwp1EEJgxYEtFEJS0+1xn",
+	"AtePyg3DjeamkMO+NXKzoPWAn8eHDtZoLoFh+t3Oz/lQw5UoeRWIoyeOd+m9CFX3dcHXw3s9NvLKzMfM",
+	"P6PzKrIwxJ5bBj233F4caLSdB8xkS/XqRADIz0KqnY19fmK3Uv9Mz52dl7+3VOd1vnGX+5CrkqVsujq0",
+	"YiIUIK3EEvRtP76AvS0iBhRBgVrWF72pgu4Y/A/i6IW6VoIBL5JeX4BlJ7BtgusVYdbkQbrYmgVYIZTR",
+	"DFfuL+x3gCtNpySFTYP0U34tVNcDOqJROyuaLfnuMoDYXlOQ0wepWieyANyJSyfqmKiG64mgrNMy4Ytl",
+	"OVYxXUxaPK9fJfAHOm/MXNsR2Cw4rSh3Dosch16gULvINlz5y38t8LLBwAW5ZYDsVvIeDMN/RJIZ1RyB",
+	"u83+CnWSPRbBw5/mRmomUtIa+j5MMfUod4YN4zp2GkqR+NRigH3oWlNK9+AHqLWGHA8Y2euRM3+rLT8c",
+	"m0IgLY9iMxwImXWC29aIGjpZKi9k+h2cwlBiGiOd5vCZn0b76EVkyPj6odfzWkL0lO5QddSuGDNze4E5",
+	"E363qmjOhXb1X/s79HmVdh0G7/kNdHMFrvEPyNmdAab6u48CZBeBsGNCyLyYpTnT4UpKPCUwc2RkaM4U",
+	"MzHOLPYVIvoy1UJRR1mJ/laydOVYuF+w5tftAyRGGBvwlo1IDFgMjRYOTYTbgvsxACJyy7i34UOAc35a",
+	"eBcKDQniRD54p1qlg5ZxeqJQ8KSB1M16/ah+vjnyb7jyOg99FLRBK8n6PGGnpSh9OuCZLrYapE93cCIb",
+	"JemTp2waCKlm93zQIALNyz29O6gLonSv3FH44VSpwgXeSdg7lvkAP0R6J4qFiaQV0CTRZCbzx1y4xySF",
+	"r1l2ZNyJgH3RCYRmtEAbR/0Te1pQNlRKnxjaUZZWb4LFcwSoHCENAJyGbo8bbYy4MIhDwyRvDa1mwpkG",
+	"d9um0ZtrlvqlQ97rTNe7btyYFUdYKDDxMqBANDpGExO1SuGSBdtc1q8XtsOYX6umW+flUUkpqpd6IsUv",
+	"pW6Z9EFL/lRzI8xXdva+WmfaXuPjbIdSOencWcek7Bm3jl9gSr/n2C4iZHeGqiP4YyRrmmifsShR9AHa",
+	"UywsIbciqhvzirxxOPl5/Z0mKmTLlds7w28KR+RTxPKcZNg76ljLwrhBMRipb/6ATUrvFuHsAjGjPZNi",
+	"q767yIOlKQmx6Srl8cuw+mfA4QaI/6E1wHfxJtwYuf7Ksq4ZwOgrx/IcyK2JYJIL3OpvuTSI74Q9k70a",
+	"GzuO+iu80dC73v8nNoUZ3uT9DtNzBUluY87U/yVv3gU5iy0RX+Nzf3hOhE9Sk51FNE6Nb9L0ioR+S3dz",
+	"i/3o+2S+fjOz8+FI1OcOAZ7Q5zO8tbiUd93tteAwx5XO3fFubfOeuNyaFJTy3y2shQKFgU6qhTia8/Yw",
+	"dnZOhjJrpALgwZ1UV8lqZMrrbvxaxDb7wfU3K2hBBHHAU1GhS/FFhS6LRgoIoiQ/IxTP2mVuiSUQSfcG",
+	"TpmPmnQQfHbkxJ8sQo0Gz9GStsfZOSWdFoLXhfYkhRzwPockjPNThaUcXnh68gOvbPnGacMwYfcBpguA",
+	"CHTWPKQ7c1OzlJCMToIeFDtsQDWzlfO9bEwwusPnELQq9C3plpCoj6ejSwAObY8x8zkwAn3WYfp3VEOK",
+	"ls7d1YiRniqz6yRNqgIddwnDqEwZv7saEay+pIyHGdAUPz9KateYZ33EET3o3JScRp2zaCzb62/R8rkD",
+	"Kl1qN7YvphU12v2VjEcglkkuISBO4IR1oi40CZrEy6GaEiVAb2kZ9kOEUM0lJk/ubp5TYZ7WbumMzph9",
+	"AYQcorVcBiFW1YLOiUUQqZQETs8lNM/EUNUgDAIzzVwvg4Yze9LROuq35RF9OpKcMz95nIktvOxaFLpC",
+	"ItvgCD/FqkM7QUjuwexltwcLkYuCDzf4R4HBMy6L206eKGFquSE9pg8aGIeoLtVigaFzmF0LcbTlmH8m",
+	"cIY1Xmk+cHPiyD7vprgLWeV1ia+eZBHOOrq0Kfp9DFkU98k/9e8o5Z8G3pvxhm9xJFQab6CmaoGZpr/T",
+	"JOAwQgnftcNjV9dLNjI/wZ5FK5tDYBrURd3raN4RO9aU3mtNd67tgAfTjsRM3ISI3VG9o1uJY+g03U9J",
+	"hZ61wK6X8fyaHFqKfCqrbBlnDdOK1UWG7kWZq6iLvtKL8Gkv69LxQl7SicuYOTpRioUvSbOo4lS7d3Sz",
+	"oFd9pio7miOZRme92MNiHLQ1I4BS8OQTioZUC/opQ7NKEqdm29rpnMaIZ7mohHkba6OH0raXn9FaUXJ8",
+	"7paUOKe08UkMbiBd+kCVtqWwjwTfnsJfZwrn8+Sc4IXk96NRNnRuLMCj4FaUEM93htdLa6DugJI+ibxO",
+	"Q0uNV+1kPStJ4CZhlyDNZwi1tyXP4oILsQtWTG1+fHXajKqPEx8XUoVtz4k15JlbgAneahoKdaOVM3zj",
+	"Tx7mzn53VnyjofEcRJhSOSgk0TneXFuMWD5l//j85LTX/2Be5tvQ8ujMNrxpGP8PZXTrxBX7B1dnrcQ/",
+	"KvYP/wb4b/a/Yn5m3r/xf0N6BiAGP2V/NEYbVL+gS9YGHAbPjih5fvfJavX0P1TCd7pahXmvqtWNMFiz",
+	"uXqxChgP/ChXV6t/e/r86b9BYoDbw34940f5rLsjj6HFnD9Y8LnX9epq9aqu/xIyUP0mCeu+0WidZz0a",
+	"8zl+CnlRuPMzoM3x9bd9NnCmRblpj1qFw/3y+fPS69I4vMRfQZNJ1JO2vG3c9HNBqMcnb71wP+11D1Go",
+	"QxHyv2fke/Yr/O8t2M6CoOKfhOuo+BtYUuTF1c+YuccPAjPa/06/tBuCs3n93er2Z5oGz2rDt2j/3PG9",
+	"1Sp0x+/T8D2/Ed/Bu+/OigvcYzL26J9UGbGb/2129ChRE35EkxqRYLjaifpr9jw06FTixIB4T4l8xEsg",
+	"4/CpKsyTFnz/6ufpWTBqxs7Vd2EIvbiMM+SB78Qze7P73edD02eL5LpbS8UNkWxye0tVjsdU3zDLyt8M",
+	"RyOVe/pbOqeV5+XV1eqXVpjU4uxq1fC1aEKT90CG1MFA2wgTiOiABMJc6fRvdRPCIfc4/ppKY35tbSts",
+	"16LPH5oERgOnCr8N8FIRpw1Ru2KmerxunyI+ScZI38Ojbxuuvox0CX19LxrwTmABzq5cRkdaMYMzRfOQ",
+	"RpafEawq7N3CiDx8CjsVpyn+K4mjaSkEjuOHYek+1wFL/89hutH7D2625FBGX/yii87P/n8WX2VdD8Pt",
+	"dplUGkOtsZNo8O0BLcFeiDBFCJWVWpdKZ8FZYiv0IW+NPgyF3p+Ee5OqVCZuz3uo+OETxCX6R77Zd178",
+	"0HTzX+HyhI6hw4uzDuqp34cll2bY3megPBSVnbf+1ztt2LHePojCY/lB/GtpOQ+8UahIPPsV6Tdq76Vc",
+	"+3sdrEtpV913XzHE9Wxjbx6EI4JmBYkWW9mI3yRPHLnbdywRVnp5bZCKcO3Zx9OqWn3q6zUdQamKN8UC",
+	"8DWI5IuM9k5gg/k2ZNocwy/N6SCVPPhpvSDuzBK/Rs/sQ+vioY0Q+MIMhJgCZuUOM4IiLEFC0Q85n+FO",
+	"0qFThddHY/vA9RlQOAjVXKr6I2K1fAEd6Z+enHuh/5QSXWfrPQ9yhwP9CRHwTQbQ6cDUclgIA+EMKG1n",
+	"Dbeu6jgB9cmnX8KZ0Mi14ZiwU5LSP4Qhj0i7+AmCfH/WJwzQxgq3XhcELKfb6xPZWeqRJC193DEK56W9",
+	"PAoQ9NCFiIc0HvHZsdBaIDYSlrU/5XAvKHEKTw4P96u6xuLeL3O6twGHIjuCL5/7/zd1DOHBR7M+kASP",
+	"bn6E8/CsI92I8iKP4j2OW3Q28N2/m9ZkSHXiL+9/esPws3iNZBz3GAx/SZlf8Xte0ctaljQCMxz6ZHon",
+	"XGtUxr09Gv2eSLaObU4wsNM1OsEWF08fYeeXqk6h0H7EC/8OCPMlz+xd8fru5Yqitq/YqObpFziziTNn",
+	"2h7yKL6XjXhc++PMH8iTHqG/wx3ymzInujNxb3sC6FU2JZIWH3JKS9v700k9psLiX19yAEgnvsI2VSEl",
+	"64p1wfmKhR7uFctbuD+m4NYn9azXLr4YyP6rEMe8u/vjxLN7/ePvKGheuwio8JiCxVMuttwfJVroMf9o",
+	"8f/Yw/43T61+ns+4ppzGTunJXoh8jdZRh9MBP6TceFQXoGLeDjVov0Vdd/hH26WsAf1vfqNcLAGl9+hj",
+	"DH+lNGcsPvBPxZTruGeY5OwFdf11ni6PRdzD3fhLW+8ElqA+zlbgu7+w+R8789N3d86oETwfEJ6uY9nV",
+	"4bGvgF+9AX37zB+j2nC8PS9ueeLmDkVA0/d2k52vXRSH2bVDXuZJgaYlBN6f4BTUW9Za8TX4CgNuk/Hq",
+	"EIATMev4echoH8NSoy7w6Gp4TICeqgm7q7oeUqcfWmtHqZMY4zFFj2mVffaradXts6zP1zQbmlaNcuEE",
+	"KELZSwtgNTZ6Wc35KYtBnNBExwoVjE8AOoZlijpeV+DXY04esCA+dNvRakP7cf4IuIePdgHh67+w4Atw",
+	"P6XgR6s6vyZS1FPSPbxzk+5lSHFeXiz4T2S9kPFWyw2Isa6g6O636ruuuPELiLu9GAOoRFzKHLpXaRcA",
+	"qaHj/4wa40XlAwRMxKwWPhEd4uXz52Tt9/KABDw0Cg3xZY9oLLgrnNHAhI+pgNiuS07JV/he7tRPrZvl",
+	"JnyPGeG6faQAe8mrEJv93MWBHZ59zCRl0j71tHr9hRSgRu/ukj81mXT1+6kThx9+5ASoR9lBLH7Ij4oz",
+	"gh+Kvq2PARR2QlhABoO4Eco96V448FmWPY6vFIOnIRoP8besqW9Iy74KUawuCAdQskGxQ1zNVoXebycI",
+	"aT95gSD0Vh8EXmnQkhAgmE+PKYAgqv7sV/8/t88CKD5x/w+xnR3fxRSEvl4QCu3KisGSJtZlLeFt67wp",
+	"BB24Ul68v3nZmm+umVROR5D/KjaAZDuta2yjOlQU3olGcCs+dNN/ZKGwofvAhnr1rOFrZxr7P251C6bn",
+	"MhMJP/aQptGBn2PR4QMHoeaqrqdQ7126lT5GONRHy2xoGlJGNE0M1q1BXeWPeYIT2EyRDAEZ5vHoAB8g",
+	"CJG8ZTBHdJXFwgdvPwq1EWzDFVs/ToT29vb/BQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -36,6 +36,20 @@ export function useLibrary() {
   return useQuery({ queryKey: ["library"], queryFn: () => take(http.GET("/api/library")), staleTime: 60_000 });
 }
 
+/** The site's own figures. */
+export function useOwn() {
+  return useQuery({ queryKey: ["own"], queryFn: () => take(http.GET("/api/own")), staleTime: 60_000 });
+}
+
+/** Has them, and the words that come of them, read again. */
+export function useFreshOwn() {
+  const queries = useQueryClient();
+  return () => {
+    void queries.invalidateQueries({ queryKey: ["own"] });
+    void queries.invalidateQueries({ queryKey: ["words"] });
+  };
+}
+
 /** The newer of two states of a run: an answer that was overtaken is not shown. */
 export function newer(before: Run | undefined, after: Run | undefined): Run | undefined {
   if (!before || !after || before.id !== after.id) return after;

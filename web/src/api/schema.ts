@@ -52,6 +52,107 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getOwn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/lubricants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes a lubricant in, as the next edition of its name; with readings, its nut factors are theirs. */
+        post: operations["keepLubricant"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/gaskets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["keepGasket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/certificates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["keepCertificate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What the readings of a trial come to, as they are typed; nothing is stored. */
+        post: operations["judgeTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/{kind}/withdrawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "lubricant" | "gasket" | "certificate";
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Takes a figure out of use; plans that rest on it stay. */
+        put: operations["withdrawOwn"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -545,6 +646,135 @@ export interface components {
              */
             bears: number;
         };
+        /** @description Pairs of torque and load of one lot on one thread. */
+        Trial: {
+            thread: string;
+            prevailing?: components["schemas"]["Quantity"];
+            readings: components["schemas"]["TrialReading"][];
+        };
+        TrialReading: {
+            torque: components["schemas"]["Quantity"];
+            load: components["schemas"]["Quantity"];
+        };
+        Tried: {
+            ks: number[];
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /**
+             * Format: double
+             * @description standard deviation as a share of the mean
+             */
+            variation: number;
+            steady: boolean;
+            /** @description bolts, from 1, that lie far from the others */
+            far: number[];
+            words: string[];
+            /** @description each bolt */
+            points: components["schemas"]["TrialPoint"][];
+            /**
+             * Format: double
+             * @description N·m at no load, where the lines begin: what the nut takes for itself
+             */
+            base: number;
+            /** @description where the lines of the low, mean and high nut factor end */
+            top: components["schemas"]["TrialPoint"][];
+        };
+        TrialPoint: {
+            /**
+             * Format: double
+             * @description kN
+             */
+            load: number;
+            /**
+             * Format: double
+             * @description N·m
+             */
+            torque: number;
+        };
+        NewLubricant: {
+            name: string;
+            /** @enum {string} */
+            origin: "supplier's test" | "site trial";
+            /** @description the report, and who made it */
+            source: string;
+            lot?: string;
+            /** @description day of the test, as 2026-11-25 */
+            on?: string;
+            /** Format: date */
+            expires?: string;
+            /** @description nothing may be applied */
+            dry?: boolean;
+            /** Format: double */
+            low?: number;
+            /** Format: double */
+            nominal?: number;
+            /** Format: double */
+            high?: number;
+            trial?: components["schemas"]["Trial"];
+        };
+        /** @description A gasket by its maker's sheet; what is left out is its family's. */
+        NewGasket: {
+            name: string;
+            family: string;
+            source: string;
+            /**
+             * Format: double
+             * @description MPa
+             */
+            aim?: number;
+            /** Format: double */
+            seat?: number;
+            /** Format: double */
+            service?: number;
+            /** Format: double */
+            most?: number;
+            /**
+             * Format: double
+             * @description share of the load that is left, a fraction
+             */
+            kept?: number;
+        };
+        Own: {
+            lubricants: components["schemas"]["OwnLubricant"][];
+            gaskets: components["schemas"]["OwnGasket"][];
+            certificates: components["schemas"]["OwnCertificate"][];
+            general: components["schemas"]["LubricantWord"][];
+            /** @description the general figures of the families */
+            families: components["schemas"]["NewGasket"][];
+        };
+        /** @description Who entered a figure, when, and whether it may be used. */
+        OwnKept: {
+            by: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: date */
+            expires?: string;
+            withdrawn?: string;
+            usable: boolean;
+        };
+        OwnLubricant: {
+            kept: components["schemas"]["OwnKept"];
+            given: components["schemas"]["NewLubricant"];
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            nominal: number;
+            /** Format: double */
+            high: number;
+            tried?: components["schemas"]["Tried"];
+        };
+        OwnGasket: {
+            kept: components["schemas"]["OwnKept"];
+            given: components["schemas"]["NewGasket"];
+        };
+        OwnCertificate: {
+            kept: components["schemas"]["OwnKept"];
+            given: components["schemas"]["Certificate"];
+        };
         Library: {
             recipes: components["schemas"]["RecipeView"][];
             differences: components["schemas"]["Difference"][];
@@ -742,6 +972,8 @@ export interface components {
             derate?: number;
             turn?: components["schemas"]["Quantity"];
             stretch?: components["schemas"]["Quantity"];
+            /** @description one of the Library's own, by name; left out: its family's figures */
+            gasket?: string;
             clamp?: components["schemas"]["Clamp"];
             stay?: components["schemas"]["Stay"];
             prevailing?: components["schemas"]["Quantity"];
@@ -847,6 +1079,8 @@ export interface components {
             word: string;
             given?: components["schemas"]["Given"];
             sheet?: components["schemas"]["Given"];
+            /** @description it is the nut factor of a tested lot */
+            lotK?: boolean;
             /** @description what is counted with where nothing is given; left out where that is nothing */
             usual?: string;
             hand: boolean;
@@ -900,6 +1134,8 @@ export interface components {
              * @description of the bolt under its load, mm; 0 where it is not known
              */
             stretch: number;
+            /** @description which family its gasket is of; left out where it has none */
+            gasketFamily?: string;
             /** @description the needs that say what bounds the load of its gasket */
             gasketNeeds: string[];
             /** @description what bounds the load of its gasket, N a bolt */
@@ -1598,6 +1834,8 @@ export interface components {
             /** Format: double */
             high: number;
             dry: boolean;
+            /** @description of the site's own, by a trial of its lot */
+            trial?: boolean;
         };
         PresetWord: {
             name: string;
@@ -1782,6 +2020,149 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Words"];
                 };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getOwn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The site's own figures: lubricants, gaskets, certificates. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Own"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    keepLubricant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLubricant"];
+            };
+        };
+        responses: {
+            /** @description It is kept. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    keepGasket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGasket"];
+            };
+        };
+        responses: {
+            /** @description It is kept. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    keepCertificate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Certificate"];
+            };
+        };
+        responses: {
+            /** @description It is kept. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    judgeTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description The nut factors and what to make of them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    withdrawOwn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "lubricant" | "gasket" | "certificate";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    reason: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is withdrawn. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["ProblemAnswer"];
         };

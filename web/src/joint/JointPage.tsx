@@ -7,6 +7,7 @@ import { InBar } from "../app/Shell";
 import { Refusal } from "../ui/Refusal";
 import { LayOut } from "./layout/LayOut";
 import { Nothing } from "./Nothing";
+import { Numbers } from "./numbers/Numbers";
 import { Sign } from "./sign/Sign";
 import classes from "./station.module.css";
 import { StationSteps } from "./steps/StationSteps";
@@ -42,7 +43,9 @@ export function JointPage() {
         <h1 className="visually-hidden">
           {j.tag}: {stations[at - 1]}
         </h1>
-        <Station joint={j} at={at} />
+        <Numbers joint={j} of="plan">
+          <Station joint={j} at={at} />
+        </Numbers>
       </main>
     </div>
   );

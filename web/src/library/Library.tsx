@@ -1,4 +1,5 @@
 import { Box, Group, Text } from "@mantine/core";
+import type { ReactNode } from "react";
 import { Link, useParams } from "react-router";
 import { useLibrary } from "../api/queries";
 import type { Recipe } from "../api/types";
@@ -6,9 +7,12 @@ import { InBar } from "../app/Shell";
 import { Glyph } from "../drawing/Glyph";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
+import { Certificates } from "./Certificates";
 import { Differ } from "./Differ";
 import { Keeping } from "./Keeping";
+import { Lubricants } from "./Lubricants";
 import { Only } from "./Only";
+import { OwnGaskets } from "./OwnGaskets";
 import { SheetTable } from "./SheetTable";
 import { Steps } from "./Steps";
 import classes from "./library.module.css";
@@ -20,16 +24,23 @@ export function Library() {
   const l = library.data;
   if (!l) return library.isError ? <Refusal error={library.error} /> : null;
   const recipe = l.recipes.find((r) => r.id === chosen);
+  const Own = OWN[chosen ?? ""];
   return (
     <main className={classes.library} data-chosen={chosen ? true : undefined}>
       <InBar>
         <Text fz={18}>Library</Text>
       </InBar>
       <nav className={classes.list} aria-label="Kinds of joint">
-        <Link to="/library/differ" aria-current={recipe ? undefined : "page"} className={classes.row}>
-          <Compare />
+        <Link to="/library/differ" aria-current={recipe || Own ? undefined : "page"} className={classes.row}>
+          <Sign d="M10 6 V30 M26 6 V30 M5 12 H15 M5 21 H15 M21 9 H31 M21 16 H31 M21 23 H31" />
           <span>Where practitioners differ</span>
         </Link>
+        {Object.entries(OWN).map(([id, { title, sign }]) => (
+          <Link key={id} to={`/library/${id}`} aria-current={chosen === id ? "page" : undefined} className={classes.row}>
+            <Sign d={sign} />
+            <span>{title}</span>
+          </Link>
+        ))}
         {l.recipes.map((r) => (
           <Link
             key={r.id}
@@ -43,7 +54,7 @@ export function Library() {
           </Link>
         ))}
       </nav>
-      {recipe ? <Page recipe={recipe} key={recipe.id} /> : <Differ library={l} />}
+      {Own ? <Own.page /> : recipe ? <Page recipe={recipe} key={recipe.id} /> : <Differ library={l} />}
     </main>
   );
 }
@@ -52,11 +63,17 @@ function intoView(row: HTMLElement | null) {
   row?.scrollIntoView({ block: "nearest" });
 }
 
-/** Two ways beside one another. */
-function Compare() {
+/** The site's own figures, each a page: a drop, a ring, a sheet with its seal. */
+const OWN: Record<string, { title: string; sign: string; page: () => ReactNode }> = {
+  lubricants: { title: "Lubricants", sign: "M18 5 C12 14 9 18 9 23 A9 9 0 0 0 27 23 C27 18 24 14 18 5 Z", page: Lubricants },
+  gaskets: { title: "Gaskets", sign: "M18 5 A13 13 0 1 1 17.9 5 Z M18 11 A7 7 0 1 1 17.9 11 Z", page: OwnGaskets },
+  certificates: { title: "Certificates", sign: "M8 5 H28 V31 H8 Z M12 12 H24 M12 17 H24 M21 25 A3 3 0 1 1 20.9 25", page: Certificates },
+};
+
+function Sign({ d }: { d: string }) {
   return (
     <svg viewBox="0 0 36 36" width="36" height="36" aria-hidden="true" className={classes.compare}>
-      <path d="M10 6 V30 M26 6 V30 M5 12 H15 M5 21 H15 M21 9 H31 M21 16 H31 M21 23 H31" />
+      <path d={d} />
     </svg>
   );
 }

@@ -1,7 +1,9 @@
+import { useOwn } from "../../api/queries";
 import type { Check, Group } from "../../api/types";
 import { kilonewtons } from "../../ui/format";
 import { Num } from "../numbers/Numbers";
 import { Reason } from "./GroupSentence";
+import { Listed } from "./Listed";
 import classes from "./window.module.css";
 import type { SentenceProps } from "./Sentence";
 import { ValueWord } from "./Sentence";
@@ -25,8 +27,29 @@ export function GasketWindow({ draft, group: g, mayChange }: SentenceProps & { g
 /** The gasket in words: its size, its stresses, the pressure. */
 function Needs({ draft, group: g, mayChange }: SentenceProps & { group: Group }) {
   const values = draft.draft.values.filter((v) => g.gasketNeeds.includes(v.name));
+  const own = (useOwn().data?.gaskets ?? []).filter((o) => o.kept.usable && o.given.family === g.gasketFamily);
+  const chosen = draft.input.groups[g.name]?.gasket ?? "";
   return (
     <p className={classes.needs}>
+      {(own.length > 0 || chosen) && (
+        <>
+          by{" "}
+          <Listed
+            problem={draft.problem}
+            mayChange={mayChange}
+            name="Whose figures"
+            fields={[`groups.${g.name}.gasket`]}
+            text={chosen || "its family’s figures"}
+            options={[
+              { value: "", text: "its family’s figures" },
+              ...own.map((o) => ({ value: o.given.name, text: o.given.name, note: o.given.source })),
+            ]}
+            value={chosen}
+            onChoose={(gasket) => draft.changeGroup(g.name, { gasket })}
+          />
+          ;{" "}
+        </>
+      )}
       {values.map((v, i) => (
         <span key={v.name}>
           {i > 0 && "; "}

@@ -1,6 +1,7 @@
 import { Button, SimpleGrid, Stack, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useEffect, useRef, useState } from "react";
+import { useOwn } from "../../api/queries";
 import type { Bolts } from "../../api/types";
 import { Form } from "../../ui/Form";
 import { readNumber } from "../../ui/format";
@@ -10,6 +11,7 @@ const byCertificate = "by certificate";
 
 /** The grade on the head, or the strength that the paper of the lot gives. */
 export function Grade({ grades, bolts, value, onSet }: { grades: string[]; bolts?: Bolts; value: string; onSet: (c: Bolts) => void }) {
+  const kept = (useOwn().data?.certificates ?? []).filter((c) => c.kept.usable).map((c) => c.given);
   const [typed, setTyped] = useState(bolts?.grade === byCertificate);
   if (!typed)
     return (
@@ -18,16 +20,29 @@ export function Grade({ grades, bolts, value, onSet }: { grades: string[]; bolts
           By certificate
         </Button>
         <Choose
-          options={grades.map((x) => ({ value: x, text: x }))}
+          options={[
+            ...kept.map((c) => ({ value: c.number, text: `certificate ${c.number}`, note: "in the Library" })),
+            ...grades.map((x) => ({ value: x, text: x })),
+          ]}
           value={value}
-          onChoose={(grade) => onSet({ grade, certificate: undefined })}
+          onChoose={(chosen) => {
+            const certificate = kept.find((c) => c.number === chosen);
+            onSet(certificate ? { grade: byCertificate, certificate } : { grade: chosen, certificate: undefined });
+          }}
         />
       </Stack>
     );
   return <Paper certificate={bolts?.certificate} onBack={() => setTyped(false)} onSet={onSet} />;
 }
 
-function Paper({ certificate: c, onBack, onSet }: { certificate?: Bolts["certificate"]; onBack: () => void; onSet: (c: Bolts) => void }) {
+interface PaperProps {
+  certificate?: Bolts["certificate"];
+  onBack?: () => void;
+  onSet: (c: Bolts) => void;
+}
+
+/** The strength that a paper gives, with its number. */
+export function Paper({ certificate: c, onBack, onSet }: PaperProps) {
   const [number, setNumber] = useInputState(c?.number ?? "");
   const [unit, setUnit] = useState(c?.yield.unit ?? "MPa");
   const first = useRef<HTMLInputElement>(null);
@@ -61,9 +76,11 @@ function Paper({ certificate: c, onBack, onSet }: { certificate?: Bolts["certifi
         <Units units={["MPa", "psi"]} value={unit} onChange={setUnit} />
       </SimpleGrid>
       <Set disabled={!number.trim() || !y || !t || (proof.trim() !== "" && !stress(proof))} />
-      <Button variant="default" onClick={onBack}>
-        A grade from the list
-      </Button>
+      {onBack && (
+        <Button variant="default" onClick={onBack}>
+          A grade from the list
+        </Button>
+      )}
     </Form>
   );
 }

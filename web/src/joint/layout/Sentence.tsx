@@ -1,6 +1,7 @@
 import { Button, Stack, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
+import { useWords } from "../../api/queries";
 import type { Given, Value } from "../../api/types";
 import { Form } from "../../ui/Form";
 import { number, readNumber } from "../../ui/format";
@@ -145,6 +146,7 @@ function ValueEditor({ value: v, onSet }: { value: Value; onSet: (g?: Given) => 
   const l = readNumber(low);
   const h = high.trim() === "" ? undefined : readNumber(high);
   const shown = unit || v.word;
+  const trials = (useWords().data?.lubricants ?? []).filter((l) => l.trial);
   return (
     <Form onSend={() => l !== undefined && onSet({ value: { value: l, unit }, ...(h === undefined ? {} : { max: { value: h, unit } }) })}>
       <p className="soft">
@@ -155,6 +157,16 @@ function ValueEditor({ value: v, onSet }: { value: Value; onSet: (g?: Given) => 
       <Field label="To, where it is a range" value={high} onChange={setHigh} unit={shown} />
       {units.length > 1 && <Units units={units} value={unit} onChange={setUnit} />}
       <Set disabled={l === undefined || (high.trim() !== "" && h === undefined)} />
+      {v.lotK && trials.length > 0 && (
+        <Choose
+          options={trials.map((l) => ({ value: l.name, text: l.name, note: `K ${number(l.low)} to ${number(l.high)}, by its trial` }))}
+          value=""
+          onChoose={(name) => {
+            const l = trials.find((x) => x.name === name);
+            if (l) onSet({ value: { value: l.low, unit: "" }, max: { value: l.high, unit: "" } });
+          }}
+        />
+      )}
       {!v.sheet && v.hand && v.optional && (
         <Button variant="default" onClick={() => onSet(undefined)}>
           Not given

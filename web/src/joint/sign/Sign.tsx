@@ -1,8 +1,9 @@
 import { Box, Stack, Text } from "@mantine/core";
 import type { Group, Joint, Run, Step } from "../../api/types";
 import { Figure } from "../../drawing/Figure";
-import { dateTime, number } from "../../ui/format";
+import { dateTime, kilonewtons, number, torque } from "../../ui/format";
 import { boltsOf } from "../bolts";
+import { Num } from "../numbers/Numbers";
 import { stations } from "../Stud";
 import { capital } from "../words";
 import { Before } from "./Before";
@@ -59,6 +60,29 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
               <b>{capital(names)}</b>: {words} {tools && <span className="soft">{tools}.</span>}
             </p>
           ))}
+          {run.groups
+            .filter((g) => g.load > 0)
+            .map((g) => (
+              <p key={g.name} className="soft" data-numbers={g.name}>
+                {capital(g.name)}, where it comes from:{" "}
+                <Num of={g.name} number="torque">
+                  {torque(g.torque)} N·m
+                </Num>
+                ,{" "}
+                <Num of={g.name} number="load">
+                  {kilonewtons(g.load)} kN
+                </Num>
+                , likely{" "}
+                <Num of={g.name} number="likelyLow">
+                  {kilonewtons(g.likelyLow)}
+                </Num>{" "}
+                to{" "}
+                <Num of={g.name} number="likelyHigh">
+                  {kilonewtons(g.likelyHigh)} kN
+                </Num>
+                . All of them are on the record’s last pages.
+              </p>
+            ))}
           {plan && (
             <p className="soft">
               Issued by {plan.issuedBy}, {dateTime(plan.issuedAt)}, by edition {plan.edition} of its recipe. {plan.reason}

@@ -10,6 +10,7 @@ import { Form } from "../../ui/Form";
 import { Panel } from "../../ui/Panel";
 import { ScaleView } from "../../ui/ScaleView";
 import { CautionPanel } from "../steps/CautionPanel";
+import { Num } from "../numbers/Numbers";
 import { turnWords } from "../words";
 import { PauseDialog } from "./PauseDialog";
 import { ReadingDialog } from "./ReadingDialog";
@@ -122,9 +123,11 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
               <ScaleView tool={tool} />
             </div>
             <p>
-              <b className="mono">
-                {number(tool.setting.value)} {tool.setting.unit}
-              </b>{" "}
+              <Num of={next.group} number={`setting/${tool.stage}`}>
+                <b className="mono">
+                  {number(tool.setting.value)} {tool.setting.unit}
+                </b>
+              </Num>{" "}
               on {tool.tools.join(" + ")}, for {window}
               {next.share < 100 && `: ${number(next.share)} %`}
               {kind === "portion" && <>; {turnWords(next.turn)} at most</>}

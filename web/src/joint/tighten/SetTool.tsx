@@ -5,6 +5,7 @@ import { Act as Main } from "../../ui/Act";
 import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { ScaleView } from "../../ui/ScaleView";
+import { Num } from "../numbers/Numbers";
 import classes from "./tighten.module.css";
 
 interface SetToolProps {
@@ -35,15 +36,21 @@ export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
           </Text>
         )}
         Take <b>{tool.tools.join(" and ")}</b>, set {tool.tools.length > 1 ? `${tool.tools[0]} ` : ""}to{" "}
-        <b className="mono">
-          {number(tool.setting.value)} {tool.setting.unit}
-        </b>
+        <Num of={group.name} number={`setting/${tool.stage}`}>
+          <b className="mono">
+            {number(tool.setting.value)} {tool.setting.unit}
+          </b>
+        </Num>
       </div>
       <Box my={10}>
         <ScaleView tool={tool} />
       </Box>
       <p className="soft">
-        It gives {torque(tool.lands)} N·m at the nut. First: {next.words}.
+        It gives{" "}
+        <Num of={group.name} number={`lands/${tool.stage}`}>
+          {torque(tool.lands)} N·m
+        </Num>{" "}
+        at the nut. First: {next.words}.
         {tool.tools.length > 1 && " Reaction arm flat on the neighbouring nut, same side as the pull; hands off it."}
       </p>
       <Main act="It is set, I looked" hint="key S; the pedal does not" kind="mind" onClick={onSet} data-act="set" />

@@ -9,11 +9,13 @@ import classes from "./toolup.module.css";
 interface ChainProps {
   way: { links: Pick<Way["links"][number], "kind" | "tag" | "note">[]; stages: StageTool[] };
   thread: string;
+  /** The group it was chosen for. */
+  of?: string;
   children?: ReactNode;
 }
 
 /** A chain of tools, drawn and in numbers, and what can be done with it. */
-export function Chain({ way, thread, children }: ChainProps) {
+export function Chain({ way, thread, of, children }: ChainProps) {
   const last = way.stages.at(-1)!;
   return (
     <>
@@ -27,7 +29,7 @@ export function Chain({ way, thread, children }: ChainProps) {
         </b>
       </Text>
       <Group justify="space-between" gap={16} className={classes.facts}>
-        <Facts tool={last} />
+        <Facts tool={last} of={of} />
         {children}
       </Group>
     </>

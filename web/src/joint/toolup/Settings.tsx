@@ -1,16 +1,22 @@
 import { Group } from "@mantine/core";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { StageTool } from "../../api/types";
 import { number, percent, signed, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { ScaleView } from "../../ui/ScaleView";
+import { Num } from "../numbers/Numbers";
 import classes from "./toolup.module.css";
 
-export function Facts({ tool }: { tool: StageTool }) {
+/** What a chain gives; of names the group it was chosen for. */
+export function Facts({ tool, of }: { tool: StageTool; of?: string }) {
   return (
     <Group component="ul" gap="4px 24px">
       <li>
-        lands on <b className="mono">{torque(tool.lands)}</b> N·m ({signed(tool.error)} %)
+        lands on{" "}
+        <Maybe of={of} number={`lands/${tool.stage}`}>
+          <b className="mono">{torque(tool.lands)}</b> N·m
+        </Maybe>{" "}
+        ({signed(tool.error)} %)
       </li>
       <li>
         chain accuracy <b className="mono">± {percent(tool.accuracy)} %</b>
@@ -26,13 +32,32 @@ export function Facts({ tool }: { tool: StageTool }) {
   );
 }
 
+function Maybe({ of, number: key, children }: { of?: string; number: string; children: ReactNode }) {
+  if (!of) return <>{children}</>;
+  return (
+    <Num of={of} number={key}>
+      {children}
+    </Num>
+  );
+}
+
 /** How each stage is set, and the scale as the hand sees it for the last. */
-export function Settings({ tools, links }: { tools: StageTool[]; links: number }) {
+export function Settings({ tools, links, of }: { tools: StageTool[]; links: number; of?: string }) {
   const [shown, setShown] = useState(tools.length - 1);
   const t = tools[Math.min(shown, tools.length - 1)]!;
   return (
     <div className={classes.settings}>
-      <Panel title={`Set ${t.tools[0]} to ${number(t.setting.value)} ${t.setting.unit}`} aside={`stage ${t.stage}`}>
+      <Panel
+        title={
+          <>
+            Set {t.tools[0]} to{" "}
+            <Maybe of={of} number={`setting/${t.stage}`}>
+              {number(t.setting.value)} {t.setting.unit}
+            </Maybe>
+          </>
+        }
+        aside={`stage ${t.stage}`}
+      >
         <ScaleView tool={t} />
       </Panel>
       <Panel title="Per stage">

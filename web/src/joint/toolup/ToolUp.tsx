@@ -99,9 +99,9 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
         )}
       </Row>
       <Panel kind="held">
-        <Chain way={{ links, stages: tools }} thread={g.thread} />
+        <Chain way={{ links, stages: tools }} thread={g.thread} of={g.name} />
       </Panel>
-      {alone && <Settings tools={tools} links={last.tools.length} />}
+      {alone && <Settings tools={tools} links={last.tools.length} of={g.name} />}
     </Stack>
   );
 }
