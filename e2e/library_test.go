@@ -18,8 +18,8 @@ func TestTheLibrary(t *testing.T) {
 	u.press(input.KeyL)
 	u.sees("h1", "Where practitioners differ")
 	u.sees("section", "full value, round and round")
-	require.Len(t, u.MustElements("nav[aria-label='Kinds of joint'] a"), 22,
-		"twenty-one recipes and the page on what practitioners differ about")
+	require.Len(t, u.MustElements("nav[aria-label='Kinds of joint'] a"), 25,
+		"twenty-one recipes, three pages of the site's own figures and the one on what practitioners differ about")
 	u.sees("nav a", "Clamping disc").MustClick()
 	u.sees("h1", "Clamping disc on a hollow shaft")
 	u.sees("section", "A cross tilts the disc")

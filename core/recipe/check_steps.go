@@ -106,6 +106,13 @@ func (c checker) step(field string, s Step) error {
 				"Name a group, on a step that is to measure, without places.")
 		}
 	}
+	for _, name := range s.For {
+		if g, there := c.groups[name]; !there || g.How != ByTorque || (s.Does != Lubricate && s.Does != KeepDry) ||
+			(s.Does == KeepDry) != g.Dry {
+			return refusal.New(refusal.Contradicts, field+".for", fmt.Sprintf("%q does not make the condition of %q true.", s.ID, name),
+				"Lubricate a group that is torqued, or keep one dry that is dry.")
+		}
+	}
 	for i, x := range s.Cautions {
 		if err := x.check(fmt.Sprintf("%s.cautions.%d", field, i)); err != nil {
 			return err

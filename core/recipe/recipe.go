@@ -274,11 +274,12 @@ type Step struct {
 	Hold     float64  // minutes that are waited before it is read
 	Items    []string // of a placing: what, in order, with its direction
 	Cautions []Caution
-	Sample   string // the group that a sample is measured of: how many readings, and of which bolts, follows from its count
-	By       string // who must do it; empty: anybody at the joint
-	Must     bool   // it cannot be left undone, whatever the reason
-	Proves   string // the requirement of the package proof that it fulfils
-	From     From   // where its reading comes from, if it is not taken at the joint
+	Sample   string   // the group that a sample is measured of: how many readings, and of which bolts, follows from its count
+	By       string   // who must do it; empty: anybody at the joint
+	Must     bool     // it cannot be left undone, whatever the reason
+	Proves   string   // the requirement of the package proof that it fulfils
+	From     From     // where its reading comes from, if it is not taken at the joint
+	For      []string // of a lubricating or a keeping dry: the groups whose condition it makes true
 
 	// The groups whose bolts void it when one is begun anew, struck out or found
 	// to have moved; empty: every group that is made before it. Nothing: none.

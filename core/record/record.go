@@ -29,6 +29,7 @@ const (
 	KindDecision   Kind = "decision"   // an engineer lets a stopped run go on, or a tool be used past its date
 	KindPause      Kind = "pause"      // work laid down, perhaps handed over
 	KindResume     Kind = "resume"     // work taken up
+	KindLubricant  Kind = "lubricant"  // the lubricant on the job is another than the plan's
 	KindSignature  Kind = "signature"
 )
 
@@ -192,6 +193,10 @@ type Pause struct{ Note, HandOverTo string }
 // Resume takes the work up.
 type Resume struct{ Note string }
 
+// Lubricant says that what is on the bolts of a group is another condition than the
+// plan has: Is is its name. The work stops until an engineer decides.
+type Lubricant struct{ Group, Is, Note string }
+
 // Part is what a signature is for.
 type Part string
 
@@ -216,6 +221,7 @@ func (Done) Kind() Kind       { return KindDone }
 func (Trouble) Kind() Kind    { return KindTrouble }
 func (Correction) Kind() Kind { return KindCorrection }
 func (Report) Kind() Kind     { return KindReport }
+func (Lubricant) Kind() Kind  { return KindLubricant }
 func (Answer) Kind() Kind     { return KindAnswer }
 func (Decision) Kind() Kind   { return KindDecision }
 func (Pause) Kind() Kind      { return KindPause }

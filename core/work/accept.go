@@ -76,6 +76,8 @@ func (s *State) accept(e record.Entry, f Facts) (ask string, err error) {
 		return s.acceptCorrection(e, c, f)
 	case record.Report:
 		return "", s.acceptReport(c)
+	case record.Lubricant:
+		return "", s.acceptLubricant(c)
 	case record.Answer:
 		return "", s.acceptAnswer(c)
 	case record.Decision:

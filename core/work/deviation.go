@@ -72,6 +72,9 @@ func (s *State) deviates(i int) []record.Deviation {
 		}
 	case record.Report:
 		add("", 0, false, "%s reported %s. %s", c.Tool, c.What, c.Note)
+	case record.Lubricant:
+		o := s.found(i)
+		add(c.Group, 0, true, "%s. %s%s", o.says(s), o.means(s), noteOf(c.Note))
 	case record.Answer:
 		add("", 0, true, "what was made with %s was in doubt; it stands because: %s", c.Tool, c.Reason)
 	case record.Decision:

@@ -36,6 +36,9 @@ func (s *State) Open() []Open {
 	if _, stopped := s.stoppedAt(); stopped {
 		out = append(out, Open{Kind: OpenDecision, Text: "An engineer decides on another round."})
 	}
+	if o := s.another(); o != nil {
+		out = append(out, Open{Kind: OpenDecision, Text: capital(o.says(s)) + ": an engineer decides."})
+	}
 	if s.dry != "" {
 		out = append(out, Open{Kind: OpenDecision, Text: "A whole stage in which no nut turned: an engineer decides."})
 	}
@@ -73,12 +76,16 @@ func (s *State) settled() bool {
 // Stop says why the work has stopped, for whoever decides; empty where it has
 // not. rounds counts those that moved a nut.
 func (s *State) Stop() (why string, rounds int) {
+	if o := s.another(); o != nil {
+		return capital(o.says(s)) + ". " + o.means(s), 0
+	}
 	if s.dry != "" {
 		return "In a whole stage no nut turned.", 0
 	}
 	if i, ok := s.stoppedAt(); ok {
 		n := s.going[i].moving()
-		return fmt.Sprintf("%d rounds, and nuts still move.", n), n
+		return fmt.Sprintf("%d rounds, and nuts still move. Look for a tilted flange, dirt on a seat, a yielding bolt, a creeping gasket "+
+			"or a wrong lubricant first.", n), n
 	}
 	return "", 0
 }

@@ -21,6 +21,7 @@ import (
 	"slices"
 	"time"
 
+	"dynacor/core/friction"
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
@@ -36,6 +37,7 @@ type Plan struct {
 	Result  joint.Result
 
 	madeAt time.Time
+	own    friction.Library // the joint's own lubricants
 	aims   map[string]unit.Quantity
 	steps  []step
 	index  map[string]int // step's id to its place in steps
@@ -72,13 +74,11 @@ func Lay(in joint.Input, r recipe.Recipe, res joint.Result) (*Plan, error) {
 	if len(res.Open) > 0 {
 		return nil, refusal.New(refusal.NeedsDecision, res.Open[0].Field, res.Open[0].Text, "Settle it, then issue the plan.")
 	}
-	p := &Plan{Recipe: r, Choices: in.Choices, Result: res, madeAt: in.MadeAt, aims: res.Aims(),
+	p := &Plan{Recipe: r, Choices: in.Choices, Result: res, madeAt: in.MadeAt, own: in.Own, aims: res.Aims(),
 		index: map[string]int{}, place: map[record.Act]int32{}, owner: map[string]int{}}
-	p.own()
-	for _, s := range r.Steps {
-		if !s.When.Holds(in.Choices) {
-			continue
-		}
+	p.owned()
+	steps := slices.DeleteFunc(slices.Clone(r.Steps), func(s recipe.Step) bool { return !s.When.Holds(in.Choices) })
+	for _, s := range conditioned(steps, res) {
 		s.Text = recipe.Told(s.Text, func(need string) string { return told(res, need) })
 		if err := p.lay(s); err != nil {
 			return nil, err
@@ -104,8 +104,8 @@ func told(res joint.Result, need string) string {
 	return "a value that is not given"
 }
 
-// own finds the groups that have bolts of their own.
-func (p *Plan) own() {
+// owned finds the groups that have bolts of their own.
+func (p *Plan) owned() {
 	n := 0
 	for _, g := range p.Result.Groups {
 		if g.Of != "" {

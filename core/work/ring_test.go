@@ -24,13 +24,20 @@ func rounds(h *worktest.Hand) {
 	}
 }
 
+// before does what comes before the first bolt.
+func before(h *worktest.Hand) {
+	for h.Next().Bolt == 0 {
+		h.Do(h.Next())
+	}
+}
+
 func TestAWholeFlange(t *testing.T) {
 	h := flange(t, 8)
 	refused(t, h.Try(record.Signature{Part: record.Made}), refusal.NotNow, "open", "Gap before")
 	h.UpTo("gap")
 	require.Equal(t, record.Prove, h.State.Standing)
 	require.Len(t, h.State.Rounds("pull"), 1)
-	require.Len(t, h.State.Lines(), 1+1+1+3+24+8, "gap, tool, caution, a setting a stage, three stages of eight, one round")
+	require.Len(t, h.State.Lines(), 1+1+1+1+3+24+8, "gap, lubricant, tool, caution, a setting a stage, three stages of eight, one round")
 	require.ErrorContains(t, h.Try(record.Done{Act: h.Next(), Readings: []float64{3, 3, 3}}), "asks for 4")
 	h.Finish()
 	require.Equal(t, record.Sign, h.State.Standing)
@@ -49,7 +56,7 @@ func TestAWholeFlange(t *testing.T) {
 
 func TestNothingBeforeToolCautionsAndSetting(t *testing.T) {
 	h := flange(t, 4)
-	h.Do(h.Next())
+	before(h)
 	pull := record.Done{Act: h.Next()}
 	refused(t, h.Try(pull), refusal.NotNow, "cautions", "Nobody in line with a stud")
 	h.Add(record.Caution{Step: "pull"})

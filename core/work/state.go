@@ -38,6 +38,7 @@ type State struct {
 	inHand    inHand
 	doubts    []doubt
 	waived    map[string]bool // tools that may be used past their date
+	others    []other         // lubricants that were found to be another
 	dry       string          // the step that a whole stage without a turn has stopped; empty: none
 	pace      pace
 	private   bool // nobody else has it: it is changed in place
@@ -211,6 +212,8 @@ func (s *State) take(e record.Entry) {
 		s.correct(at, c)
 	case record.Report:
 		s.report(at, c)
+	case record.Lubricant:
+		s.lubricant(at, c)
 	case record.Answer:
 		s.answer(at, c)
 	case record.Decision:
@@ -346,6 +349,9 @@ func (s *State) decide(at int, c record.Decision) {
 	case c.Tool != "":
 		s.waived = mine(s, s.waived)
 		s.waived[c.Tool] = true
+	case s.another() != nil:
+		s.others = slices.Clone(s.others)
+		s.another().decided = true
 	case s.dry != "":
 		s.dry = ""
 	default:
@@ -374,7 +380,7 @@ func (s *State) standing() record.Standing {
 	if s.signed(record.Made) && s.signed(record.Checked) {
 		return record.Signed
 	}
-	if _, stopped := s.stoppedAt(); stopped || s.dry != "" {
+	if _, stopped := s.stoppedAt(); stopped || s.dry != "" || s.another() != nil {
 		return record.Stopped
 	}
 	if s.at == len(s.plan.steps) || s.plan.steps[s.at].Does == recipe.Sign {

@@ -1,6 +1,7 @@
 package work_test
 
 import (
+	"strings"
 	"testing"
 	"time"
 
@@ -15,7 +16,7 @@ import (
 // tooled is a flange at its first pull, with a wrench that is due on a day.
 func tooled(t require.TestingT, bolts int, due time.Time) *worktest.Hand {
 	h := flange(t, bolts)
-	h.Do(h.Next())
+	before(h)
 	g, _ := h.State.Plan().Result.Group("bolts")
 	tool := worktest.Tooling(g, "TW-1")
 	for i := range tool.Stages {
@@ -139,4 +140,43 @@ func TestAStageWithoutATurnStops(t *testing.T) {
 	h.Add(record.Decision{Reason: "the studs were seized; freed"})
 	require.Equal(t, record.Tighten, h.State.Standing)
 	require.NotEmpty(t, h.State.Deviations())
+}
+
+// Another lubricant, found in the middle of a stage, stops the work until an engineer
+// decides; the record shows it first, with the bolt from which on.
+func TestAnotherLubricantStops(t *testing.T) {
+	h := tooled(t, 4, time.Time{})
+	h.Do(h.Next())
+	h.Do(h.Next())
+	for _, c := range []struct {
+		is    record.Lubricant
+		code  refusal.Code
+		field string
+	}{{record.Lubricant{Group: "nuts", Is: "light oil"}, refusal.Unknown, "group"}, {record.Lubricant{Group: "bolts", Is: " "}, refusal.Missing,
+		"is"}, {record.Lubricant{Group: "bolts", Is: "light oil"}, refusal.Contradicts, "is"},
+		{record.Lubricant{Group: "bolts", Is: strings.Repeat("x", 81)}, refusal.TooLarge, "is"}} {
+		require.ErrorIs(t, h.Try(c.is), &refusal.Error{Code: c.code, Field: c.field})
+	}
+	h.Add(record.Lubricant{Group: "bolts", Is: "molybdenum disulphide paste", Note: "a tin of it stood there"})
+	require.Equal(t, record.Stopped, h.State.Standing)
+	require.Empty(t, h.State.Offered())
+	why, _ := h.State.Stop()
+	require.Equal(t, "On the bolts is molybdenum disulphide paste, not light oil, from bolt 2, 20 % on. "+
+		"At the same torque it loads them 31 % more.", why)
+	refused(t, h.Try(record.Signature{Part: record.Made}), refusal.NotNow, "open", "an engineer decides")
+	h.Add(record.Decision{Reason: "cleaned; the two were replaced"})
+	require.Equal(t, record.Tighten, h.State.Standing)
+	_, unset := h.State.Unset(h.Person, h.Now)
+	require.True(t, unset, "the tool is taken in hand anew")
+	d := h.State.Deviations()
+	require.True(t, d[0].Outside)
+	require.Contains(t, d[0].Text, "from bolt 2, 20 % on")
+	require.Contains(t, d[0].Text, "a tin of it stood there")
+	require.Contains(t, d[1].Text, "cleaned; the two were replaced")
+	h.Finish()
+	h.Made()
+	h.Add(record.Lubricant{Group: "bolts", Is: "something in a blue tin"})
+	require.Empty(t, h.State.Signatures, "found after it was signed")
+	why, _ = h.State.Stop()
+	require.Contains(t, why, "How it loads them is not known.")
 }

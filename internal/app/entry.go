@@ -228,6 +228,8 @@ func tidyContent(c record.Content) record.Content {
 		return record.Correction{Of: c.Of, Instead: c.Instead, Reason: strings.TrimSpace(c.Reason)}
 	case record.Decision:
 		return record.Decision{Tool: c.Tool, Reason: strings.TrimSpace(c.Reason)}
+	case record.Lubricant:
+		return record.Lubricant{Group: c.Group, Is: strings.TrimSpace(c.Is), Note: strings.TrimSpace(c.Note)}
 	case record.Answer:
 		return record.Answer{Tool: c.Tool, Reason: strings.TrimSpace(c.Reason)}
 	case record.Signature:
@@ -342,7 +344,7 @@ func may(who Who, n NewEntry) error {
 		if c.Bolt == 0 {
 			need = []string{Fitter, Inspector}
 		}
-	case record.Caution, record.Report, record.Correction, record.Pause, record.Resume, record.Trouble:
+	case record.Caution, record.Report, record.Lubricant, record.Correction, record.Pause, record.Resume, record.Trouble:
 		need = []string{Fitter, Inspector}
 	case record.Decision, record.Answer:
 		need = []string{Engineer}

@@ -146,6 +146,9 @@ func act(t *rapid.T, h *worktest.Hand) {
 	case kind == 4:
 		_ = h.Try(record.Report{Tool: "TW-1", What: record.Dropped})
 		return
+	case kind == 5 && bolt.Group != "":
+		_ = h.Try(record.Lubricant{Group: bolt.Group, Is: "another paste"})
+		return
 	}
 	if tools, _ := s.Doubted(); len(tools) > 0 {
 		h.Add(record.Answer{Tool: tools[0], Reason: "found good"})
@@ -177,9 +180,9 @@ func act(t *rapid.T, h *worktest.Hand) {
 	d := h.Done(a)
 	st, _ := h.State.Plan().Step(a.Step)
 	switch {
-	case kind < 9 && a.Round > 0:
+	case kind < 10 && a.Round > 0:
 		d.Moved = true
-	case kind < 12 && len(d.Readings) > 0:
+	case kind < 13 && len(d.Readings) > 0:
 		d.Readings[0] += 1000
 		d.Reason = "the maker allows it"
 		if h.State.Widens(st.ID) || st.Does == recipe.Adjust {

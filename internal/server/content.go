@@ -39,6 +39,8 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 		n.Content = x
 	case contract.ReportContent:
 		n.Content = record.Report{Tool: c.Tool, What: record.ReportKind(c.What), Note: c.Note}
+	case contract.LubricantContent:
+		n.Content = record.Lubricant{Group: c.Group, Is: c.Is, Note: c.Note}
 	case contract.AnswerContent:
 		n.Content = record.Answer{Tool: c.Tool, Reason: c.Reason}
 	case contract.DecisionContent:

@@ -97,6 +97,11 @@ type (
 		Note       string `json:"note,omitzero"`
 		HandOverTo string `json:"handOverTo,omitzero"`
 	}
+	foundForm struct {
+		Group string `json:"group"`
+		Is    string `json:"is"`
+		Note  string `json:"note,omitzero"`
+	}
 	resumeForm struct {
 		Note string `json:"note,omitzero"`
 	}
@@ -139,6 +144,8 @@ func form(c record.Content) (any, error) {
 		return f, err
 	case record.Report:
 		return reportForm{c.Tool, string(c.What), c.Note, c.Since}, nil
+	case record.Lubricant:
+		return foundForm(c), nil
 	case record.Answer:
 		return answerForm(c), nil
 	case record.Decision:
@@ -187,6 +194,8 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 		return read(body, func(f reportForm) record.Content {
 			return record.Report{Tool: f.Tool, What: record.ReportKind(f.What), Note: f.Note, Since: f.Since}
 		})
+	case record.KindLubricant:
+		return read(body, func(f foundForm) record.Content { return record.Lubricant(f) })
 	case record.KindAnswer:
 		return read(body, func(f answerForm) record.Content { return record.Answer(f) })
 	case record.KindDecision:

@@ -108,6 +108,7 @@ func contents() []record.Content {
 		record.Correction{Of: "x", Reason: "did not happen"},
 		record.Report{Tool: "TW-1", What: record.Dropped, Note: "from the scaffold", Since: day(2026, 11, 1)},
 		record.Answer{Tool: "TW-1", Reason: "found good"},
+		record.Lubricant{Group: "bolts", Is: "copper anti-seize", Note: "a tin of it stood there"},
 		record.Decision{Tool: "TW-1", Reason: "go on"},
 		record.Pause{Note: "phone", HandOverTo: "B"},
 		record.Resume{Note: "back"},
@@ -146,7 +147,7 @@ func TestStoredForms(t *testing.T) {
 		require.NoError(t, err)
 		kinds[c.Kind()] = true
 	}
-	require.Len(t, kinds, 12, "every kind is here")
+	require.Len(t, kinds, 13, "every kind is here")
 	golden(t, "entries.golden", b.text(t, "select string_agg(kind || ' ' || body, E'\n' order by seq) from entries"))
 	golden(t, "input.golden", b.text(t, "select input from plans"))
 	golden(t, "result.golden", b.text(t, "select result from plans"))

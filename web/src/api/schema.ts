@@ -1652,7 +1652,7 @@ export interface components {
             asks?: string;
         };
         /** @description What an entry says, by its kind. */
-        EntryContent: components["schemas"]["DoneContent"] | components["schemas"]["CautionContent"] | components["schemas"]["ToolingContent"] | components["schemas"]["SettingContent"] | components["schemas"]["TroubleContent"] | components["schemas"]["CorrectionContent"] | components["schemas"]["ReportContent"] | components["schemas"]["AnswerContent"] | components["schemas"]["DecisionContent"] | components["schemas"]["PauseContent"] | components["schemas"]["ResumeContent"] | components["schemas"]["SignatureContent"];
+        EntryContent: components["schemas"]["DoneContent"] | components["schemas"]["CautionContent"] | components["schemas"]["ToolingContent"] | components["schemas"]["SettingContent"] | components["schemas"]["TroubleContent"] | components["schemas"]["CorrectionContent"] | components["schemas"]["ReportContent"] | components["schemas"]["AnswerContent"] | components["schemas"]["DecisionContent"] | components["schemas"]["LubricantContent"] | components["schemas"]["PauseContent"] | components["schemas"]["ResumeContent"] | components["schemas"]["SignatureContent"];
         /** @description An act as it was done. */
         DoneContent: {
             /**
@@ -1754,6 +1754,17 @@ export interface components {
             tool: string;
             /** @enum {string} */
             what: "dropped" | "doubtful";
+            note?: string;
+        };
+        /** @description The lubricant on the job is another than the plan's; the work stops until an engineer decides. */
+        LubricantContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lubricant";
+            group: string;
+            is: string;
             note?: string;
         };
         AnswerContent: {

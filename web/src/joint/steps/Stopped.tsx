@@ -35,7 +35,6 @@ export function Stopped({ joint, run }: StoppedProps) {
       {run.standing === "stopped" && !run.paused && (
         <Panel kind="stop" title="Stopped">
           <p className="big">{run.stop}</p>
-          <p>Look for a tilted flange, dirt on a seat, a yielding bolt, a creeping gasket or a wrong lubricant first.</p>
           <Reasoned label="Why it may go on" act="Let it go on" onReason={(reason) => record({ kind: "decision", reason })} />
         </Panel>
       )}

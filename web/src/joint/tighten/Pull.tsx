@@ -49,7 +49,19 @@ export function Pull({ joint, run, next, after, tool }: PullProps) {
         onSet={() => record({ kind: "setting", group: group.name, share: next.share })}
       />
     );
-  return <Hand joint={joint} run={run} next={next} after={after} tool={tool} text={step.text} window={group.window} lock={group.lock} />;
+  return (
+    <Hand
+      joint={joint}
+      run={run}
+      next={next}
+      after={after}
+      tool={tool}
+      text={step.text}
+      window={group.window}
+      lock={group.lock}
+      condition={group.short}
+    />
+  );
 }
 
 interface HandProps extends PullProps {
@@ -57,10 +69,12 @@ interface HandProps extends PullProps {
   window: string;
   /** What its lock is; empty where it has none. */
   lock: string;
+  /** What its threads and faces have on them, in short. */
+  condition: string;
 }
 
 /** The next bolt, in words and as the hand sees its tool, and the one large act. */
-function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) {
+function Hand({ joint, run, next, after, tool, text, window, lock, condition }: HandProps) {
   const record = useRecord(joint.id, run.id);
   const last = useRef(0);
   const [ready, setReady] = useState(true);
@@ -129,6 +143,11 @@ function Hand({ joint, run, next, after, tool, text, window, lock }: HandProps) 
                 </b>
               </Num>{" "}
               on {tool.tools.join(" + ")}, for {window}
+              {condition && (
+                <>
+                  , <b data-condition>{condition}</b>
+                </>
+              )}
               {next.share < 100 && `: ${number(next.share)} %`}
               {kind === "portion" && <>; {turnWords(next.turn)} at most</>}
             </p>

@@ -1,6 +1,7 @@
-import { NativeSelect, SegmentedControl, Textarea } from "@mantine/core";
+import { NativeSelect, SegmentedControl, Textarea, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
-import { useState } from "react";
+import { type ChangeEvent, useState } from "react";
+import { useWords } from "../../api/queries";
 import type { Joint, Remedy, Run } from "../../api/types";
 import { useRecord } from "../../app/context";
 import { Dialog } from "../../ui/Form";
@@ -44,18 +45,22 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
   const [tool, setTool] = useState(tools[0] ?? "");
   const [note, setNote] = useInputState("");
   const of = run.bolts.find((b) => `${b.group}/${b.position}` === at);
+  const torqued = run.groups.filter((g) => g.how === "torque");
+  const [on, setOn] = useInputState(torqued.find((g) => g.name === group || g.of === group)?.name ?? torqued[0]?.name ?? "");
+  const [is, setIs] = useState("");
   const words = note.trim() ? { note: note.trim() } : {};
-  const ready = about === "bolt" ? of && what !== "" && remedy : tool !== "" && harm;
+  const ready = about === "bolt" ? of && what !== "" && remedy : about === "tool" ? tool !== "" && harm : is.trim() !== "";
 
   function keep() {
-    if (about === "tool" && harm) record({ kind: "report", tool, what: harm, ...words });
+    if (about === "lubricant") record({ kind: "lubricant", group: on, is: is.trim(), ...words });
+    else if (about === "tool" && harm) record({ kind: "report", tool, what: harm, ...words });
     else if (of && remedy) record({ kind: "trouble", group: of.group, bolt: of.position, what, remedy, ...words });
     onClose();
   }
 
   return (
     <Dialog title="Trouble" act="Record it" color="stop" ready={Boolean(ready)} onClose={onClose} onAct={keep}>
-      {tools.length > 0 && (
+      {(tools.length > 0 || torqued.length > 0) && (
         <SegmentedControl
           fullWidth
           size="md"
@@ -63,11 +68,14 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
           onChange={setAbout}
           data={[
             { value: "bolt", label: "with a bolt" },
-            { value: "tool", label: "with a tool" },
+            ...(tools.length > 0 ? [{ value: "tool", label: "with a tool" }] : []),
+            ...(torqued.length > 0 ? [{ value: "lubricant", label: "another lubricant" }] : []),
           ]}
         />
       )}
-      {about === "bolt" ? (
+      {about === "lubricant" ? (
+        <Another groups={torqued} on={on} onOn={setOn} is={is} onIs={setIs} />
+      ) : about === "bolt" ? (
         <>
           <NativeSelect
             label="Which"
@@ -100,5 +108,43 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
       )}
       <Textarea label="In a few words" value={note} onChange={setNote} />
     </Dialog>
+  );
+}
+
+interface AnotherProps {
+  groups: Run["groups"];
+  on: string;
+  onOn: (e: ChangeEvent<HTMLSelectElement>) => void;
+  is: string;
+  onIs: (name: string) => void;
+}
+
+/** What is on the bolts, where it is not what the plan has. */
+function Another({ groups, on, onOn, is, onIs }: AnotherProps) {
+  const lubricants = useWords().data?.lubricants ?? [];
+  const planned = groups.find((g) => g.name === on);
+  return (
+    <>
+      {groups.length > 1 && (
+        <NativeSelect label="On which" name="on" value={on} onChange={onOn} data={groups.map((g) => ({ value: g.name, label: g.name }))} />
+      )}
+      <p>
+        The plan has <b>{planned?.lubrication || "nothing said"}</b>. What is on them?
+      </p>
+      <Choose
+        options={lubricants.filter((l) => l.name !== planned?.lubrication).map((l) => ({ value: l.name, text: l.name }))}
+        value={is}
+        onChoose={onIs}
+      />
+      <TextInput
+        label="Or by its name"
+        name="is"
+        value={is}
+        onChange={(e) => onIs(e.currentTarget.value)}
+        maxLength={80}
+        autoComplete="off"
+      />
+      <p className="soft">The work stops until an engineer decides; the record shows from which bolt on.</p>
+    </>
   );
 }
