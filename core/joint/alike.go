@@ -5,6 +5,7 @@ import (
 
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
+	"dynacor/core/thread"
 )
 
 // Same is a group's target said another way.
@@ -39,7 +40,7 @@ func Alike(in Input, r recipe.Recipe, res Result, group string) []Same {
 		if s.HasProof() {
 			add(ByShare, "", "%.3g %% of proof", 100*g.Load/(s.Proof*area))
 		}
-		if p, err := preload.Pretension(t, s.Tensile); err == nil {
+		if p, err := preload.Pretension(t, s.Tensile); err == nil && (thread.Structural(g.Grade) || g.Aim == ByPretension) {
 			add(ByPretension, "", "%.3g of a structural pretension", g.Load/p)
 		}
 	}

@@ -188,9 +188,9 @@ function Carries({ group: g }: { group: Group }) {
           <LoadBar group={g} />
           <Alike group={g} />
           <p className="fine">
-            nut factor {number(g.k)}, {number(g.kLow)} to {number(g.kHigh)} (µ{" "}
+            nut factor {thousandths(g.k)}, {thousandths(g.kLow)} to {thousandths(g.kHigh)} (µ{" "}
             <Num of={g.name} number="mu">
-              {number(Math.round(g.mu * 1000) / 1000)}
+              {thousandths(g.mu)}
             </Num>
             ); wrench ± {percent(g.accuracy)} %
           </p>
@@ -237,6 +237,8 @@ function Carries({ group: g }: { group: Group }) {
     </>
   );
 }
+
+const thousandths = (v: number) => number(Math.round(v * 1000) / 1000);
 
 /** The same target, said the other ways, and the ends of what it may be. */
 function Alike({ group: g }: { group: Group }) {
