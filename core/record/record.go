@@ -8,6 +8,7 @@
 package record
 
 import (
+	"math"
 	"time"
 
 	"dynacor/core/unit"
@@ -100,10 +101,16 @@ type StageTool struct {
 	Minor      float64       // from minor mark to minor mark, in the setting's unit
 	Error      float64       // of what it gives, percent
 	Accuracy   float64       // of the chain, a fraction
+	Multiplier float64       // of its multiplier, a fraction; 0 without one
 	Force      float64       // on the handle, N; 0 where its length is not known
 	Calibrated time.Time     // zero where it is not known
 	Due        time.Time     // last day it may be used; zero where it is not known
 	ByHand     bool          // entered by hand, not from the crib
+}
+
+// Wrench is the accuracy of the wrench alone, a fraction.
+func (t StageTool) Wrench() float64 {
+	return math.Sqrt(max(0, t.Accuracy*t.Accuracy-t.Multiplier*t.Multiplier))
 }
 
 // Setting says that the tool of a stage is in the hand and set. It is an act of

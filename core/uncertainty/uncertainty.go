@@ -9,8 +9,10 @@
 package uncertainty
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"dynacor/core/refusal"
 )
@@ -66,6 +68,16 @@ func (b Budget) Share(i int) float64 {
 	}
 	x := b.Parts[i].Standard() / b.Standard
 	return x * x
+}
+
+// Order returns the parts' places, the largest first.
+func (b Budget) Order() []int {
+	out := make([]int, len(b.Parts))
+	for i := range out {
+		out[i] = i
+	}
+	slices.SortStableFunc(out, func(i, j int) int { return cmp.Compare(b.Share(j), b.Share(i)) })
+	return out
 }
 
 // Of combines parts.

@@ -1,6 +1,7 @@
 package work_test
 
 import (
+	"math"
 	"strings"
 	"testing"
 	"time"
@@ -9,6 +10,7 @@ import (
 
 	"dynacor/core/record"
 	"dynacor/core/refusal"
+	"dynacor/core/unit"
 	"dynacor/core/work"
 	"dynacor/core/work/worktest"
 )
@@ -179,4 +181,28 @@ func TestAnotherLubricantStops(t *testing.T) {
 	require.Empty(t, h.State.Signatures, "found after it was signed")
 	why, _ = h.State.Stop()
 	require.Contains(t, why, "How it loads them is not known.")
+}
+
+// The band with the tool that was taken: what the setting lands on, and by the root of
+// squares of K, wrench, multiplier and half a mark of the scale.
+func TestTheBandOfTheToolThatWasTaken(t *testing.T) {
+	h := flange(t, 8)
+	g, _ := h.State.Plan().Result.Group("bolts")
+	tool := record.StageTool{Torque: 260, Lands: 258, Setting: unit.Of(51.6, unit.NewtonMetre), Minor: 0.4, Accuracy: 0.05, Multiplier: 0.03}
+	b, ok := work.BandOf(g, tool)
+	require.True(t, ok)
+	require.InEpsilon(t, g.Load*258/260, b.Load, 1e-12)
+	half := 0.2 / 51.6 / math.Sqrt(3) * 2
+	require.InEpsilon(t, math.Sqrt(g.K.Spread()*g.K.Spread()+0.05*0.05+half*half), b.Budget.Expanded, 1e-9)
+	require.Equal(t, 0, b.Budget.Order()[0], "the nut factor is the largest part")
+	require.InEpsilon(t, b.Load*(1+b.Budget.Expanded), b.High, 1e-9)
+	require.Greater(t, b.Low, 0.0)
+	require.Less(t, b.Low, b.Load)
+	tool.Multiplier, tool.Accuracy = 0, 0.04
+	exact, _ := work.BandOf(g, tool)
+	require.Len(t, exact.Budget.Parts, 3)
+	require.Less(t, exact.Budget.Expanded, b.Budget.Expanded)
+	g.Load = 0
+	_, ok = work.BandOf(g, tool)
+	require.False(t, ok)
 }

@@ -14,7 +14,9 @@ import (
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
+	"dynacor/core/uncertainty"
 	"dynacor/core/unit"
+	"dynacor/core/work"
 	"dynacor/internal/report"
 	"dynacor/internal/store"
 )
@@ -150,6 +152,9 @@ func (r Run) groupRecord(g joint.Group) report.Group {
 		}
 		out.Stages = append(out.Stages, st)
 	}
+	if len(stages) > 0 {
+		out.Band = BandWords(g, stages[len(stages)-1])
+	}
 	for _, st := range s.Plan().Steps() {
 		if st.Group != g.Name {
 			continue
@@ -160,6 +165,25 @@ func (r Run) groupRecord(g joint.Group) report.Group {
 		}
 	}
 	return out
+}
+
+// BandWords says what a group's bolts are likely to carry with the tool that was taken,
+// and what that is uncertain by, the largest part first; empty where no load is known.
+func BandWords(g joint.Group, t record.StageTool) string {
+	b, ok := work.BandOf(g, t)
+	if !ok {
+		return ""
+	}
+	return fmt.Sprintf("With %s a bolt carries %.4g kN, likely %.4g to %.4g kN: ± %.3g %% of %s.", strings.Join(t.Tools, " + "), b.Load/1000,
+		b.Low/1000, b.High/1000, 100*b.Budget.Expanded, partWords(b.Budget))
+}
+
+func partWords(b uncertainty.Budget) string {
+	var parts []string
+	for _, i := range b.Order() {
+		parts = append(parts, fmt.Sprintf("%s %.0f %%", b.Parts[i].Name, 100*b.Share(i)))
+	}
+	return strings.Join(parts, ", ")
 }
 
 func day(t time.Time) string {

@@ -111,13 +111,13 @@ func StageTools(s tool.Setup, calibrated map[string]time.Time) []record.StageToo
 	var out []record.StageTool
 	for _, p := range s.Settings {
 		w := p.Chain.Wrench
-		tools := []string{w.Tag}
+		tools, multiplier := []string{w.Tag}, 0.0
 		if m := p.Chain.Multiplier; m != nil {
-			tools = append(tools, m.Tag)
+			tools, multiplier = append(tools, m.Tag), m.Accuracy
 		}
 		out = append(out, record.StageTool{Tools: tools, Torque: p.Torque, Lands: p.Lands, Setting: unit.Of(p.Reading.Shown, p.Unit),
 			Main: p.Reading.Main, Minors: p.Reading.Minors, First: w.Scale.First, Major: w.Scale.Major, Minor: w.Scale.Minor,
-			Error: p.Error, Accuracy: p.Accuracy, Force: p.Force, Calibrated: calibrated[w.Tag], Due: w.Due, ByHand: w.Handwritten})
+			Error: p.Error, Accuracy: p.Accuracy, Multiplier: multiplier, Force: p.Force, Calibrated: calibrated[w.Tag], Due: w.Due, ByHand: w.Handwritten})
 	}
 	return out
 }

@@ -54,6 +54,7 @@ type Group struct {
 	Name        string  `json:"name"`
 	Words       string  `json:"words"`
 	Lubrication string  `json:"lubrication,omitempty"`
+	Band        string  `json:"band,omitempty"` // what a bolt carries with the tool that was taken, and how sure that is
 	Stages      []Stage `json:"stages,omitempty"`
 	Rounds      []Round `json:"rounds,omitempty"`
 }

@@ -25,6 +25,10 @@ func (p page) groups() {
 		if len(g.Stages) > 0 {
 			p.stages(g.Stages)
 		}
+		if g.Band != "" {
+			p.Ln(1)
+			p.MultiCell(width, 5, g.Band, "", "L", false)
+		}
 		for _, r := range g.Rounds {
 			c := held
 			if len(r.Moved) > 0 || !r.Counted {

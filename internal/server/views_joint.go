@@ -1,7 +1,6 @@
 package server
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"maps"
@@ -17,6 +16,7 @@ import (
 	"dynacor/core/sequence"
 	"dynacor/core/stay"
 	"dynacor/core/uncertainty"
+	"dynacor/core/work"
 	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
 )
@@ -225,6 +225,10 @@ func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[s
 		}
 		if t, ok := tooling[g.Name]; ok {
 			v.Tooling = stageToolViews(g.Stages, t.Stages)
+			if b, ok := work.BandOf(g, t.Stages[len(t.Stages)-1]); ok {
+				v.Band = contract.Band{Load: b.Load, Low: b.Low, High: b.High, Budget: budgetView(b.Budget),
+					Words: app.BandWords(g, t.Stages[len(t.Stages)-1])}
+			}
 		}
 		return v
 	})
@@ -274,12 +278,7 @@ const eighthsFrom = 24
 
 // budgetView lists what a band is made of, the largest part first.
 func budgetView(b uncertainty.Budget) []contract.BudgetPart {
-	out := make([]contract.BudgetPart, len(b.Parts))
-	for i, p := range b.Parts {
-		out[i] = contract.BudgetPart{Name: p.Name, Share: b.Share(i)}
-	}
-	slices.SortStableFunc(out, func(a, b contract.BudgetPart) int { return cmp.Compare(b.Share, a.Share) })
-	return out
+	return each(b.Order(), func(i int) contract.BudgetPart { return contract.BudgetPart{Name: b.Parts[i].Name, Share: b.Share(i)} })
 }
 
 // orderChoices lists the orders a group can be tightened in, its kind's own

@@ -57,6 +57,7 @@ type (
 		Minor      float64      `json:"minor,omitzero"`
 		Error      float64      `json:"error,omitzero"`
 		Accuracy   float64      `json:"accuracy,omitzero"`
+		Multiplier float64      `json:"multiplier,omitzero"`
 		Force      float64      `json:"force,omitzero"`
 		Calibrated time.Time    `json:"calibrated,omitzero"`
 		Due        time.Time    `json:"due,omitzero"`
@@ -127,7 +128,7 @@ func form(c record.Content) (any, error) {
 		f := toolingForm{Group: c.Group, Stages: make([]stageForm, len(c.Stages))}
 		for i, t := range c.Stages {
 			f.Stages[i] = stageForm{t.Tools, t.Torque, t.Lands, quantityOf(t.Setting), t.Main, t.Minors, t.First, t.Major, t.Minor, t.Error,
-				t.Accuracy, t.Force, t.Calibrated, t.Due, t.ByHand}
+				t.Accuracy, t.Multiplier, t.Force, t.Calibrated, t.Due, t.ByHand}
 		}
 		return f, nil
 	case record.Setting:
@@ -226,7 +227,7 @@ func tooling(f toolingForm) record.Content {
 	c := record.Tooling{Group: f.Group, Stages: make([]record.StageTool, len(f.Stages))}
 	for i, t := range f.Stages {
 		c.Stages[i] = record.StageTool{Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Setting: t.Setting.quantity(), Main: t.Main,
-			Minors: t.Minors, First: t.First, Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy, Force: t.Force,
+			Minors: t.Minors, First: t.First, Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy, Multiplier: t.Multiplier, Force: t.Force,
 			Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand}
 	}
 	return c

@@ -81,7 +81,7 @@ var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, T
 // stage is a stage's tool with something in each of its fields.
 var stage = record.StageTool{Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 99.5, Setting: unit.Of(20.5, unit.FootPound), Main: 20,
 	Minors: 1, First: 10, Major: 10, Minor: 0.5,
-	Error: -0.5, Accuracy: 0.06, Force: 210, Calibrated: day(2026, 1, 2), Due: day(2027, 1, 2), ByHand: true}
+	Error: -0.5, Accuracy: 0.06, Multiplier: 0.03, Force: 210, Calibrated: day(2026, 1, 2), Due: day(2027, 1, 2), ByHand: true}
 
 func day(y int, m time.Month, d int) time.Time { return time.Date(y, m, d, 0, 0, 0, 0, time.UTC) }
 

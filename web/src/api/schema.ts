@@ -1056,6 +1056,18 @@ export interface components {
             /** @description the number that it is */
             key?: string;
         };
+        /** @description The load of a bolt with the tool that was taken, N; left out where none is, or no load is known. */
+        Band: {
+            /** Format: double */
+            load: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** @description what it is made of, the largest part first */
+            budget: components["schemas"]["BudgetPart"][];
+            words: string;
+        };
         BudgetPart: {
             name: string;
             /**
@@ -1220,6 +1232,7 @@ export interface components {
             /** @description the need that holds its value */
             value: string;
             tooling?: components["schemas"]["StageTool"][];
+            band?: components["schemas"]["Band"];
         };
         OrderChoice: {
             name: string;

@@ -10,6 +10,7 @@ import { orderOf } from "../bolts";
 import { Before } from "../sign/Before";
 import { StationSteps } from "../steps/StationSteps";
 import { Num, Numbers } from "../numbers/Numbers";
+import { Budget } from "./Budget";
 import { GasketWindow } from "./GasketWindow";
 import { GroupSentence, Reason } from "./GroupSentence";
 import { Issue } from "./Issue";
@@ -276,21 +277,6 @@ function Alike({ group: g }: { group: Group }) {
         ))}
       </p>
     </>
-  );
-}
-
-/** What makes the likely band as wide as it is, by part. */
-function Budget({ parts }: { parts: Group["budget"] }) {
-  if (parts.length === 0) return null;
-  return (
-    <div data-budget>
-      <div className={classes.budget} aria-hidden>
-        {parts.map((p) => (
-          <span key={p.name} style={{ flexGrow: p.share }} />
-        ))}
-      </div>
-      <p className="fine">of the likely band: {parts.map((p) => `${p.name} ${Math.round(p.share * 100)} %`).join(", ")}</p>
-    </div>
   );
 }
 

@@ -6,6 +6,7 @@ import type { Group, Joint, Run } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { useKeys } from "../../app/keys";
 import { Panel } from "../../ui/Panel";
+import { Budget } from "../layout/Budget";
 import { StepCard } from "../steps/StepCard";
 import { Refusals } from "../tighten/Refusals";
 import { capital } from "../words";
@@ -100,6 +101,12 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
       </Row>
       <Panel kind="held">
         <Chain way={{ links, stages: tools }} thread={g.thread} of={g.name} />
+        {g.band && (
+          <div data-band={g.name}>
+            <p>{g.band.words}</p>
+            <Budget parts={g.band.budget} />
+          </div>
+        )}
       </Panel>
       {alone && <Settings tools={tools} links={last.tools.length} of={g.name} />}
     </Stack>

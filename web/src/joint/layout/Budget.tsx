@@ -1,0 +1,17 @@
+import type { Group } from "../../api/types";
+import classes from "./layout.module.css";
+
+/** What makes the likely band as wide as it is, by part. */
+export function Budget({ parts }: { parts: Group["budget"] }) {
+  if (parts.length === 0) return null;
+  return (
+    <div data-budget>
+      <div className={classes.budget} aria-hidden>
+        {parts.map((p) => (
+          <span key={p.name} style={{ flexGrow: p.share }} />
+        ))}
+      </div>
+      <p className="fine">of the likely band: {parts.map((p) => `${p.name} ${Math.round(p.share * 100)} %`).join(", ")}</p>
+    </div>
+  );
+}
