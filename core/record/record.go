@@ -67,6 +67,7 @@ type Done struct {
 	Moved     bool          // in a round: the nut turned
 	NoTurn    bool          // in a stage: the tool reached its value and the nut did not turn
 	Reading   unit.Quantity // on the tool; empty when it clicked at its setting
+	Angle     float64       // that the nut turned by, from snug or in a round, degrees; 0 where it was not read
 	Readings  []float64     // of a step that is measured, in its limit's unit, one a place
 	Bolts     []int         // of a sample: where they were taken, a reading each
 	Held      float64       // minutes waited before it was read

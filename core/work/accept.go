@@ -115,14 +115,15 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s.", st.Text, article(st.By)),
 			fmt.Sprintf("Ask %s to do it and to enter their PIN.", article(st.By)))
 	}
-	if err := refusal.First(s.tooled(e, st, c, f), s.matched(st, c), moves(c)); err != nil {
+	if err := refusal.First(s.tooled(e, st, c, f), s.matched(st, c), moves(c), angled(st, c)); err != nil {
 		return "", err
 	}
 	if _, err := s.judge(st, c, e.AtTool); err != nil {
 		return "", err
 	}
 	t, _ := s.toolOf(st, c.Act)
-	return s.reading(st, c, t)
+	ask, err = s.reading(st, c, t)
+	return strings.TrimSpace(ask + " " + s.offAngle(st, c)), err
 }
 
 // moves refuses to say of a pull what only a round can tell, and the reverse.

@@ -103,6 +103,9 @@ func (s *State) doneDeviates(l Line, c record.Done, i int, add func(group string
 	if c.NoTurn && len(st.group.Stages) > 0 && c.Share == st.group.Stages[0] {
 		add(group, c.Bolt, false, "%s did not turn in the first stage", st.group.BoltName(c.Bolt))
 	}
+	if why := s.offAngle(st, c); why != "" {
+		add(group, c.Bolt, true, "%s turned %s", st.group.BoltName(c.Bolt), why)
+	}
 	if l.Tool != nil {
 		if why := s.far(st, c, l.Tool); why != "" {
 			add(group, c.Bolt, true, "%s: %s", st.group.BoltName(c.Bolt), record.Trim(why))

@@ -263,7 +263,7 @@ func (s *State) do(at int, c record.Done) {
 		s.workedBy(l.Entry.Person, c.Qualified)
 	}
 	s.meet(c.Qualified)
-	if l.Outside != "" || l.Fast || c.Moved || c.NoTurn || !c.Reading.IsZero() {
+	if l.Outside != "" || l.Fast || c.Moved || c.NoTurn || c.Angle > 0 || !c.Reading.IsZero() {
 		s.note(at)
 	}
 	switch {

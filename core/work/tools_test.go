@@ -8,6 +8,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"dynacor/core/joint"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/core/unit"
@@ -205,4 +206,58 @@ func TestTheBandOfTheToolThatWasTaken(t *testing.T) {
 	g.Load = 0
 	_, ok = work.BandOf(g, tool)
 	require.False(t, ok)
+}
+
+// An angle that a tool reads is held against the others' median and the computed turn,
+// asked about with what it hints at, and noted; in a round it says whether a nut moved.
+func TestTorqueAndAngle(t *testing.T) {
+	h := tooled(t, 8, time.Time{})
+	for h.Next().Share < 100 {
+		h.Do(h.Next())
+	}
+	pull := func(angle float64) error {
+		h.Ready(h.Next())
+		return h.Try(record.Done{Act: h.Next(), Angle: angle})
+	}
+	for _, angle := range []float64{-1, math.NaN(), math.Inf(1), 721} {
+		require.Error(t, pull(angle), "%v", angle)
+	}
+	require.NoError(t, pull(400), "there is nothing to hold the first against")
+	for _, angle := range []float64{40, 42} {
+		require.NoError(t, pull(angle))
+	}
+	require.NoError(t, pull(41)) // of 400, 40, 42
+	refused(t, pull(20), refusal.Asked, "confirmed", "20° where the others turn 41.5°: much less. Bottomed, galled or cross-threaded?")
+	refused(t, pull(70), refusal.Asked, "confirmed", "much more. Yielding, a soft part, or a washer missing?")
+	require.NoError(t, h.Confirm(record.Done{Act: h.Next(), Angle: 70}))
+	var said []string
+	for _, d := range h.State.Deviations() {
+		said = append(said, d.Text)
+	}
+	require.Len(t, said, 2, "and the first, held against those after it")
+	require.Contains(t, said[0], "bolt 1 turned 400° where the others turn")
+	rounds(h)
+	a := h.Next()
+	refused(t, h.Try(record.Done{Act: a, Angle: 12}), refusal.Contradicts, "moved", "more than 5° is moved")
+	refused(t, h.Try(record.Done{Act: a, Angle: 4, Moved: true}), refusal.Contradicts, "moved", "It turned 4°")
+	require.True(t, work.ByAngle(record.Done{Act: a, Angle: 12}).Moved)
+	h.Add(work.ByAngle(record.Done{Act: a, Angle: 4}))
+	refused(t, h.Try(record.Done{Act: record.Act{Step: "before"}, Angle: 4}), refusal.NotNext, "", "")
+}
+
+// With too few others the turn is held against the computed one.
+func TestTheComputedTurn(t *testing.T) {
+	in := worktest.Flanged(8)
+	b := in.Groups["bolts"]
+	b.Clamp = joint.Clamp{Length: unit.Of(80, unit.Millimetre), TwoNuts: true}
+	in.Groups["bolts"] = b
+	h := worktest.New(t, worktest.Lay(t, in, worktest.Flange()))
+	g, _ := h.State.Plan().Result.Group("bolts")
+	require.Greater(t, g.FromSnug, 10.0)
+	for h.Next().Share < 100 {
+		h.Do(h.Next())
+	}
+	h.Ready(h.Next())
+	refused(t, h.Try(record.Done{Act: h.Next(), Angle: 0.5 * g.FromSnug}), refusal.Asked, "confirmed", "the load asks for")
+	require.NoError(t, h.Try(record.Done{Act: h.Next(), Angle: 1.2 * g.FromSnug}))
 }

@@ -239,6 +239,7 @@ func tidyContent(c record.Content) record.Content {
 }
 
 func tidyDone(c record.Done) record.Done {
+	c = work.ByAngle(c)
 	c.Reason = strings.TrimSpace(c.Reason)
 	if len(c.Readings) == 0 {
 		c.Readings = nil

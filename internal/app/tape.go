@@ -1,6 +1,7 @@
 package app
 
 import (
+	"fmt"
 	"strings"
 
 	"dynacor/core/record"
@@ -111,6 +112,9 @@ func (l *TapeLine) done(s *work.State, x work.Line, c record.Done, names Names) 
 		l.Outcome = "locked"
 	case len(x.Readings) > 0:
 		l.Outcome = s.Says(c.Step, x.Readings, c.Bolts)
+	}
+	if c.Angle > 0 {
+		l.Outcome += fmt.Sprintf(", %.4g°", c.Angle)
 	}
 	l.Note = join(l.Note, c.Reason)
 	if c.Qualified != "" && c.Qualified != x.Entry.Person {

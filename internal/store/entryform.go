@@ -28,6 +28,7 @@ type (
 		Round     int          `json:"round,omitzero"`
 		Moved     bool         `json:"moved,omitzero"`
 		NoTurn    bool         `json:"noTurn,omitzero"`
+		Angle     float64      `json:"angle,omitzero"`
 		Reading   quantityForm `json:"reading,omitzero"`
 		Readings  []float64    `json:"readings,omitempty"`
 		Bolts     []int        `json:"bolts,omitempty"`
@@ -120,7 +121,7 @@ func (f quantityForm) quantity() unit.Quantity { return unit.Of(f.Value, unit.Un
 func form(c record.Content) (any, error) {
 	switch c := c.(type) {
 	case record.Done:
-		return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, quantityOf(c.Reading), c.Readings,
+		return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, c.Angle, quantityOf(c.Reading), c.Readings,
 			c.Bolts, c.Held, c.Marks, c.Skipped, c.Reason, c.Qualified}, nil
 	case record.Caution:
 		return cautionForm{c.Step, c.Points}, nil
@@ -177,7 +178,7 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 	case record.KindDone:
 		return read(body, func(f doneForm) record.Content {
 			return record.Done{Act: record.Act{Step: f.Step, Bolt: f.Bolt, Share: f.Share, Turn: f.Turn, Stroke: f.Stroke, Lock: f.Lock,
-				Round: f.Round}, Moved: f.Moved, NoTurn: f.NoTurn, Reading: f.Reading.quantity(), Readings: f.Readings, Bolts: f.Bolts,
+				Round: f.Round}, Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.quantity(), Readings: f.Readings, Bolts: f.Bolts,
 				Held: f.Held, Marks: f.Marks, Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified}
 		})
 	case record.KindCaution:

@@ -75,7 +75,7 @@ func pull(bolt int) record.Done {
 
 // everything is an act with something in each of its fields.
 var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3},
-	Readings: []float64{1, 0}, Held: 10, Marks: []string{"disc: HD 75"}, Moved: true, NoTurn: true, Reading: unit.Of(38, unit.NewtonMetre),
+	Readings: []float64{1, 0}, Held: 10, Marks: []string{"disc: HD 75"}, Moved: true, NoTurn: true, Angle: 12, Reading: unit.Of(38, unit.NewtonMetre),
 	Skipped: true, Reason: "bent", Qualified: "B", Bolts: []int{1, 8}}
 
 // stage is a stage's tool with something in each of its fields.

@@ -1686,6 +1686,11 @@ export interface components {
             moved?: boolean;
             /** @description in a stage: it did not */
             noTurn?: boolean;
+            /**
+             * Format: double
+             * @description that the nut turned by, from snug or in a round, degrees; left out where it was not read. In a round it says whether it moved
+             */
+            angle?: number;
             reading?: components["schemas"]["Quantity"];
             readings?: number[];
             /** @description of a sample: the bolts that were measured, a reading each */

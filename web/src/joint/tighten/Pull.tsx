@@ -202,9 +202,9 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition }: 
           setting={tool.setting}
           checking={round}
           onClose={() => setOpen(undefined)}
-          onReading={(reading, moved) => {
+          onReading={({ moved, ...read }) => {
             setOpen(undefined);
-            act(round ? { reading, moved } : { reading });
+            act(round ? { ...read, moved } : read);
           }}
         />
       )}

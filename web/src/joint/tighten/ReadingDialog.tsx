@@ -11,19 +11,34 @@ interface ReadingDialogProps {
   setting: Quantity;
   checking: boolean;
   onClose: () => void;
-  onReading: (q: Quantity, moved: boolean) => void;
+  onReading: (read: { reading?: Quantity; angle?: number; moved: boolean }) => void;
 }
 
 /** Takes a number read on the tool, in the tool's own unit. */
 export function ReadingDialog({ title, setting, checking, onClose, onReading }: ReadingDialogProps) {
   const [text, setText] = useState("");
   const [moved, setMoved] = useInputState(false);
+  const [turned, setTurned] = useState("");
   const v = readNumber(text);
-  const keep = () => v !== undefined && onReading({ value: v, unit: setting.unit }, moved);
+  const angle = readNumber(turned);
+  const wrong = (text.trim() !== "" && v === undefined) || (turned.trim() !== "" && angle === undefined);
+  const ready = !wrong && (v !== undefined || angle !== undefined);
+  const keep = () =>
+    onReading({
+      ...(v === undefined ? {} : { reading: { value: v, unit: setting.unit } }),
+      ...(angle === undefined ? {} : { angle }),
+      moved,
+    });
   return (
-    <Dialog title={title} act="Held at this" color="now" ready={v !== undefined} onClose={onClose} onAct={keep}>
+    <Dialog title={title} act="Held at this" color="now" ready={ready} onClose={onClose} onAct={keep}>
       <Field label={`Reading; ${number(setting.value)} ${setting.unit} is set`} value={text} onChange={setText} unit={setting.unit} first />
-      {checking && <Switch size="lg" label="The nut moved" checked={moved} onChange={setMoved} />}
+      <Field
+        label={checking ? "Turn of the nut, if the tool reads it" : "Turn from snug, if the tool reads it"}
+        value={turned}
+        onChange={setTurned}
+        unit="°"
+      />
+      {checking && turned.trim() === "" && <Switch size="lg" label="The nut moved" checked={moved} onChange={setMoved} />}
     </Dialog>
   );
 }
