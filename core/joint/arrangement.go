@@ -1,6 +1,7 @@
 package joint
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"math"
@@ -163,11 +164,38 @@ func (c *computing) order(g *Group, b *Bolts) error {
 		}
 		return refusal.At(field+".order", err)
 	}
+	if g.UpperLast {
+		g.Order = upperLast(g.Count, g.OnCentre)
+	}
 	g.Rounds = recipe.OneByOne(g.Count, g.Start)
 	if g.Portion > 0 {
 		g.Rounds = g.Order
 	}
 	return nil
+}
+
+// upperLast orders the bolts of a ring from the lowest to the two at the top: what is
+// left inside drains below, and the part hangs until the end. Bolts stand clockwise from
+// the first right of the top, or, on centre, from the top.
+func upperLast(n int, onCentre bool) []int {
+	out := make([]int, n)
+	height := func(bolt int) float64 {
+		at := float64(bolt) - 0.5
+		if onCentre {
+			at = float64(bolt - 1)
+		}
+		return math.Cos(2 * math.Pi * at / float64(n))
+	}
+	for i := range out {
+		out[i] = i + 1
+	}
+	slices.SortStableFunc(out, func(a, b int) int {
+		if d := height(a) - height(b); math.Abs(d) > 1e-9 {
+			return cmp.Compare(d, 0)
+		}
+		return 0
+	})
+	return out
 }
 
 // turns finds by how much each bolt of a group is turned.

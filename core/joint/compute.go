@@ -226,7 +226,7 @@ func (c *computing) groups() error {
 		given := c.in.Groups[g.Name]
 		b := &given
 		c.count(g, b)
-		for _, step := range []func(*Group, *Bolts) error{c.lie, c.circle, c.stages, c.order, c.turns, c.pulled} {
+		for _, step := range []func(*Group, *Bolts) error{c.lie, c.circle, c.stages, c.order, c.turns, c.pulled, c.breakout} {
 			if err := step(g, b); err != nil {
 				return err
 			}

@@ -89,6 +89,12 @@ func carried(g recipe.Group, was Group, b Bolts) (Bolts, error) {
 		out.Order, out.Reason = b.Order, first(b.Reason, "the order it was made in")
 	}
 	if g.How != recipe.ByTorque {
+		if was.Torque > 0 {
+			out.Held = Held{Torque: unit.Of(was.Torque, unit.NewtonMetre), Lubrication: was.Lubrication}
+		}
+		if was.Prevailing > 0 {
+			out.Held.Prevailing = unit.Of(was.Prevailing, unit.NewtonMetre)
+		}
 		return out, nil
 	}
 	if was.Prevailing > 0 {

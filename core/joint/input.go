@@ -89,6 +89,7 @@ type Bolts struct {
 	Turn         unit.Quantity // from snug, where that is aimed at
 	Stretch      unit.Quantity // of the bolt, where that is aimed at
 	Gasket       string        // one of the joint's own, by name; empty: its family's figures
+	Held         Held          // what they were last brought to, where they are undone
 	Clamp        Clamp
 	Stay         Stay
 	Prevailing   unit.Quantity // torque that the nut takes for itself; empty for none

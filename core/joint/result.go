@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"dynacor/core/friction"
+	"dynacor/core/loosen"
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/sequence"
@@ -71,6 +72,7 @@ type Group struct {
 	ShareOf      Basis
 	Base         string             // of a chart: the softer part
 	Derate       float64            // of a chart: the share it takes, a fraction
+	Breakout     loosen.Breakout    // at which they are expected to let go, N·m; zero where that is not known
 	Springs      preload.Compliance // of bolt and parts, mm/N; zero where the clamped length is not known
 	FromSnug     float64            // turn that gives the load, degrees; zero where it is not known
 	Stretch      float64            // of the bolt under the load, mm

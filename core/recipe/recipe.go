@@ -174,6 +174,7 @@ type Group struct {
 	Lock      string           // what is locked after each bolt, at once
 	Dry       bool             // nothing on thread and face
 	Lubricant string           // the usual one where it is not dry
+	UpperLast bool             // of a ring that is taken off: the lower bolts first, the two at the top last
 	Replaced  Replaced         // what a replaced bolt takes with it
 	Was       string           // the group of another variant whose bolts these are: made, and now gone over or loosened
 	Circle    string           // of a ring: the need that holds the diameter of its bolt circle

@@ -28,6 +28,8 @@ func (r Remedy) Done() string {
 		return "bolt replaced and begun anew"
 	case Loosened:
 		return "bolt loosened and begun anew"
+	case Upped:
+		return "brought up to its turn, once, by its mark"
 	case Leave:
 		return "left for the end of the stage"
 	}

@@ -151,6 +151,7 @@ const (
 	Replaced Remedy = "replaced"
 	Leave    Remedy = "leave"
 	Loosened Remedy = "loosened"
+	Upped    Remedy = "brought up" // of a turned bolt that is short of its turn by its own mark: once
 )
 
 // Trouble is something that went wrong with a bolt and what is done about it.

@@ -72,6 +72,7 @@ type bolt struct {
 	left    bool  // the others of its stage come first
 	spent   bool  // it was turned, and nobody knows how far: it begins anew
 	turned  bool  // it was turned by its angle
+	upped   bool  // it was brought up to its turn, which is done once
 	anew    bool  // it begins from nothing, and nothing of that is done yet
 	still   bool  // the last round that tried it did not move it
 	moved   bool  // it did

@@ -16,7 +16,11 @@ func (s *State) Remedies(group string, position int) []record.Remedy {
 	}
 	b := s.bolt(o, position)
 	if b.turned || b.spent {
-		return []record.Remedy{record.Replaced, record.Loosened}
+		out := []record.Remedy{record.Replaced, record.Loosened}
+		if b.turned && !b.spent && !b.upped {
+			out = append(out, record.Upped)
+		}
+		return out
 	}
 	out := []record.Remedy{record.TryAgain, record.Replaced}
 	if s.leavable(o, position) {
@@ -60,6 +64,9 @@ func (s *State) acceptTrouble(t record.Trouble) error {
 	switch {
 	case slices.Contains(may, t.Remedy):
 		return nil
+	case t.Remedy == record.Upped && s.bolt(o, t.Bolt).upped:
+		return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d was brought up once; a second time it would yield unseen.", t.Bolt),
+			"Replace it.")
 	case t.Remedy == record.TryAgain && s.bolt(o, t.Bolt).turned:
 		return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d was turned by its angle; turned again it would yield unseen.",
 			t.Bolt), "Replace it, or loosen it and begin anew where its maker allows that.")
@@ -84,6 +91,15 @@ func (s *State) trouble(at int, t record.Trouble) {
 	case record.Replaced, record.Loosened:
 		s.anew(at, o, t.Bolt)
 		s.bolt(o, t.Bolt).trouble = true
+	case record.Upped: // that is the remedy: nothing of it stays open, but what was proven of it does not stand
+		s.bolt(o, t.Bolt).upped = true
+		from := s.plan.owners[o].steps[0]
+		for _, i := range s.plan.owners[o].steps {
+			if s.plan.turned(&s.plan.steps[i]) {
+				from = i
+			}
+		}
+		s.touch(o, from)
 	case record.Leave:
 		b := s.bolt(o, t.Bolt)
 		b.trouble, b.left = true, true

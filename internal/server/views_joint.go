@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"maps"
@@ -10,6 +11,7 @@ import (
 
 	"dynacor/core/joint"
 	"dynacor/core/kind"
+	"dynacor/core/loosen"
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
@@ -110,7 +112,9 @@ func bolts(b contract.Bolts) joint.Bolts {
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: fromQuantity(b.Certificate.Proof),
 			Yield: fromQuantity(b.Certificate.Yield), Tensile: fromQuantity(b.Certificate.Tensile)},
-		Gasket: b.Gasket, Clamp: joint.Clamp{Length: fromQuantity(c.Length), Shank: fromQuantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
+		Gasket: b.Gasket, Held: joint.Held{Torque: fromQuantity(b.Held.Torque), Prevailing: fromQuantity(b.Held.Prevailing),
+			Lubrication: b.Held.Lubrication, Age: loosen.Age(b.Held.Age)},
+		Clamp: joint.Clamp{Length: fromQuantity(c.Length), Shank: fromQuantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
 		Stay: joint.Stay{Engaged: fromQuantity(s.Engaged), PartTensile: fromQuantity(s.PartTensile), Bears: fromQuantity(s.Bears),
 			Finish: stay.Finish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
 			Axial:  fromQuantity(s.Axial),
@@ -128,7 +132,9 @@ func boltsView(b joint.Bolts) contract.Bolts {
 		Reason: b.Reason,
 		Certificate: contract.Certificate{Number: b.Certificate.Number, Proof: quantity(b.Certificate.Proof),
 			Yield: quantity(b.Certificate.Yield), Tensile: quantity(b.Certificate.Tensile)},
-		Gasket: b.Gasket, Clamp: contract.Clamp{Length: quantity(c.Length), Shank: quantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
+		Gasket: b.Gasket, Held: contract.Held{Torque: quantity(b.Held.Torque), Prevailing: quantity(b.Held.Prevailing),
+			Lubrication: b.Held.Lubrication, Age: string(b.Held.Age)},
+		Clamp: contract.Clamp{Length: quantity(c.Length), Shank: quantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
 		Stay: contract.Stay{Engaged: quantity(s.Engaged), PartTensile: quantity(s.PartTensile), Bears: quantity(s.Bears),
 			Finish: contract.StayFinish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
 			Axial: quantity(s.Axial), Enters: s.Enters, Across: quantity(s.Across), Friction: s.Friction, Planes: s.Planes}}
@@ -219,6 +225,9 @@ func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[s
 				return contract.Same{Aim: string(x.Aim), Words: x.Words, Key: x.Key}
 			})
 		}
+		if g.Breakout.High > 0 {
+			v.Breakout = breakoutView(g.Breakout, in.Groups[g.Name].Held.Age)
+		}
 		if g.Gasket != nil {
 			v.GasketFamily = in.Choices[g.Gasket.Choice]
 			v.GasketNeeds = slices.DeleteFunc(g.Gasket.Needs(), func(s string) bool { return s == "" })
@@ -232,6 +241,11 @@ func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[s
 		}
 		return v
 	})
+}
+
+func breakoutView(b loosen.Breakout, age loosen.Age) contract.Breakout {
+	return contract.Breakout{Low: b.Low, Likely: b.Likely, High: b.High, Age: string(cmp.Or(age, loosen.Settled)),
+		Ages: each(loosen.Ages(), func(a loosen.Age) string { return string(a) })}
 }
 
 // checkViews are rows with their derivations' keys.

@@ -6,6 +6,7 @@ import (
 
 	"dynacor/core/friction"
 	"dynacor/core/joint"
+	"dynacor/core/loosen"
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/sequence"
@@ -59,8 +60,20 @@ type (
 
 		Certificate certificateForm `json:"certificate,omitzero"`
 		Gasket      string          `json:"gasket,omitzero"`
+		Held        heldForm        `json:"held,omitzero"`
 		Clamp       clampForm       `json:"clamp,omitzero"`
 		Stay        stayForm        `json:"stay,omitzero"`
+	}
+	heldForm struct {
+		Torque      quantityForm `json:"torque,omitzero"`
+		Prevailing  quantityForm `json:"prevailing,omitzero"`
+		Lubrication string       `json:"lubrication,omitzero"`
+		Age         string       `json:"age,omitzero"`
+	}
+	breakoutForm struct {
+		Low    float64 `json:"low"`
+		Likely float64 `json:"likely"`
+		High   float64 `json:"high"`
 	}
 	clampForm struct {
 		Length  quantityForm `json:"length,omitzero"`
@@ -161,6 +174,7 @@ type (
 		ShareOf      string        `json:"shareOf,omitzero"`
 		Base         string        `json:"base,omitzero"`
 		Derate       float64       `json:"derate,omitzero"`
+		Breakout     breakoutForm  `json:"breakout,omitzero"`
 		GivesBolt    float64       `json:"givesBolt,omitzero"`
 		GivesParts   float64       `json:"givesParts,omitzero"`
 		FromSnug     float64       `json:"fromSnug,omitzero"`
@@ -254,7 +268,8 @@ func boltsOf(b joint.Bolts) boltsForm {
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: certificateForm{b.Certificate.Number, quantityOf(b.Certificate.Proof), quantityOf(b.Certificate.Yield),
 			quantityOf(b.Certificate.Tensile)},
-		Gasket: b.Gasket, Clamp: clampForm{quantityOf(c.Length), quantityOf(c.Shank), c.TwoNuts, c.Parts},
+		Gasket: b.Gasket, Held: heldForm{quantityOf(b.Held.Torque), quantityOf(b.Held.Prevailing), b.Held.Lubrication, string(b.Held.Age)},
+		Clamp: clampForm{quantityOf(c.Length), quantityOf(c.Shank), c.TwoNuts, c.Parts},
 		Stay: stayForm{quantityOf(s.Engaged), quantityOf(s.PartTensile), quantityOf(s.Bears), string(s.Finish), s.Faces, s.BoltsWarmer,
 			s.PartsWarmer, quantityOf(s.Axial), s.Enters, quantityOf(s.Across), s.Friction, s.Planes}}
 }
@@ -268,7 +283,9 @@ func (b boltsForm) bolts() joint.Bolts {
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: b.Certificate.Proof.quantity(),
 			Yield: b.Certificate.Yield.quantity(), Tensile: b.Certificate.Tensile.quantity()},
-		Gasket: b.Gasket, Clamp: joint.Clamp{Length: c.Length.quantity(), Shank: c.Shank.quantity(), TwoNuts: c.TwoNuts, Parts: c.Parts},
+		Gasket: b.Gasket, Held: joint.Held{Torque: b.Held.Torque.quantity(), Prevailing: b.Held.Prevailing.quantity(),
+			Lubrication: b.Held.Lubrication, Age: loosen.Age(b.Held.Age)},
+		Clamp: joint.Clamp{Length: c.Length.quantity(), Shank: c.Shank.quantity(), TwoNuts: c.TwoNuts, Parts: c.Parts},
 		Stay: joint.Stay{Engaged: s.Engaged.quantity(), PartTensile: s.PartTensile.quantity(), Bears: s.Bears.quantity(),
 			Finish: stay.Finish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
 			Axial: s.Axial.quantity(), Enters: s.Enters, Across: s.Across.quantity(), Friction: s.Friction, Planes: s.Planes}}
@@ -315,7 +332,7 @@ func groupOf(g joint.Group) groupForm {
 		Accuracy: g.Accuracy, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh,
 		Needed: g.Needed, Limit: g.Limit, Utilisation: g.Utilisation, Stages: g.Stages, Torques: g.Torques, Strokes: g.Strokes,
 		Pattern: string(g.Pattern), Order: g.Order, Rounds: g.Rounds, Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
-		GivesBolt: g.Springs.Bolt, GivesParts: g.Springs.Parts, FromSnug: g.FromSnug, Stretch: g.Stretch, Checks: checksOf(g.Checks),
+		Breakout: breakoutForm(g.Breakout), GivesBolt: g.Springs.Bolt, GivesParts: g.Springs.Parts, FromSnug: g.FromSnug, Stretch: g.Stretch, Checks: checksOf(g.Checks),
 		Window: checksOf(g.Window), Stays: checksOf(g.Stays)}
 }
 
@@ -347,6 +364,6 @@ func (f groupForm) group() joint.Group {
 		Coefficient: f.Coefficient, Accuracy: f.Accuracy, LikelyLow: f.LikelyLow, LikelyHigh: f.LikelyHigh, WorstLow: f.WorstLow,
 		WorstHigh: f.WorstHigh, Needed: f.Needed, Limit: f.Limit, Utilisation: f.Utilisation, Stages: f.Stages, Torques: f.Torques,
 		Strokes: f.Strokes, Pattern: sequence.Pattern(f.Pattern), Order: f.Order, Rounds: f.Rounds, Aim: joint.Aim(f.Aim), Base: f.Base,
-		Derate: f.Derate, Springs: preload.Compliance{Bolt: f.GivesBolt, Parts: f.GivesParts}, FromSnug: f.FromSnug, Stretch: f.Stretch,
+		Derate: f.Derate, Breakout: loosen.Breakout(f.Breakout), Springs: preload.Compliance{Bolt: f.GivesBolt, Parts: f.GivesParts}, FromSnug: f.FromSnug, Stretch: f.Stretch,
 		Checks: checks(f.Checks), Window: checks(f.Window), Stays: checks(f.Stays)}
 }

@@ -17,6 +17,7 @@ import (
 
 	"dynacor/core/friction"
 	"dynacor/core/joint"
+	"dynacor/core/loosen"
 	"dynacor/core/preload"
 	"dynacor/core/record"
 	"dynacor/core/sequence"
@@ -468,7 +469,8 @@ var allOfBolts = joint.Bolts{Count: 8, Thread: "M20", Grade: joint.ByCertificate
 	Proof: unit.Of(600, unit.Megapascal), Yield: unit.Of(660, unit.Megapascal), Tensile: unit.Of(120_000, unit.PSI)},
 	SpecifiedFor: "light oil", Lubrication: "light oil", Decision: joint.KeepTorque, Share: 0.5, ShareOf: joint.OfProof,
 	Prevailing: unit.Of(3, unit.NewtonMetre), Rows: 2, Across: unit.Of(70, unit.Millimetre), Down: unit.Of(3, unit.Inch),
-	Stages: "20-60-100", Order: sequence.Star, Start: 3, OnCentre: true, Reason: "as drawn", Aim: joint.ByChart, Base: "cast iron", Gasket: "Fibre 7",
+	Stages: "20-60-100", Order: sequence.Star, Start: 3, OnCentre: true, Reason: "as drawn", Aim: joint.ByChart, Base: "cast iron", Gasket: "Fibre 7", Held: joint.Held{Torque: unit.Of(120, unit.NewtonMetre),
+		Prevailing: unit.Of(3, unit.NewtonMetre), Lubrication: "light oil", Age: loosen.Hot},
 	Derate: 0.85, Turn: unit.Of(40, unit.Degree), Stretch: unit.Of(0.1, unit.Millimetre),
 	Clamp: joint.Clamp{Length: unit.Of(60, unit.Millimetre), Shank: unit.Of(1, unit.Inch), TwoNuts: true, Parts: "cast iron"},
 	Stay: joint.Stay{Engaged: unit.Of(20, unit.Millimetre), PartTensile: unit.Of(400, unit.Megapascal), Bears: unit.Of(500,
@@ -478,7 +480,7 @@ var allOfBolts = joint.Bolts{Count: 8, Thread: "M20", Grade: joint.ByCertificate
 
 // What is known of a joint comes back as it was typed, each field of it.
 func TestAnInputComesBackWhole(t *testing.T) {
-	for _, x := range []any{allOfBolts, allOfBolts.Certificate, allOfBolts.Clamp, allOfBolts.Stay} {
+	for _, x := range []any{allOfBolts, allOfBolts.Certificate, allOfBolts.Clamp, allOfBolts.Stay, allOfBolts.Held} {
 		v := reflect.ValueOf(x)
 		for i := range v.NumField() {
 			require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)

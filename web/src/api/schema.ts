@@ -974,6 +974,7 @@ export interface components {
             stretch?: components["schemas"]["Quantity"];
             /** @description one of the Library's own, by name; left out: its family's figures */
             gasket?: string;
+            held?: components["schemas"]["Held"];
             clamp?: components["schemas"]["Clamp"];
             stay?: components["schemas"]["Stay"];
             prevailing?: components["schemas"]["Quantity"];
@@ -989,6 +990,24 @@ export interface components {
             onCentre?: boolean;
             reason?: string;
             certificate?: components["schemas"]["Certificate"];
+        };
+        /** @description What bolts that stand were last brought to, by their record, and how they stood since. */
+        Held: {
+            torque?: components["schemas"]["Quantity"];
+            prevailing?: components["schemas"]["Quantity"];
+            lubrication?: string;
+            age?: string;
+        };
+        /** @description The torque at which bolts are expected to let go, N·m. */
+        Breakout: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            likely: number;
+            /** Format: double */
+            high: number;
+            age: string;
+            ages: string[];
         };
         /** @description A bolt in its parts: what it clamps, and of what. */
         Clamp: {
@@ -1233,6 +1252,7 @@ export interface components {
             value: string;
             tooling?: components["schemas"]["StageTool"][];
             band?: components["schemas"]["Band"];
+            breakout?: components["schemas"]["Breakout"];
         };
         OrderChoice: {
             name: string;
@@ -1337,7 +1357,7 @@ export interface components {
             remedies: components["schemas"]["Remedy"][];
         };
         /** @enum {string} */
-        Remedy: "try again" | "replaced" | "leave" | "loosened";
+        Remedy: "try again" | "replaced" | "leave" | "loosened" | "brought up";
         /** @description What a bolt shows. */
         Shown: {
             /** Format: double */

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useWords } from "../../api/queries";
 import type { Bolts, Group, Words } from "../../api/types";
 import { Form } from "../../ui/Form";
-import { number, readNumber } from "../../ui/format";
+import { number, readNumber, torque } from "../../ui/format";
 import { Prevailing, Target } from "./Aims";
 import { capital, turnWords } from "../words";
 import { Differs } from "./Differs";
@@ -130,6 +130,21 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
           by turns
           {value && " of "}
           {value && <ValueWord draft={draft} value={value} mayChange={mayChange} />}
+        </>
+      )}
+      {g.breakout && (
+        <>
+          {"; they stood "}
+          <Listed
+            {...shared}
+            name="How they have stood"
+            fields={[`${at}.held`]}
+            text={g.breakout.age}
+            options={g.breakout.ages.map((a) => ({ value: a, text: a }))}
+            value={g.breakout.age}
+            onChoose={(age) => change({ held: { ...draft.input.groups[g.name]?.held, age } })}
+          />
+          {`, and let go at ${torque(g.breakout.low)} to ${torque(g.breakout.high)} N·m, most likely ${torque(g.breakout.likely)} N·m`}
         </>
       )}
       {g.how === "hand" && <>by hand</>}

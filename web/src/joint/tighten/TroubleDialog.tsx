@@ -16,6 +16,7 @@ const remedies: Record<Remedy, Omit<Option, "value">> = {
   "try again": { text: "made good, try it again", note: "the same pull" },
   replaced: { text: "replaced", note: "everything of it begins anew" },
   loosened: { text: "loosened", note: "it begins with the first stage" },
+  "brought up": { text: "short of its turn, brought up to it", note: "by its own mark, once" },
   leave: { text: "the others first", note: "this one at the end of the stage" },
 };
 

@@ -5,6 +5,7 @@ import { useMay } from "../../api/queries";
 import type { Group, Joint, Run } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { useKeys } from "../../app/keys";
+import { torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Budget } from "../layout/Budget";
 import { StepCard } from "../steps/StepCard";
@@ -51,6 +52,20 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
       <Refusals acts={acts} run={run} />
       {open && free && <Choice key={open.name} joint={joint.id} run={run.id} group={open} onChosen={() => setChanging(undefined)} />}
       {open && !free && <Panel>A fitter chooses the tool for the {open.name}.</Panel>}
+      {run.groups.map(
+        (g) =>
+          g.breakout && (
+            <Panel key={g.name} kind="mind" title={`What the ${g.name} let go at`}>
+              <p className="big" data-breakout={g.name}>
+                {torque(g.breakout.low)} to <b>{torque(g.breakout.high)} N·m</b>, most likely {torque(g.breakout.likely)} N·m
+              </p>
+              <p>
+                Take a spanner or a bar that reaches the upper end with room to spare. A torque wrench is no tool to loosen with; beyond the
+                range stop and look.
+              </p>
+            </Panel>
+          ),
+      )}
       {!open && groups.length === 0 && (
         <Panel title="Tools">
           <p>Nothing here is set on a wrench’s scale. What is needed: {joint.draft.recipe.tools.join(", ")}.</p>
