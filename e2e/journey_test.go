@@ -173,7 +173,7 @@ func TestNameplateToSignedRecord(t *testing.T) {
 	marta.sees("[data-act=main][disabled]", "Outside: put it right")
 	marta.types("leak", "0", "0")
 	marta.el("[data-act=main]:not([disabled])").MustClick()
-	marta.does("away")
+	marta.does("later", "away")
 	// The server is away when the first signs and the database when the second does:
 	// the PIN is kept nowhere and asked for again, and each signature stands once.
 	marta.press(input.Digit5)

@@ -404,6 +404,8 @@ func TestAFlangeIsTurnedToItsTorqueAgainInTime(t *testing.T) {
 	sefa.el("[data-current=cold]")
 	require.Zero(t, len(sefa.MustElements("[data-act=leave]")), "hot or live it is not turned again")
 	sefa.does("cold")
+	sefa.cautioned("cracks when it is turned again")
+	sefa.does("binder")
 	sefa.sees("p", "Its reading is taken from the record itself")
 	sefa.does("since") // it was made three days ago
 	sefa.sees("[role=alert]", `h; it must be at most 24 h.*No reason keeps this`)

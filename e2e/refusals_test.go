@@ -128,7 +128,7 @@ func TestWhatIsOutsideIsAnswered(t *testing.T) {
 	u.measures("thread", "2")
 	u.cautioned("Hands off while it is under pressure")
 	u.holds("leak", "10", "0", "0.1")
-	u.does("away")
+	u.does("later", "away")
 	u.signsMade()
 	ines := s.signIn("ines")
 	ines.opens(tag, 5)
