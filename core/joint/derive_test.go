@@ -28,8 +28,7 @@ func numbersOf(g joint.Group) map[string]float64 {
 	}
 	for _, row := range g.Stays {
 		out["stay/"+row.Key] = row.Value
-		switch row.Key {
-		case joint.StayThread, joint.StayGrip, joint.StayClosed, joint.StayHeld:
+		if joint.StayOfLimit(row.Key) {
 			out["stay/"+row.Key] = row.Limit
 		}
 	}

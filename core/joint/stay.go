@@ -39,6 +39,12 @@ const (
 	StayHeld     = "held"
 )
 
+// StayOfLimit reports whether it is the limit of a row that is worked out; else it is
+// the value.
+func StayOfLimit(key string) bool {
+	return key == StayThread || key == StayGrip || key == StayClosed || key == StayHeld
+}
+
 // shortGrip is the clamped length, in diameters, below which a joint loses more than
 // others as it settles (VDI 2230; 3 to 5).
 const (
@@ -117,7 +123,7 @@ func (x *stays) engaged() error {
 	}
 	from := "typed"
 	if rm == 0 {
-		rm, from = x.of.Tensile, "of "+x.of.Name+", "+stay.SourceOfMaterials
+		rm, from = x.of.Tensile, "of "+x.of.Name+", a starting value of ours"
 	}
 	if err := refusal.Within("engaged", long, mostClamped, "mm"); err != nil {
 		return err
@@ -140,7 +146,7 @@ func (x *stays) bearing() error {
 	}
 	from := "typed"
 	if limit == 0 && x.b.Clamp.Parts != "" {
-		limit, from = x.of.Bears, "of "+x.of.Name+", "+stay.SourceOfMaterials
+		limit, from = x.of.Bears, "of "+x.of.Name+", a starting value of ours"
 	}
 	if limit == 0 {
 		return nil

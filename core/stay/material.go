@@ -17,9 +17,6 @@ type Material struct {
 	Bears   float64 // pressure that it takes under a head
 }
 
-// SourceOfMaterials says where the figures of the materials are from.
-const SourceOfMaterials = "our starting value for the material; the maker's own replaces it"
-
 // Materials lists them, steel first.
 func Materials() []Material {
 	return []Material{

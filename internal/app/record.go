@@ -153,7 +153,7 @@ func (r Run) groupRecord(g joint.Group) report.Group {
 		out.Stages = append(out.Stages, st)
 	}
 	if len(stages) > 0 {
-		out.Band = BandWords(g, stages[len(stages)-1])
+		out.Band = bandWords(g, stages[len(stages)-1])
 	}
 	for _, st := range s.Plan().Steps() {
 		if st.Group != g.Name {
@@ -167,9 +167,9 @@ func (r Run) groupRecord(g joint.Group) report.Group {
 	return out
 }
 
-// BandWords says what a group's bolts are likely to carry with the tool that was taken,
+// bandWords says what a group's bolts are likely to carry with the tool that was taken,
 // and what that is uncertain by, the largest part first; empty where no load is known.
-func BandWords(g joint.Group, t record.StageTool) string {
+func bandWords(g joint.Group, t record.StageTool) string {
 	b, ok := work.BandOf(g, t)
 	if !ok {
 		return ""
@@ -181,7 +181,9 @@ func BandWords(g joint.Group, t record.StageTool) string {
 func partWords(b uncertainty.Budget) string {
 	var parts []string
 	for _, i := range b.Order() {
-		parts = append(parts, fmt.Sprintf("%s %.0f %%", b.Parts[i].Name, 100*b.Share(i)))
+		if share := 100 * b.Share(i); share >= 0.5 {
+			parts = append(parts, fmt.Sprintf("%s %.0f %%", b.Parts[i].Name, share))
+		}
 	}
 	return strings.Join(parts, ", ")
 }
@@ -220,7 +222,7 @@ func GroupSentence(res joint.Result, g joint.Group) string {
 			g.LikelyHigh/1000))
 	}
 	if g.Needed > 0 {
-		parts = append(parts, fmt.Sprintf("seats the gasket at %.4g kN", g.Needed/1000))
+		parts = append(parts, fmt.Sprintf("at least %.4g kN are asked for", g.Needed/1000))
 	}
 	return strings.Join(parts, ", ") + "."
 }

@@ -4,6 +4,7 @@ import (
 	"maps"
 
 	"dynacor/core/joint"
+	"dynacor/core/stay"
 	"dynacor/core/unit"
 )
 
@@ -65,6 +66,14 @@ func bar(v float64) edit {
 	return func(in *joint.Input) { in.Values["pressure"] = joint.Given{Value: unit.Of(v, unit.Bar)} }
 }
 
+// stays is what is known of the meter run beyond the pull.
+func stays(in *joint.Input) {
+	theBolts(func(b *joint.Bolts) {
+		b.Clamp = joint.Clamp{Length: mm(78), TwoNuts: true, Parts: "steel"}
+		b.Stay = joint.Stay{Finish: stay.Usual, Faces: 2, BoltsWarmer: 20, PartsWarmer: 35, Axial: unit.Of(12, unit.Kilonewton), Enters: 0.5}
+	})(in)
+}
+
 func gasket(kind string) edit { return func(in *joint.Input) { in.Choices["gasket"] = kind } }
 
 func stages(name string) edit { return theBolts(func(b *joint.Bolts) { b.Stages = name }) }
@@ -109,7 +118,7 @@ func flanges() []story {
 				tell: tale{because: "The vent valve behind it is changed.", then: &story{work: "make", fitter: "piet", checker: "haro",
 					upTo: signed, tell: tale{because: "Made anew, new gasket."}}}}}},
 		{area: gallery, tag: "PS-1 / METER RUN", title: "Flow meter run, upstream", fitter: "sefa", begun: 5.6, upTo: draft,
-			edit: flange(12, "7/8-9 UNC", "B7", 362, 318, 262, footPounds(300, nickel), inches(14.25, 12.4, 10.2))},
+			edit: flange(12, "7/8-9 UNC", "B7", 362, 318, 262, footPounds(300, nickel), inches(14.25, 12.4, 10.2), bar(6), stays)},
 
 		{area: pit, tag: "U2 / HEAD COVER", title: "Turbine head cover, sector drain ring", fitter: "sefa", checker: "haro", begun: 3.1,
 			upTo: pulling, share: 0.38, edit: flange(40, "M24", "8.8", 1980, 1890, 1840, share(0.55, joint.OfYield, moly), sheet, bar(1)),

@@ -235,8 +235,7 @@ func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[s
 		if t, ok := tooling[g.Name]; ok {
 			v.Tooling = stageToolViews(g.Stages, t.Stages)
 			if b, ok := work.BandOf(g, t.Stages[len(t.Stages)-1]); ok {
-				v.Band = contract.Band{Load: b.Load, Low: b.Low, High: b.High, Budget: budgetView(b.Budget),
-					Words: app.BandWords(g, t.Stages[len(t.Stages)-1])}
+				v.Band = contract.Band{Load: b.Load, Low: b.Low, High: b.High, Budget: budgetView(b.Budget)}
 			}
 		}
 		return v
@@ -254,7 +253,7 @@ func checkViews(list []preload.Check, keys string) []contract.Check {
 		v := contract.Check{Name: c.Name, Value: c.Value, Limit: c.Limit, Unit: c.Unit, Holds: c.Holds, Margin: c.Margin, Least: c.Least,
 			Informs: c.Informs, Note: c.Note}
 		if c.Key != "" {
-			v.Key = keys + c.Key
+			v.Key, v.OfLimit = keys+c.Key, joint.StayOfLimit(c.Key)
 		}
 		return v
 	})

@@ -1085,7 +1085,6 @@ export interface components {
             high: number;
             /** @description what it is made of, the largest part first */
             budget: components["schemas"]["BudgetPart"][];
-            words: string;
         };
         BudgetPart: {
             name: string;
@@ -1336,6 +1335,8 @@ export interface components {
             /** @description of its derivation; empty where it has none */
             key: string;
             note: string;
+            /** @description its derivation is of the limit, not of the value */
+            ofLimit?: boolean;
             /** @description the least to spare of its window */
             decides?: boolean;
         };

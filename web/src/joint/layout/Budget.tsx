@@ -4,14 +4,15 @@ import classes from "./layout.module.css";
 /** What makes the likely band as wide as it is, by part. */
 export function Budget({ parts }: { parts: Group["budget"] }) {
   if (parts.length === 0) return null;
+  const told = parts.filter((p) => p.share >= 0.005);
   return (
     <div data-budget>
       <div className={classes.budget} aria-hidden>
-        {parts.map((p) => (
+        {told.map((p) => (
           <span key={p.name} style={{ flexGrow: p.share }} />
         ))}
       </div>
-      <p className="fine">of the likely band: {parts.map((p) => `${p.name} ${Math.round(p.share * 100)} %`).join(", ")}</p>
+      <p className="fine">of the likely band: {told.map((p) => `${p.name} ${Math.round(p.share * 100)} %`).join(", ")}</p>
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { Button, SegmentedControl, SimpleGrid, Stack } from "@mantine/core";
 import { useState } from "react";
 import type { Bolts, Check, Group, Quantity, Stay } from "../../api/types";
 import { Form } from "../../ui/Form";
-import { kilonewtons, number, readNumber } from "../../ui/format";
+import { kilonewtons, number, readNumber, torque } from "../../ui/format";
 import { Num } from "../numbers/Numbers";
 import { ClampEditor } from "./Aims";
 import { Field, Set } from "./editors";
@@ -76,12 +76,12 @@ export function Stays({ draft, group: g, mayChange }: SentenceProps & { group: G
 function StayRow({ row: r, group: g }: { row: Check; group: Group }) {
   const top = 1.15 * Math.max(r.value, r.limit);
   const x = (v: number) => `${(v / top) * 100}%`;
-  const words = (v: number) => (r.unit === "N" ? `${kilonewtons(v)} kN` : `${number(v)} ${r.unit}`);
+  const why = { of: g.name, number: r.key };
+  const words = (v: number) => (r.unit === "N" ? `${kilonewtons(v)} kN` : `${torque(v)} ${r.unit}`);
   return (
     <div className={classes.row}>
       <span className={classes.name}>
         {!r.informs && <Mark holds={r.holds} />} {r.name}
-        <small>{r.note}</small>
       </span>
       <span className={classes.bar} data-holds={r.holds || r.informs} aria-hidden>
         <i
@@ -92,14 +92,13 @@ function StayRow({ row: r, group: g }: { row: Check; group: Group }) {
         {r.informs && <i className={classes.at} style={{ left: x(r.limit) }} />}
       </span>
       <span className={classes.limit}>
-        <Num of={g.name} number={r.key}>
-          <span className="mono">{words(r.value)}</span>
-        </Num>
+        <span className="mono">{r.ofLimit ? words(r.value) : <Num {...why}>{words(r.value)}</Num>}</span>
         <small>
           {r.informs ? "of " : r.least ? "at least " : "at most "}
-          {words(r.limit)}
+          {r.ofLimit ? <Num {...why}>{words(r.limit)}</Num> : words(r.limit)}
         </small>
       </span>
+      {r.note && <small className={classes.note}>{r.note}</small>}
     </div>
   );
 }

@@ -5,7 +5,7 @@ import { useMay } from "../../api/queries";
 import type { Group, Joint, Run } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { useKeys } from "../../app/keys";
-import { torque } from "../../ui/format";
+import { kilonewtons, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Budget } from "../layout/Budget";
 import { StepCard } from "../steps/StepCard";
@@ -118,7 +118,12 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
         <Chain way={{ links, stages: tools }} thread={g.thread} of={g.name} />
         {g.band && (
           <div data-band={g.name}>
-            <p>{g.band.words}</p>
+            <p>
+              a bolt then carries <b className="mono">{kilonewtons(g.band.load)} kN</b>, likely{" "}
+              <b className="mono">
+                {kilonewtons(g.band.low)} to {kilonewtons(g.band.high)} kN
+              </b>
+            </p>
             <Budget parts={g.band.budget} />
           </div>
         )}
