@@ -151,6 +151,8 @@ func Amount(v float64, unit string) string {
 func Digits(v float64) string {
 	a := math.Abs(v)
 	switch {
+	case math.IsNaN(a) || math.IsInf(a, 0):
+		return "no number"
 	case v == 0:
 		return "0"
 	case a < 1e-3 || a >= 1e9:

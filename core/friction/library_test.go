@@ -130,3 +130,22 @@ func TestATrialIsJudged(t *testing.T) {
 	require.Zero(t, exact.Standard)
 	require.Empty(t, exact.Far)
 }
+
+// The bounds of a lot: five in a hundred is steady, eight is fit for a wide band, fifteen
+// is wide.
+func TestHowFarALotScatters(t *testing.T) {
+	m20, err := thread.Parse("M20")
+	require.NoError(t, err)
+	for variation, word := range map[float64]string{0.05: "steady", 0.08: "not for the torque method",
+		0.11: "not for the torque method", 0.15: "wide:"} {
+		x := friction.Trial{Thread: m20}
+		for _, z := range []float64{-1, -1, 1, 1, 0} { // standard deviation 1
+			x.Bolts = append(x.Bolts, friction.Measured{Torque: 0.13 * (1 + variation*z) * 20 * 100, Load: 100_000})
+		}
+		r, err := x.Judge()
+		require.NoError(t, err)
+		require.InEpsilon(t, variation, r.Variation(), 1e-9)
+		require.Contains(t, r.Words[0], word, "%v", variation)
+		require.Equal(t, variation < 0.06, r.Steady)
+	}
+}

@@ -29,15 +29,19 @@ func TestWhatIsAimedAt(t *testing.T) {
 		edit func(*joint.Input, *joint.Bolts)
 		load float64
 	}{
-		"share of yield": {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Share, b.ShareOf = joint.ByShare, 0.4, joint.OfYield }, 0.4 * 660 * m20},
-		"share of proof": {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Share, b.ShareOf = joint.ByShare, 0.4, joint.OfProof }, 0.4 * 600 * m20},
-		"chart":          {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Share, b.Base = joint.ByChart, 0.5, "cast iron" }, 0.5 * 600 * m20 * 0.9},
+		"share of yield": {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Share, b.ShareOf = joint.ByShare, 0.4, joint.OfYield },
+			0.4 * 660 * m20},
+		"share of proof": {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Share, b.ShareOf = joint.ByShare, 0.4, joint.OfProof },
+			0.4 * 600 * m20},
+		"chart": {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Share, b.Base = joint.ByChart, 0.5, "cast iron" },
+			0.5 * 600 * m20 * 0.9},
 		"chart, derated by its maker": {func(_ *joint.Input, b *joint.Bolts) {
 			b.Aim, b.Share, b.Base, b.Derate = joint.ByChart, 0.5, "aluminium", 0.8
 		}, 0.5 * 600 * m20 * 0.8},
-		"gasket":       {func(_ *joint.Input, b *joint.Bolts) { b.Aim = joint.ByGasket }, 50 * math.Pi / 4 * (205*205 - 160*160) / 8},
-		"gasket, held": {func(in *joint.Input, b *joint.Bolts) { b.Aim, in.Choices["gasket"] = joint.ByGasket, "metal ring" }, 0.7 * 660 * m20},
-		"pretension":   {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Grade = joint.ByPretension, "10.9" }, 0.7 * 1040 * m20},
+		"gasket": {func(_ *joint.Input, b *joint.Bolts) { b.Aim = joint.ByGasket }, 50 * math.Pi / 4 * (205*205 - 160*160) / 8},
+		"gasket, held": {func(in *joint.Input, b *joint.Bolts) { b.Aim, in.Choices["gasket"] = joint.ByGasket, "metal ring" },
+			0.7 * 660 * m20},
+		"pretension": {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Grade = joint.ByPretension, "10.9" }, 0.7 * 1040 * m20},
 		"turn": {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Turn, b.Clamp = joint.ByTurn, deg(15), clamp },
 			15 * 2.5 / (360 * (bolt + parts))},
 		"stretch": {func(_ *joint.Input, b *joint.Bolts) {
@@ -68,13 +72,15 @@ func TestAimsThatCannotBe(t *testing.T) {
 		field string
 	}{
 		"unknown": {func(_ *joint.Input, b *joint.Bolts) { b.Aim = "guess" }, refusal.Unknown, "groups.bolts.aim"},
-		"base":    {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Share, b.Base = joint.ByChart, 0.5, "wood" }, refusal.Unknown, "groups.bolts.share"},
+		"base": {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Share, b.Base = joint.ByChart, 0.5, "wood" }, refusal.Unknown,
+			"groups.bolts.share"},
 		"derate":  {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Share, b.Derate = joint.ByChart, 0.5, 1.4 }, "", ""},
 		"no turn": {func(_ *joint.Input, b *joint.Bolts) { b.Aim, b.Clamp = joint.ByTurn, clamp }, "", ""},
 		"two rounds": {func(_ *joint.Input, b *joint.Bolts) {
 			b.Aim, b.Clamp, b.Turn = joint.ByTurn, clamp, unit.Of(900, unit.Degree)
 		}, "", ""},
-		"a mile": {func(_ *joint.Input, b *joint.Bolts) { b.Clamp.Length = unit.Of(1e6, unit.Millimetre) }, refusal.TooLarge, "groups.bolts.clamp"},
+		"a mile": {func(_ *joint.Input, b *joint.Bolts) { b.Clamp.Length = unit.Of(1e6, unit.Millimetre) }, refusal.TooLarge,
+			"groups.bolts.clamp"},
 		"longer shank": {func(_ *joint.Input, b *joint.Bolts) {
 			b.Clamp = joint.Clamp{Length: unit.Of(60, unit.Millimetre), Shank: unit.Of(61, unit.Millimetre)}
 		}, refusal.Contradicts, "groups.bolts.clamp"},

@@ -155,7 +155,8 @@ func TestAnotherLubricantStops(t *testing.T) {
 		is    record.Lubricant
 		code  refusal.Code
 		field string
-	}{{record.Lubricant{Group: "nuts", Is: "light oil"}, refusal.Unknown, "group"}, {record.Lubricant{Group: "bolts", Is: " "}, refusal.Missing,
+	}{{record.Lubricant{Group: "nuts", Is: "light oil"}, refusal.Unknown, "group"}, {record.Lubricant{Group: "bolts", Is: " "},
+		refusal.Missing,
 		"is"}, {record.Lubricant{Group: "bolts", Is: "light oil"}, refusal.Contradicts, "is"},
 		{record.Lubricant{Group: "bolts", Is: strings.Repeat("x", 81)}, refusal.TooLarge, "is"}} {
 		require.ErrorIs(t, h.Try(c.is), &refusal.Error{Code: c.code, Field: c.field})
@@ -189,7 +190,8 @@ func TestAnotherLubricantStops(t *testing.T) {
 func TestTheBandOfTheToolThatWasTaken(t *testing.T) {
 	h := flange(t, 8)
 	g, _ := h.State.Plan().Result.Group("bolts")
-	tool := record.StageTool{Torque: 260, Lands: 258, Setting: unit.Of(51.6, unit.NewtonMetre), Minor: 0.4, Accuracy: 0.05, Multiplier: 0.03}
+	tool := record.StageTool{Torque: 260, Lands: 258, Setting: unit.Of(51.6, unit.NewtonMetre), Minor: 0.4, Accuracy: 0.05,
+		Multiplier: 0.03}
 	b, ok := work.BandOf(g, tool)
 	require.True(t, ok)
 	require.InEpsilon(t, g.Load*258/260, b.Load, 1e-12)
@@ -260,4 +262,29 @@ func TestTheComputedTurn(t *testing.T) {
 	h.Ready(h.Next())
 	refused(t, h.Try(record.Done{Act: h.Next(), Angle: 0.5 * g.FromSnug}), refusal.Asked, "confirmed", "the load asks for")
 	require.NoError(t, h.Try(record.Done{Act: h.Next(), Angle: 1.2 * g.FromSnug}))
+}
+
+// Where a setting comes from: the torque behind the multiplier, in the scale's unit, on
+// its nearest mark.
+func TestWhereASettingComesFrom(t *testing.T) {
+	tool := record.StageTool{Torque: 749.4, Lands: 107 * 7, Setting: unit.Of(107, unit.NewtonMetre), First: 20, Major: 10, Minor: 1,
+		Accuracy: 0.05}
+	all, err := tool.Derive("bolts", 3)
+	require.NoError(t, err)
+	require.Equal(t, "setting/3", all[0].Key)
+	require.InDelta(t, 107, all[0].Result(), 1e-9)
+	require.Equal(t, "S = 20 + 1·round((749.4 N·m/(7·1 N·m) − 20)/1)", all[0].Numbers())
+	require.Equal(t, "lands/3", all[1].Key)
+	require.InDelta(t, 749, all[1].Result(), 1e-9)
+	u, _ := all[1].Uncertain()
+	require.InDelta(t, 0.05, u, 1e-9)
+	pounds := record.StageTool{Torque: 203.4, Lands: 150 * 1.3558179483314004, Setting: unit.Of(150, unit.FootPound), First: 30,
+		Major: 10, Minor: 0.5}
+	all, err = pounds.Derive("bolts", 1)
+	require.NoError(t, err)
+	require.InDelta(t, 150, all[0].Result(), 1e-9)
+	shifted := record.StageTool{Torque: 99.6, Lands: 99, Setting: unit.Of(99, unit.NewtonMetre), First: 20, Major: 10, Minor: 1}
+	all, err = shifted.Derive("bolts", 1)
+	require.NoError(t, err)
+	require.Len(t, all, 1, "the nearest mark lay outside the range: only what it gives is derived")
 }

@@ -9,6 +9,7 @@ import (
 	"dynacor/core/loosen"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
+	"dynacor/core/thread"
 	"dynacor/core/work/worktest"
 )
 
@@ -53,6 +54,11 @@ func TestLooseningFromTheRecord(t *testing.T) {
 	}
 	g, _ := res.Group("bolts")
 	dry := at("")
+	th, err := thread.Parse(g.Thread)
+	require.NoError(t, err)
+	want, err := loosen.Held{Thread: th, Lubricant: g.K, Torque: g.Torque, Kept: 0.7, Age: loosen.Settled}.Breakout()
+	require.NoError(t, err)
+	require.Equal(t, want, dry, "a gasket has kept seven tenths at the least")
 	require.Less(t, dry.Low, g.Torque)
 	require.Greater(t, dry.High, g.Torque)
 	require.Greater(t, at(loosen.Hot).High, dry.High)
