@@ -231,3 +231,24 @@ func TestStaysThatCannotBe(t *testing.T) {
 		require.Contains(t, r.Field, "groups.bolts.stay", name)
 	}
 }
+
+// An engineer's reason stands for the numbers it was given on: where its row comes to
+// others, it is asked for anew.
+func TestAReasonStandsForItsNumbers(t *testing.T) {
+	in := flange(func(in *joint.Input, _ *joint.Bolts) {
+		in.Values["seating stress"] = given(60, unit.Megapascal)
+		in.Reasons = map[string]string{"bolts/seats": "the maker allows it"}
+	})
+	res, _ := compute(t, in)
+	require.Equal(t, in, joint.Renewed(in, in, res, res), "nothing has changed")
+	next := in
+	next.Values = map[string]joint.Given{}
+	for k, v := range in.Values {
+		next.Values[k] = v
+	}
+	next.Values["torque"] = given(100, unit.NewtonMetre)
+	now, _ := compute(t, next)
+	require.Empty(t, joint.Renewed(next, in, now, res).Reasons)
+	next.Reasons = map[string]string{"bolts/seats": "asked again, and allowed again"}
+	require.Equal(t, next.Reasons, joint.Renewed(next, in, now, res).Reasons, "one that is given now stands")
+}

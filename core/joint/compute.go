@@ -38,6 +38,7 @@ type computing struct {
 	kind  kind.Kind
 	sheet recipe.Row
 	out   Result
+	asked bool // only where numbers come from: out is another's, and stays as it is
 
 	parsed string // the name of the thread below
 	thread thread.Thread

@@ -3,12 +3,10 @@ package joint
 import (
 	"fmt"
 	"math"
-	"slices"
 
 	"dynacor/core/derive"
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
-	"dynacor/core/stay"
 	"dynacor/core/thread"
 	"dynacor/core/unit"
 )
@@ -17,8 +15,7 @@ import (
 // "bolts/window/seats". Each works its number out again by the formula that is shown;
 // what is not known has none.
 func Derive(in Input, r recipe.Recipe, res Result) ([]derive.Derivation, error) {
-	c := &computing{in: in, r: r, out: res}
-	c.out.Values = slices.Clone(res.Values)
+	c := &computing{in: in, r: r, out: res, asked: true}
 	all := make([]derive.Derivation, 0, usualNumbers)
 	for i := range c.out.Groups {
 		g := &c.out.Groups[i]
@@ -54,7 +51,7 @@ type deriving struct {
 
 func (x *deriving) add(key string, f *derive.Formula, source string, inputs ...derive.Input) {
 	if cap(x.inputs)-len(x.inputs) < len(inputs) {
-		x.inputs = make([]derive.Input, 0, 5*usualNumbers)
+		x.inputs = make([]derive.Input, 0, 4*usualNumbers)
 	}
 	from := len(x.inputs)
 	x.inputs = append(x.inputs, inputs...)
@@ -302,176 +299,4 @@ func (x *deriving) load() {
 	bolt, parts := by(g.Springs.Bolt, "give"), by(g.Springs.Parts, "parts")
 	x.add("fromSnug", formTurn, "", x.loadIn(), bolt, parts, pitch)
 	x.add("stretch", formStretch, "", x.loadIn(), bolt)
-}
-
-// window says where the limits of a gasket's window are from.
-func (x *deriving) window() error {
-	g := x.g
-	if len(g.Window) == 0 {
-		return nil
-	}
-	b, ok, err := x.c.balance(g)
-	if err != nil || !ok {
-		return err
-	}
-	ag, err := b.Area()
-	if err != nil {
-		return err
-	}
-	n, area := is(float64(b.Bolts), "counted"), by(ag, "area")
-	x.add("area", formArea, "", is(b.Outside, "off the gasket"), is(b.Inside, "off the gasket"), n, is(b.Hole, g.Thread))
-	for _, row := range g.Window {
-		form := onWindow(row.Key)
-		need := needOf(g.Gasket, row.Key)
-		from := x.stress(row.Stress, need)
-		if row.Key == preload.Most && x.c.out.Value(need).IsZero() {
-			from.From = "0.7 of the yield of the grade, ASME PCC-1 appendix O"
-		}
-		switch form {
-		case formOnGasket:
-			x.add(windowKeys[row.Key], form, "", from, area, n)
-		case formService:
-			x.add(windowKeys[row.Key], form, "", from, area, is(b.Pressure, asEntered), is(b.Inside, "off the gasket"),
-				is(b.Kept, "as it is given, or of the family"), n)
-		default:
-			x.add(windowKeys[row.Key], form, "", from, is(x.t.StressArea(), g.Thread))
-		}
-	}
-	return nil
-}
-
-// needOf is the need that holds what is behind a row of the window.
-func needOf(x *recipe.Gasket, row string) string {
-	switch row {
-	case preload.Seats:
-		return x.Stress
-	case preload.Crushes:
-		return x.Most
-	case preload.Least:
-		return x.BoltLeast
-	case preload.Most:
-		return x.BoltMost
-	case preload.Flange:
-		return x.Flange
-	}
-	return x.Service
-}
-
-var windowKeys = map[string]string{preload.Seats: "window/seats", preload.Operates: "window/service", preload.Crushes: "window/crush",
-	preload.Least: "window/boltLeast", preload.Most: "window/boltMost", preload.Flange: "window/flange"}
-
-// stays says where the rows of what becomes of the load are from.
-func (x *deriving) stays() error {
-	g := x.g
-	bolt, parts := by(g.Springs.Bolt, "give"), by(g.Springs.Parts, "parts")
-	if g.Springs.Bolt > 0 {
-		of, err := x.b.Clamp.of(x.t, g.Grade)
-		if err != nil {
-			return err
-		}
-		x.give(of)
-	}
-	at, err := x.pulls()
-	if err != nil {
-		return err
-	}
-	of, err := stay.MaterialNamed(x.b.Clamp.Parts)
-	if err != nil {
-		return err
-	}
-	grown := stay.Materials()[0].Expands
-	if thread.Stainless(g.Grade) {
-		grown = stay.Materials()[1].Expands
-	}
-	face := x.c.face(g, x.t)
-	for _, row := range g.Stays {
-		key := "stay/" + row.Key
-		switch row.Key {
-		case StayThread:
-			if err := x.engaged(key, of); err != nil {
-				return err
-			}
-		case StayBearing:
-			x.add(key, formBearing, "", x.loadIn(), is(face.Outside, "head of "+g.Thread), is(face.Hole, "hole of "+g.Thread))
-		case StayGrip:
-			x.add(key, formGrip, "", is(x.t.Diameter, g.Thread))
-		case StaySettled:
-			x.add(key, formSettled, "", x.loadIn(), is(at.fz, "guide values of VDI 2230"), bolt, parts)
-		case StayWarm, StayWarmBolt:
-			x.add(key, formWarm, "", x.loadIn(), bolt, parts, is(at.long, asEntered), is(of.Expands, of.Name),
-				is(x.b.Stay.PartsWarmer, asEntered), is(grown, g.Grade), is(x.b.Stay.BoltsWarmer, asEntered))
-		case StayPulled:
-			x.add(key, formPulled, "", by(g.LikelyHigh, "likelyHigh"), at.enters, bolt, parts, is(at.axial, asEntered))
-		case StayClosed:
-			x.add(key, formOpens, "", by(g.LikelyLow, "likelyLow"), is(at.lost, "as it settles"), at.enters, bolt, parts)
-		case StayHeld:
-			x.add(key, formHolds, "", by(g.LikelyLow, "likelyLow"), is(at.lost, "as it settles"), at.enters, bolt, parts,
-				is(at.axial, asEntered), is(x.b.Stay.Friction, asEntered), is(float64(max(x.b.Stay.Planes, 1)), "counted"))
-		}
-	}
-	return nil
-}
-
-// pulls are the numbers that several rows take.
-type pulls struct {
-	fz, lost, long, axial float64
-	enters                derive.Input
-}
-
-func (x *deriving) pulls() (p pulls, err error) {
-	s := x.b.Stay
-	p.enters = is(s.Enters, asEntered)
-	if s.Enters == 0 {
-		p.enters = is(1, "under the head, where nothing better is known")
-	}
-	if s.Finish != "" && x.g.Springs.Bolt > 0 {
-		if p.fz, err = stay.Settles(s.Finish, s.Faces); err != nil {
-			return p, err
-		}
-		if p.lost, err = (stay.Springs{Bolt: x.g.Springs.Bolt, Parts: x.g.Springs.Parts}).Embedding(p.fz); err != nil {
-			return p, err
-		}
-	}
-	if !x.b.Clamp.Length.IsZero() {
-		if p.long, err = x.b.Clamp.Length.In(unit.Millimetre); err != nil {
-			return p, err
-		}
-	}
-	p.axial, err = given("axial", s.Axial, unit.Newton)
-	return p, err
-}
-
-// give says where the give of bolt and parts is from.
-func (x *deriving) give(of preload.Clamped) {
-	shank, root := math.Pi/4*x.t.Diameter*x.t.Diameter, x.t.RootArea()
-	heads, nuts := 1.0, 1.0
-	if of.TwoNuts {
-		heads, nuts = 0, 2
-	}
-	parts := of.PartsModulus
-	if parts == 0 {
-		parts = of.Modulus
-	}
-	d, long := is(x.t.Diameter, x.g.Thread), is(of.Length, asEntered)
-	x.add("give", formBolt, "", is(heads, "counted"), d, is(shank, x.g.Thread), is(of.Shank, asEntered), long, is(root, x.g.Thread),
-		is(nuts, "counted"), is(of.Modulus, x.g.Grade))
-	x.add("parts", formParts, "", long, d, is(parts, "what the parts are of"))
-}
-
-func (x *deriving) engaged(key string, of stay.Material) error {
-	rm, err := given("partTensile", x.b.Stay.PartTensile, unit.Megapascal)
-	if err != nil {
-		return err
-	}
-	from := asEntered
-	if rm == 0 {
-		rm, from = of.Tensile, of.Name
-	}
-	e, err := stay.Engaged(x.t, 1, x.s.Tensile, rm)
-	if err != nil {
-		return err
-	}
-	x.add(key, formEngaged, "", is(x.s.Tensile, x.g.Grade), is(x.t.StressArea(), x.g.Thread), is(e.AreaBolt, x.g.Thread), is(rm, from),
-		is(e.AreaPart, x.g.Thread))
-	return nil
 }

@@ -172,6 +172,9 @@ func (c *computing) stress(need string, usual float64) (float64, error) {
 
 // usual says what is counted with where a need is not given.
 func (c *computing) usual(need string, q unit.Quantity) {
+	if c.asked {
+		return
+	}
 	for i := range c.out.Values {
 		if c.out.Values[i].Need.Name == need {
 			c.out.Values[i].Usual.Value = q

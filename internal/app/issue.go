@@ -36,7 +36,7 @@ func (a *App) Issue(ctx context.Context, who Who, id uuid.UUID, version int, pin
 
 // issue freezes an input of a joint.
 func (a *App) issue(ctx context.Context, who Who, j Joint, in joint.Input, r recipe.Recipe, pin, reason string) (Joint, error) {
-	in, err := a.withOwn(ctx, in)
+	in, err := a.withOwn(ctx, in, in)
 	if err != nil {
 		return Joint{}, err
 	}

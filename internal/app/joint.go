@@ -139,14 +139,18 @@ func (a *App) SaveDraft(ctx context.Context, who Who, id uuid.UUID, from int, in
 	}
 	in = tidy(in)
 	in.MadeAt = d.Input.MadeAt // what a screen does not change
-	if in, err = a.withOwn(ctx, in); err != nil {
+	if in, err = a.withOwn(ctx, in, d.Input); err != nil {
 		return Joint{}, err
 	}
 	if !r.Again.Is(in.Choices) {
 		in.MadeAt = joint.Input{}.MadeAt
 	}
-	if _, err := joint.Compute(in, r); err != nil {
+	res, err := joint.Compute(in, r)
+	if err != nil {
 		return Joint{}, err
+	}
+	if before, err := joint.Compute(d.Input, r); err == nil { // what was stored by an edition before may not be by this one
+		in = joint.Renewed(in, d.Input, res, before)
 	}
 	if _, err := a.store.SaveDraft(ctx, store.Draft{Joint: id, Version: from, Input: in}, who.ID, a.now()); err != nil {
 		if errors.Is(err, store.ErrStale) {

@@ -4,12 +4,14 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
 
 	"dynacor/core/friction"
 	"dynacor/core/joint"
+	"dynacor/core/preload"
 	"dynacor/core/refusal"
 	"dynacor/core/thread"
 	"dynacor/core/unit"
@@ -168,39 +170,57 @@ func (a *App) nextEdition(ctx context.Context, f store.OwnFigure) error {
 	return nil
 }
 
-// withOwn gives an input the site's own figures that it names, as they are today,
-// and refuses one that may not be used any more.
-func (a *App) withOwn(ctx context.Context, in joint.Input) (joint.Input, error) {
-	in.Own, in.Gaskets = nil, nil
+// withOwn gives an input the site's own figures that it names, as they are today, and
+// refuses one that may not be used any more. What bolts were made with, as was has it, is
+// theirs as it was then, whatever became of the figure since.
+func (a *App) withOwn(ctx context.Context, in, was joint.Input) (joint.Input, error) {
+	own, gaskets := friction.Library(nil), []preload.OwnGasket(nil)
 	all, err := a.OwnFigures(ctx)
 	if err != nil {
 		return in, err
 	}
-	for _, f := range all {
-		for group, b := range in.Groups {
-			field := "groups." + group
-			switch {
-			case f.Kind == store.OfLubricant && b.Lubrication == f.Name:
-				field += ".lubrication"
-			case f.Kind == store.OfLubricant && b.SpecifiedFor == f.Name:
-				field += ".specifiedFor"
-			case f.Kind == store.OfGasket && b.Gasket == f.Name:
-				field += ".gasket"
-			default:
-				continue
-			}
-			if err := f.usable(field); err != nil {
-				return in, err
-			}
-			if f.Kind == store.OfGasket {
-				in.Gaskets = append(in.Gaskets, *f.Gasket)
-			} else {
-				in.Own = append(in.Own, f.Lubricant.Lubricant)
-			}
-			break
+	for _, l := range was.Own {
+		if slices.ContainsFunc(slices.Collect(maps.Values(in.Groups)), func(b joint.Bolts) bool {
+			return b.Held.Lubrication == l.Name || !was.MadeAt.IsZero() && (b.Lubrication == l.Name || b.SpecifiedFor == l.Name)
+		}) {
+			own = append(own, l)
 		}
 	}
+	for _, f := range all {
+		if _, made := own.Find(f.Name); made && f.Kind == store.OfLubricant {
+			continue
+		}
+		field := f.namedBy(in)
+		if field == "" {
+			continue
+		}
+		if err := f.usable(field); err != nil {
+			return in, err
+		}
+		if f.Kind == store.OfGasket {
+			gaskets = append(gaskets, *f.Gasket)
+		} else {
+			own = append(own, f.Lubricant.Lubricant)
+		}
+	}
+	in.Own, in.Gaskets = own, gaskets
 	return in, nil
+}
+
+// namedBy is the word of an input that names a lubricant or a gasket; empty for none.
+func (f OwnFigure) namedBy(in joint.Input) string {
+	for _, group := range slices.Sorted(maps.Keys(in.Groups)) {
+		b, at := in.Groups[group], "groups."+group
+		switch {
+		case f.Kind == store.OfLubricant && b.Lubrication == f.Name:
+			return at + ".lubrication"
+		case f.Kind == store.OfLubricant && b.SpecifiedFor == f.Name:
+			return at + ".specifiedFor"
+		case f.Kind == store.OfGasket && b.Gasket == f.Name:
+			return at + ".gasket"
+		}
+	}
+	return ""
 }
 
 // usable refuses a figure that is withdrawn, or past its last day.

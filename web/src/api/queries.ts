@@ -29,7 +29,7 @@ export function useWall() {
 }
 
 export function useWords() {
-  return useQuery({ queryKey: ["words"], queryFn: () => take(http.GET("/api/words")), staleTime: Number.POSITIVE_INFINITY });
+  return useQuery({ queryKey: ["words"], queryFn: () => take(http.GET("/api/words")), staleTime: 60_000 });
 }
 
 export function useLibrary() {
