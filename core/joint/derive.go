@@ -51,7 +51,7 @@ type deriving struct {
 
 func (x *deriving) add(key string, f *derive.Formula, source string, inputs ...derive.Input) {
 	if cap(x.inputs)-len(x.inputs) < len(inputs) {
-		x.inputs = make([]derive.Input, 0, 4*usualNumbers)
+		x.inputs = make([]derive.Input, 0, 3*usualNumbers)
 	}
 	from := len(x.inputs)
 	x.inputs = append(x.inputs, inputs...)

@@ -8,6 +8,7 @@ import (
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/thread"
+	"dynacor/core/unit"
 )
 
 // conditioned returns the steps of a variant with one that makes the condition of each
@@ -38,7 +39,25 @@ func conditioned(steps []recipe.Step, res joint.Result) []recipe.Step {
 	for _, t := range added {
 		steps = slices.Insert(steps, placeOf(steps), condition(t))
 	}
+	for _, g := range res.Groups {
+		if g.How != recipe.ByTorque || g.Prevailing == 0 || g.Stands || conditionedBefore(res, g) {
+			continue
+		}
+		if i := slices.IndexFunc(steps, func(s recipe.Step) bool { return s.Group == g.Name }); i >= 0 {
+			steps = slices.Insert(steps, i, runDown(g))
+		}
+	}
 	return steps
+}
+
+// runDown returns the step that measures what a nut that locks itself takes to run down:
+// the plan adds that to its torque, and a nut that takes half of it, or half as much
+// again, is loaded otherwise than the plan says.
+func runDown(g joint.Group) recipe.Step {
+	low, high := g.Prevailing/2, 1.5*g.Prevailing
+	return recipe.Step{ID: "run-down-" + strings.ReplaceAll(g.Name, " ", "-"), Does: recipe.Measure, Station: recipe.AtBolts,
+		Text:  fmt.Sprintf("Torque that runs a nut of the %s down before it seats; the plan has %.4g N·m", g.Name, g.Prevailing),
+		Limit: &recipe.Limit{Low: &low, High: &high, Unit: unit.NewtonMetre}}
 }
 
 // together are groups that have the same condition, by the first of them.

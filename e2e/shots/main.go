@@ -27,7 +27,7 @@ type shot struct {
 var shots = []shot{
 	{"sign-in", "", "", 0, false, 1280, 800, nil},
 	{"wall", "marta", "", 0, false, 1280, 800, nil},
-	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800, nil},
+	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800, thePlan},
 	{"gasket-window", "edda", "RK / COOLER", 1, false, 1280, 800, theWindow},
 	{"where-it-comes-from", "edda", "IV-2 / BONNET", 1, false, 1280, 800, whereItComesFrom},
 	{"will-it-stay", "edda", "PS-1 / METER RUN", 1, false, 1280, 800, willItStay},
@@ -154,8 +154,10 @@ func theWindow(p *rod.Page) {
 	see(p, "[data-window]")
 }
 
+func thePlan(p *rod.Page) { p.MustElementR("label", "^the plan$").MustClick() }
+
 func whereItComesFrom(p *rod.Page) {
-	p.MustElementR("label", "^the plan$").MustClick()
+	thePlan(p)
 	p.MustElement("[data-number='bolts/load']").MustClick()
 	p.MustElement("[data-sheet]")
 }
