@@ -114,6 +114,9 @@ func TestALubricantFromItsTrialToTheRecord(t *testing.T) {
 	edda.el("[role=dialog] input[name=name]").MustInput("Dark paste on M16 studs")
 	edda.el("[role=dialog] input[name=source]").MustInput("trial 15, E. Winterbourne")
 	edda.sees("[role=dialog] label", "^Thread").MustParent().MustElement("select").MustSelect("M16")
+	for range 2 {
+		edda.sees("[role=dialog] button", "^Another bolt$").MustClick()
+	}
 	for i, kn := range []string{"57.7", "56.1", "59.4", "57.0", "58.3", "56.9"} {
 		edda.el(fmt.Sprintf("input[name=torque%d]", i+1)).MustInput("120")
 		edda.el(fmt.Sprintf("input[name=load%d]", i+1)).MustInput(kn)
@@ -122,6 +125,12 @@ func TestALubricantFromItsTrialToTheRecord(t *testing.T) {
 	edda.el("[role=dialog] [data-trial]")
 	k := edda.el("[data-tried]").MustAttribute("data-tried")
 	require.Equal(t, "0.125 0.130 0.136", *k)
+	// A bolt with half a reading is asked for, not left out.
+	edda.el("input[name=torque8]").MustInput("120")
+	edda.sees("[role=dialog] p", "^Bolt 7 wants both its torque and its load")
+	require.True(t, edda.sees("[role=dialog] button", "^Keep it$").MustProperty("disabled").Bool())
+	edda.el("input[name=torque8]").MustSelectAllText().MustInput("")
+	edda.sees("[role=dialog] button:not([disabled])", "^Keep it$")
 	edda.sees("[role=dialog] button", "^Keep it$").MustClick()
 	edda.sees("li button[aria-expanded=true]", "Dark paste on M16 studs")
 

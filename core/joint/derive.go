@@ -62,7 +62,7 @@ func (x *deriving) add(key string, f *derive.Formula, source string, inputs ...d
 // is an input that is taken as exact; from is where it comes from.
 func is(v float64, from string) derive.Input { return derive.Input{Value: v, From: from} }
 
-// key is an input that has a derivation of its own.
+// by is an input that has a derivation of its own, under key.
 func by(v float64, key string) derive.Input { return derive.Input{Value: v, From: key, Derived: true} }
 
 // torqueIn is the torque at the nut, as uncertain as the wrench.

@@ -36,12 +36,17 @@ func (a *App) OwnFigures(ctx context.Context) ([]OwnFigure, error) {
 	}
 	out := make([]OwnFigure, len(rows))
 	for i, r := range rows {
-		out[i] = OwnFigure{OwnFigure: r, Expired: r.Expires != nil && a.now().After(r.Expires.AddDate(0, 0, 1))}
+		out[i] = OwnFigure{OwnFigure: r, Expired: a.expired(r)}
 		if out[i].By, err = a.nameOf(ctx, r.MadeBy); err != nil {
 			return nil, err
 		}
 	}
 	return out, nil
+}
+
+// expired says whether its last day is over: a figure may be used to the end of that day.
+func (a *App) expired(f store.OwnFigure) bool {
+	return f.Expires != nil && a.now().After(f.Expires.AddDate(0, 0, 1))
 }
 
 // Try judges a trial of torque and load; nothing is stored.
@@ -82,7 +87,7 @@ func (a *App) KeepOwn(ctx context.Context, who Who, f store.OwnFigure) error {
 	if f.Name == "" {
 		return refusal.New(refusal.Missing, "name", "It has no name.", "Name it as on its box, with its lot.")
 	}
-	if f.Expires != nil && a.now().After(f.Expires.AddDate(0, 0, 1)) {
+	if a.expired(f) {
 		return refusal.New(refusal.OutOfRange, "expires", "It ended before today.", "Give the last day it may be used, or test again.")
 	}
 	switch f.Kind {

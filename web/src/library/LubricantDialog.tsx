@@ -52,7 +52,9 @@ export function LubricantDialog({ onClose, onKept }: LubricantProps) {
       onClose();
     },
   });
-  const given = tried ? trial.answer.isSuccess : [ks.low, ks.nominal, ks.high].every((v) => readNumber(v) !== undefined);
+  const given = tried
+    ? trial.answer.isSuccess && trial.unread === undefined
+    : [ks.low, ks.nominal, ks.high].every((v) => readNumber(v) !== undefined);
   return (
     <Dialog
       title="A lubricant of your own"
@@ -116,12 +118,17 @@ function useTrial() {
   const [torqueUnit, setTorqueUnit] = useState("N·m");
   const [loadUnit, setLoadUnit] = useState("kN");
   const [rows, setRows] = useState(SIX);
-  const readings = rows.flatMap((r) => {
+  // The answer numbers its readings as these rows are numbered, so a row is read only when all before it are.
+  const typed = rows.slice(0, rows.findLastIndex((r) => r.torque.trim() !== "" || r.load.trim() !== "") + 1);
+  const read = typed.map((r) => {
     const torque = readNumber(r.torque);
     const load = readNumber(r.load);
-    if (torque === undefined || load === undefined) return [];
-    return [{ torque: { value: torque, unit: torqueUnit }, load: { value: load, unit: loadUnit } }];
+    if (torque === undefined || load === undefined) return undefined;
+    return { torque: { value: torque, unit: torqueUnit }, load: { value: load, unit: loadUnit } };
   });
+  const gap = read.indexOf(undefined);
+  const unread = gap < 0 ? undefined : gap + 1;
+  const readings = (gap < 0 ? read : read.slice(0, gap)).filter((r) => r !== undefined);
   const body = { thread, readings };
   const [asked] = useDebouncedValue(body, 250);
   const key = JSON.stringify(asked);
@@ -131,7 +138,7 @@ function useTrial() {
     enabled: asked.readings.length >= 5,
     retry: false,
   });
-  return { thread, setThread, torqueUnit, setTorqueUnit, loadUnit, setLoadUnit, rows, setRows, body, answer };
+  return { thread, setThread, torqueUnit, setTorqueUnit, loadUnit, setLoadUnit, rows, setRows, unread, body, answer };
 }
 
 function TrialFields({ trial: t }: { trial: ReturnType<typeof useTrial> }) {
@@ -221,6 +228,7 @@ function TrialFields({ trial: t }: { trial: ReturnType<typeof useTrial> }) {
         ) : (
           <p className="soft">Five bolts or more, each with its torque and the load it gave, and the chart is drawn.</p>
         )}
+        {t.unread && <p className="soft">Bolt {t.unread} wants both its torque and its load, in numbers, before this is kept.</p>}
         <Refusal error={t.answer.error} />
       </Stack>
     </div>
