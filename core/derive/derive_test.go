@@ -13,8 +13,9 @@ import (
 )
 
 var load = &derive.Formula{Name: "Load", Sign: "F", Unit: "N", Text: "1000·{T}/({K}·{d})", Source: "the trade", Valid: "below yield",
-	Symbols: []derive.Symbol{{Sign: "T", Name: "torque", Unit: "N·m"}, {Sign: "K", Name: "nut factor"}, {Sign: "d", Name: "diameter", Unit: "mm"}},
-	Of:      func(x []float64) float64 { return 1000 * x[0] / (x[1] * x[2]) }}
+	Symbols: []derive.Symbol{{Sign: "T", Name: "torque", Unit: "N·m"}, {Sign: "K", Name: "nut factor"},
+		{Sign: "d", Name: "diameter", Unit: "mm"}},
+	Of: func(x []float64) float64 { return 1000 * x[0] / (x[1] * x[2]) }}
 
 func of(torque, k, d float64) derive.Derivation {
 	return derive.Derivation{Of: "bolts", Key: "load", Formula: load, Inputs: []derive.Input{{Value: torque, Uncertain: 0.04},
@@ -40,8 +41,9 @@ func TestADerivationSaysItself(t *testing.T) {
 }
 
 func TestDigits(t *testing.T) {
-	for v, want := range map[float64]string{0: "0", 260: "260", 0.17: "0.17", 76470.6: "76471", 1.2346: "1.235", -12.5: "-12.5", 1.5e-6: "1.5·10⁻⁶",
-		3e12: "3·10¹²", 0.00123456: "0.001235"} {
+	for v, want := range map[float64]string{0: "0", 260: "260", 0.17: "0.17", 76470.6: "76471", 1.2346: "1.235", -12.5: "-12.5",
+		1.5e-6: "1.5·10⁻⁶",
+		3e12:   "3·10¹²", 0.00123456: "0.001235"} {
 		require.Equal(t, want, derive.Digits(v), "%v", v)
 	}
 	require.Equal(t, "15°", derive.Amount(15, "°"))
@@ -52,7 +54,8 @@ func TestDigits(t *testing.T) {
 // is the root of their squares.
 func TestAResultFollowsItsInputs(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		d := of(rapid.Float64Range(1e-3, 1e4).Draw(t, "T"), rapid.Float64Range(0.02, 1).Draw(t, "K"), rapid.Float64Range(1, 300).Draw(t, "d"))
+		d := of(rapid.Float64Range(1e-3, 1e4).Draw(t, "T"), rapid.Float64Range(0.02, 1).Draw(t, "K"),
+			rapid.Float64Range(1, 300).Draw(t, "d"))
 		for i, want := range []float64{1, -1, -1} {
 			require.InDelta(t, want, d.Follows(i), 1e-6)
 		}

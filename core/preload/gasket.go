@@ -217,16 +217,3 @@ func (b Balance) check() (area float64, err error) {
 func (b Balance) targeted() error {
 	return refusal.First(refusal.Positive("gasketTarget", b.Aim, "MPa"), refusal.Positive("boltMost", b.BoltMost, "MPa"))
 }
-
-// Gasketed returns the target of a gasket balance on b, whose thread it takes:
-// the rows of the balance, then those of the bolt while it is turned.
-func Gasketed(b Bolt, balance Balance) (Target, error) {
-	balance.Thread = b.Thread
-	s, err := balance.Solve()
-	if err != nil {
-		return Target{}, err
-	}
-	t, err := b.loaded(s.Load)
-	t.Checks = append(s.Checks, t.Checks...)
-	return t, err
-}

@@ -20,7 +20,6 @@ type GasketKind struct {
 	Kept      float64 // share of the load left once it has settled
 	Crushable bool    // first stage at most 30 %
 	Soft      bool    // first stage above 20 % wants a warning
-	Creeps    bool    // turned to its torque again after some hours
 }
 
 // SourceOfGaskets says where the figures of the families are from.
@@ -30,10 +29,10 @@ const SourceOfGaskets = "our starting value for the family; the maker's own repl
 func GasketKinds() []GasketKind { return slices.Clone(gasketKinds) }
 
 var gasketKinds = []GasketKind{
-	{"spiral", "spiral gasket", 120, 60, 40, 300, 0.7, true, false, false},
-	{"sheet", "fibre sheet gasket", 50, 25, 15, 150, 0.7, true, true, true},
-	{"soft", "soft rubber gasket", 7, 4, 2, 15, 0.7, true, true, true},
-	{"metal ring", "ring joint gasket", 240, 120, 80, 1000, 0.7, false, false, false},
+	{"spiral", "spiral gasket", 120, 60, 40, 300, 0.7, true, false},
+	{"sheet", "fibre sheet gasket", 50, 25, 15, 150, 0.7, true, true},
+	{"soft", "soft rubber gasket", 7, 4, 2, 15, 0.7, true, true},
+	{"metal ring", "ring joint gasket", 240, 120, 80, 1000, 0.7, false, false},
 }
 
 // GasketNamed returns the family of that name.

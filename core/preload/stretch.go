@@ -1,12 +1,10 @@
 package preload
 
 import (
-	"fmt"
 	"math"
 
 	"dynacor/core/refusal"
 	"dynacor/core/thread"
-	"dynacor/core/unit"
 )
 
 // Young's moduli where no better is known, MPa.
@@ -90,35 +88,4 @@ func (c Clamped) giving(load float64) (Compliance, error) {
 		return Compliance{}, err
 	}
 	return c.Compliance()
-}
-
-// ByElongation returns the target of load (N) measured as the stretch of c, on
-// b, whose thread it takes. No torque is aimed at; where the nut is drawn and
-// not turned, the first check is the one that counts. Where the thread and shank do not
-// add up to the clamped length, nothing is given.
-func ByElongation(b Bolt, c Clamped, load float64) (Target, error) {
-	c.Thread = b.Thread
-	stretch, err := c.Stretch(load)
-	if err != nil {
-		return Target{}, err
-	}
-	if sum := c.Shank + c.Threaded; math.Abs(sum-c.Length) > c.Length*unit.Tolerance {
-		return Target{}, refusal.Number(refusal.Contradicts, "clampLength", sum, c.Length, "mm",
-			fmt.Sprintf("Shank and thread are %.5g mm together; %.5g mm are clamped.", sum, c.Length), "Measure the stud in its joint.")
-	}
-	turn, err := c.Turn(load)
-	if err != nil {
-		return Target{}, err
-	}
-	if err := refusal.Positive("yield", b.Strength.Yield, "MPa"); err != nil {
-		return Target{}, err
-	}
-	u, err := b.Utilisation(load)
-	if err != nil {
-		return Target{}, err
-	}
-	return Target{Load: load, Turn: turn, Stretch: stretch, Checks: []Check{
-		AtMost("Tension below yield", load/b.Thread.StressArea(), b.Strength.Yield, "MPa"),
-		AtMost("Below yield while it is turned", u, 1, ""),
-	}}, nil
 }

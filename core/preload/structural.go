@@ -98,38 +98,3 @@ func CombinedTurn(d, grip float64) (float64, error) {
 	return 0, refusal.Number(refusal.TooLarge, "grip", grip, 10*d, "mm",
 		fmt.Sprintf("A grip of %.4g mm is above 10 d, %.4g mm: no turn is published.", grip, 10*d), "Test bolts of this grip on the job.")
 }
-
-// Turned is one step of a joint that is made by turns alone.
-type Turned struct {
-	Degrees float64
-	From    string
-	Then    string
-}
-
-// TubeFitting returns the steps of a two-ferrule tube fitting that is
-// pre-assembled in a block. There is no torque; more turn is not better.
-func TubeFitting() []Turned {
-	return []Turned{
-		{360, "finger tight, in the block", "Open it. The ferrules may turn on the tube, not slide; the cones are clean."},
-		{90, "finger tight, in the body", "Stop at the sharp rise of the force."},
-	}
-}
-
-// MostTurn is a turn and a quarter, beyond which a fitting is overtightened,
-// degrees.
-const MostTurn = 450.0
-
-// ByTurns returns the target of a joint made by turns: the sum of its steps.
-func ByTurns(steps []Turned) (Target, error) {
-	if len(steps) == 0 {
-		return Target{}, refusal.New(refusal.Missing, "steps", "No turns are given.", "Enter them from the maker's sheet.")
-	}
-	sum := 0.0
-	for i, s := range steps {
-		if err := refusal.Within(fmt.Sprintf("steps.%d", i), s.Degrees, 3600, "°"); err != nil {
-			return Target{}, err
-		}
-		sum += s.Degrees
-	}
-	return Target{Turn: sum, Checks: []Check{AtMost("No more than a turn and a quarter in all", sum, MostTurn, "°")}}, nil
-}

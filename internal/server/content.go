@@ -56,14 +56,14 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 }
 
 func done(c contract.DoneContent) record.Done {
-	return record.Done{Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: fromQuantity(c.Reading), Readings: c.Readings, Bolts: c.Bolts,
-		Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason,
+	return record.Done{Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: fromQuantity(c.Reading),
+		Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason,
 		Act: record.Act{Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke, Lock: c.Lock, Round: c.Round}}
 }
 
 // doneView is an act as it was done, for a screen that puts it right.
 func doneView(c record.Done) *contract.DoneContent {
 	return &contract.DoneContent{Kind: contract.Done, Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke,
-		Lock: c.Lock, Round: c.Round, Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: quantity(c.Reading), Readings: c.Readings, Bolts: c.Bolts,
-		Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason}
+		Lock: c.Lock, Round: c.Round, Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: quantity(c.Reading),
+		Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason}
 }

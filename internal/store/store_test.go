@@ -76,7 +76,8 @@ func pull(bolt int) record.Done {
 
 // everything is an act with something in each of its fields.
 var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3},
-	Readings: []float64{1, 0}, Held: 10, Marks: []string{"disc: HD 75"}, Moved: true, NoTurn: true, Angle: 12, Reading: unit.Of(38, unit.NewtonMetre),
+	Readings: []float64{1, 0}, Held: 10, Marks: []string{"disc: HD 75"}, Moved: true, NoTurn: true,
+	Angle: 12, Reading: unit.Of(38, unit.NewtonMetre),
 	Skipped: true, Reason: "bent", Qualified: "B", Bolts: []int{1, 8}}
 
 // stage is a stage's tool with something in each of its fields.
@@ -469,7 +470,8 @@ var allOfBolts = joint.Bolts{Count: 8, Thread: "M20", Grade: joint.ByCertificate
 	Proof: unit.Of(600, unit.Megapascal), Yield: unit.Of(660, unit.Megapascal), Tensile: unit.Of(120_000, unit.PSI)},
 	SpecifiedFor: "light oil", Lubrication: "light oil", Decision: joint.KeepTorque, Share: 0.5, ShareOf: joint.OfProof,
 	Prevailing: unit.Of(3, unit.NewtonMetre), Rows: 2, Across: unit.Of(70, unit.Millimetre), Down: unit.Of(3, unit.Inch),
-	Stages: "20-60-100", Order: sequence.Star, Start: 3, OnCentre: true, Reason: "as drawn", Aim: joint.ByChart, Base: "cast iron", Gasket: "Fibre 7", Held: joint.Held{Torque: unit.Of(120, unit.NewtonMetre),
+	Stages: "20-60-100", Order: sequence.Star, Start: 3, OnCentre: true, Reason: "as drawn", Aim: joint.ByChart, Base: "cast iron",
+	Gasket: "Fibre 7", Held: joint.Held{Torque: unit.Of(120, unit.NewtonMetre),
 		Prevailing: unit.Of(3, unit.NewtonMetre), Lubrication: "light oil", Age: loosen.Hot},
 	Derate: 0.85, Turn: unit.Of(40, unit.Degree), Stretch: unit.Of(0.1, unit.Millimetre),
 	Clamp: joint.Clamp{Length: unit.Of(60, unit.Millimetre), Shank: unit.Of(1, unit.Inch), TwoNuts: true, Parts: "cast iron"},
@@ -492,7 +494,8 @@ func TestAnInputComesBackWhole(t *testing.T) {
 		Groups: map[string]joint.Bolts{"bolts": allOfBolts},
 		Own: friction.Library{{Name: "our paste", Short: "our paste", Low: 0.1, Nominal: 0.12, High: 0.14, Origin: friction.SiteTrial,
 			Source: "trial 4"}},
-		Gaskets: []preload.OwnGasket{{Name: "Fibre 7", Family: "sheet", Source: "sheet 4", Aim: 40, Seat: 20, Service: 12, Most: 120, Kept: 0.8}},
+		Gaskets: []preload.OwnGasket{{Name: "Fibre 7", Family: "sheet", Source: "sheet 4",
+			Aim: 40, Seat: 20, Service: 12, Most: 120, Kept: 0.8}},
 		Reasons: map[string]string{"bolts/seats": "a lighter gasket"}}
 	before, err := b.Draft(ctx, b.joint)
 	require.NoError(t, err)
