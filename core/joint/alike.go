@@ -20,7 +20,7 @@ type Same struct {
 // is worked out.
 func Alike(in Input, r recipe.Recipe, res Result, group string) []Same {
 	c := &computing{in: in, r: r, out: res}
-	g := c.group(group)
+	g := c.named(group)
 	if g == nil || g.Load == 0 {
 		return nil
 	}

@@ -18,7 +18,7 @@ func (c *computing) lie(g *Group, b *Bolts) error {
 	if g.Layout != recipe.Plate || g.Count == 0 {
 		return nil
 	}
-	if of := c.group(g.Of); of != nil {
+	if of := c.named(g.Of); of != nil {
 		g.Lie = of.Lie
 		return nil
 	}
@@ -43,16 +43,15 @@ const mostCircle = 20_000
 
 // circle finds a ring's bolt circle and refuses one on which its nuts have no
 // room, or a gasket that does not lie inside its bolts.
-func (c *computing) circle(g *Group, _ *Bolts) (err error) {
+func (c *computing) circle(g *Group) (err error) {
 	if g.Circle == "" {
 		return nil
 	}
-	field := "values." + g.Circle
 	if g.Diameter, err = c.length(g.Circle); err != nil || g.Diameter == 0 {
 		return err
 	}
 	if g.Diameter > mostCircle {
-		return refusal.Number(refusal.TooLarge, field, g.Diameter, mostCircle, "mm",
+		return refusal.Number(refusal.TooLarge, "values."+g.Circle, g.Diameter, mostCircle, "mm",
 			fmt.Sprintf("A bolt circle of %.6g mm; at most %d mm is taken.", g.Diameter, mostCircle), "Check the unit.")
 	}
 	if g.Thread == "" || g.Count == 0 {
@@ -64,7 +63,7 @@ func (c *computing) circle(g *Group, _ *Bolts) (err error) {
 	}
 	corners := t.Flats(t.HeadOf(g.Grade)) / math.Cos(math.Pi/6)
 	if least := corners / math.Sin(math.Pi/float64(max(g.Count, 2))); !unit.AtLeast(g.Diameter, least) {
-		return refusal.Number(refusal.TooSmall, field, g.Diameter, least, "mm",
+		return refusal.Number(refusal.TooSmall, "values."+g.Circle, g.Diameter, least, "mm",
 			fmt.Sprintf("%d nuts of %s, %.4g mm over the corners, do not fit on a %.5g mm circle; it needs %.5g mm.",
 				g.Count, t.Name, corners, g.Diameter, least), "Check the circle, its unit and the bolt count.")
 	}
@@ -100,22 +99,19 @@ func (c *computing) stages(g *Group, b *Bolts) error {
 	if b.Stages == "" {
 		return nil
 	}
-	field := "groups." + g.Name + ".stages"
 	if !g.Staged() {
-		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("The %s are not pulled in stages.", g.Name),
+		return refusal.New(refusal.Contradicts, "groups."+g.Name+".stages", fmt.Sprintf("The %s are not pulled in stages.", g.Name),
 			"Leave it as the recipe has it.")
 	}
-	for _, p := range pass.Presets() {
-		if p.Name != b.Stages {
-			continue
-		}
-		if !slices.Equal(p.Shares, c.shares(g)) {
-			c.mind(g.Name, "The %s in %s %%, which is usual for %s; it risks: %s.", g.Name, p.Name, p.Usual, p.Risk)
-		}
-		g.Stages = p.Shares
-		return nil
+	p, ok := pass.PresetNamed(b.Stages)
+	if !ok {
+		return refusal.New(refusal.Unknown, "groups."+g.Name+".stages", fmt.Sprintf("Unknown stages %q.", b.Stages), "Choose from the list.")
 	}
-	return refusal.New(refusal.Unknown, field, fmt.Sprintf("Unknown stages %q.", b.Stages), "Choose from the list.")
+	if !slices.Equal(p.Shares, c.shares(g)) {
+		c.say(g.Name, "The "+g.Name+" in "+p.Name+" %, which is usual for "+p.Usual+"; it risks: "+p.Risk+".")
+	}
+	g.Stages = p.Shares
+	return nil
 }
 
 // shares are the shares a group is pulled in, percent.
@@ -147,7 +143,7 @@ func (c *computing) order(g *Group, b *Bolts) error {
 	reason := b.Reason
 	if b.Order != "" && b.Order != g.Pattern {
 		if warning, against := c.kind.Warn(b.Order); against {
-			c.mind(g.Name, "%s", warning)
+			c.say(g.Name, warning)
 			if reason == "" {
 				c.open(field+".reason", "The %s: an order against the kind needs the engineer's reason.", g.Name)
 				reason = "-" // it is drawn all the same; it is not issued so
@@ -199,7 +195,7 @@ func upperLast(n int, onCentre bool) []int {
 }
 
 // turns finds by how much each bolt of a group is turned.
-func (c *computing) turns(g *Group, _ *Bolts) error {
+func (c *computing) turns(g *Group) error {
 	if g.How != recipe.ByTurns {
 		return nil
 	}

@@ -62,20 +62,25 @@ func (x Certificate) strength() (s thread.Strength, name string, err error) {
 }
 
 // strength returns what bolts of a group on t bear: as published for their grade,
-// or as their certificate says. It gives the group the name of that.
-func (c *computing) strength(g *Group, t thread.Thread) (thread.Strength, error) {
+// or as their certificate says. It gives the group the name of that. It is looked up
+// once, as several steps ask for it.
+func (c *computing) strength(g *Group, t thread.Thread) (s thread.Strength, err error) {
+	if c.strongOf == g.Name {
+		return c.strong, nil
+	}
 	b, of := c.in.Groups[g.Name], g.Name
 	if b.Grade == "" && g.Of != "" {
 		b, of = c.in.Groups[g.Of], g.Of
 	}
-	if b.Grade != ByCertificate {
-		s, err := thread.StrengthOf(g.Grade, t.Diameter)
-		return s, refusal.At("groups."+of+".grade", err)
+	name := g.Grade
+	if b.Grade == ByCertificate {
+		s, name, err = b.Certificate.strength()
+	} else {
+		s, err = thread.StrengthOf(name, t.Diameter)
 	}
-	s, name, err := b.Certificate.strength()
 	if err != nil {
 		return s, refusal.At("groups."+of+".grade", err)
 	}
-	g.Grade = name
+	g.Grade, c.strongOf, c.strong = name, g.Name, s
 	return s, nil
 }

@@ -24,12 +24,23 @@ func Compute(in Input, r recipe.Recipe) (Result, error) {
 	if c.kind, err = kind.Named(r.Kind); err != nil {
 		return Result{}, err
 	}
-	for _, step := range []func() error{c.choices, c.row, c.values, c.groups} {
-		if err := step(); err != nil {
-			return Result{}, err
-		}
+	if err := c.all(); err != nil {
+		return Result{}, err
 	}
 	return c.out, nil
+}
+
+// all calls each step by its name: through a list of them what they work with would
+// have to be on the heap, a third of the time of a plan.
+func (c *computing) all() error {
+	if err := c.choices(); err != nil {
+		return err
+	}
+	c.row()
+	if err := c.values(); err != nil {
+		return err
+	}
+	return c.groups()
 }
 
 type computing struct {
@@ -42,6 +53,9 @@ type computing struct {
 
 	parsed string // the name of the thread below
 	thread thread.Thread
+
+	strongOf string // the group whose strength is below
+	strong   thread.Strength
 }
 
 // threadOf returns the thread of a group. Its name is read once, as several
@@ -62,9 +76,19 @@ func (c *computing) open(field, format string, args ...any) {
 }
 
 func (c *computing) mind(group, format string, args ...any) *Mind {
-	c.out.Minds = append(c.out.Minds, Mind{Group: group, Text: fmt.Sprintf(format, args...)})
+	return c.say(group, fmt.Sprintf(format, args...))
+}
+
+func (c *computing) say(group, text string) *Mind {
+	if c.out.Minds == nil {
+		c.out.Minds = make([]Mind, 0, usualMinds)
+	}
+	c.out.Minds = append(c.out.Minds, Mind{Group: group, Text: text})
 	return &c.out.Minds[len(c.out.Minds)-1]
 }
+
+// usualMinds is how much is to be kept in mind of a joint, most often.
+const usualMinds = 4
 
 func (c *computing) deviate(format string, args ...any) {
 	c.out.Deviations = append(c.out.Deviations, fmt.Sprintf(format, args...))
@@ -91,34 +115,34 @@ func (c *computing) choices() error {
 }
 
 // row finds what the sheet has for the nameplate.
-func (c *computing) row() error {
+func (c *computing) row() {
 	if c.r.Sheet == nil {
-		return nil
+		return
 	}
 	if c.in.Type == "" || c.in.Size == "" {
 		c.mind("", "Read type and size off the nameplate: the values come from the maker's sheet.")
-		return nil
+		return
 	}
 	row, found := c.r.Sheet.Find(c.in.Type, c.in.Size, c.in.Choices)
 	if !found {
 		c.mind("", "%s %s is not on the sheet for this variant. Read the values off the maker's own.", c.in.Type, c.in.Size)
 	}
 	c.sheet = row
-	return nil
 }
 
 func (c *computing) values() error {
 	c.out.Values = make([]Value, 0, len(c.r.Needs))
-	for _, n := range c.r.Needs {
+	for i := range c.r.Needs {
+		n := &c.r.Needs[i]
 		if !n.When.Holds(c.in.Choices) {
 			continue
 		}
-		v := Value{Need: n}
+		c.out.Values = append(c.out.Values, Value{Need: *n})
+		v := &c.out.Values[len(c.out.Values)-1]
 		if n.Rule != nil {
-			if err := c.ruled(&v); err != nil {
+			if err := c.ruled(v); err != nil {
 				return err
 			}
-			c.out.Values = append(c.out.Values, v)
 			continue
 		}
 		if list := c.sheet.Values[n.Name]; len(list) > 0 {
@@ -130,7 +154,7 @@ func (c *computing) values() error {
 		v.Given = v.Sheet
 		if hand, ok := c.in.Values[n.Name]; ok && !hand.IsZero() {
 			if err := fits(n, hand); err != nil {
-				return err
+				return refusal.At("values."+n.Name, err)
 			}
 			v.Given, v.Hand = hand, true
 		}
@@ -141,7 +165,6 @@ func (c *computing) values() error {
 			c.mind("", "%s: %s by hand, %s on the sheet. The record shows it.", n.Text, v.Given, v.Sheet)
 			c.deviate("%s: %s where the maker's sheet has %s", n.Text, v.Given, v.Sheet)
 		}
-		c.out.Values = append(c.out.Values, v)
 	}
 	return nil
 }
@@ -160,29 +183,22 @@ func (c *computing) aimOf(group string) Aim {
 
 // fits refuses a value that cannot be the need's: another dimension, not above
 // zero, a range that falls.
-func fits(n recipe.Need, g Given) error {
-	field := "values." + n.Name
+func fits(n *recipe.Need, g Given) error {
 	low, err := recipe.In(g.Value, n.Unit)
-	if err != nil {
-		return refusal.At(field, err)
+	if err == nil {
+		err = refusal.Positive(n.Text, low, string(n.Unit))
 	}
-	if err := refusal.Positive(field, low, string(n.Unit)); err != nil {
+	if err != nil || g.Max.IsZero() {
 		return err
-	}
-	if g.Max.IsZero() {
-		return nil
 	}
 	high, err := recipe.In(g.Max, n.Unit)
-	if err != nil {
-		return refusal.At(field, err)
+	if err == nil {
+		err = refusal.First(refusal.Positive(n.Text, high, string(n.Unit)), refusal.Rising(n.Text, low, high, string(n.Unit)))
 	}
-	if err := refusal.Positive(field, high, string(n.Unit)); err != nil {
-		return err
-	}
-	return refusal.Rising(field, low, high, string(n.Unit))
+	return err
 }
 
-func same(n recipe.Need, a, b Given) bool {
+func same(n *recipe.Need, a, b Given) bool {
 	eq := func(x, y unit.Quantity) bool {
 		if x.IsZero() || y.IsZero() {
 			return x.IsZero() == y.IsZero()
@@ -207,7 +223,7 @@ func (c *computing) length(need string) (float64, error) {
 	return mm, nil
 }
 
-func (c *computing) group(name string) *Group {
+func (c *computing) named(name string) *Group {
 	for i := range c.out.Groups {
 		if c.out.Groups[i].Name == name {
 			return &c.out.Groups[i]
@@ -227,13 +243,34 @@ func (c *computing) groups() error {
 		given := c.in.Groups[g.Name]
 		b := &given
 		c.count(g, b)
-		for _, step := range []func(*Group, *Bolts) error{c.lie, c.circle, c.stages, c.order, c.turns, c.pulled, c.breakout} {
-			if err := step(g, b); err != nil {
-				return err
-			}
+		if err := c.group(g, b); err != nil {
+			return err
 		}
 	}
 	return nil
+}
+
+// group works one group out.
+func (c *computing) group(g *Group, b *Bolts) error {
+	if err := c.lie(g, b); err != nil {
+		return err
+	}
+	if err := c.circle(g); err != nil {
+		return err
+	}
+	if err := c.stages(g, b); err != nil {
+		return err
+	}
+	if err := c.order(g, b); err != nil {
+		return err
+	}
+	if err := c.turns(g); err != nil {
+		return err
+	}
+	if err := c.pulled(g, b); err != nil {
+		return err
+	}
+	return c.breakout(g, b)
 }
 
 // count takes what is known of a group's bolts: by hand, from the sheet, or from
@@ -241,7 +278,7 @@ func (c *computing) groups() error {
 func (c *computing) count(g *Group, b *Bolts) {
 	g.Count, g.OnCentre, g.Start = g.Bolts, b.OnCentre, max(b.Start, 1)
 	g.Thread, g.Grade = first(b.Thread, c.sheet.Threads[g.Name]), first(b.Grade, c.sheet.Grades[g.Name])
-	if of := c.group(g.Of); of != nil {
+	if of := c.named(g.Of); of != nil {
 		g.Thread, g.Grade = first(g.Thread, of.Thread), first(g.Grade, of.Grade)
 		g.Count, g.OnCentre, g.Start = of.Count, of.OnCentre, of.Start
 		return

@@ -16,47 +16,63 @@ import (
 // what is not known has none.
 func Derive(in Input, r recipe.Recipe, res Result) ([]derive.Derivation, error) {
 	c := &computing{in: in, r: r, out: res, asked: true}
-	all := make([]derive.Derivation, 0, usualNumbers)
+	all := &derivations{at: make([]derive.Derivation, 0, usualNumbers)}
 	for i := range c.out.Groups {
 		g := &c.out.Groups[i]
 		if g.Torque == 0 {
 			continue
 		}
 		given := in.Groups[g.Name]
-		x := &deriving{c: c, g: g, b: &given, at: all}
+		x := &deriving{c: c, g: g, b: &given, list: all}
 		if err := x.all(); err != nil {
 			return nil, fmt.Errorf("the %s: %w", g.Name, err)
 		}
-		all = x.at
 	}
-	return all, nil
+	return all.at, nil
 }
 
 // asEntered is where what was typed, or is on the sheet, comes from.
 const asEntered = "as it is given"
 
-// usualNumbers is how many numbers a joint has, most often.
-const usualNumbers = 24
+// usualNumbers is how many numbers a joint has, most often, and usualInputs what they
+// are worked out from.
+const (
+	usualNumbers = 20
+	usualInputs  = 64
+)
 
 // deriving says where the numbers of one group come from.
 type deriving struct {
-	c      *computing
-	g      *Group
-	b      *Bolts
-	t      thread.Thread
-	s      thread.Strength
+	c    *computing
+	g    *Group
+	b    *Bolts
+	t    thread.Thread
+	s    thread.Strength
+	list *derivations
+}
+
+// derivations are those of a joint, so far.
+type derivations struct {
 	at     []derive.Derivation
 	inputs []derive.Input // of all of them, one after the other
 }
 
 func (x *deriving) add(key string, f *derive.Formula, source string, inputs ...derive.Input) {
-	if cap(x.inputs)-len(x.inputs) < len(inputs) {
-		x.inputs = make([]derive.Input, 0, 3*usualNumbers)
+	l := x.list
+	if cap(l.inputs)-len(l.inputs) < len(inputs) {
+		l.inputs = make([]derive.Input, 0, usualInputs)
 	}
-	from := len(x.inputs)
-	x.inputs = append(x.inputs, inputs...)
-	x.at = append(x.at, derive.Derivation{Of: x.g.Name, Key: key, Formula: f, Inputs: x.inputs[from:len(x.inputs):len(x.inputs)],
+	from := len(l.inputs)
+	l.inputs = append(l.inputs, inputs...)
+	l.at = append(l.at, derive.Derivation{Of: x.g.Name, Key: key, Formula: f, Inputs: l.inputs[from:len(l.inputs):len(l.inputs)],
 		Source: source})
+}
+
+// again adds a number that is worked out from what the last one is.
+func (x *deriving) again(key string, f *derive.Formula, source string) {
+	same := x.list.at[len(x.list.at)-1]
+	same.Key, same.Formula, same.Source = key, f, source
+	x.list.at = append(x.list.at, same)
 }
 
 // is an input that is taken as exact; from is where it comes from.
@@ -145,7 +161,7 @@ func (x *deriving) torque() error {
 		if err := x.aimed(); err != nil {
 			return err
 		}
-		load := x.at[len(x.at)-1].Result()
+		load := x.list.at[len(x.list.at)-1].Result()
 		x.add("torque", formTorque, "", x.kIn(), d, by(load, "aimed"), is(g.Prevailing, asEntered))
 		return nil
 	}
@@ -179,14 +195,14 @@ func (x *deriving) given() error {
 	if err != nil {
 		return err
 	}
-	equivalent := []derive.Input{by(written, "written"), is(g.Prevailing, asEntered), x.kIn(),
-		{Value: spec.Nominal, Uncertain: spec.Spread(), From: spec.Name}}
 	x.add("written", form, "", inputs...)
-	x.add("equivalent", formEquivalent, "", equivalent...)
+	if x.b.Decision != TakeEquivalent {
+		x.again("torque", form, "")
+	}
+	x.add("equivalent", formEquivalent, "", by(written, "written"), is(g.Prevailing, asEntered), x.kIn(),
+		derive.Input{Value: spec.Nominal, Uncertain: spec.Spread(), From: spec.Name})
 	if x.b.Decision == TakeEquivalent {
-		x.add("torque", formEquivalent, "", equivalent...)
-	} else {
-		x.add("torque", form, "", inputs...)
+		x.again("torque", formEquivalent, "")
 	}
 	return nil
 }
@@ -264,22 +280,21 @@ func (x *deriving) load() {
 	d, tp := is(x.t.Diameter, g.Thread), is(g.Prevailing, asEntered)
 	a, b := is(g.Accuracy, "class of the tool, ISO 6789"), is(g.K.Spread(), g.K.Name)
 	x.add("load", formLoad, "", x.torqueIn(), tp, x.kIn(), d)
-	exact := by(g.Torque, "torque")
-	worst := []derive.Input{exact, tp, a, is(g.K.Nominal, g.K.Name), b, d}
-	x.add("worstLow", formWorstLow, "", worst...)
-	x.add("worstHigh", formWorstHigh, "", worst...)
-	likely := []derive.Input{by(g.Load, "load"), a, b}
-	for _, end := range []struct {
-		key           string
-		likely, worst *derive.Formula
-		bounded       bool
-	}{{"likelyLow", formLikelyLow, formWorstLow, unit.AtMost(g.LikelyLow, g.WorstLow)},
-		{"likelyHigh", formLikelyHigh, formWorstHigh, unit.AtLeast(g.LikelyHigh, g.WorstHigh)}} {
-		if end.bounded {
-			x.add(end.key, end.worst, "the worst case, past which the root of squares would reach", worst...)
-		} else {
-			x.add(end.key, end.likely, "", likely...)
-		}
+	x.add("worstLow", formWorstLow, "", by(g.Torque, "torque"), tp, a, is(g.K.Nominal, g.K.Name), b, d)
+	x.again("worstHigh", formWorstHigh, "")
+	const bounded = "the worst case, past which the root of squares would reach"
+	low, high := unit.AtMost(g.LikelyLow, g.WorstLow), unit.AtLeast(g.LikelyHigh, g.WorstHigh)
+	if low {
+		x.again("likelyLow", formWorstLow, bounded)
+	}
+	if high {
+		x.again("likelyHigh", formWorstHigh, bounded)
+	}
+	if !low {
+		x.add("likelyLow", formLikelyLow, "", by(g.Load, "load"), a, b)
+	}
+	if !high {
+		x.add("likelyHigh", formLikelyHigh, "", by(g.Load, "load"), a, b)
 	}
 	face := x.c.face(g, x.t)
 	pitch, d2 := is(x.t.Pitch, g.Thread), is(x.t.PitchDiameter(), g.Thread)

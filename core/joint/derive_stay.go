@@ -70,6 +70,9 @@ var windowKeys = map[string]string{preload.Seats: "window/seats", preload.Operat
 // stays says where the rows of what becomes of the load are from.
 func (x *deriving) stays() error {
 	g := x.g
+	if len(g.Stays) == 0 && g.Springs.Bolt == 0 {
+		return nil
+	}
 	bolt, parts := by(g.Springs.Bolt, "give"), by(g.Springs.Parts, "parts")
 	if g.Springs.Bolt > 0 {
 		of, err := x.b.Clamp.of(x.t, g.Grade)

@@ -17,7 +17,7 @@ const usualMost = 0.7
 
 // gasket holds the load against all that bounds it on a gasket, and the first stage
 // against what crushes it on one side (ASME PCC-1, appendix O).
-func (c *computing) gasket(g *Group, _ *Bolts) error {
+func (c *computing) gasket(g *Group) error {
 	if g.Gasket == nil || c.in.Choices[g.Gasket.Choice] == "" {
 		return nil
 	}

@@ -62,7 +62,6 @@ type stays struct {
 	of   stay.Material
 	face friction.Face
 	lost float64 // as it settles, N
-	back []preload.Check
 }
 
 func (c *computing) stay(g *Group, b *Bolts) error {
@@ -84,20 +83,36 @@ func (c *computing) stay(g *Group, b *Bolts) error {
 		return refusal.At("groups."+g.Name+".clamp", err)
 	}
 	x.face = c.face(g, x.t)
-	for _, row := range []func() error{x.engaged, x.bearing, x.grip, x.settled, x.warm, x.pulled} {
-		if err := row(); err != nil {
-			return refusal.At("groups."+g.Name+".stay", err)
-		}
+	if err := x.rows(); err != nil {
+		return refusal.At("groups."+g.Name+".stay", err)
 	}
-	g.Stays = x.back
 	for _, row := range g.Stays {
 		c.answered(g, row)
 	}
 	return nil
 }
 
+func (x *stays) rows() error {
+	if err := x.engaged(); err != nil {
+		return err
+	}
+	if err := x.bearing(); err != nil {
+		return err
+	}
+	if err := x.grip(); err != nil {
+		return err
+	}
+	if err := x.settled(); err != nil {
+		return err
+	}
+	if err := x.warm(); err != nil {
+		return err
+	}
+	return x.pulled()
+}
+
 func (x *stays) row(r preload.Check, key, format string, args ...any) {
-	x.back = append(x.back, r.As(key, fmt.Sprintf(format, args...)))
+	x.g.Stays = append(x.g.Stays, r.As(key, fmt.Sprintf(format, args...)))
 }
 
 // given returns a quantity in u; 0 where it is empty.
@@ -246,7 +261,7 @@ func (x *stays) warm() error {
 	note := fmt.Sprintf("bolts %+.4g K, parts %+.4g K, growing by %.3g and %.3g µm/m a kelvin", w.WarmerBolt, w.WarmerParts,
 		1e6*w.ExpandsBolt,
 		1e6*w.ExpandsParts)
-	x.back = append(x.back, x.left("Left at that temperature", at).As(StayWarm, note),
+	x.g.Stays = append(x.g.Stays, x.left("Left at that temperature", at).As(StayWarm, note),
 		preload.AtMost("Bolt at that temperature, below yield", at, x.s.Yield*x.t.StressArea(), "N").As(StayWarmBolt, note))
 	return nil
 }

@@ -145,7 +145,7 @@ func (c *computing) byLot(g *Group, r *recipe.Rule) error {
 
 // pretension holds the load of a structural bolt that is torqued against the least
 // it must have.
-func (c *computing) pretension(g *Group, _ *Bolts) error {
+func (c *computing) pretension(g *Group) error {
 	if r := c.rule(g); g.Load == 0 || r == nil || r.Name != recipe.SecondStep {
 		return nil
 	}

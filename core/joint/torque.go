@@ -20,16 +20,36 @@ const WarnYield = 0.9
 // load must do.
 func (c *computing) torque(g *Group, b *Bolts) error {
 	g.Stages = c.shares(g)
-	for _, step := range []func(*Group, *Bolts) error{c.prevailing, c.condition, c.clamped, c.target, c.load, c.gasket, c.pretension,
-		c.stay} {
-		if err := step(g, b); err != nil {
-			return err
-		}
+	if err := c.prevailing(g, b); err != nil {
+		return err
 	}
-	for _, share := range g.Stages {
-		if g.Torque > 0 {
-			g.Torques = append(g.Torques, g.Torque*share/100)
-		}
+	if err := c.condition(g, b); err != nil {
+		return err
+	}
+	if err := c.clamped(g, b); err != nil {
+		return err
+	}
+	if err := c.target(g, b); err != nil {
+		return err
+	}
+	if err := c.load(g, b); err != nil {
+		return err
+	}
+	if err := c.gasket(g); err != nil {
+		return err
+	}
+	if err := c.pretension(g); err != nil {
+		return err
+	}
+	if err := c.stay(g, b); err != nil {
+		return err
+	}
+	if g.Torque == 0 {
+		return nil
+	}
+	g.Torques = make([]float64, len(g.Stages))
+	for i, share := range g.Stages {
+		g.Torques[i] = g.Torque * share / 100
 	}
 	return nil
 }

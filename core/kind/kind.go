@@ -109,7 +109,7 @@ func (k Kind) Order(n int) (p sequence.Pattern, ok bool) {
 		case sequence.CentreOut:
 			return p, n >= 1
 		default:
-			if _, err := sequence.Ring(p, n, 1); err != nil {
+			if p.Fits(n) != nil {
 				continue
 			}
 			if p == sequence.Cross4 && n >= apartFrom && slices.Contains(k.Orders, sequence.Apart4) {

@@ -2,6 +2,8 @@ package pass
 
 import (
 	"fmt"
+	"slices"
+	"sync"
 
 	"dynacor/core/refusal"
 	"dynacor/core/sequence"
@@ -29,8 +31,20 @@ type Preset struct {
 	Risk   string // what it risks
 }
 
-// Presets lists the staged ones.
-func Presets() []Preset {
+// Presets lists the staged ones. Their shares are not to be written to.
+func Presets() []Preset { return slices.Clone(presets()) }
+
+// PresetNamed returns the staged one of that name.
+func PresetNamed(name string) (p Preset, ok bool) {
+	i := slices.IndexFunc(presets(), func(p Preset) bool { return p.Name == name })
+	if i < 0 {
+		return p, false
+	}
+	return presets()[i], true
+}
+
+// presets is the list, made once: many a plan looks its own up.
+var presets = sync.OnceValue(func() []Preset {
 	return []Preset{
 		{"20-60-100", Staged, []float64{20, 60, 100}, "soft and fibre gaskets", "three full goes over the bolts"},
 		{"30-60-100", Staged, []float64{30, 60, 100}, "spiral gaskets and raised faces", "a first stage of 30 % tilts a soft gasket"},
@@ -38,7 +52,7 @@ func Presets() []Preset {
 		{"25-50-75-100", Staged, []float64{25, 50, 75, 100}, "large rings, uneven faces", "slow: four goes over the bolts"},
 		{"50-100", Staged, []float64{50, 100}, "rigid metal to metal", "a gasket is pinched on the first side"},
 	}
-}
+})
 
 // Schools lists every preset, those that are not staged after those that are.
 func Schools() []Preset {

@@ -69,6 +69,9 @@ func New(code Code, field, text, way string) *Error {
 // At returns a copy of e for another field, so that a general rule can be
 // reported beside the word it concerns. Any other error is returned as it is.
 func At(field string, err error) error {
+	if err == nil {
+		return nil
+	}
 	var e *Error
 	if !errors.As(err, &e) {
 		return err

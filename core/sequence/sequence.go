@@ -56,75 +56,95 @@ func Patterns() []Pattern { return []Pattern{Cross4, Apart4, Cross8, Star, Circu
 // start (1 when there is no reason for another). Cross4 and apart4 need a
 // multiple of 4, cross8 of 8, star at least 3.
 func Ring(p Pattern, n, start int) ([]int, error) {
-	var base func(int) ([]int, error)
-	switch p {
-	case Cross4:
-		base = func(n int) ([]int, error) { return quarters(p, n, 4, []int{0, 2, 1, 3}, 1) }
-	case Apart4:
-		// Each foursome lies far from the last.
-		base = func(n int) ([]int, error) { return quarters(p, n, 4, []int{0, 2, 1, 3}, max(1, n/8)) }
-	case Cross8:
-		base = func(n int) ([]int, error) { return quarters(p, n, 8, []int{0, 4, 2, 6, 1, 5, 3, 7}, 1) }
-	case Star:
-		base = star
-	case Circular:
-		base = circular
-	case Backward:
-		base = backward
-	default:
-		return nil, refusal.New(refusal.Unknown, "order", fmt.Sprintf("Unknown order %q.", string(p)), "Choose one from the list.")
-	}
-	if n < 1 || n > MostBolts {
-		return nil, refusal.Number(refusal.OutOfRange, "bolts", float64(n), MostBolts, "bolts",
-			fmt.Sprintf("%d bolts; a ring has 1 to %d.", n, MostBolts), "Count the bolts.")
+	if err := p.Fits(n); err != nil {
+		return nil, err
 	}
 	if start < 1 || start > n {
 		return nil, refusal.Number(refusal.OutOfRange, "start", float64(start), float64(n), "",
 			fmt.Sprintf("Start position %d is not on a ring of %d.", start, n), fmt.Sprintf("Choose 1 to %d.", n))
 	}
-	order, err := base(n)
-	if err != nil {
-		return nil, err
+	var order []int
+	switch p {
+	case Cross4:
+		order = quarters(n, fourths[:], 1)
+	case Apart4:
+		order = quarters(n, fourths[:], max(1, n/8)) // each foursome lies far from the last
+	case Cross8:
+		order = quarters(n, eighths[:], 1)
+	case Star:
+		order = star(n)
+	case Circular:
+		order = circular(n)
+	case Backward:
+		order = backward(n)
 	}
 	for i, b := range order {
-		order[i] = (b-1+start-1)%n + 1
+		if b += start - 1; b > n {
+			b -= n
+		}
+		order[i] = b
 	}
 	return order, nil
 }
 
-// quarters takes, for each k, the bolts 1+k+o·n/parts for o in steps; k goes on
-// by stride, and then begins one further.
-func quarters(p Pattern, n, parts int, steps []int, stride int) ([]int, error) {
-	if n < parts || n%parts != 0 {
-		return nil, refusal.Number(refusal.Contradicts, "order", float64(n), float64(parts), "bolts",
+// The parts of a ring, in the order they are taken in.
+var (
+	fourths = [...]int{0, 2, 1, 3}
+	eighths = [...]int{0, 4, 2, 6, 1, 5, 3, 7}
+)
+
+// Fits refuses a ring of n bolts that p does not go round.
+func (p Pattern) Fits(n int) error {
+	parts := 1
+	switch p {
+	case Cross4, Apart4:
+		parts = len(fourths)
+	case Cross8:
+		parts = len(eighths)
+	case Star, Circular, Backward:
+	default:
+		return refusal.New(refusal.Unknown, "order", fmt.Sprintf("Unknown order %q.", string(p)), "Choose one from the list.")
+	}
+	if n < 1 || n > MostBolts {
+		return refusal.Number(refusal.OutOfRange, "bolts", float64(n), MostBolts, "bolts",
+			fmt.Sprintf("%d bolts; a ring has 1 to %d.", n, MostBolts), "Count the bolts.")
+	}
+	if n%parts != 0 {
+		return refusal.Number(refusal.Contradicts, "order", float64(n), float64(parts), "bolts",
 			fmt.Sprintf("A %s order needs a multiple of %d bolts; this ring has %d.", p, parts, n), "Choose the star order.")
 	}
-	q := n / parts
+	if p == Star && n < 3 {
+		return refusal.Number(refusal.TooSmall, "order", float64(n), 3, "bolts",
+			fmt.Sprintf("A star order needs at least 3 bolts; this joint has %d.", n), "Choose the circular order.")
+	}
+	return nil
+}
+
+// quarters takes, for each k, the bolts 1+k+o·n/len(parts) for o in parts; k goes on
+// by stride, and then begins one further.
+func quarters(n int, parts []int, stride int) []int {
+	q := n / len(parts)
 	order := make([]int, 0, n)
 	for first := range stride {
 		for k := first; k < q; k += stride {
-			for _, o := range steps {
+			for _, o := range parts {
 				order = append(order, 1+k+o*q)
 			}
 		}
 	}
-	return order, nil
+	return order
 }
 
 // star steps (n−1)/2 round an odd ring; on an even one it takes opposite
 // pairs, their bases in steps nearest a quarter turn.
-func star(n int) ([]int, error) {
-	if n < 3 {
-		return nil, refusal.Number(refusal.TooSmall, "order", float64(n), 3, "bolts",
-			fmt.Sprintf("A star order needs at least 3 bolts; this joint has %d.", n), "Choose the circular order.")
-	}
+func star(n int) []int {
 	order := make([]int, 0, n)
 	if n%2 == 1 {
 		s := (n - 1) / 2
 		for i := range n {
 			order = append(order, i*s%n+1)
 		}
-		return order, nil
+		return order
 	}
 	h := n / 2
 	s := coprimeNear(h)
@@ -132,7 +152,7 @@ func star(n int) ([]int, error) {
 		b := i*s%h + 1
 		order = append(order, b, b+h)
 	}
-	return order, nil
+	return order
 }
 
 // coprimeNear returns the whole number nearest h/2 that is coprime with h,
@@ -154,21 +174,21 @@ func gcd(a, b int) int {
 	return a
 }
 
-func circular(n int) ([]int, error) {
+func circular(n int) []int {
 	order := make([]int, n)
 	for i := range order {
 		order[i] = i + 1
 	}
-	return order, nil
+	return order
 }
 
 // backward begins at 1 and goes counter-clockwise: 1, n, n−1 … 2.
-func backward(n int) ([]int, error) {
+func backward(n int) []int {
 	order := make([]int, n)
 	for i := range order {
 		order[i] = (n-i)%n + 1
 	}
-	return order, nil
+	return order
 }
 
 // Pair returns the order of two bolts turned about, each one turns times: 1,

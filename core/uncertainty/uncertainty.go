@@ -88,15 +88,14 @@ func Of(parts []Part) (Budget, error) {
 	b := Budget{Parts: parts}
 	sum, most := 0.0, 0.0
 	for i, p := range parts {
-		at := fmt.Sprintf("parts.%d", i)
 		switch p.Kind {
 		case Standard, Expanded, Rectangular, Triangular:
 		default:
-			return Budget{}, refusal.New(refusal.Unknown, at, fmt.Sprintf("Unknown kind %q.", string(p.Kind)),
+			return Budget{}, refusal.New(refusal.Unknown, part(i), fmt.Sprintf("Unknown kind %q.", string(p.Kind)),
 				"Choose standard, expanded, rectangular or triangular.")
 		}
-		if err := refusal.First(refusal.NotNegative(at, p.Value, ""), refusal.Finite(at, p.C)); err != nil {
-			return Budget{}, err
+		if err := refusal.First(refusal.NotNegative("part", p.Value, ""), refusal.Finite("part", p.C)); err != nil {
+			return Budget{}, refusal.At(part(i), err)
 		}
 		u := p.Standard()
 		sum += u * u
@@ -108,3 +107,6 @@ func Of(parts []Part) (Budget, error) {
 	b.Expanded = coverage * b.Standard
 	return b, nil
 }
+
+// part is the field of part i.
+func part(i int) string { return fmt.Sprintf("parts.%d", i) }

@@ -312,7 +312,7 @@ func orderChoices(r recipe.Recipe, g joint.Group) []contract.OrderChoice {
 		}
 	}
 	for _, p := range list {
-		if _, err := sequence.Ring(p, g.Count, 1); err != nil {
+		if p.Fits(g.Count) != nil {
 			continue
 		}
 		against, _ := k.Warn(p)
