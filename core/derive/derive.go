@@ -75,10 +75,16 @@ func (d Derivation) Numbers() string {
 	return d.Sign + " = " + d.told(func(i int) string { return Amount(d.Inputs[i].Value, d.Symbols[i].Unit) })
 }
 
+// told writes the formula with what stands for each sign; what has a unit is put in
+// brackets where it is squared or cubed.
 func (d Derivation) told(of func(i int) string) string {
-	pairs := make([]string, 0, 2*len(d.Symbols))
+	pairs := make([]string, 0, 6*len(d.Symbols))
 	for i, s := range d.Symbols {
-		pairs = append(pairs, "{"+s.Sign+"}", of(i))
+		sign, amount := "{"+s.Sign+"}", of(i)
+		if strings.Contains(amount, " ") {
+			pairs = append(pairs, sign+"²", "("+amount+")²", sign+"³", "("+amount+")³")
+		}
+		pairs = append(pairs, sign, amount)
 	}
 	return strings.NewReplacer(pairs...).Replace(d.Text)
 }

@@ -3,6 +3,7 @@ package joint
 import (
 	"dynacor/core/loosen"
 	"dynacor/core/refusal"
+	"dynacor/core/thread"
 	"dynacor/core/unit"
 )
 
@@ -24,12 +25,20 @@ func (c *computing) breakout(g *Group, b *Bolts) error {
 	if b.Held.Torque.IsZero() || g.Thread == "" {
 		return nil
 	}
-	field := "groups." + g.Name + ".held"
 	t, err := c.threadOf(g)
 	if err != nil {
 		return err
 	}
-	h := loosen.Held{Thread: t, Kept: 1, Age: b.Held.Age}
+	h, err := c.held(g, b, t)
+	if err == nil {
+		g.Breakout, err = h.Breakout()
+	}
+	return refusal.At("groups."+g.Name+".held", err)
+}
+
+// held is what the bolts of a group on t hold, by their record.
+func (c *computing) held(g *Group, b *Bolts, t thread.Thread) (h loosen.Held, err error) {
+	h = loosen.Held{Thread: t, Kept: 1, Age: b.Held.Age}
 	if h.Age == "" {
 		h.Age = loosen.Settled
 	}
@@ -37,16 +46,10 @@ func (c *computing) breakout(g *Group, b *Bolts) error {
 		h.Kept = keptOnGasket
 	}
 	if h.Lubricant, err = c.lubricant(b.Held.Lubrication); err != nil {
-		return refusal.At(field, err)
+		return h, err
 	}
-	if h.Torque, err = b.Held.Torque.In(unit.NewtonMetre); err != nil {
-		return refusal.At(field, err)
+	if h.Torque, err = b.Held.Torque.In(unit.NewtonMetre); err == nil && !b.Held.Prevailing.IsZero() {
+		h.Prevailing, err = b.Held.Prevailing.In(unit.NewtonMetre)
 	}
-	if !b.Held.Prevailing.IsZero() {
-		if h.Prevailing, err = b.Held.Prevailing.In(unit.NewtonMetre); err != nil {
-			return refusal.At(field, err)
-		}
-	}
-	g.Breakout, err = h.Breakout()
-	return refusal.At(field, err)
+	return h, err
 }

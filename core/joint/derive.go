@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"dynacor/core/derive"
+	"dynacor/core/loosen"
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/thread"
@@ -19,7 +20,7 @@ func Derive(in Input, r recipe.Recipe, res Result) ([]derive.Derivation, error) 
 	all := &derivations{at: make([]derive.Derivation, 0, usualNumbers)}
 	for i := range c.out.Groups {
 		g := &c.out.Groups[i]
-		if g.Torque == 0 {
+		if g.Torque == 0 && g.Breakout == (loosen.Breakout{}) {
 			continue
 		}
 		given := in.Groups[g.Name]
@@ -27,6 +28,9 @@ func Derive(in Input, r recipe.Recipe, res Result) ([]derive.Derivation, error) 
 		if err := x.all(); err != nil {
 			return nil, fmt.Errorf("the %s: %w", g.Name, err)
 		}
+	}
+	if err := all.ruled(c); err != nil {
+		return nil, err
 	}
 	return all.at, nil
 }
@@ -95,17 +99,29 @@ func (x *deriving) loadIn() derive.Input {
 	return derive.Input{Value: x.g.Load, Uncertain: math.Hypot(x.g.Accuracy, x.g.K.Spread()), From: "load", Derived: true}
 }
 
-func (x *deriving) all() (err error) {
+// bolt reads thread and strength, where they are known.
+func (x *deriving) bolt() (err error) {
+	if x.g.Thread == "" {
+		return nil
+	}
+	if x.t, err = x.c.threadOf(x.g); err == nil && x.g.Grade != "" {
+		x.s, err = x.c.strength(x.g, x.t)
+	}
+	return err
+}
+
+func (x *deriving) all() error {
 	g := x.g
-	if g.Thread != "" {
-		if x.t, err = x.c.threadOf(g); err != nil {
+	if err := x.bolt(); err != nil {
+		return err
+	}
+	if g.Breakout != (loosen.Breakout{}) {
+		if err := x.breakout(); err != nil {
 			return err
 		}
 	}
-	if x.t.Diameter > 0 && g.Grade != "" {
-		if x.s, err = x.c.strength(g, x.t); err != nil {
-			return err
-		}
+	if g.Torque == 0 {
+		return nil
 	}
 	if err := x.torque(); err != nil {
 		return err
@@ -141,22 +157,7 @@ func (x *deriving) torque() error {
 	d := is(x.t.Diameter, g.Thread)
 	switch r := x.c.rule(g); {
 	case r != nil:
-		k, _, err := x.c.lot(r)
-		if err != nil {
-			return err
-		}
-		load, err := preload.Pretension(x.t, x.s.Tensile)
-		if err != nil {
-			return err
-		}
-		share := preload.SecondStep
-		if r.Name == recipe.FirstStep {
-			share = preload.FirstStep
-		}
-		x.add("torque", formStep, "", is(share, "EN 1090-2"), derive.Input{Value: k.Nominal, Uncertain: k.Spread(), From: k.Source}, d,
-			by(load, "aimed"))
-		x.add("aimed", formPretension, "", is(x.s.Tensile, g.Grade), is(x.t.StressArea(), g.Thread))
-		return nil
+		return x.step("torque", r)
 	case g.Aim != AsGiven:
 		if err := x.aimed(); err != nil {
 			return err

@@ -2,7 +2,6 @@ package joint
 
 import (
 	"fmt"
-	"slices"
 
 	"dynacor/core/friction"
 	"dynacor/core/preload"
@@ -54,14 +53,8 @@ func (c *computing) ruled(v *Value) error {
 	if err != nil {
 		return refusal.At("groups."+r.Group+".grade", err)
 	}
-	torque, share := auditShare*s.M, auditShare
-	switch r.Name {
-	case recipe.FirstStep:
-		torque, share = s.First, preload.FirstStep
-	case recipe.SecondStep:
-		torque, share = s.Second, preload.SecondStep
-	}
-	v.Given.Value = unit.Of(torque, unit.NewtonMetre)
+	share := shareOfStep(r.Name)
+	v.Given.Value = unit.Of(share*s.M, unit.NewtonMetre)
 	v.Worked = fmt.Sprintf("%.2f · K %.4g · %.4g mm · %.4g kN, the least load of %s %s (EN 1090-2)", share, k.Nominal, t.Diameter,
 		s.Load/1000, name, grade)
 	return nil
@@ -87,15 +80,13 @@ func (c *computing) ruledTurn(v *Value, t thread.Thread) error {
 	if r.Name == recipe.SecondTurn {
 		turn, err = preload.CombinedTurn(t.Diameter, long)
 	} else {
-		chosen := c.in.Choices[r.Faces]
-		i := slices.IndexFunc(c.r.Choices, func(x recipe.Choice) bool { return x.Name == r.Faces })
-		sloped := slices.Index(c.r.Choices[i].Options, chosen)
+		sloped := c.sloped(r)
 		if sloped < 0 {
 			return nil // open by itself
 		}
 		turn, err = preload.PartTurn(t.Diameter, long, sloped)
-		from = fmt.Sprintf("bolts %.3g d long, faces %s (RCSC); to %.0f° more, never less", long/t.Diameter, chosen,
-			preload.PartTurnTolerance)
+		from = fmt.Sprintf("bolts %.3g d long, faces %s (RCSC); to %.0f° more, never less", long/t.Diameter,
+			c.in.Choices[r.Faces], preload.PartTurnTolerance)
 	}
 	if err == nil {
 		v.Given.Value, v.Worked = unit.Of(turn, unit.Degree), from

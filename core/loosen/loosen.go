@@ -72,8 +72,7 @@ type Breakout struct{ Low, Likely, High float64 }
 // Breakout returns the likely range. The maker's instructions, and the feel of
 // the first nut, come before it.
 func (h Held) Breakout() (Breakout, error) {
-	low, likely, high, err := h.Age.factors()
-	if err != nil {
+	if _, _, _, err := h.Age.factors(); err != nil {
 		return Breakout{}, err
 	}
 	if err := refusal.First(refusal.Positive("torque", h.Torque, "N·m"), refusal.NotNegative("prevailing", h.Prevailing, "N·m"),
@@ -85,19 +84,25 @@ func (h Held) Breakout() (Breakout, error) {
 		return Breakout{}, refusal.Number(refusal.TooSmall, "torque", h.Torque, h.Prevailing, "N·m",
 			fmt.Sprintf("%.4g N·m held no load: the nut alone takes %.4g N·m.", h.Torque, h.Prevailing), "Check the record.")
 	}
-	var out Breakout
-	for _, end := range []struct {
-		to              *float64
-		k, factor, kept float64
-	}{{&out.Low, h.Lubricant.Low, low, h.Kept}, {&out.Likely, h.Lubricant.Nominal, likely, (1 + h.Kept) / 2}, {&out.High, h.Lubricant.High,
-		high, 1}} {
-		share, err := h.undo(end.k, end.factor)
+	var at [3]float64
+	for i, end := range h.Ends() {
+		share, err := h.undo(end.K, end.Factor)
 		if err != nil {
 			return Breakout{}, err
 		}
-		*end.to = (h.Torque-h.Prevailing)*end.kept*share + h.Prevailing
+		at[i] = (h.Torque-h.Prevailing)*end.Kept*share + h.Prevailing
 	}
-	return out, nil
+	return Breakout{at[0], at[1], at[2]}, nil
+}
+
+// End is what an end of the range is worked out with: nut factor, what age adds to
+// friction, and the share of the load that was kept.
+type End struct{ K, Factor, Kept float64 }
+
+// Ends are those of the least, the likely and the most.
+func (h Held) Ends() [3]End {
+	low, likely, high, _ := h.Age.factors()
+	return [3]End{{h.Lubricant.Low, low, h.Kept}, {h.Lubricant.Nominal, likely, (1 + h.Kept) / 2}, {h.Lubricant.High, high, 1}}
 }
 
 // undo returns the undoing torque as a share of the doing one at nut factor k,

@@ -27,6 +27,17 @@ type Limit struct {
 	Over      string    // of gaps round a circle: the need that holds its diameter, which their tilt is counted over
 }
 
+// Shares reports whether an end is a share of a need.
+func (l Limit) Shares(end End) bool {
+	switch end {
+	case LowEnd, HighEnd:
+		return l.Of != ""
+	case EvenEnd:
+		return l.EvenOf != ""
+	}
+	return false
+}
+
 // Window is a limit with its numbers: infinite where an end is left out.
 type Window struct {
 	Low, High float64

@@ -44,36 +44,69 @@ func number(v float64) string {
 	return fmt.Sprintf("%.4g", v)
 }
 
-// Words says what a window asks for, with its numbers.
-func (w Window) Words() string {
-	out := ""
+// End is one of the numbers of a window.
+type End string
+
+// The ends.
+const (
+	LowEnd  End = "low"
+	HighEnd End = "high"
+	EvenEnd End = "even"
+)
+
+// Piece is a piece of what a window asks for: words, or one of its numbers with its unit.
+type Piece struct {
+	Text string
+	End  End // empty: words
+}
+
+// Pieces says what a window asks for, its numbers apart from the words.
+func (w Window) Pieces() []Piece {
+	var out []Piece
+	words := func(s string) { out = append(out, Piece{Text: s}) }
+	is := func(v float64, end End) { out = append(out, Piece{w.with(v), end}) }
 	low, high := !math.IsInf(w.Low, 0), !math.IsInf(w.High, 0)
-	unit := string(w.Unit) + w.Word
 	switch {
 	case low && high && w.Low == 0 && !w.Above:
-		out = "at most " + number(w.High)
+		words("at most ")
+		is(w.High, HighEnd)
 	case low && high && w.Above:
-		out = "above " + number(w.Low) + ", at most " + number(w.High)
+		words("above ")
+		out = append(out, Piece{number(w.Low), LowEnd})
+		words(", at most ")
+		is(w.High, HighEnd)
 	case low && high:
-		out = number(w.Low) + " to " + number(w.High)
+		out = append(out, Piece{number(w.Low), LowEnd})
+		words(" to ")
+		is(w.High, HighEnd)
 	case high:
-		out = "at most " + number(w.High)
+		words("at most ")
+		is(w.High, HighEnd)
 	case low && w.Above:
-		out = "above " + number(w.Low)
+		words("above ")
+		is(w.Low, LowEnd)
 	case low:
-		out = "at least " + number(w.Low)
-	}
-	if out != "" {
-		out = strings.TrimSpace(out + " " + unit)
+		words("at least ")
+		is(w.Low, LowEnd)
 	}
 	if math.IsInf(w.Even, 0) {
 		return out
 	}
-	even := strings.TrimSpace("differing by at most " + number(w.Even) + " " + unit)
-	if out == "" {
-		return even
+	if len(out) > 0 {
+		words(", ")
 	}
-	return out + ", " + even
+	words("differing by at most ")
+	is(w.Even, EvenEnd)
+	return out
+}
+
+// Words says what a window asks for, with its numbers.
+func (w Window) Words() string {
+	var out strings.Builder
+	for _, p := range w.Pieces() {
+		out.WriteString(p.Text)
+	}
+	return out.String()
 }
 
 func (l Limit) value(v float64) string { return share(v, l.Of, string(l.Unit)+l.Word) }

@@ -25,8 +25,20 @@ var formLands = &derive.Formula{Name: "What the nut gets", Sign: "T", Unit: "N·
 		{Sign: "u", Name: "N·m in one of the scale's unit", Unit: "N·m"}},
 	Of: func(x []float64) float64 { return x[0] * x[1] * x[2] }}
 
-// Derive returns where the setting of a group's stage (from 1) is from, and what it
-// gives: "setting/2" and "lands/2".
+var formForce = &derive.Formula{Name: "Force on the handle", Sign: "F", Unit: "N", Text: "1000·{S}·{u}/{L}", Source: "ISO 6789",
+	Valid: "At the middle of the grip, square to the wrench. Above about 400 N take a multiplier.",
+	Symbols: []derive.Symbol{{Sign: "S", Name: "setting", Unit: ""}, {Sign: "u", Name: "N·m in one of the scale's unit", Unit: "N·m"},
+		{Sign: "L", Name: "length of the wrench, to the middle of its grip", Unit: "mm"}},
+	Of: func(x []float64) float64 { return 1000 * x[0] * x[1] / x[2] }}
+
+var formAccuracy = &derive.Formula{Name: "Accuracy of the tools in line", Sign: "a", Unit: "%", Text: "√({w}² + {m}²)",
+	Source: "ISO 6789 for the wrench, GUM (JCGM 100) for the sum", Valid: "Of the reading, within the usable range; calibrated.",
+	Symbols: []derive.Symbol{{Sign: "w", Name: "accuracy of the wrench", Unit: "%"}, {Sign: "m", Name: "accuracy of the multiplier; 0 without one",
+		Unit: "%"}},
+	Of: func(x []float64) float64 { return math.Hypot(x[0], x[1]) }}
+
+// Derive returns where the setting of a group's stage (from 1) is from, what it gives,
+// how accurately, and with what force: "setting/2", "lands/2", "accuracy/2", "force/2".
 func (t StageTool) Derive(group string, stage int) ([]derive.Derivation, error) {
 	one, err := unit.Convert(1, t.Setting.Unit, unit.NewtonMetre)
 	if err != nil {
@@ -47,10 +59,20 @@ func (t StageTool) Derive(group string, stage int) ([]derive.Derivation, error) 
 	out := []derive.Derivation{{Of: group, Key: "setting" + key, Formula: &setting, Inputs: []derive.Input{at(t.First, "the scale"),
 		at(t.Minor, "the scale"), {Value: t.Torque, From: "stage" + key, Derived: true}, m, u}},
 		{Of: group, Key: "lands" + key, Formula: formLands, Inputs: []derive.Input{
-			{Value: t.Setting.Value, Uncertain: t.Accuracy, From: "setting" + key, Derived: true}, m, u}}}
+			{Value: t.Setting.Value, Uncertain: t.Accuracy, From: "setting" + key, Derived: true}, m, u}},
+		{Of: group, Key: "accuracy" + key, Formula: formAccuracy, Inputs: []derive.Input{at(100*t.Wrench(), "its certificate, or its class"),
+			at(100*t.Multiplier, "its plate")}}}
+	if t.Force > 0 {
+		out = append(out, derive.Derivation{Of: group, Key: "force" + key, Formula: formForce, Inputs: []derive.Input{
+			{Value: t.Setting.Value, From: "setting" + key, Derived: true}, u, at(1000*t.Setting.Value*one/t.Force, "the tool's data")}})
+	}
 	if !unit.AtMost(math.Abs(out[0].Result()-t.Setting.Value), 1e-6*t.Setting.Value) {
 		out = out[1:] // the mark next to it would lie outside the wrench's range
-		out[0].Inputs[0].Derived, out[0].Inputs[0].From = false, "the nearest mark in the wrench's range"
+		for _, d := range out {
+			if in := &d.Inputs[0]; in.Derived {
+				in.Derived, in.From = false, "the nearest mark in the wrench's range"
+			}
+		}
 	}
 	return out, nil
 }

@@ -8,6 +8,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"dynacor/core/derive"
 	"dynacor/core/joint"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
@@ -286,5 +287,17 @@ func TestWhereASettingComesFrom(t *testing.T) {
 	shifted := record.StageTool{Torque: 99.6, Lands: 99, Setting: unit.Of(99, unit.NewtonMetre), First: 20, Major: 10, Minor: 1}
 	all, err = shifted.Derive("bolts", 1)
 	require.NoError(t, err)
-	require.Len(t, all, 1, "the nearest mark lay outside the range: only what it gives is derived")
+	require.Len(t, all, 2, "the nearest mark lay outside the range: what it gives is derived, and how accurately")
+	long := record.StageTool{Torque: 700, Lands: 700, Setting: unit.Of(100, unit.NewtonMetre), First: 20, Major: 10, Minor: 1,
+		Accuracy: 0.05, Multiplier: 0.03, Force: 250}
+	all, err = long.Derive("bolts", 2)
+	require.NoError(t, err)
+	by := map[string]derive.Derivation{}
+	for _, d := range all {
+		by[d.Key] = d
+	}
+	require.InDelta(t, 5, by["accuracy/2"].Result(), 1e-9)
+	require.Equal(t, "a = √((4 %)² + (3 %)²)", by["accuracy/2"].Numbers())
+	require.InDelta(t, 250, by["force/2"].Result(), 1e-9)
+	require.Contains(t, by["force/2"].Numbers(), "/400 mm")
 }

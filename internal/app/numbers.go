@@ -2,51 +2,66 @@ package app
 
 import (
 	"context"
+	"strings"
 
 	"github.com/google/uuid"
 
 	"dynacor/core/derive"
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
-	"dynacor/core/record"
+	"dynacor/core/work"
 	"dynacor/internal/report"
 )
 
-// Numbers says where the numbers of a joint come from: those of its draft, or of its
-// newest plan with the tools that were chosen for it.
-func (a *App) Numbers(ctx context.Context, id uuid.UUID, ofPlan bool) ([]report.Number, error) {
-	j, err := a.Joint(ctx, id)
+// Numbers returns a joint with where its numbers come from: those of its draft, or of
+// its newest plan with the tools that were chosen for it and what was read.
+func (a *App) Numbers(ctx context.Context, id uuid.UUID, ofPlan bool) (j Joint, list []report.Number, err error) {
+	if j, err = a.Joint(ctx, id); err != nil {
+		return j, nil, err
+	}
+	switch {
+	case !ofPlan:
+		list, err = numbers(j.Draft.Input, j.Draft.Recipe, j.Draft.Result)
+	case j.Run == nil:
+		err = notFound("issued plan")
+	default:
+		list, err = j.Run.numbers()
+	}
+	return j, list, err
+}
+
+// numbers says where those of a run's plan, its tools and its readings come from.
+func (r Run) numbers() ([]report.Number, error) {
+	p, more := r.State.Plan(), []derive.Derivation{}
+	for _, g := range p.Result.Groups {
+		for i, t := range r.State.Tooling[g.Name].Stages {
+			of, err := t.Derive(g.Name, i+1)
+			if err != nil {
+				return nil, err
+			}
+			more = append(more, of...)
+		}
+	}
+	steps, err := r.State.Derive()
 	if err != nil {
 		return nil, err
 	}
-	if !ofPlan {
-		return numbers(j.Draft.Input, j.Draft.Recipe, j.Draft.Result, nil)
+	out, err := numbers(r.Plan.Input, p.Recipe, p.Result, append(more, steps...)...)
+	for i := range out {
+		if id, ok := strings.CutPrefix(out[i].Of, work.OfStep("")); ok {
+			s, _ := p.Step(id)
+			out[i].Part = s.Text
+		}
 	}
-	if j.Run == nil {
-		return nil, notFound("issued plan")
-	}
-	return j.Run.numbers()
+	return out, err
 }
 
-// numbers says where those of a run's plan and its tools come from.
-func (r Run) numbers() ([]report.Number, error) {
-	return numbers(r.Plan.Input, r.State.Plan().Recipe, r.State.Plan().Result, r.State.Tooling)
-}
-
-func numbers(in joint.Input, of recipe.Recipe, res joint.Result, tooling map[string]record.Tooling) ([]report.Number, error) {
+func numbers(in joint.Input, of recipe.Recipe, res joint.Result, more ...derive.Derivation) ([]report.Number, error) {
 	all, err := joint.Derive(in, of, res)
 	if err != nil {
 		return nil, err
 	}
-	for _, g := range res.Groups {
-		for i, t := range tooling[g.Name].Stages {
-			more, err := t.Derive(g.Name, i+1)
-			if err != nil {
-				return nil, err
-			}
-			all = append(all, more...)
-		}
-	}
+	all = append(all, more...)
 	out := make([]report.Number, len(all))
 	for i, d := range all {
 		out[i] = numberOf(d)
@@ -55,7 +70,7 @@ func numbers(in joint.Input, of recipe.Recipe, res joint.Result, tooling map[str
 }
 
 func numberOf(d derive.Derivation) report.Number {
-	n := report.Number{Of: d.Of, Key: d.Key, Name: d.Name, Formula: d.Written(), Numbers: d.Numbers(), Comes: d.Comes(), Source: d.Origin(),
+	n := report.Number{Of: d.Of, Part: d.Of, Key: d.Key, Name: d.Name, Formula: d.Written(), Numbers: d.Numbers(), Comes: d.Comes(), Source: d.Origin(),
 		Valid: d.Valid, Uncertain: d.Uncertainty(), Changes: d.Changes()}
 	for i, s := range d.Symbols {
 		x := d.Inputs[i]

@@ -30,7 +30,7 @@ func (p page) numbers(list []Number) {
 			of = n.Of
 			p.SetFont("text", "B", 11)
 			p.Ln(2)
-			p.CellFormat(width, 6, strings.ToUpper(of[:1])+of[1:], "", 1, "L", false, 0, "")
+			p.CellFormat(width, 6, strings.ToUpper(n.Part[:1])+n.Part[1:], "", 1, "L", false, 0, "")
 		}
 		if p.GetY() > 250 {
 			p.AddPage()

@@ -139,6 +139,7 @@ type Bolt struct {
 // Number is a number of the plan with where it comes from, in words.
 type Number struct {
 	Of        string   `json:"of"`
+	Part      string   `json:"part"` // what that is, in words
 	Key       string   `json:"key"`
 	Name      string   `json:"name"`
 	Formula   string   `json:"formula"`

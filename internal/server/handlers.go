@@ -197,7 +197,7 @@ const ofPlan = "plan"
 
 // GetNumbers says where the numbers of a joint come from.
 func (s *Server) GetNumbers(ctx context.Context, r contract.GetNumbersRequestObject) (contract.GetNumbersResponseObject, error) {
-	list, err := s.app.Numbers(ctx, r.Joint, string(r.Params.Of) == ofPlan)
+	_, list, err := s.app.Numbers(ctx, r.Joint, string(r.Params.Of) == ofPlan)
 	if err != nil {
 		return nil, err
 	}
@@ -212,12 +212,7 @@ func (s *Server) GetNumbers(ctx context.Context, r contract.GetNumbersRequestObj
 
 // PrintNumbers writes the same to print.
 func (s *Server) PrintNumbers(ctx context.Context, r contract.PrintNumbersRequestObject) (contract.PrintNumbersResponseObject, error) {
-	plan := string(r.Params.Of) == ofPlan
-	list, err := s.app.Numbers(ctx, r.Joint, plan)
-	if err != nil {
-		return nil, err
-	}
-	j, err := s.app.Joint(ctx, r.Joint)
+	j, list, err := s.app.Numbers(ctx, r.Joint, string(r.Params.Of) == ofPlan)
 	if err != nil {
 		return nil, err
 	}

@@ -160,6 +160,9 @@ func valueView(x joint.Value) contract.Value {
 	if !x.Given.IsZero() {
 		v.Shown = x.Words()
 	}
+	if r := x.Need.Rule; r != nil {
+		v.Of, v.Number = r.Group, joint.ValueKey(x.Need.Name)
+	}
 	if !x.Usual.IsZero() {
 		v.Usual = strings.TrimSpace(x.Usual.String() + " " + x.Need.Word)
 	}

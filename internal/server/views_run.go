@@ -201,7 +201,7 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 			Must: x.Must || x.Does == recipe.Test, Hold: x.Hold, Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count,
 			All:    l.All,
 			DoneBy: l.By, Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped,
-			Rounds: orNone(l.Rounds), Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Spots: []contract.FigureLabel{},
+			Rounds: orNone(l.Rounds), Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Limit: []contract.LimitPiece{}, Spots: []contract.FigureLabel{},
 			Sample: []int{}, FromRecord: x.From != recipe.AtJoint, Firm: x.Does == recipe.Test || x.Reads() && x.Limit.Firm,
 			Entry: parseID(l.Entry), Tries: each(l.Tries, func(t app.Try) contract.Try {
 				return contract.Try{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)}
@@ -214,13 +214,25 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 			v.DoneAt = l.At
 		}
 		if w := l.Window; l.Reads {
-			v.Limit, v.Unit, v.Places = l.Limit, string(w.Unit)+w.Word, max(x.Places, len(l.Sample), 1)
+			v.Limit, v.Unit, v.Places = limitPieces(x.Limit, w), string(w.Unit)+w.Word, max(x.Places, len(l.Sample), 1)
 			v.Spots, v.Sample, v.SampleOf, v.Widens = spots(x, w, v.Places), orNone(l.Sample), x.Sample, st.Widens(x.ID)
 		}
 		if v.FromRecord {
 			v.Places, v.Spots = 0, []contract.FigureLabel{}
 		}
 		return v
+	})
+}
+
+// limitPieces says what a window asks for; its ends that are shares of a value can say
+// where they come from.
+func limitPieces(l *recipe.Limit, w recipe.Window) []contract.LimitPiece {
+	return each(w.Pieces(), func(p recipe.Piece) contract.LimitPiece {
+		out := contract.LimitPiece{Text: p.Text}
+		if l.Shares(p.End) {
+			out.Number = string(p.End)
+		}
+		return out
 	})
 }
 

@@ -1054,7 +1054,7 @@ export interface components {
         };
         /** @description A number of the plan and where it comes from: the formula of the trade, the same with its numbers in, its source. */
         Number: {
-            /** @description the group */
+            /** @description the group, or the step: step/gap */
             of: string;
             key: string;
             name: string;
@@ -1120,6 +1120,10 @@ export interface components {
             shown: string;
             /** @description how it is worked out, with its source; left out where it is given */
             worked?: string;
+            /** @description of one that is worked out: the group whose number it is */
+            of?: string;
+            /** @description its key among them */
+            number?: string;
         };
         Group: {
             name: string;
@@ -1436,8 +1440,8 @@ export interface components {
             by: string;
             /** @description it cannot be left undone */
             must: boolean;
-            /** @description in words, with this joint's numbers */
-            limit: string;
+            /** @description in words, with this joint's numbers; none where nothing is read */
+            limit: components["schemas"]["LimitPiece"][];
             /** @description of its readings, or what they count */
             unit: string;
             /** @description how many readings; 0 where nothing is read */
@@ -1480,6 +1484,11 @@ export interface components {
              * @description what did it
              */
             entry?: string;
+        };
+        LimitPiece: {
+            text: string;
+            /** @description the key of this number among those of its step; left out of words, and of a number as it stands in the recipe */
+            number?: string;
         };
         Run: {
             /** Format: uuid */

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useWords } from "../../api/queries";
 import type { Bolts, Group, Words } from "../../api/types";
 import { Form } from "../../ui/Form";
-import { number, readNumber, torque } from "../../ui/format";
+import { number, readNumber } from "../../ui/format";
 import { Prevailing, Target } from "./Aims";
 import { capital, turnWords } from "../words";
 import { Differs } from "./Differs";
@@ -13,6 +13,7 @@ import classes from "./layout.module.css";
 import { Grade } from "./Grade";
 import { Listed } from "./Listed";
 import { type SentenceProps, ValueWord } from "./Sentence";
+import { LetGo } from "../numbers/LetGo";
 import { Word } from "./Word";
 
 /** A group of bolts in one sentence. */
@@ -144,7 +145,7 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
             value={g.breakout.age}
             onChoose={(age) => change({ held: { ...draft.input.groups[g.name]?.held, age } })}
           />
-          {`, and let go at ${torque(g.breakout.low)} to ${torque(g.breakout.high)} N·m, most likely ${torque(g.breakout.likely)} N·m`}
+          , and let go at <LetGo of={g.name} range={g.breakout} />
         </>
       )}
       {g.how === "hand" && <>by hand</>}

@@ -8,7 +8,7 @@ import { number, readNumber } from "../../ui/format";
 import { Choose, Field, lengthUnits, Set, torqueUnits, Units } from "./editors";
 import { Listed } from "./Listed";
 import { Word } from "./Word";
-import type { Which } from "../numbers/Numbers";
+import { Num, type Which } from "../numbers/Numbers";
 import classes from "./layout.module.css";
 import type { DraftState } from "./useDraft";
 
@@ -105,7 +105,12 @@ export function ValueWord({
   if (v.worked)
     return (
       <span data-worked={v.name}>
-        {v.shown && <b>{v.shown}</b>} <span className="soft">{v.worked}</span>
+        {v.shown && (
+          <Num of={v.of!} number={v.number!}>
+            <b>{v.shown}</b>
+          </Num>
+        )}{" "}
+        <span className="soft">{v.worked}</span>
       </span>
     );
   return (

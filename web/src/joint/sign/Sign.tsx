@@ -4,6 +4,7 @@ import { Figure } from "../../drawing/Figure";
 import { dateTime, kilonewtons, number, torque } from "../../ui/format";
 import { boltsOf } from "../bolts";
 import { Num } from "../numbers/Numbers";
+import { Comes, Limit } from "../steps/Limit";
 import { stations } from "../Stud";
 import { capital } from "../words";
 import { Before } from "./Before";
@@ -110,8 +111,15 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
 function RecordStep({ step: s }: { step: Step }) {
   return (
     <li className="edge" data-edge={s.outside ? "stop" : s.done ? "held" : undefined}>
-      {s.text} {s.readings && <b className="mono">{s.readings}</b>} {s.limit && <span className="soft">({s.limit})</span>}
-      {s.comes && <span className="soft"> {s.comes}</span>}
+      {s.text} {s.readings && <b className="mono">{s.readings}</b>}{" "}
+      <span className="soft">
+        {s.limit.length > 0 && (
+          <>
+            (<Limit step={s} />){" "}
+          </>
+        )}
+        <Comes step={s} />
+      </span>
       {s.marks.length > 0 && <span className="soft"> {s.marks.join("; ")}.</span>}
       {s.tries.length > 1 && (
         <span className="soft">

@@ -13,6 +13,7 @@ import { stations } from "../Stud";
 import { Refusals } from "../tighten/Refusals";
 import { Signs } from "../tighten/Signs";
 import { article, filled } from "../words";
+import { Comes } from "./Limit";
 import { ReadingField } from "./ReadingField";
 import { StepCard } from "./StepCard";
 import classes from "./steps.module.css";
@@ -117,7 +118,8 @@ function Before({ steps }: { steps: Step[] }) {
       {measured.map((s) => (
         <p key={s.id}>
           <span className="soft">{s.text}</span> <span className="mono">{s.readings}</span>
-          {s.comes && `; ${s.comes}`}
+          {s.comes && "; "}
+          <Comes step={s} />
         </p>
       ))}
     </section>

@@ -14,6 +14,7 @@ import { Refusal } from "../../ui/Refusal";
 import { article, filled } from "../words";
 import { CautionPanel } from "./CautionPanel";
 import { HoldTimer } from "./HoldTimer";
+import { Limit } from "./Limit";
 import { PartsMatched } from "./PartsMatched";
 import { ReadingField } from "./ReadingField";
 import classes from "./steps.module.css";
@@ -97,9 +98,9 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
         </ol>
       )}
       {step.parts.length > 0 && !leaving && <PartsMatched parts={step.parts} marks={marks} onMarks={setMarks} />}
-      {step.limit && (
+      {step.limit.length > 0 && (
         <Text c="plan" fw={700}>
-          It must be {step.limit}.
+          It must be <Limit step={step} />.
         </Text>
       )}
       {step.sample.length > 0 && <p className="soft">{sampleWords(step)}</p>}

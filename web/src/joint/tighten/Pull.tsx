@@ -60,6 +60,7 @@ export function Pull({ joint, run, next, after, tool }: PullProps) {
       window={group.window}
       lock={group.lock}
       condition={group.short}
+      value={group.value}
     />
   );
 }
@@ -71,10 +72,12 @@ interface HandProps extends PullProps {
   lock: string;
   /** What its threads and faces have on them, in short. */
   condition: string;
+  /** The need that holds what it is turned or pulled to. */
+  value: string;
 }
 
 /** The next bolt, in words and as the hand sees its tool, and the one large act. */
-function Hand({ joint, run, next, after, tool, text, window, lock, condition }: HandProps) {
+function Hand({ joint, run, next, after, tool, text, window, lock, condition, value }: HandProps) {
   const record = useRecord(joint.id, run.id);
   const last = useRef(0);
   const [ready, setReady] = useState(true);
@@ -130,7 +133,15 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition }: 
         {kind === "lock" ? (
           <Text fz={26}>{lock}</Text>
         ) : kind === "turn" || kind === "back" ? (
-          <TurnDial degrees={next.turn} back={kind === "back"} />
+          <>
+            <TurnDial degrees={next.turn} back={kind === "back"} />
+            <p>
+              <Num of={next.group} number={`value/${value}`}>
+                <b className="mono">{next.turn}°</b>
+              </Num>{" "}
+              {kind === "back" ? "back" : "on"} from the mark
+            </p>
+          </>
         ) : tool ? (
           <>
             <div className={classes.nowScale}>
@@ -154,7 +165,10 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition }: 
           </>
         ) : next.aim ? (
           <Text fz={26}>
-            pump at {number(next.aim.value)} {next.aim.unit}
+            pump at{" "}
+            <Num of={next.group} number="pressure">
+              {number(next.aim.value)} {next.aim.unit}
+            </Num>
             {next.share > 0 && next.share < 100 && <span className="soft"> ({number(next.share)} %)</span>}
           </Text>
         ) : null}

@@ -19,11 +19,17 @@ export function Facts({ tool, of }: { tool: StageTool; of?: string }) {
         ({signed(tool.error)} %)
       </li>
       <li>
-        chain accuracy <b className="mono">± {percent(tool.accuracy)} %</b>
+        chain accuracy{" "}
+        <Maybe of={of} number={`accuracy/${tool.stage}`}>
+          <b className="mono">± {percent(tool.accuracy)} %</b>
+        </Maybe>
       </li>
       {tool.force > 0 && (
         <li>
-          hand force <b className="mono">{number(Math.round(tool.force))} N</b>
+          hand force{" "}
+          <Maybe of={of} number={`force/${tool.stage}`}>
+            <b className="mono">{number(Math.round(tool.force))} N</b>
+          </Maybe>
           {tool.heavy ? ", heavy" : ""}
         </li>
       )}

@@ -5,10 +5,11 @@ import { useMay } from "../../api/queries";
 import type { Group, Joint, Run } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { useKeys } from "../../app/keys";
-import { kilonewtons, torque } from "../../ui/format";
+import { kilonewtons } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Budget } from "../layout/Budget";
 import { StepCard } from "../steps/StepCard";
+import { LetGo } from "../numbers/LetGo";
 import { Refusals } from "../tighten/Refusals";
 import { capital } from "../words";
 import { Chain } from "./Chain";
@@ -57,7 +58,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
           g.breakout && (
             <Panel key={g.name} kind="mind" title={`What the ${g.name} let go at`}>
               <p className="big" data-breakout={g.name}>
-                {torque(g.breakout.low)} to <b>{torque(g.breakout.high)} N·m</b>, most likely {torque(g.breakout.likely)} N·m
+                <LetGo of={g.name} range={g.breakout} />
               </p>
               <p>
                 Take a spanner or a bar that reaches the upper end with room to spare. A torque wrench is no tool to loosen with; beyond the
