@@ -91,7 +91,7 @@ func TestFromTheGasketsWindowToATorque(t *testing.T) {
 	edda.asks("bolts/load", numbers["bolts/load"])
 	edda.asks("bolts/window/service", numbers["bolts/window/service"])
 	edda.asks("bolts/torque", numbers["bolts/torque"])
-	require.Equal(t, "F = (40 MPa·4389 mm² + π/4·1.6 MPa·116 mm²)/(0.7·8)", numbers["bolts/window/service"].Numbers)
+	require.Equal(t, "F = (40 MPa·4389 mm² + π/4·1.6 MPa·(116 mm)²)/(0.7·8)", numbers["bolts/window/service"].Numbers)
 
 	edda.issues()
 	edda.el("[data-step=isolate]")

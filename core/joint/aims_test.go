@@ -2,6 +2,7 @@ package joint_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -95,6 +96,60 @@ func TestAimsThatCannotBe(t *testing.T) {
 			require.ErrorIs(t, err, &refusal.Error{Code: c.code, Field: c.field}, name)
 		}
 	}
+}
+
+// A load that must be there in service, on parts that lose their stiffness and outgrow
+// their bolts: what it is made to is worked out backwards, by hand, and the row of the
+// temperature shows what was aimed at.
+func TestATargetAtService(t *testing.T) {
+	aimed := func(change func(b *joint.Bolts)) joint.Input {
+		return flange(func(in *joint.Input, b *joint.Bolts) {
+			b.Aim, b.Service = joint.ByService, unit.Of(60, unit.Kilonewton)
+			b.Clamp = joint.Clamp{Length: unit.Of(80, unit.Millimetre), Parts: "stainless steel"}
+			b.Stay = joint.Stay{BoltsWarmer: 80, PartsWarmer: 90, BoltsStiff: 0.97, PartsStiff: 0.95}
+			change(b)
+		})
+	}
+	_, g := compute(t, aimed(func(*joint.Bolts) {}))
+	grown := 80 * (16.5e-6*90 - 11.5e-6*80)
+	made := (60_000*(g.Springs.Bolt/0.97+g.Springs.Parts/0.95) - grown) / (g.Springs.Bolt + g.Springs.Parts)
+	require.InEpsilon(t, made, g.Load, 1e-9)
+	require.InEpsilon(t, g.K.Nominal*20*made/1000, g.Torque, 1e-9)
+	i := slices.IndexFunc(g.Stays, func(c preload.Check) bool { return c.Key == joint.StayWarm })
+	require.InEpsilon(t, 60_000, g.Stays[i].Value, 1e-9)
+	require.Contains(t, g.Stays[i].Note, "97 % and 95 % as stiff")
+	_, err := joint.Compute(aimed(func(b *joint.Bolts) { b.Service = unit.Of(-1, unit.Kilonewton) }), worktest.Flange())
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotPositive, Field: "groups.bolts.service"})
+	_, err = joint.Compute(aimed(func(b *joint.Bolts) { b.Stay.Settles = 900 }), worktest.Flange())
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooLarge, Field: "groups.bolts.stay"})
+	for field, change := range map[string]func(b *joint.Bolts){
+		"groups.bolts.clamp": func(b *joint.Bolts) { b.Clamp = joint.Clamp{} },
+		"groups.bolts.stay":  func(b *joint.Bolts) { b.Stay = joint.Stay{} },
+	} {
+		res, err := joint.Compute(aimed(change), worktest.Flange())
+		require.NoError(t, err)
+		require.Equal(t, field, res.Open[0].Field)
+	}
+	// Parts that outgrow their bolts by so much that the load is there without a pull.
+	_, err = joint.Compute(aimed(func(b *joint.Bolts) { b.Stay.PartsWarmer, b.Service = 400, unit.Of(5, unit.Kilonewton) }), worktest.Flange())
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooSmall, Field: "groups.bolts.service"})
+	_, err = joint.Compute(aimed(func(b *joint.Bolts) { b.Stay.PartsStiff = 0.1 }), worktest.Flange())
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.OutOfRange})
+}
+
+// What was measured of how faces settle wins over the guide values.
+func TestWhatSettlesAsItWasMeasured(t *testing.T) {
+	settled := func(s joint.Stay) (left float64, g joint.Group) {
+		_, g = compute(t, flange(func(_ *joint.Input, b *joint.Bolts) {
+			b.Clamp, b.Stay = joint.Clamp{Length: unit.Of(80, unit.Millimetre)}, s
+		}))
+		i := slices.IndexFunc(g.Stays, func(c preload.Check) bool { return c.Key == joint.StaySettled })
+		return g.Stays[i].Value, g
+	}
+	left, g := settled(joint.Stay{Settles: 12, Finish: stay.Coarse, Faces: 3})
+	require.InEpsilon(t, g.Load-0.012/(g.Springs.Bolt+g.Springs.Parts), left, 1e-9)
+	guide, _ := settled(joint.Stay{Finish: stay.Usual})
+	require.NotEqual(t, guide, left)
 }
 
 // The window of a gasket, row by row by hand; a row that does not hold is answered, and

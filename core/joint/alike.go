@@ -2,6 +2,7 @@ package joint
 
 import (
 	"fmt"
+	"slices"
 
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
@@ -56,6 +57,9 @@ func Alike(in Input, r recipe.Recipe, res Result, group string) []Same {
 	if g.FromSnug > 0 {
 		add(ByTurn, "fromSnug", "%.3g° from snug", g.FromSnug)
 		add(ByStretch, "stretch", "%.3g mm longer", g.Stretch)
+		if i := slices.IndexFunc(g.Stays, func(x preload.Check) bool { return x.Key == StayWarm }); i >= 0 {
+			add(ByService, "stay/"+StayWarm, "%.4g kN in service", g.Stays[i].Value/1000)
+		}
 	}
 	return out
 }

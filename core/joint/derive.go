@@ -240,6 +240,16 @@ func (x *deriving) aimed() error {
 			return nil
 		}
 		x.add("aimed", formGasketAim, "", x.stress(b.Aim, g.Gasket.Aim), by(ag, "area"), is(float64(b.Bolts), "counted"))
+	case ByService:
+		load, err := x.b.Service.In(unit.Newton)
+		if err != nil {
+			return err
+		}
+		warm, err := x.warm()
+		if err != nil {
+			return err
+		}
+		x.add("aimed", formByService, "", append([]derive.Input{is(load, asEntered)}, warm[:]...)...)
 	case ByTurn, ByStretch:
 		from, err := x.drawn()
 		if err != nil {

@@ -7,7 +7,6 @@ import (
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/stay"
-	"dynacor/core/thread"
 	"dynacor/core/unit"
 )
 
@@ -89,10 +88,6 @@ func (x *deriving) stays() error {
 	if err != nil {
 		return err
 	}
-	grown := stay.Materials()[0].Expands
-	if thread.Stainless(g.Grade) {
-		grown = stay.Materials()[1].Expands
-	}
 	face := x.c.face(g, x.t)
 	for _, row := range g.Stays {
 		key := "stay/" + row.Key
@@ -106,10 +101,13 @@ func (x *deriving) stays() error {
 		case StayGrip:
 			x.add(key, formGrip, "", is(x.t.Diameter, g.Thread))
 		case StaySettled:
-			x.add(key, formSettled, "", x.loadIn(), is(at.fz, "guide values of VDI 2230"), bolt, parts)
+			x.add(key, formSettled, "", x.loadIn(), is(at.fz, at.settled), bolt, parts)
 		case StayWarm, StayWarmBolt:
-			x.add(key, formWarm, "", x.loadIn(), bolt, parts, is(at.long, asEntered), is(of.Expands, of.Name),
-				is(x.b.Stay.PartsWarmer, asEntered), is(grown, g.Grade), is(x.b.Stay.BoltsWarmer, asEntered))
+			warm, err := x.warm()
+			if err != nil {
+				return err
+			}
+			x.add(key, formWarm, "", append([]derive.Input{x.loadIn()}, warm[:]...)...)
 		case StayPulled:
 			x.add(key, formPulled, "", by(g.LikelyHigh, "likelyHigh"), at.enters, bolt, parts, is(at.axial, asEntered))
 		case StayClosed:
@@ -124,8 +122,9 @@ func (x *deriving) stays() error {
 
 // pulls are the numbers that several rows take.
 type pulls struct {
-	fz, lost, long, axial float64
-	enters                derive.Input
+	fz, lost, axial float64
+	settled         string
+	enters          derive.Input
 }
 
 func (x *deriving) pulls() (p pulls, err error) {
@@ -134,21 +133,28 @@ func (x *deriving) pulls() (p pulls, err error) {
 	if s.Enters == 0 {
 		p.enters = is(1, "under the head, where nothing better is known")
 	}
-	if s.Finish != "" && x.g.Springs.Bolt > 0 {
-		if p.fz, err = stay.Settles(s.Finish, s.Faces); err != nil {
-			return p, err
-		}
-		if p.lost, err = (stay.Springs{Bolt: x.g.Springs.Bolt, Parts: x.g.Springs.Parts}).Embedding(p.fz); err != nil {
-			return p, err
-		}
+	if p.fz, p.settled, err = s.settles(); err != nil {
+		return p, err
 	}
-	if !x.b.Clamp.Length.IsZero() {
-		if p.long, err = x.b.Clamp.Length.In(unit.Millimetre); err != nil {
+	if p.fz > 0 && x.g.Springs.Bolt > 0 {
+		if p.lost, err = stay.Springs(x.g.Springs).Embedding(p.fz); err != nil {
 			return p, err
 		}
 	}
 	p.axial, err = given("axial", s.Axial, unit.Newton)
 	return p, err
+}
+
+// warm are the inputs of what warmth does: give, length, growth, moduli.
+func (x *deriving) warm() (in [9]derive.Input, err error) {
+	w, err := warm(x.b, x.g.Grade)
+	eB, eP := w.Moduli()
+	parts := x.b.Clamp.Parts
+	if parts == "" {
+		parts = stay.Materials()[0].Name
+	}
+	return [9]derive.Input{by(x.g.Springs.Bolt, "give"), by(x.g.Springs.Parts, "parts"), is(w.Length, asEntered), is(w.ExpandsParts, parts),
+		is(w.WarmerParts, asEntered), is(w.ExpandsBolt, x.g.Grade), is(w.WarmerBolt, asEntered), is(eB, asEntered), is(eP, asEntered)}, err
 }
 
 // give says where the give of bolt and parts is from.

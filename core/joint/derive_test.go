@@ -96,6 +96,9 @@ func TestEveryNumberIsTheFormulasThatIsShown(t *testing.T) {
 				b.Share = rapid.Float64Range(0.05, 0.5).Draw(t, "share")
 			}
 			b.Base = rapid.SampledFrom([]string{"steel", "aluminium"}).Draw(t, "base")
+			b.Service = unit.Of(rapid.Float64Range(5, 60).Draw(t, "service"), unit.Kilonewton)
+			b.Stay.BoltsStiff = rapid.SampledFrom([]float64{0, 0.9, 0.97}).Draw(t, "stiff")
+			b.Stay.Settles = rapid.SampledFrom([]float64{0, 4, 20}).Draw(t, "settles")
 			b.Turn, b.Stretch = unit.Of(rapid.Float64Range(1, 20).Draw(t, "turn"), unit.Degree), unit.Of(0.03, unit.Millimetre)
 			b.Prevailing = unit.Of(rapid.Float64Range(0, 8).Draw(t, "prevailing"), unit.NewtonMetre)
 			in.Values["torque"] = given(rapid.Float64Range(20, 160).Draw(t, "torque"), unit.NewtonMetre)

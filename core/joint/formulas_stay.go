@@ -7,6 +7,11 @@ import (
 	"dynacor/core/preload"
 )
 
+// symsWarm are the symbols of what warmth does.
+var symsWarm = []derive.Symbol{symDB, symDP, symLen, sym("αP", "growth of the parts", "1/K"), sym("ΔTP", "parts warmer by", "K"),
+	sym("αB", "growth of the bolt", "1/K"), sym("ΔTB", "bolts warmer by", "K"), sym("eB", "modulus of the bolt then, as a share", ""),
+	sym("eP", "modulus of the parts then, as a share", "")}
+
 // What bounds a gasket's load, and what becomes of it.
 var (
 	formOnGasket = &derive.Formula{Name: "Load a bolt for a stress on the gasket", Sign: "F", Unit: "N", Text: "{Sg}·{Ag}/{n}",
@@ -48,12 +53,18 @@ var (
 			"µm"), symDB, symDP},
 		Of: func(x []float64) float64 { return math.Max(x[0]-x[1]/1000/(x[2]+x[3]), 0) }}
 	formWarm = &derive.Formula{Name: "Load at that temperature", Sign: "F'", Unit: "N",
-		Text: "({F}·({δB} + {δP}) + {L}·({αP}·{ΔTP} − {αB}·{ΔTB}))/({δB} + {δP})", Source: sourceVDI,
-		Valid: "Each of one temperature; moduli as when it was made.",
-		Symbols: []derive.Symbol{symF, symDB, symDP, symLen, sym("αP", "growth of the parts", "1/K"), sym("ΔTP", "parts warmer by", "K"),
-			sym("αB", "growth of the bolt", "1/K"), sym("ΔTB", "bolts warmer by", "K")},
+		Text: "({F}·({δB} + {δP}) + {L}·({αP}·{ΔTP} − {αB}·{ΔTB}))/({δB}/{eB} + {δP}/{eP})", Source: sourceVDI,
+		Valid:   "Bolt and parts of one temperature each.",
+		Symbols: append([]derive.Symbol{symF}, symsWarm...),
 		Of: func(x []float64) float64 {
-			return math.Max(x[0]*(x[1]+x[2])+x[3]*(x[4]*x[5]-x[6]*x[7]), 0) / (x[1] + x[2])
+			return math.Max(x[0]*(x[1]+x[2])+x[3]*(x[4]*x[5]-x[6]*x[7]), 0) / (x[1]/x[8] + x[2]/x[9])
+		}}
+	formByService = &derive.Formula{Name: "Load aimed at", Sign: "F", Unit: "N",
+		Text: "({F'}·({δB}/{eB} + {δP}/{eP}) − {L}·({αP}·{ΔTP} − {αB}·{ΔTB}))/({δB} + {δP})", Source: sourceVDI,
+		Valid:   "Bolt and parts of one temperature each; what settles comes off besides.",
+		Symbols: append([]derive.Symbol{sym("F'", "load that is there in service", "N")}, symsWarm...),
+		Of: func(x []float64) float64 {
+			return (x[0]*(x[1]/x[8]+x[2]/x[9]) - x[3]*(x[4]*x[5]-x[6]*x[7])) / (x[1] + x[2])
 		}}
 	formPulled = &derive.Formula{Name: "Bolt under that pull", Sign: "FB", Unit: "N", Text: "{F} + {n}·{δP}/({δB} + {δP})·{FA}",
 		Source: sourceVDI,

@@ -88,6 +88,7 @@ type Bolts struct {
 	Derate       float64       // of a chart: the share that base takes, a fraction; 0: as listed
 	Turn         unit.Quantity // from snug, where that is aimed at
 	Stretch      unit.Quantity // of the bolt, where that is aimed at
+	Service      unit.Quantity // load of a bolt at its temperature in service, where that is aimed at
 	Gasket       string        // one of the joint's own, by name; empty: its family's figures
 	Held         Held          // what they were last brought to, where they are undone
 	Clamp        Clamp
@@ -115,10 +116,13 @@ const (
 	ByPretension Aim = "pretension" // 0.7·fub·As of structural bolting
 	ByTurn       Aim = "turn"       // from snug
 	ByStretch    Aim = "stretch"    // of the bolt
+	ByService    Aim = "service"    // the load that is there at the temperature in service
 )
 
 // Aims lists the aims.
-func Aims() []Aim { return []Aim{AsGiven, ByShare, ByChart, ByGasket, ByPretension, ByTurn, ByStretch} }
+func Aims() []Aim {
+	return []Aim{AsGiven, ByShare, ByChart, ByGasket, ByPretension, ByTurn, ByStretch, ByService}
+}
 
 // aim is what the torque of b is worked out from: a share where one is given and
 // nothing else is said.

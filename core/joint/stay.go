@@ -18,7 +18,9 @@ type Stay struct {
 	Bears                    unit.Quantity // pressure that the parts take under a head; empty: as their material has it
 	Finish                   stay.Finish   // of the faces; empty: settling is not counted
 	Faces                    int           // between the parts
+	Settles                  float64       // by so much, µm, as it was measured; zero: as its finish has it
 	BoltsWarmer, PartsWarmer float64       // in service than when it was made, K; both zero: not judged
+	BoltsStiff, PartsStiff   float64       // their moduli then, as shares of those when it was made; zero: the same
 	Axial                    unit.Quantity // force that pulls at each bolt, along it
 	Enters                   float64       // how far inside the parts it enters, a fraction; zero: 1, under the head
 	Across                   unit.Quantity // force a bolt, across it
@@ -149,8 +151,7 @@ func (x *stays) engaged() error {
 	}
 	x.row(preload.AtLeast("Thread engaged", long, e.Least, "mm"), StayThread,
 		"the %s gives first: bolt %.4g kN, its thread %.4g kN, the part's %.4g kN at %.4g MPa, %s", e.Weakest, e.Breaks/1000,
-		e.LoadBolt/1000,
-		e.LoadPart/1000, rm, from)
+		e.LoadBolt/1000, e.LoadPart/1000, rm, from)
 	return nil
 }
 
@@ -196,26 +197,36 @@ func (x *stays) grip() error {
 }
 
 func (x *stays) springs() stay.Springs {
-	return stay.Springs{Bolt: x.g.Springs.Bolt, Parts: x.g.Springs.Parts}
+	return stay.Springs(x.g.Springs)
 }
 
 func (x *stays) settled() error {
-	if x.b.Stay.Finish == "" {
-		return nil
-	}
-	if !x.long("settles") {
-		return nil
-	}
-	fz, err := stay.Settles(x.b.Stay.Finish, x.b.Stay.Faces)
-	if err != nil {
+	fz, from, err := x.b.Stay.settles()
+	if err != nil || fz == 0 || !x.long("settles") {
 		return err
 	}
 	if x.lost, err = x.springs().Embedding(fz); err != nil {
 		return err
 	}
 	x.row(x.left("Left once its faces have settled", max(x.g.Load-x.lost, 0)), StaySettled,
-		"%.3g µm take %.3g kN", fz, x.lost/1000)
+		"%.3g µm, %s, take %.3g kN", fz, from, x.lost/1000)
 	return nil
+}
+
+// mostSettled is the most that faces settle by, µm; more is a gap.
+const mostSettled = 500
+
+// settles is by how much a joint settles, µm, and where that is from; zero where
+// nothing is said of it.
+func (s Stay) settles() (fz float64, from string, err error) {
+	switch {
+	case s.Settles != 0:
+		return s.Settles, "measured", refusal.Within("settles", s.Settles, mostSettled, "µm")
+	case s.Finish != "":
+		fz, err = stay.Settles(s.Finish, s.Faces)
+		return fz, "guide values of VDI 2230", err
+	}
+	return 0, "", nil
 }
 
 // left is the row of a load that is left, against what the gasket asks for; where
@@ -239,19 +250,11 @@ func (x *stays) long(what string) bool {
 }
 
 func (x *stays) warm() error {
-	if x.b.Stay.BoltsWarmer == 0 && x.b.Stay.PartsWarmer == 0 || !x.long("warms") {
+	if !x.b.Stay.warms() || !x.long("warms") {
 		return nil
 	}
-	long, err := x.b.Clamp.Length.In(unit.Millimetre)
+	w, err := warm(x.b, x.g.Grade)
 	if err != nil {
-		return err
-	}
-	w := stay.Warm{Length: long, ExpandsBolt: stay.Materials()[0].Expands, ExpandsParts: x.of.Expands, WarmerBolt: x.b.Stay.BoltsWarmer,
-		WarmerParts: x.b.Stay.PartsWarmer}
-	if thread.Stainless(x.g.Grade) {
-		w.ExpandsBolt = stay.Materials()[1].Expands
-	}
-	if err := refusal.First(warmth("boltsWarmer", w.WarmerBolt), warmth("partsWarmer", w.WarmerParts)); err != nil {
 		return err
 	}
 	at, _, err := x.springs().At(x.g.Load, w)
@@ -259,10 +262,55 @@ func (x *stays) warm() error {
 		return err
 	}
 	note := fmt.Sprintf("bolts %+.4g K, parts %+.4g K, growing by %.3g and %.3g µm/m a kelvin", w.WarmerBolt, w.WarmerParts,
-		1e6*w.ExpandsBolt,
-		1e6*w.ExpandsParts)
+		1e6*w.ExpandsBolt, 1e6*w.ExpandsParts)
+	if eB, eP := w.Moduli(); eB != 1 || eP != 1 {
+		note += fmt.Sprintf("; then %.3g %% and %.3g %% as stiff", 100*eB, 100*eP)
+	}
 	x.g.Stays = append(x.g.Stays, x.left("Left at that temperature", at).As(StayWarm, note),
 		preload.AtMost("Bolt at that temperature, below yield", at, x.s.Yield*x.t.StressArea(), "N").As(StayWarmBolt, note))
+	return nil
+}
+
+// warms reports whether anything is said of the temperature in service.
+func (s Stay) warms() bool {
+	return s.BoltsWarmer != 0 || s.PartsWarmer != 0 || s.BoltsStiff != 0 || s.PartsStiff != 0
+}
+
+// warm is the joint at its temperature in service.
+func warm(b *Bolts, grade string) (stay.Warm, error) {
+	s := b.Stay
+	w := stay.Warm{ExpandsBolt: stay.Materials()[0].Expands, WarmerBolt: s.BoltsWarmer, WarmerParts: s.PartsWarmer,
+		ModulusBolt: s.BoltsStiff, ModulusParts: s.PartsStiff}
+	if thread.Stainless(grade) {
+		w.ExpandsBolt = stay.Materials()[1].Expands
+	}
+	of, err := stay.MaterialNamed(b.Clamp.Parts)
+	if err != nil {
+		return w, err
+	}
+	w.ExpandsParts = of.Expands
+	if w.Length, err = b.Clamp.Length.In(unit.Millimetre); err != nil {
+		return w, err
+	}
+	return w, refusal.First(warmth("boltsWarmer", w.WarmerBolt), warmth("partsWarmer", w.WarmerParts), stiff("boltsStiff", s.BoltsStiff),
+		stiff("partsStiff", s.PartsStiff))
+}
+
+// stiff refuses a share of the modulus that no metal keeps in service: below a fifth, or
+// above 1.2, as in the cold.
+func stiff(field string, share float64) error {
+	const least, most = 0.2, 1.2
+	if share == 0 {
+		return nil
+	}
+	if err := refusal.Positive(field, share, ""); err != nil {
+		return err
+	}
+	if share < least || share > most {
+		return refusal.Number(refusal.OutOfRange, field, share, least, "",
+			fmt.Sprintf("%.3g %% of its modulus; %.0f to %.0f %% are counted.", 100*share, 100*least, 100*most),
+			"Give the modulus in service as a share of the one at 20 °C.")
+	}
 	return nil
 }
 

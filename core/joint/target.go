@@ -7,6 +7,7 @@ import (
 	"dynacor/core/friction"
 	"dynacor/core/preload"
 	"dynacor/core/refusal"
+	"dynacor/core/stay"
 	"dynacor/core/thread"
 	"dynacor/core/unit"
 )
@@ -53,6 +54,8 @@ func (a Aim) field() string {
 		return "turn"
 	case ByStretch:
 		return "stretch"
+	case ByService:
+		return "service"
 	}
 	return "aim"
 }
@@ -113,6 +116,8 @@ func (c *computing) aimedLoad(g *Group, b *Bolts, t thread.Thread, s thread.Stre
 		return preload.Pretension(t, s.Tensile)
 	case ByTurn, ByStretch:
 		return c.drawn(g, b, t)
+	case ByService:
+		return c.inService(g, b)
 	}
 	return 0, refusal.New(refusal.Unknown, "aim", fmt.Sprintf("Unknown aim %q.", string(g.Aim)), "Choose one from the list.")
 }
@@ -166,10 +171,35 @@ func (c *computing) drawn(g *Group, b *Bolts, t thread.Thread) (float64, error) 
 	return stretch / g.Springs.Bolt, err
 }
 
+// inService returns the load to make a joint to, so that a load is there in service.
+func (c *computing) inService(g *Group, b *Bolts) (float64, error) {
+	if g.Springs.Bolt == 0 {
+		c.open("groups."+g.Name+".clamp", "What length do the %s clamp? What warmth does to them follows from it.", g.Name)
+		return 0, nil
+	}
+	if !b.Stay.warms() {
+		c.open("groups."+g.Name+".stay", "How warm do the %s get in service?", g.Name)
+		return 0, nil
+	}
+	load, err := b.Service.In(unit.Newton)
+	if err == nil {
+		err = refusal.Within("service", load, mostService, string(unit.Newton))
+	}
+	if err != nil {
+		return 0, err
+	}
+	w, err := warm(b, g.Grade)
+	if err != nil {
+		return 0, err
+	}
+	return stay.Springs(g.Springs).For(load, w)
+}
+
 // Beyond these nobody turns or stretches a bolt.
 const (
 	mostTurn    = 720.0 // °
 	mostStretch = 20.0  // mm
+	mostService = 1e7   // N
 )
 
 // tooMuch refuses a load past the bolt's yield, beside the word that makes it.

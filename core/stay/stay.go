@@ -114,27 +114,59 @@ type Warm struct {
 	ModulusParts            float64
 }
 
-// At returns the load (N) that load comes to in w; it is zero, and loose true,
-// where the bolt has grown off its joint.
-func (s Springs) At(load float64, w Warm) (at float64, loose bool, err error) {
-	eB, eP := w.ModulusBolt, w.ModulusParts
-	if eB == 0 {
-		eB = 1
+// Moduli are those of bolt and parts as shares of what they were when it was made.
+func (w Warm) Moduli() (bolt, parts float64) {
+	bolt, parts = w.ModulusBolt, w.ModulusParts
+	if bolt == 0 {
+		bolt = 1
 	}
-	if eP == 0 {
-		eP = 1
+	if parts == 0 {
+		parts = 1
 	}
+	return bolt, parts
+}
+
+// grown is by how much more the parts grow than the bolt, mm, and give the give of
+// both, mm/N, in w.
+func (s Springs) grown(load float64, w Warm) (grown, give float64, err error) {
+	eB, eP := w.Moduli()
 	if err := refusal.First(refusal.NotNegative("F", load, "N"), s.check(), refusal.Positive("length", w.Length, "mm"),
 		refusal.NotNegative("alphaB", w.ExpandsBolt, "1/K"), refusal.NotNegative("alphaP", w.ExpandsParts, "1/K"),
 		refusal.Finite("dTB", w.WarmerBolt), refusal.Finite("dTP", w.WarmerParts),
 		refusal.Within("eB", eB, 2, ""), refusal.Within("eP", eP, 2, "")); err != nil {
+		return 0, 0, err
+	}
+	return w.Length * (w.ExpandsParts*w.WarmerParts - w.ExpandsBolt*w.WarmerBolt), s.Bolt/eB + s.Parts/eP, nil
+}
+
+// At returns the load (N) that load comes to in w; it is zero, and loose true,
+// where the bolt has grown off its joint.
+func (s Springs) At(load float64, w Warm) (at float64, loose bool, err error) {
+	grown, give, err := s.grown(load, w)
+	if err != nil {
 		return 0, false, err
 	}
-	drawn := load*(s.Bolt+s.Parts) + w.Length*(w.ExpandsParts*w.WarmerParts-w.ExpandsBolt*w.WarmerBolt)
+	drawn := load*(s.Bolt+s.Parts) + grown
 	if drawn <= 0 {
 		return 0, true, nil
 	}
-	return drawn / (s.Bolt/eB + s.Parts/eP), false, nil
+	return drawn / give, false, nil
+}
+
+// For returns the load (N) to make a joint to, so that it has load in w: At, solved
+// for F. It refuses a load that the joint passes by itself as it warms.
+func (s Springs) For(load float64, w Warm) (float64, error) {
+	grown, give, err := s.grown(load, w)
+	if err != nil {
+		return 0, err
+	}
+	made := (load*give - grown) / (s.Bolt + s.Parts)
+	if made <= 0 {
+		return 0, refusal.Number(refusal.TooSmall, "service", load, grown/give, "N",
+			fmt.Sprintf("As it warms the joint comes to %.4g kN by itself; %.4g kN cannot be aimed at.", grown/give/1000, load/1000),
+			"Aim at more, or check the temperatures.")
+	}
+	return made, nil
 }
 
 // Pulled is what acts on a joint from outside.

@@ -106,7 +106,7 @@ func bolts(b contract.Bolts) joint.Bolts {
 	c, s := b.Clamp, b.Stay
 	return joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
 		Decision: joint.Decision(b.Decision), Aim: joint.Aim(b.Aim), Share: b.Share, ShareOf: joint.Basis(b.ShareOf), Base: b.Base,
-		Derate: b.Derate, Turn: fromQuantity(b.Turn), Stretch: fromQuantity(b.Stretch), Prevailing: fromQuantity(b.Prevailing),
+		Derate: b.Derate, Turn: fromQuantity(b.Turn), Stretch: fromQuantity(b.Stretch), Service: fromQuantity(b.Service), Prevailing: fromQuantity(b.Prevailing),
 		Rows:   b.Rows,
 		Across: fromQuantity(b.Across), Down: fromQuantity(b.Down), Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start,
 		OnCentre: b.OnCentre, Reason: b.Reason,
@@ -116,8 +116,8 @@ func bolts(b contract.Bolts) joint.Bolts {
 			Lubrication: b.Held.Lubrication, Age: loosen.Age(b.Held.Age)},
 		Clamp: joint.Clamp{Length: fromQuantity(c.Length), Shank: fromQuantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
 		Stay: joint.Stay{Engaged: fromQuantity(s.Engaged), PartTensile: fromQuantity(s.PartTensile), Bears: fromQuantity(s.Bears),
-			Finish: stay.Finish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
-			Axial:  fromQuantity(s.Axial),
+			Finish: stay.Finish(s.Finish), Faces: s.Faces, Settles: s.Settles, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
+			BoltsStiff: s.BoltsStiff, PartsStiff: s.PartsStiff, Axial: fromQuantity(s.Axial),
 			Enters: s.Enters, Across: fromQuantity(s.Across), Friction: s.Friction, Planes: s.Planes}}
 }
 
@@ -126,7 +126,7 @@ func boltsView(b joint.Bolts) contract.Bolts {
 	return contract.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
 		Decision: contract.BoltsDecision(b.Decision), Aim: contract.BoltsAim(b.Aim), Share: b.Share,
 		ShareOf: contract.BoltsShareOf(b.ShareOf),
-		Base:    b.Base, Derate: b.Derate, Turn: quantity(b.Turn), Stretch: quantity(b.Stretch), Prevailing: quantity(b.Prevailing),
+		Base:    b.Base, Derate: b.Derate, Turn: quantity(b.Turn), Stretch: quantity(b.Stretch), Service: quantity(b.Service), Prevailing: quantity(b.Prevailing),
 		Rows:   b.Rows,
 		Across: quantity(b.Across), Down: quantity(b.Down), Stages: b.Stages, Order: string(b.Order), Start: b.Start, OnCentre: b.OnCentre,
 		Reason: b.Reason,
@@ -136,7 +136,8 @@ func boltsView(b joint.Bolts) contract.Bolts {
 			Lubrication: b.Held.Lubrication, Age: string(b.Held.Age)},
 		Clamp: contract.Clamp{Length: quantity(c.Length), Shank: quantity(c.Shank), TwoNuts: c.TwoNuts, Parts: c.Parts},
 		Stay: contract.Stay{Engaged: quantity(s.Engaged), PartTensile: quantity(s.PartTensile), Bears: quantity(s.Bears),
-			Finish: contract.StayFinish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
+			Finish: contract.StayFinish(s.Finish), Faces: s.Faces, Settles: s.Settles, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
+			BoltsStiff: s.BoltsStiff, PartsStiff: s.PartsStiff,
 			Axial: quantity(s.Axial), Enters: s.Enters, Across: quantity(s.Across), Friction: s.Friction, Planes: s.Planes}}
 }
 

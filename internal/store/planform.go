@@ -48,6 +48,7 @@ type (
 		Derate       float64      `json:"derate,omitzero"`
 		Turn         quantityForm `json:"turn,omitzero"`
 		Stretch      quantityForm `json:"stretch,omitzero"`
+		Service      quantityForm `json:"service,omitzero"`
 		Prevailing   quantityForm `json:"prevailing,omitzero"`
 		Rows         int          `json:"rows,omitzero"`
 		Across       quantityForm `json:"across,omitzero"`
@@ -87,8 +88,11 @@ type (
 		Bears       quantityForm `json:"bears,omitzero"`
 		Finish      string       `json:"finish,omitzero"`
 		Faces       int          `json:"faces,omitzero"`
+		Settles     float64      `json:"settles,omitzero"`
 		BoltsWarmer float64      `json:"boltsWarmer,omitzero"`
 		PartsWarmer float64      `json:"partsWarmer,omitzero"`
+		BoltsStiff  float64      `json:"boltsStiff,omitzero"`
+		PartsStiff  float64      `json:"partsStiff,omitzero"`
 		Axial       quantityForm `json:"axial,omitzero"`
 		Enters      float64      `json:"enters,omitzero"`
 		Across      quantityForm `json:"across,omitzero"`
@@ -263,22 +267,22 @@ func boltsOf(b joint.Bolts) boltsForm {
 	c, s := b.Clamp, b.Stay
 	return boltsForm{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
 		Decision: string(b.Decision), Aim: string(b.Aim), Share: b.Share, ShareOf: string(b.ShareOf), Base: b.Base, Derate: b.Derate,
-		Turn: quantityOf(b.Turn), Stretch: quantityOf(b.Stretch), Prevailing: quantityOf(b.Prevailing), Rows: b.Rows,
+		Turn: quantityOf(b.Turn), Stretch: quantityOf(b.Stretch), Service: quantityOf(b.Service), Prevailing: quantityOf(b.Prevailing), Rows: b.Rows,
 		Across: quantityOf(b.Across), Down: quantityOf(b.Down), Stages: b.Stages, Order: string(b.Order), Start: b.Start,
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: certificateForm{b.Certificate.Number, quantityOf(b.Certificate.Proof), quantityOf(b.Certificate.Yield),
 			quantityOf(b.Certificate.Tensile)},
 		Gasket: b.Gasket, Held: heldForm{quantityOf(b.Held.Torque), quantityOf(b.Held.Prevailing), b.Held.Lubrication, string(b.Held.Age)},
 		Clamp: clampForm{quantityOf(c.Length), quantityOf(c.Shank), c.TwoNuts, c.Parts},
-		Stay: stayForm{quantityOf(s.Engaged), quantityOf(s.PartTensile), quantityOf(s.Bears), string(s.Finish), s.Faces, s.BoltsWarmer,
-			s.PartsWarmer, quantityOf(s.Axial), s.Enters, quantityOf(s.Across), s.Friction, s.Planes}}
+		Stay: stayForm{quantityOf(s.Engaged), quantityOf(s.PartTensile), quantityOf(s.Bears), string(s.Finish), s.Faces, s.Settles,
+			s.BoltsWarmer, s.PartsWarmer, s.BoltsStiff, s.PartsStiff, quantityOf(s.Axial), s.Enters, quantityOf(s.Across), s.Friction, s.Planes}}
 }
 
 func (b boltsForm) bolts() joint.Bolts {
 	c, s := b.Clamp, b.Stay
 	return joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
 		Decision: joint.Decision(b.Decision), Aim: joint.Aim(b.Aim), Share: b.Share, ShareOf: joint.Basis(b.ShareOf), Base: b.Base,
-		Derate: b.Derate, Turn: b.Turn.quantity(), Stretch: b.Stretch.quantity(), Prevailing: b.Prevailing.quantity(), Rows: b.Rows,
+		Derate: b.Derate, Turn: b.Turn.quantity(), Stretch: b.Stretch.quantity(), Service: b.Service.quantity(), Prevailing: b.Prevailing.quantity(), Rows: b.Rows,
 		Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start,
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: b.Certificate.Proof.quantity(),
@@ -287,7 +291,8 @@ func (b boltsForm) bolts() joint.Bolts {
 			Lubrication: b.Held.Lubrication, Age: loosen.Age(b.Held.Age)},
 		Clamp: joint.Clamp{Length: c.Length.quantity(), Shank: c.Shank.quantity(), TwoNuts: c.TwoNuts, Parts: c.Parts},
 		Stay: joint.Stay{Engaged: s.Engaged.quantity(), PartTensile: s.PartTensile.quantity(), Bears: s.Bears.quantity(),
-			Finish: stay.Finish(s.Finish), Faces: s.Faces, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
+			Finish: stay.Finish(s.Finish), Faces: s.Faces, Settles: s.Settles, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
+			BoltsStiff: s.BoltsStiff, PartsStiff: s.PartsStiff,
 			Axial: s.Axial.quantity(), Enters: s.Enters, Across: s.Across.quantity(), Friction: s.Friction, Planes: s.Planes}}
 }
 

@@ -962,7 +962,7 @@ export interface components {
              * @description what the torque is worked out from; left out where it is given
              * @enum {string}
              */
-            aim?: "" | "share" | "chart" | "gasket" | "pretension" | "turn" | "stretch";
+            aim?: "" | "share" | "chart" | "gasket" | "pretension" | "turn" | "stretch" | "service";
             /** @description of a chart: the softer of what the thread engages and the head bears on */
             base?: string;
             /**
@@ -972,6 +972,7 @@ export interface components {
             derate?: number;
             turn?: components["schemas"]["Quantity"];
             stretch?: components["schemas"]["Quantity"];
+            service?: components["schemas"]["Quantity"];
             /** @description one of the Library's own, by name; left out: its family's figures */
             gasket?: string;
             held?: components["schemas"]["Held"];
@@ -1025,6 +1026,18 @@ export interface components {
             finish?: "" | "fine" | "usual" | "coarse";
             /** @description between the parts */
             faces?: number;
+            /**
+             * Format: double
+             * @description by so much, µm, as it was measured; left out: as its finish has it
+             */
+            settles?: number;
+            /**
+             * Format: double
+             * @description modulus in service as a share of that when it was made; left out: the same
+             */
+            boltsStiff?: number;
+            /** Format: double */
+            partsStiff?: number;
             /**
              * Format: double
              * @description in service than when it was made, K

@@ -27,7 +27,16 @@ export function Target({ draft, mayChange, group: g, value, onSet }: TargetProps
         <Word
           {...shared}
           name="What is aimed at"
-          fields={[`${at}.aim`, `${at}.share`, `${at}.shareOf`, `${at}.base`, `${at}.derate`, `${at}.turn`, `${at}.stretch`]}
+          fields={[
+            `${at}.aim`,
+            `${at}.share`,
+            `${at}.shareOf`,
+            `${at}.base`,
+            `${at}.derate`,
+            `${at}.turn`,
+            `${at}.stretch`,
+            `${at}.service`,
+          ]}
           text={aimWords(g, bolts ?? {})}
           why={why}
         >
@@ -67,6 +76,8 @@ function aimWords(g: Group, b: Bolts) {
       return "a structural pretension";
     case "turn":
       return b.turn ? `${number(b.turn.value)}° from snug` : "a turn from snug";
+    case "service":
+      return b.service ? `${number(b.service.value)} ${b.service.unit} in service` : "a load in service";
     default:
       return b.stretch ? `${number(b.stretch.value)} ${b.stretch.unit} longer` : "a stretch";
   }
@@ -80,7 +91,8 @@ function Aims({ group: g, bolts, onSet }: { group: Group; bolts?: Bolts; onSet: 
       .filter((s) => s.aim === name)
       .map((s) => s.words)
       .join(", ") || undefined;
-  const send = (c: Bolts) => onSet({ share: undefined, shareOf: "", turn: undefined, stretch: undefined, decision: "", ...c });
+  const send = (c: Bolts) =>
+    onSet({ share: undefined, shareOf: "", turn: undefined, stretch: undefined, service: undefined, decision: "", ...c });
   switch (aim) {
     case "share":
       return <Share group={g} bolts={bolts} onSet={send} />;
@@ -104,6 +116,15 @@ function Aims({ group: g, bolts, onSet }: { group: Group; bolts?: Bolts; onSet: 
           onSet={(stretch) => send({ aim: "stretch", stretch })}
         />
       );
+    case "service":
+      return (
+        <Amount
+          label="Load of a bolt that is there in service"
+          value={bolts?.service ?? { value: Number((g.load / 1000).toPrecision(3)), unit: "kN" }}
+          units={["kN", "lbf", "kip"]}
+          onSet={(service) => send({ aim: "service", service })}
+        />
+      );
   }
   const ways = [
     { value: "", text: "the maker’s torque, or range", note: now("") },
@@ -113,6 +134,7 @@ function Aims({ group: g, bolts, onSet }: { group: Group; bolts?: Bolts; onSet: 
     { value: "pretension", text: "a structural pretension", note: now("pretension") },
     { value: "turn", text: "a turn from snug", note: now("turn") },
     { value: "stretch", text: "a stretch, read on the bolt’s end", note: now("stretch") },
+    { value: "service", text: "a load that is there in service, warm", note: now("service") },
   ];
   return (
     <>

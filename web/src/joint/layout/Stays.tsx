@@ -2,7 +2,7 @@ import { Button, SegmentedControl, SimpleGrid, Stack } from "@mantine/core";
 import { useState } from "react";
 import type { Bolts, Check, Group, Quantity, Stay } from "../../api/types";
 import { Form } from "../../ui/Form";
-import { kilonewtons, number, readNumber, torque } from "../../ui/format";
+import { kilonewtons, number, percent, readNumber, torque } from "../../ui/format";
 import { Num } from "../numbers/Numbers";
 import { ClampEditor } from "./Aims";
 import { Field, Set } from "./editors";
@@ -46,7 +46,7 @@ export function Stays({ draft, group: g, mayChange }: SentenceProps & { group: G
           {(close) => <One label="Pressure that the parts take" unit="MPa" value={s.bears} onSet={(bears) => set(close)({ bears })} />}
         </Word>
         ; its faces{" "}
-        <Word {...shared} name="How the faces settle" text={s.finish ? `${s.finish}, ${s.faces ?? 0} between the parts` : "not said"}>
+        <Word {...shared} name="How the faces settle" text={settleWords(s)}>
           {(close) => <Faces stay={s} onSet={set(close)} />}
         </Word>
         ; in service{" "}
@@ -110,9 +110,20 @@ function clampWords(b: Bolts) {
   return `${said(b.clamp.length)} of ${b.clamp.parts || "steel"}`;
 }
 
+function settleWords(s: Stay) {
+  if (s.settles) return `settling by ${number(s.settles)} µm, measured`;
+  return s.finish ? `${s.finish}, ${s.faces ?? 0} between the parts` : "not said";
+}
+
 function warmWords(s: Stay) {
-  if (!s.boltsWarmer && !s.partsWarmer) return "as warm as now";
-  return `bolts ${number(s.boltsWarmer ?? 0)} K and parts ${number(s.partsWarmer ?? 0)} K warmer`;
+  const warm = s.boltsWarmer || s.partsWarmer;
+  const stiff = s.boltsStiff || s.partsStiff;
+  if (!warm && !stiff) return "as warm as now";
+  const parts = [
+    warm && `bolts ${number(s.boltsWarmer ?? 0)} K and parts ${number(s.partsWarmer ?? 0)} K warmer`,
+    stiff && `${percent(s.boltsStiff || 1)} % and ${percent(s.partsStiff || 1)} % as stiff`,
+  ];
+  return parts.filter(Boolean).join(", ");
 }
 
 function pullWords(s: Stay) {
@@ -158,13 +169,15 @@ function Engaged({ stay: s, onSet }: EditProps) {
 function Faces({ stay: s, onSet }: EditProps) {
   const [finish, setFinish] = useState<string>(s.finish || "usual");
   const faces = useNumber(s.faces);
+  const settles = useNumber(s.settles);
   return (
-    <Form onSend={() => onSet({ finish: finish as Stay["finish"], faces: Math.trunc(faces.value ?? 0) })}>
+    <Form onSend={() => onSet({ finish: finish as Stay["finish"], faces: Math.trunc(faces.value ?? 0), settles: settles.value })}>
       <SegmentedControl data={["fine", "usual", "coarse"]} value={finish} onChange={setFinish} fullWidth size="md" aria-label="Faces" />
       <Field label="Faces between the parts" value={faces.text} onChange={faces.setText} unit="faces" first />
-      <Set disabled={faces.wrong} />
-      {s.finish && (
-        <Button variant="default" onClick={() => onSet({ finish: "", faces: undefined })}>
+      <Field label="Or how far they settle, where it was measured" value={settles.text} onChange={settles.setText} unit="µm" />
+      <Set disabled={faces.wrong || settles.wrong} />
+      {(s.finish || s.settles) && (
+        <Button variant="default" onClick={() => onSet({ finish: "", faces: undefined, settles: undefined })}>
           Not known
         </Button>
       )}
@@ -175,14 +188,31 @@ function Faces({ stay: s, onSet }: EditProps) {
 function Warmer({ stay: s, onSet }: EditProps) {
   const bolts = useNumber(s.boltsWarmer);
   const parts = useNumber(s.partsWarmer);
+  const stiffBolts = useNumber(s.boltsStiff && 100 * s.boltsStiff);
+  const stiffParts = useNumber(s.partsStiff && 100 * s.partsStiff);
+  const share = (v?: number) => (v === undefined ? undefined : v / 100);
   return (
-    <Form onSend={() => onSet({ boltsWarmer: bolts.value, partsWarmer: parts.value })}>
+    <Form
+      onSend={() =>
+        onSet({
+          boltsWarmer: bolts.value,
+          partsWarmer: parts.value,
+          boltsStiff: share(stiffBolts.value),
+          partsStiff: share(stiffParts.value),
+        })
+      }
+    >
       <p className="soft">Than when it was made; below zero is colder.</p>
       <SimpleGrid cols={2} spacing={12} style={{ alignItems: "end" }}>
         <Field label="Bolts" value={bolts.text} onChange={bolts.setText} unit="K" first />
         <Field label="Parts" value={parts.text} onChange={parts.setText} unit="K" />
       </SimpleGrid>
-      <Set disabled={bolts.wrong || parts.wrong} />
+      <p className="soft">Modulus then, of what it is at 20 °C; nothing where it is the same.</p>
+      <SimpleGrid cols={2} spacing={12} style={{ alignItems: "end" }}>
+        <Field label="Bolts as stiff" value={stiffBolts.text} onChange={stiffBolts.setText} unit="%" />
+        <Field label="Parts as stiff" value={stiffParts.text} onChange={stiffParts.setText} unit="%" />
+      </SimpleGrid>
+      <Set disabled={[bolts, parts, stiffBolts, stiffParts].some((v) => v.wrong)} />
     </Form>
   );
 }

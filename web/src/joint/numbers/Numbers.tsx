@@ -56,8 +56,8 @@ export function useAsks(w?: Which) {
   };
 }
 
-/** A number that can say where it comes from. */
-export function Num({ of, number, children }: Which & { children: ReactNode }) {
+/** A number that can say where it comes from; long: words that may break. */
+export function Num({ of, number, children, long }: Which & { children: ReactNode; long?: boolean }) {
   const asks = useAsks({ of, number });
   if (!asks) return <>{children}</>;
   return (
@@ -65,6 +65,7 @@ export function Num({ of, number, children }: Which & { children: ReactNode }) {
       type="button"
       className={classes.num}
       data-number={`${of}/${number}`}
+      data-long={long || undefined}
       title="Where it comes from: ="
       onClick={asks.ask}
       onKeyDown={asks.onKeyDown}

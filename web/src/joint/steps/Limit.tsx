@@ -21,7 +21,7 @@ export function Limit({ step }: { step: Step }) {
 export function Comes({ step }: { step: Step }) {
   if (!step.comes) return null;
   return (
-    <Num of={ofStep(step)} number="spread">
+    <Num of={ofStep(step)} number="spread" long>
       {step.comes}
     </Num>
   );
