@@ -189,3 +189,30 @@ func TestALubricantFromItsTrialToTheRecord(t *testing.T) {
 	jonas.pulls("bolts", 0, 3)
 	require.Contains(t, jonas.record(tag), "from bolt 3, 20 % on")
 }
+
+// A load is aimed at that must be there once the parts are warm: the torque follows from
+// it backwards, the row of the temperature comes to it, and its sheet says how.
+func TestALoadThatIsThereInService(t *testing.T) {
+	s := open(t)
+	edda := s.signIn("edda")
+	edda.opens("PS-1 / METER RUN", 1)
+	edda.sees("button", "^or otherwise$").MustClick()
+	edda.el("[role=dialog] [data-value=service]").MustClick()
+	edda.el("[role=dialog] input[inputmode=decimal]").MustSelectAllText().MustInput("100")
+	edda.sees("[role=dialog] button", "^Set$").MustClick()
+	edda.sees("[data-word='groups.bolts.aim']", "100 kN in service")
+	edda.sees("[data-number='bolts/stay/warm']", "^100 kN$")
+	id := s.query("select id::text from joints where tag = 'PS-1 / METER RUN'")[0]
+	aimed := edda.numbers(id, "draft")["bolts/aimed"]
+	require.Contains(t, aimed.Numbers, "(100000 N·(")
+	edda.asks("bolts/torque", edda.numbers(id, "draft")["bolts/torque"])
+
+	// Stiffer when it is made than when it is warm: more must be made to.
+	edda.el("[data-word='groups.bolts.stay'][aria-label*='Warmer']").MustClick()
+	edda.sees("[role=dialog] label", "^Bolts as stiff").MustParent().MustElement("input").MustInput("90")
+	edda.sees("[role=dialog] button", "^Set$").MustClick()
+	edda.sees("[data-word='groups.bolts.stay']", "90 % and 100 % as stiff")
+	edda.sees("[data-number='bolts/stay/warm']", "^100 kN$")
+	require.NotEqual(t, aimed.Comes, edda.numbers(id, "draft")["bolts/aimed"].Comes)
+	edda.alone()
+}
