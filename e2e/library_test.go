@@ -86,3 +86,24 @@ func TestRecipesAreKept(t *testing.T) {
 	marta.sees("h1", "^Two-bolt hose clamp$")
 	require.Empty(t, marta.MustElements("main button"), "only an engineer keeps recipes")
 }
+
+// Whoever works with a lot holds a few bolts of it against its trial: what they come to
+// is said as it is typed, and kept with who and when.
+func TestALotIsCheckedBeforeItIsWorkedWith(t *testing.T) {
+	s := open(t)
+	marta := s.signIn("marta")
+	marta.MustNavigate(s.url("/library/lubricants"))
+	marta.sees("button", "Ottermere grey paste").MustClick()
+	marta.sees("[data-lotcheck]", "Checked on .* by Jonas Reedham: K .* On a day it is worked with")
+	marta.sees("button", "^Check the lot$").MustClick()
+	marta.el("[role=dialog] input[name=torque1]").MustInput("400")
+	marta.sees("[role=dialog] p", "^Each bolt wants both")
+	marta.el("[role=dialog] input[name=load1]").MustInput("90")
+	marta.sees("[role=dialog] p", "no longer the lot that was tried")
+	marta.sees("[role=dialog] button", "^Keep it: out of use$")
+	marta.el("[role=dialog] input[name=load1]").MustSelectAllText().MustInput("128.5")
+	marta.sees("[role=dialog] p", "^K 0.13, within the .* of its trial")
+	marta.sees("[role=dialog] button:not([disabled])", "^Keep the check$").MustClick()
+	marta.sees("[data-lotcheck][data-edge=held]", "^Checked today by Marta Tolland: K 0.1")
+	marta.alone()
+}

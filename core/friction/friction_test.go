@@ -122,8 +122,8 @@ func FuzzFriction(f *testing.F) {
 		finite("equivalent", same, err)
 		trial := []friction.Measured{{Torque: torque, Load: d}, {Torque: torque, Load: k}, {Torque: p, Load: d}, {Torque: a, Load: b},
 			{Torque: torque, Load: d}}
-		l, err := friction.FromTrial("trial", "fuzz", d, p, trial)
-		finite("K", l.Nominal, err)
+		tried, err := friction.Trial{Thread: thread.Thread{Diameter: d}, Prevailing: p, Bolts: trial}.Judge()
+		finite("K", tried.Mean, err)
 	})
 }
 

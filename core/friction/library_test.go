@@ -82,21 +82,25 @@ func TestATrialGivesItsNutFactorBack(t *testing.T) {
 			require.NoError(t, err)
 			trial = append(trial, friction.Measured{Torque: torque, Load: load})
 		}
-		l, err := friction.FromTrial("ours", "trial", d, prevailing, trial)
+		r, err := friction.Trial{Thread: thread.Thread{Diameter: d}, Prevailing: prevailing, Bolts: trial}.Judge()
 		require.NoError(t, err)
+		l := r.Lubricant("ours", "trial")
+		require.NoError(t, l.Check())
 		require.InEpsilon(t, k, l.Nominal, 1e-9)
 		require.Less(t, l.Spread(), 1e-5)
 	})
-	_, err := friction.FromTrial("ours", "trial", 20, 0, make([]friction.Measured, 4))
+	m20 := thread.Thread{Diameter: 20}
+	_, err := friction.Trial{Thread: m20, Bolts: make([]friction.Measured, 4)}.Judge()
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooSmall, Field: "trial"})
-	_, err = friction.FromTrial("ours", "trial", 20, 0, make([]friction.Measured, 5))
+	_, err = friction.Trial{Thread: m20, Bolts: make([]friction.Measured, 5)}.Judge()
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotPositive})
 }
 
-func ExampleFromTrial() {
-	l, _ := friction.FromTrial("our paste on B7 studs", "site trial, penstock gallery", 30, 0, []friction.Measured{
-		{Torque: 700, Load: 182_000}, {Torque: 700, Load: 175_000}, {Torque: 700, Load: 190_000}, {Torque: 700, Load: 171_000},
-		{Torque: 700, Load: 184_000}})
+func ExampleTrial_Judge() {
+	m30, _ := thread.Parse("M30")
+	r, _ := friction.Trial{Thread: m30, Bolts: []friction.Measured{{Torque: 700, Load: 182_000}, {Torque: 700, Load: 175_000},
+		{Torque: 700, Load: 190_000}, {Torque: 700, Load: 171_000}, {Torque: 700, Load: 184_000}}}.Judge()
+	l := r.Lubricant("our paste on B7 studs", "site trial, penstock gallery")
 	fmt.Printf("K %.3f to %.3f, nominal %.3f\n", l.Low, l.High, l.Nominal)
 	// Output: K 0.119 to 0.140, nominal 0.130
 }
@@ -148,4 +152,35 @@ func TestHowFarALotScatters(t *testing.T) {
 		require.Contains(t, r.Words[0], word, "%v", variation)
 		require.Equal(t, variation < 0.06, r.Steady)
 	}
+}
+
+// A few bolts of a lot, held against its trial: within, at the edge, outside.
+func TestALotIsHeldAgainstItsTrial(t *testing.T) {
+	m20, err := thread.Parse("M20")
+	require.NoError(t, err)
+	ours := friction.Lubricant{Name: "ours", Low: 0.12, Nominal: 0.13, High: 0.14}
+	check := func(ks ...float64) (friction.Checked, error) {
+		x := friction.Trial{Thread: m20, Prevailing: 5}
+		for _, k := range ks {
+			x.Bolts = append(x.Bolts, friction.Measured{Torque: k*20*100 + 5, Load: 100_000})
+		}
+		return x.Check(ours)
+	}
+	c, err := check(0.12, 0.14, 0.133)
+	require.NoError(t, err)
+	require.True(t, c.Holds)
+	require.InEpsilon(t, 0.131, c.Mean, 1e-9)
+	require.Equal(t, "K 0.131, within the 0.12 to 0.14 of its trial.", c.Words)
+	for _, k := range []float64{0.1195, 0.1405} {
+		c, err = check(0.13, k)
+		require.NoError(t, err)
+		require.False(t, c.Holds)
+		require.Contains(t, c.Words, "Bolt 2 comes to K")
+	}
+	_, err = check()
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.OutOfRange, Field: "trial"})
+	_, err = check(make([]float64, 11)...)
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.OutOfRange, Field: "trial"})
+	_, err = check(7)
+	require.ErrorIs(t, err, &refusal.Error{Code: refusal.OutOfRange, Field: "trial.0"})
 }

@@ -3,7 +3,6 @@ package friction
 import (
 	"fmt"
 	"math"
-	"strings"
 
 	"gonum.org/v1/gonum/stat"
 
@@ -65,31 +64,75 @@ func (t Trial) Judge() (Tried, error) {
 		return Tried{}, refusal.Number(refusal.TooSmall, "trial", float64(n), LeastTrial, "bolts",
 			fmt.Sprintf("A trial of %d bolts: %d to %d say how far the lot scatters.", n, LeastTrial, MostTrial), "Measure more bolts.")
 	}
-	d := t.Thread.Diameter
-	if err := refusal.First(refusal.Within("d", d, mostDiameter, string(unit.Millimetre)), refusal.NotNegative("prevailing", t.Prevailing,
-		string(unit.NewtonMetre))); err != nil {
+	ks, err := t.ks()
+	if err != nil {
 		return Tried{}, err
 	}
-	out := Tried{Ks: make([]float64, len(t.Bolts))}
-	for i, m := range t.Bolts {
-		at := fmt.Sprintf("trial.%d", i)
-		if err := refusal.First(refusal.Positive(at+".torque", m.Torque, string(unit.NewtonMetre)),
-			refusal.Positive(at+".load", m.Load, string(unit.Newton))); err != nil {
-			return Tried{}, err
-		}
-		k := 1000 * (m.Torque - t.Prevailing) / (m.Load * d)
-		if k < LeastK || k > MostK {
-			return Tried{}, refusal.Number(refusal.OutOfRange, at, k, LeastK, "",
-				fmt.Sprintf("Bolt %d comes to K %.3g; bolts lie between %.2g and %.2g.", i+1, k, LeastK, MostK),
-				"Check torque and load, and their units.")
-		}
-		out.Ks[i] = k
-	}
+	out := Tried{Ks: ks}
 	out.Mean, out.Standard = stat.MeanStdDev(out.Ks, nil)
 	out.Low, out.High = math.Max(out.Mean-2*out.Standard, LeastK), out.Mean+2*out.Standard
 	out.Steady = out.Variation() <= steadyLot
 	out.far()
 	out.Words = out.words()
+	return out, nil
+}
+
+// ks returns the nut factor of each bolt.
+func (t Trial) ks() ([]float64, error) {
+	d := t.Thread.Diameter
+	if err := refusal.First(refusal.Within("d", d, mostDiameter, string(unit.Millimetre)), refusal.NotNegative("prevailing", t.Prevailing,
+		string(unit.NewtonMetre))); err != nil {
+		return nil, err
+	}
+	out := make([]float64, len(t.Bolts))
+	for i, m := range t.Bolts {
+		at := fmt.Sprintf("trial.%d", i)
+		if err := refusal.First(refusal.Positive(at+".torque", m.Torque, string(unit.NewtonMetre)),
+			refusal.Positive(at+".load", m.Load, string(unit.Newton))); err != nil {
+			return nil, err
+		}
+		k := 1000 * (m.Torque - t.Prevailing) / (m.Load * d)
+		if k < LeastK || k > MostK {
+			return nil, refusal.Number(refusal.OutOfRange, at, k, LeastK, "",
+				fmt.Sprintf("Bolt %d comes to K %.3g; bolts lie between %.2g and %.2g.", i+1, k, LeastK, MostK),
+				"Check torque and load, and their units.")
+		}
+		out[i] = k
+	}
+	return out, nil
+}
+
+// mostCheck is how many bolts the check of a lot takes at the most; more are a trial.
+const mostCheck = 10
+
+// Checked is what a few bolts of a lot come to, on a day that it is worked with.
+type Checked struct {
+	Ks    []float64 // of each bolt
+	Mean  float64
+	Holds bool   // each lies where the trial found the lot
+	Words string // what to make of it
+}
+
+// Check holds a few bolts of a lot against what its trial found, l.
+func (t Trial) Check(l Lubricant) (Checked, error) {
+	if n := len(t.Bolts); n < 1 || n > mostCheck {
+		return Checked{}, refusal.Number(refusal.OutOfRange, "trial", float64(n), mostCheck, "bolts",
+			fmt.Sprintf("A check of %d bolts; 1 to %d are measured.", n, mostCheck), "Measure one bolt or more; many are a new trial.")
+	}
+	ks, err := t.ks()
+	if err != nil {
+		return Checked{}, err
+	}
+	out := Checked{Ks: ks, Mean: stat.Mean(ks, nil), Holds: true}
+	for i, k := range ks {
+		if !unit.AtLeast(k, l.Low) || !unit.AtMost(k, l.High) {
+			out.Holds = false
+			out.Words = fmt.Sprintf("Bolt %d comes to K %.3g, and its trial found %.3g to %.3g: no longer the lot that was tried. Try it anew.",
+				i+1, k, l.Low, l.High)
+			return out, nil
+		}
+	}
+	out.Words = fmt.Sprintf("K %.3g, within the %.3g to %.3g of its trial.", out.Mean, l.Low, l.High)
 	return out, nil
 }
 
@@ -120,14 +163,4 @@ func (t Tried) words() []string {
 		out = append(out, fmt.Sprintf("Bolt %d (K %.3g) lies far from the others: measure it again, or say why it counts.", i, t.Ks[i-1]))
 	}
 	return out
-}
-
-// FromTrial returns what a trial on bolts of diameter d (mm) shows.
-func FromTrial(name, source string, d, prevailing float64, trial []Measured) (Lubricant, error) {
-	t, err := Trial{Thread: thread.Thread{Diameter: d}, Prevailing: prevailing, Bolts: trial}.Judge()
-	if err != nil {
-		return Lubricant{}, err
-	}
-	l := t.Lubricant(strings.TrimSpace(name), source)
-	return l, l.Check()
 }

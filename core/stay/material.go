@@ -48,9 +48,6 @@ const (
 	Coarse Finish = "coarse" // 40 to 160 µm
 )
 
-// Finishes lists them.
-func Finishes() []Finish { return []Finish{Fine, Usual, Coarse} }
-
 // Settles returns by how much a joint settles once it is made, µm: its thread, the
 // two faces of head and nut, and so many faces between the parts, pulled along the
 // bolt (VDI 2230, guide values for steel).

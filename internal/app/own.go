@@ -141,17 +141,25 @@ func (a *App) Withdraw(ctx context.Context, who Who, kind store.OwnKind, name, r
 	if reason = strings.TrimSpace(reason); reason == "" {
 		return refusal.New(refusal.NeedsReason, "reason", "Why is it withdrawn?", "Say it in a few words.")
 	}
-	all, err := a.store.OwnFigures(ctx)
+	f, err := a.own(ctx, kind, name)
 	if err != nil {
 		return err
 	}
-	i := slices.IndexFunc(all, func(f store.OwnFigure) bool { return f.Kind == kind && f.Name == name })
-	if i < 0 {
-		return notFound("figure")
-	}
-	f := all[i]
 	f.Withdrawn, f.MadeBy, f.MadeAt = reason, who.ID, a.now()
 	return a.nextEdition(ctx, f)
+}
+
+// own returns the newest edition of a figure.
+func (a *App) own(ctx context.Context, kind store.OwnKind, name string) (store.OwnFigure, error) {
+	all, err := a.store.OwnFigures(ctx)
+	if err != nil {
+		return store.OwnFigure{}, err
+	}
+	i := slices.IndexFunc(all, func(f store.OwnFigure) bool { return f.Kind == kind && f.Name == name })
+	if i < 0 {
+		return store.OwnFigure{}, notFound("figure")
+	}
+	return all[i], nil
 }
 
 func (a *App) nextEdition(ctx context.Context, f store.OwnFigure) error {
@@ -165,14 +173,16 @@ func (a *App) nextEdition(ctx context.Context, f store.OwnFigure) error {
 			f.Edition = x.Edition + 1
 		}
 	}
-	if err := a.store.AddOwn(ctx, f); err != nil {
-		if errors.Is(err, store.ErrTaken) {
-			return &Error{Kind: Conflict, Code: "changed-meanwhile", Text: "Somebody else changed it in the meantime.",
-				Way: "Look at theirs, then send yours again."}
-		}
+	return changed(a.store.AddOwn(ctx, f))
+}
+
+// changed says in words that somebody else's edition is there.
+func changed(err error) error {
+	if !errors.Is(err, store.ErrTaken) {
 		return err
 	}
-	return nil
+	return &Error{Kind: Conflict, Code: "changed-meanwhile", Text: "Somebody else changed it in the meantime.",
+		Way: "Look at theirs, then send yours again."}
 }
 
 // withOwn gives an input the site's own figures that it names, as they are today, and

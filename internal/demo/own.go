@@ -43,5 +43,8 @@ func (l *loader) addOwn(ctx context.Context) error {
 			return err
 		}
 	}
-	return nil
+	l.begin(-1)
+	_, err := l.app.CheckLot(ctx, l.who("jonas"), "Ottermere grey paste on plain studs", readings([2]float64{400, 127.4},
+		[2]float64{400, 130.1}))
+	return err
 }

@@ -34,6 +34,7 @@ var mayUse = map[string]string{
 	"POST /api/runs/{run}/entries":            "fitter inspector engineer",
 	"GET /api/own":                            "fitter inspector engineer",
 	"POST /api/own/trial":                     "fitter inspector engineer",
+	"POST /api/own/check":                     "fitter inspector engineer",
 	"POST /api/own/lubricants":                "engineer",
 	"POST /api/own/gaskets":                   "engineer",
 	"POST /api/own/certificates":              "engineer",

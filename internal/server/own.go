@@ -22,6 +22,10 @@ func (s *Server) GetOwn(ctx context.Context, _ contract.GetOwnRequestObject) (co
 	if err != nil {
 		return nil, err
 	}
+	checks, err := s.app.LotChecks(ctx)
+	if err != nil {
+		return nil, err
+	}
 	v := contract.Own{Lubricants: []contract.OwnLubricant{}, Gaskets: []contract.OwnGasket{}, Certificates: []contract.OwnCertificate{},
 		General: each(friction.Lubricants(), lubricantWord), Families: each(preload.GasketKinds(),
 			func(k preload.GasketKind) contract.NewGasket {
@@ -39,6 +43,9 @@ func (s *Server) GetOwn(ctx context.Context, _ contract.GetOwnRequestObject) (co
 			one, err := s.ownLubricant(f, kept)
 			if err != nil {
 				return nil, err
+			}
+			if c, ok := checks[f.Name]; ok {
+				one.Check = contract.LotCheck{Words: c.Words(), Today: c.Today, Holds: c.Holds}
 			}
 			v.Lubricants = append(v.Lubricants, one)
 		case store.OfGasket:
@@ -103,6 +110,19 @@ func (s *Server) JudgeTrial(_ context.Context, r contract.JudgeTrialRequestObjec
 	}
 	v, err := triedView(l, t)
 	return contract.JudgeTrial200JSONResponse(v), err
+}
+
+// CheckLot says what a few bolts of a lot come to, and keeps that where it is asked to.
+func (s *Server) CheckLot(ctx context.Context, r contract.CheckLotRequestObject) (contract.CheckLotResponseObject, error) {
+	readings := trialOf(contract.Trial{Readings: r.Body.Readings}).Readings
+	var c friction.Checked
+	var err error
+	if r.Body.Keep {
+		c, err = s.app.CheckLot(ctx, who(ctx), r.Body.Name, readings)
+	} else {
+		c, err = s.app.JudgeLot(ctx, r.Body.Name, readings)
+	}
+	return contract.CheckLot200JSONResponse{Ks: c.Ks, Holds: c.Holds, Words: c.Words}, err
 }
 
 // WithdrawOwn takes a figure out of use.

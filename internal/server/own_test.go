@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"net/http"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -138,4 +139,44 @@ func TestAGasketOfOnesOwn(t *testing.T) {
 	require.Equal(t, "150 MPa on the gasket", g.WindowRows[1].Note, "its family's")
 	require.Equal(t, "groups.bolts.gasket", draft("Hard fibre", "spiral").problem(t).Field)
 	require.Equal(t, "groups.bolts.gasket", draft("No such", "sheet").problem(t).Field)
+}
+
+// A few bolts of a lot are held against its trial: judged as they are typed, kept by
+// whoever works with them. One outside takes the lubricant out of use at once.
+func TestALotIsChecked(t *testing.T) {
+	s := open(t)
+	edda, marta := s.as("edda"), s.as("marta")
+	require.Equal(t, http.StatusNoContent, edda.do("POST", "/api/own/lubricants", paste(nil)).status)
+	check := func(name string, keep bool, kn ...float64) answer {
+		list := []given{}
+		for _, v := range kn {
+			list = append(list, given{"torque": in(120, "N·m"), "load": in(v, "kN")})
+		}
+		return marta.do("POST", "/api/own/check", given{"name": name, "readings": list, "keep": keep})
+	}
+	ours := func() contract.OwnLubricant {
+		own := decode[contract.Own](t, marta.do("GET", "/api/own", nil))
+		i := slices.IndexFunc(own.Lubricants, func(l contract.OwnLubricant) bool { return l.Given.Name == "Our paste" })
+		return own.Lubricants[i]
+	}
+	good := decode[contract.CheckedLot](t, check("Our paste", false, 57.5))
+	require.True(t, good.Holds)
+	require.InEpsilon(t, 120_000/(57.5*16)/1000, good.Ks[0], 1e-9)
+	require.Zero(t, ours().Check, "judged alone, nothing is kept")
+	require.True(t, decode[contract.CheckedLot](t, check("Our paste", true, 57.5, 58.1)).Holds)
+	require.True(t, ours().Check.Today)
+	require.Contains(t, ours().Check.Words, "Checked today by Marta Tolland: K 0.13, as its trial found it.")
+
+	require.Equal(t, "out-of-range", check("Our paste", true).problem(t).Code)
+	require.Equal(t, "not-positive", check("Our paste", true, -3).problem(t).Code)
+	require.Equal(t, http.StatusNotFound, check("No such paste", true, 57).status)
+	require.Equal(t, "contradicts", check("Ottermere dry film on washers", true, 57).problem(t).Code, "its supplier tested it, on no thread of ours")
+	require.True(t, ours().Check.Holds, "what is refused changes nothing")
+
+	bad := decode[contract.CheckedLot](t, check("Our paste", true, 57.5, 44))
+	require.False(t, bad.Holds)
+	require.Contains(t, bad.Words, "Bolt 2 comes to K 0.17")
+	require.False(t, ours().Kept.Usable)
+	require.Contains(t, ours().Kept.Withdrawn, "its check of")
+	require.Equal(t, "not-now", check("Our paste", true, 57.5).problem(t).Code)
 }

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgconn"
 
 	"dynacor/core/friction"
 	"dynacor/core/joint"
@@ -153,12 +154,19 @@ func (s *Store) OwnFigures(ctx context.Context) ([]OwnFigure, error) {
 }
 
 // AddOwn stores f as the edition it says, ErrTaken when somebody else's is there.
-func (s *Store) AddOwn(ctx context.Context, f OwnFigure) error {
+func (s *Store) AddOwn(ctx context.Context, f OwnFigure) error { return addOwn(ctx, s.pool, f) }
+
+// execer is a pool or a transaction.
+type execer interface {
+	Exec(ctx context.Context, sql string, args ...any) (pgconn.CommandTag, error)
+}
+
+func addOwn(ctx context.Context, at execer, f OwnFigure) error {
 	body, err := f.encode()
 	if err != nil {
 		return err
 	}
-	_, err = s.pool.Exec(ctx, `insert into own_figures (kind, name, edition, body, made_by, made_at, expires, withdrawn)
+	_, err = at.Exec(ctx, `insert into own_figures (kind, name, edition, body, made_by, made_at, expires, withdrawn)
 		values ($1, $2, $3, $4, $5, $6, $7, $8)`, string(f.Kind), f.Name, f.Edition, body, f.MadeBy, f.MadeAt, f.Expires, f.Withdrawn)
 	return taken(err)
 }

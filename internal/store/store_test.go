@@ -289,6 +289,7 @@ func TestTheDatabaseRefusesToChangeTheRecord(t *testing.T) {
 	for _, sql := range []string{
 		"update entries set body = '{}'", "delete from entries", "truncate entries",
 		"update plans set reason = 'x'", "delete from plans", "truncate plans cascade", "delete from runs",
+		"truncate own_figures", "truncate lot_checks",
 	} {
 		_, err := b.Pool().Exec(ctx, sql)
 		require.ErrorContains(t, err, "is only ever added to", sql)

@@ -910,6 +910,13 @@ type Check struct {
 	Value   float64 `json:"value"`
 }
 
+// CheckedLot defines model for CheckedLot.
+type CheckedLot struct {
+	Holds bool      `json:"holds"`
+	Ks    []float64 `json:"ks"`
+	Words string    `json:"words"`
+}
+
 // Clamp A bolt in its parts: what it clamps, and of what.
 type Clamp struct {
 	Length  Quantity `json:"length,omitempty,omitzero"`
@@ -1380,6 +1387,13 @@ type Link struct {
 // LinkKind defines model for Link.Kind.
 type LinkKind string
 
+// LotCheck The newest check of its lot.
+type LotCheck struct {
+	Holds bool   `json:"holds"`
+	Today bool   `json:"today"`
+	Words string `json:"words"`
+}
+
 // LubricantContent The lubricant on the job is another than the plan's; the work stops until an engineer decides.
 type LubricantContent struct {
 	Group string               `json:"group"`
@@ -1602,6 +1616,8 @@ type OwnKept struct {
 
 // OwnLubricant defines model for OwnLubricant.
 type OwnLubricant struct {
+	// Check The newest check of its lot.
+	Check LotCheck     `json:"check,omitempty,omitzero"`
 	Given NewLubricant `json:"given"`
 	High  float64      `json:"high"`
 
@@ -2418,6 +2434,14 @@ type RetireRecipeJSONBody struct {
 	Reason string `json:"reason"`
 }
 
+// CheckLotJSONBody defines parameters for CheckLot.
+type CheckLotJSONBody struct {
+	// Keep left out: it is judged alone
+	Keep     bool           `json:"keep,omitempty,omitzero"`
+	Name     string         `json:"name"`
+	Readings []TrialReading `json:"readings"`
+}
+
 // WithdrawOwnJSONBody defines parameters for WithdrawOwn.
 type WithdrawOwnJSONBody struct {
 	Name   string `json:"name"`
@@ -2467,6 +2491,9 @@ type RetireRecipeJSONRequestBody RetireRecipeJSONBody
 
 // KeepCertificateJSONRequestBody defines body for KeepCertificate for application/json ContentType.
 type KeepCertificateJSONRequestBody = Certificate
+
+// CheckLotJSONRequestBody defines body for CheckLot for application/json ContentType.
+type CheckLotJSONRequestBody CheckLotJSONBody
 
 // KeepGasketJSONRequestBody defines body for KeepGasket for application/json ContentType.
 type KeepGasketJSONRequestBody = NewGasket
@@ -3046,6 +3073,9 @@ type ServerInterface interface {
 	// (POST /api/own/certificates)
 	KeepCertificate(c *gin.Context)
 
+	// (POST /api/own/check)
+	CheckLot(c *gin.Context)
+
 	// (POST /api/own/gaskets)
 	KeepGasket(c *gin.Context)
 
@@ -3535,6 +3565,19 @@ func (siw *ServerInterfaceWrapper) KeepCertificate(c *gin.Context) {
 	siw.Handler.KeepCertificate(c)
 }
 
+// CheckLot operation middleware
+func (siw *ServerInterfaceWrapper) CheckLot(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckLot(c)
+}
+
 // KeepGasket operation middleware
 func (siw *ServerInterfaceWrapper) KeepGasket(c *gin.Context) {
 
@@ -3789,6 +3832,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/own/gaskets", wrapper.KeepGasket)
 	router.POST(options.BaseURL+"/api/own/certificates", wrapper.KeepCertificate)
 	router.POST(options.BaseURL+"/api/own/trial", wrapper.JudgeTrial)
+	router.POST(options.BaseURL+"/api/own/check", wrapper.CheckLot)
 	router.PUT(options.BaseURL+"/api/own/:kind/withdrawn", wrapper.WithdrawOwn)
 	router.GET(options.BaseURL+"/api/library", wrapper.GetLibrary)
 	router.POST(options.BaseURL+"/api/library", wrapper.AddRecipe)
@@ -4584,6 +4628,45 @@ func (response KeepCertificatedefaultApplicationProblemPlusJSONResponse) VisitKe
 	return err
 }
 
+type CheckLotRequestObject struct {
+	Body *CheckLotJSONRequestBody
+}
+
+type CheckLotResponseObject interface {
+	VisitCheckLotResponse(w http.ResponseWriter) error
+}
+
+type CheckLot200JSONResponse CheckedLot
+
+func (response CheckLot200JSONResponse) VisitCheckLotResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckLotdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckLotdefaultApplicationProblemPlusJSONResponse) VisitCheckLotResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type KeepGasketRequestObject struct {
 	Body *KeepGasketJSONRequestBody
 }
@@ -5145,6 +5228,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/own/certificates)
 	KeepCertificate(ctx context.Context, request KeepCertificateRequestObject) (KeepCertificateResponseObject, error)
+
+	// (POST /api/own/check)
+	CheckLot(ctx context.Context, request CheckLotRequestObject) (CheckLotResponseObject, error)
 
 	// (POST /api/own/gaskets)
 	KeepGasket(ctx context.Context, request KeepGasketRequestObject) (KeepGasketResponseObject, error)
@@ -5849,6 +5935,48 @@ func (sh *strictHandler) KeepCertificate(ctx *gin.Context) {
 	}
 }
 
+// CheckLot operation middleware
+func (sh *strictHandler) CheckLot(ctx *gin.Context) {
+	var request CheckLotRequestObject
+
+	var body CheckLotJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckLot(ctx, request.(CheckLotRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckLot")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckLotResponseObject); ok {
+		if err := validResponse.VisitCheckLotResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // KeepGasket operation middleware
 func (sh *strictHandler) KeepGasket(ctx *gin.Context) {
 	var request KeepGasketRequestObject
@@ -6318,218 +6446,222 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H3vkhu5keerIHgXMXfhGv1be+Oi9UkzY3tkazQ6acL64J0IgyyQhFgEagBUU9yJfqyL/b5PdoFMAAWy",
-	"Eqwqdrd2vBuxttVEVQGJRCL//vLXxUrvW62EcnZx8+ui5YbvhRMG/vUXLZV7/Z3/n1ItbhYtd9tFtVB8",
-	"LxY3i0/+10W1MOKXThpRL26c6US1sKut2HP/0FqbPXeLm0XXyXpRLdyx9Q9aZ6TaLO7uqsV7sZKtKH7C",
-	"wM8Xv7Hnn98ItXHbxc3/eVYt9lLFfz4ffvDOv8m2WlnRL/CVsgdh/D9XWjmhnP+fvG0bueJOavX0k9XK",
-	"/63/6P80Yr24WfyPpz31nuKv9im8E79VC7sysvUvWdwsftoKBjRjB+m2TDrL2oYrxlXNTKeeLO6qxTuj",
-	"l43Yj06pxXG/mze18HZqch+33LEDt+xgtNrAXHBvHpg6+NK/SXEokQj3nHHLJM7I8Z1QTCKBPghrpVYP",
-	"PKvwVpowmknLrNwoUeMs7iL/AQ+9WsHHT5/6UQnmtlJtmNOs1v4/tRJsqRv3ZFEtWqNbYZxELuRrh2u5",
-	"OMWtPihPAS73Y2P/b8eVk+7oh/tP+vHhKEjlxEYY/8vG6K7NfoqnpFrspKqHazp4FnFbwbaeY2st7KJa",
-	"CNXtFzd/X7Rd0/hzqjvlT3qrDTxVLRq92vmj3xn/ryWHf1nHYbh/06Ja6PXa/0PvxeLnajgdeEU/z6XW",
-	"jeBAi72+FfVkyqFQOV+WXsNRBDoRH9cHhZtz+pSnAxCQHbba4s56hpWWeknb8JWgKCqMwKcqz/Ccrfxa",
-	"2VZ3hknFDtrU5PuQzNRSNtozHfzOOuVkw5RGRvS0shVbG71nz1+yZ/4DnFnHN6L/RMYeVhB87SnltG7Y",
-	"1h9MzZYiHU9kC///Vji2lsZm9Mz2zG65IWjRCrMSyjG9Zom2X1l2y5vOzy9dJbXulk02Y9Xtl2HCsBSK",
-	"KOmF+fIT8f1SlFYFKviXWvoAWSfo82Od0TtBPwQHYTDJWmyMgAM1YaHIFsMP3+X35N9xevGYR0YOAiFu",
-	"QzqYYcrpvMaDHFkQzk5k5CAhIskTlZBpqiDQ4vHsj7RefhIr55eA8vvbTHbXtfS04M27TDaueWPFubiM",
-	"0imKHo53ASU5jODhHsjUhD88e0YM9Vx9NvD3o/rEKcEDUeBN6dvU6r/h1On1l1+jee2PAEeBAoqC5144",
-	"cy7e0XDkKvb2JWvE2jHducDNno1BmGjDlMa3Sct2Sh/U8N5ZdvWGOuQg6EEqsT2vBdPrCibRcLMR1rGW",
-	"m/6ASyf2dkwEfwNfescNLD/QgxvD4Yrays32RF0ss75f0eShh0kjzzYRvoBPh5lVkVD0VlrxURuY1Cl1",
-	"a2G4ExMnG6+mywwWDmF4Mzkd3bgPLnz3bD66WxKbzZm/uplWYcelYjiSkt1llcEzIn1LarcVxrJwzYKk",
-	"YCu9FxeuiEbcimbyNq92qAMQ6gE3uzHW/MGPKe/A/e7ul0zsW3e8dNdkH9JW4supe8OIvagTaw2O654f",
-	"/WVcewHAl14iOAM0i8YGU8DRk47re/+t4/ConrFjvFnSxOPOBcqnzQnsUS0iZ8VrJDB0WluJpe3MK4Kv",
-	"jLZ2jpoctOqCxuu0+aXzktVv607UIHK9KjGQwHiINvJWqEw7zu7b1dZLwWqx4XYHl2VrhBPKIv3621i4",
-	"1RYuVHMrV7RevOSW1nc4g6/cwNyt9rexP3/9crZG8JoJtfHXNuhsoNf7Py4F96dVwSaeXIWD7688wdfe",
-	"4hJjpP42G+qfbPi+HX0GBvnRulMFG6YWK2nDmcmIvROg+nheveWNVzEo+vUSeoSCfuvw9vUkh+vXH3q2",
-	"Nnzln+m54MaLgkZaB1w/QXzV3jaZwaeBbYZzViKqzm/k0nBz/MoyfVAVWx6ZP2b5HL0gXvO9bPygtdx0",
-	"BpS3M1fKgF4bw2tB6EiDgVvRjFpl3/sxXn53SxOMdsKdMzTH1LdCOSNoga9Njcba2AxbI265bPy/ZhB/",
-	"hjpp9MEWOKttuBNnLGN/6TyPgdMDbVHLVlyxRpaMMxQLMyZfsLvSvWxgPTlb3xRl34jYm2Ks+dn8uD47",
-	"t0fpuQKkuV6TZ9a2YiXXUtR/0mYKv/T220DtMcIbqssjrP/8iHgtu3dGbWFjJohE67x0p/fdj0GSgm4P",
-	"8sQrQhY1ofzrMOB5ySA9jno8HCrW8RqZwSV4NUw5QtGQnfbmO+pmN4LvdOdoUyjwnTd5tnK1DYfCnxLx",
-	"uRUrJ2rmNGuEYxtdsbf/+R97wrO2oXW6yBNJGxqu7h42ityJ5vjYVopX5sKXkp0SjHC/alKT6q2wgXVQ",
-	"VH/LYgOuRpRb4V+HrW5ELkGmyALaxsHPUqv4lnfxsrjsF6i52oAbYq3NUtY1iKb0KS9KtGzwmGMog5I3",
-	"Tnx244ZZtPz94Atzfhh/xyoQgBSPwSV1WSzSs4dnydmf6nkXp05EFTyBW96iDspZo8HJh8fZ8qOtwh3i",
-	"tkIaBkqGv0yWR5YpmMOzHfhn0mXvb5M5QtDr482s2xVvrjni8ITpcS39BRhnQG7HVqA//NzfsJI1ddWB",
-	"60Zw67y8tG04r/7SO0hVgyAZalJb3Zz4GLOfpPJnmvhQ9DRLy7yWWrO1Nr1+UGvhbV/H/KvJb+7Esaif",
-	"1MLIW47K9gybGtZNkwQ8y2zfWceM4CsMyDVyL91LJhoLr/ZWtZ9yy21QAAhnhX9korTfc7ORquRxs2mD",
-	"gkcBDY8gXPE71T28SZXfIfoHvX4TlzF0+Pe093PMp1MBdcJfoqt+SKJOSUd+Fh+54v4Lt0T8ZKQNfCgy",
-	"byJ3ZIOedZHXAj3IMxYN1BnC7lUIAikM7XLj7A2LvlSweL3RqOpoig9FWhOk2HSxA1+ZIgPtlqvdLBl4",
-	"0G87R4oASpf7VhsjVtdfclJZFxTPSzP8TisRP1AtPn+90V/7qXxtd7L9Wrf4sa9bf537uwE+lQU00xWa",
-	"ZkveonhbDEWGtzy9ucCs46q2Xr7lB5LOcphhNtL3sl5fjiZ8F3wgD6NdJI/KA8VTzqnY+yo7K2ovWR0K",
-	"+DOjGLRLp9tW1GB4so2/Pyb4pWgiXqTfreS0SlkOnuvOWVkX3BDTlEYY1b+JnJpcr4URinJAv2K/dMKC",
-	"VAaqtqBz+38LYxkGxVgdXuCa41DcyJq+CzpD20Txe7SdEJWPSR7mfmEf/NrHPM1wrtLn48fCVC8T7kPY",
-	"pdOlb7SmF1+8Oo20u8kRGnh9eIacXibGZl4yivGVy7Jjaq0I5ZirTSMKx8+fLNU55g14UbPlMUTFreo2",
-	"TBvMC4D4b8VCXJry9xw4qnNG8PoJe50eAvnIj9aPdFthQI+CQPAk3aV85JYxEED4Vizft43ovSs2BEv9",
-	"XPeC286I2humfrJeRfUKXx4NGX5tzz+/xl9fZPKt9wcEdf90LnupOicsO3DpPGnFWvfEAsfKJBoMZLLX",
-	"bmdmxnCzKxFrz91qG1STODGmFRAF9JacMpmwfUEK+p5Q//r7IZ1Shs6ZWpnY5eaMH0kFUumfyLSJPoXl",
-	"BkwMWXuWJF8Rdn6mu9c/cirVJmn5F1lnlhc55PkQfsDol5nibN1Jf49S2j0wABzuTtUnRlSesjPJqzAt",
-	"72Wupj/mnPjO8DXhz8Koxthu/wlHxcj29PvrzxD6JPyEUrXo0BxNEX0NI+8gxaSe/uUfPD2ID/ubByIL",
-	"tOqKiaeZsxvGQqJI+OMtN5Ir1ztjDLhhSpa1bsUFQ9Y62TQhQQyiApksDOqftLaD4z5x2dZKtYFUizvq",
-	"TEGi8JjW4XkFM1CT9Tmd8n8DY5P4+K0wthC3P2PmODLySZpDYsDIDoHAVWTkqs+F7ne6eB7eJ3Kc+8O5",
-	"N7RIBWe11XI1gxz4jW/hKYoqor6QzVBQPePFR1wyThjJm5leeyUOpeRN/5N1LMwycb204L7yl6FppDCs",
-	"lBiYLO8ZxPK3AjVNuxVUTNdJ1yT3z57vhPnKMhxLGVx+NE0VrecSzv97+uo++Dn9dGwnKvI405REGBml",
-	"SuzZM2OcSaRRpHvOEXGB1Gn4I+7i+44w7rw1L0u5nSidXp059rgTXzu5JwUiPvHNkbYe0p1/Li+PfSGA",
-	"v4qTVCRecStt8UBhfvorgosKmru4FSZktZ8opZeWmBJPCaEfbZHFmEGe1tEnlybSZXSv0v6Q+6qcOWYW",
-	"FBF28GcY/DUYYwi3nOc5by7V0j+wl4q7GEhu26AfhoTSArOfpq5WKRxTymI5Df1Uue+p9MjAl5YnuhSu",
-	"tjMnUIVGwyQ3WkjB8JSkh7+JA/pnWt7Z4uvf+R/7sUa02riyaPS/5qNttxfl0f7XfrQVzsG2lQo74Ods",
-	"vNwo7kA1LDwRB/TPePFy4Rs/4c/ZeMy8K47Hn+P4u2S7H99i1dMuqHhaQYbE36e7RO+qkZSqU2YcG362",
-	"srHhZ8Qeffs5HUbmPjgVY0+cctbY6NNzPTb6/LyNjR8cobEHTs7Q+ErzUzG6T+csfvfzXbX4U7KYzv2M",
-	"teEHqTboJYrWupW1qNjzF0x/hYmvKVWyfcm+fv78hdf+/X8ttduyA8jgI6vpRPTo2ZmkbeBEv9ENmUy+",
-	"ij6Rocq31Z3BDJKDkc4JFTJlS4E9vhTN3Gm98Q/ROh6fo1Lh2z74h0aVqvDq6CFLM4/EoC7QjIgzvN7l",
-	"/G8z0RXxeeK44zW+gpiQHEpcPi/8e/zcyhTA/RqQoODBf+T5h4gAzrs8Z+QK4qCupFk1Mf/7sz9vqPMZ",
-	"sGmW+lawfxdGVxjf5mypP+Oh9mOHx3JqwtPUvTcaDZTo1lzq+ghXOG9g0wyGckGHbNHWbbUNAV3aAXr4",
-	"LbAdrCtnNz+varGlt7AzbivMR22IHA6+IlN70a3dOYc54nPU8mJJ4iFM4LKyDqN6Rd3Pj1rUnyHxc17g",
-	"cc8/z3HGplSBqxJs8Gly6lGkne/EqjN8dSxmvh2MUKvtaRZ4SrBfclWfVQscJBS2T+DBSaUIUKp9Xotw",
-	"lhiTZeQOMyAbuROF+k5uNsJVzHKJdQFQwQNX+FRv3QevyBKXIKQF0V+FJP+T1CHyUl6G0rmL1WYc9edY",
-	"HzEsnMgSTy++KI67qy4Xy2FCzE40x7T1I5Vzp5uV1er1m/owxXWrrVjtpusdmFxGvSf4kIZKwcXyjBk1",
-	"cLU50rGsrIxj2pv8afigug2hBnYmhMv9ycDkT0/5LNL57OQAKe2wfHLa2cXyjD9BbQXFK3K1DZUX4I3A",
-	"4ZhVRcVYL6W24bNvhahtycMp6hAHtfyIwmmpO1X3y46JgKkYabqHMBWDDKs/MKU53vIosEJtk8WCJ2vR",
-	"px3q/z2RcVhN3vLSfmeOF/MN284xuCchlumP4JqvBAtX5ye9pBMOJ/LT7vvp2d+7N3qqUpKSE4cHB4XJ",
-	"93OTzmd8e0bW4qyi29WOrg89LfMZOvh1iRT77n41tNXCHwTq2skSY+N5gHTQpYDa6mdJOCObcbuDlC82",
-	"NQ2zlEZ2jhsB59Er5IaOtF0ueVKFiJ8nB0w3lIZJGt4iVkxdSIU4P/rwzPQr5Uc/vBwnarlzwtBcEX77",
-	"WAA86HFGSoAKjDvGmZN7UYXsFEDbyeAxIOkBEkYJ0T9tn0+LyUhtUXUOa1SmvdGEdxFpDKN1Zc9w00Fn",
-	"a/hRd87ShUSz68GqRB5Lq6GzS7+INFVtaMP7vPCLrvQiTvmKK7YUbGl0t9lCDjxGu5tOMKlYgq6g0h4G",
-	"dUITljdw/ECuKBXd89Phjb+xjhXTqjmyjT+rEXqDnJBxJSwSr57T2ulSYJlZzNz2gg4gOg48xF/upRlC",
-	"rJ/m1qwAjTwWkDDdqRqyxGzQxPb7eyphfQ0bGQoNZ2uaIeNZ4CetSZde0GwmsgUM/oF/njdeqlnj782t",
-	"nZONtOmenvCGZJjTGigqoCBg+4NHOiSwGKUAOeQXB9kqfd1KdREiCce8J8XluCpcsbcBg+Xex+NQvLwO",
-	"2lg3Q8eD8W+uKxgMialoS2iE2zosovEWLfNw8/QFE3v0v4UTFbX+M2l8qt1FIR7V9kyBiRIMbb2ENYQC",
-	"JNxtwdJM8jzHEguitMpsinRK8hN2YjKiQ6UHYIjXT/APJCM1MxtzAIbczDrhqihzoy/lRA+oEo5M0stP",
-	"lPpsM3M+SLqqt02CLRHND9CEq94xlVW9ZGc2OSqS5Z+hM0UZEdW+Xvk6U7WSjte7/uK5DceUcqV9z1X9",
-	"U0j7nwXW0bvaphj3ABszNRPzkzbTszanjpwslPdSTf6+8RtYytjtGidbyEeSiq2NRqA0mRfirwHzSU0E",
-	"S3N8Mxftqq/jyp56/mIs38N/CWmGNE5VWhH/BzcpEivjcJLHQt713CLULCkcpAimhjfe+Os1Q8gSwTJU",
-	"I1ba1FivtdUH/9cjs07rmlmpVqJYaz5WiDUT7+I6oIpeM7m+Ot9TOp7ms+AY39D32fY4oeoF2MEPpbb3",
-	"NaT/vGs4ka+12nK1KdnxteFr9JeFYbhNpBq90kb8bZCz2a8jy1wkbaOUifkF08ZmpYOVM67oTKucIFWi",
-	"c08IaqcQ5nYYNzGC0z53yP8d0tR0yjKtIAPOxizhPkEz+s+dsDMx57LUP0Irq2Pa+Gi+MNw5umloTVKb",
-	"HUoVztYY2cNcvpDkvNamwrL3gPwLTh8ULj2s7NQl5bHDu6k1KZAcGW0/0wX3NzeC+fEsILJO+n4SCVTi",
-	"ez0B8RmQv0ZRQzIhMKPG03SjL/a8MOON1nFaDmBtIg+1dwLrE0NNKHcVe86cZn8gBURJdpayd8n8WRCh",
-	"MYsWTlw/2cja6cT13Bs4pHiav+UUjuG6kBeEwYzAVx950/RYUn1wSzYiQzTi6E3FWB+d5TqRjWiEYoiP",
-	"xqRpSlLnwAC358k9V1jLqcpqWg0DNwUHSgiSxZCJEodsH/uUYLnZOqGiag+bDgWyqIvcipDfuIjpwAWI",
-	"EF7Oyy+yZykfpve1nG6F15n2XB3DzkPJu+cXHH/KIC4UjeRungc8IMl4TaUUPXot2H0h7aY/QYE54v4W",
-	"D8zrWOwzw9rJyizop8Z1wsFkLpZa9JVNpe9dDC5DShn1UdRNpi6Erm+jSuw3UglhvrIVWDRGH4LaXuuE",
-	"HgJ6OkZR0J2fYZjkE4xFMKN1a/LfJ+nu+IfxcX1h0TUkx2SaIckHWl2QbX39BDwQlpPXUJwXGVEM/UZs",
-	"hKo/ePExuALm4LHOwVydVSd/Ai1KrgBxDwlknFQMfk2BerncbG75D3Y9IOT/ajuo0LnolIbxo2mhcZL9",
-	"B6oTUtA03Ev3TooVUTzWAy4Nj+1OHFEV8GIcxjG+12rDHCi8Kagk2sxj4S8FbeoeFYWnZ22GsiFVBsW3",
-	"uBqjqwjO9Uaq3TiaGOZ7gRcu+mLI63U+9k5y/Ex320xDI4NbMDh+i0g3g8T0ec4VAC2Pr8jyLbCKDqOQ",
-	"bsvx7175/8q+zHVm3doQiIV6HRT+LGBZDZ0sKQF5TKTLSTfp+Sb3lTDk1oYdvArFJeYmS3t5Gwpg4qXc",
-	"qFnY6Yd7Z1LovVR86lVQDuY6I3lTBhWUTmTotZzB8ChEGrLAv4QiiJEIhEuMs094iZ6q1Gb8EO6wpI+j",
-	"WzXGKSKaRazzoXjlh1CeSG8ngCwP1//DO35PgK8Mue6qV9NkjG+twsRJmoWjVDivBMbSWtCBfMd3J9bQ",
-	"NDDnaZdAPIXFyyCvMydM4eBhufLr64TuV/j6W3GAysa5ERQyxukv3nev30aM+ljh3Ntah7PWRqfQSv9K",
-	"CUxOZsAKlaPRTC4nXWm1lmYv6gslpZgNHOt08E9QqCVqRLY/FpI3sr5QF72EeSHpDP+DCrjdBas31K6e",
-	"ut0EsysjhAI3tRVCnWJyswNXzsbxGBCRe38Gng08STO8WC0FONjjM0LNNQAPyo1CTQz+DMpaYhf80y8d",
-	"byDqy1phrB5nGMo45+hxRooXDsGfE8r5LPy9kE4bSn1PKuZDcr60vfop7QkQOhHRoRLxJ8vodUoCHjMX",
-	"d6IljtUp+KPmddoMv4K5KLt9huWM62XUbhZ86iszwPIpo3VnVmIC/BB9XwXSp/cUuCyFMOaI2hDfmAD6",
-	"F70PpI7jtUK/ubGJ4pw2hhOity8uedDK3xoN5gZn86mDLSy1QOU3fXX5LErXl1K+Q3gFOv4VMKPE51Ya",
-	"YQeROGqzZmnRbsrRmK9sj71xnu5N5sTyY5QnDkJr3LIXz17869fPn3/94g+nTPicbL5gZICvjbqZ7WAH",
-	"vJj1rwTnkxOosNPe53Syh04ExAnAO8jrJlBCcw67T4OQJYPicsG5H1TKjMK1XZYZBQ/Iq+i3CNRNbT1T",
-	"EmPA+Td6j3hnfge7hqftMLwWGOq0fC/6BqH4XsukqtCDApMbXlUYs6XTzODb5C9hFjQUjzjOA0gMUy0o",
-	"+xcy4SGtD0Nqor2B/3y64e3iIvcMfzrul3OcaLiXH+ApMhFSrYRxXKoScDEJYXTGW5BoF6CGw9UUSN7T",
-	"K25QWl18ez6HKu1wv9Iyh4ZVDYPz+7NSrYwVjN5f4gMiuRNZ3l2sMi23FQiO5pEWhhjNCrQL0y+v25ac",
-	"lnPZYtS3Gl9LzeVHdQiBVCIPCR2wNoBsdiqPjA3sA8abhi07h35VQLOpMhgfoXIgUKfZRl9oLns6mWig",
-	"pIQLaYtQV/PgGfoWdMSpaiDKMAWkKCZXTvpmFrw4/+gMSwlKz8fuEN6KN34c1BV9HrUvXyFPRATFy7nm",
-	"ov02pONepA7HdpAH4JJhYCh231QYN0mgEFLRt1pen3MJMY6uLgdYf6eRg7xWG2O7J6VH4M2bJSAmNjkN",
-	"oiEVqIfpkus8UEllfYuJGRVNB3XW0Oycz8ECkaVuDBuhhOFNTJeIWkB6aCLX94YyVZ8Jv8xa04WX4YQn",
-	"v+zUm03JgThg1gR7U2JMPmfv70lRne52v6xsvwqMc9YC5czJGdEPZnTAizb/yIr/6ocNIgr+j1X4bGHC",
-	"vQflirmeMNZjz/SvpPfj41b7Cw/8fDwcFLj7VLQPenDpHk6euP5mpGIuaY13jiHZWb5sCpWaXqmvDT9M",
-	"0HuWx+goCy8s0O7Etr5uo0/O1Aw7eBZbzLKHZ9m5XoupJxh+or7MnIUYEUX3E2SueT6NLVf1j7fC/KSv",
-	"iU4i5t4DRyaLKyTiHw9wmE4pMDVIXjwexbD2O3RQD5Yw0b8vlXQRbnZGjwDdzEkK0c1EwNSg5KRJxS+R",
-	"C4e2hnT8am5zg1Asdf+iQtvxZrIuF74ZH7vQRuGd0ctG7AmtThewKWrhuGxoC7gY3JuMlTAzt7gr1duX",
-	"kXxDAlqxMuf6Dksz5n7gR7pl44EfvZnyZBQDNiSqRQdyIEaF+5Z2idryVLMyT/BOq1y6R0OqWB4HH6Im",
-	"fgKXXUhRK3UZP23tgmMJ7MIJEgo3dS4YdCn516tjpeZqACZvQwE3hhvBiXnWGR0Ci5BVMUk2xJ45YRlh",
-	"CmV6F9C9ylZnWFHZHJ1Ktst26si0ASh8+qyLqWWTNyjA/d9/g2Aqo+v74AoNl8r+QifaufmWH5xop24M",
-	"vv/SjAXBR0sS5EkjjEytoUAzI6M6LnV9jEipMfQ3dNgjSu8M0K4AQU3VOemS798IIgwTbKlaKwDH4OrI",
-	"oBI4i0gIudkuofESFXUrAPunZUyXOk2hIeGFmv+24asSoPuoEJuQugDETEIoll+Hr8ZFZvtXoaYKXwgU",
-	"L3MYZAfP9L/FDEvcozi9R+/sgJV1hFMZ7+NpXuWLRQuP3L4lvxyKtWxzulPU4htCFJzhMdqtbC2eJIgS",
-	"Gl13K1ICXNnuIoE5DRE09EEhl9hexGPAEbRs8NQSwIQjGHQP2QQDuvTOXLARDg8o1VdBaabEIRReRkRG",
-	"yA0iQ4uxB8doo4uYxh/qhebfSrwkrB+0hcfM7jaXNmdWE49UZRUxJqiuHqkipdzOI2uJkyiduKQXQun0",
-	"xS2kJexe1McTVEJzxNQ37E/gRXiNuCdQRtdobQVW5kZ4gK4lXS+nIPP3670ZGiXcw8PT992ch+zgb5OT",
-	"jnMmFhZ6+8etOyqbo1B24CcQ3kjvRY5Vf1+CQa+IL+ASe3+GXb2WDqNsUtlWrBwgV8T6BZpRqB40yILD",
-	"9MwgtXq8CmhLBPBg+lbQ0Lh8S1ZigqKA+ScQGWTSVUyuEfgOmqqGaput7prJpeghrnkudJZi0xHrsXov",
-	"QPX1l0nbOcbZlquaOd2jLBFYvw8Xd4aCWdrA1gyBcgr3Qh27w86oHUsNZUmFvFs6UazTx7TttmsaLJeW",
-	"isETs7BZs85Ghfxk/2rrtMlz576c+jWieI16Z0tZBAmL2coNokr0/UD3giumwMd/35SCgHN6FunJ0Vv1",
-	"imq+CX9mep2D0UCOryI3Yc+PqdX/gGmhfRMgknqTza83ZeIcAATF8zudGLnnxx/4rhCkmprTMMNdGDsF",
-	"ztBjLzVXblNwYrR9Sj0LP2K0vxb0TJlRphkfifkiJDJkQPZJFWjoQg33KMNilVT3f896/0soFtyFEk2c",
-	"E1uKRquNZU7T6KGz/DG0JwbXQyvvqUQQcqFw2QXThO6GR7bIyBv/oYys4r+D8YNXZOoddsCvhyi0OITW",
-	"GXsE1pi09jxjaJhkGP0zpY6d0obGrDdnOBqeFKXU52JDiD63CnH0IAttLQ7BpXKjuqaZVMSRQQolLs4R",
-	"FOINlJYYzIDcPkjqfcxQQp6KiszJmTu5h3sBkbpkwnZnIrOXcv3dH7WTKJ8zKR44sb+d0x0TiUnphB+C",
-	"s5KsGpmWSJnggfdLSKKuhZG3HLtJzLDDJyZLIRBidJ/5CZHLWvFGUMVvc3D3pkPkzYHomwGnB2PtBHSs",
-	"EgzdHtk1vIcm1DYYW+fp4AfMtLeOb6TaVCdgtuhvwRwWvLCNtDui/GgnVQnaH35Cob0UG6mie3aWljg/",
-	"GjwvjnsSvq3Cckg6CmvJaECbgvgXr3ocdYe1B+O3srcQzmacytngDfQcT3rbzS+Sh+sce9U7voHWygHY",
-	"ACwh//9WuHtUvJ/bxrEzIqkTTG4efrmYHd9D0iu1hB3sqpX/Lq5oRzsB4aGHP7HlSdF+9mg7z/A9BkC4",
-	"K0IbU/1+5+sLLrdwPcIE6GWSxanYFRUxt+1WHwiRMwfoxV+eoqZ19OkgMOd5mznIS/oGucjzJob38yT1",
-	"fUF/Lvi589F7REGOVtbP1SXoxqvgIuCLF9f9JmSrP3iKVssLqA1FNMpzaYoYzzFLi14FlUjL/Rdm2FdO",
-	"vDKCk14Wfix0JAow+cNfyjkTnQvYrpOuvTAc5xA+WIWllUjxKlSVXpWrVph4MZGMnETCub/YCW2CWFge",
-	"v+eqIBbq89yaQhatMEYTvrpWmBUiek8pv9ZknaHu79wma/OCf23gmF7RcWAr+O2Rcnsy+IWdfDXiheag",
-	"zpbx+lbagj3X0B0k3v7nf+yxw1vALWbxzp/WhyPq+ZexpjhmKaZGy9NRiAsdRmZto41n7/Qd0LXyOY2w",
-	"eUW3+wSXTBA4g0pwsZfLFVAqNkiFCEMfg1wJyr4JNjkyf0/wuFEn0O/I3ZHx0qkrHO3jNYjZ0uIJQKUV",
-	"0faW4qgVNgVsu6ahQRX82fnU1RsyHX9ltLVzmIh/nlDZmz+QsHUmP6AbZz84uSaKVPe67poOVPWAYMC4",
-	"9Tp8D87AHcsRULxqkON6xJreaewOc/nIzZ6M4/eTAEit889W7K/TviLUJvbKmUokqMUoRBTW3DCprKwR",
-	"uBlCuolHsIrDnjbK7MnzfCqYxoryky2FO4ggvGMkmYpmKGm3uf4GbiiVG6krzU0huX5t5GpGPxQ/j596",
-	"GKapBIbpJy6c+J2MVaY80XBVSo/y0qYhSXxkVrN9t9pW7D//377KKk73gtvOiDrfTx5AVYDk4LOSU6Ul",
-	"IblEe02PXJhjXXCV8ZNeRXmV62Pm8tE5KlkUx1MKehe6rdjTgEYPmBWYIAGI+JmfhVQbG/ulxa7S/pmT",
-	"aECOMBDKys+i2Ct3vg+5Jl7KTKxDSztCf9RKzMHW9+MLyPoiwmwRFKhlfca1QfUO7hvResmvlWDAi6TT",
-	"HNpbEPBBwXONSHZyL11scQWsEEqShiv3+s57QI2n07vCpkEqL98J1ffqj1jzzopmTb67jNG21RSg/F6q",
-	"zoksfnng0ok6Jv3heiLk8rhU+mIZo1VMvZMWz+tXCV/jJXjWz/o99quYFjDuoVMvIYUXcM7g7KMU28/y",
-	"4nrxRPEEW3HlNbGlQOmMUSSSAQCKr+TKGcZiifQ/qmUNd6vtDSqIW4QngD9NJedIsmBDKwQpwSFKsWEb",
-	"z35bhzIpPjW7GQf0Eivl3vA9qIqQcAMjTzqXTd9qy/dtU4hq5ikFDAdCzmO4oqG/cMbjsa9eGEpM40L/",
-	"T3zmx4vdTSOUZ3z90AW9kxDKpvsGttoVA5jQisfLHb9bVbSta8MPUm1e+hv5WZV2HQZv+S302Aau8Q/I",
-	"yV1EMMflDV+KpgTdXwbTL4Lmx+ycaQFkc6Rjx5SwS40PkJEBWyemxRxZ7PZGdMurhaKOshKnW8nSBWbh",
-	"tsJqbLcNYCVhbMBmNyIxYDFOXTg0ER8NbtuAYAmW1xZXtqhmJOz3cemQuk9k6veKWjpoGacnCgW3Jkjd",
-	"rAObOq0EQP4NF2gfLomCNug4Wfc97H8XpU8PCdQHuoP06Q9OZKMkffJkWgPx7UxrCPpIoHkFWvTPBZ37",
-	"26jOnRdVlvu8P5xiVlAHegl7ZQEW8EOkd6JYmEhaAU0STeaYf8yFe8wYecmyI+MOBCCPTvBAF0vncdR/",
-	"Yf8byiJLuSxDq8zS6k2wn1oAMRLSACJt6MG70saIM49AaGPnbavFRPzZ4PtcNXq1i/ZYSEKeGAfRjbtk",
-	"ExL2Dky8DPUQTZiLWaJapdjVjG0ua+szW+dMryLUnfPyqKQU1XPdwuKXUg9j+qAl57a5FeYrO3lfrTPd",
-	"STv6bIdSoe/UWccM+Qm3jl9gKozg2FompNqGejD4YyRrmugpY1Gi6CdoZTOzuN+KqG5MK7/H4eTn9Xea",
-	"qF0u19RvDL8tHJFPEXx1lGGv1LHmxdSDYnCh8vwnbB19Xbi5j4pd7K8WG6heIw/m5ofEVtiUyzPrcTEB",
-	"vzi0xhhaA3wTb8KVkcuvLOubaFx85aWkE3JrIvrnjBjHOy4NIm9hJ3uvxsY+0P4KbzS0s/D/ExtIDW/y",
-	"63pz5jbmRP1f8uZ9kLPYqPY1PveHZ0QsKzXkmkXj1CQrTa9I6Hd050doeDzggd3bif1oL4Tgroi2he7L",
-	"4a3Fpbzvb68Zhzmu9BG7sZ5sTYoQ+u8W1kLB9UB/60JQ03l7GPvtJ0OZNVIBJORGqptkNTLldTe+E4gC",
-	"nxyJk6I2RBQLPBUVOiifV+iyaKSAKFLyWkJZs53nlpgDXnVvSJvpeFZ7wSeHjvzJItRo8BzNaUafnVPS",
-	"aSF4XegnU0jIP+WQBEp/qLCuBroky80WeGXNV04bhtnTDzBdgKqgSxgg95ybmqXs8EF4FlwQE9M47gvy",
-	"AUZ3+BzCiYVGM/0SEvXxdPTZ2KEZPaahB0agzzpM/0o1pGjpXK9GXGiCM7lo1aT63MsuYRiVKePXqxHB",
-	"6kvKeJgBTfHjo+TZXfKsX3BED7q8JadR7yy6lHr3t2j5XIEXmFoTbos5Xo12fyXjEYgyk0sIiBM4YZ2o",
-	"C12dRuHG6WjYThxT+7k8mnoZkDwofrHLxkGbnaj7JA70aWJ9ZsC+LsJeR3Wd9pADPLy0DBu7QlTqHMop",
-	"94VPASZIG2Pp3N+YpwO7PAT5OY+QzOiydwF7LJUL0HMJXYAxKjeI0cBMM7/QoH3RlvQCX3Qqp/6CkeSc",
-	"+cnjTGzhZTtRaG8rz9ik6kFyEMl9MHvZ78FMwKvgYA7OWzh9GZfFbSePuzC1XJHu3AfNAYAANtWwg6Hn",
-	"mu2EaG05vSGThsNqwDQfuNZx5CnvpqAQWQ94DsufBCXOOvrbKfp9DAkj98lU9u8oZSoH3pvwhm9xJNSk",
-	"r6D6boYNqb/TJE41IlBf26q2rwAfSrkQkEva4opDDB50Wa1WgmrZG6uP77Wmq6uA4MG0IzFnOwGp91Tv",
-	"6VbiGDqh+1PS7yctsG/KPr16i5Yin8r6ZMZZwwR0dZbLfVYQLeqiI/cstnuSn+t4IQXrwGXMMR4p2sOX",
-	"pFlUcar9O/pZ0Ks+UjVATUsmOVov9rBsCw3h1NkUnXWEFiTVjMbw0IGWhDdad3Y8+zXCoM4qdl/HKvqh",
-	"tD1JHumsKHllN3OK4VOBwSh0O5AufaBK21LYR4JvD+GvE4XzcXRO8ELy+9FiHHpeZiCXcCtKQPkbw+u5",
-	"1XJXgOuPAvbTiGSX67uyDqgk3pewcxoUZMDGdyW354wLsY+kjG1+fHXajOq0vUBcSBW2PSfWkGfuAF16",
-	"rWkE3ZVWzvCVP3mY2fzdUfGVhjaGEP5KhcOQL+h4s7MYTn3C/vH568NW/4N5mW9DA60jW/GmYfzflNGd",
-	"EzfsH1wdtRL/qNg//Bvgf7P/FVNR826g/xtyRwBo+gn7ozHaoPoFPddW4M142qLk+d0nq9WTf1MJFuxm",
-	"Eea9qBa3wmB17+L5IqCB8FYubhb/8uTZk3+BrAW3hf16ylv5tL8j29Cw0B8s+NzrenGzeFXXfwnJtn6T",
-	"hHXfaHQdZB0/8zl+CklbuPMTEPHx9XenbOBMh3LTtlqFw/3i2bPS69I4vMRfQctS1JPWvGvc+HNBqMcn",
-	"77xwP2z1CfZUjzflf8/I9/RX+O87MOwFQcU/C9dT8TewpMiLi58xrZDvBdYb/J1+aT8EZ/P6u8XdzzQN",
-	"ntaGr9H+ufK91aLtCBp+4LfiO3j39aw4w3cnVZjFqMr4GkbeZUePEjXhx1DBAphBXG1E/ZI9C+1elTgw",
-	"IN4TIlnyHP86fKoK86QF3z/7eXoajJpL5+q7MIReXMYZcs834qm93fzu8745ZYvkV1xKxQ2RCXN3R2EM",
-	"xKzmMMvK3wytkco9+S2d08rz8uJm8UsnTOqMd7No+FJARVxPhtT4QtuILomgkgQWYen0r3UTYjX3OP6a",
-	"yrF+bW0nbN/wcR3aGAJsEZwq/DYAkUVEP/QfxqT8eN0+QSSbjJH+BI++a7j6MtIldIk+a+c8gho5ucYd",
-	"HWnF9NIUakQaWX5EWLOwdzPTBeBT2Pc6TfGfSRyNSyFwHD8MS59yHbD0fx+mu3j/wc2WHMroi5910fnZ",
-	"//fiq6xZZrjdzjNeYxw49qUNvj2gJdgLEdAKQdVSI1zpLDhLbIU+5LXR+6HQ+7Nwb1NX1JHb8x4qfvgE",
-	"cYn+ka+2vRc/9Gr9Z7g8odHs8OKsg3rq92HOpRm29ykoD0Vl553/9aoNa+v1gyg8lu/FP5eW88AbhYrE",
-	"01+RfhftvVQIcK+DdS7tqvvuK4a4nq7s7YNwRNCsIAtkLRvxm+SJlrttzxJhpefXBqkI1559PK2qxadT",
-	"vaYnKFWOp1jASweRfJZu3wtsMN+GTJujPaY57aWSez+t58SdWeLX6Jl9aF08dJ8CX5iBEFNAN91gulIE",
-	"sEjNF0JCariTdGhw4vXR2HVyeQS8FkI1l6r+iKg+X0BH+i/PHD7Tf0pZuJP1nge5w4H+hAj4JoNydWBq",
-	"OazSgXAGVPGzhltX9ZyA+uSTL+FMaOTScMwmKknpN2HII9IufoIg3/f6gAHaWH530jwDa/22+kA2JHsk",
-	"SUsfd4zCeWkvWwGCHppX8ZBjJD47FjpSxP7TsvanHO4FJQ7hyeHhflXXWHn8ZU73OqCEZEfwxTP/f2PH",
-	"EB58NOsDSfDo5kc4D0970l1QXmQrPuC4WWcD3/27cU2GVCf+8uHHtww/i9dIxnGPwfDnlPkVv+cVvazT",
-	"TSMww+GUTO+F64zKuPeERr8nMsFjdxwM7PT9cbAzypNH2Pm5qlNAAbjghX8PhPmSZ/ZaZMd7uaKo7Sv2",
-	"N3ryBc5s4syJtodsxZ9kIx7X/jjyB/KkR5D4cIf8psyJ/kzc254AepVNiaTFh5zS0vb+eFCPqbD415cc",
-	"ANKJr7C7WUjJumF9cL5iofV/xfLO/48puPVBPc2/VQ5k/1WI9tt+5CPFs/MvXCtoXruI9vCYgsVTLmzX",
-	"ZaL9GQY9Xvw/vP+3T63TPJ/LmnIaO6YneyHyEq2jHkQEfkiJ+6guQDm/HWrQfotSOtHj7VL/id/+RrlY",
-	"n0rv0ccY/kppzlgZ4Z+KKddxzzDJ2Qvq+mWeLo8V5sPd+EtXbwTWxz7OVuC7v7D5jwWPpbs7Z9TYZgHg",
-	"p3axJmz/2FfAr96Avnvqj1FtON6eZ7c8cXOHCqXxe7vJztcmisPs2iEv86RA0xIC709wCuo166x4Cb7C",
-	"ACplvDoEyEnMOn4cMtrHsNSoCzy6Gh4ToMcK1q5V10Pq9ENr7Sh1EmM8pugxnbJPfzWdunuadYQbZ0PT",
-	"qYtcOILYUPbSApKOjV5Wc3zCYhAntFuyQgXjEyCxYZmijtcV+PWYk3us1g99mbRa0X6cPwLE46NdQPj6",
-	"Lyz4AhZRKfjRqd6viRT1lHQP79yku15SnJdXMv4Xsl7IeKvlCsRYX1B0/a36vq+8/ALibisuYXEiBGcO",
-	"xKu0C9DlfKknIZbPKh8gMCwmNXuK0BUvnj0jC9PnByTgoYu4FV/2iMaCu8IZDUz4mAqI7fsplXyFH+RG",
-	"/di5SW7CD5gRrrtHCrCXvAqxLdQ1Duzw7GMmKZP2qafV6y+kADV6c03+1GjS1e/HThx++JEToB5lB7H4",
-	"IT8qzgi+L/q2PgbE2hFhARkM4lYo93X/woHPsuxxfKUYPA3ReIi/Ze2fQ1r2TYhi9UE4wLkNih2CfnYq",
-	"dAk8QEj76+fYIsDqvcArDZpXAtr04TEFEETVn/7q/+vuaWhZQNz/w8J9xzcxBeFULwiFdmXFYE6787KW",
-	"8K5z3hSCXm0pL97fvGzJVzsmldOxBUMVW4WyjdY1NtwdKgrvRSO4FT/1039kobCiOwaHevWsNXBvGvs/",
-	"rnUHpuc8Ewk/9pCm0Z4fY9HhAwehpqquh1DvXbqVPkas1kfLbGgaUkY0TQzWLUFd5Y95ghMSTpEMAbbm",
-	"8egAHyAIkbxlMEd0lcXCB28/CrUSbMUVWz5OhPbu7v8HAAD//w==",
+	"3H1tkxu5keZfQfAuYu7CNXqZtTcuWp80GtsjW6PRSRPWB+9EGGSBJMQiwAFQTXEn+mdd7Pf9ZRfIBFAg",
+	"K1Ev7G7teDdibauJqgISiUS+PvnrYqX3B62EcnZx8+viwA3fCycM/OsvWir3+jv/P6Va3CwO3G0X1ULx",
+	"vVjcLD75XxfVwohfWmlEvbhxphXVwq62Ys/9Q2tt9twtbhZtK+tFtXCng3/QOiPVZnF3Vy3ei5U8iOIn",
+	"DPw8+I09//xGqI3bLm7+z7NqsZcq/vN5/4N3/k32oJUV3QJfKnsUxv9zpZUTyvn/yQ+HRq64k1o9/WS1",
+	"8n/rPvo/jVgvbhb/42lHvaf4q30K78Rv1cKujDz4lyxuFj9tBQOasaN0WyadZYeGK8ZVzUyrnizuqsU7",
+	"o5eN2I9O6YDjfjdvauHt1OQ+brljR27Z0Wi1gbng3jwwdfClf5PiWCIR7jnjlkmckeM7oZhEAn0Q1kqt",
+	"HnhW4a00YTSTllm5UaLGWdxF/gMeermCj58/9aMSzG2l2jCnWa39f2ol2FI37smiWhyMPgjjJHIhXztc",
+	"y+AUt/qoPAW43I+N/b8tV066kx/uP+nHh6MglRMbYfwvG6PbQ/ZTPCXVYidV3V/T0bOI2wq29Rxba2EX",
+	"1UKodr+4+fvi0DaNP6e6Vf6kH7SBp6pFo1c7f/Rb4/+15PAv6zgM929aVAu9Xvt/6L1Y/Fz1pwOv6Oa5",
+	"1LoRHGix17einkw5FCqXy9JrOIpAJ+Lj+qhwc86f8nQAArLjVlvcWc+w0lIvOTR8JSiKCiPwqcozPGcr",
+	"v1a21a1hUrGjNjX5PiQztZSN9kwHv7NWOdkwpZERPa1sxdZG79nzF+yZ/wBn1vGN6D6RsYcVBF97Sjmt",
+	"G7b1B1OzpUjHE9nC/78Vjq2lsRk9sz2zW24IWhyEWQnlmF6zRNuvLLvlTevnl66SWrfLJpuxavfLMGFY",
+	"CkWU9MJ8+Yn4filKqwIV/EstfYCsE/T5sc7onaAfgoPQm2QtNkbAgZqwUGSL/ofv8nvy7zi9eMwjIweB",
+	"ELchHcww5XRe40GOLAhnJzJykBCR5IlKyDRVEGjxeHZHWi8/iZXzS0D5/SqT3XUtPS148y6TjWveWHEp",
+	"LqN0iqKH411ASQ4jeLgHMjXhD8+eEUM9V18M/P2oPnFO8EAUeFP6NrX6bzl1ev3l12he+yPAUaCAouC5",
+	"F86ci3c0HLmKvX3BGrF2TLcucLNnYxAm2jCl8W3Ssp3SR9W/d5ZtvaEOOQh6kEpsz2vB9LqCSTTcbIR1",
+	"7MBNd8ClE3s7JoK/hS+94waWH+jBjeFwRW3lZnumLpZZ369o8tDjpJEXmwhfwKfDzKpIKHorrfioDUzq",
+	"nLq1MNyJiZONV9Mwg4VDGN5MTkc37oML372Yj26XxGZz5q9uplXYcakYjqRkd1ll8IxI35LabYWxLFyz",
+	"ICnYSu/FwBXRiFvRTN7m1Q51AEI94GY3xpo/+DHlHbjf3f2Cif3BnYbumuxD2kp8OXVvGLEXdWKt3nHd",
+	"85O/jGsvAPjSSwRngGbR2GAKOHrScX3vv3XqH9ULdow3S5p43LlA+bQ5gT2qReSseI0Ehk5rK7G0nXlF",
+	"8JXR1s5Rk4NWXdB4nTa/tF6y+m3diRpErlclehIYD9FG3gqVacfZfbvaeilYLTbc7uCyPBjhhLJIv+42",
+	"Fm61hQvV3MoVrRcvuaX1Hc7gKzcwd6v9bezPX7ecrRG8ZkJt/LUNOhvo9f6PS8H9aVWwiWdXYe/7K0/w",
+	"tbe4xBipX2VD/ZMN3x9Gn4FBfrRuVcGGqcVK2nBmMmLvBKg+nldveeNVDIp+nYQeoaDfOrx9Pcnh+vWH",
+	"nq0NX/lnOi648aKgkdYB108QX7W3TWbwaWCb/pyViKrzG7k03Jy+skwfVcWWJ+aPWT5HL4jXfC8bP2gt",
+	"N60B5e3CldKj18bwWhA6Um/gVjSjVtn3foyX3+3SBKOdcOf0zTH1SihnBC3wtanRWBub4cGIWy4b/68Z",
+	"xJ+hThp9tAXOOjTciQuWsb+0nsfA6YG2qGUrrlgjS8YZioUZky/YXeleNrCenK1virJvROxNMdb8bH5c",
+	"X5zbk/RcAdJcr8kzaw9iJddS1H/SZgq/dPZbT+0xwhuqyxOs//KIeC27c0ZtYWMmiETrvHSn992PQZKC",
+	"bg/yxCtCFjWh/Osw4HnJID2NejwcKtbxGpnBJXg1TDlC0ZCd9uY76mY3gu9062hTKPCdN3m2crUNh8Kf",
+	"EvH5IFZO1Mxp1gjHNrpib//zP/aEZ21D63SRJ5I21F/dPWwUuRPN6bGtFK/MhS8lOyUY4X7VpCbVWWE9",
+	"66Co/pbFBlyNKLfCv45b3YhcgkyRBbSNg5+lVvGKt/GyGPYL1FxtwA2x1mYp6xpEU/qUFyVaNnjMMZRB",
+	"yRsnPrtxwyxa/n7wwJwfxt+xCgQgxWNwSQ2LRXr28Cw5+3M9b3DqRFTBE/jAD6iDctZocPLhcbb8ZKtw",
+	"h7itkIaBkuEvk+WJZQpm/2wH/pl02fvbZI4Q9Pp4M+t2xZtrjjg8Y3pcS3cBxhmQ27EV6A+/9DesZE1d",
+	"deC6Edw6Ly/tIZxXf+kdpapBkPQ1qa1uznyM2U9S+TNNfCh6mqVlXkut2VqbTj+otfC2r2P+1eQ3d+JU",
+	"1E9qYeQtR2V7hk0N66ZJAp5ltm+tY0bwFQbkGrmX7gUTjYVXe6vaT/nAbVAACGeFf2SitN9zs5Gq5HGz",
+	"aYOCRwENjyBc8TvVPbxJld8h+ge9fhOX0Xf4d7T3c8ynUwF1wl+iq75PolZJR34WH7ni/gu3RPxkpA18",
+	"KDJvIndkg451kdcCPYpnTNRvNHFVDhyN3blWMWGrLvWMib79nc2Wic+Qy4h29gyZ/TLEshRGqLlx9oZF",
+	"lzAY7t72VXX0KPQlcxOE8XTpCV+ZIsrtlqvdLFF+1G9bR24XpZK+0saI1fV3tVTWBf15aIbfaSXiB6rF",
+	"5683+ms/la/tTh6+1gf82NcHr5X4Kw4+lcVlkyaQZksqA3jp9SWfN6C91cOs46q2XkzncoVO1phh/dLq",
+	"hV4PB0W+C66ch1GSkmPogcJCl1TsXK6tFbW/IBzeUxe2PSjJTh8Oogb7mW38NTjBvUYTcZB+t5LTmnE5",
+	"B0C3zsq64E2ZpvvCqO5N5NTkei2MUJQf/SX7pRUWLheg6gFMB/9vYSzD2B6rwwtcc+qLG1nTV1praNMu",
+	"fo82d6IONclR3i3sg1/7mMMczlX6fPxYmOow4T6EXTpf+kZrevFFDcBIu5scaILXh2fI6WVibOYloxhf",
+	"uSzJp9aK0PG52jSicPz8yVKtY641StRseQrBfavaDdMG0xsgjF2xEF6n3FZHjlqpEbx+wl6nh0A+8pP1",
+	"I91WGFAHIZ49SQUrH7lljGcQLiLL94dGdE4iG2K+fq57wW1rRO3taz9Zr2l7vTUP6vS/tuefX+Ov32Ty",
+	"rXNrBKvlfC57qVonLDty6TxpxVp3xAL/0CQa9GSyV9JnJvhwsysRa8/dahtUkzgxphUQBfSWnDKZsP2G",
+	"FPQdof719306pUSjC+04scvNBT+SerDSP5HZH10mzg1YSrL2LEm+Iuz8TK+1f2S2ajrCOrOc4SFdiXBn",
+	"RvfSFJ/xTvp7lDJSgAHgcLeqPrMF88yjSc6Raek7cw2WMR/Ld4avCVsDgzNju/0nHBUD9NPvrz9DBJcw",
+	"Q6Q6oF92NNP1NYy8g0yZevqXf/D0ID7sbx4IkNCqK+bPZj57GAv5LuGPt9xIrlznUzLgTSo5CPRBDNjj",
+	"1smmCXluENzIZGFQ/6S1LRz3icu2VqoNZIzcUWcK8p3HtA7PK5hIm4zo6ZT/G9jMxMdvhbGF9IMLZo4j",
+	"I5+kOSQGjOwQCFxFRq66lO5up4vn4X0ix6Vbn3tDi1RwVlstVzPIgd94BU9RVBH1QFJGQfWMFx9xyThh",
+	"JG9mBh+UOJZyUP1P1rEwy8T10oIXzl+GppHCsFJ+Y7K8ZxDL3wrUNO1WUKFpJ12TvFh7vhPmK8twLGVw",
+	"+dE0VbSeSzj/7+mr++Dn9NPpMFGRx5mmXMjIKFViz44Z40wijSLdc46IC6ROwx9xF9+3hHHnrXlZSlFF",
+	"6fTywj/JnfjayT0pEPGJb0+09ZDu/Et5eerqGfxVnKQi8YpbaYsHCtPsXxJcVNDcxa0wITn/TCkdWmLy",
+	"sRFCP9oiizGDPK2jy5FNpMvoXqX9IfdVOXPKLCgieuLPMPhrMFQSbjnPc95cqqV/YC8VdzEefjgE/TDk",
+	"xRaY/TwDt0pRpVIyznkEq8p9T6VHer60PF+ncLVdOIEqNBomudFCJomnJD38TRzQPXPgrS2+/p3/sRtr",
+	"xEEbVxaN/td8tG33ojza/9qNtsI52LZSfQr8nI2XG8UdqIaFJ+KA7hkvXga+8RP+nI3HBMLiePw5jr9L",
+	"tvvpLRZv7YKKpxUkevx9ukv0rhrJDDtnxrHhFysbG35B7NG3X9JhZO69UzH2xDlnjY0+P9djoy/P29j4",
+	"3hEae+DsDI2vND8Vo/t0yeJ3P99Viz8li+nSz1gbfpRqg16iaK1bWYuKPf+G6a8wfzdlfB5esK+fP//G",
+	"a//+v5babdkRZPCJ1XQ+ffTsTNI2cKLf6obMiV9Fn0hf5dvq1mAizNFI54QKCb+l+CRfimbutN74h2gd",
+	"j89RqfBtH/xDo0pVeHX0kKWZR2JQF2hGxBle73Iau5noivg8cdzpGl9BzKsOlTqfF/49fm5lCuB+9UhQ",
+	"8OA/8vxDRADnXZ4zcgVxUFfSrJqYxv7ZnzfU+QzYNEt9K9i/C6MrDNNzttSf8VD7sf1jOTVva+reG40G",
+	"SnRrLnV9giucN7BpBiPSoEMe0NY9aBvi0rQD9PhbYDtYV85ufl7VYktvYWvcVpiP2hCpKHxFZiijW7t1",
+	"DlPd56jlxcrKY5jAsLIOozpF3c+PWtSfIX91XuBxzz/PccamjIer8oTwaXLqUaRd7sSqNXx1KibwHY1Q",
+	"q+15MnuqE1hyVV8UPRwl1OdP4MFJFRVQcX5ZUnGR35MlFvcTORu5E4UyVW42wlXMconlDVCIBFf4VG/d",
+	"B6/IEpcgZDfRX4VahbMMKPJSXoYKwMGiOY76cyzz6Nd/ZPmzgy+K4+6q4Zo/zOvZieaUtn6kAPB8s7KS",
+	"w25TH6ZGcLUVq910vQNz5Kj3BB9SXykYrDKZUcpXmxMdy8qqUaa9yZ+GD6rdEGpga0K43J8MzGH1lM8i",
+	"nc/ODpDSDqtAp51drDL5E5SIULwiV9tQQALeCByOyWFUjHUoQw+ffStEbUseTlGHOKjlJxROS92qult2",
+	"zGdMNVXTPYSppqVfxIKZ2fGWR4EVSrQs1m1Ziz7tAGPgiYzDavKWl/Y7cxpMmzy0jsE9CbFMfwTXfCVY",
+	"uDo/6SWdNzmRn3bfT09i373RU5WSlGPZPzgoTL6fmzs/49szki9n1Q6vdnSZ63m1Ut/Br0uk2Lf3KwWu",
+	"Fv4gUNdOlt8bzwNktS4FlIg/S8IZ2YzbHaR8sanZpKU0skv4CziPXiE3dKRtuHJLFSJ+nhww3VDhJmmU",
+	"jlj4NZAKcXn04ZnpV8qPfng5TnTgzglDc0X47WMht7ODSynhQjDuGGdO7kUVslMANChD+YCkB0gIJUT/",
+	"tH0+r4kjtUXVOiy1mfZGE95FpDGMlsc9w00Hna3hJ906S9dDzS5rqxJ5LK2Gzq5gI9JUtaEN78v6Nbpg",
+	"jTjlK67YUrCl0e1mC6n8GO1uWsGkYgmBg0p76JU7XZGYjLmiVHTPT4c3/sY6VUyr5sQ2/qxGBBFyQsaV",
+	"IFW8ek5rp0uB1XIxAd0LOkAaOfIQf7mXZgixfppbszo68lhAwnSrasgSs0ET2+/vqYR1pXhkKDScrWmG",
+	"jGeBn7QmXXpBs5nIFjD4B/553nipZo2/N7e2TjbSpnt6whuSYU5roKiAgoDtDh7pkMCamgJykl8cZKt0",
+	"5TfVINITjnlPistxVbhibwOUzL2Px7F4eR21sW6Gjgfj31xX9xgSU9GW0IgadlxE4y1a5uHm6eo+9uh/",
+	"Cycqav0X0vhcu4tCPKrtmQITJRjaegkyCQVIuNuCpZnkeQ6JFkRpldkU6ZTkJ+zMZESHSocjEa+f4B9I",
+	"RmpmNuY4ErmZdcZVUeZGX8qZHlAlOJykl58p9dlm5nyQdFVvmwRbIpofoAlXnWMqK97JzmxyVCTLPwOZ",
+	"ijIiqn2d8nWhaiUdr3P9xXMbjinlSvueq/qnkPY/C3Okc7VNMe4B/WZqJuYnbaZnbU4dOVko76Wa/H3j",
+	"N7CUsds2Th4gH0kqtjYa8d5kjiewBugqNRHzzfHNXNCurhwte+r5N2P5Hv5LSDOkcSo2izBGuEmRWBmH",
+	"kzwW8q7n1tJmSeEgRTA1vPHGX6cZQpYIVtMasdKmxnqtrT76v56YdVrXzEq1EsWS+bFCrJmwHdfhbXSa",
+	"yfUgA57S8TRfBMf4hr7PtqcJVS/ADn4otb2vIf3nXcOJfK3VlqtNyY6vDV+jvywMw20i1eiVNuJvvZzN",
+	"bh1Z5iJpG6VMzC+YNjYrHayccUVnWuUEqRKdO0JQO4Vovf24iRGc9rlD/m+fpqZVlmkFGXA2Zgl3CZrR",
+	"f+6EnQmdl6X+EVpZHdPGR/OF4c7RTUNrktrsUKpwtsbIHubyhSTntTYVVu8HAGNw+qBw6dBxpy4pjx3e",
+	"Ta1JgeTIaPuZNri/uRHMj2cBWHbS95NIoBLf6wnA1QBgNgp+kgmBGTWeph19seeFGW+0jtNyAGsTeai9",
+	"E1ifGGpCuavYc+Y0+wMpIEqys5S9S+bPggiNWbRw4rrJRtZOJ67j3sAhxdP8ilNwjOtCXhAGMwJffeRN",
+	"00FidcEt2YgMmImjNxVjfXSW60Q2ooGWIT4ak6YpSZ3jG9xeJvdcYS2nKqtpNQzcFBwoIUgWQyZKHLN9",
+	"7FKC5WbrhIqqPWw6FMiiLnIrQn7jIqYDF5BOeDkvv8iepXyYztdyvhVeZ9pzdQo7DyXvnl9w/DmDuFA0",
+	"krt5HvCAJOM1lVJ0ILxg94W0m+4EBeaI+1s8MK9jsc8Maycrs6CfGtcJe5MZLLXoKptK3xsMLkNKGfVR",
+	"1E2mLoSub6NK7DdSCWG+shVYNEYfg9pe6wSCAno6RlHQnZ9BseQTjEUwo3Vr8t8n6e74h/FxXWHRNSTH",
+	"ZJo+yXtaXZBtXf0EPBCWk9dQXBYZUQz9RmyEqj948dG7AubAys6Bjp1VJ3+GkEquAOEbCYCfVAx+TYF6",
+	"udxsbvkPNm8g5P9q26vQGXRKw/jRtNA4ye4D1RkpaBrupXsnxYooHutwo/rHdidOqAp4MQ7jGN9rtWEO",
+	"FN4UVBKHzGPhLwVt6g4VhadnbYayIVWGKLi4GmqsiDH2RqrdOCga5nuBFy76YsjrdT6EUHL8THfbTANV",
+	"g1swOH6LgD1vtEu4WH0swVAlB/pG3MVGE9A1A9g+Tte8kNkzEbQnOfnhTRG/h1zNZZr9PFcRIMnHV2TZ",
+	"I1gTiDFVt+X4d2/KfGVf5BaAPtgQVobqI7zKWAAY6xMtpVOPXVBykl5wybJdXQ/JqIEfr8KkiZnWcmQb",
+	"CgjvpUyvWYD2x3vnhei9VHzqxVYOTTsjeVNGepROZJDCnMHw7DARPqoStCPGVRDDMs4+gVh6qlKb8UO4",
+	"kZN1gU7iGHWJ2ByxaonilR9CsSW9nYB83V//D+/4PVHXMjjBq15NkzG+tQoTJ2kWjlLhvBKIUWtBpyU4",
+	"vjuz7aYhbE+70uIpLF5tedU8YdgHf9GVX18nyMXC19+KI9Rpzo0HkRFbr0a8e/02Ng6I9dqd5Xi86Dd1",
+	"DhT1r5TA5GQ+r1A5ts7k4tiVVmtp9qIeKJDF3OZYdYR/grIzUWO7gVMhFSVr1jXo88zLYmd4U1QAUy/Y",
+	"8KES99yJKJhdGSEUON2tEOocKJ0duXI2jsfwjtz7M/Cs5xeb4ZM7UCiQHWgmVJADGqTcKNQr4c+geiZ2",
+	"wT/90vIGYtjsIIzV4wxDuRo4+s+R4oVD8OcEPT8LTTAkB4fC5bP6/1BqIG2nTEt7hk5PxKeosoLJMnqd",
+	"UprHjN+dOBDH6hyRU/M6bYZfwVzo4y5fdMb1MuoFEHzqKzMU+SmjdWtWYgKYEn1fBdKn9xS4LAVk5oja",
+	"EK2ZAGEYfSmkjuO1Qr+5sbPlnN6SE2LR3wz5A8vfGg1NB9f5ubswLLVA5TddrfwsStdDCewhWARtGAsI",
+	"WOLzQRphe3FFarNmadFuytGYr2yPvXGe7k1m+PJTlCcOAoXcsm+effOvXz9//vU3fzhnwudkRwwjA6Zw",
+	"1M1sCzvgxax/JbjSnECFnfalp5Pdd4kg6gHeQV43gYKgy14INKRaMiiGy+f9oFKeF65tWGYU/Dkvoxcm",
+	"UDf1Wk0pmaH5gtF7RG/zO9g2PG2H4bXAwK3le9F1bcX3WiZVhf4gmFz/qsIINJ00B98mfwmzoIGFxGke",
+	"3GOYakHZH8jrhyRFDBCKww3859MNPywGuaf/02m/nOMSxL38AE+RaZ1qJYzjUpXQpElApgvegrTBgP8c",
+	"rqZA8o5ecYPS6uLb8zlUaYe7lZY5NKyqn2qwvyg8y1jB6P0QHxCpqsjybrBmttzrIbjNR/pKYmwu0C5M",
+	"v7xuW3LBzmWLUU9xfC01lx/VMYSFiawqdCfbABnaqjzO17MPGG8atmwdeokBm6fKQImEymFNnWYbPdDx",
+	"93wy0UBJ6SPSFoG75oFNdH0BiVPVQMxkCuRSTBWd9M0sFHP50RmWEhTSj90h/CDe+HFQJfV51L58iTwR",
+	"8SCHM+fF4VVILh6kDscenUfgkn6YK7ZEVRgFShAXUtG3Wl5tNIR/R9fKQ68Fp5GDvFYbI9VnhVTgzZsl",
+	"ICY6uoNoSOX2YbrkOo9UilzX92NGfdZRXXSZu+RzsEBkqUXGRihheBOTP6IWkB6ayPWdoUxVm8Ivs9Y0",
+	"8DKc8OSXnXuzKTkQB8yaYGdKjMnn7P0dKarz3e6Wle1XgXEu+tJcODkjlsOMtoTR5h9Z8V/9sF5Ewf+x",
+	"Cp8tTLjzoFwx1zPGeuyZ/pX0fnzcan/hgZ+Ph4MCd5+K9kEHld2B4xPX34zE0iWt8c4xJFvLl02h7tQr",
+	"9bXhxwl6z/IUHWXhhQXandnWlxZBCFEOntMYyryrJnPG2SGcYTjP4qNZBvQsw9irPfUES1HUw9xcCCpR",
+	"G3UGTDbPCbLlqv7xVpif9DXhTIQcfOBQZnGFRMDkAU7fOQWm5ggUz1Mxqv8OPdq9JUwMCEglXUTbndEi",
+	"QTdzcmJ0MxEvNmhFaVLxS+TCoTklHfCa29sh1Irdv6bStryZrPyFb8bHBrpIvDN62Yg9IS11AZqjFo7L",
+	"hjaZi9HAyVARM1Or2xLcQBnIOOTfFQuTru+TNWPuR36ik2WO/OTtmiejELghTy96nAMxKty3tEvUlqeS",
+	"nXmCd1rh1j3aisXqQPgQNfEztPBChl6pV/x5ZxscS0A3TpBQuKlzsbBLuc9efyu1yAMsfRvq1zE+CV7P",
+	"i/72EImENIxJsiG2DArLCFMo07sAblY2U8OKyvbrVLING7Yj0wac9OmzLmbWTd6g0O3g/hsEUxld3wdX",
+	"6DdVdjA6cZibbvrBicPUjcH3D81YEHy0JDGuNKLo1BrqUzMyqtNS16cIFBtjhX0PP4IUz8AsCwjcVJmX",
+	"LgULjCDiNsH4qrUCbBCuTgwKobMQhpCb7RL6TlFhukJfg7SM6VKnKbSVHIA8ODR8VcKzHxViE3IdgJhJ",
+	"CMXq8/DVuMhs/yrUVOELgeJlDoPk6JkOu5iSiXsUp/fojS2wsJDwQuN9PM0NPViz8cjda/LLoVjKN6c5",
+	"Ry2+JUTBBRyl3cqDxZMEYUWj63ZFSoAru30kLKs+gIg+KuQS24l4jFCClg2uXQKXcQSC7yF7gECv5ZkL",
+	"NsLhAaXaSijNlDiGutMISAnJRGQsMrYgGe3zEasYQrnU/FuJl4T1g3YwmdncZ2hzZvUwSUVmEWKDamqS",
+	"CnLK3UyyjkCJ0olLOiGUTl/cQlrC7kV9OgNlNCfMlcP2DF6E1wj7AlWEjdZWYGFyREdoD6Tr5Rxj/36t",
+	"R0OfiHt4eLq2o/OALfxtctZwz8S6Sm//uHVLpX8Uqi78BMIb6b3IofrvSzBolfEFXGLvL6C719JhWE4q",
+	"exArB8AdseCBZhSqBQ+yYD+fM0itDq4DujIBOpq+FTQyMN+ShaigKGDCCoQSmXQVk2vE/YOesqHYaKvb",
+	"ZnIlfgiEXgqdpdi0xHqs3gtQff1lcmgd42zLVc2c7kCmCKjjhwtUg/ucNrA1FvfYwr1Qx+a4M0rnUj9d",
+	"UiFvl04UYQowz/vQNg1Wi0vF4IlZ0LRZY6dCQrN/tXXa5Ml2X079GlG8Rr2zpbSDBEVt5QZBNbp2qHvB",
+	"FVPg479vDkKAeb0IDeXgtXpF9R6FPzO9zrF4IClYkZuw56dCYdpxq6F7FQCyepPNrzel7hwBAwa60JPH",
+	"as9PP/BdIao1NQlihrswNkqcoccO9ZY+pODEaPeYehZ8xmh7MWgZM6NKNT4SE0xIYMwAbJRK1tCFGu5R",
+	"htUtCfbgnnAHQyAe3IUKVZwTW4pGq41lTtPgqbP8MbQnBtdDK++pphCSp3DZBdOEbgZIdgjJ+x6ijKzi",
+	"v4Pxg1dkap12xK+HsLU4hs4he8QVmbT2PMWon5UY/TOlhqXShr60NxcwIp4UpVzpYj+MLhkLYQQhbW0t",
+	"jsGlcqPapplU9ZEhKiUuzgEk4g2UlhjMgNw+SOp9TGlCnoqKzNmZO7uHOwGRmoTCdmcis5Ny3d0ftZMo",
+	"nzMpHjixu53THROJSemEH4KzkiwzmZZ5mdCR90vIuq6Fkbccm2nMsMMnZlchDmR0n/kJkcta8UZQ1XJz",
+	"YAenIwTOQSicgSYIY+0EcLASCt8e2TW8hybUNhhbl/njR0zNt45vpNpUZ1i+6G/BpBe8sI20O6JeaSdV",
+	"qbMB/IRCeyk2UkX37CwtcX40eF4c9yx8W4XlkHQU1pLRgEMK4g9e9TjqDosVxm9lbyFczDjVv8Eb6Dme",
+	"tfabX1UP1zm26nd8A52lA64DWEL+/61w9yiRv7SNY2NIUieY3Dt9uPod30PSK3XE7e2qlf8urujGOwHg",
+	"okN/seVJ0X72aDvP8D0GPLwrQhtT/X6X6wsut3A9wgToZZLVrNgUFiHH7VYfCZEzB+fGX56ipnX06Rg4",
+	"l4meOcZN+ga5yMsejvfzJHVtUX8u+Lnz0XsEgY5W1s/VEHLlVfgS8MXBdb8J6e0PnqJ14AWYhyIY56U0",
+	"RYjrmKVFr4LKvOX+CzPsKydeGsFJL8sZ4ErekCl0Cej/Us6ZaF2Atp107YXhOIfwwSosrUSKl6EM9apc",
+	"tcLEi4lk5CQSzP9gI7gJYmF5+p6rglioL3NrCmm3whhN+OoOwqwQ0HxKvbYmCxN1d+c2WZcb/GsDx/SK",
+	"hgtbwW9PlNuTwS/s7KsRLjXHtLaM17fSFuy5hm6g8fY//2OPDe4CbDOLd/60NiRRzx+G2uKYpZj6TE8H",
+	"YS40WJm1jTaevfN3QNPO5zTA6BXN/hNaNEHgDFvBxVY2V2Cv2CAVIgp/DHIlJP8m2OTI/B3B40adId8j",
+	"d0fGS6eucLRP1wCGS4snAJVWBBtcipNW2BPx0DYNjcLgz86ntt6Q+fsro62dw0T884RS4PyBBMYz+QHd",
+	"OPvByTVR1brXddu0oKoHyAPGrdfhOzQH7lgOmeJVgxwIJBYBT2N3mMtHbvZkHL+bBGBwXX62Yn+d9hWh",
+	"NrFV0FQiQfFGIaKw5oZJZWWNuNUQ0k08gmUf9rxPaEee51PRN1aUn2wp3FEE4R0jyVQ0Q0m7zfU3cEOp",
+	"3EhdaW4KyfVrI1cz2sH4efzU4TZNJTBMP3HhxO9krDLliYarUnqUlzYNSeITs5rt29W2Yv/5//ZVVqK6",
+	"F9y2RtT5fvKAwgIkB5+VnCotCcklDte0CIY51gVXGT9r1ZSXxT5mLh+do5JFcTyloHWj24o9jYD0gFmB",
+	"CUOAiJ/5WUi1sbFdXGyq7Z85iwbkkAShDv0iir1yl/uQa+KlzMQ6dPQj9EetxJzWAn58obGAiLhcBAVq",
+	"WV9wbVC9g/tGHLzk10ow4EXSaQ7dPQi8oeC5Rug7uZcudvgCVgglSf2Ve33nPYDm0+ldYdMglZfvhMKu",
+	"5gE1FKD2nRXNmnx3GdRtqyk8/b1UrRNZ/PLIpRN1TPrD9UTE6XGp9MUyRquYeictntevEiDHC/CsX7S7",
+	"7FYxLWDcIccOAaUXgNHg7KMU28/y4nrxRPEEW3HlNbGlQOmMUSSSAQC7r+TK6cdiifQ/qmMPd6vtDSqI",
+	"W8QzgD9NJedIsmBDKwQpwSFKsX4X025b+zIpPjW7Fwm0Uivl3vA9qIqQcAMjzxq3Td9qy/eHphDVzFMK",
+	"GA6EnMdwRUN75YzHY1vBMJSYxkD7U3zmx8HmrhH7M76+74LeSQhl020TD9oVA5jQicjLHb9bVbSta8OP",
+	"Um1e+Bv5WZV2HQZv+S20GAeu8Q/IyU1UMMflDV+KptS5oNxLoNgzIGbnTAsgmxMdO6aEXer7gIwMYDwx",
+	"LebEYrM7ollgLRR1lJU430qWLjALtxWWb7ttQDcJYwM0vRGJAYtx6sKhiYBqcNsGyEuwvLa4skU1I2G/",
+	"i0uH1H0iU79T1NJByzg9USi4NUHqZg3o1HklAPJvuEC7cEkUtEHHyZoPYvu/KH06DKEu0B2kT3dwIhsl",
+	"6ZMn0xqIb2daQ9BHAs0r0KJ/Lujcr6I6d1lUWW5z/3CKWUEd6CTslQVYwA+R3oliYSJpBTRJNJlj/jEX",
+	"7jFj5AXLjow7Egg+OuEJDZbO46j/wvY/lEWWcln6Vpml1ZtgPx0A9UhIAxC2oQXxShsjLjwCoYuft60W",
+	"EwFrg+9z1ejVLtpjIQl5YhxEN27IJiTsHZh4GRsimjCDWaJapdjVjG0ua+szOwdNryLUrfPyqKQU1XPd",
+	"wuKXUgtn+qAl57a5FeYrO3lfrTPtWTf+bIdSoe/UWccM+Qm3jl9gKozg2FknpNqGejD4YyRrmug5Y1Gi",
+	"6Cfo5DOzuN+KqG5MK7/H4eTn9XeaqF0u19RvDL8tHJFPEa11lGGv1LHmxdSDYjBQef4Tds6+LtzcRcUG",
+	"28vF/rHXyIO5+SGxEzjl8sxafEwAPA6dQfrWAN/Em3Bl5PIry7oeIoOvHEo6IbcmwoXOiHG849IgVBc2",
+	"8vdqbGyD7a/wRkP/C/8/sX9W/ya/rjVpbmNO1P8lb94HOYt9el/jc394RsSyUj+yWTROPcLS9IqEfkc3",
+	"voR+zz0e2L2d2I53IAR3RbQtNJ8Oby0u5X13e804zHGlj9iM9mxrUoTQf7ewFgquB9p7F4KaztvD/oVd",
+	"JwHBGqkAQ3Ij1U2yGpnyuhvfCYSNT47ESVEbIooFnooKHZTPK3RZNFJAFCl5LaGs2c5zS8wBr7o3pM10",
+	"PKu94JNDR/5kEWo0eI7m9OLPzinptBC8PpV6FR0G/C6BQxKK/bHCuhpoEi03W+CVNV85bRhmTz/AdAGq",
+	"gi5hgNxzbmqWssN74VlwQUxM47gvyAcY3eFzCCcWOtN0S0jUx9PRZWOHXvyYhh4YgT7rMP0r1ZCipXO9",
+	"GjHQNWdy0apJ9bnDLmEYlSnj16sRwepLyniYAU3x06Pk2Q151gcc0b0md8lp1DmLhlLv/hYtnyuQJFNn",
+	"xm0xx6vR7q9kPAJRZnIJAXECJ6wTdaEN1Cg+OR0N24lT6r6XR1OHEcyD4hfbchy12Ym6S+JAnybWZwaw",
+	"7CJOdlTXaQ854MlLy7CvLUSlLqGccl/4FGCCtDGWzv2NeTqwy32Qn8sIyYwmgwPYY6lcgJ5LaIKMUble",
+	"jAZmmvmFev2OtqQXeNCpnNorRpJz5iePM7GFl+1EobuvvGCTqgPJQej33uxltwczAa+Cgzk4b+H0ZVwW",
+	"t5087sLUckW6cx80BwAC2FSHD4aea7YT4mDL6Q2ZNOxXA6b5wLWOI895NwWFyHrASxz/JChx1tHfTtHv",
+	"Y0gYuU+msn9HKVM58N6EN7zCkVCTvoLquxk2pP5Ok8DWCFl9bafergK8L+VCQC5piysOMXjQZbVaCapj",
+	"caw+vtearq4CggfTjsSc7YS83lG9o1uJY+iE7k9Jv5+0wK4n/fTqLVqKfCrrkxln9RPQ1UUu90VBtKiL",
+	"jtyL2O5Zfq7jhRSsI5cxx3ikaA9fkmZRxal27+hmQa/6RNUANQcyydF6sYdlW2gIp1ao6KwjtCCpZvTF",
+	"hwa8JLzRurXj2a8RBnVWsfs6VtH3pe1Z8kh7lpR+5pXdzCmGTwUGo1jvQLr0gSptS2EfCb49hr9OFM6n",
+	"0TnBC8nvR4ux73mZgVzCrSgh628Mr+dWy12Bxj+K8E8jkg3Xd2UtU0m8L2HndDTIgI3vSm7PGRdiF0kZ",
+	"2/z46rQZ1Xk/griQKmx7Tqw+z9wBuvRa0wi6K62c4St/8jCz+buT4isNfQ8h/JUKhyFf0PFmZzGc+oT9",
+	"4/PXx63+B/My34aOWye24k3D+L8po1snbtg/uDppJf5RsX/4N8D/Zv8rpqLm7UP/N+SOAND0E/ZHY7RB",
+	"9QuatK3Am/H0gJLnd5+sVk/+TSVYsJtFmPeiWtwKg9W9i+eLgAbCD3Jxs/iXJ8+e/AtkLbgt7NdTfpBP",
+	"uzvyEDoc+oMFn3tdL24WL+v6LyHZ1m+SsO5bja6DrEVoPsdPIWkLd34CIj6+/u6cDZxpUW7ag1bhcH/z",
+	"7FnpdWkcXuIvoccp6klr3jZu/Lkg1OOTd164H7f6DHuqw5vyv2fke/or/PcdGPaCoOKfheuo+BtYUuTF",
+	"xc+YVsj3AusN/k6/tBuCs3n93eLuZ5oGT2vD12j/XPneanFoCRp+4LfiO3j39aw4w3cnVZjFqMr4Gkbe",
+	"ZUePEjXhx1DBAphBXG1E/YI9C/1hlTgyIN4TIlnyEv86fKoK86QF3z/7eXoajJqhc/VdGEIvLuMMuecb",
+	"8dTebn73ed+cs0XyKy6l4obIhLm7ozAGYlZzmGXlb4aDkco9+S2d08rz8uJm8UsrTGqld7No+FJARVxH",
+	"htT4QtuILomgkgQWYen0r3UTYjX3OP6ayrF+bW0rbNchch36HgJsEZwq/DYAkUVEP/QfxqT8eN0+QSSb",
+	"jJH+BI++a7j6MtIltJW+6P88gho5ucYdHWnF9NIUakQaWX5CWLOwdzPTBeBT2Cg7TfGfSRyNSyFwHD8M",
+	"S59zHbD0fx+mG7z/4GZLDmX0xc+66Pzs/3vxVdZdM9xulxmvMQ4cG9kG3x7QEuyFCGiFoGqpc650Fpwl",
+	"tkIf8trofV/o/Vm4t6mN6sjteQ8VP3yCuET/yFfbzosfmrv+M1ye0Jm2f3HWQT31+zDn0gzb+xSUh6Ky",
+	"887/etWGHer1gyg8lu/FP5eW88AbhYrE01+RfoP2XioEuNfBupR21X33FUNcT1f29kE4ImhWkAWylo34",
+	"TfLEgbttxxJhpZfXBqkI1559PK2qxadzvaYjKFWOp1jASweRfJFu3wlsMN/6TJujPaY57aWSez+t58Sd",
+	"WeLX6Jl9aF08dJ8CX5iBEFNAN91gulIEsEjNF0JCariTdGhw4vXR2KZyeQK8FkI1l6r+iKg+X0BH+i/P",
+	"HL7Qf0pZuJP1nge5w4H+hAj4NoNydWBqOazSgXAGVPGzhltXdZyA+uSTL+FMaOTScMwmKknpN2HII9Iu",
+	"foIg3/f6iAHaWH531jwDa/22+kg2JHskSUsfd4zCeWkvDwIEPTSv4iHHSHx2LHSkiA2rZe1POdwLShzD",
+	"k/3D/bKusfL4y5zudUAJyY7gN8/8/40dQ3jw0awPJMGjmx/hPDztSDegvMiD+IDjZp0NfPfvxjUZUp34",
+	"y4cf3zL8LF4jGcc9BsNfUuZX/J5X9LJON43ADIdzMr0XrjUq494zGv2eyASP3XEwsNP1x8HOKE8eYefn",
+	"qk4BBWDAC/8eCPMlz+y1yI73ckVR21fsb/TkC5zZxJkTbQ95EH+SjXhc++PEH8iTHkHiwx3ymzInujNx",
+	"b3sC6FU2JZIWH3JKS9v741E9psLiX19yAEgnvsLuZiEl64Z1wfmKbaDvva3YquvXbx9TcOujepp/qxzI",
+	"/qsQh1fdyEeKZ+dfuFbQvHYR7eExBQtQLvY7odW+73VT29CxAAFP4E5udLixrIuY6pY5I3nD1rpV9YuI",
+	"VIFtURKEBeZyQSVLZBmwifWatZbQDaG1wBv9heK9OyGIUpwOaQ2TiRFokfGmBO4T8wTH6joesCzx+bNp",
+	"PVcHSg2/rDX5CnGc/dYScuZjBp8C6c8PbyvSTcTOjkaQZMPy5M8w6PFSY8L7f/uC5DwFbtiI7A7/iAnp",
+	"2fYFOg46fB34IdW0oCYNSBe2L0D8FqVMu8fbpe4Tv/2NcrF0m96jePa6CgAsGgLhHo5j3DPM//eCpH6R",
+	"V5Ig+EJ/N/7iRSeWjj/OVuC7v7Asw1rgklqbM2rsQALIbLtYLrl/bO3o151U9d1Tf4xqw1GxvFCACaU2",
+	"FO+Nq7RNdr42URxmGhmp5ybbkpYQqFpmusELcKMHvDXjLQUAFWPW8VOf0T6GpUY1+dFVhxl3/lWWbHd/",
+	"P6hBi1InMcZjih7TKvv0V9Oqu6dZs8RxNjStGuTCETCTcgADQKZsDECY0xMW45uhE5kVKmi5gBYPyxR1",
+	"vK7A5c2c3COQRWhZptWKdnH+EdBPH+0Cwtd/YcEXYLpKccFWdS5/pKinpPviulzGebnK/V/IeiEZtJYr",
+	"EGNdrd31t+r7rij5C4i7rRiCqUV02hyjWnl7EVD9+VJPAvOfVVlD2FGT+qBF8+mbZ89IzIb5sTp46Ddk",
+	"Z8Va1MIZDUz4mAqI7VqNldzoH+RG/di6SR70D1gsodtHyj0pOdxix7RrYjvh2cfM3yftU0+r119IAWr0",
+	"5prUwtF8xN+PnTj88CPnBj7KDmJdUH5UnBF8X3T7fgxgziPCApJ7xK1Q7uvuhT13ftkZ/1IxeBoSVSA0",
+	"nXVGDxULNyHA28WnAQI6KHaIh9uq0EDzCNkeXz/H7hlW7wVeadDXFYDYj48pgCDh5Omv/r/unoZuHsT9",
+	"38e0cHwTs3PO9YJQg1pWDC6SpwfPQFlLeNc6bwpBG8NUMuJvXrbkqx2TyunYnaSKXXTZRusana59ReG9",
+	"aAS34qdu+o8sFFZ0M+0A5ZB1ze5MY/9HcCGf56BPMJHwYw9pGu35KdbjPnB8dqrqegxQCKVb6WOEMX60",
+	"pJ+mIWVE08Q49hLUVf6YJziBRBXJEBCdHo8O8IEBTzWCu6CrLNYEeftRqJVgK67Y8nGSF+7u/n8AAAD/",
+	"/w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -134,6 +134,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Holds a few bolts of a lot against what its trial found; kept, a check outside takes the lubricant out of use. */
+        post: operations["checkLot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own/{kind}/withdrawn": {
         parameters: {
             query?: never;
@@ -766,6 +783,18 @@ export interface components {
             /** Format: double */
             high: number;
             tried?: components["schemas"]["Tried"];
+            check?: components["schemas"]["LotCheck"];
+        };
+        /** @description The newest check of its lot. */
+        LotCheck: {
+            words: string;
+            today: boolean;
+            holds: boolean;
+        };
+        CheckedLot: {
+            ks: number[];
+            holds: boolean;
+            words: string;
         };
         OwnGasket: {
             kept: components["schemas"]["OwnKept"];
@@ -2206,6 +2235,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Tried"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    checkLot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    name: string;
+                    readings: components["schemas"]["TrialReading"][];
+                    /** @description left out: it is judged alone */
+                    keep?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description What they come to. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedLot"];
                 };
             };
             default: components["responses"]["ProblemAnswer"];

@@ -5,6 +5,7 @@ import type { Own } from "../api/types";
 import { dateTime } from "../ui/format";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
+import { LotCheck } from "./LotCheck";
 import { LubricantDialog } from "./LubricantDialog";
 import { k, TrialChart } from "./TrialChart";
 import { Kept, Page, Withdraw } from "./OwnPage";
@@ -105,6 +106,7 @@ function Detail({ lubricant: l }: { lubricant: OwnLubricant }) {
             {g.trial && `, ${g.trial.readings.length} bolts of ${g.trial.thread}`}
             {g.expires && `. For use until ${g.expires}`}.
           </p>
+          <LotCheck lubricant={l} />
           <Kept kept={l.kept} when={dateTime(l.kept.at)} />
           {l.kept.usable && <Withdraw kind="lubricant" name={g.name} />}
         </div>

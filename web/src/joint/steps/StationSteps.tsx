@@ -6,6 +6,7 @@ import { useMay } from "../../api/queries";
 import type { Joint, Run, Step } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { boltKey, Figure } from "../../drawing/Figure";
+import { LotsToday } from "../../library/LotCheck";
 import { dateTime } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { boltsOf } from "../bolts";
@@ -80,6 +81,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
       <div className={classes.stepsRight}>
         <Refusals acts={acts} run={run} />
         <Stopped joint={joint} run={run} />
+        {now?.does === "lubricate" && <LotsToday names={run.groups.map((g) => g.lubrication)} />}
         {now && may && !run.paused && run.standing !== "stopped" && (
           <StepCard key={now.id} joint={joint} run={run} step={now} drawn={{ typed, onTyped: setTyped, placed: placed.length > 0 }} />
         )}

@@ -5,6 +5,7 @@ import { useMay } from "../../api/queries";
 import type { Group, Joint, Run } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { useKeys } from "../../app/keys";
+import { LotsToday } from "../../library/LotCheck";
 import { kilonewtons } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Budget } from "../layout/Budget";
@@ -51,6 +52,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
       )}
       <HeldTools joint={joint} />
       <Refusals acts={acts} run={run} />
+      <LotsToday names={run.groups.map((g) => g.lubrication)} />
       {open && free && <Choice key={open.name} joint={joint.id} run={run.id} group={open} onChosen={() => setChanging(undefined)} />}
       {open && !free && <Panel>A fitter chooses the tool for the {open.name}.</Panel>}
       {run.groups.map(
