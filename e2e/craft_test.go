@@ -31,6 +31,10 @@ func TestASpliceByItsRules(t *testing.T) {
 	edda.sees("[role=alert]", "250 mm is longer than 12 d, 240 mm")
 	edda.number("values.bolt length", "160")
 	edda.sees("[data-worked='part turn']", "180°")
+	id := s.query("select id::text from joints where tag = $1", tag)[0]
+	turn := edda.numbers(id, "draft")["splice bolts/value/part turn"]
+	require.Equal(t, "θ = 60°·(2 + 0) where 160 mm ≤ 4·20 mm, 60°·(3 + 0) to 8·20 mm, 60°·(4 + 0) to 12·20 mm", turn.Numbers)
+	edda.asks("splice bolts/value/part turn", turn)
 	edda.sees("button:not([disabled])", "^Issue the plan$")
 
 	edda.word("choices.method", "calibrated torque")
@@ -46,6 +50,7 @@ func TestASpliceByItsRules(t *testing.T) {
 	edda.sees("[data-worked='first torque']", "308.4 N·m .*EN 1090-2")
 	edda.sees("[data-worked='torque']", "452.4 N·m")
 	edda.sees("[data-worked='audit torque']", "431.8 N·m")
+	edda.asks("splice bolts/value/audit torque", edda.numbers(id, "draft")["splice bolts/value/audit torque"])
 	edda.sees("li", "Reaches its pretension: 188 of 171 kN")
 	edda.issues()
 	edda.sees("header", "SP M20, plan 1")

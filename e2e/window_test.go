@@ -164,6 +164,17 @@ func TestALubricantFromItsTrialToTheRecord(t *testing.T) {
 	jonas.measures("holes", "1")
 	jonas.measures("stand-off", "3")
 	jonas.sees("[data-current=lubricate]", "Bolts: Dark paste on M16 studs")
+	jonas.sees("[data-lotcheck]", "Not checked since its trial")
+
+	// The wrong tin, before a bolt is touched: the work stops there, too.
+	jonas.sees("button", "^Another lubricant is on the bolts$").MustClick()
+	jonas.el("[role=dialog] [data-value='light oil']").MustClick()
+	jonas.sees("[role=dialog] button", "^Record it$").MustClick()
+	jonas.sees("p", "On the bolts is light oil, not Dark paste on M16 studs. At the same torque it loads them")
+	edda.opens(tag, 1)
+	edda.el("textarea[name=decision]").MustInput("Wiped clean; the dark paste is on its way")
+	edda.sees("button", "^Let it go on$").MustClick()
+	jonas.sees("[data-current=lubricate]", "Bolts: Dark paste on M16 studs")
 	jonas.does("lubricate")
 	jonas.cautioned("Fingers out from between the faces")
 	jonas.does("together")

@@ -61,10 +61,10 @@ func (c *computing) gasket(g *Group) error {
 // answered asks for the engineer's reason where a row does not hold, and lets the
 // record show it.
 func (c *computing) answered(g *Group, row preload.Check) {
-	if row.Holds || row.Informs {
+	key := Answers(g.Name, row)
+	if key == "" {
 		return
 	}
-	key := g.Name + "/" + row.Key
 	said := fmt.Sprintf("%s: “%s” does not hold: %s", g.Name, row.Name, row.Words())
 	if reason := strings.TrimSpace(c.in.Reasons[key]); reason != "" {
 		c.deviate("%s; issued because: %s", said, reason)

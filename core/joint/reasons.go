@@ -19,6 +19,15 @@ func Renewed(in, was Input, res, before Result) Input {
 	return in
 }
 
+// Answers is the key of the reason that a row waits for; empty where it holds, or asks
+// for none.
+func Answers(group string, row preload.Check) string {
+	if row.Holds || row.Informs {
+		return ""
+	}
+	return group + "/" + row.Key
+}
+
 // answerable are the rows that do not hold and may be answered, in words, by group and
 // row.
 func answerable(r Result) map[string]string {
@@ -26,8 +35,8 @@ func answerable(r Result) map[string]string {
 	for _, g := range r.Groups {
 		for _, rows := range [][]preload.Check{g.Window, g.Stays} {
 			for _, row := range rows {
-				if !row.Holds && !row.Informs {
-					out[g.Name+"/"+row.Key] = row.Words()
+				if key := Answers(g.Name, row); key != "" {
+					out[key] = row.Words()
 				}
 			}
 		}

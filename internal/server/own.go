@@ -28,11 +28,7 @@ func (s *Server) GetOwn(ctx context.Context, _ contract.GetOwnRequestObject) (co
 	}
 	v := contract.Own{Lubricants: []contract.OwnLubricant{}, Gaskets: []contract.OwnGasket{}, Certificates: []contract.OwnCertificate{},
 		General: each(friction.Lubricants(), lubricantWord), Families: each(preload.GasketKinds(),
-			func(k preload.GasketKind) contract.NewGasket {
-				return contract.NewGasket{Name: k.Long, Family: k.Name, Source: preload.SourceOfGaskets, Aim: k.Aim, Seat: k.Seat,
-					Service: k.Service,
-					Most:    k.Most, Kept: k.Kept}
-			})}
+			familyView)}
 	for _, f := range all {
 		kept := contract.OwnKept{By: f.By, At: f.MadeAt, Withdrawn: f.Withdrawn, Usable: f.Usable()}
 		if f.Expires != nil {
@@ -49,7 +45,12 @@ func (s *Server) GetOwn(ctx context.Context, _ contract.GetOwnRequestObject) (co
 			}
 			v.Lubricants = append(v.Lubricants, one)
 		case store.OfGasket:
-			v.Gaskets = append(v.Gaskets, contract.OwnGasket{Kept: kept, Given: gasketView(*f.Gasket)})
+			family, err := preload.GasketNamed(f.Gasket.Family)
+			if err != nil {
+				return nil, err
+			}
+			v.Gaskets = append(v.Gaskets, contract.OwnGasket{Kept: kept, Given: gasketView(*f.Gasket),
+				Figures: familyView(f.Gasket.Over(family))})
 		default:
 			v.Certificates = append(v.Certificates, contract.OwnCertificate{Kept: kept, Given: certificateView(*f.Certificate)})
 		}
@@ -179,6 +180,11 @@ func triedView(l store.OwnLubricant, t friction.Tried) (contract.Tried, error) {
 		}
 	}
 	return v, nil
+}
+
+func familyView(k preload.GasketKind) contract.NewGasket {
+	return contract.NewGasket{Name: k.Long, Family: k.Name, Source: preload.SourceOfGaskets, Aim: k.Aim, Seat: k.Seat, Service: k.Service,
+		Most: k.Most, Kept: k.Kept}
 }
 
 func gasketView(g preload.OwnGasket) contract.NewGasket {

@@ -221,9 +221,9 @@ func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[s
 			Utilisation: g.Utilisation, Budget: budgetView(g.Budget()), Stages: orNone(g.Stages), Torques: orNone(g.Torques),
 			Order:   orNone(g.Order),
 			Pattern: string(g.Pattern), PatternWords: orderWords(g.Pattern), Orders: orderChoices(r, g), Words: app.GroupSentence(res, g),
-			Value: g.Value, Window: window(g), Checks: checkViews(g.Checks, ""), Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
-			FromSnug: g.FromSnug, Stretch: g.Stretch, GasketNeeds: []string{}, WindowRows: windowViews(g.Window),
-			Stays: checkViews(g.Stays, "stay/"), Alike: []contract.Same{}}
+			Value: g.Value, Window: window(g), Checks: checkViews("", g.Checks, ""), Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
+			FromSnug: g.FromSnug, Stretch: g.Stretch, GasketNeeds: []string{}, WindowRows: windowViews(g.Name, g.Window),
+			Stays: checkViews(g.Name, g.Stays, "stay/"), Alike: []contract.Same{}}
 		if tooling == nil {
 			v.Alike = each(joint.Alike(in, r, res, g.Name), func(x joint.Same) contract.Same {
 				return contract.Same{Aim: string(x.Aim), Words: x.Words, Key: x.Key}
@@ -251,13 +251,17 @@ func breakoutView(b loosen.Breakout, age loosen.Age) contract.Breakout {
 		Ages: each(loosen.Ages(), func(a loosen.Age) string { return string(a) })}
 }
 
-// checkViews are rows with their derivations' keys.
-func checkViews(list []preload.Check, keys string) []contract.Check {
+// checkViews are rows with their derivations' keys and, where a group is named, those of
+// the reasons they wait for.
+func checkViews(group string, list []preload.Check, keys string) []contract.Check {
 	return each(list, func(c preload.Check) contract.Check {
 		v := contract.Check{Name: c.Name, Value: c.Value, Limit: c.Limit, Unit: c.Unit, Holds: c.Holds, Margin: c.Margin, Least: c.Least,
 			Informs: c.Informs, Note: c.Note}
 		if c.Key != "" {
 			v.Key, v.OfLimit = keys+c.Key, joint.StayOfLimit(c.Key)
+		}
+		if group != "" {
+			v.Answer = joint.Answers(group, c)
 		}
 		return v
 	})
@@ -265,8 +269,8 @@ func checkViews(list []preload.Check, keys string) []contract.Check {
 
 // windowViews are the rows of a gasket's window, each with the stress behind its limit;
 // the one with the least to spare decides.
-func windowViews(list []preload.Check) []contract.Check {
-	out := checkViews(list, "window/")
+func windowViews(group string, list []preload.Check) []contract.Check {
+	out := checkViews(group, list, "window/")
 	least, _ := preload.Limiting(list)
 	for i, c := range list {
 		out[i].Decides = c.Key == least.Key

@@ -799,6 +799,8 @@ export interface components {
         OwnGasket: {
             kept: components["schemas"]["OwnKept"];
             given: components["schemas"]["NewGasket"];
+            /** @description what is counted with: its own, else its family's */
+            figures: components["schemas"]["NewGasket"];
         };
         OwnCertificate: {
             kept: components["schemas"]["OwnKept"];
@@ -1381,6 +1383,8 @@ export interface components {
             /** @description of its derivation; empty where it has none */
             key: string;
             note: string;
+            /** @description key of the engineer's reason that it waits for; left out where it needs none */
+            answer?: string;
             /** @description its derivation is of the limit, not of the value */
             ofLimit?: boolean;
             /** @description the least to spare of its window */

@@ -46,7 +46,7 @@ export function OwnGaskets() {
                 <Kept kept={g.kept} when={dateTime(g.kept.at)} />
                 {g.kept.usable && <Withdraw kind="gasket" name={g.given.name} />}
               </span>
-              <Stresses given={g.given} family={o.families.find((f) => f.family === g.given.family)} own />
+              <Stresses given={g.figures} own />
             </div>
           </li>
         ))}
@@ -72,8 +72,8 @@ export function OwnGaskets() {
 type Given = Own["families"][number];
 
 /** What a gasket needs and bears, on one scale of stress that grows tenfold from mark to mark. */
-function Stresses({ given: g, family, own }: { given: Given; family?: Given; own?: boolean }) {
-  const at = (key: (typeof FIGURES)[number]["key"]) => g[key] || family?.[key] || 1;
+function Stresses({ given: g, own }: { given: Given; own?: boolean }) {
+  const at = (key: (typeof FIGURES)[number]["key"]) => g[key] || 1;
   const x = (v: number) => `${Math.max(0, Math.min(100, (Math.log10(v) / Math.log10(1500)) * 100))}%`;
   return (
     <span className={styles.band}>
@@ -87,7 +87,7 @@ function Stresses({ given: g, family, own }: { given: Given; family?: Given; own
           {number(at("seat"))} · <b>{number(at("aim"))}</b> · {number(at("most"))} MPa
         </span>
         <small>
-          tight in service from {number(at("service"))} MPa; {percent(g.kept || family?.kept || 0)} % left
+          tight in service from {number(at("service"))} MPa; {percent(g.kept || 0)} % left
         </small>
       </span>
     </span>

@@ -92,7 +92,7 @@ function Rows({ draft, group: g, mayChange }: SentenceProps & { group: Group }) 
               </small>
             </span>
           </div>
-          <Answer draft={draft} group={g} row={r} mayChange={mayChange} />
+          <Answer draft={draft} row={r} mayChange={mayChange} />
         </li>
       ))}
     </ol>
@@ -102,9 +102,9 @@ function Rows({ draft, group: g, mayChange }: SentenceProps & { group: Group }) 
 const short = (r: Check) => `${Math.round(-r.margin * 100)} % ${r.least ? "too little" : "too much"}`;
 
 /** A row that does not hold: the engineer's reason, or where it is wanted. */
-export function Answer({ draft, group: g, row, mayChange }: SentenceProps & { group: Group; row: Check }) {
-  if (row.holds || row.informs) return null;
-  const key = `${g.name}/${row.key.replace(/^(window|stay)\//, "")}`;
+export function Answer({ draft, row, mayChange }: SentenceProps & { row: Check }) {
+  const key = row.answer;
+  if (!key) return null;
   const reason = draft.input.reasons?.[key] ?? "";
   if (!mayChange) return <p className={classes.answer}>{reason || "It waits for the engineer’s reason."}</p>;
   return (

@@ -64,7 +64,7 @@ export function Stays({ draft, group: g, mayChange }: SentenceProps & { group: G
           {g.stays.map((r) => (
             <li key={r.key} data-row={r.key} data-holds={r.holds}>
               <StayRow row={r} group={g} />
-              <Answer draft={draft} group={g} row={r} mayChange={mayChange} />
+              <Answer draft={draft} row={r} mayChange={mayChange} />
             </li>
           ))}
         </ol>

@@ -11,6 +11,7 @@ import { dateTime } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { boltsOf } from "../bolts";
 import { stations } from "../Stud";
+import { AnotherLubricant } from "../tighten/AnotherLubricant";
 import { Refusals } from "../tighten/Refusals";
 import { Signs } from "../tighten/Signs";
 import { article, filled } from "../words";
@@ -102,6 +103,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
             </li>
           ))}
         </ol>
+        <AnotherLubricant joint={joint} run={run} />
       </div>
     </div>
   );

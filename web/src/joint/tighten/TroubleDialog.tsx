@@ -1,11 +1,11 @@
-import { NativeSelect, SegmentedControl, Textarea, TextInput } from "@mantine/core";
+import { NativeSelect, SegmentedControl, Textarea } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
-import { type ChangeEvent, useState } from "react";
-import { useWords } from "../../api/queries";
+import { useState } from "react";
 import type { Joint, Remedy, Run } from "../../api/types";
 import { useRecord } from "../../app/context";
 import { Dialog } from "../../ui/Form";
 import { Choose, type Option } from "../layout/editors";
+import { AnotherFields, useAnother } from "./AnotherLubricant";
 
 const troubles = ["would not turn", "turned too easily", "thread damaged", "overshot", "something else"].map((t) => ({
   value: t,
@@ -46,14 +46,12 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
   const [tool, setTool] = useState(tools[0] ?? "");
   const [note, setNote] = useInputState("");
   const of = run.bolts.find((b) => `${b.group}/${b.position}` === at);
-  const torqued = run.groups.filter((g) => g.how === "torque");
-  const [on, setOn] = useInputState(torqued.find((g) => g.name === group || g.of === group)?.name ?? torqued[0]?.name ?? "");
-  const [is, setIs] = useState("");
+  const another = useAnother(run, group);
   const words = note.trim() ? { note: note.trim() } : {};
-  const ready = about === "bolt" ? of && what !== "" && remedy : about === "tool" ? tool !== "" && harm : is.trim() !== "";
+  const ready = about === "bolt" ? of && what !== "" && remedy : about === "tool" ? tool !== "" && harm : another.content !== undefined;
 
   function keep() {
-    if (about === "lubricant") record({ kind: "lubricant", group: on, is: is.trim(), ...words });
+    if (about === "lubricant" && another.content) record({ ...another.content, ...words });
     else if (about === "tool" && harm) record({ kind: "report", tool, what: harm, ...words });
     else if (of && remedy) record({ kind: "trouble", group: of.group, bolt: of.position, what, remedy, ...words });
     onClose();
@@ -61,7 +59,7 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
 
   return (
     <Dialog title="Trouble" act="Record it" color="stop" ready={Boolean(ready)} onClose={onClose} onAct={keep}>
-      {(tools.length > 0 || torqued.length > 0) && (
+      {(tools.length > 0 || another.torqued.length > 0) && (
         <SegmentedControl
           fullWidth
           size="md"
@@ -70,12 +68,12 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
           data={[
             { value: "bolt", label: "with a bolt" },
             ...(tools.length > 0 ? [{ value: "tool", label: "with a tool" }] : []),
-            ...(torqued.length > 0 ? [{ value: "lubricant", label: "another lubricant" }] : []),
+            ...(another.torqued.length > 0 ? [{ value: "lubricant", label: "another lubricant" }] : []),
           ]}
         />
       )}
       {about === "lubricant" ? (
-        <Another groups={torqued} on={on} onOn={setOn} is={is} onIs={setIs} />
+        <AnotherFields another={another} />
       ) : about === "bolt" ? (
         <>
           <NativeSelect
@@ -109,43 +107,5 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
       )}
       <Textarea label="In a few words" value={note} onChange={setNote} />
     </Dialog>
-  );
-}
-
-interface AnotherProps {
-  groups: Run["groups"];
-  on: string;
-  onOn: (e: ChangeEvent<HTMLSelectElement>) => void;
-  is: string;
-  onIs: (name: string) => void;
-}
-
-/** What is on the bolts, where it is not what the plan has. */
-function Another({ groups, on, onOn, is, onIs }: AnotherProps) {
-  const lubricants = useWords().data?.lubricants ?? [];
-  const planned = groups.find((g) => g.name === on);
-  return (
-    <>
-      {groups.length > 1 && (
-        <NativeSelect label="On which" name="on" value={on} onChange={onOn} data={groups.map((g) => ({ value: g.name, label: g.name }))} />
-      )}
-      <p>
-        The plan has <b>{planned?.lubrication || "nothing said"}</b>. What is on them?
-      </p>
-      <Choose
-        options={lubricants.filter((l) => l.name !== planned?.lubrication).map((l) => ({ value: l.name, text: l.name }))}
-        value={is}
-        onChoose={onIs}
-      />
-      <TextInput
-        label="Or by its name"
-        name="is"
-        value={is}
-        onChange={(e) => onIs(e.currentTarget.value)}
-        maxLength={80}
-        autoComplete="off"
-      />
-      <p className="soft">The work stops until an engineer decides; the record shows from which bolt on.</p>
-    </>
   );
 }

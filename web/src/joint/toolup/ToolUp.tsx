@@ -11,6 +11,8 @@ import { Panel } from "../../ui/Panel";
 import { Budget } from "../layout/Budget";
 import { StepCard } from "../steps/StepCard";
 import { LetGo } from "../numbers/LetGo";
+import { Stopped } from "../steps/Stopped";
+import { AnotherLubricant } from "../tighten/AnotherLubricant";
 import { Refusals } from "../tighten/Refusals";
 import { capital } from "../words";
 import { Chain } from "./Chain";
@@ -30,6 +32,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
   const step = run.steps.find((s) => s.station === 2 && s.offered && !mine.some((c) => c.kind === "done" && c.step === s.id));
   const earlier = run.standing === "lay out";
   const free = run.standing !== "signed" && fitter;
+  const going = !run.paused && run.standing !== "stopped";
   return (
     <Stack gap={14} maw={1400}>
       {groups.length > 1 && (
@@ -51,6 +54,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
         </Row>
       )}
       <HeldTools joint={joint} />
+      <Stopped joint={joint} run={run} />
       <Refusals acts={acts} run={run} />
       <LotsToday names={run.groups.map((g) => g.lubrication)} />
       {open && free && <Choice key={open.name} joint={joint.id} run={run.id} group={open} onChosen={() => setChanging(undefined)} />}
@@ -75,8 +79,8 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
         </Panel>
       )}
       {!open && earlier && <Panel kind="mind">The steps before the tools are still open at Lay out.</Panel>}
-      {!open && step && free && <StepCard key={step.id} joint={joint} run={run} step={step} />}
-      {!open && !step && joint.station >= 3 && <Onward joint={joint} />}
+      {!open && step && free && going && <StepCard key={step.id} joint={joint} run={run} step={step} />}
+      {!open && !step && going && joint.station >= 3 && <Onward joint={joint} />}
       {!open &&
         groups.map(
           (g) =>
@@ -84,6 +88,9 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
               <Chosen key={g.name} group={g} alone={groups.length === 1} onChange={free ? () => setChanging(g.name) : undefined} />
             ),
         )}
+      <div>
+        <AnotherLubricant joint={joint} run={run} />
+      </div>
     </Stack>
   );
 }
