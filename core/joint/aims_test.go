@@ -120,6 +120,10 @@ func TestATargetAtService(t *testing.T) {
 	require.Contains(t, g.Stays[i].Note, "97 % and 95 % as stiff")
 	_, err := joint.Compute(aimed(func(b *joint.Bolts) { b.Service = unit.Of(-1, unit.Kilonewton) }), worktest.Flange())
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotPositive, Field: "groups.bolts.service"})
+	_, err = joint.Compute(aimed(func(b *joint.Bolts) { b.Service = unit.Of(20_000, unit.Kilonewton) }), worktest.Flange())
+	var most *refusal.Error
+	require.ErrorAs(t, err, &most)
+	require.InDelta(t, 1e7, most.Limit, 0, "10 MN: no bolt")
 	_, err = joint.Compute(aimed(func(b *joint.Bolts) { b.Stay.Settles = 900 }), worktest.Flange())
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooLarge, Field: "groups.bolts.stay"})
 	for field, change := range map[string]func(b *joint.Bolts){
