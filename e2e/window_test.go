@@ -34,8 +34,9 @@ func (u *user) asks(number string, want shown) {
 	require.NoError(u.s.t, e.Focus())
 	u.press(input.Equal)
 	sheet := u.el(fmt.Sprintf("[data-sheet='%s']", number))
-	for part, text := range map[string]string{"formula": want.Formula, "numbers": want.Numbers, "comes": want.Comes, "uncertain": want.Uncertain,
-		"changes": want.Changes, "source": want.Source} {
+	for part, text := range map[string]string{"formula": want.Formula, "numbers": want.Numbers, "comes": want.Comes,
+		"uncertain": want.Uncertain,
+		"changes":   want.Changes, "source": want.Source} {
 		require.Equal(u.s.t, text, sheet.MustElement("[data-part="+part+"]").MustText(), "%s: %s", number, part)
 	}
 	u.press(input.Escape)

@@ -127,8 +127,8 @@ func (t Trial) Check(l Lubricant) (Checked, error) {
 	for i, k := range ks {
 		if !unit.AtLeast(k, l.Low) || !unit.AtMost(k, l.High) {
 			out.Holds = false
-			out.Words = fmt.Sprintf("Bolt %d comes to K %.3g, and its trial found %.3g to %.3g: no longer the lot that was tried. Try it anew.",
-				i+1, k, l.Low, l.High)
+			out.Words = fmt.Sprintf("Bolt %d comes to K %.3g, and its trial found %.3g to %.3g: no longer the lot that was tried. "+
+				"Try it anew.", i+1, k, l.Low, l.High)
 			return out, nil
 		}
 	}
@@ -157,7 +157,8 @@ func (t Tried) words() []string {
 	case t.Variation() <= looseLot:
 		out = append(out, fmt.Sprintf("%.2g %% from bolt to bolt: fit for a wide band, not for the torque method, which allows 6 %%.", v))
 	default:
-		out = append(out, fmt.Sprintf("%.2g %% from bolt to bolt is wide: look for mixed parts, dirt or uneven paste before it is used.", v))
+		out = append(out, fmt.Sprintf("%.2g %% from bolt to bolt is wide: look for mixed parts, dirt or uneven paste before it is used.",
+			v))
 	}
 	for _, i := range t.Far {
 		out = append(out, fmt.Sprintf("Bolt %d (K %.3g) lies far from the others: measure it again, or say why it counts.", i, t.Ks[i-1]))

@@ -135,7 +135,8 @@ func TestATargetAtService(t *testing.T) {
 		require.Equal(t, field, res.Open[0].Field)
 	}
 	// Parts that outgrow their bolts by so much that the load is there without a pull.
-	_, err = joint.Compute(aimed(func(b *joint.Bolts) { b.Stay.PartsWarmer, b.Service = 400, unit.Of(5, unit.Kilonewton) }), worktest.Flange())
+	_, err = joint.Compute(aimed(func(b *joint.Bolts) { b.Stay.PartsWarmer, b.Service = 400, unit.Of(5, unit.Kilonewton) }),
+		worktest.Flange())
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooSmall, Field: "groups.bolts.service"})
 	_, err = joint.Compute(aimed(func(b *joint.Bolts) { b.Stay.PartsStiff = 0.1 }), worktest.Flange())
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.OutOfRange})

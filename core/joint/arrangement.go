@@ -105,7 +105,8 @@ func (c *computing) stages(g *Group, b *Bolts) error {
 	}
 	p, ok := pass.PresetNamed(b.Stages)
 	if !ok {
-		return refusal.New(refusal.Unknown, "groups."+g.Name+".stages", fmt.Sprintf("Unknown stages %q.", b.Stages), "Choose from the list.")
+		return refusal.New(refusal.Unknown, "groups."+g.Name+".stages", fmt.Sprintf("Unknown stages %q.", b.Stages),
+			"Choose from the list.")
 	}
 	if !slices.Equal(p.Shares, c.shares(g)) {
 		c.say(g.Name, "The "+g.Name+" in "+p.Name+" %, which is usual for "+p.Usual+"; it risks: "+p.Risk+".")

@@ -52,7 +52,8 @@ func (x Certificate) strength() (s thread.Strength, name string, err error) {
 	}
 	if s.Yield > s.Tensile {
 		return s, "", refusal.Number(refusal.Contradicts, "yield", s.Yield, s.Tensile, "MPa",
-			fmt.Sprintf("A yield of %.4g MPa is above the tensile strength, %.4g MPa.", s.Yield, s.Tensile), "Read both off the paper again.")
+			fmt.Sprintf("A yield of %.4g MPa is above the tensile strength, %.4g MPa.", s.Yield, s.Tensile),
+			"Read both off the paper again.")
 	}
 	if s.Proof > s.Yield {
 		return s, "", refusal.Number(refusal.Contradicts, "proof", s.Proof, s.Yield, "MPa",

@@ -88,8 +88,9 @@ func shareOfStep(r recipe.RuleName) float64 {
 // The turns of structural bolting go in steps, by published tables.
 var (
 	formPartTurn = &derive.Formula{Name: "Part turn from snug", Sign: "θ", Unit: "°",
-		Text:   "60°·(2 + {s}) where {L} ≤ 4·{d}, 60°·(3 + {s}) to 8·{d}, 60°·(4 + {s}) to 12·{d}",
-		Source: "RCSC table 8.2", Valid: "To 60° more, never less; sloped is not more than 1:20, without a bevel washer. Longer: tested on the job.",
+		Text:    "60°·(2 + {s}) where {L} ≤ 4·{d}, 60°·(3 + {s}) to 8·{d}, 60°·(4 + {s}) to 12·{d}",
+		Source:  "RCSC table 8.2",
+		Valid:   "To 60° more, never less; sloped is not more than 1:20, without a bevel washer. Longer: tested on the job.",
 		Symbols: []derive.Symbol{sym("L", "length of the bolt", "mm"), symD, sym("s", "faces that are sloped", "")},
 		Of: func(x []float64) float64 {
 			switch {

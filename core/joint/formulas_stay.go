@@ -68,7 +68,8 @@ var (
 		}}
 	formPulled = &derive.Formula{Name: "Bolt under that pull", Sign: "FB", Unit: "N", Text: "{F} + {n}·{δP}/({δB} + {δP})·{FA}",
 		Source: sourceVDI,
-		Valid:  "Concentric pull; parts still in contact.", Symbols: []derive.Symbol{sym("F", "load at the high end of what is likely", "N"),
+		Valid:  "Concentric pull; parts still in contact.", Symbols: []derive.Symbol{sym("F", "load at the high end of what is likely",
+			"N"),
 			sym("n", "where the pull enters, a fraction", ""), symDB, symDP, sym("FA", "pull along the bolt", "N")},
 		Of: func(x []float64) float64 { return x[0] + x[1]*x[3]/(x[2]+x[3])*x[4] }}
 	formOpens = &derive.Formula{Name: "Pull that opens it", Sign: "FA", Unit: "N",

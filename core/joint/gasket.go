@@ -149,7 +149,8 @@ func (c *computing) ownGasket(g *Group) (own preload.OwnGasket, found bool, err 
 		}
 		return own, true, refusal.At(field, own.Check())
 	}
-	return own, false, refusal.New(refusal.Unknown, field, fmt.Sprintf("No gasket %q is in the Library.", name), "Choose one from the list.")
+	return own, false, refusal.New(refusal.Unknown, field, fmt.Sprintf("No gasket %q is in the Library.", name),
+		"Choose one from the list.")
 }
 
 // fullFace reports whether the gasket reaches past the bolts.

@@ -47,7 +47,8 @@ func TestTheKindsOwnOrder(t *testing.T) {
 		want sequence.Pattern
 	}{
 		{"gasketed pipe flange", 12, sequence.Cross4}, {"gasketed pipe flange", 16, sequence.Apart4},
-		{"gasketed pipe flange", 24, sequence.Apart4}, {"gasketed pipe flange", 18, sequence.Star}, {"gasketed pipe flange", 10, sequence.Star}, {"clamping disc on a hollow shaft", 12,
+		{"gasketed pipe flange", 24, sequence.Apart4}, {"gasketed pipe flange", 18, sequence.Star}, {"gasketed pipe flange", 10,
+			sequence.Star}, {"clamping disc on a hollow shaft", 12,
 			sequence.Circular},
 		{"taper-bush hub", 3, sequence.Circular}, {"two-bolt hose clamp", 2, sequence.Alternating}, {"structural splice", 12,
 			sequence.CentreOut}, {"wheel or hub nuts", 5, sequence.Star},

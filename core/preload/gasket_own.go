@@ -23,7 +23,8 @@ func (o OwnGasket) Check() error {
 		return refusal.New(refusal.Missing, "name", "The gasket has no name.", "Name it as on its box.")
 	}
 	if strings.TrimSpace(o.Source) == "" {
-		return refusal.New(refusal.Missing, "source", fmt.Sprintf("%s: its maker's sheet is not named.", o.Name), "Enter the sheet and its date.")
+		return refusal.New(refusal.Missing, "source", fmt.Sprintf("%s: its maker's sheet is not named.", o.Name),
+			"Enter the sheet and its date.")
 	}
 	k, err := GasketNamed(o.Family)
 	if err != nil {

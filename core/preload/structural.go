@@ -34,7 +34,8 @@ type Steps struct{ Load, M, First, Second float64 }
 func StepsOf(t thread.Thread, grade string, k float64) (Steps, error) {
 	if !thread.Structural(grade) {
 		return Steps{}, refusal.New(refusal.Contradicts, "grade",
-			fmt.Sprintf("The torque method is for structural sets of a tested lot; %q is none.", grade), "Choose the grade on the set's head.")
+			fmt.Sprintf("The torque method is for structural sets of a tested lot; %q is none.", grade),
+			"Choose the grade on the set's head.")
 	}
 	s, err := thread.StrengthOf(grade, t.Diameter)
 	if err != nil {

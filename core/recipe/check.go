@@ -154,7 +154,8 @@ func (c checker) rule(field string, n Need) error {
 			"Name the need that holds its length, or the nut factor of the lot.")
 	}
 	if r.Name == PartTurn && len(c.choices[r.Faces]) != 3 {
-		return refusal.New(refusal.Missing, field+".faces", fmt.Sprintf("%q is no choice of three: square, one sloped, both sloped.", r.Faces),
+		return refusal.New(refusal.Missing, field+".faces", fmt.Sprintf("%q is no choice of three: square, one sloped, both sloped.",
+			r.Faces),
 			"Name the choice.")
 	}
 	return nil

@@ -68,6 +68,7 @@ func (w Window) Derive(of string, readings []float64) []derive.Derivation {
 }
 
 var formTilt = &derive.Formula{Name: "Tilt", Sign: "α", Unit: "°", Text: "arctan({Δ}/{D})", Source: "geometry",
-	Valid:   "Two flat faces; the readings taken on one circle.",
-	Symbols: []derive.Symbol{{Sign: "Δ", Name: "how far they differ", Unit: "mm"}, {Sign: "D", Name: "circle they are read on", Unit: "mm"}},
-	Of:      func(x []float64) float64 { return math.Atan(x[0]/x[1]) * 180 / math.Pi }}
+	Valid: "Two flat faces; the readings taken on one circle.",
+	Symbols: []derive.Symbol{{Sign: "Δ", Name: "how far they differ", Unit: "mm"},
+		{Sign: "D", Name: "circle they are read on", Unit: "mm"}},
+	Of: func(x []float64) float64 { return math.Atan(x[0]/x[1]) * 180 / math.Pi }}

@@ -33,8 +33,8 @@ var formForce = &derive.Formula{Name: "Force on the handle", Sign: "F", Unit: "N
 
 var formAccuracy = &derive.Formula{Name: "Accuracy of the tools in line", Sign: "a", Unit: "%", Text: "√({w}² + {m}²)",
 	Source: "ISO 6789 for the wrench, GUM (JCGM 100) for the sum", Valid: "Of the reading, within the usable range; calibrated.",
-	Symbols: []derive.Symbol{{Sign: "w", Name: "accuracy of the wrench", Unit: "%"}, {Sign: "m", Name: "accuracy of the multiplier; 0 without one",
-		Unit: "%"}},
+	Symbols: []derive.Symbol{{Sign: "w", Name: "accuracy of the wrench", Unit: "%"},
+		{Sign: "m", Name: "accuracy of the multiplier; 0 without one", Unit: "%"}},
 	Of: func(x []float64) float64 { return math.Hypot(x[0], x[1]) }}
 
 // Derive returns where the setting of a group's stage (from 1) is from, what it gives,
@@ -60,7 +60,8 @@ func (t StageTool) Derive(group string, stage int) ([]derive.Derivation, error) 
 		at(t.Minor, "the scale"), {Value: t.Torque, From: "stage" + key, Derived: true}, m, u}},
 		{Of: group, Key: "lands" + key, Formula: formLands, Inputs: []derive.Input{
 			{Value: t.Setting.Value, Uncertain: t.Accuracy, From: "setting" + key, Derived: true}, m, u}},
-		{Of: group, Key: "accuracy" + key, Formula: formAccuracy, Inputs: []derive.Input{at(100*t.Wrench(), "its certificate, or its class"),
+		{Of: group, Key: "accuracy" + key, Formula: formAccuracy, Inputs: []derive.Input{at(100*t.Wrench(),
+			"its certificate, or its class"),
 			at(100*t.Multiplier, "its plate")}}}
 	if t.Force > 0 {
 		out = append(out, derive.Derivation{Of: group, Key: "force" + key, Formula: formForce, Inputs: []derive.Input{

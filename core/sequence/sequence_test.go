@@ -174,8 +174,8 @@ func TestRefusals(t *testing.T) {
 	for _, c := range []struct {
 		p        sequence.Pattern
 		n, start int
-	}{{"zigzag", 8, 1}, {sequence.Cross4, 10, 1}, {sequence.Apart4, 14, 1}, {sequence.Cross8, 12, 1}, {sequence.Star, 2, 1}, {sequence.Circular, 0,
-		1}, {sequence.Circular, 8, 0}, {sequence.Circular, 1 << 30, 1}} {
+	}{{"zigzag", 8, 1}, {sequence.Cross4, 10, 1}, {sequence.Apart4, 14, 1}, {sequence.Cross8, 12, 1}, {sequence.Star, 2, 1},
+		{sequence.Circular, 0, 1}, {sequence.Circular, 8, 0}, {sequence.Circular, 1 << 30, 1}} {
 		_, err := sequence.Ring(c.p, c.n, c.start)
 		require.Error(t, err, "%v", c)
 	}

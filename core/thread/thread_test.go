@@ -112,7 +112,8 @@ func TestDriveSizes(t *testing.T) {
 		require.InDelta(t, c.want, got, 1e-9, "%s %s", c.name, c.head)
 	}
 	for _, c := range []struct{ name, head string }{{"M39", "socket head"}, {"3/4-10 UNC", "structural hexagon"},
-		{"2-8 UN", "socket head"}, {"M16", "heavy hexagon"}, {"M10", "structural hexagon"}, {"3/8-16 UNC", "heavy hexagon"}, {"M16", "star"}} {
+		{"2-8 UN", "socket head"}, {"M16", "heavy hexagon"}, {"M10", "structural hexagon"}, {"3/8-16 UNC", "heavy hexagon"}, {"M16",
+			"star"}} {
 		th, err := thread.Parse(c.name)
 		require.NoError(t, err)
 		_, err = th.DriveSize(thread.Head(c.head))

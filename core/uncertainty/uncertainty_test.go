@@ -38,7 +38,8 @@ func TestTheSharesMakeTheWhole(t *testing.T) {
 
 func TestRefusals(t *testing.T) {
 	for name, p := range map[string]uncertainty.Part{"below zero": {Kind: uncertainty.Standard, Value: -1, C: 1},
-		"no number": {Kind: uncertainty.Standard, Value: math.NaN(), C: 1}, "no sensitivity": {Kind: uncertainty.Standard, Value: 1, C: math.Inf(1)}} {
+		"no number": {Kind: uncertainty.Standard, Value: math.NaN(), C: 1}, "no sensitivity": {Kind: uncertainty.Standard, Value: 1,
+			C: math.Inf(1)}} {
 		_, err := uncertainty.Of([]uncertainty.Part{p})
 		var r *refusal.Error
 		require.ErrorAs(t, err, &r, name)

@@ -42,7 +42,8 @@ func TestFactorsAreExact(t *testing.T) {
 	}{
 		{unit.Inch, unit.Millimetre, 25.4}, {unit.PoundForce, unit.Newton, lbf}, {unit.Kip, unit.Newton, 1000 * lbf},
 		{unit.Kilonewton, unit.Newton, 1000},
-		{unit.FootPound, unit.NewtonMetre, 12 * inch * lbf}, {unit.CentiNewtonMetre, unit.NewtonMetre, 0.01}, {unit.InchPound, unit.NewtonMetre, inch * lbf},
+		{unit.FootPound, unit.NewtonMetre, 12 * inch * lbf}, {unit.CentiNewtonMetre, unit.NewtonMetre, 0.01}, {unit.InchPound,
+			unit.NewtonMetre, inch * lbf},
 		{unit.KilogramMetre, unit.NewtonMetre, gravity},
 		{unit.PSI, unit.Megapascal, lbf / (inch * inch) / 1e6}, {unit.Bar, unit.Megapascal, 0.1},
 	} {

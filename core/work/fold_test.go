@@ -111,7 +111,8 @@ func FuzzAccept(f *testing.F) {
 			record.Correction{Of: "e2", Reason: in, Instead: pull}, record.Correction{Of: note, Reason: in},
 			record.Setting{Group: "bolts", Share: share}, record.Report{Tool: note, What: record.Dropped}, record.Answer{Tool: "TW-1",
 				Reason: note},
-			record.Lubricant{Group: "bolts", Is: note, Note: in}, record.Pause{Note: note}, record.Resume{Note: note}, record.Decision{Reason: note, Tool: in}, record.Signature{},
+			record.Lubricant{Group: "bolts", Is: note, Note: in}, record.Pause{Note: note}, record.Resume{Note: note},
+			record.Decision{Reason: note, Tool: in}, record.Signature{},
 			record.Caution{Step: note},
 			record.Tooling{Group: note, Stages: []record.StageTool{{Tools: []string{in}, Torque: reading, Setting: q}}},
 		}

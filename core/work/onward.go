@@ -22,7 +22,8 @@ func (s *State) Onward(before *State) bool {
 	if c.Bolt == 0 || c.Lock || c != next {
 		return false
 	}
-	if len(s.doubts) > 0 || len(s.others) != len(before.others) || s.at != before.at || s.Standing != before.Standing || s.dry != before.dry ||
+	if len(s.doubts) > 0 || len(s.others) != len(before.others) || s.at != before.at || s.Standing != before.Standing ||
+		s.dry != before.dry ||
 		len(s.Signatures) != len(before.Signatures) || len(s.people) != len(before.people) ||
 		len(s.pullers) != len(before.pullers) || len(s.failed) != len(before.failed) {
 		return false

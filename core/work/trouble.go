@@ -65,7 +65,8 @@ func (s *State) acceptTrouble(t record.Trouble) error {
 	case slices.Contains(may, t.Remedy):
 		return nil
 	case t.Remedy == record.Upped && s.bolt(o, t.Bolt).upped:
-		return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d was brought up once; a second time it would yield unseen.", t.Bolt),
+		return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d was brought up once; a second time it would yield unseen.",
+			t.Bolt),
 			"Replace it.")
 	case t.Remedy == record.TryAgain && s.bolt(o, t.Bolt).turned:
 		return refusal.New(refusal.NotNow, "remedy", fmt.Sprintf("Bolt %d was turned by its angle; turned again it would yield unseen.",

@@ -70,8 +70,9 @@ func numbers(in joint.Input, of recipe.Recipe, res joint.Result, more ...derive.
 }
 
 func numberOf(d derive.Derivation) report.Number {
-	n := report.Number{Of: d.Of, Part: d.Of, Key: d.Key, Name: d.Name, Formula: d.Written(), Numbers: d.Numbers(), Comes: d.Comes(), Source: d.Origin(),
-		Valid: d.Valid, Uncertain: d.Uncertainty(), Changes: d.Changes()}
+	n := report.Number{Of: d.Of, Part: d.Of, Key: d.Key, Name: d.Name, Formula: d.Written(), Numbers: d.Numbers(), Comes: d.Comes(),
+		Source: d.Origin(),
+		Valid:  d.Valid, Uncertain: d.Uncertainty(), Changes: d.Changes()}
 	for i, s := range d.Symbols {
 		x := d.Inputs[i]
 		v := report.Symbol{Sign: s.Sign, Name: s.Name, Amount: derive.Amount(x.Value, s.Unit), From: x.From}

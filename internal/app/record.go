@@ -174,7 +174,8 @@ func bandWords(g joint.Group, t record.StageTool) string {
 	if !ok {
 		return ""
 	}
-	return fmt.Sprintf("With %s a bolt carries %.4g kN, likely %.4g to %.4g kN: ± %.3g %% of %s.", strings.Join(t.Tools, " + "), b.Load/1000,
+	return fmt.Sprintf("With %s a bolt carries %.4g kN, likely %.4g to %.4g kN: ± %.3g %% of %s.", strings.Join(t.Tools, " + "),
+		b.Load/1000,
 		b.Low/1000, b.High/1000, 100*b.Budget.Expanded, partWords(b.Budget))
 }
 

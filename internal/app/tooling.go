@@ -117,7 +117,8 @@ func StageTools(s tool.Setup, calibrated map[string]time.Time) []record.StageToo
 		}
 		out = append(out, record.StageTool{Tools: tools, Torque: p.Torque, Lands: p.Lands, Setting: unit.Of(p.Reading.Shown, p.Unit),
 			Main: p.Reading.Main, Minors: p.Reading.Minors, First: w.Scale.First, Major: w.Scale.Major, Minor: w.Scale.Minor,
-			Error: p.Error, Accuracy: p.Accuracy, Multiplier: multiplier, Force: p.Force, Calibrated: calibrated[w.Tag], Due: w.Due, ByHand: w.Handwritten})
+			Error: p.Error, Accuracy: p.Accuracy, Multiplier: multiplier, Force: p.Force, Calibrated: calibrated[w.Tag], Due: w.Due,
+			ByHand: w.Handwritten})
 	}
 	return out
 }

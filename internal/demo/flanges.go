@@ -70,7 +70,8 @@ func bar(v float64) edit {
 func stays(in *joint.Input) {
 	theBolts(func(b *joint.Bolts) {
 		b.Clamp = joint.Clamp{Length: mm(78), TwoNuts: true, Parts: "steel"}
-		b.Stay = joint.Stay{Finish: stay.Usual, Faces: 2, BoltsWarmer: 20, PartsWarmer: 35, Axial: unit.Of(12, unit.Kilonewton), Enters: 0.5}
+		b.Stay = joint.Stay{Finish: stay.Usual, Faces: 2, BoltsWarmer: 20, PartsWarmer: 35, Axial: unit.Of(12, unit.Kilonewton),
+			Enters: 0.5}
 	})(in)
 }
 

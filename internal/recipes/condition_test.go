@@ -87,7 +87,8 @@ func TestTheRulesOfAMaterialAreCautions(t *testing.T) {
 	i := slices.IndexFunc(steps, func(s recipe.Step) bool { return s.ID == "run-down-bolts" })
 	require.Equal(t, "bolts", steps[i+1].Group, "measured right before it is added to the torque")
 	require.Equal(t, []float64{5, 15}, []float64{*steps[i].Limit.Low, *steps[i].Limit.High})
-	require.Contains(t, steps[slices.IndexFunc(steps, func(s recipe.Step) bool { return s.ID == "lubricate" })].Cautions[0].Text, "used once")
+	require.Contains(t, steps[slices.IndexFunc(steps, func(s recipe.Step) bool { return s.ID == "lubricate" })].Cautions[0].Text,
+		"used once")
 	dry := step("8.8", "dry, plain as received")
 	require.Equal(t, recipe.KeepDry, dry.Does)
 	require.NotContains(t, dry.Text, "evenly")

@@ -170,7 +170,8 @@ func TestALotIsChecked(t *testing.T) {
 	require.Equal(t, "out-of-range", check("Our paste", true).problem(t).Code)
 	require.Equal(t, "not-positive", check("Our paste", true, -3).problem(t).Code)
 	require.Equal(t, http.StatusNotFound, check("No such paste", true, 57).status)
-	require.Equal(t, "contradicts", check("Ottermere dry film on washers", true, 57).problem(t).Code, "its supplier tested it, on no thread of ours")
+	require.Equal(t, "contradicts", check("Ottermere dry film on washers", true, 57).problem(t).Code,
+		"its supplier tested it, on no thread of ours")
 	require.True(t, ours().Check.Holds, "what is refused changes nothing")
 
 	bad := decode[contract.CheckedLot](t, check("Our paste", true, 57.5, 44))

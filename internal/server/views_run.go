@@ -201,7 +201,8 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 			Must: x.Must || x.Does == recipe.Test, Hold: x.Hold, Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count,
 			All:    l.All,
 			DoneBy: l.By, Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped,
-			Rounds: orNone(l.Rounds), Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Limit: []contract.LimitPiece{}, Spots: []contract.FigureLabel{},
+			Rounds: orNone(l.Rounds), Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Limit: []contract.LimitPiece{},
+			Spots:  []contract.FigureLabel{},
 			Sample: []int{}, FromRecord: x.From != recipe.AtJoint, Firm: x.Does == recipe.Test || x.Reads() && x.Limit.Firm,
 			Entry: parseID(l.Entry), Tries: each(l.Tries, func(t app.Try) contract.Try {
 				return contract.Try{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)}

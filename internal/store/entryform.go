@@ -121,7 +121,8 @@ func (f quantityForm) quantity() unit.Quantity { return unit.Of(f.Value, unit.Un
 func form(c record.Content) (any, error) {
 	switch c := c.(type) {
 	case record.Done:
-		return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, c.Angle, quantityOf(c.Reading), c.Readings,
+		return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, c.Angle, quantityOf(c.Reading),
+			c.Readings,
 			c.Bolts, c.Held, c.Marks, c.Skipped, c.Reason, c.Qualified}, nil
 	case record.Caution:
 		return cautionForm{c.Step, c.Points}, nil
@@ -178,8 +179,9 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 	case record.KindDone:
 		return read(body, func(f doneForm) record.Content {
 			return record.Done{Act: record.Act{Step: f.Step, Bolt: f.Bolt, Share: f.Share, Turn: f.Turn, Stroke: f.Stroke, Lock: f.Lock,
-				Round: f.Round}, Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.quantity(), Readings: f.Readings, Bolts: f.Bolts,
-				Held: f.Held, Marks: f.Marks, Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified}
+				Round: f.Round}, Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.quantity(), Readings: f.Readings,
+				Bolts: f.Bolts,
+				Held:  f.Held, Marks: f.Marks, Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified}
 		})
 	case record.KindCaution:
 		return read(body, func(f cautionForm) record.Content { return record.Caution(f) })
@@ -228,7 +230,8 @@ func tooling(f toolingForm) record.Content {
 	c := record.Tooling{Group: f.Group, Stages: make([]record.StageTool, len(f.Stages))}
 	for i, t := range f.Stages {
 		c.Stages[i] = record.StageTool{Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Setting: t.Setting.quantity(), Main: t.Main,
-			Minors: t.Minors, First: t.First, Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy, Multiplier: t.Multiplier, Force: t.Force,
+			Minors: t.Minors, First: t.First, Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy,
+			Multiplier: t.Multiplier, Force: t.Force,
 			Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand}
 	}
 	return c

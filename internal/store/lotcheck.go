@@ -29,7 +29,8 @@ func (s *Store) LotChecks(ctx context.Context) (map[string]LotCheck, error) {
 		Holds  bool
 		MadeBy uuid.UUID
 		MadeAt time.Time
-	}](s.pool.Query(ctx, `select distinct on (name) name, body, k, holds, made_by, made_at from lot_checks order by name, made_at desc, id desc`))
+	}](s.pool.Query(ctx, `select distinct on (name) name, body, k, holds, made_by, made_at from lot_checks
+		order by name, made_at desc, id desc`))
 	if err != nil {
 		return nil, err
 	}

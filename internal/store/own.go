@@ -103,7 +103,8 @@ func (f *OwnFigure) decode(body []byte) error {
 		if err := json.Unmarshal(body, &form); err != nil {
 			return err
 		}
-		l := OwnLubricant{Lubricant: form.lubricant(), Lot: form.Lot, On: form.On, Thread: form.Thread, Prevailing: form.Prevailing.quantity()}
+		l := OwnLubricant{Lubricant: form.lubricant(), Lot: form.Lot, On: form.On, Thread: form.Thread,
+			Prevailing: form.Prevailing.quantity()}
 		for _, r := range form.Readings {
 			l.Readings = append(l.Readings, TrialReading{r.Torque.quantity(), r.Load.quantity()})
 		}

@@ -267,7 +267,8 @@ func boltsOf(b joint.Bolts) boltsForm {
 	c, s := b.Clamp, b.Stay
 	return boltsForm{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
 		Decision: string(b.Decision), Aim: string(b.Aim), Share: b.Share, ShareOf: string(b.ShareOf), Base: b.Base, Derate: b.Derate,
-		Turn: quantityOf(b.Turn), Stretch: quantityOf(b.Stretch), Service: quantityOf(b.Service), Prevailing: quantityOf(b.Prevailing), Rows: b.Rows,
+		Turn: quantityOf(b.Turn), Stretch: quantityOf(b.Stretch), Service: quantityOf(b.Service), Prevailing: quantityOf(b.Prevailing),
+		Rows:   b.Rows,
 		Across: quantityOf(b.Across), Down: quantityOf(b.Down), Stages: b.Stages, Order: string(b.Order), Start: b.Start,
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: certificateForm{b.Certificate.Number, quantityOf(b.Certificate.Proof), quantityOf(b.Certificate.Yield),
@@ -275,14 +276,16 @@ func boltsOf(b joint.Bolts) boltsForm {
 		Gasket: b.Gasket, Held: heldForm{quantityOf(b.Held.Torque), quantityOf(b.Held.Prevailing), b.Held.Lubrication, string(b.Held.Age)},
 		Clamp: clampForm{quantityOf(c.Length), quantityOf(c.Shank), c.TwoNuts, c.Parts},
 		Stay: stayForm{quantityOf(s.Engaged), quantityOf(s.PartTensile), quantityOf(s.Bears), string(s.Finish), s.Faces, s.Settles,
-			s.BoltsWarmer, s.PartsWarmer, s.BoltsStiff, s.PartsStiff, quantityOf(s.Axial), s.Enters, quantityOf(s.Across), s.Friction, s.Planes}}
+			s.BoltsWarmer, s.PartsWarmer, s.BoltsStiff, s.PartsStiff, quantityOf(s.Axial), s.Enters, quantityOf(s.Across), s.Friction,
+			s.Planes}}
 }
 
 func (b boltsForm) bolts() joint.Bolts {
 	c, s := b.Clamp, b.Stay
 	return joint.Bolts{Count: b.Count, Thread: b.Thread, Grade: b.Grade, SpecifiedFor: b.SpecifiedFor, Lubrication: b.Lubrication,
 		Decision: joint.Decision(b.Decision), Aim: joint.Aim(b.Aim), Share: b.Share, ShareOf: joint.Basis(b.ShareOf), Base: b.Base,
-		Derate: b.Derate, Turn: b.Turn.quantity(), Stretch: b.Stretch.quantity(), Service: b.Service.quantity(), Prevailing: b.Prevailing.quantity(), Rows: b.Rows,
+		Derate: b.Derate, Turn: b.Turn.quantity(), Stretch: b.Stretch.quantity(), Service: b.Service.quantity(),
+		Prevailing: b.Prevailing.quantity(), Rows: b.Rows,
 		Across: b.Across.quantity(), Down: b.Down.quantity(), Stages: b.Stages, Order: sequence.Pattern(b.Order), Start: b.Start,
 		OnCentre: b.OnCentre, Reason: b.Reason,
 		Certificate: joint.Certificate{Number: b.Certificate.Number, Proof: b.Certificate.Proof.quantity(),

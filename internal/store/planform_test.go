@@ -27,8 +27,10 @@ var allOfBolts = joint.Bolts{Count: 8, Thread: "M20", Grade: joint.ByCertificate
 		Prevailing: unit.Of(3, unit.NewtonMetre), Lubrication: "light oil", Age: loosen.Hot},
 	Derate: 0.85, Turn: unit.Of(40, unit.Degree), Stretch: unit.Of(0.1, unit.Millimetre), Service: unit.Of(60, unit.Kilonewton),
 	Clamp: joint.Clamp{Length: unit.Of(60, unit.Millimetre), Shank: unit.Of(1, unit.Inch), TwoNuts: true, Parts: "cast iron"},
-	Stay: joint.Stay{Engaged: unit.Of(20, unit.Millimetre), PartTensile: unit.Of(400, unit.Megapascal), Bears: unit.Of(500, unit.Megapascal),
-		Finish: stay.Usual, Faces: 2, Settles: 9, BoltsWarmer: 60, PartsWarmer: 80, BoltsStiff: 0.98, PartsStiff: 0.96, Axial: unit.Of(10, unit.Kilonewton), Enters: 0.5,
+	Stay: joint.Stay{Engaged: unit.Of(20, unit.Millimetre), PartTensile: unit.Of(400, unit.Megapascal), Bears: unit.Of(500,
+		unit.Megapascal),
+		Finish: stay.Usual, Faces: 2, Settles: 9, BoltsWarmer: 60, PartsWarmer: 80, BoltsStiff: 0.98, PartsStiff: 0.96, Axial: unit.Of(10,
+			unit.Kilonewton), Enters: 0.5,
 		Across: unit.Of(5, unit.Kilonewton), Friction: 0.15, Planes: 2}}
 
 // What is known of a joint comes back as it was typed, each field of it.
