@@ -12,12 +12,17 @@ import (
 )
 
 func main() {
-	root := &cobra.Command{Use: "dynacor", Short: "Plan, tighten, prove and record bolted joints", SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), auditCommand())
+	root := rootCommand()
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "dynacor:", err)
 		os.Exit(1)
 	}
+}
+
+func rootCommand() *cobra.Command {
+	root := &cobra.Command{Use: "dynacor", Short: "Plan, tighten, prove and record bolted joints", SilenceUsage: true, SilenceErrors: true}
+	root.AddCommand(serveCommand(), demoCommand(), initCommand(), personCommand(), migrateCommand(), auditCommand())
+	return root
 }

@@ -57,6 +57,7 @@ type Who struct {
 	ID             uuid.UUID
 	Roles          []string
 	Qualifications []string
+	Once           bool   // their PIN is to be replaced before they do anything else
 	Remembered     string // the token of their session, where all this is remembered and was not looked up
 }
 
@@ -69,13 +70,6 @@ func (w Who) Is(roles ...string) bool {
 func (w Who) May(what string) bool {
 	return w.Is(what) || slices.Contains(w.Qualifications, what)
 }
-
-// The roles.
-const (
-	Fitter    = "fitter"
-	Inspector = "inspector"
-	Engineer  = "engineer"
-)
 
 // Error is what a use case refuses besides the core's own refusals.
 type Error struct {

@@ -10,6 +10,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"dynacor/core/person"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/core/work"
@@ -339,16 +340,16 @@ func (a *App) checkTime(at time.Time) error {
 // may says whether who has the role for what the entry is. Who checks a joint
 // is the run's to say.
 func may(who Who, n NewEntry) error {
-	need := []string{Fitter}
+	need := []string{person.Fitter}
 	switch c := n.Content.(type) {
 	case record.Done:
 		if c.Bolt == 0 {
-			need = []string{Fitter, Inspector}
+			need = []string{person.Fitter, person.Inspector}
 		}
 	case record.Caution, record.Report, record.Lubricant, record.Correction, record.Pause, record.Resume, record.Trouble:
-		need = []string{Fitter, Inspector}
+		need = []string{person.Fitter, person.Inspector}
 	case record.Decision, record.Answer:
-		need = []string{Engineer}
+		need = []string{person.Engineer}
 	case record.Signature:
 		if c.Part == record.Checked {
 			return nil

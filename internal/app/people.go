@@ -64,7 +64,7 @@ func (a *App) Look(ctx context.Context, session string) (Who, error) {
 	if errors.Is(err, store.ErrNotFound) {
 		err = ErrNotSignedIn
 	}
-	return Who{ID: x.Person, Roles: x.Roles, Qualifications: x.Qualifications}, err
+	return Who{ID: x.Person, Roles: x.Roles, Qualifications: x.Qualifications, Once: x.Once}, err
 }
 
 // confirm asks for the PIN of someone who is signed in, before a signature.

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"dynacor/core/person"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/internal/store"
@@ -87,7 +88,7 @@ func (a *App) HeldTools(ctx context.Context, r Run) ([]HeldTool, error) {
 // ReleaseTool puts a tool that was held back into service, after a good check
 // that is said in a few words.
 func (a *App) ReleaseTool(ctx context.Context, who Who, tag, check string) error {
-	if !who.Is(Fitter, Inspector, Engineer) {
+	if !who.Is(person.Fitter, person.Inspector, person.Engineer, person.CribKeeper) {
 		return &Error{Kind: NotAllowed, Code: "not-yours", Text: "This is for a fitter, an inspector or an engineer to do.",
 			Way: "Ask one."}
 	}

@@ -10,6 +10,7 @@ import (
 	"golang.org/x/sync/errgroup"
 
 	"dynacor/core/figure"
+	"dynacor/core/person"
 	"dynacor/internal/store"
 )
 
@@ -221,17 +222,17 @@ func (c JointCard) next(who Who) (ToDo, bool) {
 		return t, mine
 	case "draft":
 		t.Text = "issue the plan"
-		return t, who.Is(Engineer)
+		return t, who.Is(person.Engineer)
 	case "issued":
-		return t, mine && who.Is(Fitter)
+		return t, mine && who.Is(person.Fitter)
 	case "tighten", "check":
 		if c.Now != "" {
 			t.Text, t.Detail = c.Now, c.Text
 		}
-		return t, mine && who.Is(Fitter)
+		return t, mine && who.Is(person.Fitter)
 	case "prove":
 		t.Text = strings.TrimPrefix(c.Text, "prove: ")
-		return t, who.Is(Inspector) || mine
+		return t, who.Is(person.Inspector) || mine
 	case "sign":
 		t.Text = "sign the record"
 		worked := slices.Contains(c.Hands, who.ID.String())

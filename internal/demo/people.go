@@ -10,6 +10,7 @@ import (
 	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
 
+	"dynacor/core/person"
 	"dynacor/core/tool"
 	"dynacor/internal/app"
 	"dynacor/internal/store"
@@ -21,26 +22,30 @@ const Pin = "4711"
 // SignIn is one of the demo's sign-ins, for showing.
 type SignIn struct{ Login, Name, Role string }
 
-type person struct {
+type someone struct {
 	login, name, initials string
 	roles                 []string
 	may                   []string // what recipes ask for, beside a role
 }
 
-var people = []person{
-	{"marta", "Marta Tolland", "M. T.", []string{app.Fitter}, nil},
-	{"jonas", "Jonas Reedham", "J. R.", []string{app.Fitter}, []string{"rigger"}},
-	{"sefa", "Sefa Okonjo-Lund", "S. O.", []string{app.Fitter}, nil},
-	{"piet", "Piet Vanderhale", "P. V.", []string{app.Fitter}, []string{"pressure person"}},
-	{"ines", "Ines Calloway", "I. C.", []string{app.Inspector}, []string{"pressure person"}},
-	{"haro", "Haro Brandt-Nile", "H. B.", []string{app.Inspector}, []string{"rigger"}},
-	{"edda", "Edda Winterbourne", "E. W.", []string{app.Engineer}, nil},
-	{"tomas", "Tomas Arkwell", "T. A.", []string{app.Engineer, app.Fitter}, []string{"pressure person"}},
+var people = []someone{
+	{"marta", "Marta Tolland", "M. T.", []string{person.Fitter}, nil},
+	{"jonas", "Jonas Reedham", "J. R.", []string{person.Fitter}, []string{"rigger"}},
+	{"sefa", "Sefa Okonjo-Lund", "S. O.", []string{person.Fitter}, nil},
+	{"piet", "Piet Vanderhale", "P. V.", []string{person.Fitter}, []string{"pressure person"}},
+	{"ines", "Ines Calloway", "I. C.", []string{person.Inspector}, []string{"pressure person"}},
+	{"haro", "Haro Brandt-Nile", "H. B.", []string{person.Inspector}, []string{"rigger"}},
+	{"edda", "Edda Winterbourne", "E. W.", []string{person.Engineer}, nil},
+	{"tomas", "Tomas Arkwell", "T. A.", []string{person.Engineer, person.Fitter}, []string{"pressure person"}},
+	{"liv", "Liv Hasselby", "L. H.", []string{person.Planner}, nil},
+	{"bo", "Bo Merrow-Stance", "B. M.", []string{person.CribKeeper}, nil},
+	{"ruth", "Ruth Ellingvey", "R. E.", []string{person.Administrator}, nil},
 }
 
 // SignIns lists one sign-in for every role.
 func SignIns() []SignIn {
-	return []SignIn{{"marta", "Marta Tolland", "fitter"}, {"ines", "Ines Calloway", "inspector"}, {"edda", "Edda Winterbourne", "engineer"}}
+	return []SignIn{{"marta", "Marta Tolland", "fitter"}, {"ines", "Ines Calloway", "inspector"}, {"edda", "Edda Winterbourne", "engineer"},
+		{"liv", "Liv Hasselby", "planner"}, {"bo", "Bo Merrow-Stance", "crib keeper"}, {"ruth", "Ruth Ellingvey", "administrator"}}
 }
 
 func addPeople(ctx context.Context, s *store.Store) (map[string]store.Person, error) {

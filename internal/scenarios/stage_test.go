@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/joint"
+	"dynacor/core/person"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
@@ -72,7 +73,7 @@ func (g *stage) cast() {
 	for name, may := range g.story.People {
 		p := store.Person{ID: uuid.New(), Login: name, Name: strings.ToUpper(name[:1]) + name[1:], Initials: name[:1], PinHash: hash}
 		for _, what := range may {
-			if slices.Contains([]string{app.Fitter, app.Inspector, app.Engineer}, what) {
+			if slices.Contains([]string{person.Fitter, person.Inspector, person.Engineer}, what) {
 				p.Roles = append(p.Roles, what)
 			} else {
 				p.Qualifications = append(p.Qualifications, what)

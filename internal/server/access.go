@@ -33,7 +33,8 @@ func init() {
 // route is what the contract says of a route.
 type route struct {
 	*routers.Route
-	who []string // x-who: roles, or a word for more than those
+	who  []string // x-who: roles, or a word for more than those
+	once bool     // x-once: open also with a PIN for one time
 }
 
 // contractRoutes returns the routes by method and pattern. Which of them a request
@@ -46,8 +47,9 @@ func contractRoutes() (map[string]route, error) {
 	routes, pattern := map[string]route{}, strings.NewReplacer("{", ":", "}", "")
 	for path, item := range spec.Paths.Map() {
 		for method, op := range item.Operations() {
+			once, _ := op.Extensions["x-once"].(bool)
 			routes[method+" "+pattern.Replace(path)] = route{&routers.Route{Spec: spec, Path: path, PathItem: item, Method: method,
-				Operation: op}, names(op.Extensions["x-who"])}
+				Operation: op}, names(op.Extensions["x-who"]), once}
 		}
 	}
 	return routes, nil
@@ -60,12 +62,18 @@ func (s *Server) access(c *gin.Context) {
 	ctx, allowed := c.Request.Context(), route.who
 	if !slices.Contains(allowed, anyone) {
 		w, err := s.signedIn(ctx)
-		mayUse := func() bool { return slices.Contains(allowed, everyone) || w.Is(allowed...) }
+		mayUse := func() bool {
+			return (slices.Contains(allowed, everyone) || w.Is(allowed...)) && (route.once || !w.Once)
+		}
 		if err == nil && w.Remembered != "" && !mayUse() {
 			w, err = s.app.Look(ctx, w.Remembered)
 		}
 		if err != nil {
 			answerError(c, err)
+			return
+		}
+		if w.Once && !route.once {
+			answer(c, problem(http.StatusForbidden, "pin-once", "", "Your PIN was for one time.", "Choose one of your own first."))
 			return
 		}
 		if !mayUse() {

@@ -5,6 +5,7 @@ import (
 	"maps"
 	"net/http"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
@@ -14,44 +15,57 @@ import (
 	"dynacor/internal/server/contract"
 )
 
+const all = "fitter inspector engineer planner crib keeper administrator"
+
 // Who may use each route. Written out here once more, so that a change of the
 // contract that lets somebody in is seen.
 var mayUse = map[string]string{
-	"GET /api/session":                        "fitter inspector engineer",
-	"POST /api/session":                       "nobody fitter inspector engineer",
-	"DELETE /api/session":                     "fitter inspector engineer",
-	"GET /api/wall":                           "fitter inspector engineer",
-	"GET /api/library":                        "fitter inspector engineer",
-	"GET /api/words":                          "fitter inspector engineer",
-	"GET /api/stream":                         "fitter inspector engineer",
-	"POST /api/joints":                        "fitter engineer",
-	"GET /api/joints/{joint}":                 "fitter inspector engineer",
-	"PUT /api/joints/{joint}/draft":           "fitter engineer",
-	"POST /api/joints/{joint}/issue":          "engineer",
-	"POST /api/joints/{joint}/follow":         "engineer",
-	"POST /api/joints/{joint}/ways":           "fitter engineer",
-	"GET /api/joints/{joint}/record/{format}": "fitter inspector engineer",
-	"POST /api/runs/{run}/entries":            "fitter inspector engineer",
-	"GET /api/own":                            "fitter inspector engineer",
-	"POST /api/own/trial":                     "fitter inspector engineer",
-	"POST /api/own/check":                     "fitter inspector engineer",
-	"POST /api/own/lubricants":                "engineer",
-	"POST /api/own/gaskets":                   "engineer",
-	"POST /api/own/certificates":              "engineer",
-	"PUT /api/own/{kind}/withdrawn":           "engineer",
-	"GET /api/library/schema":                 "fitter inspector engineer",
-	"POST /api/library":                       "engineer",
-	"GET /api/library/{recipe}/{format}":      "fitter inspector engineer",
-	"PUT /api/library/{recipe}/retired":       "engineer",
-	"DELETE /api/library/{recipe}/retired":    "engineer",
-	"GET /api/joints/{joint}/drawing":         "fitter inspector engineer",
-	"GET /api/joints/{joint}/numbers":         "fitter inspector engineer",
-	"GET /api/joints/{joint}/numbers/print":   "fitter inspector engineer",
-	"POST /api/runs/{run}/readings":           "fitter inspector engineer",
-	"POST /api/tools/{tool}/service":          "fitter inspector engineer",
+	"PUT /api/session/pin":                      all,
+	"GET /api/site":                             "administrator",
+	"PUT /api/site":                             "administrator",
+	"POST /api/site/areas":                      "administrator",
+	"PUT /api/site/areas/{area}":                "administrator",
+	"POST /api/site/people":                     "administrator",
+	"PUT /api/site/people/{person}":             "administrator",
+	"POST /api/site/people/{person}/pin":        "administrator",
+	"DELETE /api/site/people/{person}/sessions": "administrator",
+	"DELETE /api/site/people/{person}/lockout":  "administrator",
+	"GET /api/session":                          all,
+	"POST /api/session":                         "nobody " + all,
+	"DELETE /api/session":                       all,
+	"GET /api/wall":                             all,
+	"GET /api/library":                          all,
+	"GET /api/words":                            all,
+	"GET /api/stream":                           all,
+	"POST /api/joints":                          "fitter engineer planner",
+	"GET /api/joints/{joint}":                   all,
+	"PUT /api/joints/{joint}/draft":             "fitter engineer planner",
+	"POST /api/joints/{joint}/issue":            "engineer",
+	"POST /api/joints/{joint}/follow":           "engineer",
+	"POST /api/joints/{joint}/ways":             "fitter engineer",
+	"GET /api/joints/{joint}/record/{format}":   all,
+	"POST /api/runs/{run}/entries":              "fitter inspector engineer",
+	"GET /api/own":                              all,
+	"POST /api/own/trial":                       all,
+	"POST /api/own/check":                       "fitter inspector engineer",
+	"POST /api/own/lubricants":                  "engineer",
+	"POST /api/own/gaskets":                     "engineer",
+	"POST /api/own/certificates":                "engineer",
+	"PUT /api/own/{kind}/withdrawn":             "engineer",
+	"GET /api/library/schema":                   all,
+	"POST /api/library":                         "engineer",
+	"GET /api/library/{recipe}/{format}":        all,
+	"PUT /api/library/{recipe}/retired":         "engineer",
+	"DELETE /api/library/{recipe}/retired":      "engineer",
+	"GET /api/joints/{joint}/drawing":           all,
+	"GET /api/joints/{joint}/numbers":           all,
+	"GET /api/joints/{joint}/numbers/print":     all,
+	"POST /api/runs/{run}/readings":             all,
+	"POST /api/tools/{tool}/service":            "fitter inspector engineer crib keeper",
 }
 
-var logins = map[string]string{"fitter": "marta", "inspector": "ines", "engineer": "edda"}
+var logins = map[string]string{"fitter": "marta", "inspector": "ines", "engineer": "edda", "planner": "liv", "crib keeper": "bo",
+	"administrator": "ruth"}
 
 func TestRoleMatrixOverEveryRoute(t *testing.T) {
 	spec, err := contract.GetSpec()
@@ -74,7 +88,7 @@ func TestRoleMatrixOverEveryRoute(t *testing.T) {
 			if method != http.MethodGet && method != http.MethodDelete {
 				body = "{}"
 			}
-			for _, role := range []string{"nobody", "fitter", "inspector", "engineer"} {
+			for _, role := range slices.Sorted(maps.Keys(clients)) {
 				c := clients[role]
 				if path == "/api/session" && method != http.MethodGet { // it ends or begins a session
 					c = s.visitor()

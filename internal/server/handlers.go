@@ -8,6 +8,7 @@ import (
 	"net/http"
 	"strings"
 
+	"dynacor/core/person"
 	"dynacor/core/record"
 	"dynacor/core/tool"
 	"dynacor/internal/app"
@@ -49,7 +50,7 @@ func (s *Server) GetSession(ctx context.Context, _ contract.GetSessionRequestObj
 
 func (s *Server) session(ctx context.Context, p store.Person) (contract.Session, error) {
 	site, err := s.app.Site(ctx)
-	return contract.Session{Person: personView(p), Site: siteView(site)}, err
+	return contract.Session{Person: personView(p), Site: siteView(site), Once: p.PinOnce, LeastPin: person.LeastPin(p.Roles)}, err
 }
 
 // GetWall shows every joint.

@@ -42,7 +42,7 @@ func (sessionForm) Decode(b []byte) (expiry time.Time, values map[string]any, er
 
 // whoOf is who a session is of, with what they may do.
 func whoOf(s store.Session) app.Who {
-	return app.Who{ID: s.Person, Roles: s.Roles, Qualifications: s.Qualifications}
+	return app.Who{ID: s.Person, Roles: s.Roles, Qualifications: s.Qualifications, Once: s.Once}
 }
 
 // remembered lets entries through to next with who is remembered of their session:

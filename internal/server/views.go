@@ -39,13 +39,12 @@ func quantity(q unit.Quantity) contract.Quantity {
 func fromQuantity(q contract.Quantity) unit.Quantity { return unit.Of(q.Value, unit.Unit(q.Unit)) }
 
 func personView(p store.Person) contract.Person {
-	return contract.Person{ID: p.ID, Name: p.Name, Initials: p.Initials,
-		Roles: each(p.Roles, func(r string) contract.Role { return contract.Role(r) })}
+	return contract.Person{ID: p.ID, Name: p.Name, Initials: p.Initials, Roles: roleViews(p.Roles)}
 }
 
 func siteView(s app.Site) contract.Site {
 	return contract.Site{Name: s.Name, Outage: s.Outage, Day: s.Day, Days: s.Days,
-		Areas: each(s.Areas, func(a store.Area) contract.SiteArea { return contract.SiteArea{ID: a.ID, Name: a.Name} })}
+		Areas: each(s.Areas, areaView)}
 }
 
 func wallView(w app.Wall) contract.Wall {

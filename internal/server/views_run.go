@@ -8,6 +8,7 @@ import (
 
 	"dynacor/core/figure"
 	"dynacor/core/joint"
+	roles "dynacor/core/person"
 	"dynacor/core/proof"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
@@ -37,7 +38,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)),
 		Groups: groupViews(st.Plan().Recipe, r.Plan.Input, res, st.Tooling), Ahead: []contract.Act{}, Steps: stepViews(r, names, person),
 		Outside: record.AnyOutside(deviations), Tape: tapeView(r, names, e.tape), Checker: st.Plan().Checker(), Begun: st.Begun(),
-		Stop: why, Doubted: orNone(doubted), MayMake: me.Is(app.Fitter) && (st.Pulled(person) || !st.Begun()),
+		Stop: why, Doubted: orNone(doubted), MayMake: me.Is(roles.Fitter) && (st.Pulled(person) || !st.Begun()),
 		MayCheck: !st.Worked(person) && me.May(st.Plan().Checker()), Legend: each(st.Legend(next), signView),
 		Open:  each(st.Open(), func(o work.Open) string { return o.Text }),
 		Bolts: each(bolts, func(b work.Bolt) contract.BoltState { return boltView(st, res, b) }),

@@ -16,26 +16,34 @@ type Person struct {
 	PinHash  string
 	Roles    []string
 	Active   bool
+	PinOnce  bool // it is to be replaced when it is first used
 
-	Qualifications []string // what a step of a recipe may ask for, beside a role
+	Qualifications []string          // what a step of a recipe may ask for, beside a role; those that hold today, where they are not listed
+	QualifiedUntil map[string]string // last day by qualification, as 2026-11-25; left out: no end
 }
+
+// holding are the qualifications of a row of people that hold today.
+const holding = `array(select q from unnest(qualifications) q
+	where coalesce((qualified_until->>q)::date, 'infinity'::date) >= current_date)`
+
+const personColumns = "id, login, name, initials, pin_hash, roles, active, pin_once, qualified_until, "
 
 // PersonByLogin returns the active person with that login.
 func (s *Store) PersonByLogin(ctx context.Context, login string) (Person, error) {
 	return one[Person](s.pool.Query(ctx,
-		"select id, login, name, initials, pin_hash, roles, qualifications, active from people where login = $1 and active", login))
+		"select "+personColumns+holding+" as qualifications from people where login = $1 and active", login))
 }
 
 // PersonByID returns the active person with that id.
 func (s *Store) PersonByID(ctx context.Context, id uuid.UUID) (Person, error) {
 	return one[Person](s.pool.Query(ctx,
-		"select id, login, name, initials, pin_hash, roles, qualifications, active from people where id = $1 and active", id))
+		"select "+personColumns+holding+" as qualifications from people where id = $1 and active", id))
 }
 
 // People returns everyone, also those no longer active: records name them.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
 	return all[Person](s.pool.Query(ctx,
-		"select id, login, name, initials, pin_hash, roles, qualifications, active from people order by name"))
+		"select "+personColumns+"qualifications from people order by name"))
 }
 
 // AddPerson stores someone new.
@@ -50,6 +58,25 @@ func (s *Store) AddPerson(ctx context.Context, p Person) error {
 func (s *Store) SetPin(ctx context.Context, person uuid.UUID, hash string) error {
 	_, err := s.pool.Exec(ctx, "update people set pin_hash = $2 where id = $1", person, hash)
 	return err
+}
+
+// Presence is where somebody is signed in, and how often they were wrong.
+type Presence struct {
+	Person   uuid.UUID
+	Sessions int
+	Wrong    int // PINs since a time
+}
+
+// Presences returns those of everybody, by id.
+func (s *Store) Presences(ctx context.Context, since time.Time) (map[uuid.UUID]Presence, error) {
+	rows, err := all[Presence](s.pool.Query(ctx, `select id as person,
+		(select count(*) from sessions where person = people.id and expiry > now()) as sessions,
+		(select count(*) from failed_pins where login = people.login and at > $1) as wrong from people`, since))
+	out := make(map[uuid.UUID]Presence, len(rows))
+	for _, r := range rows {
+		out[r.Person] = r
+	}
+	return out, err
 }
 
 // FailedPins counts the wrong PINs given for login since a time, and says when

@@ -213,7 +213,10 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow, made []Made) (m
 		runs[i], ids[i], persons[i], seqs[i] = asUUID(r.Run), asUUID(r.ID), asUUID(r.Person), r.Seq
 		kinds[i], tools[i], bodies[i] = r.Kind, r.Tools, r.Body
 		atTool[i], atServer[i], prevs[i], hashes[i], confirmed[i] = r.AtTool, r.AtServer, r.PrevHash, r.Hash, r.Confirmed
-		sessions[i], roles[i] = made[i].Session, strings.Join(made[i].Roles, " ")
+		if made[i].Session != "" {
+			sessions[i] = hashed(made[i].Session)
+		}
+		roles[i] = strings.Join(made[i].Roles, " ")
 	}
 	result, err := s.pool.Query(ctx, `with added as (
 			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[],

@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"time"
@@ -17,19 +19,27 @@ type Session struct {
 	Expiry         time.Time
 	Roles          []string // as they were found; not kept
 	Qualifications []string
+	Once           bool // their PIN is to be replaced first
 }
 
 // mostSeen is how many sessions are remembered: those of the largest site, and to
 // spare.
 const mostSeen = 4096
 
+// hashed is a session's token as it is kept: whoever reads the table, or a copy of it,
+// is not signed in by it. A token is random and long, so that a plain hash does.
+func hashed(token string) string {
+	sum := sha256.Sum256([]byte(token))
+	return hex.EncodeToString(sum[:])
+}
+
 // Session finds a session together with what its person may do at this moment;
 // ErrNotFound where it is unknown or over, or its person was switched off.
 func (s *Store) Session(ctx context.Context, token string) (Session, error) {
 	var x Session
-	err := s.pool.QueryRow(ctx, `select person, expiry, roles, qualifications
-		from sessions join people on people.id = person where token = $1 and expiry > now() and active`, token).
-		Scan(&x.Person, &x.Expiry, &x.Roles, &x.Qualifications)
+	err := s.pool.QueryRow(ctx, `select person, expiry, roles, `+holding+`, pin_once
+		from sessions join people on people.id = person where token = $1 and expiry > now() and active`, hashed(token)).
+		Scan(&x.Person, &x.Expiry, &x.Roles, &x.Qualifications, &x.Once)
 	if errors.Is(err, pgx.ErrNoRows) {
 		s.seen.Remove(token)
 		return Session{}, ErrNotFound
@@ -73,14 +83,14 @@ func (s *Sessions) CommitCtx(ctx context.Context, token string, b []byte, expiry
 	batch := &pgx.Batch{}
 	batch.Queue("delete from sessions where expiry <= now()")
 	batch.Queue(`insert into sessions (token, person, expiry) values ($1, $2, $3)
-		on conflict (token) do update set person = excluded.person, expiry = excluded.expiry`, token, x.Person, expiry)
+		on conflict (token) do update set person = excluded.person, expiry = excluded.expiry`, hashed(token), x.Person, expiry)
 	return s.store.pool.SendBatch(ctx, batch).Close()
 }
 
 // DeleteCtx ends a session.
 func (s *Sessions) DeleteCtx(ctx context.Context, token string) error {
 	s.store.seen.Remove(token)
-	_, err := s.store.pool.Exec(ctx, "delete from sessions where token = $1", token)
+	_, err := s.store.pool.Exec(ctx, "delete from sessions where token = $1", hashed(token))
 	return err
 }
 

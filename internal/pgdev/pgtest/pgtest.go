@@ -72,6 +72,17 @@ func run(m *testing.M, o Options) (int, error) {
 // URL returns the address of a new database for a test.
 func URL(t testing.TB) string {
 	t.Helper()
+	return made(t, template)
+}
+
+// Empty returns the address of a new database with nothing in it.
+func Empty(t testing.TB) string {
+	t.Helper()
+	return made(t, "")
+}
+
+func made(t testing.TB, template string) string {
+	t.Helper()
 	name := "t" + strings.ReplaceAll(uuid.NewString(), "-", "")
 	if err := cluster.Create(context.Background(), name, template); err != nil {
 		t.Fatal(err)

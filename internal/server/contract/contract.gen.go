@@ -528,19 +528,28 @@ func (e ResumeContentKind) Valid() bool {
 
 // Defines values for Role.
 const (
-	Engineer  Role = "engineer"
-	Fitter    Role = "fitter"
-	Inspector Role = "inspector"
+	Administrator Role = "administrator"
+	CribKeeper    Role = "crib keeper"
+	Engineer      Role = "engineer"
+	Fitter        Role = "fitter"
+	Inspector     Role = "inspector"
+	Planner       Role = "planner"
 )
 
 // Valid indicates whether the value is a known member of the Role enum.
 func (e Role) Valid() bool {
 	switch e {
+	case Administrator:
+		return true
+	case CribKeeper:
+		return true
 	case Engineer:
 		return true
 	case Fitter:
 		return true
 	case Inspector:
+		return true
+	case Planner:
 		return true
 	default:
 		return false
@@ -881,6 +890,15 @@ type Certificate struct {
 	Proof   Quantity `json:"proof,omitempty,omitzero"`
 	Tensile Quantity `json:"tensile"`
 	Yield   Quantity `json:"yield"`
+}
+
+// ChangedPerson What is left out stays as it is.
+type ChangedPerson struct {
+	Active         *bool            `json:"active,omitempty"`
+	Initials       *string          `json:"initials,omitempty"`
+	Name           *string          `json:"name,omitempty"`
+	Qualifications *[]Qualification `json:"qualifications,omitempty"`
+	Roles          *[]Role          `json:"roles,omitempty"`
 }
 
 // Check defines model for Check.
@@ -1451,6 +1469,11 @@ type MissingWord struct {
 	Text  string `json:"text"`
 }
 
+// Named defines model for Named.
+type Named struct {
+	Name string `json:"name"`
+}
+
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
 	// As whose PIN it is, where that is not who is signed in
@@ -1522,6 +1545,15 @@ type NewLubricant struct {
 
 // NewLubricantOrigin defines model for NewLubricant.Origin.
 type NewLubricantOrigin string
+
+// NewPerson defines model for NewPerson.
+type NewPerson struct {
+	Initials       string   `json:"initials,omitempty,omitzero"`
+	Login          string   `json:"login"`
+	Name           string   `json:"name"`
+	Qualifications []string `json:"qualifications,omitempty,omitzero"`
+	Roles          []Role   `json:"roles"`
+}
 
 // Number A number of the plan and where it comes from: the formula of the trade, the same with its numbers in, its source.
 type Number struct {
@@ -1682,6 +1714,14 @@ type Problem struct {
 
 	// Way The way out.
 	Way string `json:"way,omitempty,omitzero"`
+}
+
+// Qualification defines model for Qualification.
+type Qualification struct {
+	Name string `json:"name"`
+
+	// Until last day, as 2026-11-25; left out: no end
+	Until string `json:"until,omitempty,omitzero"`
 }
 
 // Quantity defines model for Quantity.
@@ -1902,6 +1942,11 @@ type School struct {
 
 // Session defines model for Session.
 type Session struct {
+	// LeastPin how many signs theirs must have
+	LeastPin int `json:"leastPin"`
+
+	// Once the PIN is for one time, and is replaced before anything else
+	Once   bool   `json:"once"`
 	Person Person `json:"person"`
 	Site   Site   `json:"site"`
 }
@@ -1970,6 +2015,54 @@ type Site struct {
 type SiteArea struct {
 	ID   openapi_types.UUID `json:"id"`
 	Name string             `json:"name"`
+}
+
+// SiteEntry defines model for SiteEntry.
+type SiteEntry struct {
+	At time.Time `json:"at"`
+
+	// By empty: the command line
+	By      string `json:"by"`
+	Kind    string `json:"kind"`
+	Subject string `json:"subject"`
+	Words   string `json:"words"`
+}
+
+// SitePerson defines model for SitePerson.
+type SitePerson struct {
+	Active   bool               `json:"active"`
+	ID       openapi_types.UUID `json:"id"`
+	Initials string             `json:"initials"`
+
+	// Locked too many wrong PINs were given
+	Locked bool   `json:"locked"`
+	Login  string `json:"login"`
+	Name   string `json:"name"`
+
+	// Once their PIN is for one time
+	Once           bool            `json:"once"`
+	Qualifications []Qualification `json:"qualifications"`
+	Roles          []Role          `json:"roles"`
+
+	// Sessions on how many devices they are signed in
+	Sessions int `json:"sessions"`
+}
+
+// SiteRoom defines model for SiteRoom.
+type SiteRoom struct {
+	Areas  []SiteArea   `json:"areas"`
+	Log    []SiteEntry  `json:"log"`
+	People []SitePerson `json:"people"`
+	Roles  []Role       `json:"roles"`
+	Site   SiteWords    `json:"site"`
+}
+
+// SiteWords defines model for SiteWords.
+type SiteWords struct {
+	Begins openapi_types.Date `json:"begins"`
+	Days   int                `json:"days"`
+	Name   string             `json:"name"`
+	Outage string             `json:"outage"`
 }
 
 // StageTool defines model for StageTool.
@@ -2362,11 +2455,19 @@ type Words struct {
 // JointID defines model for JointID.
 type JointID = openapi_types.UUID
 
+// PersonID defines model for PersonID.
+type PersonID = openapi_types.UUID
+
 // RecipeID defines model for RecipeID.
 type RecipeID = string
 
 // JointAnswer defines model for JointAnswer.
 type JointAnswer = Joint
+
+// PinAnswer defines model for PinAnswer.
+type PinAnswer struct {
+	Pin string `json:"pin"`
+}
 
 // ProblemAnswer defines model for ProblemAnswer.
 type ProblemAnswer = Problem
@@ -2468,6 +2569,12 @@ type SignInJSONBody struct {
 	Pin   string `json:"pin"`
 }
 
+// ChoosePinJSONBody defines parameters for ChoosePin.
+type ChoosePinJSONBody struct {
+	Old string `json:"old"`
+	Pin string `json:"pin"`
+}
+
 // ReleaseToolJSONBody defines parameters for ReleaseTool.
 type ReleaseToolJSONBody struct {
 	// Check how it was checked and what was found
@@ -2521,6 +2628,24 @@ type JudgeReadingsJSONRequestBody JudgeReadingsJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody
+
+// ChoosePinJSONRequestBody defines body for ChoosePin for application/json ContentType.
+type ChoosePinJSONRequestBody ChoosePinJSONBody
+
+// ChangeSiteJSONRequestBody defines body for ChangeSite for application/json ContentType.
+type ChangeSiteJSONRequestBody = SiteWords
+
+// AddAreaJSONRequestBody defines body for AddArea for application/json ContentType.
+type AddAreaJSONRequestBody = Named
+
+// RenameAreaJSONRequestBody defines body for RenameArea for application/json ContentType.
+type RenameAreaJSONRequestBody = Named
+
+// AddPersonJSONRequestBody defines body for AddPerson for application/json ContentType.
+type AddPersonJSONRequestBody = NewPerson
+
+// ChangePersonJSONRequestBody defines body for ChangePerson for application/json ContentType.
+type ChangePersonJSONRequestBody = ChangedPerson
 
 // ReleaseToolJSONRequestBody defines body for ReleaseTool for application/json ContentType.
 type ReleaseToolJSONRequestBody ReleaseToolJSONBody
@@ -3108,6 +3233,36 @@ type ServerInterface interface {
 
 	// (POST /api/session)
 	SignIn(c *gin.Context)
+
+	// (PUT /api/session/pin)
+	ChoosePin(c *gin.Context)
+
+	// (GET /api/site)
+	GetSite(c *gin.Context)
+
+	// (PUT /api/site)
+	ChangeSite(c *gin.Context)
+
+	// (POST /api/site/areas)
+	AddArea(c *gin.Context)
+
+	// (PUT /api/site/areas/{area})
+	RenameArea(c *gin.Context, area openapi_types.UUID)
+
+	// (POST /api/site/people)
+	AddPerson(c *gin.Context)
+
+	// (PUT /api/site/people/{person})
+	ChangePerson(c *gin.Context, person PersonID)
+
+	// (DELETE /api/site/people/{person}/lockout)
+	LiftLockout(c *gin.Context, person PersonID)
+
+	// (POST /api/site/people/{person}/pin)
+	GivePin(c *gin.Context, person PersonID)
+
+	// (DELETE /api/site/people/{person}/sessions)
+	EndSessions(c *gin.Context, person PersonID)
 
 	// (GET /api/stream)
 	Watch(c *gin.Context)
@@ -3737,6 +3892,196 @@ func (siw *ServerInterfaceWrapper) SignIn(c *gin.Context) {
 	siw.Handler.SignIn(c)
 }
 
+// ChoosePin operation middleware
+func (siw *ServerInterfaceWrapper) ChoosePin(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChoosePin(c)
+}
+
+// GetSite operation middleware
+func (siw *ServerInterfaceWrapper) GetSite(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSite(c)
+}
+
+// ChangeSite operation middleware
+func (siw *ServerInterfaceWrapper) ChangeSite(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangeSite(c)
+}
+
+// AddArea operation middleware
+func (siw *ServerInterfaceWrapper) AddArea(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddArea(c)
+}
+
+// RenameArea operation middleware
+func (siw *ServerInterfaceWrapper) RenameArea(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "area" -------------
+	var area openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "area", c.Param("area"), &area, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter area: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RenameArea(c, area)
+}
+
+// AddPerson operation middleware
+func (siw *ServerInterfaceWrapper) AddPerson(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddPerson(c)
+}
+
+// ChangePerson operation middleware
+func (siw *ServerInterfaceWrapper) ChangePerson(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "person" -------------
+	var person PersonID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", c.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChangePerson(c, person)
+}
+
+// LiftLockout operation middleware
+func (siw *ServerInterfaceWrapper) LiftLockout(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "person" -------------
+	var person PersonID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", c.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LiftLockout(c, person)
+}
+
+// GivePin operation middleware
+func (siw *ServerInterfaceWrapper) GivePin(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "person" -------------
+	var person PersonID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", c.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GivePin(c, person)
+}
+
+// EndSessions operation middleware
+func (siw *ServerInterfaceWrapper) EndSessions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "person" -------------
+	var person PersonID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", c.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter person: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndSessions(c, person)
+}
+
 // Watch operation middleware
 func (siw *ServerInterfaceWrapper) Watch(c *gin.Context) {
 
@@ -3831,6 +4176,16 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/session", wrapper.SignOut)
 	router.GET(options.BaseURL+"/api/session", wrapper.GetSession)
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
+	router.PUT(options.BaseURL+"/api/session/pin", wrapper.ChoosePin)
+	router.GET(options.BaseURL+"/api/site", wrapper.GetSite)
+	router.PUT(options.BaseURL+"/api/site", wrapper.ChangeSite)
+	router.POST(options.BaseURL+"/api/site/areas", wrapper.AddArea)
+	router.PUT(options.BaseURL+"/api/site/areas/:area", wrapper.RenameArea)
+	router.POST(options.BaseURL+"/api/site/people", wrapper.AddPerson)
+	router.PUT(options.BaseURL+"/api/site/people/:person", wrapper.ChangePerson)
+	router.POST(options.BaseURL+"/api/site/people/:person/pin", wrapper.GivePin)
+	router.DELETE(options.BaseURL+"/api/site/people/:person/sessions", wrapper.EndSessions)
+	router.DELETE(options.BaseURL+"/api/site/people/:person/lockout", wrapper.LiftLockout)
 	router.GET(options.BaseURL+"/api/wall", wrapper.GetWall)
 	router.GET(options.BaseURL+"/api/words", wrapper.GetWords)
 	router.GET(options.BaseURL+"/api/own", wrapper.GetOwn)
@@ -3863,6 +4218,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type JointAnswerJSONResponse Joint
+
+type PinAnswerJSONResponse struct {
+	Pin string `json:"pin"`
+}
 
 type ProblemAnswerApplicationProblemPlusJSONResponse Problem
 
@@ -5001,6 +5360,355 @@ func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInRespo
 	return err
 }
 
+type ChoosePinRequestObject struct {
+	Body *ChoosePinJSONRequestBody
+}
+
+type ChoosePinResponseObject interface {
+	VisitChoosePinResponse(w http.ResponseWriter) error
+}
+
+type ChoosePin204Response struct {
+}
+
+func (response ChoosePin204Response) VisitChoosePinResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ChoosePindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChoosePindefaultApplicationProblemPlusJSONResponse) VisitChoosePinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSiteRequestObject struct {
+}
+
+type GetSiteResponseObject interface {
+	VisitGetSiteResponse(w http.ResponseWriter) error
+}
+
+type GetSite200JSONResponse SiteRoom
+
+func (response GetSite200JSONResponse) VisitGetSiteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSitedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSitedefaultApplicationProblemPlusJSONResponse) VisitGetSiteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeSiteRequestObject struct {
+	Body *ChangeSiteJSONRequestBody
+}
+
+type ChangeSiteResponseObject interface {
+	VisitChangeSiteResponse(w http.ResponseWriter) error
+}
+
+type ChangeSite204Response struct {
+}
+
+func (response ChangeSite204Response) VisitChangeSiteResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ChangeSitedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeSitedefaultApplicationProblemPlusJSONResponse) VisitChangeSiteResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddAreaRequestObject struct {
+	Body *AddAreaJSONRequestBody
+}
+
+type AddAreaResponseObject interface {
+	VisitAddAreaResponse(w http.ResponseWriter) error
+}
+
+type AddArea204Response struct {
+}
+
+func (response AddArea204Response) VisitAddAreaResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AddAreadefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddAreadefaultApplicationProblemPlusJSONResponse) VisitAddAreaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenameAreaRequestObject struct {
+	Area openapi_types.UUID `json:"area"`
+	Body *RenameAreaJSONRequestBody
+}
+
+type RenameAreaResponseObject interface {
+	VisitRenameAreaResponse(w http.ResponseWriter) error
+}
+
+type RenameArea204Response struct {
+}
+
+func (response RenameArea204Response) VisitRenameAreaResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RenameAreadefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RenameAreadefaultApplicationProblemPlusJSONResponse) VisitRenameAreaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPersonRequestObject struct {
+	Body *AddPersonJSONRequestBody
+}
+
+type AddPersonResponseObject interface {
+	VisitAddPersonResponse(w http.ResponseWriter) error
+}
+
+type AddPerson200JSONResponse struct{ PinAnswerJSONResponse }
+
+func (response AddPerson200JSONResponse) VisitAddPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPersondefaultApplicationProblemPlusJSONResponse) VisitAddPersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangePersonRequestObject struct {
+	Person PersonID `json:"person"`
+	Body   *ChangePersonJSONRequestBody
+}
+
+type ChangePersonResponseObject interface {
+	VisitChangePersonResponse(w http.ResponseWriter) error
+}
+
+type ChangePerson204Response struct {
+}
+
+func (response ChangePerson204Response) VisitChangePersonResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ChangePersondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePersondefaultApplicationProblemPlusJSONResponse) VisitChangePersonResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LiftLockoutRequestObject struct {
+	Person PersonID `json:"person"`
+}
+
+type LiftLockoutResponseObject interface {
+	VisitLiftLockoutResponse(w http.ResponseWriter) error
+}
+
+type LiftLockout204Response struct {
+}
+
+func (response LiftLockout204Response) VisitLiftLockoutResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type LiftLockoutdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LiftLockoutdefaultApplicationProblemPlusJSONResponse) VisitLiftLockoutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GivePinRequestObject struct {
+	Person PersonID `json:"person"`
+}
+
+type GivePinResponseObject interface {
+	VisitGivePinResponse(w http.ResponseWriter) error
+}
+
+type GivePin200JSONResponse struct{ PinAnswerJSONResponse }
+
+func (response GivePin200JSONResponse) VisitGivePinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GivePindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GivePindefaultApplicationProblemPlusJSONResponse) VisitGivePinResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSessionsRequestObject struct {
+	Person PersonID `json:"person"`
+}
+
+type EndSessionsResponseObject interface {
+	VisitEndSessionsResponse(w http.ResponseWriter) error
+}
+
+type EndSessions204Response struct {
+}
+
+func (response EndSessions204Response) VisitEndSessionsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type EndSessionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSessionsdefaultApplicationProblemPlusJSONResponse) VisitEndSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WatchRequestObject struct {
 }
 
@@ -5264,6 +5972,36 @@ type StrictServerInterface interface {
 
 	// (POST /api/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+
+	// (PUT /api/session/pin)
+	ChoosePin(ctx context.Context, request ChoosePinRequestObject) (ChoosePinResponseObject, error)
+
+	// (GET /api/site)
+	GetSite(ctx context.Context, request GetSiteRequestObject) (GetSiteResponseObject, error)
+
+	// (PUT /api/site)
+	ChangeSite(ctx context.Context, request ChangeSiteRequestObject) (ChangeSiteResponseObject, error)
+
+	// (POST /api/site/areas)
+	AddArea(ctx context.Context, request AddAreaRequestObject) (AddAreaResponseObject, error)
+
+	// (PUT /api/site/areas/{area})
+	RenameArea(ctx context.Context, request RenameAreaRequestObject) (RenameAreaResponseObject, error)
+
+	// (POST /api/site/people)
+	AddPerson(ctx context.Context, request AddPersonRequestObject) (AddPersonResponseObject, error)
+
+	// (PUT /api/site/people/{person})
+	ChangePerson(ctx context.Context, request ChangePersonRequestObject) (ChangePersonResponseObject, error)
+
+	// (DELETE /api/site/people/{person}/lockout)
+	LiftLockout(ctx context.Context, request LiftLockoutRequestObject) (LiftLockoutResponseObject, error)
+
+	// (POST /api/site/people/{person}/pin)
+	GivePin(ctx context.Context, request GivePinRequestObject) (GivePinResponseObject, error)
+
+	// (DELETE /api/site/people/{person}/sessions)
+	EndSessions(ctx context.Context, request EndSessionsRequestObject) (EndSessionsResponseObject, error)
 
 	// (GET /api/stream)
 	Watch(ctx context.Context, request WatchRequestObject) (WatchResponseObject, error)
@@ -6331,6 +7069,364 @@ func (sh *strictHandler) SignIn(ctx *gin.Context) {
 	}
 }
 
+// ChoosePin operation middleware
+func (sh *strictHandler) ChoosePin(ctx *gin.Context) {
+	var request ChoosePinRequestObject
+
+	var body ChoosePinJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChoosePin(ctx, request.(ChoosePinRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChoosePin")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChoosePinResponseObject); ok {
+		if err := validResponse.VisitChoosePinResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSite operation middleware
+func (sh *strictHandler) GetSite(ctx *gin.Context) {
+	var request GetSiteRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSite(ctx, request.(GetSiteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSite")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSiteResponseObject); ok {
+		if err := validResponse.VisitGetSiteResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangeSite operation middleware
+func (sh *strictHandler) ChangeSite(ctx *gin.Context) {
+	var request ChangeSiteRequestObject
+
+	var body ChangeSiteJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeSite(ctx, request.(ChangeSiteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeSite")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangeSiteResponseObject); ok {
+		if err := validResponse.VisitChangeSiteResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddArea operation middleware
+func (sh *strictHandler) AddArea(ctx *gin.Context) {
+	var request AddAreaRequestObject
+
+	var body AddAreaJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddArea(ctx, request.(AddAreaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddArea")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddAreaResponseObject); ok {
+		if err := validResponse.VisitAddAreaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RenameArea operation middleware
+func (sh *strictHandler) RenameArea(ctx *gin.Context, area openapi_types.UUID) {
+	var request RenameAreaRequestObject
+
+	request.Area = area
+
+	var body RenameAreaJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RenameArea(ctx, request.(RenameAreaRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RenameArea")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RenameAreaResponseObject); ok {
+		if err := validResponse.VisitRenameAreaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddPerson operation middleware
+func (sh *strictHandler) AddPerson(ctx *gin.Context) {
+	var request AddPersonRequestObject
+
+	var body AddPersonJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPerson(ctx, request.(AddPersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddPersonResponseObject); ok {
+		if err := validResponse.VisitAddPersonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ChangePerson operation middleware
+func (sh *strictHandler) ChangePerson(ctx *gin.Context, person PersonID) {
+	var request ChangePersonRequestObject
+
+	request.Person = person
+
+	var body ChangePersonJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePerson(ctx, request.(ChangePersonRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePerson")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChangePersonResponseObject); ok {
+		if err := validResponse.VisitChangePersonResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LiftLockout operation middleware
+func (sh *strictHandler) LiftLockout(ctx *gin.Context, person PersonID) {
+	var request LiftLockoutRequestObject
+
+	request.Person = person
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LiftLockout(ctx, request.(LiftLockoutRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LiftLockout")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LiftLockoutResponseObject); ok {
+		if err := validResponse.VisitLiftLockoutResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GivePin operation middleware
+func (sh *strictHandler) GivePin(ctx *gin.Context, person PersonID) {
+	var request GivePinRequestObject
+
+	request.Person = person
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GivePin(ctx, request.(GivePinRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GivePin")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GivePinResponseObject); ok {
+		if err := validResponse.VisitGivePinResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndSessions operation middleware
+func (sh *strictHandler) EndSessions(ctx *gin.Context, person PersonID) {
+	var request EndSessionsRequestObject
+
+	request.Person = person
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSessions(ctx, request.(EndSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndSessionsResponseObject); ok {
+		if err := validResponse.VisitEndSessionsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Watch operation middleware
 func (sh *strictHandler) Watch(ctx *gin.Context) {
 	var request WatchRequestObject
@@ -6452,222 +7548,239 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H1tkxu5keZfQfAuYu7CNXqZtTcuWp80GtsjW6PRSRPWB+9EGGSBJMQiwAFQTXEn+mdd7Pf9ZRfIBFAg",
-	"K1Ev7G7teDdibauJqgISiUS+PvnrYqX3B62EcnZx8+viwA3fCycM/OsvWir3+jv/P6Va3CwO3G0X1ULx",
-	"vVjcLD75XxfVwohfWmlEvbhxphXVwq62Ys/9Q2tt9twtbhZtK+tFtXCng3/QOiPVZnF3Vy3ei5U8iOIn",
-	"DPw8+I09//xGqI3bLm7+z7NqsZcq/vN5/4N3/k32oJUV3QJfKnsUxv9zpZUTyvn/yQ+HRq64k1o9/WS1",
-	"8n/rPvo/jVgvbhb/42lHvaf4q30K78Rv1cKujDz4lyxuFj9tBQOasaN0WyadZYeGK8ZVzUyrnizuqsU7",
-	"o5eN2I9O6YDjfjdvauHt1OQ+brljR27Z0Wi1gbng3jwwdfClf5PiWCIR7jnjlkmckeM7oZhEAn0Q1kqt",
-	"HnhW4a00YTSTllm5UaLGWdxF/gMeermCj58/9aMSzG2l2jCnWa39f2ol2FI37smiWhyMPgjjJHIhXztc",
-	"y+AUt/qoPAW43I+N/b8tV066kx/uP+nHh6MglRMbYfwvG6PbQ/ZTPCXVYidV3V/T0bOI2wq29Rxba2EX",
-	"1UKodr+4+fvi0DaNP6e6Vf6kH7SBp6pFo1c7f/Rb4/+15PAv6zgM929aVAu9Xvt/6L1Y/Fz1pwOv6Oa5",
-	"1LoRHGix17einkw5FCqXy9JrOIpAJ+Lj+qhwc86f8nQAArLjVlvcWc+w0lIvOTR8JSiKCiPwqcozPGcr",
-	"v1a21a1hUrGjNjX5PiQztZSN9kwHv7NWOdkwpZERPa1sxdZG79nzF+yZ/wBn1vGN6D6RsYcVBF97Sjmt",
-	"G7b1B1OzpUjHE9nC/78Vjq2lsRk9sz2zW24IWhyEWQnlmF6zRNuvLLvlTevnl66SWrfLJpuxavfLMGFY",
-	"CkWU9MJ8+Yn4filKqwIV/EstfYCsE/T5sc7onaAfgoPQm2QtNkbAgZqwUGSL/ofv8nvy7zi9eMwjIweB",
-	"ELchHcww5XRe40GOLAhnJzJykBCR5IlKyDRVEGjxeHZHWi8/iZXzS0D5/SqT3XUtPS148y6TjWveWHEp",
-	"LqN0iqKH411ASQ4jeLgHMjXhD8+eEUM9V18M/P2oPnFO8EAUeFP6NrX6bzl1ev3l12he+yPAUaCAouC5",
-	"F86ci3c0HLmKvX3BGrF2TLcucLNnYxAm2jCl8W3Ssp3SR9W/d5ZtvaEOOQh6kEpsz2vB9LqCSTTcbIR1",
-	"7MBNd8ClE3s7JoK/hS+94waWH+jBjeFwRW3lZnumLpZZ369o8tDjpJEXmwhfwKfDzKpIKHorrfioDUzq",
-	"nLq1MNyJiZONV9Mwg4VDGN5MTkc37oML372Yj26XxGZz5q9uplXYcakYjqRkd1ll8IxI35LabYWxLFyz",
-	"ICnYSu/FwBXRiFvRTN7m1Q51AEI94GY3xpo/+DHlHbjf3f2Cif3BnYbumuxD2kp8OXVvGLEXdWKt3nHd",
-	"85O/jGsvAPjSSwRngGbR2GAKOHrScX3vv3XqH9ULdow3S5p43LlA+bQ5gT2qReSseI0Ehk5rK7G0nXlF",
-	"8JXR1s5Rk4NWXdB4nTa/tF6y+m3diRpErlclehIYD9FG3gqVacfZfbvaeilYLTbc7uCyPBjhhLJIv+42",
-	"Fm61hQvV3MoVrRcvuaX1Hc7gKzcwd6v9bezPX7ecrRG8ZkJt/LUNOhvo9f6PS8H9aVWwiWdXYe/7K0/w",
-	"tbe4xBipX2VD/ZMN3x9Gn4FBfrRuVcGGqcVK2nBmMmLvBKg+nldveeNVDIp+nYQeoaDfOrx9Pcnh+vWH",
-	"nq0NX/lnOi648aKgkdYB108QX7W3TWbwaWCb/pyViKrzG7k03Jy+skwfVcWWJ+aPWT5HL4jXfC8bP2gt",
-	"N60B5e3CldKj18bwWhA6Um/gVjSjVtn3foyX3+3SBKOdcOf0zTH1SihnBC3wtanRWBub4cGIWy4b/68Z",
-	"xJ+hThp9tAXOOjTciQuWsb+0nsfA6YG2qGUrrlgjS8YZioUZky/YXeleNrCenK1virJvROxNMdb8bH5c",
-	"X5zbk/RcAdJcr8kzaw9iJddS1H/SZgq/dPZbT+0xwhuqyxOs//KIeC27c0ZtYWMmiETrvHSn992PQZKC",
-	"bg/yxCtCFjWh/Osw4HnJID2NejwcKtbxGpnBJXg1TDlC0ZCd9uY76mY3gu9062hTKPCdN3m2crUNh8Kf",
-	"EvH5IFZO1Mxp1gjHNrpib//zP/aEZ21D63SRJ5I21F/dPWwUuRPN6bGtFK/MhS8lOyUY4X7VpCbVWWE9",
-	"66Co/pbFBlyNKLfCv45b3YhcgkyRBbSNg5+lVvGKt/GyGPYL1FxtwA2x1mYp6xpEU/qUFyVaNnjMMZRB",
-	"yRsnPrtxwyxa/n7wwJwfxt+xCgQgxWNwSQ2LRXr28Cw5+3M9b3DqRFTBE/jAD6iDctZocPLhcbb8ZKtw",
-	"h7itkIaBkuEvk+WJZQpm/2wH/pl02fvbZI4Q9Pp4M+t2xZtrjjg8Y3pcS3cBxhmQ27EV6A+/kHUpJHK+",
-	"BztxiudTqI1UQpivLENVBi8hiLOATqgNdbMrIeqy2epV8Jq6YsFlJLh1Xk7bQ5AT/jtHqWoQYH0Nbqub",
-	"M99m9pNUXpYQH4oebmmZ145rv45u9rUWfvKO+VeT39yJU1EvqoWRtxyV/Bm2PKybJgl4tNm+tc5vwgoD",
-	"gY3cS/eCicbCq70176d84DYoHoSTxD8y8ZbZc7ORquTps2mDgicDDZ7ANPid6h5erMrvEP2DXr+Jy+gH",
-	"Gjra+znm06mAOuEvMUTQJ1GrpCM/i49cce+G2yl+MtIGPhSZN5E7skHHushrgR7Fsy3qN5q4ogeOxu5c",
-	"m5mwVZf6zcSYws5my8RnyGVE+37GXfEyxNAURsa5cfaGRVc0OAy8za3q6Mno3whNuASmS234ypQrxG65",
-	"2s26Qo76bevI7aJU4VfaGLG6XkeQyrqgtw/N8DutRPxAtfj89UZ/7afytd3Jw9f6gB/7+uC1IX+VwKey",
-	"eHDSQNJsSSUEL9u+5POGu7e2mHVc1XDd5HKFThKZYXXTao1eDwdjvgsupIdRzpJD6oHCUZdU7Fy9rRW1",
-	"vyAc3lMXPgVQzp0+HEQNdjvb+GtwgluPJuIg/W4lpzXycu6Bbp2VdcGLM03nhlHdm8ipyfVaGKEo//1L",
-	"9ksrLFwuQNUDmCz+38JYhsoUq8MLXHPqixtZ01daa2iTMn6PNrOiDjXJQd8t7INf+5ijHs5V+nz8WJjq",
-	"MOE+hF06X/pGa3rxRQ3ASLubHOCC14dnyOllYmzmJaMYX7ksuajWirAtuNo0onD8/MlSrWOuNUrUbHkK",
-	"SQVWtRumDaZVQPi8YiGsTynVR45aqRG8fsJep4dAPvKT9SPdVhhQByGOPkkFKx+5ZYyjEK4py/eHRnTO",
-	"KRtizX6ue8Fta0Tt7Xo/Wa9pe701Dyb1v7bnn1/jr99k8q1zpwRr6Xwue6laJyxYI560Yq07YoFfahIN",
-	"ejLZK+kzE4u42ZWItedutQ2qSZwY0wqIAnpLTplM2H5DCvqOUP/6+z6dUoLThXac2OXmgh9JPVjpn8is",
-	"ky4D6AYsJVl7liRfEXZ+prfcPzJbNR1hnVlO+JAmRbhRo1triq96J/09ShkpwABwuFtVn9mCecbTJKfM",
-	"tLShuQbLmG/nO8PXhK2BQaGx3f4TjoqJAdPvrz9D5JgwQ6Q6oD94NMP2NYy8gwydevqXf/D0ID7sbx4I",
-	"zNCqK+btZrECGAt5NuGPt9xIrlznyzLgxSo5CPRBDNjj1smmCfl1EFTJZGFQ/6S1LRz3icu2VqoNZKrc",
-	"UWcK8qzHtA7PK5jAm4zo6ZT/G9jMxMdvhbGFtIcLZo4jI5+kOSQGjOwQCFxFRq66VPJup4vn4X0ix2U4",
-	"gXtDi1RwVlstVzPIgd94BU9RVBH1QDJIQfWMFx9xyThhJG9mBj2UOJZyX/1P1rEwy8T10oIXzl+GppHC",
-	"sFJeZbK8ZxDL3wrUNO1WUCFxJ12TvFh7vgO/J46lDC4/mqaK1nMJ5/89fXUf/Jx+Oh0mKvI405SDGRml",
-	"SuzZMWOcSaRRpHvOEXGB1Gn4I+7i+5Yw7rw1L0upsSidXl74J7kTXzu5JwUiPvHtibYe0p1/KS9PXR2F",
-	"v4qTVCRecStt8UBhev9LgosKmru4FSYUBZwppUNLTD42QuhHW2QxZpCndXS5uYl0Gd2rtD/kvipnTpkF",
-	"RURt/BkGfw2GaMIt53nOm0u19A/speIuxuEPh6AfxkAEzeznmb9VimaVkoDOI2dV7nsqPdLzpeV5QoWr",
-	"7cIJVKHRMMmNFjJYPCXp4W/igO6ZA29t8fXv/I/dWCMO2riyaPS/5qNtuxfl0f7XbrQVzsG2lepi4Ods",
-	"vNwo7kA1LDwRB3TPePEy8I2f8OdsPCYuFsfjz3H8XbLdT2+xaGwXVDytIMHk79NdonfVSEbaOTOODb9Y",
-	"2djwC2KPvv2SDiNz752KsSfOOWts9Pm5Hht9ed7GxveO0NgDZ2dofKX5qRjdp0sWv/v5rlr8KVlMl37G",
-	"2vCjVBv0EkVr3cpaVOz5N0x/hXnDKdP08IJ9/fz5N1779/+11G7LjiCDT6ym8/ijZ2eStoET/VY3ZC7+",
-	"KvpE+irfVrcGE3CORjonVEg0LsUn+VI0c6f1xj9E63h8jkqFb/vgHxpVqsKro4cszTwSg7pAMyLO8HqX",
-	"0+fNRFfE54njTtf4CmI+d6gQ+rzw7/FzK1MA96tHgoIH/5HnHyICOO/ynJEriIO6kmbVxPT5z/68oc5n",
-	"wKZZ6lvB/l0YXWGYnrOl/oyH2o/tH8up+WJT995oNFCiW3Op6xNc4byBTTMYkQYd8oC27kHbEJemHaDH",
-	"3wLbwbpydvPzqhZbegtb47bCfNSGSoFZkZnR6NZuncMU+zlqebGi8xgmMKysw6hOUffzoxb1Z8ibnRd4",
-	"3PPPc5yxKePhqvwkfJqcehRplzuxag1fnYqJg0cj1Gp7nkSf6hOWXNUXxRZHCbgAE3hwUiUHVLpflnJc",
-	"5PdkCc39BNJG7kShPJabjXAVs1xiWQUUQMEVPtVb98ErssQlCNlN9FehRuIsA4q8lJeh8nCwWI+j/hzL",
-	"S/p1J1ne7uCL4ri7arjWEPN6dqI5pa0fKTw836ys1LHb1IepTVxtxWo3Xe/A3DzqPcGH1FcKBqtbZpQQ",
-	"1uZEx7KyKphpb/Kn4YNqN4Qa2JoQLvcnA3NnPeWzSOezswOktMPq02lnF6tb/gSlKRSvyNU2FK6ANwKH",
-	"Y3IYFWMdytDDZ98KUduSh1PUIQ5q+QmF01K3qu6WHfMZUy3XdA9hqqXpF89gRni85VFghdIwi/Vi1qJP",
-	"O8AneCLjsJq85aX9zpwG0yYPrWNwT0Is0x/BNV8JFq7OT3pJ501O5Kfd99OT53dv9FSlJOVY9g8OCpPv",
-	"5+bsz/j2jOTLWTXLqx1dXnteJdV38OsSKfbt/UqQq4U/CNS1k+X3xvMAWa1LAaXpz5JwRjbjdgcpX2xq",
-	"NmkpjewSdgPOo1fIDR1pG64YU4WInycHTDdU1kkaHSQWnA2kQlwefXhm+pXyox9ejhMduHPC0FwRfvtY",
-	"yO3sYFpKeBSMO8aZk3tRhewUACvK0EUg6QESQgnRP22fz2vxSG1RtQ5LfKa90YR3EWkMo2V5z3DTQWdr",
-	"+Em3ztJ1WLPL6apEHkurobMr54g0VW1ow/uybo4ulCNO+YorthRsaXS72UIqP0a7m1YwqVhC/qDSHnpl",
-	"VlckJmOuKBXd89Phjb+xThXTqjmxjT+rEbmEnJBxJSgXr57T2ulSYJVeTED3gg4QTo48xF/upRlCrJ/m",
-	"1qx+jzwWkDDdqhqyxGzQxPb7eyphXQkgGQoNZ2uaIeNZ4CetSZde0GwmsgUM/oF/njdeqlnj782trZON",
-	"tOmenvCGZJjTGigqoCBgu4NHOiSwpqaA2OQXB9kqXflNNYgwhWPek+JyXBWu2NsAYXPv43EsXl5Hbayb",
-	"oePB+DfX1VuGxFS0JTSilR0X0XiLlnm4ebq6jz3638KJilr/hTQ+1+6iEI9qe6bARAmGtl6CakIBEu62",
-	"YGkmeZ5DsQVRWmU2RTol+Qk7MxnRodLhV8TrJ/gHkpGamY05fkVuZp1xVZS50ZdypgdUCYYn6eVnSn22",
-	"mTkfJF3V2ybBlojmB2jCVeeYyop3sjObHBXJ8s/AraKMiGpfp3xdqFpJx+tcf/HchmNKudK+56r+KaT9",
-	"z8I66VxtU4x7QN2Zmon5SZvpWZtTR04WynupJn/f+A0sZey2jZMHyEeSiq2NRpw5meMYrAEyS03EmnN8",
-	"MxcsrCtHy556/s1Yvof/EtIMaZyKzSJ8Em5SJFbG4SSPhbzruTW8WVI4SBFMDW+88ddphpAlglW8Rqy0",
-	"qbFea6uP/q8nZp3WNbNSrUSxVH+sEGsmXMh1OB+dZnI9uIGndDzNF8ExvqHvs+1pQtULsIMfSm3va0j/",
-	"eddwIl9rteVqU7Lja8PX6C8Lw3CbSDV6pY34Wy9ns1tHlrlI2kYpE/MLpo3NSgcrZ1zRmVY5QapE544Q",
-	"1E4hSnA/bmIEp33ukP/bp6lplWVaQQacjVnCXYJm9J87YWdC9mWpf4RWVse08dF8YbhzdNPQmqQ2O5Qq",
-	"nK0xsoe5fCHJea1NhagBATgZnD4oXDpU3qlLymOHd1NrUiA5Mtp+pg3ub24E8+NZALSd9P0kEqjE93oC",
-	"YDYAp42CrmRCYEaNp2lHX+x5YcYbreO0HMDaRB5q7wTWJ4aaUO4q9pw5zf5ACoiS7Cxl75L5syBCYxYt",
-	"nLhuspG104nruDdwSPE0v+IUDOS6kBeEwYzAVx9503RQXF1wSzYiA4Ti6E3FWB+d5TqRjWiAZ4iPxqRp",
-	"SlLn+Aa3l8k9V1jLqcpqWg0DNwUHSgiSxZCJEsdsH7uUYLnZOqGiag+bDgWyqIvcipDfuIjpwAWEFV7O",
-	"yy+yZykfpvO1nG+F15n2XJ3CzkPJu+cXHH/OIC4UjeRungc8IMl4TaUUHfgv2H0h7aY7QYE54v4WD8zr",
-	"WOwzw9rJyizop8Z1wt5kBkstusqm0vcGg8uQUkZ9FHWTqQuh69uoEvuI8FKBRWP0MajttU4gKKCnYxQF",
-	"3fkZFEs+wVgEM1q3Jv99ku6Ofxgf1xUWXUNyTKbpk7yn1QXZ1tVPwANhOXkNxWWREcXQb8RGqPqDFx+9",
-	"K2AOnO0cyNpZdfJnyKzkChA2kgAOTsXg1xSol8vN5pb/YNMIQv6vtr0KnUGnNIwfTQuNk+w+UJ2Rgqbh",
-	"Xrp3UqyI4rEOr6p/bBNGkxfjMI7xvVYb5kDhTUElccg8Fv5S0KbuUFF4etZmKBtSZUiGi6shzorYZm+k",
-	"2o2DsWG+F3jhoi+GvF7nQwglx890t800MDe4BYPjtwjY80a7hMfVxzAMVXKgb8RdbDQBXTOA7eN0zQuZ",
-	"PRNBe5KTH94U8XvI1Vym2c9zFQGCfXxFlj2CNYEYU3Vbjn/3psxX9kVuAeiDDWFlqD7Cq4wFgLE+0VI6",
-	"9dgFJSfpBZcs29X1kIwa+PEqTJqYaS1HtqGALF/K9JoFpH+8d16I3kvFp15s5dC0M5I3ZYRJ6UQGZcwZ",
-	"DM8OE+GjKkFKYlwFsTPj7BN4pqcqtRk/hBs5WRfoJI5Rl4jNEauWKF75IRRb0tsJiNv99f/wjt8TdS2D",
-	"Mbzq1TQZ41urMHGSZuEoFc4rgRi1FnRaguO7M9tuGrL3tCstnsLi1ZZXzROGffAXXfn1dYJ6LHz9rThC",
-	"nebceBAZsfVqxLvXb2PDgliv3VmOx4s+V+dAUf9KCUxO5vMKlWPrTC6OXWm1lmYv6oECWcxtjlVH+Cco",
-	"OxM1tjk4FVJRsiZhgz7PvCx2hjdFBRD3gg0fKnHPnYiC2ZURQoHT3QqhzgHa2ZErZ+N4DO/IvT8Dz3p+",
-	"sRk+uQOFAtmBZkIFOaBByo1CvRL+DKpnYhf80y8tbyCGzQ7CWD3OMJSrgaP/HCleOAR/TpD3s9AEQ3Jw",
-	"KFw+q/8PpQbSdsq0tGeo+ER8iiormCyj1ymlecz43YkDcazOETk1r9Nm+BXMhVzu8kVnXC+jXgDBp74y",
-	"Q6+fMlq3ZiUmgCnR91UgfXpPgctSQGaOqA3RmgkQhtGXQuo4Xiv0mxs7as7paTkhFv3NkD+w/K3R0HRw",
-	"nZ+7C8NSC1R+09XKz6J0PZTAHoJF0P6xgIAlPh+kEbYXV6Q2a5YW7aYcjfnK9tgb5+neZIYvT7DQDgKF",
-	"3LJvnn3zr18/f/71N384Z8LnZCcOIwOmcNTNbAs74MWsfyW40pxAhZ32paeT3XeJIOoB3kFeN4GCoMse",
-	"DDSkWjIohsvn/aBSnheubVhmFPw5L6MXJlA39XhNKZmh6YPRe0Rv8zvYNjxth+G1wMCt5XvRdYvF91om",
-	"VYX+IJhc/6rCCDSdNAffJn8Js6CBhcRpHtxjmGpB2R/I64ckRQwQisMN/OfTDT8sBrmn/9Npv5zjEsS9",
-	"/ABPkWmdaiWM41KV0KRJQKYL3oK0wYD/HK6mQPKOXnGD0uri2/M5VGmHu5WWOTSsqp9qsL8oPMtYwej9",
-	"EB8QqarI8m6wZrbcYyK4zUf6WWJsLtAuTL+8bltywc5li1FPcXwtNZcf1TGEhYmsKnQn2wAZ2qo8ztez",
-	"DxhvGrZsHXqJAZunykCJhMphTZ1mGz3Qafh8MtFASekj0haBu+aBTXT9CIlT1UDMZArkUkwVnfTNLBRz",
-	"+dEZlhIU0o/dIfwg3vhxUCX1edS+fIk8EfEghzPnxeFVSC4epA7H3qBH4JJ+mCu2YlUYBUoQF1LRt1pe",
-	"bTSEf0fXykOvBaeRg7xWGyPVZ4VU4M2bJSAmOrqDaEjl9mG65DqPVIpc129kRn3WUV10t7vkc7BAZKlF",
-	"xkYoYXgTkz+iFpAemsj1naFMVZvCL7PWNPAynPDkl517syk5EAfMmmBnSozJ5+z9HSmq893ulpXtV4Fx",
-	"LvrhXDg5I5bDjHaI0eYfWfFf/bBeRMH/sQqfLUy486BQuUkzWKsq4JWGjCRQVW/iCa9iO5POrQLsM4VA",
-	"Z9z8YOSp0ooLhPor6Xz5uNX+vgU3Iw/nFK5eFc2TDqm7w+Ynbt8Zea1LWuGeY8e2li+bQtmr36ja8OME",
-	"tWt5in668MIC7c5M+0uDJERIB8VEjKTO4JEzGTDDbp/FUbPs91l2ude66gmGqqjH+JqMaVEbdYaLNs8H",
-	"s+Wq/vFWmJ/0NdFURDx84EhqcYVEvOYBTt85BaamKBTPUzGp4B061HtLmBiPkEq6CPY7o0ODbuak5Ohm",
-	"IlxtUMrSpOKXyIVDT0463ja3tUQoVbt/SadteTNZ9wzfjI8NNLF4Z/SyEXtCWuoCMkgtHJcNbbEXg5GT",
-	"kSpmZna3JbSDMo5ySP8r1kVd36ZrxtyP/ETn6hz5yZtVT0YReEOaYHR4B2JUuG9pl6gtTxVD8wTvtLqx",
-	"e3Q1i8WJ8CFq4mdg5YUEwVKL/PPGOjiWQI6cIKFwU+dCcZdSr73+VurQB1D+NpTPY3gUnK4Xbf0hEApZ",
-	"IJNkQ+xYFJYRplCmdwFbrWwlhxWVzeepZBu2q0emDTDt02ddTOybvEGh2cL9NwimMrq+D67Q7qrs33Ti",
-	"MDfb9YMTh6kbg+8fmrEg+GhJQmxpBPGpNZTHZmRUp6WuTxGnNoYq+wEGxEieAZkWAMCpKjNdilUYQYSN",
-	"gvFVawXQJFydGNRhZxEUITfbJbS9oqKEhbYKaRnTpU5T6Go5gLhwaPiqBKc/KsQmpFoAMZMQisXv4atx",
-	"kdn+VaipwhcCxcscBrnZM/2FMSMU9yhO79H7amBdI+EEx/t4mhd8sGTkkZvn5JdDsZJwTm+QWnxLiIIL",
-	"NEy7lQeLJwmimkbX7YqUAFc2G0lQWn38En1UyCW2E/EYIAUtGzzLBCzkCALgQ7YggRbTMxdshMMDSnW1",
-	"UJopcQxlrxEPE3KZyFBo7IAy2mYkFlGEaq35txIvCesHbaAys7fQ0ObMaqGSatwiwgfVUyXVA5WbqWQN",
-	"iRKlE5d0QiidvriFtITdi/p0hglpTpiqh90hvAivEXUGihgbra3AuugIztAeSNfLOcT//TqfhjYV9/Dw",
-	"dF1P5+Fq+NvkrN+fiWWd3v5x65bKPikUffgJhDfSe5F3CrgvwaBTxxdwib2/QA5fS4dRQansQawc4IbE",
-	"eguaUagOQMiC/XTSILU6tBBoCgXgbPpW0MDEfEvWwYKigPkyEMlk0lVMrhF2EFrahlqnrW6byUAAIQ57",
-	"KXSWYtMS67F6L0D19ZfJoXWMsy1XNXO6w7gikJYfLk4O7nPawNZYW2QL90Ide/POqNxL7XxJhbxdOlFE",
-	"ScA080PbNFisLhWDJ2Yh42Z9pQr51P7V1mmT5/p9OfVrRPEa9c6Wsh4SEraVG8T06Lqx7gVXTIGP/74p",
-	"EAFl9iI0lGPn6hXV+hT+zPQ6hwKCnGRFbsKenwp1ccethuZZgAfrTTa/3pQ5dAQIGmiCTx6rPT/9wHeF",
-	"qNbUHIwZ7sLYp3GGHjvU2vqQghOjzWvqWegdo93NoGPNjCLZ+EjMbyFxOQOuUqqYQxdquEcZFtck1IV7",
-	"oi0MYYhwFwpkcU5sKRqtNpY5TWO3zvLH0J4YXA+tvKeSRsjdwmUXTBO6FyHZoCRvu4gysor/DsYPXpGp",
-	"c9sRvx7C1uIYAvJ7hDWZtPY8w6mfFBn9M6V+qdKGtrg3FygmnhSlVO1iO44uFwxRDCFrbi2OwaVyo9qm",
-	"mVR0kgE6JS7O8SviDZSWGMyA3D5I6n3MqEKeiorM2Zk7u4c7AZF6lMJ2ZyKzk3Ld3R+1kyifMykeOLG7",
-	"ndMdE4lJ6YQfgrOSrHKZlviZwJn3S0j6roWRtxx7ecywwycmdyEMZXSf+QmRy1rxRlCZLnNQD6cDFM4B",
-	"SJwBZghj7QRsshII4B7ZNbyHJtQ2GFuX6etHrAywjm+k2lRnUMLob8GkF7ywjbQ7olxqJ1WpsQL8hEJ7",
-	"KTZSRffsLC1xfjR4Xhz3LHxbheWQdBTWktGAQwriD171OOoOayXGb2VvIVzMOJXfwRvoOZ51Fpxf1A/X",
-	"OSBMABgqVMuhfgqWkP9/K9w9KvQvbePYl5LUCSa3bh8uvsf3kPRKDXl7u2rlv4srmgFPwNfowGdseVK0",
-	"nz3azjN8jwGO74rQxlS/3+X6gsstXI8wAXqZZDEt9qRFxHO71UdC5MyB2fGXp6hpHX06BM9lnmkOsZO+",
-	"QS7ysoXk/TxJXVfWnwt+7nz0HjGoo5X1czUEnHkVvAV8cXDdb0J2/YOnaB14AWWiiAV6KU0RYTtmadGr",
-	"oBJ/uf/CDPvKiZdGcNLLcob3kveDCk0K+r+UcyZaF5B1J117YTjOIXywCksrkeJlqIK9KletMPFiIhk5",
-	"idRlYLAP3QSxsDx9z1VBLNSXuTWFtFthjCZ8dQdhVoinPqVcXJN1kbq7c5usyQ7+tYFjekW/h63gtyfK",
-	"7cngF3b21YjWmkNqW8brW2kL9lxD9+94+5//scf+egE1msU7f1oXlKjnDyN9ccxSTG2up2NAF/q7zNpG",
-	"G8/e+TugZ+hzGt90fqisA6smCJxBO7jYSecK6BcbpEJsAhCDXKmRQBNscmT+juBxo86A95G7I+OlU1c4",
-	"2qdr8MqlxROASitiHS7FSStsyXhom4YGgfBn51Nbb8j8/ZXR1s5hIv55QiVy/kDCApr8gG6c/eDkmiiq",
-	"3eu6bVpQ1QPiAuPW6/AdmAR3LEds8apBjkMSa5CnsTvM5SM3ezKO300CIMAuP1uxv077ilCb2KloKpGg",
-	"eKMQUVhzw6SyskbYbAjpJh7Bsg973qa0I8/zqeAfK8pPthTuKILwjpFkKpqhpN3m+hu4oVRupK40N4Xk",
-	"+rWRqxndaPw8fupgo6YSGKafuHDidzJWmfJEw1UpPcpLm4Yk8YlZzfbtalux//x/+yqrkN0Lblsj6nw/",
-	"eQCBAZKDz0pOlZaE5BKHazoUwxzrgquMn3WKyqtyHzOXj85RyaI4nlLQOdJtxZ4GYHrArMAEYUDEz/ws",
-	"pNrY2K0u9vT2z5xFA3JEhFAGfxHFXrnLfcg18VJmYh0aChL6o1ZiTmcDP77Q10BEWDCCArWsL7g2qN7B",
-	"fSMOXvJrJRjwIuk0h+YiBNxR8Fwj8p7cSxcbjAErhJKk/sq9vvMeMPvp9K6waZDKy3dCYVP1AFoKSP/O",
-	"imZNvruMKbfVFJz/XqrWiSx+eeTSiTom/eF6IuD1uFT6YhmjVUy9kxbP61cJD+QFeNYvum12q5gWMO6A",
-	"a4dw2gu4bHD2UYrtZ3lxvXiieIKtuPKa2FKgdMYoEskAAB1YcuX0Y7FE+h/VMIi71fYGFcQtwinAn6aS",
-	"cyRZsKEVgpTgEKVYv4lqt619mRSfmt0KBTq5lXJv+B5URUi4gZFnfeOmb7Xl+0NTiGrmKQUMB0LOY7ii",
-	"obtzxuOxq2EYSkxjoPsqPvPjYG/ZCD0aX993Qe8khLLpro0H7YoBTGiE5OWO360q2ta14UepNi/8jfys",
-	"SrsOg7f8FjqcA9f4B+TkHi6Y4/KGL0VTapxQbmVQbFkQs3OmBZDNiY4dU8IutZ1ARgYsoJgWc2Kx1x7R",
-	"q7AWijrKSpxvJUsXmIXbCsu33TaAq4SxARnfiMSAxTh14dBEPDe4bQPiJlheW1zZopqRsN/FpUPqPpGp",
-	"3ylq6aBlnJ4oFNyaIHWz/nfqvBIA+TdcoF24JAraoONkvQ+x+2CUPh2EURfoDtKnOziRjZL0yZNpDcS3",
-	"M60h6COB5hVo0T8XdO5XUZ27LKosd9l/OMWsoA50EvbKAizgh0jvRLEwkbQCmiSazDH/mAv3mDHygmVH",
-	"xh0JACGd4IwGS+dx1H9h9yHKIku5LH2rzNLqTbCfDgC6JKQBBN3QAXmljREXHoHQRNDbVouJeLnB97lq",
-	"9GoX7bGQhDwxDqIbN2QTEvYOTLyMDRFNmMEsUa1S7GrGNpe19ZmNi6ZXEerWeXlUUorquW5h8UupgzR9",
-	"0JJz29wK85WdvK/WmXa1o3coFfpOnXXMkJ9w6/gFpsIIjo19QqptqAeDP0aypomeMxYlin6CRkIzi/ut",
-	"iOrGtPJ7HE5+Xn+nidrlck39xvDbwhH5FMFiRxn2Sh1rXkw9KAYDlec/YePu68LNXVRssLtdbF97jTyY",
-	"mx8SG5FTLs+sw8gEvOXQmKRvDfBNvAlXRi6/sqxrYTL4yqGkE3JrIlrpjBjHOy4NIoVBAAbU2NiF21/h",
-	"jYb2G/5/Yvuu/k1+XWfU3MacqP9L3rwPchbbBL/G5/7wjIhlpXZos2icWpSl6RUJ/Y7uuwntpns8sHs7",
-	"sRvwQAjuimhb6H0d3lpcyvvu9ppxmONKH7EX7tnWpAih/25hLRRcD3QXLwQ1nbeH/Qu7RgaCNVIBhOVG",
-	"qptkNTLldTe+E4hanxyJk6I2RBQLPBUVOiifV+iyaKSAKFLyWkJZs53nlpgDXnVvSJvpeFZ7wSeHjvzJ",
-	"ItRo8ByFMqnpIgPPKem0ELw+lVolHQb8LoFDEoj+scK6GuhRLTdb4JU1XzltGGZPP8B0AaqCLmGA3HNu",
-	"apayw3vhWXBBTEzjuC/IBxjd4XMIJxYa43RLSNTH09FlY8NhRfonRqDPOkz/SjWkaOlcr0YMNO2ZXLRq",
-	"Un3usEsYRmXK+PVqRLD6kjIeZkBT/PQoeXZDnvUBR3Svx15yGnXOoqHUu79Fy+cK0M3UGHJbzPFqtPsr",
-	"GY9AlJlcQkCcwAnrRF3oQjUKj05Hw3bilJr/5dHUYQD1oPjFriBHbXai7pI40KeJ9ZkBq7sI0x3VddpD",
-	"DnD20jJsqwtRqUsop9wXPgWYIG2MpXN/Y54O7HIf5OcyQjKjx+EA9lgqFxhHPO3HaGCmmV+o125pS3qB",
-	"B53KqbtjJDlnfvI4E1t42U4UmgvLCzapOpAcRJ7vzV52ezAT8Co4mIPzFk5fxmVx28njLkwtV6Q790Fz",
-	"ACCATTUYYei5ZjshDrac3pBJw341YJoPXOs48px3U1CIrAe8bCOQBCXOOvrbKfp9DAkj98lU9u8oZSoH",
-	"3pvwhlc4EmrSV1B9N8OG1N9pEle7gy++plFwVwHel3IhIJe0xRWHGDzoslqtBNUwOVYf32tNV1cBwYNp",
-	"R2LOdgJ+76g+DIKcdrvHNZ+Sfj9pgV1L/OnVW7QU+VTWJzPO6iegq4tc7ouCaFEXHbkXsd2z/FzHCylY",
-	"Ry5jjvFI0R6+JM2iilPt3tHNgl71iaoBag5kkqP1Yg/LttAQTp1Y0VlHaEFSzWjLD/1/SXijdWvHs18j",
-	"DOqsYvd1rKLvS9uz5JH2LCn9zCu7mVMMnwoMRqHmgXTpA1XalsI+Enx7DH+dKJxPo3OCF5LfjxZj3/My",
-	"A7mEW1EC9t8YXs+tlruiGcBogwEakWy4vivr2ErifQk7p6FCBmx8V3J7zrgQu0jK2ObHV6fNqM7bIcSF",
-	"VGHbc2L1eeYO0KXXmkbQXWnlDF/5k4eZzd+dFF9paLsI4a9UOAz5go43O4vh1CfsH5+/Pm71P5iX+TY0",
-	"/DqxFW8axv9NGd06ccP+wdVJK/GPiv3DvwH+N/tfMRU17176vyF3BICmn7A/GqMNql/QI24F3oynB5Q8",
-	"v/tktXrybyrBgt0swrwX1eJWGKzuXTxfBDQQfpCLm8W/PHn25F8ga8FtYb+e8oN82t2Rh9Bg0R8s+Nzr",
-	"enGzeFnXfwnJtn6ThHXfanQdZB1K8zl+CklbuPMTEPHx9XfnbOBMi3LTHrQKh/ubZ89Kr0vj8BJ/CS1W",
-	"UU9a87Zx488FoR6fvPPC/bjVZ9hTHd6U/z0j39Nf4b/vwLAXBBX/LFxHxd/AkiIvLn7GtEK+F1hv8Hf6",
-	"pd0QnM3r7xZ3P9M0eFobvkb758r3VotDS9DwA78V38G7r2fFGb47qcIsRlXG1zDyLjt6lKgJP4YKFsAM",
-	"4moj6hfsWWhPq8SRAfGeEMmSl/jX4VNVmCct+P7Zz9PTYNQMnavvwhB6cRlnyD3fiKf2dvO7z/vmnC2S",
-	"X3EpFTdEJszdHYUxELOawywrfzMcjFTuyW/pnFaelxc3i19aYVInv5tFw5cCKuI6MqTGF9pGdEkElSSw",
-	"CEunf62bEKu5x/HXVI71a2tbYbsGlevQdhFgi+BU4bcBiCwi+qH/MCblx+v2CSLZZIz0J3j0XcPVl5Eu",
-	"oav1RfvpEdTIyTXu6EgrppemUCPSyPITwpqFvZuZLgCfwj7daYr/TOJoXAqB4/hhWPqc64Cl//sw3eD9",
-	"BzdbciijL37WRedn/9+Lr7LmnuF2u8x4jXHg2Ec3+PaAlmAvREArBFVLjXuls+AssRX6kNdG7/tC78/C",
-	"vU1dXEduz3uo+OETxCX6R77adl780Fv2n+HyhMa4/YuzDuqp34c5l2bY3qegPBSVnXf+16s27FCvH0Th",
-	"sXwv/rm0nAfeKFQknv6K9Bu091IhwL0O1qW0q+67rxjierqytw/CEUGzgiyQtWzEb5InDtxtO5YIK728",
-	"NkhFuPbs42lVLT6d6zUdQalyPMUCXjqI5It0+05gg/nWZ9oc7THNaS+V3PtpPSfuzBK/Rs/sQ+viofsU",
-	"+MIMhJgCuukG05UigEVqvhASUsOdpEODE6+PxjaVyxPgtRCquVT1R0T1+QI60n955vCF/lPKwp2s9zzI",
-	"HQ70J0TAtxmUqwNTy2GVDoQzoIqfNdy6quME1CeffAlnQiOXhmM2UUlKvwlDHpF28RME+b7XRwzQxvK7",
-	"s+YZWOu31UeyIdkjSVr6uGMUzkt7eRAg6KF5FQ85RuKzY6EjReyXLWt/yuFeUOIYnuwf7pd1jZXHX+Z0",
-	"rwNKSHYEv3nm/2/sGMKDj2Z9IAke3fwI5+FpR7oB5UUexAccN+ts4Lt/N67JkOrEXz78+JbhZ/EayTju",
-	"MRj+kjK/4ve8opd1umkEZjick+m9cK1RGfee0ej3RCZ47I6DgZ2uPw52RnnyCDs/V3UKKAADXvj3QJgv",
-	"eWavRXa8lyuK2r5if6MnX+DMJs6caHvIg/iTbMTj2h8n/kCe9AgSH+6Q35Q50Z2Je9sTQK+yKZG0+JBT",
-	"WtreH4/qMRUW//qSA0A68RV2NwspWTesC85XbAMd8G3FVv78rv33hX1Mwa2P6mn+rXIg+69CHF51Ix8p",
-	"np1/4VpB89pFtIfHFCxAudjvhFb7vtdNbUPHAgQ8gTu50eHGsi5iqlvmjOQNW+tW1S8iUgW2RUkQFpjL",
-	"BZUskWXAJtZr1lpCN4TWAm/0F4r37oQgSnE6pDVMJkagRcabErhPzBMcq+t4wLLE58+m9VwdKDX8stbk",
-	"K8Rx9ltLyJmPGXwKpD8/vK1INxE7OxpBkg3Lkz/DoMdLjQnv/+0LkvMUuGEjsjv8IyakZ9sX6Djo8HXg",
-	"h1TTgpo0IF3YvgDxW5Qy7R5vl7pP/PY3ysXSbXqP4tnrKgCwaAiEeziOcc8w/98LkvpFXkmC4Av93fiL",
-	"F51YOv44W4Hv/sKyDGuBS2ptzqixAwkgs+1iueT+sbWjX3dS1XdP/TGqDUfF8kIBJpTaULw3rtI22fna",
-	"RHGYaWSknptsS1pCoGqZ6QYvwI0e8NaMtxQAVIxZx099RvsYlhrV5EdXHWbc+VdZst39/aAGLUqdxBiP",
-	"KXpMq+zTX02r7p5mzRLH2dC0apALR8BMygEMAJmyMQBhTk9YjG+GTmRWqKDlAlo8LFPU8boClzdzco9A",
-	"FqFlmVYr2sX5R0A/fbQLCF//hQVfgOkqxQVb1bn8kaKeku6L63IZ5+Uq938h64Vk0FquQIx1tXbX36rv",
-	"u6LkLyDutmIIphbRaXOMauXtRUD150s9Ccx/VmUNYUdN6oMWzadvnj0jMRvmx+rgod+QnRVrUQtnNDDh",
-	"Yyogtms1VnKjf5Ab9WPrJnnQP2CxhG4fKfek5HCLHdOuie2EZx8zf5+0Tz2tXn8hBajRm2tSC0fzEX8/",
-	"duLww4+cG/goO4h1QflRcUbwfdHt+zGAOY8IC0juEbdCua+7F/bc+WVn/EvF4GlIVIHQdNYZPVQs3IQA",
-	"bxefBgjooNghHm6rQgPNI2R7fP0cu2dYvRd4pUFfVwBiPz6mAIKEk6e/+v+6exq6eRD3fx/TwvFNzM45",
-	"1wtCDWpZMbhInh48A2Ut4V3rvCkEbQxTyYi/edmSr3ZMKqdjd5IqdtFlG61rdLr2FYX3ohHcip+66T+y",
-	"UFjRzbQDlEPWNbszjf0fwYV8noM+wUTCjz2kabTnp1iP+8Dx2amq6zFAIZRupY8RxvjRkn6ahpQRTRPj",
-	"2EtQV/ljnuAEElUkQ0B0ejw6wAcGPNUI7oKuslgT5O1HoVaCrbhiy8dJXri7+/8BAAD//w==",
+	"3H3vkhs3kuerIHgX4buYslryzkxctD5p7JmxZmRZJzlGH3YdYZAFkjCLAA2gmuI6+rEu9vs+2QUyARTI",
+	"StQfdrfWsxdxO1YTVQUkEon8+8tfFyu9P2gllLOL218XB274Xjhh4F9/01K519/4/5Rqcbs4cLddVAvF",
+	"92Jxu/jZ/7qoFkb80koj6sWtM62oFna1FXvuH1prs+ducbtoW1kvqoU7HfyD1hmpNov7+2rxThirVfET",
+	"B/j5gd94L1byIIrfMPDz4Df2/NMboTZuu7j9P8+rxV6q+M8X/Q/e+zfZg1ZWdER8pexRGP/PlVZOKOf/",
+	"kx8OjVxxJ7W6+dmv8/bX7KP/04j14nbxP266HbrBX+0NvBO/VQu7MvLgX7K4XfywFQz2hR2l2zLpLDs0",
+	"XDGuamZa9WzhaS7VFdM5GH0Qxklc1EHCz31id0T8Vxj0YyKQXv4sVqVJS8PevX7L1towrQRzci9eMumY",
+	"tMxu9VExrVYCZ2/0shH70RUccNzv5hE2vJ2a5cctd+zILTsarTYwF+SsR95bfOk/pDiWNhg5lnHrKeRn",
+	"5PhOKCZxez8Ia6VWjzyr8FaaMBr2SW6UqHEW9/H0ALO8WsHHz5/63m/zVqoNc5rV2v9fv/NL3bhni+qC",
+	"3fja4VoGp+gZxVOAy/3Y2P/bcuWkO/nh/pMZM0vlxEYY/8vG6PZA8Hm12ElV99d09CzitoJt/XmrtbCL",
+	"aiFUu4fT0DaNlzK6VV5OHbSBp6pFo1c7L7ha4/+15PAv6zgM929aVAu9Xvt/6L3ITlQ3HXhFN8+l1o3g",
+	"QIu9vhP1ZMqhSLxcll6DIAE6ER/XR4Wbc/6UpwMQkB232uLO4pGmXnJo+EpQFBVG4FOVZ3jOVn6tbKtb",
+	"w6RiR21q8n1IZmopG+2ZDn5nrXKyYUojI3pa2Yqtjd6zFy/Zc/8BzqzjG9F9ImMPKwi+9pRyWjds6w+m",
+	"ZkuRjieyhf//Vji2lsZm9Mz2zG65IWhxEGYllGN6zRJtv7Dsjjetn1+6CGvdLptsxqrdL8OEYSkUUdIL",
+	"8+Un4vulKK0KVPAvtfQBsk7Q58c6o3eCfggOQm+StdgYAQdqwkKRLUYvKJhePOaRkYNAiNuQDmaYcjqv",
+	"8SBHFoSzExk5SIhI8kQlZJoqCLR4PPuXZLVA+f11JrvrWnpa8OZdJhvXvLHiUlxG6RRFD8e7gJIcRvBw",
+	"D2RKzh+ePyeGeq6+GPj7UW3onOCBKPCm9G1q9X/i1On1l1+jee2PAEeBAmqO5144cy7e0XDkKvb2JWvE",
+	"2jHdusDNno1BmGjDlMa3Sct2Sh9V/95ZtvWGOuQg6FE92fNaML2uYBINNxthHTtw0x1w6cTejongP8GX",
+	"3nEDyw/04MZwuKK2crM9U3bLrO9XNHnocdLIi02EL+DTYWZVJBS9lVZ81KbuK5G1MNyJiZONV9Mwg4VD",
+	"GN5MTkc37oML372Yj26XxGZz5q9uplXYcakYjqRkd1ll8IxI35LabYWxLFyzICnYSu/FwBXRiDvRTN7m",
+	"1Q51AEI94GY3xprf+THlHXjY3f2Sif3BnYbumuxD2kp8OXVvGLEXdWKt3nHd85O/jGsvAPjSSwRngGbR",
+	"VGIKOHrScX3vv3XqH9ULdow3S5p43LlA+bQ5gT2qReSseI0Ehk5rK7G0nXlF8JXR1s5Rk4NWXdB4nTa/",
+	"tF6y+m3diRpErlclehIYD9FG3gmVacfZfbvaeilYLTbc7uCyPBjhhLJIv+42Fm61hQvV3MkVrRcvuaX1",
+	"Hc7gK7cwd6v9bezPX7ecrRG8ZkJt/LUNOhvo9f6PS8H9aVWwiWdXYe/7K0/wtbe4xBipv86G+icbvj+M",
+	"PgOD/GjdqoINU4uVtOHMZMTeCVB9PK/e8carGBT9Ogk9QkG/dXj7epLD9esPPVsbvvLPdFxw60VBI60D",
+	"rp8gvmpvm8zg08A2/TkrEVXnN3JpuDl9YZk+qootT8wfs3yOXhCv+V42ftBabloDytuFI6hHr43htSB0",
+	"pN7ArWhGrbJv/Rgvv9ulCUY74Yzqm2Pqa6GcEbTA16ZGY21shgcj7rhs/L9mEH+GOmn00RY469BwJy5Y",
+	"xv7Seh4DpwfaopatuGKNLBlnKBZmTL5gd6V72cB6cra+Lcq+EbE3xVjzs/l+fXFuT9JzBUhzvSbPrD2I",
+	"lVxLUf9Fmyn80tlvPbXHCG+oLk+w/ssj4rXszhm1hY2ZIBKt89Kd3nc/BkkKuj3IE68IWdSE8q/DgBcl",
+	"g/Q06vFwqFjHa2QGl+DVMOUIRUN22pvvqZvdCL7TraNNocB33uTZytU2HAp/SsSng1g5UTOnWSMc2+iK",
+	"vf3P/9gTnrUNrdNFnkjaUH91D7BR5E40p6e2UrwyF76U7JRghPtVk5pUZ4X1rIOi+lsWG3A1otwK/zpu",
+	"dSNyCTJFFtA2Dn6WWsXXvI2XxbBfoOZqA26ItTZLWdfiLNTiRYmWDR5zDPZQ8saJT27cMIuWvx88MOfH",
+	"8XesAgFI8RhcUsNikZ49PEvO/lzPG5w6EVXwBD7wA+qgnDUanHx4nC0/2SrcIQ4CJaBk+MtkeWKZgtk/",
+	"24F/Jl32/jaZIwS9Pt7Mul3x5pojDs+YHtfSXYBxBuR2bD1j1xhcvGZDpO2ub3+d2BBskZaQoCsn7yht",
+	"q1p8+nKjv/R//dLu5OFLfcA5fHnwh8nvDMzgvlpIJZ3kjR3dqxnvjPIqe98fH/K+X1reIKtJrc7vhpEd",
+	"7R5Dl8On1/jgV88vbpEZszG6EdMn8V434vzbL67+9j3JcAIDMBeskWJw5zy2E6d4IQi1kUoI84VlqDuj",
+	"1gOBPTBCtKFUSSVEXfaTeJuvpnQ68FEKbp1XDOwhXEz+O0epargx+ybDVjdnzvTsJ6n85UV8KIZUpD85",
+	"XiVea9PNvtbCT94x/2rymztxKiritTDyjqNVOcN5BOumSQIhFLZvrfObsMK4eSP30r1korHw6j0/wZQP",
+	"3AZNl/DK+UcmqjV7bjZSlVzLNm1QcJ2hhR2YBr9TPcBtWvkdon/Q6zdxGf3IVkd7P8d8OhVQJ/wlxqT6",
+	"JGqVdORn8ZErFL2gDsVPRtrAhyLzJnJHNuhYF3kt0OPH0tkW9RtN6IQDR2N3Lp0mbNWlQj0xiLWz2TLx",
+	"GXIZ0aE04y58FYK2ChNJuHH2lsXYB3iobAW+seA661+OTbh5pqsJ8JUpOovdcrWbpbMc9dvWkdtFynRt",
+	"jFhdr5RKZV0wFIdm+I1WIn5gxv3XU3nTbEmtF7W7vuQTyhlv3nstR9Vw3eRyhc6pmuHmofVovR6O/n0T",
+	"fJaPYw0kD+gjxT8vqdjFFloran9BOLynLpxYYA06fTiIGhxFbOOvwQl+ZJqIg/S7k5w2AcvJLrp1VtYF",
+	"t+E0Iw9GdW8ipybXa2GEogJGr9gvrbBwuQBVD2Aj+38LYxkqU6wOL3DNqS9uZE1faa2hfRjxe7RdH3Wo",
+	"SSpmt7APfu1jkSE4V+nz8WNhqsOE+xB26XzpG63pxRc1ACPtbnJEFV4fniGnl4mxmZeMYnzlsmy2WivC",
+	"mOVq04jC8fMnS7WOudYoUbPlKWSxWNVumDaYxwP5GhULeSSUUn3kqJUawetn7HV6COSjNwKPW+G2woA6",
+	"CIkbk1Sw8pFbxsAd4Qu1fH9oROcNtSG5wc91L7htjagrP0PBa69pe701j172v5YbXs8J/10wz8/nspeq",
+	"dcKCNeJJK9a6IxY4QifRoCeTvZI+M5ONm12JWHvuVtugmsSJMa2AKKC35JTJhO1XpKDvCPXH3/fplDLq",
+	"LrTjxC63F/xI6sFK/0CmOXUpZ7dgKcnasyT5irDzM8Mz/pHZqukI68yK+oS8PMJvH/2oU4IjO+nvUcpI",
+	"AQaAw92q+swWzFPsJnkBp+WpzTVYxpyJ3xi+JmwNjEKO7fZfcFTMRJl+f/0VUhUIM0SqAwYgRhPSX8PI",
+	"e0gJq6d/+TtPD+LD/uaBSCCtumKaexacgrGQ2BX+eMeN5Mp1zlMDbtOSg0AfxIA9bp1smpDQCVG8TBYG",
+	"9U9a28Jxn7hsa6XaQGrUPXWmoCxhTOvwvIIZ48mInk75f4DNTHz8ThhbyLO5YOY4MvJJmkNiwMgOgcBV",
+	"ZOSqq7zodrp4Ht4nclzGr7g3tEgFZ7XVcjXHSwjf+Bqeoqgi6oHso4LqGS8+4pJxwkSf7/QomxLHUrK1",
+	"/8k6FmaZuF5a8ML5y9A0UkCBBRk3TZb3DGL5W4Gapt0KKgfDSdckL9ae78DviWMpg8uPpqmi9VzC+X9P",
+	"X90HP6cfToeJijzONCX9RkapEnt2zBhnEmkU6Z5zRFwgdRr+jLv4viWMO2/Ny1IuNkqnVxf+Se7El07u",
+	"SYGIT/zpRFsP6c6/lJenruzIX8VJKhKvuJO2eKCwnuQVwUUFzV3cCROqUM6U0qElJh8bIfSjLbIYM8jT",
+	"Orpk8ES6jO5V2h9yX5Uzp8yCIqJS/gyDvwZjguGW8zznzaVa+gf2UnEXEz8Oh6AfxkAEzeznqeZVCp+W",
+	"ss7OQ7VV7nsqPdLzpeWJaYWr7cIJVKHRMMmNFlKmPCXp4W/igO6ZA29t8fXv/I/dWCMO2riyaPS/5qNt",
+	"uxfl0f7XbrQVzsG2lQqx4OdsvNwo7kA1LDwRB3TPePEy8I0f8OdsPGbKFsfjz3H8fbLdT2+xxnIXVDyt",
+	"IKPpX6e7RO+rkRTIc2YcG36xsrHhF8QeffslHUbm3jsVY0+cc9bY6PNzPTb68ryNje8dobEHzs7Q+Erz",
+	"UzG6T5csfv/jfbX4S7KYLv2MteFHqTboJYrWupW1qNiLr5j+AhPVU2rz4SX78sWLr7z27/9nqd2WHUEG",
+	"n1hNF45Ez84kbQMn+ifdkMUfq+gT6at8W90azPg6GumcUCGzvRSf5EvRzJ3WG/8QrePxOSoVvu2Df2hU",
+	"qQqvjh6yNPNIDOoCzYg4w+tdrtcwE10RnyaOO13jK4gFBKEk7dPCv8fPrUwB3K8eCQoe/Ceef4gI4LzL",
+	"c0auIA7qSppVE+s1PvnzhjqfAZtmqe8E+3dhdIVhes6W+hMeaj+2fyynJihO3Xuj0UCJbs2lrk9whfMG",
+	"Ns1gRBp0yAPaugdtQ1yadoAefwtsB+vK2c3Pq1ps6S1sjdsK81EbKgVmRabio1u7dQ5rOuao5cUS4mOY",
+	"wLCyDqM6Rd3Pj1rUXyFRe17gcc8/zXHGpoyHqxLi8Gly6lGkXe7EqjV8dSpmqh6NUKvtedVGKohZclVf",
+	"VPccJcBoTODBSaVDAK1wWTt0kd+TZdD3M5YbuROFemxuNsJVzHKJdTxQcQdX+FRv3QevyBKXIGQ30V+F",
+	"opyzDCjyUl6GUtfB6lCO+nOsZ+oXOmWJ4oMviuPuq+HiVszr2YnmlLZ+pNL1fLOy2tpuUx+nGHa1Favd",
+	"dL0Dc/Oo9wQfUl8pGCynmlGzWpsTHcvKyq6mvcmfhg+q3RBqYGtCuNyfDEzW9pTPIp3Pzw6Q0g7Lnaed",
+	"XSyn+gvUQlG8IlfbUCkF3ggcjslhVIx1KEMPn30rRG1LHk5Rhzio5ScUTkvdqrpbdsxnTMWD0z2EqXir",
+	"X62FJQjxlkeBFWoRLRYoWos+7YDX4YmMw2rylpf2G3MaTJs8tI7BPQmxTH8E13wlWLg6f9ZLOm9yIj/t",
+	"vp1erbF7o6cqJSnHsn9wUJh8O7dIZMa3ZyRfziqSX+3oeu7zsry+g1+XSLFvH1bzXi38QaCunSy/N54H",
+	"yGpdCsBCeJ6EM7IZtztI+WJTs0lLaWSXOC9wHr1CbuhI23CJoipE/Dw5EkQUnHPy5bHCcSAV4vLowzPT",
+	"r5Tv/fBynOjAnROG5orw28dCbmeHC1QCQGHcMQ4AWVXITgFsrwzOBpIeICGUEP3T9vm8+JPUFlXrsKZs",
+	"2htNeBeRxjBaB/ocNx10toafdOssXfg3u36zSuSxtBo6u1STSFPVhja8Lws16cpM4pSvuGJLwZZGt5st",
+	"pPJjtLtpBZOKJagZKu2hV9d3RWIy5opS0T0/Hd74G+tUMa2aE9v4sxqhcsgJGVfCDvLqOa2dLgWWhcYE",
+	"dC/oAFLnyEP85UGaIcT6aW7NCkbJYwEJ062qIUvMBk1sv3+gEtbVnJKh0HC2phkyngV+0Jp06QXNZiJb",
+	"wODv+Kd546WaNf7B3No62Uib7ukJb0iGOa2BogIKArY7eKRDAmtqChBhfnGQrdKV31SDkGY45j0pLsdV",
+	"4Yq9DZhJDz4ex+LlddTGuhk6Hox/c12Bb0hMRVtCIzzecRGNt2iZh5unq/vYo/8tnKio9V9I43PtLgrx",
+	"qLZnCkyUYGjrJWwwFCDhbguWZpLnOfZfEKVVZlOkU5KfsDOTER0qHWBKvH6CfyAZqZnZmAOm5GbWGVdF",
+	"mRt9KWd6QJVwn5JefqbUZ5uZ80HSVb1tEmyJaH6AJlx1jqmseCc7s8lRkSz/DE0tyoio9nXK14WqlXS8",
+	"zvUXz204ppQr7Vuu6h9C2v8scJ3O1TbFuAeYp6mZmD9rMz1rc+rIyUJ5L9Xk7xu/gaWM3bZx8gD5SFKx",
+	"tdEIbChz4Iw1YLSpieCGjm/motN15WjZUy++Gsv38F9CmiGNU7FZxOvCTYrEyjic5LGQdz23RjlLCgcp",
+	"gqnhjTf+Os0QskSwbNyIlTY11mtt9dH/9cSs07pmVgK6bgEbYqwQayY+zXXAMp1mcj2ahqd0PM0XwTG+",
+	"oe+z7WlC1Quwgx9Kbe9rSP9513AiX2uFdeq0qlEbvkZ/WRiG20Sq0SttxD96OZvdOrLMRdI2SpmYnzFt",
+	"bFY6WDnjis60yglSJTp3hKB2CkG1+3ETIzjtc4f83z5NTass0woy4GzMEu4SNKP/3Ak7EyMyS/0jtLI6",
+	"po2P5gvDnaObhtYktdmhVOFsjZE9zOULSc5rbSqEqQg44+D0QeHSwUBPXVIeO7yfWpMCyZHR9jNtcH9z",
+	"I5gfzwKC8qTvJ5FAJb7XE/DlAalvFOUnEwJzMA7a0Rd7XpjxRus4LQewNpGH2juB9YmhJpS7ir1gTrM/",
+	"kAKiJDtL2btk/iyI0JhFCyeum2xk7XTiOu4NHFI8zV9zCnd0XcgLwmBG4KuPvGk67LcuuCUbkSGQcfSm",
+	"YqyPznKdyEY0ojjER2PSNCWpc3yDu8vknius5VRlNa2GgZuCAyUEyWLIRIljto9dSrDcbJ1QUbWHTYcC",
+	"WdRF7kTIb1zEdOACpA8v5+UX2bOUD9P5Ws63wutMe65OYeeh5N3zC44/ZxAXikZyN88jHpBkvKZSig5t",
+	"Guy+kHbTnaDAHHF/iwfmdSz2mWHtZGUW9FPjOmFvMoOlFl1lU+l7g8FlSCmjPoq6ydSF0PVtVIl9RHip",
+	"wKIx+hjU9lonEBTQ0zGKgu78DIoln2AsghmtW5P/Pkl3xz+Mj+sKi64hOSbT9Ene0+qCbOvqJ+CBsJy8",
+	"huKyyIhi6DdiI1T9wYuP3hUwBz95DkbyrDr5MyhgcgWIU0ogVadi8GsK1MvlZnPLf7BLCSH/V9tehc6g",
+	"UxrGj6aFxkl2H6jOSEHTcC/dOylWRPFYB5DWP7YJo8mLcRjH+F6rDXOg8KagkjhkHgt/KWhTd6goPD1r",
+	"M5QNqTLozMXVmHpFML03Uu3G0f8w3wu8cNEXQ16v8yGEkuNnuttmGnog3ILB8VsE7HmjXcLj6oNmhio5",
+	"0DfiLjaagK4ZwPZxuuaFzJ6JoD3JyQ9vivg95Gou0+znuYqgZUJ8RZY9gjWBGFN1W45/96bMF/ZlbgHo",
+	"gw1hZag+wquMBYCxPtFSOvXYBSUn6QWXLNvV9ZCMGvjxKkyamGktR7ah0MqglOk1q3PD8cF5IXovFZ96",
+	"sZVD085I3pQhTaUTGXY2ZzA8O0yEj6qEYYpxFQRrjbNPaK2eqtRmfBdu5GRdoJM4Rl0iNkesWqJ45btQ",
+	"bElvJ0C899f/3Tv+QNS1DDfzqlfTZIxvrcLESZqFo1Q4rwRi1FrQaQmO785su2lQ8tOutHgKi1dbXjVP",
+	"GPbBX3Tl19cJW7Tw9bd8L+qZ5hGBwzkOOAsPkTMQR6gUnRuRImPGXpF59/pt7NERK8Y72/V40drtHKrq",
+	"j5TI5mRGsVA5us/k8tyVVmtp9qIeKNHF7OpY94R/gsI3UWNnj1MhGSbrizfodc0Lc2f4c1ToW1DwIoRa",
+	"4HM3pmB2ZYRQ4Pa3QqjzngTsyJWzcTwGmOTen8LnPc/cDK/ggcKh7GA7oYYd8CjlRqFmC38G5TexC/4p",
+	"gMSKmqXWncMMQzk7OHrwkeKFQ/DX1OVhFp5hSE8OpdNnCASh2CGH/pX2rBEEESGjChsm3xLrlFQ9Zn7v",
+	"xIE4VueYoJrXaTP8CuaijHcZqzMuuFE/hOBTX5k1bJgyWrdmJSbAOdE3ZiB9ek+By1JIaI6oDfGiCSCK",
+	"0ZtDalleL/WbG9vszmlCOyEa/tWQR7L8rdHgeHDenzssw1ILVH7TVevPonQ9lEIfwlXQ8bSAwSU+HaQR",
+	"thfZpDZrlh7vphyN+er+2Bvnaf9kjjFPwNQOQpXcsq+ef/XHL1+8+PKrP5wz4Quy+YyRAdU4aoe2hR3w",
+	"Yta/Epx5TqDJQHvz08nuO2UQdwHvIK+bQEnSZdsRGtQtmTTDBfx+UCnTDNc2JjMmos5fgsVOBIAHxgkk",
+	"Hhs4CQF+GNl97BMDYO5PAdLeb/KBOxK7pMH3yH0pePpeRf9c4PrULDsl64b+M0bvEdfPn6y24emYGF4L",
+	"DOlbvhdd2218r2VSVegpBKbpqxCYm0CnU8K3yV/CLGjIKXGaBwQaplowAwcqPiB9FUPH4nAL//dmww+L",
+	"wVPd/+m0X85xFuNefoCnyIRftRLGcalKOOMkVNcFZ0FCaUAGDypDIHlHr7hBaXXx7fkcqrTD3UrLHBpW",
+	"1U9C2V+UJGasYPR+iA+IJGZkeTdYTV1udxMCKiOtdTFqG2gXpl9ety055+eyxWgMIb6Wmsv36hgSBoh8",
+	"Oww02AAm26o8Atyz2xhvGrZsHcYPALWpyuCqhMoBb51mGz3Q9Px8MtFwTIlF0hYh3ebBkHStUYlT1UA0",
+	"bQoYV0winvTNLEh3f303EIBYGLvb+UG88eOgfu7TqN3/CnkiIoUO11SIw9ch7XyQOhzbFB+BS/oB0NgV",
+	"WmF8MIGfSEVrG3kd2hAyIo2iAF04nEYO8tZGzGE4K7EDP+8sATExBBJEQwJiCNMl13mkkie71kczKveO",
+	"6qLR5iWfg2UoS81TNkIJw5uYFhS1gPTQRK7vHBhUHTL8MmtNAy/DCU9+2Xmcg5IDccCsCXYm3ph8zt7f",
+	"kaI63+1uWdl+FRjnojXXhfs7onzM6MwafTEjK/67H9aLNfk/VuGzhQl3ni0qa20Ga1UFJNuQqwaq6m08",
+	"4VVsdNO5u4B9phDojJsfjTxVWnGBUH8nnWIft9rft+D+5eGcwtWrotnYYbh3XRuI23dGxvOSVrjn+Bda",
+	"y5dNoSDab1Rt+HGC2rU8Rf9peGGBdmcul0uDJMTOB8VEjLHP4JEzGTDDnzKLo2b5VWb5S7zWVU9wIIh6",
+	"jK/JaCe1UWeIefMcCluu6u/vhPlBXxNnRyzMR46xF1dIRPIe4fSdU2Bq8krxPBXTTTp/D9WLZNQLnHt+",
+	"ZvTuuMqzMg5kHJSyNKkhn8o7aA9MR2LnNh0JRYwPL/a1LW8m657hm/GxgfYm74xeNmJPSEtdwIypheOy",
+	"oS32Yph6MobJzJz/toSDUUbYDomhxYq56xu4zZj7kZ/oLK4jP3mz6tkoNnNIII2BiECMCvct7RK15eeN",
+	"Kx8c8yfdp5BZRdjU3DpW89OF/z0PBiuv5dSjHvmpaQWpcG7eOqeVTz6guV+s0YUPURM/w+wv5MmSCQlG",
+	"XPSXwrEEgOoEcYwcPBeRvlSB4JXVUqNK6GgRetGG1AfwMAfcgNyE55AMNUkQxsZdYRlhCmV6FyAGyy6B",
+	"sKKyr2Aq2YadCCPThm4F02ddzG+dvEGh58jDNwimMrq+D67Q9a3szHXiMDfp+4MTh6kbg+8fmrEg+GhJ",
+	"Is1pxLKqNVSJZ2RUp6WuTxGuOcbL+9EUhAqfgRwYcPCpYktdCswYQcQug6VZawUIPVydGMARZOEiITfb",
+	"JXR/o0LVhe4iaRnTpU5TaO46ADxyaPiq1FViVIhNyPcBYiYhFDEgwlfjIrP9q1Athy8Eipc5DEoUZjpH",
+	"Y2I07lGc3pO3l8HyXsLjj/fxNJf/YOXUE/eQyi+HYkHtnBY5tfgTIQouQGHtVh4sniQI4RpdtytSAlzZ",
+	"cychyvVhfPRRIZfYTsRjNBhMCnCjE+ioI0CYj9mJB1r7z1ywEQ4PKNXcRWmmxDFUf0dYWEioI+O+sRHQ",
+	"aLedWEsUihbn30q8JKwftY/QzBZbQ5szq5NQKvWMQDdUa6FUFlfuKZT15UqUTlzSCaF0+uIW0hJ2L+rT",
+	"GTSqOWG+KDZJ8SK8RvAlqOVttLYC4QEiRkl7IP1M550uHtYAOHRreYA7q2v+Ow9ext8mZ20vTaxu9vaP",
+	"W7dUClSh9slPILyR3ou8YcZDCQYNaz6D/+/9BYD+WjoMgUplD2LlAD4nlh2hUqAU/NfKyCXbCXHAw1Dv",
+	"pZLWGWh+RDIU1TALWbWf+xykWweuAz3UAMtQ3wkax5tvybJxUCgwiQjCu0y6isk1onRCB+hQGrjVbTMZ",
+	"NyMEpy+F01JsWmI9Vu8FqMj+0jm0jnG25apmTneQcAQw+eMlD0BMgTbENZbi2cL9UcdW1jMKXVP3a1Jx",
+	"b5dOFEFFsCbi0DYNYjtIxeCJWUDSWRu2QvK/f7V12uSJqZ9PTRtR0EZd1qVUkAQcb+UGIXC65sV7wRVT",
+	"EPh4aF5IAGW+iJflUNN6RXUKhj8zvc6RsyCBXpGbsOenQhnpcauh1xzAJ3vTzq83pVMdAbHJ8zuddbzn",
+	"p+/4rhDqm5qYMsOHGtuaztB3hzrBH1LEZrTXUz0L7Ga0GSA0eJpRUx4fiUk/JIxtgCFLBaboVw73LcNa",
+	"tARS8kBwkiHIHeAdy+Kc2FI0Wm0sc5qGOp7lt6E9NrgeWslPFcCQ0IbLLpgwdOtOsp9P3qUUZWQV/x2M",
+	"JLwiU6PDI349xPLFMWQp7BEFaNLa87SvfqZo9OOU2gtLG7pI316A/nhSlOoKit1rugQ5BP2EVMK1OAbX",
+	"y61qm2ZShVSGf5a4OId7iTdQWmIwF3I7IpkBMc0MeSoqMmdn7uwe7gREaukL252JzE7KdXd/1E6ifM6k",
+	"eODE7nZOd0wkJqU7fghOTbIka1o2bMIy3y+hQqEWRt5xbH0zw16fmPGGqK3RzeYnRC5rxRtBpf/MAQmd",
+	"juc5B090BvYnjLUToPxKmJl7ZNfwHppQ22CUXeb0H7GMxTq+kWpTnSFvo18GM4HwwjbS7ojavp1UpT4k",
+	"8BMK7aXYSBXduLO0xPkh8nnB7bOYdhWWQ9JRWEtGDQAy+Z0cqmJFTQ8ARi2657do6fevLK1KVT1QgmxT",
+	"2in2NghNh6ITIfo+uTphfZe/CEjpe0j5GIMKCo66x3KkcV3C2zUXdE4VrvCGsMCqoxpN67OGovOxPEAt",
+	"AWAZwECGElXUs8Gi8//fCvcAYI5LX0BsR0vqNrHhwtyw7gXmBr6HpFfqw93jTiv/XVzRA3wCrE6HOWXL",
+	"k6LjCtEHMMPXGlA4rwjlTPVzXq4vuBjDNQ8ToJdJVrBjK2psdGC3+kiIzjnoWl4JEDVta0xH3rpMIs6R",
+	"tdI3yEVedo59mOesa8b8Y8Gvn4/eI/R8tBZ/rIbwcq9CtYEvDq77TSidePT8uwMvgMsUIYAv5SsC68cU",
+	"PHoVVFY391+YYSc68coITnqLzmCe8jZwoTdJ/5dyjkjrAqD2pOs7DMc5hA9WYWklUrwKpedXJSIWJl7M",
+	"EixNIsGTPJSjiKAflmCu9H7vL7rQWHV6QNG2ONMHVK3wxJIRcjO8c9BSkU6U0kT5ysm7gq/lMVJIO/na",
+	"83eiCnc0Wm28DmYRQf6iwWbePjoWHs9IjCopfdJQah/52YHy5BEs+Cx/7/6xqpN7PhTUni3Z5Tbpyd58",
+	"XmF3xuD9zSB1Riwk2PSLSudegm6PTFXkrKSYppmOXIhOvNd6/5RitdGbWe9BkUIFt4U+oMoz+V2d4v9E",
+	"/DDRnMC2JP2yWSeyPUWSp3Ui5Uq7lnrKzdBfwHydVqESr7w9/4SYQ79//jxDIHpRDVyGY0ZHdzfOR8nK",
+	"rsqwmjBXkk6p+9Vgf+QJeuvy9C1XBb21vkx2LZBUGKOJoNhBmBX2+ZkCIqRJtAzdGYVN1vwR/9oAha/o",
+	"Q7YV/O5ExRcZ/MLOvhq7COStXizj9Z20BcdpQ/eVe/uf/7HHayl0M2HRKJ3WnS861IYRaDme5/jqGb1J",
+	"Cn0HZ22jjQfg/B3Qy/4Fjbs/P3ela6JCEDgD/HKxw+MVkIQ2nMXYnCpmnaQGV01wfiPzdwSPG3XWEAq5",
+	"OzJeOnWFo326po+OtHgC0KuCGNxLcdIKW4Uf2qahocH82fm5rTdk9eDKaGvnMBH/NAGfJn8gYVROfkA3",
+	"zn5wck1Aeux13TYt+JICDhfjlnGWQYxxx3IcP2+75gUJEQFlGrvDXD5ysycT67pJADTt5Wcr9vdpXxFq",
+	"EztoTiUSlI4WQvdrbphUVtbYzgVyrBKPYNGpPW+f35HnxVRIuBUVkFoKdxRBeMfULiptQEm7zR0MEO9R",
+	"uTd4pbkplPatjVzN6JLo5/FDB2c6lcAw/cSFE7+TscqUJxquSvnKXto0JIlPzGq2b1fbiv3n/9tXGT7H",
+	"XnDbGlHn+8kDNCCQHIJDcqq0JCQXlQTPV654rS9b57SCOdaFmBQ/62CaY4I8ZXI9nTSapUt4SkFHc7cV",
+	"exqW8xHT9BOAEpGo4mch1cbGLspsJc2qAe+COAu753hMAYTnIl1s5S73IXcVlUoF6tDomtAftRJzOm75",
+	"8YV+WyJ6YwgK1LK+4NrgYQjxBXHwkt/b5sCLZHQamt4RIJghRIyI0HIvXWx8C6wQCqL7K/f6znvoJUXn",
+	"W4dNg9oavhPQOXAfwfShA5WzolmT7y5jHW811WZqL1XrRJYodOTSdZEoXE9sxDIulT5bCUcVc+GlxfP6",
+	"RUIjewkh7Isu8N0qpmVmdQ0VhvoHFdB64eyjFNvPCpd68UTxBFtx5TWxpUDpjOkaJAMApHUp1tBPeiLy",
+	"8alGltyttreoIG4RzAn+NJWcI9n7Da0QJMdSlGL95v7dtvZlUnxqdos+6DBcSnLle1AVIbMVRp71M56+",
+	"1ZbvD00hVpzn7jEcCEUI4Ypmen3G47HbdhhKTCO3qMh5fD+EgBcBgNLr+z7nnYScMbqb+EG7YqZQ8hX6",
+	"3aqibV0bfpRq89LfyM+rtOsweMvv/P4z4Br/gJzcWxCTSd/wpWhKDb3KLbaKrbRiGuy0TC3axxdrjAuN",
+	"K5GRAYkw5p+eWOwBTfTQrgXtqxXnW8nSBWbhtsKEBLcN0G5hbOjYZERiwGJCWOHQRJRfuG0DDjtYXltc",
+	"2aKaUUHXJYCFWjqidK5T1NJByzg9USgEOUDqZn2Z1XlpHvJvuEC7eH4UtEHHyXpyY1fsKH06AMUuoyxI",
+	"n+7gRDZK0ievbjGQSJZpDUEfCTQHJ3jBWxAh2whIh3OoxTNd7tEUs4I60EnYKyuigR8ivRPFwkTSCmiS",
+	"aLLo62Mu3GNq5kuWHRl3JOALdQJTHATuwVH/hV0xKYssJY32rTJLqzfBfjoA5GOMbjkNQmqljREXHoHQ",
+	"3NrbVouJXRSC73PV6NUu2mOhKmhiWFU3bsgmJOwdmHgZmSqaMIPlGFql5IoZ21zW1mc21Jxe1q9b5+VR",
+	"SSmq57qFxS8FH0ThoCXntrkT5gs7eV+tM+1qR+9QQt6YOutYsjbh1vELTHFwjg0nQ01LKNCGP0aypome",
+	"MxYlin6ABpczoYWsiOrGNPAfHE5+Xn+jCTCRMqLPxvBSDP/n2EJglGGv1LHmJX0FxWAA9+YHrZsZKYqX",
+	"yA0xKjbYdZkr7Lp8jTyYm8DocD2kyzPrfDcBrSc0zOtbA3wTb8KVkcsvLOta6w2+cigrktyaiGE/I8bx",
+	"jkuDOKUQgAE1FnqFBNdOo6EtHGRgwKnr3+TXdezPbcyJ+r/kzfsgZ89w4P9AYMt3bXpn0Ti1zk3TKxL6",
+	"Hd0P3hOvzwO7t9O8QEMhuCuibTCZ9NbiUt53t9eMwxxXOnXHu7VNe+Jya1KE0H+3sBYKLHDJbTGo6bw9",
+	"7F/YtbcSkDhmMXX/NlmNTHndje8EpiQlR+KkqA0RxQJPRYUOyhcVuiwaKSCKlLyWgDNi57kl5kBnPhhQ",
+	"bzqa5l7wyaEjf7IINRo8R6EeebrIwHNKOi0Er0+lFp6HAb9L4JDUWulYYQGrF56e/MAra75y2gQYtkeY",
+	"LmBH0bWCUOTFTc1SGVYvPAsuiIlpHA9F3QKjO3wOwUxDw8ZuCYn6eDq6sic4rEj/xAj0WYfpX6mGFC2d",
+	"69WIgWaSk1EkTALMGHYJw6hMGb9ejQhWX1LGwwxoip+eJBF8yLM+4Iju9X5OTqPOWTSUG/6PaPlcAfmd",
+	"GpZvizlejXZ/J+MRCPuWSwiIEzhhnagL3VFHm7PQ0bCdOKWm1Hk0dbh9S1D8Yq+4ozY7UXdJHOjTRCCE",
+	"0Cmk2CQkquu0hxya6UjLpLVtwBu/xFbMfeFTkILSxli6OCXm6cAu91H3LiMkM3pvDyCfprq8cbz1fowG",
+	"Zpr5hXpNOLekF3jQqZy6jkeSc+YnjzOxhZeRWeJbfQwxlI5Nqg61Dvve9GYvuz2YiUAZHMzBeQunL+Oy",
+	"uO3kcRemlivSnfuoOQAQwKbazjH0XAMmjS2nN2TSsF92n+YD1zqOPOfdFBQiC+8vmxglQYmzjv52in4f",
+	"Q8LIQ3K+/TtKOd+B9ya84WscCeAvK2ln5YKA54bq6tE1T6DViKlQK30pFwJySVtccYjBgy4bMu97xI4w",
+	"Hw9a09WFqyHJPEmDmGWuom8oUn24BUPa7R7X/Jz0+0kLhC6bX3O638i0sqQgRX4u65MZZ/UrpNRFLvcF",
+	"8oioi47ci9juWX6u44UUrCOXMcd4pPYDX5JmUcWpdu/oZkGv+kQVqTYHMsnRerGHdcVoCEcgzBBmILQg",
+	"qXbTN/qNVDsab3Dd2vHs1wjCPgtVZh3havrS9ix5pD1LSj/zym7moM6kAoPRRjdAuvSBKm1LYR8Jvj2G",
+	"v04UzqfROR1LdROptqTveZkBEcatKLUV2hhezy3nvqIV0Wh7IxoidLgAGZ8ovfEAbRKmvy9rq3BfcnvO",
+	"uBC7SMrY5sdXp82ozpsxxYVUYdtzYvV55h4KE9eaxu9faeUMX/mTh5nN35wUX2loxg3hr4TQAfmCjjc7",
+	"i+HUZ+ynT18et/on5mW+DW1gT2zFm4bxf1NGt07csp+4OmklfqrYT/4N8N/sf8VU1Lyn/f+G3BGouHrG",
+	"PnrNlkPwNq9LZFo1JwavRqTZf1M/ffrS3+4/oap2EOoZ+7Mx2qDuBm2HsRTv5oBi63c/W62e/ZtKIJ+3",
+	"i7DoRbW4EwYxOBYvFgGzix/k4nbxL8+eP/sXSHlwW9jsG36QN90Fewg9u/2phM+9rhe3i1d1/beQqet3",
+	"WFj3J41+h6zpfT7Hn0PGF7LNhGY++Pr7cx5ypkWhaw9aBcnw1fPnpdelcagBvIKu/ahkrXnbuPHnwo0Q",
+	"n7z3N8Nxq8+QJAn0yB/9yIyQN7/C/96Df0AQ9PyrcB09fwOLiyy9+BGzE/leYNnCv9Iv7YbgbF5/s7j/",
+	"kabBTW34Gs2oK99bLQ4tQcMP/E58A+++nilndVQOsxjVPF/DyPvsEFISK/wYCmEA44+rjahfsueYKA+o",
+	"yEC8Z+M1vfFTVZgnLT//+5ysm2AlDZ2wb8IQepkZj8g934gbe7f53ad9c84gyVG5lIobIrXm/p5C1Ylp",
+	"0mGWlb9qDkYq9+y3dGIrz9WL28UvrTCpMfHtouFLASV2HRlSHy9tI340wkYTaMMlObDWTQj+PEAQaCpp",
+	"+7W1rbBdv+116CINgINwvvDbACEasXjRIRmz/OP9/Qwx6DJG+gs8+q7h6vPImUOvF/sfx3GhJ6O6oGeu",
+	"mK+aYpdII8tPCEga9m5m/gF8qoIVpSn+MwmmJI+KUgg80Y/D0udcByz934fpBm9CuOOShxqd+7OuvIP8",
+	"78ZXWa/ycLtdptDGwHIYGZ2FQEswQCIUJcKhglwECDxnwftiK3RKr43e94XeX4V7m5rSj9yeD1D7wyeI",
+	"S/TPfLXtwgKhVf4/w+Wp1+TFWQdF1e/DnEszbO8NKA9FZeed//WqDTvU60dReCzfi38uLeeRNwoViZtf",
+	"kX6Dll+qLHjQwbqUdtVD9xVjZjcre/coHBE0K0grWctG/CZ54sDdtmOJsNLLa4NUhGvPPp5W1eLnc72m",
+	"IyhV36dY6IgCIvkif78T2GDI9Zk2x2lOcxqCzCnya3T1PrYuHpppgnPNQMwq4JJvMP8pImKk9kohwzXc",
+	"STq0MPP6aOy6vTwBAAyhmktVf0Qcu8+gI/2XpyJf6D+ltN7Jes+j3OFAf0IE/CkDYXdgajks+4H4CMAC",
+	"sIZbV3WcgPrks6dzK3TqViOXhmN6UklKvwlDnpB28RME+b7VR4z4xnq+s/ZYWDy41Uey5egTSVr6uGNY",
+	"z0t7eRAg6KE9JQ9JS+KTY6HnFAsllrL2pxzuBSWO4cn+4X5V11jK/HlO9zrAjmRH8Kvn/v+NHUN48Mms",
+	"DyTBk5sf4TzcdKQbUF7kQXzAcbPOBr77d+OaDKlO/O3D928ZfhavkYzjnoLhLynzK37PK3pZL7tGYMrE",
+	"OZneC9calXHvGY1+T6SWx/53GOzpOuBh77NnT7Dzc1WnACsw4I9/D4T5nGf2WizjB7miqO0rdjB89hnO",
+	"bOLMibaHPIi/yEY8rf1x4o/kSY/tXcId8psyJ7oz8WB7AuhVNiWSFh+SVEvb+/1RPaXC4l9fcgBIJ77A",
+	"/qUhx+uWddH+im243Qn/Hyt/fgFWVtinFNz6qG7yb5WD238X4vB1N/KJYtz5F64VNK9dhI94SsEClIud",
+	"ymi171vd1Db0GkIEFbiTGx1uLOtiNxTLnJG8YWvdqvplhL7AhmYJEwOTw6A0JrIM2MR6zVpL6IbQFOiN",
+	"/kyR350QRG1PB92G2cmI3Mh4U0ILmopd+4h1ji+eT+uqPlC7+Hmtya+xc4HfWkLOfMzwWCCf+vFtRbJN",
+	"6PnRCJJsWJ78FQY9XbpMeP9vX5Cc59QNG5Hd4R8xIT3bvkTHQQfYAz+kIhnUpLGRUF+A+C1KqXtPt0vd",
+	"J377G+ViLTi9R/HsdSUFWIUEwj0cx7hnWFDgBUn9Mi9NQTSH/m78zYtOrEV/mq3Ad39mWYbFxSW1NmfU",
+	"2DsMoN52sf5y/9Ta0a87qer7G3+MasNRsbxQgAmlNlQDjqu0TXa+NlEcZhoZqecm25KWEKhaZrrBS3Cj",
+	"BwA34y0FQClj1vFTn9E+hqVGNfnJVYcZd/5Vlmx3fz+qQYtSJzHGU4oe0yp786tp1f1N1uZ4nA1Nqwa5",
+	"cAQdpRzAANQqGwMQ5vSMxfhm6CFqhQpaLsDPwzJFHa8rcHljji/0TsNmo1qtaBcndqJ4sgsoNLr4vIIv",
+	"4H6V4oKt6lz+SFFPSffZdbmM83KV+7+Q9UJaaC1XIMa64r3rb9X3XZXzZxB3WzGEe4twtznotfL2IrQJ",
+	"4Es9qTvArFIdwo6a1ME0mk9fPX9OgkDMj9XBQ78hOysWtxbOaGDCp1RAbNcktORG/yA36vvWTfKgf8Dq",
+	"C90+wqSxxxSeatpNWHK/xc6n10R6wrOPFOoZXwNtu3o6vv5MylFq/zUv7XA0V/H3Y6cx9r560rzBx93P",
+	"sINYhNQ/RjeBKKTy/B5b3oJOE1y0716/xRiyUHX6O1RmxqZez9irftXSWP9cP6DWivTYaW3FO/mZWCvg",
+	"r1/wyERWGqmBB2Ta61mnqG5Hyj69AEvMEwq+i+IsNA97MkUxtoYbiClUUJB31GYHSpARwVzWZzV3CU05",
+	"xouCo6jRm0e7xHi9l0paZ7hXKUGEUmHQr6GMJ5Hu8dX6vNnbQ/gt1Bs9GX1yLrtJuA/F+kKo/H8iQ4jv",
+	"oz1yNbV4XX9WWt386v/nfppFwjvaXW+S0DF9/4Xf+NYYmORn2pyuQ2SRk9/FPu5PZNTHjpOPpKi8k4+t",
+	"pIzT7+ZXbHZ/Pz8FFVc/lIiCEvhJdwE/Uc/ZiSL7Wp3gG6XBcEeYMnvEbMg5m3LT6NVOR1WSNs7eyLV7",
+	"E4ZNWesPW3GCUjJnThmiOfrRuAsesqe7qq/lsUE6Ra37AQxMOoL+Ku+EZ4y9wF5ZPU0c9R2v/iAyFHjE",
+	"QcMDVCeioEfeJe37n0pA3Jz3Q6aZ8c+q/tA1I57IjFnX5Evq/YbZ0BnB90Wl/WPoFDSiskOhh7gTyn3Z",
+	"vbCX2lVOzHqlGDwNPAlpypj7hineKBtvQ7Jvl6sM/YWCkx+brbQKWhwpfYTM/y9fYGtGz/jnRqUSx6d0",
+	"RkHxwc2v/n88w0GrSOJg9wETHd/ESo1zjSwAHJU1sotC2kGfR1lQvGudZRyKJzogga1oarbkqx2TyunY",
+	"+rJifO2EYZxttK4xAacvJ96LRnArfuim/8SWeko0InECERcBckK6MKn/I6QTndcjTwiX4cce0273N1oA",
+	"e3rkXN3hMEa1WBm5BGzAs6DGMaDulUz6j7FjzpOVgzQNKTGaJmY4L0H08qc8zwmPuEiGAB78dHToDPRC",
+	"HgXMEZMoIlqEFf7LK8FWXLHl06S139///wAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

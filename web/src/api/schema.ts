@@ -20,6 +20,162 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Replaces one's own PIN, and ends one's other sessions. A PIN for one time is replaced before anything else is done. */
+        put: operations["choosePin"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSite"];
+        put: operations["changeSite"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/site/areas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addArea"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/site/areas/{area}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                area: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["renameArea"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/site/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addPerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/site/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["changePerson"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/site/people/{person}/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Gives somebody a PIN for one time, and signs them out everywhere. */
+        post: operations["givePin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/site/people/{person}/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["endSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/site/people/{person}/lockout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["liftLockout"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wall": {
         parameters: {
             query?: never;
@@ -530,7 +686,7 @@ export interface components {
             way?: string;
         };
         /** @enum {string} */
-        Role: "fitter" | "inspector" | "engineer";
+        Role: "fitter" | "inspector" | "engineer" | "planner" | "crib keeper" | "administrator";
         Person: {
             /** Format: uuid */
             id: string;
@@ -541,6 +697,72 @@ export interface components {
         Session: {
             person: components["schemas"]["Person"];
             site: components["schemas"]["Site"];
+            /** @description the PIN is for one time, and is replaced before anything else */
+            once: boolean;
+            /** @description how many signs theirs must have */
+            leastPin: number;
+        };
+        SiteRoom: {
+            site: components["schemas"]["SiteWords"];
+            roles: components["schemas"]["Role"][];
+            areas: components["schemas"]["SiteArea"][];
+            people: components["schemas"]["SitePerson"][];
+            log: components["schemas"]["SiteEntry"][];
+        };
+        SiteWords: {
+            name: string;
+            outage: string;
+            /** Format: date */
+            begins: string;
+            days: number;
+        };
+        Named: {
+            name: string;
+        };
+        NewPerson: {
+            login: string;
+            name: string;
+            initials?: string;
+            roles: components["schemas"]["Role"][];
+            qualifications?: string[];
+        };
+        /** @description What is left out stays as it is. */
+        ChangedPerson: {
+            name?: string;
+            initials?: string;
+            roles?: components["schemas"]["Role"][];
+            qualifications?: components["schemas"]["Qualification"][];
+            active?: boolean;
+        };
+        Qualification: {
+            name: string;
+            /** @description last day, as 2026-11-25; left out: no end */
+            until?: string;
+        };
+        SitePerson: {
+            /** Format: uuid */
+            id: string;
+            login: string;
+            name: string;
+            initials: string;
+            roles: components["schemas"]["Role"][];
+            qualifications: components["schemas"]["Qualification"][];
+            active: boolean;
+            /** @description their PIN is for one time */
+            once: boolean;
+            /** @description on how many devices they are signed in */
+            sessions: number;
+            /** @description too many wrong PINs were given */
+            locked: boolean;
+        };
+        SiteEntry: {
+            /** Format: date-time */
+            at: string;
+            /** @description empty: the command line */
+            by: string;
+            kind: string;
+            subject: string;
+            words: string;
         };
         Site: {
             name: string;
@@ -1997,6 +2219,17 @@ export interface components {
                 "application/json": components["schemas"]["Session"];
             };
         };
+        /** @description Their PIN for one time; it is shown once. */
+        PinAnswer: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": {
+                    pin: string;
+                };
+            };
+        };
         /** @description The joint with its plan and run. */
         JointAnswer: {
             headers: {
@@ -2027,6 +2260,7 @@ export interface components {
     };
     parameters: {
         RecipeID: string;
+        PersonID: string;
         JointID: string;
     };
     requestBodies: never;
@@ -2078,6 +2312,223 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Signed out. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    choosePin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    old: string;
+                    pin: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is replaced. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The site, who works there and who is signed in, and the newest of its log. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteRoom"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    changeSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteWords"];
+            };
+        };
+        responses: {
+            /** @description It is changed. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    addArea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description It is added. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    renameArea: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                area: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description It is renamed. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    addPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            200: components["responses"]["PinAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    changePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedPerson"];
+            };
+        };
+        responses: {
+            /** @description It is so from their next request on. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    givePin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: components["responses"]["PinAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    endSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description They are signed out everywhere. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    liftLockout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: components["parameters"]["PersonID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description They may try their PIN again at once. */
             204: {
                 headers: {
                     [name: string]: unknown;

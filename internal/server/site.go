@@ -1,0 +1,110 @@
+package server
+
+import (
+	"context"
+	"slices"
+
+	"github.com/oapi-codegen/runtime/types"
+
+	"dynacor/core/person"
+	"dynacor/internal/app"
+	"dynacor/internal/server/contract"
+	"dynacor/internal/store"
+)
+
+// ChoosePin replaces one's own PIN.
+func (s *Server) ChoosePin(ctx context.Context, r contract.ChoosePinRequestObject) (contract.ChoosePinResponseObject, error) {
+	return contract.ChoosePin204Response{}, s.app.OwnPin(ctx, who(ctx), s.sessions.Token(ctx), r.Body.Old, r.Body.Pin)
+}
+
+// GetSite shows the site to whoever keeps it.
+func (s *Server) GetSite(ctx context.Context, _ contract.GetSiteRequestObject) (contract.GetSiteResponseObject, error) {
+	r, err := s.app.SiteRoom(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetSite200JSONResponse{
+		Site:  contract.SiteWords{Name: r.Site.Name, Outage: r.Site.Outage, Begins: types.Date{Time: r.Site.Begins}, Days: r.Site.Days},
+		Roles: roleViews(person.Roles()), Areas: each(r.Areas, areaView), People: each(r.People, memberView),
+		Log: each(r.Log, func(e store.Logged) contract.SiteEntry {
+			v := contract.SiteEntry{At: e.At, Kind: e.Kind, Subject: e.Subject, Words: e.Words}
+			if e.By != nil {
+				v.By = r.Names[*e.By]
+			}
+			return v
+		})}, nil
+}
+
+func areaView(a store.Area) contract.SiteArea { return contract.SiteArea{ID: a.ID, Name: a.Name} }
+
+func roleViews(list []string) []contract.Role {
+	return each(list, func(r string) contract.Role { return contract.Role(r) })
+}
+
+func memberView(m app.Member) contract.SitePerson {
+	return contract.SitePerson{ID: m.ID, Login: m.Login, Name: m.Name, Initials: m.Initials, Roles: roleViews(m.Roles), Active: m.Active,
+		Once: m.PinOnce, Sessions: m.Sessions, Locked: m.Locked,
+		Qualifications: each(slices.Sorted(slices.Values(m.Qualifications)), func(q string) contract.Qualification {
+			return contract.Qualification{Name: q, Until: m.QualifiedUntil[q]}
+		})}
+}
+
+// ChangeSite gives the site another name or outage.
+func (s *Server) ChangeSite(ctx context.Context, r contract.ChangeSiteRequestObject) (contract.ChangeSiteResponseObject, error) {
+	return contract.ChangeSite204Response{}, s.app.ChangeSite(ctx, who(ctx), app.Setup{Site: r.Body.Name, Outage: r.Body.Outage,
+		Begins: r.Body.Begins.Time, Days: r.Body.Days})
+}
+
+// AddArea adds an area to the site.
+func (s *Server) AddArea(ctx context.Context, r contract.AddAreaRequestObject) (contract.AddAreaResponseObject, error) {
+	return contract.AddArea204Response{}, s.app.AddArea(ctx, who(ctx), r.Body.Name)
+}
+
+// RenameArea gives an area another name.
+func (s *Server) RenameArea(ctx context.Context, r contract.RenameAreaRequestObject) (contract.RenameAreaResponseObject, error) {
+	return contract.RenameArea204Response{}, s.app.RenameArea(ctx, who(ctx), r.Area, r.Body.Name)
+}
+
+// AddPerson enters somebody.
+func (s *Server) AddPerson(ctx context.Context, r contract.AddPersonRequestObject) (contract.AddPersonResponseObject, error) {
+	pin, err := s.app.AddPerson(ctx, who(ctx), person.Person{Login: r.Body.Login, Name: r.Body.Name, Initials: r.Body.Initials,
+		Roles: roleNames(r.Body.Roles), Qualifications: r.Body.Qualifications})
+	return contract.AddPerson200JSONResponse{PinAnswerJSONResponse: contract.PinAnswerJSONResponse{Pin: pin}}, err
+}
+
+func roleNames(list []contract.Role) []string {
+	return each(list, func(r contract.Role) string { return string(r) })
+}
+
+// ChangePerson changes what somebody may do.
+func (s *Server) ChangePerson(ctx context.Context, r contract.ChangePersonRequestObject) (contract.ChangePersonResponseObject, error) {
+	c := app.Changed{Name: r.Body.Name, Initials: r.Body.Initials, Active: r.Body.Active}
+	if r.Body.Roles != nil {
+		roles := roleNames(*r.Body.Roles)
+		c.Roles = &roles
+	}
+	if r.Body.Qualifications != nil {
+		until := map[string]string{}
+		for _, q := range *r.Body.Qualifications {
+			until[q.Name] = q.Until
+		}
+		c.Qualified = &until
+	}
+	return contract.ChangePerson204Response{}, s.app.ChangePerson(ctx, who(ctx), r.Person, c)
+}
+
+// GivePin gives somebody a PIN for one time.
+func (s *Server) GivePin(ctx context.Context, r contract.GivePinRequestObject) (contract.GivePinResponseObject, error) {
+	pin, err := s.app.NewPin(ctx, who(ctx), r.Person)
+	return contract.GivePin200JSONResponse{PinAnswerJSONResponse: contract.PinAnswerJSONResponse{Pin: pin}}, err
+}
+
+// EndSessions signs somebody out everywhere.
+func (s *Server) EndSessions(ctx context.Context, r contract.EndSessionsRequestObject) (contract.EndSessionsResponseObject, error) {
+	return contract.EndSessions204Response{}, s.app.EndSessions(ctx, who(ctx), r.Person)
+}
+
+// LiftLockout lets somebody try their PIN again.
+func (s *Server) LiftLockout(ctx context.Context, r contract.LiftLockoutRequestObject) (contract.LiftLockoutResponseObject, error) {
+	return contract.LiftLockout204Response{}, s.app.Unlock(ctx, who(ctx), r.Person)
+}
