@@ -184,15 +184,21 @@ func often() utils.Sleeper {
 }
 
 func (s *site) signIn(login string) *user {
+	u := s.visits()
+	u.enter(login)
+	return u
+}
+
+// visits opens a browser of its own before the sign-in.
+func (s *site) visits() *user {
 	b, err := chrome.Incognito()
 	require.NoError(s.t, err)
 	p := b.MustPage("")
 	s.t.Cleanup(func() { _ = b.Close() })
 	p.MustSetViewport(1280, 800, 1, false)
 	p.MustEvalOnNewDocument(clock)
-	u := &user{Page: p.Timeout(5 * time.Minute).Sleeper(often), s: s, login: login}
+	u := &user{Page: p.Timeout(5 * time.Minute).Sleeper(often), s: s}
 	u.MustNavigate(s.url("/"))
-	u.enter(login)
 	return u
 }
 

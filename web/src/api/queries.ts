@@ -1,7 +1,7 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { same } from "./ahead";
 import { http, Refused, take } from "./client";
-import type { Act, HandTool, Joint, Onward, Run, Session, Stored } from "./types";
+import type { Act, HandTool, Joint, Onward, Role, Run, Session, Stored } from "./types";
 
 export const sessionQuery = queryOptions({
   queryKey: ["session"],
@@ -20,8 +20,14 @@ export function useSession() {
   return useQuery(sessionQuery).data ?? undefined;
 }
 
-export function useMay(role: "fitter" | "inspector" | "engineer") {
-  return useSession()?.person.roles.includes(role) ?? false;
+/** Whether whoever is signed in has one of the roles. */
+export function useMay(...roles: Role[]) {
+  return useSession()?.person.roles.some((r) => roles.includes(r)) ?? false;
+}
+
+/** The site as its administrator sees it. */
+export function useSite() {
+  return useQuery({ queryKey: ["site"], queryFn: () => take(http.GET("/api/site")), staleTime: 5_000 });
 }
 
 export function useWall() {

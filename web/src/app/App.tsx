@@ -10,6 +10,8 @@ import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
 import { Wall } from "../wall/Wall";
 import { OutboxContext } from "./context";
+import { Site } from "../site/Site";
+import { ChoosePin } from "./ChoosePin";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
 import { theme } from "./theme";
@@ -22,6 +24,7 @@ const router = createBrowserRouter([
       { path: "wall", Component: Wall },
       { path: "joint/:joint/:station?", Component: JointPage },
       { path: "library/:recipe?", Component: Library },
+      { path: "site", Component: Site },
       { path: "*", element: <Navigate to="/wall" replace /> },
     ],
   },
@@ -64,6 +67,7 @@ function SignedIn() {
   }, [outbox, queries, person]);
   if (session.data === undefined) return session.isError ? <SignIn unreachable /> : null;
   if (session.data === null) return <SignIn />;
+  if (session.data.once) return <ChoosePin session={session.data} />;
   return (
     <OutboxContext value={outbox}>
       <RouterProvider router={router} />

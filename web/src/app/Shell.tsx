@@ -2,8 +2,9 @@ import { Group, Menu, Modal, Switch, Text, useMantineColorScheme } from "@mantin
 import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link, Outlet, useLocation, useNavigate } from "react-router";
-import { useSession, useSignOut } from "../api/queries";
+import { useMay, useSession, useSignOut } from "../api/queries";
 import { hourMinute } from "../ui/format";
+import { PinFields } from "./ChoosePin";
 import { Finder } from "./Finder";
 import { useOutboxState } from "./context";
 import { letterKeys, useKeys } from "./keys";
@@ -32,6 +33,7 @@ const help: [string, string][] = [
   ["/", "find a joint by its tag"],
   ["g w", "the Wall"],
   ["g l", "the Library"],
+  ["g i", "the Site, for an administrator"],
   ["?", "these keys"],
 ];
 
@@ -40,9 +42,12 @@ export function Shell() {
   const [slot, setSlot] = useState<HTMLElement | null>(null);
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
+  const [choosing, setChoosing] = useState(false);
   const going = useRef(0);
   const navigate = useNavigate();
   const path = useLocation().pathname;
+  const keeper = useMay("administrator");
+  const session = useSession();
   const goes = (to: string) => (e: KeyboardEvent) => {
     if (e.timeStamp - going.current < 1500) void navigate(to);
   };
@@ -54,6 +59,7 @@ export function Shell() {
     },
     w: goes("/wall"),
     l: goes("/library"),
+    ...(keeper ? { i: goes("/site") } : {}),
   });
   return (
     <div className={classes.shell}>
@@ -74,15 +80,25 @@ export function Shell() {
               Library
             </Link>
           )}
+          {keeper && path !== "/site" && (
+            <Link to="/site" className={classes.room}>
+              Site
+            </Link>
+          )}
         </Group>
         <Stored />
-        <Me onFind={() => setFinding(true)} onHelp={() => setHelping(true)} />
+        <Me onFind={() => setFinding(true)} onPin={() => setChoosing(true)} onHelp={() => setHelping(true)} />
       </header>
       <Slot value={slot}>
         <div className={classes.page} data-scrolls>
           <Outlet />
         </div>
       </Slot>
+      {choosing && session && (
+        <Modal opened onClose={() => setChoosing(false)} title={<b>Another PIN</b>}>
+          <PinFields session={session} onChosen={() => setChoosing(false)} />
+        </Modal>
+      )}
       {finding && <Finder onClose={() => setFinding(false)} />}
       <Modal opened={helping} onClose={() => setHelping(false)} title={<b>Keys</b>}>
         <dl>
@@ -143,7 +159,13 @@ function Stored() {
   );
 }
 
-function Me({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
+interface MeProps {
+  onFind: () => void;
+  onPin: () => void;
+  onHelp: () => void;
+}
+
+function Me({ onFind, onPin, onHelp }: MeProps) {
   const session = useSession();
   const signOut = useSignOut();
   const { colorScheme, setColorScheme } = useMantineColorScheme();
@@ -162,6 +184,12 @@ function Me({ onFind, onHelp }: { onFind: () => void; onHelp: () => void }) {
         <Menu.Item component={Link} to="/library">
           Library
         </Menu.Item>
+        {session.person.roles.includes("administrator") && (
+          <Menu.Item component={Link} to="/site">
+            Site
+          </Menu.Item>
+        )}
+        <Menu.Item onClick={onPin}>Another PIN</Menu.Item>
         <Menu.Item onClick={() => setColorScheme(dark ? "light" : "dark")}>
           {dark ? "Light, for daytime" : "Dark, for night shift"}
         </Menu.Item>

@@ -17,7 +17,7 @@ const BOLTS = 3;
 
 /** When a lot was last held against its trial, and the way to do it today. */
 export function LotCheck({ lubricant: l }: { lubricant: Lubricant }) {
-  const may = [useMay("fitter"), useMay("inspector"), useMay("engineer")].some(Boolean);
+  const may = useMay("fitter", "inspector", "engineer");
   const [open, setOpen] = useState(false);
   if (!l.tried) return null;
   return (

@@ -16,8 +16,12 @@ const clock = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-dig
 const short = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
 const dated = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric", hour: "2-digit", minute: "2-digit" });
 
+const days = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
+
 export const time = (iso: string) => clock.format(new Date(iso));
 export const hourMinute = (d: Date) => short.format(d);
+/** A day without its time, as 2026-11-25. */
+export const day = (iso: string) => days.format(new Date(`${iso}T12:00`));
 export const dateTime = (iso: string) => dated.format(new Date(iso));
 
 /** Reads a number as people type it, with a comma or a point. */

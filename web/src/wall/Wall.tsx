@@ -16,7 +16,7 @@ const MOST = 20;
 /** All joints of the outage by area, what is next for whoever looks, and what wants a decision. */
 export function Wall() {
   const wall = useWall();
-  const mayAdd = [useMay("fitter"), useMay("engineer")].some(Boolean);
+  const mayAdd = useMay("fitter", "engineer", "planner");
   const [adding, setAdding] = useState(false);
   const w = wall.data;
   const figures = w?.figures;

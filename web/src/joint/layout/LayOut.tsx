@@ -51,7 +51,7 @@ export function LayOut({ joint }: { joint: Joint }) {
 function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
   const state = useDraft(joint);
   const { draft, problem } = state;
-  const mayChange = [useMay("fitter"), useMay("engineer")].some(Boolean);
+  const mayChange = useMay("fitter", "engineer", "planner");
   const [labels, setLabels] = useState<"order" | "position">("order");
   const order = orderOf(draft.groups);
   const bolts = new Map(

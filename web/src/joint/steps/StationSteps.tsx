@@ -35,7 +35,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   const navigate = useNavigate();
   const { acts } = useOutboxState();
   const room = useMediaQuery(ROOM, true, { getInitialValueInEffect: false });
-  const may = [useMay("fitter"), useMay("inspector")].some(Boolean) && run.standing !== "signed";
+  const may = useMay("fitter", "inspector") && run.standing !== "signed";
   const [chosen, setChosen] = useState<string>();
   const [readings, setReadings] = useState<Record<string, string[]>>({});
   const steps = run.steps.filter((s) => s.station === station && s.does !== "sign");

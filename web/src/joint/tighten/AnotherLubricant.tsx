@@ -55,7 +55,7 @@ export function AnotherFields({ another: a }: { another: ReturnType<typeof useAn
 /** At any station: the lubricant on the job is another than the plan's. */
 export function AnotherLubricant({ joint, run }: { joint: Joint; run: Run }) {
   const record = useRecord(joint.id, run.id);
-  const may = [useMay("fitter"), useMay("inspector"), useMay("engineer")].some(Boolean);
+  const may = useMay("fitter", "inspector", "engineer");
   const [open, setOpen] = useState(false);
   const another = useAnother(run);
   const [note, setNote] = useInputState("");

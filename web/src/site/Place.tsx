@@ -1,0 +1,108 @@
+import { Button, Group, SimpleGrid, TextInput } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { http, take } from "../api/client";
+import type { SiteRoom } from "../api/types";
+import { Dialog } from "../ui/Form";
+import { Panel } from "../ui/Panel";
+import { day } from "../ui/format";
+import { Refusal } from "../ui/Refusal";
+import { useFreshSite } from "./fresh";
+import classes from "./site.module.css";
+
+/** The outage that is worked in. */
+export function Outage({ site }: { site: SiteRoom["site"] }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Panel title="Outage">
+      <Group justify="space-between" wrap="nowrap">
+        <p>
+          <b>{site.outage}</b>, {site.days} days from {day(site.begins)}
+        </p>
+        <Button variant="default" onClick={() => setOpen(true)}>
+          Change
+        </Button>
+      </Group>
+      {open && <OutageDialog site={site} onClose={() => setOpen(false)} />}
+    </Panel>
+  );
+}
+
+function OutageDialog({ site, onClose }: { site: SiteRoom["site"]; onClose: () => void }) {
+  const fresh = useFreshSite();
+  const [name, setName] = useInputState(site.name);
+  const [outage, setOutage] = useInputState(site.outage);
+  const [begins, setBegins] = useInputState(site.begins);
+  const [days, setDays] = useInputState(String(site.days));
+  const change = useMutation({
+    mutationFn: () => take(http.PUT("/api/site", { body: { name, outage, begins, days: Number(days) } })),
+    onSuccess: () => {
+      fresh();
+      onClose();
+    },
+  });
+  return (
+    <Dialog title="Site and outage" act="Change it" busy={change.isPending} onClose={onClose} onAct={() => change.mutate()}>
+      <TextInput label="Name of the site" name="site" value={name} onChange={setName} maxLength={80} />
+      <TextInput label="Outage" name="outage" value={outage} onChange={setOutage} maxLength={80} data-autofocus />
+      <SimpleGrid cols={2} spacing={12}>
+        <TextInput label="First day" name="begins" type="date" value={begins} onChange={setBegins} />
+        <TextInput label="Days" name="days" inputMode="numeric" value={days} onChange={setDays} />
+      </SimpleGrid>
+      <Refusal error={change.error} />
+    </Dialog>
+  );
+}
+
+/** Where the joints are. */
+export function Areas({ areas }: { areas: SiteRoom["areas"] }) {
+  const [open, setOpen] = useState<SiteRoom["areas"][number] | "new">();
+  return (
+    <Panel title="Areas">
+      <ul className={classes.areas}>
+        {areas.map((a) => (
+          <li key={a.id}>
+            <button type="button" className="pick" onClick={() => setOpen(a)} aria-label={`Rename ${a.name}`}>
+              {a.name}
+            </button>
+          </li>
+        ))}
+        <li>
+          <Button variant="default" onClick={() => setOpen("new")}>
+            Add an area
+          </Button>
+        </li>
+      </ul>
+      {open && <AreaDialog area={open === "new" ? undefined : open} onClose={() => setOpen(undefined)} />}
+    </Panel>
+  );
+}
+
+function AreaDialog({ area, onClose }: { area?: SiteRoom["areas"][number]; onClose: () => void }) {
+  const fresh = useFreshSite();
+  const [name, setName] = useInputState(area?.name ?? "");
+  const send = useMutation({
+    mutationFn: () =>
+      area
+        ? take(http.PUT("/api/site/areas/{area}", { params: { path: { area: area.id } }, body: { name } }))
+        : take(http.POST("/api/site/areas", { body: { name } })),
+    onSuccess: () => {
+      fresh();
+      onClose();
+    },
+  });
+  return (
+    <Dialog
+      title={area ? `Rename ${area.name}` : "Another area"}
+      act={area ? "Rename it" : "Add it"}
+      ready={name.trim() !== "" && name.trim() !== area?.name}
+      busy={send.isPending}
+      onClose={onClose}
+      onAct={() => send.mutate()}
+    >
+      <TextInput label="Name" name="area" value={name} onChange={setName} maxLength={80} data-autofocus />
+      <Refusal error={send.error} />
+    </Dialog>
+  );
+}
