@@ -25,6 +25,9 @@ func demoCommand() *cobra.Command {
 	var anew bool
 	c := &cobra.Command{Use: "demo", Short: "Show Dynacor with demo data, on a private database", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
+			if err := onlyHere(listen, "The demo"); err != nil {
+				return err
+			}
 			return showDemo(cmd.Context(), keepIn(folder), listen, anew)
 		}}
 	c.Flags().StringVar(&folder, "data", ".dynacor", "folder the data stays in between starts")

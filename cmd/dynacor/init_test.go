@@ -51,7 +51,7 @@ func TestAPlantIsSetUp(t *testing.T) {
 	require.NoError(t, err)
 	defer s.Close()
 	a := app.New(s, time.Now)
-	ruth, err := a.SignIn(t.Context(), "ruth", pin[1])
+	ruth, err := a.SignIn(t.Context(), "ruth", pin[1], "")
 	require.NoError(t, err)
 	require.True(t, ruth.PinOnce)
 	require.Equal(t, []string{"administrator", "engineer"}, ruth.Roles)

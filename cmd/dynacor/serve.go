@@ -24,6 +24,7 @@ const (
 	databaseVariable = "DYNACOR_DATABASE" // the database's address
 	insecureVariable = "DYNACOR_INSECURE" // 1: cookies also over plain HTTP, on loopback only
 	originsVariable  = "DYNACOR_ORIGINS"  // further origins of the site, separated by spaces
+	proxiesVariable  = "DYNACOR_PROXIES"  // addresses of proxies that say where a request comes from, separated by spaces
 )
 
 func database() (string, error) {
@@ -47,16 +48,36 @@ func serveCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
+			insecure := os.Getenv(insecureVariable) == "1"
+			if insecure {
+				if err := onlyHere(listen, insecureVariable+"=1"); err != nil {
+					return err
+				}
+			}
 			l, err := net.Listen("tcp", listen)
 			if err != nil {
 				return err
 			}
 			fmt.Printf("Dynacor serves http://%s\n", l.Addr())
-			return serve(cmd.Context(), s, l, server.Options{SecureCookie: os.Getenv(insecureVariable) != "1",
-				Origins: strings.Fields(os.Getenv(originsVariable))})
+			return serve(cmd.Context(), s, l, server.Options{SecureCookie: !insecure,
+				Origins: strings.Fields(os.Getenv(originsVariable)), Proxies: strings.Fields(os.Getenv(proxiesVariable))})
 		}}
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8080", "address to listen on")
 	return c
+}
+
+// onlyHere refuses an address that others can reach: what goes over it is not encrypted,
+// or signs anybody in.
+func onlyHere(listen, because string) error {
+	host, _, err := net.SplitHostPort(listen)
+	if err != nil {
+		return fmt.Errorf("--listen %q: %w", listen, err)
+	}
+	if ip := net.ParseIP(host); host == "localhost" || ip != nil && ip.IsLoopback() {
+		return nil
+	}
+	return fmt.Errorf("%s serves this machine alone; --listen %s is open to others: use 127.0.0.1, or put a proxy with TLS in front", because,
+		listen)
 }
 
 // serve answers on l until ctx ends.

@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 	"unicode"
 
 	"dynacor/core/refusal"
@@ -151,4 +152,29 @@ func steps(pin string) bool {
 	}
 	d := r[1] - r[0]
 	return d >= -1 && d <= 1
+}
+
+// How often a PIN may be wrong before there is a pause, and how long the pauses are.
+const (
+	freeTries    = 5           // of one name
+	freeHere     = 50          // from one address, whatever the name
+	firstPause   = time.Minute // it doubles with each further one
+	longestPause = 15 * time.Minute
+)
+
+// Pause is how long is waited after so many wrong PINs in a row: for a name, and from an
+// address.
+func Pause(name, address int) time.Duration {
+	if address < freeHere {
+		return pause(name - freeTries)
+	}
+	return max(pause(name-freeTries), pause((address-freeHere)/freeTries))
+}
+
+// pause doubles with each step past zero; before there is none.
+func pause(past int) time.Duration {
+	if past < 0 {
+		return 0
+	}
+	return min(firstPause<<min(past, 10), longestPause)
 }

@@ -275,7 +275,7 @@ func (a *App) OwnPin(ctx context.Context, who Who, session, old, pin string) err
 	if err != nil {
 		return found(err, "person")
 	}
-	if err := a.checkPin(ctx, p.Login, old, p.PinHash); err != nil {
+	if err := a.checkPin(ctx, store.PinTry{Login: p.Login, Signing: true}, old, p.PinHash); err != nil {
 		var wrong *Error
 		if errors.As(err, &wrong) && wrong.Kind == WrongPin {
 			wrong.Field, wrong.Text, wrong.Way = "old", "That is not your PIN.", "Type the one you signed in with."

@@ -318,8 +318,12 @@ func (a *App) qualify(ctx context.Context, who Who, c *cell, n *NewEntry) ([]str
 	if err != nil {
 		return nil, found(err, "person")
 	}
-	if err := a.checkPin(ctx, p.Login, n.Pin, p.PinHash); err != nil {
+	if err := a.checkPin(ctx, store.PinTry{Login: p.Login, Signing: true}, n.Pin, p.PinHash); err != nil {
 		return nil, err
+	}
+	if p.PinOnce { // of another: whoever gave it knows it
+		return nil, &Error{Kind: NotAllowed, Code: "pin-once", Field: "pin", Text: "That PIN was for one time.",
+			Way: "Let them sign in and choose their own first."}
 	}
 	if d, ok := n.Content.(record.Done); ok {
 		d.Qualified = p.ID.String()

@@ -5,20 +5,19 @@ import (
 	"errors"
 	"fmt"
 	"runtime"
+	"runtime/debug"
 	"strings"
 	"time"
 
 	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
 
+	"dynacor/core/person"
 	"dynacor/internal/store"
 )
 
-// After MostWrongPins within PinWindow a login waits.
-const (
-	MostWrongPins = 5
-	PinWindow     = 5 * time.Minute
-)
+// pinWindow is how far back wrong PINs count.
+const pinWindow = 12 * time.Hour
 
 // pinParams is the cost of guessing a PIN: RFC 9106's second recommended
 // option, 64 MiB.
@@ -32,8 +31,9 @@ func HashPin(pin string) (string, error) { return argon2id.CreateHash(pin, pinPa
 // take as long.
 const unknownHash = "$argon2id$v=19$m=65536,t=3,p=2$c29tZXNhbHRzb21lc2FsdA$F0VPL1fEpJQtsDKyDsNsGiUJCcYmHoBWiCSKzf7OYdA"
 
-// SignIn returns the person with that login and PIN.
-func (a *App) SignIn(ctx context.Context, login, pin string) (store.Person, error) {
+// SignIn returns the person with that login and PIN. address is where they come from;
+// empty where that tells nobody apart.
+func (a *App) SignIn(ctx context.Context, login, pin, address string) (store.Person, error) {
 	login = strings.ToLower(strings.TrimSpace(login))
 	p, err := a.store.PersonByLogin(ctx, login)
 	hash := p.PinHash
@@ -43,7 +43,7 @@ func (a *App) SignIn(ctx context.Context, login, pin string) (store.Person, erro
 	if err != nil {
 		return store.Person{}, err
 	}
-	if err := a.checkPin(ctx, login, pin, hash); err != nil {
+	if err := a.checkPin(ctx, store.PinTry{Login: login, Address: address}, pin, hash); err != nil {
 		return store.Person{}, err
 	}
 	return p, nil
@@ -73,33 +73,63 @@ func (a *App) confirm(ctx context.Context, who uuid.UUID, pin string) error {
 	if err != nil {
 		return found(err, "person")
 	}
-	return a.checkPin(ctx, p.Login, pin, p.PinHash)
+	return a.checkPin(ctx, store.PinTry{Login: p.Login, Signing: true}, pin, p.PinHash)
 }
 
-func (a *App) checkPin(ctx context.Context, login, pin, hash string) error {
-	now := a.now()
-	n, first, err := a.store.FailedPins(ctx, login, now.Add(-PinWindow))
+// checkPin counts a try, then looks at the PIN: one who tries many at once has counted
+// them all before the first is looked at.
+func (a *App) checkPin(ctx context.Context, t store.PinTry, pin, hash string) error {
+	t.At = a.now()
+	n := 0
+	wait, err := a.store.TryPin(ctx, t, t.At.Add(-pinWindow), func(login, address store.WrongPins) time.Duration {
+		last := login.Last
+		if address.Last.After(last) {
+			last = address.Last
+		}
+		n = login.N
+		return person.Pause(login.N, address.N) - t.At.Sub(last)
+	})
 	if err != nil {
 		return err
 	}
-	if n >= MostWrongPins {
-		wait := first.Add(PinWindow).Sub(now).Round(time.Second)
-		return &Error{Kind: TooMany, Code: "too-many-tries", Field: "pin", Wait: wait, Text: fmt.Sprintf("%d wrong PINs in %d minutes.", n,
-			int(PinWindow.Minutes())), Way: fmt.Sprintf("Try again in %d minutes.", int(wait.Minutes())+1)}
+	if wait > 0 {
+		return &Error{Kind: TooMany, Code: "too-many-tries", Field: "pin", Wait: wait.Round(time.Second), Text: fmt.Sprintf("%d wrong PINs.", n),
+			Way: fmt.Sprintf("Try again in %d minutes, or have the administrator lift it.", int(wait.Minutes())+1)}
 	}
-	ok, err := argon2id.ComparePasswordAndHash(pin, hash)
+	ok, err := matches(ctx, pin, hash)
 	if err != nil {
 		return err
 	}
 	if !ok {
-		if err := a.store.AddFailedPin(ctx, login, now); err != nil {
-			return err
-		}
 		return &Error{Kind: WrongPin, Code: "wrong-pin", Field: "pin", Text: "That name and PIN do not go together.",
 			Way: "Check both and try again."}
 	}
-	if n > 0 {
-		return a.store.ForgetFailedPins(ctx, login)
+	return a.store.RightPin(ctx, t)
+}
+
+// hashing bounds how many PINs are hashed at a time: each takes 64 MiB.
+var hashing = make(chan struct{}, 2)
+
+// matches compares a PIN, when it is its turn, and gives the memory back.
+func matches(ctx context.Context, pin, hash string) (bool, error) {
+	select {
+	case hashing <- struct{}{}:
+	case <-ctx.Done():
+		return false, ctx.Err()
 	}
-	return nil
+	defer func() { <-hashing }()
+	defer handBack()
+	return argon2id.ComparePasswordAndHash(pin, hash)
+}
+
+// idleHashing is how long nobody signs in before the memory goes back to the machine.
+const idleHashing = 5 * time.Second
+
+var idle = time.AfterFunc(time.Hour, debug.FreeOSMemory)
+
+// handBack has what a hash took collected at once, so that many in a row take no more
+// than those at one time, and given back to the machine once there are no more.
+func handBack() {
+	runtime.GC()
+	idle.Reset(idleHashing)
 }

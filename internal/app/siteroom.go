@@ -5,6 +5,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"dynacor/core/person"
 	"dynacor/internal/store"
 )
 
@@ -42,11 +43,11 @@ func (a *App) SiteRoom(ctx context.Context) (r SiteRoom, err error) {
 	if err != nil {
 		return r, err
 	}
-	at, err := a.store.Presences(ctx, a.now().Add(-PinWindow))
+	at, err := a.store.Presences(ctx, a.now().Add(-pinWindow))
 	r.Names = make(map[uuid.UUID]string, len(people))
 	for _, p := range people {
 		r.Names[p.ID] = p.Name
-		r.People = append(r.People, Member{p, at[p.ID].Sessions, at[p.ID].Wrong >= MostWrongPins})
+		r.People = append(r.People, Member{p, at[p.ID].Sessions, a.now().Sub(at[p.ID].LastWrong) < person.Pause(at[p.ID].Wrong, 0)})
 	}
 	return r, err
 }

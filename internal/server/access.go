@@ -44,6 +44,7 @@ func contractRoutes() (map[string]route, error) {
 	if err != nil {
 		return nil, err
 	}
+	bound(spec)
 	routes, pattern := map[string]route{}, strings.NewReplacer("{", ":", "}", "")
 	for path, item := range spec.Paths.Map() {
 		for method, op := range item.Operations() {

@@ -21,7 +21,7 @@ var _ contract.StrictServerInterface = (*Server)(nil)
 
 // SignIn begins a session.
 func (s *Server) SignIn(ctx context.Context, r contract.SignInRequestObject) (contract.SignInResponseObject, error) {
-	p, err := s.app.SignIn(ctx, r.Body.Login, r.Body.Pin)
+	p, err := s.app.SignIn(ctx, r.Body.Login, r.Body.Pin, address(ctx))
 	if err != nil {
 		return nil, err
 	}

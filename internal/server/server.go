@@ -6,8 +6,10 @@ import (
 	"context"
 	"io/fs"
 	"log/slog"
+	"net"
 	"net/http"
 	"runtime/debug"
+	"strings"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -25,6 +27,8 @@ type Options struct {
 	// Origins that may send changes besides the server's own, e.g. a proxy's
 	// public address.
 	Origins []string
+	// Proxies are the addresses whose word for where a request comes from is taken.
+	Proxies []string
 }
 
 // mostBody is the largest request body taken, in bytes.
@@ -61,6 +65,9 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
+	if err := g.SetTrustedProxies(o.Proxies); err != nil {
+		return nil, err
+	}
 	g.ContextWithFallback = true // handlers get gin's context and find the request's values through it
 	g.Use(gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, what any) {
 		slog.Error("a request panicked", "what", what, "stack", string(debug.Stack()))
@@ -89,7 +96,7 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 	cross.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
 		write(w, problem(http.StatusForbidden, "cross-origin", "", "This request came from another site.", ""))
 	}))
-	s.handler = headers(cross.Handler(limit(s.remembered(g, sessions.LoadAndSave(g)))))
+	s.handler = headers(cross.Handler(limit(visible(s.remembered(g, sessions.LoadAndSave(g))))), o.SecureCookie)
 	return s, nil
 }
 
@@ -97,7 +104,7 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
 // headers keeps browsers from doing with our pages what they need not do.
-func headers(next http.Handler) http.Handler {
+func headers(next http.Handler, secure bool) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
 		// Mantine writes style elements and attributes; scripts come from us alone.
@@ -109,6 +116,12 @@ func headers(next http.Handler) http.Handler {
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Permissions-Policy", "camera=(), geolocation=(), microphone=()")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		if strings.HasPrefix(r.URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store") // a shared tablet shows nobody's pages to the next
+		}
+		if secure {
+			h.Set("Strict-Transport-Security", "max-age=31536000")
+		}
 		next.ServeHTTP(w, r)
 	})
 }
@@ -118,6 +131,19 @@ func limit(next http.Handler) http.Handler {
 		r.Body = http.MaxBytesReader(w, r.Body, mostBody)
 		next.ServeHTTP(w, r)
 	})
+}
+
+// address is where a request comes from; empty from this very machine, as a proxy on it
+// hides who is behind it.
+func address(ctx context.Context) string {
+	c, ok := ctx.(*gin.Context)
+	if !ok {
+		return ""
+	}
+	if ip := net.ParseIP(c.ClientIP()); ip != nil && !ip.IsLoopback() {
+		return ip.String()
+	}
+	return ""
 }
 
 // who returns who is signed in, from the request's context.

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 )
 
 // Person is someone who signs in.
@@ -62,16 +63,18 @@ func (s *Store) SetPin(ctx context.Context, person uuid.UUID, hash string) error
 
 // Presence is where somebody is signed in, and how often they were wrong.
 type Presence struct {
-	Person   uuid.UUID
-	Sessions int
-	Wrong    int // PINs since a time
+	Person    uuid.UUID
+	Sessions  int
+	Wrong     int // PINs at the sign-in, since a time
+	LastWrong time.Time
 }
 
 // Presences returns those of everybody, by id.
 func (s *Store) Presences(ctx context.Context, since time.Time) (map[uuid.UUID]Presence, error) {
 	rows, err := all[Presence](s.pool.Query(ctx, `select id as person,
 		(select count(*) from sessions where person = people.id and expiry > now()) as sessions,
-		(select count(*) from failed_pins where login = people.login and at > $1) as wrong from people`, since))
+		(select count(*) from failed_pins where login = people.login and not signing and at > $1) as wrong,
+		(select coalesce(max(at), 'epoch') from failed_pins where login = people.login and not signing) as last_wrong from people`, since))
 	out := make(map[uuid.UUID]Presence, len(rows))
 	for _, r := range rows {
 		out[r.Person] = r
@@ -79,23 +82,54 @@ func (s *Store) Presences(ctx context.Context, since time.Time) (map[uuid.UUID]P
 	return out, err
 }
 
-// FailedPins counts the wrong PINs given for login since a time, and says when
-// the first of them was.
-func (s *Store) FailedPins(ctx context.Context, login string, since time.Time) (n int, first time.Time, err error) {
-	err = s.pool.QueryRow(ctx, "select count(*), coalesce(min(at), now()) from failed_pins where login = $1 and at > $2", login,
-		since).Scan(&n, &first)
-	return n, first, err
+// PinTry is one try of a PIN: at the sign-in, from an address, or by somebody who is
+// signed in and signs.
+type PinTry struct {
+	Login   string
+	Address string // empty: not counted by address
+	Signing bool
+	At      time.Time
 }
 
-// AddFailedPin notes a wrong PIN and forgets those of days gone by.
-func (s *Store) AddFailedPin(ctx context.Context, login string, at time.Time) error {
-	_, err := s.pool.Exec(ctx, `with old as (delete from failed_pins where at < $2::timestamptz - interval '1 day')
-		insert into failed_pins (login, at) values ($1, $2)`, login, at)
-	return err
+// WrongPins is how many wrong PINs there were, and when the last of them was.
+type WrongPins struct {
+	N    int
+	Last time.Time
 }
 
-// ForgetFailedPins clears login's count after the right PIN.
-func (s *Store) ForgetFailedPins(ctx context.Context, login string) error {
-	_, err := s.pool.Exec(ctx, "delete from failed_pins where login = $1", login)
+// TryPin counts a try as a wrong one before its PIN is looked at, so that many at once
+// are counted too; the right PIN takes it back. wait says, from the wrong ones since a
+// time for this login and from this address, how long is to be waited first; then
+// nothing is counted.
+func (s *Store) TryPin(ctx context.Context, t PinTry, since time.Time, wait func(login, address WrongPins) time.Duration) (time.Duration,
+	error) {
+	var left time.Duration
+	err := pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		for _, of := range []string{"login " + t.Login, "address " + t.Address} {
+			if _, err := tx.Exec(ctx, "select pg_advisory_xact_lock(hashtextextended($1, 0))", of); err != nil {
+				return err
+			}
+		}
+		var login, address WrongPins
+		if err := tx.QueryRow(ctx, `select count(*) filter (where login = $1 and signing = $2),
+				coalesce(max(at) filter (where login = $1 and signing = $2), 'epoch'),
+				count(*) filter (where address = $3 and $3 <> ''), coalesce(max(at) filter (where address = $3), 'epoch')
+			from failed_pins where at > $4 and (login = $1 or address = $3)`, t.Login, t.Signing, t.Address, since).
+			Scan(&login.N, &login.Last, &address.N, &address.Last); err != nil {
+			return err
+		}
+		if left = wait(login, address); left > 0 {
+			return nil
+		}
+		_, err := tx.Exec(ctx, `with old as (delete from failed_pins where at < $2::timestamptz - interval '1 day')
+			insert into failed_pins (login, at, address, signing) values ($1, $2, $3, $4)`, t.Login, t.At, t.Address, t.Signing)
+		return err
+	})
+	return left, err
+}
+
+// RightPin forgets the wrong PINs of a login, at the sign-in or in signing.
+func (s *Store) RightPin(ctx context.Context, t PinTry) error {
+	_, err := s.pool.Exec(ctx, "delete from failed_pins where login = $1 and signing = $2", t.Login, t.Signing)
 	return err
 }

@@ -4,6 +4,10 @@
 -- sees neither the new columns nor the log.
 alter table people add column pin_once boolean not null default false; -- to be replaced when it is first used
 alter table people add column qualified_until jsonb not null default '{}'; -- last day by qualification; left out: no end
+-- A wrong PIN at the sign-in keeps nobody who is signed in from signing.
+alter table failed_pins add column address text not null default '';
+alter table failed_pins add column signing boolean not null default false;
+create index failed_pins_address on failed_pins (address, at);
 create table site_log (
     id      bigint generated always as identity primary key,
     at      timestamptz not null,
