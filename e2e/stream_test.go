@@ -51,3 +51,22 @@ func TestTheTabsOfABrowserShareOneStream(t *testing.T) {
 		u.el("[data-next-bolt]:not([data-next-bolt='" + *bolt + "'])")
 	}
 }
+
+// Two tabs of one browser: when another person signs in in one, the other follows, and
+// nothing that it does is stored under the wrong name.
+func TestEveryTabFollowsWhoIsSignedIn(t *testing.T) {
+	s := open(t)
+	marta := s.signIn("marta")
+	p, err := marta.Browser().Page(proto.TargetCreateTarget{})
+	require.NoError(t, err)
+	p.MustEvalOnNewDocument(clock)
+	tab := &user{Page: p.Timeout(patience * 3).Sleeper(often), s: s}
+	tab.MustNavigate(s.url("/wall"))
+	tab.sees("h1", "joints signed")
+	tab.sees("header button", "M. T.").MustClick()
+	tab.sees("[role=menuitem]", "^Sign out$").MustClick()
+	tab.el("input[name=login]")
+	marta.el("input[name=login]")
+	tab.enter("jonas")
+	marta.sees("header button", "J. R.")
+}

@@ -3,6 +3,8 @@ package report
 import (
 	"io"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 )
 
 // NumbersPDF writes where the numbers of a joint come from, to print.
@@ -21,6 +23,12 @@ func NumbersPDF(w io.Writer, tag, title string, list []Number) error {
 	return p.Output(w)
 }
 
+// begins returns s with a capital.
+func begins(s string) string {
+	r, n := utf8.DecodeRuneInString(s)
+	return string(unicode.ToUpper(r)) + s[n:]
+}
+
 // numbers writes each number: its formula, the same with its numbers in, what it comes
 // to, and what is known of it.
 func (p page) numbers(list []Number) {
@@ -30,7 +38,7 @@ func (p page) numbers(list []Number) {
 			of = n.Of
 			p.SetFont("text", "B", 11)
 			p.Ln(2)
-			p.CellFormat(width, 6, strings.ToUpper(n.Part[:1])+n.Part[1:], "", 1, "L", false, 0, "")
+			p.CellFormat(width, 6, begins(n.Part), "", 1, "L", false, 0, "")
 		}
 		if p.GetY() > 250 {
 			p.AddPage()

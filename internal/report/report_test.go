@@ -67,3 +67,29 @@ func TestAnEmptyRecordPrints(t *testing.T) {
 	require.NoError(t, report.PDF(&b, report.Record{}))
 	require.NotEmpty(t, b.Bytes())
 }
+
+// A character that no font of ours has, in whatever somebody wrote, keeps no record from
+// being printed; what JSON has of it is as it was written.
+func TestEveryRecordPrints(t *testing.T) {
+	r := long()
+	const odd = "Pump 💥 𝟚 水"
+	r.Tag, r.Title, r.Site, r.Area, r.State = odd, odd, odd, odd, odd
+	r.Sentence, r.Deviations = []string{odd}, []string{odd}
+	r.Numbers = []report.Number{{Of: odd, Part: odd, Name: odd, Comes: odd, Formula: odd, Numbers: odd, Source: odd,
+		Symbols: []report.Symbol{{Sign: odd, Name: odd}}}}
+	for i := range r.Entries {
+		r.Entries[i].Note, r.Entries[i].Person, r.Entries[i].What = odd, odd, odd
+	}
+	var b bytes.Buffer
+	require.NoError(t, report.PDF(&b, r))
+	file := filepath.Join(t.TempDir(), "r.pdf")
+	require.NoError(t, os.WriteFile(file, b.Bytes(), 0o644))
+	out, err := exec.Command("pdftotext", "-layout", file, "-").Output()
+	require.NoError(t, err)
+	require.Contains(t, string(out), "Pump")
+	b.Reset()
+	require.NoError(t, report.JSON(&b, r))
+	require.Contains(t, b.String(), odd)
+	b.Reset()
+	require.NoError(t, report.NumbersPDF(&b, odd, odd, r.Numbers))
+}

@@ -30,6 +30,10 @@ func init() {
 	}))
 }
 
+// believedPerson is the header in which a screen says whom it believes to be signed in:
+// what one tab does is not stored under the name that another signed in with.
+const believedPerson = "X-Dynacor-Person"
+
 // route is what the contract says of a route.
 type route struct {
 	*routers.Route
@@ -79,6 +83,12 @@ func (s *Server) access(c *gin.Context) {
 		}
 		if !mayUse() {
 			answer(c, problem(http.StatusForbidden, "not-yours", "", "This is for a "+strings.Join(allowed, " or ")+" to do.", "Ask one."))
+			return
+		}
+		asks := route.Path == "/api/session" && route.Method == http.MethodGet // who it is
+		if believed := c.GetHeader(believedPerson); !asks && believed != "" && believed != w.ID.String() {
+			answer(c, problem(http.StatusConflict, "another-person", "", "Somebody else is signed in on this device now.",
+				"See who it is; sign in again if that is not you."))
 			return
 		}
 		ctx = context.WithValue(ctx, whoKey{}, w)

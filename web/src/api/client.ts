@@ -4,6 +4,23 @@ import type { NewEntry, Problem, Stored } from "./types";
 
 export const http = createClient<paths>({ baseUrl: "" });
 
+let believed: string | undefined;
+
+/** Whom this tab believes to be signed in: what it asks for is refused where another tab has signed in somebody else. */
+export const believe = (person: string | undefined) => {
+  believed = person;
+};
+
+/** Called when somebody else than this tab believes is signed in. */
+export const onAnother: { call: () => void } = { call: () => {} };
+
+http.use({
+  onRequest({ request }) {
+    if (believed) request.headers.set("X-Dynacor-Person", believed);
+    return request;
+  },
+});
+
 /** What the server refused, in its own words. */
 export class Refused extends Error {
   readonly problem: Problem;
@@ -36,12 +53,16 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
   }
   if (answer.response.ok) return answer.data as T;
   const problem = answer.error as Problem | undefined;
+  if (problem?.code === ANOTHER) onAnother.call();
   if (problem?.code && problem.status) throw new Refused(problem);
   throw new Unreachable();
 }
 
 /** Whether the same call may go through later: nobody answered, or a server in trouble. */
 export const passes = (error: unknown) => !(error instanceof Refused) || error.problem.status >= 500;
+
+/** The code of what is refused because somebody else is signed in. */
+export const ANOTHER = "another-person";
 
 export function problemOf(error: unknown): Problem | undefined {
   return error instanceof Refused ? error.problem : undefined;

@@ -46,6 +46,21 @@ describe("outbox", () => {
     expect(o.read().storedAt).toBeInstanceOf(Date);
   });
 
+  it("keeps an act for whoever did it when another tab has signed in somebody else", async () => {
+    let other = true;
+    const signedOut = vi.fn<() => void>();
+    const o = outbox(() => (other ? Promise.reject(new Refused(problem(409, "another-person"))) : Promise.resolve({ run })));
+    o.onSignedOut = signedOut;
+    await o.add("j", "r", "me", pull(1));
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(1));
+    o.as("somebody else");
+    expect(o.read().acts[0]?.problem).toBeUndefined();
+    expect(signedOut).not.toHaveBeenCalled();
+    other = false;
+    o.as("me");
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+  });
+
   it("keeps an act while the server cannot be reached, and sends the same one when it can", async () => {
     let up = false;
     const ids: string[] = [];

@@ -1,5 +1,5 @@
 import Dexie, { type Table } from "dexie";
-import { passes, Refused, sendEntry } from "./client";
+import { ANOTHER, passes, Refused, sendEntry } from "./client";
 import type { EntryContent, NewEntry, Problem, Stored } from "./types";
 
 /** An act on its way to the server. It leaves only when the server has it, or when somebody takes it back. */
@@ -189,11 +189,12 @@ export class Outbox {
     } catch (e) {
       const refused = e instanceof Refused && !passes(e);
       this.failing = !refused;
-      const out = e instanceof Refused && e.problem.status === 401;
+      // It stays for whoever did it, until they are signed in again.
+      const out = e instanceof Refused && (e.problem.status === 401 || e.problem.code === ANOTHER);
       if (pin || (refused && !out))
         await this.replace({ ...w, lacksPin: pin !== undefined, ...(refused && !out ? { problem: e.problem } : {}) });
       if (out) {
-        this.onSignedOut();
+        if (e.problem.status === 401) this.onSignedOut();
         return false;
       }
       if (refused) {

@@ -141,6 +141,7 @@ export function useSignIn() {
     onSuccess: (session) => {
       queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
       queries.setQueryData(["session"], session);
+      tellTabs();
     },
   });
 }
@@ -152,6 +153,14 @@ export function useSignOut() {
     onSuccess: () => {
       queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
       queries.setQueryData(["session"], null);
+      tellTabs();
     },
   });
+}
+
+/** Has the other tabs look who is signed in. */
+function tellTabs() {
+  const tabs = new BroadcastChannel("dynacor-session");
+  tabs.postMessage("changed");
+  tabs.close();
 }

@@ -5,7 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
 import { keepStored, known, sessionQuery } from "../api/queries";
-import { passes } from "../api/client";
+import { believe, onAnother, passes } from "../api/client";
 import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
 import { Wall } from "../wall/Wall";
@@ -61,9 +61,22 @@ function SignedIn() {
     outbox.onRefused = (joint) => void queries.invalidateQueries({ queryKey: ["joint", joint] });
     outbox.onSignedOut = () => queries.setQueryData(["session"], null);
   }, [outbox, queries]);
+  believe(person);
+  useEffect(() => {
+    const tabs = new BroadcastChannel("dynacor-session");
+    const anew = () => void queries.invalidateQueries({ queryKey: ["session"] });
+    tabs.onmessage = anew;
+    onAnother.call = anew;
+    return () => tabs.close();
+  }, [queries]);
   useEffect(() => {
     outbox.as(person);
-    return person ? follow(queries, outbox) : undefined;
+    const stop = person ? follow(queries, outbox) : undefined;
+    return () => {
+      stop?.();
+      // What was read for one person is not shown to another.
+      queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+    };
   }, [outbox, queries, person]);
   if (session.data === undefined) return session.isError ? <SignIn unreachable /> : null;
   if (session.data === null) return <SignIn />;

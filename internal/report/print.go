@@ -1,0 +1,49 @@
+package report
+
+import "strings"
+
+// lastPrinted is the last character that the library of the PDF prints.
+const lastPrinted = '\uffff'
+
+// notPrinted stands in a PDF for a character that cannot be printed; the record as JSON
+// has it as it was written.
+const notPrinted = "�"
+
+// printed returns s with what cannot be printed replaced.
+func printed(s string) string {
+	if !strings.ContainsFunc(s, unprinted) {
+		return s
+	}
+	var out strings.Builder
+	for _, r := range s {
+		if unprinted(r) {
+			out.WriteString(notPrinted)
+		} else {
+			out.WriteRune(r)
+		}
+	}
+	return out.String()
+}
+
+func unprinted(r rune) bool { return r > lastPrinted }
+
+// All text goes by way of these.
+
+// CellFormat is the library's, of what can be printed.
+func (p page) CellFormat(w, h float64, s, border string, ln int, align string, fill bool, link int, url string) {
+	p.Fpdf.CellFormat(w, h, printed(s), border, ln, align, fill, link, url)
+}
+
+// MultiCell is the library's, likewise.
+func (p page) MultiCell(w, h float64, s, border, align string, fill bool) {
+	p.Fpdf.MultiCell(w, h, printed(s), border, align, fill)
+}
+
+// Text is the library's, likewise.
+func (p page) Text(x, y float64, s string) { p.Fpdf.Text(x, y, printed(s)) }
+
+// GetStringWidth is the library's, likewise.
+func (p page) GetStringWidth(s string) float64 { return p.Fpdf.GetStringWidth(printed(s)) }
+
+// SplitText is the library's, likewise.
+func (p page) SplitText(s string, w float64) []string { return p.Fpdf.SplitText(printed(s), w) }
