@@ -103,16 +103,19 @@ func demoStore(ctx context.Context, c *pgdev.Cluster) (*store.Store, error) {
 	return openMigrated(ctx, c.URL(demoDatabase))
 }
 
+// openMigrated brings the database to its newest shape, in whatever time that takes, and
+// opens it to be served.
 func openMigrated(ctx context.Context, url string) (*store.Store, error) {
 	s, err := store.Open(ctx, url)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.Migrate(ctx); err != nil {
-		s.Close()
+	err = s.Migrate(ctx)
+	s.Close()
+	if err != nil {
 		return nil, err
 	}
-	return s, nil
+	return store.OpenWithin(ctx, url, store.Serving)
 }
 
 // keepIn returns where the data is kept: folder, or where the database's user

@@ -108,6 +108,9 @@ func found(err error, what string) error {
 	return err
 }
 
+// Ready reports whether the database answers.
+func (a *App) Ready(ctx context.Context) error { return a.store.Ping(ctx) }
+
 // Start begins what goes on beside the requests, until ctx ends: entries that
 // arrive at the same time are stored in one commit, and changes are told. It
 // is called before the first request and ended after the last.

@@ -34,6 +34,9 @@ func init() {
 // what one tab does is not stored under the name that another signed in with.
 const believedPerson = "X-Dynacor-Person"
 
+// longestRequest is how long a request may take, streams apart.
+const longestRequest = 25 * time.Second
+
 // route is what the contract says of a route.
 type route struct {
 	*routers.Route
@@ -92,6 +95,11 @@ func (s *Server) access(c *gin.Context) {
 			return
 		}
 		ctx = context.WithValue(ctx, whoKey{}, w)
+	}
+	if c.FullPath() != "/api/stream" {
+		var cancel context.CancelFunc
+		ctx, cancel = context.WithTimeout(ctx, longestRequest)
+		defer cancel()
 	}
 	c.Request = c.Request.WithContext(ctx)
 	in := &openapi3filter.RequestValidationInput{Request: c.Request, Route: route.Route, PathParams: map[string]string{},

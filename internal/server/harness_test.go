@@ -23,11 +23,13 @@ import (
 	"dynacor/internal/store"
 )
 
+// load fills a database with the demo.
+func load(ctx context.Context, s *store.Store) error {
+	return demo.Load(ctx, s, time.Now())
+}
+
 func TestMain(m *testing.M) {
-	os.Exit(pgtest.Run(m, pgtest.Options{Prepare: func(ctx context.Context, s *store.Store) error {
-		return demo.Load(ctx, s,
-			time.Now())
-	}}))
+	os.Exit(pgtest.Run(m, pgtest.Options{Prepare: load}))
 }
 
 // site is a server on a demo database of its own.

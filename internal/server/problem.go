@@ -7,6 +7,8 @@ import (
 	"log/slog"
 	"net/http"
 	"strings"
+	"sync"
+	"time"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -15,6 +17,7 @@ import (
 	"dynacor/core/refusal"
 	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
+	"dynacor/internal/store"
 )
 
 // problemOf turns any error into what the contract calls a problem. What is
@@ -36,9 +39,33 @@ func problemOf(err error) contract.Problem {
 		p.Limit = &limit
 		return p
 	}
-	slog.Error("request failed", "error", err)
+	seldom(err)
+	if store.Unavailable(err) {
+		return problem(http.StatusServiceUnavailable, "unavailable", "", "The database does not answer.",
+			"What was sent may be stored or not; send it again, nothing is stored twice.")
+	}
 	return problem(http.StatusInternalServerError, "internal", "", "Something went wrong on the server.",
 		"Try again, nothing is stored twice; if it goes on, tell whoever runs the server.")
+}
+
+// told is when an error was last logged, and how many were not since.
+var told struct {
+	sync.Mutex
+	at     time.Time
+	silent int
+}
+
+// seldom logs an error, but not more than one a second: where the database is gone every
+// request fails alike.
+func seldom(err error) {
+	told.Lock()
+	defer told.Unlock()
+	if now := time.Now(); now.Sub(told.at) >= time.Second {
+		slog.Error("request failed", "error", err, "others since the last", told.silent)
+		told.at, told.silent = now, 0
+		return
+	}
+	told.silent++
 }
 
 func refusalProblem(e *refusal.Error) contract.Problem {
@@ -89,6 +116,9 @@ func answer(c *gin.Context, p contract.Problem) {
 
 func write(w http.ResponseWriter, p contract.Problem) {
 	w.Header().Set("Content-Type", "application/problem+json")
+	if p.Status == http.StatusServiceUnavailable {
+		w.Header().Set("Retry-After", "2")
+	}
 	w.WriteHeader(p.Status)
 	_ = json.NewEncoder(w).Encode(p)
 }

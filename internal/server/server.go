@@ -73,6 +73,8 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 		slog.Error("a request panicked", "what", what, "stack", string(debug.Stack()))
 		answer(c, problem(http.StatusInternalServerError, "internal", "", "Something went wrong on the server.", "Try again."))
 	}))
+	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "alive\n") })
+	g.GET("/readyz", s.ready)
 	api := g.Group("", s.access)
 	strict := contract.NewStrictHandlerWithOptions(s, nil, contract.StrictGinServerOptions{
 		RequestErrorHandlerFunc:  func(c *gin.Context, err error) { answer(c, invalid(err)) },
@@ -98,6 +100,21 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 	}))
 	s.handler = headers(cross.Handler(limit(visible(s.remembered(g, sessions.LoadAndSave(g))))), o.SecureCookie)
 	return s, nil
+}
+
+// readyWithin is how long the database is waited for when somebody asks whether it is there.
+const readyWithin = 2 * time.Second
+
+// ready says whether requests can be answered: to a proxy, which sends them elsewhere
+// where they cannot.
+func (s *Server) ready(c *gin.Context) {
+	ctx, cancel := context.WithTimeout(c.Request.Context(), readyWithin)
+	defer cancel()
+	if err := s.app.Ready(ctx); err != nil {
+		answer(c, problem(http.StatusServiceUnavailable, "unavailable", "", "The database does not answer.", "Look at the database."))
+		return
+	}
+	c.String(http.StatusOK, "ready\n")
 }
 
 // ServeHTTP answers a request.

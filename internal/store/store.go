@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5"
@@ -27,6 +28,9 @@ var (
 	ErrStale    = errors.New("changed in the meantime")
 )
 
+// connectTimeout is how long a connection to the database may take.
+const connectTimeout = 5 * time.Second
+
 // Store is a pool of connections to one database.
 type Store struct {
 	pool *pgxpool.Pool
@@ -34,10 +38,22 @@ type Store struct {
 }
 
 // Open connects to the database at url.
-func Open(ctx context.Context, url string) (*Store, error) {
+func Open(ctx context.Context, url string) (*Store, error) { return OpenWithin(ctx, url, Limits{}) }
+
+// OpenWithin connects to the database at url and waits for no statement longer than
+// limits say.
+func OpenWithin(ctx context.Context, url string, limits Limits) (*Store, error) {
 	cfg, err := pgxpool.ParseConfig(url)
 	if err != nil {
 		return nil, err
+	}
+	for name, limit := range map[string]string{"statement_timeout": limits.Statement, "lock_timeout": limits.Lock} {
+		if _, set := cfg.ConnConfig.RuntimeParams[name]; limit != "" && !set {
+			cfg.ConnConfig.RuntimeParams[name] = limit
+		}
+	}
+	if cfg.ConnConfig.ConnectTimeout == 0 {
+		cfg.ConnConfig.ConnectTimeout = connectTimeout
 	}
 	if cfg.MaxConns < 16 {
 		cfg.MaxConns = 16
@@ -55,6 +71,9 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	seen, err := lru.New[string, Session](mostSeen)
 	return &Store{pool, seen}, err
 }
+
+// Ping asks the database whether it answers.
+func (s *Store) Ping(ctx context.Context) error { return s.pool.Ping(ctx) }
 
 // Close gives the connections back.
 func (s *Store) Close() { s.pool.Close() }
