@@ -41,7 +41,7 @@ var shots = []shot{
 	{"library", "marta", "/library/clamping-disc", 0, false, 1280, 800, nil},
 	{"library-differ", "marta", "/library/differ", 0, false, 1280, 800, nil},
 	{"prepare", "marta", "GOV / GATE REDUCER", 1, false, 1280, 800, nil},
-	{"tighten-valve", "marta", "GOV / SELECTOR VALVE", 3, false, 1280, 800, nil},
+	{"site", "ruth", "/site", 0, false, 1280, 800, nil},
 	{"prove-platform", "ines", "AW / PLATFORM 5", 4, false, 1280, 800, aSample},
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
 }

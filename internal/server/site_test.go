@@ -1,6 +1,7 @@
 package server_test
 
 import (
+	"io"
 	"net/http"
 	"net/url"
 	"slices"
@@ -159,4 +160,17 @@ func TestWhatADatabaseGivesAway(t *testing.T) {
 		_, err := s.store.Pool().Exec(t.Context(), sql)
 		require.ErrorContains(t, err, "is only ever added to", sql)
 	}
+}
+
+// A stream ends with the session it was opened by.
+func TestAStreamEndsWithItsSession(t *testing.T) {
+	s := open(t)
+	ruth, marta := s.as("ruth"), s.as("marta")
+	r, err := marta.http.Get(s.http.URL + "/api/stream")
+	require.NoError(t, err)
+	defer r.Body.Close()
+	require.Equal(t, http.StatusOK, r.StatusCode)
+	require.Equal(t, http.StatusNoContent, ruth.do("PUT", "/api/site/people/"+member(t, ruth, "marta").ID.String(), given{"active": false}).status)
+	_, err = io.ReadAll(r.Body) // to its end
+	require.NoError(t, err)
 }

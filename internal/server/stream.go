@@ -2,12 +2,14 @@ package server
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"log/slog"
 	"net/http"
 	"sync"
 	"time"
 
+	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
 	"dynacor/internal/store"
 )
@@ -92,12 +94,18 @@ const ping = 10 * time.Second
 
 // Watch opens a stream of joints that change.
 func (s *Server) Watch(ctx context.Context, _ contract.WatchRequestObject) (contract.WatchResponseObject, error) {
-	return stream{ctx, s.hub}, nil
+	token := s.sessions.Token(ctx)
+	over := func() bool {
+		_, err := s.app.Look(ctx, token)
+		return errors.Is(err, app.ErrNotSignedIn)
+	}
+	return stream{ctx, s.hub, over}, nil
 }
 
 type stream struct {
-	ctx context.Context
-	hub *Hub
+	ctx  context.Context
+	hub  *Hub
+	over func() bool // its session is over
 }
 
 func (s stream) VisitWatchResponse(w http.ResponseWriter) error {
@@ -126,6 +134,9 @@ func (s stream) VisitWatchResponse(w http.ResponseWriter) error {
 		case <-s.ctx.Done():
 			return nil
 		case <-tick.C:
+			if s.over() {
+				return nil
+			}
 			message = "event: ping\ndata: \n\n"
 		case j, open := <-changes:
 			if !open {
