@@ -103,10 +103,34 @@ func demoStore(ctx context.Context, c *pgdev.Cluster) (*store.Store, error) {
 	return openMigrated(ctx, c.URL(demoDatabase))
 }
 
+// A server that starts before its database waits for it: so long, and looks so often.
+const (
+	longestWait = 5 * time.Minute
+	lookEvery   = time.Second
+)
+
+// reached opens the database, and waits for one that is not there yet.
+func reached(ctx context.Context, url string) (*store.Store, error) {
+	until := time.Now().Add(longestWait)
+	for said := false; ; said = true {
+		s, err := store.Open(ctx, url)
+		if err == nil || !store.Unavailable(err) || ctx.Err() != nil || time.Now().After(until) {
+			return s, err
+		}
+		if !said {
+			fmt.Fprintf(os.Stderr, "dynacor: waiting for the database: %v\n", err)
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(lookEvery):
+		}
+	}
+}
+
 // openMigrated brings the database to its newest shape, in whatever time that takes, and
 // opens it to be served.
 func openMigrated(ctx context.Context, url string) (*store.Store, error) {
-	s, err := store.Open(ctx, url)
+	s, err := reached(ctx, url)
 	if err != nil {
 		return nil, err
 	}

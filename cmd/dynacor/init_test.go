@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"context"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -34,13 +35,21 @@ func runs(t *testing.T, url, in string, args ...string) (string, error) {
 // From an empty database to people who sign in, by the commands alone.
 func TestAPlantIsSetUp(t *testing.T) {
 	url := pgtest.Empty(t)
+	out, err := runs(t, url, "", "migrate", "--status")
+	require.NoError(t, err)
+	require.Contains(t, out, "to be done")
+	out, err = runs(t, url, "", "migrate")
+	require.NoError(t, err, out)
+	out, err = runs(t, url, "", "migrate", "--status")
+	require.NoError(t, err)
+	require.NotContains(t, out, "to be done")
 	areas := filepath.Join(t.TempDir(), "areas.txt")
 	require.NoError(t, os.WriteFile(areas, []byte("Turbine pit\n\nPenstock gallery\n"), 0o600))
-	_, err := runs(t, url, "", "init", "--site", "Ottermere Hydro", "--outage", "Unit 2", "--areas", areas, "--login", "Ruth", "--name", "")
+	_, err = runs(t, url, "", "init", "--site", "Ottermere Hydro", "--outage", "Unit 2", "--areas", areas, "--login", "Ruth", "--name", "")
 	require.ErrorContains(t, err, "is missing", "what is asked for and not answered is refused")
 	_, err = runs(t, url, "", "init", "--begins", "soon", "--site", "x", "--outage", "x", "--areas", areas, "--login", "x", "--name", "x")
 	require.ErrorContains(t, err, "soon")
-	out, err := runs(t, url, "Unit 2 autumn outage\nRuth Ellingvey\nruth\n", "init", "--site", "Ottermere Hydro", "--areas", areas, "--roles", "engineer")
+	out, err = runs(t, url, "Unit 2 autumn outage\nRuth Ellingvey\nruth\n", "init", "--site", "Ottermere Hydro", "--areas", areas, "--roles", "engineer")
 	require.NoError(t, err)
 	pin := regexp.MustCompile(`PIN (\d{8}), once`).FindStringSubmatch(out)
 	require.Len(t, pin, 2, out)
@@ -88,4 +97,22 @@ func TestAPlantIsSetUp(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, log, 6)
 	require.Nil(t, log[0].By, "it was the command line")
+}
+
+// A server that starts before its database waits for it.
+func TestTheDatabaseComesLater(t *testing.T) {
+	power := pgtest.NewAlone(t, func(context.Context, *store.Store) error { return nil })
+	power.Kill()
+	came := make(chan error)
+	go func() {
+		s, err := reached(t.Context(), power.URL())
+		if err == nil {
+			s.Close()
+		}
+		came <- err
+	}()
+	power.Start()
+	require.NoError(t, <-came)
+	_, err := reached(t.Context(), "postgres://%")
+	require.Error(t, err, "an address that is none is not waited for")
 }

@@ -121,16 +121,31 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, o server.Options
 }
 
 func migrateCommand() *cobra.Command {
-	return &cobra.Command{Use: "migrate", Short: "Bring the database to the newest shape", Args: cobra.NoArgs,
+	var status bool
+	c := &cobra.Command{Use: "migrate", Short: "Bring the database to the newest shape", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			url, err := database()
 			if err != nil {
 				return err
 			}
-			s, err := openMigrated(cmd.Context(), url)
-			if err == nil {
-				s.Close()
+			s, err := reached(cmd.Context(), url)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			if !status {
+				return s.Migrate(cmd.Context())
+			}
+			list, err := s.Migrations(cmd.Context())
+			for _, m := range list {
+				done := "to be done"
+				if !m.At.IsZero() {
+					done = m.At.Format(time.DateTime)
+				}
+				fmt.Fprintf(cmd.OutOrStdout(), "%-24s %s\n", m.Name, done)
 			}
 			return err
 		}}
+	c.Flags().BoolVar(&status, "status", false, "say what is done and what is not, and change nothing")
+	return c
 }

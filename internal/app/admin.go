@@ -219,8 +219,8 @@ func differs(was, is store.Person) string {
 func qualified(p store.Person) string {
 	var out []string
 	for _, q := range slices.Sorted(slices.Values(p.Qualifications)) {
-		if until := p.QualifiedUntil[q]; until != "" {
-			q += " until " + until
+		if day, err := time.Parse(time.DateOnly, p.QualifiedUntil[q]); err == nil {
+			q += " until " + day.Format("2 Jan 2006")
 		}
 		out = append(out, q)
 	}

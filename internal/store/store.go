@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"path"
 	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -16,6 +17,7 @@ import (
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
 )
 
 //go:embed migrations/*.sql
@@ -81,20 +83,50 @@ func (s *Store) Close() { s.pool.Close() }
 // Pool gives tests the connections.
 func (s *Store) Pool() *pgxpool.Pool { return s.pool }
 
-// Migrate brings the database to the newest shape.
+// Migrate brings the database to the newest shape. Servers that start together take
+// turns: one does it, the others find it done.
 func (s *Store) Migrate(ctx context.Context) error {
+	return s.shape(func(p *goose.Provider) error {
+		_, err := p.Up(ctx)
+		return err
+	})
+}
+
+// Migration is one step of the database's shape.
+type Migration struct {
+	Name string
+	At   time.Time // zero: it is still to be done
+}
+
+// Migrations lists the steps, in order.
+func (s *Store) Migrations(ctx context.Context) (out []Migration, err error) {
+	err = s.shape(func(p *goose.Provider) error {
+		list, err := p.Status(ctx)
+		for _, m := range list {
+			out = append(out, Migration{path.Base(m.Source.Path), m.AppliedAt})
+		}
+		return err
+	})
+	return out, err
+}
+
+// shape gives do what migrates.
+func (s *Store) shape(do func(*goose.Provider) error) error {
 	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	turns, err := lock.NewPostgresSessionLocker(lock.WithLockTimeout(1, 600)) // tried each second, for ten minutes
 	if err != nil {
 		return err
 	}
 	db := stdlib.OpenDBFromPool(s.pool)
 	defer db.Close()
-	p, err := goose.NewProvider(goose.DialectPostgres, db, files)
+	p, err := goose.NewProvider(goose.DialectPostgres, db, files, goose.WithSessionLocker(turns))
 	if err != nil {
 		return err
 	}
-	_, err = p.Up(ctx)
-	return err
+	return do(p)
 }
 
 // one turns "no rows" into ErrNotFound.

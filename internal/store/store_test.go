@@ -460,3 +460,31 @@ func TestASessionIsLookedAtInTheCommit(t *testing.T) {
 	_, known = sessions.Remembered("t")
 	require.False(t, known, "what is over is not remembered")
 }
+
+// Four servers that start together on an empty database all come up on it.
+func TestServersThatStartTogether(t *testing.T) {
+	url := pgtest.Empty(t)
+	var all sync.WaitGroup
+	for range 4 {
+		all.Go(func() {
+			s, err := store.Open(ctx, url)
+			if err == nil {
+				err = s.Migrate(ctx)
+				s.Close()
+			}
+			if err != nil {
+				t.Error(err)
+			}
+		})
+	}
+	all.Wait()
+	s, err := store.Open(ctx, url)
+	require.NoError(t, err)
+	defer s.Close()
+	list, err := s.Migrations(ctx)
+	require.NoError(t, err)
+	require.Equal(t, "00001_ground.sql", list[0].Name)
+	for _, m := range list {
+		require.False(t, m.At.IsZero(), m.Name)
+	}
+}
