@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"net/http"
 	"os"
@@ -24,6 +25,7 @@ const (
 	databaseVariable = "DYNACOR_DATABASE" // the database's address
 	insecureVariable = "DYNACOR_INSECURE" // 1: cookies also over plain HTTP, on loopback only
 	originsVariable  = "DYNACOR_ORIGINS"  // further origins of the site, separated by spaces
+	logVariable      = "DYNACOR_LOG"      // what is logged: debug, info, warn or error
 	proxiesVariable  = "DYNACOR_PROXIES"  // addresses of proxies that say where a request comes from, separated by spaces
 )
 
@@ -48,6 +50,9 @@ func serveCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
+			if err := logAs(os.Getenv(logVariable)); err != nil {
+				return err
+			}
 			insecure := os.Getenv(insecureVariable) == "1"
 			if insecure {
 				if err := onlyHere(listen, insecureVariable+"=1"); err != nil {
@@ -64,6 +69,18 @@ func serveCommand() *cobra.Command {
 		}}
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8080", "address to listen on")
 	return c
+}
+
+// logAs has the log written as JSON lines on standard error, from a level on.
+func logAs(level string) error {
+	var from slog.Level
+	if level != "" {
+		if err := from.UnmarshalText([]byte(level)); err != nil {
+			return fmt.Errorf("%s=%q: say debug, info, warn or error", logVariable, level)
+		}
+	}
+	slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: from})))
+	return nil
 }
 
 // onlyHere refuses an address that others can reach: what goes over it is not encrypted,
