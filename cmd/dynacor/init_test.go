@@ -49,7 +49,8 @@ func TestAPlantIsSetUp(t *testing.T) {
 	require.ErrorContains(t, err, "is missing", "what is asked for and not answered is refused")
 	_, err = runs(t, url, "", "init", "--begins", "soon", "--site", "x", "--outage", "x", "--areas", areas, "--login", "x", "--name", "x")
 	require.ErrorContains(t, err, "soon")
-	out, err = runs(t, url, "Unit 2 autumn outage\nRuth Ellingvey\nruth\n", "init", "--site", "Ottermere Hydro", "--areas", areas, "--roles", "engineer")
+	out, err = runs(t, url, "Unit 2 autumn outage\nRuth Ellingvey\nruth\n", "init", "--site", "Ottermere Hydro", "--areas", areas,
+		"--roles", "engineer")
 	require.NoError(t, err)
 	pin := regexp.MustCompile(`PIN (\d{8}), once`).FindStringSubmatch(out)
 	require.Len(t, pin, 2, out)

@@ -19,10 +19,12 @@ func personCommand() *cobra.Command {
 	c := &cobra.Command{Use: "person", Short: "Enter people, and change who may do what"}
 	roles := "Roles: " + strings.Join(person.Roles(), ", ") + "."
 	var may []string
-	add := &cobra.Command{Use: "add LOGIN NAME ROLE...", Short: "Enter somebody; prints a PIN for one time", Long: roles, Args: cobra.MinimumNArgs(3),
+	add := &cobra.Command{Use: "add LOGIN NAME ROLE...", Short: "Enter somebody; prints a PIN for one time", Long: roles,
+		Args: cobra.MinimumNArgs(3),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			return withApp(cmd.Context(), func(a *app.App) error {
-				pin, err := a.AddPerson(cmd.Context(), app.Who{}, person.Person{Login: args[0], Name: args[1], Roles: args[2:], Qualifications: may})
+				pin, err := a.AddPerson(cmd.Context(), app.Who{}, person.Person{Login: args[0], Name: args[1], Roles: args[2:],
+					Qualifications: may})
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "%s signs in as %s with the PIN %s, once.\n", args[1], strings.ToLower(args[0]), pin)
 				}
@@ -30,7 +32,7 @@ func personCommand() *cobra.Command {
 			})
 		}}
 	add.Flags().StringSliceVar(&may, "qualified", nil, "what they may be asked for beside a role, e.g. rigger")
-	to := func(use, short, done string, args cobra.PositionalArgs, do func(*cobra.Command, *app.App, uuid.UUID, []string) (string, error)) *cobra.Command {
+	to := func(use, short, done string, args cobra.PositionalArgs, do change) *cobra.Command {
 		return &cobra.Command{Use: use, Short: short, Long: roles, Args: args, RunE: func(cmd *cobra.Command, args []string) error {
 			return withApp(cmd.Context(), func(a *app.App) error {
 				id, err := a.Login(cmd.Context(), args[0])
@@ -45,7 +47,7 @@ func personCommand() *cobra.Command {
 			})
 		}}
 	}
-	active := func(on bool) func(*cobra.Command, *app.App, uuid.UUID, []string) (string, error) {
+	active := func(on bool) change {
 		return func(cmd *cobra.Command, a *app.App, id uuid.UUID, _ []string) (string, error) {
 			return "", a.ChangePerson(cmd.Context(), app.Who{}, id, app.Changed{Active: &on})
 		}
@@ -63,6 +65,9 @@ func personCommand() *cobra.Command {
 			}))
 	return c
 }
+
+// change does something to somebody and returns what is to be said of it.
+type change func(cmd *cobra.Command, a *app.App, id uuid.UUID, args []string) (string, error)
 
 // inWords adds the way out to what was refused.
 func inWords(err error) error {

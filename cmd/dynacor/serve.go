@@ -93,8 +93,8 @@ func onlyHere(listen, because string) error {
 	if ip := net.ParseIP(host); host == "localhost" || ip != nil && ip.IsLoopback() {
 		return nil
 	}
-	return fmt.Errorf("%s serves this machine alone; --listen %s is open to others: use 127.0.0.1, or put a proxy with TLS in front", because,
-		listen)
+	return fmt.Errorf("%s serves this machine alone; --listen %s is open to others: use 127.0.0.1, or put a proxy with TLS in front",
+		because, listen)
 }
 
 // serve answers on l until ctx ends.

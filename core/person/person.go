@@ -75,13 +75,18 @@ func once(list []string) []string {
 // Check refuses someone without a name, with a name to sign in by that nobody can type
 // in gloves, without a role, or with one that there is not.
 func (p Person) Check() error {
-	if p.Login == "" || strings.ContainsFunc(p.Login, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '.' && r != '-' }) {
-		return refusal.New(refusal.Unknown, "login", "A name to sign in with is of letters, digits, dots and dashes.", "Shorten it to one word.")
+	if p.Login == "" || strings.ContainsFunc(p.Login, func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r) &&
+			r != '.' && r != '-'
+	}) {
+		return refusal.New(refusal.Unknown, "login", "A name to sign in with is of letters, digits, dots and dashes.",
+			"Shorten it to one word.")
 	}
 	for _, x := range []struct {
 		field, is, what string
 		most            int
-	}{{"login", p.Login, "name to sign in with", mostLogin}, {"name", p.Name, "name", mostName}, {"initials", p.Initials, "initials", mostLogin}} {
+	}{{"login", p.Login, "name to sign in with", mostLogin}, {"name", p.Name, "name", mostName}, {"initials", p.Initials, "initials",
+		mostLogin}} {
 		n := len([]rune(x.is))
 		if n == 0 {
 			return refusal.New(refusal.Missing, x.field, fmt.Sprintf("The %s is missing.", x.what), "Give it.")
@@ -96,7 +101,8 @@ func (p Person) Check() error {
 	}
 	for _, r := range p.Roles {
 		if !slices.Contains(Roles(), r) {
-			return refusal.New(refusal.Unknown, "roles", fmt.Sprintf("There is no role %q.", r), "Choose of: "+strings.Join(Roles(), ", ")+".")
+			return refusal.New(refusal.Unknown, "roles", fmt.Sprintf("There is no role %q.", r), "Choose of: "+strings.Join(Roles(),
+				", ")+".")
 		}
 	}
 	for _, q := range p.Qualifications {
@@ -132,11 +138,13 @@ func CheckPin(pin, login string, roles []string) error {
 			fmt.Sprintf("A PIN of %d signs; a %s needs %d or more.", n, strings.Join(roles, " and "), least), "Take a longer one.")
 	}
 	if n > mostPin {
-		return refusal.Number(refusal.TooLarge, "pin", float64(n), mostPin, "signs", fmt.Sprintf("A PIN of %d signs; %d are the most.", n, mostPin),
+		return refusal.Number(refusal.TooLarge, "pin", float64(n), mostPin, "signs", fmt.Sprintf("A PIN of %d signs; %d are the most.", n,
+			mostPin),
 			"Take a shorter one.")
 	}
 	if steps(pin) || strings.EqualFold(pin, login) {
-		return refusal.New(refusal.Contradicts, "pin", "That is the first that anybody would try.", "Take one that is not a row, and not your name.")
+		return refusal.New(refusal.Contradicts, "pin", "That is the first that anybody would try.",
+			"Take one that is not a row, and not your name.")
 	}
 	return nil
 }

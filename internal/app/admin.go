@@ -60,7 +60,8 @@ func named(field, name string) error {
 		return refusal.New(refusal.Missing, field, "It has no name.", "Name it.")
 	}
 	if n > mostNamed {
-		return refusal.Number(refusal.TooLarge, field, float64(n), mostNamed, "letters", fmt.Sprintf("A name of %d letters.", n), "Shorten it.")
+		return refusal.Number(refusal.TooLarge, field, float64(n), mostNamed, "letters", fmt.Sprintf("A name of %d letters.", n),
+			"Shorten it.")
 	}
 	return nil
 }
@@ -168,7 +169,8 @@ func (a *App) ChangePerson(ctx context.Context, by Who, id uuid.UUID, c Changed)
 				continue
 			}
 			if _, err := time.Parse(time.DateOnly, until); err != nil {
-				return refusal.New(refusal.OutOfRange, "qualified", fmt.Sprintf("%q is no day.", until), "Give the last day, as 2026-11-25.")
+				return refusal.New(refusal.OutOfRange, "qualified", fmt.Sprintf("%q is no day.", until),
+					"Give the last day, as 2026-11-25.")
 			}
 			p.QualifiedUntil[q] = until
 		}

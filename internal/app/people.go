@@ -93,8 +93,9 @@ func (a *App) checkPin(ctx context.Context, t store.PinTry, pin, hash string) er
 		return err
 	}
 	if wait > 0 {
-		return &Error{Kind: TooMany, Code: "too-many-tries", Field: "pin", Wait: wait.Round(time.Second), Text: fmt.Sprintf("%d wrong PINs.", n),
-			Way: fmt.Sprintf("Try again in %d minutes, or have the administrator lift it.", int(wait.Minutes())+1)}
+		return &Error{Kind: TooMany, Code: "too-many-tries", Field: "pin", Wait: wait.Round(time.Second),
+			Text: fmt.Sprintf("%d wrong PINs.", n),
+			Way:  fmt.Sprintf("Try again in %d minutes, or have the administrator lift it.", int(wait.Minutes())+1)}
 	}
 	ok, err := matches(ctx, pin, hash)
 	if err != nil {

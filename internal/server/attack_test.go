@@ -145,9 +145,11 @@ func TestNoBodyBreaksTheServer(t *testing.T) {
 // maker makes bodies of a schema, bent.
 type maker struct{ *rand.Rand }
 
-var junk = []any{nil, "", " ", "x", -1, 0, 1, 1 << 40, 1e308, -1e308, 5e-324, 0.1, true, []any{}, map[string]any{}, "2026-13-45", "2026-11-25",
+var junk = []any{nil, "", " ", "x", -1, 0, 1, 1 << 40, 1e308, -1e308, 5e-324, 0.1, true, []any{}, map[string]any{}, "2026-13-45",
+	"2026-11-25",
 	"2026-11-25T10:00:00Z", "0001-01-01T00:00:00Z", "M20", "M1e9", "N·m", "kg", "💥", strings.Repeat("a", 3000), []any{[]any{[]any{}}},
-	map[string]any{"value": 1e300, "unit": "mm"}, "00000000-0000-0000-0000-000000000000", "NaN", "'; drop table people; --", "../../etc/passwd",
+	map[string]any{"value": 1e300, "unit": "mm"}, "00000000-0000-0000-0000-000000000000", "NaN", "'; drop table people; --",
+	"../../etc/passwd",
 	"id: [", "id: &a [*a, *a]"}
 
 func (m maker) body(r *openapi3.SchemaRef) string {

@@ -33,7 +33,8 @@ func TestTheLog(t *testing.T) {
 	marta := s.as("marta")
 	a := marta.do("GET", "/api/site", nil, "X-Request-Id", "from-the-proxy-7")
 	require.Equal(t, "from-the-proxy-7", a.header.Get("X-Request-Id"))
-	require.Len(t, marta.do("GET", "/api/wall", nil, "X-Request-Id", "a b\"{").header.Get("X-Request-Id"), 36, "another's that is none is not taken")
+	require.Len(t, marta.do("GET", "/api/wall", nil, "X-Request-Id", "a b\"{").header.Get("X-Request-Id"), 36,
+		"another's that is none is not taken")
 	require.Equal(t, http.StatusForbidden, s.visitor().signsIn("ines", "987123").status)
 	out.Lock()
 	defer out.Unlock()

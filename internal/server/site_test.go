@@ -135,7 +135,8 @@ func TestTheSiteIsChanged(t *testing.T) {
 	require.Equal(t, http.StatusNoContent, ruth.do("PUT", "/api/site", given{"name": "Ottermere Hydro", "outage": "Unit 1 spring outage",
 		"begins": "2027-03-01", "days": 21}).status)
 	require.Equal(t, "Unit 1 spring outage", decode[contract.Session](t, ruth.do("GET", "/api/session", nil)).Site.Outage)
-	require.Equal(t, "outage", ruth.do("PUT", "/api/site", given{"name": "x", "outage": "", "begins": "2027-03-01", "days": 21}).problem(t).Field)
+	require.Equal(t, "outage", ruth.do("PUT", "/api/site", given{"name": "x", "outage": "", "begins": "2027-03-01",
+		"days": 21}).problem(t).Field)
 }
 
 // Whoever reads the table of sessions is not signed in by what stands in it, and the log
@@ -170,7 +171,8 @@ func TestAStreamEndsWithItsSession(t *testing.T) {
 	require.NoError(t, err)
 	defer r.Body.Close()
 	require.Equal(t, http.StatusOK, r.StatusCode)
-	require.Equal(t, http.StatusNoContent, ruth.do("PUT", "/api/site/people/"+member(t, ruth, "marta").ID.String(), given{"active": false}).status)
+	require.Equal(t, http.StatusNoContent, ruth.do("PUT", "/api/site/people/"+member(t, ruth, "marta").ID.String(),
+		given{"active": false}).status)
 	_, err = io.ReadAll(r.Body) // to its end
 	require.NoError(t, err)
 }

@@ -37,7 +37,8 @@ func (s *Store) Change(ctx context.Context, e Logged, steps ...Step) error {
 				return taken(err)
 			}
 		}
-		_, err := tx.Exec(ctx, "insert into site_log (at, by, kind, subject, words) values ($1, $2, $3, $4, $5)", e.At, e.By, e.Kind, e.Subject,
+		_, err := tx.Exec(ctx, "insert into site_log (at, by, kind, subject, words) values ($1, $2, $3, $4, $5)", e.At, e.By, e.Kind,
+			e.Subject,
 			e.Words)
 		return err
 	})
