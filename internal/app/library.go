@@ -233,7 +233,7 @@ func (a *App) AddRecipe(ctx context.Context, who Who, file []byte) (Edition, err
 			before.Kind, r.Kind), "Give it an id of its own.")
 	}
 	r.Edition = before.Edition + 1
-	body, err := recipes.Write(r)
+	body, err := recipes.Kept(r)
 	if err != nil {
 		return Edition{}, err
 	}

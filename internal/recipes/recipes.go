@@ -57,8 +57,9 @@ var shipped = sync.OnceValues(func() ([]recipe.Recipe, error) {
 	return out, nil
 })
 
-// Largest is the largest file that is read, bytes.
-const Largest = 1 << 20
+// Largest is the largest file that is read, bytes; the contract says the same, and a body
+// of the server has room for one.
+const Largest = 48 << 10
 
 // Read reads one recipe from YAML or JSON and checks it. The error names the
 // line and the rule.
@@ -66,6 +67,9 @@ func Read(file []byte) (recipe.Recipe, error) {
 	if len(file) > Largest {
 		return recipe.Recipe{}, refusal.Number(refusal.TooLarge, "file", float64(len(file)), Largest, "bytes",
 			fmt.Sprintf("The file has %d bytes; at most %d are read.", len(file), Largest), "Is it a recipe?")
+	}
+	if err := simple(file); err != nil {
+		return recipe.Recipe{}, err
 	}
 	var r recipe.Recipe
 	d := yaml.NewDecoder(bytes.NewReader(file), yaml.DisallowUnknownField(), yaml.CustomUnmarshaler(caution))
@@ -102,6 +106,39 @@ func caution(c *recipe.Caution, b []byte) error {
 
 // Write writes a recipe as YAML that Read takes.
 func Write(r recipe.Recipe) ([]byte, error) { return yaml.MarshalWithOptions(r, yaml.OmitEmpty()) }
+
+// Kept writes a recipe as it is stored, and refuses one that would not come back as it
+// went in: once stored it could not be led by, and the Library not be shown.
+func Kept(r recipe.Recipe) ([]byte, error) {
+	body, err := Write(r)
+	if err != nil {
+		return nil, err
+	}
+	back, err := Read(body)
+	if err != nil {
+		return nil, refusal.New(refusal.Contradicts, "file", "Written anew it cannot be read: "+err.Error(), "Look for signs that YAML reads.")
+	}
+	again, err := Write(back)
+	if err != nil {
+		return nil, err
+	}
+	if !bytes.Equal(body, again) {
+		return nil, refusal.New(refusal.Contradicts, "file", fmt.Sprintf("Written anew it is another from line %d on.", differ(body, again)),
+			"Look for signs that YAML reads.")
+	}
+	return body, nil
+}
+
+// differ is the first line, from 1, in which two files differ.
+func differ(a, b []byte) int {
+	n := 1
+	for i := 0; i < len(a) && i < len(b) && a[i] == b[i]; i++ {
+		if a[i] == '\n' {
+			n++
+		}
+	}
+	return n
+}
 
 // JSON writes a recipe as JSON that Read takes.
 func JSON(r recipe.Recipe) ([]byte, error) {

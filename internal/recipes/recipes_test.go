@@ -163,6 +163,48 @@ steps:
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.TooLarge, Field: "file"})
 }
 
+// Files that are made to keep the reader busy are refused before anything is built of
+// them: each of them took seconds.
+func TestFilesWithoutEnd(t *testing.T) {
+	var drawn strings.Builder
+	for i := range 250 {
+		drawn.WriteString(strings.Repeat(" ", i) + "a:\n")
+	}
+	for name, file := range map[string]string{
+		"brackets": "id: " + strings.Repeat("[", 40_000), "braces": strings.Repeat("a: {", 10_000), "entries": strings.Repeat("- ", 20_000),
+		"keys": strings.Repeat("? ", 20_000), "aliases": "id: &a [x]\nkind: [*a, *a]\n", "merges": "a: &a {b: c}\nd:\n  <<: *a\n",
+		"tags": "id: !!binary x\n", "indents": drawn.String(), "words": "id: [" + strings.Repeat("a,", 20_000) + "]", "bytes": strings.Repeat("#", 50_000),
+	} {
+		_, err := recipes.Read([]byte(file))
+		var no *refusal.Error
+		require.ErrorAs(t, err, &no, name)
+		require.Equal(t, "file", no.Field, name)
+		require.NotContains(t, no.Text, "cannot be read as a recipe", name)
+	}
+}
+
+// What ships comes back from the shelf as it was put there, and whatever is in a text.
+func TestARecipeComesBack(t *testing.T) {
+	for _, r := range shipped(t) {
+		_, err := recipes.Kept(r)
+		require.NoError(t, err, r.ID)
+	}
+	for _, odd := range []string{"# not a remark", "a: b", "- x", "yes", "1e3", "'quoted'", "\"", "two\nlines", " spaces ", "| >", "{a}", "💥", "...", "~", "null",
+		"0x1F", "2026-11-25", "%", "@", "`", "\\n"} {
+		r := named(t, "hose-clamp")
+		r.Title, r.Steps[0].Text = odd, odd
+		body, err := recipes.Kept(r)
+		if err != nil {
+			require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: "file"}, odd)
+			continue
+		}
+		back, err := recipes.Read(body)
+		require.NoError(t, err, odd)
+		require.Equal(t, odd, back.Title)
+		require.Equal(t, odd, back.Steps[0].Text)
+	}
+}
+
 func FuzzRead(f *testing.F) {
 	f.Add([]byte("id: x\ntitle: y"))
 	f.Add([]byte("steps: [{limit: {low: .nan}}]"))
