@@ -50,6 +50,16 @@ func (l *derivations) ruled(c *computing) error {
 	return nil
 }
 
+// has reports whether a number of a group is there already.
+func (l *derivations) has(of, key string) bool {
+	for i := range l.at {
+		if l.at[i].Of == of && l.at[i].Key == key {
+			return true
+		}
+	}
+	return false
+}
+
 // sloped is how many faces are sloped; -1 where that is not chosen.
 func (c *computing) sloped(r *recipe.Rule) int {
 	i := slices.IndexFunc(c.r.Choices, func(x recipe.Choice) bool { return x.Name == r.Faces })
@@ -68,7 +78,7 @@ func (x *deriving) step(key string, r *recipe.Rule) error {
 	}
 	x.add(key, formStep, "", is(shareOfStep(r.Name), "EN 1090-2"),
 		derive.Input{Value: k.Nominal, Uncertain: k.Spread(), From: k.Source}, is(x.t.Diameter, x.g.Thread), by(load, "aimed"))
-	if !slices.ContainsFunc(x.list.at, func(d derive.Derivation) bool { return d.Of == x.g.Name && d.Key == "aimed" }) {
+	if !x.list.has(x.g.Name, "aimed") {
 		x.add("aimed", formPretension, "", is(x.s.Tensile, x.g.Grade), is(x.t.StressArea(), x.g.Thread))
 	}
 	return nil
@@ -130,13 +140,17 @@ var formBreakout = &derive.Formula{Name: "Torque at which it lets go", Sign: "T'
 
 // breakout says where the torques are from at which a nut lets go.
 func (x *deriving) breakout() error {
-	h, err := x.c.held(x.g, x.b, x.t)
+	t, err := x.c.threadOf(x.g)
+	if err != nil {
+		return err
+	}
+	h, err := x.c.held(x.g, x.b, t)
 	if err != nil {
 		return err
 	}
 	for i, end := range h.Ends() {
 		x.add(breakoutKeys[i], formBreakout, "", is(h.Torque, "its record"), is(h.Prevailing, "its record"), is(end.Kept, asKept(end.Kept)),
-			is(end.Factor, string(h.Age)), is(end.K, h.Lubricant.Name), is(x.t.Diameter, x.g.Thread), is(x.t.Pitch, x.g.Thread))
+			is(end.Factor, string(h.Age)), is(end.K, h.Lubricant.Name), is(t.Diameter, x.g.Thread), is(t.Pitch, x.g.Thread))
 	}
 	return nil
 }
