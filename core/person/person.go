@@ -170,13 +170,15 @@ const (
 	longestPause = 15 * time.Minute
 )
 
-// Pause is how long is waited after so many wrong PINs in a row: for a name, and from an
-// address.
-func Pause(name, address int) time.Duration {
-	if address < freeHere {
-		return pause(name - freeTries)
+// Pause is how long a name waits after so many wrong PINs in a row.
+func Pause(wrong int) time.Duration { return pause(wrong - freeTries) }
+
+// PauseHere is how long an address waits after so many, whatever the names.
+func PauseHere(wrong int) time.Duration {
+	if wrong < freeHere {
+		return 0
 	}
-	return max(pause(name-freeTries), pause((address-freeHere)/freeTries))
+	return pause((wrong - freeHere) / freeTries)
 }
 
 // pause doubles with each step past zero; before there is none.

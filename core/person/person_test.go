@@ -58,3 +58,12 @@ func FuzzCheckPin(f *testing.F) {
 		}
 	})
 }
+
+func TestPausesGrow(t *testing.T) {
+	for wrong, minutes := range map[int]float64{0: 0, 4: 0, 5: 1, 6: 2, 7: 4, 8: 8, 9: 15, 500: 15} {
+		require.InDelta(t, minutes, person.Pause(wrong).Minutes(), 0, "%d wrong", wrong)
+	}
+	for wrong, minutes := range map[int]float64{0: 0, 49: 0, 50: 1, 54: 1, 55: 2, 1000: 15} {
+		require.InDelta(t, minutes, person.PauseHere(wrong).Minutes(), 0, "%d wrong from one address", wrong)
+	}
+}

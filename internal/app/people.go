@@ -81,13 +81,14 @@ func (a *App) confirm(ctx context.Context, who uuid.UUID, pin string) error {
 func (a *App) checkPin(ctx context.Context, t store.PinTry, pin, hash string) error {
 	t.At = a.now()
 	n := 0
+	// What others get wrong from the same address does not lengthen the pause of a name.
 	wait, err := a.store.TryPin(ctx, t, t.At.Add(-pinWindow), func(login, address store.WrongPins) time.Duration {
-		last := login.Last
-		if address.Last.After(last) {
-			last = address.Last
-		}
 		n = login.N
-		return person.Pause(login.N, address.N) - t.At.Sub(last)
+		mine, here := person.Pause(login.N)-t.At.Sub(login.Last), person.PauseHere(address.N)-t.At.Sub(address.Last)
+		if here > mine {
+			n = address.N
+		}
+		return max(mine, here)
 	})
 	if err != nil {
 		return err

@@ -47,7 +47,7 @@ func (a *App) SiteRoom(ctx context.Context) (r SiteRoom, err error) {
 	r.Names = make(map[uuid.UUID]string, len(people))
 	for _, p := range people {
 		r.Names[p.ID] = p.Name
-		r.People = append(r.People, Member{p, at[p.ID].Sessions, a.now().Sub(at[p.ID].LastWrong) < person.Pause(at[p.ID].Wrong, 0)})
+		r.People = append(r.People, Member{p, at[p.ID].Sessions, a.now().Sub(at[p.ID].LastWrong) < person.Pause(at[p.ID].Wrong)})
 	}
 	return r, err
 }

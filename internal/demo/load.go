@@ -24,10 +24,10 @@ const begun = 5
 // use cases as real work does, with the clock set to when it happened.
 func Load(ctx context.Context, s *store.Store, now time.Time) error {
 	start := now.Truncate(24*time.Hour).AddDate(0, 0, -begun)
-	if err := s.SetSite(ctx, store.Site{Name: Site, Outage: "Unit 2 autumn outage", Begins: start, Days: 14}); err != nil {
-		return err
+	who, steps, err := enter(store.Site{Name: Site, Outage: "Unit 2 autumn outage", Begins: start, Days: 14})
+	if err == nil {
+		err = s.Change(ctx, store.Logged{At: start, Kind: "init", Subject: Site, Words: "set up, with its people"}, steps...)
 	}
-	who, err := addPeople(ctx, s)
 	if err != nil {
 		return err
 	}
@@ -50,7 +50,7 @@ func Load(ctx context.Context, s *store.Store, now time.Time) error {
 	if err := l.app.KeepCards(ctx); err != nil {
 		return err
 	}
-	return lockPins(ctx, s, who)
+	return l.lockPins(ctx)
 }
 
 type loader struct {
@@ -93,7 +93,8 @@ func (l *loader) area(ctx context.Context, name string) (uuid.UUID, error) {
 	}
 	id := uuid.New()
 	l.areas[name] = id
-	return id, l.store.AddArea(ctx, store.Area{ID: id, Name: name, Position: len(l.areas)})
+	keeper := l.people["ruth"].ID
+	return id, l.store.Change(ctx, store.Logged{At: l.start, By: &keeper, Kind: "area", Subject: name, Words: "added"}, store.NewArea(id, name))
 }
 
 // tell plays a joint's story, and those that follow on it.

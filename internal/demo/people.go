@@ -48,23 +48,21 @@ func SignIns() []SignIn {
 		{"liv", "Liv Hasselby", "planner"}, {"bo", "Bo Merrow-Stance", "crib keeper"}, {"ruth", "Ruth Ellingvey", "administrator"}}
 }
 
-func addPeople(ctx context.Context, s *store.Store) (map[string]store.Person, error) {
+// enter makes the people of a site, and the steps that set it up with them.
+func enter(site store.Site) (map[string]store.Person, []store.Step, error) {
 	// While the histories are played every signature asks for the PIN; a hash
 	// that is quick to check stands in until they are through.
 	hash, err := argon2id.CreateHash(Pin, &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 32})
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	out := map[string]store.Person{}
+	out, steps := map[string]store.Person{}, []store.Step{store.NewSite(site)}
 	for _, p := range people {
 		v := store.Person{ID: uuid.New(), Login: p.login, Name: p.name, Initials: p.initials, PinHash: hash, Roles: p.roles,
 			Qualifications: p.may}
-		if err := s.AddPerson(ctx, v); err != nil {
-			return nil, err
-		}
-		out[p.login] = v
+		out[p.login], steps = v, append(steps, store.NewPerson(v))
 	}
-	return out, nil
+	return out, steps, nil
 }
 
 // qualify has the administrator say until when two of them are qualified.
@@ -83,17 +81,17 @@ func (l *loader) qualify(ctx context.Context) error {
 }
 
 // lockPins puts the PIN's real hash in: one for all, as a demo's people share it.
-func lockPins(ctx context.Context, s *store.Store, who map[string]store.Person) error {
+func (l *loader) lockPins(ctx context.Context) error {
 	hash, err := app.HashPin(Pin)
 	if err != nil {
 		return err
 	}
-	for _, p := range who {
-		if err := s.SetPin(ctx, p.ID, hash); err != nil {
-			return err
-		}
+	var steps []store.Step
+	for _, p := range l.people {
+		p.PinHash = hash
+		steps = append(steps, store.NewPin(p))
 	}
-	return nil
+	return l.store.Change(ctx, store.Logged{At: l.start, Kind: "pin", Subject: Site, Words: "all have the demo's PIN"}, steps...)
 }
 
 func addTools(ctx context.Context, s *store.Store, now time.Time) error {

@@ -38,11 +38,7 @@ func TestATurnedBoltIsBroughtUpOnce(t *testing.T) {
 // the range they let go in; off they come from the bottom, the two at the top last.
 func TestLooseningFromTheRecord(t *testing.T) {
 	r := named(t, "gasketed-flange")
-	made := anyOf(t, r, map[string]string{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "machine bolts"})
-	res, err := joint.Compute(made, r)
-	require.NoError(t, err)
-	further, err := joint.Further(made, res, r, "loosen", made.MadeAt)
-	require.NoError(t, err)
+	further, res := loosened(t, r)
 	at := func(age loosen.Age) loosen.Breakout {
 		b := further.Groups["tight bolts"]
 		b.Held.Age = age

@@ -84,6 +84,17 @@ func anyOf(t require.TestingT, r recipe.Recipe, choices map[string]string) joint
 	return in
 }
 
+// loosened is the loosening of a flange that was made, by its record, and what it was
+// made to.
+func loosened(t require.TestingT, r recipe.Recipe) (further joint.Input, made joint.Result) {
+	in := anyOf(t, r, map[string]string{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "machine bolts"})
+	made, err := joint.Compute(in, r)
+	require.NoError(t, err)
+	further, err = joint.Further(in, made, r, "loosen", in.MadeAt)
+	require.NoError(t, err)
+	return further, made
+}
+
 // plan lays a joint of a variant.
 func plan(t require.TestingT, r recipe.Recipe, choices map[string]string) *work.Plan {
 	return worktest.Lay(t, anyOf(t, r, choices), r)

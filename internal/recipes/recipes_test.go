@@ -173,7 +173,8 @@ func TestFilesWithoutEnd(t *testing.T) {
 	for name, file := range map[string]string{
 		"brackets": "id: " + strings.Repeat("[", 40_000), "braces": strings.Repeat("a: {", 10_000), "entries": strings.Repeat("- ", 20_000),
 		"keys": strings.Repeat("? ", 20_000), "aliases": "id: &a [x]\nkind: [*a, *a]\n", "merges": "a: &a {b: c}\nd:\n  <<: *a\n",
-		"tags": "id: !!binary x\n", "indents": drawn.String(), "words": "id: [" + strings.Repeat("a,", 20_000) + "]", "bytes": strings.Repeat("#", 50_000),
+		"tags": "id: !!binary x\n", "indents": drawn.String(), "words": "id: [" + strings.Repeat("a,", 20_000) + "]",
+		"bytes": strings.Repeat("#", 50_000),
 	} {
 		_, err := recipes.Read([]byte(file))
 		var no *refusal.Error
@@ -189,7 +190,8 @@ func TestARecipeComesBack(t *testing.T) {
 		_, err := recipes.Kept(r)
 		require.NoError(t, err, r.ID)
 	}
-	for _, odd := range []string{"# not a remark", "a: b", "- x", "yes", "1e3", "'quoted'", "\"", "two\nlines", " spaces ", "| >", "{a}", "💥", "...", "~", "null",
+	for _, odd := range []string{"# not a remark", "a: b", "- x", "yes", "1e3", "'quoted'", "\"", "two\nlines", " spaces ", "| >", "{a}", "💥", "...",
+		"~", "null",
 		"0x1F", "2026-11-25", "%", "@", "`", "\\n"} {
 		r := named(t, "hose-clamp")
 		r.Title, r.Steps[0].Text = odd, odd

@@ -70,6 +70,7 @@ func (g *stage) cast() {
 	}
 	hash, err := argon2id.CreateHash(pin, &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1, SaltLength: 8, KeyLength: 16})
 	require.NoError(g.t, err)
+	steps := []store.Step{store.NewSite(store.Site{Name: "Ottermere Hydro", Outage: "Unit 2", Begins: g.clock, Days: 14})}
 	for name, may := range g.story.People {
 		p := store.Person{ID: uuid.New(), Login: name, Name: strings.ToUpper(name[:1]) + name[1:], Initials: name[:1], PinHash: hash}
 		for _, what := range may {
@@ -79,10 +80,10 @@ func (g *stage) cast() {
 				p.Qualifications = append(p.Qualifications, what)
 			}
 		}
-		require.NoError(g.t, g.store.AddPerson(ctx, p))
+		steps = append(steps, store.NewPerson(p))
 		g.people[name] = app.Who{ID: p.ID, Roles: p.Roles, Qualifications: p.Qualifications}
 	}
-	require.NoError(g.t, g.store.SetSite(ctx, store.Site{Name: "Ottermere Hydro", Outage: "Unit 2", Begins: g.clock, Days: 14}))
+	require.NoError(g.t, g.store.Change(ctx, store.Logged{At: g.clock}, steps...))
 }
 
 // tools fills the crib: with the story's, or with what reaches everything.
@@ -119,7 +120,7 @@ var typical = map[string]unit.Quantity{"bolt length": unit.Of(70, unit.Millimetr
 // layOut makes the joint and issues its plan.
 func (g *stage) layOut() {
 	area := uuid.New()
-	require.NoError(g.t, g.store.AddArea(ctx, store.Area{ID: area, Name: "Hall", Position: 1}))
+	require.NoError(g.t, g.store.Change(ctx, store.Logged{At: g.clock}, store.NewArea(area, "Hall")))
 	j, err := g.app.AddJoint(ctx, g.people["marta"], area, "J-1", "Joint", g.story.Joint.Recipe)
 	require.NoError(g.t, err)
 	g.joint = j.ID

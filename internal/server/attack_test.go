@@ -62,13 +62,33 @@ func TestAStrangersTriesDoNotStopASignature(t *testing.T) {
 	require.Equal(t, http.StatusNoContent, chooses("258014", "369258").status, "pauses end")
 }
 
+// What others get wrong from the same address does not lengthen the pause of a name; too
+// much of it from one address stops that address, and no other.
+func TestWrongPinsFromOneAddress(t *testing.T) {
+	s := openWith(t, server.Options{Proxies: []string{"127.0.0.1"}})
+	from := func(address, login, pin string) answer {
+		return s.visitor().do("POST", "/api/session", given{"login": login, "pin": pin}, "X-Forwarded-For", address)
+	}
+	for range 5 {
+		require.Equal(t, "wrong-pin", from("10.0.0.9", "marta", "0000").problem(t).Code)
+	}
+	s.exec("update failed_pins set at = at - interval '2 minutes'")
+	require.Equal(t, "wrong-pin", from("10.0.0.9", "nobody", "0000").problem(t).Code)
+	require.Equal(t, http.StatusOK, from("10.0.0.9", "marta", demo.Pin).status, "her minute is over")
+	s.exec("insert into failed_pins (login, at, address) select 'x' || n, now(), '10.0.0.9' from generate_series(1, 60) n")
+	require.Equal(t, "too-many-tries", from("10.0.0.9", "ines", demo.Pin).problem(t).Code)
+	require.Equal(t, http.StatusOK, from("10.0.0.10", "ines", demo.Pin).status)
+	require.Equal(t, http.StatusOK, s.visitor().do("POST", "/api/session", given{"login": "jonas", "pin": demo.Pin}).status)
+}
+
 // Text that is not what it looks like is refused wherever it comes from; what people
 // write is taken, in whatever script.
 func TestHiddenCharactersAreRefused(t *testing.T) {
 	s := open(t)
 	ruth := s.as("ruth")
 	send := func(raw string) answer { return ruth.do("POST", "/api/site/areas", raw) }
-	for _, raw := range []string{`{"name":"a\u0000b"}`, `{"name":"a\u001bb"}`, "{\"name\":\"a\u202eb\"}", `{"name":"a\u2066b"}`, "{\"name\":\"a\u0085\"}",
+	for _, raw := range []string{`{"name":"a\u0000b"}`, `{"name":"a\u001bb"}`, "{\"name\":\"a\u202eb\"}", `{"name":"a\u2066b"}`,
+		"{\"name\":\"a\u0085\"}",
 		"{\"name\":\"a\xffb\"}", "{\"name\":\"\ufeffa\"}", `{"na\u0000me":"a"}`} {
 		require.Equal(t, "invalid", send(raw).problem(t).Code, "%q", raw)
 	}

@@ -27,19 +27,7 @@ func (s *Store) Site(ctx context.Context) (Site, error) {
 	return one[Site](s.pool.Query(ctx, "select name, outage, begins, days from sites limit 1"))
 }
 
-// SetSite names the site of an empty database.
-func (s *Store) SetSite(ctx context.Context, v Site) error {
-	_, err := s.pool.Exec(ctx, "insert into sites (name, outage, begins, days) values ($1, $2, $3, $4)", v.Name, v.Outage, v.Begins, v.Days)
-	return err
-}
-
 // Areas returns the areas in their order.
 func (s *Store) Areas(ctx context.Context) ([]Area, error) {
 	return all[Area](s.pool.Query(ctx, "select id, name, position from areas order by position"))
-}
-
-// AddArea stores an area.
-func (s *Store) AddArea(ctx context.Context, a Area) error {
-	_, err := s.pool.Exec(ctx, "insert into areas (id, name, position) values ($1, $2, $3)", a.ID, a.Name, a.Position)
-	return taken(err)
 }

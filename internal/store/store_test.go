@@ -37,10 +37,9 @@ type bench struct {
 
 func issued(t *testing.T) *bench {
 	b := &bench{Store: pgtest.Store(t), person: uuid.New(), joint: uuid.New()}
-	require.NoError(t, b.AddPerson(ctx, store.Person{ID: b.person, Login: "a", Name: "A", Initials: "A", PinHash: "x",
-		Roles: []string{"fitter"}}))
 	area := uuid.New()
-	require.NoError(t, b.AddArea(ctx, store.Area{ID: area, Name: "Pit", Position: 1}))
+	require.NoError(t, b.Change(ctx, store.Logged{At: time.Now()}, store.NewPerson(store.Person{ID: b.person, Login: "a", Name: "A",
+		Initials: "A", PinHash: "x", Roles: []string{"fitter"}}), store.NewArea(area, "Pit")))
 	require.NoError(t, b.AddJoint(ctx, store.Joint{ID: b.joint, Area: area, Tag: "J-1", Title: "Joint", Recipe: "flange",
 		MadeAt: time.Now()}))
 	_, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: worktest.Flanged(8)}, b.person, time.Now())

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"errors"
+	"io"
 	"net"
 	"strings"
 
@@ -25,7 +26,7 @@ func Unavailable(err error) bool {
 	var connect *pgconn.ConnectError
 	var network net.Error
 	return errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, context.DeadlineExceeded) ||
-		errors.Is(err, net.ErrClosed) || pgconn.SafeToRetry(err) || strings.Contains(err.Error(), "unexpected EOF")
+		errors.Is(err, net.ErrClosed) || pgconn.SafeToRetry(err) || errors.Is(err, io.ErrUnexpectedEOF)
 }
 
 // Limits are how long the database is waited for by one who serves; zero: for ever.

@@ -66,7 +66,8 @@ function CheckDialog({ lubricant: l, onClose }: { lubricant: Lubricant; onClose:
       onClose();
     },
   });
-  const verdict = whole ? judged.data : undefined;
+  // Of what stands there now, not of what stood there before the last key.
+  const verdict = whole && JSON.stringify(asked) === JSON.stringify(body) ? judged.data : undefined;
   return (
     <Dialog
       title={`Check ${l.given.name}`}

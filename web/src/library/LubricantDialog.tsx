@@ -53,7 +53,7 @@ export function LubricantDialog({ onClose, onKept }: LubricantProps) {
     },
   });
   const given = tried
-    ? trial.answer.isSuccess && trial.unread === undefined
+    ? trial.settled && trial.answer.isSuccess && trial.unread === undefined
     : [ks.low, ks.nominal, ks.high].every((v) => readNumber(v) !== undefined);
   return (
     <Dialog
@@ -138,7 +138,9 @@ function useTrial() {
     enabled: asked.readings.length >= 5,
     retry: false,
   });
-  return { thread, setThread, torqueUnit, setTorqueUnit, loadUnit, setLoadUnit, rows, setRows, unread, body, answer };
+  // The answer is of what stands there now, not of what stood there before the last key.
+  const settled = key === JSON.stringify(body);
+  return { settled, thread, setThread, torqueUnit, setTorqueUnit, loadUnit, setLoadUnit, rows, setRows, unread, body, answer };
 }
 
 function TrialFields({ trial: t }: { trial: ReturnType<typeof useTrial> }) {

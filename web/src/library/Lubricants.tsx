@@ -25,7 +25,10 @@ export function Lubricants() {
   return (
     <Page
       title="Lubricants"
-      words="A torque belongs to the condition it was written for. The nut factor K says how much of it becomes load; a trial of your own lot says it best."
+      words={
+        "A torque belongs to the condition it was written for. " +
+        "The nut factor K says how much of it becomes load; a trial of your own lot says it best."
+      }
       act={engineer && <Button onClick={() => setEntering(true)}>Enter your own</Button>}
     >
       <h2 className={classes.head}>Your own</h2>

@@ -28,7 +28,10 @@ export function OwnGaskets() {
   return (
     <Page
       title="Gaskets"
-      words="What seats it, what to aim at, what crushes it, in MPa. A family’s figures are starting values of ours; the maker’s sheet for this one wins."
+      words={
+        "What seats it, what to aim at, what crushes it, in MPa. " +
+        "A family’s figures are starting values of ours; the maker’s sheet for this one wins."
+      }
       act={engineer && <Button onClick={() => setEntering(true)}>Enter your own</Button>}
     >
       <h2 className={styles.head}>By their makers’ sheets</h2>

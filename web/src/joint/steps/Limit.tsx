@@ -8,7 +8,7 @@ export const ofStep = (step: Step) => `step/${step.id}`;
 export function Limit({ step }: { step: Step }) {
   return step.limit.map((p) =>
     p.number ? (
-      <Num key={p.text} of={ofStep(step)} number={p.number}>
+      <Num key={p.number} of={ofStep(step)} number={p.number}>
         {p.text}
       </Num>
     ) : (
