@@ -347,7 +347,7 @@ func makeRuns(t *testing.T, s *site) []readyRun {
 		require.NoError(t, err)
 		id := uuid.New()
 		_, err = db.Issue(ctx, store.Plan{Joint: j.ID, Input: in, Result: result, CoreVersion: joint.Version, IssuedBy: marta.ID,
-			IssuedAt: time.Now()}, 1, id)
+			IssuedAt: time.Now()}, store.Seen{Draft: 1}, id)
 		require.NoError(t, err)
 		wg.Go(func() { ready[i] = readyRun{id, prepare(t, a, who, id)} })
 	}

@@ -14,8 +14,10 @@ import (
 	"github.com/spf13/cobra"
 	"golang.org/x/sys/unix"
 
+	"dynacor/internal/app"
 	"dynacor/internal/demo"
 	"dynacor/internal/pgdev"
+	"dynacor/internal/seal"
 	"dynacor/internal/server"
 	"dynacor/internal/store"
 )
@@ -71,7 +73,17 @@ func showDemo(ctx context.Context, folder, listen string, anew bool) error {
 		fmt.Printf("  %-8s %s, %s\n", p.Login, p.Name, p.Role)
 	}
 	fmt.Printf("\nThe data is in %s. The database is\n  %s\nCtrl-C stops both.\n", folder, cluster.URL("dynacor"))
-	return serve(ctx, s, l, server.Options{SecureCookie: false})
+	return serve(ctx, s, l, server.Options{SecureCookie: false}, func(ctx context.Context, a *app.App) error {
+		key, err := seal.LoadOrMake(filepath.Join(folder, "seal.key"))
+		if err != nil {
+			return err
+		}
+		fmt.Printf("Records are sealed with the key %s.\n", key.Public())
+		if err := a.SealWith(ctx, key, nil); err != nil {
+			return err
+		}
+		return a.Seal(ctx)
+	})
 }
 
 const demoDatabase = "dynacor"

@@ -2,6 +2,7 @@ package main
 
 import (
 	"bufio"
+	"cmp"
 	"context"
 	"fmt"
 	"io"
@@ -13,26 +14,43 @@ import (
 
 	"dynacor/core/person"
 	"dynacor/internal/app"
+	"dynacor/internal/seal"
+	"dynacor/internal/store"
 )
 
 // initCommand sets a plant's database up: its site, its areas, and who keeps it.
 func initCommand() *cobra.Command {
 	var s app.Setup
-	var begins, areas string
+	var begins, areas, keyFile string
 	c := &cobra.Command{Use: "init", Short: "Set an empty database up: the site, its areas, its first administrator", Args: cobra.NoArgs,
 		Long: "Set an empty database up. What is not given is asked for. The first administrator gets a PIN for one time; it is replaced\n" +
 			"when it is first used. A database that is set up already is refused.",
 		RunE: func(cmd *cobra.Command, _ []string) error {
+			if keyFile == "" {
+				keyFile = cmp.Or(os.Getenv(keyVariable), "seal.key")
+			}
 			return withApp(cmd.Context(), func(a *app.App) error {
 				if err := asked(cmd.InOrStdin(), cmd.OutOrStdout(), &s, &begins, &areas); err != nil {
+					return err
+				}
+				if err := a.IsEmpty(cmd.Context()); err != nil {
+					return inWords(err)
+				}
+				key, err := seal.LoadOrMake(keyFile)
+				if err != nil {
 					return err
 				}
 				pin, err := a.Init(cmd.Context(), s)
 				if err != nil {
 					return inWords(err)
 				}
+				if err := a.SealWith(cmd.Context(), key, nil); err != nil {
+					return err
+				}
 				fmt.Fprintf(cmd.OutOrStdout(), "%s is set up. %s signs in as %s with the PIN %s, once.\n", s.Site, s.First.Name,
 					strings.ToLower(s.First.Login), pin)
+				fmt.Fprintf(cmd.OutOrStdout(), "Records are sealed with the key in %s; its public half is\n  %s\nKeep a copy of that file apart from "+
+					"the database, and give the public half to whoever gets records.\n", keyFile, key.Public())
 				return nil
 			})
 		}}
@@ -44,6 +62,7 @@ func initCommand() *cobra.Command {
 	f.StringVar(&areas, "areas", "", "file with the names of the areas, one a line")
 	f.StringVar(&s.First.Login, "login", "", "name that the first administrator signs in with")
 	f.StringVar(&s.First.Name, "name", "", "their full name")
+	f.StringVar(&keyFile, "key", "", "file of the key that records are sealed with; made where it is not there ("+keyVariable+", else seal.key)")
 	f.StringSliceVar(&s.First.Roles, "roles", nil, "their further roles, separated by commas: "+strings.Join(person.Roles(), ", "))
 	return c
 }
@@ -88,6 +107,11 @@ func named(list []string) (out []string) {
 
 // withApp opens the database, brought to its newest shape, and does something with it.
 func withApp(ctx context.Context, do func(*app.App) error) error {
+	return withStore(ctx, func(s *store.Store) error { return do(app.New(s, time.Now)) })
+}
+
+// withStore is withApp for what needs the database alone.
+func withStore(ctx context.Context, do func(*store.Store) error) error {
 	url, err := database()
 	if err != nil {
 		return err
@@ -97,5 +121,5 @@ func withApp(ctx context.Context, do func(*app.App) error) error {
 		return err
 	}
 	defer s.Close()
-	return do(app.New(s, time.Now))
+	return do(s)
 }

@@ -22,6 +22,9 @@ func TestMain(m *testing.M) { os.Exit(pgtest.Run(m, pgtest.Options{})) }
 // runs a command line against a database and returns what it prints.
 func runs(t *testing.T, url, in string, args ...string) (string, error) {
 	t.Setenv(databaseVariable, url)
+	if os.Getenv(keyVariable) == "" && args[0] == "init" {
+		t.Setenv(keyVariable, filepath.Join(t.TempDir(), "seal.key"))
+	}
 	var out bytes.Buffer
 	root := rootCommand()
 	root.SetArgs(args)

@@ -6,10 +6,11 @@ import (
 	"fmt"
 	"os"
 	"os/signal"
-	"runtime/debug"
 	"syscall"
 
 	"github.com/spf13/cobra"
+
+	"dynacor/internal/app"
 )
 
 func main() {
@@ -24,27 +25,8 @@ func main() {
 
 func rootCommand() *cobra.Command {
 	root := &cobra.Command{Use: "dynacor", Short: "Plan, tighten, prove and record bolted joints", SilenceUsage: true, SilenceErrors: true,
-		Version: version()}
-	root.AddCommand(serveCommand(), demoCommand(), initCommand(), personCommand(), migrateCommand(), auditCommand())
+		Version: app.Version()}
+	root.AddCommand(serveCommand(), demoCommand(), initCommand(), personCommand(), migrateCommand(), auditCommand(), keyCommand(),
+		verifyCommand(), backupCommand(), restoreCommand(), settingsCommand())
 	return root
-}
-
-// version is the commit this was built from, where the builder knew it.
-func version() string {
-	info, ok := debug.ReadBuildInfo()
-	if !ok {
-		return "unknown"
-	}
-	set := map[string]string{}
-	for _, s := range info.Settings {
-		set[s.Key] = s.Value
-	}
-	v := set["vcs.revision"]
-	if v == "" {
-		return info.Main.Version
-	}
-	if set["vcs.modified"] == "true" {
-		v += ", changed"
-	}
-	return fmt.Sprintf("%s of %s, %s", v, set["vcs.time"], info.GoVersion)
 }

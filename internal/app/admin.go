@@ -66,6 +66,23 @@ func named(field, name string) error {
 	return nil
 }
 
+// IsEmpty refuses a database that is set up.
+func (a *App) IsEmpty(ctx context.Context) error {
+	_, err := a.store.Site(ctx)
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		return nil
+	case err == nil:
+		return isSetUp()
+	}
+	return err
+}
+
+func isSetUp() error {
+	return &Error{Kind: Conflict, Code: "set-up", Text: "This database is set up already, or two areas have one name.",
+		Way: "Add people with “dynacor person add”, or in the room Site."}
+}
+
 // Init makes a site of an empty database and returns the one-time PIN of its first
 // administrator. It refuses a database that is set up.
 func (a *App) Init(ctx context.Context, s Setup) (pin string, err error) {
@@ -84,8 +101,7 @@ func (a *App) Init(ctx context.Context, s Setup) (pin string, err error) {
 	}
 	err = a.store.Change(ctx, a.logged(Who{}, "init", s.Site, "set up; its first administrator is "+p.Name), steps...)
 	if errors.Is(err, store.ErrTaken) {
-		err = &Error{Kind: Conflict, Code: "set-up", Text: "This database is set up already, or two areas have one name.",
-			Way: "Add people with “dynacor person add”, or in the room Site."}
+		err = isSetUp()
 	}
 	return pin, err
 }

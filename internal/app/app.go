@@ -25,6 +25,8 @@ type App struct {
 	now   func() time.Time
 	runs  *lru.Cache[uuid.UUID, *cell]
 
+	zone     *time.Location  // of the times on a record
+	sealer   *sealer         // nil: nothing is sealed
 	together *store.Together // nil: each entry is stored by itself
 	notices  chan store.Notice
 
@@ -33,8 +35,10 @@ type App struct {
 	bookMu   sync.Mutex
 	bookKept bool
 
-	people  atomic.Pointer[Names]      // names by id, as they were last read
-	figures sync.Map                   // drawings by their key
+	people  atomic.Pointer[Names] // names by id, as they were last read
+	figures sync.Map              // drawings by their key
+	torn    sync.Map              // what does not hold of a joint, by its id, as it was last found
+	audited atomic.Pointer[store.Audited]
 	stale   stale                      // runs whose cards are behind
 	shown   atomic.Pointer[shownCards] // the cards that the Wall showed last
 }
@@ -49,7 +53,7 @@ func New(s *store.Store, now func() time.Time) *App {
 	if err != nil {
 		panic(err) // only for a size below one
 	}
-	return &App{store: s, now: now, runs: runs, notices: make(chan store.Notice, 1024)}
+	return &App{store: s, now: now, runs: runs, zone: localZone(), notices: make(chan store.Notice, 1024)}
 }
 
 // Who is someone who is signed in, and what they may do.
@@ -59,6 +63,7 @@ type Who struct {
 	Qualifications []string
 	Once           bool   // their PIN is to be replaced before they do anything else
 	Remembered     string // the token of their session, where all this is remembered and was not looked up
+	fact           []byte // of who they are and may do; nil: it is to be looked up
 }
 
 // Is reports whether w has one of the roles.
@@ -119,6 +124,7 @@ func (a *App) Start(ctx context.Context) {
 	go a.together.Work(ctx)
 	go a.announce(ctx)
 	go a.keepCards(ctx)
+	go a.keepSealing(ctx)
 }
 
 // append stores an entry at the head of a run.

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"log/slog"
@@ -40,10 +41,27 @@ type Card struct {
 	Decision string    `json:"decision,omitzero"` // what wants a decision
 	Detail   string    `json:"detail,omitzero"`
 	Grave    bool      `json:"grave,omitzero"`
+	Head     string    `json:"head,omitzero"` // of the run it was made of: the first digits of its hash
+}
+
+// headOf is the Head of a card of a run.
+func headOf(r store.Run) string { return hex.EncodeToString(r.HeadHash[:min(8, len(r.HeadHash))]) }
+
+// broken is the card of a joint whose run tells nothing.
+func broken(what string) Card {
+	c := Card{Kind: "record", Station: 5}
+	c.breaks(what)
+	return c
+}
+
+// breaks has a card say that its record does not hold.
+func (c *Card) breaks(what string) {
+	c.State, c.Text, c.Now = "stopped", "its record does not hold", ""
+	c.Decision, c.Detail, c.Grave = c.Text, what, true
 }
 
 // cardForm names the form of stored cards: one of another form is made anew.
-const cardForm = "1 "
+const cardForm = "2 "
 
 // drawing is the part of a card that follows from the plan.
 func drawing(r recipe.Recipe, res joint.Result) Card {
@@ -90,6 +108,10 @@ func (r Run) card() Card {
 		c.Levels, c.Marks = append(c.Levels, b.Level), append(c.Marks, b.Mark)
 	}
 	c.stands(r, st, next)
+	c.Head = headOf(r.Head)
+	if r.Fault != "" {
+		c.breaks(r.Fault)
+	}
 	return c
 }
 
@@ -261,10 +283,13 @@ func (a *App) figureOf(ctx context.Context, key string, of uuid.UUID) (figure.Fi
 		return f.(figure.Figure), nil
 	}
 	plans, err := a.store.NewestPlans(ctx, of)
-	if err != nil || len(plans) == 0 {
+	if err != nil || len(plans) == 0 || plans[0].Unreadable {
 		return figure.Figure{}, err
 	}
 	r, err := a.recipe(ctx, plans[0].Input.Recipe, plans[0].Input.Edition)
+	if _, torn := faultOf(err); torn {
+		return figure.Figure{}, nil // the card is there all the same
+	}
 	if err != nil {
 		return figure.Figure{}, err
 	}

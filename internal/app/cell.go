@@ -2,6 +2,9 @@ package app
 
 import (
 	"context"
+	"errors"
+	"fmt"
+	"log/slog"
 	"sync"
 
 	"github.com/google/uuid"
@@ -20,15 +23,34 @@ type cell struct {
 	acts  *work.Plan
 	state *work.State // nil until its entries were read
 	ids   map[string]int
+	fault string // where what is stored is not what was stored: what; the state is what holds of it
 }
 
-func (c *cell) run() Run { return Run{Head: c.head, Plan: c.plan, State: c.state} }
+func (c *cell) run() Run { return Run{Head: c.head, Plan: c.plan, State: c.state, Fault: c.fault} }
 
-// has reports whether c holds everything up to a head.
-func (c *cell) has(head store.Run) bool {
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	return c.state != nil && c.head.HeadSeq >= head.HeadSeq
+// stands is how a memory stands to a head of its run.
+type stands int
+
+const (
+	same   stands = iota
+	behind        // or nothing was read yet, or what was read did not hold
+	ahead         // of it: something was stored since the head was read, or the database went back
+)
+
+func (c *cell) to(head store.Run) stands {
+	switch {
+	case c.state == nil || c.fault != "" || c.head.HeadSeq < head.HeadSeq:
+		return behind
+	case c.head.HeadSeq > head.HeadSeq || string(c.head.HeadHash) != string(head.HeadHash):
+		return ahead
+	}
+	return same
+}
+
+// forget drops what was read. c.mu is held.
+func (c *cell) forget() {
+	c.head = store.Run{ID: c.head.ID, HeadHash: c.plan.Hash}
+	c.state, c.ids, c.fault = nil, map[string]int{}, ""
 }
 
 // then counts a stored entry in. c.mu is held.
@@ -39,13 +61,36 @@ func (c *cell) then(e record.Entry) {
 
 // newCell begins the memory of a run, with nothing of it read yet.
 func (a *App) newCell(ctx context.Context, id uuid.UUID, p store.Plan) (*cell, error) {
+	if p.Unreadable {
+		return nil, doesNotHold(p.Fault)
+	}
 	r, err := a.recipe(ctx, p.Input.Recipe, p.Input.Edition)
 	if err != nil {
 		return nil, err
 	}
 	p.Result = p.Result.With(r)
 	acts, err := work.Lay(p.Input, r, p.Result)
-	return &cell{plan: p, acts: acts, head: store.Run{ID: id}, ids: map[string]int{}}, err
+	if err != nil {
+		return nil, doesNotHold("the plan cannot be laid out: " + err.Error())
+	}
+	return &cell{plan: p, acts: acts, head: store.Run{ID: id, HeadHash: p.Hash}, ids: map[string]int{}}, nil
+}
+
+const notHolding = "does-not-hold"
+
+// doesNotHold is what is answered where what is stored is not what was stored.
+func doesNotHold(what string) error {
+	return &Error{Kind: Conflict, Code: notHolding, Text: "This is not what was stored: " + what + ".",
+		Way: "Leave the joint as it is and tell the administrator; “dynacor audit” says what was changed."}
+}
+
+// faultOf returns what does not hold, where that is why something failed.
+func faultOf(err error) (what string, is bool) {
+	var e *Error
+	if errors.As(err, &e) && e.Code == notHolding {
+		return e.Text, true
+	}
+	return "", false
 }
 
 // cell returns the memory of a run, reading it when it is not there yet.
@@ -66,6 +111,9 @@ func (a *App) cellOf(ctx context.Context, head store.Run) (*cell, error) {
 		return c, nil
 	}
 	p, err := a.store.PlanOf(ctx, head.Joint, head.Revision)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, doesNotHold("the plan is gone")
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -84,38 +132,59 @@ func (a *App) cellOf(ctx context.Context, head store.Run) (*cell, error) {
 	return c, nil
 }
 
-// catchUp brings c to head. c.mu is held.
+// catchUp brings c to head, which was read while c.mu was held or before. Where the memory
+// is ahead of the database, the database went back, to a backup or a server that was
+// behind: then what is remembered is dropped, and screens look anew.
 func (a *App) catchUp(ctx context.Context, c *cell, head store.Run) error {
-	if c.state != nil && c.head.HeadSeq == head.HeadSeq && string(c.head.HeadHash) == string(head.HeadHash) {
+	stand := c.to(head)
+	if stand == ahead {
+		// What came before us under the lock may have been stored after head was read.
+		var err error
+		if head, err = a.store.RunByID(ctx, head.ID); err != nil {
+			return found(err, "run")
+		}
+		stand = c.to(head)
+	}
+	switch stand {
+	case same:
 		c.head = head
 		return nil
+	case ahead:
+		slog.Warn("the database went back; what is remembered of a run is dropped", "run", head.ID, "remembered", c.head.HeadSeq,
+			"stored", head.HeadSeq)
+		c.forget()
+		defer a.changed(head.Joint)
 	}
-	more, err := a.store.Entries(ctx, map[uuid.UUID]int{head.ID: c.head.HeadSeq})
-	if err != nil {
-		return err
+	if c.fault != "" {
+		c.forget()
 	}
-	c.absorb(head, more[head.ID])
-	return nil
+	for {
+		tails, err := a.store.Entries(ctx, []store.Span{{Known: c.head, Upto: head}})
+		if err != nil {
+			return err
+		}
+		if t := tails[head.ID]; t.Fault == "" || c.state == nil {
+			c.absorb(head, t)
+			return nil
+		}
+		c.forget() // it does not follow what is remembered: perhaps that is what is wrong
+	}
 }
 
-// absorb adds entries read from the database. Entries that came after head
-// was read are left for the next time. c.mu is held.
-func (c *cell) absorb(head store.Run, entries []record.Entry) {
-	var all []record.Entry
-	for _, e := range entries {
-		if e.Seq > c.head.HeadSeq && e.Seq <= head.HeadSeq {
-			all = append(all, e)
-		}
-	}
+// absorb adds what was read from the database. c.mu is held.
+func (c *cell) absorb(head store.Run, t store.Tail) {
 	if c.state == nil {
-		c.state = work.Fold(c.acts, all)
-		for i, e := range all {
+		c.state = work.Fold(c.acts, t.Entries)
+		for i, e := range t.Entries {
 			c.ids[e.ID] = i
 		}
 	} else {
-		for _, e := range all {
+		for _, e := range t.Entries {
 			c.then(e)
 		}
 	}
-	c.head = head
+	c.head, c.fault = head, c.plan.Fault
+	if t.Fault != "" {
+		c.fault = fmt.Sprintf("entry %d: %s", t.Seq, t.Fault)
+	}
 }

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"reflect"
+	"slices"
 	"strings"
 	"time"
 
@@ -73,7 +74,7 @@ func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	if err != nil {
 		return Run{}, err
 	}
-	if r, stored, err := c.again(who, n); stored || err != nil {
+	if r, stored, err := a.again(ctx, c, who, n); stored || err != nil {
 		return r, err
 	}
 	if err := a.checkTime(n.At); err != nil {
@@ -83,13 +84,17 @@ func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	if err != nil {
 		return Run{}, err
 	}
+	made, err := a.restsOn(ctx, who, n.Content)
+	if err != nil {
+		return Run{}, err
+	}
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	e := record.Entry{ID: n.ID.String(), AtTool: n.At.UTC(), Person: who.ID.String(), Confirmed: n.Confirmed, Content: n.Content}
 	// The first try trusts the memory; when that is behind, it is brought up to
 	// the database and everything is looked at anew.
 	for try := 0; ; try++ {
-		r, err := a.tryAppend(ctx, c, e, facts, who)
+		r, err := a.tryAppend(ctx, c, e, facts, made)
 		if err == nil || try == 3 || who.Remembered != "" {
 			return r, err
 		}
@@ -122,7 +127,7 @@ func (a *App) catchUpAfter(ctx context.Context, c *cell, why error, try int) (ag
 		return false, &Error{Kind: Conflict, Code: "plan-replaced", Text: "A newer revision of this plan was issued; this run is closed.",
 			Way: "Open the joint again."}
 	}
-	moved := head.HeadSeq != c.head.HeadSeq
+	moved := c.to(head) != same
 	switch {
 	case refused != nil && !moved:
 		return false, why
@@ -134,15 +139,19 @@ func (a *App) catchUpAfter(ctx context.Context, c *cell, why error, try int) (ag
 }
 
 // tryAppend adds e to c as it is remembered. c.mu is held.
-func (a *App) tryAppend(ctx context.Context, c *cell, e record.Entry, f work.Facts, who Who) (Run, error) {
+func (a *App) tryAppend(ctx context.Context, c *cell, e record.Entry, f work.Facts, m store.Made) (Run, error) {
 	if c.head.Closed {
 		return Run{}, store.ErrStale
+	}
+	if c.fault != "" {
+		return Run{}, doesNotHold(c.fault)
 	}
 	if err := c.state.Accept(e, f); err != nil {
 		return Run{}, err
 	}
 	e.AtServer = a.now()
-	stored, head, err := a.append(ctx, c.head, e, store.Made{Tools: c.tools(e.Content), Session: who.Remembered, Roles: who.Roles})
+	m.Tools = c.tools(e.Content)
+	stored, head, err := a.append(ctx, c.head, e, m)
 	if err != nil {
 		return Run{}, err
 	}
@@ -151,9 +160,50 @@ func (a *App) tryAppend(ctx context.Context, c *cell, e record.Entry, f work.Fac
 	c.then(stored)
 	a.tell(store.Notice{Joint: c.plan.Joint, Entries: head.HeadSeq})
 	a.stale.add(head.ID)
+	a.sealer.head(head, stored.AtServer)
+	if _, signed := e.Content.(record.Signature); signed {
+		a.sealSoon()
+	}
 	r := c.run()
 	r.Before = before
 	return r, nil
+}
+
+// restsOn names the facts that an entry rests on: who does it, who else answers for it,
+// and the tools that are chosen.
+func (a *App) restsOn(ctx context.Context, who Who, what record.Content) (m store.Made, err error) {
+	m = store.Made{Session: who.Remembered, Roles: who.Roles, Person: who.fact}
+	if m.Person == nil {
+		if m.Person, err = a.store.FactOf(ctx, store.PersonFact, who.ID.String()); err != nil {
+			return m, err
+		}
+	}
+	other := func(kind store.FactKind, subject string) error {
+		hash, err := a.store.FactOf(ctx, kind, subject)
+		if err == nil && hash != nil {
+			m.Others = append(m.Others, hash)
+		}
+		return err
+	}
+	if c, ok := what.(record.Correction); ok {
+		what = c.Instead
+	}
+	switch what := what.(type) {
+	case record.Done:
+		if what.Qualified != "" && what.Qualified != who.ID.String() {
+			err = other(store.PersonFact, what.Qualified)
+		}
+	case record.Tooling:
+		var seen []string
+		for _, stage := range what.Stages {
+			for _, tag := range stage.Tools {
+				if err == nil && !slices.Contains(seen, tag) {
+					seen, err = append(seen, tag), other(store.ToolFact, tag)
+				}
+			}
+		}
+	}
+	return m, err
 }
 
 // tools names the tools an entry is made with: the database refuses those that
@@ -175,10 +225,21 @@ func (c *cell) tools(what record.Content) string {
 }
 
 // again answers an entry that is stored already: as the first time when it is
-// the same, refused when it is another under the same identity.
-func (c *cell) again(who Who, n NewEntry) (r Run, stored bool, err error) {
+// the same, refused when it is another under the same identity. That it is stored is
+// looked up, not remembered: the database may have gone back since.
+func (a *App) again(ctx context.Context, c *cell, who Who, n NewEntry) (r Run, stored bool, err error) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
+	if _, there := c.ids[n.ID.String()]; !there {
+		return Run{}, false, nil
+	}
+	head, err := a.store.RunByID(ctx, c.head.ID)
+	if err != nil {
+		return Run{}, false, found(err, "run")
+	}
+	if err := a.catchUp(ctx, c, head); err != nil {
+		return Run{}, false, err
+	}
 	if _, there := c.ids[n.ID.String()]; !there {
 		return Run{}, false, nil
 	}

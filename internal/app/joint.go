@@ -51,6 +51,9 @@ func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
 		return out, err
 	}
 	if out.Draft, err = a.draft(ctx, j, d, newest[j.Recipe]); err != nil {
+		if what, is := faultOf(err); is {
+			a.torn.Store(id, what)
+		}
 		return out, err
 	}
 	heads, err := a.store.RunsOf(ctx, id)
@@ -78,6 +81,9 @@ func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
 // draft lays out a joint's draft by the edition it was begun with; one that
 // nobody began by the newest.
 func (a *App) draft(ctx context.Context, j store.Joint, d store.Draft, newest int) (Draft, error) {
+	if d.Fault != "" {
+		return Draft{}, doesNotHold(d.Fault)
+	}
 	out := Draft{Version: d.Version, Input: d.Input}
 	if d.Version == 0 {
 		out.Input = joint.Input{Recipe: j.Recipe, Edition: newest}

@@ -19,7 +19,8 @@ type Edition struct {
 	recipe.Recipe
 	MadeBy  string // name; empty: it ships with the product
 	Retired *store.Retired
-	Earlier int // editions before this one
+	Earlier int    // editions before this one
+	Fault   string // where it is not what was added: what
 }
 
 type editionKey struct {
@@ -66,10 +67,13 @@ func (a *App) Library(ctx context.Context) ([]Edition, error) {
 			continue
 		}
 		r, err := a.parse(row)
-		if err != nil {
+		what, torn := faultOf(err)
+		if torn {
+			r = recipe.Recipe{ID: row.ID, Edition: row.Edition, Title: row.ID}
+		} else if err != nil {
 			return nil, err
 		}
-		e := Edition{Recipe: r, Earlier: count[id] - 1}
+		e := Edition{Recipe: r, Earlier: count[id] - 1, Fault: what}
 		if row.MadeBy != nil {
 			if e.MadeBy, err = a.nameOf(ctx, *row.MadeBy); err != nil {
 				return nil, err
@@ -117,6 +121,8 @@ func (a *App) usable(ctx context.Context, id string) (recipe.Recipe, error) {
 		return e.Recipe, err
 	case !found:
 		return e.Recipe, refusal.New(refusal.Unknown, "recipe", fmt.Sprintf("There is no recipe %q.", id), "Choose one from the Library.")
+	case e.Fault != "":
+		return e.Recipe, refusal.New(refusal.NotNow, "recipe", e.Fault, "Choose another recipe, and tell the administrator.")
 	case e.Retired != nil:
 		return e.Recipe, refusal.New(refusal.NotNow, "recipe", fmt.Sprintf("%s is retired: %s", e.Title, e.Retired.Reason),
 			"Choose another recipe.")
@@ -148,9 +154,12 @@ func (a *App) parse(row store.Recipe) (recipe.Recipe, error) {
 	if r, ok := a.editions.Load(key); ok {
 		return r.(recipe.Recipe), nil
 	}
+	if what := row.Fault(); what != "" {
+		return recipe.Recipe{}, doesNotHold(what)
+	}
 	r, err := recipes.Read([]byte(row.Body))
 	if err != nil {
-		return r, fmt.Errorf("recipe %s, edition %d: %w", row.ID, row.Edition, err)
+		return r, doesNotHold(fmt.Sprintf("the recipe %s, edition %d, cannot be read", row.ID, row.Edition))
 	}
 	a.editions.Store(key, r)
 	return r, nil

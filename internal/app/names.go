@@ -2,15 +2,13 @@ package app
 
 import (
 	"context"
-	"fmt"
 )
 
 // Names are the names of people by their id.
 type Names map[string]string
 
 // Names returns the names of those in a run: who wrote its entries, and whose
-// PIN stands for them. A record does not go out with a name that could not be
-// read.
+// PIN stands for them. Who is gone from the database is named by their id.
 func (a *App) Names(ctx context.Context, runs ...Run) (Names, error) {
 	if have := a.people.Load(); have != nil && unknown(*have, runs) == "" {
 		return *have, nil
@@ -23,8 +21,8 @@ func (a *App) Names(ctx context.Context, runs ...Run) (Names, error) {
 	for _, p := range people {
 		names[p.ID.String()] = p.Name
 	}
-	if missing := unknown(names, runs); missing != "" {
-		return nil, fmt.Errorf("no person %s is known", missing)
+	for missing := unknown(names, runs); missing != ""; missing = unknown(names, runs) {
+		names[missing] = "somebody unknown, " + missing
 	}
 	a.people.Store(&names)
 	return names, nil

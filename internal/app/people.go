@@ -64,7 +64,12 @@ func (a *App) Look(ctx context.Context, session string) (Who, error) {
 	if errors.Is(err, store.ErrNotFound) {
 		err = ErrNotSignedIn
 	}
-	return Who{ID: x.Person, Roles: x.Roles, Qualifications: x.Qualifications, Once: x.Once}, err
+	return WhoOf(x), err
+}
+
+// WhoOf is who a session is of, with what they may do.
+func WhoOf(x store.Session) Who {
+	return Who{ID: x.Person, Roles: x.Roles, Qualifications: x.Qualifications, Once: x.Once, fact: x.Fact}
 }
 
 // confirm asks for the PIN of someone who is signed in, before a signature.

@@ -3,6 +3,8 @@ package app
 import (
 	"context"
 	"encoding/hex"
+	"encoding/json"
+	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -17,6 +19,7 @@ import (
 	"dynacor/core/uncertainty"
 	"dynacor/core/unit"
 	"dynacor/core/work"
+	"dynacor/internal/recipes"
 	"dynacor/internal/report"
 	"dynacor/internal/store"
 )
@@ -27,6 +30,9 @@ func (a *App) Record(ctx context.Context, id uuid.UUID, revision int) (report.Re
 	j, err := a.store.Joint(ctx, id)
 	if err != nil {
 		return report.Record{}, found(err, "joint")
+	}
+	if err := a.sealRecords(ctx); err != nil { // what was signed just now is sealed before it goes out
+		return report.Record{}, err
 	}
 	heads, err := a.store.RunsOf(ctx, id)
 	if err != nil {
@@ -40,24 +46,63 @@ func (a *App) Record(ctx context.Context, id uuid.UUID, revision int) (report.Re
 	if i < 0 {
 		return report.Record{}, notFound("plan of this joint")
 	}
-	r, err := a.runAt(ctx, heads[i])
+	e, err := a.store.Evidence(ctx, heads[i])
+	if errors.Is(err, store.ErrNotFound) {
+		return brokenRecord("the plan is gone", j), nil
+	}
 	if err != nil {
 		return report.Record{}, err
 	}
-	site, err := a.Site(ctx)
-	if err != nil {
-		return report.Record{}, err
+	out, err := RecordOf(e, a.zone, Version())
+	if what, is := faultOf(err); is {
+		return brokenRecord(what, j), nil
 	}
-	names, err := a.Names(ctx, r)
+	return out, err
+}
+
+// brokenRecord is the record of a run of which nothing can be told.
+func brokenRecord(what string, j store.Joint) report.Record {
+	return report.Record{Tag: j.Tag, Title: j.Title, Area: j.AreaName, State: "does not hold", Faults: []string{what}, Deviations: []string{},
+		Open: []string{}}
+}
+
+// RecordOf writes out what follows from evidence, and from nothing else: so the record of
+// a server is the record of whoever looks at the evidence later. zone is that of its
+// times, program what writes it.
+func RecordOf(e store.Evidence, zone *time.Location, program string) (report.Record, error) {
+	m, err := e.Meaning()
 	if err != nil {
-		return report.Record{}, err
+		return report.Record{}, doesNotHold(err.Error())
 	}
-	out := r.record(names)
+	p := e.Planned()
+	if p.Unreadable {
+		return report.Record{}, doesNotHold(p.Fault)
+	}
+	of, err := recipes.Read([]byte(e.Recipe))
+	if err != nil {
+		return report.Record{}, doesNotHold("its recipe cannot be read")
+	}
+	p.IssuedAt, p.Result = p.IssuedAt.In(zone), p.Result.With(of)
+	acts, err := work.Lay(p.Input, of, p.Result)
+	if err != nil {
+		return report.Record{}, doesNotHold("the plan cannot be laid out: " + err.Error())
+	}
+	faults, _, _ := e.Check()
+	r := Run{Head: e.Head, Plan: p, State: work.Fold(acts, e.Told(zone)), Fault: strings.Join(faults, "; ")}
+	out := r.record(Names(m.People))
 	if out.Numbers, err = r.numbers(); err != nil {
 		return report.Record{}, err
 	}
-	out.Site, out.Outage, out.Tag, out.Title, out.Area = site.Name, site.Outage, j.Tag, j.Title, j.AreaName
-	return out, nil
+	out.Site, out.Outage, out.Tag, out.Title, out.Area = m.Site, m.Outage, m.Joint.Tag, m.Joint.Title, m.Areas[m.Joint.Area]
+	out.Zone, out.Program, out.Faults = zone.String(), program, append([]string{}, faults...)
+	if e.Seal != nil {
+		if says, err := e.Seal.Says(); err == nil && says.Record != nil {
+			out.Seal = &report.Seal{Number: e.Seal.Number, At: says.At.In(zone), Entry: says.Record.Seq, Head: says.Record.Head, Key: says.Key,
+				Signature: e.Seal.Signature}
+		}
+	}
+	out.Proof, err = json.Marshal(e)
+	return out, err
 }
 
 // record writes a run out.

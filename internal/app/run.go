@@ -19,12 +19,16 @@ type Run struct {
 	Head   store.Run
 	Plan   store.Plan
 	State  *work.State
+	Fault  string      // where what is stored is not what was stored: what; State is what holds of it
 	Before *work.State // the state without the entry that was stored just now; nil: none was
 }
 
 // standing is where the run stands, for the record: or that its plan was
 // replaced before it was signed.
 func (r Run) standing() string {
+	if r.Fault != "" {
+		return "does not hold"
+	}
 	if r.Head.Closed && r.State.Standing != record.Signed {
 		return "replaced by a newer plan"
 	}
@@ -59,53 +63,79 @@ func (a *App) JudgeReadings(ctx context.Context, runID uuid.UUID, step string, r
 	return r.State.Judge(step, readings, held)
 }
 
-// runAt returns a run up to its head, which was read just now.
+// runAt returns a run up to its head, which was read just now, and keeps in mind whether it
+// holds.
 func (a *App) runAt(ctx context.Context, head store.Run) (Run, error) {
+	r, err := a.readTo(ctx, head)
+	if what, is := faultOf(err); is {
+		a.torn.Store(head.Joint, what)
+	} else if err == nil && r.Fault != "" {
+		a.torn.Store(head.Joint, r.Fault)
+	} else if err == nil && !head.Closed {
+		a.torn.Delete(head.Joint)
+	}
+	return r, err
+}
+
+func (a *App) readTo(ctx context.Context, head store.Run) (Run, error) {
 	c, err := a.cellOf(ctx, head)
 	if err != nil {
 		return Run{}, err
 	}
 	c.mu.Lock()
 	defer c.mu.Unlock()
-	if head.HeadSeq < c.head.HeadSeq { // stored by us after the head was read
-		return c.run(), nil
-	}
 	if err := a.catchUp(ctx, c, head); err != nil {
 		return Run{}, err
 	}
 	return c.run(), nil
 }
 
-// runsAt returns runs by their joint, reading only what is new of them.
-func (a *App) runsAt(ctx context.Context, heads []store.Run) (map[uuid.UUID]Run, error) {
-	cells, err := a.cellsOf(ctx, heads)
+// runsAt returns runs by their joint, reading only what is new of them; and what does not
+// hold of those of which nothing can be told.
+func (a *App) runsAt(ctx context.Context, heads []store.Run) (out map[uuid.UUID]Run, broken map[uuid.UUID]string, err error) {
+	cells, broken, err := a.cellsOf(ctx, heads)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	var behind []int
+	var unread []int
 	for i, c := range cells {
-		if c != nil && !c.has(heads[i]) {
-			behind = append(behind, i)
+		if c != nil && c.at(heads[i]) == behind {
+			unread = append(unread, i)
 		}
 	}
-	if err := a.readUp(ctx, heads, cells, behind); err != nil {
-		return nil, err
+	if err := a.readUp(ctx, heads, cells, unread); err != nil {
+		return nil, nil, err
 	}
-	out := map[uuid.UUID]Run{}
+	out = map[uuid.UUID]Run{}
 	for i, h := range heads {
-		if c := cells[i]; c != nil {
-			c.mu.Lock()
-			out[h.Joint] = c.run()
-			c.mu.Unlock()
+		c := cells[i]
+		if c == nil {
+			continue
 		}
+		if c.at(h) == ahead {
+			if out[h.Joint], err = a.runAt(ctx, h); err != nil {
+				return nil, nil, err
+			}
+			continue
+		}
+		c.mu.Lock()
+		out[h.Joint] = c.run()
+		c.mu.Unlock()
 	}
-	return out, nil
+	return out, broken, nil
 }
 
-// cellsOf returns the memories of runs; nil where a newer plan was issued
-// meanwhile.
-func (a *App) cellsOf(ctx context.Context, heads []store.Run) ([]*cell, error) {
-	cells := make([]*cell, len(heads))
+// at is to, for who does not hold c.mu.
+func (c *cell) at(head store.Run) stands {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	return c.to(head)
+}
+
+// cellsOf returns the memories of runs; nil where a newer plan was issued meanwhile, and
+// where nothing can be told: then broken says why, by joint.
+func (a *App) cellsOf(ctx context.Context, heads []store.Run) (cells []*cell, broken map[uuid.UUID]string, err error) {
+	cells, broken = make([]*cell, len(heads)), map[uuid.UUID]string{}
 	var missing []uuid.UUID
 	for i, h := range heads {
 		c, ok := a.runs.Get(h.ID)
@@ -114,11 +144,11 @@ func (a *App) cellsOf(ctx context.Context, heads []store.Run) ([]*cell, error) {
 		}
 	}
 	if len(missing) == 0 {
-		return cells, nil
+		return cells, broken, nil
 	}
 	list, err := a.store.NewestPlans(ctx, missing...)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	plans := map[uuid.UUID]store.Plan{}
 	for _, p := range list {
@@ -126,17 +156,27 @@ func (a *App) cellsOf(ctx context.Context, heads []store.Run) ([]*cell, error) {
 	}
 	for i, h := range heads {
 		p, ok := plans[h.Joint]
-		if cells[i] != nil || !ok || p.Revision != h.Revision {
+		switch {
+		case cells[i] != nil || ok && p.Revision != h.Revision:
+			continue
+		case !ok:
+			broken[h.Joint] = "the plan is gone"
 			continue
 		}
-		if cells[i], err = a.newCell(ctx, h.ID, p); err != nil {
-			return nil, err
+		c, err := a.newCell(ctx, h.ID, p)
+		if what, is := faultOf(err); is {
+			broken[h.Joint] = what
+			continue
 		}
+		if err != nil {
+			return nil, nil, err
+		}
+		cells[i] = c
 		if before, there, _ := a.runs.PeekOrAdd(h.ID, cells[i]); there {
 			cells[i] = before
 		}
 	}
-	return cells, nil
+	return cells, broken, nil
 }
 
 // atOnce is how many runs are read from the database in one go.
@@ -144,38 +184,63 @@ const atOnce = 250
 
 // readUp brings cells up to their heads, some hundreds at a time and as many
 // times at once as there are processors.
-func (a *App) readUp(ctx context.Context, heads []store.Run, cells []*cell, behind []int) error {
-	if len(behind) > atOnce {
+func (a *App) readUp(ctx context.Context, heads []store.Run, cells []*cell, unread []int) error {
+	if len(unread) > atOnce {
 		// Two who look at once after a start would each read everything: the
 		// second waits for the first.
 		a.reading.Lock()
 		defer a.reading.Unlock()
-		behind = slices.DeleteFunc(behind, func(i int) bool { return cells[i].has(heads[i]) })
+		unread = slices.DeleteFunc(unread, func(i int) bool { return cells[i].at(heads[i]) != behind })
 	}
 	g, ctx := errgroup.WithContext(ctx)
 	g.SetLimit(runtime.GOMAXPROCS(0))
-	for chunk := range slices.Chunk(behind, atOnce) {
+	for chunk := range slices.Chunk(unread, atOnce) {
 		g.Go(func() error {
-			after := map[uuid.UUID]int{}
-			for _, i := range chunk {
-				cells[i].mu.Lock()
-				after[heads[i].ID] = cells[i].head.HeadSeq
-				cells[i].mu.Unlock()
-			}
-			more, err := a.store.Entries(ctx, after)
-			if err != nil {
-				return err
-			}
+			var spans []store.Span
 			for _, i := range chunk {
 				c, h := cells[i], heads[i]
 				c.mu.Lock()
-				if c.state == nil || c.head.HeadSeq < h.HeadSeq {
-					c.absorb(h, more[h.ID])
+				if c.state != nil && c.fault == "" && c.head.HeadSeq <= h.HeadSeq {
+					spans = append(spans, store.Span{Known: c.head, Upto: h})
+				} else {
+					spans = append(spans, store.Span{Known: store.Run{ID: h.ID, HeadHash: c.plan.Hash}, Upto: h})
 				}
 				c.mu.Unlock()
+			}
+			tails, err := a.store.Entries(ctx, spans)
+			if err != nil {
+				return err
+			}
+			for n, i := range chunk {
+				c, h := cells[i], heads[i]
+				if !c.take(spans[n].Known, h, tails[h.ID]) {
+					if _, err := a.runAt(ctx, h); err != nil {
+						return err
+					}
+				}
 			}
 			return nil
 		})
 	}
 	return g.Wait()
+}
+
+// take adds what was read behind a head that was known then, and reports whether that is
+// what goes behind what is known now, and holds.
+func (c *cell) take(known, head store.Run, t store.Tail) bool {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	switch {
+	case c.to(head) != behind:
+		return true
+	case c.state == nil || c.fault != "":
+		if known.HeadSeq > 0 {
+			return false
+		}
+		c.forget()
+	case t.Fault != "" || c.head.HeadSeq != known.HeadSeq:
+		return false
+	}
+	c.absorb(head, t)
+	return true
 }

@@ -123,6 +123,11 @@ type shownCard struct {
 	card Card
 }
 
+// is reports whether the card is that of a run as it is.
+func (c shownCard) is(head store.Run) bool {
+	return c.seq == head.HeadSeq && c.card.Head == headOf(head)
+}
+
 // issuedCards returns the card of the newest run of every joint that has one: as
 // it was shown last or as it is kept, where nothing has come since, else from the
 // run.
@@ -138,7 +143,7 @@ func (a *App) issuedCards(ctx context.Context) (map[uuid.UUID]Card, error) {
 	shown := make(shownCards, len(heads))
 	var unknown []uuid.UUID
 	for _, h := range heads {
-		if c, ok := known[h.ID]; ok && c.seq == h.HeadSeq {
+		if c, ok := known[h.ID]; ok && c.is(h) {
 			shown[h.ID] = c
 		} else {
 			unknown = append(unknown, h.ID)
@@ -158,22 +163,35 @@ func (a *App) issuedCards(ctx context.Context) (map[uuid.UUID]Card, error) {
 	out := make(map[uuid.UUID]Card, len(heads))
 	var behind []store.Run
 	for _, h := range heads {
-		if s, ok := shown[h.ID]; ok && s.seq == h.HeadSeq {
+		if s, ok := shown[h.ID]; ok && s.is(h) {
 			out[h.Joint] = s.card
 		} else {
 			behind = append(behind, h)
 		}
 	}
-	runs, err := a.runsAt(ctx, behind)
+	runs, torn, err := a.runsAt(ctx, behind)
 	if err != nil {
 		return nil, err
 	}
+	for joint, what := range torn {
+		out[joint] = broken(what)
+	}
 	for joint, r := range runs {
 		out[joint] = r.card()
+		if r.Fault != "" {
+			continue // looked at anew each time
+		}
 		shown[r.Head.ID] = shownCard{r.Head.HeadSeq, out[joint]}
 		a.stale.add(r.Head.ID)
 	}
 	a.shown.Store(&shown)
+	a.torn.Range(func(joint, what any) bool {
+		if c, there := out[joint.(uuid.UUID)]; there {
+			c.breaks(what.(string))
+			out[joint.(uuid.UUID)] = c
+		}
+		return true
+	})
 	return out, nil
 }
 
@@ -195,6 +213,10 @@ func (a *App) unissuedCards(ctx context.Context, joints []store.Joint, drafts []
 		}
 		stored, isLaid := laid[j.ID]
 		d, err := a.draft(ctx, j, stored, newest[j.Recipe])
+		if what, is := faultOf(err); is {
+			out[j.ID] = broken(what)
+			continue
+		}
 		if err != nil {
 			return nil, err
 		}

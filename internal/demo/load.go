@@ -132,7 +132,7 @@ func (l *loader) once(ctx context.Context, id uuid.UUID, j story) error {
 func (l *loader) plan(ctx context.Context, id uuid.UUID, j story) (app.Joint, error) {
 	if j.work != "" {
 		l.pass(5*3600, 8*3600)
-		return l.app.Follow(ctx, l.who("edda"), id, j.work, Pin, j.tell.because)
+		return l.app.Follow(ctx, l.who("edda"), id, j.work, app.Issuing{Pin: Pin, Reason: j.tell.because})
 	}
 	l.pass(300, 900)
 	before, err := l.app.Joint(ctx, id)
@@ -157,5 +157,5 @@ func (l *loader) plan(ctx context.Context, id uuid.UUID, j story) (app.Joint, er
 		return d, err
 	}
 	l.pass(600, 1500)
-	return l.app.Issue(ctx, l.who("edda"), id, before.Draft.Version+1, Pin, j.tell.because)
+	return l.app.Issue(ctx, l.who("edda"), id, before.Draft.Version+1, app.Issuing{Pin: Pin, Reason: j.tell.because})
 }

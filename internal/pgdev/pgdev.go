@@ -287,6 +287,24 @@ func binaries() (string, error) {
 	return "", errors.New("PostgreSQL's server is not installed; install Debian's package postgresql")
 }
 
+// Program finds a program of PostgreSQL's, such as pg_dump: the newest that is installed.
+func Program(name string) (string, error) {
+	if folder, err := binaries(); err == nil {
+		if path := filepath.Join(folder, name); exists(path) {
+			return path, nil
+		}
+	}
+	if path, err := exec.LookPath(name); err == nil {
+		return path, nil
+	}
+	return "", fmt.Errorf("%s is not installed; install Debian's package postgresql-client", name)
+}
+
+func exists(path string) bool {
+	_, err := os.Stat(path)
+	return err == nil
+}
+
 func version(path string) int {
 	n, _ := strconv.Atoi(filepath.Base(filepath.Dir(filepath.Dir(path))))
 	return n

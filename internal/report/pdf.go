@@ -1,6 +1,7 @@
 package report
 
 import (
+	"bytes"
 	"embed"
 	"fmt"
 	"io"
@@ -33,6 +34,20 @@ const (
 	width  = 210 - 2*margin
 )
 
+// Attached is the name of the record as JSON inside its PDF.
+const Attached = "record.json"
+
+// changedAt is when something was last added to the record.
+func (r Record) changedAt() time.Time {
+	if n := len(r.Entries); n > 0 {
+		return r.Entries[n-1].AtServer.UTC()
+	}
+	if r.IssuedAt.IsZero() {
+		return time.Unix(0, 0).UTC()
+	}
+	return r.IssuedAt.UTC()
+}
+
 type page struct {
 	*fpdf.Fpdf
 	r Record
@@ -46,6 +61,11 @@ func PDF(w io.Writer, r Record) error {
 	if err != nil {
 		return err
 	}
+	text := bytes.Buffer{}
+	if err := JSON(&text, r); err != nil {
+		return err
+	}
+	p.SetAttachments([]fpdf.Attachment{{Content: text.Bytes(), Filename: Attached, Description: "the record as JSON, with its proof"}})
 	p.head()
 	p.first()
 	p.joint()
@@ -53,6 +73,7 @@ func PDF(w io.Writer, r Record) error {
 	p.groups()
 	p.steps()
 	p.signatures()
+	p.seal()
 	p.entries()
 	if len(r.Numbers) > 0 {
 		p.section("Appendix: where the numbers come from")
@@ -76,6 +97,9 @@ func begun(title string, r Record) (page, error) {
 	}
 	f.SetTitle(title, true)
 	f.SetCreator("Dynacor", true)
+	f.SetCatalogSort(true) // the same record is the same file, byte for byte
+	f.SetCreationDate(r.changedAt())
+	f.SetModificationDate(r.changedAt())
 	f.SetMargins(margin, margin, margin)
 	f.SetAutoPageBreak(true, 18)
 	p := page{f, r}
@@ -123,6 +147,13 @@ func (p page) bullet(c colour, text string) {
 
 // first shows what departs from the plan before anything else.
 func (p page) first() {
+	if len(p.r.Faults) > 0 {
+		p.section("This record does not hold")
+		p.bullet(stop, "What is stored is not what was stored. Nothing below is to be relied on until the administrator has found out why.")
+		for _, d := range p.r.Faults {
+			p.bullet(stop, sentence(d))
+		}
+	}
 	if len(p.r.Open) > 0 {
 		p.section("Still open")
 		for _, d := range p.r.Open {
@@ -279,7 +310,7 @@ func (p page) signatures() {
 // both is when something was done and when it was stored: the clock at the tool
 // and the server's.
 func both(tool, server time.Time) string {
-	return tool.Format("2 Jan 2006 15:04:05") + "\nstored " + server.Format("2 Jan 15:04:05")
+	return tool.Format("2 Jan 2006 15:04:05") + "\nstored " + server.Format("2 Jan 2006 15:04:05")
 }
 
 func (p page) entries() {

@@ -38,8 +38,26 @@ type Record struct {
 	Hash        string      `json:"hash"` // of the last entry; it covers all before it
 	Bolts       []Bolt      `json:"bolts"`
 	Numbers     []Number    `json:"numbers"` // the appendix: where each comes from
+	Faults      []string    `json:"faults"`  // where it is not what was stored
+	Zone        string      `json:"zone"`    // of its times, as the time zone database names it
+	Program     string      `json:"program"` // which wrote it out
+	Seal        *Seal       `json:"seal,omitempty"`
+
+	// Proof is what the record follows from, as it is stored; with the site's public key
+	// it says whether the record is what was signed.
+	Proof json.RawMessage `json:"proof,omitempty"`
 
 	Figure figure.Figure `json:"-"`
+}
+
+// Seal is the site's signature under a record.
+type Seal struct {
+	Number    int       `json:"number"`
+	At        time.Time `json:"at"`
+	Entry     int       `json:"entry"` // the last that it covers
+	Head      string    `json:"head"`  // its hash, hex
+	Key       string    `json:"key"`   // public, hex
+	Signature []byte    `json:"signature"`
 }
 
 // Value is what the plan was made with.

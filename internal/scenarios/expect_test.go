@@ -16,6 +16,7 @@ import (
 	"dynacor/core/record"
 	"dynacor/core/work"
 	"dynacor/internal/app"
+	"dynacor/internal/store"
 )
 
 // differs says what is not as expected; empty where all is.
@@ -176,9 +177,9 @@ func (g *stage) close() {
 	require.Equal(g.t, one.Deviations(), all.Deviations())
 	require.Equal(g.t, one.Holds(), all.Holds())
 	require.Equal(g.t, len(one.Signatures), len(all.Signatures))
-	faults, _, _, err := g.store.Audit(ctx)
+	found, err := g.store.Audit(ctx, store.Against{})
 	require.NoError(g.t, err)
-	require.Empty(g.t, faults)
+	require.Empty(g.t, found.Faults)
 	g.nothingStands()
 }
 

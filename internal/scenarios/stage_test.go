@@ -170,7 +170,7 @@ func (g *stage) layOut() {
 	}
 	_, err = g.app.SaveDraft(ctx, g.people["marta"], g.joint, 1, in)
 	require.NoError(g.t, err)
-	j, err = g.app.Issue(ctx, g.people["edda"], g.joint, 2, pin, "")
+	j, err = g.app.Issue(ctx, g.people["edda"], g.joint, 2, app.Issuing{Pin: pin})
 	require.NoError(g.t, err)
 	g.run = *j.Run
 }
@@ -265,7 +265,7 @@ func (g *stage) does(a act) (answer string, err error) {
 	at := g.tick(a)
 	switch {
 	case a.Plan != nil:
-		j, err := g.app.Follow(ctx, g.people[a.As], g.joint, a.Plan.Work, pin, a.Plan.Reason)
+		j, err := g.app.Follow(ctx, g.people[a.As], g.joint, a.Plan.Work, app.Issuing{Pin: pin, Reason: a.Plan.Reason})
 		if err == nil {
 			g.run = *j.Run
 		}

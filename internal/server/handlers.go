@@ -97,14 +97,16 @@ func (s *Server) SaveDraft(ctx context.Context, r contract.SaveDraftRequestObjec
 
 // IssuePlan freezes the draft.
 func (s *Server) IssuePlan(ctx context.Context, r contract.IssuePlanRequestObject) (contract.IssuePlanResponseObject, error) {
-	j, err := s.app.Issue(ctx, who(ctx), r.Joint, r.Body.Version, r.Body.Pin, r.Body.Reason)
+	j, err := s.app.Issue(ctx, who(ctx), r.Joint, r.Body.Version,
+		app.Issuing{Run: r.Body.Run, Pin: r.Body.Pin, Reason: r.Body.Reason})
 	v, err := s.answered(ctx, j, err)
 	return contract.IssuePlan200JSONResponse{JointAnswerJSONResponse: v}, err
 }
 
 // FollowPlan issues the plan for the work that follows on a signed joint.
 func (s *Server) FollowPlan(ctx context.Context, r contract.FollowPlanRequestObject) (contract.FollowPlanResponseObject, error) {
-	j, err := s.app.Follow(ctx, who(ctx), r.Joint, r.Body.Work, r.Body.Pin, r.Body.Reason)
+	j, err := s.app.Follow(ctx, who(ctx), r.Joint, r.Body.Work,
+		app.Issuing{Run: r.Body.Run, Pin: r.Body.Pin, Reason: r.Body.Reason})
 	v, err := s.answered(ctx, j, err)
 	return contract.FollowPlan200JSONResponse{JointAnswerJSONResponse: v}, err
 }

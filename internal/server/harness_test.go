@@ -18,6 +18,7 @@ import (
 	"dynacor/internal/app"
 	"dynacor/internal/demo"
 	"dynacor/internal/pgdev/pgtest"
+	"dynacor/internal/seal"
 	"dynacor/internal/server"
 	"dynacor/internal/server/contract"
 	"dynacor/internal/store"
@@ -28,6 +29,16 @@ func load(ctx context.Context, s *store.Store) error {
 	return demo.Load(ctx, s, time.Now())
 }
 
+// key seals what the servers of these tests store.
+var key = must(seal.New())
+
+func must[T any](v T, err error) T {
+	if err != nil {
+		panic(err)
+	}
+	return v
+}
+
 func TestMain(m *testing.M) {
 	os.Exit(pgtest.Run(m, pgtest.Options{Prepare: load}))
 }
@@ -35,6 +46,7 @@ func TestMain(m *testing.M) {
 // site is a server on a demo database of its own.
 type site struct {
 	t     *testing.T
+	app   *app.App
 	store *store.Store
 	http  *httptest.Server
 }
@@ -47,6 +59,8 @@ func openWith(t *testing.T, o server.Options) *site { return serve(t, pgtest.Sto
 func serve(t *testing.T, db *store.Store, o server.Options) *site {
 	s := &site{t: t, store: db}
 	a := app.New(s.store, time.Now)
+	s.app = a
+	require.NoError(t, a.SealWith(t.Context(), key, nil))
 	hub := server.NewHub()
 	h, err := server.New(a, s.store.Sessions(), hub, o)
 	require.NoError(t, err)

@@ -139,6 +139,12 @@ func partView(p recipe.Part) contract.RecipeItem {
 
 func recipeView(e app.Edition) (contract.RecipeView, error) {
 	r := e.Recipe
+	if e.Fault != "" { // nothing of it is served as good
+		return contract.RecipeView{ID: r.ID, Title: r.Title, Edition: r.Edition, Earlier: e.Earlier, MadeBy: e.MadeBy, Fault: e.Fault,
+			Figure: figureView(figure.Figure{}), Choices: []contract.RecipeChoice{}, Values: []contract.RecipeItem{},
+			Parts: []contract.RecipeItem{}, Materials: []string{}, Tools: []string{}, Groups: []contract.RecipeGroup{},
+			Stations: []contract.RecipeStation{}, Proofs: []string{}, Sheet: sheetView(recipe.Recipe{})}, nil
+	}
 	k, err := kind.Named(r.Kind)
 	if err != nil {
 		return contract.RecipeView{}, err

@@ -37,12 +37,7 @@ func (sessionForm) Decode(b []byte) (expiry time.Time, values map[string]any, er
 	if err := json.Unmarshal(b, &s); err != nil {
 		return expiry, nil, err
 	}
-	return s.Expiry, map[string]any{sessionPerson: s.Person.String(), sessionWho: whoOf(s)}, nil
-}
-
-// whoOf is who a session is of, with what they may do.
-func whoOf(s store.Session) app.Who {
-	return app.Who{ID: s.Person, Roles: s.Roles, Qualifications: s.Qualifications, Once: s.Once}
+	return s.Expiry, map[string]any{sessionPerson: s.Person.String(), sessionWho: app.WhoOf(s)}, nil
 }
 
 // remembered lets entries through to next with who is remembered of their session:
@@ -53,7 +48,7 @@ func (s *Server) remembered(next, looked http.Handler) http.Handler {
 		if entry, _ := path.Match("/api/runs/*/entries", r.URL.Path); entry && r.Method == http.MethodPost {
 			if c, err := r.Cookie(s.sessions.Cookie.Name); err == nil {
 				if x, known := s.kept.Remembered(c.Value); known {
-					who := whoOf(x)
+					who := app.WhoOf(x)
 					who.Remembered = c.Value
 					next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), whoKey{}, who)))
 					return

@@ -49,6 +49,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 			return contract.SignatureLine{Part: string(s.Part), By: names[s.Entry.Person], At: s.Entry.AtServer, Reason: s.Reason}
 		})}
 	v.Locks, v.Lockable = st.Locks()
+	v.Fault = r.Fault
 	at := func(group string, bolt int) (work.Bolt, bool) {
 		i := slices.IndexFunc(bolts, func(b work.Bolt) bool { return b.Group == group && b.Position == bolt })
 		if i < 0 {
@@ -56,7 +57,11 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		}
 		return bolts[i], true
 	}
-	for i, a := range st.Ahead(person, time.Now(), e.ahead+1) {
+	ahead := st.Ahead(person, time.Now(), e.ahead+1)
+	if r.Fault != "" {
+		ahead = nil // nobody is led on by what does not hold
+	}
+	for i, a := range ahead {
 		x := actView(st, res, a, at)
 		if i == 0 {
 			v.Next = &x

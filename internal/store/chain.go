@@ -1,10 +1,13 @@
 package store
 
 import (
+	"bytes"
 	"crypto/sha256"
 	"encoding/binary"
 	"hash"
 	"time"
+
+	"github.com/google/uuid"
 )
 
 // fields writes each field with its length before it, so that no two lists of
@@ -27,6 +30,9 @@ func moment(t time.Time) []byte { return binary.BigEndian.AppendUint64(nil, uint
 // entry before.
 func (r entryRow) sum() []byte {
 	h := sha256.New()
+	if r.Rests != nil {
+		fields(h, []byte("entry that rests on"), r.Rests)
+	}
 	fields(h, []byte("entry"), r.PrevHash, r.Run[:], number(r.Seq), r.ID[:], []byte(r.Kind), moment(r.AtTool), moment(r.AtServer),
 		r.Person[:], flag(r.Confirmed), []byte(r.Tools), []byte(r.Body))
 	return h.Sum(nil)
@@ -37,4 +43,44 @@ func flag(b bool) []byte {
 		return []byte{1}
 	}
 	return []byte{0}
+}
+
+// chain follows a run from its plan on, entry by entry.
+type chain struct {
+	run    uuid.UUID
+	seq    int
+	before []byte
+}
+
+// begin takes the plan, and says what does not hold of it.
+func (c *chain) begin(p planRow) string {
+	c.before = p.Hash
+	if !bytes.Equal(p.Hash, p.sum()) {
+		return "the plan does not match its hash"
+	}
+	return ""
+}
+
+// follow takes the next entry, and says what does not hold of it.
+func (c *chain) follow(r entryRow) (why string) {
+	switch {
+	case r.Run != c.run:
+		why = "the entry is another run’s"
+	case r.Seq != c.seq+1:
+		why = "an entry before this one is missing"
+	case !bytes.Equal(r.Hash, r.sum()):
+		why = "the entry does not match its hash"
+	case !bytes.Equal(r.PrevHash, c.before):
+		why = "the entry does not follow the one before it"
+	}
+	c.seq, c.before = r.Seq, r.Hash
+	return why
+}
+
+// ends says whether the run ends where its head says.
+func (c *chain) ends(head Run) string {
+	if c.seq != head.HeadSeq || !bytes.Equal(c.before, head.HeadHash) {
+		return "the end of the run is not the one it had"
+	}
+	return ""
 }

@@ -64,6 +64,9 @@ func NewSite(v Site) Step {
 		if err == nil && tag.RowsAffected() == 0 {
 			return ErrTaken
 		}
+		if err == nil {
+			_, err = logFact(ctx, tx, SiteFact, "", factOfSite(v))
+		}
 		return err
 	}
 }
@@ -72,6 +75,9 @@ func NewSite(v Site) Step {
 func ChangedSite(v Site) Step {
 	return func(ctx context.Context, tx pgx.Tx) error {
 		_, err := tx.Exec(ctx, "update sites set name = $1, outage = $2, begins = $3, days = $4", v.Name, v.Outage, v.Begins, v.Days)
+		if err == nil {
+			_, err = logFact(ctx, tx, SiteFact, "", factOfSite(v))
+		}
 		return err
 	}
 }
@@ -80,6 +86,9 @@ func ChangedSite(v Site) Step {
 func NewArea(id uuid.UUID, name string) Step {
 	return func(ctx context.Context, tx pgx.Tx) error {
 		_, err := tx.Exec(ctx, "insert into areas (id, name, position) select $1, $2, coalesce(max(position), 0) + 1 from areas", id, name)
+		if err == nil {
+			_, err = logFact(ctx, tx, AreaFact, id.String(), areaFact{name})
+		}
 		return err
 	}
 }
@@ -91,6 +100,9 @@ func RenamedArea(id uuid.UUID, name string) Step {
 		if err == nil && tag.RowsAffected() == 0 {
 			return ErrNotFound
 		}
+		if err == nil {
+			_, err = logFact(ctx, tx, AreaFact, id.String(), areaFact{name})
+		}
 		return err
 	}
 }
@@ -101,7 +113,11 @@ func NewPerson(p Person) Step {
 		_, err := tx.Exec(ctx, `insert into people (id, login, name, initials, pin_hash, pin_once, roles, qualifications, qualified_until)
 			values ($1, $2, $3, $4, $5, $6, $7, coalesce($8, '{}'::text[]), coalesce($9, '{}'::jsonb))`,
 			p.ID, p.Login, p.Name, p.Initials, p.PinHash, p.PinOnce, p.Roles, p.Qualifications, p.QualifiedUntil)
-		return err
+		if err != nil {
+			return err
+		}
+		p.Active = true
+		return p.factHolds(ctx, tx)
 	}
 }
 
@@ -121,6 +137,12 @@ func ChangedPerson(p Person) Step {
 			if err := SignedOut(p.ID, "")(ctx, tx); err != nil {
 				return err
 			}
+		}
+		if err := tx.QueryRow(ctx, "select login from people where id = $1", p.ID).Scan(&p.Login); err != nil {
+			return err
+		}
+		if err := p.factHolds(ctx, tx); err != nil {
+			return err
 		}
 		left := 0
 		if err := tx.QueryRow(ctx, "select count(*) from people where active and 'administrator' = any(roles)").Scan(&left); err != nil {

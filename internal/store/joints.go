@@ -38,9 +38,16 @@ func (s *Store) Joints(ctx context.Context) ([]Joint, error) {
 
 // AddJoint stores a new joint; ErrTaken when its tag is in use.
 func (s *Store) AddJoint(ctx context.Context, j Joint) error {
-	_, err := s.pool.Exec(ctx, "insert into joints (id, area, tag, title, assigned, made_at, recipe) values ($1, $2, $3, $4, $5, $6, $7)",
-		j.ID, j.Area, j.Tag, j.Title, j.Assigned, j.MadeAt, j.Recipe)
-	return taken(err)
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error { return addJoint(ctx, tx, j) })
+}
+
+func addJoint(ctx context.Context, tx pgx.Tx, j Joint) error {
+	if _, err := tx.Exec(ctx, "insert into joints (id, area, tag, title, assigned, made_at, recipe) values ($1, $2, $3, $4, $5, $6, $7)",
+		j.ID, j.Area, j.Tag, j.Title, j.Assigned, j.MadeAt, j.Recipe); err != nil {
+		return taken(err)
+	}
+	_, err := logFact(ctx, tx, JointFact, j.ID.String(), factOfJoint(j))
+	return err
 }
 
 // Draft is the sentence of a joint as it was last left.
@@ -48,6 +55,7 @@ type Draft struct {
 	Joint   uuid.UUID
 	Version int
 	Input   joint.Input
+	Fault   string // where it cannot be read: why
 }
 
 type draftRow struct {
@@ -56,9 +64,13 @@ type draftRow struct {
 	Input   string
 }
 
-func (r draftRow) draft() (Draft, error) {
+func (r draftRow) draft() Draft {
 	in, err := decodeInput(r.Input)
-	return Draft{r.Joint, r.Version, in}, err
+	d := Draft{Joint: r.Joint, Version: r.Version, Input: in}
+	if err != nil {
+		d.Fault = "the draft cannot be read"
+	}
+	return d
 }
 
 // Draft returns a joint's draft, ErrNotFound when nobody began one.
@@ -67,7 +79,7 @@ func (s *Store) Draft(ctx context.Context, joint uuid.UUID) (Draft, error) {
 	if err != nil {
 		return Draft{}, err
 	}
-	return r.draft()
+	return r.draft(), nil
 }
 
 // UnissuedDrafts returns the drafts of joints without a plan.
@@ -79,9 +91,7 @@ func (s *Store) UnissuedDrafts(ctx context.Context) ([]Draft, error) {
 	}
 	out := make([]Draft, len(rows))
 	for i, r := range rows {
-		if out[i], err = r.draft(); err != nil {
-			return nil, err
-		}
+		out[i] = r.draft()
 	}
 	return out, nil
 }

@@ -53,6 +53,14 @@ func (s *Store) listen(ctx context.Context, ready func(), changed func(notice st
 		// A connection that listens is not given back to the pool.
 		_ = conn.Hijack().Close(context.Background())
 	}()
+	// As long as this connection lives, nobody restores the database under us.
+	var alive bool
+	if err := conn.QueryRow(ctx, "select pg_try_advisory_lock_shared($1)", servingLock).Scan(&alive); err != nil {
+		return err
+	}
+	if !alive {
+		return ErrRestoring
+	}
 	if _, err := conn.Exec(ctx, "listen joint"); err != nil {
 		return err
 	}

@@ -1,8 +1,10 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"crypto/sha256"
+	"errors"
 	"time"
 
 	"github.com/google/uuid"
@@ -23,6 +25,8 @@ type Plan struct {
 	IssuedBy    uuid.UUID
 	IssuedAt    time.Time
 	Hash        []byte
+	Fault       string // where what is stored is not what was issued: what
+	Unreadable  bool   // and nothing can be told from it
 }
 
 type planRow struct {
@@ -35,33 +39,48 @@ type planRow struct {
 	IssuedBy    uuid.UUID
 	IssuedAt    time.Time
 	Hash        []byte
+	Rests       []byte // hashes of the facts of its issuer, its joint and its recipe; nil: issued by a server that kept none
 }
 
-const planColumns = "joint, revision, input, result, core_version, reason, issued_by, issued_at, hash"
+const planColumns = "joint, revision, input, result, core_version, reason, issued_by, issued_at, hash, rests"
 
 func (r planRow) sum() []byte {
 	h := sha256.New()
+	if r.Rests != nil {
+		fields(h, []byte("plan that rests on"), r.Rests)
+	}
 	fields(h, []byte("plan"), r.Joint[:], number(r.Revision), []byte(r.Input), []byte(r.Result), []byte(r.CoreVersion),
 		[]byte(r.Reason), r.IssuedBy[:], moment(r.IssuedAt))
 	return h.Sum(nil)
 }
 
-func (r planRow) plan() (Plan, error) {
+func (r planRow) plan() Plan {
 	p := Plan{Joint: r.Joint, Revision: r.Revision, CoreVersion: r.CoreVersion, Reason: r.Reason, IssuedBy: r.IssuedBy,
 		IssuedAt: r.IssuedAt, Hash: r.Hash}
-	var err error
-	if p.Input, err = decodeInput(r.Input); err != nil {
-		return p, err
+	c := chain{}
+	p.Fault = c.begin(r)
+	var wrong error
+	p.Input, wrong = decodeInput(r.Input)
+	if wrong == nil {
+		p.Result, wrong = decodeResult(r.Result)
 	}
-	p.Result, err = decodeResult(r.Result)
-	return p, err
+	if wrong != nil {
+		p.Fault, p.Unreadable = "the plan cannot be read", true
+	}
+	return p
+}
+
+// Seen is what an issue rests on: ErrStale where it has changed since.
+type Seen struct {
+	Draft int // the draft's version that the plan was made from
+	Run   Run // the run on the plan before, which goes on until it is closed; zero: there is none
 }
 
 // Issue stores plan p as the joint's next revision, closes the runs on earlier
-// ones and begins a run on this. The number and the hash are filled in.
-// fromDraft is the draft's version it was made from; ErrStale when the draft has
-// changed since. p's input becomes the draft, where it is another.
-func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID) (Plan, error) {
+// ones and begins a run on this. The number and the hash are filled in. p's input
+// becomes the draft, where it is another. Where the run is there already, it was
+// issued before, and nothing changes: ErrTaken.
+func (s *Store) Issue(ctx context.Context, p Plan, seen Seen, run uuid.UUID) (Plan, error) {
 	p.IssuedAt = p.IssuedAt.UTC().Truncate(time.Microsecond)
 	r := planRow{Joint: p.Joint, CoreVersion: p.CoreVersion, Reason: p.Reason, IssuedBy: p.IssuedBy, IssuedAt: p.IssuedAt}
 	var err error
@@ -78,8 +97,23 @@ func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID)
 			&draft); err != nil {
 			return err
 		}
-		if version != fromDraft {
+		var there bool
+		if err := tx.QueryRow(ctx, "select exists (select from runs where id = $1)", run).Scan(&there); err != nil || there {
+			return cmp.Or(err, ErrTaken)
+		}
+		if version != seen.Draft {
 			return ErrStale
+		}
+		// Locked, so that nothing is added to it between being looked at and being closed.
+		before, err := one[Run](tx.Query(ctx, selectRun+"where joint = $1 order by revision desc limit 1 for update", p.Joint))
+		if err != nil && !errors.Is(err, ErrNotFound) {
+			return err
+		}
+		if before.ID != seen.Run.ID || before.HeadSeq != seen.Run.HeadSeq {
+			return ErrStale
+		}
+		if r.Rests, err = p.rests(ctx, tx); err != nil {
+			return err
 		}
 		if err := tx.QueryRow(ctx, "select coalesce(max(revision), 0) + 1 from plans where joint = $1",
 			p.Joint).Scan(&r.Revision); err != nil {
@@ -87,8 +121,8 @@ func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID)
 		}
 		r.Hash = r.sum()
 		p.Revision, p.Hash = r.Revision, r.Hash
-		if _, err := tx.Exec(ctx, "insert into plans ("+planColumns+") values ($1, $2, $3, $4, $5, $6, $7, $8, $9)",
-			r.Joint, r.Revision, r.Input, r.Result, r.CoreVersion, r.Reason, r.IssuedBy, r.IssuedAt, r.Hash); err != nil {
+		if _, err := tx.Exec(ctx, "insert into plans ("+planColumns+") values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)",
+			r.Joint, r.Revision, r.Input, r.Result, r.CoreVersion, r.Reason, r.IssuedBy, r.IssuedAt, r.Hash, r.Rests); err != nil {
 			return err
 		}
 		if _, err := tx.Exec(ctx, "update runs set closed = true where joint = $1", p.Joint); err != nil {
@@ -101,11 +135,29 @@ func (s *Store) Issue(ctx context.Context, p Plan, fromDraft int, run uuid.UUID)
 				return err
 			}
 		}
-		_, err := tx.Exec(ctx, "insert into runs (id, joint, revision, begun_at, head_hash) values ($1, $2, $3, $4, $5)",
+		_, err = tx.Exec(ctx, "insert into runs (id, joint, revision, begun_at, head_hash) values ($1, $2, $3, $4, $5)",
 			run, p.Joint, p.Revision, p.IssuedAt, p.Hash)
 		return err
 	})
 	return p, err
+}
+
+// rests returns the facts that a plan rests on: who issues it, what its joint is called,
+// what its recipe says.
+func (p Plan) rests(ctx context.Context, tx pgx.Tx) ([]byte, error) {
+	var out []byte
+	for _, of := range []struct {
+		kind    FactKind
+		subject string
+	}{{PersonFact, p.IssuedBy.String()}, {JointFact, p.Joint.String()},
+		{RecipeFact, Recipe{ID: p.Input.Recipe, Edition: p.Input.Edition}.subject()}} {
+		hash, err := factOf(ctx, tx, of.kind, of.subject)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, hash...)
+	}
+	return out, nil
 }
 
 // NewestPlan returns a joint's newest issued revision.
@@ -114,7 +166,7 @@ func (s *Store) NewestPlan(ctx context.Context, joint uuid.UUID) (Plan, error) {
 	if err != nil {
 		return Plan{}, err
 	}
-	return r.plan()
+	return r.plan(), nil
 }
 
 // PlanOf returns one revision.
@@ -123,7 +175,7 @@ func (s *Store) PlanOf(ctx context.Context, joint uuid.UUID, revision int) (Plan
 	if err != nil {
 		return Plan{}, err
 	}
-	return r.plan()
+	return r.plan(), nil
 }
 
 // NewestPlans returns the newest revisions of joints, of all that have one where
@@ -141,9 +193,7 @@ func (s *Store) NewestPlans(ctx context.Context, joints ...uuid.UUID) ([]Plan, e
 	}
 	out := make([]Plan, len(rows))
 	for i, r := range rows {
-		if out[i], err = r.plan(); err != nil {
-			return nil, err
-		}
+		out[i] = r.plan()
 	}
 	return out, nil
 }

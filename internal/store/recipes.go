@@ -2,9 +2,12 @@ package store
 
 import (
 	"context"
+	"encoding/json"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 )
 
 // Recipe is one edition of a recipe, as its file.
@@ -14,6 +17,15 @@ type Recipe struct {
 	Body    string
 	MadeBy  *uuid.UUID // nil: it ships with the product
 	MadeAt  time.Time
+	Fact    string // what was known of it when it was added; empty: nothing
+}
+
+// Fault says where the file is not the one that was added.
+func (r Recipe) Fault() string {
+	if b, err := json.Marshal(factOfRecipe(r)); err != nil || r.Fact == "" || r.Fact == string(b) {
+		return ""
+	}
+	return fmt.Sprintf("the recipe %s, edition %d, was changed past the server", r.ID, r.Edition)
 }
 
 // Retired is a recipe that new joints are no longer made by.
@@ -24,7 +36,8 @@ type Retired struct {
 	Reason    string
 }
 
-const selectRecipe = "select id, edition, body, made_by, made_at from recipes "
+const selectRecipe = `select id, edition, body, made_by, made_at, coalesce((select f.body from facts f where f.kind = 'recipe'
+	and f.subject = id || ' ' || edition order by f.number desc limit 1), '') as fact from recipes `
 
 // Recipe returns one edition.
 func (s *Store) Recipe(ctx context.Context, id string, edition int) (Recipe, error) {
@@ -51,9 +64,14 @@ func (s *Store) NewestEditions(ctx context.Context) (map[string]int, error) {
 
 // AddRecipe stores an edition; ErrTaken when it is there already.
 func (s *Store) AddRecipe(ctx context.Context, r Recipe) error {
-	_, err := s.pool.Exec(ctx, "insert into recipes (id, edition, body, made_by, made_at) values ($1, $2, $3, $4, $5)", r.ID, r.Edition,
-		r.Body, r.MadeBy, r.MadeAt)
-	return taken(err)
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, "insert into recipes (id, edition, body, made_by, made_at) values ($1, $2, $3, $4, $5)", r.ID, r.Edition,
+			r.Body, r.MadeBy, r.MadeAt); err != nil {
+			return taken(err)
+		}
+		_, err := logFact(ctx, tx, RecipeFact, r.subject(), factOfRecipe(r))
+		return err
+	})
 }
 
 // RetiredRecipes returns the recipes that are retired.

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"strings"
 	"time"
@@ -36,6 +37,7 @@ type entryRow struct {
 	Body      string
 	PrevHash  []byte
 	Hash      []byte
+	Rests     []byte // hashes of facts, one after the other; nil: stored by a server that kept none
 }
 
 func (r entryRow) entry() (record.Entry, error) {
@@ -88,31 +90,63 @@ func (s *Store) SaveCards(ctx context.Context, cards []KeptCard) error {
 }
 
 const (
-	entryColumns = "run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash"
+	entryColumns = "run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests"
 	selectEntry  = "select " + entryColumns + " from entries "
 )
 
-// Entries returns the entries of several runs, by run and number. after holds
-// for each run the number of the last entry already known.
-func (s *Store) Entries(ctx context.Context, after map[uuid.UUID]int) (map[uuid.UUID][]record.Entry, error) {
-	var ids []uuid.UUID
-	var seqs []int
-	for id, seq := range after {
-		ids, seqs = append(ids, id), append(seqs, seq)
+// Span is a part of a run: what is behind one head, up to another.
+type Span struct {
+	Known Run // what of it is known already: its number and hash count
+	Upto  Run
+}
+
+// Tail is what a span holds, as far as that holds.
+type Tail struct {
+	Entries []record.Entry
+	Fault   string // where what is stored is not what was stored: what, at Seq; what follows is left out
+	Seq     int
+}
+
+// Entries returns the entries of several runs. Each is held to its hash and to the entry
+// before it: what was changed past the server is not served as good.
+func (s *Store) Entries(ctx context.Context, spans []Span) (map[uuid.UUID]Tail, error) {
+	ids, seqs, upto := make([]uuid.UUID, len(spans)), make([]int, len(spans)), make([]int, len(spans))
+	out, chains := make(map[uuid.UUID]Tail, len(spans)), make(map[uuid.UUID]*chain, len(spans))
+	for i, p := range spans {
+		ids[i], seqs[i], upto[i] = p.Upto.ID, p.Known.HeadSeq, p.Upto.HeadSeq
+		chains[p.Upto.ID] = &chain{run: p.Upto.ID, seq: p.Known.HeadSeq, before: p.Known.HeadHash}
 	}
 	// "offset 0" keeps the planner from reading all entries there are for a few runs.
-	rows, err := all[entryRow](s.pool.Query(ctx, "select "+entryColumns+` from unnest($1::uuid[], $2::int[]) as k (run_, after_),
-		lateral (select * from entries where run = run_ and seq > after_ offset 0) e order by run, seq`, ids, seqs))
+	rows, err := all[entryRow](s.pool.Query(ctx, "select "+entryColumns+` from unnest($1::uuid[], $2::int[], $3::int[]) as k
+		(run_, after_, upto_), lateral (select * from entries where run = run_ and seq > after_ and seq <= upto_ offset 0) e
+		order by run, seq`, ids, seqs, upto))
 	if err != nil {
 		return nil, err
 	}
-	out := map[uuid.UUID][]record.Entry{}
 	for _, r := range rows {
-		e, err := r.entry()
-		if err != nil {
-			return nil, err
+		t := out[r.Run]
+		if t.Fault != "" {
+			continue
 		}
-		out[r.Run] = append(out[r.Run], e)
+		t.Fault = chains[r.Run].follow(r)
+		if t.Fault == "" {
+			e, err := r.entry()
+			if err != nil {
+				t.Fault = "the entry cannot be read"
+			} else {
+				t.Entries = append(t.Entries, e)
+			}
+		}
+		if t.Fault != "" {
+			t.Seq = r.Seq
+		}
+		out[r.Run] = t
+	}
+	for _, p := range spans {
+		if t := out[p.Upto.ID]; t.Fault == "" {
+			t.Fault, t.Seq = chains[p.Upto.ID].ends(p.Upto), p.Upto.HeadSeq
+			out[p.Upto.ID] = t
+		}
 	}
 	return out, nil
 }
@@ -133,6 +167,16 @@ type Made struct {
 	Tools   string   // their tags with " + " between; none may be held back
 	Session string   // a token: its person must be signed in with it, and active; empty where that was looked up for this entry
 	Roles   []string // which that person must still have, these and no others
+	Person  []byte   // the fact of who that person is and may do; it must still hold
+	Others  [][]byte // facts of whom and of what else it names
+}
+
+// rests is what of it goes into the chain.
+func (m Made) rests() []byte {
+	if m.Person == nil {
+		return nil
+	}
+	return bytes.Join(append([][]byte{m.Person}, m.Others...), nil)
 }
 
 // addition is an entry on its way to a run whose head the caller has seen.
@@ -157,7 +201,8 @@ func (a addition) row() (entryRow, error) {
 	}
 	r := entryRow{Run: a.Head.ID, Seq: a.Head.HeadSeq + 1, ID: id, Kind: string(a.Entry.Content.Kind()),
 		AtTool: a.Entry.AtTool.UTC().Truncate(time.Microsecond), AtServer: a.Entry.AtServer.UTC().Truncate(time.Microsecond),
-		Person: person, Confirmed: a.Entry.Confirmed, Tools: a.Made.Tools, Body: body, PrevHash: a.Head.HeadHash}
+		Person: person, Confirmed: a.Entry.Confirmed, Tools: a.Made.Tools, Body: body, PrevHash: a.Head.HeadHash,
+		Rests: a.Made.rests()}
 	r.Hash = r.sum()
 	return r, nil
 }
@@ -205,9 +250,10 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow, made []Made) (m
 		seqs                 = make(list[int], n)
 		kinds, tools, bodies = make(list[string], n), make(list[string], n), make(list[string], n)
 		atTool, atServer     = make(list[time.Time], n), make(list[time.Time], n)
-		prevs, hashes        = make(list[[]byte], n), make(list[[]byte], n)
+		prevs, hashes, rests = make(list[[]byte], n), make(list[[]byte], n), make(list[[]byte], n)
 		confirmed            = make(list[bool], n)
 		sessions, roles      = make(list[string], n), make(list[string], n)
+		facts                = make(list[[]byte], n)
 	)
 	for i, r := range rows {
 		runs[i], ids[i], persons[i], seqs[i] = asUUID(r.Run), asUUID(r.ID), asUUID(r.Person), r.Seq
@@ -216,23 +262,24 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow, made []Made) (m
 		if made[i].Session != "" {
 			sessions[i] = hashed(made[i].Session)
 		}
-		roles[i] = strings.Join(made[i].Roles, " ")
+		rests[i], facts[i], roles[i] = r.Rests, made[i].Person, strings.Join(made[i].Roles, " ")
 	}
 	result, err := s.pool.Query(ctx, `with added as (
 			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[],
-				$8::bool[], $9::text[], $10::text[], $11::bytea[], $12::bytea[], $13::text[], $14::text[]) as a
-				(run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, session, roles)),
+				$8::bool[], $9::text[], $10::text[], $11::bytea[], $12::bytea[], $13::bytea[], $14::text[], $15::text[], $16::bytea[]) as a
+				(run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests, session, roles, fact)),
 		head as (
 			update runs r set head_seq = a.seq, head_hash = a.hash from added a
 			where r.id = a.run and r.head_seq = a.seq - 1 and r.head_hash = a.prev_hash and not r.closed
 				and not exists (select from tools t where t.held_back <> '' and t.tag = any(string_to_array(a.tools, ' + ')))
 				and (a.session = '' or exists (select from sessions x join people p on p.id = x.person where x.token = a.session
-					and x.expiry > now() and p.id = a.person and p.active and array_to_string(p.roles, ' ') = a.roles))
+					and x.expiry > now() and p.id = a.person and p.active and p.fact is not distinct from a.fact
+					and array_to_string(p.roles, ' ') = a.roles))
 			returning r.id)
-		insert into entries (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash)
-		select a.run, a.seq, a.id, a.kind, a.at_tool, a.at_server, a.person, a.confirmed, a.tools, a.body, a.prev_hash, a.hash
+		insert into entries (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests)
+		select a.run, a.seq, a.id, a.kind, a.at_tool, a.at_server, a.person, a.confirmed, a.tools, a.body, a.prev_hash, a.hash, a.rests
 		from added a join head on head.id = a.run returning run`,
-		runs, seqs, ids, kinds, atTool, atServer, persons, confirmed, tools, bodies, prevs, hashes, sessions, roles)
+		runs, seqs, ids, kinds, atTool, atServer, persons, confirmed, tools, bodies, prevs, hashes, rests, sessions, roles, facts)
 	if err != nil {
 		return nil, err
 	}

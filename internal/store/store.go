@@ -86,10 +86,21 @@ func (s *Store) Pool() *pgxpool.Pool { return s.pool }
 // Migrate brings the database to the newest shape. Servers that start together take
 // turns: one does it, the others find it done.
 func (s *Store) Migrate(ctx context.Context) error {
-	return s.shape(func(p *goose.Provider) error {
+	err := s.shape(func(p *goose.Provider) error {
+		if pending, err := p.HasPending(ctx); err == nil && !pending {
+			return nil // whoever only serves may not do more
+		}
 		_, err := p.Up(ctx)
 		return err
 	})
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && (pg.Code == "42501" || pg.Code == "42P01") { // no right to it, or to make the table of what is done
+		return fmt.Errorf("this database is to be brought to a newer shape, which its owner alone may do: run “dynacor migrate” as that role: %w", err)
+	}
+	if err != nil {
+		return err
+	}
+	return s.EnterFacts(ctx)
 }
 
 // Migration is one step of the database's shape.

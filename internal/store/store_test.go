@@ -42,7 +42,9 @@ func issued(t *testing.T) *bench {
 		Initials: "A", PinHash: "x", Roles: []string{"fitter"}}), store.NewArea(area, "Pit")))
 	require.NoError(t, b.AddJoint(ctx, store.Joint{ID: b.joint, Area: area, Tag: "J-1", Title: "Joint", Recipe: "flange",
 		MadeAt: time.Now()}))
-	_, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: worktest.Flanged(8)}, b.person, time.Now())
+	in := worktest.Flanged(8)
+	require.NoError(t, b.AddRecipe(ctx, store.Recipe{ID: in.Recipe, Edition: in.Edition, Body: "the file", MadeAt: time.Now()}))
+	_, err := b.SaveDraft(ctx, store.Draft{Joint: b.joint, Input: in}, b.person, time.Now())
 	require.NoError(t, err)
 	b.issue(t)
 	return b
@@ -51,8 +53,13 @@ func issued(t *testing.T) *bench {
 func (b *bench) issue(t *testing.T) {
 	r, err := joint.Compute(worktest.Flanged(8), worktest.Flange())
 	require.NoError(t, err)
+	seen := store.Seen{Draft: 1}
+	if before, err := b.RunsOf(ctx, b.joint); len(before) > 0 {
+		require.NoError(t, err)
+		seen.Run = before[0]
+	}
 	_, err = b.Issue(ctx, store.Plan{Joint: b.joint, Input: worktest.Flanged(8), Result: r, CoreVersion: joint.Version, IssuedBy: b.person,
-		IssuedAt: time.Now()}, 1, uuid.New())
+		IssuedAt: time.Now()}, seen, uuid.New())
 	require.NoError(t, err)
 	heads, err := b.RunsOf(ctx, b.joint)
 	require.NoError(t, err)
@@ -153,24 +160,28 @@ func TestEntriesComeBackAsTheyWentIn(t *testing.T) {
 	b := issued(t)
 	head := b.run
 	var sent []record.Entry
+	var heads []store.Run
 	for _, c := range contents() {
 		e, h, err := b.Append(ctx, head, b.entry(c), store.Made{Tools: "TW-1"})
 		require.NoError(t, err)
-		head, sent = h, append(sent, e)
+		head, sent, heads = h, append(sent, e), append(heads, h)
 	}
-	got, err := b.Entries(ctx, map[uuid.UUID]int{b.run.ID: 0})
+	got, err := b.Entries(ctx, []store.Span{{Known: b.run, Upto: head}})
 	require.NoError(t, err)
-	require.Len(t, got[b.run.ID], len(sent))
-	for i, e := range got[b.run.ID] {
+	require.Empty(t, got[b.run.ID].Fault)
+	require.Len(t, got[b.run.ID].Entries, len(sent))
+	for i, e := range got[b.run.ID].Entries {
 		require.Equal(t, sent[i].Content, e.Content)
 		require.Equal(t, sent[i].ID, e.ID)
 		require.True(t, sent[i].AtTool.Equal(e.AtTool))
 		require.Equal(t, i+1, e.Seq)
 	}
-	later, err := b.Entries(ctx, map[uuid.UUID]int{b.run.ID: 10})
+	later, err := b.Entries(ctx, []store.Span{{Known: heads[9], Upto: head}})
 	require.NoError(t, err)
-	require.Len(t, later[b.run.ID], len(sent)-10)
-	faults, plans, entries, err := b.Audit(ctx)
+	require.Empty(t, later[b.run.ID].Fault)
+	require.Len(t, later[b.run.ID].Entries, len(sent)-10)
+	found, err := b.Audit(ctx, store.Against{})
+	faults, plans, entries := found.Faults, found.Plans, found.Entries
 	require.NoError(t, err)
 	require.Empty(t, faults)
 	require.Equal(t, []int{1, len(sent)}, []int{plans, entries})
@@ -209,7 +220,8 @@ func TestWritersQueueAtTheHead(t *testing.T) {
 		})
 	}
 	wg.Wait()
-	faults, _, entries, err := b.Audit(ctx)
+	found, err := b.Audit(ctx, store.Against{})
+	faults, entries := found.Faults, found.Entries
 	require.NoError(t, err)
 	require.Empty(t, faults)
 	require.Equal(t, 80, entries)
@@ -275,7 +287,8 @@ func TestEntriesStoredTogether(t *testing.T) {
 		_, next, err := together.Append(ctx, r, b.entry(pull(n+1)), store.Made{})
 		return next, err
 	})
-	faults, _, entries, err := b.Audit(ctx)
+	found, err := b.Audit(ctx, store.Against{})
+	faults, entries := found.Faults, found.Entries
 	require.NoError(t, err)
 	require.Empty(t, faults)
 	require.Equal(t, 2*len(runs)*20, entries)
@@ -320,7 +333,8 @@ func TestAuditNamesWhatWasTouched(t *testing.T) {
 			_, err := b.Pool().Exec(ctx, sql)
 			require.NoError(t, err, sql)
 		}
-		faults, _, _, err := b.Audit(ctx)
+		found, err := b.Audit(ctx, store.Against{})
+		faults := found.Faults
 		require.NoError(t, err, c.sql)
 		var said []string
 		for _, f := range faults {
@@ -343,6 +357,24 @@ func TestANewRevisionClosesTheRunBefore(t *testing.T) {
 	r, err := joint.Compute(worktest.Flanged(8), worktest.Flange())
 	require.NoError(t, err)
 	require.Equal(t, r, p.Result.With(worktest.Flange()), "and so does what it came to")
+}
+
+// A plan rests on the run before it as it was looked at: what came since is looked at, too.
+func TestAPlanIsNotIssuedOverWorkUnseen(t *testing.T) {
+	b := issued(t)
+	_, head, err := b.Append(ctx, b.run, b.entry(pull(1)), store.Made{})
+	require.NoError(t, err)
+	p, err := b.PlanOf(ctx, b.joint, 1)
+	require.NoError(t, err)
+	_, err = b.Issue(ctx, p, store.Seen{Draft: 1, Run: b.run}, uuid.New())
+	require.ErrorIs(t, err, store.ErrStale)
+	_, err = b.Issue(ctx, p, store.Seen{Draft: 1}, uuid.New())
+	require.ErrorIs(t, err, store.ErrStale)
+	id := uuid.New()
+	_, err = b.Issue(ctx, p, store.Seen{Draft: 1, Run: head}, id)
+	require.NoError(t, err)
+	_, err = b.Issue(ctx, p, store.Seen{Draft: 1, Run: head}, id)
+	require.ErrorIs(t, err, store.ErrTaken)
 }
 
 func TestADraftIsNotOverwrittenUnseen(t *testing.T) {
@@ -385,7 +417,8 @@ func TestAuditSeesOneMoment(t *testing.T) {
 		}
 	}()
 	for audits := 0; ; audits++ {
-		faults, _, _, err := b.Audit(ctx)
+		found, err := b.Audit(ctx, store.Against{})
+		faults := found.Faults
 		require.NoError(t, err)
 		require.Empty(t, faults)
 		select {
@@ -439,17 +472,17 @@ func TestASessionIsLookedAtInTheCommit(t *testing.T) {
 		}
 		return err
 	}
-	made := store.Made{Session: "t", Roles: x.Roles}
+	made := store.Made{Session: "t", Roles: x.Roles, Person: x.Fact}
 	require.NoError(t, try(made))
-	require.ErrorIs(t, try(store.Made{Session: "another", Roles: x.Roles}), store.ErrStale)
-	require.ErrorIs(t, try(store.Made{Session: "t", Roles: append([]string{"engineer"}, x.Roles...)}), store.ErrStale)
-	for _, change := range []string{"update people set active = not active", "update people set roles = array_append(roles, 'engineer')",
+	require.ErrorIs(t, try(store.Made{Session: "another", Roles: x.Roles, Person: x.Fact}), store.ErrStale)
+	require.ErrorIs(t, try(store.Made{Session: "t", Roles: append([]string{"engineer"}, x.Roles...), Person: x.Fact}), store.ErrStale)
+	for _, change := range []string{"update people set active = not active", "update people set roles = array_append(roles, 'engineer')", "update people set fact = null",
 		"update sessions set expiry = now() - interval '1 s'", "delete from sessions"} {
 		tx, err := b.Pool().Exec(ctx, change)
 		require.NoError(t, err)
 		require.Positive(t, tx.RowsAffected())
 		require.ErrorIs(t, try(made), store.ErrStale, change)
-		_, err = b.Pool().Exec(ctx, `update people set active = true, roles = array_remove(roles, 'engineer')`)
+		_, err = b.Pool().Exec(ctx, `update people set active = true, fact = $1, roles = array_remove(roles, 'engineer')`, x.Fact)
 		require.NoError(t, err)
 		_, err = b.Pool().Exec(ctx, "update sessions set expiry = now() + interval '1 h'")
 		require.NoError(t, err)

@@ -3,6 +3,8 @@ package store
 import (
 	"context"
 	"time"
+
+	"github.com/jackc/pgx/v5"
 )
 
 // Tool is a wrench or a multiplier of the crib, as its plate says.
@@ -38,11 +40,16 @@ func (s *Store) Tools(ctx context.Context) ([]Tool, error) {
 
 // AddTool stores a tool.
 func (s *Store) AddTool(ctx context.Context, t Tool) error {
-	_, err := s.pool.Exec(ctx, "insert into tools ("+toolColumns+") values "+
-		"($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14,$15,$16,$17,$18,$19)",
-		t.Tag, t.Kind, t.Name, t.Unit, t.RatedMin, t.RatedMax, t.First, t.Major, t.Minor, t.Ratio, t.DriveIn, t.DriveOut,
-		t.Length, t.Accuracy, t.Calibrated, t.Due, t.HeldBack, t.CheckedAt, t.Place)
-	return taken(err)
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, "insert into tools ("+toolColumns+") values "+
+			"($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14,$15,$16,$17,$18,$19)",
+			t.Tag, t.Kind, t.Name, t.Unit, t.RatedMin, t.RatedMax, t.First, t.Major, t.Minor, t.Ratio, t.DriveIn, t.DriveOut,
+			t.Length, t.Accuracy, t.Calibrated, t.Due, t.HeldBack, t.CheckedAt, t.Place); err != nil {
+			return taken(err)
+		}
+		_, err := logFact(ctx, tx, ToolFact, t.Tag, factOfTool(t))
+		return err
+	})
 }
 
 // HeldTools returns the tools that are held back, with why.

@@ -46,6 +46,48 @@ describe("outbox", () => {
     expect(o.read().storedAt).toBeInstanceOf(Date);
   });
 
+  it("sends again what a server that was set back does not have any more", async () => {
+    let entries = 0;
+    const sent: (number | undefined)[] = [];
+    const send = (w: Waiting) => {
+      sent.push(boltOf(w));
+      return Promise.resolve({ run: { ...run, entries: ++entries } });
+    };
+    const o = outbox(send);
+    for (const bolt of [1, 5, 3]) await o.add("j", "r", "me", pull(bolt));
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+    expect(o.expects().get("r")).toBe(3);
+    entries = 1;
+    await o.setBack("r", 1);
+    await vi.waitFor(() => expect(sent).toEqual([1, 5, 3, 5, 3]));
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+    expect(o.expects().get("r")).toBe(3);
+    // What it said it has outlives the page.
+    const after = outbox(send);
+    await after.ready;
+    expect(after.expects().get("r")).toBe(3);
+    entries = 0;
+    await after.setBack("r", 0);
+    await vi.waitFor(() => expect(sent).toEqual([1, 5, 3, 5, 3, 1, 5, 3]));
+  });
+
+  it("puts what is missing before an act that was refused for lack of it", async () => {
+    let entries = 0;
+    const sent: (number | undefined)[] = [];
+    const o = outbox((w) => {
+      if (boltOf(w) !== entries + 1) return Promise.reject(new Refused(problem(409, "not-next")));
+      sent.push(boltOf(w));
+      return Promise.resolve({ run: { ...run, entries: ++entries } });
+    });
+    for (const bolt of [1, 2]) await o.add("j", "r", "me", pull(bolt));
+    await vi.waitFor(() => expect(sent).toEqual([1, 2]));
+    entries = 0;
+    await o.add("j", "r", "me", pull(3));
+    await vi.waitFor(() => expect(o.read().acts[0]?.problem?.code).toBe("not-next"));
+    await o.setBack("r", 0);
+    await vi.waitFor(() => expect(sent).toEqual([1, 2, 1, 2, 3]));
+  });
+
   it("keeps an act for whoever did it when another tab has signed in somebody else", async () => {
     let other = true;
     const signedOut = vi.fn<() => void>();

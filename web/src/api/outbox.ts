@@ -26,11 +26,27 @@ export interface With {
   as?: string;
 }
 
+/** An act that the server said it has stored: kept for a while, should its database be set back to an older state. */
+interface Sent {
+  id: string;
+  run: string;
+  /** Its number in the run, by the server. */
+  seq: number;
+  /** When that was, ms. */
+  at: number;
+  act: Waiting;
+}
+
+/** How long what was stored is kept on the device, ms: longer than a site takes to notice that it lives on a backup. */
+const KEEP = 7 * 24 * 3600_000;
+
 class Shelf extends Dexie {
   acts!: Table<Waiting, number>;
+  sent!: Table<Sent, string>;
   constructor(name: string) {
     super(name);
     this.version(1).stores({ acts: "++no, run" });
+    this.version(2).stores({ sent: "id, run, at" });
   }
 }
 
@@ -55,6 +71,8 @@ export class Outbox {
   private readonly send: Send;
   private readonly retryAfter: number;
   private acts: readonly Waiting[] = [];
+  /** The highest number of an entry of each run that the server said it has from this device. */
+  private readonly acknowledged = new Map<string, number>();
   /** PINs of acts that are being sent, by the act's identity: in memory, and no longer than one try. */
   private readonly pins = new Map<string, string>();
   private online = true;
@@ -71,14 +89,50 @@ export class Outbox {
     this.shelf = new Shelf(name);
     this.send = send;
     this.retryAfter = retryAfter;
-    this.ready = this.shelf.acts
-      .orderBy("no")
-      .toArray()
-      .then((acts) => {
-        this.acts = acts;
-        this.publish();
-        void this.drain();
-      });
+    this.ready = this.load();
+  }
+
+  private async load() {
+    const [acts, sent] = await Promise.all([this.shelf.acts.orderBy("no").toArray(), this.shelf.sent.toArray()]);
+    this.acts = acts;
+    for (const s of sent) this.acknowledge(s.run, s.seq);
+    this.publish();
+    void this.drain();
+    await this.shelf.sent
+      .where("at")
+      .below(Date.now() - KEEP)
+      .delete();
+  }
+
+  private acknowledge(run: string, seq: number) {
+    this.acknowledged.set(run, Math.max(seq, this.acknowledged.get(run) ?? 0));
+  }
+
+  /** How many entries of each run the server must have, by what it said until now. */
+  expects(): ReadonlyMap<string, number> {
+    return new Map(this.acknowledged);
+  }
+
+  /**
+   * The server has fewer entries of a run than it said it stored: its database was set back. What it does not have any
+   * more is sent again, before what is still waiting.
+   */
+  async setBack(run: string, entries: number) {
+    await this.ready;
+    this.acknowledged.set(run, entries);
+    const lost = (await this.shelf.sent.where("run").equals(run).toArray()).filter((s) => s.seq > entries).sort((a, b) => a.seq - b.seq);
+    if (lost.length === 0) return;
+    let no = Math.min(0, ...this.acts.map((a) => a.no ?? 0)) - lost.length;
+    const again = lost.map(({ act }) => ({ ...act, no: no++, problem: undefined, ...(act.pinned ? { lacksPin: true } : {}) }));
+    // Those that were refused meanwhile may have been so for what is missing.
+    const waiting = this.acts.map((a) => (a.run === run && a.problem ? { ...a, problem: undefined } : a));
+    await this.shelf.transaction("rw", this.shelf.acts, this.shelf.sent, async () => {
+      await this.shelf.acts.bulkPut([...again, ...waiting]);
+      await this.shelf.sent.bulkDelete(lost.map((s) => s.id));
+    });
+    this.acts = [...again, ...waiting];
+    this.publish();
+    void this.drain();
   }
 
   /** Keeps an act and sends it as soon as it can be sent. Resolves with its identity once the device has it. */
@@ -175,7 +229,12 @@ export class Outbox {
     this.pins.delete(w.entry.id);
     try {
       const stored = await this.send(w, pin, this.knows(w.joint));
-      await this.shelf.acts.delete(w.no!);
+      const seq = stored.run?.entries ?? (stored.onward ? stored.onward.after + 1 : 0);
+      await this.shelf.transaction("rw", this.shelf.acts, this.shelf.sent, async () => {
+        await this.shelf.acts.delete(w.no!);
+        await this.shelf.sent.put({ id: w.entry.id, run: w.run, seq, at: Date.now(), act: w });
+      });
+      this.acknowledge(w.run, seq);
       // First the run with the act in it, and only when every screen has that, the outbox without it: the other way
       // round the bolt before would show for a moment.
       this.onStored(w.joint, stored);

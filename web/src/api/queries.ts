@@ -72,11 +72,22 @@ function rest(before: Act[], after: Act[]) {
   return from >= 0 && after.every((a, i) => same(a, before[from + i])) ? before.slice(from) : after;
 }
 
+/** What this device knows to be stored, and whom to tell where the server does not have it any more. */
+export const stored: { expects?: () => ReadonlyMap<string, number>; setBack?: (run: string, entries: number) => void } = {};
+
 export function jointQuery(queries: QueryClient, id: string) {
   return queryOptions({
     queryKey: ["joint", id],
     queryFn: async () => {
+      const had = queries.getQueryData<Joint>(["joint", id])?.run;
+      const must = stored.expects?.();
       const joint = await take(http.GET("/api/joints/{joint}", { params: { path: { joint: id } } }));
+      const { run } = joint;
+      // Fewer than there were before it was asked: the server's database was set back, and what it has now counts.
+      if (run && run.entries < Math.max(must?.get(run.id) ?? 0, had?.id === run.id ? had.entries : 0)) {
+        stored.setBack?.(run.id, run.entries);
+        return joint;
+      }
       return { ...joint, run: newer(queries.getQueryData<Joint>(["joint", id])?.run, joint.run) };
     },
   });
@@ -112,15 +123,17 @@ export function goOn(run: Run, o: Onward): Run {
 }
 
 /** Puts what came of an entry where every screen looks for the run. */
-export function keepStored(queries: QueryClient, jointID: string, stored: Stored) {
+export function keepStored(queries: QueryClient, jointID: string, answer: Stored) {
   const key = ["joint", jointID];
   const before = queries.getQueryData<Joint>(key);
   if (!before) return;
   const seen = before.run?.entries ?? 0;
-  const { onward } = stored;
+  const { onward } = answer;
   // What was told rests on a state that this device does not have: it asks.
   if (onward && seen < onward.after) return void queries.invalidateQueries({ queryKey: key });
-  const told = onward ? before.run && seen === onward.after && goOn(before.run, onward) : stored.run;
+  const told = onward ? before.run && seen === onward.after && goOn(before.run, onward) : answer.run;
+  // Either overtaken by another answer, or the server's database was set back: asked anew, that is told apart.
+  if (told && told.id === before.run?.id && told.entries < seen) return void queries.invalidateQueries({ queryKey: key });
   const run = told ? newer(before.run, told) : undefined;
   if (run) queries.setQueryData<Joint>(key, { ...before, run, station: run.station });
 }

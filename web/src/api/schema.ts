@@ -1065,6 +1065,8 @@ export interface components {
             madeBy: string;
             /** @description why no new joint is made by it */
             retired?: string;
+            /** @description where it is not what was added: what; no joint is made by it */
+            fault?: string;
             sheet: components["schemas"]["SheetView"];
             /** @description its own orders, in words, the usual one first; empty where it has none */
             order: string;
@@ -1759,6 +1761,8 @@ export interface components {
             number?: string;
         };
         Run: {
+            /** @description where what is stored is not what was stored: what; empty where it holds. Nothing is added to it then */
+            fault: string;
             /** Format: uuid */
             id: string;
             revision: number;
@@ -3053,6 +3057,11 @@ export interface operations {
                     /** @description The draft that is issued. */
                     version: number;
                     pin: string;
+                    /**
+                     * Format: uuid
+                     * @description identity of the run that begins; the same sent again issues nothing again
+                     */
+                    run?: string;
                     reason?: string;
                 };
             };
@@ -3077,6 +3086,11 @@ export interface operations {
                     /** @description one of what the joint says may follow */
                     work: string;
                     pin: string;
+                    /**
+                     * Format: uuid
+                     * @description identity of the run that begins; the same sent again issues nothing again
+                     */
+                    run?: string;
                     reason: string;
                 };
             };

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
-import { keepStored, known, sessionQuery } from "../api/queries";
+import { keepStored, known, sessionQuery, stored } from "../api/queries";
 import { believe, onAnother, passes } from "../api/client";
 import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
@@ -56,7 +56,9 @@ function SignedIn() {
   const outbox = useMemo(() => new Outbox(), []);
   const person = session.data?.person.id;
   useEffect(() => {
-    outbox.onStored = (joint, stored) => keepStored(queries, joint, stored);
+    outbox.onStored = (joint, answer) => keepStored(queries, joint, answer);
+    stored.expects = () => outbox.expects();
+    stored.setBack = (run, entries) => void outbox.setBack(run, entries);
     outbox.knows = (joint) => known(queries, joint);
     outbox.onRefused = (joint) => void queries.invalidateQueries({ queryKey: ["joint", joint] });
     outbox.onSignedOut = () => queries.setQueryData(["session"], null);

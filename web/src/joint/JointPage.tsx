@@ -4,6 +4,7 @@ import { useJoint } from "../api/queries";
 import type { Joint } from "../api/types";
 import { useKeys } from "../app/keys";
 import { InBar } from "../app/Shell";
+import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import { LayOut } from "./layout/LayOut";
 import { Nothing } from "./Nothing";
@@ -43,6 +44,12 @@ export function JointPage() {
         <h1 className="visually-hidden">
           {j.tag}: {stations[at - 1]}
         </h1>
+        {j.run?.fault && (
+          <Panel kind="stop" title="This record does not hold">
+            <p>What is stored is not what was stored: {j.run.fault}.</p>
+            <p>Nothing can be added to it. Leave the joint as it is and tell the administrator.</p>
+          </Panel>
+        )}
         <Numbers joint={j} of="plan">
           <Station joint={j} at={at} />
         </Numbers>

@@ -96,6 +96,11 @@ function Page({ recipe: r }: { recipe: Recipe }) {
           All kinds
         </Link>
       </Group>
+      {r.fault && (
+        <Panel kind="stop" title="This is not the recipe that was added">
+          <p>{r.fault} No joint is made by it.</p>
+        </Panel>
+      )}
       {r.retired && (
         <Panel kind="stop" title="Retired">
           <p>No new joint is made by it: {r.retired}</p>

@@ -11,19 +11,20 @@ import { Pin } from "../../ui/Pin";
 export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boolean; onGoOn: () => void }) {
   const engineer = useMay("engineer");
   const queries = useQueryClient();
-  const [asking, setAsking] = useState(false);
+  // The run that begins: one identity however often it is sent, so that it is issued once. Undefined: nobody is asked.
+  const [begins, setBegins] = useState<string>();
   const { plan, run, draft } = joint;
   const issue = useMutation({
     mutationFn: (v: { pin: string; reason: string }) =>
       take(
         http.POST("/api/joints/{joint}/issue", {
           params: { path: { joint: joint.id } },
-          body: { version: draft.version, pin: v.pin, ...(v.reason ? { reason: v.reason } : {}) },
+          body: { version: draft.version, run: begins, pin: v.pin, ...(v.reason ? { reason: v.reason } : {}) },
         }),
       ),
     onSuccess: (j) => {
       queries.setQueryData(["joint", j.id], j);
-      setAsking(false);
+      setBegins(undefined);
       onGoOn();
     },
   });
@@ -50,18 +51,23 @@ export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boole
         </Button>
       )}
       {engineer && (!again || run?.standing === "signed") && (
-        <Button color="now" size="lg" disabled={blocked || draft.open.length > 0 || !draft.version} onClick={() => setAsking(true)}>
+        <Button
+          color="now"
+          size="lg"
+          disabled={blocked || draft.open.length > 0 || !draft.version}
+          onClick={() => setBegins(crypto.randomUUID())}
+        >
           {run?.standing === "signed" ? "Issue a further plan" : "Issue the plan"}
         </Button>
       )}
-      {asking && (
+      {begins && (
         <Pin
           title={`Issue plan ${(plan?.revision ?? 0) + 1} of ${joint.tag}`}
           act="Issue"
           reason={follows ? "There is work on the plan before. Why is there another?" : undefined}
           busy={issue.isPending}
           error={issue.error}
-          onClose={() => setAsking(false)}
+          onClose={() => setBegins(undefined)}
           onPin={(pin, { reason }) => issue.mutate({ pin, reason })}
         >
           <p>

@@ -13,11 +13,16 @@ export function WhatFollows({ joint }: { joint: Joint }) {
   const engineer = useMay("engineer");
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const [work, setWork] = useState("");
+  // What is asked for, and the run that begins: one identity however often it is sent, so that it is issued once.
+  const [{ work, run }, setAsked] = useState({ work: "", run: "" });
+  const setWork = (chosen: string) => setAsked({ work: chosen, run: crypto.randomUUID() });
   const follow = useMutation({
     mutationFn: (v: { pin: string; reason: string }) =>
       take(
-        http.POST("/api/joints/{joint}/follow", { params: { path: { joint: joint.id } }, body: { work, pin: v.pin, reason: v.reason } }),
+        http.POST("/api/joints/{joint}/follow", {
+          params: { path: { joint: joint.id } },
+          body: { work, run, pin: v.pin, reason: v.reason },
+        }),
       ),
     onSuccess: (j) => {
       queries.setQueryData(["joint", j.id], j);

@@ -1,0 +1,294 @@
+package store
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// Fact is something that the meaning of the record rests on, as it was from a time on.
+type Fact struct {
+	Number   int
+	Kind     FactKind
+	Subject  string // an id, a tag, or a recipe's id and edition
+	At       time.Time
+	Body     string
+	PrevHash []byte // of the fact before, of whatever subject
+	Hash     []byte
+}
+
+// FactKind is what a fact is about.
+type FactKind string
+
+// The kinds of facts.
+const (
+	SiteFact   FactKind = "site"
+	AreaFact   FactKind = "area"
+	PersonFact FactKind = "person"
+	ToolFact   FactKind = "tool"
+	JointFact  FactKind = "joint"
+	RecipeFact FactKind = "recipe"
+)
+
+// The bodies of facts: forms of their own, as for entries.
+type (
+	siteFact struct {
+		Name   string `json:"name"`
+		Outage string `json:"outage"`
+		Begins string `json:"begins"`
+		Days   int    `json:"days"`
+	}
+	areaFact struct {
+		Name string `json:"name"`
+	}
+	personFact struct {
+		Login          string            `json:"login"`
+		Name           string            `json:"name"`
+		Initials       string            `json:"initials"`
+		Roles          []string          `json:"roles"`
+		Qualifications []string          `json:"qualifications,omitempty"`
+		QualifiedUntil map[string]string `json:"qualifiedUntil,omitempty"`
+		Active         bool              `json:"active"`
+	}
+	toolFact struct {
+		Kind       string  `json:"kind"`
+		Name       string  `json:"name"`
+		Unit       string  `json:"unit,omitzero"`
+		RatedMin   float64 `json:"ratedMin,omitzero"`
+		RatedMax   float64 `json:"ratedMax,omitzero"`
+		First      float64 `json:"first,omitzero"`
+		Major      float64 `json:"major,omitzero"`
+		Minor      float64 `json:"minor,omitzero"`
+		Ratio      float64 `json:"ratio,omitzero"`
+		DriveIn    string  `json:"driveIn,omitzero"`
+		DriveOut   string  `json:"driveOut,omitzero"`
+		Length     float64 `json:"length,omitzero"`
+		Accuracy   float64 `json:"accuracy"`
+		Calibrated string  `json:"calibrated,omitzero"`
+		Due        string  `json:"due,omitzero"`
+	}
+	jointFact struct {
+		Tag    string `json:"tag"`
+		Title  string `json:"title"`
+		Area   string `json:"area"` // its id
+		Recipe string `json:"recipe"`
+	}
+	recipeFact struct {
+		Text string `json:"sha256"` // of the file, hex
+	}
+)
+
+func factOfSite(v Site) any {
+	return siteFact{v.Name, v.Outage, v.Begins.Format(time.DateOnly), v.Days}
+}
+
+func factOfPerson(p Person) any {
+	return personFact{p.Login, p.Name, p.Initials, p.Roles, p.Qualifications, p.QualifiedUntil, p.Active}
+}
+
+func factOfTool(t Tool) any {
+	on := func(d *time.Time) string {
+		if d == nil {
+			return ""
+		}
+		return d.Format(time.DateOnly)
+	}
+	return toolFact{t.Kind, t.Name, t.Unit, t.RatedMin, t.RatedMax, t.First, t.Major, t.Minor, t.Ratio, t.DriveIn, t.DriveOut, t.Length,
+		t.Accuracy, on(t.Calibrated), on(t.Due)}
+}
+
+func factOfJoint(j Joint) any { return jointFact{j.Tag, j.Title, j.Area.String(), j.Recipe} }
+
+func factOfRecipe(r Recipe) any {
+	sum := sha256.Sum256([]byte(r.Body))
+	return recipeFact{hex.EncodeToString(sum[:])}
+}
+
+func (r Recipe) subject() string { return fmt.Sprintf("%s %d", r.ID, r.Edition) }
+
+// sum is the hash of a fact: SHA-256 over every column and the hash of the fact before.
+func (f Fact) sum() []byte {
+	h := sha256.New()
+	fields(h, []byte("fact"), f.PrevHash, number(f.Number), []byte(f.Kind), []byte(f.Subject), moment(f.At), []byte(f.Body))
+	return h.Sum(nil)
+}
+
+const (
+	factColumns = "number, kind, subject, at, body, prev_hash, hash"
+	// factsLock is the advisory lock that whoever adds a fact holds: they are one chain.
+	factsLock = 0x64796e66616374
+)
+
+// logFact adds a fact, where what is known of its subject is another or nothing, and
+// returns the hash of the newest.
+func logFact(ctx context.Context, tx pgx.Tx, kind FactKind, subject string, form any) ([]byte, error) {
+	b, err := json.Marshal(form)
+	if err != nil {
+		return nil, err
+	}
+	f := Fact{Kind: kind, Subject: subject, At: time.Now().UTC().Truncate(time.Microsecond), Body: string(b), PrevHash: []byte{}}
+	if _, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", factsLock); err != nil {
+		return nil, err
+	}
+	var before string
+	err = tx.QueryRow(ctx, "select body, hash from facts where kind = $1 and subject = $2 order by number desc limit 1", kind, subject).
+		Scan(&before, &f.Hash)
+	if err == nil && before == f.Body {
+		return f.Hash, nil
+	}
+	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
+		return nil, err
+	}
+	err = tx.QueryRow(ctx, "select number, hash from facts order by number desc limit 1").Scan(&f.Number, &f.PrevHash)
+	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
+		return nil, err
+	}
+	f.Number++
+	f.Hash = f.sum()
+	_, err = tx.Exec(ctx, "insert into facts ("+factColumns+") values ($1, $2, $3, $4, $5, $6, $7)", f.Number, f.Kind, f.Subject, f.At,
+		f.Body, f.PrevHash, f.Hash)
+	return f.Hash, err
+}
+
+// factHolds adds the fact of somebody, and notes at them that it is theirs.
+func (p Person) factHolds(ctx context.Context, tx pgx.Tx) error {
+	hash, err := logFact(ctx, tx, PersonFact, p.ID.String(), factOfPerson(p))
+	if err == nil {
+		_, err = tx.Exec(ctx, "update people set fact = $2 where id = $1 and fact is distinct from $2", p.ID, hash)
+	}
+	return err
+}
+
+// EnterFacts adds the facts that are missing: of what was there before facts were kept,
+// and of what an older server added since.
+func (s *Store) EnterFacts(ctx context.Context) error {
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", factsLock); err != nil {
+			return err
+		}
+		missing := func(kind FactKind, subject string) string {
+			return fmt.Sprintf(" where not exists (select from facts where kind = '%s' and subject = %s) ", kind, subject)
+		}
+		sites, err := all[Site](tx.Query(ctx, "select name, outage, begins, days from sites"+missing(SiteFact, "''")))
+		if err != nil {
+			return err
+		}
+		for _, v := range sites {
+			if _, err := logFact(ctx, tx, SiteFact, "", factOfSite(v)); err != nil {
+				return err
+			}
+		}
+		areas, err := all[Area](tx.Query(ctx, "select id, name, position from areas"+missing(AreaFact, "id::text")+"order by position"))
+		if err != nil {
+			return err
+		}
+		for _, v := range areas {
+			if _, err := logFact(ctx, tx, AreaFact, v.ID.String(), areaFact{v.Name}); err != nil {
+				return err
+			}
+		}
+		people, err := all[Person](tx.Query(ctx, "select "+personColumns+"qualifications from people"+
+			missing(PersonFact, "id::text")+"order by login"))
+		if err != nil {
+			return err
+		}
+		for _, p := range people {
+			if err := p.factHolds(ctx, tx); err != nil {
+				return err
+			}
+		}
+		tools, err := all[Tool](tx.Query(ctx, "select "+toolColumns+" from tools"+missing(ToolFact, "tag")+"order by tag"))
+		if err != nil {
+			return err
+		}
+		for _, t := range tools {
+			if _, err := logFact(ctx, tx, ToolFact, t.Tag, factOfTool(t)); err != nil {
+				return err
+			}
+		}
+		list, err := all[Recipe](tx.Query(ctx, selectRecipe+missing(RecipeFact, "id || ' ' || edition")+"order by id, edition"))
+		if err != nil {
+			return err
+		}
+		for _, r := range list {
+			if _, err := logFact(ctx, tx, RecipeFact, r.subject(), factOfRecipe(r)); err != nil {
+				return err
+			}
+		}
+		joints, err := all[Joint](tx.Query(ctx, selectJoint+missing(JointFact, "j.id::text")+"order by j.made_at, j.tag"))
+		if err != nil {
+			return err
+		}
+		for _, j := range joints {
+			if _, err := logFact(ctx, tx, JointFact, j.ID.String(), factOfJoint(j)); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// FactOf returns the hash of the newest fact of a subject; nil where there is none.
+func (s *Store) FactOf(ctx context.Context, kind FactKind, subject string) ([]byte, error) {
+	return factOf(ctx, s.pool, kind, subject)
+}
+
+type asked interface {
+	QueryRow(ctx context.Context, sql string, args ...any) pgx.Row
+}
+
+func factOf(ctx context.Context, db asked, kind FactKind, subject string) (hash []byte, err error) {
+	err = db.QueryRow(ctx, "select hash from facts where kind = $1 and subject = $2 order by number desc limit 1", kind, subject).Scan(&hash)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return nil, nil
+	}
+	return hash, err
+}
+
+// Meant is what facts say, by their kind and subject, for the words of a record.
+type Meant struct {
+	Site, Outage string
+	Areas        map[string]string // names by id
+	Joint        struct{ Tag, Title, Area string }
+	People       map[string]string // names by id
+	Recipe       string            // the SHA-256 of the file, hex
+}
+
+// meant reads facts; of two of one subject the later counts.
+func meant(facts []Fact) (m Meant, err error) {
+	m.Areas, m.People = map[string]string{}, map[string]string{}
+	for _, f := range facts {
+		switch f.Kind {
+		case SiteFact:
+			var v siteFact
+			err = json.Unmarshal([]byte(f.Body), &v)
+			m.Site, m.Outage = v.Name, v.Outage
+		case AreaFact:
+			var v areaFact
+			err = json.Unmarshal([]byte(f.Body), &v)
+			m.Areas[f.Subject] = v.Name
+		case PersonFact:
+			var v personFact
+			err = json.Unmarshal([]byte(f.Body), &v)
+			m.People[f.Subject] = v.Name
+		case JointFact:
+			var v jointFact
+			err = json.Unmarshal([]byte(f.Body), &v)
+			m.Joint.Tag, m.Joint.Title, m.Joint.Area = v.Tag, v.Title, v.Area
+		case RecipeFact:
+			var v recipeFact
+			err = json.Unmarshal([]byte(f.Body), &v)
+			m.Recipe = v.Text
+		}
+		if err != nil {
+			return m, fmt.Errorf("fact %d: %w", f.Number, err)
+		}
+	}
+	return m, nil
+}
