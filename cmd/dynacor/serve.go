@@ -135,6 +135,17 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, o server.Options
 	defer stop() // after the last request has been answered
 	a.Start(background)
 	go hub.Follow(ctx, s) // the streams end first, or nothing else would
+	if at := set(metricsVariable); at != "" {
+		m, err := net.Listen("tcp", at)
+		if err != nil {
+			return fmt.Errorf("%s: %w", metricsVariable, err)
+		}
+		mux := http.NewServeMux()
+		mux.Handle("GET /metrics", h.Metrics())
+		figures := &http.Server{Handler: mux, ReadHeaderTimeout: 10 * time.Second}
+		defer figures.Close()
+		go func() { _ = figures.Serve(m) }()
+	}
 	srv := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,
 		IdleTimeout: 2 * time.Minute}
 	ended := make(chan error, 1)

@@ -99,7 +99,7 @@ func (a *App) Init(ctx context.Context, s Setup) (pin string, err error) {
 	for _, name := range s.Areas {
 		steps = append(steps, store.NewArea(uuid.New(), strings.TrimSpace(name)))
 	}
-	err = a.store.Change(ctx, a.logged(Who{}, "init", s.Site, "set up; its first administrator is "+p.Name), steps...)
+	err = a.change(ctx, a.logged(Who{}, "init", s.Site, "set up; its first administrator is "+p.Name), steps...)
 	if errors.Is(err, store.ErrTaken) {
 		err = isSetUp()
 	}
@@ -143,13 +143,29 @@ func (a *App) logged(by Who, kind, subject, words string) store.Logged {
 	return e
 }
 
+// change changes the site, and tells the security log where that is about who may what.
+func (a *App) change(ctx context.Context, e store.Logged, steps ...store.Step) error {
+	if err := a.store.Change(ctx, e, steps...); err != nil {
+		return err
+	}
+	switch e.Kind {
+	case "person", "pin", "sessions", "lockout", "init":
+		by := uuid.Nil
+		if e.By != nil {
+			by = *e.By
+		}
+		a.Secure(ctx, Rights, by, "", "", e.Subject+": "+e.Words)
+	}
+	return nil
+}
+
 // AddPerson enters somebody, and returns their one-time PIN.
 func (a *App) AddPerson(ctx context.Context, by Who, x person.Person) (pin string, err error) {
 	p, pin, err := a.entered(x)
 	if err != nil {
 		return "", err
 	}
-	err = a.store.Change(ctx, a.logged(by, "person", p.Name, "entered as "+strings.Join(p.Roles, ", ")), store.NewPerson(p))
+	err = a.change(ctx, a.logged(by, "person", p.Name, "entered as "+strings.Join(p.Roles, ", ")), store.NewPerson(p))
 	if errors.Is(err, store.ErrTaken) {
 		err = refusal.New(refusal.Contradicts, "login", fmt.Sprintf("Somebody else signs in as %q.", p.Login), "Take another name.")
 	}
@@ -201,7 +217,7 @@ func (a *App) ChangePerson(ctx context.Context, by Who, id uuid.UUID, c Changed)
 	if words == "" {
 		return nil
 	}
-	err = a.store.Change(ctx, a.logged(by, "person", p.Name, words), store.ChangedPerson(p))
+	err = a.change(ctx, a.logged(by, "person", p.Name, words), store.ChangedPerson(p))
 	if errors.Is(err, store.ErrNobodyLeft) {
 		err = &Error{Kind: Conflict, Code: "nobody-left", Field: "roles", Text: "Nobody would be left who may change the site.",
 			Way: "Make somebody else an administrator first."}
@@ -283,7 +299,7 @@ func (a *App) NewPin(ctx context.Context, by Who, id uuid.UUID) (pin string, err
 	if pin, err = once(&p); err != nil {
 		return "", err
 	}
-	return pin, a.store.Change(ctx, a.logged(by, "pin", p.Name, "a one-time PIN was given"), store.NewPin(p), store.SignedOut(p.ID, ""))
+	return pin, a.change(ctx, a.logged(by, "pin", p.Name, "a one-time PIN was given"), store.NewPin(p), store.SignedOut(p.ID, ""))
 }
 
 // OwnPin replaces the PIN of whoever is signed in, and ends their other sessions; session
@@ -310,7 +326,7 @@ func (a *App) OwnPin(ctx context.Context, who Who, session, old, pin string) err
 		return err
 	}
 	p.PinOnce = false
-	return a.store.Change(ctx, a.logged(who, "pin", p.Name, "chose a PIN"), store.NewPin(p), store.SignedOut(p.ID, session))
+	return a.change(ctx, a.logged(who, "pin", p.Name, "chose a PIN"), store.NewPin(p), store.SignedOut(p.ID, session))
 }
 
 // EndSessions signs somebody out everywhere.
@@ -319,7 +335,7 @@ func (a *App) EndSessions(ctx context.Context, by Who, id uuid.UUID) error {
 	if err != nil {
 		return err
 	}
-	return a.store.Change(ctx, a.logged(by, "sessions", p.Name, "signed out everywhere"), store.SignedOut(p.ID, ""))
+	return a.change(ctx, a.logged(by, "sessions", p.Name, "signed out everywhere"), store.SignedOut(p.ID, ""))
 }
 
 // Unlock lets somebody try their PIN again at once.
@@ -328,7 +344,7 @@ func (a *App) Unlock(ctx context.Context, by Who, id uuid.UUID) error {
 	if err != nil {
 		return err
 	}
-	return a.store.Change(ctx, a.logged(by, "lockout", p.Name, "may try again"), store.Unlocked(p.Login))
+	return a.change(ctx, a.logged(by, "lockout", p.Name, "may try again"), store.Unlocked(p.Login))
 }
 
 // AddArea adds an area to the site.
@@ -337,7 +353,7 @@ func (a *App) AddArea(ctx context.Context, by Who, name string) error {
 		return err
 	}
 	name = strings.TrimSpace(name)
-	return areaTaken(name, a.store.Change(ctx, a.logged(by, "area", name, "added"), store.NewArea(uuid.New(), name)))
+	return areaTaken(name, a.change(ctx, a.logged(by, "area", name, "added"), store.NewArea(uuid.New(), name)))
 }
 
 // RenameArea gives an area another name.
@@ -354,7 +370,7 @@ func (a *App) RenameArea(ctx context.Context, by Who, id uuid.UUID, name string)
 		return notFound("area")
 	}
 	name = strings.TrimSpace(name)
-	return areaTaken(name, a.store.Change(ctx, a.logged(by, "area", name, "was "+areas[i].Name), store.RenamedArea(id, name)))
+	return areaTaken(name, a.change(ctx, a.logged(by, "area", name, "was "+areas[i].Name), store.RenamedArea(id, name)))
 }
 
 func areaTaken(name string, err error) error {
@@ -371,6 +387,6 @@ func (a *App) ChangeSite(ctx context.Context, by Who, s Setup) error {
 		return err
 	}
 	v := store.Site{Name: strings.TrimSpace(s.Site), Outage: strings.TrimSpace(s.Outage), Begins: s.Begins, Days: s.Days}
-	return a.store.Change(ctx, a.logged(by, "site", v.Name, fmt.Sprintf("%s, %d days from %s", v.Outage, v.Days,
+	return a.change(ctx, a.logged(by, "site", v.Name, fmt.Sprintf("%s, %d days from %s", v.Outage, v.Days,
 		v.Begins.Format("2 Jan 2006"))), store.ChangedSite(v))
 }

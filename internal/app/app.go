@@ -14,6 +14,7 @@ import (
 
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
+	"github.com/jackc/pgx/v5/pgxpool"
 
 	"dynacor/core/record"
 	"dynacor/internal/store"
@@ -115,6 +116,9 @@ func found(err error, what string) error {
 
 // Ready reports whether the database answers.
 func (a *App) Ready(ctx context.Context) error { return a.store.Ping(ctx) }
+
+// Connections returns how the connections to the database are used.
+func (a *App) Connections() *pgxpool.Stat { return a.store.Pool().Stat() }
 
 // Start begins what goes on beside the requests, until ctx ends: entries that
 // arrive at the same time are stored in one commit, and changes are told. It

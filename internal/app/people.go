@@ -46,6 +46,7 @@ func (a *App) SignIn(ctx context.Context, login, pin, address string) (store.Per
 	if err := a.checkPin(ctx, store.PinTry{Login: login, Address: address}, pin, hash); err != nil {
 		return store.Person{}, err
 	}
+	a.Secure(ctx, SignedIn, p.ID, login, address, "")
 	return p, nil
 }
 
@@ -98,7 +99,9 @@ func (a *App) checkPin(ctx context.Context, t store.PinTry, pin, hash string) er
 	if err != nil {
 		return err
 	}
+	during := map[bool]string{true: "in signing", false: "at the sign-in"}[t.Signing]
 	if wait > 0 {
+		a.Secure(ctx, LockedOut, uuid.Nil, t.Login, t.Address, during)
 		return &Error{Kind: TooMany, Code: "too-many-tries", Field: "pin", Wait: wait.Round(time.Second),
 			Text: fmt.Sprintf("%d wrong PINs.", n),
 			Way:  fmt.Sprintf("Try again in %d minutes, or have the administrator lift it.", int(wait.Minutes())+1)}
@@ -108,6 +111,7 @@ func (a *App) checkPin(ctx context.Context, t store.PinTry, pin, hash string) er
 		return err
 	}
 	if !ok {
+		a.Secure(ctx, WrongPIN, uuid.Nil, t.Login, t.Address, during)
 		return &Error{Kind: WrongPin, Code: "wrong-pin", Field: "pin", Text: "That name and PIN do not go together.",
 			Way: "Check both and try again."}
 	}

@@ -12,6 +12,7 @@ import (
 	"github.com/getkin/kin-openapi/routers"
 	"github.com/gin-gonic/gin"
 
+	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
 )
 
@@ -85,11 +86,13 @@ func (s *Server) access(c *gin.Context) {
 			return
 		}
 		if !mayUse() {
+			s.app.Secure(ctx, app.Refused, w.ID, "", address(c), route.Method+" "+route.Path)
 			answer(c, problem(http.StatusForbidden, "not-yours", "", "This is for a "+strings.Join(allowed, " or ")+" to do.", "Ask one."))
 			return
 		}
 		asks := route.Path == "/api/session" && route.Method == http.MethodGet // who it is
 		if believed := c.GetHeader(believedPerson); !asks && believed != "" && believed != w.ID.String() {
+			s.app.Secure(ctx, app.Refused, w.ID, "", address(c), "another tab believed in "+believed)
 			answer(c, problem(http.StatusConflict, "another-person", "", "Somebody else is signed in on this device now.",
 				"See who it is; sign in again if that is not you."))
 			return

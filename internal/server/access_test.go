@@ -22,6 +22,8 @@ const all = "fitter inspector engineer planner crib keeper administrator"
 var mayUse = map[string]string{
 	"PUT /api/session/pin":                      all,
 	"GET /api/site":                             "administrator",
+	"GET /api/site/security":                    "administrator",
+	"GET /api/site/security/file":               "administrator",
 	"PUT /api/site":                             "administrator",
 	"POST /api/site/areas":                      "administrator",
 	"PUT /api/site/areas/{area}":                "administrator",

@@ -35,6 +35,7 @@ func (s *Server) SignIn(ctx context.Context, r contract.SignInRequestObject) (co
 
 // SignOut ends the session.
 func (s *Server) SignOut(ctx context.Context, _ contract.SignOutRequestObject) (contract.SignOutResponseObject, error) {
+	s.app.Secure(ctx, app.SignedOut, who(ctx).ID, "", address(ctx), "")
 	return contract.SignOut204Response{}, s.sessions.Destroy(ctx)
 }
 
@@ -192,6 +193,7 @@ func (s *Server) GetRecord(ctx context.Context, r contract.GetRecordRequestObjec
 		f.kind, err = "application/json", report.JSON(&b, rec)
 	}
 	f.body = b.Bytes()
+	s.app.Secure(ctx, app.Exported, who(ctx).ID, "", address(ctx), f.name)
 	return f, err
 }
 

@@ -41,6 +41,7 @@ type Server struct {
 	kept     *store.Sessions
 	routes   map[string]route // of the contract, by method and pattern as gin writes it
 	hub      *Hub
+	figures  *figures
 	handler  http.Handler
 }
 
@@ -60,7 +61,7 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 	sessions.Cookie.SameSite = http.SameSiteStrictMode
 	sessions.Cookie.Secure = o.SecureCookie
 	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) { write(w, problemOf(err)) }
-	s := &Server{app: a, sessions: sessions, kept: kept, routes: routes, hub: hub}
+	s := &Server{app: a, sessions: sessions, kept: kept, routes: routes, hub: hub, figures: newFigures(a, hub)}
 
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
@@ -73,7 +74,7 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 		slog.Error("a request panicked", "what", what, "stack", string(debug.Stack()))
 		answer(c, problem(http.StatusInternalServerError, "internal", "", "Something went wrong on the server.", "Try again."))
 	}))
-	g.Use(logged)
+	g.Use(logged, s.figures.counted)
 	g.GET("/healthz", func(c *gin.Context) { c.String(http.StatusOK, "alive\n") })
 	g.GET("/readyz", s.ready)
 	api := g.Group("", s.access)

@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"net/http"
 	"slices"
 
 	"github.com/oapi-codegen/runtime/types"
@@ -107,4 +108,38 @@ func (s *Server) EndSessions(ctx context.Context, r contract.EndSessionsRequestO
 // LiftLockout lets somebody try their PIN again.
 func (s *Server) LiftLockout(ctx context.Context, r contract.LiftLockoutRequestObject) (contract.LiftLockoutResponseObject, error) {
 	return contract.LiftLockout204Response{}, s.app.Unlock(ctx, who(ctx), r.Person)
+}
+
+// GetSecurityLog shows the security log.
+func (s *Server) GetSecurityLog(ctx context.Context, r contract.GetSecurityLogRequestObject) (contract.GetSecurityLogResponseObject, error) {
+	list, names, err := s.app.SecurityLog(ctx, int64(r.Params.Before))
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetSecurityLog200JSONResponse{Events: each(list, func(e store.SecurityEvent) contract.SecurityEvent {
+		v := contract.SecurityEvent{ID: int(e.ID), At: e.At, Kind: e.Kind, Login: e.Login, Address: e.Address, Words: e.Words}
+		if e.Person != nil {
+			v.By = names[e.Person.String()]
+		}
+		return v
+	})}, nil
+}
+
+// GetSecurityFile writes the security log out as JSON lines.
+func (s *Server) GetSecurityFile(ctx context.Context, _ contract.GetSecurityFileRequestObject) (contract.GetSecurityFileResponseObject,
+	error) {
+	s.app.Secure(ctx, app.Exported, who(ctx).ID, "", address(ctx), "security log")
+	return lines{ctx, s.app}, nil
+}
+
+// lines is the security log on its way out.
+type lines struct {
+	ctx context.Context
+	app *app.App
+}
+
+func (l lines) VisitGetSecurityFileResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", "application/x-ndjson")
+	w.Header().Set("Content-Disposition", `attachment; filename="security.jsonl"`)
+	return l.app.WriteSecurityLog(l.ctx, w)
 }

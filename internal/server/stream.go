@@ -72,6 +72,13 @@ func (h *Hub) join() (chan string, bool) {
 	return c, true
 }
 
+// size is how many screens there are.
+func (h *Hub) size() int {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	return len(h.screens)
+}
+
 func (h *Hub) leave(c chan string) {
 	h.mu.Lock()
 	defer h.mu.Unlock()

@@ -14,7 +14,7 @@ import (
 var granted = map[string]string{
 	"plans": "select, insert", "entries": "select, insert", "recipes": "select, insert", "own_figures": "select, insert",
 	"lot_checks": "select, insert", "site_log": "select, insert", "facts": "select, insert", "seals": "select, insert",
-	"seal_keys": "select, insert",
+	"seal_keys": "select, insert", "security_log": "select, insert",
 
 	"runs":   "select, insert, update (head_seq, head_hash, closed)",
 	"joints": "select, insert, update", "people": "select, insert, update", "areas": "select, insert, update",
@@ -22,7 +22,8 @@ var granted = map[string]string{
 
 	"drafts": "select, insert, update, delete", "cards": "select, insert, update, delete", "sessions": "select, insert, update, delete",
 	"failed_pins": "select, insert, update, delete", "retired_recipes": "select, insert, update, delete",
-	"sealed_heads": "select, insert, update, delete",
+	"sealed_heads": "select, insert, update, delete", "outages": "select, insert, update", "import_columns": "select, insert, update",
+	"calendars": "select, insert, update, delete",
 
 	"goose_db_version": "select",
 }

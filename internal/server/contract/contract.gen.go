@@ -1946,6 +1946,26 @@ type School struct {
 	Usual string   `json:"usual"`
 }
 
+// SecurityEvent defines model for SecurityEvent.
+type SecurityEvent struct {
+	Address string    `json:"address"`
+	At      time.Time `json:"at"`
+
+	// By name of who was signed in; empty where nobody was
+	By   string `json:"by"`
+	ID   int    `json:"id"`
+	Kind string `json:"kind"`
+
+	// Login as it was typed
+	Login string `json:"login"`
+	Words string `json:"words"`
+}
+
+// SecurityLog defines model for SecurityLog.
+type SecurityLog struct {
+	Events []SecurityEvent `json:"events"`
+}
+
 // Session defines model for Session.
 type Session struct {
 	// LeastPin how many signs theirs must have
@@ -2585,6 +2605,12 @@ type SignInJSONBody struct {
 type ChoosePinJSONBody struct {
 	Old string `json:"old"`
 	Pin string `json:"pin"`
+}
+
+// GetSecurityLogParams defines parameters for GetSecurityLog.
+type GetSecurityLogParams struct {
+	// Before the id that the lines come before; left out: the newest
+	Before int `form:"before,omitempty" json:"before,omitempty,omitzero"`
 }
 
 // ReleaseToolJSONBody defines parameters for ReleaseTool.
@@ -3275,6 +3301,12 @@ type ServerInterface interface {
 
 	// (DELETE /api/site/people/{person}/sessions)
 	EndSessions(c *gin.Context, person PersonID)
+
+	// (GET /api/site/security)
+	GetSecurityLog(c *gin.Context, params GetSecurityLogParams)
+
+	// (GET /api/site/security/file)
+	GetSecurityFile(c *gin.Context)
 
 	// (GET /api/stream)
 	Watch(c *gin.Context)
@@ -4094,6 +4126,46 @@ func (siw *ServerInterfaceWrapper) EndSessions(c *gin.Context) {
 	siw.Handler.EndSessions(c, person)
 }
 
+// GetSecurityLog operation middleware
+func (siw *ServerInterfaceWrapper) GetSecurityLog(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSecurityLogParams
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", c.Request.URL.Query(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter before: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSecurityLog(c, params)
+}
+
+// GetSecurityFile operation middleware
+func (siw *ServerInterfaceWrapper) GetSecurityFile(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetSecurityFile(c)
+}
+
 // Watch operation middleware
 func (siw *ServerInterfaceWrapper) Watch(c *gin.Context) {
 
@@ -4198,6 +4270,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/site/people/:person/pin", wrapper.GivePin)
 	router.DELETE(options.BaseURL+"/api/site/people/:person/sessions", wrapper.EndSessions)
 	router.DELETE(options.BaseURL+"/api/site/people/:person/lockout", wrapper.LiftLockout)
+	router.GET(options.BaseURL+"/api/site/security", wrapper.GetSecurityLog)
+	router.GET(options.BaseURL+"/api/site/security/file", wrapper.GetSecurityFile)
 	router.GET(options.BaseURL+"/api/wall", wrapper.GetWall)
 	router.GET(options.BaseURL+"/api/words", wrapper.GetWords)
 	router.GET(options.BaseURL+"/api/own", wrapper.GetOwn)
@@ -5721,6 +5795,112 @@ func (response EndSessionsdefaultApplicationProblemPlusJSONResponse) VisitEndSes
 	return err
 }
 
+type GetSecurityLogRequestObject struct {
+	Params GetSecurityLogParams
+}
+
+type GetSecurityLogResponseObject interface {
+	VisitGetSecurityLogResponse(w http.ResponseWriter) error
+}
+
+type GetSecurityLog200JSONResponse SecurityLog
+
+func (response GetSecurityLog200JSONResponse) VisitGetSecurityLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSecurityLogdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSecurityLogdefaultApplicationProblemPlusJSONResponse) VisitGetSecurityLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSecurityFileRequestObject struct {
+}
+
+type GetSecurityFileResponseObject interface {
+	VisitGetSecurityFileResponse(w http.ResponseWriter) error
+}
+
+type GetSecurityFile200ApplicationXNdjsonResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetSecurityFile200ApplicationXNdjsonResponse) VisitGetSecurityFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/x-ndjson")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	flusher, ok := w.(http.Flusher)
+	if !ok {
+		// If w doesn't support flushing, fall back to io.Copy.
+		_, err := io.Copy(w, response.Body)
+		return err
+	}
+	// text/event-stream messages are typically small; use a
+	// modest buffer and flush after each chunk so clients see
+	// events immediately instead of waiting on OS buffering.
+	buf := make([]byte, 4096)
+	for {
+		n, err := response.Body.Read(buf)
+		if n > 0 {
+			if _, writeErr := w.Write(buf[:n]); writeErr != nil {
+				return writeErr
+			}
+			flusher.Flush()
+		}
+		if err != nil {
+			if err == io.EOF {
+				return nil
+			}
+			return err
+		}
+	}
+}
+
+type GetSecurityFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSecurityFiledefaultApplicationProblemPlusJSONResponse) VisitGetSecurityFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type WatchRequestObject struct {
 }
 
@@ -6014,6 +6194,12 @@ type StrictServerInterface interface {
 
 	// (DELETE /api/site/people/{person}/sessions)
 	EndSessions(ctx context.Context, request EndSessionsRequestObject) (EndSessionsResponseObject, error)
+
+	// (GET /api/site/security)
+	GetSecurityLog(ctx context.Context, request GetSecurityLogRequestObject) (GetSecurityLogResponseObject, error)
+
+	// (GET /api/site/security/file)
+	GetSecurityFile(ctx context.Context, request GetSecurityFileRequestObject) (GetSecurityFileResponseObject, error)
 
 	// (GET /api/stream)
 	Watch(ctx context.Context, request WatchRequestObject) (WatchResponseObject, error)
@@ -7439,6 +7625,56 @@ func (sh *strictHandler) EndSessions(ctx *gin.Context, person PersonID) {
 	}
 }
 
+// GetSecurityLog operation middleware
+func (sh *strictHandler) GetSecurityLog(ctx *gin.Context, params GetSecurityLogParams) {
+	var request GetSecurityLogRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSecurityLog(ctx, request.(GetSecurityLogRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSecurityLog")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSecurityLogResponseObject); ok {
+		if err := validResponse.VisitGetSecurityLogResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetSecurityFile operation middleware
+func (sh *strictHandler) GetSecurityFile(ctx *gin.Context) {
+	var request GetSecurityFileRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSecurityFile(ctx, request.(GetSecurityFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSecurityFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetSecurityFileResponseObject); ok {
+		if err := validResponse.VisitGetSecurityFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Watch operation middleware
 func (sh *strictHandler) Watch(ctx *gin.Context) {
 	var request WatchRequestObject
@@ -7702,100 +7938,103 @@ var swaggerSpec = []string{
 	"OF2rtmkm1YVlqG+Ji3OQm3ghpiUG6yU3a5JVEpPrkKeiXnV25s7Ugk5ApEbGsN2ZyOykXKeKRGUpyudM",
 	"igdO7JSFdMd0Dm28oimV9n1w6ZIFadNygROS+34J9Rm1MPKGY+OfGW6Eifl+iFkbF+YnRC5rxRtBJT/N",
 	"gUidjmY6B011BvIpjLUTgAxLiKF7ZNvwHppQ22ArXlY0HLGIxzq+kWpTneGOo7sI86Dw4jbS7ojKxp1U",
-	"pS4s8BMK76XYSBWd2LOU1/kJAvNC+2cR/Sosh6SjsJaMmQBg9Fs5VMOLGh/Aq1oMTmzRAdG/urQq1TRB",
-	"AbZNSbfY2SG0XIq+jej55eqEKrW/EEgpfEjZKIOKCo66xWKscZ3Cm1sXdE71vfCGsMCqoxpN67N2qvOR",
-	"TEA9AVgdQICGAl3Ut8HQ9P9nhbsHLMmliyI24yV1nNhuYm5Q+wJxBN9D0it1Ie9xp5X/Ie7QAX0CqFCH",
-	"uGXLk6KjKtE1McMFHDBI7xDImup+vVxf8HyG6x4mQC+TrN/HRtzY5sFu9ZEQnXOwxbwyIGra5piOO3aZ",
-	"Qp3jiqVvkIu87Jt7P4de14r6p0K4IR+9R+D9aDX+VA2hBd8J0we+OLju16Fw5MGzDw+8AK1TBEC+lK/Y",
-	"ViAmINKroHLauf/CDHvRiZdGcNKJdQZylTfBC51Z+r+UM2RaF+DEJ13fYTjOIXywCksrkeJlKLy/Uxpm",
-	"YeLFHMnSJBI4y305iohFYgHqSu/3/qILbWWnxzltizO9R80OTywZAUfDO+MbSmQpJcnylZM3BZ/LQyTQ",
-	"dvK154ZFFe5otNp4Hcwifv5Fe9G8eXYsu56RFlZS+qSh1D7yswPF2SNI+Fn24u1D1Wb3fCmoPVuyx2/S",
-	"k70ZvcLelMEpnQEKjVhIsOkXdd699OQemarIWUkxTTMduRCdeKf1/jHFaqM3s96DIoWKuQt9QJVn8rs6",
-	"xf+R+GGiOYFNWfpFw05ke4okT+tEypV2LXXUm6G/gPk6rT4nXnl7/gkRl37/7FmGv/S8GrgMx4yO7m6c",
-	"jxGWXZVhNWGuJJ1S76/B7tAT9Nbl6TuuCnprfZnqWyCpMEYTsbqDMCvscjQFQkmTWCG6MwqbrPUl/rUB",
-	"Ct+hC9tW8JsTFfZk8As7+2rsoZA3urGM1zfSFhyoDd1V780//nOP11Lo5cKiUTqtN2F0qA3j73I8z/HV",
-	"MzqzFLouztpGGw/A+Tugk/9zuuvA/JSaroUMQeAM7szF/pZ3AGS04SzG1lwxGSa192qCExyZvyN43Kiz",
-	"dljI3ZHx0qkrHO3TXboISYsnAL0qiEC+FCetsFH6oW0aGhjNn52Pbb0haydXRls7h4n4pwnoPPkDCaFz",
-	"8gO6cfa9k2sC0GSv67ZpwZcUUMgYt4yzDGCNO5ajGHrbNS/HiPgv09gd5vKBmz2Z79dNAoB5Lz9bsb9O",
-	"+4pQm9g/dCqRoHC2kFGw5oZJZWWNzWwg9SvxCJbc2hxzLifP86mAeCsqMLUU7iiC8I4ZZ0Q2g1TSbnMH",
-	"A8R9VO4NXmluCoWNayNXM3pE+nn82IG5TiUwTD9x4cTvZKwy5YmGq1K2tpc2DUniE7Oa7dvVtmL/+D/7",
-	"KkMn2QtuWyPqfD95AEYEkkNwSE6VloTkokoA+MoVr/Vl65xWMMe6EJPiZ/1bc0SUxywtoHNZs7QJTyno",
-	"5+62Yk+Dkj5gkUKCjyISVvwspNrY2EOaraRZNeBdEGfh9xyNKkAQXWSxrdzlPuSuolKhRB3afBP6o1Zi",
-	"Tr8xP77QbUxEbwxBgVrWF1wbPAwhviAOXvJ72xx4kYxSQ8s/AgI0hIoRD1vupYvJ9cAKoRy8v3Kv77yD",
-	"Tlp0GnjYNKgs4jsBfRP3sZUA9N9yVjRr8t1lpOetppps7aVqncgSho5cui4SheuJbWjGpdJnK2CpYoq+",
-	"tHhev0hYbC8ghH3RA79bxbQMra6dxFD3pAJWMZx9lGL7WeFSL54onmArrrwmthQonTFtg2QAAPQuxRr6",
-	"yU9EmQDVxpO71RazAEG4OY1/mkrOkaKChlYIkmMpSrGuvXZ/W/syKT41u0Eh9Fcu5d7yPaiKkHALI8+6",
-	"OU/fasv3h6YQK85z+BgOhNqIcEUzvT7j8VjRE4YS08gtKnIePwzh/0X4o/T6vs95JyF3jO6lftCumDGU",
-	"fIV+t6poW9eGH6XavPA38rMq7ToM3vIbv/8MuMY/ICd3VsSk0td8KZpSO7Nyg7FiI7GYnTstY4v28cUK",
-	"60LbTmRkwGGMeagnFjtgEx3Ea0H7asX5VrJ0gVm4rTAhwW0DsF0YG/pVGZEYsJgYVjg0EeMYbtuAQg+W",
-	"1xZXtqhm1A92iWChkpAoHOwUtXTQMk5PFApBDpC6WVdqdV6YiPwbLtAunh8FbdBxso7k2BM8Sp8OPrLL",
-	"LAvSpzs4kY2S9MmLbgwklGVaQ9BHAs3BCV7wFkTAOgLQ4hxo8kyXezDFrKAOdBL2jvXgwA+R3oliYSJp",
-	"BTRJNFmL9iEX7jFF8wXLjow7EuCNOkFJDsIW4ah/Yk9QyiJLyaN9q8zS6k2wnw4AeBmjW5Dtb9lKGyMu",
-	"PAKhtbe3rRYTe0gE3+eq0atdtMdCsdLEsKpu3JBNSNg7MPEyLlc0YQarRLRKyRUztrmsrc9sJzod1EC3",
-	"zsujklJUz3ULi18KPojCQUvObXMjzBd28r5aZ9rVjt6hhDsyddaxkm7CreMXmOLgHNtthlKbUJ4Of4xk",
-	"TRM9ZyxKFP0I7T1nAitZEdWNadBHOJz8vP5GE1AqZTyjjeGlGP7H2EBhlGHvqGPNS/oKisEA6s+PWjcz",
-	"UhQvcStiVGyw5zRX2HP6LvJgbgKjw/WQLs+s798ErKLQLrBvDfBNvAlXRi6/sKxrLDj4yqGsSHJrIoL/",
-	"jBjHWy4NorRCAAbUWOiUElw7jYameJCBAaeuf5MfjLjhspkp/nIbc6L+L3nzLsjZMxT8PxDI+l2T4lk0",
-	"To2D0/SKhH5Ld8P3xOvzwO7NNC/QUAjuDtE2mEx6a3Ep77rba8ZhjiuduuPd2qY9cbk1KULov1tYCwWV",
-	"uOS2GNR03h72L+yaewlIHLOYun+drEamvO7GdwJTkpIjcVLUhohigaeiQgfl8wpdFo0UEEVKXktAWbHz",
-	"3BJzgEPvDSc4HUt07y+8iQEaf7IINRo8R6FMerrIwHNKOi0Er0+lBqaHAb9L4JDUWOpYYSGrF56e/MAr",
-	"a75y2gQQugeYLiBn0TWDUOzFTc1SOVYvPAsuiIlpHPfFHAOjO3wOoVxDu8puCYn6eDq6sic4rEj/xAj0",
-	"WYfp31ENKVo6d1cjBlppTga3MAnHY9glDKMyZfzuakSw+pIyHmZAU/z0KIngQ571AUd0r/N1chp1zqKh",
-	"3PC/RcvnDoDnqV37tpjj1Wj3VzIegaB3uYSAOIET1om60Bt2tDUNHQ3biVNqyZ1HU4eb1wTFL3bKO2qz",
-	"E3WXxIE+TcRnCH1Sii1SorpOe8ihlZC0TFrbBrT1S2TJ3Bc+BcAobYyli1Ning7sch9z8DJCMqPz+ADu",
-	"a6rLG0eb78doYKaZX6jXgnRLeoEHncqp53okOWd+8jgTW3gZmSW+1ccQQ+nYpOow+7DrT2/2stuDmfib",
-	"wcEcnLdw+jIui9tOHndharki3bkPmgMAAWyq6R5DzzVA5dhyekMmDfvl92k+cK3jyHPeTUEhsgD/soVT",
-	"EpQ46+hvp+j3ISSM3Cfn27+jlPMdeG/CG77GkYBJs5J2Vi4IeG6oniZd6whajZgKudKXciEgl7TFFYcY",
-	"POiyIfO+R+wI93GvNd25cDUkmSdpELPMVfQNRaoPN6BIu93jmo9Jv5+0QOgx+jWnu61MK0sKUuRjWZ/M",
-	"OKtfIaUucrkvEEhEXXTkXsR2z/JzHS+kYB25jDnGI7Uf+JI0iypOtXtHNwt61SeqSLU5kEmO1os9rCtG",
-	"QzjCgIYwA6EFSbWbvtGvpdrRMIjr1o5nv0YI+lnoMusIW9OXtmfJI+1ZUvqZV3YzB30mFRiMtvkB0qUP",
-	"VGlbCvtI8O0x/HWicD6NzulYqptItSV9z8sM5DJuRamp0sbwem459x0aMY02d6KRS4cLkPGJ0hsP0CRi",
-	"+vuyphK3JbfnjAuxi6SMbX58ddqM6rwVVVxIFbY9J1afZ26hMHGt6e4FK62c4St/8jCz+ZuT4isNrcgh",
-	"/JUQOiBf0PFmZzGc+pT9/OnJcat/Zl7m29AE98RWvGkY/7syunXimv3M1Ukr8XPFfvZvgP9m/y2mouYd",
-	"/f875I5AxdVT9sFrthyCt3ldItOqOTF4NQLg/l39/OmJv91/RlXtINRT9jL2QLT8BKn0//tJWNYTrDrz",
-	"k917sbMUjRQ32HxumRUDvjhX//+uggCucosBMLShs6IOff6BCKB0P2V/MkYbVCCh8zPWA14dUHb+7qPV",
-	"6unfVQJAvV6EKS6qxY0wCASyeL4IAGL8IBfXi397+uzpv0HehdsCx13xg7zqbvlDaJvuRQN87lW9uF68",
-	"rOu/hHRhz2bCuq80Oj9WmVMnm+PHkHaGvDuhnxK+/vackZ1pUfLbg1ZBPH357FnpdWkcqiEvgaCo6SV0",
-	"wOHnwrUUn7z119Nxq89QNglkzZ/8yIyQV7/C/96Ck0IQ9PxWuI6ev4HFxXO1+AlTJPleYO3Ev9Mv7Ybg",
-	"bF59s7j9iabBVW34Gm25O763Whxagobv+Y34Bt59d6ac1dQ6zGJU/X0FI2+zQ0iJzfBjqMYBwEGuNqJ+",
-	"wZ5htj4gRgPxno4XFsdPVWGetBD/r3OyroKpNnTCvglD6GVmPCL3fCOu7M3md5/2zTmDJG/pUipuiPye",
-	"21sK2ifmaodZVl6+H4xU7ulv6cRWnqsX14tfWmFSb+jrRcOXAur8OjKkVmraRmxthNQmkJhLcmCtmxCB",
-	"uocg0FTm+CtrW2G7lufr0Mgb0A/hfOG3Ac804hSjVzSWGkQl4ikC4mWM9Gd49G3D1eeRM4deO/w/jmNm",
-	"T4aWSTl3Fx7oWkAgNzo+TKsyTDT7omsJb6Hb84ZLhb7g5NdMEOajyTF+W4ppuymEi7sE6pfXCQP3zEzD",
-	"gE9VQNNEpH8l0ZgkYlEOwiY8zKE653s4VP+P7R+O7Qe1AbjnU6gAoyyzrv2D/K/G2VnL/HDDX+Yyxwh/",
-	"GBl3EWgJlmDEBEV8WrgbAIvQWXCD2QqjA2uj933B/61wsZ3/qAZxD9MnfIJQJP7EV9suPuP5q234v4IC",
-	"odek8lAHZd3vwxzFIWzvFShQRYXvrf/1Tht2qNcPovR5QfGvpek98EahMnX1K9Jv0PpNJR73OliX0q66",
-	"775i8PJqZW8ehCOCdgn5PWvZiN8kTxy423YsEVZ6eW2QxkDt2cfTqlp8PNesOoJShZaKhY45IJIvCik6",
-	"gQ3GbJ9pc+DsNKch7KIiv0af+0PbI6GnK7gEDQQPA1D8BhPRIjRJar8VUo3DnaRDJz2vEcfm78sTIPEQ",
-	"5olU9QcEFPwMWto/PSf8Qv8p5VdP1nse5A4H+hMi4KsMFd+Buemw/goCVYDPwBpuXdVxAmq0Tx/PtdKp",
-	"W41cGo55YiUp/ToMeUTaxU8Q5PtOHzH0Hgsrz9qnYRXnVh/JzrePJGnp447xVS/t5UGAoIcuqTxkj4lP",
-	"joWeZCzUusran3K4F5Q4hif7h/tlXWNN+ec53euA/5Kb2P/z+R++HDuF8NyjGR9IgUe3PsJxuOooN6C7",
-	"yIN4j+NmHQ189+/GFRlSm/jL+x/eMPws3iIZwz0Gv19S5lf8ntfzslaHjcDUlXMyvROuNSpj3jMa/Z5I",
-	"8Y/tETHe1TVIRAP76SPs/FzNKcA7DIQk3gFhPueRvSum9L18YdT2FRtcPv0MZzZx5kTTQx7En2UjHtf8",
-	"OPEHCibEdjvhCvlNWRPdmbi3OQH0KlsSSYkPycKl7f3hqB5TX/GvL9n/0okvsL1tyLW7Zl3WRcU23O6E",
-	"/4+VP78A7yvsYwpufVRX+bfK8f2/CnH4uhv5SGH+/At3FTSvXITxeEzBApSLneNore873dQ29H5CJBu4",
-	"kxsdbizrYlcay5yRvGFr3ar6RYQgwQZzCZsEk/SgRCmyDJjEes1aS6iG0KTptf5Mwe+dEESNVQehh1ni",
-	"iKDJeFNCbZqKIfyA9abPn03r7T9QQ/p5jcmvsYOE31pCznzIcHEgr/3hTUWyi+z50QiSbFiefAuDHi9j",
-	"KLz/ty9IznMbh23I7vCPWJCebV+g36ADToIfUrESatLY0KkvQPwWpRTKx9ul7hO//Y1ysSaf3qN49rrS",
-	"DqwGA+EejmPcMyzs8IKkfpEn/CGqRn83/uJFJ2ICPM5W4Ls/syzDIu+SWpszauzhBpB7u1gHu39s7ejX",
-	"nVT17ZU/RrXhqFheKMCEUhuqMsdV2iY7X5soDjONjNRzk21JSwhULTPd4AV40QOQnvGWAqDFMev4qc9o",
-	"H8JSo5r86KrDjDv/TpZsd38/qEGLUicxxmOKHtMqe/WradXtVdYFe5wNTasGuXAkI6EcvwD0MBvjD+b0",
-	"lMXwZujpepYNERKXRR2vK/B4Y6419LDD5q9arWgPJ3YEebQLKDQc+byCL+CvlcKCreo8/khRT0n32XW5",
-	"jPNylfufyHohM7aWKxBjXRHl3W/Vd121+WcQd1sxhD+MsMM5+Ljy9iK0a+BLPalLw6ySKcKOmtRJNppP",
-	"Xz57RoJxzA/VwUO/ITsrFhkXzmhgwsdUQGzXrLXkRn8vN+qH1k3yoL/HyhPdPsCksdcXnmraTVhyv8UO",
-	"tHeJ9IRnHyjUM74G2nb1dHz1mZSj1IZtXt7jaLLk78dOY+xB9qhpgw+7n2EHsRisf4yuAlFI5fkdth4G",
-	"nSa4aN++eoMhZKHq9HeokI3N1Z6yl/3qsbE+xrGqi/LYaW3FW/mZWCvg4F/wyERWGsEiAITgu7NOUd2O",
-	"lH18AZaYJxTeF8VZaOL2aIpibNE3EFOooCbwqM0OlCAjgrmsz2ofE6p1jBcFR1GjNw92ifF6L5W0znCv",
-	"UoIIpcKgX0MlUyLdw6v1edO9+/BbKLl6NPrkXHaV8DeKJZaAwPBIhhDfR3vkztTidf1ZaXX1q/+f22kW",
-	"Ce9od3eThI7p+y/8xrfGwCQ/0+Z0nTqLnPw29tN/JKM+dv58IEXlrXxoJWWcfle/HmARt/MzUHH1Q4ko",
-	"KIEfdRfwE/WcnSiyr9UJRlMaDHeEKbMHTIacsylXjV7tdFQlaePstVy712HYlLX+uBUnqGVz5pQhy6Mf",
-	"jbvgIXu8q/quPDZIp6h134OBSUfQt/JGeMbYC+xZ1tPEUd/x6g8idIFHHDQ8wF0g6nnkTdK+/6UExNV5",
-	"X2qaGf+k6vddU+iJzJh1r76k3m+YDZ0RfF9U2j+Ejk0jKjvUeYgbodyT7oW91K5yYtZLxeBp4EnIUsbc",
-	"N8zwRtl4HXJ9u1Rl6PMUnPzY9KZV0GpK6SMk/j95ji0yPeOfG5VKHB/TGQW1B1e/+v/xDActO4mD3Qeu",
-	"dHwTCzXONbIANFXWyC4qeQd9HmVB8bZ1lnGoneiwFLaiqdmSr3ZMKqdjC9KK8bUThnG20brGBJy+nHgn",
-	"GsGt+LGb/iNb6inRiMRrRGgIyAnpwqT+j5BOdF4QPSFchh97SLvd32gBdOuBc3WHwxjVYmXkEjAaz4Ia",
-	"x4B+WDLpP8TORY9WDdI0pMRompjhvATRyx/zPCdc6CIZAojz49GhM9ALeRQwR0yiiIAZVvgvrwRbccWW",
-	"j5PWfnv7fwMAAP//",
+	"pS4s8BMK76XYSBWd2LOU1/kJAvNC+2cR/Sosh6SjWLVGutOfbgSJ/ljXRlh6TfOTVC5K1fheYBa5Rpkf",
+	"y6wvWymBUXXktgwv178ri+7OVD50We+b0tFPBxrJbuJB72p4g09hicjYWKoTCRpfN7Qnr/WGaHLtN2qG",
+	"FnC2v2POsfByelLWksE1QBZ/K4eKvdE0ABxei1GsLXqq+vumVan4DSr1bcrOxhYgoTdXdILFEAFXJ7S9",
+	"vOZAXteHlLY0qNHiqFus2htXPr1dfkHSVAgObwgLrDqq0bQ+67s7H/IG9FjAXwKocKjkRsMMPBL+/6xw",
+	"98CvufRlxa7NpDIc+5LMzX64gKbB95D0Su3qe9xp5X+IO7TKn4A+1UGz2fKk6PBb9GHNiBUEsNo7RDyn",
+	"+ukv1xdc5EEvhAnQyySBHrBjO/YDsVt9JO7YOSB0XmsUNW2cTgeou8y1zwHo0jfIRV42WL6f57frWf5T",
+	"IS6Vj95jh4boXvipGoKVvhP4E3xxcN2vQ4XRg6epHngBg6mIlH0pX7H/RMxUpVdBFT9w/4UZjgUnXhrB",
+	"SW/nGRpa3i0xtPDp/1JOpWpdwJ2fpOeF4TiH8MEqLK1EipcBoeFO+bqFiReTaUuTSCg+9+UoImiNlcor",
+	"vd/7iy70H54eELctzvQexV08sWREpg3vHFT7pBOlbGq+cvKm4Jx7iEzrTr72/PWowh2NVhuvg1lstHDR",
+	"hzbvsh4V7Bn5gyWlTxpK7SM/O1DFP9IyIUtzvX2oIv6e0w21Z0s2g056ci1u5AqbmIboRYY8NWJKw6Zf",
+	"AAL08th7ZKoiZyXFNM105EJ04p3W+8cUq43ezHoPihQqOUPoA6o8k9/VKf6PxA8TzQns3tOvLnci21Mk",
+	"eVonUq60a6n14gz9Bfwc0wq54pW3558Qmuv3z55lQF3Pq4HLcMzo6O7G+WBy2VUZVhPmStIpNYkbbCM+",
+	"QW9dnr7jqqC31pc54QWSCmM0EdQ9CLPCdlhTsLY0CSqjO6OwyXqk4l8boPAd2vVtBb85UfFxBr+ws6/G",
+	"Zht5RyTLeH0jbcHT3tDtF9/84z/3eC2Fpj8sGqXTmlhGz+swUDPH8xxfPaOFT6E956xttPEAnL9jbfSe",
+	"PafbU8zPvep6DREEznDxXGyEegfkThvOYuzhFrOmUh+4JkRLkPk7gseNOuubhtwdGS+dusLRPt2l3ZS0",
+	"eALQq4JQ9Utx0go76h/apqER9PzZ+djWG7LIdmW0tXOYiH+aAOOUP5CgXCc/oBtn3zu5JpBv9rpumxZ8",
+	"SQGujnHLOMuQ+LhjOdylt13zup0IFDSN3WEuH7jZk4mh3SQAwfnysxX767SvCLWJjWanEgkqrAupJ2tu",
+	"mFRW1tj1CHIEE49gbbbNwQlz8jyfipy4oiKYS+GOIgjvmJpIpL1IJe02dzBAgFDlYYOV5qZQAbs2cjWj",
+	"maifx48d6u9UAsP0ExdO/E7GKlOeaLgqpfV7adOQJD4xq9m+XW0r9o//s68yGJu94LY1os73kwcETSA5",
+	"RBHlVGlJSC6qVoSvXPFaX7bOaQVzrAvBS37W6DeHznnMGhQ66TnLr/GUgsb/biv2NHrtA1azJJwxIrPJ",
+	"z0KqjY3NxtlKmlUD3gVxlqeRw5YFrKqLCNPKXe5D7ioqVdTUoR88oT9qJeY0pvPjC23pRPTGEBSoZX3B",
+	"tcHDEOIL4uAlv7fNgRfJdAboDUlgxYacAgROl3vpYhUGsELADeiv3Os776DlGl0vEDYNStD4TkCDzX3s",
+	"OQGN2pwVzZp8dxkSfKupbmx7qVonssyyI5eui0ThemK/onGp9NkqnapYyyEtntcvEmjfC8h1SOHXlMUY",
+	"VjEtla/rOzLUZqsAag1nH6XYflZc3YsniifYiiuviS0FSmfM7yEZAJDfS7GGfpYcUU9C9XvlbrXFdFEQ",
+	"bk7jn6aSc6T6pKEVguRYilKs68Pe39a+TIpPze5kCY24S0naIeoPmdkw8qzt9/Sttnx/aAqx4jzZk+FA",
+	"KKIJVzTT6zMej6VfYSgxjdyiIufxwxBQZMTJSq/v+5x3EpIM6ab7B+2KqWXJV+h3q4q2dW34UarNC38j",
+	"P6vSrsPgLb/x+8+Aa/wDcnILTsw+fs2Xoin1vSt3oit2nItp3NNS+2gfXyzFL/R3RUYGwM6YsHxisVU6",
+	"0Wq+FrSvVpxvJUsXmIXbChMS3DYgIIaxobGZEYkBixmEhUMTwbDhtg3tCsDy2uLKFtWMQtMuYzCUnBIV",
+	"pp2ilg5axumJQiHIAVI3a1+uzitYkX/DBdrF86OgDTpO1roem8dH6dPhjHYpiEH6dAcnslGSPnl1loHM",
+	"w0xrCPpIoDk4wQvegohsSCCfnCOSnulyD6aYFdSBTsLeETgA+CHSO1EsTCStgCaJJosWP+TCPebyvmDZ",
+	"kXFHAuVTJ8zRQXwrHPVPbB5LWWQpy7hvlVlavQn20wGQUWN0C8pCLFtpY8SFRyD0gPe21WJis5Hg+1w1",
+	"erWL9lioapsYVtWNG7IJCXsHJl4GcIsmzGA5kVYpuWLGNpe19Zl9Z6ejX+jWeXlUUorquW5h8UvBB1E4",
+	"aMm5bW6E+cJO3lfrTLva0TuUAGqmzjqWXE64dfwCUxycY1/WUJMVcAzgj5GsaaLnjEWJoh+hD+xMBC4r",
+	"oroxDSMLh5Of199oAnOnDHy1MbwUw/8YO22MMuwddax5SV9BMRiAh/pR62ZGiuIlwEmMig02J+cKm5Pf",
+	"RR7MTWB0uB7S5Zk1iJwAahX6SvatAb6JN+HKyOUXlnUdKAdfOZQVSW5NbPUwI8bxlkuDcL4QgAE1Flrq",
+	"BNdOo6F7ImRgwKnr3+QHI264bGaKv9zGnKj/S968C3L2rF3CH4gWDF0361k0Th2m0/SKhH4bT+5FcqOm",
+	"ypR3b6Z5gYZCcHeItsFk0luLS3nX3V4zDnNc6dQd79Y27YnLrUkRQv/dwlooTM0lt8WgpvP2sH9h1wVO",
+	"QOKYxRqP62Q1MuV1N74TmJKUHImTojZEFAs8FRU6KJ9X6LJopIAoUvJaAhyPneeWmIMwe2/cyemgs3t/",
+	"4U0M0PiTRajR4DkK9fTTRQaeU9JpIXh9KnW6PQz4XQKHpA5kxwornr3w9OQHXlnzldMmoBU+wHQBYo0u",
+	"LoWqQG5qlur2euFZcEFMTOO4LzgdGN3hc4j5G/qadktI1MfT0dXHwWFF+idGoM86TP+OakjR0rm7GjHQ",
+	"c3UyCopJgC/DLmEYlSnjd1cjgtWXlPEwA5rip0dJBB/yrA84onst0pPTqHMWDeWG/y1aPndAxk99/bfF",
+	"HK9Gu7+S8QhER8wlBMQJnLBO1IUmwqM9jOho2E6cUu/2PJo63OUoKH6xpeJRm52ouyQO9GkikEdoqFPs",
+	"pRPVddpDDj2npGXS2jbA8l9CkOa+8ClIV2ljLF2cEvN0YJf74JSXEZIZLeoHAIJTAed4W4J+jAZmmvmF",
+	"er1qt6QXeNCpnJrzR5Jz5iePM7GFl5FZ4lt9DDGUjk2qDtwR20P1Zi+7PZgJ1BoczMF5C6cv47K47eRx",
+	"F6aWK9Kd+6A5ABDAprozMvRcA6aSLac3ZNKwj9OQ5gPXOo48590UFCKRGi57fSVBibOO/naKfh9Cwsh9",
+	"cr79O0o534H3JrzhaxwJ4EUraWflgoDnhmp+0/UYodWIqdg8fSkXAnJJW1xxiMGDLhsy73vEjrgw91rT",
+	"nQtXQ5J5kgYxy1xF31Ck+nCnkrTbPa75mPT7SQuEZrRfc7otz7SypCBFPpb1yYyz+hVS6iKX+wKqRtRF",
+	"R+5FbPcsP9fxQgrWkcuYYzxS+4EvSbOo4lS7d3SzoFd9oopUmwOZ5Gi92MO6YjSEI15sCDMQWpBUu+kb",
+	"/VqqHY2XuW7tePZr7FUwC4ZoHfGN+tL2LHmktaLkld3MgSlKBQaj/aCAdOkDVdqWwj4SfHsMf50onE+j",
+	"czqW6iZSbUnf8zID4o5bUeq+tTG8nlvOfYeOXaNdwGiI2+ECZHyi9MYDdBOZ/r6s+8htye0540LsIilj",
+	"mx9fnTajOu9ZFhdShW3PidXnmVsoTFxrus3FSitn+MqfPMxs/uak+EpDz3oIfyUoF8gXdLzZWQynPmU/",
+	"f3py3OqfmZf5NnRLPrEVbxrG/66Mbp24Zj9zddJK/Fyxn/0b4L/Zf4upqDLDJPnvkDsCFVdP2Qev2XII",
+	"3uZ1iUyr5sTg1YiU/Hf186cn/nb/GVW1g1BP2cvYLNPyE6TS/+8nYVlPsOrMT3bvxc5SNFLcYJfCpcjx",
+	"Uc7U/7+rIICr3GIAsHVowakZV/bo9fytRqX7KfuTMdqgAgktwrEe8OqAsvN3H61WT/+uElLu9SJMcVEt",
+	"boRBIJDF80VAmuMHubhe/NvTZ0//DfIu3BY47oof5FV3yx9Cf30vGuBzr+rF9eJlXf8lpAt7NhPWfaXR",
+	"+bHKnDrZHD+GtDPk3QmNt/D1t+eM7EyLkt8etAri6ctnz0qvS+NQDXkJBEVNL8FIDj8XrqX45K2/no5b",
+	"fQbHSkCw/uRHZoS8+hX+9xacFIKg57fCdfT8DSwunqvFT5giyfcCayf+nX5pNwRn8+qbxe1PNA2uasPX",
+	"aMvd8b3V4tASNHzPb8Q38O67M+Ws7udhFqPq7ysYeZsdQkpshh9DNQ4gU3K1EfUL9gyz9QFaHIj3dLyw",
+	"OH6qCvOkhfh/nZN1FUy1oRP2TRhCLzPjEbnnG3Flbza/+7RvzhkkeUuXUnFD5Pfc3lLQPjFXO8yy8vL9",
+	"YKRyT39LJ7byXL24XvzSCpOaiF8vGr4UUOfXkSH13NM2grAj9joB2V2SA2vdhAjUPQSBpjLHX1nbCtv1",
+	"xl+Hju8AkwnnC78NwLcR0Bq9orHUICoRTxE5MWOkP8OjbxuuPo+cOchLiJg/joOrT4aWSTl3Fx7oWkAg",
+	"Nzo+TKsy8Dz7IpUEMgttwTdcKvQFJ79mwrofTY7x21JM200hXNwlUL+8Thi4Z2YaBnyqApomIv0ricYk",
+	"EYtyEDbhYQ7VOd/Dofp/bP9wbD+oDcA9n0IFGGWZde0f5H81zg51TtkNf5nLHCP8YWTcRaAlWIIRPBaB",
+	"jOFuACxCZ8ENZiuMDqyN3vcF/7fCvQlTGNUg7mH6hE8QisSf+GrbxWc8f7UN/1dQIPSaVB7qoKz7fZij",
+	"OITtvQIFqqjwvfW/3mnDDvX6QZQ+Lyj+tTS9B94oVKaufkX6DVq/qcTjXgfrUtpV991XDF5erezNg3BE",
+	"0C4hv2ctG/Gb5IkDd9uOJcJKL68N0hioPft4WlWLj+eaVUdQqtBSsdBaCUTyRSFFJ7DBmO0zbY6wnuY0",
+	"hF1U5Nfoc39oeyQ0/wWXoIHgYegosMFEtAhNkvq0hVTjcCfp0HLRa8SARCFqtjwBEg9hnkhVf0BAwc+g",
+	"pf3Tc8Iv9J9SfvVkvedB7nCgPyECvsraJzgwNx3WX0GgCvAZWMOtqzpOQI326eO5Vjp1q5FLwzFPrCSl",
+	"X4chj0i7+AmCfN/pI4beY2HlWZ89rOLc6iPZIvmRJC193DG+6qW9PAgQ9NBOl4fsMfHJsdC8joVaV1n7",
+	"Uw73ghLH8GT/cL+sa6wp/zynex3wX3IT+38+/8OXY6cQnns04wMp8OjWRzgOVx3lBnQXeRDvcdyso4Hv",
+	"/t24IkNqE395/8Mbhp/FWyRjuMfg90vK/Irf83pe1hOzEZi6ck6md8K1RmXMe0aj3xMp/rGPJsa7uk6a",
+	"aGA/fYSdn6s5BXiHgZDEOyDM5zyyd8WUvpcvjNq+YifUp5/hzCbOnGh6yIP4s2zE45ofJ/5AwYTYlylc",
+	"Ib8pa6I7E/c2J4BeZUsiKfEhWbi0vT8c1WPqK/71JftfOvEF9kEOuXbXrMu6qNiG253w/7Hy5xfgfYV9",
+	"TMGtj+oq/1Y5vv9XIQ5fdyMfKcyff+GuguaVizAejylYgHKxxSCt9X2nm9qGJmGIZAN3cqPDjWVdbF9k",
+	"mTOSN2ytW1W/iBAk2IkwYZNgkh6UKEWWAZNYr1lrCdUQunm91p8p+L0Tgqix6iD0MEscETQZb0qoTVMx",
+	"hB+w3vT5s5FUqZBuOlBD+nmNya+xg4TfWkLOfMhwcSCv/eFNRbLd8PnRCJJsWJ58C4MeL2MovP+3L0jO",
+	"cxuHbcju8I9YkJ5tX6DfoANOgh9SsRJq0tjQqS9A/BalFMrH26XuE7/9jXKxJp/eo3j2utIOrAYD4R6O",
+	"Y9wzLOyALmUv8oQ/RNXo78ZfvOhETIDH2Qp892eWZVjkXVJrc0aNzf4Acm8X62D3j60d/bqTqr698seo",
+	"NhwVywsFmFBqQ1XmuErbZOdrE8VhppGRem6yLWkJgaplphu8AC96ANIz3lIAtDhmHT/1Ge1DWGpUkx9d",
+	"dZhx59/Jku3u7wc1aFHqJMZ4TNFjWmWvfjWtur3K2qWPs6Fp1SAXjmQklOMXgB5mY/zBnJ6yGN4MzX/P",
+	"siFC4rKo43UFHm/MtYYedtglWKsV7eHEjiCPdgGFhiOfV/AF/LVSWLBVnccfKeop6T67LpdxXq5y/xNZ",
+	"L2TG1nIFYqwrorz7rfquqzb/DOJuK4bwhxF2OAcfV95ehHYNfKkndWmYVTJF2FGTWg5H8+nLZ89IMI75",
+	"oTp46DdkZ8Ui48IZDUz4mAqI7Zq1ltzo7+VG/dC6SR7091h5otsHmDT2+sJTTbsJS+632IH2LpGe8OwD",
+	"hXrG10Dbrp6Orz6TcpTasM3LexxNlvz92GmMPcgeNW3wYfcz7CAWg/WP0VUgCqk8v8PWw6DTBBft21dv",
+	"MIQsVJ3+DhWysbnaU/ayXz021sc4VnVRHjutrXgrPxNrBRz8Cx6ZyEojWASAEHx31imq25Gyjy/AEvOE",
+	"wvuiOAtN3B5NUYwt+gZiChU2X9dmB0qQEcFc1me1jwnVOsaLgqOo0ZsHu8R4vZdKWme4VylBhFJh0K+h",
+	"kimR7uHV+rzp3n34LZRcPRp9ci67SvgbxRJLQGB4JEOI76M9cmdq8br+rLS6+tX/z+00i4R3tLu7SULH",
+	"9P0XfuNbY2CSn2lzuk6dRU5+G/vpP5JRHzt/PpCi8lY+tJIyTr+rXw+wiNv5Gai4+qFEFJTAj7oL+Il6",
+	"zk4U2dfqBKMpDYY7wpTZAyZDztmUq0avdjqqkrRx9lqu3eswbMpaf9yKE9SyOXPKkOXRj8Zd8JA93lV9",
+	"Vx4bpFPUuu/BwKQj6Ft5Izxj7AX2LOtp4qjvePUHEbrAIw4aHuAuEPU88iZp3/9SAuLqvC81zYx/UvX7",
+	"rin0RGbMuldfUu83zoZWrFoj3WD28vsw5rXeLHrf7YN/yRpDKB1mLMT00Mi7bI85WKGAj8yoT3hMAyMj",
+	"AplPoLEfiMTSuJVum5op7SqW9fkC4CW0OgTmpVS5pQEO/88jpuO+X8Vc5bHNn5/n9+mJqou5fuVMvZfY",
+	"Skg6xi2m6gITPT5ZnBF8XyTFh9DAbIQAUPYkboRyT7oXzlm9YvA0iGhI2sdUUCx4QFXhOqS+d5n70PYs",
+	"xLywB1SroPOa0keog3nyHDvG+nvg3MeixPExfbNQinP1q/8fL3+hgy1xz/VxXB3fRKlwbqAE3LWygXJR",
+	"2D7oAizfm29bZxmHUqIOWmQrmpot+WrHpHI6duStGF87YRhnG61rzEfrX5vvRCO4FT92039kx1XKuyPh",
+	"SxEpBVKkuqwB/0fIrjvHB5gQPcaPPaQbyyt4AYPugVPXh6N61WJl5BIgS89ifMcABloSlB9iI69HK45q",
+	"mpK8DAn/S9BE+GOe5wSTXiRDwDR/PDp0/qpCWhHMEXOKIn6MFf7LK8FWXLHl41R53N7+3wAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

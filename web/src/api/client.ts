@@ -14,9 +14,14 @@ export const believe = (person: string | undefined) => {
 /** Called when somebody else than this tab believes is signed in. */
 export const onAnother: { call: () => void } = { call: () => {} };
 
+/** How many acts wait on this device, and for how many seconds the oldest has: the server tells whoever watches over it. */
+export const waiting: { read: () => string } = { read: () => "" };
+
 http.use({
   onRequest({ request }) {
     if (believed) request.headers.set("X-Dynacor-Person", believed);
+    const acts = waiting.read();
+    if (acts) request.headers.set("X-Dynacor-Waiting", acts);
     return request;
   },
 });

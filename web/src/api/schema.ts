@@ -176,6 +176,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/site/security": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSecurityLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/site/security/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSecurityFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wall": {
         parameters: {
             query?: never;
@@ -701,6 +733,21 @@ export interface components {
             once: boolean;
             /** @description how many signs theirs must have */
             leastPin: number;
+        };
+        SecurityLog: {
+            events: components["schemas"]["SecurityEvent"][];
+        };
+        SecurityEvent: {
+            id: number;
+            /** Format: date-time */
+            at: string;
+            kind: string;
+            /** @description name of who was signed in; empty where nobody was */
+            by: string;
+            /** @description as it was typed */
+            login: string;
+            address: string;
+            words: string;
         };
         SiteRoom: {
             site: components["schemas"]["SiteWords"];
@@ -2538,6 +2585,51 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getSecurityLog: {
+        parameters: {
+            query?: {
+                /** @description the id that the lines come before; left out: the newest */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Who came in and could not, what was refused and went out, the newest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecurityLog"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getSecurityFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of it as JSON lines. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": string;
+                };
             };
             default: components["responses"]["ProblemAnswer"];
         };

@@ -5,7 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
 import { keepStored, known, sessionQuery, stored } from "../api/queries";
-import { believe, onAnother, passes } from "../api/client";
+import { believe, onAnother, passes, waiting } from "../api/client";
 import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
 import { Wall } from "../wall/Wall";
@@ -57,6 +57,11 @@ function SignedIn() {
   const person = session.data?.person.id;
   useEffect(() => {
     outbox.onStored = (joint, answer) => keepStored(queries, joint, answer);
+    waiting.read = () => {
+      const { acts } = outbox.read();
+      const since = Math.min(...acts.map((a) => Date.parse(a.entry.at)));
+      return `${acts.length} ${acts.length > 0 ? Math.max(0, Math.round((Date.now() - since) / 1000)) : 0}`;
+    };
     stored.expects = () => outbox.expects();
     stored.setBack = (run, entries) => void outbox.setBack(run, entries);
     outbox.knows = (joint) => known(queries, joint);
