@@ -66,6 +66,12 @@ func PDF(w io.Writer, r Record) error {
 		return err
 	}
 	p.SetAttachments([]fpdf.Attachment{{Content: text.Bytes(), Filename: Attached, Description: "the record as JSON, with its proof"}})
+	p.body()
+	return p.Output(w)
+}
+
+// body is what is printed of a record, from the top of a page on.
+func (p page) body() {
 	p.head()
 	p.first()
 	p.joint()
@@ -75,11 +81,10 @@ func PDF(w io.Writer, r Record) error {
 	p.signatures()
 	p.seal()
 	p.entries()
-	if len(r.Numbers) > 0 {
+	if len(p.r.Numbers) > 0 {
 		p.section("Appendix: where the numbers come from")
-		p.numbers(r.Numbers)
+		p.numbers(p.r.Numbers)
 	}
-	return p.Output(w)
 }
 
 // begun is a document with its fonts and its first page.

@@ -183,7 +183,7 @@ func (s *Server) GetRecord(ctx context.Context, r contract.GetRecordRequestObjec
 		return nil, err
 	}
 	var b bytes.Buffer
-	f := file{name: fmt.Sprintf("%s plan %d.%s", strings.ReplaceAll(rec.Tag, "/", "-"), rec.Revision, r.Format)}
+	f := file{name: report.FileName(rec) + "." + string(r.Format)}
 	switch r.Format {
 	case "pdf":
 		f.kind, err = "application/pdf", report.PDF(&b, rec)

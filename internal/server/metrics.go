@@ -58,7 +58,9 @@ func newFigures(a *app.App, hub *Hub) *figures {
 }
 
 // Metrics writes the figures, as Prometheus reads them.
-func (s *Server) Metrics() http.Handler { return promhttp.HandlerFor(s.figures.registry, promhttp.HandlerOpts{}) }
+func (s *Server) Metrics() http.Handler {
+	return promhttp.HandlerFor(s.figures.registry, promhttp.HandlerOpts{})
+}
 
 // counted counts a request.
 func (f *figures) counted(c *gin.Context) {

@@ -34,6 +34,9 @@ type Options struct {
 // mostBody is the largest request body taken, in bytes.
 const mostBody = 64 << 10
 
+// mostFile is the largest for a file that joints come in from: 8 MiB in base64, and the rest.
+const mostFile = 11<<20 + 1<<18
+
 // Server answers requests.
 type Server struct {
 	app      *app.App
@@ -42,6 +45,7 @@ type Server struct {
 	routes   map[string]route // of the contract, by method and pattern as gin writes it
 	hub      *Hub
 	figures  *figures
+	origins  []string
 	handler  http.Handler
 }
 
@@ -61,7 +65,7 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 	sessions.Cookie.SameSite = http.SameSiteStrictMode
 	sessions.Cookie.Secure = o.SecureCookie
 	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) { write(w, problemOf(err)) }
-	s := &Server{app: a, sessions: sessions, kept: kept, routes: routes, hub: hub, figures: newFigures(a, hub)}
+	s := &Server{app: a, sessions: sessions, kept: kept, routes: routes, hub: hub, figures: newFigures(a, hub), origins: o.Origins}
 
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()
@@ -133,7 +137,7 @@ func headers(next http.Handler, secure bool) http.Handler {
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("X-Frame-Options", "DENY")
 		h.Set("Referrer-Policy", "same-origin")
-		h.Set("Permissions-Policy", "camera=(), geolocation=(), microphone=()")
+		h.Set("Permissions-Policy", "camera=(self), geolocation=(), microphone=()")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
 		if strings.HasPrefix(r.URL.Path, "/api/") {
 			h.Set("Cache-Control", "no-store") // a shared tablet shows nobody's pages to the next
@@ -147,7 +151,11 @@ func headers(next http.Handler, secure bool) http.Handler {
 
 func limit(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		r.Body = http.MaxBytesReader(w, r.Body, mostBody)
+		most := int64(mostBody)
+		if strings.HasPrefix(r.URL.Path, "/api/imports") {
+			most = mostFile
+		}
+		r.Body = http.MaxBytesReader(w, r.Body, most)
 		next.ServeHTTP(w, r)
 	})
 }

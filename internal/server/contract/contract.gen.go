@@ -304,6 +304,33 @@ func (e GroupHow) Valid() bool {
 	}
 }
 
+// Defines values for ImportRowWhat.
+const (
+	ImportRowWhatChanged ImportRowWhat = "changed"
+	ImportRowWhatIssued  ImportRowWhat = "issued"
+	ImportRowWhatNew     ImportRowWhat = "new"
+	ImportRowWhatSame    ImportRowWhat = "same"
+	ImportRowWhatWrong   ImportRowWhat = "wrong"
+)
+
+// Valid indicates whether the value is a known member of the ImportRowWhat enum.
+func (e ImportRowWhat) Valid() bool {
+	switch e {
+	case ImportRowWhatChanged:
+		return true
+	case ImportRowWhatIssued:
+		return true
+	case ImportRowWhatNew:
+		return true
+	case ImportRowWhatSame:
+		return true
+	case ImportRowWhatWrong:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for JointCardState.
 const (
 	JointCardStateCheck   JointCardState = "check"
@@ -685,6 +712,45 @@ const (
 func (e TroubleContentKind) Valid() bool {
 	switch e {
 	case TroubleContentKindTrouble:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PrintCardsParamsOn.
+const (
+	N1 PrintCardsParamsOn = 1
+	N4 PrintCardsParamsOn = 4
+	N8 PrintCardsParamsOn = 8
+)
+
+// Valid indicates whether the value is a known member of the PrintCardsParamsOn enum.
+func (e PrintCardsParamsOn) Valid() bool {
+	switch e {
+	case N1:
+		return true
+	case N4:
+		return true
+	case N8:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ListJointsParamsFormat.
+const (
+	Csv  ListJointsParamsFormat = "csv"
+	Xlsx ListJointsParamsFormat = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the ListJointsParamsFormat enum.
+func (e ListJointsParamsFormat) Valid() bool {
+	switch e {
+	case Csv:
+		return true
+	case Xlsx:
 		return true
 	default:
 		return false
@@ -1131,6 +1197,9 @@ type FigureShape struct {
 // FigureShapeRole defines model for FigureShape.Role.
 type FigureShapeRole string
 
+// File at most 8 MiB, in base64
+type File = []byte
+
 // FurtherWork defines model for FurtherWork.
 type FurtherWork struct {
 	// Act on the button
@@ -1300,6 +1369,65 @@ type HeldTool struct {
 	Tag string `json:"tag"`
 	Why string `json:"why"`
 }
+
+// ImportColumn defines model for ImportColumn.
+type ImportColumn struct {
+	Field   string `json:"field"`
+	Heading string `json:"heading"`
+
+	// Unit as the heading says; empty: it says none
+	Unit string `json:"unit"`
+}
+
+// ImportLook defines model for ImportLook.
+type ImportLook struct {
+	// Before one with these headings was matched before, as the columns are now
+	Before  bool           `json:"before"`
+	Columns []ImportColumn `json:"columns"`
+
+	// Lines below the headings
+	Lines  int           `json:"lines"`
+	Offers []ImportOffer `json:"offers"`
+
+	// Start its first lines
+	Start [][]string `json:"start"`
+}
+
+// ImportOffer defines model for ImportOffer.
+type ImportOffer struct {
+	Field  string `json:"field"`
+	Needed bool   `json:"needed"`
+	Text   string `json:"text"`
+	Unit   string `json:"unit"`
+}
+
+// ImportResult defines model for ImportResult.
+type ImportResult struct {
+	Changed int `json:"changed"`
+	Fresh   int `json:"fresh"`
+	Issued  int `json:"issued"`
+
+	// Rows those that are left out first, then the others; a thousand at the most
+	Rows  []ImportRow `json:"rows"`
+	Same  int         `json:"same"`
+	Wrong int         `json:"wrong"`
+}
+
+// ImportRow defines model for ImportRow.
+type ImportRow struct {
+	// Line in the file
+	Line  int           `json:"line"`
+	Tag   string        `json:"tag"`
+	What  ImportRowWhat `json:"what"`
+	Wrong []struct {
+		// Column its heading; empty: the line as a whole
+		Column string `json:"column"`
+		Text   string `json:"text"`
+	} `json:"wrong"`
+}
+
+// ImportRowWhat defines model for ImportRow.What.
+type ImportRowWhat string
 
 // IssuedPlan defines model for IssuedPlan.
 type IssuedPlan struct {
@@ -2504,6 +2632,39 @@ type RecipeAnswer = RecipeView
 // SessionAnswer defines model for SessionAnswer.
 type SessionAnswer = Session
 
+// PrintCardsParams defines parameters for PrintCards.
+type PrintCardsParams struct {
+	// On how many on a sheet
+	On PrintCardsParamsOn `form:"on" json:"on"`
+
+	// Area left out: all
+	Area openapi_types.UUID `form:"area,omitempty" json:"area,omitempty,omitzero"`
+
+	// Joint one joint alone
+	Joint openapi_types.UUID `form:"joint,omitempty" json:"joint,omitempty,omitzero"`
+}
+
+// PrintCardsParamsOn defines parameters for PrintCards.
+type PrintCardsParamsOn int
+
+// ImportJointsJSONBody defines parameters for ImportJoints.
+type ImportJointsJSONBody struct {
+	// Columns what each column holds; empty: it is left out
+	Columns []string `json:"columns"`
+
+	// File at most 8 MiB, in base64
+	File File `json:"file"`
+
+	// Try nothing is stored
+	Try bool `json:"try,omitempty,omitzero"`
+}
+
+// LookAtImportJSONBody defines parameters for LookAtImport.
+type LookAtImportJSONBody struct {
+	// File at most 8 MiB, in base64
+	File File `json:"file"`
+}
+
 // SaveDraftJSONBody defines parameters for SaveDraft.
 type SaveDraftJSONBody struct {
 	Input JointInput `json:"input"`
@@ -2573,6 +2734,9 @@ type RetireRecipeJSONBody struct {
 	Reason string `json:"reason"`
 }
 
+// ListJointsParamsFormat defines parameters for ListJoints.
+type ListJointsParamsFormat string
+
 // CheckLotJSONBody defines parameters for CheckLot.
 type CheckLotJSONBody struct {
 	// Keep left out: it is judged alone
@@ -2585,6 +2749,12 @@ type CheckLotJSONBody struct {
 type WithdrawOwnJSONBody struct {
 	Name   string `json:"name"`
 	Reason string `json:"reason"`
+}
+
+// PackRecordsParams defines parameters for PackRecords.
+type PackRecordsParams struct {
+	// Area left out: all
+	Area openapi_types.UUID `form:"area,omitempty" json:"area,omitempty,omitzero"`
 }
 
 // JudgeReadingsJSONBody defines parameters for JudgeReadings.
@@ -2618,6 +2788,12 @@ type ReleaseToolJSONBody struct {
 	// Check how it was checked and what was found
 	Check string `json:"check"`
 }
+
+// ImportJointsJSONRequestBody defines body for ImportJoints for application/json ContentType.
+type ImportJointsJSONRequestBody ImportJointsJSONBody
+
+// LookAtImportJSONRequestBody defines body for LookAtImport for application/json ContentType.
+type LookAtImportJSONRequestBody LookAtImportJSONBody
 
 // AddJointJSONRequestBody defines body for AddJoint for application/json ContentType.
 type AddJointJSONRequestBody = NewJoint
@@ -3188,6 +3364,24 @@ func (t *EntryContent) UnmarshalJSON(b []byte) error {
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 
+	// (DELETE /api/calendar)
+	DropCalendar(c *gin.Context)
+
+	// (POST /api/calendar)
+	NewCalendar(c *gin.Context)
+
+	// (GET /api/calendar/{token})
+	GetCalendar(c *gin.Context, token string)
+
+	// (GET /api/cards)
+	PrintCards(c *gin.Context, params PrintCardsParams)
+
+	// (POST /api/imports)
+	ImportJoints(c *gin.Context)
+
+	// (POST /api/imports/look)
+	LookAtImport(c *gin.Context)
+
 	// (POST /api/joints)
 	AddJoint(c *gin.Context)
 
@@ -3236,6 +3430,9 @@ type ServerInterface interface {
 	// (GET /api/library/{recipe}/{format})
 	GetRecipeFile(c *gin.Context, recipe RecipeID, format string)
 
+	// (GET /api/list/{format})
+	ListJoints(c *gin.Context, format ListJointsParamsFormat)
+
 	// (GET /api/own)
 	GetOwn(c *gin.Context)
 
@@ -3256,6 +3453,9 @@ type ServerInterface interface {
 
 	// (PUT /api/own/{kind}/withdrawn)
 	WithdrawOwn(c *gin.Context, kind string)
+
+	// (GET /api/pack)
+	PackRecords(c *gin.Context, params PackRecordsParams)
 
 	// (POST /api/runs/{run}/entries)
 	AddEntry(c *gin.Context, run openapi_types.UUID)
@@ -3329,6 +3529,126 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// DropCalendar operation middleware
+func (siw *ServerInterfaceWrapper) DropCalendar(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropCalendar(c)
+}
+
+// NewCalendar operation middleware
+func (siw *ServerInterfaceWrapper) NewCalendar(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.NewCalendar(c)
+}
+
+// GetCalendar operation middleware
+func (siw *ServerInterfaceWrapper) GetCalendar(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Param("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter token: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCalendar(c, token)
+}
+
+// PrintCards operation middleware
+func (siw *ServerInterfaceWrapper) PrintCards(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PrintCardsParams
+
+	// ------------- Required query parameter "on" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "on", c.Request.URL.Query(), &params.On, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter on: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "area" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "area", c.Request.URL.Query(), &params.Area, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter area: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "joint" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "joint", c.Request.URL.Query(), &params.Joint, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PrintCards(c, params)
+}
+
+// ImportJoints operation middleware
+func (siw *ServerInterfaceWrapper) ImportJoints(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportJoints(c)
+}
+
+// LookAtImport operation middleware
+func (siw *ServerInterfaceWrapper) LookAtImport(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LookAtImport(c)
+}
 
 // AddJoint operation middleware
 func (siw *ServerInterfaceWrapper) AddJoint(c *gin.Context) {
@@ -3744,6 +4064,31 @@ func (siw *ServerInterfaceWrapper) GetRecipeFile(c *gin.Context) {
 	siw.Handler.GetRecipeFile(c, recipe, format)
 }
 
+// ListJoints operation middleware
+func (siw *ServerInterfaceWrapper) ListJoints(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "format" -------------
+	var format ListJointsParamsFormat
+
+	err = runtime.BindStyledParameterWithOptions("simple", "format", c.Param("format"), &format, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListJoints(c, format)
+}
+
 // GetOwn operation middleware
 func (siw *ServerInterfaceWrapper) GetOwn(c *gin.Context) {
 
@@ -3845,6 +4190,33 @@ func (siw *ServerInterfaceWrapper) WithdrawOwn(c *gin.Context) {
 	}
 
 	siw.Handler.WithdrawOwn(c, kind)
+}
+
+// PackRecords operation middleware
+func (siw *ServerInterfaceWrapper) PackRecords(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PackRecordsParams
+
+	// ------------- Optional query parameter "area" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "area", c.Request.URL.Query(), &params.Area, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter area: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PackRecords(c, params)
 }
 
 // AddEntry operation middleware
@@ -4288,6 +4660,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.DELETE(options.BaseURL+"/api/library/:recipe/retired", wrapper.ReturnRecipe)
 	router.PUT(options.BaseURL+"/api/library/:recipe/retired", wrapper.RetireRecipe)
 	router.GET(options.BaseURL+"/api/stream", wrapper.Watch)
+	router.POST(options.BaseURL+"/api/imports/look", wrapper.LookAtImport)
+	router.POST(options.BaseURL+"/api/imports", wrapper.ImportJoints)
+	router.GET(options.BaseURL+"/api/list/:format", wrapper.ListJoints)
+	router.GET(options.BaseURL+"/api/pack", wrapper.PackRecords)
+	router.GET(options.BaseURL+"/api/cards", wrapper.PrintCards)
+	router.DELETE(options.BaseURL+"/api/calendar", wrapper.DropCalendar)
+	router.POST(options.BaseURL+"/api/calendar", wrapper.NewCalendar)
+	router.GET(options.BaseURL+"/api/calendar/:token", wrapper.GetCalendar)
 	router.POST(options.BaseURL+"/api/joints", wrapper.AddJoint)
 	router.GET(options.BaseURL+"/api/joints/:joint", wrapper.GetJoint)
 	router.PUT(options.BaseURL+"/api/joints/:joint/draft", wrapper.SaveDraft)
@@ -4314,6 +4694,246 @@ type ProblemAnswerApplicationProblemPlusJSONResponse Problem
 type RecipeAnswerJSONResponse RecipeView
 
 type SessionAnswerJSONResponse Session
+
+type DropCalendarRequestObject struct {
+}
+
+type DropCalendarResponseObject interface {
+	VisitDropCalendarResponse(w http.ResponseWriter) error
+}
+
+type DropCalendar204Response struct {
+}
+
+func (response DropCalendar204Response) VisitDropCalendarResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropCalendardefaultApplicationProblemPlusJSONResponse) VisitDropCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NewCalendarRequestObject struct {
+}
+
+type NewCalendarResponseObject interface {
+	VisitNewCalendarResponse(w http.ResponseWriter) error
+}
+
+type NewCalendar200JSONResponse struct {
+	Path string `json:"path"`
+}
+
+func (response NewCalendar200JSONResponse) VisitNewCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NewCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NewCalendardefaultApplicationProblemPlusJSONResponse) VisitNewCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCalendarRequestObject struct {
+	Token string `json:"token"`
+}
+
+type GetCalendarResponseObject interface {
+	VisitGetCalendarResponse(w http.ResponseWriter) error
+}
+
+type GetCalendar200TextCalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetCalendar200TextCalendarResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintCardsRequestObject struct {
+	Params PrintCardsParams
+}
+
+type PrintCardsResponseObject interface {
+	VisitPrintCardsResponse(w http.ResponseWriter) error
+}
+
+type PrintCards200ApplicationPdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response PrintCards200ApplicationPdfResponse) VisitPrintCardsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PrintCardsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintCardsdefaultApplicationProblemPlusJSONResponse) VisitPrintCardsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportJointsRequestObject struct {
+	Body *ImportJointsJSONRequestBody
+}
+
+type ImportJointsResponseObject interface {
+	VisitImportJointsResponse(w http.ResponseWriter) error
+}
+
+type ImportJoints200JSONResponse ImportResult
+
+func (response ImportJoints200JSONResponse) VisitImportJointsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportJointsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportJointsdefaultApplicationProblemPlusJSONResponse) VisitImportJointsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtImportRequestObject struct {
+	Body *LookAtImportJSONRequestBody
+}
+
+type LookAtImportResponseObject interface {
+	VisitLookAtImportResponse(w http.ResponseWriter) error
+}
+
+type LookAtImport200JSONResponse ImportLook
+
+func (response LookAtImport200JSONResponse) VisitLookAtImportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtImportdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtImportdefaultApplicationProblemPlusJSONResponse) VisitLookAtImportResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type AddJointRequestObject struct {
 	Body *AddJointJSONRequestBody
@@ -5008,6 +5628,51 @@ func (response GetRecipeFiledefaultApplicationProblemPlusJSONResponse) VisitGetR
 	return err
 }
 
+type ListJointsRequestObject struct {
+	Format ListJointsParamsFormat `json:"format"`
+}
+
+type ListJointsResponseObject interface {
+	VisitListJointsResponse(w http.ResponseWriter) error
+}
+
+type ListJoints200TextCsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ListJoints200TextCsvResponse) VisitListJointsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ListJointsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListJointsdefaultApplicationProblemPlusJSONResponse) VisitListJointsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetOwnRequestObject struct {
 }
 
@@ -5246,6 +5911,51 @@ type WithdrawOwndefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response WithdrawOwndefaultApplicationProblemPlusJSONResponse) VisitWithdrawOwnResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PackRecordsRequestObject struct {
+	Params PackRecordsParams
+}
+
+type PackRecordsResponseObject interface {
+	VisitPackRecordsResponse(w http.ResponseWriter) error
+}
+
+type PackRecords200ApplicationPdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response PackRecords200ApplicationPdfResponse) VisitPackRecordsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PackRecordsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PackRecordsdefaultApplicationProblemPlusJSONResponse) VisitPackRecordsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6081,6 +6791,24 @@ func (response GetWordsdefaultApplicationProblemPlusJSONResponse) VisitGetWordsR
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
+	// (DELETE /api/calendar)
+	DropCalendar(ctx context.Context, request DropCalendarRequestObject) (DropCalendarResponseObject, error)
+
+	// (POST /api/calendar)
+	NewCalendar(ctx context.Context, request NewCalendarRequestObject) (NewCalendarResponseObject, error)
+
+	// (GET /api/calendar/{token})
+	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
+
+	// (GET /api/cards)
+	PrintCards(ctx context.Context, request PrintCardsRequestObject) (PrintCardsResponseObject, error)
+
+	// (POST /api/imports)
+	ImportJoints(ctx context.Context, request ImportJointsRequestObject) (ImportJointsResponseObject, error)
+
+	// (POST /api/imports/look)
+	LookAtImport(ctx context.Context, request LookAtImportRequestObject) (LookAtImportResponseObject, error)
+
 	// (POST /api/joints)
 	AddJoint(ctx context.Context, request AddJointRequestObject) (AddJointResponseObject, error)
 
@@ -6129,6 +6857,9 @@ type StrictServerInterface interface {
 	// (GET /api/library/{recipe}/{format})
 	GetRecipeFile(ctx context.Context, request GetRecipeFileRequestObject) (GetRecipeFileResponseObject, error)
 
+	// (GET /api/list/{format})
+	ListJoints(ctx context.Context, request ListJointsRequestObject) (ListJointsResponseObject, error)
+
 	// (GET /api/own)
 	GetOwn(ctx context.Context, request GetOwnRequestObject) (GetOwnResponseObject, error)
 
@@ -6149,6 +6880,9 @@ type StrictServerInterface interface {
 
 	// (PUT /api/own/{kind}/withdrawn)
 	WithdrawOwn(ctx context.Context, request WithdrawOwnRequestObject) (WithdrawOwnResponseObject, error)
+
+	// (GET /api/pack)
+	PackRecords(ctx context.Context, request PackRecordsRequestObject) (PackRecordsResponseObject, error)
 
 	// (POST /api/runs/{run}/entries)
 	AddEntry(ctx context.Context, request AddEntryRequestObject) (AddEntryResponseObject, error)
@@ -6269,6 +7003,190 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// DropCalendar operation middleware
+func (sh *strictHandler) DropCalendar(ctx *gin.Context) {
+	var request DropCalendarRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropCalendar(ctx, request.(DropCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropCalendarResponseObject); ok {
+		if err := validResponse.VisitDropCalendarResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// NewCalendar operation middleware
+func (sh *strictHandler) NewCalendar(ctx *gin.Context) {
+	var request NewCalendarRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NewCalendar(ctx, request.(NewCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NewCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(NewCalendarResponseObject); ok {
+		if err := validResponse.VisitNewCalendarResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCalendar operation middleware
+func (sh *strictHandler) GetCalendar(ctx *gin.Context, token string) {
+	var request GetCalendarRequestObject
+
+	request.Token = token
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalendar(ctx, request.(GetCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
+		if err := validResponse.VisitGetCalendarResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PrintCards operation middleware
+func (sh *strictHandler) PrintCards(ctx *gin.Context, params PrintCardsParams) {
+	var request PrintCardsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintCards(ctx, request.(PrintCardsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintCards")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PrintCardsResponseObject); ok {
+		if err := validResponse.VisitPrintCardsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ImportJoints operation middleware
+func (sh *strictHandler) ImportJoints(ctx *gin.Context) {
+	var request ImportJointsRequestObject
+
+	var body ImportJointsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportJoints(ctx, request.(ImportJointsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportJoints")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ImportJointsResponseObject); ok {
+		if err := validResponse.VisitImportJointsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LookAtImport operation middleware
+func (sh *strictHandler) LookAtImport(ctx *gin.Context) {
+	var request LookAtImportRequestObject
+
+	var body LookAtImportJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtImport(ctx, request.(LookAtImportRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtImport")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LookAtImportResponseObject); ok {
+		if err := validResponse.VisitLookAtImportResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // AddJoint operation middleware
@@ -6811,6 +7729,32 @@ func (sh *strictHandler) GetRecipeFile(ctx *gin.Context, recipe RecipeID, format
 	}
 }
 
+// ListJoints operation middleware
+func (sh *strictHandler) ListJoints(ctx *gin.Context, format ListJointsParamsFormat) {
+	var request ListJointsRequestObject
+
+	request.Format = format
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListJoints(ctx, request.(ListJointsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListJoints")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListJointsResponseObject); ok {
+		if err := validResponse.VisitListJointsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetOwn operation middleware
 func (sh *strictHandler) GetOwn(ctx *gin.Context) {
 	var request GetOwnRequestObject
@@ -7082,6 +8026,32 @@ func (sh *strictHandler) WithdrawOwn(ctx *gin.Context, kind string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(WithdrawOwnResponseObject); ok {
 		if err := validResponse.VisitWithdrawOwnResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PackRecords operation middleware
+func (sh *strictHandler) PackRecords(ctx *gin.Context, params PackRecordsParams) {
+	var request PackRecordsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PackRecords(ctx, request.(PackRecordsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PackRecords")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PackRecordsResponseObject); ok {
+		if err := validResponse.VisitPackRecordsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7796,245 +8766,262 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L1tsxu3sSf+VVD8/6u8WxnpSL5JavfolWwnthJZ1kquaKtuXGWQA5IQhwANYA7F6zofa+u+zyfbQjeA",
-	"ATmNeTgPinNrX9wb6xAzAzQajX789a+Lld4ftBLK2cX1r4sDN3wvnDDwr79oqdyrb/x/SrW4Xhy42y6q",
-	"heJ7sbhefPS/LqqFEb+00oh6ce1MK6qFXW3FnvuH1trsuVtcL9pW1otq4U4H/6B1RqrN4va2WrwVxmpV",
-	"/MQBfr7nN96JlTyI4jcM/Dz4jT3/9Fqojdsurv/Hs2qxlyr+83n/g7f+TfaglRUdEV8qexTG/3OllRPK",
-	"+f/kh0MjV9xJra4++nVe/5p99P83Yr24Xvx/V90OXeGv9greid+qhV0ZefAvWVwvftwKBvvCjtJtmXSW",
-	"HRquGFc1M616uvA0l+oO0zkYfRDGSVzUQcLPfWJ3RPx3GPRTIpBefhSr0qSlYW9fvWFrbZhWgjm5Fy+Y",
-	"dExaZrf6qJhWK4GzN3rZiP3oCg447nfzCBveTs3yw5Y7duSWHY1WG5gLctYD7y2+9G9SHEsbjBzLuPUU",
-	"8jNyfCcUk7i974W1UqsHnlV4K00YDfskN0rUOIvbeHqAWV6u4OPnT/3gt3kr1YY5zWrt/7/f+aVu3NNF",
-	"dcFufO1wLYNT9IziKcDlfmzs/2q5ctKd/HD/yYyZpXJiI4z/ZWN0eyD4vFrspKr7azp6FnFbwbb+vNVa",
-	"2EW1EKrdw2lom8ZLGd0qL6cO2sBT1aLRq50XXK3x/1py+Jd1HIb7Ny2qhV6v/T/0XmQnqpsOvKKb51Lr",
-	"RnCgxV7fiHoy5VAkXi5Lr0GQAJ2Ij+ujws05f8rTAQjIjlttcWfxSFMvOTR8JSiKCiPwqcozPGcrv1a2",
-	"1a1hUrGjNjX5PiQztZSN9kwHv7NWOdkwpZERPa1sxdZG79nzF+yZ/wBn1vGN6D6RsYcVBF97SjmtG7b1",
-	"B1OzpUjHE9nC/58Vjq2lsRk9sz2zW24IWhyEWQnlmF6zRNsvLLvhTevnly7CWrfLJpuxavfLMGFYCkWU",
-	"9MJ8+Yn4filKqwIV/EstfYCsE/T5sc7onaAfgoPQm2QtNkbAgZqwUGSL0QsKphePeWTkIBDiNqSDGaac",
-	"zms8yJEF4exERg4SIpI8UQmZpgoCLR7P/iVZLVB+f53J7rqWnha8eZvJxjVvrLgUl1E6RdHD8S6gJIcR",
-	"PNwDmZLzh2fPiKGeqy8G/n5UGzoneCAKvCl9m1r9V5w6vf7yazSv/RHgKFBAzfHcC2fOxTsajlzF3rxg",
-	"jVg7plsXuNmzMQgTbZjS+DZp2U7po+rfO8u23lCHHAQ9qid7Xgum1xVMouFmI6xjB266Ay6d2NsxEfwV",
-	"fOktN7D8QA9uDIcrais32zNlt8z6fkWThx4njbzYRPgCPh1mVkVC0VtpxQdt6r4SWQvDnZg42Xg1DTNY",
-	"OIThzeR0dOPeu/Ddi/nodklsNmf+6mZahR2XiuFISnaXVQbPiPQtqd1WGMvCNQuSgq30XgxcEY24Ec3k",
-	"bV7tUAcg1ANudmOs+b0fU96B+93dL5jYH9xp6K7JPqStxJdT94YRe1En1uod1z0/+cu49gKAL71EcAZo",
-	"Fk0lpoCjJx3Xd/5bp/5RvWDHeLOkicedC5RPmxPYo1pEzorXSGDotLYSS9uZVwRfGW3tHDU5aNUFjddp",
-	"80vrJavf1p2oQeR6VaIngfEQbeSNUJl2nN23q62XgtViw+0OLsuDEU4oi/TrbmPhVlu4UM2NXNF68ZJb",
-	"Wt/hDL5yDXO32t/G/vx1y9kawWsm1MZf26CzgV7v/7gU3J9WBZt4dhX2vr/yBF97i0uMkfrrbKh/suH7",
-	"w+gzMMiP1q0q2DC1WEkbzkxG7J0A1cfz6g1vvIpB0a+T0CMU9FuHt68nOVy//tCzteEr/0zHBddeFDTS",
-	"OuD6CeKr9rbJDD4NbNOfsxJRdX4tl4ab0xeW6aOq2PLE/DHL5+gF8ZrvZeMHreWmNaC8XTiCevTaGF4L",
-	"QkfqDdyKZtQq+86P8fK7XZpgtBPOqL45pr4WyhlBC3xtajTWxmZ4MOKGy8b/awbxZ6iTRh9tgbMODXfi",
-	"gmXsL63nMXB6oC1q2Yor1siScYZiYcbkC3ZXupcNrCdn6+ui7BsRe1OMNT+bH9YX5/YkPVeANNdr8sza",
-	"g1jJtRT1n7WZwi+d/dZTe4zwhuryBOu/PCJey+6cUVvYmAki0Tov3el992OQpKDbgzzxipBFTSj/Ogx4",
-	"XjJIT6MeD4eKdbxGZnAJXg1TjlA0ZKe9+Za62Y3gO9062hQKfOdNnq1cbcOh8KdEfDqIlRM1c5o1wrGN",
-	"rtibf/znnvCsbWidLvJE0ob6q7uHjSJ3ojk9tpXilbnwpWSnBCPcr5rUpDorrGcdFNXfstiAqxHlVvjX",
-	"casbkUuQKbKAtnHws9QqvuZtvCyG/QI1VxtwQ6y1Wcq6FmehFi9KtGzwmGOwh5I3Tnxy44ZZtPz94IE5",
-	"P4y/YxUIQIrH4JIaFov07OFZcvbnet7g1ImogifwgR9QB+Ws0eDkw+Ns+clW4Q5xECgBJcNfJssTyxTM",
-	"/tkO/DPpsve3yRwh6PXxZtbtijfXHHF4xvS4lu4CjDMgt2PrGbvG4OJdNkTa7vr214kNwRZpCQm6cvKG",
-	"0raqxacnG/3E//WJ3cnDE33AOTw5+MPkdwZmcFstpJJO8saO7tWMd0Z5lb3vj/d53y8tb5DVpFbnd8PI",
-	"jnaPocvh0yt88MtnF7fIjNkY3Yjpk3inG3H+7ed3/vYtyXACAzAXrJFicOc8thOneCEItZFKCPOFZag7",
+	"7L1trxu5sSf+VQj9/8DsIm0fe+4kyB6/8sxkEicej9c24gVuBgilpiSOWqRCso+sa5yPtbjv7ydbsIpk",
+	"U+piP5wHZ7LYF/dmfNTNJovFYj3+6vNipfcHrYRydnH9eXHghu+FEwb+9WctlXv1vf9PqRbXiwN320W1",
+	"UHwvFteLX/yvi2phxD9aaUS9uHamFdXCrrZiz/1La2323C2uF20r60W1cKeDf9E6I9VmcXtbLd4KY7Uq",
+	"fuIAP9/zG+/ESh5E8RsGfh78xp5/ei3Uxm0X179/Vi32UsV/Pu9/8NaPZA9aWdER8aWyR2H8P1daOaGc",
+	"/09+ODRyxZ3U6uoXv87rz9lH/38j1ovrxf931e3QFf5qr2BM/FYt7MrIgx9kcb34sBUM9oUdpdsy6Sw7",
+	"NFwxrmpmWvV04Wku1R2mczD6IIyTuKiDhJ/7xO6I+O/w0M+JQHr5i1iVJi0Ne/vqDVtrw7QSzMm9eMGk",
+	"Y9Iyu9VHxbRaCZy90ctG7EdXcMDnfjOPsGF0apYft9yxI7fsaLTawFyQsx54b3HQv0pxLG0wcizj1lPI",
+	"z8jxnVBM4va+F9ZKrR54VmFUmjAa9klulKhxFrfx9ACzvFzBx8/f+slv81aqDXOa1dr/f7/zS924p4vq",
+	"gt342uFaBqfoGcVTgMv92LP/s+XKSXfyj/tPZswslRMbYfwvG6PbA8Hn1WInVd1f09GziNsKtvXnrdbC",
+	"LqqFUO0eTkPbNF7K6FZ5OXXQBt6qFo1e7bzgao3/15LDv6zj8LgfaVEt9Hrt/6H3IjtR3XRgiG6eS60b",
+	"wYEWe30j6smUQ5F4uSy9BkECdCI+ro8KN+f8LU8HICA7brXFncUjTQ1yaPhKUBQVRuBblWd4zlZ+rWyr",
+	"W8OkYkdtanI8JDO1lI32TAe/s1Y52TClkRE9rWzF1kbv2fMX7Jn/AGfW8Y3oPpGxhxUEX3tKOa0btvUH",
+	"U7OlSMcT2cL/nxWOraWxGT2zPbNbbghaHIRZCeWYXrNE268su+FN6+eXLsJat8smm7Fq98swYVgKRZQ0",
+	"YL78RHy/FKVVgQp+UEsfIOsEfX6sM3on6JfgIPQmWYuNEXCgJiwU2WL0goLpxWMeGTkIhLgN6WCGKafz",
+	"Gg9yZEE4O5GRg4SIJE9UQqapgkCLx7N/SVYLlN/fZbK7rqWnBW/eZrJxzRsrLsVllE5R9HC8CyjJYQQP",
+	"90Cm5Pz22TPiUc/VFw9+M6oNnRM8EAVGSt+mVv8tp06vv/wazWt/BDgKFFBzPPfCmXPxjoYjV7E3L1gj",
+	"1o7p1gVu9mwMwkQbpjSOJi3bKX1U/Xtn2dYb6pCDoEf1ZM9rwfS6gkk03GyEdezATXfApRN7OyaCv4Uv",
+	"veUGlh/owY3hcEVt5WZ7puyWWd+vaPKjx0lPXmwifAHfDjOrIqHorbTiozZ1X4msheFOTJxsvJqGGSwc",
+	"wjAyOR3duPcufPdiPrpdEpvNmb+6mVZhx6Vi+CQlu8sqg2dE+pbUbiuMZeGaBUnBVnovBq6IRtyIZvI2",
+	"r3aoAxDqATe7Mdb80T9T3oH73d0vmNgf3Gnorsk+pK3Ewal7w4i9qBNr9Y7rnp/8ZVx7AcCXXiI4AzSL",
+	"phJTwNGTjus7/61T/6hesGO8WdLE484FyqfNCexRLSJnxWskMHRaW4ml7cwrgq+MtnaOmhy06oLG67T5",
+	"R+slq9/WnahB5HpVoieB8RBt5I1QmXac3berrZeC1WLD7Q4uy4MRTiiL9OtuY+FWW7hQzY1c0Xrxklta",
+	"3+EMvnINc7fa38b+/HXL2RrBaybUxl/boLOBXu//uBTcn1YFm3h2Ffa+v/IEX3uLS4yR+rvsUf9mw/eH",
+	"0XfgIf+0blXBhqnFStpwZjJi7wSoPp5Xb3jjVQyKfp2EHqGg3zq8fT3J4fr1h56tDV/5dzouuPaioJHW",
+	"AddPEF+1t01m8Glgm/6clYiq82u5NNycvrJMH1XFlifmj1k+Ry+I13wvG//QWm5aA8rbhSOoR6+N4bUg",
+	"dKTeg1vRjFplf/LPePndLk0w2glnVN8cU98J5YygBb42NRprYzM8GHHDZeP/NYP4M9RJo4+2wFmHhjtx",
+	"wTL2H63nMXB6oC1q2Yor1siScYZiYcbkC3ZXupcNrCdn6+ui7BsRe1OMNT+bn9YX5/YkPVeANNdr8sza",
+	"g1jJtRT1D9pM4ZfOfuupPUZ4Q3V5gvVfHhGvZXfOqC1szASRaJ2X7vS++2eQpKDbgzzxipBFTSj/Ojzw",
+	"vGSQnkY9Hg4V63iNzOASvBqmHKFoyE4b+Za62Y3gO9062hQKfOdNnq1cbcOh8KdEfDqIlRM1c5o1wrGN",
+	"rtib//rPPeFZ29A6XeSJpA31V3cPG0XuRHN6bCvFK3PhS8lOCUa4XzWpSXVWWM86KKq/ZbEBVyPKrfCv",
+	"41Y3IpcgU2QBbePgZ6lVfMfbeFkM+wVqrjbghlhrs5R1Lc5CLV6UaNngMcdgDyVvnPjkxg2zaPn7hwfm",
+	"/DD+jlUgACkeg0tqWCzSs4d3ydmf63mDUyeiCp7AB35AHZSzRoOTD4+z5SdbhTvEQaAElAx/mSxPLFMw",
+	"+2c78M+ky97fJnOEoNfHm1m3K95cc8ThGdPjWroLMM6A3I6tZ+wag4t32RBpu+vbXyc2BFukJSToyskb",
+	"StuqFp+ebPQT/9cndicPT/QB5/Dk4A+T3xmYwW21kEo6yRs7ulczxozyKhvvd/cZ7x8tb5DVpFbnd8PI",
+	"jnavocvh0yt88etnF7fIjNkY3Yjpk3inG3H+7ed3/vYtyXACAzAXrJFicOc8thOneCEItZFKCPOVZag7",
 	"o9YDgT0wQrShVEklRF32k3ibr6Z0OvBRCm6dVwzsIVxM/jtHqWq4Mfsmw1Y3Z8707Cep/OVFfCiGVKQ/",
-	"OV4lXmvTzb7Wwk/eMf9q8ps7cSoq4rUw8oajVTnDeQTrpkkCIRS2b63zm7DCuHkj99K9YKKx8Oo9P8GU",
-	"D9wGTZfwyvlHJqo1e242UpVcyzZtUHCdoYUdmAa/U93DbVr5HaJ/0OvXcRn9yFZHez/HfDoVUCf8Jcak",
-	"+iRqlXTkZ/GROyh6QR2Kn4y0gQ9F5k3kjmzQsS7yWqDHT6WzLerXmtAJB47G7lw6TdiqS4V6YhBrZ7Nl",
-	"4jPkMqJDacZd+DIEbRUmknDj7DWLsQ/wUNkKfGPBdda/HJtw80xXE+ArU3QWu+VqN0tnOeo3rSO3i5Tp",
-	"2hixurtSKpV1wVAcmuE3Won4gRn3X0/lTbMltV7U7vqSTyhnvHnvtRxVw3WTyxU6p2qGm4fWo/V6OPr3",
-	"TfBZPow1kDygDxT/vKRiF1toraj9BeHwnrpwYoE16PThIGpwFLGNvwYn+JFpIg7S70Zy2gQsJ7vo1llZ",
-	"F9yG04w8GNW9iZyaXK+FEYoKGL1kv7TCwuUCVD2Ajez/LYxlqEyxOrzANae+uJE1faW1hvZhxO/Rdn3U",
-	"oSapmN3C3vu1j0WG4Fylz8ePhakOE+592KXzpW+0phdf1ACMtLvJEVV4fXiGnF4mxmZeMorxlcuy2Wqt",
-	"CGOWq00jCsfPnyzVOuZao0TNlqeQxWJVu2HaYB4P5GtULOSRUEr1kaNWagSvn7JX6SGQj94IPG6F2woD",
-	"6iAkbkxSwcpHbhkDd4Qv1PL9oRGdN9SG5AY/173gtjWirvwMBa+9pu311jx62f9abng9I/x3wTw/n8te",
-	"qtYJC9aIJ61Y645Y4AidRIOeTPZK+sxMNm52JWLtuVttg2oSJ8a0AqKA3pJTJhO2X5KCviPUH3/fp1PK",
-	"qLvQjhO7XF/wI6kHK/0jmebUpZxdg6Uka8+S5CvCzs8Mz/hHZqumI6wzK+oT8vIIv330o04Jjuykv0cp",
-	"IwUYAA53q+ozWzBPsZvkBZyWpzbXYBlzJn5j+JqwNTAKObbbf8ZRMRNl+v31LaQqEGaIVAcMQIwmpL+C",
-	"kbeQElZP//L3nh7Eh/3NA5FAWnXFNPcsOAVjIbEr/PGGG8mV65ynBtymJQeBPogBe9w62TQhoROieJks",
-	"DOqftLaF4z5x2dZKtYHUqFvqTEFZwpjW4XkFM8aTET2d8n8Dm5n4+I0wtpBnc8HMcWTkkzSHxICRHQKB",
-	"q8jIVVd50e108Ty8S+S4jF9xb2iRCs5qq+VqjpcQvvE1PEVRRdQD2UcF1TNefMQl44SJPt/pUTYljqVk",
-	"a/+TdSzMMnG9tOCF85ehaaSAAgsybpos7xnE8rcCNU27FVQOhpOuSV6sPd+B3xPHUgaXH01TReu5hPP/",
-	"nr66935OP54OExV5nGlK+o2MUiX27JgxziTSKNI954i4QOo0/Al38V1LGHfempelXGyUTi8v/JPciSdO",
-	"7kmBiE98daKth3TnX8rLU1d25K/iJBWJV9xIWzxQWE/ykuCiguYuboQJVShnSunQEpOPjRD60RZZjBnk",
-	"aR1dMngiXUb3Ku0Pua/KmVNmQRFRKX+GwV+DMcFwy3me8+ZSLf0De6m4i4kfh0PQD2Mggmb281TzKoVP",
-	"S1ln56HaKvc9lR7p+dLyxLTC1XbhBKrQaJjkRgspU56S9PDXcUD3zIG3tvj6t/7HbqwRB21cWTT6X/PR",
-	"tt2L8mj/azfaCudg20qFWPBzNl5uFHegGhaeiAO6Z7x4GfjGj/hzNh4zZYvj8ec4/jbZ7qc3WGO5Cyqe",
-	"VpDR9O/TXaK31UgK5Dkzjg2/WNnY8Atij779kg4jc++dirEnzjlrbPT5uR4bfXnexsb3jtDYA2dnaHyl",
-	"+akY3adLFr/96bZa/DlZTJd+xtrwo1Qb9BJFa93KWlTs+ZdMf4GJ6im1+fCCPXn+/Euv/fv/WWq3ZUeQ",
-	"wSdW04Uj0bMzSdvAiX6lG7L4YxV9In2Vb6tbgxlfRyOdEypktpfik3wpmrnTeu0fonU8Pkelwre99w+N",
-	"KlXh1dFDlmYeiUFdoBkRZ3i9y/UaZqIr4tPEcae7+ApiAUEoSfu08O/xcytTAPerR4KCB/+R5x8iAjjv",
-	"8pyRK4iDupJm1cR6jU/+vKHOZ8CmWeobwf5DGF1hmJ6zpf6Eh9qP7R/LqQmKU/feaDRQoltzqesTXOG8",
-	"gU0zGJEGHfKAtu5B2xCXph2gx98C28G6cnbz86oWW3oLW+O2wnzQhkqBWZGp+OjWbp3Dmo45anmxhPgY",
-	"JjCsrMOoTlH386MW9S0kas8LPO75pznO2JTxcKeEOHyanHoUaZc7sWoNX52KmapHI9Rqe161kQpillzV",
-	"F9U9RwkwGhN4cFLpEEArXNYOXeT3ZBn0/YzlRu5EoR6bm41wFbNcYh0PVNzBFT7VW/feK7LEJQjZTfRX",
-	"oSjnLAOKvJSXodR1sDqUo/4c65n6hU5Zovjgi+K422q4uBXzenaiOaWtH6l0Pd+srLa229SHKYZdbcVq",
-	"N13vwNw86j3Bh9RXCgbLqWbUrNbmRMeysrKraW/yp+G9ajeEGtiaEC73JwOTtT3ls0jns7MDpLTDcudp",
-	"ZxfLqf4MtVAUr8jVNlRKgTcCh2NyGBVjHcrQw2ffCFHbkodT1CEOavkJhdNSt6rulh3zGVPx4HQPYSre",
-	"6ldrYQlCvOVRYIVaRIsFitaiTzvgdXgi47CavOWl/cacBtMmD61jcE9CLNMfwTVfCRauzo96SedNTuSn",
-	"3XfTqzV2r/VUpSTlWPYPDgqT7+YWicz49ozky1lF8qsdXc99XpbXd/DrEin27f1q3quFPwjUtZPl98bz",
-	"AFmtSwFYCM+ScEY243YHKV9sajZpKY3sEucFzqNXyA0daRsuUVSFiJ8nR4KIgnNOvjxWOA6kQlwefXhm",
-	"+pXygx9ejhMduHPC0FwRfvtQyO3scIFKACiMO8YBIKsK2SmA7ZXB2UDSAySEEqJ/2j6fF3+S2qJqHdaU",
-	"TXujCe8i0hhG60Cf4aaDztbwk26dpQv/ZtdvVok8llZDZ5dqEmmq2tCG92WhJl2ZSZzyFVdsKdjS6Haz",
-	"hVR+jHY3rWBSsQQ1Q6U99Or67pCYjLmiVHTPT4c3/sY6VUyr5sQ2/qxGqBxyQsaVsIO8ek5rp0uBZaEx",
-	"Ad0LOoDUOfIQf7mXZgixfppbs4JR8lhAwnSrasgSs0ET2+/vqYR1NadkKDScrWmGjGeBH7UmXXpBs5nI",
-	"FjD4e/5p3nipZo2/N7e2TjbSpnt6whuSYU5roKiAgoDtDh7pkMCamgJEmF8cZKt05TfVIKQZjnlHistx",
-	"VbhibwJm0r2Px7F4eR21sW6GjgfjX9+twDckpqItoREe77iIxlu0zMPN09V97NH/Fk5U1PovpPG5dheF",
-	"eFTbMwUmSjC09RI2GAqQcLcFSzPJ8xz7L4jSKrMp0inJT9iZyYgOlQ4wJV4/wT+QjNTMbMwBU3Iz64yr",
-	"osyNvpQzPaBKuE9JLz9T6rPNzPkg6areNgm2RDQ/QBOuOsdUVryTndnkqEiWf4amFmVEVPs65etC1Uo6",
-	"Xuf6i+c2HFPKlfYdV/WPIe1/FrhO52qbYtwDzNPUTMyP2kzP2pw6crJQ3ks1+fvGb2ApY7dtnDxAPpJU",
-	"bG00AhvKHDhjDRhtaiK4oeObueh0XTla9tTzL8fyPfyXkGZI41RsFvG6cJMisTIOJ3ks5F3PrVHOksJB",
-	"imBqeOONv04zhCwRLBs3YqVNjfVaW330fz0x67SumZWArlvAhhgrxJqJT3M3YJlOM7k7moandDzNF8Ex",
-	"vqHvs+1pQtULsIMfSm3vK0j/edtwIl9rhXXqtKpRG75Gf1kYhttEqtErbcTfejmb3TqyzEXSNkqZmJ8x",
-	"bWxWOlg544rOtMoJUiU6d4SgdgpBtftxEyM47XOH/N8+TU2rLNMKMuBszBLuEjSj/9wJOxMjMkv9I7Sy",
-	"OqaNj+YLw52jm4bWJLXZoVThbI2RPczlC0nOa20qhKkIOOPg9EHh0sFAT11SHju8nVqTAsmR0fYzbXB/",
-	"cyOYH88CgvKk7yeRQCW+1xPw5QGpbxTlJxMCczAO2tEXe16Y8UbrOC0HsDaRh9o7gfWJoSaUu4o9Z06z",
-	"P5ACoiQ7S9m7ZP4siNCYRQsnrptsZO104jruDRxSPM1fcwp3dF3IC8JgRuCrD7xpOuy3LrglG5EhkHH0",
-	"pmKsj85ynchGNKI4xEdj0jQlqXN8g5vL5J47WMupympaDQM3BQdKCJLFkIkSx2wfu5Rgudk6oaJqD5sO",
-	"BbKoi9yIkN+4iOnABUgfXs7LL7JnKR+m87Wcb4XXmfZcncLOQ8m75xccf84gLhSN5G6eBzwgyXhNpRQd",
-	"2jTYfSHtpjtBgTni/hYPzKtY7DPD2snKLOinxnXC3mQGSy26yqbS9waDy5BSRn0UdZOpC6Hr26gS+4jw",
-	"UoFFY/QxqO21TiAooKdjFAXd+RkUSz7BWAQzWrcm/2OS7o5/GB/XFRbdheSYTNMneU+rC7Ktq5+AB8Jy",
-	"8hqKyyIjiqFfi41Q9XsvPnpXwBz85DkYybPq5M+ggMkVIE4pgVSdisHvUqBeLjebW/6DXUoI+b/a9ip0",
-	"Bp3SMH40LTROsvtAdUYKmoZ76d5KsSKKxzqAtP6xTRhNXozDOMb3Wm2YA4U3BZXEIfNY+EtBm7pDReHp",
-	"WZuhbEiVQWcu7oypVwTTey3Vbhz9D/O9wAsXfTHk9TofQig5fqa7baahB8ItGBy/RcCe19olPK4+aGao",
-	"kgN9I+5iownomgFsH6drXsjsmQjak5z88KaI30Ou5jLNfp6rCFomxFdk2SNYE4gxVbfl+HdvynxhX+QW",
-	"gD7YEFaG6iO8ylgAGOsTLaVTj11QcpJecMmyXV0PyaiBH++ESRMzreXINhRaGZQyvWZ1bjjeOy9E76Xi",
-	"Uy+2cmjaGcmbMqSpdCLDzuYMhmeHifBRlTBMMa6CYK1x9gmt1VOV2ozvw42crAt0EseoS8TmiFVLFK98",
-	"H4ot6e0EiPf++r9/y++JupbhZt7p1TQZ41urMHGSZuEoFc4rgRi1FnRaguO7M9tuGpT8tCstnsLi1ZZX",
-	"zROGffAX3fHr64QtWvj6G74X9UzziMDhHAechYfIGYgjVIrOjUiRMWOvyLx99Sb26IgV453terxo7XYO",
-	"VfVHSmRzMqNYqBzdZ3J57kqrtTR7UQ+U6GJ2dax7wj9B4ZuosbPHqZAMk/XFG/S65oW5M/w5KvQtKHgR",
-	"Qi3wuRtTMLsyQihw+1sh1HlPAnbkytk4HgNMcu9P4bOeZ26GV/BA4VB2sJ1Qww54lHKjULOFP4Pym9gF",
-	"/xRAYkXNUuvOYYahnB0cPfhI8cIh+DZ1eZiFZxjSk0Pp9BkCQSh2yKF/pT1rBEFEyKjChsm3xDolVY+Z",
-	"3ztxII7VOSao5nXaDL+CuSjjXcbqjAtu1A8h+NRXZg0bpozWrVmJCXBO9I0ZSJ/eU+CyFBKaI2pDvGgC",
-	"iGL05pBaltdL/ebGNrtzmtBOiIZ/OeSRLH9rNDgenPfnDsuw1AKVX3fV+rMoXQ+l0IdwFXQ8LWBwiU8H",
-	"aYTtRTapzZqlx7spR2O+uj/2xnnaP5ljzBMwtYNQJbfsy2df/vHJ8+dPvvzDORM+J5vPGBlQjaN2aFvY",
-	"AS9m/SvBmecEmgy0Nz+d7L5TBnEX8A7yugmUJF22HaFB3ZJJM1zA7weVMs1wbWMyYyLq/CVY7EQAeGCc",
-	"QOKxgZMQ4IeR3cc+MQDm/hgg7f0mH7gjsUsafI/cl4Kn72X0zwWuT82yU7Ju6D9j9B5x/fzJahuejonh",
-	"tcCQvuV70bXdxvdaJlWFnkJgmr4KgbkJdDolfJv8JcyChpwSp3lAoGGqBTNwoOID0lcxdCwO1/D/rzb8",
-	"sBg81f2fTvvlHGcx7uV7eIpM+FUrYRyXqoQzTkJ1XXAWJJQGZPCgMgSSd/SKG5RWF9+ez6FKO9yttMyh",
-	"YVX9JJT9RUlixgpG74f4gEhiRpZ3g9XU5XY3IaAy0loXo7aBdmH65XXbknN+LluMxhDia6m5/KCOIWGA",
-	"yLfDQIMNYLKtyiPAPbuN8aZhy9Zh/ABQm6oMrkqoHPDWabbRA03PzycTDceUWCRtEdJtHgxJ1xqVOFUN",
-	"RNOmgHHFJOJJ38yCdLd37wYCEAtjdzs/iNd+HNTPfRq1+18iT0Sk0OGaCnH4OqSdD1KHY5viI3BJPwAa",
-	"u0IrjA8m8BOpaG0jr0MbQkakURSgC4fTyEHe2og5DGclduDnnSUgJoZAgmhIQAxhuuQ6j1TyZNf6aEbl",
-	"3lFdNNq85HOwDGWpecpGKGF4E9OCohaQHprI9Z0Dg6pDhl9mrWngZTjhyS87j3NQciAOmDXBzsQbk8/Z",
-	"+ztSVOe73S0r268C41y05rpwf0eUjxmdWaMvZmTFf/XDerEm/8cqfLYw4c6zRWWtzWCtqoBkG3LVQFW9",
-	"jie8io1uOncXsM8UAp1x84ORp0orLhDqr6RT7MNW+/sW3L88nFO4elU0GzsM965rA3H7zsh4XtIK9xz/",
-	"Qmv5sikURPuNqg0/TlC7lqfoPw0vLNDuzOVyaZCE2PmgmIgx9hk8ciYDZvhTZnHULL/KLH+J17rqCQ4E",
-	"UY/xNRntpDbqDDFvnkNhy1X9w40wP+q7xNkRC/OBY+zFFRKRvAc4fecUmJq8UjxPxXSTzt9D9SIZ9QLn",
-	"np8ZvTvu5FkZBzIOSlma1JBP5S20B6YjsXObjoQixvsX+9qWN5N1z/DN+NhAe5O3Ri8bsSekpS5gxtTC",
-	"cdnQFnsxTD0Zw2Rmzn9bwsEoI2yHxNBixdzdG7jNmPuRn+gsriM/ebPq6Sg2c0ggjYGIQIwK9y3tErXl",
-	"540r7x3zJ92nkFlF2NTcOlbz04X/PQ8GK6/l1KMe+alpBalwbt46p5VP3qO5X6zRhQ9REz/D7C/kyZIJ",
-	"CUZc9JfCsQSA6gRxjBw8F5G+VIHgldVSo0roaBF60YbUB/AwB9yA3ITnkAw1SRDGxl1hGWEKZXoXIAbL",
-	"LoGworKvYCrZhp0II9OGbgXTZ13Mb528QaHnyP03CKYyur73rtD1rezMdeIwN+n7vROHqRuD7x+asSD4",
-	"aEkizWnEsqo1VIlnZFSnpa5PEa45xsv70RSECp+BHBhw8KliS10KzBhBxC6DpVlrBQg9XJ0YwBFk4SIh",
-	"N9sldH+jQtWF7iJpGdOlTlNo7joAPHJo+KrUVWJUiE3I9wFiJiEUMSDCV+Mis/2rUC2HLwSKlzkMShRm",
-	"OkdjYjTuUZzeo7eXwfJewuOP9/E0l/9g5dSat40rXYcyS/uLuXV1LWrsq/bCqxxY8huxQCGLiqLMI7eq",
-	"yu+gYt3unE48tfiKkDgX2LN2Kw8WDyxEio2u2xW5/Du29knAdX20IH1UyIy2u0kw6AyWC3jrCRDWEbzN",
-	"h2z4czBar2cu2AiHcoDqIaM0U+I4leNSv6HRpj6xZCnURs6//HjpTnjQdkUzO3kNbc6shkWpojTi6VAd",
-	"jFL1Xbl1Udb+K1E6cUkn69Lpi1tIC/K9qE9nCKzmhGmp2IvF3xQ1YjxByXCjtRWIQhChUNoD6c46b6hx",
-	"vz7DoSnMPbxmXY/heSg2Xj6fddc0sYjam1lu3VKZVoUSKz+B8EZ6L/K+HPclGPTF+QxuxncXOP1r6TDS",
-	"KpU9iJUDlJ5Y3YS6h1LwXysjl2wnxAEPQ72XSlpnoMcSyVBUXy5k1X6KdZBuHYYPtGoDyER9I2i4cL4l",
-	"q9PhysZcJYgiM+kqJtcIBgqNpkMF4la3zWR4jhADvxROS7FpifVYvRegiftL59A6xtmWq5o53SHPEfjn",
-	"D5ejAKEL2t7XWPFnC/dHHTtmz6inTU22SfugXTpRxC7B0otD2zQIISEVgydm4VVn3d4KNQb+1dZpk+e/",
-	"TtUGu76X/vmeZoh/jqrhpdKhm9o+ZW86NGtQJBGp1Kst6p+gNY7oi6OO+lICTILLt3KDwD9dy+a94Iop",
-	"CPfcNxsmQFFfRAlzgG29ovojw5+ZXud4YVA2oEie2PNToXj2uNXQYQ9Ao71B69ebksiOgFPljx+da73n",
-	"p+/5rhDgnJqOM8NzHJu5zlC/h/rfH1KcarTDVT0L4me0BSK0tZpRSR8fialOJHhvAF9LZbXoTQ/XP8MK",
-	"vATNck9IliGgIeAdy+Kc2FI0Wm0sc5oGeJ7lraL9VLge2uZIdc9blHB+2QWLim5YSnYxynuzosiu4r+D",
-	"zYY3dmrv2MlXxtlaHENuxh6xjyatPU926+fHRu9VqamytKF39vUF1JEnRamaotizp0sLRKhTSKBci2Nw",
-	"OF2rtmkm1YVlqG+Ji3OQm3ghpiUG6yU3a5JVEpPrkKeiXnV25s7Ugk5ApEbGsN2ZyOykXKeKRGUpyudM",
-	"igdO7JSFdMd0Dm28oimV9n1w6ZIFadNygROS+34J9Rm1MPKGY+OfGW6Eifl+iFkbF+YnRC5rxRtBJT/N",
-	"gUidjmY6B011BvIpjLUTgAxLiKF7ZNvwHppQ22ArXlY0HLGIxzq+kWpTneGOo7sI86Dw4jbS7ojKxp1U",
-	"pS4s8BMK76XYSBWd2LOU1/kJAvNC+2cR/Sosh6SjWLVGutOfbgSJ/ljXRlh6TfOTVC5K1fheYBa5Rpkf",
-	"y6wvWymBUXXktgwv178ri+7OVD50We+b0tFPBxrJbuJB72p4g09hicjYWKoTCRpfN7Qnr/WGaHLtN2qG",
-	"FnC2v2POsfByelLWksE1QBZ/K4eKvdE0ABxei1GsLXqq+vumVan4DSr1bcrOxhYgoTdXdILFEAFXJ7S9",
-	"vOZAXteHlLY0qNHiqFus2htXPr1dfkHSVAgObwgLrDqq0bQ+67s7H/IG9FjAXwKocKjkRsMMPBL+/6xw",
-	"98CvufRlxa7NpDIc+5LMzX64gKbB95D0Su3qe9xp5X+IO7TKn4A+1UGz2fKk6PBb9GHNiBUEsNo7RDyn",
-	"+ukv1xdc5EEvhAnQyySBHrBjO/YDsVt9JO7YOSB0XmsUNW2cTgeou8y1zwHo0jfIRV42WL6f57frWf5T",
-	"IS6Vj95jh4boXvipGoKVvhP4E3xxcN2vQ4XRg6epHngBg6mIlH0pX7H/RMxUpVdBFT9w/4UZjgUnXhrB",
-	"SW/nGRpa3i0xtPDp/1JOpWpdwJ2fpOeF4TiH8MEqLK1EipcBoeFO+bqFiReTaUuTSCg+9+UoImiNlcor",
-	"vd/7iy70H54eELctzvQexV08sWREpg3vHFT7pBOlbGq+cvKm4Jx7iEzrTr72/PWowh2NVhuvg1lstHDR",
-	"hzbvsh4V7Bn5gyWlTxpK7SM/O1DFP9IyIUtzvX2oIv6e0w21Z0s2g056ci1u5AqbmIboRYY8NWJKw6Zf",
-	"AAL08th7ZKoiZyXFNM105EJ04p3W+8cUq43ezHoPihQqOUPoA6o8k9/VKf6PxA8TzQns3tOvLnci21Mk",
-	"eVonUq60a6n14gz9Bfwc0wq54pW3558Qmuv3z55lQF3Pq4HLcMzo6O7G+WBy2VUZVhPmStIpNYkbbCM+",
-	"QW9dnr7jqqC31pc54QWSCmM0EdQ9CLPCdlhTsLY0CSqjO6OwyXqk4l8boPAd2vVtBb85UfFxBr+ws6/G",
-	"Zht5RyTLeH0jbcHT3tDtF9/84z/3eC2Fpj8sGqXTmlhGz+swUDPH8xxfPaOFT6E956xttPEAnL9jbfSe",
-	"PafbU8zPvep6DREEznDxXGyEegfkThvOYuzhFrOmUh+4JkRLkPk7gseNOuubhtwdGS+dusLRPt2l3ZS0",
-	"eALQq4JQ9Utx0go76h/apqER9PzZ+djWG7LIdmW0tXOYiH+aAOOUP5CgXCc/oBtn3zu5JpBv9rpumxZ8",
-	"SQGujnHLOMuQ+LhjOdylt13zup0IFDSN3WEuH7jZk4mh3SQAwfnysxX767SvCLWJjWanEgkqrAupJ2tu",
-	"mFRW1tj1CHIEE49gbbbNwQlz8jyfipy4oiKYS+GOIgjvmJpIpL1IJe02dzBAgFDlYYOV5qZQAbs2cjWj",
-	"maifx48d6u9UAsP0ExdO/E7GKlOeaLgqpfV7adOQJD4xq9m+XW0r9o//s68yGJu94LY1os73kwcETSA5",
-	"RBHlVGlJSC6qVoSvXPFaX7bOaQVzrAvBS37W6DeHznnMGhQ66TnLr/GUgsb/biv2NHrtA1azJJwxIrPJ",
-	"z0KqjY3NxtlKmlUD3gVxlqeRw5YFrKqLCNPKXe5D7ioqVdTUoR88oT9qJeY0pvPjC23pRPTGEBSoZX3B",
-	"tcHDEOIL4uAlv7fNgRfJdAboDUlgxYacAgROl3vpYhUGsELADeiv3Os776DlGl0vEDYNStD4TkCDzX3s",
-	"OQGN2pwVzZp8dxkSfKupbmx7qVonssyyI5eui0ThemK/onGp9NkqnapYyyEtntcvEmjfC8h1SOHXlMUY",
-	"VjEtla/rOzLUZqsAag1nH6XYflZc3YsniifYiiuviS0FSmfM7yEZAJDfS7GGfpYcUU9C9XvlbrXFdFEQ",
-	"bk7jn6aSc6T6pKEVguRYilKs68Pe39a+TIpPze5kCY24S0naIeoPmdkw8qzt9/Sttnx/aAqx4jzZk+FA",
-	"KKIJVzTT6zMej6VfYSgxjdyiIufxwxBQZMTJSq/v+5x3EpIM6ab7B+2KqWXJV+h3q4q2dW34UarNC38j",
-	"P6vSrsPgLb/x+8+Aa/wDcnILTsw+fs2Xoin1vSt3oit2nItp3NNS+2gfXyzFL/R3RUYGwM6YsHxisVU6",
-	"0Wq+FrSvVpxvJUsXmIXbChMS3DYgIIaxobGZEYkBixmEhUMTwbDhtg3tCsDy2uLKFtWMQtMuYzCUnBIV",
-	"pp2ilg5axumJQiHIAVI3a1+uzitYkX/DBdrF86OgDTpO1roem8dH6dPhjHYpiEH6dAcnslGSPnl1loHM",
-	"w0xrCPpIoDk4wQvegohsSCCfnCOSnulyD6aYFdSBTsLeETgA+CHSO1EsTCStgCaJJosWP+TCPebyvmDZ",
-	"kXFHAuVTJ8zRQXwrHPVPbB5LWWQpy7hvlVlavQn20wGQUWN0C8pCLFtpY8SFRyD0gPe21WJis5Hg+1w1",
-	"erWL9lioapsYVtWNG7IJCXsHJl4GcIsmzGA5kVYpuWLGNpe19Zl9Z6ejX+jWeXlUUorquW5h8UvBB1E4",
-	"aMm5bW6E+cJO3lfrTLva0TuUAGqmzjqWXE64dfwCUxycY1/WUJMVcAzgj5GsaaLnjEWJoh+hD+xMBC4r",
-	"oroxDSMLh5Of199oAnOnDHy1MbwUw/8YO22MMuwddax5SV9BMRiAh/pR62ZGiuIlwEmMig02J+cKm5Pf",
-	"RR7MTWB0uB7S5Zk1iJwAahX6SvatAb6JN+HKyOUXlnUdKAdfOZQVSW5NbPUwI8bxlkuDcL4QgAE1Flrq",
-	"BNdOo6F7ImRgwKnr3+QHI264bGaKv9zGnKj/S968C3L2rF3CH4gWDF0361k0Th2m0/SKhH4bT+5FcqOm",
-	"ypR3b6Z5gYZCcHeItsFk0luLS3nX3V4zDnNc6dQd79Y27YnLrUkRQv/dwlooTM0lt8WgpvP2sH9h1wVO",
-	"QOKYxRqP62Q1MuV1N74TmJKUHImTojZEFAs8FRU6KJ9X6LJopIAoUvJaAhyPneeWmIMwe2/cyemgs3t/",
-	"4U0M0PiTRajR4DkK9fTTRQaeU9JpIXh9KnW6PQz4XQKHpA5kxwornr3w9OQHXlnzldMmoBU+wHQBYo0u",
-	"LoWqQG5qlur2euFZcEFMTOO4LzgdGN3hc4j5G/qadktI1MfT0dXHwWFF+idGoM86TP+OakjR0rm7GjHQ",
-	"c3UyCopJgC/DLmEYlSnjd1cjgtWXlPEwA5rip0dJBB/yrA84onst0pPTqHMWDeWG/y1aPndAxk99/bfF",
-	"HK9Gu7+S8QhER8wlBMQJnLBO1IUmwqM9jOho2E6cUu/2PJo63OUoKH6xpeJRm52ouyQO9GkikEdoqFPs",
-	"pRPVddpDDj2npGXS2jbA8l9CkOa+8ClIV2ljLF2cEvN0YJf74JSXEZIZLeoHAIJTAed4W4J+jAZmmvmF",
-	"er1qt6QXeNCpnJrzR5Jz5iePM7GFl5FZ4lt9DDGUjk2qDtwR20P1Zi+7PZgJ1BoczMF5C6cv47K47eRx",
-	"F6aWK9Kd+6A5ABDAprozMvRcA6aSLac3ZNKwj9OQ5gPXOo48590UFCKRGi57fSVBibOO/naKfh9Cwsh9",
-	"cr79O0o534H3JrzhaxwJ4EUraWflgoDnhmp+0/UYodWIqdg8fSkXAnJJW1xxiMGDLhsy73vEjrgw91rT",
-	"nQtXQ5J5kgYxy1xF31Ck+nCnkrTbPa75mPT7SQuEZrRfc7otz7SypCBFPpb1yYyz+hVS6iKX+wKqRtRF",
-	"R+5FbPcsP9fxQgrWkcuYYzxS+4EvSbOo4lS7d3SzoFd9oopUmwOZ5Gi92MO6YjSEI15sCDMQWpBUu+kb",
-	"/VqqHY2XuW7tePZr7FUwC4ZoHfGN+tL2LHmktaLkld3MgSlKBQaj/aCAdOkDVdqWwj4SfHsMf50onE+j",
-	"czqW6iZSbUnf8zID4o5bUeq+tTG8nlvOfYeOXaNdwGiI2+ECZHyi9MYDdBOZ/r6s+8htye0540LsIilj",
-	"mx9fnTajOu9ZFhdShW3PidXnmVsoTFxrus3FSitn+MqfPMxs/uak+EpDz3oIfyUoF8gXdLzZWQynPmU/",
-	"f3py3OqfmZf5NnRLPrEVbxrG/66Mbp24Zj9zddJK/Fyxn/0b4L/Zf4upqDLDJPnvkDsCFVdP2Qev2XII",
-	"3uZ1iUyr5sTg1YiU/Hf186cn/nb/GVW1g1BP2cvYLNPyE6TS/+8nYVlPsOrMT3bvxc5SNFLcYJfCpcjx",
-	"Uc7U/7+rIICr3GIAsHVowakZV/bo9fytRqX7KfuTMdqgAgktwrEe8OqAsvN3H61WT/+uElLu9SJMcVEt",
-	"boRBIJDF80VAmuMHubhe/NvTZ0//DfIu3BY47oof5FV3yx9Cf30vGuBzr+rF9eJlXf8lpAt7NhPWfaXR",
-	"+bHKnDrZHD+GtDPk3QmNt/D1t+eM7EyLkt8etAri6ctnz0qvS+NQDXkJBEVNL8FIDj8XrqX45K2/no5b",
-	"fQbHSkCw/uRHZoS8+hX+9xacFIKg57fCdfT8DSwunqvFT5giyfcCayf+nX5pNwRn8+qbxe1PNA2uasPX",
-	"aMvd8b3V4tASNHzPb8Q38O67M+Ws7udhFqPq7ysYeZsdQkpshh9DNQ4gU3K1EfUL9gyz9QFaHIj3dLyw",
-	"OH6qCvOkhfh/nZN1FUy1oRP2TRhCLzPjEbnnG3Flbza/+7RvzhkkeUuXUnFD5Pfc3lLQPjFXO8yy8vL9",
-	"YKRyT39LJ7byXL24XvzSCpOaiF8vGr4UUOfXkSH13NM2grAj9joB2V2SA2vdhAjUPQSBpjLHX1nbCtv1",
-	"xl+Hju8AkwnnC78NwLcR0Bq9orHUICoRTxE5MWOkP8OjbxuuPo+cOchLiJg/joOrT4aWSTl3Fx7oWkAg",
-	"Nzo+TKsy8Dz7IpUEMgttwTdcKvQFJ79mwrofTY7x21JM200hXNwlUL+8Thi4Z2YaBnyqApomIv0ricYk",
-	"EYtyEDbhYQ7VOd/Dofp/bP9wbD+oDcA9n0IFGGWZde0f5H81zg51TtkNf5nLHCP8YWTcRaAlWIIRPBaB",
-	"jOFuACxCZ8ENZiuMDqyN3vcF/7fCvQlTGNUg7mH6hE8QisSf+GrbxWc8f7UN/1dQIPSaVB7qoKz7fZij",
-	"OITtvQIFqqjwvfW/3mnDDvX6QZQ+Lyj+tTS9B94oVKaufkX6DVq/qcTjXgfrUtpV991XDF5erezNg3BE",
-	"0C4hv2ctG/Gb5IkDd9uOJcJKL68N0hioPft4WlWLj+eaVUdQqtBSsdBaCUTyRSFFJ7DBmO0zbY6wnuY0",
-	"hF1U5Nfoc39oeyQ0/wWXoIHgYegosMFEtAhNkvq0hVTjcCfp0HLRa8SARCFqtjwBEg9hnkhVf0BAwc+g",
-	"pf3Tc8Iv9J9SfvVkvedB7nCgPyECvsraJzgwNx3WX0GgCvAZWMOtqzpOQI326eO5Vjp1q5FLwzFPrCSl",
-	"X4chj0i7+AmCfN/pI4beY2HlWZ89rOLc6iPZIvmRJC193DG+6qW9PAgQ9NBOl4fsMfHJsdC8joVaV1n7",
-	"Uw73ghLH8GT/cL+sa6wp/zynex3wX3IT+38+/8OXY6cQnns04wMp8OjWRzgOVx3lBnQXeRDvcdyso4Hv",
-	"/t24IkNqE395/8Mbhp/FWyRjuMfg90vK/Irf83pe1hOzEZi6ck6md8K1RmXMe0aj3xMp/rGPJsa7uk6a",
-	"aGA/fYSdn6s5BXiHgZDEOyDM5zyyd8WUvpcvjNq+YifUp5/hzCbOnGh6yIP4s2zE45ofJ/5AwYTYlylc",
-	"Ib8pa6I7E/c2J4BeZUsiKfEhWbi0vT8c1WPqK/71JftfOvEF9kEOuXbXrMu6qNiG253w/7Hy5xfgfYV9",
-	"TMGtj+oq/1Y5vv9XIQ5fdyMfKcyff+GuguaVizAejylYgHKxxSCt9X2nm9qGJmGIZAN3cqPDjWVdbF9k",
-	"mTOSN2ytW1W/iBAk2IkwYZNgkh6UKEWWAZNYr1lrCdUQunm91p8p+L0Tgqix6iD0MEscETQZb0qoTVMx",
-	"hB+w3vT5s5FUqZBuOlBD+nmNya+xg4TfWkLOfMhwcSCv/eFNRbLd8PnRCJJsWJ58C4MeL2MovP+3L0jO",
-	"cxuHbcju8I9YkJ5tX6DfoANOgh9SsRJq0tjQqS9A/BalFMrH26XuE7/9jXKxJp/eo3j2utIOrAYD4R6O",
-	"Y9wzLOyALmUv8oQ/RNXo78ZfvOhETIDH2Qp892eWZVjkXVJrc0aNzf4Acm8X62D3j60d/bqTqr698seo",
-	"NhwVywsFmFBqQ1XmuErbZOdrE8VhppGRem6yLWkJgaplphu8AC96ANIz3lIAtDhmHT/1Ge1DWGpUkx9d",
-	"dZhx59/Jku3u7wc1aFHqJMZ4TNFjWmWvfjWtur3K2qWPs6Fp1SAXjmQklOMXgB5mY/zBnJ6yGN4MzX/P",
-	"siFC4rKo43UFHm/MtYYedtglWKsV7eHEjiCPdgGFhiOfV/AF/LVSWLBVnccfKeop6T67LpdxXq5y/xNZ",
-	"L2TG1nIFYqwrorz7rfquqzb/DOJuK4bwhxF2OAcfV95ehHYNfKkndWmYVTJF2FGTWg5H8+nLZ89IMI75",
-	"oTp46DdkZ8Ui48IZDUz4mAqI7Zq1ltzo7+VG/dC6SR7091h5otsHmDT2+sJTTbsJS+632IH2LpGe8OwD",
-	"hXrG10Dbrp6Orz6TcpTasM3LexxNlvz92GmMPcgeNW3wYfcz7CAWg/WP0VUgCqk8v8PWw6DTBBft21dv",
-	"MIQsVJ3+DhWysbnaU/ayXz021sc4VnVRHjutrXgrPxNrBRz8Cx6ZyEojWASAEHx31imq25Gyjy/AEvOE",
-	"wvuiOAtN3B5NUYwt+gZiChU2X9dmB0qQEcFc1me1jwnVOsaLgqOo0ZsHu8R4vZdKWme4VylBhFJh0K+h",
-	"kimR7uHV+rzp3n34LZRcPRp9ci67SvgbxRJLQGB4JEOI76M9cmdq8br+rLS6+tX/z+00i4R3tLu7SULH",
-	"9P0XfuNbY2CSn2lzuk6dRU5+G/vpP5JRHzt/PpCi8lY+tJIyTr+rXw+wiNv5Gai4+qFEFJTAj7oL+Il6",
-	"zk4U2dfqBKMpDYY7wpTZAyZDztmUq0avdjqqkrRx9lqu3eswbMpaf9yKE9SyOXPKkOXRj8Zd8JA93lV9",
-	"Vx4bpFPUuu/BwKQj6Ft5Izxj7AX2LOtp4qjvePUHEbrAIw4aHuAuEPU88iZp3/9SAuLqvC81zYx/UvX7",
-	"rin0RGbMuldfUu83zoZWrFoj3WD28vsw5rXeLHrf7YN/yRpDKB1mLMT00Mi7bI85WKGAj8yoT3hMAyMj",
-	"AplPoLEfiMTSuJVum5op7SqW9fkC4CW0OgTmpVS5pQEO/88jpuO+X8Vc5bHNn5/n9+mJqou5fuVMvZfY",
-	"Skg6xi2m6gITPT5ZnBF8XyTFh9DAbIQAUPYkboRyT7oXzlm9YvA0iGhI2sdUUCx4QFXhOqS+d5n70PYs",
-	"xLywB1SroPOa0keog3nyHDvG+nvg3MeixPExfbNQinP1q/8fL3+hgy1xz/VxXB3fRKlwbqAE3LWygXJR",
-	"2D7oAizfm29bZxmHUqIOWmQrmpot+WrHpHI6duStGF87YRhnG61rzEfrX5vvRCO4FT92039kx1XKuyPh",
-	"SxEpBVKkuqwB/0fIrjvHB5gQPcaPPaQbyyt4AYPugVPXh6N61WJl5BIgS89ifMcABloSlB9iI69HK45q",
-	"mpK8DAn/S9BE+GOe5wSTXiRDwDR/PDp0/qpCWhHMEXOKIn6MFf7LK8FWXLHl41R53N7+3wAAAP//",
+	"OV4lXmvTzb7Wwk/eMT80+c2dOBUV8VoYecPRqpzhPIJ10ySBEArbt9b5TVhh3LyRe+leMNFYGHrPTzDl",
+	"A7dB0yW8cv6ViWrNnpuNVCXXsk0bFFxnaGEHpsHvVPdwm1Z+h+gf9Pp1XEY/stXR3s8xn04F1Al/iTGp",
+	"PolaJR35WXzlDopeUIfiJyNt4EOReRO5Ixt0rIu8Fujxc+lsi/q1JnTCgaOxO5dOE7bqUqGeGMTa2WyZ",
+	"+A65jOhQmnEXvgxBW4WJJNw4e81i7AM8VLYC31hwnfUvxybcPNPVBPjKFJ3FbrnazdJZjvpN68jtImW6",
+	"Nkas7q6USmVdMBSHZvi9ViJ+YMb911N502xJrRe1u77kE8oZb957LUfVcN3kcoXOqZrh5qH1aL0ejv59",
+	"H3yWD2MNJA/oA8U/L6nYxRZaK2p/QTi8py6cWGANOn04iBocRWzjr8EJfmSaiIP0u5GcNgHLyS66dVbW",
+	"BbfhNCMPnupGIqcm12thhKICRi/ZP1ph4XIBqh7ARvb/FsYyVKZYHQZwzakvbmRNX2mtoX0Y8Xu0XR91",
+	"qEkqZrew937tY5EhOFfp8/FjYarDhHsfdul86Rut6cUXNQAj7W5yRBWGD++Q08vE2MxLRjG+clk2W60V",
+	"YcxytWlE4fj5k6Vax1xrlKjZ8hSyWKxqN0wbzOOBfI2KhTwSSqk+ctRKjeD1U/YqvQTy0RuBx61wW2FA",
+	"HYTEjUkqWPnILWPgjvCFWr4/NKLzhtqQ3ODnuhfctkbUlZ+h4LXXtL3emkcv+1/LDa9nhP8umOfnc9lL",
+	"1TphwRrxpBVr3RELHKGTaNCTyV5Jn5nJxs2uRKw9d6ttUE3ixJhWQBTQW3LKZML2a1LQd4T63Td9OqWM",
+	"ugvtOLHL9QU/knqw0h/INKcu5ewaLCVZe5Ykhwg7PzM841+ZrZqOsM6sqE/IyyP89tGPOiU4spP+HqWM",
+	"FGAAONytqs9swTzFbpIXcFqe2lyDZcyZ+L3ha8LWwCjk2G7/gE/FTJTp99cfIVWBMEOkOmAAYjQh/RU8",
+	"eQspYfX0L//o6UF82N88EAmkVVdMc8+CU/AsJHaFP95wI7lynfPUgNu05CDQBzFgj1snmyYkdEIUL5OF",
+	"Qf2T1rZw3Ccu21qpNpAadUudKShLGNM6PK9gxngyoqdT/q9gMxMfvxHGFvJsLpg5Phn5JM0hMWBkh0Dg",
+	"KjJy1VVedDtdPA/vEjku41fcG1qkgrPaarma4yWEb3wHb1FUEfVA9lFB9YwXH3HJOGGiz3d6lE2JYynZ",
+	"2v9kHQuzTFwvLXjh/GVoGimgwIKMmybLewax/K1ATdNuBZWD4aRrkhdrz3fg98RnKYPLP01TReu5hPP/",
+	"nr66935OH06HiYo8zjQl/UZGqRJ7dswYZxJpFOmec0RcIHUa/oC7+K4ljDtvzctSLjZKp5cX/knuxBMn",
+	"96RAxDe+PdHWQ7rzL+XlqSs78ldxkorEEDfSFg8U1pO8JLiooLmLG2FCFcqZUjq0xORjI4R+tEUWYwZ5",
+	"WkeXDJ5Il9G9SvtD7qty5pRZUERUyp9h8NdgTDDccp7nvLlUS//CXiruYuLH4RD0wxiIoJn9PNW8SuHT",
+	"UtbZeai2yn1PpVd6vrQ8Ma1wtV04gSo0Gia50ULKlKck/fjr+ED3zoG3tjj8W/9j96wRB21cWTT6X/On",
+	"bbsX5af9r93TVjgH21YqxIKfs+flRnEHqmHhjfhA944XLwPf+IA/Z89jpmzxefw5Pn+bbPfTG6yx3AUV",
+	"TyvIaPr36S7R22okBfKcGccev1jZ2OMXxB4d/ZIOI3PvnYqxN845a+zp83M99vTleRt7vneExl44O0Pj",
+	"K81Pxeg+XbL47c+31eKHZDFd+hlrw49SbdBLFK11K2tRsedfM/0VJqqn1ObDC/bk+fOvvfbv/2ep3ZYd",
+	"QQafWE0XjkTPziRtAyf6rW7I4o9V9In0Vb6tbg1mfB2NdE6okNleik/ypWjmTuu1f4nW8fgclQpHe+9f",
+	"GlWqwtDRQ5ZmHolBXaAZEWd4vcv1GmaiK+LTxOdOd/EVxAKCUJL2aeHH8XMrUwD3q0eCggf/kecfIgI4",
+	"7/KckSuIg7qSZtXEeo1P/ryhzmfAplnqG8H+QxhdYZies6X+hIfaP9s/llMTFKfuvdFooES35lLXJ7jC",
+	"eQObZjAiDTrkAW3dg7YhLk07QI+/BraDdeXs5udVLbaFLaQc89yxvbaO/Z79KL+tmFRQGfC7b3LVfHly",
+	"4jz69fz5899/8/vnX4+UFVaLH1rjtsJ81IbKu1mR+f/oS2+dw0KSObZAsW75GCYwbCHAU5114OdHUfKP",
+	"kB0+L9q555/meIBTmsWdsvDwbXLqUY5e7sSqNXx1KqbHHo1Qq+15qUiqwllyVV+UFB0lYHdMYPxJ9UqA",
+	"53BZsHSRVJSl7ffTpBu5E4UicG42wlXMconFQ1DmB3rDVBfhe689EzcvpFTRX4VKoLO0K1ITWIb62sGS",
+	"VI5Keyyi6ldXZdnpgwPF526r4YpaTCbaieaUtn6kvPZ8s7KC3m5TH6YCd7UVq910ZQcTAqlxguOqr4kM",
+	"1nDNKJStzYkOoGW1XtNG8qfhvWo3hO7ZmhCj9ycDM8Q95bPw6rOzA6S0wxrraWcXa7h+gAIsilfkahvK",
+	"s8AFgo9jRhoV2B1KC8R33whR25JbVdQh+Gr5CYXTUreq7pYdkyhTxeJ0t2SqGOuXiGHdQ1QtUGCFAkiL",
+	"VZHWoiM9gIR4IuNjNalaSPu9OQ3mah5ax+CehACqP4JrvhIsXJ2/6CWdrDmRn3Z/ml4isnutp2pCKbGz",
+	"f3BQmPxpbmXKjG/PyPicVZm/2tFF5Oe1gP2ogi6RYt/er9C+WviDQF07WVJxPA+QSrsUAMDwLAlnZDNu",
+	"d5BnxqamsJZy1y7BZeA8eivA0OG94bpIVQgzenIkXCo45+TgsaxyIP/i8ujDO9OvlJ/84+Xg1IE7JwzN",
+	"FeG3j4WE0g6MqIS6wrhjHFC5qpASA4BiGYYOZFpAFioh+qft83nFKaktqtZhIdu0EU0Yi8idGC0+fYab",
+	"Djpbw0+6dZauNpxdNFol8lhaDZ1dH0rkxmpDW/uX1aF0OShxyldcsaVgS6PbzRbqBzDE3rTCG3cJ34bK",
+	"tegVE94hGxoTVKmQop8Ob/yNdaqYVs2JbfxZjfg85ISMKwEWefWc1k6XAmtRY9a7F3SA43PkIehzL80Q",
+	"Egxobs2qVMljAVnaraohNc0GTWy/v6cS1hW6kvHXcLamGTKeBT5oTfoRg2YzkS3g4R/5p3nPSzXr+Xtz",
+	"a+tkI226pyeMkAxzWgNFBRQEbHfwSIcEFvIUcMn84iBFpqv5qQZx1PCZd6S4HFeFK/YmADXd+3gci5fX",
+	"URvrZuh48Pzru1UVh2xYtCU0YvIdF9F4i5Z5uHm6YpM9Ov3CiYpa/4U0PtfuohCPanumwEQJhrZeAiRD",
+	"ARLutmBpJnmeAw4GUVplNkU6JfkJOzMZ0aHSobTE6yf4B5KRmpmNOUpLbmadcVWUudGXcqYHVAlsKunl",
+	"Z0p9tpk5HyRd1dsmwZaI5gdowlXnmMoqhrIzmxwVyfLPINyijIhqX6d8XahaScfrXH/x3IZjSrnS/sRV",
+	"/SHUGsxC9OlcbVOMe8CWmpr++Ys201NFpz45WSjvpZr8feM3sJQm3DZOHiAJSiq2NhrRFGWO1rEGYDg1",
+	"EVHR8c1cSLyuBi73e389lmTiv4Q0QxqnCrcIEoabFImVcTjJYyHZe25hdJaJDlIE89Ebb/x1miGkpmCt",
+	"uhErbWosEtvqo//riVmndc2sBEjfAiDFWPXXTFCcu6HZdJrJ3SE8PKXjab6IyPENfZ9tTxNKbYAd/KPU",
+	"9r7aY55A0+4VlUkcdp+AJUop5UWuvQjz2ASM5Y17y08R0u06lU2oKUlU8dNVmF74YHl1r7UmQj+YlEuj",
+	"P0WsSJvma8HyguqBVNxQRWSbFZAPw+uqUBsdnpmsCJ9tDKHlNFJRddtL0eDhSRMnbVG9Xs/xKOBkfvIv",
+	"FSwuUygDBpnDcLKZYjcvG7MY/Y9ETQuKdKni9sbJlbkDVzWD9Tvv1uTqt2I188V61gmy4lNWmRw+WF7C",
+	"O2FbKplhhegWtAG7NsJuhxJAC9iJpILvwLcG0t4fgu6O9NsPIRnVRbbsC8aZ2+rWAsoxegOD4juDHd/p",
+	"I8mM517JbOoAxz4hUx0pUyXyhTETXeJIgRgD+4Kmw0Whs6QciBLps5YNnXJdvgK4y53/ShwnzJxMJ4jU",
+	"SVtwwUzpjuif8iBrkjzH8JwSiEgAUEaLOwMChQ8PQAINyoiQVBGvQe4IKmQbB4R623A1eJz6pndt+Brj",
+	"R+ExVFsKd4ERf+0VTnR0ycoHSF9hKof4grnbs3Kyy2nPdLpzTpCceyMhqJ3Czhb9PAIjOB2DLtz3plWW",
+	"aQVp6DaW6nRVEjGe7ISdCdSc5d8TYqqOtVujRTsgrHXT0J4VbXZB7rI1ZrpgQn2oNFprUyFWVGj2AYIa",
+	"le2uF8PUJeW5NLdTC0OhQiH6Qk2rumvCP89CG4NJ308qMlV9Vk9o8gJwuaNQe5kQmAM01I4O7HlhxojW",
+	"cVoOIEAADwXwAkECAjADdxV7zpxmv511kZRKaMgiFpClsZQFTlw32cjamQoWuTdwSPE0f8cp8O91ITkX",
+	"g/uBrz7ypukAWLtkD9mIDAYUFXSHuS90qclENqLbekC+UKxcoiR1DjJ0c5lhewfvcSp1nlZIyE0hoBCS",
+	"Rs61iLiPXV2O3GydUNHVBZsOKBVom9+IUGSwiDU5BVw9Xi6OK7JnSbHuYg/nW7HVR7bn6hR2HnBnPL/g",
+	"8+cM4kLlZh72eMADkpy5qZ6xa/kAftCg7ncnKDBH3N/igXkVK25neP+yWkf6rXEfSW8yg/WOXXlx6XuD",
+	"yVaQ1019FHWTqQuhi8wpnJsIs1aBh8+r+MggtU5IZOC3wqwCDG9nNn8+wViJOlo8Lv9jki8L/zD+XFfd",
+	"exeSY3Jpn+Q9rS7Itq6IEV4Iy8kLGS8rfSmGfi02QtXvvfjo20wzmhjMaVQwC6zmDI+fXAGChRPtIhIi",
+	"y11QYso133NrcLFVGCH/V9temexgkBaeH7W84iS7D1RnpKBpuJfurRQrooK7QyntH9sElOjFODzH+F6r",
+	"DUPPREqyEIfMg+8vBW3qDpqMp3dtBnUVbPPyXT6Djeg1q904BC/mP0NUKsYmyOt1Po5fCoRMD2NMg/CF",
+	"WzAEQouoea+1S6CYfeTqUKoO+kbcxUYT+HEDAHtO17yQ6ToROS8FvWGkCKJHruay1m1e6AT6FsUhsmxK",
+	"LMzHHCO35fh3b8p8ZV/kFoA+2JBmBSXAeJWxgPLZJ1qqaRq7oOQkveCSZbviWpJRAz/eCRguljvJkW0o",
+	"9BMqZT7Pap90vHeepN5LxadebOVULWckb8q44tKJrIEFZ/B4dpgIH1UJSBzzDBAxPc4+QaZ7qlKb8WO4",
+	"kZN1gVGemIUQAbJi6TDFKz8GxAN6O6HPSn/9P77l94Q+zcCr7zQ0TcY4ahUmTtIsHKXCeSVgG0MUo78G",
+	"vjuz7ab1c5l2pcVTWLzacuiaGSGWaV8/i5ZQX3/D96KeaR4RYNjjqO/wEjkDcQS4hrkZGmQOlVdk3r56",
+	"ExtlRdiWznY9XvRXPa+Y+x0lsjlZYSNUDrE3GSNjpdVamr2oB3AysNooFh/jn6D6XNQYdj0VkkOz5rSD",
+	"XtccHWOGP0eF5kEFL0IA5Dh3YwpmV0YIBW5/K4Q6bwzEjlw5G5/HhAu596fwWc8zN8MreKDAoDvsbACS",
+	"AVBouVGo2cKfQflN7IJ/Ckjtomapf/Yww1DODo4efKR44RD8MbVamgUqHMp1An7JGQxQKP7L8felPevG",
+	"RGSMUIV+k2+JdSoyGjO/d+JAHKtzYG7N67QZfgVzW310FRwzLrhRP4TgU4fMuiZNeVq3ZiUmYCrSN2Yg",
+	"fRqnwGUpJDRH1IZ40QQk4+jNIbUsr5f6zY297ud0gp+QHfb1kEey/K3RZLHgvD93WIalFqj8uoPMmUXp",
+	"eqikLISroO14AQhTfDpII2wvsklt1iw93k05GvPV/bER52n/ZM0NT90hHIQquWVfP/v6d0+eP3/y9W8v",
+	"6uXJDnBGhtYCUTu0LeyAF7N+SHDmOYEmA+3NTye775RB8CO8g7xuAiW6l72/aGTVZNIMo+j4h0qZ17i2",
+	"MZkxsfXLJWL7xC4swDiBxGMPTmrDMtxeZewTAx1VHqNTSr/TFu5IbFUK3yP3peDpexn9c4HrIdKN3BWK",
+	"V0ITOKP3mIXiT1bb8HRMDK8FhvQt36eGrtFnaJlUFXoKgWn6KgTmJtCpa/Bt8pcwCxr3UZzmoXGHqRbM",
+	"wIEKSCjnwNCxOFzD/7/a8MNi8FT3fzrtl3OcxbiX7+EtsgBGrYRxXKpSsw8SL/OCs6DAIrTnCCpDIHlH",
+	"r7hBaXVx9HwOVdrhbqVlDg2r6ieh7C9K9DNWMHo/xAdEUQ+yvBtEFyn3nAsBlZH+9hi1DbQL0y+v25ac",
+	"83PZYjSGEIel5vKTOoaEASL/HAMNNiC6tyqPAPfsNsabhi1bh/EDgE6sMsxIoXLUeafZRhPGBTTq700m",
+	"Go4psUjaIq7qPCywrj85lR4M0bQpiJixqGbSN7Mg3e3dW3LFFMjBu50fxGv/HGTcfhq1+18iT0S47uEa",
+	"Q3H4LpRhDVKHM6d1A5tuRT8AijseppchkElFaxt5XfYQPDGNKgStsJxGDvLWRsxhOCs5Bz/vLAExMQQS",
+	"REMCJgrTJdd5pJInu/6DMyrZj+qi2/Uln4NlKEsdzDZCCcObmBYUtYD00kSu7xwYFC4H/DJrTQOD4YQn",
+	"D3Ye56DkQHxg1gQ7E280u7YbvyNFdb7b3bKy/SowzkV/zAv3d0S9mtEePfpiRlb8F/9YL9bk/1iFzxYm",
+	"3Hm2qKy1GaxVFeDkQ64aqKrX8YRXsdtc5+4C9plCoDNufjDyVGnFBUL9hXSKfdxqf9+C+5eHcwpXr4pm",
+	"Y9dIpWudRNy+MzKel7TCPce/0Fq+bAoAIX6jasOPE9Su5Sn6T8OABdqduVwuDZIQOx8UEzHGPoNHzmTA",
+	"DH/KLI6a5VeZ5S/xWlc9wYEg6jG+JqOd1EadwdbOcyhsuap/uhHmg75LnB0BqR84xl5cIRHJe4DTd06B",
+	"qckrxfNUTDfp/D1UQ7BRL3Du+ZnRQOtOnpXxbgJBKUuTGvKpvIUe/XQkdm7nr1DUf3/wC9vyZrLuGb4Z",
+	"XxvoMfbW6GUj9lQRUwFDrRaOy4a22Ith6smYXjNz/tsSLlS5zUVIDJ1adziji+qMuR/5ic7iOvKTN6ue",
+	"jtb2hgTSGIgIxKhw39IuUVt+3j363jF/0n0KmVWETc2tYzU/Xfjf82Cw8lpOPeqRn5pWkArJ561zGpzA",
+	"PTrsRsyKYkH2WeOcQp4smZBgxEWTR3yWQDGfII6Rg+cWIpcqELyyWuoWDW2lQkP4kPoAHuaAo5Ob8ByS",
+	"oSYJwtg9MywjTKFM7wLkbtklEFZU9hVMJduwE2Fk2tAyaPqsi/mtkzcoNP66/wbBVEbX994VWq+WnblO",
+	"HOYmfb934jB1Y3D8oRkLgo+WJPKqRmzHWgNqSkZGdVrq+hTrvmO8vB9NwX4dM5B0QzMaqthSlwIzRhCx",
+	"y2Bp1loBYh1XJwbwPFm4SMjNdgktWKlQdaHF1x3gD5pCh/UBIK5Dw1el1k6jQmxCvg8QMwmhiIkUvhoX",
+	"me1fhWo5fCFQvMxhUKIw0zkaE6Nxj+L0Hr3HG5b3Eh5/vI+nufwHK6fWPMA6UNehzNL+Ym5dXYsam5u+",
+	"8CoHlvxGbGzIoqIo88j9IvM7qFi3O6cdXi2+JSTOBRa73cqDTUAu7GB03a7I5d+xv14Ccu3DIeijQma0",
+	"3U2CQWewXMBbT4CSj+BPP2TXvYPRej1zwUY4lANUIzelmRLHqRyXmv6NdtaLJUuhNnL+5cdLd8KD9gyc",
+	"2U5zaHNmdQ1MFaURX45qI5iq78r9A7MenInSiUs6WZdOX9xCWpDvRX06QyQ3J0xLxYZo/qaoEfMQSoYb",
+	"ra1AFIIIDdYeSHfWeVer+zX7D53Z7uE16xr9z0N1u8RsqU0sovZmllu3VKZVocTKTyCMSO9F3hzrvgSD",
+	"5nRfwM347qJZzlo6jLRKZQ9i5QC1LlY3oe6hFPzXysgl2wlxwMNQ76WS1hlodEgyFNUcE1m1n2IdpFuH",
+	"aQf9UgFCWN8Iun0G35LV6XBlY64SRJGZdBWTawTH3mj/Z6xA3Oq2mQzP8XJFBhWXYtMS67F6L0AT95fO",
+	"oXWMsy1XNXO6Q2Il+oE8XI4ChC5oe19jxZ8t3B+1uJEz74Pv4yu0fdAunShil2DpxaFtGoSQkIrBG7P6",
+	"N2QtVws1Bn5o67TJ81+naoNd82n/fk8zxD9H1fBS6dBNbZ+yN113B1AkEbkbsLv+CVrjiL446qgvJcCk",
+	"9jFWbhD4J+JiW7YXXAUAv/tmw4TWDBdRwrzhhA5dYi58if7PTK9z/EwoG1AkT+z5qVA8e9xqaHMLTRS8",
+	"QevXm5LIjoBT5Y8fnWu956cf+a4Q4JyajjPDcxw7qs9Qv1tnZV2Y4SHFqUbbTNazIH5G+xBDb8kZlfTx",
+	"lZjqRILZB6DNVFaL3vRw/TOswEvQLPeEZBkCGgLesSzOiS1Fo9XGMqfphgezvFW0nwrXQ9scqe55ixLO",
+	"L7tgUdFdw8lWgnmDdBTZVfx3sNnwxk49ljv5yjhbi2PIzdgj9tGktefJbv382Oi96s8zmVv+ISWuL6CO",
+	"PClK1RTFHnZdWiBCf0MC5Vocg8PpWrVNM6kuLEN9S1ycg9zECzEtMVgvuVmTrJKYXIc8FfWqszN3phZ0",
+	"AiIIl7DdmcjspFynikRlKcrnTIoHTuyUhXTHdA5tvKIplfZ9cOmSBWnTcoFTZ5P9EuozamHkDcdGeDPc",
+	"CBPz/RDDPS7MT4hc1oo3gkp+mgMZPh3dew66+AwkcHjWTkEGLSBo75Ftwzg0obbBVrysaDhiEY91fCPV",
+	"pjrrw4HuIsyDwovbSLsjKhu9KVWQEfATCu+l2EgVndizlNf5CQLzQvtnEf0qLIeko1i1RrrTH24Eif5Y",
+	"10ZYek3zk1QuStX4XmAWuUaZH8usL1sLglF15LYML9e/K4vuzlQ+1EPTjunopwONZDfxoHc1vMGnsMRO",
+	"EViqEwkahxvak9d6098R4TdqhhZwtr9jzrEwOD0pa8ngGnTaeCuHir3RNABceotRrC16qgggbVUqfoNK",
+	"fZuys7ElVuhVGZ1gMUTA1QltL685kNf1IaUtDWq0+NQtVu2NK5/eLr8gaSoEhxHCAquOajStz5rfz4e8",
+	"AT0W8JegdQZUcqNhBh4J/39WuHvg11z6sizOmFaGY5+uudkPF9A0OA5Jr60Q7kNI2TlfkZX/Ie6EkP55",
+	"WmYNjl+cFB1+iz6sGbGCAFZ7b8D3ybiL0UUe9MIiMvf7LQn08BEhdKE/lt3qI3HHzgGh81pjCSN+OkDd",
+	"Za59DkCXvkEuMmrFD+P5TUo2eV4OAfw/Pr3HjkXRvfBzNQQrfSfwp0MJ0f/cnH6MNNUDL2AwFZGyL+Ur",
+	"9mOKmar0KqjiB+6/MMOx4MRLIzjp7TxDQ8u7B4eWdv1fyqlUrQt9WCbpeeFxnEP4YBWWViLFy4DQcKd8",
+	"3cLEi8m0pUkkFJ/7chQRtL4OTUT2e3/RRbz6yQFx2+JM71HcxRNLRmTaMOag2iedKGVT85WTNwXn3ENk",
+	"WnfyteevRxUOEP69Dmax8dBFX/ZsOknBnpE/WFL6pKHUPvKzA1X8Iy2EsjTX24cq4u853VB7pjqfKpb0",
+	"5FrcyBU29Q7Riwx5asSUhk2/AATo5bH3yFRFzkqKaZrpyIXoxDut948pVhu9mTUOihQqOUPoA6o8k8fq",
+	"FP9H4oeJ5gR2s+tXlzuR7SmSPK0TKVfatdSKeIb+An6OaYVc8crb808IzfXNs2cZUNfzauAyHDM6urtx",
+	"PphcdlWG1YS5knRKTVMJQTyr19/y9CeuCnprfZkTXiCpMEYTQd2DMCtsDzkFa0uToDK6MwqbrGc4/rUB",
+	"Ct+hfe1W8JsTFR9n8As7+2pstpF3CLSM1zfSFjztDd2O+M1//ecer6XQBI9Fo3RaU+foeR0GauZ4nuPQ",
+	"M1raFdpVz9pGGw/A+Rhro/fsOd2eYn7uVdd7jyBwhovnYmPwOyB32nAWY0/TmDWV+qI2IVqCzN8RPG7U",
+	"WR9R5O7IeOnUFY726S7tF6XFE4BeFYSqX4qTVjWmQ7ZNQyPo+bPzS1tvyCLbldHWzmEi/mkCjFP+QoJy",
+	"nfyCbpx97+SaQL7Z67ptWvAlBbg6bEiVIfFxx3K4S2+75nU7EShoGrvDXD5ysycTQ7tJAILz5Wcr9pdp",
+	"XxFqExuvTyUSVFgXUk/W3DCprKyx6xHkCCYewdpsm4MT5uR5PhU5cUX3KnRHEYR3TE0k0l6kktioLjoY",
+	"IECo8rDBSnNTqIBdG7ma0Vzbz+NDh/o7lcAw/cSFE7+TscqUNxquSmn9Xto0JIlPzGq2b1fbiv3X/95X",
+	"GYzNXnDbGlHn+8kDgiaQHKKIcqq0JCQXVSvCV654rS9b57SCOdaF4CU/a3yfQ+c8Zg0KnfSc5dd4ShkB",
+	"iJ5iT6PXPmA1S8IZIzKbTGxXanSrasbZSppVA94FcZankcOWBayqiwjTyl3uQ+4qKlXUwBu0/qiVmNOY",
+	"zj9faEsnojeGoEAt6wuuDR6GEF8QBy/5vW0OvEimM0CvZAIrNuQUIHC63EsXqzCAFQJuQH/lXt95By3X",
+	"6HqBsGlQgsZ3AhpO72PPCWjU5qxo1uTYZUjwraa6se2lap3IMsuOXLouEoXrif2KxqXSF6t0qmIth7R4",
+	"Xr9KoH0vINchhV9TFmNYxbRUvq7vyFCbrQKoNZx9lGL7WXF1L54onmArrrwmtgy9VDG/h2QAQH4vxRr6",
+	"WXJEPQnV/5y71RbTRUG4OY1/mkrOkeqThlYIkmMpSrFg35HbSrSmjR2P53ay9KKytL2rEPWHzGx4sqvp",
+	"mbXVlu8PTSFWnCd7MnwQimjCFc30+ozHY+lXeJSYRm5RkfP4aQgoMuJkpeH7PuedhCRDkunsQbtialny",
+	"FfrdqqJtXRt+hAay3LFnVdp1eHjLb/z+M+Aa/4Kc3IITs49f86VoSn3vyp3oih3nYhr3tNQ+2sdH90hP",
+	"XQORkQGwMyYsnxAJisz0kLWgfbXifCtZusAs3FaYkADdmXnTxGdDYzMjEgMWMwgLhyaCYcNtG9oVgOXV",
+	"9W6fXmjaZQyGklOiwrRT1NJByzg9USgEOUDqdqWroc12qmBF/g0XaBfPj4I26DhRcUKlNJM+Hc5ol4IY",
+	"pE93cCIbJemTV2cZyDzMtIagjwSagxO84C2IyIYE8sk5IumZLvdgillBHegk7B2BA4AfIr0TxcJE0gpo",
+	"kmiyaPFjLtxjLu8Llh0ZdyRQPnXCHB3Et8Kn/onNYymLLGUZ960yS6s3wX46ADJqjG5BWYhlK22MuPAI",
+	"gHGFCXCLic1Ggu9z1ejVLtpjoaptYlhVN27IJiTsHZh4GcAtmjCD5URapeSKGdtc1tZn9p2djn6hW+fl",
+	"UUkpque6hcU/Cj6IwkFLzm1zI8xXdvK+Wmfa1Y7eoQRQM3XWseRywq3jF5ji4Bz7soaarIBjAH+MZE0T",
+	"PWcsShR9gD6wMxG4rIjqxjSMLHyc/Lz+XhOYO2Xgq43hpRj+L7HTxijD3lHHmpf0FRSDAXioD1o3M1IU",
+	"LwFOYlRssDk5V9ic/C7yYG4Co8P1kC7PrEHkBFCr0Feybw3wTbwJV0Yuv7Ks60A5OORQViS5NbHVw4wY",
+	"x1suDcL5QgAG1FhoqRNcO42G7omQgQGnrn+TH4y44bKZKf5yG3Oi/i958y7I2bN2Cb8lWjB03axn0Th1",
+	"mE7TKxL6bTy5F8mNmipT3r2Z5gUaCsHdIdoGk0mjFpfyrru9ZhzmuNKpO96tbdobl1uTIoT+u4W1UJia",
+	"S26LQU3n7WE/YNcFTkDimMUaj+tkNTLldTe+E5iSlByJk6I2RBQLPBUVOiifV+iyaKSAKFLyWgIcj53n",
+	"lpiDMHtv3MnpoLN7f+FNDND4k0Wo0eA5CvX000UGnlPSaSF4fSp1uj0M+F0Ch6QOZMcKK5698PTkB15Z",
+	"85XTJqAVPsB0AWKNLi6FqkBuapbq9nrhWXBBTEzjuC84HRjd4XOI+Rv6mnZLSNTH09HVx8FhRfonRqDP",
+	"Okz/jmpI0dK5uxox0HN1MgqKSYAvwy5heCpTxu+uRgSrLynjYQY0xU+Pkgg+5FkfcET3WqQnp1HnLBrK",
+	"Df9rtHzugIyf+vpvizlejXZ/IeMRiI6YSwiIEzhhnagLTYRHexjR0bCdOKXe7Xk0dbjLUVD8YkvFozY7",
+	"UXdJHOjTRCCP0FCn2Esnquu0hxx6TknLpLVtgOW/hCDNfeFTkK7Sxli6OCXm6cAu98EpLyMkM1rUDwAE",
+	"pwLO8bYE/RgNzDTzC/V61W5JL/CgUzk1548k58xPHmdiC4ORWeJbfQwxlI5Nqg7cEdtD9WYvuz2YCdQa",
+	"HMzBeQunL+OyuO3kcRemlivSnfugOQAQwKa6MzL0XAOmki2nN2TSsI/TkOYD1zo+ec67KShEIjVc9vpK",
+	"ghJnHf3tFP0+hoSR++R8+zFKOd+B9yaM8B0+CeBFK2ln5YKA54ZqftP1GKHViKnYPH0pFwJySVtccYjB",
+	"gy4bMu97xI64MPda050LV0OSeZIGMctcRd9QpPpwp5K02z2u+SXp95MWCM1ov+N0W55pZUlBivxS1icz",
+	"zupXSKmLXO4LqBpRFx25F7Hds/xcxwspWEcuY47xSO0HDpJmUcWpdmN0s6BXfaKKVJsDmeRovdjDumI0",
+	"hCNebAgzEFqQVLvpG/1aqh2Nl7lu7Xj2a+xVMAuGaB3xjfrS9ix5pLWi5JXdzIEpSgUGo/2ggHTpA1Xa",
+	"lsI+Enx7DH+dKJxPo3M6luomUm1J3/MyA+KOW1HqvrUxvJ5bzn2Hjl2jXcBoiNvhAmR8ozTiAbqJTB8v",
+	"6z5yW3J7zrgQu0jK2ObHodNmVOc9y+JCqrDtObH6PHMLhYlrTbe5WGnlDF/5k4eZzd+fFF9p6FkP4a8E",
+	"5QL5go43O4vh1Kfs75+eHLf678zLfBu6JZ/YijcN439TRrdOXLO/c3XSSvy9Yn/3I8B/s/8WU1Flhkny",
+	"3yF3BCqunrKPXrPlELzN6xKZVs2JwdCIlPw39fdPT/zt/ndU1Q5CPWUvY7NMy0+QSv+/noRlPcGqMz/Z",
+	"vRc7S9FIcYNdCpcix0c5U///poIArnKLAcDWoQWnZlzZo9fztxqV7qfsD8ZogwoktAjHesCrA8rO3/xi",
+	"tXr6N5WQcq8XYYqLanEjDAKBLJ4vAtIcP8jF9eLfnj57+m+Qd+G2wHFX/CCvVrwRqo6uz0agNuLFA3zy",
+	"Ve0HN/rwXXzOs5s9aBVkxtfPvqGZIyCphMytRqsN8MPpKSpgCd2R4vv0hXhbvAQKAbMD3wQwFOCIxc/g",
+	"jMTEwvOJvxHH8ryfoV3ReaYyQv8ScufwAPZFpqfhlNp3ty0cqktUpANgW3VUW8dMKM8qrcBEDXA4x8TV",
+	"L0DW2+qcR64+O70T6hY8MIKg9x+Fy+h94IbvBVZi/LvXzxbXSJKoDy5guEVONGdaUWVkP+sfcw41/DXh",
+	"Q/t5dJe9iXrG9N23Lge7LVUa1a0I+V1xoAejPgq8M9qHO5sk+FsTlG7bp3ch11QrcDkLaMEIe/KPVphT",
+	"tyl6eEeCK/V59U31+5+psudSC97r0FGE+qY3Xhb5V0bi7P2v+POB8IC8wXQ16jux8mH6h36eJTcO9fqc",
+	"p9LwS6m4IbKEKGHg9xwkAJifMOfgruFspetws3jJbv1d+ognX+4POmRNRwl7IenBwkhFJRbdpGvZCCbV",
+	"NWDkayUsJl7Whq9dMLG1FV1OPjSiCfV5HD2OR55cjp4S0LU5VPP4C/I1hHYcJrVF7d8PlZxY/oN+1+sq",
+	"i9FlmMPM6Q302nyKkInZqXoFq/4zmqF4FoR132p0+t/xyljppt2rkg8LdhofQXzi4DC6Dm64uKw8SJXJ",
+	"xq/JQEUXe89/z9wpzQQ841AgT9WfZOrMJY5zsi57iIINei2QGPTleC58bu95cw8tD3f6nbD+7JQk/llK",
+	"fCOVeLgT18d07529q0brXfkAvvfnIkW/A12zUwhnQu5Ec0I19UWuhEL1TZ//X2u9e+mQNg/G/9O5jWKZ",
+	"XwejeMJQbPIK8kOB9FUHX4lJ7Fyx5RfimM5jR6vDL+v6z+ECvOuejjTRxeGn780wHWC0SIWHoV9qrTCB",
+	"kFef4X8H1d2Onr+CxZ1bROfaIDVo9wjO5tX3i9ufaRpcwd2Nps/dxq0Wh5ag4Xt+I76Hse/OlDNyCqQK",
+	"sxh1Zb+CJ28zg5qycsOPobIeUOa52oj6BXuGlbegAgHxno6DBMVPVWGe95B6/xIn6yqEXYZO2PfhkVHh",
+	"Lvd8I67szeY3n/bNvbXwD1Gl/crG4FDlb9CDt7ie/ppObPWZNHUavhSA2dEz3fztEBsqYR8lov1OSQ6s",
+	"dROyye4hCEhN5pXX9gMUg7cA/PFJkPdwvvDbFk1YNPYwwyGWDUeHYF+l+QFefdtw9WXkzEFewj3+brxR",
+	"0mSYyFQ/c5FNUgtIyoxBTNOqDAjbvkjwHswKbyhvuFRoZKUchdS3ajTR3W9LsQQvKaS4S+BK3fNT2MG5",
+	"KdXwqQpomoj0ryQak0QsykHYhIc5VBemrB/4/7H9w7H9oDYA93xK+0H3xaxr/yD/b+PsgFmQ3fCXFnbM",
+	"1g1Pxl0EWkJUJzaCwKYkcDcArrizENK2FWb6rI3e9wX/H4V7E6bwiOZh/AShSPyBr7ZdrpXnr7bh/woK",
+	"hF6TykMdlHW/D3MUh7C9V6BADTu077RhD+F6/RAExb+WpvfAG4XK1NVnpN+g9ZvKte91sC6lXXXffa1C",
+	"lMfePAhHBO0SAj5r2YhfJU+cB9bCSifEcRaevtXC06pa/HKuWQ1EW7CGHNukgki+KIruBHYhEpN3S+qi",
+	"fQM4pEV+jfkzD22P+K33Y3tZYMD3G7qDbYTNYQZTz+VQNhjuJB3ap3uNGFDlRM2WJ0DVJMwTqeqPCA7+",
+	"BbS0f3p954X+U6qV/LIuXqA/IQK+zVqhZXGrEHYCrDXWcOuqjhNQo336eK6VTt1q5NJwDM6UpPTr8Mgj",
+	"0i5+giDfn/QRIycRJOWsZza6y7f6yA6AtwioJsayWq7XwjxurggVyeRe2suDiCFMiPOjMPvkWGhEzQJu",
+	"jaz9KYd7QYljeLN/uF/WNeJDfZnTHQMtuYn9P57/9uuxU3jfOMvw5iAFHt36CMfhqqPcgO4iD+I9Pjfr",
+	"aODYvxlXZEht4s/vf3rD8LN4i2QM95ih/EiZz/g9r+dl/e3pxK93wrVGZcw7lvj1JvbEx0h71xUfDeyn",
+	"j7DzczWnANU2EJJ4B4T5kkf2rv1h7uULo7ZPgyA7k9C4f0+/wJlNnDnR9JAH8QOmEzyi+XHiDxRMiD1W",
+	"wxXyq7ImujNxb3MC6FW2JH7uNt268Y1+LW2XhzOeTzhjnmjwfGrsJ3KaE/MILy3M8eSupkkC0nMAoOck",
+	"hZItRUBEleqxJGYXlfOGmT2IlYO8YV5768s6w/2/u9MZKjRL5/Cno3pMxdIPX3LUSCe+skwfFQsFTtes",
+	"S3Wv2IbbnfD/sfKCFnqqCPuYN6w+qqv8W+VEjL8Icfiue/KR8jHyL9z1RnjlInbiY94AQLnY151Wz/+k",
+	"m9qGzswIHwrKU6ODamFd7BlrmTOSN2ytW1W/iLiP2P49AUK6lLeYWAZ8F3rNWkvo8NBC+bX+QlkKOyEI",
+	"YIsukRZzArFtQcp3LZejj6EkPCDIz/NnI/UpocZvALjny1r932HbPr+1pfy/AEYKxcQPb9PnMrhwNIIk",
+	"G5Ynf4SHHi+1K4z/6xck5wVlw8Z+d/hHTH3Pti/QwdOh1cIPCSHCxlRmaWxfgPgtSnVrj7dL3Sd+/Rvl",
+	"IhAavUfx7HX19AjBAcI9HMe4Z1hND62hzxJcMS25vxt/9qITgdgeZytw7C8syxBZq2R/5IyaUlQ12/Nd",
+	"BB/aP7Z29HknVX175Y9RbTgqluNafYDCGdfpm+x8baI4zDSygqYfnAC0hEDVMtMNXkC4I9QeGG/SAUQ3",
+	"VCj0Ge1jWGpUkx9ddZhx59/J5dDd3w/qeUCpkxjjMUXPgaOeScef+WqHUc3RiqpHqWv6+Z8T88bSVQx0",
+	"gmWqlWBvv/+hYksQrfwxJYNplb36bFp1eyVUQpsflwumHa5Um0DrQk2FvzVsjNyZ01MWEwPw3+d5RKF8",
+	"V9RRf4BYEVYcQyd3LDfSakXHBrAv5qNpBKHt5pe9iQIKeSmg3qouVoYU9ZR0X1y5zjgvt4H+iawXcspr",
+	"uYJ7pYMSurua867DXPsC989WDHXhweY7eQsu5Q14aFrIl3pSr8JZwCGEYTsFBXO4cM6GVl+zgtzw0q/I",
+	"8I1QW4UzGpjwMeV+aGU8FIB6Lzfqp9ZNij29x0tMtw8waex4jaeadrCX/KHvw6LuEiMN7z5QkHR8DbQz",
+	"wdPx1RfSVlMz8nkZw6Npxt+MncbYiftRE24fdj9LCAHhGF0FopDWzDuB3V68ThN85m9fvcHkC6Hq9HfA",
+	"iYotxp+yl30MFWhIBYOlHmpcnfAmEo0VEduEcqFqbcVb+YVYK3SDu+CRiaw0gsgHfXLuzjpF+ydS9vEF",
+	"WGKeAD9XFGehlfmjKYqxUf1AkKcCZJyjNjuLSAHBf6HPEIBSb6cYaQ2eu0ZvHg6d4yJGVkgg+A5qABPp",
+	"Hl6tz1vP34ffQrHio9En57KrhEJZLE5+idbyoxhCfB/tkTtTi9f1F6XV1Wf/P7fTLBLe0e7uJgmdDeO/",
+	"8CvfGgOT/EKbcxA6dDYscjIihT2eUR/GfyhF5a18aCVlnH5Xnw+wiNv5udu4+qEULpTAj7oL+Il6zk4U",
+	"2dfq1ExCGow/hSmzB0wjnrMpV41e7XRUJWnj7LVcu9fhsYmocCeoAnXmlPVXQz8ad8FD9nhX9V15bJBO",
+	"Ueu+BwOTjqA/yhvhGWMvsHN3TxNHfcerP4hTDSEK0PAAfZCohJM3Sfv+lxIQ0cKxQ8z4B1W/j49NZkZA",
+	"g0pugzPq/crZ0IpVa6QbzPt/H555rTdjsQyvNssaY1pd5xQIsqKRl7vsRmt78JUZlT2PaWBkRCATPDTi",
+	"O0ksKl3ptqmZ0q5iWbdrgB9Gq0NgolCVWxrg8P8yYjru+1XM8h/b/PkZsp+eqLqYJTuc2QgmF+MWk9yB",
+	"iR6fLM4Ivi+S4mNo4z0lnVPcCOWedAPOWb1i8PYFbF/I7ERV4ToUjXQ1LwDIGGJe2Am5VdB/XOkjVJA9",
+	"ec6OW6HgHjj3sShxfEzfLBSxXX32/+Plr7mRKwqfoN/NxPFNlAqXWJ+6mQr1+c2YC7B8b75tHeTVat10",
+	"oDxb0dRsyVc7JpXTLKynYnzthGGcbbSuMUGwf22+E43gVnzopv/IjquUCEk28UCMIchZ69I4/B8h3fEc",
+	"WWNCOB8/9pBuLK/gBST2B05hHo7qVYuVkUto3HEW4zuGlhglQfkxtrN+tLLCphnJBP8CMfbULKxIhpDy",
+	"8Hh06PxVhTwvmCMmeUXkJSv8l1fiwWH0Mgrd3v6fAAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -444,6 +444,120 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Says what the columns of a file are likely to be; nothing is taken. */
+        post: operations["lookAtImport"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Takes the joints of a file in: new ones, and drafts of those that are there; what a plan was issued for stays as it is. Lines that cannot be are left out and named, the others are stored together. */
+        post: operations["importJoints"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/list/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["listJoints"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["packRecords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["printCards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["newCalendar"];
+        delete: operations["dropCalendar"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints": {
         parameters: {
             query?: never;
@@ -733,6 +847,54 @@ export interface components {
             once: boolean;
             /** @description how many signs theirs must have */
             leastPin: number;
+        };
+        /**
+         * Format: byte
+         * @description at most 8 MiB, in base64
+         */
+        File: string;
+        ImportLook: {
+            columns: components["schemas"]["ImportColumn"][];
+            offers: components["schemas"]["ImportOffer"][];
+            /** @description below the headings */
+            lines: number;
+            /** @description one with these headings was matched before, as the columns are now */
+            before: boolean;
+            /** @description its first lines */
+            start: string[][];
+        };
+        ImportColumn: {
+            heading: string;
+            field: string;
+            /** @description as the heading says; empty: it says none */
+            unit: string;
+        };
+        ImportOffer: {
+            field: string;
+            text: string;
+            unit: string;
+            needed: boolean;
+        };
+        ImportResult: {
+            fresh: number;
+            changed: number;
+            same: number;
+            issued: number;
+            wrong: number;
+            /** @description those that are left out first, then the others; a thousand at the most */
+            rows: components["schemas"]["ImportRow"][];
+        };
+        ImportRow: {
+            /** @description in the file */
+            line: number;
+            tag: string;
+            /** @enum {string} */
+            what: "new" | "changed" | "same" | "issued" | "wrong";
+            wrong: {
+                /** @description its heading; empty: the line as a whole */
+                column: string;
+                text: string;
+            }[];
         };
         SecurityLog: {
             events: components["schemas"]["SecurityEvent"][];
@@ -2999,6 +3161,204 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    lookAtImport: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    file: components["schemas"]["File"];
+                };
+            };
+        };
+        responses: {
+            /** @description Its columns, and what they can be. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportLook"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    importJoints: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    file: components["schemas"]["File"];
+                    /** @description what each column holds; empty: it is left out */
+                    columns: string[];
+                    /** @description nothing is stored */
+                    try?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description What came of each line. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportResult"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    listJoints: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All joints as a table that can be taken in again. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    packRecords: {
+        parameters: {
+            query?: {
+                /** @description left out: all */
+                area?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The signed records as one PDF, by area. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    printCards: {
+        parameters: {
+            query: {
+                /** @description how many on a sheet */
+                on: 1 | 4 | 8;
+                /** @description left out: all */
+                area?: string;
+                /** @description one joint alone */
+                joint?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A card for each joint, with a code that opens it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    newCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A private address for what is due; one from before is no longer any. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        path: string;
+                    };
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    dropCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The address is no longer any. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is due, as a calendar. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
                 };
             };
             default: components["responses"]["ProblemAnswer"];
