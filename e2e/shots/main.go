@@ -39,8 +39,8 @@ var shots = []shot{
 	{"refusal", "marta", "RK / COOLER", 1, false, 1280, 800, tooSmallACircle},
 	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil},
 	{"library", "marta", "/library/clamping-disc", 0, false, 1280, 800, nil},
-	{"library-differ", "marta", "/library/differ", 0, false, 1280, 800, nil},
-	{"prepare", "marta", "GOV / GATE REDUCER", 1, false, 1280, 800, nil},
+	{"planning", "liv", "/planning", 0, false, 1280, 800, theList},
+	{"cards", "liv", "/wall", 0, false, 1280, 800, theCards},
 	{"site", "ruth", "/site", 0, false, 1280, 800, nil},
 	{"prove-platform", "ines", "AW / PLATFORM 5", 4, false, 1280, 800, aSample},
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
@@ -152,6 +152,37 @@ func theWindow(p *rod.Page) {
 	p.MustElementR("form button", "^Set$").MustClick()
 	p.MustElement("[data-holds=false]")
 	see(p, "[data-window]")
+}
+
+// list is one from planning, with what planners write.
+const list = `Joint no,Location,Description,Joint type,Torque (ft-lb),Bolts,Bolt size,Grade,Lubrication,Remarks
+PS-1 / BYPASS IN,Penstock gallery,"Bypass valve, inlet",Gasketed pipe flange,192,8,M20,8.8,light oil,scaffold
+PS-1 / BYPASS OUT,Penstock gallery,"Bypass valve, outlet",Gasketed pipe flange,192,8,M20,8.8,light oil,
+RK / FLUSH 1,Rake deck,Flushing water flange,Gasketed pipe flange,"1,250",8,M16,8.8,light oil,
+RK / FLUSH 2,Screen house,Flushing water flange,Gasketed pipe flange,88 N·m,8,M16,8.8,light oil,
+IV-2 / BONNET,Penstock gallery,Inlet valve bonnet,Gasketed pipe flange,540,16,M30,8.8,light oil,issued
+PS-1 / METER RUN,Penstock gallery,"Flow meter run, upstream",Gasketed pipe flange,,12,M16,8.8,light oil,
+`
+
+// theList chooses that list and shows what comes of it.
+func theList(p *rod.Page) {
+	folder, err := os.MkdirTemp("", "shots")
+	if err != nil {
+		panic(err)
+	}
+	defer os.RemoveAll(folder)
+	file := filepath.Join(folder, "unit 2 joints.csv")
+	if err := os.WriteFile(file, []byte(list), 0o600); err != nil {
+		panic(err)
+	}
+	p.MustElement("input[type=file]").MustSetFiles(file)
+	p.MustElementR("button", "^Take [0-9]+ in$")
+}
+
+func theCards(p *rod.Page) {
+	p.MustElementR("button", "^Lists$").MustClick()
+	p.MustElementR("[role=menuitem]", "Cards for the joints").MustClick()
+	p.MustElementR("legend", "How many on a sheet")
 }
 
 func thePlan(p *rod.Page) { p.MustElementR("label", "^the plan$").MustClick() }

@@ -75,7 +75,9 @@ func (a *App) NewCalendar(ctx context.Context, who Who) (token string, err error
 }
 
 // DropCalendar takes it away.
-func (a *App) DropCalendar(ctx context.Context, who Who) error { return a.store.DropCalendar(ctx, who.ID) }
+func (a *App) DropCalendar(ctx context.Context, who Who) error {
+	return a.store.DropCalendar(ctx, who.ID)
+}
 
 // Calendar lists what is due for whoever has a token.
 func (a *App) Calendar(ctx context.Context, token string) ([]DueThing, string, error) {

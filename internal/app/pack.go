@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"strconv"
@@ -162,7 +163,7 @@ func (a *App) cardOf(ctx context.Context, c *report.Card, j store.Joint, plans m
 // cardValues says what each group of bolts is pulled to, and in which order.
 func cardValues(res joint.Result) (out []report.CardValue) {
 	for _, g := range res.Own() {
-		v := report.CardValue{Words: strings.TrimSuffix(strings.TrimSpace(fmt.Sprintf("%d × %s %s", g.Count, g.Thread, g.Grade)), " ×")}
+		v := report.CardValue{Words: fmt.Sprintf("%d × %s", g.Count, cmp.Or(strings.TrimSpace(g.Thread+" "+g.Grade), g.Name))}
 		if g.Lubrication != "" {
 			v.Words += ", " + g.Lubrication
 		}
@@ -175,10 +176,11 @@ func cardValues(res joint.Result) (out []report.CardValue) {
 			v.Value = "by turns"
 		case g.How == recipe.ByHand:
 			v.Value = "by hand"
+		case g.How == recipe.ByPressure:
+			v.Value = "by pressure"
+			v.Words += "; as the wrench’s chart says"
 		case g.How == recipe.NotTorqued:
 			v.Value = "not torqued"
-		default:
-			v.Value = g.Name
 		}
 		if len(g.Stages) > 1 {
 			var stages []string

@@ -11,11 +11,12 @@ import (
 
 // SiteRoom is what an administrator sees of the site.
 type SiteRoom struct {
-	Site   store.Site
-	Areas  []store.Area
-	People []Member
-	Log    []store.Logged
-	Names  map[uuid.UUID]string
+	Site    store.Site
+	Outages []store.Outage
+	Areas   []store.Area
+	People  []Member
+	Log     []store.Logged
+	Names   map[uuid.UUID]string
 }
 
 // Member is somebody of the site, whether they may sign in or not.
@@ -31,6 +32,9 @@ const newestLogged = 200
 // SiteRoom returns the site with its people and the newest of its log.
 func (a *App) SiteRoom(ctx context.Context) (r SiteRoom, err error) {
 	if r.Site, err = a.store.Site(ctx); err != nil {
+		return r, err
+	}
+	if r.Outages, err = a.store.Outages(ctx); err != nil {
 		return r, err
 	}
 	if r.Areas, err = a.store.Areas(ctx); err != nil {

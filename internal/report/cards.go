@@ -84,6 +84,12 @@ func (p page) card(c Card, x, y, w, h float64) {
 	p.ink(ink)
 	below := math.Max(top, y+code) + 2*k
 	room := y + h - below
+	if h > 1.2*w { // there is room for the drawing across
+		drawn := math.Min(w, room*0.6)
+		p.labels(c, x+w/2, below+drawn/2, drawn/2-1.5)
+		p.amounts(c, x, below+drawn+3*k, w, room-drawn-3*k, math.Min(1.5*k, 2.2))
+		return
+	}
 	drawn := math.Min(room, w*0.46)
 	p.labels(c, x+drawn/2, below+drawn/2, drawn/2-1.5)
 	p.amounts(c, x+drawn+4, below, w-drawn-4, room, k)

@@ -320,7 +320,7 @@ func both(tool, server time.Time) string {
 
 func (p page) entries() {
 	p.section("Every entry")
-	w := []float64{9, 33, 28, 38, 26, 44}
+	w := []float64{9, 42, 27, 34, 24, 42}
 	p.SetDrawColor(line.r, line.g, line.b)
 	p.ink(soft)
 	p.SetFont("text", "", 8.5)

@@ -26,6 +26,9 @@ func (s *Server) GetSite(ctx context.Context, _ contract.GetSiteRequestObject) (
 	}
 	return contract.GetSite200JSONResponse{
 		Site:  contract.SiteWords{Name: r.Site.Name, Outage: r.Site.Outage, Begins: types.Date{Time: r.Site.Begins}, Days: r.Site.Days},
+		Outages: each(r.Outages, func(o store.Outage) contract.SiteOutage {
+			return contract.SiteOutage{Outage: o.Name, Begins: types.Date{Time: o.Begins}, Days: o.Days}
+		}),
 		Roles: roleViews(person.Roles()), Areas: each(r.Areas, areaView), People: each(r.People, memberView),
 		Log: each(r.Log, func(e store.Logged) contract.SiteEntry {
 			v := contract.SiteEntry{At: e.At, Kind: e.Kind, Subject: e.Subject, Words: e.Words}

@@ -39,7 +39,7 @@ func quantity(q unit.Quantity) contract.Quantity {
 func fromQuantity(q contract.Quantity) unit.Quantity { return unit.Of(q.Value, unit.Unit(q.Unit)) }
 
 func personView(p store.Person) contract.Person {
-	return contract.Person{ID: p.ID, Name: p.Name, Initials: p.Initials, Roles: roleViews(p.Roles)}
+	return contract.Person{ID: p.ID, Login: p.Login, Name: p.Name, Initials: p.Initials, Roles: roleViews(p.Roles)}
 }
 
 func siteView(s app.Site) contract.Site {

@@ -65,7 +65,7 @@ func NewSite(v Site) Step {
 			return ErrTaken
 		}
 		if err == nil {
-			_, err = logFact(ctx, tx, SiteFact, "", factOfSite(v))
+			err = v.holds(ctx, tx)
 		}
 		return err
 	}
@@ -76,10 +76,20 @@ func ChangedSite(v Site) Step {
 	return func(ctx context.Context, tx pgx.Tx) error {
 		_, err := tx.Exec(ctx, "update sites set name = $1, outage = $2, begins = $3, days = $4", v.Name, v.Outage, v.Begins, v.Days)
 		if err == nil {
-			_, err = logFact(ctx, tx, SiteFact, "", factOfSite(v))
+			err = v.holds(ctx, tx)
 		}
 		return err
 	}
+}
+
+// holds adds the fact of a site, and keeps its outage beside those before.
+func (v Site) holds(ctx context.Context, tx pgx.Tx) error {
+	if _, err := tx.Exec(ctx, `insert into outages (name, begins, days) values ($1, $2, $3)
+		on conflict (name) do update set begins = excluded.begins, days = excluded.days`, v.Outage, v.Begins, v.Days); err != nil {
+		return err
+	}
+	_, err := logFact(ctx, tx, SiteFact, "", factOfSite(v))
+	return err
 }
 
 // NewArea adds an area behind the others; ErrTaken where one has its name.

@@ -31,3 +31,15 @@ func (s *Store) Site(ctx context.Context) (Site, error) {
 func (s *Store) Areas(ctx context.Context) ([]Area, error) {
 	return all[Area](s.pool.Query(ctx, "select id, name, position from areas order by position"))
 }
+
+// Outage is a time that the site is worked on.
+type Outage struct {
+	Name   string
+	Begins time.Time
+	Days   int
+}
+
+// Outages returns them, the newest first.
+func (s *Store) Outages(ctx context.Context) ([]Outage, error) {
+	return all[Outage](s.pool.Query(ctx, "select name, begins, days from outages order by begins desc, name"))
+}

@@ -836,6 +836,8 @@ export interface components {
         Person: {
             /** Format: uuid */
             id: string;
+            /** @description the name they sign in with */
+            login: string;
             name: string;
             initials: string;
             roles: components["schemas"]["Role"][];
@@ -913,10 +915,18 @@ export interface components {
         };
         SiteRoom: {
             site: components["schemas"]["SiteWords"];
+            /** @description the newest first; one of them is the site's now */
+            outages: components["schemas"]["SiteOutage"][];
             roles: components["schemas"]["Role"][];
             areas: components["schemas"]["SiteArea"][];
             people: components["schemas"]["SitePerson"][];
             log: components["schemas"]["SiteEntry"][];
+        };
+        SiteOutage: {
+            outage: string;
+            /** Format: date */
+            begins: string;
+            days: number;
         };
         SiteWords: {
             name: string;

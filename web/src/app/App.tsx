@@ -1,6 +1,6 @@
 import { MantineProvider } from "@mantine/core";
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
@@ -9,7 +9,10 @@ import { believe, onAnother, passes, waiting } from "../api/client";
 import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
 import { Wall } from "../wall/Wall";
-import { OutboxContext } from "./context";
+import { Planning } from "../planning/Planning";
+import { LockContext, OutboxContext } from "./context";
+import { Locked } from "./Locked";
+import { knownPeople, useLock } from "./lock";
 import { Site } from "../site/Site";
 import { ChoosePin } from "./ChoosePin";
 import { Shell } from "./Shell";
@@ -25,6 +28,7 @@ const router = createBrowserRouter([
       { path: "joint/:joint/:station?", Component: JointPage },
       { path: "library/:recipe?", Component: Library },
       { path: "site", Component: Site },
+      { path: "planning", Component: Planning },
       { path: "*", element: <Navigate to="/wall" replace /> },
     ],
   },
@@ -54,7 +58,13 @@ function SignedIn() {
   const queries = useQueryClient();
   const session = useQuery(sessionQuery);
   const outbox = useMemo(() => new Outbox(), []);
-  const person = session.data?.person.id;
+  const who = session.data?.person;
+  const person = who?.id;
+  const [locked, setLocked] = useLock(person !== undefined);
+  const lock = useCallback(() => setLocked(true), [setLocked]);
+  useEffect(() => {
+    if (who) knownPeople.add({ login: who.login, name: who.name, initials: who.initials });
+  }, [who]);
   useEffect(() => {
     outbox.onStored = (joint, answer) => keepStored(queries, joint, answer);
     waiting.read = () => {
@@ -88,9 +98,12 @@ function SignedIn() {
   if (session.data === undefined) return session.isError ? <SignIn unreachable /> : null;
   if (session.data === null) return <SignIn />;
   if (session.data.once) return <ChoosePin session={session.data} />;
+  if (locked) return <Locked session={session.data} onOpen={() => setLocked(false)} />;
   return (
     <OutboxContext value={outbox}>
-      <RouterProvider router={router} />
+      <LockContext value={lock}>
+        <RouterProvider router={router} />
+      </LockContext>
     </OutboxContext>
   );
 }

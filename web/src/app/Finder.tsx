@@ -1,14 +1,17 @@
-import { Modal, TextInput } from "@mantine/core";
+import { Button, Modal, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useWall } from "../api/queries";
 import { Form } from "../ui/Form";
+import { Scan, scans } from "./Scan";
 
 /** Finds a joint by part of its tag or title. */
 export function Finder({ onClose }: { onClose: () => void }) {
   const wall = useWall();
   const navigate = useNavigate();
   const [text, setText] = useInputState("");
+  const [scanning, setScanning] = useState(false);
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const found = (wall.data?.areas ?? [])
     .flatMap((a) => a.joints)
@@ -18,8 +21,22 @@ export function Finder({ onClose }: { onClose: () => void }) {
     onClose();
     void navigate(`/joint/${j.id}/${j.station}`);
   };
+  // A card's code is the joint's address; another code may be its tag.
+  const read = (code: string) => {
+    setScanning(false);
+    const id = /\/joint\/([0-9a-f-]{36})/.exec(code)?.[1];
+    const joint = (wall.data?.areas ?? []).flatMap((a) => a.joints).find((j) => j.id === id);
+    if (joint) go(joint);
+    else setText(code);
+  };
   return (
     <Modal opened onClose={onClose} title={<b>Find a tag</b>}>
+      {scanning && <Scan onCode={read} />}
+      {scans() && !scanning && (
+        <Button variant="default" fullWidth mb={12} onClick={() => setScanning(true)}>
+          Read its code with the camera
+        </Button>
+      )}
       <Form onSend={() => go(found[0])}>
         <TextInput aria-label="Tag or title" value={text} onChange={setText} data-autofocus placeholder="bonnet" mb={12} />
       </Form>

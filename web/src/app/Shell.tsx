@@ -1,4 +1,4 @@
-import { Group, Menu, Modal, Switch, Text, useMantineColorScheme } from "@mantine/core";
+import { Group, Menu, Modal, NativeSelect, Switch, Text, useMantineColorScheme } from "@mantine/core";
 import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
 import { createPortal } from "react-dom";
 import { Link, Outlet, useLocation, useNavigate } from "react-router";
@@ -6,8 +6,10 @@ import { useMay, useSession, useSignOut } from "../api/queries";
 import { hourMinute } from "../ui/format";
 import { PinFields } from "./ChoosePin";
 import { Finder } from "./Finder";
-import { useOutboxState } from "./context";
+import { LockContext, useOutboxState } from "./context";
 import { letterKeys, useKeys } from "./keys";
+import { lockAfter } from "./lock";
+import { Calendar } from "./Calendar";
 import { Mark } from "./SignIn";
 import classes from "./shell.module.css";
 
@@ -43,6 +45,8 @@ export function Shell() {
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
   const [choosing, setChoosing] = useState(false);
+  const [due, setDue] = useState(false);
+  const lock = useContext(LockContext);
   const going = useRef(0);
   const navigate = useNavigate();
   const path = useLocation().pathname;
@@ -87,7 +91,13 @@ export function Shell() {
           )}
         </Group>
         <Stored />
-        <Me onFind={() => setFinding(true)} onPin={() => setChoosing(true)} onHelp={() => setHelping(true)} />
+        <Me
+          onFind={() => setFinding(true)}
+          onPin={() => setChoosing(true)}
+          onHelp={() => setHelping(true)}
+          onCalendar={() => setDue(true)}
+          onLock={lock}
+        />
       </header>
       <Slot value={slot}>
         <div className={classes.page} data-scrolls>
@@ -99,8 +109,9 @@ export function Shell() {
           <PinFields session={session} onChosen={() => setChoosing(false)} />
         </Modal>
       )}
+      {due && <Calendar onClose={() => setDue(false)} />}
       {finding && <Finder onClose={() => setFinding(false)} />}
-      <Modal opened={helping} onClose={() => setHelping(false)} title={<b>Keys</b>}>
+      <Modal opened={helping} onClose={() => setHelping(false)} title={<b>Keys, and this device</b>}>
         <dl>
           {help.map(([key, what]) => (
             <Group key={key} gap={16} py={7}>
@@ -112,8 +123,30 @@ export function Shell() {
           ))}
         </dl>
         <LetterKeys />
+        <LockAfter />
       </Modal>
     </div>
+  );
+}
+
+function LockAfter() {
+  const [minutes, setMinutes] = useState(() => String(lockAfter.minutes()));
+  return (
+    <NativeSelect
+      mt={14}
+      label="Lock this device when nobody touches it for"
+      value={minutes}
+      onChange={(e) => {
+        lockAfter.set(Number(e.currentTarget.value));
+        setMinutes(e.currentTarget.value);
+      }}
+      data={[
+        { value: "5", label: "5 minutes" },
+        { value: "15", label: "15 minutes" },
+        { value: "60", label: "an hour" },
+        { value: "0", label: "ever: never lock it" },
+      ]}
+    />
   );
 }
 
@@ -163,9 +196,11 @@ interface MeProps {
   onFind: () => void;
   onPin: () => void;
   onHelp: () => void;
+  onCalendar: () => void;
+  onLock: () => void;
 }
 
-function Me({ onFind, onPin, onHelp }: MeProps) {
+function Me({ onFind, onPin, onHelp, onCalendar, onLock }: MeProps) {
   const session = useSession();
   const signOut = useSignOut();
   const { colorScheme, setColorScheme } = useMantineColorScheme();
@@ -193,8 +228,10 @@ function Me({ onFind, onPin, onHelp }: MeProps) {
         <Menu.Item onClick={() => setColorScheme(dark ? "light" : "dark")}>
           {dark ? "Light, for daytime" : "Dark, for night shift"}
         </Menu.Item>
-        <Menu.Item onClick={onHelp}>Keys</Menu.Item>
-        <Menu.Item onClick={() => signOut.mutate()}>Sign out</Menu.Item>
+        <Menu.Item onClick={onCalendar}>What is due, in your calendar</Menu.Item>
+        <Menu.Item onClick={onHelp}>Keys, and this device</Menu.Item>
+        <Menu.Item onClick={onLock}>Lock the screen</Menu.Item>
+        <Menu.Item onClick={() => signOut.mutate()}>Sign out, or change person</Menu.Item>
       </Menu.Dropdown>
     </Menu>
   );

@@ -1,9 +1,11 @@
 import { Button, Group, PasswordInput, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
+import { useRef, useState } from "react";
 import { useSignIn } from "../api/queries";
 import { Bolt } from "../drawing/Bolt";
 import { at, bolt } from "../drawing/geometry";
 import { Refusal } from "../ui/Refusal";
+import { knownPeople } from "./lock";
 import classes from "./shell.module.css";
 
 /** The way in. The drawing beside it is what the work looks like when it is done well. */
@@ -11,6 +13,8 @@ export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
   const signIn = useSignIn();
   const [login, setLogin] = useInputState("");
   const [pin, setPin] = useInputState("");
+  const [people] = useState(knownPeople.list);
+  const pinField = useRef<HTMLInputElement>(null);
   return (
     <main className={classes.signIn}>
       <svg viewBox="-112 -112 224 224" className={classes.signInDrawing} aria-hidden="true">
@@ -36,6 +40,24 @@ export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
           <Mark /> Dynacor
         </Group>
         <p className="soft">Every bolt, its value, who and when.</p>
+        {people.length > 0 && (
+          <div className={classes.people} role="group" aria-label="Who signed in here last">
+            {people.map((p) => (
+              <button
+                key={p.login}
+                type="button"
+                className="pick"
+                aria-pressed={login === p.login}
+                onClick={() => {
+                  setLogin(p.login);
+                  pinField.current?.focus();
+                }}
+              >
+                {p.name}
+              </button>
+            ))}
+          </div>
+        )}
         <TextInput
           label="Name you sign in with"
           name="login"
@@ -45,7 +67,15 @@ export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
           autoCapitalize="none"
           autoFocus
         />
-        <PasswordInput label="PIN" name="pin" value={pin} onChange={setPin} autoComplete="current-password" inputMode="numeric" />
+        <PasswordInput
+          ref={pinField}
+          label="PIN"
+          name="pin"
+          value={pin}
+          onChange={setPin}
+          autoComplete="current-password"
+          inputMode="numeric"
+        />
         {signIn.isError || unreachable ? <Refusal error={signIn.error ?? new Error()} /> : null}
         <Button type="submit" color="now" size="lg" mih={64} loading={signIn.isPending} disabled={!login || pin.length < 4}>
           Sign in

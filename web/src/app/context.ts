@@ -5,6 +5,9 @@ import type { EntryContent } from "../api/types";
 
 export const OutboxContext = createContext<Outbox | undefined>(undefined);
 
+/** Locks the screen of this device. */
+export const LockContext = createContext<() => void>(() => {});
+
 export function useOutbox() {
   const outbox = useContext(OutboxContext);
   if (!outbox) throw new Error("no outbox above this component");

@@ -11,20 +11,34 @@ import { Refusal } from "../ui/Refusal";
 import { useFreshSite } from "./fresh";
 import classes from "./site.module.css";
 
-/** The outage that is worked in. */
-export function Outage({ site }: { site: SiteRoom["site"] }) {
-  const [open, setOpen] = useState(false);
+type Words = SiteRoom["site"];
+
+/** The outages, one of which is worked in now. */
+export function Outage({ site, outages }: { site: Words; outages: SiteRoom["outages"] }) {
+  const [open, setOpen] = useState<Words>();
+  const others = outages.filter((o) => o.outage !== site.outage);
   return (
     <Panel title="Outage">
       <Group justify="space-between" wrap="nowrap">
         <p>
           <b>{site.outage}</b>, {site.days} days from {day(site.begins)}
         </p>
-        <Button variant="default" onClick={() => setOpen(true)}>
+        <Button variant="default" onClick={() => setOpen(site)}>
           Change
         </Button>
       </Group>
-      {open && <OutageDialog site={site} onClose={() => setOpen(false)} />}
+      {others.length > 0 && (
+        <ul className={classes.areas}>
+          {others.map((o) => (
+            <li key={o.outage}>
+              <button type="button" className="pick" onClick={() => setOpen({ ...site, ...o })} aria-label={`Work in ${o.outage}`}>
+                {o.outage}, {day(o.begins)}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {open && <OutageDialog site={open} onClose={() => setOpen(undefined)} />}
     </Panel>
   );
 }

@@ -9,6 +9,7 @@ import { Refusal } from "../ui/Refusal";
 import { Areas, Outage } from "./Place";
 import { Log } from "./Log";
 import { OncePin, PersonDialog } from "./PersonDialog";
+import { Security } from "./Security";
 import classes from "./site.module.css";
 
 /** The site, for whoever keeps it: who works there and may do what, its areas and outage, and what was changed. */
@@ -61,11 +62,12 @@ export function Site() {
         </ul>
       </section>
       <aside className={classes.aside}>
-        <Outage site={s.site} />
+        <Outage site={s.site} outages={s.outages} />
         <Areas areas={s.areas} />
         <Panel title="What was changed" aside="it only grows">
           <Log entries={s.log} />
         </Panel>
+        <Security />
       </aside>
       {open && (
         <PersonDialog

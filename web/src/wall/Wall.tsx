@@ -8,6 +8,7 @@ import { Glyph } from "../drawing/Glyph";
 import { Refusal } from "../ui/Refusal";
 import { AddJoint } from "./AddJoint";
 import { Areas } from "./Areas";
+import { Lists } from "./Lists";
 import classes from "./wall.module.css";
 
 /** How much of a list stands beside the joints. */
@@ -39,14 +40,17 @@ export function Wall() {
           <span className="soft">
             {counts.inHand} in hand, {counts.waiting} waiting for proof or signature, {counts.stopped} stopped
           </span>
-          <Text ml="auto" c="dimmed" visibleFrom="md">
+          <Text ml="auto" c="dimmed" visibleFrom="xl">
             find a tag <kbd>/</kbd>
           </Text>
-          {mayAdd && (
-            <Button variant="default" onClick={() => setAdding(true)}>
-              Add a joint
-            </Button>
-          )}
+          <Group gap={8} ml="auto">
+            <Lists />
+            {mayAdd && (
+              <Button variant="default" onClick={() => setAdding(true)}>
+                Add a joint
+              </Button>
+            )}
+          </Group>
         </Group>
         <Areas areas={w.areas} card={card} />
       </section>
