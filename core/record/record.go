@@ -42,6 +42,7 @@ type Entry struct {
 	Seq       int // from 1
 	AtTool    time.Time
 	AtServer  time.Time
+	AtDevice  time.Time // when it was done by the device's own clock, where that was off; zero: AtTool is that
 	Person    string
 	Confirmed bool
 	Content   Content

@@ -46,6 +46,9 @@ func (s *State) Accept(e record.Entry, f Facts) error {
 		questions = append(questions, fmt.Sprintf("Its time, %s, lies before that of the entry before it, %s.",
 			e.AtTool.Format("15:04:05"), s.pace.last.Format("15:04:05")))
 	}
+	if odd := s.plan.dated(e, f.Now); odd != "" {
+		questions = append(questions, "Its date: "+odd+".")
+	}
 	if c, ok := e.Content.(record.Done); ok && c.Bolt > 0 && !c.Lock && s.pace.fast(e.AtTool) {
 		questions = append(questions, fmt.Sprintf("%d bolts in %g seconds: no hand makes that pace.", PacePulls, PaceTime.Seconds()))
 	}

@@ -35,6 +35,10 @@ func (s *State) deviates(i int) []record.Deviation {
 		group, bolt := s.boltOf(l.Entry.Content)
 		add(group, bolt, false, "%s: its time at the tool lies before that of the entry before it", s.what(l.Entry.Content))
 	}
+	if odd := s.plan.dated(l.Entry, l.Entry.AtServer); odd != "" {
+		group, bolt := s.boltOf(l.Entry.Content)
+		add(group, bolt, false, "%s: %s", s.what(l.Entry.Content), odd)
+	}
 	switch c := l.Content.(type) {
 	case record.Done:
 		s.doneDeviates(l, c, i, add)

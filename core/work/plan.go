@@ -36,6 +36,8 @@ type Plan struct {
 	Choices map[string]string
 	Result  joint.Result
 
+	IssuedAt time.Time // what is dated before is asked about; zero: nobody knows
+
 	madeAt time.Time
 	own    friction.Library // the joint's own lubricants
 	aims   map[string]unit.Quantity

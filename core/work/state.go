@@ -191,7 +191,7 @@ func mine[M ~map[K]V, K comparable, V any](s *State, m M) M {
 func (s *State) take(e record.Entry) {
 	at := len(s.lines.list)
 	s.lines.add(Line{Entry: e, Content: e.Content, Early: s.early(e)})
-	if s.lines.list[at].Early {
+	if s.lines.list[at].Early || s.plan.dated(e, e.AtServer) != "" {
 		s.note(at)
 	}
 	s.meet(e.Person)

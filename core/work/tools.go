@@ -15,6 +15,7 @@ import (
 type Facts struct {
 	Qualified []string          // roles and qualifications of whoever put their PIN to the entry
 	Held      map[string]string // tools that are held back, by tag, with why
+	Now       time.Time         // what lies far back of it is asked about; zero: nothing does
 }
 
 // SetAgain is after how long without a pull a tool is set anew: a night.

@@ -73,6 +73,7 @@ func (a *App) newCell(ctx context.Context, id uuid.UUID, p store.Plan) (*cell, e
 	if err != nil {
 		return nil, doesNotHold("the plan cannot be laid out: " + err.Error())
 	}
+	acts.IssuedAt = p.IssuedAt
 	return &cell{plan: p, acts: acts, head: store.Run{ID: id, HeadHash: p.Hash}, ids: map[string]int{}}, nil
 }
 

@@ -24,6 +24,7 @@ type NewEntry struct {
 	Run       uuid.UUID
 	ID        uuid.UUID
 	At        time.Time
+	Off       time.Duration // what the device's clock is behind the server's, as far as it knows
 	Confirmed bool
 	Content   record.Content
 	Tools     *ToolChoice
@@ -77,7 +78,7 @@ func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	if r, stored, err := a.again(ctx, c, who, n); stored || err != nil {
 		return r, err
 	}
-	if err := a.checkTime(n.At); err != nil {
+	if err := a.checkTime(n.at()); err != nil {
 		return Run{}, err
 	}
 	facts, err := a.complete(ctx, who, c, &n)
@@ -90,7 +91,8 @@ func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	}
 	c.mu.Lock()
 	defer c.mu.Unlock()
-	e := record.Entry{ID: n.ID.String(), AtTool: n.At.UTC(), Person: who.ID.String(), Confirmed: n.Confirmed, Content: n.Content}
+	facts.Now = a.now()
+	e := record.Entry{ID: n.ID.String(), AtTool: n.at(), AtDevice: n.atDevice(), Person: who.ID.String(), Confirmed: n.Confirmed, Content: n.Content}
 	// The first try trusts the memory; when that is behind, it is brought up to
 	// the database and everything is looked at anew.
 	for try := 0; ; try++ {
@@ -391,6 +393,25 @@ func (a *App) qualify(ctx context.Context, who Who, c *cell, n *NewEntry) ([]str
 		n.Content = d
 	}
 	return append(append([]string{}, p.Roles...), p.Qualifications...), nil
+}
+
+// leastOff is what a clock may be off before that is mended: less is said by nobody's watch.
+const leastOff = 2 * time.Minute
+
+// at is when it was done, by the server's clock where the device's is known to be off.
+func (n NewEntry) at() time.Time {
+	if n.Off.Abs() < leastOff {
+		return n.At.UTC()
+	}
+	return n.At.Add(n.Off).UTC()
+}
+
+// atDevice is that by the device's clock, where it is another.
+func (n NewEntry) atDevice() time.Time {
+	if n.Off.Abs() < leastOff {
+		return time.Time{}
+	}
+	return n.At.UTC()
 }
 
 func (a *App) checkTime(at time.Time) error {

@@ -87,6 +87,7 @@ func RecordOf(e store.Evidence, zone *time.Location, program string) (report.Rec
 	if err != nil {
 		return report.Record{}, doesNotHold("the plan cannot be laid out: " + err.Error())
 	}
+	acts.IssuedAt = p.IssuedAt
 	faults, _, _ := e.Check()
 	r := Run{Head: e.Head, Plan: p, State: work.Fold(acts, e.Told(zone)), Fault: strings.Join(faults, "; ")}
 	out := r.record(Names(m.People))
@@ -165,7 +166,7 @@ func (l StepLine) record() report.Step {
 }
 
 func (l TapeLine) record() report.Entry {
-	e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool,
+	e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool, AtDevice: l.Entry.AtDevice,
 		AtServer: l.Entry.AtServer, Person: l.By, Group: l.Group, Bolt: l.Act.Bolt, Share: l.Act.Share, Round: l.Act.Round, What: l.What,
 		Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Tools: l.Tools}
 	e.Setting, e.Unit, e.Reading, e.ReadIn = l.Setting.Value, string(l.Setting.Unit), l.Reading.Value, string(l.Reading.Unit)

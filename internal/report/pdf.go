@@ -314,8 +314,13 @@ func (p page) signatures() {
 
 // both is when something was done and when it was stored: the clock at the tool
 // and the server's.
-func both(tool, server time.Time) string {
-	return tool.Format("2 Jan 2006 15:04:05") + "\nstored " + server.Format("2 Jan 2006 15:04:05")
+func both(e Entry) string {
+	const as = "2 Jan 2006 15:04:05"
+	text := e.AtTool.Format(as) + "\nstored " + e.AtServer.Format(as)
+	if !e.AtDevice.IsZero() {
+		text += "\nits clock " + e.AtDevice.Format(as)
+	}
+	return text
 }
 
 func (p page) entries() {
@@ -341,7 +346,7 @@ func (p page) entries() {
 		if e.Note != "" {
 			outcome = strings.TrimPrefix(outcome+": "+e.Note, ": ")
 		}
-		p.row(w, []string{fmt.Sprint(e.Number), both(e.AtTool, e.AtServer), e.Person, e.What, strings.TrimSpace(value), outcome}, "LLLLRL")
+		p.row(w, []string{fmt.Sprint(e.Number), both(e), e.Person, e.What, strings.TrimSpace(value), outcome}, "LLLLRL")
 	}
 }
 

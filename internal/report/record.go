@@ -129,6 +129,7 @@ type Entry struct {
 	ID       string    `json:"id"`
 	Kind     string    `json:"kind"`
 	AtTool   time.Time `json:"atTool"`
+	AtDevice time.Time `json:"atDevice,omitzero"` // by the device's own clock, where that was off
 	AtServer time.Time `json:"atServer"`
 	Person   string    `json:"person"`
 	Group    string    `json:"group,omitempty"`
@@ -190,16 +191,25 @@ func JSON(w io.Writer, r Record) error {
 // CSV writes r's entries, one a line, with a head line. Times are RFC 3339.
 func CSV(w io.Writer, r Record) error {
 	c := csv.NewWriter(w)
-	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "person", "group", "bolt", "share_percent",
+	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "at_device", "person", "group", "bolt", "share_percent",
 		"round", "what", "outcome", "setting", "setting_unit", "reading", "reading_unit", "tools", "struck_out", "note"})
 	for _, e := range r.Entries {
 		_ = c.Write([]string{r.Tag, strconv.Itoa(r.Revision), strconv.Itoa(e.Number), e.ID, e.Kind,
-			e.AtTool.UTC().Format(time.RFC3339Nano), e.AtServer.UTC().Format(time.RFC3339Nano), cell(e.Person),
+			e.AtTool.UTC().Format(time.RFC3339Nano), e.AtServer.UTC().Format(time.RFC3339Nano), device(e),
+			cell(e.Person),
 			cell(e.Group), whole(e.Bolt), decimal(e.Share), whole(e.Round), cell(e.What), cell(e.Outcome), decimal(e.Setting), e.Unit,
 			decimal(e.Reading), e.ReadIn, cell(e.Tools), strconv.FormatBool(e.Struck), cell(e.Note)})
 	}
 	c.Flush()
 	return c.Error()
+}
+
+// device is the time by a clock that was off; empty where it was not.
+func device(e Entry) string {
+	if e.AtDevice.IsZero() {
+		return ""
+	}
+	return e.AtDevice.UTC().Format(time.RFC3339Nano)
 }
 
 // cell keeps a spreadsheet from taking what somebody typed for a formula.

@@ -7,6 +7,7 @@ import (
 	"math"
 	"net/http"
 	"strings"
+	"time"
 
 	"dynacor/core/person"
 	"dynacor/core/record"
@@ -51,7 +52,8 @@ func (s *Server) GetSession(ctx context.Context, _ contract.GetSessionRequestObj
 
 func (s *Server) session(ctx context.Context, p store.Person) (contract.Session, error) {
 	site, err := s.app.Site(ctx)
-	return contract.Session{Person: personView(p), Site: siteView(site), Once: p.PinOnce, LeastPin: person.LeastPin(p.Roles)}, err
+	return contract.Session{Person: personView(p), Site: siteView(site), Once: p.PinOnce, LeastPin: person.LeastPin(p.Roles),
+		Now: time.Now()}, err
 }
 
 // GetWall shows every joint.

@@ -91,7 +91,9 @@ func (s *Server) ListJoints(ctx context.Context, r contract.ListJointsRequestObj
 	return f, err
 }
 
-func (f file) VisitListJointsResponse(w http.ResponseWriter) error { return f.VisitGetRecordResponse(w) }
+func (f file) VisitListJointsResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
+}
 
 // PackRecords writes the signed records as one document.
 func (s *Server) PackRecords(ctx context.Context, r contract.PackRecordsRequestObject) (contract.PackRecordsResponseObject, error) {
@@ -105,7 +107,9 @@ func (s *Server) PackRecords(ctx context.Context, r contract.PackRecordsRequestO
 	return file{name: "signed records.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 
-func (f file) VisitPackRecordsResponse(w http.ResponseWriter) error { return f.VisitGetRecordResponse(w) }
+func (f file) VisitPackRecordsResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
+}
 
 // PrintCards writes the cards that hang at joints.
 func (s *Server) PrintCards(ctx context.Context, r contract.PrintCardsRequestObject) (contract.PrintCardsResponseObject, error) {
@@ -123,7 +127,9 @@ func (s *Server) PrintCards(ctx context.Context, r contract.PrintCardsRequestObj
 	return file{name: "cards.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 
-func (f file) VisitPrintCardsResponse(w http.ResponseWriter) error { return f.VisitGetRecordResponse(w) }
+func (f file) VisitPrintCardsResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
+}
 
 // origin is the address that this server is reached at: the first that the settings name,
 // else the one of the request.
@@ -179,4 +185,6 @@ func (s *Server) GetCalendar(ctx context.Context, r contract.GetCalendarRequestO
 	return file{name: "due.ics", kind: "text/calendar; charset=utf-8", body: []byte(cal.Serialize())}, nil
 }
 
-func (f file) VisitGetCalendarResponse(w http.ResponseWriter) error { return f.VisitGetRecordResponse(w) }
+func (f file) VisitGetCalendarResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
+}

@@ -25,7 +25,7 @@ func (s *Server) GetSite(ctx context.Context, _ contract.GetSiteRequestObject) (
 		return nil, err
 	}
 	return contract.GetSite200JSONResponse{
-		Site:  contract.SiteWords{Name: r.Site.Name, Outage: r.Site.Outage, Begins: types.Date{Time: r.Site.Begins}, Days: r.Site.Days},
+		Site: contract.SiteWords{Name: r.Site.Name, Outage: r.Site.Outage, Begins: types.Date{Time: r.Site.Begins}, Days: r.Site.Days},
 		Outages: each(r.Outages, func(o store.Outage) contract.SiteOutage {
 			return contract.SiteOutage{Outage: o.Name, Begins: types.Date{Time: o.Begins}, Days: o.Days}
 		}),

@@ -5,16 +5,19 @@ import (
 	"compress/zlib"
 	"fmt"
 	"io"
+	"maps"
 	"net/http"
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"dynacor/internal/app"
+	"dynacor/internal/report"
 	"dynacor/internal/seal"
 	"dynacor/internal/server"
 	"dynacor/internal/server/contract"
@@ -278,4 +281,40 @@ func TestAPlanIsIssuedOnce(t *testing.T) {
 	other := edda.joint("IV-2 / BYPASS")
 	require.Equal(t, "run-taken", edda.do("POST", "/api/joints/"+other+"/issue", body).problem(t).Code)
 	require.Equal(t, j.Plan.Revision+1, edda.get(j.Tag).Plan.Revision)
+}
+
+// A device whose clock is off says by how much: its entries are dated by the server's, and
+// both are kept. What is dated before its plan, or days back, is asked about, and noted.
+func TestClocksThatAreOff(t *testing.T) {
+	s := open(t)
+	marta := s.as("marta")
+	j := marta.get("IV-2 / BONNET")
+	run := j.Run.ID.String()
+	send := func(at time.Time, more map[string]any) answer {
+		e := pull(marta.get(j.Tag).Run.Next, nil)
+		e["at"] = at.UTC().Format(time.RFC3339Nano)
+		maps.Copy(e, more)
+		return marta.add(run, e)
+	}
+	slow := time.Now().Add(-5 * time.Hour)
+	require.Equal(t, "asked", send(slow, nil).problem(t).Code, "it lies before the entry before it")
+	require.Equal(t, http.StatusOK, send(slow, map[string]any{"off": 5 * 3600}).status)
+	r := decode[report.Record](t, answer{body: string(marta.record(j.Tag, "json"))})
+	last := r.Entries[len(r.Entries)-1]
+	require.WithinDuration(t, time.Now(), last.AtTool, time.Minute)
+	require.WithinDuration(t, slow, last.AtDevice, time.Second)
+	require.Equal(t, http.StatusOK, send(time.Now(), map[string]any{"off": 60}).status, "a minute is no matter")
+	r = decode[report.Record](t, answer{body: string(marta.record(j.Tag, "json"))})
+	require.Zero(t, r.Entries[len(r.Entries)-1].AtDevice)
+
+	old := time.Now().Add(-24 * 10 * time.Hour)
+	p := send(old, nil).problem(t)
+	require.Equal(t, "asked", p.Code)
+	require.Contains(t, p.Detail, "before its plan was issued")
+	require.Equal(t, http.StatusOK, send(old, map[string]any{"confirmed": true}).status)
+	require.Contains(t, strings.Join(decode[report.Record](t, answer{body: string(marta.record(j.Tag, "json"))}).Deviations, "\n"),
+		"before its plan was issued")
+	found, err := s.store.Audit(t.Context(), against())
+	require.NoError(t, err)
+	require.Empty(t, found.Faults)
 }

@@ -33,6 +33,9 @@ func (r entryRow) sum() []byte {
 	if r.Rests != nil {
 		fields(h, []byte("entry that rests on"), r.Rests)
 	}
+	if r.AtDevice != nil {
+		fields(h, []byte("by a clock that was off"), moment(*r.AtDevice))
+	}
 	fields(h, []byte("entry"), r.PrevHash, r.Run[:], number(r.Seq), r.ID[:], []byte(r.Kind), moment(r.AtTool), moment(r.AtServer),
 		r.Person[:], flag(r.Confirmed), []byte(r.Tools), []byte(r.Body))
 	return h.Sum(nil)

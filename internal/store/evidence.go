@@ -182,6 +182,9 @@ func (e Evidence) Told(zone *time.Location) (out []record.Entry) {
 			return out
 		}
 		x.AtTool, x.AtServer = x.AtTool.In(zone), x.AtServer.In(zone)
+		if !x.AtDevice.IsZero() {
+			x.AtDevice = x.AtDevice.In(zone)
+		}
 		out = append(out, x)
 	}
 	return out
@@ -191,6 +194,10 @@ func (e Evidence) Told(zone *time.Location) (out []record.Entry) {
 func (e *Evidence) utc() {
 	e.Head.BegunAt, e.Plan.IssuedAt = e.Head.BegunAt.UTC(), e.Plan.IssuedAt.UTC()
 	for i := range e.Entries {
+		if at := e.Entries[i].AtDevice; at != nil {
+			utc := at.UTC()
+			e.Entries[i].AtDevice = &utc
+		}
 		e.Entries[i].AtTool, e.Entries[i].AtServer = e.Entries[i].AtTool.UTC(), e.Entries[i].AtServer.UTC()
 	}
 	for i := range e.Facts {

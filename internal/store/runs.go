@@ -37,12 +37,17 @@ type entryRow struct {
 	Body      string
 	PrevHash  []byte
 	Hash      []byte
-	Rests     []byte // hashes of facts, one after the other; nil: stored by a server that kept none
+	AtDevice  *time.Time // by the device's own clock, where that was off
+	Rests     []byte     // hashes of facts, one after the other; nil: stored by a server that kept none
 }
 
 func (r entryRow) entry() (record.Entry, error) {
 	c, err := decode(record.Kind(r.Kind), r.Body)
-	return record.Entry{ID: r.ID.String(), Seq: r.Seq, AtTool: r.AtTool, AtServer: r.AtServer, Person: r.Person.String(),
+	device := time.Time{}
+	if r.AtDevice != nil {
+		device = *r.AtDevice
+	}
+	return record.Entry{AtDevice: device, ID: r.ID.String(), Seq: r.Seq, AtTool: r.AtTool, AtServer: r.AtServer, Person: r.Person.String(),
 		Confirmed: r.Confirmed, Content: c}, err
 }
 
@@ -90,7 +95,7 @@ func (s *Store) SaveCards(ctx context.Context, cards []KeptCard) error {
 }
 
 const (
-	entryColumns = "run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests"
+	entryColumns = "run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests, at_device"
 	selectEntry  = "select " + entryColumns + " from entries "
 )
 
@@ -203,6 +208,10 @@ func (a addition) row() (entryRow, error) {
 		AtTool: a.Entry.AtTool.UTC().Truncate(time.Microsecond), AtServer: a.Entry.AtServer.UTC().Truncate(time.Microsecond),
 		Person: person, Confirmed: a.Entry.Confirmed, Tools: a.Made.Tools, Body: body, PrevHash: a.Head.HeadHash,
 		Rests: a.Made.rests()}
+	if !a.Entry.AtDevice.IsZero() {
+		at := a.Entry.AtDevice.UTC().Truncate(time.Microsecond)
+		r.AtDevice = &at
+	}
 	r.Hash = r.sum()
 	return r, nil
 }
@@ -254,6 +263,7 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow, made []Made) (m
 		confirmed            = make(list[bool], n)
 		sessions, roles      = make(list[string], n), make(list[string], n)
 		facts                = make(list[[]byte], n)
+		devices              = make(list[*time.Time], n)
 	)
 	for i, r := range rows {
 		runs[i], ids[i], persons[i], seqs[i] = asUUID(r.Run), asUUID(r.ID), asUUID(r.Person), r.Seq
@@ -262,12 +272,12 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow, made []Made) (m
 		if made[i].Session != "" {
 			sessions[i] = hashed(made[i].Session)
 		}
-		rests[i], facts[i], roles[i] = r.Rests, made[i].Person, strings.Join(made[i].Roles, " ")
+		devices[i], rests[i], facts[i], roles[i] = r.AtDevice, r.Rests, made[i].Person, strings.Join(made[i].Roles, " ")
 	}
 	result, err := s.pool.Query(ctx, `with added as (
 			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[],
-				$8::bool[], $9::text[], $10::text[], $11::bytea[], $12::bytea[], $13::bytea[], $14::text[], $15::text[], $16::bytea[]) as a
-				(run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests, session, roles, fact)),
+				$8::bool[], $9::text[], $10::text[], $11::bytea[], $12::bytea[], $13::bytea[], $14::text[], $15::text[], $16::bytea[], $17::timestamptz[]) as a
+				(run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests, session, roles, fact, at_device)),
 		head as (
 			update runs r set head_seq = a.seq, head_hash = a.hash from added a
 			where r.id = a.run and r.head_seq = a.seq - 1 and r.head_hash = a.prev_hash and not r.closed
@@ -276,10 +286,11 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow, made []Made) (m
 					and x.expiry > now() and p.id = a.person and p.active and p.fact is not distinct from a.fact
 					and array_to_string(p.roles, ' ') = a.roles))
 			returning r.id)
-		insert into entries (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests)
-		select a.run, a.seq, a.id, a.kind, a.at_tool, a.at_server, a.person, a.confirmed, a.tools, a.body, a.prev_hash, a.hash, a.rests
+		insert into entries (run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests, at_device)
+		select a.run, a.seq, a.id, a.kind, a.at_tool, a.at_server, a.person, a.confirmed, a.tools, a.body, a.prev_hash, a.hash, a.rests,
+			a.at_device
 		from added a join head on head.id = a.run returning run`,
-		runs, seqs, ids, kinds, atTool, atServer, persons, confirmed, tools, bodies, prevs, hashes, rests, sessions, roles, facts)
+		runs, seqs, ids, kinds, atTool, atServer, persons, confirmed, tools, bodies, prevs, hashes, rests, sessions, roles, facts, devices)
 	if err != nil {
 		return nil, err
 	}

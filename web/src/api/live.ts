@@ -26,6 +26,7 @@ export function follow(queries: QueryClient, outbox: Outbox) {
     outbox.connection(true);
     watchdog = setTimeout(() => outbox.connection(false), SILENT);
     if (said.what === "open") {
+      void queries.invalidateQueries({ queryKey: ["session"] }); // and with it the clock
       void queries.invalidateQueries({ queryKey: ["joint"] });
       void queries.invalidateQueries({ queryKey: ["wall"] });
     }

@@ -1,4 +1,5 @@
 import Dexie, { type Table } from "dexie";
+import { clock } from "./clock";
 import { ANOTHER, passes, Refused, sendEntry } from "./client";
 import type { EntryContent, NewEntry, Problem, Stored } from "./types";
 
@@ -139,11 +140,12 @@ export class Outbox {
   async add(joint: string, run: string, person: string, content: EntryContent, more: With = {}) {
     await this.ready;
     const { pin, ...rest } = more;
+    const off = clock.off();
     const w: Waiting = {
       joint,
       run,
       person,
-      entry: { id: crypto.randomUUID(), at: new Date().toISOString(), content, ...rest },
+      entry: { id: crypto.randomUUID(), at: new Date().toISOString(), ...(off ? { off } : {}), content, ...rest },
       ...(pin ? { pinned: true } : {}),
     };
     // What is on the shelf outlives this page, and the PIN does not.

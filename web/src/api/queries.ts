@@ -1,5 +1,6 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { same } from "./ahead";
+import { clock } from "./clock";
 import { http, Refused, take } from "./client";
 import type { Act, HandTool, Joint, Onward, Role, Run, Session, Stored } from "./types";
 
@@ -7,7 +8,10 @@ export const sessionQuery = queryOptions({
   queryKey: ["session"],
   queryFn: async (): Promise<Session | null> => {
     try {
-      return await take(http.GET("/api/session"));
+      const asked = Date.now();
+      const session = await take(http.GET("/api/session"));
+      clock.measured(session.now, asked, Date.now());
+      return session;
     } catch (e) {
       if (e instanceof Refused && e.problem.status === 401) return null;
       throw e;

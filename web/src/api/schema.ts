@@ -843,6 +843,11 @@ export interface components {
             roles: components["schemas"]["Role"][];
         };
         Session: {
+            /**
+             * Format: date-time
+             * @description by the server's clock
+             */
+            now: string;
             person: components["schemas"]["Person"];
             site: components["schemas"]["Site"];
             /** @description the PIN is for one time, and is replaced before anything else */
@@ -2357,9 +2362,14 @@ export interface components {
             id: string;
             /**
              * Format: date-time
-             * @description when it was done
+             * @description when it was done, by the device's clock
              */
             at: string;
+            /**
+             * Format: double
+             * @description how far the device knows its clock to be behind the server's, s; left out: it is right
+             */
+            off?: number;
             /** @description what was asked about it was answered with yes */
             confirmed?: boolean;
             content: components["schemas"]["EntryContent"];

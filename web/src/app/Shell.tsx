@@ -1,7 +1,8 @@
 import { Group, Menu, Modal, NativeSelect, Switch, Text, useMantineColorScheme } from "@mantine/core";
-import { createContext, type ReactNode, useContext, useMemo, useRef, useState } from "react";
+import { createContext, type ReactNode, useContext, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { createPortal } from "react-dom";
 import { Link, Outlet, useLocation, useNavigate } from "react-router";
+import { clock, clockWords } from "../api/clock";
 import { useMay, useSession, useSignOut } from "../api/queries";
 import { hourMinute } from "../ui/format";
 import { PinFields } from "./ChoosePin";
@@ -172,12 +173,14 @@ function Stored() {
   const { acts, online, storedAt } = useOutboxState();
   const waiting = acts.filter((a) => !a.problem).length;
   const refused = acts.length - waiting;
+  const off = clockWords(useSyncExternalStore(clock.subscribe, clock.off));
   const { kind, text } = useMemo(() => {
     if (!online) return { kind: "lost", text: waiting ? `not stored, ${waiting} kept here` : "no connection" };
     if (refused) return { kind: "lost", text: `${refused} not taken` };
+    if (off) return { kind: "sending", text: off };
     if (waiting > 2) return { kind: "sending", text: `storing ${waiting}` };
     return { kind: "stored", text: storedAt ? `all stored, ${hourMinute(storedAt)}` : "all stored" };
-  }, [online, waiting, refused, storedAt]);
+  }, [online, waiting, refused, storedAt, off]);
   return (
     <span className={classes.stored} data-kind={kind} role="status">
       <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true">
