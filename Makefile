@@ -1,7 +1,7 @@
 # Dynacor. `make demo` shows it, `make test` proves it; both install what is missing first.
 SHELL := /bin/bash
 .DELETE_ON_ERROR:
-.PHONY: demo demo-fresh test check format generate build bench screenshots setup setup-test fuzz
+.PHONY: demo demo-fresh test check format generate build bench soak screenshots setup setup-test fuzz
 
 NPM_STAMP := web/node_modules/.installed
 FRONT     := web/dist/app/index.html
@@ -53,6 +53,11 @@ test: setup-test $(FRONT) check
 bench: setup-test build
 	go test -run '^$$' -bench . -benchmem ./core/...
 	DYNACOR_BENCH=1 go test -run 'TestMeasure' -count 1 -v ./e2e
+
+# Kills server and database at random while twelve people work; SOAK=30m for longer.
+SOAK ?= 5m
+soak: setup-test build
+	DYNACOR_SOAK=$(SOAK) go test -run TestSoak -count 1 -timeout 2h -v ./e2e
 
 screenshots: setup-test build
 	go run ./e2e/shots

@@ -25,7 +25,7 @@ func TestNothingIsHardToReach(t *testing.T) {
 	axe, err := os.ReadFile(filepath.Join("..", "web", "node_modules", "axe-core", "axe.min.js"))
 	require.NoError(t, err)
 	s := open(t)
-	s.exec("update people set roles = roles || '{administrator}' where login = 'marta'")
+	s.exec("update people set roles = roles || '{administrator,planner}' where login = 'marta'")
 	u := s.signIn("marta")
 	views := []struct {
 		tag     string // of a joint, or the path of a page
@@ -44,6 +44,12 @@ func TestNothingIsHardToReach(t *testing.T) {
 			u.el("[role=dialog] input[name=torque1]")
 		}},
 		{"/site", 0, nil},
+		{"/wall", 0, func() {
+			u.sees("button", "^Lists$").MustClick()
+			u.sees("[role=menuitem]", "Cards for the joints").MustClick()
+		}},
+		{"/planning", 0, nil},
+		{"/planning", 0, func() { u.chooses(plannersList); u.sees("button", "^Take 2 in$") }},
 		{"/site", 0, func() { u.el("[data-login=piet]").MustClick(); u.el("[role=dialog] input[name=name]") }},
 		{"RK / COOLER", 1, nil},
 		{"RK / COOLER", 1, func() { u.el("[data-word='groups.bolts.lubrication']").MustClick(); u.el("[data-value='light oil']") }},

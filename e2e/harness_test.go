@@ -7,6 +7,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"syscall"
 	"testing"
@@ -67,6 +68,7 @@ type site struct {
 	database string
 	address  string
 	cmd      *exec.Cmd
+	settings []string      // of the server, beside its database
 	ahead    time.Duration // of the screens' clocks: a test pulls faster than a hand
 }
 
@@ -114,7 +116,8 @@ func (s *site) start() {
 
 func (s *site) command(args ...string) *exec.Cmd {
 	cmd := exec.Command(binary, args...)
-	cmd.Env = append(os.Environ(), "DYNACOR_DATABASE="+s.database, "DYNACOR_INSECURE=1")
+	cmd.Env = append(slices.DeleteFunc(os.Environ(), func(e string) bool { return strings.HasPrefix(e, "DYNACOR_") }),
+		append([]string{"DYNACOR_DATABASE=" + s.database, "DYNACOR_INSECURE=1"}, s.settings...)...)
 	cmd.Stderr = os.Stderr
 	return cmd
 }

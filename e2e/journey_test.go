@@ -268,7 +268,7 @@ func checkAudit(t *testing.T, s *site, joint string) {
 	t.Helper()
 	out, err := s.command("audit").Output()
 	require.NoError(t, err, string(out))
-	require.Contains(t, string(out), "every chain holds")
+	require.Contains(t, string(out), "all of it holds")
 	id := s.query("select e.id::text from entries e join runs r on r.id = e.run where r.joint = $1 and seq = 12", joint)[0]
 	s.exec("alter table entries disable trigger all")
 	s.exec("update entries set body = overlay(body placing '7' from position(':' in body) + 1 for 1) where id = $1", id)

@@ -64,7 +64,7 @@ func TestEveryTabFollowsWhoIsSignedIn(t *testing.T) {
 	tab.MustNavigate(s.url("/wall"))
 	tab.sees("h1", "joints signed")
 	tab.sees("header button", "M. T.").MustClick()
-	tab.sees("[role=menuitem]", "^Sign out$").MustClick()
+	tab.sees("[role=menuitem]", "^Sign out").MustClick()
 	tab.el("input[name=login]")
 	marta.el("input[name=login]")
 	tab.enter("jonas")

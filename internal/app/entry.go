@@ -97,7 +97,7 @@ func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	// the database and everything is looked at anew.
 	for try := 0; ; try++ {
 		r, err := a.tryAppend(ctx, c, e, facts, made)
-		if err == nil || try == 3 || who.Remembered != "" {
+		if err == nil || try == mostTries || ctx.Err() != nil || who.Remembered != "" {
 			return r, err
 		}
 		again, err := a.catchUpAfter(ctx, c, err, try)
@@ -112,6 +112,10 @@ func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 		}
 	}
 }
+
+// mostTries is how often an entry is tried while other servers store entries of the same
+// run; the request's own end comes before.
+const mostTries = 1000
 
 // catchUpAfter brings c up to the database after an entry was not taken, and
 // reports whether that changes anything; else it returns why it was not taken.

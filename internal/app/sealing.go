@@ -21,6 +21,8 @@ const (
 	// sealEvery is how often what nobody signed is sealed: what is cut off after that is
 	// missed.
 	sealEvery = 10 * time.Minute
+	// sealAgain is how soon it is tried again after that failed.
+	sealAgain = 5 * time.Second
 	// mostLines wait for the second place at the most; what does not fit is sealed all the same.
 	mostLines = 16_384
 	// linesTogether are written to it at a time.
@@ -109,12 +111,16 @@ func (a *App) keepSealing(ctx context.Context) {
 	defer tick.Stop()
 	do := a.Seal
 	for {
+		var again <-chan time.Time
 		if err := do(ctx); err != nil && ctx.Err() == nil {
 			slog.Error("not sealed; tried again soon", "error", err)
+			again = time.After(sealAgain)
 		}
 		select {
 		case <-ctx.Done():
 			return
+		case <-again:
+			do = a.Seal
 		case <-a.sealer.now:
 			do = a.sealRecords
 		case <-tick.C:

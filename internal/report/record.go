@@ -191,14 +191,13 @@ func JSON(w io.Writer, r Record) error {
 // CSV writes r's entries, one a line, with a head line. Times are RFC 3339.
 func CSV(w io.Writer, r Record) error {
 	c := csv.NewWriter(w)
-	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "at_device", "person", "group", "bolt", "share_percent",
-		"round", "what", "outcome", "setting", "setting_unit", "reading", "reading_unit", "tools", "struck_out", "note"})
+	_ = c.Write([]string{"tag", "revision", "number", "id", "kind", "at_tool", "at_server", "person", "group", "bolt", "share_percent",
+		"round", "what", "outcome", "setting", "setting_unit", "reading", "reading_unit", "tools", "struck_out", "note", "at_device"})
 	for _, e := range r.Entries {
 		_ = c.Write([]string{r.Tag, strconv.Itoa(r.Revision), strconv.Itoa(e.Number), e.ID, e.Kind,
-			e.AtTool.UTC().Format(time.RFC3339Nano), e.AtServer.UTC().Format(time.RFC3339Nano), device(e),
-			cell(e.Person),
+			e.AtTool.UTC().Format(time.RFC3339Nano), e.AtServer.UTC().Format(time.RFC3339Nano), cell(e.Person),
 			cell(e.Group), whole(e.Bolt), decimal(e.Share), whole(e.Round), cell(e.What), cell(e.Outcome), decimal(e.Setting), e.Unit,
-			decimal(e.Reading), e.ReadIn, cell(e.Tools), strconv.FormatBool(e.Struck), cell(e.Note)})
+			decimal(e.Reading), e.ReadIn, cell(e.Tools), strconv.FormatBool(e.Struck), cell(e.Note), device(e)})
 	}
 	c.Flush()
 	return c.Error()

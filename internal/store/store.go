@@ -103,6 +103,14 @@ func (s *Store) Migrate(ctx context.Context) error {
 	return s.EnterFacts(ctx)
 }
 
+// MigrateTo brings the database to the shape it had at a step, for tests of each.
+func (s *Store) MigrateTo(ctx context.Context, step int64) error {
+	return s.shape(func(p *goose.Provider) error {
+		_, err := p.UpTo(ctx, step)
+		return err
+	})
+}
+
 // Migration is one step of the database's shape.
 type Migration struct {
 	Name string

@@ -212,7 +212,9 @@ function Sheet() {
   const line = ["PS-1 / BYPASS", "Penstock gallery", "Bypass flange", "Gasketed pipe flange", "260", "8", "M20", "8.8"];
   return (
     <figure className={classes.sheet}>
-      <div>
+      {/* Scrolled by key as well, so it takes the focus. */}
+      {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
+      <div tabIndex={0} role="group" aria-label="What a list looks like">
         <table>
           <thead>
             <tr>

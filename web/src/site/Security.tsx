@@ -1,4 +1,4 @@
-import { Button } from "@mantine/core";
+import { Button, Group } from "@mantine/core";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { http, take } from "../api/client";
@@ -23,7 +23,7 @@ export function Security() {
     setMost(most + 50);
   };
   return (
-    <Panel title="Security" aside={<a href="/api/site/security/file">all of it as JSON lines</a>}>
+    <Panel title="Security" aside="it only grows">
       <Refusal error={log.error} />
       <ol className={classes.security}>
         {events.slice(0, most).map((e) => (
@@ -47,11 +47,16 @@ export function Security() {
           </li>
         ))}
       </ol>
-      {(events.length > most || (log.hasNextPage && events.length > FIRST)) && (
-        <Button variant="default" mt={10} loading={log.isFetchingNextPage} onClick={more}>
-          Earlier
+      <Group mt={10} gap={8}>
+        {(events.length > most || (log.hasNextPage && events.length > FIRST)) && (
+          <Button variant="default" loading={log.isFetchingNextPage} onClick={more}>
+            Earlier
+          </Button>
+        )}
+        <Button variant="default" component="a" href="/api/site/security/file">
+          All of it, as JSON lines
         </Button>
-      )}
+      </Group>
     </Panel>
   );
 }

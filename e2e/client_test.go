@@ -1,0 +1,179 @@
+package e2e
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+	"dynacor/core/work"
+	"dynacor/core/work/worktest"
+	"dynacor/internal/app"
+)
+
+// device is somebody's screen without a browser: it speaks to the server as one does, and
+// looks at the run in the database to know what a careful hand does next.
+type device struct {
+	base string
+	http *http.Client
+	pin  string
+	id   string // of whoever is signed in
+	look *app.App
+	at   time.Time
+}
+
+// deviceOf signs somebody in.
+func deviceOf(t *testing.T, base, login, pin string, look *app.App) *device {
+	t.Helper()
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	d := &device{base: base, http: &http.Client{Jar: jar, Timeout: 40 * time.Second}, pin: pin, look: look, at: time.Now().Add(-20 * time.Minute)}
+	var s struct{ Person struct{ ID string } }
+	require.NoError(t, d.ask("POST", "/api/session", map[string]string{"login": login, "pin": pin}, &s))
+	d.id = s.Person.ID
+	return d
+}
+
+// refusedError is what the server would not do.
+type refusedError struct {
+	Status int
+	Code   string
+	Detail string
+	Way    string
+}
+
+func (e *refusedError) Error() string {
+	return fmt.Sprintf("%d %s: %s %s", e.Status, e.Code, e.Detail, e.Way)
+}
+
+// ask asks the server; out may be nil, or bytes for a file.
+func (d *device) ask(method, path string, body, out any) error {
+	var b []byte
+	if body != nil {
+		var err error
+		if b, err = json.Marshal(body); err != nil {
+			return err
+		}
+	}
+	r, err := http.NewRequest(method, d.base+path, bytes.NewReader(b))
+	if err != nil {
+		return err
+	}
+	if body != nil {
+		r.Header.Set("Content-Type", "application/json")
+	}
+	a, err := d.http.Do(r)
+	if err != nil {
+		return err
+	}
+	defer a.Body.Close()
+	text, err := io.ReadAll(a.Body)
+	if err != nil {
+		return err
+	}
+	if a.StatusCode >= 300 {
+		e := &refusedError{Status: a.StatusCode, Detail: string(text)}
+		_ = json.Unmarshal(text, e)
+		return e
+	}
+	if file, ok := out.(*[]byte); ok {
+		*file = text
+		return nil
+	}
+	if out == nil {
+		return nil
+	}
+	return json.Unmarshal(text, out)
+}
+
+// sent is an entry as it is sent, again and again until the server has it.
+type sent map[string]any
+
+func (d *device) entry(content sent) sent {
+	d.at = d.at.Add(3 * time.Second)
+	return sent{"id": uuid.NewString(), "at": d.at.UTC().Format(time.RFC3339Nano), "confirmed": true, "content": content}
+}
+
+func doneContent(c record.Done) sent {
+	s := sent{"kind": "done", "step": c.Step, "bolt": c.Bolt, "share": c.Share, "turn": c.Turn, "stroke": c.Stroke, "lock": c.Lock,
+		"round": c.Round, "moved": c.Moved, "held": c.Held}
+	if len(c.Readings) > 0 {
+		s["readings"] = c.Readings
+	}
+	if len(c.Bolts) > 0 {
+		s["bolts"] = c.Bolts
+	}
+	if len(c.Marks) > 0 {
+		s["marks"] = c.Marks
+	}
+	if !c.Reading.IsZero() {
+		s["reading"] = sent{"value": c.Reading.Value, "unit": string(c.Reading.Unit)}
+	}
+	return s
+}
+
+// byHand is a wrench that is entered at the joint.
+var byHand = sent{"tag": "OWN-1", "min": 40, "max": 260, "unit": "N·m", "first": 40, "major": 10, "minor": 2, "accuracy": 0.04}
+
+// next is what a careful hand says next of a run; nil where there is nothing.
+func (d *device) next(ctx context.Context, run uuid.UUID) (sent, app.Run, error) {
+	r, err := d.look.Run(ctx, run)
+	if err != nil {
+		return nil, r, err
+	}
+	s := r.State
+	a, ok := s.Next()
+	if !ok {
+		return nil, r, nil
+	}
+	st, _ := s.Plan().Step(a.Step)
+	if st.Station == recipe.ToolUp || st.Tightens() {
+		for _, g := range s.Plan().Result.Groups {
+			if g.How == recipe.ByTorque && len(s.Tooling[g.Name].Stages) == 0 {
+				return sent{"kind": "tooling", "group": g.Name, "byHand": byHand}, r, nil
+			}
+		}
+	}
+	if len(st.Cautions) > 0 && !s.Cautioned(st.ID, d.id) {
+		return sent{"kind": "caution", "step": st.ID}, r, nil
+	}
+	if a.Bolt > 0 && !a.Lock {
+		if set, unset := s.Unset(d.id, d.at); unset {
+			return sent{"kind": "setting", "group": set.Group, "share": set.Share}, r, nil
+		}
+	}
+	return doneContent((&worktest.Hand{State: s}).Done(a)), r, nil
+}
+
+// makes works a run up to its signature.
+func (d *device) makes(t *testing.T, run uuid.UUID) *work.State {
+	t.Helper()
+	for range 2000 {
+		content, r, err := d.next(t.Context(), run)
+		require.NoError(t, err)
+		if content == nil {
+			return r.State
+		}
+		require.NoError(t, d.ask("POST", "/api/runs/"+run.String()+"/entries", d.entry(content), nil), fmt.Sprint(content))
+	}
+	require.Fail(t, "the run does not end")
+	return nil
+}
+
+// signs puts a signature to a run.
+func (d *device) signs(t *testing.T, run uuid.UUID, part, reason string) {
+	t.Helper()
+	e := d.entry(sent{"kind": "signature", "part": part, "reason": reason})
+	e["pin"] = d.pin
+	require.NoError(t, d.ask("POST", "/api/runs/"+run.String()+"/entries", e, nil))
+}
