@@ -134,7 +134,9 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, o server.Options
 	background, stop := context.WithCancel(context.WithoutCancel(ctx))
 	defer stop() // after the last request has been answered
 	a.Start(background)
-	go hub.Follow(ctx, s) // the streams end first, or nothing else would
+	following, leave := context.WithCancel(ctx)
+	defer leave()
+	go hub.Follow(following, s) // the streams end first, or nothing else would
 	if at := set(metricsVariable); at != "" {
 		m, err := net.Listen("tcp", at)
 		if err != nil {

