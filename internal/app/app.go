@@ -36,9 +36,10 @@ type App struct {
 	bookMu   sync.Mutex
 	bookKept bool
 
-	people  atomic.Pointer[Names] // names by id, as they were last read
-	figures sync.Map              // drawings by their key
-	torn    sync.Map              // what does not hold of a joint, by its id, as it was last found
+	rules   atomic.Pointer[siteRules] // what the site goes by, as it was last read
+	people  atomic.Pointer[Names]     // names by id, as they were last read
+	figures sync.Map                  // drawings by their key
+	torn    sync.Map                  // what does not hold of a joint, by its id, as it was last found
 	audited atomic.Pointer[store.Audited]
 	stale   stale                      // runs whose cards are behind
 	shown   atomic.Pointer[shownCards] // the cards that the Wall showed last

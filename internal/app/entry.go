@@ -338,6 +338,11 @@ func (a *App) complete(ctx context.Context, who Who, c *cell, n *NewEntry) (f wo
 	case record.Tooling, record.Setting:
 		f.Held, err = a.store.HeldTools(ctx)
 	case record.Done, record.Signature, record.Correction:
+		if sig, ok := x.(record.Signature); ok {
+			if err := a.saysWhy(ctx, sig.Reason); err != nil {
+				return f, err
+			}
+		}
 		f.Qualified, err = a.qualify(ctx, who, c, n)
 	}
 	return f, err

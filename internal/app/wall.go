@@ -46,6 +46,8 @@ type Site struct {
 	store.Site
 	Day   int
 	Areas []store.Area
+	Shift string // of now; empty: the site has none
+	Until string // when the next begins, 18:00
 }
 
 // Site returns the site.
@@ -56,7 +58,9 @@ func (a *App) Site(ctx context.Context) (Site, error) {
 	}
 	areas, err := a.store.Areas(ctx)
 	day := int(a.now().Sub(s.Begins).Hours()/24) + 1
-	return Site{s, max(1, min(day, s.Days)), areas}, err
+	out := Site{Site: s, Day: max(1, min(day, s.Days)), Areas: areas}
+	out.Shift, out.Until = shiftAt(s.Shifts, a.now().In(a.zone))
+	return out, err
 }
 
 // Wall returns the Wall as who sees it.

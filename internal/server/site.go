@@ -25,7 +25,10 @@ func (s *Server) GetSite(ctx context.Context, _ contract.GetSiteRequestObject) (
 		return nil, err
 	}
 	return contract.GetSite200JSONResponse{
-		Site: contract.SiteWords{Name: r.Site.Name, Outage: r.Site.Outage, Begins: types.Date{Time: r.Site.Begins}, Days: r.Site.Days},
+		Site: contract.SiteWords{Name: r.Site.Name, Outage: r.Site.Outage, Begins: types.Date{Time: r.Site.Begins}, Days: r.Site.Days,
+			TorqueUnit: r.Site.TorqueUnit, SayWhy: r.Site.SayWhy, Shifts: each(r.Site.Shifts, func(x store.Shift) contract.SiteShift {
+				return contract.SiteShift{Name: x.Name, Begins: x.Begins}
+			})},
 		Outages: each(r.Outages, func(o store.Outage) contract.SiteOutage {
 			return contract.SiteOutage{Outage: o.Name, Begins: types.Date{Time: o.Begins}, Days: o.Days}
 		}),
@@ -56,7 +59,8 @@ func memberView(m app.Member) contract.SitePerson {
 // ChangeSite gives the site another name or outage.
 func (s *Server) ChangeSite(ctx context.Context, r contract.ChangeSiteRequestObject) (contract.ChangeSiteResponseObject, error) {
 	return contract.ChangeSite204Response{}, s.app.ChangeSite(ctx, who(ctx), app.Setup{Site: r.Body.Name, Outage: r.Body.Outage,
-		Begins: r.Body.Begins.Time, Days: r.Body.Days})
+		Begins: r.Body.Begins.Time, Days: r.Body.Days, TorqueUnit: r.Body.TorqueUnit, SayWhy: r.Body.SayWhy,
+		Shifts: each(r.Body.Shifts, func(x contract.SiteShift) store.Shift { return store.Shift{Name: x.Name, Begins: x.Begins} })})
 }
 
 // AddArea adds an area to the site.

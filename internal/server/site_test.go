@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"io"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -175,4 +176,46 @@ func TestAStreamEndsWithItsSession(t *testing.T) {
 		given{"active": false}).status)
 	_, err = io.ReadAll(r.Body) // to its end
 	require.NoError(t, err)
+}
+
+// What the site goes by: another outage beside the one before, the unit its torques are
+// typed in, its shifts, and a word with every signature.
+func TestWhatASiteGoesBy(t *testing.T) {
+	s := open(t)
+	ruth, haro := s.as("ruth"), s.as("haro")
+	was := room(t, ruth)
+	put := func(more given) answer {
+		v := given{"name": was.Site.Name, "outage": was.Site.Outage, "begins": was.Site.Begins, "days": was.Site.Days}
+		maps.Copy(v, more)
+		return ruth.do("PUT", "/api/site", v)
+	}
+	require.Equal(t, http.StatusNoContent, put(given{"outage": "Unit 1 spring outage", "begins": "2027-03-01"}).status)
+	require.Equal(t, http.StatusNoContent, put(nil).status)
+	after := room(t, ruth)
+	require.Equal(t, []string{"Unit 1 spring outage", was.Site.Outage}, []string{after.Outages[0].Outage, after.Outages[1].Outage})
+	require.Equal(t, was.Site.Outage, after.Site.Outage)
+
+	shift := func(name, begins string) given { return given{"name": name, "begins": begins} }
+	for field, bad := range map[string]given{"torqueUnit": {"torqueUnit": "bar"}, "shifts": {"shifts": []given{shift("Day", "6 am")}}} {
+		require.Equal(t, field, put(bad).problem(t).Field)
+	}
+	require.Equal(t, "shifts", put(given{"shifts": []given{shift("Day", "06:00"), shift("Early", "06:00")}}).problem(t).Field)
+	require.Equal(t, http.StatusNoContent, put(given{"torqueUnit": "ft·lbf", "sayWhy": true,
+		"shifts": []given{shift("Night shift", "18:00"), shift("Day shift", "06:00")}}).status)
+	site := decode[contract.Session](t, haro.do("GET", "/api/session", nil)).Site
+	require.Equal(t, []any{"ft·lbf", true}, []any{site.TorqueUnit, site.SayWhy})
+	require.Contains(t, []string{"Day shift 18:00", "Night shift 06:00"}, site.Shift+" "+site.Until)
+	require.Contains(t, room(t, ruth).Log[0].Words, "shifts: Day shift from 06:00, Night shift from 18:00")
+
+	run := haro.get("U2 / COOLER IN").Run
+	sign := newEntry("signature", map[string]any{"part": "checked"})
+	sign["pin"] = demo.Pin
+	p := haro.add(run.ID.String(), sign).problem(t)
+	require.Equal(t, []string{"needs-reason", "reason"}, []string{p.Code, p.Field})
+	sign = newEntry("signature", map[string]any{"part": "checked", "reason": "Seen, and the gaps measured again."})
+	sign["pin"] = demo.Pin
+	require.Equal(t, http.StatusOK, haro.add(run.ID.String(), sign).status)
+	found, err := s.store.Audit(t.Context(), against())
+	require.NoError(t, err)
+	require.Empty(t, found.Faults)
 }

@@ -43,7 +43,8 @@ func personView(p store.Person) contract.Person {
 }
 
 func siteView(s app.Site) contract.Site {
-	return contract.Site{Name: s.Name, Outage: s.Outage, Day: s.Day, Days: s.Days,
+	return contract.Site{Name: s.Name, Outage: s.Outage, Day: s.Day, Days: s.Days, Shift: s.Shift, Until: s.Until,
+		TorqueUnit: s.TorqueUnit, SayWhy: s.SayWhy,
 		Areas: each(s.Areas, areaView)}
 }
 

@@ -153,7 +153,7 @@ func (a *auditor) rowsOfFacts(ctx context.Context) error {
 		}
 		return nil
 	}
-	sites, err := all[Site](a.tx.Query(ctx, "select name, outage, begins, days from sites"))
+	sites, err := all[Site](a.tx.Query(ctx, "select "+siteColumns+" from sites"))
 	if err != nil {
 		return err
 	}

@@ -74,7 +74,8 @@ func NewSite(v Site) Step {
 // ChangedSite gives the site another name or outage.
 func ChangedSite(v Site) Step {
 	return func(ctx context.Context, tx pgx.Tx) error {
-		_, err := tx.Exec(ctx, "update sites set name = $1, outage = $2, begins = $3, days = $4", v.Name, v.Outage, v.Begins, v.Days)
+		_, err := tx.Exec(ctx, `update sites set name = $1, outage = $2, begins = $3, days = $4, torque_unit = coalesce(nullif($5, ''), $8),
+			say_why = $6, shifts = coalesce($7, '[]'::jsonb)`, v.Name, v.Outage, v.Begins, v.Days, v.TorqueUnit, v.SayWhy, v.Shifts, usualUnit)
 		if err == nil {
 			err = v.holds(ctx, tx)
 		}

@@ -43,6 +43,10 @@ type (
 		Outage string `json:"outage"`
 		Begins string `json:"begins"`
 		Days   int    `json:"days"`
+
+		TorqueUnit string  `json:"torqueUnit,omitzero"` // empty: N·m
+		SayWhy     bool    `json:"sayWhy,omitzero"`
+		Shifts     []Shift `json:"shifts,omitempty"`
 	}
 	areaFact struct {
 		Name string `json:"name"`
@@ -84,8 +88,15 @@ type (
 	}
 )
 
+// usualUnit is that of a site which has chosen none.
+const usualUnit = "N·m"
+
 func factOfSite(v Site) any {
-	return siteFact{v.Name, v.Outage, v.Begins.Format(time.DateOnly), v.Days}
+	f := siteFact{v.Name, v.Outage, v.Begins.Format(time.DateOnly), v.Days, v.TorqueUnit, v.SayWhy, v.Shifts}
+	if f.TorqueUnit == usualUnit {
+		f.TorqueUnit = ""
+	}
+	return f
 }
 
 func factOfPerson(p Person) any {
@@ -175,7 +186,7 @@ func (s *Store) EnterFacts(ctx context.Context) error {
 		missing := func(kind FactKind, subject string) string {
 			return fmt.Sprintf(" where not exists (select from facts where kind = '%s' and subject = %s) ", kind, subject)
 		}
-		sites, err := all[Site](tx.Query(ctx, "select name, outage, begins, days from sites"+missing(SiteFact, "''")))
+		sites, err := all[Site](tx.Query(ctx, "select "+siteColumns+" from sites"+missing(SiteFact, "''")))
 		if err != nil {
 			return err
 		}

@@ -13,7 +13,19 @@ type Site struct {
 	Outage string
 	Begins time.Time
 	Days   int
+
+	TorqueUnit string // that torques are typed in, where nothing else is said
+	SayWhy     bool   // a word goes with every signature
+	Shifts     []Shift
 }
+
+// Shift is a part of the day, until the next one begins.
+type Shift struct {
+	Name   string `json:"name"`
+	Begins string `json:"begins"` // 06:00
+}
+
+const siteColumns = "name, outage, begins, days, torque_unit, say_why, shifts"
 
 // Area is a part of the site.
 type Area struct {
@@ -24,7 +36,7 @@ type Area struct {
 
 // Site returns the one site of the database.
 func (s *Store) Site(ctx context.Context) (Site, error) {
-	return one[Site](s.pool.Query(ctx, "select name, outage, begins, days from sites limit 1"))
+	return one[Site](s.pool.Query(ctx, "select "+siteColumns+" from sites limit 1"))
 }
 
 // Areas returns the areas in their order.

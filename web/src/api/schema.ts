@@ -939,6 +939,14 @@ export interface components {
             /** Format: date */
             begins: string;
             days: number;
+            torqueUnit?: string;
+            sayWhy?: boolean;
+            shifts?: components["schemas"]["SiteShift"][];
+        };
+        SiteShift: {
+            name: string;
+            /** @description as 06:00 */
+            begins: string;
         };
         Named: {
             name: string;
@@ -989,6 +997,14 @@ export interface components {
             words: string;
         };
         Site: {
+            /** @description of now; empty where the site has none */
+            shift: string;
+            /** @description when the next begins, as 18:00 */
+            until: string;
+            /** @description that torques are typed in where nothing else is said */
+            torqueUnit: string;
+            /** @description a word goes with every signature */
+            sayWhy: boolean;
             name: string;
             outage: string;
             day: number;

@@ -1,4 +1,4 @@
-import { Button, Group, SimpleGrid, TextInput } from "@mantine/core";
+import { Button, Group, NativeSelect, SimpleGrid, Switch, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
@@ -43,6 +43,78 @@ export function Outage({ site, outages }: { site: Words; outages: SiteRoom["outa
   );
 }
 
+const torques = ["N·m", "ft·lbf", "in·lbf", "kgf·m", "cN·m"];
+
+/** What the site goes by: the unit of its torques, its shifts, a word with every signature. */
+export function Rules({ site }: { site: Words }) {
+  const [open, setOpen] = useState(false);
+  const shifts = site.shifts ?? [];
+  return (
+    <Panel title="What it goes by">
+      <Group justify="space-between" wrap="nowrap" align="start">
+        <div>
+          <p>Torques are typed in {site.torqueUnit}.</p>
+          <p>{site.sayWhy ? "A word goes with every signature." : "A word goes with a signature where something is outside."}</p>
+          <p>{shifts.length > 0 ? `Shifts: ${shifts.map((x) => `${x.name} from ${x.begins}`).join(", ")}.` : "No shifts."}</p>
+        </div>
+        <Button variant="default" onClick={() => setOpen(true)}>
+          Change
+        </Button>
+      </Group>
+      {open && <RulesDialog site={site} onClose={() => setOpen(false)} />}
+    </Panel>
+  );
+}
+
+function RulesDialog({ site, onClose }: { site: Words; onClose: () => void }) {
+  const fresh = useFreshSite();
+  const [torqueUnit, setTorqueUnit] = useInputState(site.torqueUnit);
+  const [sayWhy, setSayWhy] = useState(site.sayWhy ?? false);
+  const [shifts, setShifts] = useState([...(site.shifts ?? []), { name: "", begins: "" }]);
+  const change = useMutation({
+    mutationFn: () =>
+      take(
+        http.PUT("/api/site", { body: { ...site, torqueUnit, sayWhy, shifts: shifts.filter((x) => x.name.trim() || x.begins.trim()) } }),
+      ),
+    onSuccess: () => {
+      fresh();
+      onClose();
+    },
+  });
+  const set = (i: number, to: Partial<(typeof shifts)[number]>) => {
+    const next = shifts.map((x, k) => (k === i ? { ...x, ...to } : x));
+    setShifts(next.at(-1)?.name ? [...next, { name: "", begins: "" }] : next);
+  };
+  return (
+    <Dialog title="What the site goes by" act="Change it" busy={change.isPending} onClose={onClose} onAct={() => change.mutate()}>
+      <NativeSelect label="Torques are typed in" name="torqueUnit" data={torques} value={torqueUnit} onChange={setTorqueUnit} />
+      <Switch size="lg" label="A word goes with every signature" checked={sayWhy} onChange={(e) => setSayWhy(e.currentTarget.checked)} />
+      {shifts.map((x, i) => (
+        <SimpleGrid cols={2} spacing={12} key={i}>
+          <TextInput
+            label={i === 0 ? "Shift" : undefined}
+            aria-label={`Shift ${i + 1}`}
+            name={`shift${i + 1}`}
+            placeholder="Day shift"
+            value={x.name}
+            maxLength={80}
+            onChange={(e) => set(i, { name: e.currentTarget.value })}
+          />
+          <TextInput
+            label={i === 0 ? "Begins" : undefined}
+            aria-label={`Shift ${i + 1} begins`}
+            name={`begins${i + 1}`}
+            type="time"
+            value={x.begins}
+            onChange={(e) => set(i, { begins: e.currentTarget.value })}
+          />
+        </SimpleGrid>
+      ))}
+      <Refusal error={change.error} />
+    </Dialog>
+  );
+}
+
 function OutageDialog({ site, onClose }: { site: SiteRoom["site"]; onClose: () => void }) {
   const fresh = useFreshSite();
   const [name, setName] = useInputState(site.name);
@@ -50,7 +122,7 @@ function OutageDialog({ site, onClose }: { site: SiteRoom["site"]; onClose: () =
   const [begins, setBegins] = useInputState(site.begins);
   const [days, setDays] = useInputState(String(site.days));
   const change = useMutation({
-    mutationFn: () => take(http.PUT("/api/site", { body: { name, outage, begins, days: Number(days) } })),
+    mutationFn: () => take(http.PUT("/api/site", { body: { ...site, name, outage, begins, days: Number(days) } })),
     onSuccess: () => {
       fresh();
       onClose();

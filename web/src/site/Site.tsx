@@ -6,7 +6,7 @@ import type { SitePerson } from "../api/types";
 import { day } from "../ui/format";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
-import { Areas, Outage } from "./Place";
+import { Areas, Outage, Rules } from "./Place";
 import { Log } from "./Log";
 import { OncePin, PersonDialog } from "./PersonDialog";
 import { Security } from "./Security";
@@ -64,6 +64,7 @@ export function Site() {
       <aside className={classes.aside}>
         <Outage site={s.site} outages={s.outages} />
         <Areas areas={s.areas} />
+        <Rules site={s.site} />
         <Panel title="What was changed" aside="it only grows">
           <Log entries={s.log} />
         </Panel>

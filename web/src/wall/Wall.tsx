@@ -30,6 +30,7 @@ export function Wall() {
         <Text fz={18}>{w.site.name}</Text>
         <span className={classes.outage}>
           {w.site.outage}, day {w.site.day} of {w.site.days}
+          {w.site.shift && `, ${w.site.shift} until ${w.site.until}`}
         </span>
       </InBar>
       <section className={classes.joints}>

@@ -11,6 +11,7 @@ import { article, capital } from "../words";
 /** What signing needs, and the act of it. */
 export function Signing({ joint, run }: { joint: Joint; run: Run }) {
   const me = useSession();
+  const site = me?.site;
   const [asking, setAsking] = useState(false);
   const { checker } = run;
   const made = run.signatures.some((s) => s.part === "made");
@@ -53,7 +54,13 @@ export function Signing({ joint, run }: { joint: Joint; run: Run }) {
         <Pin
           title={made ? `Sign that ${joint.tag} was checked` : `Sign that ${joint.tag} was made`}
           act="Sign"
-          reason={made && run.outside ? "Something is outside its limit or was left undone. Why is it accepted?" : undefined}
+          reason={
+            made && run.outside
+              ? "Something is outside its limit or was left undone. Why is it accepted?"
+              : site?.sayWhy
+                ? "What did you see?"
+                : undefined
+          }
           {...sign}
           onClose={() => {
             sign.takeBack();
