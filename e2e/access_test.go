@@ -44,6 +44,7 @@ func TestNothingIsHardToReach(t *testing.T) {
 			u.el("[role=dialog] input[name=torque1]")
 		}},
 		{"/site", 0, nil},
+		{"/site", 0, func() { u.el("[data-rules]").MustClick(); u.el("[role=dialog] input[name=begins1]") }},
 		{"/wall", 0, func() {
 			u.sees("button", "^Lists$").MustClick()
 			u.sees("[role=menuitem]", "Cards for the joints").MustClick()

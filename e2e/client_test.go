@@ -100,7 +100,9 @@ func (d *device) ask(method, path string, body, out any) error {
 type sent map[string]any
 
 func (d *device) entry(content sent) sent {
-	d.at = d.at.Add(3 * time.Second)
+	if d.at = d.at.Add(3 * time.Second); d.at.After(time.Now()) {
+		d.at = time.Now()
+	}
 	return sent{"id": uuid.NewString(), "at": d.at.UTC().Format(time.RFC3339Nano), "confirmed": true, "content": content}
 }
 

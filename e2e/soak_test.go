@@ -28,7 +28,10 @@ import (
 	"dynacor/internal/store"
 )
 
-const soakClients = 12
+const (
+	soakClients = 12
+	soakEach    = 60 // runs that each has to work on
+)
 
 // TestSoak kills the server and the database at random, as a power cut does, while twelve
 // people work: what was acknowledged is stored, nothing is doubled, chains and seals hold.
@@ -51,13 +54,15 @@ func TestSoak(t *testing.T) {
 	require.NoError(t, err)
 	defer db.Close()
 	x := soak{base: "http://" + s.address, look: app.New(db, time.Now), acknowledged: map[string]int{}, sent: map[string]bool{}}
-	runs := soakRuns(t, db, soakClients*14)
+	runs := soakRuns(t, db, soakClients*soakEach)
 	ctx, stop := context.WithTimeout(t.Context(), long)
 	defer stop()
 	var clients sync.WaitGroup
 	for i := range soakClients {
 		fitter, inspector := deviceOf(t, x.base, "marta", "4711", x.look), deviceOf(t, x.base, "ines", "4711", x.look)
-		clients.Go(func() { x.works(ctx, fitter, inspector, runs[i*14:(i+1)*14], rand.New(rand.NewPCG(uint64(i), 7))) })
+		clients.Go(func() {
+			x.works(ctx, fitter, inspector, runs[i*soakEach:(i+1)*soakEach], rand.New(rand.NewPCG(uint64(i), 7)))
+		})
 	}
 	dice := rand.New(rand.NewPCG(1, 2))
 	kills := map[string]int{}

@@ -23,7 +23,7 @@ export function Outage({ site, outages }: { site: Words; outages: SiteRoom["outa
         <p>
           <b>{site.outage}</b>, {site.days} days from {day(site.begins)}
         </p>
-        <Button variant="default" onClick={() => setOpen(site)}>
+        <Button variant="default" onClick={() => setOpen(site)} aria-label="Change the outage">
           Change
         </Button>
       </Group>
@@ -57,7 +57,7 @@ export function Rules({ site }: { site: Words }) {
           <p>{site.sayWhy ? "A word goes with every signature." : "A word goes with a signature where something is outside."}</p>
           <p>{shifts.length > 0 ? `Shifts: ${shifts.map((x) => `${x.name} from ${x.begins}`).join(", ")}.` : "No shifts."}</p>
         </div>
-        <Button variant="default" onClick={() => setOpen(true)}>
+        <Button variant="default" onClick={() => setOpen(true)} aria-label="Change what it goes by" data-rules>
           Change
         </Button>
       </Group>
