@@ -106,4 +106,12 @@ func TestWhatAnOlderServerAdds(t *testing.T) {
 	found, err = b.Audit(ctx, store.Against{})
 	require.NoError(t, err)
 	require.Empty(t, found.Faults)
+	log, err := b.Log(ctx, 10)
+	require.NoError(t, err)
+	var said []string
+	for _, l := range log[:5] {
+		require.Contains(t, l.Words, "added past this server")
+		said = append(said, l.Subject)
+	}
+	require.ElementsMatch(t, []string{"person old", "tool OLD-1", "area Old area", "recipe old 1", "joint OLD"}, said)
 }

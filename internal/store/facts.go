@@ -177,72 +177,99 @@ func (p Person) factHolds(ctx context.Context, tx pgx.Tx) error {
 }
 
 // EnterFacts adds the facts that are missing: of what was there before facts were kept,
-// and of what an older server added since.
+// and of what an older server added since, or somebody past any server. Which of these it
+// was nobody can tell, so the site's log names each.
 func (s *Store) EnterFacts(ctx context.Context) error {
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		if _, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", factsLock); err != nil {
 			return err
 		}
-		missing := func(kind FactKind, subject string) string {
-			return fmt.Sprintf(" where not exists (select from facts where kind = '%s' and subject = %s) ", kind, subject)
+		var begun bool
+		if err := tx.QueryRow(ctx, "select exists (select from facts)").Scan(&begun); err != nil {
+			return err
 		}
-		sites, err := all[Site](tx.Query(ctx, "select "+siteColumns+" from sites"+missing(SiteFact, "''")))
+		list, err := factless(ctx, tx)
 		if err != nil {
 			return err
 		}
-		for _, v := range sites {
-			if _, err := logFact(ctx, tx, SiteFact, "", factOfSite(v)); err != nil {
+		for _, x := range list {
+			if _, err := logFact(ctx, tx, x.kind, x.subject, x.form); err != nil {
 				return err
 			}
-		}
-		areas, err := all[Area](tx.Query(ctx, "select id, name, position from areas"+missing(AreaFact, "id::text")+"order by position"))
-		if err != nil {
-			return err
-		}
-		for _, v := range areas {
-			if _, err := logFact(ctx, tx, AreaFact, v.ID.String(), areaFact{v.Name}); err != nil {
-				return err
+			if x.person != nil {
+				if err := x.person.factHolds(ctx, tx); err != nil {
+					return err
+				}
 			}
-		}
-		people, err := all[Person](tx.Query(ctx, "select "+personColumns+"qualifications from people"+
-			missing(PersonFact, "id::text")+"order by login"))
-		if err != nil {
-			return err
-		}
-		for _, p := range people {
-			if err := p.factHolds(ctx, tx); err != nil {
-				return err
-			}
-		}
-		tools, err := all[Tool](tx.Query(ctx, "select "+toolColumns+" from tools"+missing(ToolFact, "tag")+"order by tag"))
-		if err != nil {
-			return err
-		}
-		for _, t := range tools {
-			if _, err := logFact(ctx, tx, ToolFact, t.Tag, factOfTool(t)); err != nil {
-				return err
-			}
-		}
-		list, err := all[Recipe](tx.Query(ctx, selectRecipe+missing(RecipeFact, "id || ' ' || edition")+"order by id, edition"))
-		if err != nil {
-			return err
-		}
-		for _, r := range list {
-			if _, err := logFact(ctx, tx, RecipeFact, r.subject(), factOfRecipe(r)); err != nil {
-				return err
-			}
-		}
-		joints, err := all[Joint](tx.Query(ctx, selectJoint+missing(JointFact, "j.id::text")+"order by j.made_at, j.tag"))
-		if err != nil {
-			return err
-		}
-		for _, j := range joints {
-			if _, err := logFact(ctx, tx, JointFact, j.ID.String(), factOfJoint(j)); err != nil {
-				return err
+			if begun {
+				if _, err := tx.Exec(ctx, `insert into site_log (at, kind, subject, words) values (now(), 'found', $1,
+					'was added past this server: by an older one, or by somebody at the database')`,
+					fmt.Sprintf("%s %s", x.kind, x.name)); err != nil {
+					return err
+				}
 			}
 		}
 		return nil
 	})
+}
+
+// found is something that no fact is kept of.
+type found struct {
+	kind          FactKind
+	subject, name string
+	form          any
+	person        *Person
+}
+
+// factless lists what no fact is kept of.
+func factless(ctx context.Context, tx pgx.Tx) (out []found, err error) {
+	missing := func(kind FactKind, subject string) string {
+		return fmt.Sprintf(" where not exists (select from facts where kind = '%s' and subject = %s) ", kind, subject)
+	}
+	sites, err := all[Site](tx.Query(ctx, "select "+siteColumns+" from sites"+missing(SiteFact, "''")))
+	if err != nil {
+		return nil, err
+	}
+	for _, v := range sites {
+		out = append(out, found{kind: SiteFact, name: v.Name, form: factOfSite(v)})
+	}
+	areas, err := all[Area](tx.Query(ctx, "select id, name, position from areas"+missing(AreaFact, "id::text")+"order by position"))
+	if err != nil {
+		return nil, err
+	}
+	for _, v := range areas {
+		out = append(out, found{kind: AreaFact, subject: v.ID.String(), name: v.Name, form: areaFact{v.Name}})
+	}
+	people, err := all[Person](tx.Query(ctx, "select "+personColumns+"qualifications from people"+missing(PersonFact, "id::text")+
+		"order by login"))
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range people {
+		out = append(out, found{PersonFact, p.ID.String(), p.Login, factOfPerson(p), &p})
+	}
+	tools, err := all[Tool](tx.Query(ctx, "select "+toolColumns+" from tools"+missing(ToolFact, "tag")+"order by tag"))
+	if err != nil {
+		return nil, err
+	}
+	for _, t := range tools {
+		out = append(out, found{kind: ToolFact, subject: t.Tag, name: t.Tag, form: factOfTool(t)})
+	}
+	editions, err := all[Recipe](tx.Query(ctx, selectRecipe+missing(RecipeFact, "id || ' ' || edition")+"order by id, edition"))
+	if err != nil {
+		return nil, err
+	}
+	for _, r := range editions {
+		out = append(out, found{kind: RecipeFact, subject: r.subject(), name: r.subject(), form: factOfRecipe(r)})
+	}
+	joints, err := all[Joint](tx.Query(ctx, selectJoint+missing(JointFact, "j.id::text")+"order by j.made_at, j.tag"))
+	if err != nil {
+		return nil, err
+	}
+	for _, j := range joints {
+		out = append(out, found{kind: JointFact, subject: j.ID.String(), name: j.Tag, form: factOfJoint(j)})
+	}
+	return out, nil
 }
 
 // FactOf returns the hash of the newest fact of a subject; nil where there is none.
