@@ -37,7 +37,8 @@ func deviceOf(t *testing.T, base, login, pin string, look *app.App) *device {
 	t.Helper()
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	d := &device{base: base, http: &http.Client{Jar: jar, Timeout: 40 * time.Second}, pin: pin, look: look, at: time.Now().Add(-20 * time.Minute)}
+	d := &device{base: base, http: &http.Client{Jar: jar, Timeout: 40 * time.Second}, pin: pin, look: look,
+		at: time.Now().Add(-20 * time.Minute)}
 	var s struct{ Person struct{ ID string } }
 	require.NoError(t, d.ask("POST", "/api/session", map[string]string{"login": login, "pin": pin}, &s))
 	d.id = s.Person.ID

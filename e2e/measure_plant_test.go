@@ -74,7 +74,8 @@ func TestMeasurePlant(t *testing.T) {
 	close(watched)
 	<-done
 	require.Empty(t, found.Faults)
-	t.Logf("audit of %d plans, %d entries, %d facts, %d seals: %.1f s; heap before %d MB, at most %d MB", found.Plans, found.Entries, found.Facts,
+	t.Logf("audit of %d plans, %d entries, %d facts, %d seals: %.1f s; heap before %d MB, at most %d MB", found.Plans, found.Entries,
+		found.Facts,
 		found.Seals, time.Since(began).Seconds(), before.HeapInuse>>20, peak.HeapInuse>>20)
 
 	folder := t.TempDir()
@@ -95,10 +96,12 @@ func TestMeasurePlant(t *testing.T) {
 func measureImport(t *testing.T, a *app.App) {
 	lines := make([][]string, plantRuns)
 	for i := range lines {
-		lines[i] = []string{fmt.Sprintf("L-%04d", i), "Penstock gallery", "From planning", "Gasketed pipe flange", "260", "8", "M20", "8.8", "light oil"}
+		lines[i] = []string{fmt.Sprintf("L-%04d", i), "Penstock gallery", "From planning", "Gasketed pipe flange", "260", "8", "M20",
+			"8.8", "light oil"}
 	}
 	var b bytes.Buffer
-	require.NoError(t, sheets.XLSX(&b, "Joints", sheets.Table{Headings: []string{"Tag", "Area", "What it is", "Kind of joint", "Torque (N·m)", "Bolts",
+	require.NoError(t, sheets.XLSX(&b, "Joints", sheets.Table{Headings: []string{"Tag", "Area", "What it is", "Kind of joint",
+		"Torque (N·m)", "Bolts",
 		"Thread", "Grade", "Lubricant"}, Lines: lines}))
 	look, err := a.LookAtImport(t.Context(), b.Bytes())
 	require.NoError(t, err)
@@ -133,7 +136,8 @@ func measureVerify(t *testing.T, db *store.Store, a *app.App, key seal.Key) {
 	marta := who(t, a, "marta")
 	fact, err := db.FactOf(t.Context(), store.PersonFact, marta.ID.String())
 	require.NoError(t, err)
-	_, _, err = db.Append(t.Context(), head, record.Entry{ID: uuid.NewString(), AtTool: time.Now(), AtServer: time.Now(), Person: marta.ID.String(),
+	_, _, err = db.Append(t.Context(), head, record.Entry{ID: uuid.NewString(), AtTool: time.Now(), AtServer: time.Now(),
+		Person:  marta.ID.String(),
 		Content: record.Signature{Part: record.Made}}, store.Made{Person: fact})
 	require.NoError(t, err)
 	began := time.Now()
@@ -141,7 +145,10 @@ func measureVerify(t *testing.T, db *store.Store, a *app.App, key seal.Key) {
 	require.NoError(t, err)
 	t.Logf("record of %d entries: %.2f s", len(rec.Entries), time.Since(began).Seconds())
 	for format, write := range map[string]func(*bytes.Buffer) error{
-		"JSON": func(b *bytes.Buffer) error { return report.JSON(b, rec) }, "PDF": func(b *bytes.Buffer) error { return report.PDF(b, rec) }} {
+		"JSON": func(b *bytes.Buffer) error { return report.JSON(b, rec) }, "PDF": func(b *bytes.Buffer) error {
+			return report.PDF(b,
+				rec)
+		}} {
 		var b bytes.Buffer
 		began = time.Now()
 		require.NoError(t, write(&b))

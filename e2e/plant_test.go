@@ -123,9 +123,11 @@ func (s *site) firstJoint(pins map[string]string, to string) {
 	planner, engineer, fitter, inspector := people["edda"], people["edda"], people["marta"], people["ines"]
 	var b bytes.Buffer
 	require.NoError(t, sheets.XLSX(&b, "Joints", sheets.Table{
-		Headings: []string{"Tag", "Area", "What it is", "Kind of joint", "Torque (N·m)", "Gasket thickness (mm)", "Gap limit (mm)", "Bolts", "Thread",
+		Headings: []string{"Tag", "Area", "What it is", "Kind of joint", "Torque (N·m)", "Gasket thickness (mm)", "Gap limit (mm)",
+			"Bolts", "Thread",
 			"Grade", "Lubricant", "Written for", "Which gasket", "Which faces", "Which bolts"},
-		Lines: [][]string{{"PS-1 / BYPASS", "Penstock gallery", "Bypass flange", "Gasketed pipe flange", "260", "3", "0.8", "8", "M20", "8.8",
+		Lines: [][]string{{"PS-1 / BYPASS", "Penstock gallery", "Bypass flange", "Gasketed pipe flange", "260", "3", "0.8", "8", "M20",
+			"8.8",
 			"light oil", "light oil", "sheet", "raised", "machine bolts"}}}))
 	file := base64.StdEncoding.EncodeToString(b.Bytes())
 	var look1 struct {

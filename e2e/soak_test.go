@@ -88,7 +88,8 @@ func TestSoak(t *testing.T) {
 	for _, f := range found.Faults {
 		t.Error(f)
 	}
-	rows, err := db.Pool().Query(t.Context(), "select id::text, count(*)::int, max(kind) from entries where run = any($1) group by id", runs)
+	rows, err := db.Pool().Query(t.Context(), "select id::text, count(*)::int, max(kind) from entries where run = any($1) group by id",
+		runs)
 	require.NoError(t, err)
 	stored, kinds := 0, map[string]int{}
 	for rows.Next() {
@@ -254,7 +255,8 @@ func soakRuns(t *testing.T, db *store.Store, n int) (out []uuid.UUID) {
 	res, err := joint.Compute(in, flange)
 	require.NoError(t, err)
 	for range n {
-		j := store.Joint{ID: uuid.New(), Area: areas[0].ID, Tag: "SOAK " + uuid.NewString()[:18], Title: "soak", Recipe: flange.ID, MadeAt: time.Now()}
+		j := store.Joint{ID: uuid.New(), Area: areas[0].ID, Tag: "SOAK " + uuid.NewString()[:18], Title: "soak", Recipe: flange.ID,
+			MadeAt: time.Now()}
 		require.NoError(t, db.AddJoint(ctx, j))
 		_, err := db.SaveDraft(ctx, store.Draft{Joint: j.ID, Input: in}, edda.ID, time.Now())
 		require.NoError(t, err)

@@ -52,14 +52,15 @@ func audited(cmd *cobra.Command, s *store.Store, keys []seal.Public) error {
 	for _, f := range found.Faults {
 		fmt.Fprintln(cmd.OutOrStdout(), f)
 	}
-	read := fmt.Sprintf("%d plans, %d entries, %d facts, %d seals and %d lines of the second place", found.Plans, found.Entries, found.Facts,
+	read := fmt.Sprintf("%d plans, %d entries, %d facts, %d seals and %d lines of the second place", found.Plans, found.Entries,
+		found.Facts,
 		found.Seals, found.Journal)
 	if n := len(found.Faults) + found.More; n > 0 {
 		return fmt.Errorf("%d faults in %s", n, read)
 	}
 	fmt.Fprintf(cmd.OutOrStdout(), "%s read in %.1f s, all of it holds\n", read, found.Ended.Sub(found.Began).Seconds())
 	if len(by.Keys) == 0 && found.Seals > 0 {
-		fmt.Fprintf(cmd.OutOrStdout(), "The seals were held to the key that the database itself names; set %s to hold them to the site's.\n",
+		fmt.Fprintf(cmd.OutOrStdout(), "The seals were held to the key that the database itself names; set %s for the site's.\n",
 			keyVariable)
 	}
 	return nil

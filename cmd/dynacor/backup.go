@@ -82,7 +82,8 @@ func restoreCommand() *cobra.Command {
 			if err := backup.Restore(cmd.Context(), url, args[0], n, over); err != nil {
 				return err
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "Restored in %.1f s, as of %s: %s.\n", time.Since(began).Seconds(), n.At.Format(time.DateTime+" MST"),
+			fmt.Fprintf(cmd.OutOrStdout(), "Restored in %.1f s, as of %s: %s.\n", time.Since(began).Seconds(),
+				n.At.Format(time.DateTime+" MST"),
 				holds(n))
 			s, err := openMigrated(cmd.Context(), url)
 			if err != nil {

@@ -86,14 +86,17 @@ func TestWhoServesCannotAlterOrDrop(t *testing.T) {
 	var try []string
 	for _, name := range names {
 		try = append(try, "drop table "+name+" cascade", "truncate "+name+" cascade", "alter table "+name+" disable trigger all",
-			"alter table "+name+" add column x text", "create trigger x before insert on "+name+" for each row execute function refuse_change()")
+			"alter table "+name+" add column x text",
+			"create trigger x before insert on "+name+" for each row execute function refuse_change()")
 	}
 	for _, name := range []string{"entries", "plans", "facts", "seals", "seal_keys", "recipes", "site_log", "own_figures", "lot_checks"} {
 		try = append(try, "delete from "+name, "update "+name+" set ctid = ctid")
 	}
-	try = append(try, "update entries set body = ''", "update runs set joint = joint", "update runs set begun_at = now()", "delete from runs",
+	try = append(try, "update entries set body = ''", "update runs set joint = joint", "update runs set begun_at = now()",
+		"delete from runs",
 		"delete from joints", "delete from people", "delete from tools", "create table x ()", "drop function refuse_change() cascade",
-		"set session_replication_role = replica", "create or replace function refuse_change() returns trigger language plpgsql as 'begin end'")
+		"set session_replication_role = replica",
+		"create or replace function refuse_change() returns trigger language plpgsql as 'begin end'")
 	for _, sql := range try {
 		_, err := conn.Exec(t.Context(), sql)
 		require.Error(t, err, sql)

@@ -61,7 +61,8 @@ func sealed(ctx context.Context, a *app.App, s *store.Store) error {
 
 func keyCommand() *cobra.Command {
 	var add bool
-	c := &cobra.Command{Use: "key FILE", Short: "Make the key that records are sealed with, or print its public half", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{Use: "key FILE", Short: "Make the key that records are sealed with, or print its public half",
+		Args: cobra.ExactArgs(1),
 		Long: "Make the key that records are sealed with, in a file that only its owner reads, and print its public half. Where the file is\n" +
 			"there, only the public half is printed. Keep a copy of the file apart from the database and its backups.",
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -84,7 +85,8 @@ var errNotWhatWasSigned = errors.New("this is not what was signed")
 
 func verifyCommand() *cobra.Command {
 	var keys []string
-	c := &cobra.Command{Use: "verify FILE", Short: "Say whether a record, as PDF or JSON, or a backup is what was signed", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{Use: "verify FILE", Short: "Say whether a record, as PDF or JSON, or a backup is what was signed",
+		Args: cobra.ExactArgs(1),
 		Long: "Say whether a record, as PDF or JSON, or a backup is what was signed, by the site's public key alone: no database and no\n" +
 			"network is needed. The key is what “dynacor init” printed; take it from the site, not from the file.",
 		RunE: func(cmd *cobra.Command, args []string) error {

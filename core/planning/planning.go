@@ -176,16 +176,19 @@ func CheckColumns(columns []Column, offers []Offer) error {
 		}
 		o := slices.IndexFunc(offers, func(o Offer) bool { return o.Field == c.Field })
 		if o < 0 {
-			return refusal.New(refusal.Unknown, "columns", fmt.Sprintf("There is nothing that is called %q.", c.Field), "Choose from the list.")
+			return refusal.New(refusal.Unknown, "columns", fmt.Sprintf("There is nothing that is called %q.", c.Field),
+				"Choose from the list.")
 		}
 		if before, twice := seen[c.Field]; twice {
-			return refusal.New(refusal.Contradicts, "columns", fmt.Sprintf("%q and %q are both matched to %s.", before, c.Heading, offers[o].Text),
+			return refusal.New(refusal.Contradicts, "columns", fmt.Sprintf("%q and %q are both matched to %s.", before, c.Heading,
+				offers[o].Text),
 				"Leave one of them out.")
 		}
 		seen[c.Field] = c.Heading
 		if c.Unit != "" && offers[o].Unit != "" {
 			if _, err := unit.Convert(1, c.Unit, offers[o].Unit); err != nil {
-				return refusal.New(refusal.Contradicts, "columns", fmt.Sprintf("%q is in %s, and %s is not measured in that.", c.Heading, c.Unit,
+				return refusal.New(refusal.Contradicts, "columns", fmt.Sprintf("%q is in %s, and %s is not measured in that.", c.Heading,
+					c.Unit,
 					offers[o].Text), "Match it to something else.")
 			}
 		}
@@ -193,7 +196,8 @@ func CheckColumns(columns []Column, offers []Offer) error {
 	for _, f := range Needed() {
 		if _, there := seen[f]; !there {
 			o := offers[slices.IndexFunc(offers, func(o Offer) bool { return o.Field == f })]
-			return refusal.New(refusal.Missing, "columns", fmt.Sprintf("No column is matched to %s.", o.Text), "Say which it is; each joint needs it.")
+			return refusal.New(refusal.Missing, "columns", fmt.Sprintf("No column is matched to %s.", o.Text),
+				"Say which it is; each joint needs it.")
 		}
 	}
 	return nil

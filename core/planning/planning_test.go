@@ -19,9 +19,11 @@ var recipes = []recipe.Recipe{worktest.Flange()}
 func offers() []planning.Offer { return planning.Offers(recipes) }
 
 func TestColumnsAreMatchedByTheirHeadings(t *testing.T) {
-	got := planning.Match([]string{"Joint No.", "System", "Description", "Joint type", "Torque [ft-lb]", "Bolt size", "No. of bolts", "Remarks",
+	got := planning.Match([]string{"Joint No.", "System", "Description", "Joint type", "Torque [ft-lb]", "Bolt size", "No. of bolts",
+		"Remarks",
 		"Tag"}, offers())
-	want := []planning.Field{"", planning.Area, planning.Title, planning.Kind, "value torque", planning.Thread, planning.Count, "", planning.Tag}
+	want := []planning.Field{"", planning.Area, planning.Title, planning.Kind, "value torque", planning.Thread, planning.Count, "",
+		planning.Tag}
 	for i, c := range got {
 		require.Equal(t, want[i], c.Field, c.Heading)
 	}
@@ -41,7 +43,8 @@ func TestAMatchThatNoRowCanBeReadBy(t *testing.T) {
 }
 
 func TestUnitsHoweverTheyAreWritten(t *testing.T) {
-	for text, want := range map[string]unit.Unit{"Nm": unit.NewtonMetre, "N.m": unit.NewtonMetre, "N·m": unit.NewtonMetre, "n-m": unit.NewtonMetre,
+	for text, want := range map[string]unit.Unit{"Nm": unit.NewtonMetre, "N.m": unit.NewtonMetre, "N·m": unit.NewtonMetre,
+		"n-m":   unit.NewtonMetre,
 		"ft-lb": unit.FootPound, "lb.ft": unit.FootPound, "FT LBS": unit.FootPound, "in-lb": unit.InchPound, `"`: unit.Inch, "MPA": unit.Megapascal,
 		"N/mm²": unit.Megapascal, "psi": unit.PSI, "deg": unit.Degree} {
 		u, ok := planning.UnitOf(text)
@@ -92,7 +95,8 @@ func TestARowIsRead(t *testing.T) {
 	cells[5], cells[4] = "eight", "tight"
 	_, wrong = planning.Input(columns, cells, r)
 	require.Equal(t, []string{"Torque (N·m)", "Bolts"}, []string{wrong[0].Column, wrong[1].Column})
-	require.Equal(t, []planning.Wrong{{Column: "Tag", Text: "it is empty"}}, planning.Name(columns, append([]string{""}, cells[1:]...)).Check(columns))
+	require.Equal(t, []planning.Wrong{{Column: "Tag", Text: "it is empty"}}, planning.Name(columns, append([]string{""},
+		cells[1:]...)).Check(columns))
 }
 
 // What is written out is read back as it was.

@@ -17,7 +17,8 @@ func (p *Plan) dated(e record.Entry, stored time.Time) string {
 	const as = "2 Jan 2006 15:04"
 	switch {
 	case !p.IssuedAt.IsZero() && e.AtTool.Before(p.IssuedAt.Truncate(time.Second)):
-		return fmt.Sprintf("it is dated %s, before its plan was issued, %s", e.AtTool.Format(as), p.IssuedAt.In(e.AtTool.Location()).Format(as))
+		return fmt.Sprintf("it is dated %s, before its plan was issued, %s", e.AtTool.Format(as),
+			p.IssuedAt.In(e.AtTool.Location()).Format(as))
 	case !stored.IsZero() && stored.Sub(e.AtTool) > FarBack:
 		return fmt.Sprintf("it is dated %s, %.0f days before it was stored", e.AtTool.Format(as), stored.Sub(e.AtTool).Hours()/24)
 	}

@@ -47,7 +47,8 @@ func (s Setup) check() error {
 	}
 	if s.TorqueUnit != "" {
 		if d, err := unit.DimensionOf(unit.Unit(s.TorqueUnit)); err != nil || d != unit.Torque {
-			return refusal.New(refusal.Unknown, "torqueUnit", fmt.Sprintf("%q is no unit of torque.", s.TorqueUnit), "Choose one from the list.")
+			return refusal.New(refusal.Unknown, "torqueUnit", fmt.Sprintf("%q is no unit of torque.", s.TorqueUnit),
+				"Choose one from the list.")
 		}
 	}
 	if err := checkShifts(s.Shifts); err != nil {
@@ -82,7 +83,8 @@ func checkShifts(list []store.Shift) error {
 				"Write it as 06:00.")
 		}
 		if seen[x.Begins] {
-			return refusal.New(refusal.Contradicts, "shifts", fmt.Sprintf("Two shifts begin at %s.", x.Begins), "Give each a time of its own.")
+			return refusal.New(refusal.Contradicts, "shifts", fmt.Sprintf("Two shifts begin at %s.", x.Begins),
+				"Give each a time of its own.")
 		}
 		seen[x.Begins] = true
 	}

@@ -60,7 +60,8 @@ func (a *App) Due(ctx context.Context) ([]DueThing, error) {
 		}
 		from, until, ok := joint.Due(r.State.Plan().Recipe, r.State.LastPull())
 		if ok {
-			out = append(out, DueThing{ID: "retorque " + r.Head.ID.String(), What: "Re-torque " + j.Tag, Words: j.Title + ", " + j.AreaName +
+			out = append(out, DueThing{ID: "retorque " + r.Head.ID.String(), What: "Re-torque " + j.Tag, Words: j.Title + ", " +
+				j.AreaName +
 				". Cold, without pressure; the engineer issues its plan.", From: from, Until: until})
 		}
 	}

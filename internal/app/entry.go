@@ -92,7 +92,8 @@ func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	facts.Now = a.now()
-	e := record.Entry{ID: n.ID.String(), AtTool: n.at(), AtDevice: n.atDevice(), Person: who.ID.String(), Confirmed: n.Confirmed, Content: n.Content}
+	e := record.Entry{ID: n.ID.String(), AtTool: n.at(), AtDevice: n.atDevice(), Person: who.ID.String(), Confirmed: n.Confirmed,
+		Content: n.Content}
 	// The first try trusts the memory; when that is behind, it is brought up to
 	// the database and everything is looked at anew.
 	for try := 0; ; try++ {

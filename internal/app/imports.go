@@ -115,7 +115,8 @@ func (a *App) Import(ctx context.Context, who Who, file []byte, fields []ImportC
 	}
 	columns := planning.Match(t.Headings, offers)
 	if len(fields) != len(columns) {
-		return ImportResult{}, refusal.New(refusal.Contradicts, "columns", fmt.Sprintf("%d columns are matched, and the file has %d.", len(fields),
+		return ImportResult{}, refusal.New(refusal.Contradicts, "columns", fmt.Sprintf("%d columns are matched, and the file has %d.",
+			len(fields),
 			len(columns)), "Choose the file again.")
 	}
 	for i, f := range fields {
@@ -134,7 +135,8 @@ func (a *App) Import(ctx context.Context, who Who, file []byte, fields []ImportC
 		}
 	}
 	if !try {
-		if err := a.store.KeepImportColumns(ctx, fingerprint(t.Headings), each(fields, func(f ImportColumn) string { return string(f) })); err != nil {
+		if err := a.store.KeepImportColumns(ctx, fingerprint(t.Headings), each(fields,
+			func(f ImportColumn) string { return string(f) })); err != nil {
 			return ImportResult{}, err
 		}
 		if err := i.store(ctx); err != nil {
@@ -260,8 +262,9 @@ func (i *importer) read(ctx context.Context, row planning.Row, n int, cells []st
 	if err != nil {
 		return x, ImportWrong, []planning.Wrong{planning.Place(i.columns, err)}
 	}
-	x = store.Imported{New: !there, Joint: store.Joint{ID: j.ID, Area: area, Tag: row.Tag, Title: row.Title, Recipe: r.ID}, Draft: store.Draft{
-		Joint: j.ID, Version: before.Version, Input: in}}
+	x = store.Imported{New: !there, Joint: store.Joint{ID: j.ID, Area: area, Tag: row.Tag, Title: row.Title, Recipe: r.ID},
+		Draft: store.Draft{
+			Joint: j.ID, Version: before.Version, Input: in}}
 	if !there {
 		x.Joint.ID = uuid.New()
 		x.Draft.Joint = x.Joint.ID

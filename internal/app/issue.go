@@ -50,8 +50,9 @@ func (a *App) issue(ctx context.Context, who Who, id uuid.UUID, x Issuing, of fu
 	for try := 0; ; try++ {
 		if r, err := a.store.RunByID(ctx, x.Run); err == nil {
 			if r.Joint != id {
-				return Joint{}, &Error{Kind: Conflict, Code: "run-taken", Field: "run", Text: "That identity belongs to another joint’s run.",
-					Way: "Send it with a new identity."}
+				return Joint{}, &Error{Kind: Conflict, Code: "run-taken", Field: "run",
+					Text: "That identity belongs to another joint’s run.",
+					Way:  "Send it with a new identity."}
 			}
 			return a.Joint(ctx, id) // it was issued before
 		}

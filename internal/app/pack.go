@@ -39,7 +39,8 @@ func (a *App) Pack(ctx context.Context, area uuid.UUID) (list []report.Record, s
 		}
 	}
 	if len(signed) == 0 {
-		return nil, site, &Error{Kind: NotFound, Code: "nothing-signed", Text: "No record is signed there yet.", Way: "Sign one, or choose another area."}
+		return nil, site, &Error{Kind: NotFound, Code: "nothing-signed", Text: "No record is signed there yet.",
+			Way: "Sign one, or choose another area."}
 	}
 	if len(signed) > MostInPack {
 		return nil, site, refusal.Number(refusal.TooLarge, "area", float64(len(signed)), MostInPack, "records",
@@ -78,7 +79,8 @@ func (a *App) chosen(ctx context.Context, area uuid.UUID, joints []uuid.UUID) (o
 
 // JointCards returns the cards that hang at joints: of those that are named, else of an area,
 // else of all. link gives the address that opens a joint.
-func (a *App) JointCards(ctx context.Context, area uuid.UUID, joints []uuid.UUID, link func(uuid.UUID) string) (list []report.Card, site Site,
+func (a *App) JointCards(ctx context.Context, area uuid.UUID, joints []uuid.UUID, link func(uuid.UUID) string) (list []report.Card,
+	site Site,
 	err error) {
 	if site, err = a.Site(ctx); err != nil {
 		return nil, site, err

@@ -62,8 +62,9 @@ func (a *App) Record(ctx context.Context, id uuid.UUID, revision int) (report.Re
 
 // brokenRecord is the record of a run of which nothing can be told.
 func brokenRecord(what string, j store.Joint) report.Record {
-	return report.Record{Tag: j.Tag, Title: j.Title, Area: j.AreaName, State: "does not hold", Faults: []string{what}, Deviations: []string{},
-		Open: []string{}}
+	return report.Record{Tag: j.Tag, Title: j.Title, Area: j.AreaName, State: "does not hold", Faults: []string{what},
+		Deviations: []string{},
+		Open:       []string{}}
 }
 
 // RecordOf writes out what follows from evidence, and from nothing else: so the record of
@@ -98,7 +99,8 @@ func RecordOf(e store.Evidence, zone *time.Location, program string) (report.Rec
 	out.Zone, out.Program, out.Faults = zone.String(), program, append([]string{}, faults...)
 	if e.Seal != nil {
 		if says, err := e.Seal.Says(); err == nil && says.Record != nil {
-			out.Seal = &report.Seal{Number: e.Seal.Number, At: says.At.In(zone), Entry: says.Record.Seq, Head: says.Record.Head, Key: says.Key,
+			out.Seal = &report.Seal{Number: e.Seal.Number, At: says.At.In(zone), Entry: says.Record.Seq, Head: says.Record.Head,
+				Key:       says.Key,
 				Signature: e.Seal.Signature}
 		}
 	}
@@ -166,7 +168,8 @@ func (l StepLine) record() report.Step {
 }
 
 func (l TapeLine) record() report.Entry {
-	e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool, AtDevice: l.Entry.AtDevice,
+	e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool,
+		AtDevice: l.Entry.AtDevice,
 		AtServer: l.Entry.AtServer, Person: l.By, Group: l.Group, Bolt: l.Act.Bolt, Share: l.Act.Share, Round: l.Act.Round, What: l.What,
 		Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Tools: l.Tools}
 	e.Setting, e.Unit, e.Reading, e.ReadIn = l.Setting.Value, string(l.Setting.Unit), l.Reading.Value, string(l.Reading.Unit)

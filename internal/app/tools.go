@@ -89,8 +89,9 @@ func (a *App) HeldTools(ctx context.Context, r Run) ([]HeldTool, error) {
 // that is said in a few words.
 func (a *App) ReleaseTool(ctx context.Context, who Who, tag, check string) error {
 	if !who.Is(person.Fitter, person.Inspector, person.Engineer, person.CribKeeper) {
-		return &Error{Kind: NotAllowed, Code: "not-yours", Text: "This is for a fitter, an inspector, an engineer or the crib keeper to do.",
-			Way: "Ask one."}
+		return &Error{Kind: NotAllowed, Code: "not-yours",
+			Text: "This is for a fitter, an inspector, an engineer or the crib keeper to do.",
+			Way:  "Ask one."}
 	}
 	if strings.TrimSpace(check) == "" {
 		return refusal.New(refusal.NeedsReason, "check", fmt.Sprintf("%s was held back.", tag),

@@ -94,7 +94,8 @@ func (l *loader) area(ctx context.Context, name string) (uuid.UUID, error) {
 	id := uuid.New()
 	l.areas[name] = id
 	keeper := l.people["ruth"].ID
-	return id, l.store.Change(ctx, store.Logged{At: l.start, By: &keeper, Kind: "area", Subject: name, Words: "added"}, store.NewArea(id, name))
+	return id, l.store.Change(ctx, store.Logged{At: l.start, By: &keeper, Kind: "area", Subject: name, Words: "added"}, store.NewArea(id,
+		name))
 }
 
 // tell plays a joint's story, and those that follow on it.

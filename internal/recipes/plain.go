@@ -32,7 +32,8 @@ func simple(file []byte) error {
 		}
 		switch w.Type {
 		case token.AnchorType, token.AliasType, token.MergeKeyType, token.TagType:
-			return refusal.New(refusal.Contradicts, "file", fmt.Sprintf("Line %d: a recipe has no anchors, aliases or tags: %s.", line, w.Value),
+			return refusal.New(refusal.Contradicts, "file", fmt.Sprintf("Line %d: a recipe has no anchors, aliases or tags: %s.", line,
+				w.Value),
 				"Write it out.")
 		case token.SequenceStartType, token.MappingStartType:
 			flow++

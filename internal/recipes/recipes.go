@@ -116,14 +116,16 @@ func Kept(r recipe.Recipe) ([]byte, error) {
 	}
 	back, err := Read(body)
 	if err != nil {
-		return nil, refusal.New(refusal.Contradicts, "file", "Written anew it cannot be read: "+err.Error(), "Look for signs that YAML reads.")
+		return nil, refusal.New(refusal.Contradicts, "file", "Written anew it cannot be read: "+err.Error(),
+			"Look for signs that YAML reads.")
 	}
 	again, err := Write(back)
 	if err != nil {
 		return nil, err
 	}
 	if !bytes.Equal(body, again) {
-		return nil, refusal.New(refusal.Contradicts, "file", fmt.Sprintf("Written anew it is another from line %d on.", differ(body, again)),
+		return nil, refusal.New(refusal.Contradicts, "file", fmt.Sprintf("Written anew it is another from line %d on.", differ(body,
+			again)),
 			"Look for signs that YAML reads.")
 	}
 	return body, nil

@@ -190,7 +190,8 @@ func TestARecipeComesBack(t *testing.T) {
 		_, err := recipes.Kept(r)
 		require.NoError(t, err, r.ID)
 	}
-	for _, odd := range []string{"# not a remark", "a: b", "- x", "yes", "1e3", "'quoted'", "\"", "two\nlines", " spaces ", "| >", "{a}", "💥", "...",
+	for _, odd := range []string{"# not a remark", "a: b", "- x", "yes", "1e3", "'quoted'", "\"", "two\nlines", " spaces ", "| >", "{a}",
+		"💥", "...",
 		"~", "null",
 		"0x1F", "2026-11-25", "%", "@", "`", "\\n"} {
 		r := named(t, "hose-clamp")

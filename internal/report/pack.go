@@ -21,7 +21,8 @@ func Pack(w io.Writer, site, outage string, list []Record) error {
 		if err := JSON(&text, r); err != nil {
 			return err
 		}
-		inside = append(inside, fpdf.Attachment{Content: text.Bytes(), Filename: FileName(r) + ".json", Description: "the record as JSON, with its proof"})
+		inside = append(inside, fpdf.Attachment{Content: text.Bytes(), Filename: FileName(r) + ".json",
+			Description: "the record as JSON, with its proof"})
 	}
 	p.SetAttachments(inside)
 	links, pages := make([]int, len(list)), make([]string, len(list))

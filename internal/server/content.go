@@ -14,7 +14,8 @@ import (
 
 // newEntry reads an entry as it is asked for.
 func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
-	n := app.NewEntry{Run: run, ID: b.ID, At: b.At, Off: time.Duration(b.Off * float64(time.Second)), Confirmed: b.Confirmed, Pin: b.Pin, As: b.As}
+	n := app.NewEntry{Run: run, ID: b.ID, At: b.At, Off: time.Duration(b.Off * float64(time.Second)), Confirmed: b.Confirmed, Pin: b.Pin,
+		As: b.As}
 	what, err := b.Content.ValueByDiscriminator()
 	if err != nil {
 		return n, refusal.New(refusal.Unknown, "content", fmt.Sprintf("What it says cannot be read: %v.", err),

@@ -87,7 +87,8 @@ func TestTheAnswerIsLost(t *testing.T) {
 	require.NoError(t, err)
 	for range 3 { // a hand that gives up waiting, however far the server is by then
 		ctx, cancel := context.WithCancel(t.Context())
-		r, err := http.NewRequestWithContext(ctx, "POST", s.http.URL+"/api/runs/"+run.ID.String()+"/entries", &cutting{bytes.NewReader(body), cancel})
+		r, err := http.NewRequestWithContext(ctx, "POST", s.http.URL+"/api/runs/"+run.ID.String()+"/entries",
+			&cutting{bytes.NewReader(body), cancel})
 		require.NoError(t, err)
 		r.Header.Set("Content-Type", "application/json")
 		r.ContentLength = int64(len(body))

@@ -34,7 +34,8 @@ func (s *Server) LookAtImport(ctx context.Context, r contract.LookAtImportReques
 			return contract.ImportColumn{Heading: c.Heading, Field: string(c.Field), Unit: string(c.Unit)}
 		}),
 		Offers: each(l.Offers, func(o planning.Offer) contract.ImportOffer {
-			return contract.ImportOffer{Field: string(o.Field), Text: o.Text, Unit: string(o.Unit), Needed: slices.Contains(planning.Needed(), o.Field)}
+			return contract.ImportOffer{Field: string(o.Field), Text: o.Text, Unit: string(o.Unit),
+				Needed: slices.Contains(planning.Needed(), o.Field)}
 		})}, nil
 }
 

@@ -36,7 +36,8 @@ func TestTheSecurityLog(t *testing.T) {
 		said = append(said, strings.Join([]string{e.Kind, e.By, e.Login, e.Words}, "|"))
 	}
 	all := strings.Join(said, "\n")
-	for _, line := range []string{"wrong PIN||marta|at the sign-in", "signed in|Marta Tolland|marta|", "refused|Marta Tolland||GET /api/site",
+	for _, line := range []string{"wrong PIN||marta|at the sign-in", "signed in|Marta Tolland|marta|",
+		"refused|Marta Tolland||GET /api/site",
 		"exported|Marta Tolland||PS-1 - MANWAY plan 1.pdf", "signed out|Marta Tolland||", "rights changed|Ruth"} {
 		require.Contains(t, all, line)
 	}

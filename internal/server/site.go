@@ -118,7 +118,8 @@ func (s *Server) LiftLockout(ctx context.Context, r contract.LiftLockoutRequestO
 }
 
 // GetSecurityLog shows the security log.
-func (s *Server) GetSecurityLog(ctx context.Context, r contract.GetSecurityLogRequestObject) (contract.GetSecurityLogResponseObject, error) {
+func (s *Server) GetSecurityLog(ctx context.Context, r contract.GetSecurityLogRequestObject) (contract.GetSecurityLogResponseObject,
+	error) {
 	list, names, err := s.app.SecurityLog(ctx, int64(r.Params.Before))
 	if err != nil {
 		return nil, err

@@ -33,7 +33,8 @@ func TestTablesComeBack(t *testing.T) {
 }
 
 func TestCSVAsItIsSaved(t *testing.T) {
-	for _, text := range []string{"Tag,Size\nJ-1,4\n", "\xef\xbb\xbfTag;Size\r\nJ-1;4\r\n", "Tag\tSize\nJ-1\t4", "Tag,Size,\nJ-1,4,,\n,,\n\n"} {
+	for _, text := range []string{"Tag,Size\nJ-1,4\n", "\xef\xbb\xbfTag;Size\r\nJ-1;4\r\n", "Tag\tSize\nJ-1\t4",
+		"Tag,Size,\nJ-1,4,,\n,,\n\n"} {
 		got, err := sheets.Read([]byte(text))
 		require.NoError(t, err, text)
 		require.Equal(t, sheets.Table{Headings: []string{"Tag", "Size"}, Lines: [][]string{{"J-1", "4"}}}, got, text)
@@ -42,8 +43,9 @@ func TestCSVAsItIsSaved(t *testing.T) {
 
 func TestFilesThatCannotBeRead(t *testing.T) {
 	for text, says := range map[string]string{
-		"": "no line", "\n\n": "no line", ",,\nx": "no headings", "Tag\n\"open": "cannot be read", "\xff\xfe\x00": "UTF-8", "PK\x03\x04broken": "cannot be opened",
-		"Tag\nJ\x001": "cannot be seen", "Tag\nJ\u202e1": "cannot be seen", "Tag\n" + strings.Repeat("x", 1001): "1001 letters",
+		"": "no line", "\n\n": "no line", ",,\nx": "no headings", "Tag\n\"open": "cannot be read", "\xff\xfe\x00": "UTF-8",
+		"PK\x03\x04broken": "cannot be opened",
+		"Tag\nJ\x001":      "cannot be seen", "Tag\nJ\u202e1": "cannot be seen", "Tag\n" + strings.Repeat("x", 1001): "1001 letters",
 		"a" + strings.Repeat(",a", 200): "201 columns", "Tag\n" + strings.Repeat("x\n", 20_001): "lines",
 	} {
 		_, err := sheets.Read([]byte(text))

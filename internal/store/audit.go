@@ -148,8 +148,9 @@ func (a *auditor) rowsOfFacts(ctx context.Context) error {
 		case !known:
 			a.fault(Fault{Of: fmt.Sprintf("%s %s", kind, name), What: "it was added past the server"})
 		case f.Body != string(b):
-			a.fault(Fault{Of: fmt.Sprintf("%s %s", kind, name), What: fmt.Sprintf("it was changed past the server: it says %s, and last said %s",
-				clip(string(b)), clip(f.Body))})
+			a.fault(Fault{Of: fmt.Sprintf("%s %s", kind, name),
+				What: fmt.Sprintf("it was changed past the server: it says %s, and last said %s",
+					clip(string(b)), clip(f.Body))})
 		}
 		return nil
 	}
@@ -407,7 +408,8 @@ func (a *auditor) run(ctx context.Context, head Run, tag string, newest bool) er
 		a.fault(Fault{Of: tag, Joint: head.Joint, Revision: head.Revision, Seq: seq, Entry: id, What: what})
 	}
 	c := chain{run: head.ID}
-	p, err := one[planRow](a.tx.Query(ctx, "select "+planColumns+" from plans where joint = $1 and revision = $2", head.Joint, head.Revision))
+	p, err := one[planRow](a.tx.Query(ctx, "select "+planColumns+" from plans where joint = $1 and revision = $2", head.Joint,
+		head.Revision))
 	switch {
 	case errors.Is(err, ErrNotFound):
 		fault(0, uuid.Nil, "the plan is gone")

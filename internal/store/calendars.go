@@ -26,7 +26,8 @@ func (s *Store) DropCalendar(ctx context.Context, person uuid.UUID) error {
 // CalendarOf returns whose calendar an address is; ErrNotFound where it is nobody's who may
 // still sign in.
 func (s *Store) CalendarOf(ctx context.Context, token string) (id uuid.UUID, err error) {
-	err = s.pool.QueryRow(ctx, "select person from calendars join people on id = person and active where token = $1", hashed(token)).Scan(&id)
+	err = s.pool.QueryRow(ctx, "select person from calendars join people on id = person and active where token = $1",
+		hashed(token)).Scan(&id)
 	if errors.Is(err, pgx.ErrNoRows) {
 		err = ErrNotFound
 	}

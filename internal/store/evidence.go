@@ -40,8 +40,8 @@ func (s *Store) Evidence(ctx context.Context, head Run) (e Evidence, err error) 
 		head.HeadSeq)); err != nil {
 		return e, err
 	}
-	x, err := one[Seal](s.pool.Query(ctx, "select number, body, signature from seals where run = $1 and seq <= $2 order by seq desc limit 1",
-		head.ID, head.HeadSeq))
+	x, err := one[Seal](s.pool.Query(ctx, `select number, body, signature from seals where run = $1 and seq <= $2
+		order by seq desc limit 1`, head.ID, head.HeadSeq))
 	switch {
 	case err == nil:
 		e.Seal = &x

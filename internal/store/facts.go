@@ -282,7 +282,8 @@ type asked interface {
 }
 
 func factOf(ctx context.Context, db asked, kind FactKind, subject string) (hash []byte, err error) {
-	err = db.QueryRow(ctx, "select hash from facts where kind = $1 and subject = $2 order by number desc limit 1", kind, subject).Scan(&hash)
+	err = db.QueryRow(ctx, "select hash from facts where kind = $1 and subject = $2 order by number desc limit 1", kind,
+		subject).Scan(&hash)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return nil, nil
 	}

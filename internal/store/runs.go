@@ -276,8 +276,10 @@ func (s *Store) appendRows(ctx context.Context, rows []entryRow, made []Made) (m
 	}
 	result, err := s.pool.Query(ctx, `with added as (
 			select * from unnest($1::uuid[], $2::int[], $3::uuid[], $4::text[], $5::timestamptz[], $6::timestamptz[], $7::uuid[],
-				$8::bool[], $9::text[], $10::text[], $11::bytea[], $12::bytea[], $13::bytea[], $14::text[], $15::text[], $16::bytea[], $17::timestamptz[]) as a
-				(run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests, session, roles, fact, at_device)),
+				$8::bool[], $9::text[], $10::text[], $11::bytea[], $12::bytea[], $13::bytea[], $14::text[], $15::text[], $16::bytea[],
+					$17::timestamptz[]) as a
+				(run, seq, id, kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests, session, roles, fact,
+					at_device)),
 		head as (
 			update runs r set head_seq = a.seq, head_hash = a.hash from added a
 			where r.id = a.run and r.head_seq = a.seq - 1 and r.head_hash = a.prev_hash and not r.closed

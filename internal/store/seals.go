@@ -114,7 +114,8 @@ func (s *Store) SealRecords(ctx context.Context, k seal.Key, at time.Time) (done
 				return err
 			}
 			var there bool
-			if err := tx.QueryRow(ctx, "select exists (select from seals where run = $1 and seq >= $2)", r.Run, r.Seq).Scan(&there); err != nil {
+			if err := tx.QueryRow(ctx, "select exists (select from seals where run = $1 and seq >= $2)", r.Run,
+				r.Seq).Scan(&there); err != nil {
 				return err
 			}
 			if there { // by another server meanwhile

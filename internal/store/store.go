@@ -95,7 +95,7 @@ func (s *Store) Migrate(ctx context.Context) error {
 	})
 	var pg *pgconn.PgError
 	if errors.As(err, &pg) && (pg.Code == "42501" || pg.Code == "42P01") { // no right to it, or to make the table of what is done
-		return fmt.Errorf("this database is to be brought to a newer shape, which its owner alone may do: run “dynacor migrate” as that role: %w", err)
+		return fmt.Errorf("this database wants a newer shape, which its owner alone may do: run “dynacor migrate” as that role: %w", err)
 	}
 	if err != nil {
 		return err

@@ -476,7 +476,8 @@ func TestASessionIsLookedAtInTheCommit(t *testing.T) {
 	require.NoError(t, try(made))
 	require.ErrorIs(t, try(store.Made{Session: "another", Roles: x.Roles, Person: x.Fact}), store.ErrStale)
 	require.ErrorIs(t, try(store.Made{Session: "t", Roles: append([]string{"engineer"}, x.Roles...), Person: x.Fact}), store.ErrStale)
-	for _, change := range []string{"update people set active = not active", "update people set roles = array_append(roles, 'engineer')", "update people set fact = null",
+	for _, change := range []string{"update people set active = not active", "update people set roles = array_append(roles, 'engineer')",
+		"update people set fact = null",
 		"update sessions set expiry = now() - interval '1 s'", "delete from sessions"} {
 		tx, err := b.Pool().Exec(ctx, change)
 		require.NoError(t, err)

@@ -108,7 +108,8 @@ type tampering struct {
 	found string // part of a fault that the audit must name
 }
 
-const entryHash, planHash, endHash = "the entry does not match its hash", "the plan does not match its hash", "the end of the run is not the one"
+const entryHash, planHash, endHash = "the entry does not match its hash", "the plan does not match its hash",
+	"the end of the run is not the one"
 
 var tamperings = []tampering{
 	{"what was done", `update entries set body = replace(body, '"bolt":2', '"bolt":3') where run = {run} and seq = 3`, "", entryHash},
@@ -131,11 +132,13 @@ var tamperings = []tampering{
 	{"a tail cut off that was not sealed yet", "delete from entries where run = {open} and seq = 4", "open", "and is gone"},
 	{"what was done, all recomputed", `update entries set body = replace(body, '"bolt":2', '"bolt":3') where run = {run}`, "run",
 		"it is not what was sealed"},
-	{"who, all recomputed", "update entries set person = gen_random_uuid() where run = {run} and seq = 3", "run", "it is not what was sealed"},
+	{"who, all recomputed", "update entries set person = gen_random_uuid() where run = {run} and seq = 3", "run",
+		"it is not what was sealed"},
 	{"a signature's time, all recomputed", "update entries set at_server = at_server - interval '1 d' where run = {run} and seq = 5", "run",
 		"it is not what was sealed"},
 	{"an entry put in, all recomputed", `update entries set seq = 9 where run = {run} and seq = 5; insert into entries select run, 6,
-		gen_random_uuid(), kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash, rests from entries where run = {run} and
+		gen_random_uuid(), kind, at_tool, at_server, person, confirmed, tools, body, prev_hash, hash,
+			rests from entries where run = {run} and
 		seq = 4`, "run", "it is not what was sealed"},
 	{"an entry taken out, all recomputed", "delete from entries where run = {run} and seq = 3", "run", "it is not what was sealed"},
 	{"two swapped, all recomputed", `update entries set seq = 50 where run = {run} and seq = 2; update entries set seq = 2 where run = {run}
@@ -153,7 +156,8 @@ var tamperings = []tampering{
 	{"what a plan came to", "update plans set result = replace(result, '260', '261') where joint = {joint}", "", planHash},
 	{"why there is another", "update plans set reason = 'x' where joint = {joint}", "", planHash},
 	{"when it was issued", "update plans set issued_at = issued_at - interval '1 h' where joint = {joint}", "", planHash},
-	{"what a plan came to, all recomputed", "update plans set result = replace(result, '260', '261') where joint = {joint} and revision = 2",
+	{"what a plan came to, all recomputed",
+		"update plans set result = replace(result, '260', '261') where joint = {joint} and revision = 2",
 		"run", "it is not what was sealed"},
 	{"who issued it, all recomputed", "update plans set issued_by = gen_random_uuid() where joint = {joint} and revision = 2", "run",
 		"what was known of its person"},
