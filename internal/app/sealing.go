@@ -52,7 +52,9 @@ func (a *App) sealRecords(ctx context.Context) error {
 		return nil
 	}
 	done, err := a.store.SealRecords(ctx, a.sealer.key, a.now())
-	a.sealer.tell(done)
+	if err == nil {
+		a.sealer.tell(done)
+	}
 	return err
 }
 
@@ -70,11 +72,14 @@ func (a *App) Seal(ctx context.Context) error {
 	}
 	now := a.now()
 	done, err := a.store.SealHeads(ctx, a.sealer.key, now, last.UTC().Format(time.DateOnly) != now.UTC().Format(time.DateOnly))
-	a.sealer.tell(done)
+	if err == nil {
+		a.sealer.tell(done)
+	}
 	return err
 }
 
-// tell writes seals to the second place.
+// tell writes seals to the second place, once they are stored: of a commit that was cut off
+// nobody knows whether they are.
 func (s *sealer) tell(done []store.Seal) {
 	for _, x := range done {
 		s.line(seal.Line{At: time.Now(), Seal: x.Number, Body: x.Body, Signature: x.Signature})
