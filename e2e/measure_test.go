@@ -119,7 +119,9 @@ func storeManyInside(t *testing.T, s *site) float64 {
 	a.Start(working)
 	p, err := db.PersonByLogin(ctx, "marta")
 	require.NoError(t, err)
-	who := app.Who{ID: p.ID, Roles: p.Roles}
+	fact, err := db.FactOf(ctx, store.PersonFact, p.ID.String())
+	require.NoError(t, err)
+	who := app.WhoOf(store.Session{Person: p.ID, Roles: p.Roles, Fact: fact})
 	begun := time.Now()
 	var wg sync.WaitGroup
 	for k := range clients {
@@ -347,7 +349,7 @@ func makeRuns(t *testing.T, s *site) []readyRun {
 		require.NoError(t, err)
 		id := uuid.New()
 		_, err = db.Issue(ctx, store.Plan{Joint: j.ID, Input: in, Result: result, CoreVersion: joint.Version, IssuedBy: marta.ID,
-			IssuedAt: time.Now()}, store.Seen{Draft: 1}, id)
+			IssuedAt: time.Now().Add(-2 * time.Hour)}, store.Seen{Draft: 1}, id)
 		require.NoError(t, err)
 		wg.Go(func() { ready[i] = readyRun{id, prepare(t, a, who, id)} })
 	}
