@@ -162,8 +162,11 @@ func (k kept) backups(ctx context.Context) {
 // backup makes one where it is due, and deletes those that are old.
 func (k kept) backup(ctx context.Context) error {
 	free, err := only(filepath.Join(k.folder, ".lock"))
+	if errors.Is(err, errHeld) { // another server is at it
+		return nil
+	}
 	if err != nil {
-		return nil // another server is at it
+		return err
 	}
 	defer free()
 	last, err := backup.Newest(k.folder)

@@ -42,6 +42,9 @@ func showDemo(ctx context.Context, folder, listen string, anew bool) error {
 	ctx, cancel := withParent(ctx)
 	defer cancel()
 	unlock, err := only(folder)
+	if errors.Is(err, errHeld) {
+		return fmt.Errorf("another demo is running on %s; stop it first", folder)
+	}
 	if err != nil {
 		return err
 	}
@@ -167,7 +170,10 @@ func keepIn(folder string) string {
 	return filepath.Join("/var/tmp", fmt.Sprintf("dynacor-%x", sha256.Sum256([]byte(abs)))[:16])
 }
 
-// only holds folder for this process alone.
+// errHeld is that another process holds a folder.
+var errHeld = errors.New("another process holds it")
+
+// only holds folder for this process alone; errHeld where another does.
 func only(folder string) (func(), error) {
 	if err := os.MkdirAll(folder, 0o755); err != nil {
 		return nil, err
@@ -178,7 +184,10 @@ func only(folder string) (func(), error) {
 	}
 	if err := unix.Flock(int(f.Fd()), unix.LOCK_EX|unix.LOCK_NB); err != nil {
 		f.Close()
-		return nil, fmt.Errorf("another demo is running on %s; stop it first", folder)
+		if errors.Is(err, unix.EWOULDBLOCK) {
+			err = errHeld
+		}
+		return nil, fmt.Errorf("%s: %w", folder, err)
 	}
 	return func() { f.Close() }, nil
 }

@@ -83,6 +83,9 @@ func keyCommand() *cobra.Command {
 // errNotWhatWasSigned ends a verification that found something.
 var errNotWhatWasSigned = errors.New("this is not what was signed")
 
+// errUnread ends a verification of which the pages could not be compared.
+var errUnread = errors.New("the pages of this file were not looked at: go by what is printed here, or get the record anew from the server")
+
 func verifyCommand() *cobra.Command {
 	var keys []string
 	c := &cobra.Command{Use: "verify FILE", Short: "Say whether a record, as PDF or JSON, or a backup is what was signed",
@@ -122,8 +125,18 @@ func verifyCommand() *cobra.Command {
 			if len(v.Faults) > 0 {
 				return errNotWhatWasSigned
 			}
-			fmt.Fprintf(out, "It is what was signed: %d entries, seal %d of %s.\n", len(r.Entries), r.Seal.Number,
-				r.Seal.At.Format("2 Jan 2006 15:04 MST"))
+			is := "It is what was signed"
+			switch {
+			case v.Unread != "":
+				fmt.Fprintln(out, "Note:", v.Unread)
+				is = "Its proof is what was signed, and what is printed here follows from it"
+			case len(v.Notes) > 0:
+				is += ", but for what the notes say"
+			}
+			fmt.Fprintf(out, "%s: %d entries, seal %d of %s.\n", is, len(r.Entries), r.Seal.Number, r.Seal.At.Format("2 Jan 2006 15:04 MST"))
+			if v.Unread != "" {
+				return errUnread
+			}
 			return nil
 		}}
 	c.Flags().StringSliceVar(&keys, "key", nil, "the site's public key, 64 hexadecimal digits; else that of the file in "+keyVariable)

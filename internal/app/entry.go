@@ -136,7 +136,7 @@ func (a *App) catchUpAfter(ctx context.Context, c *cell, why error, try int) (ag
 	}
 	moved := c.to(head) != same
 	switch {
-	case refused != nil && !moved:
+	case refused != nil && !moved, !moved && try >= 3: // nobody else is at it: trying on changes nothing
 		return false, why
 	case errors.Is(why, store.ErrTaken) && !moved:
 		return false, &Error{Kind: Conflict, Code: "entry-taken", Field: "id", Text: "An entry with this identity belongs to another run.",

@@ -168,6 +168,7 @@ type importer struct {
 	joints  map[string]store.Joint
 	drafts  map[uuid.UUID]store.Draft
 	issued  map[uuid.UUID]bool
+	own     []OwnFigure
 	seen    map[string]int // lines by tag
 	rows    []ImportRow
 	list    []store.Imported
@@ -194,7 +195,10 @@ func (a *App) importer(ctx context.Context, who Who, columns []planning.Column, 
 	if i.drafts, err = a.store.Drafts(ctx); err != nil {
 		return nil, err
 	}
-	i.issued, err = a.store.Issued(ctx)
+	if i.issued, err = a.store.Issued(ctx); err != nil {
+		return nil, err
+	}
+	i.own, err = a.OwnFigures(ctx)
 	return i, err
 }
 
@@ -255,7 +259,7 @@ func (i *importer) read(ctx context.Context, row planning.Row, n int, cells []st
 	}
 	bare := len(in.Values)+len(in.Groups) == 0 && in.Type+in.Size == ""
 	in = tidy(over(before.Input, in))
-	in, err := i.app.withOwn(ctx, in, before.Input)
+	in, err := withOwn(in, before.Input, i.own)
 	if err == nil {
 		_, err = joint.Compute(in, r)
 	}

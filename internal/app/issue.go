@@ -98,7 +98,11 @@ const mostIssues = 5
 
 // planned lays a joint out as it is to be issued, or says what stands against that.
 func (a *App) planned(ctx context.Context, who Who, j Joint, in joint.Input, r recipe.Recipe, reason string) (p store.Plan, err error) {
-	if in, err = a.withOwn(ctx, in, in); err != nil {
+	own, err := a.OwnFigures(ctx)
+	if err != nil {
+		return p, err
+	}
+	if in, err = withOwn(in, in, own); err != nil {
 		return p, err
 	}
 	res, err := joint.Compute(in, r)

@@ -145,7 +145,11 @@ func (a *App) SaveDraft(ctx context.Context, who Who, id uuid.UUID, from int, in
 	}
 	in = tidy(in)
 	in.MadeAt = d.Input.MadeAt // what a screen does not change
-	if in, err = a.withOwn(ctx, in, d.Input); err != nil {
+	own, err := a.OwnFigures(ctx)
+	if err != nil {
+		return Joint{}, err
+	}
+	if in, err = withOwn(in, d.Input, own); err != nil {
 		return Joint{}, err
 	}
 	if !r.Again.Is(in.Choices) {

@@ -185,15 +185,11 @@ func changed(err error) error {
 		Way: "Look at theirs, then send yours again."}
 }
 
-// withOwn gives an input the site's own figures that it names, as they are today, and
+// withOwn gives an input the site's own figures that it names, of all as they are today, and
 // refuses one that may not be used any more. What bolts were made with, as was has it, is
 // theirs as it was then, whatever became of the figure since.
-func (a *App) withOwn(ctx context.Context, in, was joint.Input) (joint.Input, error) {
+func withOwn(in, was joint.Input, all []OwnFigure) (joint.Input, error) {
 	own, gaskets := friction.Library(nil), []preload.OwnGasket(nil)
-	all, err := a.OwnFigures(ctx)
-	if err != nil {
-		return in, err
-	}
 	for _, l := range was.Own {
 		if slices.ContainsFunc(slices.Collect(maps.Values(in.Groups)), func(b joint.Bolts) bool {
 			return b.Held.Lubrication == l.Name || !was.MadeAt.IsZero() && (b.Lubrication == l.Name || b.SpecifiedFor == l.Name)

@@ -46,8 +46,9 @@ func (a *App) Pack(ctx context.Context, area uuid.UUID) (list []report.Record, s
 		return nil, site, refusal.Number(refusal.TooLarge, "area", float64(len(signed)), MostInPack, "records",
 			fmt.Sprintf("%d records are signed; a pack holds %d.", len(signed), MostInPack), "Choose an area.")
 	}
+	a.sealBefore(ctx)
 	for _, c := range signed {
-		r, err := a.Record(ctx, c.Joint.ID, 0)
+		r, err := a.recordOn(ctx, c.Joint, 0)
 		if err != nil {
 			return nil, site, err
 		}

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"log/slog"
 	"math"
 	"slices"
 	"strings"
@@ -31,10 +32,20 @@ func (a *App) Record(ctx context.Context, id uuid.UUID, revision int) (report.Re
 	if err != nil {
 		return report.Record{}, found(err, "joint")
 	}
-	if err := a.sealRecords(ctx); err != nil { // what was signed just now is sealed before it goes out
-		return report.Record{}, err
+	a.sealBefore(ctx)
+	return a.recordOn(ctx, j, revision)
+}
+
+// sealBefore seals what was signed just now before it goes out; where that fails, the
+// record says that it is not sealed.
+func (a *App) sealBefore(ctx context.Context) {
+	if err := a.sealRecords(ctx); err != nil {
+		slog.Error("what was signed was not sealed", "error", err)
 	}
-	heads, err := a.store.RunsOf(ctx, id)
+}
+
+func (a *App) recordOn(ctx context.Context, j store.Joint, revision int) (report.Record, error) {
+	heads, err := a.store.RunsOf(ctx, j.ID)
 	if err != nil {
 		return report.Record{}, err
 	}

@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"maps"
+	"slices"
 	"time"
 
 	"dynacor/internal/report"
@@ -16,7 +18,8 @@ type Verdict struct {
 	Record report.Record // what follows from its proof, not what it says of itself
 	Key    seal.Public   // that its seal was made with
 	Faults []string      // why it is not what was signed
-	Notes  []string      // what could not be looked at, or is not sealed
+	Unread string        // why its pages were not compared with its proof; empty where they were
+	Notes  []string      // what is not sealed
 }
 
 // Verify says whether a record, as PDF or JSON, is what was signed: by the site's public
@@ -45,9 +48,6 @@ func Verify(file []byte, keys ...seal.Public) (v Verdict, err error) {
 		if v.Key, err = seal.ParsePublic(sealed.Key); err != nil {
 			return v, err
 		}
-		if n := e.Head.HeadSeq - sealed.Record.Seq; n > 0 {
-			v.Notes = append(v.Notes, fmt.Sprintf("%d entries came after the seal; they are chained to it, not sealed", n))
-		}
 	}
 	zone, err := time.LoadLocation(says.Zone)
 	if err != nil {
@@ -63,12 +63,15 @@ func Verify(file []byte, keys ...seal.Public) (v Verdict, err error) {
 		return v, err
 	case same:
 	case says.Program != Version():
-		v.Notes = append(v.Notes, fmt.Sprintf("its pages were written by another program (%s; this is %s): what follows from the proof is what is "+
-			"printed here", says.Program, Version()))
+		v.Unread = fmt.Sprintf("the file says that another program (%s; this is %s) wrote its pages, so they were not compared with its proof",
+			says.Program, Version())
 	default:
 		v.Faults = append(v.Faults, "what it says is not what follows from its proof")
 	}
-	for id := range e.Names {
+	if m, err := e.Meaning(); err == nil && m.Recipe == "" {
+		v.Notes = append(v.Notes, "the words of its recipe were not sealed: an older server issued its plan")
+	}
+	for _, id := range slices.Sorted(maps.Keys(e.Names)) {
 		v.Notes = append(v.Notes, fmt.Sprintf("the name of %s was not sealed: an older server stored what they did", e.Names[id]))
 	}
 	return v, nil

@@ -26,9 +26,6 @@ type CardValue struct {
 	Order string // 1 9 5 13 …; empty: none
 }
 
-// CardsOn lists how many cards a sheet may have.
-func CardsOn() []int { return []int{1, 4, 8} }
-
 // Cards writes cards, so many on each A4, with lines to cut along.
 func Cards(w io.Writer, site string, on int, list []Card) error {
 	cols, rows := 1, 1

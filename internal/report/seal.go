@@ -29,7 +29,8 @@ func (p page) seal() {
 	}
 	w := width - side - 6
 	p.MultiCell(w, 5, fmt.Sprintf("Seal %d, %s. It covers entry %d and all before it, the plan, its recipe, the tools, and who everybody "+
-		"and what everything was called at that time.", s.Number, s.At.Format("2 Jan 2006 15:04:05 MST"), s.Entry), "", "L", false)
+		"and what everything was called at that time. All times are those of %s.", s.Number, s.At.Format("2 Jan 2006 15:04:05 MST"), s.Entry,
+		p.r.Zone), "", "L", false)
 	p.hash("Entry it covers", s.Head, w)
 	if p.r.Hash != s.Head {
 		p.hash("Last entry, which came later", p.r.Hash, w)

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"maps"
 	"net/http"
 	"strconv"
 	"strings"
@@ -119,19 +120,24 @@ func (o *outboxes) hear(r *http.Request, now time.Time) {
 	if o.said == nil {
 		o.said = map[string]waitingOn{}
 	}
-	if len(o.said) < mostDevices {
+	if len(o.said) >= mostDevices {
+		o.forget(now)
+	}
+	if _, known := o.said[cookie.Value]; known || len(o.said) < mostDevices {
 		o.said[cookie.Value] = waitingOn{n, now.Add(-time.Duration(age) * time.Second), now}
 	}
+}
+
+// forget drops those not heard of for a while. o.mu is held.
+func (o *outboxes) forget(now time.Time) {
+	maps.DeleteFunc(o.said, func(_ string, w waitingOn) bool { return now.Sub(w.heard) > forgotten })
 }
 
 func (o *outboxes) sum(now time.Time) (acts int, oldest time.Duration) {
 	o.mu.Lock()
 	defer o.mu.Unlock()
-	for device, w := range o.said {
-		if now.Sub(w.heard) > forgotten {
-			delete(o.said, device)
-			continue
-		}
+	o.forget(now)
+	for _, w := range o.said {
 		acts += w.acts
 		if w.acts > 0 {
 			oldest = max(oldest, now.Sub(w.oldest))

@@ -60,6 +60,7 @@ func TestARecordIsVerifiedWithoutAServer(t *testing.T) {
 		require.NoError(t, err)
 		require.Empty(t, v.Faults)
 		require.Empty(t, v.Notes)
+		require.Empty(t, v.Unread)
 		require.Equal(t, key.Public(), v.Key)
 		require.Equal(t, []string{signedJoint, "signed", "Ottermere Hydro", "Penstock gallery"}, []string{v.Record.Tag, v.Record.State,
 			v.Record.Site, v.Record.Area})
@@ -99,6 +100,12 @@ func TestAForgedRecordIsFound(t *testing.T) {
 			require.NotEmpty(t, v.Faults, "%s for %s", forged, old)
 		}
 	}
+	// Who writes that another program wrote it has not had the pages compared, and is told so.
+	v, err := app.Verify([]byte(strings.Replace(strings.Replace(text, `"program": "`, `"program": "9.`, 1), `"state": "signed"`,
+		`"state": "open"`, 1)), key.Public())
+	require.NoError(t, err)
+	require.Contains(t, v.Unread, "were not compared")
+	require.Equal(t, "signed", v.Record.State, "what is told follows from the proof")
 	pdf := c.record(signedJoint, "pdf")
 	attached := bytes.Index(pdf, []byte("endstream"))
 	page := attached + 9 + bytes.Index(pdf[attached+9:], []byte("stream\n"))
@@ -108,7 +115,7 @@ func TestAForgedRecordIsFound(t *testing.T) {
 	require.NoError(t, err, "what follows is a page")
 	forged := bytes.Clone(pdf)
 	forged[page+40] ^= 1
-	v, err := app.Verify(forged, key.Public())
+	v, err = app.Verify(forged, key.Public())
 	require.NoError(t, err)
 	require.Contains(t, v.Faults, "what it says is not what follows from its proof")
 	_, err = app.Verify([]byte("%PDF-1.7 of something else"), key.Public())
@@ -217,8 +224,8 @@ func TestAChangedRecipeIsNotUsed(t *testing.T) {
 func (s *site) back(run uuid.UUID, to int) {
 	s.t.Helper()
 	s.tampers(fmt.Sprintf("delete from entries where run = '%s' and seq > %d", run, to),
-		fmt.Sprintf("update runs set head_seq = %d, head_hash = (select hash from entries where run = runs.id and seq = %d) where id = '%s'", to, to,
-			run), fmt.Sprintf("delete from cards where run = '%s'", run))
+		fmt.Sprintf("update runs set head_seq = %d, head_hash = (select hash from entries where run = runs.id and seq = %d) where id = '%s'",
+			to, to, run), fmt.Sprintf("delete from cards where run = '%s'", run))
 }
 
 // A server whose database goes back to an older state notices at the next read or write

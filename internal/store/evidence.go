@@ -209,7 +209,16 @@ func (e *Evidence) utc() {
 // it is one of the keys'. No keys: the seal is not looked at.
 func (e Evidence) Check(keys ...seal.Public) (faults []string, says Sealed, sealed bool) {
 	fault := func(format string, args ...any) { faults = append(faults, fmt.Sprintf(format, args...)) }
-	facts := map[string]Fact{}
+	facts, rested := map[string]Fact{}, map[string]bool{}
+	rests := func(on []byte, what string) {
+		for ; len(on) >= sha256.Size; on = on[sha256.Size:] {
+			hash := string(on[:sha256.Size])
+			rested[hash] = true
+			if _, there := facts[hash]; !there {
+				fault("%s: what was known of whom and what it names is missing", what)
+			}
+		}
+	}
 	for _, f := range e.Facts {
 		if !bytes.Equal(f.Hash, f.sum()) {
 			fault("fact %d, of %s %s, does not match its hash", f.Number, f.Kind, f.Subject)
@@ -220,12 +229,12 @@ func (e Evidence) Check(keys ...seal.Public) (faults []string, says Sealed, seal
 	if why := c.begin(e.Plan); why != "" {
 		fault("%s", why)
 	}
-	e.rests(e.Plan.Rests, facts, "the plan", fault)
+	rests(e.Plan.Rests, "the plan")
 	for _, r := range e.Entries {
 		if why := c.follow(r); why != "" {
 			fault("entry %d: %s", r.Seq, why)
 		}
-		e.rests(r.Rests, facts, fmt.Sprintf("entry %d", r.Seq), fault)
+		rests(r.Rests, fmt.Sprintf("entry %d", r.Seq))
 	}
 	if why := c.ends(e.Head); why != "" {
 		fault("%s", why)
@@ -254,20 +263,22 @@ func (e Evidence) Check(keys ...seal.Public) (faults []string, says Sealed, seal
 		fault("the plan is not the one that was sealed")
 	case x.Seq < 1 || x.Seq > len(e.Entries) || x.Head != hex.EncodeToString(e.Entries[x.Seq-1].Hash):
 		fault("entry %d is not the one that was sealed", x.Seq)
+	case x.Seq < len(e.Entries):
+		fault("what came after entry %d is not sealed, %d more: anybody may have written it", x.Seq, len(e.Entries)-x.Seq)
 	}
 	for _, text := range x.Rests {
 		b, err := hex.DecodeString(text)
-		if _, there := facts[string(b)]; err != nil || !there {
-			fault("what the joint and the site were called when it was sealed is missing")
+		if err != nil || len(b) != sha256.Size {
+			fault("what its seal rests on cannot be read")
+			continue
+		}
+		rests(b, "its seal")
+	}
+	// Anybody can write a fact that matches its hash: those count that something sealed rests on.
+	for _, f := range e.Facts {
+		if !rested[string(f.Hash)] {
+			fault("fact %d, of %s %s, is none that was sealed", f.Number, f.Kind, f.Subject)
 		}
 	}
 	return faults, says, len(faults) == 0
-}
-
-func (e Evidence) rests(on []byte, facts map[string]Fact, what string, fault func(string, ...any)) {
-	for ; len(on) >= sha256.Size; on = on[sha256.Size:] {
-		if _, there := facts[string(on[:sha256.Size])]; !there {
-			fault("%s: what was known of whom and what it names is missing", what)
-		}
-	}
 }

@@ -110,6 +110,9 @@ func (s *Store) SealRecords(ctx context.Context, k seal.Key, at time.Time) (done
 		done = nil
 		for _, w := range waiting {
 			r, err := sealedRecord(ctx, tx, w.Run, w.Seq)
+			if errors.Is(err, pgx.ErrNoRows) { // its plan or its run is gone: the audit says so, and the others are sealed
+				continue
+			}
 			if err != nil {
 				return err
 			}

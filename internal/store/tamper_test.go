@@ -270,3 +270,66 @@ func TestAnotherKey(t *testing.T) {
 	require.NoError(t, err)
 	require.NotEmpty(t, found.Faults, "the second place tells")
 }
+
+// Of a sealed record nothing counts that the seal does not cover, however well it matches
+// its own hash: what anybody can write is no proof.
+func TestWhatTheSealDoesNotCoverIsNoProof(t *testing.T) {
+	k := sealedSite(t)
+	evidence := func(head store.Run) store.Evidence {
+		e, err := k.Evidence(ctx, head)
+		require.NoError(t, err)
+		return e
+	}
+	sound := evidence(k.signed)
+	faults, _, ok := sound.Check(k.key.Public())
+	require.Empty(t, faults)
+	require.True(t, ok)
+
+	who, err := k.PersonByID(ctx, k.person)
+	require.NoError(t, err)
+	who.Name, who.Roles = "Somebody Else", append(who.Roles, "administrator")
+	require.NoError(t, k.Change(ctx, store.Logged{At: time.Now()}, store.ChangedPerson(who)))
+	renamed := evidence(k.signed)
+	require.Equal(t, sound.Facts, renamed.Facts, "a later name is none of what was signed")
+	list, err := k.Pool().Query(ctx, `select number, kind, subject, at, body, prev_hash, hash from facts
+		where body like '%Somebody Else%'`)
+	require.NoError(t, err)
+	later, err := pgx.CollectExactlyOneRow(list, pgx.RowToStructByPos[store.Fact])
+	require.NoError(t, err)
+	later.At = later.At.UTC()
+	renamed.Facts = append(renamed.Facts, later)
+	faults, _, ok = renamed.Check(k.key.Public())
+	require.False(t, ok)
+	require.Len(t, faults, 1)
+	require.Contains(t, faults[0], "is none that was sealed")
+
+	head := k.signed
+	person, err := k.FactOf(ctx, store.PersonFact, k.person.String())
+	require.NoError(t, err)
+	_, head, err = k.Append(ctx, head, k.entry(pull(4)), store.Made{Person: person})
+	require.NoError(t, err)
+	faults, _, ok = evidence(head).Check(k.key.Public())
+	require.False(t, ok)
+	require.Contains(t, faults[0], "1 more: anybody may have written it")
+}
+
+// A record whose plan is gone is not sealed, and keeps no other from being sealed.
+func TestOneThatIsGoneKeepsNoOtherFromBeingSealed(t *testing.T) {
+	k := sealedSite(t)
+	sign := func(head store.Run) {
+		_, _, err := k.Append(ctx, head, k.entry(record.Signature{Part: record.Checked}), store.Made{})
+		require.NoError(t, err)
+	}
+	sign(k.signed)
+	sign(k.open)
+	k.owner(t, func(tx pgx.Tx, _ store.Forge) error {
+		_, err := tx.Exec(ctx, "delete from plans where joint = $1", k.signed.Joint)
+		return err
+	})
+	done, err := k.SealRecords(ctx, k.key, time.Now())
+	require.NoError(t, err)
+	require.Len(t, done, 1)
+	says, err := done[0].Says()
+	require.NoError(t, err)
+	require.Equal(t, k.open.ID, says.Record.Run)
+}

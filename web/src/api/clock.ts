@@ -13,10 +13,14 @@ let off = Number(shelf?.getItem(KEY) ?? 0);
 let base = Date.now() - performance.now();
 const listeners = new Set<() => void>();
 
-function keep(seconds: number) {
+function note(seconds: number) {
   off = seconds;
   base = Date.now() - performance.now();
   shelf?.setItem(KEY, String(seconds));
+}
+
+function keep(seconds: number) {
+  note(seconds);
   for (const f of listeners) f();
 }
 
@@ -30,7 +34,8 @@ export const clock = {
   /** Seconds; 0 where it is right, or was set right since. */
   off() {
     const set = (Date.now() - performance.now() - base) / 1000;
-    if (Math.abs(off) >= OFF && Math.abs(set - off) < OFF / 2) keep(0);
+    // Asked while a page is drawn, so nobody is told: whoever asks hears it.
+    if (Math.abs(off) >= OFF && Math.abs(set - off) < OFF / 2) note(0);
     return Math.abs(off) >= OFF ? off : 0;
   },
   subscribe(f: () => void) {
