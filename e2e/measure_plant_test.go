@@ -15,6 +15,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"dynacor/core/planning"
 	"dynacor/core/record"
 	"dynacor/internal/app"
 	"dynacor/internal/backup"
@@ -105,7 +106,7 @@ func measureImport(t *testing.T, a *app.App) {
 		"Thread", "Grade", "Lubricant"}, Lines: lines}))
 	look, err := a.LookAtImport(t.Context(), b.Bytes())
 	require.NoError(t, err)
-	var fields []app.ImportColumn
+	var fields []planning.Field
 	for _, c := range look.Columns {
 		fields = append(fields, c.Field)
 	}

@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"bytes"
-	"context"
 	"encoding/base64"
 	"os"
 	"os/exec"
@@ -47,7 +46,7 @@ func commands(t *testing.T) (out []string) {
 func TestFromNothingToTheFirstSignedJoint(t *testing.T) {
 	t.Parallel()
 	folder := t.TempDir()
-	owner, server := roles(t, pgtest.Empty(t))
+	owner, server := pgtest.Roles(t, pgtest.Empty(t))
 	serving, err := pgx.ParseConfig(server)
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(filepath.Join(folder, "areas.txt"), []byte("Penstock gallery\nTurbine pit\n"), 0o600))
@@ -83,25 +82,6 @@ func TestFromNothingToTheFirstSignedJoint(t *testing.T) {
 		}
 	}
 	require.Len(t, pins, 4)
-}
-
-// roles makes two in the cluster, and gives a database to the first; the second serves.
-func roles(t *testing.T, url string) (owner, server string) {
-	t.Helper()
-	ctx := context.Background()
-	cfg, err := pgx.ParseConfig(url)
-	require.NoError(t, err)
-	conn, err := pgx.Connect(ctx, url)
-	require.NoError(t, err)
-	defer conn.Close(ctx)
-	owner, server = "o_"+cfg.Database, "s_"+cfg.Database
-	for _, sql := range []string{"create role " + owner + " login password 'x'", "create role " + server + " login password 'x'",
-		"alter database " + cfg.Database + " owner to " + owner} {
-		_, err := conn.Exec(ctx, sql)
-		require.NoError(t, err)
-	}
-	as := func(role string) string { return strings.Replace(url, cfg.User+":"+cfg.Password+"@", role+":x@", 1) }
-	return as(owner), as(server)
 }
 
 // firstJoint takes a joint in from planning, issues, makes and signs it, and writes its

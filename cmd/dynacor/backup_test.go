@@ -31,7 +31,7 @@ func planted(t *testing.T) plant {
 	var err error
 	p.key, err = seal.LoadOrMake(p.keyFile)
 	require.NoError(t, err)
-	p.owner, p.server = roles(t, pgtest.Empty(t))
+	p.owner, p.server = pgtest.Roles(t, pgtest.Empty(t))
 	t.Setenv(keyVariable, p.keyFile)
 	_, err = runs(t, p.owner, "", "migrate", "--for", user(p.server))
 	require.NoError(t, err)
@@ -43,26 +43,6 @@ func planted(t *testing.T) plant {
 	require.NoError(t, a.SealWith(t.Context(), p.key, nil))
 	require.NoError(t, a.Seal(t.Context()))
 	return p
-}
-
-// roles makes two, and gives a database to the first.
-func roles(t *testing.T, url string) (owner, server string) {
-	t.Helper()
-	cfg, err := pgx.ParseConfig(url)
-	require.NoError(t, err)
-	conn, err := pgx.ConnectConfig(t.Context(), cfg)
-	require.NoError(t, err)
-	defer conn.Close(t.Context())
-	owner, server = "o_"+cfg.Database, "s_"+cfg.Database
-	for _, sql := range []string{"create role " + owner + " login password 'x'", "create role " + server + " login password 'x'",
-		"alter database " + cfg.Database + " owner to " + owner} {
-		_, err := conn.Exec(t.Context(), sql)
-		require.NoError(t, err, sql)
-	}
-	as := func(role string) string {
-		return strings.Replace(url, cfg.User+":"+cfg.Password+"@", role+":x@", 1)
-	}
-	return as(owner), as(server)
 }
 
 func user(url string) string {
@@ -116,7 +96,7 @@ func TestWhoServesCannotAlterOrDrop(t *testing.T) {
 
 // roleless is the address of an empty database by a role that does not own it.
 func roleless(t *testing.T) string {
-	_, server := roles(t, pgtest.Empty(t))
+	_, server := pgtest.Roles(t, pgtest.Empty(t))
 	return server
 }
 
@@ -135,7 +115,7 @@ func TestABackupComesBack(t *testing.T) {
 	require.NoError(t, err)
 	require.Contains(t, out, "It is what was written on")
 
-	to, server := roles(t, pgtest.Empty(t))
+	to, server := pgtest.Roles(t, pgtest.Empty(t))
 	out, err = runs(t, to, "", "restore", dump)
 	require.NoError(t, err, out)
 	require.Contains(t, out, "all of it holds")

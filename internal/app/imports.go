@@ -98,13 +98,10 @@ type ImportResult struct {
 	Count map[ImportOutcome]int
 }
 
-// ImportColumn says what a column is: its place, and what it holds.
-type ImportColumn = planning.Field
-
 // Import takes the joints of a file in: new ones with a draft, drafts of those that are
 // there changed, and what a plan was issued for left as it is. Lines that cannot be are
 // left out and named; all others are stored together. With try, nothing is stored.
-func (a *App) Import(ctx context.Context, who Who, file []byte, fields []ImportColumn, try bool) (ImportResult, error) {
+func (a *App) Import(ctx context.Context, who Who, file []byte, fields []planning.Field, try bool) (ImportResult, error) {
 	t, err := sheets.Read(file)
 	if err != nil {
 		return ImportResult{}, err
@@ -135,8 +132,11 @@ func (a *App) Import(ctx context.Context, who Who, file []byte, fields []ImportC
 		}
 	}
 	if !try {
-		if err := a.store.KeepImportColumns(ctx, fingerprint(t.Headings), each(fields,
-			func(f ImportColumn) string { return string(f) })); err != nil {
+		names := make([]string, len(fields))
+		for i, f := range fields {
+			names[i] = string(f)
+		}
+		if err := a.store.KeepImportColumns(ctx, fingerprint(t.Headings), names); err != nil {
 			return ImportResult{}, err
 		}
 		if err := i.store(ctx); err != nil {
@@ -148,14 +148,6 @@ func (a *App) Import(ctx context.Context, who Who, file []byte, fields []ImportC
 		out.Count[r.What]++
 	}
 	return out, nil
-}
-
-func each[T, U any](list []T, do func(T) U) []U {
-	out := make([]U, len(list))
-	for i, x := range list {
-		out[i] = do(x)
-	}
-	return out
 }
 
 // importer reads lines against what the site has.

@@ -13,6 +13,7 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 
 	"dynacor/internal/server/contract"
+	"dynacor/internal/sheets"
 )
 
 // bound gives every whole number of the contract that has no bounds those of the
@@ -130,21 +131,7 @@ func allReadable(v any) bool {
 	return true
 }
 
-func readable(s string) bool { return utf8.ValidString(s) && !strings.ContainsFunc(s, hidden) }
-
-// hidden reports whether a character is a control, or one that turns direction or has no
-// width where words are.
-func hidden(r rune) bool {
-	switch {
-	case r == '\n', r == '\r', r == '\t':
-		return false
-	case r < 0x20, r >= 0x7f && r < 0xa0: // controls
-		return true
-	case r >= 0x202a && r <= 0x202e, r >= 0x2066 && r <= 0x2069, r == 0x200e, r == 0x200f, r == 0x061c: // direction
-		return true
-	}
-	return r == 0x2028 || r == 0x2029 || r == 0xfeff
-}
+func readable(s string) bool { return utf8.ValidString(s) && !strings.ContainsFunc(s, sheets.Hidden) }
 
 func unreadable() contract.Problem {
 	return problem(http.StatusBadRequest, "invalid", "", "It holds characters that cannot be seen, or that turn the direction of the text.",

@@ -44,7 +44,7 @@ const mostRows = 1000
 
 // ImportJoints takes the joints of a file in, or says what would come of it.
 func (s *Server) ImportJoints(ctx context.Context, r contract.ImportJointsRequestObject) (contract.ImportJointsResponseObject, error) {
-	fields := each(r.Body.Columns, func(f string) app.ImportColumn { return app.ImportColumn(f) })
+	fields := each(r.Body.Columns, func(f string) planning.Field { return planning.Field(f) })
 	out, err := s.app.Import(ctx, who(ctx), r.Body.File, fields, r.Body.Try)
 	if err != nil {
 		return nil, err

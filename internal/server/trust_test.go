@@ -135,7 +135,8 @@ func TestWhatDoesNotHoldIsQuarantined(t *testing.T) {
 		{"who did it", "update entries set person = gen_random_uuid() where run = {run} and seq = 9", "entry 9"},
 		{"the plan", "update plans set reason = 'x' where joint = {joint}", "the plan does not match its hash"},
 		{"a plan that cannot be read", "update plans set input = '{' where joint = {joint}", "the plan cannot be read"},
-		{"a plan of nonsense", `update plans set input = '{"recipe":"gasketed-flange","edition":1}', result = '{}' where joint = {joint}`, "plan"},
+		{"a plan of nonsense", `update plans set input = '{"recipe":"gasketed-flange","edition":1}', result = '{}' where joint = {joint}`,
+			"plan"},
 		{"a plan that is gone", "delete from plans where joint = {joint}", "the plan is gone"},
 	} {
 		t.Run(x.name, func(t *testing.T) {

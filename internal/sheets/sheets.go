@@ -73,7 +73,7 @@ func table(lines [][]string) (t Table, err error) {
 			if utf8.RuneCountInString(cell) > mostCell {
 				return t, refuse("Line %d, %q: %d letters; %d at the most.", i+1, t.Headings[j], utf8.RuneCountInString(cell), mostCell)
 			}
-			if strings.ContainsFunc(cell, hidden) {
+			if strings.ContainsFunc(cell, func(r rune) bool { return Hidden(r) || r == utf8.RuneError }) {
 				return t, refuse("Line %d, %q has a character that cannot be seen.", i+1, t.Headings[j])
 			}
 		}
@@ -90,10 +90,18 @@ func table(lines [][]string) (t Table, err error) {
 	return t, nil
 }
 
-// hidden are characters that print nothing or turn the direction of what follows.
-func hidden(r rune) bool {
-	return r < ' ' && r != '\n' && r != '\t' && r != '\r' || r == 0x7f || r >= 0x202a && r <= 0x202e || r >= 0x2066 && r <= 0x2069 ||
-		r == 0x200e || r == 0x200f || r == utf8.RuneError
+// Hidden reports whether a character is a control, or one that turns direction or has no
+// width where words are.
+func Hidden(r rune) bool {
+	switch {
+	case r == '\n', r == '\r', r == '\t':
+		return false
+	case r < 0x20, r >= 0x7f && r < 0xa0: // controls
+		return true
+	case r >= 0x202a && r <= 0x202e, r >= 0x2066 && r <= 0x2069, r == 0x200e, r == 0x200f, r == 0x061c: // direction
+		return true
+	}
+	return r == 0x2028 || r == 0x2029 || r == 0xfeff
 }
 
 func readCSV(file []byte) ([][]string, error) {

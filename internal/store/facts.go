@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -136,35 +137,68 @@ const (
 	factsLock = 0x64796e66616374
 )
 
+// said is what is to be known of a subject: its fact's body.
+type said struct {
+	subject string
+	form    any
+}
+
 // logFact adds a fact, where what is known of its subject is another or nothing, and
 // returns the hash of the newest.
 func logFact(ctx context.Context, tx pgx.Tx, kind FactKind, subject string, form any) ([]byte, error) {
-	b, err := json.Marshal(form)
+	hashes, err := logFacts(ctx, tx, kind, []said{{subject, form}})
 	if err != nil {
 		return nil, err
 	}
-	f := Fact{Kind: kind, Subject: subject, At: time.Now().UTC().Truncate(time.Microsecond), Body: string(b), PrevHash: []byte{}}
+	return hashes[0], nil
+}
+
+// logFacts is logFact for many subjects of one kind: what is known of them is read at once.
+func logFacts(ctx context.Context, tx pgx.Tx, kind FactKind, list []said) (hashes [][]byte, err error) {
+	if len(list) == 0 {
+		return nil, nil
+	}
 	if _, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", factsLock); err != nil {
 		return nil, err
 	}
-	var before string
-	err = tx.QueryRow(ctx, "select body, hash from facts where kind = $1 and subject = $2 order by number desc limit 1", kind, subject).
-		Scan(&before, &f.Hash)
-	if err == nil && before == f.Body {
-		return f.Hash, nil
+	subjects := make([]string, len(list))
+	for i, x := range list {
+		subjects[i] = x.subject
 	}
+	newest, err := all[Fact](tx.Query(ctx, "select distinct on (subject) "+factColumns+` from facts where kind = $1
+		and subject = any($2) order by subject, number desc`, kind, subjects))
+	if err != nil {
+		return nil, err
+	}
+	known := make(map[string]Fact, len(newest))
+	for _, f := range newest {
+		known[f.Subject] = f
+	}
+	last := Fact{Hash: []byte{}}
+	err = tx.QueryRow(ctx, "select number, hash from facts order by number desc limit 1").Scan(&last.Number, &last.Hash)
 	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
 		return nil, err
 	}
-	err = tx.QueryRow(ctx, "select number, hash from facts order by number desc limit 1").Scan(&f.Number, &f.PrevHash)
-	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
-		return nil, err
+	var rows [][]any
+	at := time.Now().UTC().Truncate(time.Microsecond)
+	for _, x := range list {
+		b, err := json.Marshal(x.form)
+		if err != nil {
+			return nil, err
+		}
+		f, there := known[x.subject]
+		if !there || f.Body != string(b) {
+			f = Fact{Number: last.Number + 1, Kind: kind, Subject: x.subject, At: at, Body: string(b), PrevHash: last.Hash}
+			f.Hash = f.sum()
+			rows = append(rows, []any{f.Number, string(f.Kind), f.Subject, f.At, f.Body, f.PrevHash, f.Hash})
+			known[x.subject], last = f, f
+		}
+		hashes = append(hashes, f.Hash)
 	}
-	f.Number++
-	f.Hash = f.sum()
-	_, err = tx.Exec(ctx, "insert into facts ("+factColumns+") values ($1, $2, $3, $4, $5, $6, $7)", f.Number, f.Kind, f.Subject, f.At,
-		f.Body, f.PrevHash, f.Hash)
-	return f.Hash, err
+	if len(rows) > 0 {
+		_, err = tx.CopyFrom(ctx, pgx.Identifier{"facts"}, strings.Split(factColumns, ", "), pgx.CopyFromRows(rows))
+	}
+	return hashes, err
 }
 
 // factHolds adds the fact of somebody, and notes at them that it is theirs.

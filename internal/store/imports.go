@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"time"
 
@@ -30,7 +29,7 @@ func (s *Store) ImportJoints(ctx context.Context, list []Imported, by uuid.UUID,
 	}
 	err = pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		left = nil
-		var facts []jointFacts
+		var facts []said
 		for i, x := range list {
 			done, err := importJoint(ctx, tx, x, bodies[i], by, at)
 			if err != nil {
@@ -40,9 +39,10 @@ func (s *Store) ImportJoints(ctx context.Context, list []Imported, by uuid.UUID,
 				left = append(left, x.Joint.ID)
 				continue
 			}
-			facts = append(facts, jointFacts{x.Joint.ID.String(), factOfJoint(x.Joint)})
+			facts = append(facts, said{x.Joint.ID.String(), factOfJoint(x.Joint)})
 		}
-		return logJointFacts(ctx, tx, facts)
+		_, err := logFacts(ctx, tx, JointFact, facts)
+		return err
 	})
 	return left, err
 }
@@ -77,57 +77,6 @@ func importJoint(ctx context.Context, tx pgx.Tx, x Imported, body string, by uui
 	_, err = tx.Exec(ctx, `insert into drafts (joint, version, input, changed_by, changed_at) values ($1, 1, $2, $3, $4)
 		on conflict (joint) do update set version = drafts.version + 1, input = $2, changed_by = $3, changed_at = $4`, j.ID, body, by, at)
 	return err == nil, err
-}
-
-type jointFacts struct {
-	subject string
-	form    any
-}
-
-// logJointFacts is logFact for many joints: what is known of them is read at once.
-func logJointFacts(ctx context.Context, tx pgx.Tx, list []jointFacts) error {
-	if len(list) == 0 {
-		return nil
-	}
-	if _, err := tx.Exec(ctx, "select pg_advisory_xact_lock($1)", factsLock); err != nil {
-		return err
-	}
-	subjects := make([]string, len(list))
-	for i, x := range list {
-		subjects[i] = x.subject
-	}
-	known, err := all[Fact](tx.Query(ctx, "select distinct on (subject) "+factColumns+` from facts where kind = 'joint'
-		and subject = any($1) order by subject, number desc`, subjects))
-	if err != nil {
-		return err
-	}
-	says := map[string]string{}
-	for _, f := range known {
-		says[f.Subject] = f.Body
-	}
-	last := Fact{Hash: []byte{}}
-	err = tx.QueryRow(ctx, "select number, hash from facts order by number desc limit 1").Scan(&last.Number, &last.Hash)
-	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
-		return err
-	}
-	var rows [][]any
-	at := time.Now().UTC().Truncate(time.Microsecond)
-	for _, x := range list {
-		b, err := json.Marshal(x.form)
-		if err != nil {
-			return err
-		}
-		if says[x.subject] == string(b) {
-			continue
-		}
-		f := Fact{Number: last.Number + 1, Kind: JointFact, Subject: x.subject, At: at, Body: string(b), PrevHash: last.Hash}
-		f.Hash = f.sum()
-		rows = append(rows, []any{f.Number, string(f.Kind), f.Subject, f.At, f.Body, f.PrevHash, f.Hash})
-		last = f
-	}
-	_, err = tx.CopyFrom(ctx, pgx.Identifier{"facts"}, []string{"number", "kind", "subject", "at", "body", "prev_hash", "hash"},
-		pgx.CopyFromRows(rows))
-	return err
 }
 
 // Drafts returns all drafts, by joint.

@@ -149,7 +149,8 @@ var tamperings = []tampering{
 	{"a plan and its run", `delete from entries where run = {run}; delete from plans where (joint, revision) = (select joint, revision from
 		runs where id = {run}); delete from runs where id = {run}; update runs set closed = false where joint = {joint}`, "",
 		"it was sealed, and is gone"},
-	{"the plan before", `delete from runs where joint = {joint} and revision = 1; delete from plans where joint = {joint} and revision = 1`, "",
+	{"the plan before", `delete from runs where joint = {joint} and revision = 1;
+		delete from plans where joint = {joint} and revision = 1`, "",
 		"the plan before this one is missing"},
 	{"a joint with all it has", `delete from entries where run = {run}; delete from runs where joint = {joint}; delete from plans where
 		joint = {joint}; delete from drafts where joint = {joint}; delete from joints where id = {joint}`, "", "it is gone; it said"},

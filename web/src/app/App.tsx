@@ -63,7 +63,7 @@ function SignedIn() {
   const [locked, setLocked] = useLock(person !== undefined);
   const lock = useCallback(() => setLocked(true), [setLocked]);
   useEffect(() => {
-    if (who) knownPeople.add({ login: who.login, name: who.name, initials: who.initials });
+    if (who) knownPeople.add({ login: who.login, name: who.name });
   }, [who]);
   useEffect(() => {
     outbox.onStored = (joint, answer) => keepStored(queries, joint, answer);

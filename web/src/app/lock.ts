@@ -13,7 +13,6 @@ export const lockAfter = {
 export interface Known {
   login: string;
   name: string;
-  initials: string;
 }
 
 /** How many people a device remembers. */

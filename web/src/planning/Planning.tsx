@@ -71,7 +71,8 @@ export function Planning() {
             <h1>{chosen ? chosen.name : "Joints from planning"}</h1>
             <p className="soft">
               {chosen
-                ? `${chosen.look.lines} lines. ${chosen.look.before ? "A list with these headings was matched before." : "Say what each column is."}`
+                ? `${chosen.look.lines} lines. ` +
+                  (chosen.look.before ? "A list with these headings was matched before." : "Say what each column is.")
                 : "A list as CSV or XLSX: one joint a line, below one line of headings."}
             </p>
           </div>

@@ -1,0 +1,96 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"dynacor/core/record"
+	"dynacor/core/refusal"
+	"dynacor/internal/store"
+)
+
+// restsOn names the facts that an entry rests on: who does it, who else answers for it,
+// and the tools that are chosen.
+func (a *App) restsOn(ctx context.Context, who Who, what record.Content) (m store.Made, err error) {
+	m = store.Made{Session: who.Remembered, Roles: who.Roles, Person: who.fact}
+	if m.Person == nil {
+		if m.Person, err = a.store.FactOf(ctx, store.PersonFact, who.ID.String()); err != nil {
+			return m, err
+		}
+	}
+	other := func(kind store.FactKind, subject string) error {
+		hash, err := a.store.FactOf(ctx, kind, subject)
+		if err == nil && hash != nil {
+			m.Others = append(m.Others, hash)
+		}
+		return err
+	}
+	if c, ok := what.(record.Correction); ok {
+		what = c.Instead
+	}
+	switch what := what.(type) {
+	case record.Done:
+		if what.Qualified != "" && what.Qualified != who.ID.String() {
+			err = other(store.PersonFact, what.Qualified)
+		}
+	case record.Tooling:
+		var seen []string
+		for _, stage := range what.Stages {
+			for _, tag := range stage.Tools {
+				if err == nil && !slices.Contains(seen, tag) {
+					seen, err = append(seen, tag), other(store.ToolFact, tag)
+				}
+			}
+		}
+	}
+	return m, err
+}
+
+// tools names the tools an entry is made with: the database refuses those that
+// are held back.
+func (c *cell) tools(what record.Content) string {
+	switch what := what.(type) {
+	case record.Done:
+		if t, ok := c.state.Tool(what.Act); ok {
+			return strings.Join(t.Tools, " + ")
+		}
+	case record.Setting:
+		if next, ok := c.state.Next(); ok {
+			if t, ok := c.state.Tool(next); ok {
+				return strings.Join(t.Tools, " + ")
+			}
+		}
+	}
+	return ""
+}
+
+// leastOff is what a clock may be off before that is mended: less is said by nobody's watch.
+const leastOff = 2 * time.Minute
+
+// at is when it was done, by the server's clock where the device's is known to be off.
+func (n NewEntry) at() time.Time {
+	if n.Off.Abs() < leastOff {
+		return n.At.UTC()
+	}
+	return n.At.Add(n.Off).UTC()
+}
+
+// atDevice is that by the device's clock, where it is another.
+func (n NewEntry) atDevice() time.Time {
+	if n.Off.Abs() < leastOff {
+		return time.Time{}
+	}
+	return n.At.UTC()
+}
+
+func (a *App) checkTime(at time.Time) error {
+	now := a.now()
+	if at.After(now.Add(10*time.Minute)) || at.Before(now.AddDate(-1, 0, 0)) {
+		return refusal.New(refusal.OutOfRange, "at", fmt.Sprintf("The device's clock says %s; the server's %s.",
+			at.Format("2 Jan 2006 15:04"), now.Format("2 Jan 2006 15:04")), "Set the device's clock.")
+	}
+	return nil
+}

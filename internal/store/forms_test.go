@@ -1,0 +1,125 @@
+package store_test
+
+import (
+	"flag"
+	"os"
+	"path/filepath"
+	"reflect"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"dynacor/core/record"
+	"dynacor/core/unit"
+	"dynacor/internal/store"
+)
+
+// everything is an act with something in each of its fields.
+var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3},
+	Readings: []float64{1, 0}, Held: 10, Marks: []string{"disc: HD 75"}, Moved: true, NoTurn: true,
+	Angle: 12, Reading: unit.Of(38, unit.NewtonMetre),
+	Skipped: true, Reason: "bent", Qualified: "B", Bolts: []int{1, 8}}
+
+// stage is a stage's tool with something in each of its fields.
+var stage = record.StageTool{Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 99.5, Setting: unit.Of(20.5, unit.FootPound), Main: 20,
+	Minors: 1, First: 10, Major: 10, Minor: 0.5,
+	Error: -0.5, Accuracy: 0.06, Multiplier: 0.03, Force: 210, Calibrated: day(2026, 1, 2), Due: day(2027, 1, 2), ByHand: true}
+
+// A field that is added to an act or to a tool is tried here too.
+func TestEverythingIsEverything(t *testing.T) {
+	for _, x := range []any{everything, everything.Act, stage} {
+		v := reflect.ValueOf(x)
+		for i := range v.NumField() {
+			require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)
+		}
+	}
+}
+
+// all kinds of content, each with something in every field that matters.
+func contents() []record.Content {
+	return []record.Content{
+		record.Caution{Step: "pull", Points: []string{"isolated"}},
+		record.Tooling{Group: "bolts", Stages: []record.StageTool{stage}},
+		record.Setting{Group: "bolts", Share: 60},
+		pull(1),
+		everything,
+		record.Trouble{Group: "bolts", Bolt: 4, What: record.Overshot, Remedy: record.Replaced, Note: "“quoted” and\nbroken"},
+		record.Correction{Of: "x", Reason: "read wrong", Instead: everything},
+		record.Correction{Of: "x", Reason: "did not happen"},
+		record.Report{Tool: "TW-1", What: record.Dropped, Note: "from the scaffold", Since: day(2026, 11, 1)},
+		record.Answer{Tool: "TW-1", Reason: "found good"},
+		record.Lubricant{Group: "bolts", Is: "copper anti-seize", Note: "a tin of it stood there"},
+		record.Decision{Tool: "TW-1", Reason: "go on"},
+		record.Pause{Note: "phone", HandOverTo: "B"},
+		record.Resume{Note: "back"},
+		record.Signature{Part: record.Checked, Reason: "accepted"},
+	}
+}
+
+var update = flag.Bool("update", false, "write the golden files anew")
+
+// golden holds what was ever stored to its form: a line that changes is read no
+// more as it was written.
+func golden(t *testing.T, name, got string) {
+	path := filepath.Join("testdata", name)
+	if *update {
+		require.NoError(t, os.WriteFile(path, []byte(got), 0o644))
+	}
+	want, err := os.ReadFile(path)
+	require.NoError(t, err)
+	require.Equal(t, string(want), got)
+}
+
+func (b *bench) text(t *testing.T, sql string) string {
+	var out string
+	require.NoError(t, b.Pool().QueryRow(ctx, sql).Scan(&out))
+	return out + "\n"
+}
+
+// What is stored has forms of its own; each kind of entry is in its golden file.
+func TestStoredForms(t *testing.T) {
+	b := issued(t)
+	head := b.run
+	kinds := map[record.Kind]bool{}
+	for _, c := range contents() {
+		var err error
+		_, head, err = b.Append(ctx, head, b.entry(c), store.Made{Tools: "TW-1"})
+		require.NoError(t, err)
+		kinds[c.Kind()] = true
+	}
+	require.Len(t, kinds, 13, "every kind is here")
+	golden(t, "entries.golden", b.text(t, "select string_agg(kind || ' ' || body, E'\n' order by seq) from entries"))
+	golden(t, "input.golden", b.text(t, "select input from plans"))
+	golden(t, "result.golden", b.text(t, "select result from plans"))
+}
+
+func TestEntriesComeBackAsTheyWentIn(t *testing.T) {
+	b := issued(t)
+	head := b.run
+	var sent []record.Entry
+	var heads []store.Run
+	for _, c := range contents() {
+		e, h, err := b.Append(ctx, head, b.entry(c), store.Made{Tools: "TW-1"})
+		require.NoError(t, err)
+		head, sent, heads = h, append(sent, e), append(heads, h)
+	}
+	got, err := b.Entries(ctx, []store.Span{{Known: b.run, Upto: head}})
+	require.NoError(t, err)
+	require.Empty(t, got[b.run.ID].Fault)
+	require.Len(t, got[b.run.ID].Entries, len(sent))
+	for i, e := range got[b.run.ID].Entries {
+		require.Equal(t, sent[i].Content, e.Content)
+		require.Equal(t, sent[i].ID, e.ID)
+		require.True(t, sent[i].AtTool.Equal(e.AtTool))
+		require.Equal(t, i+1, e.Seq)
+	}
+	later, err := b.Entries(ctx, []store.Span{{Known: heads[9], Upto: head}})
+	require.NoError(t, err)
+	require.Empty(t, later[b.run.ID].Fault)
+	require.Len(t, later[b.run.ID].Entries, len(sent)-10)
+	found, err := b.Audit(ctx, store.Against{})
+	faults, plans, entries := found.Faults, found.Plans, found.Entries
+	require.NoError(t, err)
+	require.Empty(t, faults)
+	require.Equal(t, []int{1, len(sent)}, []int{plans, entries})
+}
