@@ -12,6 +12,7 @@ package figure
 import (
 	"math"
 
+	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/sequence"
 )
@@ -367,21 +368,28 @@ func (f *Figure) straps(groups []Group) {
 	f.circle(Bore, c, 14)
 }
 
-// Spots are where the readings of a step are taken: clock positions about a
-// ring, the two sides of a pair. None for other counts, or for places that the
-// step names itself.
-func Spots(s recipe.Step) []Label {
-	words := s.Where()
-	if len(s.Spots) > 0 || len(words) == 0 {
-		return nil
-	}
-	out := make([]Label, len(words))
-	for i, w := range words {
-		at := float64(i) / float64(len(words))
-		sin, cos := math.Sincos(2 * math.Pi * at)
-		out[i] = Label{w, 62 * sin, -62 * cos}
-		if len(words) == 2 { // below the two bolts of a pair
-			out[i].X, out[i].Y = float64(2*i-1)*78, 46
+// Spots are where raw readings are taken on the drawing of a ring: clock positions
+// about it, the two sides of a pair. Those of other counts, or at places that the recipe
+// names itself, are at 0, 0.
+func Spots(reads []recipe.Read) []Label {
+	var out []Label
+	for _, r := range reads {
+		fields := r.Fields()
+		n := len(fields)
+		if r.Form == reading.RunOut {
+			n-- // and once more at the top, off the drawing
+		}
+		round := r.Form == reading.RunOut || r.Form == reading.Plane || r.Form == reading.Plain && (n == 4 || n == 8)
+		for i, f := range fields {
+			l := Label{Text: f.Name}
+			if len(r.Spots) == 0 && i < n && round {
+				sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(n))
+				l.X, l.Y = 62*sin, -62*cos
+			}
+			if len(r.Spots) == 0 && r.Form == reading.Plain && n == 2 { // below the two bolts of a pair
+				l.X, l.Y = float64(2*i-1)*78, 46
+			}
+			out = append(out, l)
 		}
 	}
 	return out

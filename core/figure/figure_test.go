@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/figure"
+	"dynacor/core/reading"
 	"dynacor/core/recipe"
 )
 
@@ -75,11 +76,16 @@ func TestWhereThePositionsBegin(t *testing.T) {
 }
 
 func TestSpotsOfReadings(t *testing.T) {
-	require.Nil(t, figure.Spots(recipe.Step{Places: 3}))
-	require.Nil(t, figure.Spots(recipe.Step{Places: 2, Spots: []string{"the lowest", "the highest"}}))
-	four := figure.Spots(recipe.Step{Places: 4})
+	of := func(r recipe.Read) []figure.Label { return figure.Spots([]recipe.Read{r}) }
+	for _, nowhere := range append(of(recipe.Read{Places: 3}), of(recipe.Read{Places: 2, Spots: []string{"the lowest", "the highest"}})...) {
+		require.Zero(t, [2]float64{nowhere.X, nowhere.Y}, nowhere.Text)
+	}
+	four := of(recipe.Read{Places: 4})
 	require.Equal(t, "at 3 o’clock", four[1].Text)
 	require.Positive(t, four[1].X)
-	require.Negative(t, figure.Spots(recipe.Step{Places: 2})[0].X)
-	require.Len(t, figure.Spots(recipe.Step{Places: 8}), 8)
+	require.Negative(t, of(recipe.Read{Places: 2})[0].X)
+	require.Len(t, of(recipe.Read{Places: 8}), 8)
+	dial := of(recipe.Read{Form: reading.RunOut})
+	require.Len(t, dial, 9, "and the first once more, off the drawing")
+	require.Zero(t, dial[8].X)
 }

@@ -19,6 +19,7 @@ const Dry = "dry, plain as received"
 // Compute lays a joint out. What cannot be is refused, with the field, the
 // number and the limit; what is only not given yet is listed in Open.
 func Compute(in Input, r recipe.Recipe) (Result, error) {
+	in, r = Whole(in, r)
 	c := &computing{in: in, r: r}
 	var err error
 	if c.kind, err = kind.Named(r.Kind); err != nil {

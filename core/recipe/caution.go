@@ -11,6 +11,7 @@ import (
 type Caution struct {
 	Kind CautionKind
 	Text string
+	Why  string // the reason, in one sentence; empty where it says it itself
 }
 
 // CautionKind is what a caution is about; each has its word and its shape on the

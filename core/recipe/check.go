@@ -27,8 +27,8 @@ func (r Recipe) Check() error {
 			r.Edition), "")
 	}
 	c := checker{r: r, kind: k, choices: map[string][]string{}, needs: map[string]Need{}, groups: map[string]Group{}}
-	for _, step := range []func() error{c.checkChoices, c.checkNeeds, c.checkParts, c.checkGroups, c.checkSteps, c.checkProofs,
-		c.checkSheet} {
+	for _, step := range []func() error{c.checkChoices, c.checkNeeds, c.checkParts, c.checkGroups, c.checkKit, c.checkSteps,
+		c.checkRepeats, c.checkProofs, c.checkSheet} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -76,6 +76,10 @@ func (c checker) checkChoices() error {
 		}
 		if err := c.when(field+".when", x.When); err != nil {
 			return err
+		}
+		if x.Plate && c.r.Sheet == nil {
+			return refusal.New(refusal.Contradicts, field+".plate", fmt.Sprintf("%q follows from the nameplate, and there is no sheet.", x.Name),
+				"Give the sheet, or let it be asked.")
 		}
 		c.choices[x.Name] = x.Options
 		if variants *= len(x.Options); variants > MostVariants {
@@ -157,22 +161,6 @@ func (c checker) rule(field string, n Need) error {
 		return refusal.New(refusal.Missing, field+".faces", fmt.Sprintf("%q is no choice of three: square, one sloped, both sloped.",
 			r.Faces),
 			"Name the choice.")
-	}
-	return nil
-}
-
-func (c checker) checkParts() error {
-	for i, p := range c.r.Parts {
-		field := fmt.Sprintf("parts.%d", i)
-		if err := named(field, "part", p.Name, false); err != nil {
-			return err
-		}
-		if p.Count < 0 {
-			return refusal.Number(refusal.Negative, field+".count", float64(p.Count), 0, "", fmt.Sprintf("%d of %s.", p.Count, p.Name), "")
-		}
-		if err := c.when(field+".when", p.When); err != nil {
-			return err
-		}
 	}
 	return nil
 }

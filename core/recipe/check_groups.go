@@ -7,6 +7,7 @@ import (
 	"dynacor/core/pass"
 	"dynacor/core/preload"
 	"dynacor/core/refusal"
+	"dynacor/core/thread"
 	"dynacor/core/unit"
 )
 
@@ -99,8 +100,21 @@ func (c checker) rounds(field string, g Group) error {
 	if err := refusal.Within(field+".portion", g.Portion, 360, string(unit.Degree)); g.Portion != 0 && err != nil {
 		return err
 	}
+	if !slices.Contains(Untils(), g.Until) {
+		return refusal.New(refusal.Unknown, field+".until", fmt.Sprintf("Unknown end %q.", string(g.Until)), "Leave it out, or say it lets go.")
+	}
+	if g.Until == LetsGo && g.Portion == 0 {
+		return refusal.New(refusal.Contradicts, field+".until", fmt.Sprintf("%s goes on until it lets go, and by no portions.", g.Name),
+			"Give portion: how far each is turned at a time.")
+	}
+	if g.Head != "" && !slices.Contains(thread.Heads(), g.Head) {
+		return refusal.New(refusal.Unknown, field+".head", fmt.Sprintf("Unknown head %q.", string(g.Head)), "Choose one from the list.")
+	}
 	if g.Portion == 0 && !g.Stands {
 		return nil
+	}
+	if g.How == ByHand && g.Portion > 0 && !g.Stands && g.Still && len(g.Shares) == 0 && g.Lock == "" {
+		return nil // little by little, without a torque
 	}
 	if g.How != ByTorque || !g.Still || len(g.Shares) > 0 || g.Lock != "" || (g.Portion > 0 && g.Stands) {
 		return refusal.New(refusal.Contradicts, field+".portion",

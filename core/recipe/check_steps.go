@@ -13,6 +13,7 @@ import (
 func (c checker) checkSteps() error {
 	seen, made := map[string]bool{}, map[string]bool{}
 	last, blocks := 0, map[string]bool{}
+	kept := map[string]Need{}
 	for i, s := range c.r.Steps {
 		field := fmt.Sprintf("steps.%d", i)
 		if err := named(field, "step", s.ID, seen[s.ID]); err != nil {
@@ -36,7 +37,10 @@ func (c checker) checkSteps() error {
 				"Steps go from station to station.")
 		}
 		last = at
-		if err := c.step(field, s); err != nil {
+		if err := c.step(field, s, seen); err != nil {
+			return err
+		}
+		if err := refusal.First(c.checkReads(field, s, kept), c.checkLists(field, s), c.goesBack(field, s, seen)); err != nil {
 			return err
 		}
 		made[s.Group] = true
@@ -47,13 +51,16 @@ func (c checker) checkSteps() error {
 				"Add it, or leave the group out.")
 		}
 	}
+	if err := c.lubricated(); err != nil {
+		return err
+	}
 	if n := len(c.r.Steps); n == 0 || c.r.Steps[n-1].Does != Sign {
 		return refusal.New(refusal.Missing, "steps", "The recipe does not end with a signature.", "Add a sign step at the end.")
 	}
 	return nil
 }
 
-func (c checker) step(field string, s Step) error {
+func (c checker) step(field string, s Step, before map[string]bool) error {
 	if !slices.Contains(Kinds(), s.Does) {
 		return refusal.New(refusal.Unknown, field+".does", fmt.Sprintf("Unknown kind of step %q.", string(s.Does)), "")
 	}
@@ -77,25 +84,11 @@ func (c checker) step(field string, s Step) error {
 	if !slices.Contains(Somes(), s.Some) {
 		return refusal.New(refusal.Unknown, field+".some", fmt.Sprintf("Unknown part of a group %q.", string(s.Some)), "")
 	}
-	if err := c.voided(field, s); err != nil {
+	if err := c.voided(field, s, before); err != nil {
 		return err
 	}
-	reads := s.Does == Measure || s.Does == Adjust || s.Does == Charge || s.Does == Test || s.Does == Wait
-	if reads != (s.Limit != nil) {
-		return refusal.New(refusal.Contradicts, field+".limit", fmt.Sprintf("A step that is to %s and its limit do not go together.",
-			s.Does), "Measure, adjust, charge, test and wait have a limit; the others none.")
-	}
-	if s.Limit != nil {
-		if err := s.Limit.check(field+".limit", c.needs); err != nil {
-			return err
-		}
-	}
-	if s.Places < 0 || s.Places > 64 {
-		return refusal.Number(refusal.OutOfRange, field+".places", float64(s.Places), 64, "places", fmt.Sprintf("%d places.", s.Places), "")
-	}
-	if len(s.Spots) > 0 && len(s.Spots) != max(s.Places, 1) {
-		return refusal.Number(refusal.Contradicts, field+".spots", float64(len(s.Spots)), float64(max(s.Places, 1)), "places",
-			fmt.Sprintf("%d names for %d places.", len(s.Spots), max(s.Places, 1)), "Name each place.")
+	if err := c.readsAt(field, s); err != nil {
+		return err
 	}
 	if err := refusal.NotNegative(field+".hold", s.Hold, "min"); err != nil {
 		return err
@@ -118,7 +111,7 @@ func (c checker) step(field string, s Step) error {
 			return err
 		}
 	}
-	if s.Does == Place && len(s.Items) == 0 {
+	if s.Does == Place && len(s.Items) == 0 && len(s.Ticks) == 0 {
 		return refusal.New(refusal.Missing, field+".items", fmt.Sprintf("%q places nothing.", s.ID),
 			"List what is placed, in order, with its direction.")
 	}
@@ -128,13 +121,50 @@ func (c checker) step(field string, s Step) error {
 	return c.when(field+".when", s.When)
 }
 
-// voided refuses to void a step by a group that is none, and a reading from
-// where there is none to be had.
-func (c checker) voided(field string, s Step) error {
+// readsAt refuses a step that reads nothing where it must, or something where nothing
+// is read.
+func (c checker) readsAt(field string, s Step) error {
+	must := s.Does == Measure || s.Does == Adjust || s.Does == Charge || s.Does == Test
+	never := s.Tightens() || s.Does == Sign || s.Does == Lock && s.Limit != nil
+	waits := s.Does == Wait && s.Hold == 0 && s.HoldOf == ""
+	if (must || waits) && !s.IsRead() || never && (s.IsRead() || len(s.Marks)+len(s.Ticks) > 0) || s.Limit != nil && !must && s.Does != Wait {
+		return refusal.New(refusal.Contradicts, field+".limit", fmt.Sprintf("A step that is to %s and its limit do not go together.",
+			s.Does), "Measure, adjust, charge and test read something within a limit; what others read stands under reads.")
+	}
+	if s.Limit == nil && (s.Places != 0 || len(s.Spots) > 0) {
+		return refusal.New(refusal.Contradicts, field+".places", fmt.Sprintf("%q reads nothing of its own at %d places.", s.ID, s.Places),
+			"Give its limit, or put it under reads.")
+	}
+	if n, ok := c.needs[s.HoldOf]; s.HoldOf != "" && (!ok || n.Unit != "") {
+		return refusal.New(refusal.Unknown, field+".holdof", fmt.Sprintf("%q is no need in minutes.", s.HoldOf),
+			"Name the need that holds them.")
+	}
+	return nil
+}
+
+// goesBack refuses a step that goes back to one that is not before it.
+func (c checker) goesBack(field string, s Step, before map[string]bool) error {
+	if s.Back != "" && (!before[s.Back] || s.Back == s.ID) {
+		return refusal.New(refusal.Unknown, field+".back", fmt.Sprintf("%q goes back to %q, which is no step before it.", s.ID, s.Back),
+			"Name an earlier step.")
+	}
+	if s.Back != "" && !s.IsRead() {
+		return refusal.New(refusal.Contradicts, field+".back", fmt.Sprintf("%q reads nothing that could send it back.", s.ID), "Leave it out.")
+	}
+	if s.Beyond != "" && !s.IsRead() {
+		return refusal.New(refusal.Contradicts, field+".beyond", fmt.Sprintf("%q reads nothing that could be outside.", s.ID), "Leave it out.")
+	}
+	return nil
+}
+
+// voided refuses to void a step by what is neither a group nor a step before it, and a
+// reading from where there is none to be had.
+func (c checker) voided(field string, s Step, before map[string]bool) error {
 	for _, name := range s.Voided {
-		if _, there := c.groups[name]; !there && (name != Nothing || len(s.Voided) > 1) {
-			return refusal.New(refusal.Unknown, field+".voided", fmt.Sprintf("No group is named %q.", name),
-				"Name groups of the recipe, or nothing.")
+		_, group := c.groups[name]
+		if !group && !before[name] && name != AnotherTool && (name != Nothing || len(s.Voided) > 1) {
+			return refusal.New(refusal.Unknown, field+".voided", fmt.Sprintf("No group or step before it is named %q.", name),
+				"Name groups of the recipe, steps before it, another tool, or nothing.")
 		}
 	}
 	if s.Tightens() && len(s.Voided) > 0 {
@@ -188,4 +218,23 @@ func spell(choices map[string]string) string {
 		return "no variant"
 	}
 	return strings.Join(out, ", ")
+}
+
+// lubricated refuses a torque that was written for a lubricant where no step puts any on:
+// of recipes that lay out a kit, which tell the whole work.
+func (c checker) lubricated() error {
+	if c.r.Kit == nil {
+		return nil
+	}
+	for i, g := range c.r.Groups {
+		if g.How != ByTorque || g.Lubricant == "" || g.Of != "" {
+			continue
+		}
+		if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return slices.Contains(s.For, g.Name) }) {
+			return refusal.New(refusal.Contradicts, fmt.Sprintf("groups.%d.lubricant", i),
+				fmt.Sprintf("%s is torqued with %s on it, and no step puts it there.", g.Name, g.Lubricant),
+				"Add a step that lubricates for the group, before its first pull.")
+		}
+	}
+	return nil
 }

@@ -3,6 +3,7 @@ package recipe
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"dynacor/core/proof"
@@ -11,7 +12,8 @@ import (
 )
 
 // Limit is what a reading may be: from Low to High, either end left out as
-// nil. With Of they are shares or multiples of that need. Above: the low end
+// nil. With Of they are shares or multiples of that need, or of what was kept at an
+// earlier step; with Plus they are added to it. Above: the low end
 // itself is already outside, as for a gap that must stay open. Even is the
 // most that several readings may differ, with EvenOf a share or multiple of that
 // need.
@@ -23,7 +25,10 @@ type Limit struct {
 	EvenOf    string
 	Unit      unit.Unit // empty: a count or a ratio
 	Word      string    // what a number without a unit counts: h, g, threads
+	Plus      string    // the need, or what was kept at an earlier step, that the ends are counted from
 	Firm      bool      // past an end nothing is kept, whatever the reason: it is put right
+	Why       string    // the reason, in one sentence
+	Source    string    // where it is from, where no need says so: fixed, rule, sheet
 	Over      string    // of gaps round a circle: the need that holds its diameter, which their tilt is counted over
 }
 
@@ -65,11 +70,17 @@ func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
 	if err != nil {
 		return Window{}, err
 	}
+	from := 0.0
+	if l.Plus != "" {
+		if from, err = l.factor(l.Plus, values); err != nil {
+			return Window{}, err
+		}
+	}
 	if l.Low != nil {
-		w.Low = *l.Low * factor
+		w.Low = from + *l.Low*factor
 	}
 	if l.High != nil {
-		w.High = *l.High * factor
+		w.High = from + *l.High*factor
 	}
 	if l.Even != nil {
 		w.Even = *l.Even * evenly
@@ -120,14 +131,14 @@ func (w Window) Judge(readings []float64) (outside string, never bool, err error
 			if w.Above {
 				what = "above"
 			}
-			return fmt.Sprintf("%s%s; it must be %s %s.", w.with(r), w.at(i, len(readings)), what, w.with(w.Low)), w.Firm, nil
+			return fmt.Sprintf("%s%s; it must be %s %s.", w.With(r), w.at(i, len(readings)), what, w.With(w.Low)), w.Firm, nil
 		case !unit.AtMost(r, w.High):
-			return fmt.Sprintf("%s%s; it must be at most %s.", w.with(r), w.at(i, len(readings)), w.with(w.High)), w.Firm, nil
+			return fmt.Sprintf("%s%s; it must be at most %s.", w.With(r), w.at(i, len(readings)), w.With(w.High)), w.Firm, nil
 		}
 	}
 	if !unit.AtMost(most-least, w.Even) {
 		return fmt.Sprintf("The readings differ by %s, most%s; at most %s.",
-			w.with(most-least), w.at(widest, len(readings)), w.with(w.Even)), false, nil
+			w.With(most-least), w.at(widest, len(readings)), w.With(w.Even)), false, nil
 	}
 	return "", false, nil
 }
@@ -144,7 +155,7 @@ func (w Window) Comes(readings []float64) string {
 	if err != nil {
 		return ""
 	}
-	out := fmt.Sprintf("differ by %s of %s", w.with(g.Spread), w.with(g.Limit))
+	out := fmt.Sprintf("differ by %s of %s", w.With(g.Spread), w.With(g.Limit))
 	if g.Spread > 0 {
 		out += ", open at " + proof.Clock(g.OpenSide)
 		if w.Over > 0 {
@@ -165,11 +176,12 @@ func (w Window) at(i, n int) string {
 	return fmt.Sprintf(" at place %d", i+1)
 }
 
-func (w Window) with(v float64) string {
+// With writes a number with the unit of the window.
+func (w Window) With(v float64) string {
 	return strings.TrimSpace(number(v) + " " + string(w.Unit) + w.Word)
 }
 
-func (l Limit) check(field string, needs map[string]Need) error {
+func (l Limit) check(field string, known func(string) (Need, bool)) error {
 	if l.Low == nil && l.High == nil && l.Even == nil {
 		return refusal.New(refusal.Missing, field, "A limit without a number is none.", "Give low, high or even.")
 	}
@@ -202,21 +214,26 @@ func (l Limit) check(field string, needs map[string]Need) error {
 	if l.EvenOf != "" && l.Even == nil {
 		return refusal.New(refusal.Contradicts, field+".evenof", "A share of what? The limit says nothing of how even.", "Give even.")
 	}
-	if l.Over != "" && needs[l.Over].Unit != unit.Millimetre {
+	if n, _ := known(l.Over); l.Over != "" && n.Unit != unit.Millimetre {
 		return refusal.New(refusal.Unknown, field+".over", fmt.Sprintf("%q is no need in mm.", l.Over),
 			"Name the need that holds the diameter.")
 	}
-	return refusal.First(l.shares(field+".of", l.Of, needs), l.shares(field+".evenof", l.EvenOf, needs))
+	if !slices.Contains([]string{"", "fixed", "rule", "sheet"}, l.Source) {
+		return refusal.New(refusal.Unknown, field+".source", fmt.Sprintf("Unknown source %q.", l.Source), "Say fixed, rule or sheet.")
+	}
+	return refusal.First(l.shares(field+".of", l.Of, known), l.shares(field+".evenof", l.EvenOf, known), l.shares(field+".plus", l.Plus,
+		known))
 }
 
 // shares refuses a need that the limit's numbers cannot be shares of.
-func (l Limit) shares(field, need string, needs map[string]Need) error {
+func (l Limit) shares(field, need string, known func(string) (Need, bool)) error {
 	if need == "" {
 		return nil
 	}
-	n, ok := needs[need]
+	n, ok := known(need)
 	if !ok {
-		return refusal.New(refusal.Unknown, field, fmt.Sprintf("No need is named %q.", need), "Name one of the recipe's needs.")
+		return refusal.New(refusal.Unknown, field, fmt.Sprintf("No need is named %q, and no step before this one keeps it.", need),
+			"Name one of the recipe's needs, or what an earlier step keeps.")
 	}
 	if (n.Unit == "") != (l.Unit == "") {
 		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%q is in %q, the limit in %q.", need, string(n.Unit), string(l.Unit)),

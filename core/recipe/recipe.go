@@ -16,6 +16,7 @@ import (
 	"strings"
 
 	"dynacor/core/sequence"
+	"dynacor/core/thread"
 	"dynacor/core/unit"
 )
 
@@ -29,12 +30,16 @@ type Recipe struct {
 	Undoes    When // the variants in which the joint is undone: nothing is proven of it
 	Again     When // the variants in which a joint that stands is gone over: only that nothing moves is proven
 	Needs     []Need
-	Parts     []Part
+	Axis      *Axis  // along which its parts lie, first to last
+	Parts     []Part // in that order
 	Materials []string
 	Tools     []string
+	Kit       *Kit // what is laid out before anything else; it names materials and tools instead of those above
 	Drawing   Drawing
 	Groups    []Group
 	Steps     []Step
+	Repeats   []Repeat
+	Mistakes  []string // the usual ones, and what comes of them
 	Sheet     *Sheet
 }
 
@@ -61,6 +66,7 @@ type Choice struct {
 	Options []string
 	Differ  string // where practitioners differ about it: the id of a kind.Difference
 	When    When   // the variants, by choices before it, in which it is asked at all
+	Plate   bool   // it follows from the nameplate: the sheet's row says which, and nobody is asked
 }
 
 // When says in which variants something is there: the option each named choice
@@ -109,18 +115,22 @@ func RuleNames() []RuleName {
 // Turns reports whether r works out a turn; else it is a torque.
 func (r RuleName) Turns() bool { return r == PartTurn || r == SecondTurn }
 
-// Part is a part and what of it must match the paper.
-type Part struct {
-	Name  string
-	Match string
-	Count int
-	When  When
-}
-
 // Staged reports whether a group can be brought to its value in stages.
 func (g Group) Staged() bool {
 	return (g.How == ByTorque || g.How == ByPressure) && g.Portion == 0 && !g.Stands
 }
+
+// Until is what ends going round a group in little portions.
+type Until string
+
+// The ends. LetsGo: when what is drawn off comes free, which one says who does it.
+const (
+	AllHold Until = ""
+	LetsGo  Until = "it lets go"
+)
+
+// Untils lists them.
+func Untils() []Until { return []Until{AllHold, LetsGo} }
 
 // Layout is how the bolts of a group lie.
 type Layout string
@@ -170,6 +180,8 @@ type Group struct {
 	Holes     int              // of a ring: holes between its bolts that stay empty in this variant, for jacking or left by it
 	Still     bool             // gone round until a whole round moves nothing
 	Portion   float64          // degrees at a time: round and round in such steps until each holds, with no pass before
+	Until     Until            // what ends going round; empty: a whole round that moves nothing
+	Head      thread.Head      // what a tool takes hold of; empty: the usual of its thread and grade
 	Stands    bool             // tight already: gone round with no pass before
 	Lock      string           // what is locked after each bolt, at once
 	Dry       bool             // nothing on thread and face
@@ -272,23 +284,37 @@ type Step struct {
 	Limit    *Limit   // of what is read
 	Places   int      // how many readings; zero counts as one where there is a limit
 	Spots    []string // what they are read at; empty: by clock, or numbered
+	Reads    []Read   // what else is read, each with a form and a limit of its own
+	Marks    []Comparison
+	Ticks    []Tick   // a list that is ticked one by one, each an act
 	Hold     float64  // minutes that are waited before it is read
-	Items    []string // of a placing: what, in order, with its direction
+	HoldOf   string   // the need that holds those minutes, where they are not the recipe's
+	Items    []string // of a placing: what, in order, with its direction; all of it one act
 	Cautions []Caution
+	Why      string   // the reason, in one sentence
 	Sample   string   // the group that a sample is measured of: how many readings, and of which bolts, follows from its count
 	By       string   // who must do it; empty: anybody at the joint
+	Release  string   // who answers for it, by name, before the work goes on: another than did it
+	Beyond   string   // who alone keeps a reading that is outside its limit
+	Photo    string   // what is photographed
+	Back     string   // the step from which all is done again when a try fails
 	Must     bool     // it cannot be left undone, whatever the reason
 	Proves   string   // the requirement of the package proof that it fulfils
 	From     From     // where its reading comes from, if it is not taken at the joint
 	For      []string // of a lubricating or a keeping dry: the groups whose condition it makes true
 
 	// The groups whose bolts void it when one is begun anew, struck out or found
-	// to have moved; empty: every group that is made before it. Nothing: none.
+	// to have moved; empty: every group that is made before it. Nothing: none. Beside
+	// groups it names steps: when one of those is done again; and AnotherTool.
 	Voided []string
 }
 
-// Nothing in a step's Voided says that no bolt's work voids it.
-const Nothing = "nothing"
+// What stands in a step's Voided beside groups and steps. Nothing: no bolt's work
+// voids it. AnotherTool: a tool that was reported, or taken instead.
+const (
+	Nothing     = "nothing"
+	AnotherTool = "another tool"
+)
 
 // From is where a step's reading comes from.
 type From string
@@ -302,8 +328,17 @@ const (
 // Tightens reports whether a step works on the bolts of a group.
 func (s Step) Tightens() bool { return s.Does == Tighten || s.Does == Turn }
 
-// Reads reports whether something is read at a step, and judged by its limit.
-func (s Step) Reads() bool { return s.Limit != nil }
+// All lists everything that is read at a step, in order: the one reading of its own
+// first.
+func (s Step) All() []Read {
+	if s.Limit == nil {
+		return s.Reads
+	}
+	return append([]Read{{Limit: s.Limit, Places: s.Places, Spots: s.Spots}}, s.Reads...)
+}
+
+// IsRead reports whether something is read at a step.
+func (s Step) IsRead() bool { return s.Limit != nil || len(s.Reads) > 0 }
 
 // Works reports whether whoever does a step has had a hand in the joint: they
 // do not check it afterwards. Whoever looks, holds against the paper or measures
@@ -319,24 +354,6 @@ func (s Step) Works() bool {
 // Conditions reports whether the pulls after a step rest on it: what they were
 // lubricated with or kept free of, and how the parts were put together.
 func (s Step) Conditions() bool { return s.Does == Lubricate || s.Does == KeepDry || s.Does == Place }
-
-// Where names the places of a step's readings: its own names, the sides of two,
-// the hours of four or eight; none for other counts.
-func (s Step) Where() []string {
-	if len(s.Spots) > 0 {
-		return s.Spots
-	}
-	switch s.Places {
-	case 2:
-		return []string{"on the left", "on the right"}
-	case 4:
-		return []string{"at 12 o’clock", "at 3 o’clock", "at 6 o’clock", "at 9 o’clock"}
-	case 8:
-		return []string{"at 12 o’clock", "at half past 1", "at 3 o’clock", "at half past 4", "at 6 o’clock", "at half past 7",
-			"at 9 o’clock", "at half past 10"}
-	}
-	return nil
-}
 
 // Some is which bolts of a group a step takes.
 type Some string

@@ -28,6 +28,7 @@ type Row struct {
 	Threads    map[string]string
 	Grades     map[string]string
 	For        map[string]string
+	Choices    map[string]string // what of the choices the nameplate decides
 }
 
 // Find returns the row for a type and size in a variant; ok is false where the
@@ -38,6 +39,19 @@ func (s *Sheet) Find(typ, size string, choices map[string]string) (r Row, ok boo
 	}
 	for _, r := range s.Rows {
 		if r.Type == typ && r.Size == size && r.When.Holds(choices) {
+			return r, true
+		}
+	}
+	return Row{}, false
+}
+
+// Plate returns a row for a type and size that says what the nameplate decides.
+func (s *Sheet) Plate(typ, size string) (r Row, ok bool) {
+	if s == nil {
+		return Row{}, false
+	}
+	for _, r := range s.Rows {
+		if r.Type == typ && r.Size == size && len(r.Choices) > 0 {
 			return r, true
 		}
 	}
@@ -137,6 +151,13 @@ func (c checker) row(field string, r Row) error {
 		if n := r.Bolts[name]; !ok || g.Bolts != 0 || n < g.Least || n > g.Most {
 			return refusal.Number(refusal.OutOfRange, field+".bolts", float64(r.Bolts[name]), float64(g.Most), "bolts",
 				fmt.Sprintf("%d bolts are none that %q can have.", r.Bolts[name], name), "Name a group that asks for its count.")
+		}
+	}
+	for _, name := range slices.Sorted(maps.Keys(r.Choices)) {
+		i := slices.IndexFunc(c.r.Choices, func(x Choice) bool { return x.Name == name && x.Plate })
+		if i < 0 || !slices.Contains(c.r.Choices[i].Options, r.Choices[name]) {
+			return refusal.New(refusal.Unknown, field+".choices", fmt.Sprintf("%q is nothing that the nameplate decides of %q.", r.Choices[name],
+				name), "Name a choice that follows from the nameplate, and one of its options.")
 		}
 	}
 	for _, list := range []map[string]string{r.Threads, r.Grades, r.For} {

@@ -26,6 +26,9 @@ func (l Limit) Words() string {
 	case l.Low != nil:
 		ends = "at least " + l.value(*l.Low)
 	}
+	if l.Plus != "" {
+		ends = "the " + l.Plus + " and " + ends
+	}
 	if l.Even == nil {
 		return ends
 	}
@@ -34,6 +37,21 @@ func (l Limit) Words() string {
 		return even
 	}
 	return ends + ", " + even
+}
+
+// From says where a limit is from: fixed, a rule, the sheet, or an earlier step.
+func (l Limit) From() string {
+	switch {
+	case l.Source != "":
+		return l.Source
+	case l.Plus != "":
+		return l.Plus
+	case l.Of != "":
+		return l.Of
+	case l.EvenOf != "":
+		return l.EvenOf
+	}
+	return "fixed"
 }
 
 // number writes a reading or a limit with four figures, large ones in full.
@@ -64,7 +82,7 @@ type Piece struct {
 func (w Window) Pieces() []Piece {
 	var out []Piece
 	words := func(s string) { out = append(out, Piece{Text: s}) }
-	is := func(v float64, end End) { out = append(out, Piece{w.with(v), end}) }
+	is := func(v float64, end End) { out = append(out, Piece{w.With(v), end}) }
 	low, high := !math.IsInf(w.Low, 0), !math.IsInf(w.High, 0)
 	switch {
 	case low && high && w.Low == 0 && !w.Above:

@@ -31,6 +31,8 @@ const (
 	KindPause      Kind = "pause"      // work laid down, perhaps handed over
 	KindResume     Kind = "resume"     // work taken up
 	KindLubricant  Kind = "lubricant"  // the lubricant on the job is another than the plan's
+	KindStarted    Kind = "started"    // the clock of a step that is held or waited for
+	KindPhoto      Kind = "photo"      // a photograph was taken
 	KindSignature  Kind = "signature"
 )
 
@@ -53,13 +55,16 @@ type Content interface{ Kind() Kind }
 
 // Act is one thing to do: a step, or one bolt of it.
 type Act struct {
-	Step   string
-	Bolt   int     // from 1; 0 where the step has no bolts
-	Share  float64 // of the group's value, percent
-	Turn   float64 // degrees; in a round of portions the most that it is turned by
-	Stroke int     // which of several turns of one bolt, from 1
-	Lock   bool    // the lock of this bolt, after it
-	Round  int     // of going round until nothing moves, from 1; 0 in a stage
+	Step    string
+	Bolt    int     // from 1; 0 where the step has no bolts
+	Share   float64 // of the group's value, percent
+	Turn    float64 // degrees; in a round of portions the most that it is turned by
+	Stroke  int     // which of several turns of one bolt, from 1
+	Lock    bool    // the lock of this bolt, after it
+	Round   int     // of going round until nothing moves, from 1; 0 in a stage
+	Item    int     // which line of a list that is ticked, from 1
+	Photo   bool    // the photograph that the step asks for
+	Release bool    // the answer of whoever releases the step
 }
 
 // Done is an act as it was done.
@@ -72,7 +77,9 @@ type Done struct {
 	Readings  []float64     // of a step that is measured, in its limit's unit, one a place
 	Bolts     []int         // of a sample: where they were taken, a reading each
 	Held      float64       // minutes waited before it was read
-	Marks     []string      // of a match: what was read on each part, "part: mark"
+	Marks     []string      // what was compared, each "what: mark"
+	Tried     bool          // it did not hold, is not there, does not match: it is kept as a try, and stays to do
+	LetGo     bool          // in a round of little portions: what is drawn off came free
 	Skipped   bool          // left undone
 	Reason    string        // why it was left, or kept outside its limit
 	Qualified string        // whose PIN stands for it, where the step asks for such a person
@@ -207,6 +214,20 @@ type Resume struct{ Note string }
 // plan has: Is is its name. The work stops until an engineer decides.
 type Lubricant struct{ Group, Is, Note string }
 
+// Started says that the clock of a step runs: its pressure is on, its gas settles.
+type Started struct{ Step string }
+
+// Photo is a photograph, by the hash of its bytes; those are kept beside the run. Step
+// is empty where it is of the joint as a whole.
+type Photo struct {
+	Step   string
+	Hash   string // SHA-256, hex
+	What   string // what it shows
+	Width  int    // pixels
+	Height int
+	Size   int // bytes
+}
+
 // Part is what a signature is for.
 type Part string
 
@@ -232,6 +253,8 @@ func (Trouble) Kind() Kind    { return KindTrouble }
 func (Correction) Kind() Kind { return KindCorrection }
 func (Report) Kind() Kind     { return KindReport }
 func (Lubricant) Kind() Kind  { return KindLubricant }
+func (Started) Kind() Kind    { return KindStarted }
+func (Photo) Kind() Kind      { return KindPhoto }
 func (Answer) Kind() Kind     { return KindAnswer }
 func (Decision) Kind() Kind   { return KindDecision }
 func (Pause) Kind() Kind      { return KindPause }

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dynacor/core/proof"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
@@ -77,6 +78,10 @@ func (s *State) accept(e record.Entry, f Facts) (ask string, err error) {
 		return "", s.acceptTrouble(c)
 	case record.Correction:
 		return s.acceptCorrection(e, c, f)
+	case record.Started:
+		return "", s.acceptStarted(c)
+	case record.Photo:
+		return "", s.acceptPhoto(c)
 	case record.Report:
 		return "", s.acceptReport(c)
 	case record.Lubricant:
@@ -114,15 +119,22 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 	case !s.Cautioned(st.ID, e.Person):
 		return "", refusal.New(refusal.NotNow, "cautions", fmt.Sprintf("The caution of this step is not read yet: %s",
 			st.Cautions[0].Text), "Read it and say so.")
-	case st.By != "" && !slices.Contains(f.Qualified, st.By):
+	case c.Release:
+		return "", s.acceptRelease(e, st, c, f)
+	case st.By != "" && c.Item == 0 && !slices.Contains(f.Qualified, st.By):
 		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s.", st.Text, article(st.By)),
 			fmt.Sprintf("Ask %s to do it and to enter their PIN.", article(st.By)))
 	}
 	if err := refusal.First(s.tooled(e, st, c, f), s.matched(st, c), moves(c), angled(st, c)); err != nil {
 		return "", err
 	}
-	if _, err := s.judge(st, c, e.AtTool); err != nil {
+	v, err := s.judge(st, c, e.AtTool)
+	if err != nil {
 		return "", err
+	}
+	if v.outside != "" && !v.tried && !c.Skipped && st.Beyond != "" && !slices.Contains(f.Qualified, st.Beyond) {
+		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%s Only %s keeps that.", v.outside, article(st.Beyond)),
+			fmt.Sprintf("Ask %s to answer for it with their PIN.", article(st.Beyond)))
 	}
 	t, _ := s.toolOf(st, c.Act)
 	ask, err = s.reading(st, c, t)
@@ -181,16 +193,100 @@ func (s *State) tooled(e record.Entry, st *step, c record.Done, f Facts) error {
 	return nil
 }
 
-// matched refuses a match that does not say something of every part.
+// matched refuses what does not say something of every mark, and marks that do not go
+// together, with both.
 func (s *State) matched(st *step, c record.Done) error {
-	if st.Does != recipe.Match || c.Skipped {
+	if len(st.marks) == 0 || c.Skipped || c.Item > 0 || c.Photo || c.Release {
 		return nil
 	}
-	for _, p := range s.plan.parts {
-		if !slices.ContainsFunc(c.Marks, func(m string) bool { return strings.HasPrefix(m, p.Name+": ") && len(m) > len(p.Name)+2 }) {
-			return refusal.New(refusal.Missing, "marks", fmt.Sprintf("Nothing is said of the %s: %s.", p.Name, p.Match),
-				"Read its mark, scan it, or tick that it was seen.")
+	found := said(c.Marks)
+	if m, missing := sayAll(st.marks, found); missing {
+		return refusal.New(refusal.Missing, "marks", fmt.Sprintf("Nothing is said of the %s.", m.Of), "Read its mark, scan it, or tick that it was seen.")
+	}
+	rules := make([]proof.Rule, len(st.marks))
+	for i, m := range st.marks {
+		rules[i] = proof.Rule{Of: m.Of, Alike: m.Alike, Opposite: m.Opposite, Unlike: m.Unlike, Is: m.Is}
+		if says := found[m.Of]; len(m.From) > 0 && !slices.Contains(m.From, says) {
+			return refusal.New(refusal.Unknown, "marks", fmt.Sprintf("%q is no answer for the %s.", says, m.Of), "Choose one from the list.")
 		}
+		if m.Compared() && found[m.Of] == "seen" {
+			return refusal.New(refusal.Missing, "marks", fmt.Sprintf("The mark of the %s is held against another: seen is not enough.", m.Of),
+				"Type it, or scan it.")
+		}
+	}
+	if no := proof.JudgeMarks(rules, found); no != nil && !c.Tried {
+		return refusal.New(refusal.Contradicts, "marks", no.Reason, "Stop: find the right part. That they do not match can be noted.")
+	}
+	return nil
+}
+
+// acceptRelease refuses a release by whoever may not give it: the wrong person, or, where
+// it is to be another, who did it.
+func (s *State) acceptRelease(e record.Entry, st *step, c record.Done, f Facts) error {
+	who := c.Qualified
+	if who == "" {
+		who = e.Person
+	}
+	role := st.Release
+	if role == Checker {
+		role = s.plan.Checker()
+	}
+	if role != SecondPerson && !slices.Contains(f.Qualified, role) {
+		return refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is released by %s.", st.Text, article(role)),
+			fmt.Sprintf("Ask %s to look and to enter their PIN.", article(role)))
+	}
+	if (st.Release == SecondPerson || st.Release == Checker || st.Release == "inspector") && s.did(st, who) {
+		return refusal.New(refusal.NotTheSame, "person", "Who did it does not release it.", "Ask another to look and to enter their PIN.")
+	}
+	return refusal.First(nothingRead(st, c))
+}
+
+// Who releases, where it is no qualification: anybody but who did it, or whoever checks
+// the joint.
+const (
+	SecondPerson = "second person"
+	Checker      = "checker"
+)
+
+// did reports whether somebody did something of a step.
+func (s *State) did(st *step, person string) bool {
+	for a := st.first; a < st.last; a++ {
+		if l, ok := s.lineOf(a); ok {
+			c, _ := l.Content.(record.Done)
+			if l.Entry.Person == person || c.Qualified == person {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// acceptStarted refuses to start a clock where nothing is waited for.
+func (s *State) acceptStarted(c record.Started) error {
+	st, _, ok := s.plan.step(c.Step)
+	if !ok || st.hold == 0 {
+		return refusal.New(refusal.Unknown, "step", "Nothing is held or waited for at this step.", "")
+	}
+	if !s.offers(record.Act{Step: c.Step}) {
+		return s.notNext(st, record.Act{Step: c.Step})
+	}
+	return nil
+}
+
+// MostCaption is how long what a photograph shows may be said, letters.
+const MostCaption = 200
+
+// acceptPhoto refuses a photograph of no step, and one that names no bytes.
+func (s *State) acceptPhoto(c record.Photo) error {
+	if _, ok := s.plan.Step(c.Step); !ok && c.Step != "" {
+		return refusal.New(refusal.Unknown, "step", fmt.Sprintf("The recipe has no step %q in this variant.", c.Step), "Open the joint again.")
+	}
+	if len(c.Hash) != 64 || strings.Trim(c.Hash, "0123456789abcdef") != "" {
+		return refusal.New(refusal.Missing, "photo", "The photograph is not named by the hash of its bytes.", "Take it again.")
+	}
+	if len(c.What) > MostCaption {
+		return refusal.Number(refusal.TooLarge, "what", float64(len(c.What)), MostCaption, "letters", "What it shows is said at too great length.",
+			"Say it in a few words.")
 	}
 	return nil
 }

@@ -104,7 +104,7 @@ func (s *State) corrected(st *step, c record.Done, l Line) (verdict, error) {
 		return v, err
 	}
 	win, _ := s.WindowAt(st.ID, c.Bolts)
-	v := verdict{readings: c.Readings}
+	v := verdict{readings: c.Readings, held: c.Held}
 	if len(c.Readings) != len(c.Bolts) {
 		return v, refusal.Number(refusal.Missing, "readings", float64(len(c.Readings)), float64(len(c.Bolts)), "readings",
 			"A reading is missing.", "Give each.")
@@ -145,7 +145,7 @@ func (s *State) correct(at int, c record.Correction) {
 	if err != nil {
 		return
 	}
-	l.Content, l.Readings, l.Outside = instead, v.readings, v.outside
+	l.Content, l.Readings, l.Held, l.Outside = instead, v.readings, v.held, v.outside
 	s.note(i)
 	s.instead(k, was, instead, l)
 }
@@ -168,7 +168,7 @@ func (s *State) strike(i, at, k int, was record.Done) {
 	st := &s.plan.steps[k]
 	switch {
 	case was.Bolt == 0:
-		s.struck(at, k)
+		s.struck(at, k, was.Act)
 	case was.Round > 0:
 		s.touch(st.owner, k)
 	case was.Lock:

@@ -16,7 +16,7 @@ func (s *State) Derive() ([]derive.Derivation, error) {
 	var out []derive.Derivation
 	for i := range s.plan.steps {
 		st := &s.plan.steps[i]
-		if !st.Reads() {
+		if st.Limit == nil {
 			continue
 		}
 		limits, err := st.Limit.Derive(OfStep(st.ID), s.plan.need)

@@ -16,6 +16,7 @@ import (
 // verdict is what an act comes to, as it is said to have been done.
 type verdict struct {
 	readings []float64
+	held     float64 // minutes
 	outside  string
 	tried    bool
 }
@@ -27,18 +28,53 @@ func (s *State) judge(st *step, c record.Done, at time.Time) (verdict, error) {
 	switch {
 	case c.Skipped:
 		return s.leave(st, c)
+	case c.LetGo && (c.Round == 0 || st.group.Until != recipe.LetsGo):
+		return v, refusal.New(refusal.Contradicts, "letGo", "Nothing is drawn off here.", "Leave it out.")
+	case c.Item > 0:
+		return s.ticked(st, c)
+	case c.Photo:
+		return v, refusal.New(refusal.Missing, "photo", fmt.Sprintf("%q asks for a photograph.", st.Text), "Take it, or say why there is none.")
+	case c.Release:
+		return v, nothingRead(st, c)
 	case st.From == recipe.SinceMade:
 		if len(c.Readings) > 0 {
 			return v, refusal.New(refusal.Contradicts, "readings", "These hours are taken from the record itself.", "Leave them out.")
 		}
 		v.readings = []float64{unit.Round(at.Sub(s.plan.madeAt).Hours(), 0.01)}
 		return v, s.read(st, c, &v)
-	case st.Reads():
-		return v, refusal.First(s.read(st, c, &v), hold(st, c, &v))
+	case len(st.reads) > 0:
+		return v, refusal.First(s.read(st, c, &v), s.hold(st, c, &v, at))
+	case st.hold > 0:
+		return v, refusal.First(nothingRead(st, c), s.hold(st, c, &v, at))
 	case st.Does == recipe.Lock:
 		return v, s.count(c, &v)
-	case len(c.Readings) > 0:
-		return v, refusal.New(refusal.Contradicts, "readings", fmt.Sprintf("%q asks for no reading.", st.Text), "Leave it out.")
+	case c.Tried && len(st.marks) > 0:
+		v.tried, v.outside = true, "does not match"
+	case c.Tried:
+		return v, refusal.New(refusal.Contradicts, "tried", fmt.Sprintf("%q is done or left; there is nothing to try.", st.Text), "Leave it out.")
+	}
+	return v, nothingRead(st, c)
+}
+
+func nothingRead(st *step, c record.Done) error {
+	if len(c.Readings) == 0 {
+		return nil
+	}
+	return refusal.New(refusal.Contradicts, "readings", fmt.Sprintf("%q asks for no reading.", st.Text), "Leave it out.")
+}
+
+// ticked judges a line of a list: what is not there is kept as a try, and holds what
+// follows.
+func (s *State) ticked(st *step, c record.Done) (verdict, error) {
+	v := verdict{}
+	if err := nothingRead(st, c); err != nil {
+		return v, err
+	}
+	if c.Tried {
+		v.tried, v.outside = true, "not so yet"
+		if st.ID == KitStep {
+			v.outside = "not at the joint"
+		}
 	}
 	return v, nil
 }
@@ -48,7 +84,7 @@ func (s *State) judge(st *step, c record.Done, at time.Time) (verdict, error) {
 func (s *State) leave(st *step, c record.Done) (verdict, error) {
 	what := s.Describe(c.Act)
 	switch {
-	case st.Must || st.Does == recipe.Sign || st.Does == recipe.Test || (st.Tightens() && !c.Lock):
+	case st.Must || st.Does == recipe.Sign || st.Does == recipe.Test || (st.Tightens() && !c.Lock) || c.Release:
 		return verdict{}, refusal.New(refusal.NotNow, "skipped", fmt.Sprintf("%s cannot be left undone.", capital(what)),
 			"Do it, or stop the work here.")
 	case strings.TrimSpace(c.Reason) == "":
@@ -65,21 +101,20 @@ func capital(text string) string {
 	return strings.ToUpper(text[:1]) + text[1:]
 }
 
-// read judges an act's readings. What is outside in an adjust step, or in a
-// sample that can still widen, is a try. A test that failed, and what is past a
-// firm end, is never kept.
+// read judges an act's readings. What is outside in an adjust step, or in a sample that
+// can still widen, is a try; so is whatever is said to be one. A test that failed, and
+// what is past a firm end, is never kept as it is.
 func (s *State) read(st *step, c record.Done, v *verdict) error {
-	places := s.Places(st.ID)
-	if len(v.readings) != places {
-		return refusal.Number(refusal.Missing, "readings", float64(len(v.readings)), float64(places), "readings",
-			fmt.Sprintf("%d readings; %q asks for %d.", len(v.readings), st.Text, places), "Measure at each place.")
+	_, at, _ := s.plan.step(st.ID)
+	if n := s.Places(st.ID); len(v.readings) != n {
+		return refusal.Number(refusal.Missing, "readings", float64(len(v.readings)), float64(n), "readings",
+			fmt.Sprintf("%d readings; %q asks for %d.", len(v.readings), st.Text, n), "Measure at each place.")
 	}
 	if asked := s.Sample(st.ID); !slices.Equal(c.Bolts, asked) {
 		return refusal.New(refusal.Contradicts, "bolts", fmt.Sprintf("The readings are of bolts %v; the sample is of bolts %v.", c.Bolts,
 			asked), "Measure at those.")
 	}
-	win, _ := s.WindowAt(st.ID, c.Bolts)
-	outside, never, err := win.Judge(v.readings)
+	outside, never, err := s.outside(st, at, v.readings, c.Bolts)
 	if err != nil {
 		return err
 	}
@@ -87,9 +122,11 @@ func (s *State) read(st *step, c record.Done, v *verdict) error {
 		return nil
 	}
 	switch {
+	case c.Tried:
+		v.tried = true
 	case st.Does == recipe.Test:
 		return refusal.New(refusal.OutOfRange, "readings", outside,
-			"A failed test is not kept. Pressure off, zero proven; mend it and test anew.")
+			"A failed test is not kept. Pressure off, zero proven; mend it and test anew. It can be noted as a try.")
 	case never && st.From != recipe.AtJoint:
 		return refusal.New(refusal.OutOfRange, "readings", outside,
 			"No reason keeps this. An engineer decides what is done instead, and plans it.")
@@ -104,22 +141,54 @@ func (s *State) read(st *step, c record.Done, v *verdict) error {
 	return nil
 }
 
+// outside says why readings are outside what a step asks; never: no reason keeps them.
+func (s *State) outside(st *step, at int, readings []float64, bolts []int) (why string, never bool, err error) {
+	if len(bolts) > 0 {
+		win, _ := s.WindowAt(st.ID, bolts)
+		return win.Judge(readings)
+	}
+	all, err := s.answers(st, at, readings)
+	if err != nil {
+		return "", false, err
+	}
+	for _, a := range all {
+		if a.Outside == "" {
+			continue
+		}
+		if why == "" || a.Never && !never {
+			why = a.Outside
+		}
+		never = never || a.Never
+	}
+	return why, never, nil
+}
+
 // hold refuses a reading that was taken before the time was over, but for a
 // reason; of a test without one.
-func hold(st *step, c record.Done, v *verdict) error {
+func (s *State) hold(st *step, c record.Done, v *verdict, at time.Time) error {
 	if err := refusal.NotNegative("held", c.Held, "min"); err != nil {
 		return err
 	}
-	if v.tried || unit.AtLeast(c.Held, st.Hold) {
+	if c.Held == 0 { // by the clock that was started
+		if since, ok := s.started[st.ID]; ok {
+			c.Held = max(0, at.Sub(since).Minutes())
+		}
+	}
+	v.held = c.Held
+	if v.tried || unit.AtLeast(c.Held, st.hold) {
 		return nil
 	}
-	short := fmt.Sprintf("held %.3g of %.3g min", c.Held, st.Hold)
+	short := fmt.Sprintf("held %.3g of %.3g min", c.Held, st.hold)
+	if st.Does == recipe.Test && c.Tried {
+		v.tried, v.outside = true, short
+		return nil
+	}
 	if st.Does == recipe.Test {
-		return refusal.Number(refusal.TooSmall, "held", c.Held, st.Hold, "min", fmt.Sprintf("It was %s.", short),
+		return refusal.Number(refusal.TooSmall, "held", c.Held, st.hold, "min", fmt.Sprintf("It was %s.", short),
 			"Hold it until the time is over.")
 	}
 	if strings.TrimSpace(c.Reason) == "" {
-		return refusal.Number(refusal.NeedsReason, "held", c.Held, st.Hold, "min", fmt.Sprintf("It was %s.", short),
+		return refusal.Number(refusal.NeedsReason, "held", c.Held, st.hold, "min", fmt.Sprintf("It was %s.", short),
 			"Wait until the time is over, or keep it as a deviation and say why.")
 	}
 	if v.outside != "" {
@@ -157,23 +226,24 @@ type Typed struct {
 // Judge gives the verdict on readings of a step, taken after so many minutes;
 // infinite: not asked about.
 func (s *State) Judge(step string, readings []float64, held float64) (Typed, error) {
-	st, _, ok := s.plan.step(step)
-	win, reads := s.Window(step)
-	if !ok || !reads {
+	st, at, ok := s.plan.step(step)
+	if !ok || len(st.reads) == 0 {
 		return Typed{}, refusal.New(refusal.Unknown, "step", "Nothing is read at this step.", "")
 	}
-	outside, never, err := win.Judge(readings)
-	if err != nil {
+	out := Typed{}
+	var err error
+	var never bool
+	if out.Outside, never, err = s.outside(st, at, readings, s.Sample(step)); err != nil {
 		return Typed{}, err
 	}
-	out := Typed{Outside: outside, Never: outside != "" && (never || st.Does == recipe.Test), Comes: win.Comes(readings)}
-	if held >= st.Hold || math.IsInf(held, 1) {
+	out.Never, out.Comes = out.Outside != "" && (never || st.Does == recipe.Test), s.Comes(step, readings)
+	if held >= st.hold || math.IsInf(held, 1) {
 		return out, nil
 	}
 	if err := refusal.NotNegative("held", held, "min"); err != nil {
 		return out, err
 	}
-	short := fmt.Sprintf("held %.3g of %.3g min", held, st.Hold)
+	short := fmt.Sprintf("held %.3g of %.3g min", held, st.hold)
 	if out.Outside != "" {
 		short = out.Outside + " It was " + short
 	}
@@ -181,7 +251,27 @@ func (s *State) Judge(step string, readings []float64, held float64) (Typed, err
 	return out, nil
 }
 
-// Window returns what a step's readings may be, and where they are taken; ok is
+// Comes says what readings of a step come to, in words.
+func (s *State) Comes(step string, readings []float64) string {
+	st, at, _ := s.plan.step(step)
+	all, err := s.answers(st, at, readings)
+	if err != nil || st.Sample != "" {
+		return ""
+	}
+	var out []string
+	for _, a := range all {
+		text := a.Comes()
+		if text != "" && len(all) > 1 && a.Read.Name != "" {
+			text = a.Read.Name + " " + text
+		}
+		if text != "" {
+			out = append(out, text)
+		}
+	}
+	return strings.Join(out, "; ")
+}
+
+// Window returns what the first of a step's readings may be, and where it is taken; ok is
 // false where it asks for none.
 func (s *State) Window(step string) (win recipe.Window, ok bool) {
 	return s.WindowAt(step, s.Sample(step))
@@ -191,25 +281,36 @@ func (s *State) Window(step string) (win recipe.Window, ok bool) {
 // that takes no sample there are none.
 func (s *State) WindowAt(step string, bolts []int) (win recipe.Window, ok bool) {
 	st, _, _ := s.plan.step(step)
-	if win = st.window; len(bolts) == 0 {
-		return win, st.Reads()
+	if len(st.reads) == 0 {
+		return recipe.Window{}, false
+	}
+	if win = st.reads[0].window; len(bolts) == 0 {
+		return win, true
 	}
 	win.Spots = make([]string, len(bolts))
 	for i, b := range bolts {
 		win.Spots[i] = fmt.Sprintf("at bolt %d", b)
 	}
-	return win, st.Reads()
+	return win, true
 }
 
-// Places is how many readings a step asks for; none where it asks for no
-// reading.
+// Places is how many raw readings a step asks for; none where it asks for none.
 func (s *State) Places(step string) int {
 	st, _, _ := s.plan.step(step)
-	switch {
-	case !st.Reads():
-		return 0
-	case st.Sample != "":
+	if len(st.reads) > 0 && st.Sample != "" {
 		return len(s.Sample(step))
 	}
-	return max(st.Places, 1)
+	return st.places()
+}
+
+// Hold is how many minutes a step is held or waited for.
+func (s *State) Hold(step string) float64 {
+	st, _, _ := s.plan.step(step)
+	return st.hold
+}
+
+// Started is when the clock of a step was started; ok is false where it does not run.
+func (s *State) Started(step string) (at time.Time, ok bool) {
+	at, ok = s.started[step]
+	return at, ok
 }

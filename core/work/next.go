@@ -19,9 +19,36 @@ func (s *State) Offered() []record.Act {
 	for i := block[0]; i < block[1]; i++ {
 		if a, ok := s.nextOf(i); ok {
 			out = append(out, a)
+			if a.Item > 0 {
+				out = append(out, s.alsoListed(i)...)
+			}
 		}
 	}
 	return out
+}
+
+// alsoListed are the other lines of a list that are open: they are ticked in any order,
+// but for parts, which are placed one on the other.
+func (s *State) alsoListed(i int) (out []record.Act) {
+	st := &s.plan.steps[i]
+	if st.Does == recipe.Place {
+		return nil
+	}
+	for a := s.cursor[i] + 1; a < st.last && s.plan.acts[a].Item > 0; a++ {
+		if s.done[a] == 0 {
+			out = append(out, s.plan.acts[a])
+		}
+	}
+	return out
+}
+
+// Waits reports whether the work waits for somebody to release a step: for whom, and which.
+func (s *State) Waits() (st recipe.Step, ok bool) {
+	next, there := s.Next()
+	if !there || !next.Release {
+		return recipe.Step{}, false
+	}
+	return s.plan.Step(next.Step)
 }
 
 // offers reports whether an act may be done now.

@@ -133,7 +133,14 @@ func (s *State) Describe(a record.Act) string {
 	if !ok {
 		return fmt.Sprintf("step %q", a.Step)
 	}
-	if a.Bolt == 0 {
+	switch {
+	case a.Item > 0 && a.Item <= len(st.Ticks):
+		return record.Trim(tickWords(st.Ticks[a.Item-1]))
+	case a.Photo:
+		return "photograph: " + st.Photo
+	case a.Release:
+		return fmt.Sprintf("%s: released by %s", record.Trim(st.Text), article(st.Release))
+	case a.Bolt == 0:
 		return record.Trim(st.Text)
 	}
 	name := st.group.BoltName(a.Bolt)
@@ -155,23 +162,69 @@ func (s *State) Describe(a record.Act) string {
 func (s *State) Tries(step string) []Line {
 	var out []Line
 	for _, l := range s.lines.list {
-		if c, ok := l.Content.(record.Done); ok && c.Step == step && l.counted && len(l.Readings) > 0 {
+		if c, ok := l.Content.(record.Done); ok && c.Step == step && l.counted && (len(l.Readings) > 0 || l.Tried) {
 			out = append(out, l)
 		}
 	}
 	return out
 }
 
-// Says writes readings out with their unit, those of a sample with their bolts.
+// Says writes readings out with their unit, those of a sample with their bolts, those of
+// several things by their names.
 func (s *State) Says(step string, readings []float64, bolts []int) string {
-	win, _ := s.WindowAt(step, nil)
-	var list []string
-	for i, x := range readings {
-		v := fmt.Sprintf("%.6g", x)
-		if i < len(bolts) {
-			v = fmt.Sprintf("bolt %d: %s", bolts[i], v)
-		}
-		list = append(list, v)
+	st, _, _ := s.plan.step(step)
+	if len(st.reads) == 0 {
+		return ""
 	}
-	return strings.TrimSpace(strings.Join(list, ", ") + " " + string(win.Unit) + win.Word)
+	r := &st.reads[0]
+	if len(st.reads) == 1 && r.Form == "" || st.Sample != "" {
+		var list []string
+		for i, x := range readings {
+			v := fmt.Sprintf("%.6g", x)
+			if i < len(bolts) {
+				v = fmt.Sprintf("bolt %d: %s", bolts[i], v)
+			}
+			list = append(list, v)
+		}
+		return strings.TrimSpace(strings.Join(list, ", ") + " " + r.InUnit())
+	}
+	var out []string
+	for k := range st.reads {
+		r := &st.reads[k]
+		var list []string
+		same := true
+		for _, f := range r.fields {
+			same = same && f.Unit == r.fields[0].Unit
+		}
+		for i, f := range r.fields {
+			if r.from+i >= len(readings) {
+				break
+			}
+			v := fmt.Sprintf("%.6g", readings[r.from+i])
+			if !same {
+				v = f.Name + " " + strings.TrimSpace(v+" "+f.Unit)
+			}
+			list = append(list, v)
+		}
+		text := strings.Join(list, ", ")
+		if same && len(r.fields) > 0 {
+			text = strings.TrimSpace(text + " " + r.fields[0].Unit)
+		}
+		if r.Name != "" && (len(st.reads) > 1 || r.Form != "") {
+			text = r.Name + " " + text
+		}
+		out = append(out, text)
+	}
+	return strings.Join(out, "; ")
+}
+
+// tickWords says a line of a list: a part with how it lies.
+func tickWords(t recipe.Tick) string {
+	switch {
+	case t.Part == "":
+		return t.Text
+	case t.Text == "":
+		return t.Part
+	}
+	return t.Part + ": " + t.Text
 }

@@ -48,6 +48,7 @@ type Plan struct {
 	owners []owner
 	owner  map[string]int // group to the place of its owner in owners
 	parts  []recipe.Part
+	keeps  map[string][]keeper // where what is kept under a name is read
 }
 
 // step is a step of this variant as it is laid out.
@@ -58,10 +59,14 @@ type step struct {
 	first  int32 // its acts lie in acts from first to last
 	last   int32
 	rounds []int // the bolts in the order of going round; nil where it is not
-	window recipe.Window
-	block  [2]int // its block in steps, from the first to behind the last
-	voided []bool // by owner: whether work on its bolts voids the step
-	named  bool   // the recipe names the groups that void it
+	reads  []read
+	marks  []recipe.Comparison
+	hold   float64 // minutes
+	block  [2]int  // its block in steps, from the first to behind the last
+	voided []bool  // by owner: whether work on its bolts voids the step
+	named  bool    // the recipe names the groups that void it
+	voids  []int   // the later steps that doing it again voids
+	byTool bool    // another tool voids it
 }
 
 // owner is a group that has bolts of its own.
@@ -73,15 +78,16 @@ type owner struct {
 
 // Lay lays a joint out as acts. It refuses what Compute lists as open.
 func Lay(in joint.Input, r recipe.Recipe, res joint.Result) (*Plan, error) {
+	in, r = joint.Whole(in, r)
 	if len(res.Open) > 0 {
 		return nil, refusal.New(refusal.NeedsDecision, res.Open[0].Field, res.Open[0].Text, "Settle it, then issue the plan.")
 	}
 	p := &Plan{Recipe: r, Choices: in.Choices, Result: res, madeAt: in.MadeAt, own: in.Own, aims: res.Aims(),
-		index: map[string]int{}, place: map[record.Act]int32{}, owner: map[string]int{}}
+		index: map[string]int{}, place: map[record.Act]int32{}, owner: map[string]int{}, keeps: map[string][]keeper{}}
 	p.owned()
 	steps := slices.DeleteFunc(slices.Clone(r.Steps), func(s recipe.Step) bool { return !s.When.Holds(in.Choices) })
-	for _, s := range conditioned(steps, res) {
-		s.Text = recipe.Told(s.Text, func(need string) string { return told(res, need) })
+	for _, s := range kitted(conditioned(steps, res), in, r, res) {
+		p.tell(&s, in)
 		if err := p.lay(s); err != nil {
 			return nil, err
 		}
@@ -94,6 +100,27 @@ func Lay(in joint.Input, r recipe.Recipe, res joint.Result) (*Plan, error) {
 	p.blocks()
 	p.voids()
 	return p, nil
+}
+
+// tell writes the plan's values into a step's words, and leaves out of its lists what
+// other variants have. A part that is placed says how it lies.
+func (p *Plan) tell(s *recipe.Step, in joint.Input) {
+	with := func(text string) string {
+		return recipe.Told(text, func(need string) string { return told(p.Result, need) })
+	}
+	s.Text = with(s.Text)
+	var ticks []recipe.Tick
+	for _, t := range s.Ticks {
+		part, there := p.Recipe.Part(t.Part, in.Choices)
+		if !t.When.Holds(in.Choices) || t.Part != "" && !there {
+			continue
+		}
+		if t.Text = with(t.Text); t.Part != "" && t.Text == "" {
+			t.Text = part.Facing()
+		}
+		ticks = append(ticks, t)
+	}
+	s.Ticks = ticks
 }
 
 // told is what a value of the plan comes to, in words.
@@ -133,16 +160,11 @@ func (p *Plan) bolts() int {
 func (p *Plan) lay(s recipe.Step) error {
 	l := step{Step: s, owner: -1, first: int32(len(p.acts))}
 	at := len(p.steps)
-	if s.Reads() {
-		var err error
-		if l.window, err = s.Limit.Window(p.aims); err != nil {
-			return err
-		}
-		l.window.Spots = s.Where()
-		l.window.Round = len(s.Spots) == 0 && (s.Places == 4 || s.Places == 8)
+	if err := p.layReads(&l, at); err != nil {
+		return err
 	}
 	if s.Group == "" {
-		p.act(record.Act{Step: s.ID})
+		p.listed(&l)
 	} else {
 		g, there := p.Result.Group(s.Group)
 		if !there {
@@ -163,6 +185,23 @@ func (p *Plan) lay(s recipe.Step) error {
 	p.index[s.ID] = at
 	p.steps = append(p.steps, l)
 	return nil
+}
+
+// listed lays a step without bolts: its list, line by line, then what is read or said of
+// it as a whole, the photograph it asks for, and whoever releases it.
+func (p *Plan) listed(l *step) {
+	for i := range l.Ticks {
+		p.act(record.Act{Step: l.ID, Item: i + 1})
+	}
+	if len(l.Ticks) == 0 || len(l.reads) > 0 || len(l.marks) > 0 || l.hold > 0 || l.By != "" || l.Does == recipe.Sign {
+		p.act(record.Act{Step: l.ID})
+	}
+	if l.Photo != "" {
+		p.act(record.Act{Step: l.ID, Photo: true})
+	}
+	if l.Release != "" {
+		p.act(record.Act{Step: l.ID, Release: true})
+	}
 }
 
 func (p *Plan) act(a record.Act) {
@@ -250,6 +289,12 @@ func (p *Plan) voids() {
 				continue
 			}
 			s.voided[o] = slices.ContainsFunc(s.Voided, func(name string) bool { at, ok := p.owner[name]; return ok && at == o })
+		}
+		for _, name := range s.Voided {
+			if k, ok := p.index[name]; ok {
+				p.steps[k].voids = append(p.steps[k].voids, i)
+			}
+			s.byTool = s.byTool || name == recipe.AnotherTool
 		}
 	}
 }

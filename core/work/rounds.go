@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"dynacor/core/recipe"
 	"dynacor/core/record"
 )
 
@@ -48,7 +49,9 @@ func (r Round) String() string {
 // going is the rounds of a step.
 type going struct {
 	list    []Round
-	allowed int // rounds beyond the most, that an engineer let be
+	allowed int          // rounds beyond the most, that an engineer let be
+	until   recipe.Until // what ends them
+	free    bool         // what is drawn off came free
 }
 
 // last returns the last round; nil where none was begun.
@@ -62,6 +65,9 @@ func (g *going) last() *Round {
 // still reports whether the last round that counts moved nothing.
 func (g *going) still() bool {
 	r := g.last()
+	if g.until == recipe.LetsGo {
+		return g.free
+	}
 	return r != nil && r.Whole && !r.Void && len(r.Moved) == 0
 }
 
@@ -150,7 +156,8 @@ func (s *State) tried(i, at int, c record.Done) {
 		}
 	}
 	r.Tried++
-	r.Whole = r.Tried == len(st.rounds)
+	r.Whole = r.Tried == len(st.rounds) || c.LetGo
+	s.going[i].free = c.LetGo
 	b := s.bolt(st.owner, c.Bolt)
 	b.still, b.moved, b.trouble, b.left, b.anew = !c.Moved, c.Moved, false, false, false
 	w := &s.worst[st.owner]
@@ -170,6 +177,7 @@ func (s *State) voidRounds(i int) {
 	if r := g.last(); r == nil || r.Void {
 		return
 	}
+	g.free = false
 	if !s.private {
 		g.list = slices.Clone(g.list)
 	}

@@ -41,7 +41,8 @@ type State struct {
 	others    []other         // lubricants that were found to be another
 	dry       string          // the step that a whole stage without a turn has stopped; empty: none
 	pace      pace
-	private   bool // nobody else has it: it is changed in place
+	started   map[string]time.Time // by step: since when its clock runs
+	private   bool                 // nobody else has it: it is changed in place
 }
 
 // Line is an entry with what it counts for now.
@@ -50,6 +51,7 @@ type Line struct {
 	Content   record.Content    // nil where it was struck out
 	Corrected *record.Entry     // the correction that stands for it
 	Readings  []float64         // of a step: as they were taken, or as the record gives them
+	Held      float64           // minutes it was held, by the clock that was started or by a watch
 	Outside   string            // why it is outside its limit, or that it was left undone
 	Tried     bool              // measured, and to be adjusted or measured again
 	Early     bool              // its time lies before that of the entry before it
@@ -126,9 +128,10 @@ func Begin(p *Plan) *State {
 	s := &State{plan: p, Tooling: map[string]record.Tooling{}, done: make([]int32, len(p.acts)), open: make([]int32, len(p.steps)),
 		cursor: make([]int32, len(p.steps)), going: make([]going, len(p.steps)), bolts: make([]bolt, p.bolts()),
 		worst: make([]worst, len(p.owners)), cautioned: map[string]map[string]bool{}, people: map[string]bool{}, pullers: map[string]bool{},
-		workers: map[string]bool{}, failed: map[string]bool{}, waived: map[string]bool{}}
+		workers: map[string]bool{}, failed: map[string]bool{}, waived: map[string]bool{}, started: map[string]time.Time{}}
 	for i := range p.steps {
 		s.open[i], s.cursor[i] = p.steps[i].last-p.steps[i].first, p.steps[i].first
+		s.going[i].until = p.steps[i].group.Until
 	}
 	s.settle()
 	return s
@@ -211,6 +214,12 @@ func (s *State) take(e record.Entry) {
 		s.trouble(at, c)
 	case record.Correction:
 		s.correct(at, c)
+	case record.Started:
+		s.started = mine(s, s.started)
+		s.started[c.Step] = e.AtTool
+		s.lines.list[at].counted = true
+	case record.Photo:
+		s.photo(at, c)
 	case record.Report:
 		s.report(at, c)
 	case record.Lubricant:
@@ -234,7 +243,7 @@ func (s *State) take(e record.Entry) {
 // after anything but reading, laying down and signing itself.
 func stands(c record.Content) bool {
 	switch c.(type) {
-	case record.Signature, record.Pause, record.Resume, record.Caution:
+	case record.Signature, record.Pause, record.Resume, record.Caution, record.Photo:
 		return false
 	}
 	return true
@@ -251,7 +260,7 @@ func (s *State) do(at int, c record.Done) {
 	if err != nil {
 		return
 	}
-	l.Readings, l.Outside, l.Tried, l.counted = v.readings, v.outside, v.tried, true
+	l.Readings, l.Held, l.Outside, l.Tried, l.counted = v.readings, v.held, v.outside, v.tried, true
 	if tool, ok := s.toolOf(st, c.Act); ok {
 		l.Tool, s.inHand.at = tool, l.Entry.AtTool
 	}
@@ -260,7 +269,7 @@ func (s *State) do(at int, c record.Done) {
 		if !c.Lock {
 			l.Fast = s.pace.pull(l.Entry.AtTool)
 		}
-	} else if st.Works() {
+	} else if st.Works() && !c.Release {
 		s.workedBy(l.Entry.Person, c.Qualified)
 	}
 	s.meet(c.Qualified)
@@ -273,6 +282,8 @@ func (s *State) do(at int, c record.Done) {
 			s.failed = mine(s, s.failed)
 			s.failed[st.ID] = true
 		}
+		s.stopClock(st.ID)
+		s.goBack(at, i)
 	case c.Round > 0:
 		s.tried(i, at, c)
 	default:
@@ -295,6 +306,9 @@ func (s *State) mark(i, at int, c record.Done) {
 		s.cursor[i]++
 	}
 	if c.Bolt == 0 {
+		if s.open[i] == 0 {
+			s.voidLater(i)
+		}
 		return
 	}
 	b := s.bolt(st.owner, c.Bolt)
@@ -407,4 +421,20 @@ func (s *State) standing() record.Standing {
 
 func (s *State) signed(p record.Part) bool {
 	return slices.ContainsFunc(s.Signatures, func(sig Signed) bool { return sig.Part == p })
+}
+
+// photo counts a photograph: as the one its step asks for, where that is open.
+func (s *State) photo(at int, c record.Photo) {
+	s.lines.list[at].counted = true
+	if _, i, ok := s.plan.step(c.Step); ok {
+		s.mark(i, at, record.Done{Act: record.Act{Step: c.Step, Photo: true}})
+	}
+}
+
+// stopClock stops the clock of a step: what is tried again is held anew.
+func (s *State) stopClock(step string) {
+	if _, runs := s.started[step]; runs {
+		s.started = mine(s, s.started)
+		delete(s.started, step)
+	}
 }

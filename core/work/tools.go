@@ -53,6 +53,11 @@ func (s *State) Tool(a record.Act) (*record.StageTool, bool) {
 
 // tool takes a choice of tools.
 func (s *State) tool(at int, c record.Tooling) {
+	if before := s.Tooling[c.Group].Stages; len(before) > 0 && !slices.EqualFunc(before, c.Stages, func(a, b record.StageTool) bool {
+		return tags(&a) == tags(&b)
+	}) {
+		s.otherTool()
+	}
 	s.Tooling = mine(s, s.Tooling)
 	s.Tooling[c.Group] = c
 	if slices.ContainsFunc(c.Stages, func(t record.StageTool) bool { return t.ByHand }) {
@@ -173,6 +178,9 @@ func (s *State) report(at int, c record.Report) {
 		}
 	}
 	s.doubts = append(s.doubts, d)
+	if s.uses(c.Tool) {
+		s.otherTool()
+	}
 	if strings.Contains(s.inHand.tools, c.Tool) {
 		s.inHand = inHand{}
 	}

@@ -1,6 +1,9 @@
 package work
 
-import "dynacor/core/recipe"
+import (
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+)
 
 // The law of the record, in one place: what no longer stands when something is
 // touched. Everything that reopens anything goes through here.
@@ -36,7 +39,54 @@ func (s *State) voidSteps(owner, from int) {
 	for i := range s.plan.steps {
 		st := &s.plan.steps[i]
 		if st.owner < 0 && st.voided[owner] && (i > from || st.named) {
-			s.undo(i, st.first)
+			s.undoStep(i)
+		}
+	}
+}
+
+// undoStep takes back all of a step without bolts.
+func (s *State) undoStep(i int) {
+	st := &s.plan.steps[i]
+	for a := st.first; a < st.last; a++ {
+		s.undo(i, a)
+	}
+	s.stopClock(st.ID)
+}
+
+// voidLater takes back the steps that the recipe says are void when this one is done:
+// again, for before they were done there is nothing to take back.
+func (s *State) voidLater(i int) {
+	for _, k := range s.plan.steps[i].voids {
+		s.undoStep(k)
+	}
+}
+
+// otherTool takes back what another tool voids.
+func (s *State) otherTool() {
+	for i := range s.plan.steps {
+		if s.plan.steps[i].byTool {
+			s.undoStep(i)
+		}
+	}
+}
+
+// goBack takes back everything from the step that a failed try sends the work back to:
+// steps are done again, bolts begin anew.
+func (s *State) goBack(at, i int) {
+	from, ok := s.plan.index[s.plan.steps[i].Back]
+	if !ok || s.plan.steps[i].Back == "" {
+		return
+	}
+	for k := from; k < i; k++ {
+		st := &s.plan.steps[k]
+		if st.owner < 0 {
+			s.undoStep(k)
+			continue
+		}
+		for b := 1; b <= s.plan.owners[st.owner].group.Count; b++ {
+			if s.handled(st.owner, b) {
+				s.anew(at, st.owner, b)
+			}
 		}
 	}
 }
@@ -99,9 +149,17 @@ func (s *State) again(owner, position int) {
 
 // struck takes back a step without bolts that did not happen. What the pulls
 // rested on takes them with it; other work takes what was proven after it.
-func (s *State) struck(at, i int) {
+func (s *State) struck(at, i int, act record.Act) {
 	st := &s.plan.steps[i]
-	s.undo(i, st.first)
+	for a := st.first; a < st.last; a++ { // the line itself, and what was said of the whole list after it
+		if x := s.plan.acts[a]; x == act || x.Item == 0 && !act.Photo && !act.Release || act.Item == 0 && x.Release {
+			s.undo(i, a)
+		}
+	}
+	s.voidLater(i)
+	if act.Photo || act.Release {
+		return
+	}
 	if st.Conditions() {
 		for o, own := range s.plan.owners {
 			if len(own.steps) == 0 || own.steps[0] < i {
@@ -123,7 +181,7 @@ func (s *State) struck(at, i int) {
 	}
 	for k := i + 1; k < len(s.plan.steps); k++ {
 		if later := &s.plan.steps[k]; later.owner < 0 && (later.Station == recipe.Prove || later.Station == recipe.AtBolts) {
-			s.undo(k, later.first)
+			s.undoStep(k)
 		}
 	}
 }

@@ -9,6 +9,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"dynacor/core/joint"
 	"dynacor/core/record"
 	"dynacor/core/work"
 	"dynacor/internal/store"
@@ -68,6 +69,7 @@ func (a *App) newCell(ctx context.Context, id uuid.UUID, p store.Plan) (*cell, e
 	if err != nil {
 		return nil, err
 	}
+	p.Input, r = joint.Whole(p.Input, r)
 	p.Result = p.Result.With(r)
 	acts, err := work.Lay(p.Input, r, p.Result)
 	if err != nil {

@@ -220,6 +220,9 @@ func (n NewEntry) says(stored record.Content) bool {
 	case record.Report:
 		c, ok := n.Content.(record.Report)
 		return ok && c.Tool == s.Tool && c.What == s.What && c.Note == s.Note
+	case record.Photo:
+		c, ok := n.Content.(record.Photo)
+		return ok && c.Hash == s.Hash && c.Step == s.Step && c.What == s.What
 	case record.Done:
 		c, ok := n.Content.(record.Done)
 		c.Qualified = s.Qualified
@@ -245,6 +248,8 @@ func tidyContent(c record.Content) record.Content {
 		return record.Lubricant{Group: c.Group, Is: strings.TrimSpace(c.Is), Note: strings.TrimSpace(c.Note)}
 	case record.Answer:
 		return record.Answer{Tool: c.Tool, Reason: strings.TrimSpace(c.Reason)}
+	case record.Photo:
+		return record.Photo{Step: c.Step, Hash: c.Hash, What: strings.TrimSpace(c.What)}
 	case record.Signature:
 		return record.Signature{Part: c.Part, Reason: strings.TrimSpace(c.Reason)}
 	}
@@ -278,6 +283,8 @@ func (a *App) complete(ctx context.Context, who Who, c *cell, n *NewEntry) (f wo
 	case record.Caution:
 		x.Points = c.acts.Cautions(x.Step)
 		n.Content = x
+	case record.Photo:
+		n.Content, err = a.photographed(ctx, x)
 	case record.Report:
 		n.Content, err = a.reported(ctx, who, c, x)
 	case record.Tooling, record.Setting:
@@ -293,11 +300,21 @@ func (a *App) complete(ctx context.Context, who Who, c *cell, n *NewEntry) (f wo
 	return f, err
 }
 
-// by is the qualification an entry asks for; empty for none.
-func (c *cell) by(what record.Content) string {
+// by is the qualification an entry asks for; empty for none. Whoever keeps a reading that
+// is outside puts their PIN to it where the step says who that is.
+func (c *cell) by(what record.Content, pin bool) string {
 	step := ""
 	switch what := what.(type) {
 	case record.Done:
+		st, _ := c.acts.Step(what.Step)
+		switch {
+		case what.Release:
+			return st.Release
+		case what.Item > 0:
+			return ""
+		case st.By == "" && pin && what.Reason != "":
+			return st.Beyond
+		}
 		step = what.Step
 	case record.Correction:
 		c.mu.Lock()
@@ -317,7 +334,7 @@ func (c *cell) by(what record.Content) string {
 // have another's PIN than of whoever is signed in; the entry then names them.
 func (a *App) qualify(ctx context.Context, who Who, c *cell, n *NewEntry) ([]string, error) {
 	_, signs := n.Content.(record.Signature)
-	asks := c.by(n.Content) != ""
+	asks := c.by(n.Content, n.Pin != "") != ""
 	if !signs && !asks {
 		return nil, nil
 	}
@@ -355,10 +372,14 @@ func may(who Who, n NewEntry) error {
 	need := []string{person.Fitter}
 	switch c := n.Content.(type) {
 	case record.Done:
+		if c.Release { // whose PIN it is says whether they may
+			return nil
+		}
 		if c.Bolt == 0 {
 			need = []string{person.Fitter, person.Inspector}
 		}
-	case record.Caution, record.Report, record.Lubricant, record.Correction, record.Pause, record.Resume, record.Trouble:
+	case record.Caution, record.Report, record.Lubricant, record.Correction, record.Pause, record.Resume, record.Trouble, record.Started,
+		record.Photo:
 		need = []string{person.Fitter, person.Inspector}
 	case record.Decision, record.Answer:
 		need = []string{person.Engineer}

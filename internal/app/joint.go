@@ -95,6 +95,7 @@ func (a *App) draft(ctx context.Context, j store.Joint, d store.Draft, newest in
 	if out.Recipe, err = a.recipe(ctx, out.Input.Recipe, out.Input.Edition); err != nil {
 		return out, err
 	}
+	out.Input, out.Recipe = joint.Whole(out.Input, out.Recipe)
 	out.Result, err = joint.Compute(out.Input, out.Recipe)
 	return out, err
 }

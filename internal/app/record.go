@@ -94,6 +94,7 @@ func RecordOf(e store.Evidence, zone *time.Location, program string) (report.Rec
 	if err != nil {
 		return report.Record{}, doesNotHold("its recipe cannot be read")
 	}
+	p.Input, of = joint.Whole(p.Input, of)
 	p.IssuedAt, p.Result = p.IssuedAt.In(zone), p.Result.With(of)
 	acts, err := work.Lay(p.Input, of, p.Result)
 	if err != nil {
@@ -114,6 +115,16 @@ func RecordOf(e store.Evidence, zone *time.Location, program string) (report.Rec
 				Key:       says.Key,
 				Signature: e.Seal.Signature}
 		}
+	}
+	for _, l := range r.State.Lines() {
+		c, ok := l.Content.(record.Photo)
+		i := slices.IndexFunc(e.Photos, func(p store.Photo) bool { return p.Hash == c.Hash })
+		if !ok || i < 0 {
+			continue
+		}
+		st, _ := r.State.Plan().Step(c.Step)
+		out.Photos = append(out.Photos, report.Photo{Step: st.Text, What: c.What, By: m.People[l.Entry.Person], At: l.Entry.AtTool, Hash: c.Hash,
+			Type: e.Photos[i].Type, Width: c.Width, Height: c.Height, Bytes: e.Photos[i].Bytes})
 	}
 	out.Proof, err = json.Marshal(e)
 	return out, err
@@ -169,8 +180,16 @@ func (r Run) record(names Names) report.Record {
 
 func (l StepLine) record() report.Step {
 	r := report.Step{Station: string(l.Step.Station), Text: l.Step.Text, Done: l.Done, By: l.By, At: l.At, Readings: l.Readings,
-		Comes: l.Comes, Limit: l.Limit, Marks: l.Marks, Outside: l.Outside, Reason: l.Reason}
-	if len(l.Tries) > 1 {
+		Comes: l.Comes, Limit: l.Limit, Marks: l.Marks, Outside: l.Outside, Reason: l.Reason, Released: l.Released}
+	if l.Held > 0 {
+		r.Held = fmt.Sprintf("%.4g min", l.Held)
+	}
+	for _, t := range l.Ticks {
+		if t.Done && !t.Left {
+			r.Ticks = append(r.Ticks, strings.Trim(t.Part+": "+t.Text, ": "))
+		}
+	}
+	if len(l.Tries) > 1 || len(l.Tries) == 1 && l.Tries[0].Outside != "" {
 		for _, t := range l.Tries {
 			r.Tries = append(r.Tries, t.Readings)
 		}

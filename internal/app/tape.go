@@ -83,6 +83,14 @@ func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Nam
 		l.What, l.Note = "taken up", c.Note
 	case record.Signature:
 		l.What, l.Note = "signed: "+string(c.Part), c.Reason
+	case record.Started:
+		st, _ := s.Plan().Step(c.Step)
+		l.What, l.Outcome = record.Trim(st.Text), "clock started"
+	case record.Photo:
+		l.What, l.Outcome = "photograph", c.What
+		if st, ok := s.Plan().Step(c.Step); ok && c.What == "" {
+			l.Outcome = record.Trim(st.Text)
+		}
 	case record.Caution:
 		st, _ := s.Plan().Step(c.Step)
 		l.What, l.Outcome = "cautions read", record.Trim(st.Text)
@@ -98,6 +106,12 @@ func (l *TapeLine) done(s *work.State, x work.Line, c record.Done, names Names) 
 	switch {
 	case c.Skipped:
 		l.Outcome = "left undone"
+	case c.Release:
+		l.Outcome = "released"
+	case c.LetGo:
+		l.Outcome = "it let go"
+	case x.Tried && len(x.Readings) == 0:
+		l.Outcome = x.Outside
 	case c.Round > 0 && c.Turn > 0 && c.Moved:
 		l.Outcome = "turned"
 	case c.Round > 0 && c.Turn > 0:

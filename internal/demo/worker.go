@@ -12,9 +12,11 @@ import (
 
 	"github.com/google/uuid"
 
+	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/unit"
+	"dynacor/core/work"
 	"dynacor/internal/app"
 )
 
@@ -157,12 +159,17 @@ func (w *worker) do(st recipe.Step, a record.Act) {
 		return
 	}
 	s := w.last.State
-	if reason, skip := w.j.tell.skipped[st.ID]; skip {
+	switch reason, skip := w.j.tell.skipped[st.ID]; {
+	case skip && a.Item == 0:
 		c.Skipped, c.Reason = true, reason
-	} else if win, ok := s.Window(st.ID); ok && st.From == recipe.AtJoint {
+	case a.Item > 0 || a.Release:
+	default:
 		w.pass(60, 240)
-		w.clock = w.clock.Add(time.Duration(st.Hold) * time.Minute)
-		c.Readings, c.Bolts, c.Held = w.readings(win, s.Places(st.ID)), s.Sample(st.ID), st.Hold
+		w.clock = w.clock.Add(time.Duration(s.Hold(st.ID)) * time.Minute)
+		c.Bolts, c.Held = s.Sample(st.ID), s.Hold(st.ID)
+		if st.From == recipe.AtJoint {
+			c.Readings = w.readings(s, st)
+		}
 		if bad, out := w.j.tell.outside[st.ID]; out {
 			c.Readings, c.Reason = bad, "Measured twice; the maker was asked and accepts it."
 		}
@@ -170,19 +177,30 @@ func (w *worker) do(st recipe.Step, a record.Act) {
 			c.Readings = []float64{tries[w.tried[st.ID]]}
 			w.tried[st.ID]++
 		}
-	}
-	if st.Does == recipe.Match {
-		size, _, _ := strings.Cut(w.j.size, ",")
-		for i, p := range s.Plan().Parts() {
-			mark := cmp.Or(strings.TrimSpace(w.last.Plan.Input.Type+" "+size), "OH")
-			c.Marks = append(c.Marks, fmt.Sprintf("%s: %s-%d%02d", p.Name, mark, 40+w.rand.IntN(50), i+1))
-		}
+		c.Marks = w.marks(st)
 	}
 	n := app.NewEntry{Content: c}
-	if st.By != "" {
+	switch {
+	case a.Release:
+		n.As = w.qualified(st.Release)
+	case st.By != "" && a.Item == 0:
 		n.As = w.qualified(st.By)
 	}
 	w.add(person, n)
+}
+
+// marks are what is read on the parts: the nameplate's own, numbered.
+func (w *worker) marks(st recipe.Step) []string {
+	s := w.last.State
+	out := s.Seen(st.ID)
+	size, _, _ := strings.Cut(w.j.size, ",")
+	mark := cmp.Or(strings.TrimSpace(w.last.Plan.Input.Type+" "+size), "OH")
+	for i, m := range s.Marks(st.ID) {
+		if !m.Compared() && len(m.From) == 0 {
+			out[i] = fmt.Sprintf("%s: %s-%d%02d", m.Of, mark, 40+w.rand.IntN(50), i+1)
+		}
+	}
+	return out
 }
 
 // pull is one bolt, with what the story has of it.
@@ -233,8 +251,22 @@ func (w *worker) qualified(what string) string {
 	return w.j.checker
 }
 
-// readings lie well within a window, close to one another.
-func (w *worker) readings(win recipe.Window, n int) []float64 {
+// readings lie well within their limits, close to one another: those of a form in the
+// middle of what they come to.
+func (w *worker) readings(s *work.State, st recipe.Step) []float64 {
+	out := s.Within(st.ID)
+	at := 0
+	for _, a := range s.Asks(st.ID) {
+		if a.Read.Form == reading.Plain && a.Limited {
+			copy(out[at:], w.about(a.Window, len(a.Fields)))
+		}
+		at += len(a.Fields)
+	}
+	return out
+}
+
+// about are plain readings within a window.
+func (w *worker) about(win recipe.Window, n int) []float64 {
 	low, high := win.Low, win.High
 	switch {
 	case math.IsInf(low, 0) && math.IsInf(high, 0):

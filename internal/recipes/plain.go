@@ -12,7 +12,7 @@ import (
 // What a recipe needs of YAML, and to spare: deeper, longer or cleverer files take the
 // reader minutes, and are none.
 const (
-	mostWords = 30_000 // tokens: the largest that ships has a tenth
+	mostWords = 60_000 // tokens: the largest that ships has a tenth
 	deepest   = 20     // of brackets in one another, and of entries that begin on one line
 	farthest  = 80     // columns that a line may be drawn in
 )

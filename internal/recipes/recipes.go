@@ -59,7 +59,7 @@ var shipped = sync.OnceValues(func() ([]recipe.Recipe, error) {
 
 // Largest is the largest file that is read, bytes; the contract says the same, and a body
 // of the server has room for one.
-const Largest = 48 << 10
+const Largest = 96 << 10
 
 // Read reads one recipe from YAML or JSON and checks it. The error names the
 // line and the rule.
@@ -72,7 +72,8 @@ func Read(file []byte) (recipe.Recipe, error) {
 		return recipe.Recipe{}, err
 	}
 	var r recipe.Recipe
-	d := yaml.NewDecoder(bytes.NewReader(file), yaml.DisallowUnknownField(), yaml.CustomUnmarshaler(caution))
+	d := yaml.NewDecoder(bytes.NewReader(file), yaml.DisallowUnknownField(), yaml.CustomUnmarshaler(caution), yaml.CustomUnmarshaler(tick), yaml.CustomUnmarshaler(thing),
+		yaml.CustomUnmarshaler(comparison))
 	if err := d.Decode(&r); err != nil {
 		return recipe.Recipe{}, refusal.New(refusal.Contradicts, "file", "The file cannot be read as a recipe: "+plain(err),
 			"Mend that line.")
@@ -102,6 +103,39 @@ func caution(c *recipe.Caution, b []byte) error {
 	}
 	type fields recipe.Caution
 	return yaml.UnmarshalWithOptions(b, (*fields)(c), yaml.DisallowUnknownField())
+}
+
+// tick reads a line of a list: what is placed or said, or a text alone.
+func tick(t *recipe.Tick, b []byte) error {
+	var text string
+	if yaml.Unmarshal(b, &text) == nil {
+		*t = recipe.Tick{Text: text}
+		return nil
+	}
+	type fields recipe.Tick
+	return yaml.UnmarshalWithOptions(b, (*fields)(t), yaml.DisallowUnknownField())
+}
+
+// thing reads one of a kit: with where it is wanted, or its name alone.
+func thing(t *recipe.Thing, b []byte) error {
+	var text string
+	if yaml.Unmarshal(b, &text) == nil {
+		*t = recipe.Thing{Text: text}
+		return nil
+	}
+	type fields recipe.Thing
+	return yaml.UnmarshalWithOptions(b, (*fields)(t), yaml.DisallowUnknownField())
+}
+
+// comparison reads a mark that is compared, or what it is read on alone.
+func comparison(m *recipe.Comparison, b []byte) error {
+	var of string
+	if yaml.Unmarshal(b, &of) == nil {
+		*m = recipe.Comparison{Of: of}
+		return nil
+	}
+	type fields recipe.Comparison
+	return yaml.UnmarshalWithOptions(b, (*fields)(m), yaml.DisallowUnknownField())
 }
 
 // Write writes a recipe as YAML that Read takes.

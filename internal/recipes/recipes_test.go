@@ -173,8 +173,8 @@ func TestFilesWithoutEnd(t *testing.T) {
 	for name, file := range map[string]string{
 		"brackets": "id: " + strings.Repeat("[", 40_000), "braces": strings.Repeat("a: {", 10_000), "entries": strings.Repeat("- ", 20_000),
 		"keys": strings.Repeat("? ", 20_000), "aliases": "id: &a [x]\nkind: [*a, *a]\n", "merges": "a: &a {b: c}\nd:\n  <<: *a\n",
-		"tags": "id: !!binary x\n", "indents": drawn.String(), "words": "id: [" + strings.Repeat("a,", 20_000) + "]",
-		"bytes": strings.Repeat("#", 50_000),
+		"tags": "id: !!binary x\n", "indents": drawn.String(), "words": "id: [" + strings.Repeat("a,", 40_000) + "]",
+		"bytes": strings.Repeat("#", 100_000),
 	} {
 		_, err := recipes.Read([]byte(file))
 		var no *refusal.Error

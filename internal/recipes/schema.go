@@ -6,8 +6,10 @@ import (
 
 	"dynacor/core/kind"
 	"dynacor/core/proof"
+	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/sequence"
+	"dynacor/core/thread"
 	"dynacor/core/unit"
 )
 
@@ -28,16 +30,20 @@ func Schema() map[string]any {
 
 // wanted are the fields that each part of a file must have.
 var wanted = map[reflect.Type][]string{
-	reflect.TypeFor[recipe.Recipe]():  {"id", "title", "kind", "edition", "steps"},
-	reflect.TypeFor[recipe.Choice]():  {"name", "text", "options"},
-	reflect.TypeFor[recipe.Need]():    {"name", "text"},
-	reflect.TypeFor[recipe.Rule]():    {"name", "group"},
-	reflect.TypeFor[recipe.Part]():    {"name", "match"},
-	reflect.TypeFor[recipe.Group]():   {"name", "layout", "how"},
-	reflect.TypeFor[recipe.Step]():    {"id", "does", "station", "text"},
-	reflect.TypeFor[recipe.Caution](): {"kind", "text"},
-	reflect.TypeFor[recipe.Sheet]():   {"title", "rows"},
-	reflect.TypeFor[recipe.Row]():     {"type", "size"},
+	reflect.TypeFor[recipe.Recipe]():     {"id", "title", "kind", "edition", "steps"},
+	reflect.TypeFor[recipe.Choice]():     {"name", "text", "options"},
+	reflect.TypeFor[recipe.Need]():       {"name", "text"},
+	reflect.TypeFor[recipe.Rule]():       {"name", "group"},
+	reflect.TypeFor[recipe.Part]():       {"name"},
+	reflect.TypeFor[recipe.Group]():      {"name", "layout", "how"},
+	reflect.TypeFor[recipe.Step]():       {"id", "does", "station", "text"},
+	reflect.TypeFor[recipe.Caution]():    {"kind", "text"},
+	reflect.TypeFor[recipe.Sheet]():      {"title", "rows"},
+	reflect.TypeFor[recipe.Row]():        {"type", "size"},
+	reflect.TypeFor[recipe.Axis]():       {"first", "last"},
+	reflect.TypeFor[recipe.Comparison](): {"of"},
+	reflect.TypeFor[recipe.Repeat]():     {"name", "first", "last"},
+	reflect.TypeFor[recipe.Thing]():      {"text"},
 }
 
 // listed are the types whose values are words of a list.
@@ -50,6 +56,10 @@ var listed = map[reflect.Type][]string{
 	reflect.TypeFor[recipe.Some]():        texts(recipe.Somes()),
 	reflect.TypeFor[recipe.CautionKind](): texts(recipe.CautionKinds()),
 	reflect.TypeFor[recipe.RuleName]():    texts(recipe.RuleNames()),
+	reflect.TypeFor[recipe.Family]():      texts(recipe.Families()),
+	reflect.TypeFor[recipe.Until]():       texts(recipe.Untils()),
+	reflect.TypeFor[reading.Form]():       texts(reading.Forms()),
+	reflect.TypeFor[thread.Head]():        texts(thread.Heads()),
 	reflect.TypeFor[unit.Unit]():          texts(unit.Units()),
 	reflect.TypeFor[sequence.Pattern]():   texts(append(sequence.Patterns(), sequence.Alternating, sequence.CentreOut)),
 }

@@ -78,6 +78,7 @@ func (p page) body() {
 	p.values()
 	p.groups()
 	p.steps()
+	p.photos()
 	p.signatures()
 	p.seal()
 	p.entries()

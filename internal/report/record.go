@@ -32,6 +32,7 @@ type Record struct {
 	Open        []string    `json:"open"`
 	Values      []Value     `json:"values"`
 	Groups      []Group     `json:"groups"`
+	Photos      []Photo     `json:"photos,omitempty"`
 	Steps       []Step      `json:"steps"`
 	Signatures  []Signature `json:"signatures"`
 	Entries     []Entry     `json:"entries"`
@@ -86,11 +87,27 @@ type Step struct {
 	At       time.Time `json:"at,omitzero"`
 	Readings string    `json:"readings,omitempty"`
 	Comes    string    `json:"comes,omitempty"` // what readings round a circle come to
+	Held     string    `json:"held,omitempty"`
+	Ticks    []string  `json:"ticks,omitempty"` // of a list: what was ticked
+	Released string    `json:"releasedBy,omitempty"`
 	Marks    []string  `json:"marks,omitempty"`
 	Limit    string    `json:"limit,omitempty"`
 	Tries    []string  `json:"tries,omitempty"`
 	Outside  string    `json:"outside,omitempty"`
 	Reason   string    `json:"reason,omitempty"`
+}
+
+// Photo is a photograph, small on the printed record; its bytes are in the proof.
+type Photo struct {
+	Step   string    `json:"step,omitempty"`
+	What   string    `json:"what,omitempty"`
+	By     string    `json:"by"`
+	At     time.Time `json:"at"`
+	Hash   string    `json:"hash"`
+	Type   string    `json:"type"`
+	Width  int       `json:"width"`
+	Height int       `json:"height"`
+	Bytes  []byte    `json:"-"`
 }
 
 // Stage is one stage and the tools it was made with.

@@ -77,11 +77,19 @@ func (p page) steps() {
 		if s.Comes != "" {
 			text += ", " + s.Comes
 		}
+		if s.Held != "" {
+			text += ", held " + s.Held
+		}
+		if len(s.Ticks) > 0 {
+			text += ": " + strings.Join(s.Ticks, "; ")
+		}
 		if len(s.Marks) > 0 {
 			text += " – " + strings.Join(s.Marks, "; ")
 		}
-		if len(s.Tries) > 1 {
-			text += fmt.Sprintf(", %d tries: %s", len(s.Tries), strings.Join(s.Tries, "; then "))
+		if n := len(s.Tries); n > 1 {
+			text += fmt.Sprintf(", %d tries: %s", n, strings.Join(s.Tries, "; then "))
+		} else if n == 1 {
+			text += ", tried: " + s.Tries[0]
 		}
 		if s.Outside != "" {
 			c = stop
@@ -89,6 +97,9 @@ func (p page) steps() {
 		}
 		if s.By != "" {
 			text += ". " + s.By + ", " + s.At.Format("2 Jan 2006 15:04")
+		}
+		if s.Released != "" {
+			text += ". Released by " + s.Released
 		}
 		if p.GetY() > 265 {
 			p.AddPage()

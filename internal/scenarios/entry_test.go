@@ -1,13 +1,19 @@
 package scenarios
 
 import (
+	"bytes"
 	"errors"
 	"fmt"
+	"image"
+	"image/png"
+	"maps"
+	"slices"
 
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/recipe"
 	"dynacor/core/record"
+	"dynacor/core/work"
 	"dynacor/internal/app"
 )
 
@@ -155,15 +161,32 @@ func (g *stage) correction(c correctOf) (record.Correction, error) {
 // qualified is the login of somebody who may do a step, where it asks for one.
 func (g *stage) qualified(step string) string {
 	st, _ := g.run.State.Plan().Step(step)
-	if st.By == "" {
+	return g.whoMay(st.By, "")
+}
+
+// whoMay is somebody other who may answer for what is asked; empty where nothing is.
+func (g *stage) whoMay(what, other string) string {
+	switch what {
+	case "":
 		return ""
+	case work.Checker:
+		what = g.run.State.Plan().Checker()
 	}
-	for name, who := range g.people {
-		if who.May(st.By) {
+	for _, name := range slices.Sorted(maps.Keys(g.people)) {
+		if name != other && (what == work.SecondPerson || g.people[name].May(what)) {
 			return name
 		}
 	}
 	return ""
+}
+
+// photo takes a photograph of what a step asks for.
+func (g *stage) photo(st recipe.Step) record.Photo {
+	var b bytes.Buffer
+	require.NoError(g.t, png.Encode(&b, image.NewGray(image.Rect(0, 0, 8, 6))))
+	p, err := g.app.KeepPhoto(ctx, g.people["marta"], b.Bytes())
+	require.NoError(g.t, err)
+	return record.Photo{Step: st.ID, Hash: p.Hash}
 }
 
 // ready does what a person does before an act, where it is what is next.

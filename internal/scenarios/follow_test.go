@@ -2,7 +2,6 @@ package scenarios
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 	"time"
@@ -92,19 +91,25 @@ func (g *stage) step1(a act) error {
 			return err
 		}
 	}
-	d := record.Done{Act: next, Held: st.Hold}
-	if st.Reads() && st.From == recipe.AtJoint {
-		d.Readings, d.Bolts = within(s, st), s.Sample(st.ID)
+	if next.Photo {
+		_, err := g.add(plain, app.NewEntry{Content: g.photo(st)})
+		return err
 	}
-	if st.Does == recipe.Match {
-		for _, p := range s.Plan().Parts() {
-			d.Marks = append(d.Marks, p.Name+": seen")
+	d := record.Done{Act: next}
+	if next.Item == 0 && !next.Release && !st.Tightens() {
+		d.Held, d.Bolts, d.Marks = s.Hold(st.ID), s.Sample(st.ID), s.Seen(st.ID)
+		if st.From == recipe.AtJoint {
+			d.Readings = s.Within(st.ID)
 		}
+	}
+	as := g.qualified(st.ID)
+	if next.Release {
+		as = g.whoMay(st.Release, a.As)
 	}
 	if err := g.ready(plain, d); err != nil {
 		return err
 	}
-	_, err := g.add(plain, app.NewEntry{Content: d, As: g.qualified(st.ID)})
+	_, err := g.add(plain, app.NewEntry{Content: d, As: as})
 	return err
 }
 
@@ -126,21 +131,6 @@ func (g *stage) takeTools(a act) (took bool, err error) {
 		return true, err
 	}
 	return false, nil
-}
-
-// within returns readings in the middle of a step's limits.
-func within(s *work.State, st recipe.Step) []float64 {
-	win, _ := s.Window(st.ID)
-	v := win.High
-	switch {
-	case !math.IsInf(win.Low, 0) && !math.IsInf(win.High, 0):
-		v = (win.Low + win.High) / 2
-	case !math.IsInf(win.Low, 0):
-		v = win.Low + 1
-	case math.IsInf(win.High, 0):
-		v = 1
-	}
-	return slices.Repeat([]float64{v}, s.Places(st.ID))
 }
 
 // signs gives the next signature by whoever it falls to.

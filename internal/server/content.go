@@ -51,6 +51,10 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 		n.Content = record.Pause{Note: c.Note, HandOverTo: c.HandOverTo}
 	case contract.ResumeContent:
 		n.Content = record.Resume{Note: c.Note}
+	case contract.StartedContent:
+		n.Content = record.Started{Step: c.Step}
+	case contract.PhotoContent:
+		n.Content = record.Photo{Step: c.Step, Hash: c.Hash, What: c.What}
 	case contract.SignatureContent:
 		n.Content = record.Signature{Part: record.Part(c.Part), Reason: c.Reason}
 	}
@@ -60,12 +64,14 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 func done(c contract.DoneContent) record.Done {
 	return record.Done{Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: fromQuantity(c.Reading),
 		Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason,
-		Act: record.Act{Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke, Lock: c.Lock, Round: c.Round}}
+		Tried: c.Tried, LetGo: c.LetGo, Act: record.Act{Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke,
+			Lock: c.Lock, Round: c.Round, Item: c.Item, Release: c.Release}}
 }
 
 // doneView is an act as it was done, for a screen that puts it right.
 func doneView(c record.Done) *contract.DoneContent {
 	return &contract.DoneContent{Kind: contract.Done, Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke,
 		Lock: c.Lock, Round: c.Round, Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: quantity(c.Reading),
-		Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason}
+		Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason,
+		Tried: c.Tried, LetGo: c.LetGo, Item: c.Item, Release: c.Release}
 }

@@ -93,7 +93,7 @@ func TestOneActMoreTellsWhatDiffers(t *testing.T) {
 				if x := &run.Steps[k]; x.ID == o.Step.ID {
 					x.Count, x.Rounds, x.DoneBy, x.DoneAt = o.Step.Count, o.Step.Rounds, o.Step.DoneBy, o.Step.DoneAt
 				} else if len(x.Sample) > 0 { // which bolts a later step samples, it says when its time comes
-					x.Sample, x.Spots, x.Limit = now.Steps[k].Sample, now.Steps[k].Spots, now.Steps[k].Limit
+					x.Sample, x.Spots, x.Reads = now.Steps[k].Sample, now.Steps[k].Spots, now.Steps[k].Reads
 				}
 			}
 			plain := func(list []contract.Act) (out []contract.Act) {

@@ -96,6 +96,17 @@ func schools() []contract.School {
 	return out
 }
 
+// usualChoices are the first options of all choices: what a recipe is drawn as.
+func usualChoices(r recipe.Recipe) map[string]string {
+	out := map[string]string{}
+	for _, c := range r.Choices {
+		if c.When.Holds(out) {
+			out[c.Name] = c.Options[0]
+		}
+	}
+	return out
+}
+
 // usual draws a recipe's joint with as many bolts as it usually has.
 func usual(r recipe.Recipe) figure.Figure {
 	var groups []figure.Group
@@ -142,7 +153,7 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 	if e.Fault != "" { // nothing of it is served as good
 		return contract.RecipeView{ID: r.ID, Title: r.Title, Edition: r.Edition, Earlier: e.Earlier, MadeBy: e.MadeBy, Fault: e.Fault,
 			Figure: figureView(figure.Figure{}), Choices: []contract.RecipeChoice{}, Values: []contract.RecipeItem{},
-			Parts: []contract.RecipeItem{}, Materials: []string{}, Tools: []string{}, Groups: []contract.RecipeGroup{},
+			Parts: []contract.RecipeItem{}, Materials: []string{}, Tools: []string{}, Wear: []string{}, Mistakes: []string{}, Groups: []contract.RecipeGroup{},
 			Stations: []contract.RecipeStation{}, Proofs: []string{}, Sheet: sheetView(recipe.Recipe{})}, nil
 	}
 	k, err := kind.Named(r.Kind)
@@ -151,7 +162,7 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 	}
 	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Figure: figureView(usual(r)),
 		Earlier: e.Earlier, MadeBy: e.MadeBy, Choices: each(r.Choices, choiceView), Parts: each(r.Parts, partView), Sheet: sheetView(r),
-		Materials: orNone(r.Materials), Tools: orNone(r.Tools), Stations: []contract.RecipeStation{},
+		Mistakes: orNone(r.Mistakes), Stack: stackView(r, usualChoices(r)), Stations: []contract.RecipeStation{},
 		Proofs: each(k.Proofs, func(p proof.Requirement) string { return string(p) }),
 		Values: each(r.Needs, func(n recipe.Need) contract.RecipeItem {
 			return contract.RecipeItem{Name: n.Text, Note: string(n.Unit) + n.Word, When: n.When.Words()}
@@ -159,6 +170,7 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 		Groups: each(r.Groups, func(g recipe.Group) contract.RecipeGroup {
 			return contract.RecipeGroup{Name: g.Name, Words: g.Words(), When: g.When.Words()}
 		})}
+	v.Materials, v.Tools, v.Wear = kitViews(r, func(recipe.When) bool { return true })
 	if e.Retired != nil {
 		v.Retired = e.Retired.Reason
 	}
@@ -218,9 +230,17 @@ func sheetView(r recipe.Recipe) contract.SheetView {
 
 func stepView(s recipe.Step) contract.RecipeStep {
 	v := contract.RecipeStep{ID: s.ID, Does: string(s.Does), Text: s.Text, Places: s.Places, Items: orNone(s.Items),
-		Cautions: each(s.Cautions, cautionView), By: s.By, When: s.When.Words(), Free: s.Block != ""}
-	if s.Limit != nil {
-		v.Limit = s.Limit.Words()
+		Cautions: each(s.Cautions, cautionView), By: s.By, When: s.When.Words(), Free: s.Block != "", Why: s.Why,
+		Must: s.Must || s.Does == recipe.Test, Release: s.Release, Photo: s.Photo}
+	for _, t := range s.Ticks {
+		v.Items = append(v.Items, recipe.Told(strings.Trim(t.Part+": "+t.Text, ": "), func(need string) string { return "the " + need }))
 	}
+	var limits []string
+	for _, r := range s.All() {
+		if r.Limit != nil {
+			limits = append(limits, strings.TrimSpace(r.Name+" "+r.Limit.Words()))
+		}
+	}
+	v.Limit = strings.Join(limits, "; ")
 	return v
 }

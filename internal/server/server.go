@@ -152,13 +152,25 @@ func headers(next http.Handler, secure bool) http.Handler {
 func limit(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		most := int64(mostBody)
-		if strings.HasPrefix(r.URL.Path, "/api/imports") {
+		switch {
+		case strings.HasPrefix(r.URL.Path, "/api/imports"):
 			most = mostFile
+		case strings.HasPrefix(r.URL.Path, "/api/photos"):
+			most = mostPhoto
+		case strings.HasPrefix(r.URL.Path, "/api/recipes"):
+			most = mostRecipe
 		}
 		r.Body = http.MaxBytesReader(w, r.Body, most)
 		next.ServeHTTP(w, r)
 	})
 }
+
+// mostPhoto is the largest for a photograph: 12 MiB in base64, and what tells that one is
+// over; mostRecipe for a recipe file, and what JSON adds to it.
+const (
+	mostPhoto  = 17 << 20
+	mostRecipe = 256 << 10
+)
 
 // address is where a request comes from; empty from this very machine, as a proxy on it
 // hides who is behind it.

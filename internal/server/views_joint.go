@@ -194,10 +194,15 @@ func nameplate(d app.Draft) string {
 func draftRecipe(d app.Draft) contract.DraftRecipe {
 	r := d.Recipe
 	v := contract.DraftRecipe{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Newer: d.Newer,
-		Choices: each(r.Asked(d.Input.Choices), choiceView), Parts: []contract.RecipeItem{}, Materials: orNone(r.Materials),
-		Tools: orNone(r.Tools), Types: each(r.Sheet.Types(), func(t string) contract.SheetType {
+		Parts: []contract.RecipeItem{}, Types: each(r.Sheet.Types(), func(t string) contract.SheetType {
 			return contract.SheetType{Type: t, Sizes: r.Sheet.Sizes(t)}
 		})}
+	v.Materials, v.Tools, v.Wear = kitViews(r, func(w recipe.When) bool { return w.Holds(d.Input.Choices) })
+	v.Stack = stackView(r, d.Input.Choices)
+	v.Choices = each(slices.DeleteFunc(r.Asked(d.Input.Choices), func(c recipe.Choice) bool {
+		_, decided := r.Sheet.Plate(d.Input.Type, d.Input.Size)
+		return c.Plate && decided
+	}), choiceView)
 	if k, err := kind.Named(r.Kind); err == nil {
 		v.Against = k.Against
 	}
@@ -210,6 +215,23 @@ func draftRecipe(d app.Draft) contract.DraftRecipe {
 		}
 	}
 	return v
+}
+
+// kitViews lists what a recipe's kit has in the variants that are meant.
+func kitViews(r recipe.Recipe, in func(recipe.When) bool) (materials, tools, wear []string) {
+	if r.Kit == nil {
+		return orNone(r.Materials), orNone(r.Tools), []string{}
+	}
+	list := func(things []recipe.Thing) []string {
+		out := []string{}
+		for _, t := range things {
+			if in(t.When) {
+				out = append(out, recipe.Told(t.Text, func(need string) string { return "the " + need }))
+			}
+		}
+		return out
+	}
+	return list(r.Kit.Materials), list(r.Kit.Tools), list(r.Kit.Wear)
 }
 
 func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[string]record.Tooling) []contract.Group {

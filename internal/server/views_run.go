@@ -1,7 +1,6 @@
 package server
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"time"
@@ -10,6 +9,7 @@ import (
 	"dynacor/core/joint"
 	roles "dynacor/core/person"
 	"dynacor/core/proof"
+	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/work"
@@ -49,6 +49,10 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 			return contract.SignatureLine{Part: string(s.Part), By: names[s.Entry.Person], At: s.Entry.AtServer, Reason: s.Reason}
 		})}
 	v.Locks, v.Lockable = st.Locks()
+	v.Stack, v.Photos = stackView(st.Plan().Recipe, r.Plan.Input.Choices), photoViews(st, names)
+	if waits, ok := st.Waits(); ok {
+		v.WaitsFor = waits.Release
+	}
 	v.Fault = r.Fault
 	at := func(group string, bolt int) (work.Bolt, bool) {
 		i := slices.IndexFunc(bolts, func(b work.Bolt) bool { return b.Group == group && b.Position == bolt })
@@ -200,35 +204,126 @@ func actKind(st *work.State, g joint.Group, a record.Act) contract.ActKind {
 
 func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 	st := r.State
+	var kit []work.Thing
 	return each(r.Steps(names), func(l app.StepLine) contract.Step {
 		x := l.Step
 		v := contract.Step{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text,
 			Items: orNone(x.Items), Cautions: each(x.Cautions, cautionView), Cautioned: st.Cautioned(x.ID, me), By: x.By,
-			Must: x.Must || x.Does == recipe.Test, Hold: x.Hold, Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count,
-			All:    l.All,
+			Must: x.Must || x.Does == recipe.Test, Hold: st.Hold(x.ID), Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count,
+			All: l.All, Why: x.Why, Release: x.Release, Beyond: x.Beyond, Photo: x.Photo, Now: nowOf(l), Back: backWords(st, x),
 			DoneBy: l.By, Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped,
-			Rounds: orNone(l.Rounds), Parts: []contract.RecipeItem{}, Marks: orNone(l.Marks), Limit: []contract.LimitPiece{},
-			Spots:  []contract.FigureLabel{},
-			Sample: []int{}, FromRecord: x.From != recipe.AtJoint, Firm: x.Does == recipe.Test || x.Reads() && x.Limit.Firm,
+			Rounds: orNone(l.Rounds), Marks: orNone(l.Marks), Reads: []contract.ReadAsk{}, Spots: []contract.FigureLabel{},
+			Sample: orNone(l.Sample), SampleOf: x.Sample, Widens: st.Widens(x.ID), FromRecord: x.From != recipe.AtJoint,
+			Firm:  x.Does == recipe.Test || x.Limit != nil && x.Limit.Firm,
 			Entry: parseID(l.Entry), Tries: each(l.Tries, func(t app.Try) contract.Try {
 				return contract.Try{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)}
 			})}
 		v.Word, v.Act = stepWords(x.Does)
-		if x.Does == recipe.Match {
-			v.Parts = each(st.Plan().Parts(), partView)
+		if x.ID == work.KitStep && kit == nil {
+			kit = work.Kit(r.Plan.Input, st.Plan().Recipe, r.Plan.Result)
 		}
+		v.Ticks = tickViews(l, kit)
+		v.Compares = compareViews(st, x)
 		if l.By != "" {
 			v.DoneAt = l.At
 		}
-		if w := l.Window; l.Reads {
-			v.Limit, v.Unit, v.Places = limitPieces(x.Limit, w), string(w.Unit)+w.Word, max(x.Places, len(l.Sample), 1)
-			v.Spots, v.Sample, v.SampleOf, v.Widens = spots(x, w, v.Places), orNone(l.Sample), x.Sample, st.Widens(x.ID)
+		if at, runs := st.Started(x.ID); runs {
+			v.Started = at
 		}
 		if v.FromRecord {
-			v.Places, v.Spots = 0, []contract.FigureLabel{}
+			return v
+		}
+		for _, a := range l.Asks {
+			ask := readView(a)
+			ask.From = len(v.Spots)
+			v.Reads = append(v.Reads, ask)
+			for _, f := range a.Fields {
+				v.Spots = append(v.Spots, contract.FigureLabel{Text: f.Name})
+			}
+		}
+		if places := figure.Spots(readsOf(l.Asks)); x.Sample == "" && len(places) == len(v.Spots) {
+			for i, p := range places {
+				v.Spots[i] = contract.FigureLabel(p)
+			}
+		}
+		v.Places = len(v.Spots)
+		return v
+	})
+}
+
+// nowOf is what of a step comes next.
+func nowOf(l app.StepLine) contract.StepNow {
+	switch {
+	case !l.Offered || l.Step.Group != "":
+		return ""
+	case l.Now.Item > 0:
+		return contract.StepNowTick
+	case l.Now.Photo:
+		return contract.StepNowPhoto
+	case l.Now.Release:
+		return contract.StepNowRelease
+	}
+	return contract.StepNowWhole
+}
+
+func backWords(st *work.State, x recipe.Step) string {
+	back, ok := st.Plan().Step(x.Back)
+	if !ok {
+		return ""
+	}
+	return record.Trim(back.Text)
+}
+
+func tickViews(l app.StepLine, kit []work.Thing) []contract.Tick {
+	out := make([]contract.Tick, len(l.Ticks))
+	for i, t := range l.Ticks {
+		out[i] = contract.Tick{Item: i + 1, Text: t.Text, Part: t.Part, Done: t.Done, Offered: t.Offered, Missing: t.Missing, Left: t.Left}
+		if l.Step.ID == work.KitStep && i < len(kit) {
+			out[i].Kind = contract.TickKind(kit[i].Kind)
+		}
+	}
+	return out
+}
+
+func compareViews(st *work.State, x recipe.Step) []contract.Compared {
+	marks := st.Marks(x.ID)
+	return each(marks, func(m recipe.Comparison) contract.Compared {
+		v := contract.Compared{Of: m.Of, Compared: m.Compared(), Answers: orNone(m.Answers(marks))}
+		for _, p := range st.Plan().Parts() {
+			if p.Name == m.Of {
+				v.Note = p.Match
+			}
+		}
+		switch {
+		case m.Is != "":
+			v.Note = "must read " + m.Is
+		case m.Opposite != "":
+			v.Note = "across from the " + m.Opposite
+		case m.Unlike != "":
+			v.Note = "other than the " + m.Unlike
+		case m.Alike != "" && v.Note == "":
+			v.Note = "alike: " + m.Alike
 		}
 		return v
 	})
+}
+
+func readsOf(asks []work.Answered) []recipe.Read {
+	return each(asks, func(a work.Answered) recipe.Read { return a.Read })
+}
+
+func readView(a work.Answered) contract.ReadAsk {
+	v := contract.ReadAsk{Name: a.Read.Name, Form: string(a.Read.Form), Limit: []contract.LimitPiece{},
+		Fields: each(a.Fields, func(f reading.Field) contract.ReadField {
+			return contract.ReadField{Name: f.Name, Unit: f.Unit, Signed: f.Signed}
+		})}
+	if l := a.Read.Limit; l != nil {
+		v.Why, v.Source = l.Why, l.From()
+		if a.Limited {
+			v.Limit = limitPieces(l, a.Window)
+		}
+	}
+	return v
 }
 
 // limitPieces says what a window asks for; its ends that are shares of a value can say
@@ -244,24 +339,7 @@ func limitPieces(l *recipe.Limit, w recipe.Window) []contract.LimitPiece {
 }
 
 func cautionView(c recipe.Caution) contract.Caution {
-	return contract.Caution{Kind: contract.CautionKind(c.Kind), Text: c.Text}
-}
-
-// spots are where a step's readings are taken.
-func spots(s recipe.Step, w recipe.Window, n int) []contract.FigureLabel {
-	places := figure.Spots(s)
-	out := make([]contract.FigureLabel, n)
-	for i := range out {
-		switch {
-		case places != nil:
-			out[i] = contract.FigureLabel(places[i])
-		case i < len(w.Spots):
-			out[i].Text = w.Spots[i]
-		case n > 1:
-			out[i].Text = fmt.Sprintf("at %d", i+1)
-		}
-	}
-	return out
+	return contract.Caution{Kind: contract.CautionKind(c.Kind), Text: c.Text, Why: c.Why}
 }
 
 // tapeView is the newest of the tape, newest first.

@@ -37,6 +37,22 @@ type (
 		Skipped   bool         `json:"skipped,omitzero"`
 		Reason    string       `json:"reason,omitzero"`
 		Qualified string       `json:"qualified,omitzero"`
+		Item      int          `json:"item,omitzero"`
+		Photo     bool         `json:"photo,omitzero"`
+		Release   bool         `json:"release,omitzero"`
+		Tried     bool         `json:"tried,omitzero"`
+		LetGo     bool         `json:"letGo,omitzero"`
+	}
+	startedForm struct {
+		Step string `json:"step"`
+	}
+	photoForm struct {
+		Step   string `json:"step,omitzero"`
+		Hash   string `json:"hash"`
+		What   string `json:"what,omitzero"`
+		Width  int    `json:"width"`
+		Height int    `json:"height"`
+		Size   int    `json:"size"`
 	}
 	cautionForm struct {
 		Step   string   `json:"step"`
@@ -123,7 +139,11 @@ func form(c record.Content) (any, error) {
 	case record.Done:
 		return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, c.Angle, quantityOf(c.Reading),
 			c.Readings,
-			c.Bolts, c.Held, c.Marks, c.Skipped, c.Reason, c.Qualified}, nil
+			c.Bolts, c.Held, c.Marks, c.Skipped, c.Reason, c.Qualified, c.Item, c.Photo, c.Release, c.Tried, c.LetGo}, nil
+	case record.Started:
+		return startedForm(c), nil
+	case record.Photo:
+		return photoForm(c), nil
 	case record.Caution:
 		return cautionForm{c.Step, c.Points}, nil
 	case record.Tooling:
@@ -179,7 +199,7 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 	case record.KindDone:
 		return read(body, func(f doneForm) record.Content {
 			return record.Done{Act: record.Act{Step: f.Step, Bolt: f.Bolt, Share: f.Share, Turn: f.Turn, Stroke: f.Stroke, Lock: f.Lock,
-				Round: f.Round}, Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.quantity(), Readings: f.Readings,
+				Round: f.Round, Item: f.Item, Photo: f.Photo, Release: f.Release}, Tried: f.Tried, LetGo: f.LetGo, Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.quantity(), Readings: f.Readings,
 				Bolts: f.Bolts,
 				Held:  f.Held, Marks: f.Marks, Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified}
 		})
@@ -194,6 +214,10 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 			return record.Trouble{Group: f.Group, Bolt: f.Bolt, What: record.TroubleKind(f.What), Remedy: record.Remedy(f.Remedy),
 				Note: f.Note}
 		})
+	case record.KindStarted:
+		return read(body, func(f startedForm) record.Content { return record.Started(f) })
+	case record.KindPhoto:
+		return read(body, func(f photoForm) record.Content { return record.Photo(f) })
 	case record.KindReport:
 		return read(body, func(f reportForm) record.Content {
 			return record.Report{Tool: f.Tool, What: record.ReportKind(f.What), Note: f.Note, Since: f.Since}

@@ -27,6 +27,7 @@ type Evidence struct {
 	Recipe  string            `json:"recipe"`          // the file
 	Seal    *Seal             `json:"seal,omitempty"`  // the newest of this run
 	Names   map[string]string `json:"names,omitempty"` // of people in it of whom no fact was kept; not sealed
+	Photos  []Photo           `json:"photos,omitempty"`
 }
 
 // Evidence gathers that of a run whose head was read.
@@ -38,6 +39,9 @@ func (s *Store) Evidence(ctx context.Context, head Run) (e Evidence, err error) 
 	}
 	if e.Entries, err = all[entryRow](s.pool.Query(ctx, selectEntry+"where run = $1 and seq <= $2 order by seq", head.ID,
 		head.HeadSeq)); err != nil {
+		return e, err
+	}
+	if e.Photos, err = s.photosOf(ctx, e.Entries); err != nil {
 		return e, err
 	}
 	x, err := one[Seal](s.pool.Query(ctx, `select number, body, signature from seals where run = $1 and seq <= $2
@@ -235,6 +239,15 @@ func (e Evidence) Check(keys ...seal.Public) (faults []string, says Sealed, seal
 			fault("entry %d: %s", r.Seq, why)
 		}
 		rests(r.Rests, fmt.Sprintf("entry %d", r.Seq))
+		if hash := photoOf(r); hash != "" {
+			i := slices.IndexFunc(e.Photos, func(p Photo) bool { return p.Hash == hash })
+			switch {
+			case i < 0:
+				fault("entry %d: the photograph that it names is missing", r.Seq)
+			case HashOf(e.Photos[i].Bytes) != hash:
+				fault("entry %d: the photograph is not the one that was taken", r.Seq)
+			}
+		}
 	}
 	if why := c.ends(e.Head); why != "" {
 		fault("%s", why)

@@ -15,7 +15,8 @@ import (
 )
 
 // everything is an act with something in each of its fields.
-var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3},
+var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, Turn: 90, Stroke: 2, Lock: true, Round: 3,
+	Item: 4, Photo: true, Release: true}, Tried: true, LetGo: true,
 	Readings: []float64{1, 0}, Held: 10, Marks: []string{"disc: HD 75"}, Moved: true, NoTurn: true,
 	Angle: 12, Reading: unit.Of(38, unit.NewtonMetre),
 	Skipped: true, Reason: "bent", Qualified: "B", Bolts: []int{1, 8}}
@@ -53,6 +54,8 @@ func contents() []record.Content {
 		record.Pause{Note: "phone", HandOverTo: "B"},
 		record.Resume{Note: "back"},
 		record.Signature{Part: record.Checked, Reason: "accepted"},
+		record.Started{Step: "leak"},
+		record.Photo{Step: "gasket", Hash: store.HashOf([]byte("a photograph")), What: "the gasket", Width: 8, Height: 6, Size: 12},
 	}
 }
 
@@ -87,7 +90,7 @@ func TestStoredForms(t *testing.T) {
 		require.NoError(t, err)
 		kinds[c.Kind()] = true
 	}
-	require.Len(t, kinds, 13, "every kind is here")
+	require.Len(t, kinds, 15, "every kind is here")
 	golden(t, "entries.golden", b.text(t, "select string_agg(kind || ' ' || body, E'\n' order by seq) from entries"))
 	golden(t, "input.golden", b.text(t, "select input from plans"))
 	golden(t, "result.golden", b.text(t, "select result from plans"))
@@ -95,6 +98,9 @@ func TestStoredForms(t *testing.T) {
 
 func TestEntriesComeBackAsTheyWentIn(t *testing.T) {
 	b := issued(t)
+	photo := []byte("a photograph")
+	require.NoError(t, b.KeepPhoto(ctx, store.Photo{Hash: store.HashOf(photo), Type: "image/png", Bytes: photo, Width: 8, Height: 6,
+		Person: b.person, At: day(2026, 11, 1)}))
 	head := b.run
 	var sent []record.Entry
 	var heads []store.Run

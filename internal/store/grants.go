@@ -14,7 +14,7 @@ import (
 var granted = map[string]string{
 	"plans": "select, insert", "entries": "select, insert", "recipes": "select, insert", "own_figures": "select, insert",
 	"lot_checks": "select, insert", "site_log": "select, insert", "facts": "select, insert", "seals": "select, insert",
-	"seal_keys": "select, insert", "security_log": "select, insert",
+	"seal_keys": "select, insert", "security_log": "select, insert", "photos": "select, insert",
 
 	"runs":   "select, insert, update (head_seq, head_hash, closed)",
 	"joints": "select, insert, update", "people": "select, insert, update", "areas": "select, insert, update",

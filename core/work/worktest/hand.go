@@ -4,8 +4,8 @@ package worktest
 
 import (
 	"fmt"
-	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/stretchr/testify/require"
@@ -18,7 +18,7 @@ import (
 )
 
 // Everybody is every qualification that a recipe asks for.
-var Everybody = []string{"inspector", "pressure person", "rigger"}
+var Everybody = []string{"inspector", "pressure person", "rigger", "installer", "engineer"}
 
 // Hand is one person at a joint, and the run as it grows.
 type Hand struct {
@@ -154,36 +154,28 @@ func (h *Hand) Ready(a record.Act) {
 // window, the time waited, each mark seen.
 func (h *Hand) Done(a record.Act) record.Done {
 	st, _ := h.State.Plan().Step(a.Step)
-	d := record.Done{Act: a, Held: st.Hold, Bolts: h.State.Sample(st.ID)}
-	if w, ok := h.State.Window(st.ID); ok && st.From == recipe.AtJoint {
-		for range h.State.Places(st.ID) {
-			d.Readings = append(d.Readings, Middle(w))
-		}
+	d := record.Done{Act: a}
+	if a.Item > 0 || a.Photo || a.Release || st.Tightens() {
+		return d
 	}
-	if st.Does == recipe.Match {
-		for _, p := range h.State.Plan().Parts() {
-			d.Marks = append(d.Marks, p.Name+": seen")
-		}
+	d.Held, d.Bolts = h.State.Hold(st.ID), h.State.Sample(st.ID)
+	if st.From == recipe.AtJoint {
+		d.Readings = h.State.Within(st.ID)
 	}
+	d.Marks = h.State.Seen(st.ID)
 	return d
 }
 
-// Middle is a reading inside a window.
-func Middle(w recipe.Window) float64 {
-	switch {
-	case !math.IsInf(w.Low, 0) && !math.IsInf(w.High, 0):
-		return (w.Low + w.High) / 2
-	case !math.IsInf(w.Low, 0):
-		return w.Low + 1
-	case !math.IsInf(w.High, 0):
-		return w.High
-	}
-	return 1
-}
-
 // Do does an act, and returns the id of its entry.
-func (h *Hand) Do(a record.Act) string {
+func (h *Hand) Do(a record.Act) (id string) {
 	h.Ready(a)
+	switch {
+	case a.Photo:
+		return h.Add(record.Photo{Step: a.Step, Hash: strings.Repeat("a", 64), Width: 100, Height: 100, Size: 1000})
+	case a.Release:
+		h.As("another", func() { id = h.Add(h.Done(a)) })
+		return id
+	}
 	return h.Add(h.Done(a))
 }
 

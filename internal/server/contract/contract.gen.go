@@ -478,6 +478,21 @@ func (e PauseContentKind) Valid() bool {
 	}
 }
 
+// Defines values for PhotoContentKind.
+const (
+	PhotoContentKindPhoto PhotoContentKind = "photo"
+)
+
+// Valid indicates whether the value is a known member of the PhotoContentKind enum.
+func (e PhotoContentKind) Valid() bool {
+	switch e {
+	case PhotoContentKindPhoto:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Remedy.
 const (
 	BroughtUp Remedy = "brought up"
@@ -664,6 +679,21 @@ func (e SignatureContentPart) Valid() bool {
 	}
 }
 
+// Defines values for StartedContentKind.
+const (
+	Started StartedContentKind = "started"
+)
+
+// Valid indicates whether the value is a known member of the StartedContentKind enum.
+func (e StartedContentKind) Valid() bool {
+	switch e {
+	case Started:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StayFinish.
 const (
 	StayFinishCoarse StayFinish = "coarse"
@@ -682,6 +712,60 @@ func (e StayFinish) Valid() bool {
 	case StayFinishFine:
 		return true
 	case StayFinishUsual:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StepNow.
+const (
+	StepNowEmpty   StepNow = ""
+	StepNowPhoto   StepNow = "photo"
+	StepNowRelease StepNow = "release"
+	StepNowTick    StepNow = "tick"
+	StepNowWhole   StepNow = "whole"
+)
+
+// Valid indicates whether the value is a known member of the StepNow enum.
+func (e StepNow) Valid() bool {
+	switch e {
+	case StepNowEmpty:
+		return true
+	case StepNowPhoto:
+		return true
+	case StepNowRelease:
+		return true
+	case StepNowTick:
+		return true
+	case StepNowWhole:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TickKind.
+const (
+	TickKindEmpty    TickKind = ""
+	TickKindMaterial TickKind = "material"
+	TickKindPart     TickKind = "part"
+	TickKindTool     TickKind = "tool"
+	TickKindWear     TickKind = "wear"
+)
+
+// Valid indicates whether the value is a known member of the TickKind enum.
+func (e TickKind) Valid() bool {
+	switch e {
+	case TickKindEmpty:
+		return true
+	case TickKindMaterial:
+		return true
+	case TickKindPart:
+		return true
+	case TickKindTool:
+		return true
+	case TickKindWear:
 		return true
 	default:
 		return false
@@ -936,6 +1020,9 @@ type BudgetPart struct {
 type Caution struct {
 	Kind CautionKind `json:"kind"`
 	Text string      `json:"text"`
+
+	// Why the reason, in one sentence; empty where it says it itself
+	Why string `json:"why"`
 }
 
 // CautionKind defines model for Caution.Kind.
@@ -1012,6 +1099,21 @@ type Clamp struct {
 	TwoNuts bool     `json:"twoNuts,omitempty,omitzero"`
 }
 
+// Compared A mark that is compared.
+type Compared struct {
+	// Answers what is chosen from; none where it is typed
+	Answers []string `json:"answers"`
+
+	// Compared it is held against another, or the paper: seen is not enough
+	Compared bool `json:"compared"`
+
+	// Note what to look for
+	Note string `json:"note"`
+
+	// Of what it is read on
+	Of string `json:"of"`
+}
+
 // CorrectionContent defines model for CorrectionContent.
 type CorrectionContent struct {
 	// Instead An act as it was done.
@@ -1070,9 +1172,15 @@ type DoneContent struct {
 	Bolts []int `json:"bolts,omitempty,omitzero"`
 
 	// Held minutes waited before it was read
-	Held float64         `json:"held,omitempty,omitzero"`
+	Held float64 `json:"held,omitempty,omitzero"`
+
+	// Item the line of a list, from 1
+	Item int             `json:"item,omitempty,omitzero"`
 	Kind DoneContentKind `json:"kind"`
-	Lock bool            `json:"lock,omitempty,omitzero"`
+
+	// LetGo in a round of little portions: what is drawn off came free
+	LetGo bool `json:"letGo,omitempty,omitzero"`
+	Lock  bool `json:"lock,omitempty,omitzero"`
 
 	// Marks of a match: what was read on each part
 	Marks []string `json:"marks,omitempty,omitzero"`
@@ -1085,14 +1193,20 @@ type DoneContent struct {
 	Reading  Quantity  `json:"reading,omitempty,omitzero"`
 	Readings []float64 `json:"readings,omitempty,omitzero"`
 	Reason   string    `json:"reason,omitempty,omitzero"`
-	Round    int       `json:"round,omitempty,omitzero"`
-	Share    float64   `json:"share,omitempty,omitzero"`
+
+	// Release the answer of whoever releases the step; with their PIN
+	Release bool    `json:"release,omitempty,omitzero"`
+	Round   int     `json:"round,omitempty,omitzero"`
+	Share   float64 `json:"share,omitempty,omitzero"`
 
 	// Skipped it was left undone
-	Skipped bool    `json:"skipped,omitempty,omitzero"`
-	Step    string  `json:"step"`
-	Stroke  int     `json:"stroke,omitempty,omitzero"`
-	Turn    float64 `json:"turn,omitempty,omitzero"`
+	Skipped bool   `json:"skipped,omitempty,omitzero"`
+	Step    string `json:"step"`
+	Stroke  int    `json:"stroke,omitempty,omitzero"`
+
+	// Tried it did not hold, is not there, does not match: kept as a try, and still to do
+	Tried bool    `json:"tried,omitempty,omitzero"`
+	Turn  float64 `json:"turn,omitempty,omitzero"`
 }
 
 // DoneContentKind defines model for DoneContent.Kind.
@@ -1130,10 +1244,14 @@ type DraftRecipe struct {
 	Parts []RecipeItem `json:"parts"`
 
 	// Sheet title of the maker's sheet
-	Sheet string      `json:"sheet"`
+	Sheet string `json:"sheet"`
+
+	// Stack The parts of a joint drawn apart along their axis. Lengths are the drawing's own; the axis runs from 0 to length, at 0 across.
+	Stack *Stack      `json:"stack,omitempty"`
 	Title string      `json:"title"`
 	Tools []string    `json:"tools"`
 	Types []SheetType `json:"types"`
+	Wear  []string    `json:"wear"`
 }
 
 // EarlierRun defines model for EarlierRun.
@@ -1742,6 +1860,15 @@ type OrderChoice struct {
 	Words   string `json:"words"`
 }
 
+// Outline defines model for Outline.
+type Outline struct {
+	Across []float64 `json:"across"`
+	Along  []float64 `json:"along"`
+
+	// Mark a line, not filled
+	Mark bool `json:"mark"`
+}
+
 // Own defines model for Own.
 type Own struct {
 	Certificates []OwnCertificate `json:"certificates"`
@@ -1826,6 +1953,32 @@ type Person struct {
 	Roles []Role `json:"roles"`
 }
 
+// PhotoContent A photograph was taken; its bytes were sent before.
+type PhotoContent struct {
+	// Hash SHA-256 of its bytes
+	Hash string           `json:"hash"`
+	Kind PhotoContentKind `json:"kind"`
+
+	// Step empty: of the joint as a whole
+	Step string `json:"step"`
+	What string `json:"what"`
+}
+
+// PhotoContentKind defines model for PhotoContent.Kind.
+type PhotoContentKind string
+
+// PhotoLine A photograph of a run.
+type PhotoLine struct {
+	At     time.Time          `json:"at"`
+	By     string             `json:"by"`
+	Entry  openapi_types.UUID `json:"entry"`
+	Hash   string             `json:"hash"`
+	Height int                `json:"height"`
+	Step   string             `json:"step"`
+	What   string             `json:"what"`
+	Width  int                `json:"width"`
+}
+
 // PresetWord defines model for PresetWord.
 type PresetWord struct {
 	Name   string    `json:"name"`
@@ -1862,6 +2015,32 @@ type Qualification struct {
 type Quantity struct {
 	Unit  string  `json:"unit"`
 	Value float64 `json:"value"`
+}
+
+// ReadAsk Something that is read at a step.
+type ReadAsk struct {
+	Fields []ReadField `json:"fields"`
+
+	// Form how the raw readings become an answer
+	Form string `json:"form"`
+
+	// From of its first raw reading among all of the step
+	From int `json:"from"`
+
+	// Limit in words; none where it is only kept
+	Limit []LimitPiece `json:"limit"`
+	Name  string       `json:"name"`
+
+	// Source where the limit is from
+	Source string `json:"source,omitempty,omitzero"`
+	Why    string `json:"why"`
+}
+
+// ReadField defines model for ReadField.
+type ReadField struct {
+	Name   string `json:"name"`
+	Signed bool   `json:"signed"`
+	Unit   string `json:"unit"`
 }
 
 // RecipeChoice defines model for RecipeChoice.
@@ -1912,9 +2091,15 @@ type RecipeStep struct {
 
 	// Limit in words
 	Limit  string `json:"limit"`
+	Must   bool   `json:"must"`
+	Photo  string `json:"photo"`
 	Places int    `json:"places"`
-	Text   string `json:"text"`
-	When   string `json:"when"`
+
+	// Release who releases it; empty for nobody
+	Release string `json:"release"`
+	Text    string `json:"text"`
+	When    string `json:"when"`
+	Why     string `json:"why"`
 }
 
 // RecipeView defines model for RecipeView.
@@ -1939,6 +2124,7 @@ type RecipeView struct {
 	// MadeBy empty where it ships with the product
 	MadeBy    string   `json:"madeBy"`
 	Materials []string `json:"materials"`
+	Mistakes  []string `json:"mistakes"`
 
 	// Order its own orders, in words, the usual one first; empty where it has none
 	Order  string       `json:"order"`
@@ -1946,12 +2132,16 @@ type RecipeView struct {
 	Proofs []string     `json:"proofs"`
 
 	// Retired why no new joint is made by it
-	Retired  string          `json:"retired,omitempty,omitzero"`
-	Sheet    SheetView       `json:"sheet"`
+	Retired string    `json:"retired,omitempty,omitzero"`
+	Sheet   SheetView `json:"sheet"`
+
+	// Stack The parts of a joint drawn apart along their axis. Lengths are the drawing's own; the axis runs from 0 to length, at 0 across.
+	Stack    *Stack          `json:"stack,omitempty"`
 	Stations []RecipeStation `json:"stations"`
 	Title    string          `json:"title"`
 	Tools    []string        `json:"tools"`
 	Values   []RecipeItem    `json:"values"`
+	Wear     []string        `json:"wear"`
 }
 
 // Remedy defines model for Remedy.
@@ -2029,9 +2219,13 @@ type Run struct {
 	Open       []string        `json:"open"`
 	Outside    bool            `json:"outside"`
 	Paused     *Paused         `json:"paused,omitempty"`
+	Photos     []PhotoLine     `json:"photos"`
 	Revision   int             `json:"revision"`
 	Signatures []SignatureLine `json:"signatures"`
-	Standing   RunStanding     `json:"standing"`
+
+	// Stack The parts of a joint drawn apart along their axis. Lengths are the drawing's own; the axis runs from 0 to length, at 0 across.
+	Stack    *Stack      `json:"stack,omitempty"`
+	Standing RunStanding `json:"standing"`
 
 	// Station the station that its standing belongs to
 	Station int    `json:"station"`
@@ -2045,6 +2239,9 @@ type Run struct {
 
 	// Undoes the joint is undone: its bolts are emptied
 	Undoes bool `json:"undoes"`
+
+	// WaitsFor who is to release what was done last; left out where the work waits for nobody
+	WaitsFor string `json:"waitsFor,omitempty,omitzero"`
 
 	// Words where it stands
 	Words string `json:"words"`
@@ -2260,6 +2457,40 @@ type SiteWords struct {
 	TorqueUnit string             `json:"torqueUnit,omitempty,omitzero"`
 }
 
+// Stack The parts of a joint drawn apart along their axis. Lengths are the drawing's own; the axis runs from 0 to length, at 0 across.
+type Stack struct {
+	// First what lies at its beginning
+	First string `json:"first"`
+
+	// Half the widest part reaches so far to each side
+	Half   float64     `json:"half"`
+	Last   string      `json:"last"`
+	Length float64     `json:"length"`
+	Parts  []StackPart `json:"parts"`
+
+	// Up it stands: the first part lies lowest
+	Up bool `json:"up"`
+}
+
+// StackPart defines model for StackPart.
+type StackPart struct {
+	Count int `json:"count"`
+
+	// Facing how it lies: chamfer toward the shell
+	Facing string `json:"facing"`
+
+	// For what it is for
+	For   string    `json:"for"`
+	From  float64   `json:"from"`
+	Lines []Outline `json:"lines"`
+	Match string    `json:"match"`
+	Name  string    `json:"name"`
+	To    float64   `json:"to"`
+
+	// Way where that looks: -1 toward the first end, 1 toward the last, 0 nowhere
+	Way int `json:"way"`
+}
+
 // StageTool defines model for StageTool.
 type StageTool struct {
 	Accuracy float64            `json:"accuracy"`
@@ -2290,6 +2521,15 @@ type StageTool struct {
 	// Torque N·m asked for at the nut
 	Torque float64 `json:"torque"`
 }
+
+// StartedContent The clock of a step is started.
+type StartedContent struct {
+	Kind StartedContentKind `json:"kind"`
+	Step string             `json:"step"`
+}
+
+// StartedContentKind defines model for StartedContent.Kind.
+type StartedContentKind string
 
 // Stay What is known of a group beyond the pull; what is left out is not judged.
 type Stay struct {
@@ -2329,6 +2569,12 @@ type Step struct {
 	Act string `json:"act"`
 	All int    `json:"all"`
 
+	// Back what a failed try sends the work back to, in words
+	Back string `json:"back"`
+
+	// Beyond who alone keeps a reading outside its limit; empty for anybody, with a reason
+	Beyond string `json:"beyond"`
+
 	// By who must do it; empty for anybody at the joint
 	By string `json:"by"`
 
@@ -2337,7 +2583,8 @@ type Step struct {
 	Cautions  []Caution `json:"cautions"`
 
 	// Comes what readings round a circle come to
-	Comes string `json:"comes"`
+	Comes    string     `json:"comes"`
+	Compares []Compared `json:"compares"`
 
 	// Count acts done
 	Count  int       `json:"count"`
@@ -2361,24 +2608,30 @@ type Step struct {
 	ID    string   `json:"id"`
 	Items []string `json:"items"`
 
-	// Limit in words, with this joint's numbers; none where nothing is read
-	Limit []LimitPiece `json:"limit"`
-
 	// Marks what was read on them
 	Marks []string `json:"marks"`
 
 	// Must it cannot be left undone
-	Must    bool   `json:"must"`
-	Offered bool   `json:"offered"`
-	Outside string `json:"outside"`
+	Must bool `json:"must"`
 
-	// Parts of a match: what has to match
-	Parts []RecipeItem `json:"parts"`
+	// Now what of the step comes next; empty where it is not offered
+	Now     StepNow `json:"now"`
+	Offered bool    `json:"offered"`
+	Outside string  `json:"outside"`
 
-	// Places how many readings; 0 where nothing is read
+	// Photo what is photographed; empty for nothing
+	Photo string `json:"photo"`
+
+	// Places how many raw readings; 0 where nothing is read
 	Places   int    `json:"places"`
 	Readings string `json:"readings"`
-	Reason   string `json:"reason"`
+
+	// Reads what is read; its raw readings are sent in this order
+	Reads  []ReadAsk `json:"reads"`
+	Reason string    `json:"reason"`
+
+	// Release who answers for it before the work goes on; empty for nobody
+	Release string `json:"release"`
 
 	// Rounds what came of each round, in words
 	Rounds []string `json:"rounds"`
@@ -2391,13 +2644,19 @@ type Step struct {
 	Skipped  bool   `json:"skipped"`
 
 	// Spots where they are read, on the drawing; at 0, 0 where they have no place on it
-	Spots   []FigureLabel `json:"spots"`
-	Station int           `json:"station"`
-	Text    string        `json:"text"`
-	Tries   []Try         `json:"tries"`
+	Spots []FigureLabel `json:"spots"`
 
-	// Unit of its readings, or what they count
-	Unit string `json:"unit"`
+	// Started since when its clock runs; left out where it does not
+	Started time.Time `json:"started,omitempty,omitzero"`
+	Station int       `json:"station"`
+	Text    string    `json:"text"`
+
+	// Ticks a list that is ticked line by line
+	Ticks []Tick `json:"ticks"`
+	Tries []Try  `json:"tries"`
+
+	// Why the reason for it
+	Why string `json:"why"`
 
 	// Widens one of the sample outside is kept, and then all of the group are measured
 	Widens bool `json:"widens"`
@@ -2405,6 +2664,9 @@ type Step struct {
 	// Word what kind of step it is, as a heading
 	Word string `json:"word"`
 }
+
+// StepNow what of the step comes next; empty where it is not offered
+type StepNow string
 
 // StepCount defines model for StepCount.
 type StepCount struct {
@@ -2455,6 +2717,31 @@ type ThreadWord struct {
 	Name   string `json:"name"`
 	Series string `json:"series"`
 }
+
+// Tick A line of a list that is ticked.
+type Tick struct {
+	Done bool `json:"done"`
+
+	// Item from 1
+	Item int `json:"item"`
+
+	// Kind of a kit: what it is
+	Kind TickKind `json:"kind"`
+
+	// Left left undone
+	Left bool `json:"left"`
+
+	// Missing it was said not to be there, or not to be so
+	Missing bool `json:"missing"`
+	Offered bool `json:"offered"`
+
+	// Part the part that is placed; empty for none
+	Part string `json:"part"`
+	Text string `json:"text"`
+}
+
+// TickKind of a kit: what it is
+type TickKind string
 
 // ToDo defines model for ToDo.
 type ToDo struct {
@@ -2798,6 +3085,12 @@ type PackRecordsParams struct {
 	Area openapi_types.UUID `form:"area,omitempty" json:"area,omitempty,omitzero"`
 }
 
+// KeepPhotoJSONBody defines parameters for KeepPhoto.
+type KeepPhotoJSONBody struct {
+	// File a JPEG or PNG of at most 12 MiB and 1600 pixels, in base64
+	File []byte `json:"file"`
+}
+
 // JudgeReadingsJSONBody defines parameters for JudgeReadings.
 type JudgeReadingsJSONBody struct {
 	// Held minutes waited; left out: not asked about
@@ -2874,6 +3167,9 @@ type JudgeTrialJSONRequestBody = Trial
 
 // WithdrawOwnJSONRequestBody defines body for WithdrawOwn for application/json ContentType.
 type WithdrawOwnJSONRequestBody WithdrawOwnJSONBody
+
+// KeepPhotoJSONRequestBody defines body for KeepPhoto for application/json ContentType.
+type KeepPhotoJSONRequestBody KeepPhotoJSONBody
 
 // AddEntryJSONRequestBody defines body for AddEntry for application/json ContentType.
 type AddEntryJSONRequestBody = NewEntry
@@ -3347,6 +3643,74 @@ func (t *EntryContent) MergeSignatureContent(v SignatureContent) error {
 	return err
 }
 
+// AsStartedContent returns the union data inside the EntryContent as a StartedContent
+func (t EntryContent) AsStartedContent() (StartedContent, error) {
+	var body StartedContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromStartedContent overwrites any union data inside the EntryContent as the provided StartedContent
+func (t *EntryContent) FromStartedContent(v StartedContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"started"}`))
+	t.union = b
+	return err
+}
+
+// MergeStartedContent performs a merge with any union data inside the EntryContent, using the provided StartedContent
+func (t *EntryContent) MergeStartedContent(v StartedContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"started"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsPhotoContent returns the union data inside the EntryContent as a PhotoContent
+func (t EntryContent) AsPhotoContent() (PhotoContent, error) {
+	var body PhotoContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromPhotoContent overwrites any union data inside the EntryContent as the provided PhotoContent
+func (t *EntryContent) FromPhotoContent(v PhotoContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"photo"}`))
+	t.union = b
+	return err
+}
+
+// MergePhotoContent performs a merge with any union data inside the EntryContent, using the provided PhotoContent
+func (t *EntryContent) MergePhotoContent(v PhotoContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"photo"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
 func (t EntryContent) Discriminator() (string, error) {
 	var discriminator struct {
 		Discriminator string `json:"kind"`
@@ -3375,6 +3739,8 @@ func (t EntryContent) ValueByDiscriminator() (interface{}, error) {
 		return t.AsLubricantContent()
 	case "pause":
 		return t.AsPauseContent()
+	case "photo":
+		return t.AsPhotoContent()
 	case "report":
 		return t.AsReportContent()
 	case "resume":
@@ -3383,6 +3749,8 @@ func (t EntryContent) ValueByDiscriminator() (interface{}, error) {
 		return t.AsSettingContent()
 	case "signature":
 		return t.AsSignatureContent()
+	case "started":
+		return t.AsStartedContent()
 	case "tooling":
 		return t.AsToolingContent()
 	case "trouble":
@@ -3497,6 +3865,12 @@ type ServerInterface interface {
 
 	// (GET /api/pack)
 	PackRecords(c *gin.Context, params PackRecordsParams)
+
+	// (POST /api/photos)
+	KeepPhoto(c *gin.Context)
+
+	// (GET /api/photos/{hash})
+	GetPhoto(c *gin.Context, hash string)
 
 	// (POST /api/runs/{run}/entries)
 	AddEntry(c *gin.Context, run openapi_types.UUID)
@@ -4260,6 +4634,44 @@ func (siw *ServerInterfaceWrapper) PackRecords(c *gin.Context) {
 	siw.Handler.PackRecords(c, params)
 }
 
+// KeepPhoto operation middleware
+func (siw *ServerInterfaceWrapper) KeepPhoto(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepPhoto(c)
+}
+
+// GetPhoto operation middleware
+func (siw *ServerInterfaceWrapper) GetPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "hash" -------------
+	var hash string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPhoto(c, hash)
+}
+
 // AddEntry operation middleware
 func (siw *ServerInterfaceWrapper) AddEntry(c *gin.Context) {
 
@@ -4721,6 +5133,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/joints/:joint/record/:format", wrapper.GetRecord)
 	router.POST(options.BaseURL+"/api/runs/:run/entries", wrapper.AddEntry)
 	router.POST(options.BaseURL+"/api/runs/:run/readings", wrapper.JudgeReadings)
+	router.POST(options.BaseURL+"/api/photos", wrapper.KeepPhoto)
+	router.GET(options.BaseURL+"/api/photos/:hash", wrapper.GetPhoto)
 	router.POST(options.BaseURL+"/api/tools/:tool/service", wrapper.ReleaseTool)
 }
 
@@ -6008,6 +6422,114 @@ func (response PackRecordsdefaultApplicationProblemPlusJSONResponse) VisitPackRe
 	return err
 }
 
+type KeepPhotoRequestObject struct {
+	Body *KeepPhotoJSONRequestBody
+}
+
+type KeepPhotoResponseObject interface {
+	VisitKeepPhotoResponse(w http.ResponseWriter) error
+}
+
+type KeepPhoto200JSONResponse struct {
+	Hash   string `json:"hash"`
+	Height int    `json:"height"`
+	Width  int    `json:"width"`
+}
+
+func (response KeepPhoto200JSONResponse) VisitKeepPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepPhotodefaultApplicationProblemPlusJSONResponse) VisitKeepPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPhotoRequestObject struct {
+	Hash string `json:"hash"`
+}
+
+type GetPhotoResponseObject interface {
+	VisitGetPhotoResponse(w http.ResponseWriter) error
+}
+
+type GetPhoto200ImageJpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPhoto200ImageJpegResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhoto200ImagePngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPhoto200ImagePngResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddEntryRequestObject struct {
 	Run  openapi_types.UUID `json:"run"`
 	Body *AddEntryJSONRequestBody
@@ -6924,6 +7446,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/pack)
 	PackRecords(ctx context.Context, request PackRecordsRequestObject) (PackRecordsResponseObject, error)
+
+	// (POST /api/photos)
+	KeepPhoto(ctx context.Context, request KeepPhotoRequestObject) (KeepPhotoResponseObject, error)
+
+	// (GET /api/photos/{hash})
+	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
 
 	// (POST /api/runs/{run}/entries)
 	AddEntry(ctx context.Context, request AddEntryRequestObject) (AddEntryResponseObject, error)
@@ -8100,6 +8628,74 @@ func (sh *strictHandler) PackRecords(ctx *gin.Context, params PackRecordsParams)
 	}
 }
 
+// KeepPhoto operation middleware
+func (sh *strictHandler) KeepPhoto(ctx *gin.Context) {
+	var request KeepPhotoRequestObject
+
+	var body KeepPhotoJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepPhoto(ctx, request.(KeepPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepPhotoResponseObject); ok {
+		if err := validResponse.VisitKeepPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPhoto operation middleware
+func (sh *strictHandler) GetPhoto(ctx *gin.Context, hash string) {
+	var request GetPhotoRequestObject
+
+	request.Hash = hash
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPhoto(ctx, request.(GetPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPhotoResponseObject); ok {
+		if err := validResponse.VisitGetPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddEntry operation middleware
 func (sh *strictHandler) AddEntry(ctx *gin.Context, run openapi_types.UUID) {
 	var request AddEntryRequestObject
@@ -8807,267 +9403,296 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L39jhw3ki/6KkTdC/heTEoteT2Dua2/ZHvs0Yws60ra0QF2DAyrklVFVxZZJpldqjX6sQ72/32yA0aQ",
-	"TFZlMD/6Q+M5OAvsWN2dySSDwWB8/uLXxUrvD1oJ5ezi+tfFgRu+F04Y+OkvWir36lv/T6kW14sDd9tF",
-	"tVB8LxbXi5/9XxfVwohfWmlEvbh2phXVwq62Ys/9S2tt9twtrhdtK+tFtXCng3/ROiPVZnF7Wy3eCmO1",
-	"Kn7iAH++5zfeiZU8iOI3DPx58Bt7/um1UBu3XVz/8Vm12EsVf3ze/+CtH8ketLKiI+JLZY/C+B9XWjmh",
-	"nP8nPxwaueJOanX1s1/n9a/ZR/9vI9aL68X/ddXt0BX+1V7BmPitWtiVkQc/yOJ68WErGOwLO0q3ZdJZ",
-	"dmi4YlzVzLTq6cLTXKo7TOdg9EEYJ3FRBwl/7hO7I+J/wEM/JQLp5c9iVZq0NOztqzdsrQ3TSjAn9+IF",
-	"k45Jy+xWHxXTaiVw9kYvG7EfXcEBn/vdPMKG0alZftxyx47csqPRagNzQc564L3FQf8mxbG0wcixjFtP",
-	"IT8jx3dCMYnb+15YK7V64FmFUWnCaNgnuVGixlncxtMDzPJyBR8/f+tHv81bqTbMaVZr/79+55e6cU8X",
-	"1QW78bXDtQxO0TOKpwCX+7Fn//+WKyfdyT/uP5kxs1RObITxf9kY3R4IPq8WO6nq/pqOnkXcVrCtP2+1",
-	"FnZRLYRq93Aa2qbxUka3ysupgzbwVrVo9GrnBVdr/E9LDj9Zx+FxP9KiWuj12v+g9yI7Ud10YIhunkut",
-	"G8GBFnt9I+rJlEOReLksvQZBAnQiPq6PCjfn/C1PByAgO261xZ3FI00Ncmj4SlAUFUbgW5VneM5Wfq1s",
-	"q1vDpGJHbWpyPCQztZSN9kwHf2etcrJhSiMjelrZiq2N3rPnL9gz/wHOrOMb0X0iYw8rCL72lHJaN2zr",
-	"D6ZmS5GOJ7KF/38rHFtLYzN6Zntmt9wQtDgIsxLKMb1mibZfWHbDm9bPL12EtW6XTTZj1e6XYcKwFIoo",
-	"acB8+Yn4filKqwIV/KCWPkDWCfr8WGf0TtAvwUHoTbIWGyPgQE1YKLLF6AUF04vHPDJyEAhxG9LBDFNO",
-	"5zUe5MiCcHYiIwcJEUmeqIRMUwWBFo9n/5KsFii/v8lkd11LTwvevM1k45o3VlyKyyidoujheBdQksMI",
-	"Hu6BTMn5/bNnxKOeqy8e/GpUGzoneCAKjJS+Ta3+a06dXn/5NZrX/ghwFCig5njuhTPn4h0NR65ib16w",
-	"Rqwd060L3OzZGISJNkxpHE1atlP6qPr3zrKtN9QhB0GP6sme14LpdQWTaLjZCOvYgZvugEsn9nZMBH8N",
-	"X3rLDSw/0IMbw+GK2srN9kzZLbO+X9HkR4+TnrzYRPgCvh1mVkVC0VtpxUdt6r4SWQvDnZg42Xg1DTNY",
-	"OIRhZHI6unHvXfjuxXx0uyQ2mzN/dTOtwo5LxfBJSnaXVQbPiPQtqd1WGMvCNQuSgq30XgxcEY24Ec3k",
-	"bV7tUAcg1ANudmOs+YN/prwD97u7XzCxP7jT0F2TfUhbiYNT94YRe1En1uod1z0/+cu49gKAL71EcAZo",
-	"Fk0lpoCjJx3Xd/5bp/5RvWDHeLOkicedC5RPmxPYo1pEzorXSGDotLYSS9uZVwRfGW3tHDU5aNUFjddp",
-	"80vrJavf1p2oQeR6VaIngfEQbeSNUJl2nN23q62XgtViw+0OLsuDEU4oi/TrbmPhVlu4UM2NXNF68ZJb",
-	"Wt/hDL5yDXO32t/G/vx1y9kawWsm1MZf26CzgV7vf7kU3J9WBZt4dhX2vr/yBF97i0uMkfqb7FH/ZsP3",
-	"h9F34CH/tG5VwYapxUracGYyYu8EqD6eV29441UMin6dhB6hoN86vH09yeH69YeerQ1f+Xc6Lrj2oqCR",
-	"1gHXTxBftbdNZvBpYJv+nJWIqvNruTTcnL6wTB9VxZYn5o9ZPkcviNd8Lxv/0FpuWgPK24UjqEevjeG1",
-	"IHSk3oNb0YxaZX/2z3j53S5NMNoJZ1TfHFPfCOWMoAW+NjUaa2MzPBhxw2Xjf5pB/BnqpNFHW+CsQ8Od",
-	"uGAZ+0vreQycHmiLWrbiijWyZJyhWJgx+YLdle5lA+vJ2fq6KPtGxN4UY83P5sf1xbk9Sc8VIM31mjyz",
-	"9iBWci1F/Z02U/ils996ao8R3lBdnmD9l0fEa9mdM2oLGzNBJFrnpTu97/4ZJCno9iBPvCJkURPKvw4P",
-	"PC8ZpKdRj4dDxTpeIzO4BK+GKUcoGrLTRr6lbnYj+E63jjaFAt95k2crV9twKPwpEZ8OYuVEzZxmjXBs",
-	"oyv25r//a0941ja0Thd5ImlD/dXdw0aRO9GcHttK8cpc+FKyU4IR7ldNalKdFdazDorqb1lswNWIciv8",
-	"dNzqRuQSZIosoG0c/Cy1im94Gy+LYb9AzdUG3BBrbZayrsVZqMWLEi0bPOYY7KHkjROf3LhhFi1///DA",
-	"nB/G37EKBCDFY3BJDYtFevbwLjn7cz1vcOpEVMET+MAPqINy1mhw8uFxtvxkq3CHOAiUgJLhL5PliWUK",
-	"Zv9sB/6ZdNn722SOEPT6eDPrdsWba444PGN6XEt3AcYZkNux9YxdY3DxLhsibXd9++vEhmCLtIQEXTl5",
-	"Q2lb1eLTk41+4n/7xO7k4Yk+4ByeHPxh8jsDM7itFlJJJ3ljR/dqxphRXmXj/eE+4/3S8gZZTWp1fjeM",
-	"7Gj3GrocPr3CF798dnGLzJiN0Y2YPol3uhHn335+52/fkgwnMABzwRopBnfOYztxiheCUBuphDBfWIa6",
-	"M2o9ENgDI0QbSpVUQtRlP4m3+WpKpwMfpeDWecXAHsLF5L9zlKqGG7NvMmx1c+ZMz/4klb+8iA/FkIr0",
-	"J8erxGttutnXWvjJO+aHJr+5E6eiIl4LI284WpUznEewbpokEEJh+9Y6vwkrjJs3ci/dCyYaC0Pv+Qmm",
-	"fOA2aLqEV86/MlGt2XOzkarkWrZpg4LrDC3swDT4neoebtPK7xD9B71+HZfRj2x1tPdzzKdTAXXCb2JM",
-	"qk+iVklHfhZfuYOiF9Sh+MlIG/hQZN5E7sgGHesirwV6/FQ626J+rQmdcOBo7M6l04StulSoJwaxdjZb",
-	"Jr5DLiM6lGbchS9D0FZhIgk3zl6zGPsAD5WtwDcWXGf9y7EJN890NQG+MkVnsVuudrN0lqN+0zpyu0iZ",
-	"ro0Rq7srpVJZFwzFoRl+q5WIH5hx//VU3jRbUutF7a4v+YRyxpv3XstRNVw3uVyhc6pmuHloPVqvh6N/",
-	"3waf5cNYA8kD+kDxz0sqdrGF1oraXxAO76kLJxZYg04fDqIGRxHb+Gtwgh+ZJuIg/W4kp03AcrKLbp2V",
-	"dcFtOM3Ig6e6kcipyfVaGKGogNFL9ksrLFwuQNUD2Mj+Z2EsQ2WK1WEA15z64kbW9JXWGtqHEb9H2/VR",
-	"h5qkYnYLe+/XPhYZgnOVPh8/FqY6TLj3YZfOl77Rml58UQMw0u4mR1Rh+PAOOb1MjM28ZBTjK5dls9Va",
-	"EcYsV5tGFI6fP1mqdcy1RomaLU8hi8WqdsO0wTweyNeoWMgjoZTqI0et1AheP2Wv0ksgH70ReNwKtxUG",
-	"1EFI3JikgpWP3DIG7ghfqOX7QyM6b6gNyQ1+rnvBbWtEXfkZCl57TdvrrXn0sv+13PB6Rvjvgnl+Ppe9",
-	"VK0TFqwRT1qx1h2xwBE6iQY9meyV9JmZbNzsSsTac7faBtUkToxpBUQBvSWnTCZsvyQFfUeoP3zVp1PK",
-	"qLvQjhO7XF/wI6kHK/2BTHPqUs6uwVKStWdJcoiw8zPDM/6V2arpCOvMivqEvDzCbx/9qFOCIzvp71HK",
-	"SAEGgMPdqvrMFsxT7CZ5Aaflqc01WMacid8aviZsDYxCju32d/hUzESZfn99D6kKhBki1QEDEKMJ6a/g",
-	"yVtICaunf/kHTw/iw/7mgUggrbpimnsWnIJnIbEr/PKGG8mV65ynBtymJQeBPogBe9w62TQhoROieJks",
-	"DOqftLaF4z5x2dZKtYHUqFvqTEFZwpjW4XkFM8aTET2d8n8Dm5n4+I0wtpBnc8HM8cnIJ2kOiQEjOwQC",
-	"V5GRq67yotvp4nl4l8hxGb/i3tAiFZzVVsvVHC8hfOMbeIuiiqgHso8Kqme8+IhLxgkTfb7To2xKHEvJ",
-	"1v5P1rEwy8T10oIXzl+GppECCizIuGmyvGcQy98K1DTtVlA5GE66Jnmx9nwHfk98ljK4/NM0VbSeSzj/",
-	"8/TVvfdz+nA6TFTkcaYp6TcySpXYs2PGOJNIo0j3nCPiAqnT8CfcxXctYdx5a16WcrFROr288E9yJ544",
-	"uScFIr7x9Ym2HtKdfykvT13Zkb+Kk1QkhriRtnigsJ7kJcFFBc1d3AgTqlDOlNKhJSYfGyH0oy2yGDPI",
-	"0zq6ZPBEuozuVdofcl+VM6fMgiKiUv4Mg78GY4LhlvM8582lWvoX9lJxFxM/DoegH8ZABM3s56nmVQqf",
-	"lrLOzkO1Ve57Kr3S86XliWmFq+3CCVSh0TDJjRZSpjwl6cdfxwe6dw68tcXh3/o/ds8acdDGlUWj/2v+",
-	"tG33ovy0/2v3tBXOwbaVCrHgz9nzcqO4A9Ww8EZ8oHvHi5eBb3zAP2fPY6Zs8Xn8c3z+NtnupzdYY7kL",
-	"Kp5WkNH0H9NdorfVSArkOTOOPX6xsrHHL4g9OvolHUbm3jsVY2+cc9bY0+fneuzpy/M29nzvCI29cHaG",
-	"xlean4rRfbpk8dufbqvFd8liuvQz1oYfpdqglyha61bWomLPv2T6C0xUT6nNhxfsyfPnX3rt3/9nqd2W",
-	"HUEGn1hNF45Ez84kbQMn+rVuyOKPVfSJ9FW+rW4NZnwdjXROqJDZXopP8qVo5k7rtX+J1vH4HJUKR3vv",
-	"XxpVqsLQ0UOWZh6JQV2gGRFneL3L9Rpmoivi08TnTnfxFcQCglCS9mnhx/FzK1MA96tHgoIH/5HnHyIC",
-	"OO/ynJEriIO6kmbVxHqNT/68oc5nwKZZ6hvB/lMYXWGYnrOl/oSH2j/bP5ZTExSn7r3RaKBEt+ZS1ye4",
-	"wnkDm2YwIg065AFt3YO2IS5NO0CPvwW2g3Xl7ObnVS22hS2kHPPcsb22jv2R/SC/rphUUBnwh69y1Xx5",
-	"cuI8+vX8+fM/fvXH51+OlBVWi+9a47bCfNSGyrtZkfn/6EtvncNCkjm2QLFu+RgmMGwhwFOddeDnR1Hy",
-	"e8gOnxft3PNPczzAKc3iTll4+DY59ShHL3di1Rq+OhXTY49GqNX2vFQkVeEsuaovSoqOErA7JjD+pHol",
-	"wHO4LFi6SCrK0vb7adKN3IlCETg3G+EqZrnE4iEo8wO9YaqL8L3XnombF1Kq6K9CJdBZ2hWpCSxDfe1g",
-	"SSpHpT0WUfWrq7Ls9MGB4nO31XBFLSYT7URzSls/Ul57vllZQW+3qQ9TgbvaitVuurKDCYHUOMFx1ddE",
-	"Bmu4ZhTK1uZEB9CyWq9pI/nT8F61G0L3bE2I0fuTgRninvJZePXZ2QFS2mGN9bSzizVc30EBFsUrcrUN",
-	"5VngAsHHMSONCuwOpQXiu2+EqG3JrSrqEHy1/ITCaalbVXfLjkmUqWJxulsyVYz1S8Sw7iGqFiiwQgGk",
-	"xapIa9GRHkBCPJHxsZpULaT91pwGczUPrWNwT0IA1R/BNV8JFq7On/WSTtacyE+7P08vEdm91lM1oZTY",
-	"2T84KEz+PLcyZca3Z2R8zqrMX+3oIvLzWsB+VEGXSLFv71doXy38QaCunSypOJ4HSKVdCgBgeJaEM7IZ",
-	"tzvIM2NTU1hLuWuX4DJwHr0VYOjw3nBdpCqEGT05Ei4VnHNy8FhWOZB/cXn04Z3pV8qP/vFycOrAnROG",
-	"5orwt4+FhNIOjKiEusK4YxxQuaqQEgOAYhmGDmRaQBYqIfqn7fN5xSmpLarWYSHbtBFNGIvInRgtPn2G",
-	"mw46W8NPunWWrjacXTRaJfJYWg2dXR9K5MZqQ1v7l9WhdDkoccpXXLGlYEuj280W6gcwxN60wht3Cd+G",
-	"yrXoFRPeIRsaE1SpkKKfDm/8jXWqmFbNiW38WY34POSEjCsBFnn1nNZOlwJrUWPWuxd0gONz5CHocy/N",
-	"EBIMaG7NqlTJYwFZ2q2qITXNBk1sv7+nEtYVupLx13C2phkyngU+aE36EYNmM5Et4OEf+Kd5z0s16/l7",
-	"c2vrZCNtuqcnjJAMc1oDRQUUBGx38EiHBBbyFHDJ/OIgRaar+akGcdTwmXekuBxXhSv2JgA13ft4HIuX",
-	"11Eb62boePD867tVFYdsWLQlNGLyHRfReIuWebh5umKTPTr9womKWv+FND7X7qIQj2p7psBECYa2XgIk",
-	"QwES7rZgaSZ5ngMOBlFaZTZFOiX5CTszGdGh0qG0xOsn+AeSkZqZjTlKS25mnXFVlLnRl3KmB1QJbCrp",
-	"5WdKfbaZOR8kXdXbJsGWiOYHaMJV55jKKoayM5scFcnyzyDcooyIal+nfF2oWknH61x/8dyGY0q50v7M",
-	"Vf0h1BrMQvTpXG1TjHvAlpqa/vmzNtNTRac+OVko76Wa/H3jN7CUJtw2Th4gCUoqtjYa0RRljtaxBmA4",
-	"NRFR0fHNXEi8rgYu93t/OZZk4r+ENEMapwq3CBKGmxSJlXE4yWMh2XtuYXSWiQ5SBPPRG2/8dZohpKZg",
-	"rboRK21qLBLb6qP/7YlZp3XNrARI3wIgxVj110xQnLuh2XSayd0hPDyl42m+iMjxDX2fbU8TSm2AHfyj",
-	"1Pa+2mOeQNPuFZVJHHafgCVKKeVFrr0I89gEjOWNe8tPEdLtOpVNqClJVPHTVZhe+GB5da+1JkI/mJRL",
-	"oz9FrEib5mvB8oLqgVTcUEVkmxWQD8PrqlAbHZ6ZrAifbQyh5TRSUXXbS9Hg4UkTJ21RvV7P8SjgZH70",
-	"LxUsLlMoAwaZw3CymWI3LxuzGP2PRE0LinSp4vbGyZW5A1c1g/U779bk6rdiNfPFetYJsuJTVpkcPlhe",
-	"wjthWyqZYYXoFrQBuzbCbocSQAvYiaSC78C3BtLeH4LujvTbDyEZ1UW27AvGmdvq1gLKMXoDg+I7gx3f",
-	"6SPJjOdeyWzqAMc+IVMdKVMl8oUxE13iSIEYA/uCpsNFobOkHIgS6bOWDZ1yXb4CuMud/0ocJ8ycTCeI",
-	"1ElbcMFM6Y7on/Iga5I8x/CcEohIAFBGizsDAoUPD0ACDcqIkFQRr0HuCCpkGweEettwNXic+qZ3bfga",
-	"40fhMVRbCneBEX/rFU50dMnKB0hfYSqH+Iy527Nysstpz3S6c06QnHsjIaidws4W/TwCIzgdgy7c96ZV",
-	"lmkFaeg2lup0VRIxnuyEnQnUnOXfE2KqjrVbo0U7IKx109CeFW12Qe6yNWa6YEJ9qDRaa1MhVlRo9gGC",
-	"GpXtrhfD1CXluTS3UwtDoUIh+kJNq7prwj/PQhuDSd9PKjJVfVZPaPICcLmjUHuZEJgDNNSODux5YcaI",
-	"1nFaDiBAAA8F8AJBAgIwA3cVe86cZr+fdZGUSmjIIhaQpbGUBU5cN9nI2pkKFrk3cEjxNH/DKfDvdSE5",
-	"F4P7ga8+8qbpAFi7ZA/ZiAwGFBV0h7kvdKnJRDai23pAvlCsXKIkdQ4ydHOZYXsH73EqdZ5WSMhNIaAQ",
-	"kkbOtYi4j11djtxsnVDR1QWbDigVaJvfiFBksIg1OQVcPV4ujiuyZ0mx7mIP51ux1Ue25+oUdh5wZzy/",
-	"4PPnDOJC5WYe9njAA5KcuamesWv5AH7QoO53JygwR9zf4oF5FStuZ3j/slpH+q1xH0lvMoP1jl15cel7",
-	"g8lWkNdNfRR1k6kLoYvMKZybCLNWgYfPq/jIILVOSGTgt8KsAgxvZzZ/PsFYiTpaPC7/c5IvC38x/lxX",
-	"3XsXkmNyaZ/kPa0uyLauiBFeCMvJCxkvK30phn4tNkLV77346NtMM5oYzGlUMAus5gyPn1wBgoUT7SIS",
-	"IstdUGLKNd9za3CxVRgh/1fbXpnsYJAWnh+1vOIkuw9UZ6SgabiX7q0UK6KCu0Mp7R/bBJToxTg8x/he",
-	"qw1Dz0RKshCHzIPvLwVt6g6ajKd3bQZ1FWzz8l0+g43oNavdOAQv5j9DVCrGJsjrdT6OXwqETA9jTIPw",
-	"hVswBEKLqHmvtUugmH3k6lCqDvpG3MVGE/hxAwB7Tte8kOk6ETkvBb1hpAiiR67mstZtXugE+hbFIbJs",
-	"SizMxxwjt+X4e2/KfGFf5BaAPtiQZgUlwHiVsYDy2Sdaqmkau6DkJL3gkmW74lqSUQM/3gkYLpY7yZFt",
-	"KPQTKmU+z2qfdLx3nqTeS8WnXmzlVC1nJG/KuOLSiayBBWfweHaYCB9VCUgc8wwQMT3OPkGme6pSm/FD",
-	"uJGTdYFRnpiFEAGyYukwxSs/BMQDejuhz0p//T+85feEPs3Aq+80NE3GOGoVJk7SLBylwnklYBtDFKO/",
-	"Br47s+2m9XOZdqXFU1i82nLomhkhlmlfP4uWUF9/w/einmkeEWDY46jv8BI5A3EEuIa5GRpkDpVXZN6+",
-	"ehMbZUXYls52PV70Vz2vmPsDJbI5WWEjVA6xF6P0rBY3cuVlySokEk3zMK+0WkuzF/UAfAYWIcWaZPwV",
-	"FKWLGqOxp0LOaNazdtAZm4NmzHDzqNBTqOBcCDgd595NwezKCKEgGmCFUOf9gtiRK2fj85iHIff+cD7r",
-	"OexmOAv1ek1PdM1Ntnvg4MDMQKxdR6CqpdjK0LrKCnOD9q+9mLi0zMjNlk473vNPuIqvnuH/ZQt70v2u",
-	"n8xNYVt3UOCAiwMY13KjUFGHX4Mun7gffxWA50XNUjvwYf6nfDccAxLIKYUz/X3qHDULIzlUHwU4ljNU",
-	"o1DLmLcTkPasuRSRAEPVLU6+9NapZmrMm7ATB0JKnOOMa16nzfArmNu5pCtImXFfj7pVBJ86ZNYEasrT",
-	"ujUrMQEiklYAAunTOAUuSxGuOTdHCH9NAGaOzilSafRqtt/c2Lp/TmP7CcluXw45WMvfGs19C7GIc/9r",
-	"WGqByq87BKBZlK6HKuRC9A26qBdwPcWngzTC9gK11GbNMkvclKMx33oZG3GeMUOWEPHU7MJB5JVb9uWz",
-	"L//w5PnzJ1/+/qL8n2xoZ2TolBCVXdvCDngx64cE36QTaAHRwYl0svs+JsRywjvIq1pQcXzZyowGik0W",
-	"2jAokH+olEiOaxuTGRM72VwC0E9sKgOME0g89uCkrjLD3WLGPjHQIOYxGr/0G4fhjsTOq/A9cl8KjsuX",
-	"0d0YuB4C98hdoRYn9LQzeo9JNf5ktQ1Px8TwWmCGguX71J82ukAtk6pCxycwTV+FwFQLOhMPvk3+JcyC",
-	"hrEUp3ng4mGqBat2oKATqlMwEi4O1/C/Vxt+WAye6v6fTvvlHN837uV7eIus51ErYRyXqtS7hIT/vOAs",
-	"qBcJ3UaCyhBI3tErblBaXRw9n0OVdrhbaZlDw6r6OTX7C8SBjBWM3g/xAVGjhCzvBsFSyi30QnxopF0/",
-	"BqED7cL0y+u2pVjDXLYYDYnEYam5/KiOIf+BSKfHuIkNAPWtygPaPXuT8aZhy9ZhOASQIKsMAlOoHETf",
-	"abbRhHGxdpTIigZvypOStggTOw/arGu3TmU7Q3BwCsBnrBGa9M0s5nh79w5jMaNz8G7nB/HaPwcJxJ9G",
-	"/RUvkSci+vhwyaQ4fBOqygapw5nTuoFNt6Ifz8UdD9PLANWkorWNvMx8CG2ZBkmCzl5OIwd5ayOmZJxV",
-	"0IPbepaAmBjRCaIh4SyF6ZLrPFK5oF07xRmF+Ud10bz7ks/BMpSlhmwboYThTcxyilpAemki13cODApm",
-	"BP4ya00Dg+GEJw92Hrah5EB8YNYEOxNvNFm4G78jRXW+292ysv0qMM5Fu88Lb34E8ZrR7T36YkZW/Ff/",
-	"WC905n9Zhc8WJtx5tqgkvBmsVRXQ8UPqHaiq1/GEV7F5XufuAvaZQqAzbn4w8lRpxQVC/ZV0in3can/f",
-	"gtuah3MKV6+KZmPXF6brBEXcvjMSuJe0wj3Hv9BavmwKeCd+o2rDjxPUruUp+k/DgAXanblcLg2SkAow",
-	"KCZiysAMHjmTATP8KbM4apZfZZa/xGtd9QQHgqjH+JoM3lIbdYbCO8+hsOWq/vFGmA/6LmkDiK/9wCkD",
-	"xRUSgckHOH3nFJiai1M8T8Xsmc7fQ/U3G/UC556fsqungHWEJbpyowAXAuEWZzQVu5N7ZrzDwoVXJq1w",
-	"yEHz1ggrCrkic7uiBcCD+wOD2JY3kxXZ8M342kD/tbdGLxuxpwq8CvhytXBcNrT5XwzhT8Y7m1kP0ZYw",
-	"s8otQELS7NSazBkdZmfM/chPdIbbkZ+8jfZ0tO45JNfGqEYgRoX7lnaJ2vLzztr3zocgfbGQdUYY6Nw6",
-	"VvPThTM/DywrrzLVo+79qSkXqch+3jqnQS3co/twxPMoFqufNRUq5BCTyRpGXDTAxGcJhPcJYhk5eG6R",
-	"dqk6w2u+pU7a0HIrNMsP+R/grg4YQ7k/gEOi2CRBGDuLhmWEKZTpXYAjLvsXworKjoepZBv2SIxMG9op",
-	"TZ91Mfd38gaFpmj33yCYyuj63rtCW9qyZ9iJw9yE+PdOHKZuDI4/NGNB8NGSRKXViHtZa0CUycioTktd",
-	"n2JNfAy+90Mz2MtkBspwaNRDFaLqUpTHCCIQGszWWitA8+PqxAC6KIs9CbnZLqE9LRX3LrQ/uwM0RFPo",
-	"Pj8AUnZo+KrU9mpUiE1IHgJiJiEU8aLCV+Mis/2rUMeHLwSKlzkMyjdmelpj0jjuUZzeo/e/w9JnInyA",
-	"9/G0+MFgVdmaB8gL6jqUWUpkTDCsa1Fj49cXXuXAcuiIGw4pWRRlHrmXZn4HFWua57QKrMXXhMS5wKm3",
-	"W3mwCeSGHYyu2xW5/Dv2Hkwgt32oCH1UyIy2u0kwgg2WC7j+CcD2EWzuh+xIeDBar2cu2AiHcoBqcqc0",
-	"U+I4leNSQ8TRroOxnCvUjc6//HjpTnjQfoozW40Obc6sjoqp2jZi71EtFlNlYrm3YtafNFE6cUkn69Lp",
-	"i1tIC/K9qE9naO3mhDmu2CzO3xQ14kFCOXWjtRWI0BBh09oD6Rs77/g1z/i59MCFrnX3cMEh8eYj3l3i",
-	"2dQmFph7M8utWyptq1B+5icQRqT3Im8cdl+CQeO+z+CzfHfRSGgtHYZtpbIHsXKA6Bcrv1D3UAr+tTJy",
-	"yXZCHPAw1HuppHUGmkCSDEU1DkVW7edrB+nW4f1BL1mAV9Y3gm4twrdk5T5c2Zj4BCFpJl3F5BqBwzfa",
-	"/xqrM7e6bSZDl7xckRHKpdi0xHqs3gvQxP2lc2gd42zLVc2c7lBqiV4pD5fwAHEQ2t7XWA1pC/dHLW7k",
-	"zPvg2/gKbR+0SyeKuC5YlnJomwbhNaRi8Mas3hZZO9pCoYUf2jpt8mTaqdpg15jbv9/TDPHXUTW8VDp0",
-	"U9un7E3X+QIUSUQ1B1yzf4LWOKIvjnr9S9k0qbWOlRsERYqY4ZbtBVcB3PC+qTWhbcVFyDFvxqFDB50L",
-	"X6L/NdPrHFsUahAUyRN7fioUFh+3GloAQ4MJb9BCECNmpB0Bw8sfPzpxe89PP/BdIVo6NbdnTmFP6DY/",
-	"Q/1unZV1YYaHFPQabcFZz4I/Gu3RDH03Z6AMxFdi3hQJ9B9ASFPJMXrTw/XPsDoxwdbcE65mCIQJeMey",
-	"OCe2FI1WG8ucpptBzPJW0X4qXA9tc6Sa8C1KOL/sgkVFd1Qn2yzmzeNRZFfx52Cz4Y2d+k938pVxthbH",
-	"kOixR1yoSWvPM+f6ybbRe9WfZzK3/ENKXF/AQHlSlEoziv39uhxDhEWHbMy1OAaH07Vqm2ZSkVmGiJe4",
-	"OAcAihdiWmKwXnKzJlklMVMPeSrqVWdn7kwt6AREEC5huzOR2Um5ThWJylKUz5kUD5zYKQvpjukc2nhF",
-	"Uyrt++DSJavbpiUWp64v+yUUe9TCyBuOTQJnuBEmJg8ivn1cmJ8QuawVbwSVSTUHTn068vkc5PUZKOnw",
-	"rJ2CmlpAF98j24ZxaEJtg614WR5xxIog6/hGqk111qME3UWYVIUXt5F2R5RJelOqICPgTyi8l2ITshhQ",
-	"r55+285PEJgX2j+L6FdhOSQdxao10p3+dCNIZMy6NsLSa5qf8XJR98b3AlPSNcr8WIJ+2XYRjKojt2Xo",
-	"vf5dWXR3FhJUstz204FG+Zt40LuC4OBTWJ6yDJNI0Djc0J681pv+jgi/UTO0gLP9HXOOhcHpSVlLBteg",
-	"C8lbOVTxjqYBYPZbjGJt0VPV3zdFdZcJUAKxyHwmlIBWpeI8AEawKXscO5CF1qDRrxajDlyd0Jzzygip",
-	"ARxSWtWgkoxP3WJV4bg+6039i11KheowQlhg1W0EUpHeROek2twdZwgUZAC9gn4lUG+OFh+4Ovz/W+Hu",
-	"ARp06SSzOGNay47N0eamVVzgAeE4JL22QrgPIRfofEVW/qe4Eyz9r9NSdnD84qTouF50js0IQgSE4Huj",
-	"7E8Gu4y+96BwFuHQ329JGI2PiFsMTcnsVh+Jy3sO8p+XJCVg/umogJcVATnqX/oGuciobj+MSzlp7+R5",
-	"OYSOC/HpPbaJin6Ln6ohLO87IW4dSm0Uzu30x0imPfAC8FURnvxSymITrJhPS6+CKtHg/gszPBZOvDSC",
-	"k27UMwi6vGVz6CNI3J/FHK3WheY3fTnKTx+3J8pB73UUdJ+DkituhMHbHJmMbH+4lWtHGltKH881uwg0",
-	"NmheYZecfyfbw4ASHvplgYEOuhuEiM+awmKhiIVm6YvpeYjH2IFCiU9B2beQk/j8j9fPnk3NXQqEx90M",
-	"W1cFJonkilM4W27amBLrvQy4HXfK4i4wCqXMFtMm/SQSVNV9TzCRfXAdOuXs916xiE0ZJmc22BZneo+S",
-	"P55EQIRfDmMO6u/SiR/TcbuEnfNcNKnApnzIi2f5siQ8sl74ahizNOdSXQBfOXlT8Aw/TM1AvIN7wSK0",
-	"H6D1htfWLXYEi2Up/ekk625G8mrJPJCGMhDIzw7gUYz09spyrG8fCo6i5/FF041qSaxYMtIQ6stihQaE",
-	"zjJIuBE/zqQiih6ZqshZyYRJMx1Rmpx4p/X+Ma/eRm9mjYNikI6rxAbFRb948IOHCma3FfuQPRtxOGfE",
-	"0DLhQ+UpCX1AJX3yYJ3B+kjcOdEMxqaXfdQG112yOa/FCzasGHe0xE3vo9IyQ/fuJHnPk/TsD6gf5Drz",
-	"NLSbP06FAwtfLy0oNWO/04ImX005fl8G3fe8GtBMxzwA3eU2CtWW9NaCGjpPFCATnMH5/P5ZqaH0v9+l",
-	"y+alRjjhWk6trYlbeVZH1uXpz1wVDN36sjqlsO3CGE2klxyEWWET3ykQgprEytKdF6kRFXsTuovjbxug",
-	"8B2ajG8FvzlRmToM/sLOvhpbIuV9XC3j9Y20hZhfQzeNf/Pf/7VHHYUlzyV6saa13o8xoGE4fY7iNA49",
-	"o/Fo8pvdYxttPKTnY6yN3rPndBOh+VmgXYdUgsAZ3KcLgTx3B3xlG85i7Dwd8zdT9+omxG2R+TuCx406",
-	"6/aM3B0ZL526wtE+3aVJrrR4AtANiw1FluKkAxLroW0aGhjUn52f23pDYgesjLZ2DhPxTxPQ6fIXEuD2",
-	"5Bd04+x7JymM2r2u26YF53NA4cS2gRnAKHcsByXe81rkFYQR/2wau8NcPnKzJ1PUu0kAzv7lZyv212lf",
-	"EWrDN+N5NjmRADjClkF8pbKyRlcLZCsnHkHICZtjrubkeT4VEHZFd5R1RxGEd0ySJhLwpJLYTjR6JCFV",
-	"QeUBzJXmplDYvzZyFbNsJkzVz+NDh80+lcAw/cSFE7+TscqUNxquSgVGXto0JIlPzGq2b1fbiv33/9xX",
-	"GTrXXnDbGlHn+8kDMDCQHBxucqq0JCQXVbXGV654rS9b57SCOdYFPx9vGpoCj1oNR5dfZJl+nlJGAFCx",
-	"2NNg4g9YV5fgE4kcSxObShvdqppxtpJm1YB7TJxljOVojAGC78JCWbnLfch9y6XaPniD1h+1EnPah/rn",
-	"C81DRXQnEhSoZX3BtcHdFAKS4uAlv7eigRfJxCroaE9AYIfsJmxvIffSxXowYIUAh9Jfudd33kFjTLpy",
-	"KWwamPN8JxTAcsbOQNBO01nRrMmxy40btprqmbmXqnUiy3E9cum6AHbAYg9d5cal0meruaxiVZm0eF6/",
-	"SFikLyAscOHN71YxLam46w411Ayx0GMAzj5Ksf2sDB8vniieYCuuvCa2DB2vMdOQZADoz1EKTvbzdYnK",
-	"tl4MhmM7ekxcB+HmNP5qKjlH6uAaWiFIXsYoxYJ9R24r0UA89qWf22/Yi8rS9q5C/hHUiMCTXXXhrK22",
-	"fH9oCikmedo5wwehnC9c0Uyvz3g8FqGGR4lp5BYVOY8fh/BvI/xfGr7vVNlJSHemvSoH7YpJrslx7Her",
-	"irZ1bfgR2nxzx55Vadfh4S2/8fvPgGv8C3Jyo2Ssg3jNl6IpdSct9wst9gWNBSXTkoxph29LhipTb1dk",
-	"ZMAhjqUTJwS4I3POZC1ox70430qWLjALtxXmMUEPfd408dnQftKIxIDFXObCoYkY/3DbhqYyYHmFdu6L",
-	"akbJe5e7HIrfiVr3TlFLBy3j9EShEKUDqdsV0bfqvJYe+TdcoF0CUBS0QceJihMqpZn06eCTu2ToIH26",
-	"gxPZKEmfvE7UQA50pjUEfSTQHCIiBW9BBGwlMJjOgZbPdLkHU8wK6kAnYe8IYQL8EOmdKBYmklZAk0ST",
-	"5dMfc+Eeqwry6ApzRwK8WCco5UHYPnzqn9jim7LIUr1D3yqztHoT7KcDAD7HUCcUqFm20saIC48AGFeY",
-	"iruY2BIq+D6xY1Cwx0J97cS8AN24IZuQsHdg4mVcymjCDBY2apWysWZsc1lbn9kdfDoOj26dl0clpaie",
-	"6xYWvxR8EIWDdpGWO3lfrTPtakfvUILKmjrrWPw94dbxC0yJHBy7Z4fq0ICoAr+MZE0TPWcsShR9gG7d",
-	"M7EArYjqxjS0Pnyc/Lz+VhPoX2UIvo3hpYSOn2MDoVGGvaOONS9LNCgGA0B1H7RuZuQ0X0ItxajYEL/5",
-	"Zz6g5JovD+ZmPDtcD+nyzNr4ToDXC91/+9YA38SbcGXk8gvLuj7Bg0MOpVGTWxM72MyIcbzl0iBKOQRg",
-	"QI2FTmHBtdNo6HEL6Thw6vo3+cGIGy6bmeIvtzEn6v+SN++CnB0PG2ND/9FtuzwH22AUp+kVCf02ntyL",
-	"bGhNASbs3kzzAg2F4O4QbYPJpFGLS3nX3V4zDnNc6dQd79Y27Y3LrUkRQv/dwlooqOAlt8WgpvP2sB+w",
-	"ypJkG6mgfcZGqutkNTLldTe+E5iflhyJk6I2RBQLPBUVOiifV+iyaKSAKFLyWgIwmJ3nlpgDnH1vBNzp",
-	"WNp7f+FNDND4k0Wo0eA5Csge00UGnlPSaSF4fSr1Iz8M+F0Ch6TGiscKsRe88PTkB15Z85XTJuCmPsB0",
-	"AeyRLnOH+mRuapYqiHvhWXBBTEzjuC9MJhjd4XMIZR66T3dLSNTH09FV6sJhRfonRqDPOkz/jmpI0dK5",
-	"uxox0Bl7Mh6TSdBTwy5heCpTxu+uRgSrLynjYQY0xU+PUjky5FkfcERfrCpzGnXOoqFikr9Fy+cODT++",
-	"h4cChDwtQBrt/krGI0KmaSYhIE7ghHWiLrR6H23NRkfDduLE+F6rzUU0dbh5W1D8YqfYozY7UXdJHOjT",
-	"REih0Ces2CIsquu0hxxa6UnLpLVt6DZyCYZ8lmE4AXMvbYylq9ling7sch8m9zJCspjedX0AqjyVko93",
-	"W+nHaGCmmV+o11F8S3qBB53KPG5cJDlnfvI4E1sYjCwZ2OpjiKF0bFJ1MLPY9a43e9ntwUzI6OBgDs5b",
-	"OH0Zl8VtJ4+7MLVcke7cB80BgAA21XSWoeca0N1sOb0hk4Z9xJg0H7jW8clejRcGhUjMmH69ShCUOOvo",
-	"b6fo9zEkjNynAMCPUSoACLw3YYRv8EmAUVtJOysXBDw3VE+vrnUSrUZMRQnrS7kQkEva4opDDB502VCG",
-	"0SN2RKi615ruXO8ecvyTNIip/Sr6hiLVhxswpd3ucc3PSb+ftEDosf0Np7uNTaurC1Lk57I+mXFWv8RP",
-	"XeRyX4BmibroyL2I7Z7l5zpeSME6chlzjEcKgXCQNIsqTrUbo5sFveoTVdXeHMgkR+vFHgIRoCEckatD",
-	"mIHQgqTaTd/o11LtaOTedWvHs19j15RZgGjriLTWl7ZnySOtFSWv7GYOYFoqMBhtcwekSx+o0rYU9pHg",
-	"22P47UThfBqd07FUN5HqX/qelxlgm9yKUlPBjeH1XPyHOzQiHG1uSINtDyMW4BulEQ/Q12j6eFkfpNuS",
-	"23PGhdhFUsY2Pw6dNqM6b8UYF1KFbc+J1eeZW6hSXWu64c5KK2f4yp88zGz+9qT4SpsvbAh/JVApyBd0",
-	"vNlZDKc+Zf/49OS41f+A/lc2NIE/sRVvGsb/roxunbhm/+DqpJX4R8X+AVX2/t/s/4mpqDJDR/p/IXcE",
-	"ytyeso9es+UQvM2LVJlWzYnB0Fi6/3f1j09P/O3+D1TVDkI9ZS9jD2DLT5BK/z+ehGU9waI/P9m9FztL",
-	"0Uhxg81XlyJHajpT//+uggCucosB2j5AZ2HNuLJHr+dvNSrdT9mfjNEGFUh+ODShOPTqgLLzdz9brZ7+",
-	"XSXM7utFmOKiWtwIg5BEi+eLgHnJD3Jxvfi3p8+e/hvkXbgtcNwVP8irFW+EqqPrsxGojXjxAJ98VfvB",
-	"jT58E5/z7GYPWgWZ8eWzr2jmCJhOIXOr0WoD/HB6igpYwpml+D59Id4WL4FCwOzANwGWCThi8RM4IzGx",
-	"8Hzib8SxPO9naFd0nqmM0D+H3Dk8gH2R6Wk4BSzDbQuH6hKf7QAoex3V1jETyrNKKzBRAxzOMXH1M5D1",
-	"tjrnkatfnd4JdQseGEHQ+3vhMnofuOF7gZUY/+H1s8U1kiTqgwsYbpETzZlWVBnZzzpZnYOef0n40H4a",
-	"3WVvop4xffety8FuS5VGdStCflcc6MGojwLvjPbhziYJ/tYEpdv26V3INdUKXM4COsvCnvzSCnPqNkUP",
-	"70hwpT6vvqr++BNVA1/qLH4dehtR3/TGyyL/ykicvf8Vfz4QqJQ3mK5GfSdWPkz/0E+z5MahXp/zVBp+",
-	"KRU3RJYQJQz8noMEAPMT5hzcNZytdB1uFi/Zrb9LH/Hky/1Bh6zpKGEvJD1YGKmoxKKbdC0bwaS6hm4d",
-	"WgmLiZe14WsXTGxtRZeTDy2xQn0eR4/jkSeXo6cENKMP1Tz+gnwNoR2HSW1R+/dDJSeW/6Df9brKYnQZ",
-	"+jlzegMthJ8ieGt2ql7Bqv+CZiieBWHd1xqd/ne8Mla6afeq5MOCncZHECk9OIyugxsuLisPUmWy8Usy",
-	"UNHF3vO/Z+6UZgKyesAnoOpPMnXmElE+WZc9bNMGvRZIDPpyPBc+t/e8uYeWhzv9Tlh/dkoS/ywlvpFK",
-	"PNyJ63eX6J29q0brXfkAvvfnIkW/A12zUwhnQu5Ec0I19UWuhEL1TZ//X2u9e+mQNg/G/9O5jWKZ3waj",
-	"eMJQbPIK8kOB9FUHpItJ7Fyx5WfimM5jR6vDL+v6L+ECvOuejvQGx+Gn780wHWC0SIWHoV9q8jKBkFe/",
-	"wn8H1d2Onr+BxZ1bROfaIDVo9wjO5tW3i9ufaBpcwd2Nps/dxq0Wh5ag4Xt+I76Fse/OlDNyCqQKsxh1",
-	"Zb+CJ28zg5qycsMfQ2U99LvgaiPqF+wZVt6CCgTEezqOGBU/VYV53kPq/UucrKsQdhk6Yd+GR0aFu9zz",
-	"jbiyN5vffdo399bCP0SV9gsbg0OVv0EP3uJ6+ls6sdWvpKnT8KUAzI6e6eZvh9jaDTu6EY3ASnJgrZuQ",
-	"TXYPQUBqMq+8th+gGLwF4I9Par4B5wu/bdGERWMPMxxi2XB0CPZVmu/g1bcNV59HzhzkJT7sH8Zbtk3G",
-	"lU31MxfZJLWApMwYxDStyiD57YsE78Gs8IbyhkuFRlbKUUgd9EYT3f22FEvwkkKKuwSu1D0/hR2cm1IN",
-	"n6qApolI/0qiMUnEohyETXiYQ3VhyvqB/w/bPxzbD2oDcM+ntB90X8y69j39/vfi7IBZkN3wlxZ2zNYN",
-	"T8ZdBFpCVCe2pEFYSLgboB2BsxDSthVm+qyN3vcF//fCvQlTeETzMH6CUCT+xFfbLtfK81fb8H8FBUKv",
-	"SeWhDsq634c5ikPY3itQoIYd2nfasIdwvX4IguJfS9N74I1CZerqV6TfoPWbyrXvdbAupV11332tQpTH",
-	"3jwIRwTtEgI+a9mI3yRPnAfWwkonxHEWnr7VwtOqWvx8rlkNRFuwhhwbNoNIviiK7gR2IRKT923ron0D",
-	"WKlFfo35Mw9tj/it92N7WWDA9xv6FG6EzWEGU/f3UDYY7iSNibsQuAVUOVGz5QlQNQnzRKr6I2LgfwYt",
-	"7Z9e33mh/5RqJT+vixfoT4iArzMw6ixuFcJOgLXGGm5d1XECarRPH8+10qlbjVwajsGZkpR+HR55RNrF",
-	"TxDk+7M+YuQkgqScde9Hd/lWH9kB8BYB1cRYVsv1WpjHzRWhIpncS3t5EDGECXH+1O0itMRnAbdG1v6U",
-	"w72gxDG82T/cL+sa8aE+z+mOgZbcxP7/nv9+FIf5vnGW4c1BCjy69RGOw1VHuQHdRR7Ee3xu1tHAsX83",
-	"rsiQ2sRf3v/4huFn8RbJGO4xQ/mRMr/i97ye52RCsKATv94J1xqVMe9Y4tcbcYyJAICnxGvhLz0ZrO6n",
-	"j7DzczWnANU2EJJ4B4T5nEf2rg2l7uULo7ZPgyA7k9C4f08/w5lNnDnR9JAH8R2mEzyi+XHiDxRMiN2e",
-	"wxXym7ImujNxb3MC6FW2JH7qNt268Y1+LW2XhzOeTzhjnmjwfGrsJ3KaE/MILy3M8eSupkkC0nMAoOck",
-	"hZItRUBEleqxJGYXlfOGmT2IlYO8YV5768s6w/3P3ekMFZqlc/jjUT2mYumHLzlqsAuMPioWCpyuWZfq",
-	"XrENtzvh/7HyghYa7Aj7mDesPqqr/FvlRIy/CnH4pnvykfIx8i/c9UZ45SJ24mPeAEA5aJdezHP6s25q",
-	"G3rEI3woKE+NDqqFdbF7tWXOSN6wtW5V/SLiPjIYPwFCupS3mFgGfBd6zVpL6PDQzP21/kxZCjshCGCL",
-	"LpEWcwKxbUHKdy2Xo4+hJDwgyM/zZyP1KaHGbwC45/Na/d9gn0+/taX8vwBGCsXED2/T5zK4cDSCJBuW",
-	"J9/DQ4+X2hXG/+0LkvOCsmFjvzv8I6a+Z9sX6ODp0GrhDwkhwsZUZmlsX4D4LUp1a4+3S90nfvsb5SIQ",
-	"Gr1H8ex19fQIwQHCPRzHuGenrtHpWYIrpiX3d+MvXnQiENvjbAWO/ZllGSJrleyPnFFTiqpme75LDfYe",
-	"Wzv6dSdVfXvlj1FtOCqW41p9gMIZ1+mb7HxtojjMNLKCph+cALSEQNUy0w1eQLgj1B4Yb9IBRDdUKPQZ",
-	"7WNYalSTH111mHHn38nl0N3fD+p5QKmTGOMxRc+Bo55Jx5/5aodRzdGKqkepa/rpnxPzxtJVDHSCZaqV",
-	"YG+//a5iSxCt/DElg2mVvfrVtOr2SqiENj8uF0w7XKk2gdaFmgp/a9gYuTOnpywmBuDP53lEoXxX1FF/",
-	"gFgRVhx7QRvKjbRa0bEBbJL6aBpB6MH6eW+igEJeCqi3qouVIUU9Jd1nV64zzsttoH8i64Wc8lqu4F7p",
-	"oITurua86zDXPsP9sxVDXXiw+U7egkt5Ax6aFvKlntSrcBZwCGHYTkHBHC6cs6HV16wgN7z0GzJ8I9RW",
-	"4YwGJnxMuR/6Wg8FoN7LjfqxdZNiT+/xEtPtA0wa25/jqaYd7CV/6PuwqLvESMO7DxQkHV8D7UzwdHz1",
-	"mbTV1Jl+XsbwaJrxV2OnMbZlf9SE24fdzxJCQDhGV4EopDXzTmC3F6/TBJ/521dvMPlCqDr9HnCiYr/5",
-	"p+xlH0MFGlLBYKmHGlcnvIlEY0XENqFcqFpb8VZ+JtYK3eAueGQiK40g8kGfnLuzTtH+iZR9fAGWmCfA",
-	"zxXFmXTiMeM7fvx3Wu+HgjwVIOMctdlZRAoI/gt9hgCUejvFSGvw3DV683DoHBcxskICwTdQA5hI9/Bq",
-	"fd75/z78FooVH40+OZddJRTKYnHyS7SWH8UQ4vtoj9yZWryuPyutrn71/7mdZpHwjnZ3N0nobBj/hd/4",
-	"1hiY5GfanIPQobNhkZMRKezxjPow/kMpKm/lQysp4/S7+vUAi7idn7uNqx9K4UIJ/Ki7gJ+o5+xEkX2t",
-	"Ts0kpMH4U5gye8A04jmbctXo1U5HVZI2zl7LtXsdHpuICneCKlBnTll/NfSjcRc8ZI93Vd+VxwbpFLXu",
-	"ezAw6Qj6Xt4Izxh7gZ27e5o46jte/UGcaghRgIYH6INEJZy8Sdr3v5SAiBaOHWLGP6n6fXxsMjMCGlRy",
-	"G5xR7zfOhlasWiPdYN7/+/DMa70Zi2V4tVnWGNPqOqdAkBWNvNxlN1rbg6/MqOx5TAMjIwKZ4KER30li",
-	"UelKt03NlHYVy7pdA/wwWh0CE4Wq3NIAh//nEdNx369ilv/Y5s/PkP30RNXFLNnhzEYwuRi3mOQOTPT4",
-	"ZHFG8H2RFB9DG+8p6ZziRij3pBtwzuoVg7cvYPtCZieqCtehaKSreQFAxhDzwk7IrYL+40ofoYLsyXN2",
-	"3AoF98C5j0WJ42P6ZqGI7epX/x8vf82NXFH4BP1uJo5volS4xPrUzVSoz6/GXIDle/Nt6yCvVuumA+XZ",
-	"iqZmS77aMamcZmE9FeNrJwzjbKN1jQmC/WvznWgEt+JDN/1HdlylREiyiQdiDEHOWpfG4X8J6Y7nyBoT",
-	"wvn4sYd0Y3kFLyCxP3AK83BUr1qsjFxC446zGN8xtMQoCcqPsZ31o5UVNs1IJvhniLGnZmFFMoSUh8ej",
-	"Q+evKuR5wRwxySsiL1nhv7wSDw6jl1Ho9vZ/BQAA//8=",
+	"7L17sxy3kS/4VRC9E+HdmOJLI+t6Dv+iKEuiTVG8JHe4EbZuGF2F7oa6GmgDqNPsYZyPtTH/zyfbQCaA",
+	"qupK1OM8aHnjTsTY5ukqFJBIJPL5y8+rUh+OWgnl7Orq8+rIDT8IJwz8609aKvfqO/8/pVpdrY7c7VbF",
+	"SvGDWF2tfvW/roqVEX9vpBHV6sqZRhQrW+7EgfuXNtocuFtdrZpGVqti5c5H/6J1Rqrt6uamWL0VxmqV",
+	"/cQRfr7jN96JUh5F9hsGfh79xoF/ei3U1u1WV394WqwOUsV/Pht+8MaPZI9aWdES8YWyJ2H8P0utnFDO",
+	"/09+PNay5E5q9eRXv86rz52P/osRm9XV6v940u7QE/zVPoEx8VuVsKWRRz/I6mr1YScY7As7Sbdj0ll2",
+	"rLliXFXMNOrxytNcqltM52j0URgncVFHCT8Pid0S8S/w0C+JQHr9qyhzk5aGvX31hm20YVoJ5uRBPGfS",
+	"MWmZ3emTYlqVAmdv9LoWh8kVHPG5f11G2DA6NcuPO+7YiVt2MlptYS7IWfe8tzjof0hxym0wcizj1lPI",
+	"z8jxvVBM4va+F9ZKre55VmFUmjAa9klulahwFjfx9ACzvCjh4/23fvbbvJNqy5xmlfb/6Xd+rWv3eFVc",
+	"sBvfOFzL6BQ9o3gKcHmYevZ/Nlw56c7+cf/JDjNL5cRWGP/L1ujmSPB5sdpLVQ3XdPIs4naC7fx5q7Sw",
+	"q2IlVHOA09DUtZcyulFeTh21gbeKVa3LvRdcjfH/WnP4l3UcHvcjrYqV3mz8P/RBdE5UOx0Yop3nWuta",
+	"cKDFQV+LajblUCReLktvQJAAnYiP65PCzem/5ekABGSnnba4s3ikqUGONS8FRVFhBL5VeIbnrPRrZTvd",
+	"GCYVO2lTkeMhmamlbLVnOvidNcrJmimNjOhpZQu2MfrAnj1nT/0HOLOOb0X7iQ57WEHwtaeU07pmO38w",
+	"NVuLdDyRLfz/W+HYRhrboWdnz+yOG4IWR2FKoRzTG5Zo+zvLrnnd+Pmli7DSzbruzFg1h3WYMCyFIkoa",
+	"sLv8RHy/FKVVhgp+UEsfIOsEfX6sM3ov6JfgIAwmWYmtEXCgZiwU2WLygoLpxWMeGTkIhLgN6WCGKafz",
+	"Gg9yZEE4O5GRg4SIJE9UQqYpgkCLx3N4SRYrlN8vO7K7qqSnBa/fdmTjhtdWXIrLKJ2i6OF4F1CSwwge",
+	"7oGOkvP7p0+JRz1XXzz49aQ21Cd4IAqMlL5Nrf5bTp1ef/nVmlf+CHAUKKDmeO6FM+fiHQ1HrmBvnrNa",
+	"bBzTjQvc7NkYhIk2TGkcTVq2V/qkhvfOuqm21CEHQY/qyYFXgulNAZOoudkK69iRm/aASycOdkoEfwtf",
+	"essNLD/QgxvD4Yraye2up+zmWd+vaPajp1lPXmwifAHfDjMrIqHorbTiozbVUImshOFOzJxsvJrGGSwc",
+	"wjAyOR1du/cufPdiPrpZE5vNmb+6mVZhx6Vi+CQlu/Mqg2dE+pbUbieMZeGaBUnBSn0QI1dELa5FPXub",
+	"yz3qAIR6wM1+ijV/8s/kd+Bud/dzJg5Hdx67azof0lbi4NS9YcRBVIm1Bsf1wM/+Mq68AOBrLxGcAZpF",
+	"U4kp4OhZx/Wd/9Z5eFQv2DHeLGnicecC5dPmBPYoVpGz4jUSGDqtLcfSduEVwUujrV2iJgetOqPxOm3+",
+	"3njJ6rd1LyoQuV6VGEhgPERbeS1URzvu3LflzkvBYrXldg+X5dEIJ5RF+rW3sXDlDi5Ucy1LWi9ec0vr",
+	"O5zBV65g7lb729ifv3Y5OyN4xYTa+msbdDbQ6/0f14L706pgE3tX4eD7pSf4xltcYorULzuP+jdrfjhO",
+	"vgMP+ad1ozI2TCVKacOZ6RB7L0D18bx6zWuvYlD0ayX0BAX91uHt60kO168/9GxjeOnfabngyouCWloH",
+	"XD9DfFXeNlnAp4FthnNWIqrOr+XacHP+nWX6pAq2PjN/zLpz9IJ4ww+y9g9t5LYxoLxdOIIG9NoaXglC",
+	"Rxo8uBP1pFX2o3/Gy+9mbYLRTjijhuaYeimUM4IW+NpUaKxNzfBoxDWXtf/XAuIvUCeNPtkMZx1r7sQF",
+	"y9i/N57HwOmBtqhlJVesljnjDMXCgsln7K50LxtYT5etr7Kyb0LszTHW/Gx+3lyc27P0XAHSXG/IM2uP",
+	"opQbKarvtZnDL639NlB7jPCG6voM6788Il7Lbp1RO9iYGSLROi/d6X33zyBJQbcHeeIVIYuaUPfr8MCz",
+	"nEF6nvR4OFSs4zWygEvwaphzhKIhO2/kG+pmN4LvdeNoUyjwnTd5drLchUPhT4n4dBSlExVzmtXCsa0u",
+	"2Jv//q8D4Vnb0jpd5ImkDQ1XdwcbRe5FfX5oK8Urc+FLyU4JRrhfNalJtVbYwDrIqr95sQFXI8qt8K/T",
+	"TteiK0HmyALaxsHPUqt4yZt4WYz7BSqutuCG2GizllUleqEWL0q0rPGYY7CHkjdOfHIkXU67M23v4CVR",
+	"eBvAX8pWKCdUKQamgOVncHFLZ0W9Wc11Lvj54NdHiHM/jpUyUJqUw8H3NS5/6TXAu+Ts+wrl6NSJ8IWn",
+	"/pEfUdnlrNbgTUS54aldBOI7iMiANuNvrfWZdTTZoRAJjDpLq/DX1hJp6xX/etE1jlfkErnbO124lvam",
+	"jTMgt2PnT1CFUczbbIi0rZ7g7y0bojrSEqK6dPKaUuuK1adHW/3I//WR3cvjI33EOTw6+lPrdwZmcFOs",
+	"pJJO8tpO7tWCMaNg7Iz3zV3G+3vDa2Q1qVX/EprY0fY19G18eoUvfvX04rpaMBujazF/Eu90Lfrffnbr",
+	"b9+QDCcw0nPBGinY1+exvTjHm0eorVRCmN/ZIH9RvYIIIlg72lA6qxKiyjtkvHFZUcojOEMFt85rIPYY",
+	"bkD/nZNUFVzNQ9tkp+ue177zk1T+liQ+FGM30p8cr3tvtGlnX2nhJ++YH5r85l6csxp/JYy85mi+LvBS",
+	"wbppkkCshh0a6/wmlBigr+VBuudM1BaGPvAzTPnIbVCpCfeff2Wm/nTgZitVzodt0wYFHx2a8oFp8DvF",
+	"Hfyzhd8h+ge9eR2XMQyhtbT3c+xOpwDqhL/E4NeQRI2StFqCr9xCowx6V/xkpA18KDJvIndkg5Z1kdcC",
+	"PX7JnW1RvdaE8jlyNPZ96TRjqy4195nRsr3tLBPfIZcRPVcL7sIXITqsMGOFG2evWAyygCvMFuCECz66",
+	"4eVYh5tnvpoAX5mjs9gdV/tFOstJv2kcuV2kTNcHf/6IeNcLduBmHwS19aYwPEioBiD/bf6QlztthQoO",
+	"WYiBdb0SfkpV1/U9aeyV2TnjiDtRV4xvuVTWMa4gwgExt6SBXjErBBxuf5yF0g0YaEP+jvKDcjxrVmu9",
+	"9zKfTEzYjEbuwMOLPuVRvtebeGo76y4SzckzoI0R5e3tDE+24GQYY7rvtBLxAwtUmoEVk2ZLGjIUGVGj",
+	"cOYMdprjqrJhFyby8Ra4CGnTCHZjJHL8XfB334+Bl7zn9xQ7v6RiG5dqrKj8ne9Q9bhwgIInwenjUVTg",
+	"ZGRbr9nMiEHQRByl37XktPsgnyilG2dllXE5ZxwEFzMLZnsciZya3GyEEYoKNr5gf2+EBX0BqHoE/4r/",
+	"tzCW4VllVRjA1eehDJUVraU0hhaJ8Xu0TyiqxbOshnZh7/3ap6KKcK7S5+PHwlTHCfc+7FJ/6Vut6cVn",
+	"lToj7X52NB6GD++Q0+uIsYV6g2K8dJ1MyEorQV2P21pkjp8/WapxzDVGiYqtzyEDyqpm6y8syAGDXJ+C",
+	"hRwkyk46cbzI/KXymL1KLyU/1mkn/CUIGj4k/czSqvNHbh2DvoQf3fLDsRatJ92GxBg/14PgtjGiKvwM",
+	"Ba+88eRNEeL673yta0s/JXy/wePSn8tBqsYJCwamJ63Y6JZY4ESfRQM/rYyFKTGmxyGgGFPXyKDAQLB7",
+	"441MpRTuB02oNe2O6g2rpXO1YCGHM+mqllWGnxTTmw0r+UGwjRG0dTKSsMnNPrevB+7KXfhYpCHTCvYP",
+	"tObuJnbuha/IO6nd02++Hm5pShzN0eHq4uhklLcPZDZfm1l5BXa6rPzpIYcITLowCulfWWwYTXD5kuCm",
+	"8OafoNk23EZgy2hxLQwLj9twz4vj85TYhpnxNGVijisRA4sxiTmBxr30egWpynsuA2HXqKrn7uimq85y",
+	"dE/kfBqZmUFgDfDgFNFc8JJUFK17JxyMvTg69GI4c0aD0TpZ15hiTk4+xuiWOgOmHPXfGb4h7HhMJZji",
+	"5e/xqZhONl+R+AHyjQh7TaojRhEnq0pewZM3kNdZzf/yT54exIe9CgDhfPooYK1KJ8IMz4KlGP54zY3k",
+	"yrWBCSOQC2jnmz6KEV9X4oa1wFB851IKeri0tukbw+PLtlaqLeQ33lASA2qLptQ/zytY9pEcVPMp/x/g",
+	"jyI+fi2MzSTLXTBzfDLySZpDYsDIDoHARWTkoi2fanc6ex7eJXJcBqHBUUBqmuVOy3KJBx6+8RLeoqgi",
+	"qpEUwowNEJUH4gp1wsR4ynzviRKnXMWE/8k6FmaZuF5a8HD7q97UUkCVFKnnJK/WAmL5O4+apt0JKpHK",
+	"Sa/7BAfsge8hpoDP0vke5X5GOgbk1M92YcAcaFprvXQ7/L/n0+y9X+mH85HkrpPgZsnHKcsO15YqCCLD",
+	"FumYtIcizj3uVdz/LmdGkoTJUYfzj8hU7xrC6BfK380ZswCF5YuLUAR34pGTB1I+4xvfnmmrMilYl+L7",
+	"3JYyepUkCWliiGtps+cba9ReEEydsehAO8O3esbK2BKTO524g6KNOul0TOtoC0wS6Tp0L9L+kPuqnDl3",
+	"LGsiAO1FCvjxMPwfLl3Pet6MrqR/4SAVdzGZ7HgMyniMOdKnpF++UqRMiVwmaz8ro+j6JHOvDHys3WTX",
+	"zE174Rws0A6c5V4NaZiekvTjr+MD7TtH3tjs8G/9j51nd9rp7LP+x/ZZI7zpmZfq/tfu07Y5iPzT/tf2",
+	"aSucgy3OFYLCz53n5VZxB1pt5o34QOcdx43zjJ69DvzP7fNego3M6QP+3HkeM/uzz+PP8fmb5C86v8Ga",
+	"8H3QZrWCDMy/zHfD3xQTKdt9Rp96/GJlU49fbM7k6Jd0mJj74MRNvdHnxKmn+zJj6unLszz1/OB4Tr3Q",
+	"O5/TK+2eosl9ujwSky/0T8Tk1Lvi4uaXm2L1fTI8L/3mleEnqbboPIsuHSsrUbBnXzH9OyzaSWUex+fs",
+	"0bNnX3kjyv/XWrsdO8HdcWYVXUQXPZWz1Cuc6Le6Jgvhyug4G2rOO90YzH49GemcUKHKJ5dCwdeiXjqt",
+	"1/4lWlXmS3RIHO29f2lSJwxDR49vmnkkBnXxd4i4IIqTr10zM11Jn2Y+d76NyyUWU4Xy3E8rP46fW54C",
+	"uF8DEmRTVh90/iHChfPOzxm5gjiopTRlHWvXPvnzhrqqAdNwra8F+09hdIGZRJyt9Sc81P7Z4bGcm6w9",
+	"d++NRossetjXujqDOsFr2DSDSTOg+x7RZXDUNqTO0L7402+B7WBdXXbz8ypWu8wWUoEm7thBW8f+wH6S",
+	"30Le85pb8c3XXZNifYYEg44T9dmzZ3/4+g/PvpoosS5W3zfG7YT5qA2VGliStVAYG2qcoxIgxm2YLIbD",
+	"KUxg3LKBp1qrxs+PouQPUCmzLHp/4J+WhAlSJtitEoXxbXLqUY5e7kTZGF6es6UCJyNUueuXzaWKxDVX",
+	"1UV55UkCjtEMxp9VuwnYNpfFmxd5j50SpmHJSC33IgOIwc1WuIJZLrGQEhKCQG+Y62l97zVz4uaFrE/6",
+	"q1AV2csMJTWBdcAaGC3P52gQxILSYaVpp1JndKD43E0xji6A8c29qM9p6yegBvqb1QE3aDf1ftAIyp0o",
+	"9/OVHcxZJpPI6oxfabSedQFoQGXOdJS1U/c6byR/Gt6rZkvono0JOSf+ZGAIz1O+ky7wtHeAlHaINzHv",
+	"7GI96/dQjErxiix3oVQVXDf4OCbNUokKY5nL+O4bISqb806LKiQTWH5G4bTWjaraZcc871S9Pd8Pm6pn",
+	"h+WyWAMWVQsUWKEY3GKFuLUYjwiASRAlhMcqUrWQ9jtzHk0nPzaOwT0JUXZ/BDe8FCxcnb/qNZ1PPpOf",
+	"9j/OL5fbv9ZzNaGUez48OChMflxapbfg2wuS0hehlJR7GlCjXxc9DM7oHCkOzd1AR4qVPwjUtdOpe4jn",
+	"AbL91wLAaJ4m4Yxsxu0e8ibZ3Cz7XC7mJdAWnEdvBRg6SjpeI64y0VoFOS0Bow/OOTl4LDEfySe6PPrw",
+	"zvwr5Wf/eD7Gd+TOCUNzRfjtYybnvQVmyyFQMe4YB4TCIiQEAbhiB08M0nEgUZ4Q/fP2uV99T2qLqnFY",
+	"1DtvRBPGotJIpgrxn+Kmg85W87NunKUrrxcX0BeJPJZWQxfXyhPp+9rQ1v5lpTxdGk+c8pIrthZsbXSz",
+	"3UEaOmYq1I3wxl3C+qJyZQaF1bco2MCEayoy66fDa39jnQumVX1mW39WI1YZOSHjcuBtXj2ntdO1wLr8",
+	"WJjjBR1gmp14CFbdSTOEPA2aWzsV++SxgEKSRlWQammDJnY43FEJa4v+yYBzOFvzDBnPAh+0Jv2IQbOZ",
+	"yRbw8E/807LnpVr0/J25tXGyljbd0zNGSIY5rYGiAgoCtj14pEMCaw0zGI1+cZBp1JYlFqOYkvjMO1Jc",
+	"TqvCBXsTQOvufDxO2cvrpI11C3Q8eP717RAWQnY32hIa8UlPq2i8Rcs83DxtPdwBnX7hREWt/0Ia97W7",
+	"KMSj2t5RYKIEQ1svgTOiAAl3W7A0kzzvgq8GUVp0bIp0SronrGcyokOlRayK10/wDyQjtWM2dhGrumZW",
+	"j6uizI2+lJ4eUCTgvaSX95T6zmZ2+SDpqt42CbZEND9AEy5ax1SnqLFzZpOjIln+HTjLKCOi2tcqXxeq",
+	"VtLxWtdfPLfhmFKutB+5qj6E2plF6Gatq22OcQ84e3NzhH/VZn4+8dwnZwvlg1Szv2/8BuZyyZvaySPk",
+	"kkkoDERkWdlFLtoASKaaiS7r+HYpPGhbptv1e381lRzjv4Q0QxqnItwImIibFInV4XCSx0LxwlLshk5l",
+	"BUgRrK+ovfHXaoaQUoNp3EaU2lSYlrzTJ//XM7NO64pZCfDmGXCeqQLVhQBht0P2ajWT28MZeUrH03wR",
+	"kePbMQyZOeyQA3x5dcAchLo5KCohO+w+AdGW6g6yXHsR5rEJJNAb95afI7zlVSoDUnOSv+KnizC98MH8",
+	"6l5rTYR+MLeZRsKL5QU2zdeC5QWZ9KlYp4goXyWQD8PrKgPfEJ6ZrQj3NobQcmqpKGiJtajx8KSJk7ao",
+	"3myWeBRwMj/7lzIWl8kgFYDMYTjZjmK3LP00G/2PRE0LinQp4vbGyeW5A1e1gPVb79bsas4s4MLFejYJ",
+	"VedTBzwhfDC/hHfCNlQyQ4kAPLQBuzHC7sYSVzM4sqSC78C3BtLeH4L2jvTbDyEZ1Ua27HPGmdvpxgLi",
+	"O3oDg+K7gB3f6RPJjH2vZGfq0JpiRsI/UqZI5AtjJrrEkQIxRvYFTYcLLAZJORAl0mcjazpzPX8FcNd1",
+	"/itxmjFzMp0gUidtwQUzpTtieMqDrEnyPJUfQrkRwLqt5oOjkYc8ngqK2qMyIiRVxGuQO4IKnY0DQr2t",
+	"uRo9TkPTuzJ8g/Gj8BiqLZm7wIj/GNSftHTpVGGQvsJUVfIFc84X5ZLn07XpNO0uQbrcGwlB7RR2+Rnm",
+	"ERjB6Rh05r43jbJMK0ift7HiqS02ifFkJ+xC0PpO3QAhpqpYAjdZ+wTCWtc17VnREQKFsw1mumAhQCjY",
+	"2mhTYBFwaHwEghqV7bYvzdwldXNpbuYWOkOBRfSFmka11wTgoISWLrO+n1RkqoivmtHwCqDDJ2FHO0Jg",
+	"CRZaMzmw54UFI1rHaTmAhbA8ADoIBL0IQCPcFewZc5r9ftFFkqsZImtwQJbGShw4ce1kI2t3VLDIvYFD",
+	"sqf5JacaIWwyybkY3A989ZHXdQtG3SZ7yFp0IJFRQXeY+0KXyMxkI7rFEeQLxQIwSlJ3K+mvLzNsb+E9",
+	"TvXw8+oxuckEFELSSF+LiPvY1hPJ7c4JFV1dsOmAuoK2+bUIBQ+rWEuUgf7k+RrDLHvmFOs29tDfip0+",
+	"sQNX57DzUE7u+QWf7zNIhJDqhj3u8YAkZ24qC23b34AfNKj77QkKzBH3N3tgXsXC5QXev07JKP3WtI9k",
+	"MJnRstG2Sjv3vdFkK8jrpj6KusnchdBIBBRuU0SCLMDD51V8ZJBKd0rt1+eQVYDh7Y7N351gLOidLP6X",
+	"/znLl4V/mH6uLZK+DckxuXRI8oFWF2RbW4MJL4TldOswLwumKYZ+LbZCVe+9+BjaTAsauixp2rIIfKnX",
+	"m4RcATZOIFrnJISh26Ae5Uvnl5YyY9tEQv6Xu0Fd8GiQFp6ftLziJNsPFD1S0DQ8SPdWipIohG+BlIfH",
+	"NmG5ejEOzzF+0GrL0DORkizEsePB95eCNlWLnsjTu7YD3RZs8/xdvoCN6DWr/TQcOeY/Q1QqxibI63U5",
+	"1GgKhMwPY8zDGodbMARCs8Cer7VLuL1DFP9Q8Q/6RtzFWhMQlyMYoE5XPJPpOhPcMwW9YaSI80mu5rKO",
+	"blnoBHq4xSE62ZSIb4A5Rm7H8e/elPmdfd61APTRhjQrKF3Gq4wFIOIh0VJN09QFJWfpBZcs2xYFk4wa",
+	"+PFWQIex3ElObEOmt1ou83lRK7nTnfMk9UEqPvdiy6dqOSN5ne+xIJ3oNPPhDB7vHCbCR5VrqoB5Btg9",
+	"Is4+tY/wVKU246dwIyfrAqM8MQshAr7FsmSKV34KgA30dkLPqeH6f3rL74jO3MHXv9XQNBnjqEWYOEmz",
+	"cJQy55WAIQ1RjOEa+L5n283rbTXvSounMHu1dRGAFoRY5n29Fy2hvv6GH0S10Dwi8PqnG1PAS+QMxAlg",
+	"JpZmaJA5VF6RefvqTWwaGNFvWtv1dNFrul8x9w0lsjlZYSNUFzIyRulZJa5l6WVJGRKJ5nmYS6020hxE",
+	"NQL7gUVIsSYZ/wQF76LCaOw5kzPa6d896oztgn0scPOo0F8t41wI+CJ976ZgtjRCKIgGWCFUv3caO3Hl",
+	"bHwe8zDkwR/OpwOH3QJnod5s6IluuOnsHjg4MDMQa9cR72stdjK08bPCXKP9ay8mLi0zcruj044P/BOu",
+	"4uun+H+dhT1q/zZM5qbg99tuBQDrAzD8cqtQUYc/gy6fuB//FHpjiIodsefIFP9TvhuOAQnklMyZ/iF1",
+	"0VsE4x6qjwKMTA8c6nkCyUzWibS9RntEAgxVtzj70tukmqkpb8JeHAkp0W+FoHmVNsOvYGkXp7YgZcF9",
+	"PelWEXzukJ2GeHOe1o0pxQwcUVoBCKRP42S4LEW4ltwcIfw1A2g8OqdIpdGr2X5zsbPVoLfjRN7aZLLb",
+	"V2MO1vy3JnPfQiyi738NS81Q+XWLXLSI0tVYhVyIvvGjt9Pp2gLx6SiNsINALbVZi8wSN+doLLdepkZc",
+	"ZsyQJUQ89eNxEHnlln319KtvHj179uir31+U/5PNPY0MzVyismsb2AEvZv2Q4Jt0Ai0gOjiRTjbVme2o",
+	"jcM7yKtaUHF82daRRhNOFto44JB/KJdIjmubkhkzm21dNlSY2fcKGCeQeOrBWY2vxhtaTX1ipIfVQ/Sm",
+	"GjZRxB2JXajhe+S+ZByXL6K7MXA9BO6Ru0ItTujvafQBk2r8yWpqno6J4ZXADAXLD6lXd3SBWiZVgY5P",
+	"YJqhCoGpFnQmHnyb/CXMgkYDFedlYPlhqhmrdqSgM3VM8ZrgFfznky0/rkZP9fCn82G9xPeNe/ke3iLr",
+	"eVQpjONS5dorkSiqVFOV0BApqAyB5C294gal1cXRu3Mo0g63K81zaFjVMKfmcIE40GEFow9jfEDUKCHL",
+	"u1GwlHw70RAfGqdfCEIH2oXp59dtc7GGpWwxGRKJw1Jz+VmdQv4DkU6PcRMbGi40qhvQHtibjNc1WzcO",
+	"wyGAYFl0oDuF6jaFcJptNWFcbBwlsqLBm/KkpM2i7S6DNvtW1+69Cw3eB9nOEBycA0waa4RmfbMTc7y5",
+	"fRPEmNE5erfzo3jtn4ME4k+T/ooXyBMRPX68ZFIcX4aqslHqcOa0rmHTrRjGc3HHw/Q6gGpS0dpGt8x8",
+	"DLSaBkkCdHqnkYO8tRFTMnoV9OC2XiQgZkZ0gmhIOEthuuQ6Gxd3+LKOymh75xQeXl/m3d4yD4hqUu4n",
+	"ji0BN7KuSUvkkgtqTG0OixsJd/98onJk2064CwALTqrbupdYH1jMMtdLcyuUMLyO2V9RO0ovzZQGrWOH",
+	"gl+BXxataWQwnPDswfrhLEo+xgcWTbA1fSeTqNvxW1IU/d1ul9XZrwzjXHRqvohyRHCz0fLfPsNEH9XE",
+	"iv/sHxuEFP0fi/DZzIRbjx+VnLiAtYpcD0JMSQQV/ipKviL2PW3dgMA+cwjU4+Z7I0+RVpwh1J9JZ+HH",
+	"nfZ6CLjzeTinoJKoaE63/Z/ajm+EVrIgsX1NGyJL/C6N5es6gwPjNwoaGk1fNutz9CuHATO067miLg01",
+	"Md0oIKVSLOCRngxY4GdaxFGL/E2L/EipNc6EY0VUU3xNBrWpjeohHy9ztOy4qn6+FuaDvk06BeKl33Mq",
+	"RXaFRMD2Hk5fnwJzc5Sy5ymbVdT6wag+hpPe8a5HLO8Cy2BAYemy3CrAy0AYygXNA2/ltppunHHhrUor",
+	"HHNc9ZCyl0a7ALJ/a/hxh3Ym3wv1HJPxz9D4ztsk1hujaEwSOV3cElA273988eir338TDQQYrIOscLX6",
+	"X395+ujf+aPNL5+/+frmX1ZzThZ0F6CT1dEAu7CCscwt6JlYWdMrdZs62rFsb1n4qNtWq0DqhKGym/ea",
+	"rDbsbQ7kPZpGPcxtG7MfJo9c3Gyi1BxizhkUJnEcrYskYGoqt5tRs4YTJ4lddAQQDpcmSe6DEVZkEtGW",
+	"thANaCp3Rx2yDa9nW8nhm/G1kWalb41e19iQ8rJ6NANeWQnHZU37FrP5QbPBFBcWWzU5QL58Q6WQkT+3",
+	"4HtBh/0Fcz/xM50+e+JnphtIl51ITsbM/RgyDcQocN/SLlFb/j+78Zu7J1uRgR5IaSW8f9w6VvHzRaSw",
+	"m7WivN1RTcYO5+ZzJQSPZeuch+OygDdouO0RJIx3glcvLOEjeq8PAmPWMX0DEV1dSLEZ3gpwLJeUHvDq",
+	"ezjJlF9HmwOdtQQBV36KXXhtANVjECGD3kpFPhpBVk0jFEVnzFAhwOs63uRB2FPwsAcK0yTioT0H5JIe",
+	"hB7ACwYTY56Pp618yHSKpO+DTMA6dYRkMHdIkvLUKW4JI9OJQwXkrgjAYjvIWDmYmZYJ5l+BoYSQNL7n",
+	"wWmEOQcYjUFJYnd6nbaImfKdHIn7vdTxWaK5ygzNH+X7UnyUXGHkaScyRkpoGmoDp2KuHUSKEzu3rngO",
+	"Odqz6Byb1IdlhCnk6Z3pBJB37YcV5X3+t2wseBEMmJj2K0cpOMvLbmZvUGjrevcNgqlMru99W58796Q6",
+	"cVxai/bei9qZG4Pjj81YEHy0JgHhNUJOVxrA3DpkVOe1rs4RjibmvQ2zIrBF2QKA/9Dbj8KA0LkECyMI",
+	"kR48o5W/aqS/Bs8MUAM7aR/eClnrxtC50pkGrrdAZZq4DynCebLTwjz09vtMgjWUue6a2Sbifo9Ty/D+",
+	"Jisd+u7Mry/PC505tyaYurDNSTzGqzKsLZK/w1nBvoQvB17AzwUitmsvBp6Ly6MBJZ8Lo7Ox0AyZK87+",
+	"wVsPI1wK4WxBNXtezsFoJfqGB5gs6h6XnTKKWJRQVaK6gn97DS84emKvEUjjJrXQh21j3r08szgoS7o0",
+	"V+Lbc8bH1cmr2MmjTcB47Gh01ZTk8m/Z9vkgreN7sfCtBKc/BKXSJ4UsbNuLE3PlwI0BSQZEa5iJLiD3",
+	"2UL6aLTeLFywEQ6FC9UGWGmmxGkun6YO1pMNnWPh+MO0qw64F8s1CJ67WO+1AfbCjvPjW/6gLbATvkhE",
+	"G6Z6Yicshslm2J0z2Wl1n3Yr8W8ru5M0icxFX0wHUZ17HWvMGet8sHmvvxgrxMQGSJlaaysQpSpCxzZH",
+	"0lvf76i6zEdzGRMIXYTvEG5Dci5H/b3E9KtMBNmpdLN2m4ZKXc+U4PsJjMQI+o1Z70owaKT8BeKT7y6a",
+	"KW6kw9Q1qexRlA5QjWP1O6paSsH/Ko1cs70QRzwe1UEqaZ2BBt4kQ1FN35FViWwrlLst5rGFjnCQzHYt",
+	"6PZqfEeiF4EKgsnfkJbHpCuY3GDzlK32f0aEip1u6tnwbS9KMhtpLbYNsR6rDwJMIn8dHhvHONtxVTGn",
+	"W6R+ol/c/SV9Qs4D7XjRiAhhMzdbJa7lwjvlu/gKbag1ayey2HZYmnts6hohxqRi8Mai/l6xVX2+2NQP",
+	"bZ023TS+udptTDPC9weaLv45qrqX6pCuK/uYvWm7f4FijJ1dANv1H6AFT+i/k+HGXEZxai9o5RaBIWPf",
+	"FMsOgqsA8HzX9OLQuusivajrcdahi+BFyMP/melNF18d6jAVyRMHfs6Aq5x2WlwD0s3eQs4VJCzErPwT",
+	"4Jj640cXrx34+aeAKzD8cW5+85Li5iNa4QsMg8ZZWWVmeEwJLpMtzqsl0wRrfD4PtxF6UtHP46uiMxt6",
+	"pC9AbYqv5L74YNq9ilDxCRgGw5JBQWGIIZHABe8IKjgGlQncbVmcE1uLWqutZU7TLbsWOTZplyauh7bX",
+	"EnLPDmWwX3bGGiXvOUc2w27BayM+QRH/Hexd1CkAIsjr3u0NwDjbiFNIOz0geuestXfrG4YlUdHROZxn",
+	"MlX9Q0pcXYB1elLkCmhPXDobmpMN9QMJ1QXBUdZedOA8rbl1g+6faS9g3Al3YbYDdFuFgo1zoF5nI07B",
+	"L3qlmrqeBUPQwUxOJ6gLERnVhUTeYO11zcAgjjrGWyzqQMaO6mdPnPS0p1aOBhkceK5zs7SXQauxRZ0y",
+	"XmOdyy4ch1anSldxG4BBTYbS/N+HEAQJhDCvBi01CDysoS64EkZec+wnvcAPNLPOBFshxYX5CZHLKnkt",
+	"qOTyJZ135jfJWdKkZ0FDHXjWzgHYzzSiOSD/hnFoQu2CSX2Z0HbC4nHr+FaqbdGLxaO/D/PMUb8x0u4J",
+	"RA1vcWYEFfyEN8habENiJ5of85WS5eleyxK1evlZRVgOSUdRNka68x+vBQmiXlVGWHpNy5MCLyAS+EFg",
+	"9aLGiyeiFV126Abb88RtHqV5eGFnvdyZnN1OGeT5SANCzzzoLXZMcL2sz52k20jQONzYnrzW2+GOCL9R",
+	"C1SR3v5OeRXD4PSkrCWDwdCw7q0cA0dCCwraO1mMuu7QoTfcN0U1IgyoUxGPaCHqlFY5HAfA0LKp0BCb",
+	"1YYu8tH9GINNXJ3R6vUaEamGHFOm+aiqj0/dIADFtKruxGCXEqYRjBAWWLQbgVSkN9E5qba3h6QELR3y",
+	"hKG1HUAToWEMHiH//1a4O+BLXvoSLc6YVvVjH92lSXIX0JE4DkmvnRDuQ8js7K/Iyv8Ut+pg9HleAiaO",
+	"n50UHc6NPsQFUaTQTOLODZlm46LHoEVQOLOdc97vSMS1j9jiAvrX2p0+EZf3EpBoL0lyuWXzAaQviyS7",
+	"ANHpG+Qio7p9P573pL2T5+UYmnPFpw/YUTS6d34pxtq+3Aqc9ZjruNV3QTxEfdGRZzBSs51sLqUs9kuN",
+	"Gf70KqiqVe6/sMAZ48QLIzjpbe6hFXduySq0nCbuz2xOYeNCn8ShHOXnj7szFcfwOgpGGUDJFdfC4G2O",
+	"TEZ2yt7JjSONLaVPfc0uYtKOmlfYUPH/JjsJghIeWquClwB0N4jxB9WxvbLB581pF3Amq/wUm5Up8Sko",
+	"+xYyzJ/94erp07m5doHwuJth64rAJJFccQq95aaNybHeiwDxdqvCtgyjUMpsNgneTyKhmt71BJOFVdhU",
+	"8XDwikXs3zU7ocU2ONM7oEO0RT6x5CqMOaq/Syd+TsftEqHYc9GsmuP8Ic+e5Uv0oMh64athzNycc6WS",
+	"vHTyOuNAv58yyngHD2JqaD9AlzavrYdawVipO5xOsu4WJFvnzANpKAOB/OwIdNlEG9hOxczNfSGXDdzO",
+	"aLpZqsUpS0YaosJaLFqFCGMHPXjCjzOrrnRApiJyVjJh0kwnlCYn3ml9eMirt9bbReOgGKTDT3ybc3r3",
+	"nfEB7MbtxCFke0fI9gWhxo7woRLNhD6ikj57sNZgfSDunGkGY3/0IcCXay/ZLq/FCzasGHc0x03vo9Ky",
+	"QPduJfnAk/T0G9QPujrzPGDEP8xFjg1fzy3oY7zebrWg2VdTF+q5g/L8rBjRTKc8AO3lNonqm/TWjBq6",
+	"TBQgE/SQH39PoEn2FdJFDdkvNcIZ13KMxA5dMZC11+3oCBgkjPu/MwBvCg3V+SdpHzOcZVCTsU3pSaot",
+	"9oPA1iH+QQZdMDdGH9hT5jSr4bWCcceeMoSCogoBTTaHvJZeN8doK6xXYQCLKPuuMyCPJ1l5KQkLM4KX",
+	"O2GZ1QhnrjETKkSm5hj83NIaYR22cZbbYFnyL+ziW29PUkHRI5W1HAKHAewTChZh/UDOWp8Qw3YCwiuG",
+	"V2DN8KW0zEDvuJIs770NZvRlEXcfBrKXfFSGGP/QGSxx/les3PHDRvjtO3ETwOZ3gqpfgj3Ng8ehcjZW",
+	"ATqHJWIH9XlwWQEFjgRfc+Vumfbp5vZbIiu7O50faq339oo9etYlKjKOUBV2Ak1/9wxRsKder/AjTCt4",
+	"Ca+8xNN7AlsW14tbVASmSCWhkEmBpM1w11Z80CTKaFk2hpfnmZRZn3/kKuPCqy6rqDMXmjCGYrOjMKVQ",
+	"biaOvibrb3XrH69Fwd48Z09Z8izgabxsOTnjYzvBr89UqiaDX1jvq7EvcNswDHP3rqXNpFTUnIx/vvnv",
+	"/zqg9cVSTAb987MmbWN0e7ynHEdFMQ49bURhJX43InCHbbRR/eiPAVfiM7qT7vJSAlQiMgTu9LxwIUXB",
+	"3aLJkA1aBhKlTekP346bHJm/JXjcqKI9iZG7I+OlU5c52saJ6vZRJuxHEsJM4ojpqjAmHanvucDxwVEM",
+	"n0UKdxdrJ7Pa88I1fgw5uHDecZ3YQ3Qtzjo0Xzk2dU33AvGS4tem2pKweAmJdO6R4Z9mANJ3X0g9tma/",
+	"oGtn3ztJtaU56KqpGwgihsYbCJ/U6SnCHev2ITrwSnRxPSLk+bzDDXP5yM2BrBVrJwGt9S4/W7A/z/uK",
+	"UFu+nU4r7RIJMBFtvm+PVF7FRc4AxT/yCKIp2m6blS55ns3tAVNSPoq1cCcRrqpYJUSofFJJhGyKhxBy",
+	"z1Q3EaXU3GQw6zZGljFlc6bq/aFtxzaXwDD9xIVzVfyWVea8UXOVK1L2srUmSXz2tsyhKXcF++//91B0",
+	"ALkPgtvGiKq7nzz0AgKSQ+BEzr0bCMlFVcvz0mWVmHXjnFYwxyoTr+F1TVNgzensc9BMNlzWomLOnJkV",
+	"mF8VkjD9a8zptnKTjCCA3KTzP70pLKDUxwuWiPgSshmx86E8kBAABUa94CWr1dzQxb1BC9DFnZ1sfb/9",
+	"ANLjduJAN0W7R5CC1AaC2MEEzmN0oyrGWSlNWUPsRvRyqntdJY58Sdr6S3yhoucWDNILX1zpLjm1G0XN",
+	"oS7AG7Q9oZV4sSC05Z//dgIQjyBnJauLcx0CK61OpDfgL4bTSuYSexFMYSoNOD8WvANfBaCi4cq9/vtO",
+	"lJpqTOCHigdLBoBH9CGFdsna+PVYAR6H4dj5bpY7XRPfO0jVONEpejlx6dpULZnQq+ZdfveHhoFd+vPN",
+	"DeGwoiw9LMoXjZgZAzdRyZXXB9cC7whMnieJTGbWwcw6mFeh1FCJT8Pqr6B6QoNRMBs7t72TkJAXUS8R",
+	"jKKFp6Cu/TgOec6GRTudzI6IEkLjZ7eAlqLqQ35AMgBZyl/T6k+KjXXxx4L93kkvaJmNAifBt3KpKJXN",
+	"r8T/jDipPfwzHtFSIfNOWhaLvGejsL2we7rQKJMZM4GxgjBsGCaVrkXnCDc45I+0SfXj9RRwf+RoUoaM",
+	"YXD5wpM9tWD+cbL8cKwzSaHdejqGDwKCQlDGmN4QIG9Kh0eJaXQ9BeQ8fh5rbpROZxx+aNXuJVRJ0XGQ",
+	"o3Z2BBQOQ72et4roMwqRgefg8y8St8PDO37t+Z7BifEvyNmwdljg+ZqvRZ2pOTNkZa2VqhTRFou9Sk2j",
+	"7KBwJzYTwRqpeRd0p1yM2K4cFpAXd5Zus2Fdwk/0TwnMW2Hrc8xfmVdFJUvyiKbK4Hmj0CHp0+6c62vn",
+	"BUA4x2QKvKwEnUcg+nza6tcWVApMq3a70JIoPIsM7hkwni66votUOkAixO6U6CbCdsjgQNihtFwVC3CZ",
+	"2pqqgNAUAZlwu6O87qiuPaymVmtPAqZzwhPxQj5RAHBK4E94UIPG0+Ymt7dtuNijlx3R3tL10jYBa+u0",
+	"ktkSJUTknyRmo8bSU++C4hjoDkkaCXaqxZsKJld712OOAlh5v2SMzZdRS58dTbpHfTuj5bUXzl2QWOKu",
+	"JLqGiaQV0CTRJIDPx+5dF2szu+khzJ2IRl06tQ0bDV/hUwvqdk0zWdTwDkr8Zo5IuSJS1ejQHWFpjTrY",
+	"2EdobhZztQCIwLJSGyMuXGETegfV/jyEOPDGCTZ7wFGZmdio6wxfZ5KWw8TzvUaiZToKYKFVSidfsM15",
+	"I2xui/RcHmYW+FI3zkutrG68NPoj/p4Dh6cP2kVd0QKlwTTlnt6hhNw8d9YZgHpKyvgFpkxUSE1NKCAB",
+	"KBD+GMmaJtpnLEoUfdh5ei+EprciaiPzwOPxcfLzkvINvkDVCXwehGI1lIB5v40MUK2zY3qRmQdZ7Jzt",
+	"pbtip27Xyo4hHKoGgpiIiFoRSOsXEn+EypefsuYP0loyzyL4ji2XFZjr2NUfkGOhT2r7N6vJkUft8lhV",
+	"MdQdITslbhCWzvUtvkx6P61iX3K/Q/8mqmWBxuEcBBK1ilIkTSAtyW/6O03AO+c7EGwNz2VA/xqbs08K",
+	"yNvaGovKqgKNRnD6P2hdLygCvMTSjckWY/LNP/MBj8Dy+2dpiaDD9ZCHq814mNNd4GSEKolGM45vo+ZV",
+	"Grn+nWXhyWJiyLG6Q3JrYnfwBcHkt1wa7HQIcX0wtGrNq+ghrrXzhjrkr4OUH8rNoxHXXNYLr9uua2um",
+	"OSp5/S7c69N5ljDZ6W27PAe74ItL08sS+m08uRflg5oCYtu/medMHsvsuEUSB0wmjZpdyrtWW1pwmONK",
+	"5+54u7Z5b1xuTUo88d/NrIVqN7YmXY+YK+OY0sDvBet2OlAipJuGqzqk0UBsInoqQzxiVnicSBcAR2GB",
+	"cY5nRcjCkwLC9Sn4AQDKdplXcEnzvTs3AJrfj+/gL7yZkXB/sgizDRy3ATFwvsjAc0r6DAWvMgngGail",
+	"PocEoV7rU4GYbl54evIDr2x46bQJbWPuYbqA5k+DU0G2LzcVS5A7gzwYcJLNzA68ax8EcAmFz2E7RODJ",
+	"7hIS9fF0tNA2a/QPIbZPYAT6rMP0b6mGZC3r26sROJ+74byaBGk7HoOBp+j2bwvViOBlSMZfmAFN8fOD",
+	"lFqPBetG4l8Xq+q4MlsX5lj19X9ES/sWTYN/gIdCG0pagNTa/Zk0r0JpVkdCgFnohHXCq150/DzfFgRP",
+	"LRlU34tz6E3Uz/DoRlFJKxW1PTTGTtrsRdVmy6HXHaFK8ePJkM10ouF1xuaruQIIEGub0LH4sttNryRn",
+	"Bsp42hhLwz/E2Cjs8rAPymVgdlGHh2yntoS9NN2xeRgahpkSIHM8RtRzUemRsAePGxdJzpmfPM7EZgYj",
+	"a2xDWUaPTYq2jwg2laIibXFlC3sChRZMIbQAp6/DZXHbyeMuTCVLMnxwr3lJkAdDoFXpGB7DVLJsylVH",
+	"Gg5xHntB/PDkABQBY7Ik0uOwwDsISpx1jAJR9PsYMvPuUjHrx8hVzAbemzHCS3wS4JlLaRflp4Hnhuof",
+	"17Zfp9WIuejDQykX4uFJWyw59I8AXTbULQ+IHZFv77SmWwNEhaLYJA1iLayKvqFI9fEm7mm3B1zza9Lv",
+	"Zy3wT/7xl9xUC6DwaCnya16f7HDWEBNDXZQIXQDoiiobOLhIreiVfTieyXU9cRlLVyYKq3CQNIsiTrUd",
+	"o50FveozBQNVH8lscuvFHiJ3oSEcO/wEfzWhBUm1n7/Rr6XKZBZtGjtdZhCbxi4JTvqRc11QevlxjRU5",
+	"r+xWLKrlDHVrU0YUki59oEjbktlHgm9P4a8zhfN5ck6nXKFxKhgfel4WgPhzC5XnFAtsDa+WAqbVzdrI",
+	"ki8RNa/jK7l50E2JxiG+8I3ciEdo67wA7LttA32Tc3suuBDbyN3U5seh02b0KNwupAjb3iXWkGduANZl",
+	"o+nq9FIrZ3jpTx6WkHx3VrzU5nc2hFsTCiukHTte7y2G7x+zv316dNrpv0EPfeipALD0Ja9rxv+qjG6c",
+	"uGJ/4+qslfhbwf4GsFT+f7P/M6bHyw6c6P8FcS/AhXjMPmJG/9tXb3qoLtilFYZGrKu/qr99euRv97+h",
+	"qnYU6jF7wWxp/GIsP0PN0v/zKCzrEaJk+MkeMAeyluJa2Bhqa6FNe+r/X1UQwEXXYgBo6nUDcTrMrQQi",
+	"gNL9mP3RGG1QgeTHYx3QVJ4cUXb+669Wq8d/Vak70NUqTHFVrK6FQQzP1bNVwNLnR7m6Wv3b46eP/w1b",
+	"5++A457wo3xS8lqoKro+a4HaiBcP8MlXlR/c6OPL+JxnN3vUKsiMr55+TTNHAEENiZO1Vlvgh/NjVMBS",
+	"/wqK79MX4m3xApsAe3YEvgk4psARq1/AGYm50/2JvxGn/Lyfol3ReqY6hP415MjiARyKTE/DOehybpc5",
+	"VIMO/QBL3VLN8200PatGYGIQOJxj/vsXIOtN0eeRJ5+d3gt1Ax4YQdD7B+E69D5yww8CS97+4vWz1RWS",
+	"JOqDKxhu1SWaM40oOmTvNfLuN1P6ivCh/TK5y95E7TF9+63LwW5yJZ1VI0IGYhzo3qiPAq9H+3BnkwR/",
+	"a4LSbYf0zqS5awUuZyHAP+9/+nsjzLndFD2+I8GV+qz4uvjDLxSmAJnlgHVtkM5IfdMbL6vuVybi7MOv",
+	"+POBEClQC5b5TqzGmv+hXxbJjWO16fNUGn4tFTdEVholDPyegwQA8xPmnMrUSl2Fm8VLduvv0gc8+fJw",
+	"1AEEJUrYC0kPFkYqdAtYNRtZCybVFfQn1EpYTA2uDN+4YGJrK9rSHshcCYXQHD2OJ55cjp4S1vnbmNt4",
+	"Qb6G0I7DJMqo/fuhkhPLf9DvelV0YnSdrkrM6a3wf3yM3Q46p+oVrPpPaIbiWRDWfavR6X/LK6PUdXNQ",
+	"OR8W7DQ+gh2YgsPoKrjh4rK6QaqObPyKDFS0sffu7x13Sj2jY1MA9KLK2DrqzGWnqjxaTY1eCyQGfTn2",
+	"hc/NHW/useXhTr8T1p+dnMTvVaTUUon7O3HDrnWDs/ek1nqfP4Dv/blI0e9A184phDMh96I+o5r6vKuE",
+	"QhHfkP9fa71/4ZA298b/87mNYpnfBqN4wlBs8grykYH0Rdt5Ary8JVds/YU4pvXY0erwi6r6U7gAb7un",
+	"YzR6I044/Py9GacDjBapcD/0S80jZxDyyWf471F1t6Xnb2BxfYuorw1Sg7aP4Gxefbe6+YWmwRO4u9H0",
+	"ud24xerYEDR8z6/FdzD27ZlyQU6BVGEWk67sV/DkTcegpqzc8GOAMIE+elxtRfWcPUU0AFCBgHiPpxG4",
+	"4qeKMM87SL1/ipP1JIRdxk7Yd+GRSeEuD3wrntjr7b9+OtR31sI/RJX2dzYGhwp/gx69xfX4t3Rii8+k",
+	"qVPztQAoqIHp5m+H2EQay4qJBsM5ObDRdcgmu4MgIDWZV17bD5g33gLwxyfVF8P5wm9bNGHR2MMMh4g+",
+	"EB2CQ5Xme3j1bc3Vl5EzR3nZUOGb6VbQsxsxpHqti2ySSkBSZgximkZ1eljZ5wlHCUvLoYMcGlkpRyF1",
+	"5p5MdPfbki0STQop7hK4Ug/8HHZwaUo1fKoAmiYi/TOJxiQRs3IQNuF+DtWFKesH/t9sf39sP6oNwD2f",
+	"0n7QfbHo2vf0+/8XZ2MOU9eDeWlhx2zd8GTcRaAlRHViD0fEUYe7Afp3OQshbVtgps/G6MNQ8P8g3Jsw",
+	"hQc0D+MnCEXij7zctblWnr+amv8zKBB6QyoPVVDW/T4sURzC9j4BBWrcoX2rDbsP1+uHICj+uTS9e94o",
+	"VKaefEb6jVq/CUzgTgfrUtoVd93XIkR57PW9cETQLiHgs5G1+E3yRD+wFlY6I46z8vQtVp5WxerXvmY1",
+	"Em1BzAJuAGfYc9hFEX4rsDORmG7H4zbaN9JcIMuvMX/mvu0Rv/V+bOws7aV46C6+FbaL5wqyvVM2GO4k",
+	"jYm7ELgF+E5RsfUZwJoJ80Sq6iM2jfoCWto/vL7zQv/J1Up+WRcv0J8QAd92urd04lYh7AT4jwFrPXEC",
+	"arSPH8610qpbtVwbjsGZnJR+HR55QNrFTxDk+1GfMHISYXxSE3iE24VqLH1iRwC2BXAdY1klNxthHjZX",
+	"hIpkci/t5VHEECbE+VN7OIFHzK/CK3Oy8qcc7gUlTuHN4eF+UVXv4Kcvc7pjoKVzBP/9D//29OupU3jX",
+	"OMv45iAFHtz6CMfhSUu5Ed1FHsV7fG7R0cCx/3VakSG1iT+9//kNw8/iLdJhuIcM5UfKfMbveT3PyYSY",
+	"Qid+vROuMarDvFOJX2/EKSYCAOIXrwAVTQar+/ED7PxSzQlXMxaSeAeE+ZJH9rYdWO/kC6O2T4Mg60lo",
+	"3L/HX+DMJs6caXrIo/ge0wke0Pw483sKJgT3RbxCflPWRHsm7mxOAL3ylsQv7aZbN73Rr6Vt83Cm8wkX",
+	"zBMNnk+1/UROc2Ye4aWFOZ3cVddJQHoOALSmpFACig8AK0v1UBKzjcp5w8weRekgb5hX3vqyznD/7/Z0",
+	"hgrN3Dn8+aQeUrH0w+ccNdg2UZ8UCwVOV6xNdS/Yltu98P+j9IIWOlIK+5A3rD6pJ91v5RMx/izE8WX7",
+	"5APlY3S/cNsb4ZWL6J4PeQMA5XaiHMlz+lHXFYhMcQrovQgZpoNqYV2E67LMGclrttGNqp5HZFIG4yfI",
+	"UpfyFhPLgO9Cb1hjCR3+pX/7tf5CWQp7IY4ZuDBIpMWcQOwPk/Jd8+XoUygJ9wjy8+zpRH1KqPEbAe75",
+	"slb/S2yM77c2l/+HeVxYTHz/Nn1XBmeORpBk4/LkB3jo4VK7wvi/fUHSLygbN/bbwz9h6nu2fY4Onsi6",
+	"Bf6QECJS201p7FCA+C1KdWsPt0vtJ377G+UiEBq9R/HstfX0CMEBwj0cx7hnWE3vBUnVS3DFtOThbvzJ",
+	"i84PAbXxIbYCx/7CsgyRtXL2R5dRU4qqZge+Tx2pH1o7+ryXqrp54o8RNLIl3PaEVh+gcKZ1+rpzvrZR",
+	"HHY0soymH5wAtIRA1bKjGzyHcEeoPTDepAOEfKhQGDLax7DUqCY/uOqw4M6/lcuhvb/v1fOAUicxxkOK",
+	"nmPoUUXHn3m5x6jmZEXVg9Q1/fKPiXlj6SoGOsEy1Uqwt999X7A1iFb+kJIBwOVHLus/h7ZebdOXInYm",
+	"3XG7i1f0+uxENtkHLjRA8njMPrZ9hfWmSODrkKVGX9xvU6ubL+a9v2w68ae3f/yBacPevvkB7kHHDto6",
+	"9uwr9pP8FgT6s2+ePmVH+UnUFjCT1tyKb77u5jR5CvVz7579j//x1P/fRI7WP6oi4wLxglu68fJOyO0u",
+	"AxV3klWvVDeXgwWDx8fTkHOKd185aNK2+0KmAZVVjSfoyWc/jVGvacvIM1Kpfz2K7fLUC3z3qLb3Ipna",
+	"M/9F/KSE9hEYI699HLnfLv/i//rL00f/zh9tfvn8zdc3/7Ia8X6aRtknn02jbp542ZOqyqcmY5rx4twZ",
+	"10umjMwryjYmK5jzYxZzoaJw7ElTRCwQVTSZsAc5gCx4URQqLEHcUuHQP0JbvAczgnD4L6x8h0YfuRyi",
+	"RrXpAUhRT0n3xf0JHc7run3+gawXymgqWYIq3aKn3d6ye9fCTH6BK3snxvoXYtvCbntXpV1o/83XelbX",
+	"70VYSYQvbw7w73it8K26asNLvyFfX0QXzJzRwIQPqepaYdvscTrm/l5u1c+NmxVuf496u27uYdKAchdO",
+	"NX1X5pSK92FRt0kLCe/eU17I9Bpo/6mn46svZKDXenubIonJyorJ/B788APXGNzvfuZAUcIxehKIQjpw",
+	"3glsu+Z1mhAmfPvqDeabQffp8HeAxgsD2sfsxRA2Crp0YreTiL7D1RlvIlFbEeGcqKiR1la8lV+ItUIf",
+	"3QsemclKEyCk0LDu9qyTdflEyj68AEvMExA3s+JMOvGQIW0//jutD2Nx7QLAwE7a7C2CowSXre6BnqWG",
+	"izG5JHhCar29P0Cii7SATM7USyh7TqS7f7XeD434hXfjt1Cf/WD06XLZkwS8m8VjeIEOwgcxhPgh2iO3",
+	"phavqi9Kqyef/X/dzLNIeEu725skdAKg/8JvfGsMTPILbc5R6NBLOcvJCI74cEZ9GP++FJW38r6VlGn6",
+	"Pfl8hEXcLC9XwdWPZa2iBH7QXcBPVEt2Isu+Vqf+OdJgyD1Mmd1j5cSSTXlS63KvoypJG2ev5ca9Do/N",
+	"BMI8Q+G7M+dOC1P0o/EQkHjAq/q2PDZKp6h134GBSUfQD/JaeMY4iLWuzgSAK+o7Xv1BaH6IyoKGB4Cr",
+	"RPGvvE7a9z+VgIgWjh1jxj+q6n18bDYzAgBechv0qPcbZ0MrysZIN1rq9D4881pvp8K3Xm2WFYbx22ZR",
+	"kFeCRl7XZTdZzoivLChmfEgDo0MEMqdNI6SdxDr6Ujc1tBEtMCfkxL1yAYjraHUIzI0supYGOPy/jJiO",
+	"+/4khkanNn95UcCnR6rKFgaMJ3ODycW4xboeYKKHJ4szgh+ypPjIXblbzctgF9dCuUftgEtWrxi8fYFU",
+	"GpLZUVW4CnVybZkfYNCGmBf8aBrFdtwypU9QNPvoGTvthIJ7oO9jUeL0kL5ZqNt98tn/l5e/5lqWFCTL",
+	"sIGT49soFS7hjXU9F93468kYfPbefNs4KCXQum5xyHairtial3smldMsrKdgfOOEYZxtta4wJ3p4bb4T",
+	"teBWfGin/8COq5T7TfYtQlg1SNNtM9f8HyHDu5/QMCODCT92n24sr+CF5hP3XLUxlQpQGrmGXkW9GN8p",
+	"dAHKCcqPmLD0gJXUdT1R/PIF0opSf8QsGUKW18PRofVXZVJbYY6Y1xrB5qzwXy7FvSOHdih0c/P/BQAA",
+	"//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -1,0 +1,433 @@
+package work
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"dynacor/core/reading"
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+	"dynacor/core/refusal"
+	"dynacor/core/unit"
+)
+
+// read is something that a step of the plan reads, with its raw readings' places among
+// all of the step.
+type read struct {
+	recipe.Read
+	fields []reading.Field
+	from   int // of its raw readings
+	window recipe.Window
+	later  bool // its limit follows from what is read on the way
+}
+
+// keeper is where something is kept: a step, and which of its reads.
+type keeper struct{ step, read int }
+
+// layReads lays out what a step reads.
+func (p *Plan) layReads(l *step, at int) error {
+	l.hold = l.Hold
+	if q, ok := p.aims[l.HoldOf]; ok && l.HoldOf != "" {
+		l.hold = q.Value
+	}
+	l.marks = p.Recipe.MarksOf(l.Step, p.Choices)
+	for i := range l.marks {
+		l.marks[i].Is = recipe.Told(l.marks[i].Is, func(need string) string { return told(p.Result, need) })
+	}
+	from := 0
+	for _, r := range l.All() {
+		if !r.When.Holds(p.Choices) {
+			continue
+		}
+		x := read{Read: r, fields: r.Fields(), from: from}
+		if r.Limit != nil {
+			for _, name := range []string{r.Limit.Of, r.Limit.EvenOf, r.Limit.Plus, r.Limit.Over, r.Over} {
+				_, given := p.aims[name]
+				x.later = x.later || name != "" && !given && len(p.keeps[name]) > 0
+			}
+			if !x.later {
+				var err error
+				if x.window, err = r.Limit.Window(p.aims); err != nil {
+					return err
+				}
+			}
+			x.window.Round = r.Form == reading.Plain && len(r.Spots) == 0 && (r.Places == 4 || r.Places == 8)
+		}
+		x.window.Spots = x.spots()
+		if r.Keep != "" {
+			p.keeps[r.Keep] = append(p.keeps[r.Keep], keeper{at, len(l.reads)})
+		}
+		from += len(x.fields)
+		l.reads = append(l.reads, x)
+	}
+	return nil
+}
+
+// places is how many raw readings a step asks for, of a sample apart.
+func (st *step) places() int {
+	if len(st.reads) == 0 {
+		return 0
+	}
+	last := &st.reads[len(st.reads)-1]
+	return last.from + len(last.fields)
+}
+
+// spots name the places of plain readings, for words.
+func (r read) spots() []string {
+	if r.Form != reading.Plain && r.Form != reading.Mean {
+		return nil
+	}
+	if len(r.Spots) == 0 && len(r.fields) != 2 && len(r.fields) != 4 && len(r.fields) != 8 {
+		return nil
+	}
+	out := make([]string, len(r.fields))
+	for i, f := range r.fields {
+		out[i] = f.Name
+	}
+	return out
+}
+
+// Answered is what one read of a step comes to.
+type Answered struct {
+	Read    recipe.Read
+	Fields  []reading.Field
+	Raw     []float64
+	Window  recipe.Window
+	Limited bool
+	Result  reading.Result
+	Outside string // why it is outside, or says nothing
+	Never   bool   // no reason keeps it
+}
+
+// Comes says what raw readings come to, in words; empty for plain ones that say it
+// themselves.
+func (a Answered) Comes() string {
+	if a.Read.Form == reading.Plain {
+		return a.Window.Comes(a.Raw)
+	}
+	var out []string
+	for _, x := range a.Result.Answers {
+		says := x.Says
+		if says == "" {
+			says = a.Window.With(x.Value)
+			if x.Unit != "" && !a.Limited {
+				says = fmt.Sprintf("%.4g %s", x.Value, x.Unit)
+			}
+		}
+		out = append(out, strings.TrimSpace(x.Name+" "+says))
+	}
+	return strings.Join(out, ", ")
+}
+
+// value is the answer that is kept for later steps: the first that is judged.
+func (a Answered) value() (unit.Quantity, bool) {
+	for _, x := range a.Result.Answers {
+		if x.Judged {
+			return unit.Of(x.Value, a.keptIn()), true
+		}
+	}
+	return unit.Quantity{}, false
+}
+
+func (a Answered) keptIn() unit.Unit {
+	u := unit.Unit(a.Read.Form.Unit())
+	if u == "" {
+		u = unit.Unit(a.Read.InUnit())
+	}
+	if _, err := unit.DimensionOf(u); err != nil {
+		return ""
+	}
+	return u
+}
+
+// Answers works out what a step's raw readings come to, and holds each answer to its
+// limit as it is now. Readings that are missing, or cannot be, are refused.
+func (s *State) Answers(step string, raw []float64) ([]Answered, error) {
+	st, i, _ := s.plan.step(step)
+	return s.answers(st, i, raw)
+}
+
+func (s *State) answers(st *step, at int, raw []float64) ([]Answered, error) {
+	if n := st.places(); st.Sample == "" && len(raw) != n {
+		return nil, refusal.Number(refusal.Missing, "readings", float64(len(raw)), float64(n), "readings",
+			fmt.Sprintf("%d readings; %q asks for %d.", len(raw), st.Text, n), "Measure at each place.")
+	}
+	out := make([]Answered, 0, len(st.reads))
+	here := map[string]unit.Quantity{} // kept by this very step
+	for k := range st.reads {
+		r := &st.reads[k]
+		a := Answered{Read: r.Read, Fields: r.fields, Raw: raw, Window: r.window, Limited: r.Limit != nil}
+		if st.Sample == "" {
+			a.Raw = raw[r.from : r.from+len(r.fields)]
+		}
+		known := func(name string) (unit.Quantity, bool) {
+			if q, ok := here[name]; ok {
+				return q, true
+			}
+			return s.known(name, at)
+		}
+		if r.later {
+			var missing string
+			if a.Window, missing = s.windowOf(r, known); missing != "" {
+				a.Outside = fmt.Sprintf("The %s was left undone, so nothing tells what this may be.", missing)
+			}
+		}
+		given, missing := s.given(st, r, known)
+		var err error
+		if missing != "" {
+			a.Outside, a.Limited = fmt.Sprintf("The %s was left undone, so nothing tells what this comes to.", missing), false
+		} else if a.Result, err = r.Form.Answer(a.Raw, given); err != nil {
+			return nil, moved(err, r.from)
+		}
+		a.judge()
+		if q, ok := a.value(); ok && r.Keep != "" {
+			here[r.Keep] = q
+		}
+		out = append(out, a)
+	}
+	return out, nil
+}
+
+// judge holds the answers to the limit.
+func (a *Answered) judge() {
+	switch {
+	case a.Result.Wrong != "":
+		a.Outside, a.Never = a.Result.Wrong, true
+		return
+	case a.Outside != "" || !a.Limited:
+		return
+	}
+	var values []float64
+	for _, x := range a.Result.Answers {
+		if x.Judged {
+			values = append(values, x.Value)
+		}
+	}
+	w := a.Window
+	if a.Read.Form == reading.Level {
+		w.Spots = []string{"along", "across"}
+	}
+	if a.Read.Form == reading.Mean {
+		values = append(values, a.Raw...) // and each for itself, and how far they differ
+	}
+	outside, never, err := w.Judge(values)
+	if err != nil {
+		return
+	}
+	a.Outside, a.Never = outside, never && outside != ""
+	if outside != "" && a.Read.Name != "" {
+		a.Outside = capital(a.Read.Name) + ": " + outside
+	}
+}
+
+// moved puts a refusal of a form's reading beside the step's own field.
+func moved(err error, from int) error {
+	var n int
+	for i := range 64 {
+		n = i
+		if at := fmt.Sprintf("readings.%d", i); isField(err, at) {
+			return refusal.At(fmt.Sprintf("readings.%d", from+n), err)
+		}
+	}
+	return err
+}
+
+func isField(err error, field string) bool {
+	r, ok := err.(*refusal.Error)
+	return ok && r.Field == field
+}
+
+// known is what a name comes to at a step: a value of the plan, or what was kept before
+// it, the newest of several.
+func (s *State) known(name string, before int) (unit.Quantity, bool) {
+	if q, ok := s.plan.aims[name]; ok {
+		return q, true
+	}
+	list := s.plan.keeps[name]
+	for k := len(list) - 1; k >= 0; k-- {
+		at := list[k]
+		if at.step >= before {
+			continue
+		}
+		st := &s.plan.steps[at.step]
+		l, ok := s.Done(record.Act{Step: st.ID})
+		if !ok || len(l.Readings) == 0 {
+			continue
+		}
+		all, err := s.answers(st, at.step, l.Readings)
+		if err != nil || at.read >= len(all) {
+			continue
+		}
+		return all[at.read].value()
+	}
+	return unit.Quantity{}, false
+}
+
+// windowOf works out a limit that follows from what was read; missing names what was
+// not.
+func (s *State) windowOf(r *read, known func(string) (unit.Quantity, bool)) (w recipe.Window, missing string) {
+	values := map[string]unit.Quantity{}
+	for _, name := range []string{r.Limit.Of, r.Limit.EvenOf, r.Limit.Plus, r.Limit.Over} {
+		if name == "" {
+			continue
+		}
+		q, ok := known(name)
+		if !ok {
+			missing = name
+			continue
+		}
+		values[name] = q
+	}
+	if missing != "" {
+		return recipe.Window{Low: math.Inf(-1), High: math.Inf(1), Even: math.Inf(1), Unit: r.Limit.Unit, Word: r.Limit.Word}, missing
+	}
+	w, err := r.Limit.Window(values)
+	if err != nil {
+		return w, r.Limit.Of
+	}
+	w.Spots, w.Round = r.window.Spots, r.window.Round
+	return w, ""
+}
+
+// given is what an answer is worked out with; missing names what was not read.
+func (s *State) given(st *step, r *read, known func(string) (unit.Quantity, bool)) (g reading.Given, missing string) {
+	g.Gas = r.Gas
+	if r.Over != "" {
+		q, ok := known(r.Over)
+		if !ok && r.Form == reading.Diameters {
+			return g, r.Over
+		}
+		g.Over, _ = q.In(unit.Millimetre)
+	}
+	if q, ok := known(r.Target); ok && r.Target != "" {
+		g.Target, _ = q.In(unit.Bar)
+	}
+	for _, name := range r.From {
+		q, ok := known(name)
+		if !ok {
+			return g, name
+		}
+		g.Before = append(g.Before, q.Value)
+	}
+	if group, ok := s.plan.Result.Group(r.Group); ok && r.Group != "" {
+		g.Bolts, g.OnCentre = group.Count, group.OnCentre
+	}
+	return g, ""
+}
+
+// Asks lists what a step asks to be read, with the limits as they are now; for a sample
+// the readings are at its bolts.
+func (s *State) Asks(step string) []Answered {
+	st, i, ok := s.plan.step(step)
+	if !ok {
+		return nil
+	}
+	out := make([]Answered, len(st.reads))
+	for k := range st.reads {
+		r := &st.reads[k]
+		a := Answered{Read: r.Read, Fields: r.fields, Window: r.window, Limited: r.Limit != nil}
+		if r.later {
+			var missing string
+			a.Window, missing = s.windowOf(r, func(name string) (unit.Quantity, bool) { return s.known(name, i) })
+			a.Limited = missing == ""
+		}
+		out[k] = a
+	}
+	if bolts := s.Sample(step); len(bolts) > 0 && len(out) > 0 {
+		u := out[0].Read.InUnit()
+		out[0].Fields = make([]reading.Field, len(bolts))
+		out[0].Window, _ = s.WindowAt(step, bolts)
+		for k, b := range bolts {
+			out[0].Fields[k] = reading.Field{Name: fmt.Sprintf("at bolt %d", b), Unit: u}
+		}
+	}
+	return out
+}
+
+// Marks lists what is compared at a step.
+func (s *State) Marks(step string) []recipe.Comparison {
+	st, _, _ := s.plan.step(step)
+	return st.marks
+}
+
+// Within returns readings of a step that hold, as a careful hand would take them: in the
+// middle of each limit. It is what a dry run reads.
+func (s *State) Within(step string) []float64 {
+	var out []float64
+	for _, a := range s.Asks(step) {
+		g, _ := s.given(nil, &read{Read: a.Read}, func(name string) (unit.Quantity, bool) { return s.known(name, len(s.plan.steps)) })
+		out = append(out, a.Read.Form.Example(len(a.Fields), middle(a), g)...)
+	}
+	return out
+}
+
+// middle is an answer inside a window.
+func middle(a Answered) float64 {
+	w := a.Window
+	if !a.Limited {
+		return 1
+	}
+	low, high := !math.IsInf(w.Low, 0), !math.IsInf(w.High, 0)
+	switch {
+	case low && high:
+		return (w.Low + w.High) / 2
+	case low:
+		return w.Low + 1
+	case high:
+		return w.High
+	case !math.IsInf(w.Even, 0):
+		return 1
+	}
+	return 1
+}
+
+// Seen returns marks of a step that go together, as a careful hand would find them.
+func (s *State) Seen(step string) []string {
+	st, _, _ := s.plan.step(step)
+	hours := map[string]string{}
+	for _, m := range st.marks {
+		if m.Opposite != "" {
+			hours[m.Of], hours[m.Opposite] = "12 o’clock", "6 o’clock"
+		}
+	}
+	var out []string
+	for _, m := range st.marks {
+		says := "seen"
+		switch {
+		case m.Is != "":
+			says = m.Is
+		case hours[m.Of] != "":
+			says = hours[m.Of]
+		case len(m.From) > 0:
+			says = m.From[0]
+		case m.Alike != "":
+			says = "A 17"
+		case m.Unlike != "":
+			says = "other"
+		}
+		out = append(out, m.Of+": "+says)
+	}
+	return out
+}
+
+// said splits marks into what they are of and what they say.
+func said(marks []string) map[string]string {
+	out := map[string]string{}
+	for _, m := range marks {
+		if of, says, ok := strings.Cut(m, ": "); ok && says != "" {
+			out[of] = says
+		}
+	}
+	return out
+}
+
+// sayAll reports the first mark that nothing was said of.
+func sayAll(marks []recipe.Comparison, found map[string]string) (recipe.Comparison, bool) {
+	i := slices.IndexFunc(marks, func(m recipe.Comparison) bool { return found[m.Of] == "" })
+	if i < 0 {
+		return recipe.Comparison{}, false
+	}
+	return marks[i], true
+}

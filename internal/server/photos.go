@@ -1,0 +1,32 @@
+package server
+
+import (
+	"context"
+	"net/http"
+
+	"dynacor/internal/server/contract"
+	"dynacor/internal/store"
+)
+
+// KeepPhoto keeps a photograph.
+func (s *Server) KeepPhoto(ctx context.Context, r contract.KeepPhotoRequestObject) (contract.KeepPhotoResponseObject, error) {
+	p, err := s.app.KeepPhoto(ctx, who(ctx), r.Body.File)
+	return contract.KeepPhoto200JSONResponse{Hash: p.Hash, Width: p.Width, Height: p.Height}, err
+}
+
+// GetPhoto answers with a photograph.
+func (s *Server) GetPhoto(ctx context.Context, r contract.GetPhotoRequestObject) (contract.GetPhotoResponseObject, error) {
+	p, err := s.app.Photo(ctx, r.Hash)
+	return photo(p), err
+}
+
+// photo is a photograph as it is shown: it never changes under its hash.
+type photo store.Photo
+
+func (p photo) VisitGetPhotoResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", p.Type)
+	w.Header().Set("X-Content-Type-Options", "nosniff")
+	w.Header().Set("Cache-Control", "private, max-age=31536000, immutable")
+	_, err := w.Write(p.Bytes)
+	return err
+}
