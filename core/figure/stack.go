@@ -117,7 +117,7 @@ func (s *shape) boxes(a1, c1, a2, c2 float64) { s.both(a1, c1, a2, c1, a2, c2, a
 // arc adds points of an ellipse about a, c from one angle to another, degrees from the
 // axis' last end, to corners.
 func arc(c []float64, a, at, ra, rc, from, to float64) []float64 {
-	const n = 14
+	const n = 32
 	for i := range n + 1 {
 		t := (from + (to-from)*float64(i)/n) * math.Pi / 180
 		c = append(c, a+ra*math.Cos(t), at+rc*math.Sin(t))

@@ -35,6 +35,7 @@ func Further(made Input, res Result, r recipe.Recipe, work string, at time.Time)
 		return Input{}, refusal.New(refusal.Unknown, "work", fmt.Sprintf("%q is no work that follows on a %s.", work, r.Kind),
 			"Choose one of: "+strings.Join(Follows(r), ", ")+".")
 	}
+	made, r = Whole(made, r)
 	out := Input{Recipe: r.ID, Edition: r.Edition, Type: made.Type, Size: made.Size, Choices: maps.Clone(made.Choices),
 		Values: map[string]Given{}, Groups: map[string]Bolts{}, MadeAt: at, Own: made.Own, Gaskets: made.Gaskets}
 	for _, w := range []recipe.When{r.Again, r.Undoes} {

@@ -27,24 +27,25 @@ type Form string
 // The forms. Plain readings are their own answers.
 const (
 	Plain      Form = ""
-	Diameters  Form = "pipe diameters"  // a length over a diameter
-	RunOut     Form = "run-out"         // a dial round a circle, and the first place again
-	Level      Form = "level"           // rise of one end, and length, in two directions
-	Square     Form = "square"          // two diagonals
-	Slope      Form = "slope"           // the offset at two ends, and their distance
-	Deflection Form = "deflection"      // sideways offset and length of a pipe
-	Rate       Form = "rate"            // a pressure, and the minutes it took
-	Charge     Form = "charge at 20 °C" // pressure, and the shell's temperature at two places
-	Pressure   Form = "pressure test"   // at the start, at the end, the temperature at both
-	Plane      Form = "gap plane"       // gaps round a circle
-	Mean       Form = "mean"            // of alike readings
-	Sum        Form = "sum"             // with what was read before
-	Change     Form = "change"          // against what was read before
+	Diameters  Form = "pipe diameters"    // a length over a diameter
+	RunOut     Form = "run-out"           // a dial round a circle, and the first place again
+	Level      Form = "level"             // rise of one end, and length, in two directions
+	Square     Form = "square"            // two diagonals
+	Slope      Form = "slope"             // the offset at two ends, and their distance
+	Deflection Form = "deflection"        // sideways offset and length of a pipe
+	Rate       Form = "rate"              // a pressure, and the minutes it took
+	Charge     Form = "charge at 20 °C"   // pressure, and the shell's temperature at two places
+	Pressure   Form = "pressure test"     // at the start, at the end, the temperature at both
+	Plane      Form = "gap plane"         // gaps round a circle
+	Mean       Form = "mean"              // of alike readings
+	Sum        Form = "sum"               // with what was read before
+	Change     Form = "change"            // against what was read before
+	Opposite   Form = "opposite quarters" // round a circle: each against the one across from it
 )
 
 // Forms lists them.
 func Forms() []Form {
-	return []Form{Plain, Diameters, RunOut, Level, Square, Slope, Deflection, Rate, Charge, Pressure, Plane, Mean, Sum, Change}
+	return []Form{Plain, Diameters, RunOut, Level, Square, Slope, Deflection, Rate, Charge, Pressure, Plane, Mean, Sum, Change, Opposite}
 }
 
 // Places are how many places a form is read at: the least, the most, and the usual
@@ -56,7 +57,7 @@ func (f Form) Places() (least, most, usual int) {
 		return 1, 64, 1
 	case RunOut:
 		return 4, 12, 8
-	case Plane:
+	case Plane, Opposite:
 		return 4, 12, 4
 	}
 	return 1, 1, 1
@@ -78,6 +79,8 @@ func (f Form) Fields(places int, u string) []Field {
 		return append(around(places, "mm", true), Field{"12 o’clock again", "mm", true})
 	case Plane:
 		return around(places, "mm", false)
+	case Opposite:
+		return around(places, "mm", true)
 	case Level:
 		return []Field{{"rise along", "mm", true}, {"length along", "mm", false}, {"rise across", "mm", true}, {"length across", "mm", false}}
 	case Square:
@@ -209,6 +212,8 @@ func (f Form) Answer(raw []float64, g Given) (Result, error) {
 			sum += x
 		}
 		return one("mean", sum/float64(len(raw)), ""), nil
+	case Opposite:
+		return opposite(raw), nil
 	case Square:
 		return one("they differ by", math.Abs(raw[0]-raw[1]), "mm"), nil
 	}
@@ -287,6 +292,9 @@ func plane(raw []float64, g Given) (Result, error) {
 		return Result{}, err
 	}
 	out := one("differ by", gap.Spread, "mm")
+	if slices.Max(raw) == 0 {
+		out.Wrong = "Every gap reads 0: nothing was measured, or nothing lies between the faces."
+	}
 	if gap.Spread == 0 {
 		return out, nil
 	}
@@ -317,6 +325,16 @@ func boltsAt(angle float64, g Given) []int {
 	lower := int(math.Floor(at + 1e-9))
 	n := g.Bolts
 	return []int{(lower%n+n)%n + 1, ((lower+1)%n+n)%n + 1}
+}
+
+// opposite holds each place against the one across from it.
+func opposite(raw []float64) Result {
+	out, n := Result{}, len(raw)/2
+	for i := range n {
+		d := math.Abs(raw[i] - raw[i+n])
+		out.Answers = append(out.Answers, Answer{Name: Place(i, len(raw)) + " and across", Value: d, Unit: "mm", Judged: true})
+	}
+	return out
 }
 
 func level(raw []float64) (Result, error) {
@@ -376,7 +394,7 @@ func charge(raw []float64) (Result, error) {
 // Unit is the unit of a form's answer; empty where it is that of what is read.
 func (f Form) Unit() string {
 	switch f {
-	case RunOut, Plane, Square:
+	case RunOut, Plane, Square, Opposite:
 		return "mm"
 	case Level, Slope:
 		return "mm/m"
@@ -409,6 +427,10 @@ func (f Form) Example(n int, answer float64, g Given) []float64 {
 		}
 		out[0] += answer
 		return out
+	case Opposite:
+		out := make([]float64, n)
+		out[0] = answer
+		return out
 	case Level:
 		return []float64{answer, 1000, -answer, 1000}
 	case Square:
@@ -430,12 +452,12 @@ func (f Form) Example(n int, answer float64, g Given) []float64 {
 		for _, x := range g.Before {
 			answer -= x
 		}
-		return []float64{answer}
+		return []float64{max(0, answer)}
 	case Change:
 		if k := len(g.Before); k > 0 {
 			answer += g.Before[k-1]
 		}
-		return []float64{answer}
+		return []float64{max(0, answer)}
 	}
 	out := make([]float64, n)
 	for i := range out {

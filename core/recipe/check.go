@@ -33,7 +33,14 @@ func (r Recipe) Check() error {
 			return err
 		}
 	}
-	return nil
+	if len(r.Repeats) == 0 {
+		return nil
+	}
+	counts := map[string]float64{}
+	for _, x := range r.Repeats {
+		counts[x.Count] = 2
+	}
+	return r.Unroll(counts).Check() // written out it is held to the same
 }
 
 type checker struct {

@@ -151,8 +151,8 @@ func (c checker) goesBack(field string, s Step, before map[string]bool) error {
 	if s.Back != "" && !s.IsRead() {
 		return refusal.New(refusal.Contradicts, field+".back", fmt.Sprintf("%q reads nothing that could send it back.", s.ID), "Leave it out.")
 	}
-	if s.Beyond != "" && !s.IsRead() {
-		return refusal.New(refusal.Contradicts, field+".beyond", fmt.Sprintf("%q reads nothing that could be outside.", s.ID), "Leave it out.")
+	if s.Beyond != "" && s.Must && !s.IsRead() {
+		return refusal.New(refusal.Contradicts, field+".beyond", fmt.Sprintf("%q can be neither outside nor left undone.", s.ID), "Leave it out.")
 	}
 	return nil
 }
@@ -227,7 +227,7 @@ func (c checker) lubricated() error {
 		return nil
 	}
 	for i, g := range c.r.Groups {
-		if g.How != ByTorque || g.Lubricant == "" || g.Of != "" {
+		if g.How != ByTorque || g.Lubricant == "" || g.Of != "" || g.Stands {
 			continue
 		}
 		if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return slices.Contains(s.For, g.Name) }) {

@@ -25,7 +25,7 @@ type Limit struct {
 	EvenOf    string
 	Unit      unit.Unit // empty: a count or a ratio
 	Word      string    // what a number without a unit counts: h, g, threads
-	Plus      string    // the need, or what was kept at an earlier step, that the ends are counted from
+	Plus      string    // the need, or what was kept at an earlier step, that the ends are counted from; several with " + " between
 	Firm      bool      // past an end nothing is kept, whatever the reason: it is put right
 	Why       string    // the reason, in one sentence
 	Source    string    // where it is from, where no need says so: fixed, rule, sheet
@@ -36,7 +36,7 @@ type Limit struct {
 func (l Limit) Shares(end End) bool {
 	switch end {
 	case LowEnd, HighEnd:
-		return l.Of != ""
+		return l.Of != "" || l.Plus != ""
 	case EvenEnd:
 		return l.EvenOf != ""
 	}
@@ -71,10 +71,12 @@ func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
 		return Window{}, err
 	}
 	from := 0.0
-	if l.Plus != "" {
-		if from, err = l.factor(l.Plus, values); err != nil {
+	for _, name := range l.Added() {
+		v, err := l.factor(name, values)
+		if err != nil {
 			return Window{}, err
 		}
+		from += v
 	}
 	if l.Low != nil {
 		w.Low = from + *l.Low*factor
@@ -221,8 +223,31 @@ func (l Limit) check(field string, known func(string) (Need, bool)) error {
 	if !slices.Contains([]string{"", "fixed", "rule", "sheet"}, l.Source) {
 		return refusal.New(refusal.Unknown, field+".source", fmt.Sprintf("Unknown source %q.", l.Source), "Say fixed, rule or sheet.")
 	}
-	return refusal.First(l.shares(field+".of", l.Of, known), l.shares(field+".evenof", l.EvenOf, known), l.shares(field+".plus", l.Plus,
-		known))
+	for _, name := range l.Added() {
+		if err := l.shares(field+".plus", name, known); err != nil {
+			return err
+		}
+	}
+	return refusal.First(l.shares(field+".of", l.Of, known), l.shares(field+".evenof", l.EvenOf, known))
+}
+
+// Added are the names that a limit's ends are counted from.
+func (l Limit) Added() []string {
+	if l.Plus == "" {
+		return nil
+	}
+	return strings.Split(l.Plus, " + ")
+}
+
+// Names are all that a limit's numbers follow from.
+func (l Limit) Names() []string {
+	var out []string
+	for _, name := range append(l.Added(), l.Of, l.EvenOf, l.Over) {
+		if name != "" {
+			out = append(out, name)
+		}
+	}
+	return out
 }
 
 // shares refuses a need that the limit's numbers cannot be shares of.

@@ -295,7 +295,7 @@ type Step struct {
 	Sample   string   // the group that a sample is measured of: how many readings, and of which bolts, follows from its count
 	By       string   // who must do it; empty: anybody at the joint
 	Release  string   // who answers for it, by name, before the work goes on: another than did it
-	Beyond   string   // who alone keeps a reading that is outside its limit
+	Beyond   string   // who alone keeps a reading that is outside its limit, or leaves a line undone
 	Photo    string   // what is photographed
 	Back     string   // the step from which all is done again when a try fails
 	Must     bool     // it cannot be left undone, whatever the reason

@@ -17,6 +17,7 @@ type Repeat struct {
 	Each   []string // their names, where they differ by name: M8, M10
 	First  string   // the first step that is repeated
 	Last   string   // and the last
+	Also   []string // steps elsewhere that are done once for each, one after the other
 	Groups []string // the groups that each has of its own
 	Needs  []string // the needs that each has of its own
 }
@@ -56,6 +57,9 @@ func (r Recipe) unroll(x Repeat, n int) Recipe {
 	for _, s := range r.Steps[from : to+1] {
 		ids[s.ID] = true
 	}
+	for _, id := range x.Also {
+		ids[id] = true
+	}
 	every := func(list []string, own []string) (out []string) { // a step outside that names one of a group names all
 		for _, name := range list {
 			if !slices.Contains(own, name) {
@@ -70,40 +74,25 @@ func (r Recipe) unroll(x Repeat, n int) Recipe {
 	}
 	own := append(slices.Clone(x.Groups), slices.Sorted(maps.Keys(ids))...)
 	var steps []Step
-	for _, s := range r.Steps[:from] {
-		s.For, s.Voided = every(s.For, own), every(s.Voided, own)
-		steps = append(steps, s)
-	}
-	for i := range n {
-		rename := func(name string, among []string) string {
-			if slices.Contains(among, name) {
-				return with(name, x.named(i))
+	outside := func(list []Step) {
+		for _, s := range list {
+			if slices.Contains(x.Also, s.ID) {
+				for i := range n {
+					steps = append(steps, x.one(s, i, ids, own))
+				}
+				continue
 			}
-			return name
-		}
-		for _, s := range r.Steps[from : to+1] {
-			s.ID, s.Text = with(s.ID, x.named(i)), capital(x.named(i))+": "+s.Text
-			s.Group, s.Sample = rename(s.Group, x.Groups), rename(s.Sample, x.Groups)
-			if ids[s.Back] {
-				s.Back = with(s.Back, x.named(i))
-			}
-			s.For, s.Voided = slices.Clone(s.For), slices.Clone(s.Voided)
-			for k := range s.For {
-				s.For[k] = rename(s.For[k], x.Groups)
-			}
-			for k := range s.Voided {
-				s.Voided[k] = rename(s.Voided[k], own)
-			}
-			if s.Block != "" {
-				s.Block = with(s.Block, x.named(i))
-			}
+			s.For, s.Voided = every(s.For, own), every(s.Voided, own)
 			steps = append(steps, s)
 		}
 	}
-	for _, s := range r.Steps[to+1:] {
-		s.For, s.Voided = every(s.For, own), every(s.Voided, own)
-		steps = append(steps, s)
+	outside(r.Steps[:from])
+	for i := range n {
+		for _, s := range r.Steps[from : to+1] {
+			steps = append(steps, x.one(s, i, ids, own))
+		}
 	}
+	outside(r.Steps[to+1:])
 	r.Steps, r.Needs, r.Groups = steps, x.needs(r.Needs, n), x.groups(r.Groups, n)
 	if r.Sheet != nil {
 		sheet := *r.Sheet
@@ -114,6 +103,51 @@ func (r Recipe) unroll(x Repeat, n int) Recipe {
 		r.Sheet = &sheet
 	}
 	return r
+}
+
+// one is a step as it is done for one of them.
+func (x Repeat) one(s Step, i int, ids map[string]bool, own []string) Step {
+	rename := func(name string, among []string) string {
+		if slices.Contains(among, name) {
+			return with(name, x.named(i))
+		}
+		return name
+	}
+	s.ID, s.Text = with(s.ID, x.named(i)), capital(x.named(i))+": "+s.Text
+	s.Group, s.Sample = rename(s.Group, x.Groups), rename(s.Sample, x.Groups)
+	if ids[s.Back] {
+		s.Back = with(s.Back, x.named(i))
+	}
+	s.For, s.Voided = slices.Clone(s.For), slices.Clone(s.Voided)
+	for k := range s.For {
+		s.For[k] = rename(s.For[k], x.Groups)
+	}
+	for k := range s.Voided {
+		s.Voided[k] = rename(s.Voided[k], own)
+	}
+	if s.Block != "" {
+		s.Block = with(s.Block, x.named(i))
+	}
+	if s.Limit != nil {
+		s.Limit = x.limit(*s.Limit, i)
+	}
+	s.Reads = slices.Clone(s.Reads)
+	for k := range s.Reads {
+		if l := s.Reads[k].Limit; l != nil {
+			s.Reads[k].Limit = x.limit(*l, i)
+		}
+	}
+	return s
+}
+
+// limit is a limit that follows from what each has of its own.
+func (x Repeat) limit(l Limit, i int) *Limit {
+	for _, name := range []*string{&l.Of, &l.EvenOf, &l.Plus, &l.Over} {
+		if slices.Contains(x.Needs, *name) {
+			*name = with(*name, x.named(i))
+		}
+	}
+	return &l
 }
 
 func (x Repeat) needs(list []Need, n int) (out []Need) {
@@ -182,6 +216,20 @@ func spread[V any](x Repeat, own []string, m map[string]V, n int) map[string]V {
 	return out
 }
 
+// whole is the name of what is repeated, where a sheet speaks of one of them: bolts, of
+// "bolts, M10".
+func (r Recipe) whole(name string) string {
+	for _, x := range r.Repeats {
+		for _, each := range x.Each {
+			base, ok := strings.CutSuffix(name, ", "+each)
+			if ok && (slices.Contains(x.Groups, base) || slices.Contains(x.Needs, base)) {
+				return base
+			}
+		}
+	}
+	return name
+}
+
 func with(name, which string) string { return name + ", " + which }
 
 func capital(s string) string {
@@ -221,6 +269,10 @@ func (c checker) checkRepeats() error {
 		}
 		for k, s := range c.r.Steps {
 			inside := k >= at(x.First) && k <= at(x.Last)
+			if slices.Contains(x.Groups, s.Sample) && !inside && !slices.Contains(x.Also, s.ID) {
+				return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.sample", k), fmt.Sprintf(
+					"%q samples %s, of which there are several.", s.ID, s.Sample), "Name the step under also.")
+			}
 			if slices.Contains(x.Groups, s.Group) != (inside && s.Group != "") && (s.Group != "" && (inside || slices.Contains(x.Groups, s.Group))) {
 				return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.group", k), fmt.Sprintf(
 					"%q works on %s, and one of the two is repeated without the other.", s.ID, s.Group), "Repeat both, or neither.")

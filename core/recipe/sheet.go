@@ -125,7 +125,7 @@ func (c checker) row(field string, r Row) error {
 		return err
 	}
 	for _, name := range slices.Sorted(maps.Keys(r.Values)) {
-		n, ok := c.needs[name]
+		n, ok := c.needs[c.r.whole(name)]
 		if !ok {
 			return refusal.New(refusal.Unknown, field+".values", fmt.Sprintf("No need is named %q.", name),
 				"Name one of the recipe's needs.")
@@ -147,7 +147,7 @@ func (c checker) row(field string, r Row) error {
 		}
 	}
 	for _, name := range slices.Sorted(maps.Keys(r.Bolts)) {
-		g, ok := c.groups[name]
+		g, ok := c.groups[c.r.whole(name)]
 		if n := r.Bolts[name]; !ok || g.Bolts != 0 || n < g.Least || n > g.Most {
 			return refusal.Number(refusal.OutOfRange, field+".bolts", float64(r.Bolts[name]), float64(g.Most), "bolts",
 				fmt.Sprintf("%d bolts are none that %q can have.", r.Bolts[name], name), "Name a group that asks for its count.")
@@ -162,7 +162,7 @@ func (c checker) row(field string, r Row) error {
 	}
 	for _, list := range []map[string]string{r.Threads, r.Grades, r.For} {
 		for _, name := range slices.Sorted(maps.Keys(list)) {
-			if _, ok := c.groups[name]; !ok {
+			if _, ok := c.groups[c.r.whole(name)]; !ok {
 				return refusal.New(refusal.Unknown, field, fmt.Sprintf("No group is named %q.", name), "Name one of the recipe's groups.")
 			}
 		}

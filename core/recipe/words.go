@@ -13,6 +13,8 @@ import (
 func (l Limit) Words() string {
 	ends := ""
 	switch {
+	case l.Low != nil && l.High != nil && *l.Low == *l.High:
+		ends = "exactly " + l.value(*l.High)
 	case l.Low != nil && l.High != nil && *l.Low == 0 && !l.Above:
 		ends = "at most " + l.value(*l.High)
 	case l.Low != nil && l.High != nil && l.Above:
@@ -85,6 +87,9 @@ func (w Window) Pieces() []Piece {
 	is := func(v float64, end End) { out = append(out, Piece{w.With(v), end}) }
 	low, high := !math.IsInf(w.Low, 0), !math.IsInf(w.High, 0)
 	switch {
+	case low && high && w.Low == w.High:
+		words("exactly ")
+		is(w.High, HighEnd)
 	case low && high && w.Low == 0 && !w.Above:
 		words("at most ")
 		is(w.High, HighEnd)

@@ -116,11 +116,11 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 		return "", refusal.New(refusal.NotNow, "step", "A signature is made at Sign.", "")
 	case !s.offers(c.Act):
 		return "", s.notNext(st, c.Act)
+	case c.Release:
+		return "", s.acceptRelease(e, st, c, f)
 	case !s.Cautioned(st.ID, e.Person):
 		return "", refusal.New(refusal.NotNow, "cautions", fmt.Sprintf("The caution of this step is not read yet: %s",
 			st.Cautions[0].Text), "Read it and say so.")
-	case c.Release:
-		return "", s.acceptRelease(e, st, c, f)
 	case st.By != "" && c.Item == 0 && !slices.Contains(f.Qualified, st.By):
 		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s.", st.Text, article(st.By)),
 			fmt.Sprintf("Ask %s to do it and to enter their PIN.", article(st.By)))
@@ -132,7 +132,7 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 	if err != nil {
 		return "", err
 	}
-	if v.outside != "" && !v.tried && !c.Skipped && st.Beyond != "" && !slices.Contains(f.Qualified, st.Beyond) {
+	if v.outside != "" && !v.tried && st.Beyond != "" && !slices.Contains(f.Qualified, st.Beyond) {
 		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%s Only %s keeps that.", v.outside, article(st.Beyond)),
 			fmt.Sprintf("Ask %s to answer for it with their PIN.", article(st.Beyond)))
 	}

@@ -43,7 +43,7 @@ func (p *Plan) layReads(l *step, at int) error {
 		}
 		x := read{Read: r, fields: r.Fields(), from: from}
 		if r.Limit != nil {
-			for _, name := range []string{r.Limit.Of, r.Limit.EvenOf, r.Limit.Plus, r.Limit.Over, r.Over} {
+			for _, name := range append(r.Limit.Names(), r.Over) {
 				_, given := p.aims[name]
 				x.later = x.later || name != "" && !given && len(p.keeps[name]) > 0
 			}
@@ -174,7 +174,7 @@ func (s *State) answers(st *step, at int, raw []float64) ([]Answered, error) {
 				a.Outside = fmt.Sprintf("The %s was left undone, so nothing tells what this may be.", missing)
 			}
 		}
-		given, missing := s.given(st, r, known)
+		given, missing := s.given(r, known)
 		var err error
 		if missing != "" {
 			a.Outside, a.Limited = fmt.Sprintf("The %s was left undone, so nothing tells what this comes to.", missing), false
@@ -206,8 +206,13 @@ func (a *Answered) judge() {
 		}
 	}
 	w := a.Window
-	if a.Read.Form == reading.Level {
-		w.Spots = []string{"along", "across"}
+	if a.Read.Form != reading.Plain && a.Read.Form != reading.Mean {
+		w.Spots = nil
+		for _, x := range a.Result.Answers {
+			if x.Judged && x.Name != "" && len(values) > 1 {
+				w.Spots = append(w.Spots, x.Name)
+			}
+		}
 	}
 	if a.Read.Form == reading.Mean {
 		values = append(values, a.Raw...) // and each for itself, and how far they differ
@@ -269,10 +274,7 @@ func (s *State) known(name string, before int) (unit.Quantity, bool) {
 // not.
 func (s *State) windowOf(r *read, known func(string) (unit.Quantity, bool)) (w recipe.Window, missing string) {
 	values := map[string]unit.Quantity{}
-	for _, name := range []string{r.Limit.Of, r.Limit.EvenOf, r.Limit.Plus, r.Limit.Over} {
-		if name == "" {
-			continue
-		}
+	for _, name := range r.Limit.Names() {
 		q, ok := known(name)
 		if !ok {
 			missing = name
@@ -292,7 +294,7 @@ func (s *State) windowOf(r *read, known func(string) (unit.Quantity, bool)) (w r
 }
 
 // given is what an answer is worked out with; missing names what was not read.
-func (s *State) given(st *step, r *read, known func(string) (unit.Quantity, bool)) (g reading.Given, missing string) {
+func (s *State) given(r *read, known func(string) (unit.Quantity, bool)) (g reading.Given, missing string) {
 	g.Gas = r.Gas
 	if r.Over != "" {
 		q, ok := known(r.Over)
@@ -355,10 +357,29 @@ func (s *State) Marks(step string) []recipe.Comparison {
 // Within returns readings of a step that hold, as a careful hand would take them: in the
 // middle of each limit. It is what a dry run reads.
 func (s *State) Within(step string) []float64 {
+	st, at, _ := s.plan.step(step)
 	var out []float64
-	for _, a := range s.Asks(step) {
-		g, _ := s.given(nil, &read{Read: a.Read}, func(name string) (unit.Quantity, bool) { return s.known(name, len(s.plan.steps)) })
-		out = append(out, a.Read.Form.Example(len(a.Fields), middle(a), g)...)
+	here := map[string]unit.Quantity{}
+	known := func(name string) (unit.Quantity, bool) {
+		if q, ok := here[name]; ok {
+			return q, true
+		}
+		return s.known(name, at)
+	}
+	for k, a := range s.Asks(step) {
+		r := &st.reads[k]
+		if r.later {
+			var missing string
+			a.Window, missing = s.windowOf(r, known)
+			a.Limited = missing == ""
+		}
+		g, _ := s.given(r, known)
+		a.Raw = r.Form.Example(len(a.Fields), middle(a), g)
+		a.Result, _ = r.Form.Answer(a.Raw, g)
+		if q, ok := a.value(); ok && r.Keep != "" {
+			here[r.Keep] = q
+		}
+		out = append(out, a.Raw...)
 	}
 	return out
 }
@@ -368,6 +389,9 @@ func middle(a Answered) float64 {
 	w := a.Window
 	if !a.Limited {
 		return 1
+	}
+	if w.High < 0 {
+		return w.High
 	}
 	low, high := !math.IsInf(w.Low, 0), !math.IsInf(w.High, 0)
 	switch {

@@ -67,7 +67,7 @@ func (s *State) from(first, last int) []Bolt {
 		if st.owner < 0 {
 			continue
 		}
-		full := s.full(st.group)
+		full := s.full(i)
 		for a := st.first; a < st.last; a++ {
 			act := s.plan.acts[a]
 			i := s.plan.owners[st.owner].first + act.Bolt - 1
@@ -103,11 +103,12 @@ func (b bolt) mark() string {
 // not hold yet: nobody knows its share.
 const underWay = 0.5
 
-// full is how far a group fills its bolts: not all the way where another works
+// full is how far a step fills its bolts: not all the way where another works
 // on them after it.
-func (s *State) full(g joint.Group) float64 {
+func (s *State) full(step int) float64 {
+	own := s.plan.owners[s.plan.steps[step].owner].steps
 	switch {
-	case !slices.ContainsFunc(s.plan.Result.Groups, func(o joint.Group) bool { return o.Of == g.Name }):
+	case own[len(own)-1] == step:
 		return 1
 	case s.plan.Undoes():
 		return 0.85 // slackened, and not off yet
@@ -199,7 +200,7 @@ func (s *State) Aim(a record.Act) unit.Quantity {
 // Preview is what a bolt shows once an act was done to it; moved: in a round, its
 // nut turned.
 func (s *State) Preview(b Bolt, a record.Act, moved bool) Bolt {
-	st, _, _ := s.plan.step(a.Step)
+	st, step, _ := s.plan.step(a.Step)
 	switch {
 	case a.Round > 0 && a.Turn > 0 && moved:
 		b.Level, b.Mark = max(b.Level, underWay), "none"
@@ -217,7 +218,7 @@ func (s *State) Preview(b Bolt, a record.Act, moved bool) Bolt {
 	if b.Mark == "trouble" && !a.Lock {
 		b.Mark = "none"
 	}
-	b.count(st.group, a, Line{}, s.full(st.group))
+	b.count(st.group, a, Line{}, s.full(step))
 	if s.plan.Undoes() {
 		b.Level = 1 - b.Level
 	}

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
@@ -220,7 +221,15 @@ func (s *State) count(c record.Done, v *verdict) error {
 type Typed struct {
 	Outside string // why they are outside; empty where they are not
 	Never   bool   // no reason keeps them
-	Comes   string // what readings round a circle come to
+	Comes   string // what they come to
+	Answers []Found
+}
+
+// Found is one thing that readings come to, as it is shown while they are typed.
+type Found struct {
+	Read string // what was read
+	reading.Answer
+	Outside bool // what was read is outside its limit
 }
 
 // Judge gives the verdict on readings of a step, taken after so many minutes;
@@ -235,6 +244,15 @@ func (s *State) Judge(step string, readings []float64, held float64) (Typed, err
 	var never bool
 	if out.Outside, never, err = s.outside(st, at, readings, s.Sample(step)); err != nil {
 		return Typed{}, err
+	}
+	if all, err := s.answers(st, at, readings); err == nil && st.Sample == "" {
+		for _, a := range all {
+			for _, x := range a.Result.Answers {
+				if a.Read.Form != reading.Plain {
+					out.Answers = append(out.Answers, Found{a.Read.Name, x, a.Outside != ""})
+				}
+			}
+		}
 	}
 	out.Never, out.Comes = out.Outside != "" && (never || st.Does == recipe.Test), s.Comes(step, readings)
 	if held >= st.hold || math.IsInf(held, 1) {

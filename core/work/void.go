@@ -1,6 +1,8 @@
 package work
 
 import (
+	"slices"
+
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 )
@@ -61,10 +63,12 @@ func (s *State) voidLater(i int) {
 	}
 }
 
-// otherTool takes back what another tool voids.
+// otherTool takes back what another tool voids, where there is still something to pull
+// with one.
 func (s *State) otherTool() {
 	for i := range s.plan.steps {
-		if s.plan.steps[i].byTool {
+		pulls := slices.IndexFunc(s.plan.steps[i:], func(st step) bool { return st.owner >= 0 && !s.complete(s.plan.index[st.ID]) }) >= 0
+		if s.plan.steps[i].byTool && pulls {
 			s.undoStep(i)
 		}
 	}

@@ -286,7 +286,7 @@ func (a *App) figureOf(ctx context.Context, key string, of uuid.UUID) (figure.Fi
 	if err != nil || len(plans) == 0 || plans[0].Unreadable {
 		return figure.Figure{}, err
 	}
-	r, err := a.recipe(ctx, plans[0].Input.Recipe, plans[0].Input.Edition)
+	_, r, err := a.recipeOf(ctx, plans[0].Input)
 	if _, torn := faultOf(err); torn {
 		return figure.Figure{}, nil // the card is there all the same
 	}

@@ -9,7 +9,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"dynacor/core/joint"
 	"dynacor/core/record"
 	"dynacor/core/work"
 	"dynacor/internal/store"
@@ -65,11 +64,11 @@ func (a *App) newCell(ctx context.Context, id uuid.UUID, p store.Plan) (*cell, e
 	if p.Unreadable {
 		return nil, doesNotHold(p.Fault)
 	}
-	r, err := a.recipe(ctx, p.Input.Recipe, p.Input.Edition)
+	in, r, err := a.recipeOf(ctx, p.Input)
 	if err != nil {
 		return nil, err
 	}
-	p.Input, r = joint.Whole(p.Input, r)
+	p.Input = in
 	p.Result = p.Result.With(r)
 	acts, err := work.Lay(p.Input, r, p.Result)
 	if err != nil {

@@ -310,10 +310,10 @@ func (c *cell) by(what record.Content, pin bool) string {
 		switch {
 		case what.Release:
 			return st.Release
+		case pin && what.Reason != "" && (st.By == "" || what.Item > 0):
+			return st.Beyond
 		case what.Item > 0:
 			return ""
-		case st.By == "" && pin && what.Reason != "":
-			return st.Beyond
 		}
 		step = what.Step
 	case record.Correction:

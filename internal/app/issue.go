@@ -157,10 +157,9 @@ func (a *App) Follow(ctx context.Context, who Who, id uuid.UUID, what string, x 
 			return in, r, &Error{Kind: Conflict, Code: "nothing-follows", Text: "That does not follow on this joint now.",
 				Way: "Its record is signed first; then choose from what follows at Sign."}
 		}
-		if r, err = a.recipe(ctx, made.Plan.Input.Recipe, made.Plan.Input.Edition); err != nil {
+		if in, r, err = a.recipeOf(ctx, made.Plan.Input); err != nil {
 			return in, r, err
 		}
-		in = made.Plan.Input
 		if !undone {
 			in, err = joint.Further(in, made.Plan.Result, r, what, made.State.LastPull())
 		}

@@ -92,10 +92,9 @@ func (a *App) draft(ctx context.Context, j store.Joint, d store.Draft, newest in
 		out.Newer = newest
 	}
 	var err error
-	if out.Recipe, err = a.recipe(ctx, out.Input.Recipe, out.Input.Edition); err != nil {
+	if out.Input, out.Recipe, err = a.recipeOf(ctx, out.Input); err != nil {
 		return out, err
 	}
-	out.Input, out.Recipe = joint.Whole(out.Input, out.Recipe)
 	out.Result, err = joint.Compute(out.Input, out.Recipe)
 	return out, err
 }

@@ -8,6 +8,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/refusal"
 	"dynacor/internal/recipes"
@@ -131,6 +132,17 @@ func (a *App) usable(ctx context.Context, id string) (recipe.Recipe, error) {
 }
 
 // recipe returns one edition. Editions never change, so what was read once is
+// recipeOf returns a joint with its recipe as they are worked with: what the nameplate
+// decides chosen, what repeats written out.
+func (a *App) recipeOf(ctx context.Context, in joint.Input) (joint.Input, recipe.Recipe, error) {
+	r, err := a.recipe(ctx, in.Recipe, in.Edition)
+	if err != nil {
+		return in, r, err
+	}
+	in, r = joint.Whole(in, r)
+	return in, r, nil
+}
+
 // kept.
 func (a *App) recipe(ctx context.Context, id string, edition int) (recipe.Recipe, error) {
 	if r, ok := a.editions.Load(editionKey{id, edition}); ok {

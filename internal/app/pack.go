@@ -137,7 +137,7 @@ func (a *App) cardOf(ctx context.Context, c *report.Card, j store.Joint, plans m
 			c.Plan = "its record does not hold: do not work by this card"
 			return nil
 		}
-		r, err := a.recipe(ctx, p.Input.Recipe, p.Input.Edition)
+		_, r, err := a.recipeOf(ctx, p.Input)
 		if what, torn := faultOf(err); torn {
 			c.Plan = what
 			return nil

@@ -39,7 +39,7 @@ func (a *App) Ways(ctx context.Context, jointID uuid.UUID, group string, byHand 
 	if err != nil {
 		return Ways{}, found(err, "issued plan")
 	}
-	r, err := a.recipe(ctx, p.Input.Recipe, p.Input.Edition)
+	_, r, err := a.recipeOf(ctx, p.Input)
 	if err != nil {
 		return Ways{}, err
 	}

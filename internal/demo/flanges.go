@@ -22,7 +22,8 @@ func flange(n int, thread, grade string, circle, outer, inner float64, edits ...
 	return func(in *joint.Input) {
 		in.Choices = is{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "studs with two nuts"}
 		maps.Copy(in.Values, map[string]joint.Given{"bolt circle": {Value: mm(circle)}, "gasket outer": {Value: mm(outer)},
-			"gasket inner": {Value: mm(inner)}, "gasket thickness": {Value: mm(2)}, "gap limit": {Value: mm(0.8)}})
+			"gasket inner": {Value: mm(inner)}, "gasket thickness": {Value: mm(2)}, "gap limit": {Value: mm(0.8)}, "test pressure": {Value: unit.Of(16, unit.Bar)}, "test time": {Value: unit.Of(10, "")},
+			"test drop": {Value: unit.Of(0.2, unit.Bar)}})
 		in.Groups["bolts"] = joint.Bolts{Count: n, Thread: thread, Grade: grade}
 		for _, e := range edits {
 			e(in)

@@ -4,12 +4,14 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"math/rand/v2"
 	"time"
 
 	"github.com/google/uuid"
 
 	"dynacor/core/joint"
+	"dynacor/core/recipe"
 	"dynacor/internal/app"
 	"dynacor/internal/store"
 )
@@ -141,7 +143,7 @@ func (l *loader) plan(ctx context.Context, id uuid.UUID, j story) (app.Joint, er
 		return before, err
 	}
 	r := before.Draft.Recipe
-	in := joint.Input{Recipe: r.ID, Edition: r.Edition, Size: j.size, Choices: j.choices, Groups: map[string]joint.Bolts{},
+	in := joint.Input{Recipe: r.ID, Edition: r.Edition, Size: j.size, Choices: chosen(r, j.choices), Groups: map[string]joint.Bolts{},
 		Values: map[string]joint.Given{}}
 	if j.size != "" {
 		in.Type = r.Sheet.Types()[0]
@@ -159,4 +161,18 @@ func (l *loader) plan(ctx context.Context, id uuid.UUID, j story) (app.Joint, er
 	}
 	l.pass(600, 1500)
 	return l.app.Issue(ctx, l.who("edda"), id, before.Draft.Version+1, app.Issuing{Pin: Pin, Reason: j.tell.because})
+}
+
+// chosen is what a story says of the variant; what it leaves out is the first option.
+func chosen(r recipe.Recipe, told map[string]string) map[string]string {
+	out := maps.Clone(told)
+	if out == nil {
+		out = map[string]string{}
+	}
+	for _, c := range r.Choices {
+		if out[c.Name] == "" && c.When.Holds(out) {
+			out[c.Name] = c.Options[0]
+		}
+	}
+	return out
 }

@@ -38,9 +38,9 @@ type someone struct {
 }
 
 var people = []someone{
-	{"marta", "Marta Tolland", "M. T.", []string{person.Fitter}, nil},
-	{"jonas", "Jonas Reedham", "J. R.", []string{person.Fitter}, []string{"rigger"}},
-	{"sefa", "Sefa Okonjo-Lund", "S. O.", []string{person.Fitter}, nil},
+	{"marta", "Marta Tolland", "M. T.", []string{person.Fitter}, []string{"installer"}},
+	{"jonas", "Jonas Reedham", "J. R.", []string{person.Fitter}, []string{"rigger", "installer"}},
+	{"sefa", "Sefa Okonjo-Lund", "S. O.", []string{person.Fitter}, []string{"installer"}},
 	{"piet", "Piet Vanderhale", "P. V.", []string{person.Fitter}, []string{"pressure person"}},
 	{"ines", "Ines Calloway", "I. C.", []string{person.Inspector}, []string{"pressure person"}},
 	{"haro", "Haro Brandt-Nile", "H. B.", []string{person.Inspector}, []string{"rigger"}},

@@ -12,6 +12,7 @@ import (
 
 	"github.com/google/uuid"
 
+	"dynacor/core/person"
 	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
@@ -58,7 +59,7 @@ func (w *worker) work() {
 			break
 		}
 		st, _ := s.Plan().Step(a.Step)
-		if w.j.upTo == preparing && prepared >= int(w.j.share*10) {
+		if w.j.upTo == preparing && prepared >= int(w.j.share*60) {
 			return
 		}
 		if st.Station == recipe.ToolUp || (st.Station == recipe.AtBolts && len(s.Tooling) == 0) {
@@ -143,14 +144,22 @@ func (w *worker) tools() {
 
 // do is one act as the story has it.
 func (w *worker) do(st recipe.Step, a record.Act) {
-	person := w.j.fitter
-	me := w.people[person].ID.String()
+	fitter := w.j.fitter
+	me := w.people[fitter].ID.String()
 	if !w.last.State.Cautioned(st.ID, me) {
-		w.add(person, app.NewEntry{Content: record.Caution{Step: st.ID}})
+		w.add(fitter, app.NewEntry{Content: record.Caution{Step: st.ID}})
 	}
-	w.pass(20+int(a.Share/6), 50+int(a.Share/4))
+	if a.Photo {
+		w.photo(st)
+		return
+	}
+	if a.Item > 0 {
+		w.pass(3, 11)
+	} else {
+		w.pass(20+int(a.Share/6), 50+int(a.Share/4))
+	}
 	if set, unset := w.last.State.Unset(me, w.clock); unset {
-		w.add(person, app.NewEntry{Content: set})
+		w.add(fitter, app.NewEntry{Content: set})
 		w.pass(10, 30)
 	}
 	c := record.Done{Act: a}
@@ -160,7 +169,7 @@ func (w *worker) do(st recipe.Step, a record.Act) {
 	}
 	s := w.last.State
 	switch reason, skip := w.j.tell.skipped[st.ID]; {
-	case skip && a.Item == 0:
+	case skip && !a.Release:
 		c.Skipped, c.Reason = true, reason
 	case a.Item > 0 || a.Release:
 	default:
@@ -186,7 +195,7 @@ func (w *worker) do(st recipe.Step, a record.Act) {
 	case st.By != "" && a.Item == 0:
 		n.As = w.qualified(st.By)
 	}
-	w.add(person, n)
+	w.add(fitter, n)
 }
 
 // marks are what is read on the parts: the nameplate's own, numbered.
@@ -195,8 +204,9 @@ func (w *worker) marks(st recipe.Step) []string {
 	out := s.Seen(st.ID)
 	size, _, _ := strings.Cut(w.j.size, ",")
 	mark := cmp.Or(strings.TrimSpace(w.last.Plan.Input.Type+" "+size), "OH")
-	for i, m := range s.Marks(st.ID) {
-		if !m.Compared() && len(m.From) == 0 {
+	all := s.Marks(st.ID)
+	for i, m := range all {
+		if !m.Compared() && len(m.Answers(all)) == 0 {
 			out[i] = fmt.Sprintf("%s: %s-%d%02d", m.Of, mark, 40+w.rand.IntN(50), i+1)
 		}
 	}
@@ -205,15 +215,17 @@ func (w *worker) marks(st recipe.Step) []string {
 
 // pull is one bolt, with what the story has of it.
 func (w *worker) pull(st recipe.Step, c record.Done) {
-	person, tell := w.j.fitter, w.j.tell
+	fitter, tell := w.j.fitter, w.j.tell
 	last := c.Share == 100 && c.Round == 0 && !c.Lock
 	switch {
 	case last && c.Bolt == tell.trouble && !w.troubled:
 		w.troubled = true
-		w.add(person, app.NewEntry{Content: record.Trouble{Group: st.Group, Bolt: c.Bolt, What: record.ThreadDamaged,
+		w.add(fitter, app.NewEntry{Content: record.Trouble{Group: st.Group, Bolt: c.Bolt, What: record.ThreadDamaged,
 			Remedy: record.Replaced, Note: "Burr on the thread; a new one fitted and lubricated alike."}})
 		w.clock = w.clock.Add(14 * time.Minute)
 		return
+	case w.letsGo(st): // what is drawn off comes free in the fourth round
+		c.Moved, c.LetGo = c.Round < 4, c.Round >= 4
 	case c.Turn > 0 && c.Round > 0: // by portions: some hold a round before the others
 		c.Moved = c.Round < 4 || (c.Round == 4 && c.Bolt%3 == 0)
 	case c.Round == 1 && c.Bolt == tell.moved && !w.moved:
@@ -231,20 +243,30 @@ func (w *worker) pull(st recipe.Step, c record.Done) {
 		case c.Bolt == tell.correction && !w.mistaken:
 			w.mistaken = true
 			c.Reading = read(1.02)
-			id := w.add(person, app.NewEntry{Content: c})
+			id := w.add(fitter, app.NewEntry{Content: c})
 			w.pass(20, 40)
 			c.Reading = read(1.002)
-			w.add(person, app.NewEntry{Content: record.Correction{Of: id.String(), Reason: "Misread the thimble by one turn.", Instead: c}})
+			w.add(fitter, app.NewEntry{Content: record.Correction{Of: id.String(), Reason: "Misread the thimble by one turn.", Instead: c}})
 			return
 		}
 	}
-	w.add(person, app.NewEntry{Content: c})
+	w.add(fitter, app.NewEntry{Content: c})
+}
+
+// letsGo reports whether a step goes round until what it draws off lets go.
+func (w *worker) letsGo(st recipe.Step) bool {
+	g, _ := w.last.Plan.Result.Group(st.Group)
+	return g.Until == recipe.LetsGo
 }
 
 // qualified is the login of somebody who may do what is asked for.
 func (w *worker) qualified(what string) string {
+	if what == work.Checker {
+		what = w.last.State.Plan().Checker()
+	}
 	for _, login := range slices.Sorted(maps.Keys(w.people)) {
-		if w.who(login).May(what) && login != w.j.checker {
+		if (what == work.SecondPerson && w.who(login).Is(person.Fitter) || w.who(login).May(what)) && login != w.j.checker &&
+			login != w.j.fitter {
 			return login
 		}
 	}
@@ -277,6 +299,9 @@ func (w *worker) about(win recipe.Window, n int) []float64 {
 		high = low + max(1, 0.4*math.Abs(low))
 	}
 	wide := high - low
+	if wide == 0 {
+		return slices.Repeat([]float64{low}, n)
+	}
 	if !math.IsInf(win.Even, 0) {
 		wide = min(wide, win.Even)
 	}

@@ -72,7 +72,9 @@ func TestEveryNumberOfEveryRecipeIsDerived(t *testing.T) {
 				}
 				for end, v := range map[recipe.End]float64{recipe.LowEnd: w.Low, recipe.HighEnd: w.High, recipe.EvenEnd: w.Even} {
 					d, ok := by[work.OfStep(s.ID)+"/"+string(end)]
-					require.Equal(t, s.Limit.Shares(end) && !math.IsInf(v, 0), ok, "%s, %s: %s", r.ID, s.ID, end)
+					l := h.State.Asks(s.ID)[0].Read.Limit
+					require.Equal(t, l != nil && l.Shares(end) && !math.IsInf(v, 0) && h.State.Asks(s.ID)[0].Limited, ok, "%s, %s: %s", r.ID,
+						s.ID, end)
 					if ok {
 						require.InDelta(t, v, d.Result(), 1e-9*math.Abs(v), "%s, %s: %s", r.ID, s.ID, d.Numbers())
 						seen[string(end)] = true
@@ -132,11 +134,11 @@ func TestWhatReadingsComeToIsDerived(t *testing.T) {
 	spread := by["step/gap/spread"]
 	require.InDelta(t, 0.4, spread.Result(), 1e-9)
 	require.Equal(t, "Δ = max(2.3 mm, 2.1 mm, 2.5 mm, 2.2 mm) − min(2.3 mm, 2.1 mm, 2.5 mm, 2.2 mm)", spread.Numbers())
-	w, _ := h.State.Window("gap")
-	require.Positive(t, w.Over)
+	circle, _ := h.State.Plan().Result.Aims()["bolt circle"].In(unit.Millimetre)
+	require.Positive(t, circle)
 	tilt := by["step/gap/tilt"]
-	require.InDelta(t, math.Atan(0.4/w.Over)*180/math.Pi, tilt.Result(), 1e-12)
-	require.Contains(t, w.Comes(done.Readings), "tilt")
+	require.InDelta(t, math.Atan(0.4/circle)*180/math.Pi, tilt.Result(), 1e-12)
+	require.Contains(t, h.State.Comes("gap", done.Readings), "tilt")
 }
 
 // The torques at which tight bolts let go are those of the formula, by age.

@@ -47,6 +47,7 @@ var typical = map[string]unit.Quantity{"bolt length": unit.Of(70, unit.Millimetr
 
 // laid is a joint of a row of a recipe's sheet, with everything else given.
 func laid(r recipe.Recipe, row recipe.Row, choices map[string]string) joint.Input {
+	_, whole := joint.Whole(joint.Input{Type: row.Type, Size: row.Size, Choices: choices}, r)
 	in := joint.Input{Recipe: r.ID, Edition: r.Edition, Type: row.Type, Size: row.Size, Choices: choices, MadeAt: made,
 		Groups: map[string]joint.Bolts{}, Values: map[string]joint.Given{}}
 	for name, v := range typical {
@@ -54,7 +55,7 @@ func laid(r recipe.Recipe, row recipe.Row, choices map[string]string) joint.Inpu
 			in.Values[name] = joint.Given{Value: v}
 		}
 	}
-	for _, g := range r.Groups {
+	for _, g := range whole.Groups {
 		if g.Bolts == 0 && g.Of == "" && row.Bolts[g.Name] == 0 {
 			in.Groups[g.Name] = joint.Bolts{Count: min(max(g.Least, 8), g.Most)}
 		}
@@ -65,6 +66,15 @@ func laid(r recipe.Recipe, row recipe.Row, choices map[string]string) joint.Inpu
 // anyOf is a joint of a variant, by the first row of the sheet that fits, and
 // twenty of everything that none gives.
 func anyOf(t require.TestingT, r recipe.Recipe, choices map[string]string) joint.Input {
+	choices = maps.Clone(choices)
+	if choices == nil {
+		choices = map[string]string{}
+	}
+	for _, c := range r.Choices { // what is not said is the first option
+		if choices[c.Name] == "" && c.When.Holds(choices) {
+			choices[c.Name] = c.Options[0]
+		}
+	}
 	var row recipe.Row
 	for _, x := range r.Sheet.Rows {
 		if x.When.Holds(choices) {

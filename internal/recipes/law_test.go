@@ -66,7 +66,7 @@ func touched(p *work.Plan, c record.Content, anew bool) (steps []string, ok bool
 func TestNoEntryThatTouchesABoltLeavesAProofOrASignature(t *testing.T) {
 	all := shipped(t)
 	rapid.Check(t, func(t *rapid.T) {
-		r := rapid.SampledFrom(all).Draw(t, "recipe")
+		r := all[rapid.IntRange(0, len(all)-1).Draw(t, "recipe")]
 		choices := rapid.SampledFrom(r.Variants()).Draw(t, "variant")
 		h := worktest.New(t, plan(t, r, choices))
 		for n := 0; n < 300 && h.State.Standing != record.Signed; n++ {
@@ -176,6 +176,10 @@ func act(t *rapid.T, h *worktest.Hand) {
 		return
 	}
 	a := rapid.SampledFrom(offered).Draw(t, "act")
+	if a.Photo || a.Release {
+		h.Do(a)
+		return
+	}
 	h.Ready(a)
 	d := h.Done(a)
 	st, _ := h.State.Plan().Step(a.Step)
@@ -191,5 +195,8 @@ func act(t *rapid.T, h *worktest.Hand) {
 		_ = h.Try(d)
 		return
 	}
-	h.Add(d)
+	if h.Try(d) != nil { // what was read before lets nothing hold any more
+		d.Reason = "as it was read before"
+		h.Add(d)
+	}
 }

@@ -1,95 +1,147 @@
 package recipes_test
 
 import (
+	"flag"
+	"fmt"
+	"maps"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
+	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
+	"dynacor/core/work"
 	"dynacor/core/work/worktest"
 )
 
-// The order of the steps of each recipe, in each variant that changes it; and
-// one step that cannot be done at the start, being kept back by the first.
-func TestTheOrderOfEveryRecipe(t *testing.T) {
-	want := map[string]map[string]string{
-		"accumulator": {"working": "empty set film bladder tool valve nut vent gas slow closed warmth charge leak cap away",
-			"storage": "empty set film bladder tool valve nut vent gas slow closed store leak cap away"},
-		"anchors": {"expansion": "set-out depth clean tool pull level audit away",
-			"bonded": "set-out depth clean cure tool pull level audit away"},
-		"ball-valve": {"three": "isolate parts paste stem tool line-1 pull-1 line-2 pull-2 line-3 pull-3 pull-4 mandrel gland path " +
-			"test away", "four": "isolate parts paste stem tool line-1 pull-1 line-2 pull-2 line-3 pull-3 line-4 pull-4 mandrel gland " +
-			"path test away"},
-		"bolted-frame": {"steel": "area parts stand tool hand pull level plumb clear audit away",
-			"aluminium": "area parts stand no-gun hand pull level plumb clear audit away"},
-		"clamping-disc": {"steel, with a shoulder, fit": "stop plate degrease dry paste build tool disc-pull clearance halves cover away",
-			"stainless, without a shoulder, fit": "stop plate degrease dry paste build-ring tool ring-pull disc-pull clearance halves " +
-				"cover away", "take off": "stop plate held slack slack-all loose-all free"},
-		"closure": {"torque": "isolate stamps bores flange paste tool retainers pull bleed function test away",
-			"tensioner": "isolate stamps bores flange paste tool retainers draw run-down again bleed function test off"},
-		"fluid-coupling": {"aluminium, toward the motor, yes": "stop parts warm build heads-motor ring tool runner spigot four trued " +
-			"rest plugs guard away", "steel, toward the machine, no": "stop parts warm build heads-machine tool runner spigot four trued " +
-			"rest plugs guard away"},
-		"gasketed-flange": {"studs with two nuts, raised, spiral, make": "isolate parts faces threads high-low holes stand-off lubricate " +
-			"together rims before tool pull gap thread leak away",
-			"studs with two nuts, raised, soft, make": "isolate parts faces threads high-low holes stand-off lubricate together rims " +
-				"before tool pull gap thread leak later away",
-			"machine bolts, flat, metal ring, make": "isolate parts faces threads high-low holes stand-off lubricate together-bolts " +
-				"full-face groove rims before tool pull gap thread leak away",
-			"re-torque": "isolate cold binder since tool-again again away",
-			"loosen":    "isolate held spanner slack apart-first off looked-at away"},
-		"gear-reducer": {"": "clean set grease build phase tool pull squeeze free away"},
-		"hose-clamp": {"small, male": "cut range dry stop lettering even first tool pull thread test away",
-			"with fingers, female": "cut range dry swivel fingers even first tool pull thread turns test away"},
-		"hydraulic-wrench": {"tighten": "zero roles hoses cycle stall arm pull gap down",
-			"loosen": "zero roles hoses cycle high arm slack slack-all take-off apart down"},
-		"instrument-saddle": {"": "isolate up down clock hole together tool pull depth mark arrow leak away"},
-		"large-nut":         {"": "stop build reaction pull lock free away"},
-		"push-fit": {"mild": "groove seal brush ring tool pull contact bend away",
-			"frost": "groove warm seal brush ring tool pull contact bend away",
-			"heat":  "groove seal brush wet ring tool pull contact bend away"},
-		"split-clamp-outlet": {"": "isolate where drill band seal together tool pull gap leak away"},
-		"structural-splice": {"both square, part turn": "held faying lot plies plates tool snug contact marked turn line thread away",
-			"combined":                        "held faying lot tested plies plates tool snug contact first marked second line-2 thread away",
-			"both sloped, calibrated torque":  "held faying slope bevels lot tested plies plates tool snug contact first marked pull thread sample away",
-			"both square, indicating washers": "held faying lot plies plates tool snug contact marked close feeler thread away"},
-		"taper-bush": {"fit": "stop nest clean loose tool pull face wobble spin away",
-			"draw off": "stop support slacken tool jack looked-at"},
-		"transport-frame": {"": "zone parts centre layer-1 tool pull-1 layer-2 pull-2 audit-1 audit-2 count lift away"},
-		"tube-fitting": {"no, in a block first": "empty square round burr order depth finger block-turn cones body-turn turned hidden " +
-			"remade", "yes, in the body at once": "empty square round burr order depth finger once-turn turned hidden gauge remade"},
-		"torque-wrench": {"": "tag whole clean set worked tester grip back"},
-		"wheel-nuts":    {"fit": "up clean hand tool pull away", "re-check": "ran cold tool again away"},
+var update = flag.Bool("update", false, "write the acts of the recipes anew; hold them against the page before they are kept")
+
+// one writes a step as the page does: where, what kind, its forms, who holds it, whether it
+// cannot be left, what is ticked and compared.
+func one(p *work.Plan, s recipe.Step) string {
+	var out strings.Builder
+	fmt.Fprintf(&out, "%s, %s: %s", s.Station, s.Does, s.ID)
+	say := func(format string, args ...any) { fmt.Fprintf(&out, " · "+format, args...) }
+	if s.Must || s.Does == recipe.Test {
+		say("MUST")
 	}
+	if s.By != "" {
+		say("by %s", s.By)
+	}
+	if s.Release != "" {
+		say("HOLD %s", s.Release)
+	}
+	if s.Beyond != "" {
+		say("beyond: HOLD %s", s.Beyond)
+	}
+	if s.Group != "" {
+		say("%s", s.Group)
+	}
+	if n := len(s.Ticks); n > 0 {
+		say("{%d}", n)
+	}
+	for _, r := range s.All() {
+		if !r.When.Holds(p.Choices) {
+			continue
+		}
+		form := "R"
+		if r.Form != "" {
+			form += " " + string(r.Form)
+		}
+		if r.Limit != nil {
+			form += " " + r.Limit.Words()
+		}
+		say("%s", strings.TrimSpace(form))
+	}
+	if s.Back != "" {
+		say("else back to %s", s.Back)
+	}
+	for _, m := range p.Recipe.MarksOf(s, p.Choices) {
+		switch {
+		case m.Alike != "":
+			say("%s alike", m.Of)
+		case m.Opposite != "":
+			say("%s across from %s", m.Of, m.Opposite)
+		case m.Is != "":
+			say("%s is %s", m.Of, m.Is)
+		}
+	}
+	if s.Photo != "" {
+		say("photo: %s", s.Photo)
+	}
+	return out.String()
+}
+
+// told are the variants whose acts are written out: the first of each recipe, and for
+// each option of each choice the first that has it.
+func told(r recipe.Recipe) []map[string]string {
+	var out []map[string]string
+	has := map[string]bool{}
+	for _, choices := range r.Variants() {
+		new := len(out) == 0
+		for name, option := range choices {
+			new = new || !has[name+option]
+		}
+		if !new {
+			continue
+		}
+		for name, option := range choices {
+			has[name+option] = true
+		}
+		out = append(out, choices)
+	}
+	return out
+}
+
+// Each kind's acts in their order, with their forms, holds and musts, are what the page
+// of the kind has; the golden files were held against it line by line.
+func TestTheActsOfEveryRecipe(t *testing.T) {
 	for _, r := range shipped(t) {
-		expected, ok := want[r.ID]
-		require.True(t, ok, r.ID)
-		seen := 0
-		for _, choices := range r.Variants() {
-			steps, asked := expected[variant(choices)]
+		var out strings.Builder
+		before := ""
+		for _, choices := range told(r) {
+			p := plan(t, r, maps.Clone(choices))
+			var list strings.Builder
+			for _, s := range p.Steps() {
+				if s.Does != recipe.Sign {
+					list.WriteString(one(p, s) + "\n")
+				}
+			}
+			if list.String() == before {
+				continue
+			}
+			before = list.String()
+			fmt.Fprintf(&out, "%s\n%s\n", strings.TrimSpace("# "+variant(p.Choices)), before)
+		}
+		path := filepath.Join("testdata", "acts", r.ID+".txt")
+		if *update {
+			require.NoError(t, os.MkdirAll(filepath.Dir(path), 0o755))
+			require.NoError(t, os.WriteFile(path, []byte(out.String()), 0o644))
+		}
+		want, err := os.ReadFile(path)
+		require.NoError(t, err)
+		require.Equal(t, string(want), out.String(), r.ID)
+	}
+}
+
+// What comes later is kept back by what is first, and nothing is signed before the end.
+func TestTheFirstStepKeepsTheOthersBack(t *testing.T) {
+	for _, r := range shipped(t) {
+		for _, choices := range told(r) {
 			p := plan(t, r, choices)
 			h := worktest.New(t, p)
 			first := h.Next()
-			var order []string
-			for h.State.Standing != record.Sign {
-				a := h.Next()
-				if added := strings.HasPrefix(a.Step, "condition-"); !added && (len(order) == 0 || order[len(order)-1] != a.Step) {
-					order = append(order, a.Step)
-				}
-				if a != first && len(order) == 2 { // what comes later is kept back by what is first
-					fresh := worktest.New(t, p)
-					require.ErrorIs(t, fresh.Try(fresh.Done(a)), &refusal.Error{Code: refusal.NotNext}, r.ID)
-					require.ErrorIs(t, fresh.Try(record.Signature{Part: record.Made}), &refusal.Error{Code: refusal.NotNow, Field: "open"})
-				}
-				h.Do(a)
+			for h.Next().Step == first.Step {
+				h.Do(h.Next())
 			}
-			if asked {
-				seen++
-				require.Equal(t, steps, strings.Join(order, " "), "%s, %s", r.ID, variant(choices))
-			}
+			late := h.Next()
+			fresh := worktest.New(t, p)
+			require.ErrorIs(t, fresh.Try(fresh.Done(late)), &refusal.Error{Code: refusal.NotNext}, r.ID)
+			require.ErrorIs(t, fresh.Try(record.Signature{Part: record.Made}), &refusal.Error{Code: refusal.NotNow, Field: "open"})
 		}
-		require.Equal(t, len(expected), seen, "%s: a variant of the table is none of the recipe", r.ID)
 	}
 }

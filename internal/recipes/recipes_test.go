@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"dynacor/core/kind"
+	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
@@ -56,7 +57,7 @@ func TestFollowingWhatIsOfferedReachesTheEnd(t *testing.T) {
 						break
 					}
 					h.Ready(a)
-					if st, _ := h.State.Plan().Step(a.Step); st.By != "" {
+					if st, _ := h.State.Plan().Step(a.Step); st.By != "" && a.Item == 0 && !a.Photo && !a.Release {
 						h.Facts.Qualified = nil
 						require.ErrorIs(t, h.Try(h.Done(a)), &refusal.Error{Code: refusal.NotTheSame, Field: "person"})
 						h.Facts.Qualified = worktest.Everybody
@@ -99,7 +100,8 @@ func TestOutsideItsLimitOnlyWithAReason(t *testing.T) {
 				st, _ := h.State.Plan().Step(a.Step)
 				bad := h.Done(a)
 				win, ok := h.State.Window(st.ID)
-				if !ok || math.IsInf(win.High, 0) || len(bad.Readings) == 0 {
+				plain := len(st.All()) == 1 && st.All()[0].Form == reading.Plain && st.All()[0].Keep == "" && h.State.Asks(st.ID)[0].Limited
+				if !ok || !plain || math.IsInf(win.High, 0) || len(bad.Readings) == 0 || st.From != "" {
 					h.Do(a)
 					continue
 				}

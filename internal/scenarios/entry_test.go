@@ -29,12 +29,23 @@ func (g *stage) entry(a act) (n app.NewEntry, ready func(record.Done) error, err
 		n.Content = record.Done{Act: g.pullOf(a.Check.Group, a.Check.Bolt, true), Moved: a.Check.Moved}
 	case a.Read != nil:
 		st := g.step(a.Read.Step)
-		d := record.Done{Act: record.Act{Step: st.ID}, Readings: a.Read.Readings, Held: st.Hold, Reason: a.Read.Reason,
-			Bolts: g.run.State.Sample(st.ID)}
+		d := record.Done{Act: record.Act{Step: st.ID}, Readings: a.Read.Readings, Held: g.run.State.Hold(st.ID), Reason: a.Read.Reason,
+			Bolts: g.run.State.Sample(st.ID), Marks: g.run.State.Seen(st.ID)}
 		if a.Read.Held != nil {
 			d.Held = *a.Read.Held
 		}
 		n.Content = d
+		ready = func(d record.Done) error { // the lines of its list come first
+			for {
+				next, ok := g.run.State.Next()
+				if !ok || next.Step != st.ID || next.Item == 0 {
+					return g.ready(a, d)
+				}
+				if err := g.step1(act{As: a.As}); err != nil {
+					return err
+				}
+			}
+		}
 	case a.Leave != nil:
 		n.Content = record.Done{Act: record.Act{Step: g.step(a.Leave.Step).ID}, Skipped: true, Reason: a.Leave.Reason}
 	case a.Trouble != nil:

@@ -96,6 +96,9 @@ func (g *stage) step1(a act) error {
 		return err
 	}
 	d := record.Done{Act: next}
+	if group, _ := s.Plan().Result.Group(st.Group); next.Round > 0 && group.Until == recipe.LetsGo {
+		d.Moved, d.LetGo = next.Round == 1, next.Round > 1
+	}
 	if next.Item == 0 && !next.Release && !st.Tightens() {
 		d.Held, d.Bolts, d.Marks = s.Hold(st.ID), s.Sample(st.ID), s.Seen(st.ID)
 		if st.From == recipe.AtJoint {

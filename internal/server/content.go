@@ -65,7 +65,7 @@ func done(c contract.DoneContent) record.Done {
 	return record.Done{Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: fromQuantity(c.Reading),
 		Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason,
 		Tried: c.Tried, LetGo: c.LetGo, Act: record.Act{Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke,
-			Lock: c.Lock, Round: c.Round, Item: c.Item, Release: c.Release}}
+			Lock: c.Lock, Round: c.Round, Item: c.Item, Release: c.Release, Photo: c.Photo}}
 }
 
 // doneView is an act as it was done, for a screen that puts it right.
@@ -73,5 +73,5 @@ func doneView(c record.Done) *contract.DoneContent {
 	return &contract.DoneContent{Kind: contract.Done, Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke,
 		Lock: c.Lock, Round: c.Round, Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: quantity(c.Reading),
 		Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason,
-		Tried: c.Tried, LetGo: c.LetGo, Item: c.Item, Release: c.Release}
+		Tried: c.Tried, LetGo: c.LetGo, Item: c.Item, Release: c.Release, Photo: c.Photo}
 }

@@ -12,6 +12,7 @@ import (
 	"dynacor/core/person"
 	"dynacor/core/record"
 	"dynacor/core/tool"
+	"dynacor/core/work"
 	"dynacor/internal/app"
 	"dynacor/internal/report"
 	"dynacor/internal/server/contract"
@@ -159,7 +160,11 @@ func (s *Server) JudgeReadings(ctx context.Context, r contract.JudgeReadingsRequ
 		held = *r.Body.Held
 	}
 	v, err := s.app.JudgeReadings(ctx, r.Run, r.Body.Step, r.Body.Readings, held)
-	return contract.JudgeReadings200JSONResponse{Outside: v.Outside, Never: v.Never, Comes: v.Comes}, err
+	return contract.JudgeReadings200JSONResponse{Outside: v.Outside, Never: v.Never, Comes: v.Comes,
+		Answers: each(v.Answers, func(f work.Found) contract.FoundAnswer {
+			return contract.FoundAnswer{Read: f.Read, Name: f.Name, Value: f.Value, Unit: f.Unit, Says: f.Says, Judged: f.Judged,
+				Outside: f.Outside}
+		})}, err
 }
 
 // ReleaseTool puts a tool that was held back into service.

@@ -233,8 +233,8 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 		if v.FromRecord {
 			return v
 		}
-		for _, a := range l.Asks {
-			ask := readView(a)
+		for k, a := range l.Asks {
+			ask := readView(a, k)
 			ask.From = len(v.Spots)
 			v.Reads = append(v.Reads, ask)
 			for _, f := range a.Fields {
@@ -312,7 +312,7 @@ func readsOf(asks []work.Answered) []recipe.Read {
 	return each(asks, func(a work.Answered) recipe.Read { return a.Read })
 }
 
-func readView(a work.Answered) contract.ReadAsk {
+func readView(a work.Answered, k int) contract.ReadAsk {
 	v := contract.ReadAsk{Name: a.Read.Name, Form: string(a.Read.Form), Limit: []contract.LimitPiece{},
 		Fields: each(a.Fields, func(f reading.Field) contract.ReadField {
 			return contract.ReadField{Name: f.Name, Unit: f.Unit, Signed: f.Signed}
@@ -320,7 +320,7 @@ func readView(a work.Answered) contract.ReadAsk {
 	if l := a.Read.Limit; l != nil {
 		v.Why, v.Source = l.Why, l.From()
 		if a.Limited {
-			v.Limit = limitPieces(l, a.Window)
+			v.Limit = limitPieces(l, a.Window, work.NumberOf(k))
 		}
 	}
 	return v
@@ -328,11 +328,11 @@ func readView(a work.Answered) contract.ReadAsk {
 
 // limitPieces says what a window asks for; its ends that are shares of a value can say
 // where they come from.
-func limitPieces(l *recipe.Limit, w recipe.Window) []contract.LimitPiece {
+func limitPieces(l *recipe.Limit, w recipe.Window, behind string) []contract.LimitPiece {
 	return each(w.Pieces(), func(p recipe.Piece) contract.LimitPiece {
 		out := contract.LimitPiece{Text: p.Text}
 		if l.Shares(p.End) {
-			out.Number = string(p.End)
+			out.Number = string(p.End) + behind
 		}
 		return out
 	})

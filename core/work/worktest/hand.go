@@ -155,6 +155,9 @@ func (h *Hand) Ready(a record.Act) {
 func (h *Hand) Done(a record.Act) record.Done {
 	st, _ := h.State.Plan().Step(a.Step)
 	d := record.Done{Act: a}
+	if g, _ := h.State.Plan().Result.Group(st.Group); a.Round > 0 && g.Until == recipe.LetsGo {
+		d.Moved, d.LetGo = a.Round == 1, a.Round > 1
+	}
 	if a.Item > 0 || a.Photo || a.Release || st.Tightens() {
 		return d
 	}

@@ -73,6 +73,11 @@ export function problemOf(error: unknown): Problem | undefined {
   return error instanceof Refused ? error.problem : undefined;
 }
 
+/** Sends a photograph, in base64; the same sent again is kept once. */
+export function sendPhoto(file: string) {
+  return take(http.POST("/api/photos", { body: { file } }));
+}
+
 /** Sends one entry of a run. Answers with the run as it is then, or with what differs. */
 export function sendEntry(run: string, body: NewEntry): Promise<Stored> {
   return take(http.POST("/api/runs/{run}/entries", { params: { path: { run } }, body }));

@@ -1,6 +1,6 @@
 import Dexie, { type Table } from "dexie";
 import { clock } from "./clock";
-import { ANOTHER, passes, Refused, sendEntry } from "./client";
+import { ANOTHER, passes, Refused, sendEntry, sendPhoto } from "./client";
 import type { EntryContent, NewEntry, Problem, Stored } from "./types";
 
 /** An act on its way to the server. It leaves only when the server has it, or when somebody takes it back. */
@@ -11,6 +11,8 @@ export interface Waiting {
   person: string;
   /** As it is sent, but for the PIN, which is never kept. */
   entry: Omit<NewEntry, "pin" | "known">;
+  /** The photograph that it names, in base64: sent before it. */
+  photo?: string;
   /** It goes with a PIN, in a dialog that stays until it is stored. */
   pinned?: boolean;
   /** Its PIN is not known any more, and has to be asked for again. */
@@ -25,6 +27,8 @@ export interface With {
   pin?: string;
   /** Whose PIN it is, where that is not who is signed in. */
   as?: string;
+  /** The photograph that it names, in base64. */
+  photo?: string;
 }
 
 /** An act that the server said it has stored: kept for a while, should its database be set back to an older state. */
@@ -53,7 +57,10 @@ class Shelf extends Dexie {
 
 type Send = (w: Waiting, pin?: string, known?: number) => Promise<Stored>;
 
-const post: Send = (w, pin, known) => sendEntry(w.run, { ...w.entry, ...(pin ? { pin } : {}), ...(known === undefined ? {} : { known }) });
+const post: Send = async (w, pin, known) => {
+  if (w.photo) await sendPhoto(w.photo);
+  return sendEntry(w.run, { ...w.entry, ...(pin ? { pin } : {}), ...(known === undefined ? {} : { known }) });
+};
 
 /**
  * Keeps every act on the device until the server has stored it, under one identity however often it is sent. Acts of
@@ -139,7 +146,7 @@ export class Outbox {
   /** Keeps an act and sends it as soon as it can be sent. Resolves with its identity once the device has it. */
   async add(joint: string, run: string, person: string, content: EntryContent, more: With = {}) {
     await this.ready;
-    const { pin, ...rest } = more;
+    const { pin, photo, ...rest } = more;
     const off = clock.off();
     const w: Waiting = {
       joint,
@@ -147,6 +154,7 @@ export class Outbox {
       person,
       entry: { id: crypto.randomUUID(), at: new Date().toISOString(), ...(off ? { off } : {}), content, ...rest },
       ...(pin ? { pinned: true } : {}),
+      ...(photo ? { photo } : {}),
     };
     // What is on the shelf outlives this page, and the PIN does not.
     w.no = await this.shelf.acts.add(pin ? { ...w, lacksPin: true } : w);
@@ -161,7 +169,7 @@ export class Outbox {
   async settle(no: number, change: With & { content?: EntryContent }) {
     const w = this.acts.find((a) => a.no === no);
     if (!w) return;
-    const { pin, ...rest } = change;
+    const { pin, photo: _, ...rest } = change;
     if (pin) this.pins.set(w.entry.id, pin);
     await this.replace({ ...w, problem: undefined, lacksPin: w.lacksPin && !pin, entry: { ...w.entry, ...rest } });
     void this.drain();

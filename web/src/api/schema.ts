@@ -787,6 +787,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps a photograph, by the hash of its bytes; the same sent again is kept once. What it is of, an entry says. */
+        post: operations["keepPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        get: operations["getPhoto"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tools/{tool}/service": {
         parameters: {
             query?: never;
@@ -1317,6 +1352,9 @@ export interface components {
             parts: components["schemas"]["RecipeItem"][];
             materials: string[];
             tools: string[];
+            wear: string[];
+            mistakes: string[];
+            stack?: components["schemas"]["Stack"];
             groups: components["schemas"]["RecipeGroup"][];
             stations: components["schemas"]["RecipeStation"][];
             proofs: string[];
@@ -1339,6 +1377,108 @@ export interface components {
             /** @enum {string} */
             kind: "danger" | "forbidden" | "required" | "spoils the joint";
             text: string;
+            /** @description the reason, in one sentence; empty where it says it itself */
+            why: string;
+        };
+        /** @description The parts of a joint drawn apart along their axis. Lengths are the drawing's own; the axis runs from 0 to length, at 0 across. */
+        Stack: {
+            /** @description what lies at its beginning */
+            first: string;
+            last: string;
+            /** @description it stands: the first part lies lowest */
+            up: boolean;
+            /** Format: double */
+            length: number;
+            /**
+             * Format: double
+             * @description the widest part reaches so far to each side
+             */
+            half: number;
+            parts: components["schemas"]["StackPart"][];
+        };
+        StackPart: {
+            name: string;
+            /** @description how it lies: chamfer toward the shell */
+            facing: string;
+            /** @description where that looks: -1 toward the first end, 1 toward the last, 0 nowhere */
+            way: number;
+            match: string;
+            /** @description what it is for */
+            for: string;
+            count: number;
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            lines: components["schemas"]["Outline"][];
+        };
+        Outline: {
+            along: number[];
+            across: number[];
+            /** @description a line, not filled */
+            mark: boolean;
+        };
+        /** @description A line of a list that is ticked. */
+        Tick: {
+            /** @description from 1 */
+            item: number;
+            text: string;
+            /** @description the part that is placed; empty for none */
+            part: string;
+            /**
+             * @description of a kit: what it is
+             * @enum {string}
+             */
+            kind: "" | "part" | "tool" | "material" | "wear";
+            done: boolean;
+            offered: boolean;
+            /** @description it was said not to be there, or not to be so */
+            missing: boolean;
+            /** @description left undone */
+            left: boolean;
+        };
+        /** @description A mark that is compared. */
+        Compared: {
+            /** @description what it is read on */
+            of: string;
+            /** @description what to look for */
+            note: string;
+            /** @description it is held against another, or the paper: seen is not enough */
+            compared: boolean;
+            /** @description what is chosen from; none where it is typed */
+            answers: string[];
+        };
+        /** @description Something that is read at a step. */
+        ReadAsk: {
+            name: string;
+            /** @description how the raw readings become an answer */
+            form: string;
+            /** @description of its first raw reading among all of the step */
+            from: number;
+            fields: components["schemas"]["ReadField"][];
+            /** @description in words; none where it is only kept */
+            limit: components["schemas"]["LimitPiece"][];
+            why: string;
+            /** @description where the limit is from */
+            source?: string;
+        };
+        ReadField: {
+            name: string;
+            unit: string;
+            signed: boolean;
+        };
+        /** @description A photograph of a run. */
+        PhotoLine: {
+            /** Format: uuid */
+            entry: string;
+            step: string;
+            hash: string;
+            what: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            width: number;
+            height: number;
         };
         RecipeItem: {
             name: string;
@@ -1369,6 +1509,11 @@ export interface components {
             when: string;
             /** @description may be done in any order with its neighbours */
             free: boolean;
+            why: string;
+            must: boolean;
+            /** @description who releases it; empty for nobody */
+            release: string;
+            photo: string;
         };
         Joint: {
             /** Format: uuid */
@@ -1801,6 +1946,8 @@ export interface components {
             parts: components["schemas"]["RecipeItem"][];
             materials: string[];
             tools: string[];
+            wear: string[];
+            stack?: components["schemas"]["Stack"];
         };
         IssuedPlan: {
             revision: number;
@@ -1930,8 +2077,31 @@ export interface components {
         Step: {
             id: string;
             does: string;
-            /** @description of a match: what has to match */
-            parts: components["schemas"]["RecipeItem"][];
+            /** @description a list that is ticked line by line */
+            ticks: components["schemas"]["Tick"][];
+            /** @description what is read; its raw readings are sent in this order */
+            reads: components["schemas"]["ReadAsk"][];
+            compares: components["schemas"]["Compared"][];
+            /**
+             * @description what of the step comes next; empty where it is not offered
+             * @enum {string}
+             */
+            now: "" | "tick" | "whole" | "photo" | "release";
+            /** @description who answers for it before the work goes on; empty for nobody */
+            release: string;
+            /** @description who alone keeps a reading outside its limit; empty for anybody, with a reason */
+            beyond: string;
+            /** @description what is photographed; empty for nothing */
+            photo: string;
+            /** @description the reason for it */
+            why: string;
+            /** @description what a failed try sends the work back to, in words */
+            back: string;
+            /**
+             * Format: date-time
+             * @description since when its clock runs; left out where it does not
+             */
+            started?: string;
             /** @description what was read on them */
             marks: string[];
             station: number;
@@ -1950,11 +2120,7 @@ export interface components {
             by: string;
             /** @description it cannot be left undone */
             must: boolean;
-            /** @description in words, with this joint's numbers; none where nothing is read */
-            limit: components["schemas"]["LimitPiece"][];
-            /** @description of its readings, or what they count */
-            unit: string;
-            /** @description how many readings; 0 where nothing is read */
+            /** @description how many raw readings; 0 where nothing is read */
             places: number;
             /** @description where they are read, on the drawing; at 0, 0 where they have no place on it */
             spots: components["schemas"]["FigureLabel"][];
@@ -2019,6 +2185,10 @@ export interface components {
             /** @description a joint that stands is gone over */
             again: boolean;
             figure: components["schemas"]["Figure"];
+            stack?: components["schemas"]["Stack"];
+            photos: components["schemas"]["PhotoLine"][];
+            /** @description who is to release what was done last; left out where the work waits for nobody */
+            waitsFor?: string;
             groups: components["schemas"]["Group"][];
             bolts: components["schemas"]["BoltState"][];
             steps: components["schemas"]["Step"][];
@@ -2085,8 +2255,23 @@ export interface components {
             outside: string;
             /** @description no reason keeps them */
             never: boolean;
-            /** @description what readings round a circle come to */
+            /** @description what readings come to */
             comes: string;
+            /** @description what each form of readings comes to; none where the readings say it themselves */
+            answers: components["schemas"]["FoundAnswer"][];
+        };
+        FoundAnswer: {
+            /** @description what was read */
+            read: string;
+            name: string;
+            /** Format: double */
+            value: number;
+            unit: string;
+            /** @description in words; empty where value and unit say it */
+            says: string;
+            /** @description held against the limit */
+            judged: boolean;
+            outside: boolean;
         };
         Scale: {
             /** Format: double */
@@ -2207,7 +2392,7 @@ export interface components {
             asks?: string;
         };
         /** @description What an entry says, by its kind. */
-        EntryContent: components["schemas"]["DoneContent"] | components["schemas"]["CautionContent"] | components["schemas"]["ToolingContent"] | components["schemas"]["SettingContent"] | components["schemas"]["TroubleContent"] | components["schemas"]["CorrectionContent"] | components["schemas"]["ReportContent"] | components["schemas"]["AnswerContent"] | components["schemas"]["DecisionContent"] | components["schemas"]["LubricantContent"] | components["schemas"]["PauseContent"] | components["schemas"]["ResumeContent"] | components["schemas"]["SignatureContent"];
+        EntryContent: components["schemas"]["DoneContent"] | components["schemas"]["CautionContent"] | components["schemas"]["ToolingContent"] | components["schemas"]["SettingContent"] | components["schemas"]["TroubleContent"] | components["schemas"]["CorrectionContent"] | components["schemas"]["ReportContent"] | components["schemas"]["AnswerContent"] | components["schemas"]["DecisionContent"] | components["schemas"]["LubricantContent"] | components["schemas"]["PauseContent"] | components["schemas"]["ResumeContent"] | components["schemas"]["SignatureContent"] | components["schemas"]["StartedContent"] | components["schemas"]["PhotoContent"];
         /** @description An act as it was done. */
         DoneContent: {
             /**
@@ -2246,7 +2431,39 @@ export interface components {
             marks?: string[];
             /** @description it was left undone */
             skipped?: boolean;
+            /** @description the line of a list, from 1 */
+            item?: number;
+            /** @description the answer of whoever releases the step; with their PIN */
+            release?: boolean;
+            /** @description the photograph that the step asks for, where it is left */
+            photo?: boolean;
+            /** @description it did not hold, is not there, does not match: kept as a try, and still to do */
+            tried?: boolean;
+            /** @description in a round of little portions: what is drawn off came free */
+            letGo?: boolean;
             reason?: string;
+        };
+        /** @description The clock of a step is started. */
+        StartedContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "started";
+            step: string;
+        };
+        /** @description A photograph was taken; its bytes were sent before. */
+        PhotoContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "photo";
+            /** @description empty: of the joint as a whole */
+            step: string;
+            /** @description SHA-256 of its bytes */
+            hash: string;
+            what: string;
         };
         CautionContent: {
             /**
@@ -3704,6 +3921,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Verdict"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    keepPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Format: byte
+                     * @description a JPEG or PNG of at most 12 MiB and 1600 pixels, in base64
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Its hash. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        hash: string;
+                        width: number;
+                        height: number;
+                    };
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The photograph. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                    "image/png": string;
                 };
             };
             default: components["responses"]["ProblemAnswer"];

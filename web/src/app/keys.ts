@@ -11,7 +11,7 @@ export const letterKeys = {
 export type Keys = Record<string, (e: KeyboardEvent) => void>;
 
 /** Whether a key belongs to what is focused: a field, a dialog, or a button reached by keyboard. */
-function taken(e: KeyboardEvent) {
+export function keyTaken(e: KeyboardEvent) {
   const t = e.target as HTMLElement | null;
   if (!t) return false;
   if (t.closest("input, textarea, select, [contenteditable], [role=dialog], [role=listbox]")) return true;
@@ -27,7 +27,7 @@ export function useKeys(keys: Keys) {
   });
   useLayoutEffect(() => {
     const listen = (e: KeyboardEvent) => {
-      if (e.repeat || e.ctrlKey || e.altKey || e.metaKey || taken(e)) return;
+      if (e.repeat || e.ctrlKey || e.altKey || e.metaKey || keyTaken(e)) return;
       if (e.key.length === 1 && e.key !== " " && !letterKeys.on()) return;
       const act = now.current[e.key.length === 1 ? e.key.toLowerCase() : e.key];
       if (!act) return;

@@ -1,4 +1,5 @@
 import type { Caution } from "../api/types";
+import { Why } from "./Why";
 import classes from "./ui.module.css";
 
 const words: Record<Caution["kind"], string> = {
@@ -26,6 +27,7 @@ export function CautionSign({ caution: c, small = false }: { caution: Caution; s
       <span>
         <b>{words[c.kind]}</b>
         <span>{c.text}</span>
+        {c.why && !small && <Why text={c.why} />}
       </span>
     </div>
   );

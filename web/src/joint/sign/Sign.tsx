@@ -5,6 +5,7 @@ import { dateTime, kilonewtons, number, torque } from "../../ui/format";
 import { boltsOf } from "../bolts";
 import { Num } from "../numbers/Numbers";
 import { Comes, Limit } from "../steps/Limit";
+import { Photos } from "../steps/Photo";
 import { stations } from "../Stud";
 import { capital } from "../words";
 import { Before } from "./Before";
@@ -98,7 +99,7 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
         <section key={name}>
           <h2>{name}</h2>
           <Stack component="ul" gap={2} fz={15}>
-            {run.steps.map((s) => s.station === i + 1 && <RecordStep key={s.id} step={s} />)}
+            {run.steps.map((s) => s.station === i + 1 && <RecordStep key={s.id} run={run} step={s} />)}
           </Stack>
         </section>
       ))}
@@ -108,18 +109,25 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
 }
 
 /** A step as the record has it: what it is, what was read, who did it when. */
-function RecordStep({ step: s }: { step: Step }) {
+function RecordStep({ run, step: s }: { run: Run; step: Step }) {
   return (
     <li className="edge" data-edge={s.outside ? "stop" : s.done ? "held" : undefined}>
       {s.text} {s.readings && <b className="mono">{s.readings}</b>}{" "}
       <span className="soft">
-        {s.limit.length > 0 && (
+        {s.reads.some((r) => r.limit.length > 0) && (
           <>
             (<Limit step={s} />){" "}
           </>
         )}
         <Comes step={s} />
       </span>
+      {s.ticks.some((t) => t.done && !t.left) && (
+        <span className="soft">
+          {" "}
+          {s.ticks.flatMap((t) => (t.done && !t.left ? [[t.part, t.text].filter(Boolean).join(": ")] : [])).join("; ")}.
+        </span>
+      )}
+      <Photos run={run} step={s.id} />
       {s.marks.length > 0 && <span className="soft"> {s.marks.join("; ")}.</span>}
       {s.tries.length > 1 && (
         <span className="soft">

@@ -1,12 +1,12 @@
-import type { Step } from "../../api/types";
+import type { ReadAsk, Step } from "../../api/types";
 import { Num } from "../numbers/Numbers";
 
 /** Whose numbers those of a step are. */
 export const ofStep = (step: Step) => `step/${step.id}`;
 
-/** What a step's readings must be; each number that is a share of a value says where it comes from. */
-export function Limit({ step }: { step: Step }) {
-  return step.limit.map((p) =>
+/** What readings must be; each number that is a share of a value says where it comes from. */
+export function Limits({ step, pieces }: { step: Step; pieces: ReadAsk["limit"] }) {
+  return pieces.map((p) =>
     p.number ? (
       <Num key={p.number} of={ofStep(step)} number={p.number}>
         {p.text}
@@ -17,9 +17,22 @@ export function Limit({ step }: { step: Step }) {
   );
 }
 
-/** What readings round a circle that are kept come to. */
+/** The limits of all that is read at a step, each by its name where there are several. */
+export function Limit({ step }: { step: Step }) {
+  const limited = step.reads.filter((r) => r.limit.length > 0);
+  return limited.map((r, i) => (
+    <span key={r.from}>
+      {i > 0 && "; "}
+      {step.reads.length > 1 && r.name && `${r.name} `}
+      <Limits step={step} pieces={r.limit} />
+    </span>
+  ));
+}
+
+/** What readings that are kept come to. */
 export function Comes({ step }: { step: Step }) {
   if (!step.comes) return null;
+  if (step.reads.length > 1) return step.comes;
   return (
     <Num of={ofStep(step)} number="spread" long>
       {step.comes}

@@ -6,6 +6,7 @@ import { useMay } from "../../api/queries";
 import type { Joint, Run, Step } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { boltKey, Figure } from "../../drawing/Figure";
+import { type PartState, Stack } from "../../drawing/Stack";
 import { LotsToday } from "../../library/LotCheck";
 import { dateTime } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
@@ -15,11 +16,15 @@ import { AnotherLubricant } from "../tighten/AnotherLubricant";
 import { Refusals } from "../tighten/Refusals";
 import { Signs } from "../tighten/Signs";
 import { article, filled } from "../words";
+import { Lean } from "./Lean";
 import { Comes } from "./Limit";
 import { ReadingField } from "./ReadingField";
+import { onDrawing } from "./Readings";
+import { sentOf } from "./sent";
 import { StepCard } from "./StepCard";
 import classes from "./steps.module.css";
 import { Stopped } from "./Stopped";
+import { ticked } from "./Ticks";
 
 interface StationStepsProps {
   joint: Joint;
@@ -39,17 +44,71 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   const [chosen, setChosen] = useState<string>();
   const [readings, setReadings] = useState<Record<string, string[]>>({});
   const steps = run.steps.filter((s) => s.station === station && s.does !== "sign");
-  const mine = acts.filter((a) => a.run === run.id && !a.problem && !a.pinned);
-  const sent = new Set(mine.map(({ entry: { content } }) => (content.kind === "done" ? content.step : "")));
-  const open = steps.filter((s) => s.offered && !sent.has(s.id));
+  const under = (s: Step) => {
+    const sent = sentOf(acts, run.id, s.id);
+    return s.ticks.length > 0 ? false : sent.whole;
+  };
+  const open = steps.filter((s) => s.offered && !under(s));
   const now = open.find((s) => s.id === chosen) ?? open[0];
   const typed = now ? filled(readings[now.id], now.spots.length) : [];
   const setTyped = (v: string[]) => now && setReadings({ ...readings, [now.id]: v });
-  const spots = now?.spots.filter((p) => p.x !== 0 || p.y !== 0) ?? [];
+  const reads = now !== undefined && (now.now === "whole" || now.ticks.length === 0);
+  const spots = reads ? now.spots.flatMap((p, i) => (onDrawing(now, i) ? [{ ...p, i }] : [])) : [];
   const placed = room ? spots : [];
   const done = steps.every((s) => s.done);
   const at = run.standing === "sign" || run.standing === "signed" ? 5 : joint.station;
   const marked = may && now ? now.sample.map((bolt) => boltKey(now.sampleOf, bolt)) : undefined;
+  const going = now && may && !run.paused && run.standing !== "stopped";
+  const card = going && (
+    <StepCard key={now.id} joint={joint} run={run} step={now} drawn={{ typed, onTyped: setTyped, placed: placed.length > 0 }} />
+  );
+  const list = (
+    <ol className={`lines ${classes.list}`}>
+      {steps.map((s) => (
+        <li key={s.id}>
+          <Line step={s} now={s === now} waiting={under(s)} onOpen={s.offered && s !== now ? () => setChosen(s.id) : undefined} />
+        </li>
+      ))}
+    </ol>
+  );
+  const finished = done && at > station && (
+    <Panel kind="held">
+      <Group justify="space-between" fz={19}>
+        <b>All of it is done.</b>
+        <Button color="held" size="lg" mih={72} miw={160} onClick={() => void navigate(`/joint/${joint.id}/${at}`)}>
+          {run.standing === "signed" ? "The record" : stations[at - 1]}
+        </Button>
+      </Group>
+    </Panel>
+  );
+  if (run.stack && now && placing(now)) {
+    return (
+      <div className={classes.withStack}>
+        <StackOf run={run} now={now} />
+        <div className={classes.stepsRight}>
+          <Refusals acts={acts} run={run} />
+          <Stopped joint={joint} run={run} />
+          {card}
+        </div>
+        <div className={classes.stepsRight}>
+          {list}
+          <AnotherLubricant joint={joint} run={run} />
+        </div>
+      </div>
+    );
+  }
+  if (now?.id === "kit" && card) {
+    return (
+      <div className={classes.withKit}>
+        <div className={classes.stepsRight}>
+          <Refusals acts={acts} run={run} />
+          <Stopped joint={joint} run={run} />
+          {card}
+        </div>
+        <div className={classes.stepsRight}>{list}</div>
+      </div>
+    );
+  }
   return (
     <div className={classes.steps}>
       <div className={classes.left}>
@@ -57,22 +116,27 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
           {run.figure.bolts.length > 0 && (
             <Figure figure={run.figure} bolts={boltsOf(run)} title={`${joint.draft.recipe.title}, as it stands`} marked={marked}>
               {!room &&
-                spots.map((p, i) =>
-                  typed[i] ? (
+                spots.map((p) =>
+                  typed[p.i] ? (
                     <text key={p.text} x={p.x} y={p.y} fontSize="9" fontWeight="700" textAnchor="middle" fill="var(--plan)">
-                      {typed[i]}
+                      {typed[p.i]}
                     </text>
                   ) : (
                     <circle key={p.text} cx={p.x} cy={p.y} r="5" fill="var(--panel)" stroke="var(--plan)" strokeWidth="2" />
                   ),
                 )}
+              {now && reads && <Lean run={run} step={now} typed={typed} />}
             </Figure>
           )}
-          {now &&
-            may &&
-            placed.map((p, i) => (
+          {going &&
+            placed.map((p) => (
               <div key={p.text} className={classes.spot} style={{ left: `${50 + (p.x / 228) * 100}%`, top: `${50 + (p.y / 232) * 100}%` }}>
-                <ReadingField label={p.text} name={`reading${i + 1}`} value={typed[i] ?? ""} onChange={(v) => setTyped(typed.with(i, v))} />
+                <ReadingField
+                  label={p.text}
+                  name={`reading${p.i + 1}`}
+                  value={typed[p.i] ?? ""}
+                  onChange={(v) => setTyped(typed.with(p.i, v))}
+                />
               </div>
             ))}
         </div>
@@ -83,36 +147,59 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
         <Refusals acts={acts} run={run} />
         <Stopped joint={joint} run={run} />
         {now?.does === "lubricate" && <LotsToday names={run.groups.map((g) => g.lubrication)} />}
-        {now && may && !run.paused && run.standing !== "stopped" && (
-          <StepCard key={now.id} joint={joint} run={run} step={now} drawn={{ typed, onTyped: setTyped, placed: placed.length > 0 }} />
-        )}
-        {done && at > station && (
-          <Panel kind="held">
-            <Group justify="space-between" fz={19}>
-              <b>All of it is done.</b>
-              <Button color="held" size="lg" mih={72} miw={160} onClick={() => void navigate(`/joint/${joint.id}/${at}`)}>
-                {run.standing === "signed" ? "The record" : stations[at - 1]}
-              </Button>
-            </Group>
-          </Panel>
-        )}
-        <ol className={`lines ${classes.list}`}>
-          {steps.map((s) => (
-            <li key={s.id}>
-              <Line step={s} now={s === now} waiting={sent.has(s.id)} onOpen={s.offered && s !== now ? () => setChosen(s.id) : undefined} />
-            </li>
-          ))}
-        </ol>
+        {card}
+        {finished}
+        {list}
         <AnotherLubricant joint={joint} run={run} />
       </div>
     </div>
   );
 }
 
+/** Whether a step is about the parts: they are placed, or held against the paper. */
+export const placing = (s: Step) => s.does === "place" || s.does === "match";
+
+/** The parts along their axis, as far as they are in. */
+export function StackOf({ run, now }: { run: Run; now: Step }) {
+  const { acts } = useOutboxState();
+  if (!run.stack) return null;
+  return (
+    <section className={classes.stackFace} aria-label="The parts along their axis" data-stack={run.stack.up ? "up" : "along"}>
+      <p className="soft">
+        <b>
+          {run.stack.up
+            ? `From ${run.stack.first} up to ${run.stack.last}`
+            : `Along its axis, from ${run.stack.first} to ${run.stack.last}`}
+        </b>
+      </p>
+      <Stack stack={run.stack} title="Parts" states={statesOf(run, acts, now)} />
+    </section>
+  );
+}
+
+/** Which parts are in, which one is in hand, which comes then. */
+function statesOf(run: Run, acts: Parameters<typeof sentOf>[0], now: Step) {
+  const out = new Map<string, PartState>();
+  let found = 0;
+  for (const s of run.steps) {
+    if (s.does !== "place") continue;
+    for (const t of ticked(s, sentOf(acts, run.id, s.id).items)) {
+      if (!t.part) continue;
+      if (t.done) out.set(t.part, "in");
+      else {
+        const hand = found === 0 && s.id === now.id && t.free;
+        out.set(t.part, hand ? "now" : found <= 1 && s.id === now.id ? "next" : "later");
+        found++;
+      }
+    }
+  }
+  return out;
+}
+
 /** What the proof stands on: the rounds, and what was measured before them. */
 function Before({ steps }: { steps: Step[] }) {
   const rounds = steps.flatMap((s) => s.rounds);
-  const measured = steps.filter((s) => s.readings && s.unit).reverse();
+  const measured = steps.filter((s) => s.readings).reverse();
   if (rounds.length + measured.length === 0) return null;
   return (
     <section className={classes.before} aria-label="What it stands on">
@@ -139,7 +226,14 @@ function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; wai
       <span>
         <span className={classes.lineText}>{s.text}</span>
         {s.readings && <span className="mono"> {s.readings}</span>}
-        {s.marks.length > 0 && <div className="fine">{s.marks.join("; ")}</div>}
+        {s.ticks.length > 0 && !s.done && s.count > 0 && (
+          <span className="mono soft">
+            {" "}
+            {s.ticks.filter((t) => t.done).length} of {s.ticks.length}
+          </span>
+        )}
+        {s.must && !s.done && <span className={classes.must}> must</span>}
+        {s.marks.length > 0 && <div className="fine">{markWords(s.marks)}</div>}
         {s.outside && (
           <Text span display="block" c="stop">
             {s.outside}. Because: {s.reason}
@@ -160,14 +254,23 @@ function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; wai
           ? "on its way"
           : s.doneBy && s.done
             ? `${s.doneBy}, ${dateTime(s.doneAt!)}`
-            : s.by
-              ? `for ${article(s.by)}`
-              : onOpen
-                ? "open"
-                : ""}
+            : s.now === "release"
+              ? `waits for ${article(s.release)}`
+              : s.by
+                ? `for ${article(s.by)}`
+                : onOpen
+                  ? "open"
+                  : ""}
       </span>
     </button>
   );
+}
+
+/** What was compared: those that say something, and how many were seen. */
+function markWords(marks: string[]) {
+  const said = marks.filter((m) => !m.endsWith(": seen"));
+  const seen = marks.length - said.length;
+  return [...said, ...(seen > 0 ? [`${seen} marks seen`] : [])].join("; ");
 }
 
 /** Done: a tick; outside its limit: a bar; open: a ring. */

@@ -4,20 +4,26 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { http, take } from "../../api/client";
 import type { DoneContent, Joint, Run, Step } from "../../api/types";
-import { useRecord, useWatched } from "../../app/context";
+import { useOutboxState, useRecord, useWatched } from "../../app/context";
+import { useHold } from "../../app/hold";
 import { useKeys } from "../../app/keys";
 import { Act } from "../../ui/Act";
 import { readNumber } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
+import { Why } from "../../ui/Why";
 import { article, filled } from "../words";
 import { CautionPanel } from "./CautionPanel";
-import { HoldTimer } from "./HoldTimer";
-import { Limit } from "./Limit";
-import { PartsMatched } from "./PartsMatched";
-import { ReadingField } from "./ReadingField";
+import { Clock, useSince } from "./Clock";
+import { Compare, SEEN } from "./Compare";
+import { Leave } from "./Leave";
+import { Photo, Photos } from "./Photo";
+import { Answers, Readings } from "./Readings";
+import { Release } from "./Release";
+import { sentOf } from "./sent";
 import classes from "./steps.module.css";
+import { ticked, Ticks } from "./Ticks";
 
 interface StepCardProps {
   joint: Joint;
@@ -27,9 +33,71 @@ interface StepCardProps {
   drawn?: { typed: string[]; onTyped: (v: string[]) => void; placed: boolean };
 }
 
-/** The step that is open: its caution, what to do, what to read, and the one large act. */
+/** The step that is open: its caution, what to do, what to tick, compare and read, and the one large act. */
 export function StepCard({ joint, run, step, drawn }: StepCardProps) {
   const record = useRecord(joint.id, run.id);
+  const { acts } = useOutboxState();
+  const sent = sentOf(acts, run.id, step.id);
+  const ticks = ticked(step, sent.items);
+  const tick = ticks.find((t) => t.free && !t.missing) ?? ticks.find((t) => t.free);
+  if (!step.cautioned) return <CautionPanel step={step} onRead={() => record({ kind: "caution", step: step.id })} />;
+  const whole = step.all - step.ticks.length - (step.photo ? 1 : 0) - (step.release ? 1 : 0) > 0;
+  if (!tick && (!whole || sent.whole || step.now === "photo" || step.now === "release")) {
+    return (
+      <Panel kind="now" title={step.word}>
+        <p className="big" data-current={step.id}>
+          {step.text}
+        </p>
+        <Done step={step} run={run} />
+        {step.photo && !sent.photo && step.now !== "release" ? (
+          <>
+            <p>{sentence(step.photo)}: a photograph goes with the record.</p>
+            <Photo joint={joint} run={run} step={step} what={step.photo} large />
+            {!step.must && (
+              <Leave step={step} onLeave={(reason) => record({ kind: "done", step: step.id, photo: true, skipped: true, reason })} />
+            )}
+          </>
+        ) : step.release && step.now === "release" ? (
+          <Release joint={joint} run={run} step={step} />
+        ) : (
+          <p className="soft">On its way.</p>
+        )}
+      </Panel>
+    );
+  }
+  return (
+    <Open key={tick ? "tick" : "whole"} joint={joint} run={run} step={step} drawn={drawn} ticks={ticks} tick={tick?.item} whole={whole} />
+  );
+}
+
+const sentence = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
+/** What was read before it waits for somebody. */
+function Done({ step, run }: { step: Step; run: Run }) {
+  return (
+    <>
+      {step.readings && (
+        <p className="mono">
+          {step.readings}
+          {step.comes && <b> → {step.comes}</b>}
+        </p>
+      )}
+      {step.marks.length > 0 && <p className="soft">{step.marks.join("; ")}</p>}
+      <Photos run={run} step={step.id} />
+    </>
+  );
+}
+
+interface OpenProps extends StepCardProps {
+  ticks: ReturnType<typeof ticked>;
+  /** The line that is next; undefined where all are ticked. */
+  tick?: number;
+  whole: boolean;
+}
+
+function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
+  const record = useRecord(joint.id, run.id);
+  const { acts } = useOutboxState();
   const [reason, setReason] = useInputState("");
   const [leaving, setLeaving] = useState(false);
   const [asking, setAsking] = useState<DoneContent>();
@@ -39,57 +107,94 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
   const [marks, setMarks] = useState<Record<string, string>>({});
   const values = typed.map((t) => readNumber(t));
   const numbers = values.filter((v) => v !== undefined);
+  const reading = tick === undefined && step.places > 0;
   const full = step.places === 0 || numbers.length === step.places;
-  const minutes = step.hold > 0 ? readNumber(held) : undefined;
+  const since = useSince(step.started);
+  const minutes = step.hold > 0 ? (readNumber(held) ?? since) : undefined;
+  const run_out = step.hold > 0 && minutes !== undefined && minutes >= step.hold;
+  const asked = Math.floor((minutes ?? 0) * 2) / 2;
   const verdict = useQuery({
-    queryKey: ["readings", run.id, run.entries, step.id, values, minutes],
+    queryKey: ["readings", run.id, run.entries, step.id, values, run_out || asked],
     queryFn: () => {
       const body = { step: step.id, readings: numbers, ...(minutes === undefined ? {} : { held: minutes }) };
       return take(http.POST("/api/runs/{run}/readings", { params: { path: { run: run.id } }, body }));
     },
-    enabled: step.places > 0 && full,
+    placeholderData: (before) => before,
+    enabled: reading && full,
     retry: false,
   });
-  const outside = verdict.data?.outside ?? "";
+  const data = full ? verdict.data : undefined;
+  const outside = data?.outside ?? "";
   // A reading outside is kept as a try: it is adjusted, or all of the group are measured.
   const adjusts = step.does === "adjust" || step.widens;
-  const never = Boolean(verdict.data?.never) && !adjusts;
-  const wantsReason = leaving || (outside !== "" && !adjusts);
-  const matched = step.parts.every((p) => marks[p.name]?.trim());
-  const judged = step.places === 0 || (verdict.data !== undefined && !verdict.isError && !never);
-  const complete = full && matched && judged && (step.hold === 0 || minutes !== undefined);
-  const ready = (leaving || complete) && (!wantsReason || reason.trim() !== "");
+  const never = Boolean(data?.never) && !adjusts;
+  const wantsReason = leaving || (outside !== "" && !adjusts && !never);
+  const unseen = step.compares.find((c) => !c.compared && c.answers.length === 0 && !marks[c.of]?.trim());
+  const matched = step.compares.every((c) => marks[c.of]?.trim());
+  const judged = step.places === 0 || (data !== undefined && !verdict.isError && !never);
+  const complete = full && matched && judged && (step.hold === 0 || run_out || (minutes !== undefined && reason.trim() !== ""));
+  const ready = tick === undefined && (leaving || complete) && (!wantsReason || reason.trim() !== "");
+  const starting = acts.some((a) => a.run === run.id && a.entry.content.kind === "started" && a.entry.content.step === step.id);
 
-  const emptied = () => adjusts && onTyped(typed.map(() => ""));
+  const emptied = () => onTyped(typed.map(() => ""));
   const withPin = useWatched(joint.id, run.id, () => {
     setAsking(undefined);
-    emptied();
+    if (adjusts) emptied();
   });
+
+  function content(more: Partial<DoneContent>): DoneContent {
+    return {
+      kind: "done",
+      step: step.id,
+      ...(step.places > 0 ? { readings: numbers, ...(step.sample.length > 0 ? { bolts: step.sample } : {}) } : {}),
+      ...(minutes !== undefined && !step.started ? { held: minutes } : {}),
+      ...(step.compares.length > 0 ? { marks: step.compares.map((c) => `${c.of}: ${(marks[c.of] ?? "").trim()}`) } : {}),
+      ...(reason.trim() && wantsReason ? { reason: reason.trim() } : {}),
+      ...more,
+    };
+  }
 
   function act() {
     if (!ready) return;
-    const content: DoneContent = {
-      kind: "done",
-      step: step.id,
-      ...(leaving ? { skipped: true } : {}),
-      ...(!leaving && step.places > 0 ? { readings: numbers, ...(step.sample.length > 0 ? { bolts: step.sample } : {}) } : {}),
-      ...(minutes !== undefined && !leaving ? { held: minutes } : {}),
-      ...(step.parts.length > 0 && !leaving ? { marks: step.parts.map((p) => `${bare(p.name)}: ${marks[p.name]!.trim()}`) } : {}),
-      ...(reason.trim() && wantsReason ? { reason: reason.trim() } : {}),
-    };
-    if (step.by) return setAsking(content);
-    record(content);
+    const done: DoneContent = leaving ? { kind: "done", step: step.id, skipped: true, reason: reason.trim() } : content({});
+    if (step.by || (step.beyond && (outside || leaving))) return setAsking(done);
+    record(done);
+    if (adjusts) emptied();
+  }
+
+  function keepTry() {
+    record(content({ tried: true, reason: reason.trim() || undefined }));
     emptied();
   }
 
-  useKeys(step.cautioned ? { " ": act } : {});
+  const tickOff = (item: number) => record({ kind: "done", step: step.id, item });
+  const hold = useHold(
+    tick !== undefined
+      ? () => tickOff(tick)
+      : unseen && step.places === 0
+        ? () => setMarks({ ...marks, [unseen.of]: SEEN })
+        : step.compares.length > 0 && step.places === 0 && ready && !step.by
+          ? act
+          : undefined,
+  );
+  const bySpace = tick !== undefined || (step.compares.length > 0 && step.places === 0);
+  useKeys(bySpace ? {} : { " ": act });
 
-  if (!step.cautioned) return <CautionPanel step={step} onRead={() => record({ kind: "caution", step: step.id })} />;
+  const current = ticks.find((t) => t.item === tick);
+  const who = step.by || (outside && step.beyond) || (leaving && step.beyond) || "";
   return (
-    <Panel kind="now" title={step.word} aside={step.by ? `for ${article(step.by)}, with their PIN` : undefined}>
-      <p className="big" data-current={step.id}>
+    <Panel kind="now" title={step.word} aside={asideOf(step)}>
+      <p className={current ? "soft" : "big"} data-current={step.id}>
         {step.text}
       </p>
+      {current && (
+        <div className={classes.placing} data-part={Boolean(current.part) || undefined}>
+          <b>{current.part || sentence(current.text)}</b>
+          {current.part && current.text && <span>{current.text}</span>}
+          {current.part && <PartFor run={run} part={current.part} />}
+        </div>
+      )}
+      {step.why && <Why text={step.why} />}
       {step.items.length > 0 && (
         <ol className={classes.items}>
           {step.items.map((i) => (
@@ -97,34 +202,32 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
           ))}
         </ol>
       )}
-      {step.parts.length > 0 && !leaving && <PartsMatched parts={step.parts} marks={marks} onMarks={setMarks} />}
-      {step.limit.length > 0 && (
-        <Text c="plan" fw={700}>
-          It must be <Limit step={step} />.
-        </Text>
+      {tick !== undefined && (
+        <Act act={tickWords(step, current?.part)} hint="space bar or pedal; held, the next ones too" data-act="main" {...hold} />
       )}
+      {ticks.length > 0 && (
+        <Ticks
+          ticks={ticks}
+          now={tick}
+          onTick={tickOff}
+          onMissing={step.does === "place" ? undefined : (item) => record({ kind: "done", step: step.id, item, tried: true })}
+          missingWord={step.id === "kit" ? "not here" : "not so"}
+        />
+      )}
+      {tick === undefined && step.compares.length > 0 && !leaving && <Compare compares={step.compares} marks={marks} onMarks={setMarks} />}
       {step.sample.length > 0 && <p className="soft">{sampleWords(step)}</p>}
-      {step.tries.length > 0 && <p className="soft">Tries: {step.tries.map((t) => t.readings).join(", then ")}</p>}
-      {step.places > 0 && !placed && !leaving && (
-        <div className={classes.readings}>
-          {step.spots.map((p, i) => (
-            <ReadingField
-              key={p.text || i}
-              label={p.text || "Reading"}
-              unit={step.unit}
-              name={`reading${i + 1}`}
-              value={typed[i] ?? ""}
-              onChange={(v) => onTyped(typed.with(i, v))}
-            />
-          ))}
-        </div>
+      {step.tries.length > 0 && (
+        <p className="soft">Tries: {step.tries.map((t) => [t.readings, t.outside].filter(Boolean).join(": ")).join("; then ")}</p>
       )}
+      {reading && !leaving && <Readings step={step} typed={typed} onTyped={onTyped} placed={placed} />}
       {step.fromRecord && <p className="soft">Its reading is taken from the record itself.</p>}
-      {step.places > 0 && placed && !leaving && <p className="soft">Type the readings on the drawing, in {step.unit}.</p>}
-      {step.hold > 0 && !leaving && <HoldTimer minutes={step.hold} value={held} onValue={setHeld} />}
-      {verdict.data && !leaving && (
-        <Text c={outside ? "stop" : "held"} fw={700} mt={10} role="status">
-          {outside || "Within its limit."} {verdict.data.comes && <span className="soft">{verdict.data.comes}</span>}
+      {tick === undefined && step.hold > 0 && !leaving && (
+        <Clock step={step} value={held} onValue={setHeld} starting={starting} onStart={() => record({ kind: "started", step: step.id })} />
+      )}
+      {data && !leaving && <Answers verdict={data} />}
+      {data && !leaving && (
+        <Text c={outside ? "stop" : "held"} fw={700} mt={8} role="status">
+          {outside || "Within its limit."} {data.comes && data.answers.length === 0 && <span className="soft">{data.comes}</span>}
         </Text>
       )}
       {outside && adjusts && (
@@ -134,9 +237,10 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
             : "Adjust and measure again; this try is kept."}
         </p>
       )}
+      {outside && step.back && <p>Then from here again: {step.back}.</p>}
       <Refusal error={verdict.error} />
-      {never && !leaving && <p>Outside this limit it is never kept. Put it right first.</p>}
-      {wantsReason && !(never && !leaving) && (
+      {never && !leaving && <p>Outside this limit it is never kept. Put it right first; this try can be noted.</p>}
+      {wantsReason && (
         <Textarea
           mt={10}
           name="reason"
@@ -149,22 +253,61 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
           onChange={setReason}
         />
       )}
-      <Act
-        act={leaving ? "Leave it undone" : outside ? keeps(step, adjusts, never) : step.act}
-        hint={ready && "space bar"}
-        disabled={!ready}
-        onClick={act}
-        data-act="main"
-      />
-      {!step.must && (
-        <button type="button" className="link" onClick={() => setLeaving(!leaving)} data-act="leave">
-          {leaving ? "Go back to it" : step.places > 0 ? "It cannot be measured" : "It is not so"}
-        </button>
-      )}
+      {who && <p className="soft">{sentence(article(who))} answers for it with their PIN.</p>}
+      {tick === undefined &&
+        (bySpace && !leaving ? (
+          <Act
+            act={unseen ? "Seen" : step.act}
+            hint={unseen ? "space bar or pedal; held, the next ones too" : ready && "space bar"}
+            disabled={!unseen && !ready}
+            data-act="main"
+            {...hold}
+          />
+        ) : never && !leaving ? (
+          <Act act="Note this try" kind="stop" onClick={keepTry} data-act="try" />
+        ) : (
+          <Act
+            act={leaving ? "Leave it undone" : outside ? keeps(step, adjusts) : step.act}
+            hint={ready && "space bar"}
+            disabled={!ready}
+            onClick={act}
+            data-act="main"
+          />
+        ))}
+      <div className={classes.also}>
+        {outside && !adjusts && !never && !leaving && (
+          <button type="button" className="link" onClick={keepTry} data-act="try">
+            Note it as a try, and measure again
+          </button>
+        )}
+        {tick === undefined && step.compares.some((c) => c.compared) && matched && (
+          <button type="button" className="link" onClick={() => record(content({ tried: true }))} data-act="mismatch">
+            They do not match: note it
+          </button>
+        )}
+        {!step.must && whole && tick === undefined && (
+          <button type="button" className="link" onClick={() => setLeaving(!leaving)} data-act="leave">
+            {leaving ? "Go back to it" : step.places > 0 ? "It cannot be measured" : "It is not so"}
+          </button>
+        )}
+        {!step.must && tick !== undefined && (
+          <Leave
+            step={step}
+            what={current?.part || current?.text}
+            onLeave={(why) => {
+              const left: DoneContent = { kind: "done", step: step.id, item: tick, skipped: true, reason: why };
+              if (step.beyond) setAsking(left);
+              else record(left);
+            }}
+          />
+        )}
+        <Photo joint={joint} run={run} step={step} />
+      </div>
+      <Photos run={run} step={step.id} />
       {asking && (
         <Pin
-          by={step.by}
-          title={`For ${article(step.by)}`}
+          by={step.by || step.beyond}
+          title={`For ${article(step.by || step.beyond)}`}
           act="It is so"
           {...withPin}
           onClose={() => {
@@ -174,21 +317,36 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
           onPin={(pin, { as }) => withPin.send(asking, { pin, as })}
         >
           <p>{step.text}</p>
+          {asking.reason && <p>Because: {asking.reason}</p>}
         </Pin>
       )}
     </Panel>
   );
 }
 
-/** What the button says of a reading that lies outside. */
-function keeps(step: Step, adjusts: boolean, never: boolean) {
-  if (step.widens) return "Keep it, and measure all";
-  if (adjusts) return "Keep this try";
-  return never ? "Outside: put it right" : "Keep it as a deviation";
+/** What the part in hand is for. */
+function PartFor({ run, part }: { run: Run; part: string }) {
+  const p = run.stack?.parts.find((x) => x.name === part);
+  if (!p?.for) return null;
+  return <span className="soft">{sentence(p.for)}.</span>;
 }
 
-/** A part's name without its count. */
-const bare = (name: string) => name.replace(/^\d+ × /, "");
+function asideOf(step: Step) {
+  if (step.by) return `for ${article(step.by)}, with their PIN`;
+  if (step.release) return `then released by ${article(step.release)}`;
+  return step.must ? "must" : undefined;
+}
+
+function tickWords(step: Step, part?: string) {
+  if (part) return "It is in, this way round";
+  return step.id === "kit" ? "It is here" : step.act;
+}
+
+/** What the button says of a reading that lies outside. */
+function keeps(step: Step, adjusts: boolean) {
+  if (step.widens) return "Keep it, and measure all";
+  return adjusts ? "Keep this try" : "Keep it as a deviation";
+}
 
 /** Which bolts a sample is measured of, and why those. */
 function sampleWords(step: Step) {

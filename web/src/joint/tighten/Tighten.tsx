@@ -11,7 +11,7 @@ import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { boltsOf, keyOf, orderOf } from "../bolts";
 import { Nothing } from "../Nothing";
-import { StepCard } from "../steps/StepCard";
+import { StationSteps } from "../steps/StationSteps";
 import { Stopped } from "../steps/Stopped";
 import { Pull } from "./Pull";
 import { Refusals } from "./Refusals";
@@ -27,6 +27,8 @@ export function Tighten({ joint, run }: { joint: Joint; run: Run }) {
     return <Nothing joint={joint} what="The steps before the first bolt are still open." station={1} act="Prepare" />;
   if (run.standing === "tool up" && !sending)
     return <Nothing joint={joint} what="No tool is chosen for what comes now." station={2} act="Tool up" />;
+  const between = run.next === undefined && run.steps.some((s) => s.station === 3 && s.offered && !s.group);
+  if (between && run.standing === "tighten" && !run.paused) return <StationSteps joint={joint} run={run} station={3} />;
   return <Work joint={joint} run={run} />;
 }
 
@@ -133,7 +135,6 @@ function Now({ joint, run, shown, fitter, tool }: NowProps) {
       </Panel>
     );
   }
-  const step = run.steps.find((s) => s.station === 3 && s.offered && !s.group);
   if (shown.next) {
     if (fitter) return <Pull joint={joint} run={run} next={shown.next} after={shown.after} tool={tool} />;
     return (
@@ -142,9 +143,6 @@ function Now({ joint, run, shown, fitter, tool }: NowProps) {
         <p className="soft">You see the pulls as they come in.</p>
       </Panel>
     );
-  }
-  if (step) {
-    return <StepCard key={step.id} joint={joint} run={run} step={step} />;
   }
   const at = run.standing === "prove" ? 4 : 5;
   return (

@@ -1,0 +1,203 @@
+import { useMediaQuery } from "@mantine/hooks";
+import type { Stack as Parts, StackPart } from "../api/types";
+import classes from "./stack.module.css";
+
+/** How a part stands in the work: in, being placed, or still to come. */
+export type PartState = "in" | "now" | "next" | "later";
+
+interface StackProps {
+  stack: Parts;
+  title: string;
+  /** What stands where, by the part's name; without it nothing is in hand. */
+  states?: Map<string, PartState>;
+  /** Without names: a mark of the kind. */
+  small?: boolean;
+}
+
+/** Below it there is no room for the names beside one another: the axis goes down. */
+const NARROW = "(max-width: 760px)";
+
+/**
+ * The parts of a joint apart along their axis, drawn from the recipe: shape, order, which face looks where. A part that
+ * is in has a tick, the one in hand a heavy rim and an arrow, the next one a bar below it.
+ */
+export function Stack({ stack, title, states, small = false }: StackProps) {
+  const narrow = useMediaQuery(NARROW, false, { getInitialValueInEffect: false }) && !small;
+  const down = stack.up || narrow;
+  return down ? (
+    <Down stack={stack} title={title} states={states} small={small} />
+  ) : (
+    <Across stack={stack} title={title} states={states} small={small} />
+  );
+}
+
+function points(p: { along: number[]; across: number[] }, place: (along: number, across: number) => [number, number]) {
+  return p.along
+    .map((a, i) =>
+      place(a, p.across[i] ?? 0)
+        .map((v) => Math.round(v * 10) / 10)
+        .join(","),
+    )
+    .join(" ");
+}
+
+function Shape({ part, state, place }: { part: StackPart; state?: PartState; place: (along: number, across: number) => [number, number] }) {
+  return (
+    <g data-state={state} className={classes.part}>
+      {part.lines.map((l, i) => {
+        const key = `${part.name} ${i}`;
+        return l.mark ? (
+          <polyline key={key} points={points(l, place)} className={classes.line} />
+        ) : (
+          <polygon key={key} points={points(l, place)} className={classes.body} />
+        );
+      })}
+    </g>
+  );
+}
+
+function label(p: StackPart) {
+  return p.count > 1 ? `${p.count} × ${p.name}` : p.name;
+}
+
+/** Letters that a name may have on one line below its part. */
+const LETTERS = 15;
+
+function lines(text: string, most: number) {
+  const out: string[] = [];
+  for (const word of text.split(" ")) {
+    const last = out.at(-1);
+    if (last !== undefined && last.length + word.length < most) out[out.length - 1] = `${last} ${word}`;
+    else out.push(word);
+  }
+  return out;
+}
+
+function Across({ stack, title, states, small }: Required<Pick<StackProps, "stack" | "title" | "small">> & Pick<StackProps, "states">) {
+  const n = stack.parts.length;
+  const rows = n > 12 ? 3 : 2;
+  const wide = stack.length;
+  const scale = Math.max(1, wide / 1180);
+  const font = 15 * scale;
+  const top = small ? -stack.half - 12 : -stack.half - 46 * scale;
+  const bottom = small ? stack.half + 12 : stack.half + (26 + rows * 40) * scale;
+  const place = (along: number, across: number): [number, number] => [along, -across];
+  return (
+    <svg className={classes.stack} viewBox={`0 ${top} ${wide} ${bottom - top}`} role="img" aria-label={words(stack, title, states)}>
+      <line x1="0" x2={wide} y1="0" y2="0" className={classes.axis} />
+      {stack.parts.map((p, i) => {
+        const state = states?.get(p.name);
+        const middle = (p.from + p.to) / 2;
+        const below = stack.half + (24 + (i % rows) * 40) * scale;
+        const anchor = i === 0 ? "start" : i === n - 1 ? "end" : "middle";
+        const x = i === 0 ? Math.max(4, p.from) : i === n - 1 ? Math.min(wide - 4, p.to) : middle;
+        return (
+          <g key={p.name}>
+            <Shape part={p} state={state} place={place} />
+            {!small && (
+              <>
+                <line x1={middle} x2={middle} y1={stack.half + 4} y2={below - font} className={classes.leader} />
+                <text x={x} y={below} fontSize={font} textAnchor={anchor} className={classes.name} data-state={state}>
+                  {lines(label(p), LETTERS).map((l, k) => (
+                    <tspan key={l} x={x} dy={k === 0 ? 0 : font * 1.1}>
+                      {k === 0 && state === "in" ? "✓ " : ""}
+                      {l}
+                    </tspan>
+                  ))}
+                </text>
+                {state === "now" && <Way part={p} middle={middle} y={-stack.half - 12 * scale} scale={scale} wide={wide} />}
+                {state === "next" && <line x1={p.from} x2={p.to} y1={stack.half + 3} y2={stack.half + 3} className={classes.nextBar} />}
+              </>
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+/** Which way the part in hand looks: an arrow along the axis, and what looks there. */
+function Way({ part: p, middle, y, scale, wide }: { part: StackPart; middle: number; y: number; scale: number; wide: number }) {
+  const long = 44 * scale;
+  const toward = p.way === 0 ? 0 : p.way;
+  const before = middle > wide * 0.62;
+  const at = before ? middle - (toward ? long : 0) - 8 * scale : middle + (toward ? long : 0) + 8 * scale;
+  return (
+    <g className={classes.way}>
+      {toward !== 0 && (
+        <path
+          d={`M${middle - (toward * long) / 2} ${y} h${toward * long} m${-toward * 14 * scale} ${-9 * scale} l${toward * 14 * scale} ${9 * scale} l${-toward * 14 * scale} ${9 * scale}`}
+        />
+      )}
+      {p.facing && (
+        <text x={at} y={y + 5 * scale} fontSize={16 * scale} textAnchor={before ? "end" : "start"}>
+          {p.facing}
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** How much shorter the parts are drawn where the axis goes down: their names lie beside them. */
+const SHORT = 0.6;
+
+function Down({ stack, title, states, small }: Required<Pick<StackProps, "stack" | "title" | "small">> & Pick<StackProps, "states">) {
+  // Each part has room for two lines beside it.
+  const least = small ? 0 : 34;
+  const font = 21;
+  const spots: { part: StackPart; from: number; shift: number }[] = [];
+  let at = 10;
+  for (const part of stack.up ? [...stack.parts].reverse() : stack.parts) {
+    const depth = (part.to - part.from) * SHORT;
+    const room = Math.max(depth, states?.get(part.name) === "now" ? least + 24 : least);
+    spots.push({ part, from: at + (room - depth) / 2, shift: part.from });
+    at += room + (small ? 6 : 9);
+  }
+  const wide = small ? 2 * stack.half + 24 : 2 * stack.half + 290;
+  const middle = stack.half + 12;
+  const left = 2 * stack.half + 40;
+  return (
+    <svg className={classes.stack} viewBox={`0 0 ${wide} ${at}`} role="img" aria-label={words(stack, title, states)}>
+      <line x1={middle} x2={middle} y1="0" y2={at} className={classes.axis} />
+      {spots.map(({ part: p, from, shift }) => {
+        const state = states?.get(p.name);
+        const depth = (p.to - p.from) * SHORT;
+        const place = (along: number, across: number): [number, number] => {
+          const a = (along - shift) * SHORT;
+          return [middle + across, from + (stack.up ? depth - a : a)];
+        };
+        const y = from + depth / 2;
+        const facing = state === "now" && p.facing;
+        return (
+          <g key={p.name}>
+            <Shape part={p} state={state} place={place} />
+            {!small && (
+              <>
+                <text x={left} y={y + (facing ? -4 : 7)} fontSize={font} className={classes.name} data-state={state}>
+                  {state === "in" ? "✓ " : ""}
+                  {label(p)}
+                </text>
+                {facing && (
+                  <text x={left} y={y + 18} fontSize="17" className={classes.wayText}>
+                    {p.way !== 0 ? (p.way < 0 !== stack.up ? "↑ " : "↓ ") : ""}
+                    {p.facing.split(",")[0]}
+                  </text>
+                )}
+              </>
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+/** The drawing in words. */
+function words(stack: Parts, title: string, states?: Map<string, PartState>) {
+  const said = stack.parts.map((p) => {
+    const state = states?.get(p.name);
+    const how = p.facing ? `${label(p)}, ${p.facing}` : label(p);
+    return state === "in" ? `${label(p)} in` : state === "now" ? `now ${how}` : label(p);
+  });
+  return `${title}, from ${stack.first} to ${stack.last}: ${said.join("; ")}`;
+}

@@ -1,0 +1,80 @@
+import { useRef, useState } from "react";
+import type { Joint, Run, Step } from "../../api/types";
+import { useRecord } from "../../app/context";
+import classes from "./steps.module.css";
+
+interface PhotoProps {
+  joint: Joint;
+  run: Run;
+  /** The step it belongs to; without one it is of the joint. */
+  step?: Step;
+  /** What it is to show, where the step asks for one. */
+  what?: string;
+  /** As the one large act, or beside others. */
+  large?: boolean;
+}
+
+/** Takes a photograph with the device's camera, or a file: made smaller here, kept on the device until the server has it. */
+export function Photo({ joint, run, step, what = "", large = false }: PhotoProps) {
+  const record = useRecord(joint.id, run.id);
+  const input = useRef<HTMLInputElement>(null);
+  const [busy, setBusy] = useState(false);
+  const [wrong, setWrong] = useState("");
+  async function take(file: File | undefined) {
+    if (!file) return;
+    setBusy(true);
+    setWrong("");
+    try {
+      const { shrink } = await import("./shrink");
+      const p = await shrink(file);
+      record({ kind: "photo", step: step?.id ?? "", hash: p.hash, what }, { photo: p.file });
+    } catch (e) {
+      setWrong(e instanceof Error ? e.message : "It could not be read.");
+    }
+    setBusy(false);
+    if (input.current) input.current.value = "";
+  }
+  return (
+    <div className={large ? classes.photoAct : undefined}>
+      <input
+        ref={input}
+        className="visually-hidden"
+        type="file"
+        accept="image/*"
+        capture="environment"
+        name={`photo-${step?.id ?? "joint"}`}
+        aria-label={what ? `Photograph: ${what}` : "Photograph"}
+        tabIndex={-1}
+        onChange={(e) => void take(e.currentTarget.files?.[0])}
+      />
+      <button type="button" className={large ? "pick" : "link"} onClick={() => input.current?.click()} disabled={busy} data-act="photo">
+        <svg viewBox="0 0 24 24" width="26" height="26" aria-hidden="true" className={classes.camera}>
+          <path d="M3 7 h4 l2 -3 h6 l2 3 h4 v13 h-18 z M12 9.5 a4 4 0 1 1 -0.01 0" />
+        </svg>{" "}
+        {busy ? "It is made smaller" : large ? `Photograph ${what}` : "Photograph"}
+      </button>
+      {wrong && (
+        <p role="alert" className={classes.missing}>
+          {wrong} Nothing is lost; take another.
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** The photographs of a step, small; each opens large. */
+export function Photos({ run, step }: { run: Run; step?: string }) {
+  const list = run.photos.filter((p) => step === undefined || p.step === step);
+  if (list.length === 0) return null;
+  return (
+    <ul className={classes.photos}>
+      {list.map((p) => (
+        <li key={p.entry}>
+          <a href={`/api/photos/${p.hash}`} target="_blank" rel="noreferrer">
+            <img src={`/api/photos/${p.hash}`} alt={p.what || `Photograph by ${p.by}`} width={96} height={72} loading="lazy" />
+          </a>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,16 @@
+import { useState } from "react";
+import classes from "./ui.module.css";
+
+/** The reason for a limit or a caution, opened where it stands. */
+export function Why({ text }: { text: string }) {
+  const [open, setOpen] = useState(false);
+  if (!text) return null;
+  return (
+    <>
+      <button type="button" className={`link ${classes.why}`} aria-expanded={open} onClick={() => setOpen(!open)}>
+        why?
+      </button>
+      {open && <span className={classes.because}>{text}</span>}
+    </>
+  );
+}
