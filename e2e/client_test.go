@@ -110,6 +110,9 @@ func (d *device) entry(content sent) sent {
 func doneContent(c record.Done) sent {
 	s := sent{"kind": "done", "step": c.Step, "bolt": c.Bolt, "share": c.Share, "turn": c.Turn, "stroke": c.Stroke, "lock": c.Lock,
 		"round": c.Round, "moved": c.Moved, "held": c.Held}
+	if c.Item > 0 {
+		s["item"] = c.Item
+	}
 	if len(c.Readings) > 0 {
 		s["readings"] = c.Readings
 	}

@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/e2e/browser"
+	"dynacor/internal/app"
 	"dynacor/internal/demo"
 	"dynacor/internal/pgdev/pgtest"
 	"dynacor/internal/store"
@@ -73,6 +74,8 @@ type site struct {
 	cmd      *exec.Cmd
 	settings []string      // of the server, beside its database
 	ahead    time.Duration // of the screens' clocks: a test pulls faster than a hand
+	store    *store.Store  // its database, looked at with look
+	look     *app.App
 }
 
 // clock is a page's clock, which a test sets ahead: its presses come faster than
@@ -165,9 +168,10 @@ func (s *site) exec(sql string, args ...any) {
 // user is one person at a screen of their own.
 type user struct {
 	*rod.Page
-	s     *site
-	login string
-	ahead time.Duration
+	s      *site
+	login  string
+	person string // their id, once it was asked for
+	ahead  time.Duration
 }
 
 // sync brings the clock of this screen to that of the others.

@@ -105,10 +105,11 @@ func (s *site) firstJoint(pins map[string]string, to string) {
 	require.NoError(t, sheets.XLSX(&b, "Joints", sheets.Table{
 		Headings: []string{"Tag", "Area", "What it is", "Kind of joint", "Torque (N·m)", "Gasket thickness (mm)", "Gap limit (mm)",
 			"Bolts", "Thread",
-			"Grade", "Lubricant", "Written for", "Which gasket", "Which faces", "Which bolts"},
+			"Grade", "Lubricant", "Written for", "Which gasket", "Which faces", "Which bolts",
+			"Test pressure (bar)", "How long it is held (min)", "Pressure that may be lost (bar)"},
 		Lines: [][]string{{"PS-1 / BYPASS", "Penstock gallery", "Bypass flange", "Gasketed pipe flange", "260", "3", "0.8", "8", "M20",
 			"8.8",
-			"light oil", "light oil", "sheet", "raised", "machine bolts"}}}))
+			"light oil", "light oil", "sheet", "raised", "machine bolts", "16", "10", "0.2"}}}))
 	file := base64.StdEncoding.EncodeToString(b.Bytes())
 	var look1 struct {
 		Columns []struct{ Heading, Field string }
@@ -119,6 +120,7 @@ func (s *site) firstJoint(pins map[string]string, to string) {
 		columns = append(columns, c.Field)
 	}
 	columns[5], columns[6] = "value gasket thickness", "value gap limit" // chosen on screen: planners call them otherwise
+	columns[15], columns[16], columns[17] = "value test pressure", "value test time", "value test drop"
 	var got struct{ Fresh, Wrong int }
 	require.NoError(t, planner.ask("POST", "/api/imports", sent{"file": file, "columns": columns}, &got))
 	require.Equal(t, 1, got.Fresh, "%+v %v", got, columns)

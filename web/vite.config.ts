@@ -1,3 +1,5 @@
+import { readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
@@ -7,11 +9,11 @@ function packed(): Plugin {
   return {
     name: "packed",
     apply: "build",
-    generateBundle(_, bundle) {
-      for (const [name, file] of Object.entries(bundle)) {
+    // What was written, not the bundle: what loads a script when it is needed is put in last.
+    writeBundle({ dir = "." }, bundle) {
+      for (const name of Object.keys(bundle)) {
         if (!/\.(js|css|svg|html)$/.test(name)) continue;
-        const source = file.type === "chunk" ? file.code : file.source;
-        this.emitFile({ type: "asset", fileName: `${name}.gz`, source: gzipSync(source, { level: 9 }) });
+        writeFileSync(join(dir, `${name}.gz`), gzipSync(readFileSync(join(dir, name)), { level: 9 }));
       }
     },
   };

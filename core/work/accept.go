@@ -115,7 +115,7 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 	case st.Does == recipe.Sign:
 		return "", refusal.New(refusal.NotNow, "step", "A signature is made at Sign.", "")
 	case !s.offers(c.Act):
-		return "", s.notNext(st, c.Act)
+		return "", refusal.First(s.inDoubt(st, c.Act), s.notNext(st, c.Act))
 	case c.Release:
 		return "", s.acceptRelease(e, st, c, f)
 	case !s.Cautioned(st.ID, e.Person):
@@ -146,6 +146,22 @@ func moves(c record.Done) error {
 	if c.Moved && c.Round == 0 || c.NoTurn && (c.Round > 0 || c.Bolt == 0) {
 		return refusal.New(refusal.Contradicts, "moved", "In a round a nut moved or not; in a stage it was turned or not.",
 			"Say the one that fits.")
+	}
+	return nil
+}
+
+// inDoubt says first of a pull that its tool is in doubt: its check is open again for that.
+func (s *State) inDoubt(st *step, a record.Act) error {
+	t, with := s.toolOf(st, a)
+	if !with {
+		return nil
+	}
+	doubted, _ := s.Doubted()
+	for _, tag := range t.Tools {
+		if slices.Contains(doubted, tag) {
+			return refusal.New(refusal.NotNow, "tool", fmt.Sprintf("%s is in doubt: it was dropped, or is said to be wrong.", tag),
+				"Take another tool, or have an engineer say how it was checked.")
+		}
 	}
 	return nil
 }
@@ -238,7 +254,11 @@ func (s *State) acceptRelease(e record.Entry, st *step, c record.Done, f Facts) 
 	if (st.Release == SecondPerson || st.Release == Checker || st.Release == "inspector") && s.did(st, who) {
 		return refusal.New(refusal.NotTheSame, "person", "Who did it does not release it.", "Ask another to look and to enter their PIN.")
 	}
-	return refusal.First(nothingRead(st, c))
+	if c.Skipped {
+		return refusal.New(refusal.NotNow, "skipped", fmt.Sprintf("%q waits for its release; it cannot be left undone.", st.Text),
+			"Ask whoever may to look.")
+	}
+	return nothingRead(st, c)
 }
 
 // Who releases, where it is no qualification: anybody but who did it, or whoever checks

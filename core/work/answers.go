@@ -94,6 +94,7 @@ type Answered struct {
 	Read    recipe.Read
 	Fields  []reading.Field
 	Raw     []float64
+	Given   reading.Given
 	Window  recipe.Window
 	Limited bool
 	Result  reading.Result
@@ -119,6 +120,25 @@ func (a Answered) Comes() string {
 		out = append(out, strings.TrimSpace(x.Name+" "+says))
 	}
 	return strings.Join(out, ", ")
+}
+
+// Held is the name of the one answer that is held against the limit; empty where there are
+// several, or none has a name.
+func (a Answered) Held() string {
+	res, err := a.Read.Form.Answer(a.Read.Form.Example(len(a.Fields), 1, a.Given), a.Given)
+	if err != nil {
+		return ""
+	}
+	name, n := "", 0
+	for _, x := range res.Answers {
+		if x.Judged {
+			name, n = x.Name, n+1
+		}
+	}
+	if n != 1 {
+		return ""
+	}
+	return name
 }
 
 // value is the answer that is kept for later steps: the first that is judged.
@@ -330,6 +350,7 @@ func (s *State) Asks(step string) []Answered {
 	for k := range st.reads {
 		r := &st.reads[k]
 		a := Answered{Read: r.Read, Fields: r.fields, Window: r.window, Limited: r.Limit != nil}
+		a.Given, _ = s.given(r, func(name string) (unit.Quantity, bool) { return s.known(name, i) })
 		if r.later {
 			var missing string
 			a.Window, missing = s.windowOf(r, func(name string) (unit.Quantity, bool) { return s.known(name, i) })

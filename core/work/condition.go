@@ -131,7 +131,7 @@ func tells(s, want recipe.Step, lubrication string) recipe.Step {
 		want.ID, want.For, want.Cautions = s.ID, s.For, cautions
 		return want
 	}
-	s.Text, s.Cautions = s.Text+" "+capital(words(want.For))+": "+lubrication+".", cautions
+	s.Text, s.Cautions = strings.TrimSuffix(s.Text, ".")+". "+capital(words(want.For))+": "+lubrication+".", cautions
 	return s
 }
 

@@ -63,10 +63,8 @@ func Kit(in joint.Input, r recipe.Recipe, res joint.Result) []Thing {
 		}
 	}
 	if !r.Kit.NoSockets {
-		for _, g := range res.Groups {
-			if text := sized(g); text != "" {
-				add(KitTool, text)
-			}
+		for _, text := range sizes(res) {
+			add(KitTool, text)
 		}
 	}
 	for _, list := range []struct {
@@ -89,14 +87,37 @@ func Kit(in joint.Input, r recipe.Recipe, res joint.Result) []Thing {
 	return out
 }
 
+// sizes are the tools that take hold of the bolts, each said once, with what it is for.
+func sizes(res joint.Result) []string {
+	var tools []string
+	groups := map[string][]string{}
+	for _, g := range res.Groups {
+		tool := sized(g, res)
+		if tool == "" {
+			continue
+		}
+		if len(groups[tool]) == 0 {
+			tools = append(tools, tool)
+		}
+		groups[tool] = append(groups[tool], g.Name)
+	}
+	for i, tool := range tools {
+		tools[i] = tool + " for the " + words(groups[tool])
+	}
+	return tools
+}
+
 // sized is the tool that takes hold of a group's bolts, by its size; empty where no
 // thread is known, or nothing takes hold of them.
-func sized(g joint.Group) string {
+func sized(g joint.Group, res joint.Result) string {
 	t, err := thread.Parse(g.Thread)
 	if err != nil || g.How == recipe.NotTorqued {
 		return ""
 	}
 	head := g.Head
+	if owner, ok := res.Group(g.Of); ok && head == "" {
+		head = owner.Head
+	}
 	if head == "" {
 		head = t.HeadOf(g.Grade)
 	}
@@ -104,14 +125,17 @@ func sized(g joint.Group) string {
 	if err != nil {
 		return ""
 	}
+	byHand := g.How == recipe.ByTurns || g.How == recipe.ByHand
 	what := "socket"
 	switch {
+	case head.Inside() && byHand:
+		what = "hex key"
 	case head.Inside():
 		what = "hex bit"
-	case g.How == recipe.ByTurns || g.How == recipe.ByHand:
+	case byHand:
 		what = "spanner"
 	case g.How == recipe.ByPressure:
 		what = "impact socket"
 	}
-	return fmt.Sprintf("%s %.4g mm for the %s, %s", what, size, g.Name, g.Thread)
+	return fmt.Sprintf("%s %.4g mm", what, size)
 }

@@ -64,6 +64,9 @@ func main() {
 			for _, text := range f[7:] {
 				if css, ok := strings.CutPrefix(text, "css:"); ok {
 					p.MustElement(css).MustScrollIntoView().MustClick()
+				} else if fill, ok := strings.CutPrefix(text, "fill:"); ok {
+					name, value, _ := strings.Cut(fill, "=")
+					p.MustElement("[name=" + name + "]").MustInput(value)
 				} else if css, ok := strings.CutPrefix(text, "see:"); ok {
 					p.MustElement(css).MustEval("() => this.scrollIntoView({block: 'start'})")
 				} else {
@@ -130,7 +133,9 @@ func (s shot) take(b *rod.Browser, url, out string) {
 	}
 	p.MustWaitRequestIdle(".*api/stream.*")()
 	p.MustWait("() => document.fonts.status === 'loaded'")
-	p.MustWaitDOMStable()
+	if !p.MustHas("[role=timer]") { // a clock that runs is never still
+		p.MustWaitDOMStable()
+	}
 	p.MustScreenshot(filepath.Join(out, s.name+".png"))
 	fmt.Println(filepath.Join(out, s.name+".png"))
 }

@@ -109,7 +109,7 @@ func flanges() []story {
 		{area: gallery, tag: "PS-1 / DRAIN", title: "Penstock drain flange", fitter: "marta", checker: "ines", begun: 1.3, upTo: proving,
 			edit: flange(8, "M20", "8.8", 240, 205, 160, torque(240, oil), bar(12))},
 		{area: gallery, tag: "IV-2 / BONNET", title: "Inlet valve bonnet", fitter: "marta", checker: "ines", begun: 5.2, upTo: pulling,
-			share: 0.56, edit: flange(16, "M30", "8.8", 560, 475, 420, torque(980, oil), lubricant(moly, joint.TakeEquivalent), spiral,
+			share: 0.675, edit: flange(16, "M30", "8.8", 560, 475, 420, torque(980, oil), lubricant(moly, joint.TakeEquivalent), spiral,
 				bar(5),
 				stages("30-60-100"))},
 		{area: gallery, tag: "IV-2 / BYPASS", title: "Inlet valve bypass", fitter: "marta", begun: 5.3, upTo: tooled,

@@ -71,6 +71,8 @@ var mayUse = map[string]string{
 	"GET /api/joints/{joint}/numbers":           all,
 	"GET /api/joints/{joint}/numbers/print":     all,
 	"POST /api/runs/{run}/readings":             all,
+	"POST /api/photos":                          "fitter inspector engineer planner",
+	"GET /api/photos/{hash}":                    all,
 	"POST /api/tools/{tool}/service":            "fitter inspector engineer crib keeper",
 }
 

@@ -401,6 +401,14 @@ func TestADroppedToolIsHeld(t *testing.T) {
 	require.Equal(t, "not-yours", marta.add(run, answered).problem(t).Code, "an engineer answers")
 	r = stored(t, s.as("edda").add(run, answered))
 	require.Empty(t, r.Doubted)
+	require.Contains(t, marta.add(run, pull(before.Next, nil)).problem(t).Way, "Next: chain as planned", "and it is looked at anew")
+	for _, st := range marta.get("IV-2 / BONNET").Run.Steps {
+		for _, x := range st.Ticks {
+			if st.ID == "tool" && !x.Done {
+				stored(t, marta.add(run, newEntry("done", map[string]any{"step": "tool", "item": x.Item})))
+			}
+		}
+	}
 	require.Equal(t, "setting", marta.add(run, pull(before.Next, nil)).problem(t).Field, "and it is set anew")
 	marta.add(run, newEntry("setting", map[string]any{"group": "bolts", "share": before.Next.Share}))
 	again := marta.add(run, pull(before.Next, nil))

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"time"
@@ -177,6 +178,8 @@ func actKind(st *work.State, g joint.Group, a record.Act) contract.ActKind {
 	switch {
 	case a.Lock:
 		return contract.ActKindLock
+	case a.Round > 0 && g.Until == recipe.LetsGo:
+		return contract.ActKindDraw
 	case a.Round > 0 && a.Turn > 0:
 		return contract.ActKindPortion
 	case a.Round > 0:
@@ -317,10 +320,13 @@ func readView(a work.Answered, k int) contract.ReadAsk {
 		Fields: each(a.Fields, func(f reading.Field) contract.ReadField {
 			return contract.ReadField{Name: f.Name, Unit: f.Unit, Signed: f.Signed}
 		})}
+	if a.Given.Target > 0 {
+		v.Target = fmt.Sprintf("at least %.5g bar at the start", a.Given.Target)
+	}
 	if l := a.Read.Limit; l != nil {
 		v.Why, v.Source = l.Why, l.From()
 		if a.Limited {
-			v.Limit = limitPieces(l, a.Window, work.NumberOf(k))
+			v.Limit, v.Of = limitPieces(l, a.Window, work.NumberOf(k)), a.Held()
 		}
 	}
 	return v

@@ -54,6 +54,10 @@ export function ahead(run: Pick<Run, "id" | "next" | "ahead" | "tape">, waiting:
     }
     path.shift();
     sent.push({ act, moved: content.moved ?? false });
+    if (content.letGo) {
+      held = true; // what is drawn off is free: what comes then only the server says
+      break;
+    }
   }
   held = held || (sent.length > 0 && path.length === 0);
   return { next: held ? undefined : path[0], after: held ? [] : path.slice(1, 5), sent, held };

@@ -1461,6 +1461,10 @@ export interface components {
             why: string;
             /** @description where the limit is from */
             source?: string;
+            /** @description what of its answers is held against the limit; empty where it is plain */
+            of?: string;
+            /** @description what is asked for before anything is read, in words; empty for nothing */
+            target?: string;
         };
         ReadField: {
             name: string;
@@ -2057,7 +2061,7 @@ export interface components {
              * @description what the hand does
              * @enum {string}
              */
-            kind: "pull" | "round" | "portion" | "lock" | "turn" | "back" | "stall" | "hand" | "off" | "home";
+            kind: "pull" | "round" | "portion" | "draw" | "lock" | "turn" | "back" | "stall" | "hand" | "off" | "home";
             /** @description of the group, from 1; 0 where it has none */
             stage: number;
             stages: number;

@@ -1,10 +1,12 @@
 import { Button, Modal, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 import { useWall } from "../api/queries";
 import { Form } from "../ui/Form";
-import { Scan, scans } from "./Scan";
+import { scans } from "./scans";
+
+const Scan = lazy(() => import("./Scan").then((m) => ({ default: m.Scan })));
 
 /** Finds a joint by part of its tag or title. */
 export function Finder({ onClose }: { onClose: () => void }) {
@@ -31,7 +33,11 @@ export function Finder({ onClose }: { onClose: () => void }) {
   };
   return (
     <Modal opened onClose={onClose} title={<b>Find a tag</b>}>
-      {scanning && <Scan onCode={read} />}
+      {scanning && (
+        <Suspense fallback={<p>The camera starts.</p>}>
+          <Scan onCode={read} />
+        </Suspense>
+      )}
       {scans() && !scanning && (
         <Button variant="default" fullWidth mb={12} onClick={() => setScanning(true)}>
           Read its code with the camera

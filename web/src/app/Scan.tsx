@@ -1,21 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import classes from "./shell.module.css";
 
-interface Code {
-  rawValue: string;
-}
-interface Detector {
-  detect: (from: HTMLVideoElement) => Promise<Code[]>;
-}
-declare global {
-  interface Window {
-    BarcodeDetector?: new (options: { formats: string[] }) => Detector;
-  }
-}
-
-/** Whether this browser reads codes with its camera. */
-export const scans = () => window.BarcodeDetector !== undefined && navigator.mediaDevices?.getUserMedia !== undefined;
-
 /** Reads a code with the camera, until one is found or it is left. */
 export function Scan({ onCode }: { onCode: (text: string) => void }) {
   const video = useRef<HTMLVideoElement>(null);

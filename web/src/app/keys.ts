@@ -15,7 +15,9 @@ export function keyTaken(e: KeyboardEvent) {
   const t = e.target as HTMLElement | null;
   if (!t) return false;
   if (t.closest("input, textarea, select, [contenteditable], [role=dialog], [role=listbox]")) return true;
-  return (e.key === " " || e.key === "Enter") && t.matches("button:focus-visible, a:focus-visible, summary:focus-visible");
+  // The space bar opens no link: on one it is the pedal's.
+  if (e.key === "Enter" && t.matches("a:focus-visible")) return true;
+  return (e.key === " " || e.key === "Enter") && t.matches("button:focus-visible, summary:focus-visible");
 }
 
 /** Calls a function for a key, anywhere on the screen. A key held down counts once. */

@@ -26,6 +26,8 @@ export interface FigureProps {
   marked?: string[];
   /** Bolts of other groups stand back. */
   group?: string;
+  /** All bolts stand back: something is read over them. */
+  back?: boolean;
   children?: ReactNode;
 }
 
@@ -33,7 +35,7 @@ export interface FigureProps {
 export const boltKey = (group: string, bolt: number) => `${group}/${bolt}`;
 
 /** A joint of any kind from the nut side, placed by the server. */
-export function Figure({ figure, title, bolts, next, then, paths, marked, group, children }: FigureProps) {
+export function Figure({ figure, title, bolts, next, then, paths, marked, group, back, children }: FigureProps) {
   const place = new Map(figure.bolts.map((b) => [boltKey(b.group, b.bolt), b]));
   const sizes = new Map<string, number>();
   for (const b of figure.bolts) sizes.set(b.group, (sizes.get(b.group) ?? 0) + 1);
@@ -80,7 +82,7 @@ export function Figure({ figure, title, bolts, next, then, paths, marked, group,
             transform={`translate(${b.x} ${b.y})`}
             data-next={key === next ? b.bolt : undefined}
             data-bolt={key}
-            opacity={group && b.group !== group ? 0.55 : undefined}
+            opacity={back ? 0.3 : group && b.group !== group ? 0.55 : undefined}
           >
             <Bolt
               r={key === next ? Math.max(b.r, 6) : b.r}

@@ -1,12 +1,10 @@
 import { lazy, Suspense, useState } from "react";
 import type { Compared } from "../../api/types";
+import { scans } from "../../app/scans";
 import { Dialog } from "../../ui/Form";
 import classes from "./steps.module.css";
 
 const Scan = lazy(() => import("../../app/Scan").then((m) => ({ default: m.Scan })));
-
-/** Whether this browser reads codes with its camera. */
-const scans = () => "BarcodeDetector" in window && navigator.mediaDevices?.getUserMedia !== undefined;
 
 interface CompareProps {
   compares: Compared[];

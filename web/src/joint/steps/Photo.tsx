@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import type { Joint, Run, Step } from "../../api/types";
 import { useRecord } from "../../app/context";
+import { shrink } from "./shrink";
 import classes from "./steps.module.css";
 
 interface PhotoProps {
@@ -25,7 +26,6 @@ export function Photo({ joint, run, step, what = "", large = false }: PhotoProps
     setBusy(true);
     setWrong("");
     try {
-      const { shrink } = await import("./shrink");
       const p = await shrink(file);
       record({ kind: "photo", step: step?.id ?? "", hash: p.hash, what }, { photo: p.file });
     } catch (e) {

@@ -23,12 +23,13 @@ export function Readings({ step, typed, onTyped, placed }: ReadingsProps) {
       <div key={r.from} className={classes.read}>
         {(name || r.limit.length > 0) && (
           <p>
-            {name && <b>{name}</b>}
+            {name && <b>{[name, r.of].filter(Boolean).join(", ")}</b>}
             {r.limit.length > 0 && (
               <Text span c="plan" fw={700}>
                 {name ? ": " : "It must be "}
                 <Limits step={step} pieces={r.limit} />
                 {name ? "" : "."}
+                {r.target && `; ${r.target}`}
               </Text>
             )}
             {r.source && !["fixed", ""].includes(r.source) && <span className="fine"> {source(r.source)}</span>}

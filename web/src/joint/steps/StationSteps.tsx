@@ -54,9 +54,12 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   const setTyped = (v: string[]) => now && setReadings({ ...readings, [now.id]: v });
   const reads = now !== undefined && (now.now === "whole" || now.ticks.length === 0);
   const spots = reads ? now.spots.flatMap((p, i) => (onDrawing(now, i) ? [{ ...p, i }] : [])) : [];
-  const placed = room ? spots : [];
+  // Beside the parts along their axis there is no drawing to type on.
+  const onStack = run.stack && now && placing(now);
+  const placed = room && !onStack ? spots : [];
   const done = steps.every((s) => s.done);
   const at = run.standing === "sign" || run.standing === "signed" ? 5 : joint.station;
+  const lean = reads && now.reads.some((r) => r.form === "run-out" || r.form === "gap plane");
   const marked = may && now ? now.sample.map((bolt) => boltKey(now.sampleOf, bolt)) : undefined;
   const going = now && may && !run.paused && run.standing !== "stopped";
   const card = going && (
@@ -81,7 +84,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
       </Group>
     </Panel>
   );
-  if (run.stack && now && placing(now)) {
+  if (onStack) {
     return (
       <div className={classes.withStack}>
         <StackOf run={run} now={now} />
@@ -114,7 +117,13 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
       <div className={classes.left}>
         <div className={classes.face}>
           {run.figure.bolts.length > 0 && (
-            <Figure figure={run.figure} bolts={boltsOf(run)} title={`${joint.draft.recipe.title}, as it stands`} marked={marked}>
+            <Figure
+              figure={run.figure}
+              bolts={boltsOf(run)}
+              title={`${joint.draft.recipe.title}, as it stands`}
+              marked={marked}
+              back={lean}
+            >
               {!room &&
                 spots.map((p) =>
                   typed[p.i] ? (

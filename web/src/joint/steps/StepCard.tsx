@@ -205,7 +205,10 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
       {tick !== undefined && (
         <Act act={tickWords(step, current?.part)} hint="space bar or pedal; held, the next ones too" data-act="main" {...hold} />
       )}
-      {ticks.length > 0 && (
+      {ticks.length > 0 && tick === undefined && ticks.every((t) => t.done) && (
+        <p className={`soft ${classes.ticked}`}>{ticks.map((t) => [t.part, t.text].filter(Boolean).join(", ")).join("; ")}</p>
+      )}
+      {ticks.length > 0 && (tick !== undefined || !ticks.every((t) => t.done)) && (
         <Ticks
           ticks={ticks}
           now={tick}

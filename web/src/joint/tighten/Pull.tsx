@@ -95,8 +95,10 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
     record({ kind: "done", step, bolt, share, turn, stroke, lock: next.lock, round: number_, ...(round ? { moved: false } : {}), ...more });
   }
   // Where it is turned by portions, the act that goes wrong least is the turn: it only makes another round.
-  const main = () => act(kind === "portion" ? { moved: true } : {});
-  const noTurn = kind === "pull" ? () => act({ noTurn: true }) : round ? () => act({}) : undefined;
+  const little = kind === "portion" || kind === "draw";
+  const main = () => act(little ? { moved: true } : {});
+  const over = () => act(kind === "draw" ? { letGo: true } : {});
+  const noTurn = kind === "pull" ? () => act({ noTurn: true }) : round ? over : undefined;
   useKeys({
     " ": main,
     Enter: main,
@@ -104,7 +106,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
     p: () => setOpen("pause"),
     ...(kind === "lock" ? {} : { t: () => setOpen("trouble") }),
     ...(tool && kind !== "lock" ? { r: () => setOpen("reading") } : {}),
-    ...(round ? { m: () => act({ moved: true }) } : {}),
+    ...(round && kind !== "draw" ? { m: () => act({ moved: true }) } : {}),
     ...(noTurn ? { n: noTurn } : {}),
   });
   const words = actWords(next, lock);
@@ -132,6 +134,8 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
         </Text>
         {kind === "lock" ? (
           <Text fz={26}>{lock}</Text>
+        ) : kind === "draw" ? (
+          <Text fz={26}>{turnWords(next.turn)} at most, then the next one</Text>
         ) : kind === "turn" || kind === "back" ? (
           <>
             <TurnDial degrees={next.turn} back={kind === "back"} />
@@ -173,9 +177,10 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
           </Text>
         ) : null}
       </Panel>
-      <div className={classes.mains} data-two={kind === "portion" || undefined}>
+      <div className={classes.mains} data-two={little || undefined}>
         <Main act={words.act} hint={words.hint} onClick={main} data-act="main" data-ready={ready} />
-        {kind === "portion" && <Main act="It clicked" hint="it holds; key N" kind="held" onClick={() => act({})} data-act="holds" />}
+        {kind === "portion" && <Main act="It clicked" hint="it holds; key N" kind="held" onClick={over} data-act="holds" />}
+        {kind === "draw" && <Main act="It let go" hint="it is free; key N" kind="held" onClick={over} data-act="letgo" />}
       </div>
       <SimpleGrid cols={3} spacing={10} className={classes.more}>
         {tool && kind !== "lock" ? (
@@ -245,6 +250,7 @@ function actWords(a: Act, lock: string) {
   const [act, hint] = {
     lock: ["Locked", `${lock}; space bar`],
     portion: ["Turned, no click", `${turnWords(a.turn)}; space bar`],
+    draw: ["Turned a little", `it still holds; space bar`],
     round: ["No turn", "it clicked and did not move; space bar"],
     turn: ["Turned", MARK],
     back: ["Turned back", MARK],

@@ -25,11 +25,16 @@ export function Tighten({ joint, run }: { joint: Joint; run: Run }) {
   const sending = acts.some((a) => a.run === run.id && !a.problem && a.entry.content.kind === "tooling");
   if (run.standing === "lay out")
     return <Nothing joint={joint} what="The steps before the first bolt are still open." station={1} act="Prepare" />;
-  if (run.standing === "tool up" && !sending)
-    return <Nothing joint={joint} what="No tool is chosen for what comes now." station={2} act="Tool up" />;
+  if (run.standing === "tool up" && !sending) return <Nothing joint={joint} what={toolWords(run)} station={2} act="Tool up" />;
   const between = run.next === undefined && run.steps.some((s) => s.station === 3 && s.offered && !s.group);
   if (between && run.standing === "tighten" && !run.paused) return <StationSteps joint={joint} run={run} station={3} />;
   return <Work joint={joint} run={run} />;
+}
+
+/** What has to be seen to at Tool up first. */
+function toolWords(run: Run) {
+  const step = run.steps.find((s) => s.station === 2 && s.offered);
+  return step ? `First, at Tool up: ${step.text}.` : "No tool is chosen for what comes now.";
 }
 
 function Work({ joint, run }: { joint: Joint; run: Run }) {

@@ -29,7 +29,9 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
   const mine = acts.filter((a) => a.run === run.id && !a.problem && !a.pinned).map((a) => a.entry.content);
   const sending = (g: Group) => mine.some((c) => c.kind === "tooling" && c.group === g.name);
   const open = groups.find((g) => g.name === changing) ?? groups.find((g) => !g.tooling && !sending(g));
-  const step = run.steps.find((s) => s.station === 2 && s.offered && !mine.some((c) => c.kind === "done" && c.step === s.id));
+  const step = run.steps.find(
+    (s) => s.station === 2 && s.offered && (s.ticks.length > 0 || !mine.some((c) => c.kind === "done" && c.step === s.id)),
+  );
   const earlier = run.standing === "lay out";
   const free = run.standing !== "signed" && fitter;
   const going = !run.paused && run.standing !== "stopped";

@@ -1,0 +1,280 @@
+package e2e
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"os"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/require"
+
+	"dynacor/core/recipe"
+	"dynacor/core/record"
+	"dynacor/core/work"
+	"dynacor/core/work/worktest"
+	"dynacor/internal/app"
+	"dynacor/internal/demo"
+	"dynacor/internal/store"
+)
+
+// whoMay is who answers with their PIN for what only somebody qualified may.
+var whoMay = map[string]string{"pressure person": "piet", "rigger": "haro", "engineer": "edda", "inspector": "ines",
+	"installer": "sefa", work.SecondPerson: "tomas", work.Checker: "ines"}
+
+// run is the run of a joint as the database has it; of one that is being issued, once it is.
+func (u *user) run(tag string) app.Run {
+	u.s.t.Helper()
+	if u.s.look == nil {
+		u.s.store = u.s.opened()
+		u.s.look = app.New(u.s.store, time.Now)
+	}
+	var id uuid.UUID
+	require.NoError(u.s.t, u.until(func() bool {
+		return u.s.store.Pool().QueryRow(u.s.t.Context(), "select r.id from runs r join joints j on j.id = r.joint where j.tag = $1 "+
+			"order by r.closed, r.revision desc limit 1", tag).Scan(&id) == nil
+	}), "%s has no run", tag)
+	r, err := u.s.look.Run(u.s.t.Context(), id)
+	require.NoError(u.s.t, err)
+	return r
+}
+
+// opened opens the database of a site.
+func (s *site) opened() *store.Store {
+	s.t.Helper()
+	db, err := store.Open(s.t.Context(), s.database)
+	require.NoError(s.t, err)
+	s.t.Cleanup(db.Close)
+	return db
+}
+
+// until waits for something that is looked at again and again.
+func (u *user) until(so func() bool) error {
+	ctx, cancel := context.WithTimeout(u.s.t.Context(), patience)
+	defer cancel()
+	again := often()
+	for !so() {
+		if err := again(ctx); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// head is how many entries a run has.
+func (u *user) head(r app.Run) (seq int) {
+	u.s.t.Helper()
+	require.NoError(u.s.t, u.s.store.Pool().QueryRow(u.s.t.Context(), "select head_seq from runs where id = $1", r.Head.ID).Scan(&seq))
+	return seq
+}
+
+// upTo does on the screen what a careful hand does, act by act, until it is the turn of a
+// step, of its own act where it is a list first.
+func (u *user) upTo(tag, step string) {
+	u.s.t.Helper()
+	u.careful(tag, func(s *work.State, a record.Act) bool { return a.Step == step })
+}
+
+// toTheEnd does it until it may be signed.
+func (u *user) toTheEnd(tag string) {
+	u.s.t.Helper()
+	u.careful(tag, func(*work.State, record.Act) bool { return false })
+}
+
+func (u *user) careful(tag string, over func(*work.State, record.Act) bool) {
+	u.s.t.Helper()
+	u.MustEval("() => new Promise(r => requestAnimationFrame(() => requestAnimationFrame(r)))") // what was pressed is under way
+	u.sees("header", "all stored")
+	if u.person == "" {
+		u.person = u.s.query("select id::text from people where login = $1", u.login)[0]
+	}
+	for range 2000 {
+		r := u.run(tag)
+		s := r.State
+		a, ok := s.Next()
+		if !ok || over(s, a) {
+			if ok {
+				u.at(s, a)
+			}
+			return
+		}
+		if !u.shows(tag, r, a) {
+			continue
+		}
+		u.one(s, a)
+		u.stored(tag, r)
+	}
+	require.Fail(u.s.t, "it does not end")
+}
+
+// shows waits until the screen shows what is next; false where the run has gone on meanwhile: what
+// was pressed before was still on its way.
+func (u *user) shows(tag string, r app.Run, a record.Act) bool {
+	u.s.t.Helper()
+	st, _ := r.State.Plan().Step(a.Step)
+	selector := fmt.Sprintf("[data-act=caution], [data-choose], nav[aria-label=Stations] a[href$='/%d']:not([aria-current]), ",
+		slices.Index(recipe.Stations(), st.Station)+1)
+	if a.Bolt > 0 {
+		selector += fmt.Sprintf("[data-act=set], [data-next-bolt='%d'][data-next-round='%d']", a.Bolt, a.Round)
+	} else {
+		selector += fmt.Sprintf("[data-current='%s'], button[data-step='%s']:not([disabled])", a.Step, a.Step)
+	}
+	there := false
+	if u.until(func() bool {
+		there, _, _ = u.Has(selector)
+		return there || u.head(r) > r.Head.HeadSeq
+	}) != nil {
+		u.broken("%s does not see %s of %s", u.login, selector, tag)
+	}
+	return there
+}
+
+// stored waits until the database has another entry of a run.
+func (u *user) stored(tag string, r app.Run) {
+	u.s.t.Helper()
+	if u.until(func() bool { return u.head(r) > r.Head.HeadSeq }) != nil {
+		u.broken("%s: nothing was stored of %s after entry %d", u.login, tag, r.Head.HeadSeq)
+	}
+}
+
+// at goes to the station of an act.
+func (u *user) at(s *work.State, a record.Act) {
+	u.s.t.Helper()
+	st, _ := s.Plan().Step(a.Step)
+	n := slices.Index(recipe.Stations(), st.Station) + 1
+	link := fmt.Sprintf("nav[aria-label=Stations] a[href$='/%d']", n)
+	if current := u.el(link).MustAttribute("aria-current"); current == nil {
+		u.el(link).MustClick()
+		u.el(link + "[aria-current=page]")
+	}
+}
+
+// one does the one act that is next, up to one entry.
+func (u *user) one(s *work.State, a record.Act) {
+	u.s.t.Helper()
+	st, _ := s.Plan().Step(a.Step)
+	u.at(s, a)
+	if st.Station == recipe.ToolUp {
+		for _, g := range s.Plan().Result.Groups {
+			if g.How == recipe.ByTorque && len(s.Tooling[g.Name].Stages) == 0 {
+				u.takes(g.Name)
+				return
+			}
+		}
+	}
+	if len(st.Cautions) > 0 && !s.Cautioned(st.ID, u.person) {
+		u.el("[data-act=caution]").MustClick()
+		return
+	}
+	d := (&worktest.Hand{State: s}).Done(a)
+	switch {
+	case a.Lock:
+		u.locks(st.Group, a.Bolt)
+	case a.Bolt > 0:
+		u.bolts(s, a, d)
+	case a.Photo:
+		u.el(fmt.Sprintf("input[name=photo-%s]", st.ID)).MustSetFiles(u.picture(1200, 900))
+	case a.Release:
+		u.el("[data-act=release]").MustClick()
+		u.answers(st.Release, "I looked; it may go on")
+	default:
+		if has, _, err := u.Has(fmt.Sprintf("[data-current='%s']", st.ID)); err == nil && !has {
+			if other, e, _ := u.Has(fmt.Sprintf("button[data-step='%s']:not([disabled])", st.ID)); other {
+				e.MustClick()
+			}
+		}
+		u.el(fmt.Sprintf("[data-current='%s']", st.ID))
+		u.says(st, d)
+	}
+}
+
+// bolts pulls, turns or tries one bolt.
+func (u *user) bolts(s *work.State, a record.Act, d record.Done) {
+	u.s.t.Helper()
+	st, _ := s.Plan().Step(a.Step)
+	before := fmt.Sprintf("[data-next-bolt='%d'][data-next-round='%d']", a.Bolt, a.Round)
+	if u.el(before + ", [data-act=set]").MustMatches("[data-act=set]") {
+		u.press(input.KeyS)
+		return
+	}
+	g, _ := s.Plan().Result.Group(st.Group)
+	u.bolt(g.Name, a.Bolt, a.Round)
+	switch {
+	case d.LetGo:
+		u.press(input.KeyN)
+	case a.Round > 0 && a.Turn > 0 && !d.Moved:
+		u.press(input.KeyN)
+	default:
+		u.press(input.Space)
+	}
+}
+
+// says ticks, compares or measures, and keeps it.
+func (u *user) says(st recipe.Step, d record.Done) {
+	u.s.t.Helper()
+	for _, m := range d.Marks {
+		of, says, _ := strings.Cut(m, ": ")
+		u.marks(of, says)
+	}
+	for i, v := range d.Readings {
+		u.el(fmt.Sprintf("input[name=reading%d]", i+1)).MustSelectAllText().MustInput(strconv.FormatFloat(v, 'f', -1, 64))
+	}
+	if d.Held > 0 && d.Item == 0 {
+		u.el("input[name=held]").MustInput(strconv.FormatFloat(d.Held, 'f', -1, 64))
+	}
+	u.el("[data-act=main]:not([disabled])").MustClick()
+	if st.By != "" && d.Item == 0 {
+		u.answers(st.By, "It is so")
+	}
+}
+
+// marks says what the mark of something reads: chosen, typed, or that it was seen.
+func (u *user) marks(of, says string) {
+	u.s.t.Helper()
+	if says == "seen" {
+		u.el(fmt.Sprintf("[aria-label=%q]", "The mark of the "+of+" was seen")).MustClick()
+		return
+	}
+	e := u.el(fmt.Sprintf("[data-mark=%q]", of))
+	if e.MustEval("() => this.tagName").Str() == "SELECT" {
+		e.MustSelect(says)
+		return
+	}
+	e.MustSelectAllText().MustInput(says)
+}
+
+// answers gives the name and PIN of somebody who may.
+func (u *user) answers(who, act string) {
+	u.s.t.Helper()
+	login, ok := whoMay[who]
+	require.True(u.s.t, ok, "nobody is a %s", who)
+	u.el("[role=dialog] input[name=as]").MustSelectAllText().MustInput(login)
+	u.el("[role=dialog] input[name=pin]").MustInput(demo.Pin)
+	u.sees("[role=dialog] button", "^"+act+"$").MustClick()
+	u.alone()
+}
+
+// picture writes a photograph of a plain wall with a mark on it, and returns its file.
+func (u *user) picture(w, h int) string {
+	u.s.t.Helper()
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	for y := range h {
+		for x := range w {
+			img.Set(x, y, color.RGBA{uint8(90 + x*80/w), uint8(110 + y*60/h), 130, 255})
+		}
+	}
+	var b bytes.Buffer
+	require.NoError(u.s.t, jpeg.Encode(&b, img, nil))
+	path := filepath.Join(u.s.t.TempDir(), "plate.jpg")
+	require.NoError(u.s.t, os.WriteFile(path, b.Bytes(), 0o600))
+	return path
+}
