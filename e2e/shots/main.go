@@ -30,19 +30,19 @@ var shots = []shot{
 	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800, thePlan},
 	{"gasket-window", "edda", "RK / COOLER", 1, false, 1280, 800, theWindow},
 	{"where-it-comes-from", "edda", "IV-2 / BONNET", 1, false, 1280, 800, whereItComesFrom},
-	{"will-it-stay", "edda", "PS-1 / METER RUN", 1, false, 1280, 800, willItStay},
-	{"lubricant-trial", "edda", "/library/lubricants", 0, false, 1280, 800, theTrial},
+	{"kit", "jonas", "RK / ACCUMULATOR", 1, false, 1280, 800, nil},
+	{"stack", "piet", "GOV / ACCUMULATOR 2", 1, false, 1280, 800, theSeals},
+	{"dial", "piet", "RK / FLUID COUPLING", 3, false, 1280, 800, theDial},
+	{"pressure-test", "sefa", "CW / OUTLET 2", 4, true, 1280, 800, theTest},
 	{"tool-up", "jonas", "U2 / SHAFT SEAL", 2, false, 1280, 800, nil},
 	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800, nil},
 	{"tighten-dark", "marta", "IV-2 / BONNET", 3, true, 1280, 800, nil},
 	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844, nil},
-	{"refusal", "marta", "RK / COOLER", 1, false, 1280, 800, tooSmallACircle},
 	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil},
 	{"library", "marta", "/library/clamping-disc", 0, false, 1280, 800, nil},
 	{"planning", "liv", "/planning", 0, false, 1280, 800, theList},
 	{"cards", "liv", "/wall", 0, false, 1280, 800, theCards},
 	{"site", "ruth", "/site", 0, false, 1280, 800, nil},
-	{"prove-platform", "ines", "AW / PLATFORM 5", 4, false, 1280, 800, aSample},
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
 }
 
@@ -140,14 +140,36 @@ func (s shot) take(b *rod.Browser, url, out string) {
 	fmt.Println(filepath.Join(out, s.name+".png"))
 }
 
-// aSample opens the sample of a frame's bolts and types one that has let go.
-func aSample(p *rod.Page) {
-	p.MustElement("button[data-step=audit]").MustClick()
-	p.MustElement("[data-current=audit]")
-	for i, v := range []string{"27", "23", "29"} {
+// theSeals reads the caution of the seals: the first is next, on the drawing.
+func theSeals(p *rod.Page) {
+	p.MustElement("[data-act=caution]").MustClick()
+	p.MustElement("[data-current=seals]")
+}
+
+// theDial types a dial's readings of a coupling that stands off its axis.
+func theDial(p *rod.Page) {
+	if has, e, _ := p.Has("[data-act=caution]"); has {
+		e.MustClick()
+	}
+	p.MustElement("[data-current=trued]")
+	for i, v := range []string{"0", "0.08", "0.18", "0.24", "0.22", "0.14", "0.05", "-0.01", "0"} {
 		p.MustElement(fmt.Sprintf("input[name=reading%d]", i+1)).MustInput(v)
 	}
-	p.MustElementR("[role=status]", "must be at least")
+	p.MustElement("dl[role=status]")
+}
+
+// theTest ticks what comes before a leak test, and starts its clock.
+func theTest(p *rod.Page) {
+	p.MustElement("[data-act=caution]").MustClick()
+	p.MustElement("[data-current=leak]")
+	for range 3 {
+		p.MustElement("[data-act=main]:not([disabled])").MustClick()
+	}
+	p.MustElement("select[data-mark=medium]").MustSelect("water")
+	p.MustElement("[data-mark='gauge number']").MustInput("PG-11")
+	p.MustElement("input[name=reading1]").MustInput("16")
+	p.MustElement("[data-act=start]").MustClick()
+	p.MustElement("[role=timer]")
 }
 
 // theWindow types a stress that this load does not seat, and shows the window.
@@ -198,24 +220,9 @@ func whereItComesFrom(p *rod.Page) {
 	p.MustElement("[data-sheet]")
 }
 
-func willItStay(p *rod.Page) { see(p, "[data-stays]") }
-
-func theTrial(p *rod.Page) {
-	p.MustElementR("button", "Ottermere grey paste").MustClick()
-	p.MustElement("[data-trial]")
-}
-
 // see brings an element to the top of the screen.
 func see(p *rod.Page, selector string) {
 	p.MustElement(selector).MustEval("() => this.scrollIntoView({block: 'start'})")
-}
-
-// tooSmallACircle enters a bolt circle that its nuts do not fit on.
-func tooSmallACircle(p *rod.Page) {
-	p.MustElement("[data-word='values.bolt circle']").MustClick()
-	p.MustElement("form input[inputmode=decimal]").MustSelectAllText().MustInput("60")
-	p.MustElementR("form button", "^Set$").MustClick()
-	p.MustElement("[role=alert]")
 }
 
 // find asks the server for the joint of that tag.

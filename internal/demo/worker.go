@@ -59,6 +59,9 @@ func (w *worker) work() {
 			break
 		}
 		st, _ := s.Plan().Step(a.Step)
+		if w.j.before != "" && a.Step == w.j.before {
+			return
+		}
 		if w.j.upTo == preparing && prepared >= int(w.j.share*60) {
 			return
 		}

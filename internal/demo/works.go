@@ -62,7 +62,7 @@ func works() []story {
 		{area: gallery, tag: "CW / OUTLET 1", title: "Cooling water, drilled outlet", recipe: "split-clamp-outlet", size: "114 x 33",
 			fitter: "sefa", checker: "haro", begun: 1.2, upTo: signed},
 		{area: gallery, tag: "CW / OUTLET 2", title: "Cooling water, drilled outlet", recipe: "split-clamp-outlet", size: "168 x 60",
-			fitter: "sefa", checker: "ines", begun: 4.7, upTo: proving},
+			fitter: "sefa", checker: "ines", begun: 4.7, upTo: signing, before: "leak"},
 		{area: gallery, tag: "PS-1 / METER SADDLE", title: "Penstock flow sensor saddle", recipe: "instrument-saddle", size: "200",
 			fitter: "jonas", checker: "ines", begun: 3.6, upTo: signed},
 		{area: gallery, tag: "CW / TEMP SADDLE", title: "Cooling water temperature saddle", recipe: "instrument-saddle", size: "100",
@@ -78,7 +78,7 @@ func works() []story {
 
 		{area: deck, tag: "RK / FLUID COUPLING", title: "Rake drive, fluid coupling", recipe: "fluid-coupling", size: "420",
 			choices: is{"base": "aluminium", "floating ring": "no", "bolt heads": "toward the motor"}, fitter: "piet", checker: "haro",
-			begun: 4.3, upTo: pulling, share: 0.55},
+			begun: 4.3, upTo: signing, before: "trued"},
 		{area: deck, tag: "RK / CONVEYOR COUPLING", title: "Trash conveyor, fluid coupling", recipe: "fluid-coupling", size: "560",
 			choices: is{"base": "steel", "floating ring": "yes", "bolt heads": "toward the machine"}, fitter: "jonas", checker: "ines",
 			begun: 1.9, upTo: signed, tell: tale{trouble: 3}},
@@ -91,7 +91,7 @@ func works() []story {
 		{area: governor, tag: "GOV / ACCUMULATOR 1", title: "Governor accumulator, left", recipe: "accumulator", size: "50",
 			choices: is{"charge": "working"}, fitter: "piet", checker: "tomas", begun: 3.0, upTo: signed},
 		{area: governor, tag: "GOV / ACCUMULATOR 2", title: "Governor accumulator, right", recipe: "accumulator", size: "50",
-			choices: is{"charge": "working"}, fitter: "piet", checker: "ines", begun: 5.1, upTo: proving},
+			choices: is{"charge": "working"}, fitter: "piet", checker: "ines", begun: 5.1, upTo: signing, before: "seals"},
 		{area: deck, tag: "RK / ACCUMULATOR", title: "Rake hydraulics, accumulator", recipe: "accumulator", size: "10",
 			choices: is{"charge": "working"}, fitter: "jonas", begun: 5.5, upTo: issuedOnly},
 
