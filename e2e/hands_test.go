@@ -10,8 +10,6 @@ import (
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/require"
-
-	"dynacor/internal/demo"
 )
 
 // opens goes to a station of the joint with that tag.
@@ -74,14 +72,6 @@ func (u *user) does(steps ...string) {
 	}
 }
 
-// matches ticks each part as seen.
-func (u *user) matches(parts ...string) {
-	u.s.t.Helper()
-	for _, p := range parts {
-		u.el(fmt.Sprintf("[aria-label='The mark of the %s was seen']", p)).MustClick()
-	}
-}
-
 // types readings of a step into their fields.
 func (u *user) types(step string, readings ...string) {
 	u.s.t.Helper()
@@ -96,24 +86,6 @@ func (u *user) measures(step string, readings ...string) {
 	u.s.t.Helper()
 	u.types(step, readings...)
 	u.el("[data-act=main]:not([disabled])").MustClick()
-}
-
-// holds types readings taken after so many minutes, and keeps them.
-func (u *user) holds(step, minutes string, readings ...string) {
-	u.s.t.Helper()
-	u.types(step, readings...)
-	u.el("input[name=held]").MustInput(minutes)
-	u.el("[data-act=main]:not([disabled])").MustClick()
-}
-
-// vouches gives the name and PIN of whoever is qualified for a step.
-func (u *user) vouches(step, login string) {
-	u.s.t.Helper()
-	u.el(fmt.Sprintf("[data-current='%s']", step))
-	u.el("[data-act=main]:not([disabled])").MustClick()
-	u.el("[role=dialog] input[name=as]").MustInput(login)
-	u.el("[role=dialog] input[name=pin]").MustInput(demo.Pin)
-	u.sees("[role=dialog] button", "^It is so$").MustClick()
 }
 
 // alone waits until no dialog is open.

@@ -39,7 +39,7 @@ var shots = []shot{
 	{"tighten-dark", "marta", "IV-2 / BONNET", 3, true, 1280, 800, nil},
 	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844, nil},
 	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil},
-	{"library", "marta", "/library/clamping-disc", 0, false, 1280, 800, nil},
+	{"library", "marta", "/library/accumulator", 0, false, 1280, 800, nil},
 	{"planning", "liv", "/planning", 0, false, 1280, 800, theList},
 	{"cards", "liv", "/wall", 0, false, 1280, 800, theCards},
 	{"site", "ruth", "/site", 0, false, 1280, 800, nil},

@@ -12,6 +12,8 @@ interface StackProps {
   states?: Map<string, PartState>;
   /** Without names: a mark of the kind. */
   small?: boolean;
+  /** How wide it is drawn, px: the names keep their size. */
+  room?: number;
 }
 
 /** Below it there is no room for the names beside one another: the axis goes down. */
@@ -21,13 +23,13 @@ const NARROW = "(max-width: 760px)";
  * The parts of a joint apart along their axis, drawn from the recipe: shape, order, which face looks where. A part that
  * is in has a tick, the one in hand a heavy rim and an arrow, the next one a bar below it.
  */
-export function Stack({ stack, title, states, small = false }: StackProps) {
+export function Stack({ stack, title, states, small = false, room = 1180 }: StackProps) {
   const narrow = useMediaQuery(NARROW, false, { getInitialValueInEffect: false }) && !small;
   const down = stack.up || narrow;
   return down ? (
     <Down stack={stack} title={title} states={states} small={small} />
   ) : (
-    <Across stack={stack} title={title} states={states} small={small} />
+    <Across stack={stack} title={title} states={states} small={small} room={room} />
   );
 }
 
@@ -73,11 +75,13 @@ function lines(text: string, most: number) {
   return out;
 }
 
-function Across({ stack, title, states, small }: Required<Pick<StackProps, "stack" | "title" | "small">> & Pick<StackProps, "states">) {
+type Lying = Required<Pick<StackProps, "stack" | "title" | "small" | "room">> & Pick<StackProps, "states">;
+
+function Across({ stack, title, states, small, room }: Lying) {
   const n = stack.parts.length;
-  const rows = n > 12 ? 3 : 2;
+  const rows = n > 12 || (n > 8 && room < 1000) ? 3 : 2;
   const wide = stack.length;
-  const scale = Math.max(1, wide / 1180);
+  const scale = Math.max(1, wide / room);
   const font = 15 * scale;
   const top = small ? -stack.half - 12 : -stack.half - 46 * scale;
   const bottom = small ? stack.half + 12 : stack.half + (26 + rows * 40) * scale;

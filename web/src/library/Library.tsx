@@ -5,6 +5,7 @@ import { useLibrary } from "../api/queries";
 import type { Recipe } from "../api/types";
 import { InBar } from "../app/Shell";
 import { Glyph } from "../drawing/Glyph";
+import { Stack } from "../drawing/Stack";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import { Certificates } from "./Certificates";
@@ -49,7 +50,13 @@ export function Library() {
             className={classes.row}
             ref={r === recipe ? intoView : undefined}
           >
-            <Glyph figure={r.figure} size={36} />
+            {r.stack ? (
+              <span className={classes.small} aria-hidden="true">
+                <Stack stack={r.stack} title="" small />
+              </span>
+            ) : (
+              <Glyph figure={r.figure} size={36} />
+            )}
             <span>{r.retired ? <s>{r.title}</s> : r.title}</span>
           </Link>
         ))}
@@ -114,6 +121,15 @@ function Page({ recipe: r }: { recipe: Recipe }) {
           </p>
         </Panel>
       )}
+      {r.stack && (
+        <Panel
+          title={r.stack.up ? `From ${r.stack.first} up to ${r.stack.last}` : `Along its axis, from ${r.stack.first} to ${r.stack.last}`}
+        >
+          <div className={classes.axis} data-up={r.stack.up || undefined}>
+            <Stack stack={r.stack} title={`Parts of a ${r.title}`} room={860} />
+          </div>
+        </Panel>
+      )}
       <div className={classes.lists}>
         {r.choices.length > 0 && (
           <Panel title="Variants">
@@ -142,12 +158,13 @@ function Page({ recipe: r }: { recipe: Recipe }) {
           <Items items={r.parts} />
         </Panel>
         <Panel title="Tools and materials">
-          <ul>
-            {[...r.tools, ...r.materials].map((t) => (
-              <li key={t}>{t}</li>
-            ))}
-          </ul>
+          <Words list={[...r.tools, ...r.materials]} />
         </Panel>
+        {r.wear.length > 0 && (
+          <Panel title="Worn">
+            <Words list={r.wear} />
+          </Panel>
+        )}
         <Panel title="What is tightened">
           <ul>
             {r.groups.map((g) => (
@@ -160,11 +177,12 @@ function Page({ recipe: r }: { recipe: Recipe }) {
         </Panel>
         {r.proofs.length > 0 && (
           <Panel title="Proven before it is signed">
-            <ul>
-              {r.proofs.map((p) => (
-                <li key={p}>{p}</li>
-              ))}
-            </ul>
+            <Words list={r.proofs} />
+          </Panel>
+        )}
+        {r.mistakes.length > 0 && (
+          <Panel kind="mind" title="What goes wrong">
+            <Words list={r.mistakes} />
           </Panel>
         )}
       </div>
@@ -173,6 +191,16 @@ function Page({ recipe: r }: { recipe: Recipe }) {
         <Steps key={s.name} station={s} />
       ))}
     </article>
+  );
+}
+
+function Words({ list }: { list: string[] }) {
+  return (
+    <ul>
+      {list.map((t) => (
+        <li key={t}>{t}</li>
+      ))}
+    </ul>
   );
 }
 

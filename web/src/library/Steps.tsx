@@ -2,6 +2,7 @@ import { Stack, Text } from "@mantine/core";
 import type { Recipe } from "../api/types";
 import { article } from "../joint/words";
 import { CautionSign } from "../ui/CautionSign";
+import { Why } from "../ui/Why";
 import { Only } from "./Only";
 import classes from "./library.module.css";
 
@@ -19,7 +20,9 @@ export function Steps({ station }: { station: Recipe["stations"][number] }) {
               <p>
                 {s.text}
                 <Only when={s.when} />
+                {s.must && <span className={classes.only}>must</span>}
                 {s.free && <span className={classes.only}>in any order</span>}
+                {s.why && <Why text={s.why} />}
               </p>
               {s.limit && (
                 <Text c="plan" fw={700}>
@@ -37,6 +40,12 @@ export function Steps({ station }: { station: Recipe["stations"][number] }) {
               {s.cautions.map((c) => (
                 <CautionSign key={c.text} caution={c} small />
               ))}
+              {s.photo && <Text c="dimmed">Photograph: {s.photo}</Text>}
+              {s.release && (
+                <Text c="now" fw={700}>
+                  Then released by {article(s.release)}
+                </Text>
+              )}
               {s.by && (
                 <Text c="now" fw={700}>
                   By {article(s.by)}
