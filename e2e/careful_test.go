@@ -278,3 +278,11 @@ func (u *user) picture(w, h int) string {
 	require.NoError(u.s.t, os.WriteFile(path, b.Bytes(), 0o600))
 	return path
 }
+
+// text writes a file that is no photograph.
+func (u *user) text(words string) string {
+	u.s.t.Helper()
+	path := filepath.Join(u.s.t.TempDir(), "letter.jpg")
+	require.NoError(u.s.t, os.WriteFile(path, []byte(words), 0o600))
+	return path
+}

@@ -122,8 +122,8 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 		return "", refusal.New(refusal.NotNow, "cautions", fmt.Sprintf("The caution of this step is not read yet: %s",
 			st.Cautions[0].Text), "Read it and say so.")
 	case st.By != "" && c.Item == 0 && !slices.Contains(f.Qualified, st.By):
-		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s.", st.Text, article(st.By)),
-			fmt.Sprintf("Ask %s to do it and to enter their PIN.", article(st.By)))
+		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s.", st.Text, Article(st.By)),
+			fmt.Sprintf("Ask %s to do it and to enter their PIN.", Article(st.By)))
 	}
 	if err := refusal.First(s.tooled(e, st, c, f), s.matched(st, c), moves(c), angled(st, c)); err != nil {
 		return "", err
@@ -133,8 +133,8 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 		return "", err
 	}
 	if v.outside != "" && !v.tried && st.Beyond != "" && !slices.Contains(f.Qualified, st.Beyond) {
-		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%s Only %s keeps that.", v.outside, article(st.Beyond)),
-			fmt.Sprintf("Ask %s to answer for it with their PIN.", article(st.Beyond)))
+		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%s Only %s keeps that.", v.outside, Article(st.Beyond)),
+			fmt.Sprintf("Ask %s to answer for it with their PIN.", Article(st.Beyond)))
 	}
 	t, _ := s.toolOf(st, c.Act)
 	ask, err = s.reading(st, c, t)
@@ -243,13 +243,10 @@ func (s *State) acceptRelease(e record.Entry, st *step, c record.Done, f Facts) 
 	if who == "" {
 		who = e.Person
 	}
-	role := st.Release
-	if role == Checker {
-		role = s.plan.Checker()
-	}
+	role := s.releaser(&st.Step)
 	if role != SecondPerson && !slices.Contains(f.Qualified, role) {
-		return refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is released by %s.", st.Text, article(role)),
-			fmt.Sprintf("Ask %s to look and to enter their PIN.", article(role)))
+		return refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is released by %s.", st.Text, Article(role)),
+			fmt.Sprintf("Ask %s to look and to enter their PIN.", Article(role)))
 	}
 	if (st.Release == SecondPerson || st.Release == Checker || st.Release == "inspector") && s.did(st, who) {
 		return refusal.New(refusal.NotTheSame, "person", "Who did it does not release it.", "Ask another to look and to enter their PIN.")
@@ -402,7 +399,7 @@ func (s *State) acceptSignature(person string, sig record.Signature, f Facts) er
 			return refusal.New(refusal.NotTheSame, "part", "You had a hand in this joint, so another person checks it.",
 				"Ask one who did not.")
 		case !slices.Contains(f.Qualified, checker):
-			return refusal.New(refusal.NotTheSame, "part", fmt.Sprintf("This joint is checked by %s.", article(checker)), "Ask one.")
+			return refusal.New(refusal.NotTheSame, "part", fmt.Sprintf("This joint is checked by %s.", Article(checker)), "Ask one.")
 		case s.Outside() && strings.TrimSpace(sig.Reason) == "":
 			return refusal.New(refusal.NeedsReason, "reason", "Something on this record is outside its limit or was left undone.",
 				"Say why it is accepted.")
@@ -413,8 +410,8 @@ func (s *State) acceptSignature(person string, sig record.Signature, f Facts) er
 	return nil
 }
 
-// article puts a or an before who it is.
-func article(who string) string {
+// Article puts a or an before who it is.
+func Article(who string) string {
 	if who != "" && strings.ContainsRune("aeiou", rune(who[0])) {
 		return "an " + who
 	}

@@ -69,7 +69,7 @@ func (s *State) acceptCorrection(e record.Entry, c record.Correction, f Facts) (
 	st, _, _ := s.plan.step(was.Step)
 	if isDone && st.By != "" && !slices.Contains(f.Qualified, st.By) {
 		return "", refusal.New(refusal.NotTheSame, "person", fmt.Sprintf("%q is for %s, and so is putting it right.", st.Text,
-			article(st.By)), "Ask one to enter their PIN.")
+			Article(st.By)), "Ask one to enter their PIN.")
 	}
 	if c.Instead == nil {
 		return "", nil

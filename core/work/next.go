@@ -43,12 +43,21 @@ func (s *State) alsoListed(i int) (out []record.Act) {
 }
 
 // Waits reports whether the work waits for somebody to release a step: for whom, and which.
-func (s *State) Waits() (st recipe.Step, ok bool) {
+func (s *State) Waits() (who string, st recipe.Step, ok bool) {
 	next, there := s.Next()
 	if !there || !next.Release {
-		return recipe.Step{}, false
+		return "", recipe.Step{}, false
 	}
-	return s.plan.Step(next.Step)
+	st, ok = s.plan.Step(next.Step)
+	return s.releaser(&st), st, ok
+}
+
+// releaser is who releases a step: what they are qualified as, or a second person.
+func (s *State) releaser(st *recipe.Step) string {
+	if st.Release == Checker {
+		return s.plan.Checker()
+	}
+	return st.Release
 }
 
 // offers reports whether an act may be done now.

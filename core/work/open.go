@@ -139,7 +139,7 @@ func (s *State) Describe(a record.Act) string {
 	case a.Photo:
 		return "photograph: " + st.Photo
 	case a.Release:
-		return fmt.Sprintf("%s: released by %s", record.Trim(st.Text), article(st.Release))
+		return fmt.Sprintf("%s: released by %s", record.Trim(st.Text), Article(st.Release))
 	case a.Bolt == 0:
 		return record.Trim(st.Text)
 	}

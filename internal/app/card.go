@@ -17,6 +17,7 @@ import (
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
+	"dynacor/core/work"
 	"dynacor/internal/store"
 )
 
@@ -38,6 +39,7 @@ type Card struct {
 	Made     bool      `json:"made,omitzero"` // the first signature stands
 	Hands    []string  `json:"hands,omitempty"`
 	Checker  string    `json:"checker,omitzero"`
+	Waits    string    `json:"waits,omitzero"`    // who releases the step that the work waits at
 	Decision string    `json:"decision,omitzero"` // what wants a decision
 	Detail   string    `json:"detail,omitzero"`
 	Grave    bool      `json:"grave,omitzero"`
@@ -61,7 +63,7 @@ func (c *Card) breaks(what string) {
 }
 
 // cardForm names the form of stored cards: one of another form is made anew.
-const cardForm = "2 "
+const cardForm = "3 "
 
 // drawing is the part of a card that follows from the plan.
 func drawing(r recipe.Recipe, res joint.Result) Card {
@@ -153,6 +155,10 @@ func (c *Card) stands(r Run, st recipe.Step, next record.Act) {
 	}
 	if tools, _ := s.Doubted(); len(tools) > 0 && c.Decision == "" {
 		c.Decision, c.Detail, c.Grave = "pulls with "+tools[0]+" in doubt", "an engineer answers for them", true
+	}
+	if who, at, ok := s.Waits(); ok && c.Decision == "" {
+		c.Waits, c.Text = who, "waits for "+work.Article(who)
+		c.Decision, c.Detail = c.Text, "before it goes on: "+short(at.Text)
 	}
 	if c.Paused {
 		c.Text = "paused; " + c.Text

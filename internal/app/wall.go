@@ -242,6 +242,13 @@ func (c JointCard) next(who Who) (ToDo, bool) {
 	t := ToDo{Joint: c.Joint.ID, Station: c.Station, Title: c.Joint.Tag, Detail: c.Joint.Title, urgency: c.urgency()}
 	mine := c.Joint.Assigned != nil && *c.Joint.Assigned == who.ID
 	t.Text = c.Text
+	if c.Waits != "" {
+		t.Text, t.Detail = "look, and release it", strings.TrimPrefix(c.Detail, "before it goes on: ")
+		if mine {
+			t.Text = c.Text
+		}
+		return t, mine || who.May(c.Waits)
+	}
 	switch c.State {
 	case "new":
 		t.Text = "lay it out"

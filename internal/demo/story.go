@@ -27,7 +27,7 @@ type story struct {
 	begun            float64 // days after the outage began
 	upTo             stage
 	share            float64 // of what that stage has, where it is left in its midst
-	before           string  // the step whose turn it is, where it is left at one
+	before           string  // the step whose turn it is, where it is left at one, or its release
 	tell             tale
 	edit             edit   // what the draft has beside the sheet
 	work             string // of a story that follows on another: what an engineer issues from its record

@@ -59,7 +59,7 @@ func (w *worker) work() {
 			break
 		}
 		st, _ := s.Plan().Step(a.Step)
-		if w.j.before != "" && a.Step == w.j.before {
+		if w.j.before != "" && (a.Step == w.j.before || a.Release && a.Step+", its release" == w.j.before) {
 			return
 		}
 		if w.j.upTo == preparing && prepared >= int(w.j.share*60) {

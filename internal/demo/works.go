@@ -145,7 +145,8 @@ func works() []story {
 			fitter: "jonas", begun: 5.6, upTo: issuedOnly},
 
 		{area: pit, tag: "U2 / SERVO BONNET", title: "Servomotor bonnet", recipe: "closure", size: "180",
-			choices: is{"tightened": "torque"}, fitter: "piet", checker: "ines", begun: 4.5, upTo: pulling, share: 0.4},
+			choices: is{"tightened": "torque"}, fitter: "piet", checker: "ines", begun: 4.5, upTo: signing,
+			before: "function, its release"},
 		{area: pit, tag: "U2 / SERVO END", title: "Servomotor end closure", recipe: "closure", size: "180",
 			choices: is{"tightened": "tensioner"}, fitter: "piet", checker: "ines", begun: 3.2, upTo: signed},
 

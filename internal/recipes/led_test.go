@@ -80,9 +80,10 @@ func TestHoldPoints(t *testing.T) {
 	for !h.Next().Release {
 		h.Do(h.Next())
 	}
-	waits, ok := h.State.Waits()
+	who, st, ok := h.State.Waits()
 	require.True(t, ok)
-	require.Equal(t, "pressure person", waits.Release)
+	require.Equal(t, "pressure person", who)
+	require.Equal(t, "empty", st.ID)
 	a := h.Next()
 	require.Equal(t, []record.Act{a}, h.State.Offered())
 	h.Facts.Qualified = nil

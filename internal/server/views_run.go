@@ -51,9 +51,6 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		})}
 	v.Locks, v.Lockable = st.Locks()
 	v.Stack, v.Photos = stackView(st.Plan().Recipe, r.Plan.Input.Choices), photoViews(st, names)
-	if waits, ok := st.Waits(); ok {
-		v.WaitsFor = waits.Release
-	}
 	v.Fault = r.Fault
 	at := func(group string, bolt int) (work.Bolt, bool) {
 		i := slices.IndexFunc(bolts, func(b work.Bolt) bool { return b.Group == group && b.Position == bolt })

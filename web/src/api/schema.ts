@@ -2191,8 +2191,6 @@ export interface components {
             figure: components["schemas"]["Figure"];
             stack?: components["schemas"]["Stack"];
             photos: components["schemas"]["PhotoLine"][];
-            /** @description who is to release what was done last; left out where the work waits for nobody */
-            waitsFor?: string;
             groups: components["schemas"]["Group"][];
             bolts: components["schemas"]["BoltState"][];
             steps: components["schemas"]["Step"][];
