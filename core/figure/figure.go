@@ -301,9 +301,12 @@ func (f *Figure) rings(groups []Group) {
 		f.ring(g, c, radius, 38/float64(len(about)), false)
 	}
 	for i, g := range others {
-		at := cell{84 - 168*float64(i%2), 90, 0.2}
+		at, name := cell{84 - 168*float64(i%2), 90, 0.2}, 112.0
+		if i%4 > 1 { // the upper corners, their names above
+			at.y, name = -90, -106
+		}
 		f.one(g, at)
-		f.Labels = append(f.Labels, Label{g.Name, at.x, at.y + 22})
+		f.Labels = append(f.Labels, Label{g.Name, at.x, name})
 	}
 }
 

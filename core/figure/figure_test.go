@@ -34,6 +34,9 @@ func TestEveryBoltHasItsPlace(t *testing.T) {
 		add(recipe.Layers, figure.Group{Name: "a", Layout: recipe.Line, Bolts: n}, figure.Group{Name: "b", Layout: recipe.Line, Bolts: n +
 			1})
 	}
+	line := func(name string, n int) figure.Group { return figure.Group{Name: name, Layout: recipe.Line, Bolts: n} }
+	add(recipe.Rings, figure.Group{Name: "a", Layout: recipe.Ring, Bolts: 8}, figure.Group{Name: "b", Layout: recipe.Ring, Bolts: 12},
+		figure.Group{Name: "c", Layout: recipe.Single, Bolts: 1}, line("d", 2), line("e", 4), line("f", 4))
 	face := func(name string) figure.Group { return figure.Group{Name: name, Layout: recipe.Ring, Bolts: 4} }
 	add(recipe.Faces, face("a"), face("b"), face("c"), face("d"))
 	add(recipe.Straps, figure.Group{Name: "a", Layout: recipe.Pair, Bolts: 2})
