@@ -121,9 +121,11 @@ func (u *user) careful(tag string, over func(*work.State, record.Act) bool) {
 func (u *user) shows(tag string, r app.Run, a record.Act) bool {
 	u.s.t.Helper()
 	st, _ := r.State.Plan().Step(a.Step)
-	selector := fmt.Sprintf("[data-act=caution], [data-choose], nav[aria-label=Stations] a[href$='/%d']:not([aria-current]), ",
+	selector := fmt.Sprintf("nav[aria-label=Stations] a[href$='/%d']:not([aria-current]), [data-choose], ",
 		slices.Index(recipe.Stations(), st.Station)+1)
-	if a.Bolt > 0 {
+	if len(st.Cautions) > 0 && !r.State.Cautioned(st.ID, u.person) {
+		selector += "[data-act=caution]"
+	} else if a.Bolt > 0 {
 		selector += fmt.Sprintf("[data-act=set], [data-next-bolt='%d'][data-next-round='%d']", a.Bolt, a.Round)
 	} else {
 		selector += fmt.Sprintf("[data-current='%s'], button[data-step='%s']:not([disabled])", a.Step, a.Step)

@@ -212,6 +212,7 @@ func TestALoadThatIsThereInService(t *testing.T) {
 	edda.sees("[role=dialog] button", "^Set$").MustClick()
 	edda.sees("[data-word='groups.bolts.stay']", "90 % and 100 % as stiff")
 	edda.sees("[data-number='bolts/stay/warm']", "^100 kN$")
-	require.NotEqual(t, aimed.Comes, edda.numbers(id, "draft")["bolts/aimed"].Comes)
+	require.NoError(t, edda.until(func() bool { return edda.numbers(id, "draft")["bolts/aimed"].Comes != aimed.Comes }),
+		"more must be made to")
 	edda.alone()
 }
