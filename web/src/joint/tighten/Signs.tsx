@@ -20,7 +20,8 @@ export function Signs({ run }: { run: Run }) {
             <Bolt r={10} level={1} />
             <rect x="-6" y="9" width="12" height="4" fill="var(--held)" />
           </svg>
-          locked: {run.locks} of {run.lockable}
+          {/* as one text: a Group leaves a lone 0 out */}
+          {`locked: ${run.locks} of ${run.lockable}`}
         </Group>
       )}
     </Group>
