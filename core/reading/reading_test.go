@@ -23,7 +23,8 @@ func TestWhatReadingsComeTo(t *testing.T) {
 		{"a length is its own answer", Plain, []float64{12.5}, Given{}, []Answer{{Value: 12.5, Judged: true}}},
 		{"330 mm of a 60.3 mm pipe", Diameters, []float64{330}, Given{Over: 60.3},
 			[]Answer{{Value: 5.4726, Unit: "pipe diameters", Judged: true}}},
-		{"high at 3 o'clock", RunOut, []float64{0, 0.10, 0, -0.10, 0.01}, Given{}, []Answer{{Name: "total", Value: 0.20, Unit: "mm", Judged: true},
+		{"high at 3 o'clock", RunOut, []float64{0, 0.10, 0, -0.10, 0.01}, Given{}, []Answer{
+			{Name: "total", Value: 0.20, Unit: "mm", Judged: true},
 			{Name: "high at", Value: 90, Unit: "°", Says: "3 o’clock"},
 			{Name: "shift", Value: 0.10, Unit: "mm", Says: "0.100 mm toward 9 o’clock"}}},
 		{"level both ways", Level, []float64{0.4, 800, -0.1, 500}, Given{}, []Answer{
@@ -39,13 +40,15 @@ func TestWhatReadingsComeTo(t *testing.T) {
 			[]Answer{{Name: "lost", Value: 0.1, Unit: "bar", Judged: true}}},
 		{"a gas that cooled lost nothing", Pressure, []float64{9, 8.6583, 20, 10}, Given{Gas: true},
 			[]Answer{{Name: "lost", Value: 0, Unit: "bar", Judged: true, Says: "-5.97e-06 bar, brought to 20 °C"}}},
-		{"open at 12", Plane, []float64{2.5, 2, 1.9, 2}, Given{Bolts: 8, Over: 240}, []Answer{{Name: "differ by", Value: 0.6, Unit: "mm", Judged: true},
+		{"open at 12", Plane, []float64{2.5, 2, 1.9, 2}, Given{Bolts: 8, Over: 240}, []Answer{
+			{Name: "differ by", Value: 0.6, Unit: "mm", Judged: true},
 			{Name: "open at", Value: 0, Unit: "°", Says: "12 o’clock, bolts 8 and 1"}, {Name: "tilt", Value: 0.1432, Unit: "°", Says: "0.143°"}}},
 		{"mean", Mean, []float64{4, 6, 8}, Given{}, []Answer{{Name: "mean", Value: 6, Judged: true}}},
 		{"from here and over there", Sum, []float64{12}, Given{Before: []float64{30.5}}, []Answer{{Name: "together", Value: 42.5, Judged: true}}},
 		{"against before", Change, []float64{7.2}, Given{Before: []float64{9}}, []Answer{{Name: "change", Value: -1.8, Judged: true}}},
 		{"steps of the rims", Opposite, []float64{0.5, 0, 0.1, -0.3}, Given{}, []Answer{
-			{Name: "12 o’clock and across", Value: 0.4, Unit: "mm", Judged: true}, {Name: "3 o’clock and across", Value: 0.3, Unit: "mm", Judged: true}}},
+			{Name: "12 o’clock and across", Value: 0.4, Unit: "mm", Judged: true},
+			{Name: "3 o’clock and across", Value: 0.3, Unit: "mm", Judged: true}}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			got, err := c.form.Answer(c.raw, c.g)

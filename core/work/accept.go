@@ -217,7 +217,8 @@ func (s *State) matched(st *step, c record.Done) error {
 	}
 	found := said(c.Marks)
 	if m, missing := sayAll(st.marks, found); missing {
-		return refusal.New(refusal.Missing, "marks", fmt.Sprintf("Nothing is said of the %s.", m.Of), "Read its mark, scan it, or tick that it was seen.")
+		return refusal.New(refusal.Missing, "marks", fmt.Sprintf("Nothing is said of the %s.", m.Of),
+			"Read its mark, scan it, or tick that it was seen.")
 	}
 	rules := make([]proof.Rule, len(st.marks))
 	for i, m := range st.marks {
@@ -302,8 +303,8 @@ func (s *State) acceptPhoto(c record.Photo) error {
 		return refusal.New(refusal.Missing, "photo", "The photograph is not named by the hash of its bytes.", "Take it again.")
 	}
 	if len(c.What) > MostCaption {
-		return refusal.Number(refusal.TooLarge, "what", float64(len(c.What)), MostCaption, "letters", "What it shows is said at too great length.",
-			"Say it in a few words.")
+		return refusal.Number(refusal.TooLarge, "what", float64(len(c.What)), MostCaption, "letters",
+			"What it shows is said at too great length.", "Say it in a few words.")
 	}
 	return nil
 }

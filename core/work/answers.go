@@ -1,9 +1,11 @@
 package work
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"dynacor/core/reading"
@@ -176,17 +178,12 @@ func (s *State) answers(st *step, at int, raw []float64) ([]Answered, error) {
 	}
 	out := make([]Answered, 0, len(st.reads))
 	here := map[string]unit.Quantity{} // kept by this very step
+	known := s.knownAt(at, here)
 	for k := range st.reads {
 		r := &st.reads[k]
 		a := Answered{Read: r.Read, Fields: r.fields, Raw: raw, Window: r.window, Limited: r.Limit != nil}
 		if st.Sample == "" {
 			a.Raw = raw[r.from : r.from+len(r.fields)]
-		}
-		known := func(name string) (unit.Quantity, bool) {
-			if q, ok := here[name]; ok {
-				return q, true
-			}
-			return s.known(name, at)
 		}
 		if r.later {
 			var missing string
@@ -201,7 +198,9 @@ func (s *State) answers(st *step, at int, raw []float64) ([]Answered, error) {
 		} else if a.Result, err = r.Form.Answer(a.Raw, given); err != nil {
 			return nil, moved(err, r.from)
 		}
-		a.judge()
+		if err := a.judge(); err != nil {
+			return nil, moved(err, r.from)
+		}
 		if q, ok := a.value(); ok && r.Keep != "" {
 			here[r.Keep] = q
 		}
@@ -210,14 +209,15 @@ func (s *State) answers(st *step, at int, raw []float64) ([]Answered, error) {
 	return out, nil
 }
 
-// judge holds the answers to the limit.
-func (a *Answered) judge() {
+// judge holds the answers to the limit. It refuses an answer that is no number: that is
+// within no limit.
+func (a *Answered) judge() error {
 	switch {
 	case a.Result.Wrong != "":
 		a.Outside, a.Never = a.Result.Wrong, true
-		return
+		return nil
 	case a.Outside != "" || !a.Limited:
-		return
+		return nil
 	}
 	var values []float64
 	for _, x := range a.Result.Answers {
@@ -239,29 +239,37 @@ func (a *Answered) judge() {
 	}
 	outside, never, err := w.Judge(values)
 	if err != nil {
-		return
+		return err
 	}
 	a.Outside, a.Never = outside, never && outside != ""
 	if outside != "" && a.Read.Name != "" {
 		a.Outside = capital(a.Read.Name) + ": " + outside
 	}
+	return nil
 }
 
 // moved puts a refusal of a form's reading beside the step's own field.
 func moved(err error, from int) error {
-	var n int
-	for i := range 64 {
-		n = i
-		if at := fmt.Sprintf("readings.%d", i); isField(err, at) {
-			return refusal.At(fmt.Sprintf("readings.%d", from+n), err)
-		}
+	var r *refusal.Error
+	if !errors.As(err, &r) {
+		return err
 	}
-	return err
+	at, is := strings.CutPrefix(r.Field, "readings.")
+	n, no := strconv.Atoi(at)
+	if !is || no != nil {
+		return err
+	}
+	return refusal.At(fmt.Sprintf("readings.%d", from+n), err)
 }
 
-func isField(err error, field string) bool {
-	r, ok := err.(*refusal.Error)
-	return ok && r.Field == field
+// knownAt tells what a name comes to at a step, what the step itself has kept first.
+func (s *State) knownAt(step int, here map[string]unit.Quantity) func(name string) (unit.Quantity, bool) {
+	return func(name string) (unit.Quantity, bool) {
+		if q, ok := here[name]; ok {
+			return q, true
+		}
+		return s.known(name, step)
+	}
 }
 
 // known is what a name comes to at a step: a value of the plan, or what was kept before
@@ -347,13 +355,14 @@ func (s *State) Asks(step string) []Answered {
 		return nil
 	}
 	out := make([]Answered, len(st.reads))
+	known := s.knownAt(i, nil)
 	for k := range st.reads {
 		r := &st.reads[k]
 		a := Answered{Read: r.Read, Fields: r.fields, Window: r.window, Limited: r.Limit != nil}
-		a.Given, _ = s.given(r, func(name string) (unit.Quantity, bool) { return s.known(name, i) })
+		a.Given, _ = s.given(r, known)
 		if r.later {
 			var missing string
-			a.Window, missing = s.windowOf(r, func(name string) (unit.Quantity, bool) { return s.known(name, i) })
+			a.Window, missing = s.windowOf(r, known)
 			a.Limited = missing == ""
 		}
 		out[k] = a
@@ -381,12 +390,7 @@ func (s *State) Within(step string) []float64 {
 	st, at, _ := s.plan.step(step)
 	var out []float64
 	here := map[string]unit.Quantity{}
-	known := func(name string) (unit.Quantity, bool) {
-		if q, ok := here[name]; ok {
-			return q, true
-		}
-		return s.known(name, at)
-	}
+	known := s.knownAt(at, here)
 	for k, a := range s.Asks(step) {
 		r := &st.reads[k]
 		if r.later {
@@ -422,8 +426,6 @@ func middle(a Answered) float64 {
 		return w.Low + 1
 	case high:
 		return w.High
-	case !math.IsInf(w.Even, 0):
-		return 1
 	}
 	return 1
 }

@@ -423,11 +423,14 @@ func (s *State) signed(p record.Part) bool {
 	return slices.ContainsFunc(s.Signatures, func(sig Signed) bool { return sig.Part == p })
 }
 
-// photo counts a photograph: as the one its step asks for, where that is open.
+// photo counts a photograph: as the one its step asks for, where that is open. One more of
+// what was photographed is one more, and touches nothing.
 func (s *State) photo(at int, c record.Photo) {
 	s.lines.list[at].counted = true
-	if _, i, ok := s.plan.step(c.Step); ok {
-		s.mark(i, at, record.Done{Act: record.Act{Step: c.Step, Photo: true}})
+	act := record.Act{Step: c.Step, Photo: true}
+	if a, asked := s.plan.place[act]; asked && s.done[a] == 0 {
+		_, i, _ := s.plan.step(c.Step)
+		s.mark(i, at, record.Done{Act: act})
 	}
 }
 

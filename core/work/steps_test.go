@@ -3,6 +3,7 @@ package work_test
 import (
 	"fmt"
 	"math"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -379,3 +380,19 @@ type noTest struct{}
 
 func (noTest) Errorf(format string, args ...any) { panic(fmt.Sprintf(format, args...)) }
 func (noTest) FailNow()                          { panic("failed") }
+
+// One more photograph of a step that is done is one more: what the step voids when it is
+// done again stays as it is.
+func TestOneMorePhotographTouchesNothing(t *testing.T) {
+	h := of(t, 3, func(r *recipe.Recipe, _ *joint.Input) {
+		r.Steps[0].Photo = "the faces"
+		r.Steps[5].Voided = []string{"clean"}
+	})
+	h.Finish()
+	_, done := h.State.Done(record.Act{Step: "gland"})
+	require.True(t, done)
+	h.Add(record.Photo{Step: "clean", Hash: strings.Repeat("c", 64)})
+	require.Equal(t, record.Sign, h.State.Standing)
+	_, done = h.State.Done(record.Act{Step: "gland"})
+	require.True(t, done)
+}

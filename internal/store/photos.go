@@ -53,7 +53,8 @@ func (s *Store) photosOf(ctx context.Context, entries []entryRow) ([]Photo, erro
 	if hashes == nil {
 		return nil, nil
 	}
-	list, err := all[Photo](s.pool.Query(ctx, "select hash, type, bytes, width, height, person, at from photos where hash = any($1) order by hash",
+	list, err := all[Photo](s.pool.Query(ctx, "select hash, type, bytes, width, height, person, at from photos "+
+		"where hash = any($1) order by hash",
 		hashes))
 	for i := range list {
 		list[i].At = list[i].At.UTC()

@@ -123,14 +123,15 @@ function Across({ stack, title, states, small, room }: Lying) {
 /** Which way the part in hand looks: an arrow along the axis, and what looks there. */
 function Way({ part: p, middle, y, scale, wide }: { part: StackPart; middle: number; y: number; scale: number; wide: number }) {
   const long = 44 * scale;
-  const toward = p.way === 0 ? 0 : p.way;
+  const toward = p.way;
+  const head = toward * 14 * scale; // of the arrow
   const before = middle > wide * 0.62;
   const at = before ? middle - (toward ? long : 0) - 8 * scale : middle + (toward ? long : 0) + 8 * scale;
   return (
     <g className={classes.way}>
       {toward !== 0 && (
         <path
-          d={`M${middle - (toward * long) / 2} ${y} h${toward * long} m${-toward * 14 * scale} ${-9 * scale} l${toward * 14 * scale} ${9 * scale} l${-toward * 14 * scale} ${9 * scale}`}
+          d={`M${middle - (toward * long) / 2} ${y} h${toward * long} m${-head} ${-9 * scale} l${head} ${9 * scale} l${-head} ${9 * scale}`}
         />
       )}
       {p.facing && (
