@@ -14,33 +14,41 @@ import (
 // rule: a name that is not there, twice there or misspelt, a limit without a
 // number, an order against its kind, a group that no step tightens, a step
 // after the signature, a requirement of the kind that no step fulfils.
-func (r Recipe) Check() error {
-	k, err := kind.Named(r.Kind)
-	if err != nil {
-		return err
+func (r Recipe) Check() error { return refusal.First(r.Faults()...) }
+
+// Faults lists everything that Check refuses, in the order of the file, one of each thing
+// that is wrong: who edits a recipe sees all of it at once.
+func (r Recipe) Faults() []error {
+	c := checker{r: r, choices: map[string][]string{}, needs: map[string]Need{}, groups: map[string]Group{}, faults: &[]error{}}
+	var err error
+	if c.kind, err = kind.Named(r.Kind); !c.holds(err) {
+		return *c.faults // nothing else can be held against a kind that is none
 	}
 	if r.ID == "" || strings.TrimSpace(r.Title) == "" {
-		return refusal.New(refusal.Missing, "title", "The recipe has no name.", "Give id and title.")
+		c.holds(refusal.New(refusal.Missing, "title", "The recipe has no name.", "Give id and title."))
 	}
 	if r.Edition < 1 {
-		return refusal.Number(refusal.TooSmall, "edition", float64(r.Edition), 1, "", fmt.Sprintf("Edition %d; they count from 1.",
-			r.Edition), "")
+		c.holds(refusal.Number(refusal.TooSmall, "edition", float64(r.Edition), 1, "", fmt.Sprintf("Edition %d; they count from 1.",
+			r.Edition), ""))
 	}
-	c := checker{r: r, kind: k, choices: map[string][]string{}, needs: map[string]Need{}, groups: map[string]Group{}}
-	for _, step := range []func() error{c.checkChoices, c.checkNeeds, c.checkParts, c.checkGroups, c.checkKit, c.checkSteps,
-		c.checkRepeats, c.checkProofs, c.checkSheet} {
-		if err := step(); err != nil {
-			return err
-		}
+	before := len(*c.faults)
+	c.checkChoices()
+	vary := len(*c.faults) == before // else nobody knows the variants, or there are too many to go through
+	for _, part := range []func(){c.checkNeeds, c.checkParts, c.checkGroups, c.checkKit, c.checkSteps, c.checkRepeats} {
+		part()
 	}
-	if len(r.Repeats) == 0 {
-		return nil
+	if vary {
+		c.checkProofs()
+		c.checkSheet()
+	}
+	if len(r.Repeats) == 0 || len(*c.faults) > 0 {
+		return *c.faults
 	}
 	counts := map[string]float64{}
 	for _, x := range r.Repeats {
 		counts[x.Count] = 2
 	}
-	return r.Unroll(counts).Check() // written out it is held to the same
+	return r.Unroll(counts).Faults() // written out it is held to the same
 }
 
 type checker struct {
@@ -49,6 +57,15 @@ type checker struct {
 	choices map[string][]string
 	needs   map[string]Need
 	groups  map[string]Group
+	faults  *[]error
+}
+
+// holds reports whether there is no error, and keeps one that there is.
+func (c checker) holds(err error) bool {
+	if err != nil {
+		*c.faults = append(*c.faults, err)
+	}
+	return err == nil
 }
 
 // named refuses a thing without a name of its own.
@@ -62,43 +79,45 @@ func named(field, what, name string, there bool) error {
 	return nil
 }
 
-func (c checker) checkChoices() error {
+func (c checker) checkChoices() {
 	variants := 1
 	for i, x := range c.r.Choices {
-		field := fmt.Sprintf("choices.%d", i)
-		_, there := c.choices[x.Name]
-		if err := named(field, "choice", x.Name, there); err != nil {
-			return err
-		}
-		if len(x.Options) < 2 {
-			return refusal.Number(refusal.TooSmall, field, float64(len(x.Options)), 2, "options", fmt.Sprintf("%q leaves no choice.",
-				x.Name), "Give two options at least.")
-		}
-		if o := slices.Sorted(slices.Values(x.Options)); len(slices.Compact(o)) != len(x.Options) {
-			return named(field, "same option of", x.Name, true)
-		}
-		if x.Differ != "" && !slices.ContainsFunc(kind.Differences(), func(d kind.Difference) bool { return d.ID == x.Differ }) {
-			return refusal.New(refusal.Unknown, field+".differ", fmt.Sprintf("No question that practitioners differ about is named %q.",
-				x.Differ), "Leave it out.")
-		}
-		if err := c.when(field+".when", x.When); err != nil {
-			return err
-		}
-		if x.Plate && c.r.Sheet == nil {
-			return refusal.New(refusal.Contradicts, field+".plate", fmt.Sprintf("%q follows from the nameplate, and there is no sheet.", x.Name),
-				"Give the sheet, or let it be asked.")
-		}
+		c.holds(c.choice(fmt.Sprintf("choices.%d", i), x))
 		c.choices[x.Name] = x.Options
-		if variants *= len(x.Options); variants > MostVariants {
-			return refusal.Number(refusal.TooLarge, "choices", float64(variants), MostVariants, "variants",
-				fmt.Sprintf("%d variants; at most %d are followed.", variants, MostVariants), "Make two recipes of it.")
+		variants *= max(1, len(x.Options))
+		if variants > MostVariants {
+			c.holds(refusal.Number(refusal.TooLarge, "choices", float64(variants), MostVariants, "variants",
+				fmt.Sprintf("%d variants; at most %d are followed.", variants, MostVariants), "Make two recipes of it."))
+			break
 		}
 	}
 	if n := len(c.r.Choices); n > MostChoices {
-		return refusal.Number(refusal.TooLarge, "choices", float64(n), MostChoices, "", fmt.Sprintf("%d choices; at most %d are followed.",
-			n, MostChoices), "Make two recipes of it.")
+		c.holds(refusal.Number(refusal.TooLarge, "choices", float64(n), MostChoices, "", fmt.Sprintf(
+			"%d choices; at most %d are followed.", n, MostChoices), "Make two recipes of it."))
 	}
-	return nil
+}
+
+func (c checker) choice(field string, x Choice) error {
+	_, there := c.choices[x.Name]
+	if err := named(field, "choice", x.Name, there); err != nil {
+		return err
+	}
+	if len(x.Options) < 2 {
+		return refusal.Number(refusal.TooSmall, field+".options", float64(len(x.Options)), 2, "options", fmt.Sprintf("%q leaves no choice.",
+			x.Name), "Give two options at least.")
+	}
+	if o := slices.Sorted(slices.Values(x.Options)); len(slices.Compact(o)) != len(x.Options) {
+		return named(field+".options", "same option of", x.Name, true)
+	}
+	if x.Differ != "" && !slices.ContainsFunc(kind.Differences(), func(d kind.Difference) bool { return d.ID == x.Differ }) {
+		return refusal.New(refusal.Unknown, field+".differ", fmt.Sprintf("No question that practitioners differ about is named %q.",
+			x.Differ), "Leave it out.")
+	}
+	if x.Plate && c.r.Sheet == nil {
+		return refusal.New(refusal.Contradicts, field+".plate", fmt.Sprintf("%q follows from the nameplate, and there is no sheet.", x.Name),
+			"Give the sheet, or let it be asked.")
+	}
+	return c.when(field+".when", x.When)
 }
 
 func (c checker) when(field string, w When) error {
@@ -117,29 +136,29 @@ func (c checker) when(field string, w When) error {
 	return nil
 }
 
-func (c checker) checkNeeds() error {
+func (c checker) checkNeeds() {
 	for i, n := range c.r.Needs {
-		field := fmt.Sprintf("needs.%d", i)
-		_, there := c.needs[n.Name]
-		if err := named(field, "need", n.Name, there); err != nil {
-			return err
-		}
-		if n.Unit != "" {
-			if _, err := unit.DimensionOf(n.Unit); err != nil {
-				return refusal.At(field+".unit", err)
-			}
-		}
-		if err := c.when(field+".when", n.When); err != nil {
-			return err
-		}
-		if n.Rule != nil {
-			if err := c.rule(field+".rule", n); err != nil {
-				return err
-			}
-		}
+		c.holds(c.need(fmt.Sprintf("needs.%d", i), n))
 		c.needs[n.Name] = n
 	}
-	return nil
+}
+
+func (c checker) need(field string, n Need) error {
+	_, there := c.needs[n.Name]
+	if err := named(field, "need", n.Name, there); err != nil {
+		return err
+	}
+	if n.Unit != "" {
+		if _, err := unit.DimensionOf(n.Unit); err != nil {
+			return refusal.At(field+".unit", err)
+		}
+	}
+	if n.Rule != nil {
+		if err := c.rule(field+".rule", n); err != nil {
+			return err
+		}
+	}
+	return c.when(field+".when", n.When)
 }
 
 // rule refuses one that is unknown, or that lacks what it takes.

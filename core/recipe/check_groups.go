@@ -11,23 +11,19 @@ import (
 	"dynacor/core/unit"
 )
 
-func (c checker) checkGroups() error {
+func (c checker) checkGroups() {
 	if !slices.Contains(Drawings(), c.r.Drawing) {
-		return refusal.New(refusal.Unknown, "drawing", fmt.Sprintf("Unknown drawing %q.", string(c.r.Drawing)),
-			"Choose rings, faces, layers or straps, or leave it out.")
+		c.holds(refusal.New(refusal.Unknown, "drawing", fmt.Sprintf("Unknown drawing %q.", string(c.r.Drawing)),
+			"Choose rings, faces, layers or straps, or leave it out."))
 	}
 	for i, g := range c.r.Groups {
 		field := fmt.Sprintf("groups.%d", i)
 		_, there := c.groups[g.Name]
-		if err := named(field, "group", g.Name, there); err != nil {
-			return err
-		}
-		if err := c.group(field, g); err != nil {
-			return err
+		if c.holds(named(field, "group", g.Name, there)) {
+			c.holds(c.group(field, g))
 		}
 		c.groups[g.Name] = g
 	}
-	return nil
 }
 
 func (c checker) group(field string, g Group) error {

@@ -10,54 +10,45 @@ import (
 	"dynacor/core/refusal"
 )
 
-func (c checker) checkSteps() error {
+func (c checker) checkSteps() {
 	seen, made := map[string]bool{}, map[string]bool{}
 	last, blocks := 0, map[string]bool{}
 	kept := map[string]Need{}
 	for i, s := range c.r.Steps {
 		field := fmt.Sprintf("steps.%d", i)
-		if err := named(field, "step", s.ID, seen[s.ID]); err != nil {
-			return err
-		}
+		c.holds(named(field, "step", s.ID, seen[s.ID]))
 		seen[s.ID] = true
-		if i > 0 && s.Block != "" && s.Block != c.r.Steps[i-1].Block {
-			if blocks[s.Block] {
-				return refusal.New(refusal.Contradicts, field+".block", fmt.Sprintf("Block %q is taken up again after other steps.",
-					s.Block), "Keep its steps together.")
-			}
+		if i > 0 && s.Block != "" && s.Block != c.r.Steps[i-1].Block && blocks[s.Block] {
+			c.holds(refusal.New(refusal.Contradicts, field+".block", fmt.Sprintf("Block %q is taken up again after other steps.",
+				s.Block), "Keep its steps together."))
 		}
 		blocks[s.Block] = true
 		at := slices.Index(Stations(), s.Station)
-		if at < 0 {
-			return refusal.New(refusal.Unknown, field+".station", fmt.Sprintf("Unknown station %q.", string(s.Station)),
-				"Choose lay out, tool up, tighten, prove or sign.")
+		switch {
+		case at < 0:
+			c.holds(refusal.New(refusal.Unknown, field+".station", fmt.Sprintf("Unknown station %q.", string(s.Station)),
+				"Choose lay out, tool up, tighten, prove or sign."))
+		case at < last:
+			c.holds(refusal.New(refusal.Contradicts, field+".station", fmt.Sprintf("%q goes back to %s.", s.ID, s.Station),
+				"Steps go from station to station."))
+		default:
+			last = at
 		}
-		if at < last {
-			return refusal.New(refusal.Contradicts, field+".station", fmt.Sprintf("%q goes back to %s.", s.ID, s.Station),
-				"Steps go from station to station.")
-		}
-		last = at
-		if err := c.step(field, s, seen); err != nil {
-			return err
-		}
-		if err := refusal.First(c.checkReads(field, s, kept), c.checkLists(field, s), c.goesBack(field, s, seen)); err != nil {
-			return err
-		}
+		c.holds(c.step(field, s, seen))
+		c.holds(c.checkReads(field, s, kept))
+		c.holds(refusal.First(c.checkLists(field, s), c.goesBack(field, s, seen)))
 		made[s.Group] = true
 	}
 	for i, g := range c.r.Groups {
 		if !made[g.Name] {
-			return refusal.New(refusal.Missing, fmt.Sprintf("groups.%d", i), fmt.Sprintf("No step makes %s.", g.Name),
-				"Add it, or leave the group out.")
+			c.holds(refusal.New(refusal.Missing, fmt.Sprintf("groups.%d", i), fmt.Sprintf("No step makes %s.", g.Name),
+				"Add it, or leave the group out."))
 		}
 	}
-	if err := c.lubricated(); err != nil {
-		return err
-	}
+	c.lubricated()
 	if n := len(c.r.Steps); n == 0 || c.r.Steps[n-1].Does != Sign {
-		return refusal.New(refusal.Missing, "steps", "The recipe does not end with a signature.", "Add a sign step at the end.")
+		c.holds(refusal.New(refusal.Missing, "steps", "The recipe does not end with a signature.", "Add a sign step at the end."))
 	}
-	return nil
 }
 
 func (c checker) step(field string, s Step, before map[string]bool) error {
@@ -181,10 +172,11 @@ func (c checker) voided(field string, s Step, before map[string]bool) error {
 // checkProofs holds the recipe to what its kind must prove, in every variant
 // but those that undo the joint; where one that stands is gone over, to a round
 // that moves nothing.
-func (c checker) checkProofs() error {
-	if err := refusal.First(c.when("undoes", c.r.Undoes), c.when("again", c.r.Again)); err != nil {
-		return err
+func (c checker) checkProofs() {
+	if !c.holds(refusal.First(c.when("undoes", c.r.Undoes), c.when("again", c.r.Again))) {
+		return
 	}
+	missing, sampled := map[proof.Requirement]bool{}, map[string]bool{} // each is said once, not for every variant
 	for _, choices := range c.r.Variants() {
 		wanted := c.kind.Proofs
 		switch {
@@ -194,19 +186,21 @@ func (c checker) checkProofs() error {
 			wanted = []proof.Requirement{proof.NothingMoved}
 		}
 		for i, s := range c.r.Steps {
-			if s.Sample != "" && s.When.Holds(choices) && !c.groups[s.Sample].When.Holds(choices) {
-				return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.sample", i),
-					fmt.Sprintf("With %s there are no %s to sample.", spell(choices), s.Sample), "Give step and group the same variants.")
+			if s.Sample != "" && s.When.Holds(choices) && !c.groups[s.Sample].When.Holds(choices) && !sampled[s.ID] {
+				sampled[s.ID] = true
+				c.holds(refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.sample", i),
+					fmt.Sprintf("With %s there are no %s to sample.", spell(choices), s.Sample), "Give step and group the same variants."))
 			}
 		}
 		for _, want := range wanted {
-			if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return s.Proves == string(want) && s.When.Holds(choices) }) {
-				return refusal.New(refusal.Missing, "steps", fmt.Sprintf("A %s must prove %q; with %s no step does.", c.r.Kind,
-					string(want), spell(choices)), "Add a step that proves it.")
+			proves := func(s Step) bool { return s.Proves == string(want) && s.When.Holds(choices) }
+			if !missing[want] && !slices.ContainsFunc(c.r.Steps, proves) {
+				missing[want] = true
+				c.holds(refusal.New(refusal.Missing, "steps", fmt.Sprintf("A %s must prove %q; with %s no step does.", c.r.Kind,
+					string(want), spell(choices)), "Add a step that proves it."))
 			}
 		}
 	}
-	return nil
 }
 
 func spell(choices map[string]string) string {
@@ -222,19 +216,18 @@ func spell(choices map[string]string) string {
 
 // lubricated refuses a torque that was written for a lubricant where no step puts any on:
 // of recipes that lay out a kit, which tell the whole work.
-func (c checker) lubricated() error {
+func (c checker) lubricated() {
 	if c.r.Kit == nil {
-		return nil
+		return
 	}
 	for i, g := range c.r.Groups {
 		if g.How != ByTorque || g.Lubricant == "" || g.Of != "" || g.Stands {
 			continue
 		}
 		if !slices.ContainsFunc(c.r.Steps, func(s Step) bool { return slices.Contains(s.For, g.Name) }) {
-			return refusal.New(refusal.Contradicts, fmt.Sprintf("groups.%d.lubricant", i),
+			c.holds(refusal.New(refusal.Contradicts, fmt.Sprintf("groups.%d.lubricant", i),
 				fmt.Sprintf("%s is torqued with %s on it, and no step puts it there.", g.Name, g.Lubricant),
-				"Add a step that lubricates for the group, before its first pull.")
+				"Add a step that lubricates for the group, before its first pull."))
 		}
 	}
-	return nil
 }

@@ -32,20 +32,17 @@ func (k Kit) things() []struct {
 	}{{"tools", k.Tools}, {"materials", k.Materials}, {"wear", k.Wear}}
 }
 
-func (c checker) checkKit() error {
+func (c checker) checkKit() {
 	if c.r.Kit == nil {
-		return nil
+		return
 	}
 	for _, part := range c.r.Kit.things() {
 		for i, t := range part.list {
 			field := fmt.Sprintf("kit.%s.%d", part.name, i)
 			if t.Text == "" {
-				return refusal.New(refusal.Missing, field, "A thing of the kit has no name.", "Say what it is.")
+				c.holds(refusal.New(refusal.Missing, field, "A thing of the kit has no name.", "Say what it is."))
 			}
-			if err := refusal.First(c.told(field, t.Text), c.when(field+".when", t.When)); err != nil {
-				return err
-			}
+			c.holds(refusal.First(c.told(field, t.Text), c.when(field+".when", t.When)))
 		}
 	}
-	return nil
 }

@@ -139,30 +139,27 @@ func (p Part) Facing() string {
 
 // checkParts refuses a part that lies nowhere, looks toward one that is not there, or
 // lies in one that is none.
-func (c checker) checkParts() error {
+func (c checker) checkParts() {
 	names := map[string]bool{}
 	for _, p := range c.r.Parts {
 		names[p.Name] = true
 	}
 	if a := c.r.Axis; a != nil && (a.First == "" || a.Last == "" || a.First == a.Last) {
-		return refusal.New(refusal.Missing, "axis", "The axis has no two ends.", "Name what lies first and what lies last.")
+		c.holds(refusal.New(refusal.Missing, "axis", "The axis has no two ends.", "Name what lies first and what lies last."))
 	}
 	for i, p := range c.r.Parts {
-		field := fmt.Sprintf("parts.%d", i)
-		if err := named(field, "part", p.Name, false); err != nil {
-			return err
-		}
-		if p.Count < 0 {
-			return refusal.Number(refusal.Negative, field+".count", float64(p.Count), 0, "", fmt.Sprintf("%d of %s.", p.Count, p.Name), "")
-		}
-		if err := c.when(field+".when", p.When); err != nil {
-			return err
-		}
-		if err := c.lies(field, p, names); err != nil {
-			return err
-		}
+		c.holds(c.part(fmt.Sprintf("parts.%d", i), p, names))
 	}
-	return nil
+}
+
+func (c checker) part(field string, p Part, names map[string]bool) error {
+	if err := named(field, "part", p.Name, false); err != nil {
+		return err
+	}
+	if p.Count < 0 {
+		return refusal.Number(refusal.Negative, field+".count", float64(p.Count), 0, "", fmt.Sprintf("%d of %s.", p.Count, p.Name), "")
+	}
+	return refusal.First(c.when(field+".when", p.When), c.lies(field, p, names))
 }
 
 func (c checker) lies(field string, p Part, names map[string]bool) error {

@@ -53,8 +53,8 @@ func TestRecipesThatCannotBeFollowed(t *testing.T) {
 		{"no title", func(r *recipe.Recipe) { r.Title = " " }, "title"},
 		{"no edition", func(r *recipe.Recipe) { r.Edition = 0 }, "edition"},
 		{"unknown kind", func(r *recipe.Recipe) { r.Kind = "knot" }, "kind"},
-		{"one option", func(r *recipe.Recipe) { r.Choices[0].Options = []string{"yes"} }, "choices.0"},
-		{"an option twice", func(r *recipe.Recipe) { r.Choices[0].Options = []string{"yes", "yes"} }, "choices.0"},
+		{"one option", func(r *recipe.Recipe) { r.Choices[0].Options = []string{"yes"} }, "choices.0.options"},
+		{"an option twice", func(r *recipe.Recipe) { r.Choices[0].Options = []string{"yes", "yes"} }, "choices.0.options"},
 		{"too many choices", func(r *recipe.Recipe) {
 			for i := range 7 {
 				r.Choices = append(r.Choices, recipe.Choice{Name: fmt.Sprint(i), Options: []string{"a", "b"}})
@@ -198,4 +198,29 @@ func TestSheets(t *testing.T) {
 		require.ErrorAs(t, bad.Check(), &r, c.name)
 		require.Equal(t, c.field, r.Field, c.name)
 	}
+}
+
+// Who edits a recipe sees everything that is wrong with it at once, each thing once, and
+// one wrong thing does not hide the next.
+func TestEveryFaultIsListed(t *testing.T) {
+	require.Empty(t, worktest.Frame().Faults())
+	r := worktest.Frame()
+	r.Needs[0].Unit, r.Groups[0].Layout, r.Steps[0].Text, r.Steps[1].Places = "furlong", "heap", "", -1
+	r.Steps[3].Proves = "" // in both variants, said once
+	var fields []string
+	for _, err := range r.Faults() {
+		var no *refusal.Error
+		require.ErrorAs(t, err, &no)
+		fields = append(fields, no.Field)
+	}
+	require.Equal(t, []string{"needs.0.unit", "groups.0.layout", "steps.0.text", "steps.1.places", "steps"}, fields)
+}
+
+// Too many variants are not gone through to find what else is wrong.
+func TestVariantsWithoutEndAreNotGoneThrough(t *testing.T) {
+	r := worktest.Frame()
+	for i := range 400 {
+		r.Choices = append(r.Choices, recipe.Choice{Name: fmt.Sprint(i), Text: "?", Options: []string{"a", "b", "c"}})
+	}
+	require.Len(t, r.Faults(), 2, "too many choices, too many variants")
 }

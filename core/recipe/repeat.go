@@ -240,43 +240,46 @@ func capital(s string) string {
 }
 
 // checkRepeats refuses a repeat without an end, or of what is not there.
-func (c checker) checkRepeats() error {
+func (c checker) checkRepeats() {
 	for i, x := range c.r.Repeats {
-		field := fmt.Sprintf("repeats.%d", i)
-		at := func(id string) int { return slices.IndexFunc(c.r.Steps, func(s Step) bool { return s.ID == id }) }
-		switch n, counted := c.needs[x.Count]; {
-		case x.Name == "":
-			return refusal.New(refusal.Missing, field+".name", "What is repeated has no name.", "Say what one of them is: a layer.")
-		case len(x.Each) == 0 && (!counted || n.Unit != "" || n.Rule != nil):
-			return refusal.New(refusal.Missing, field+".count", fmt.Sprintf("The %s is repeated without end: %q is no need that counts.", x.Name,
-				x.Count), "Name the need that holds how many there are, or name each.")
-		case len(x.Each) > MostRepeats:
-			return refusal.Number(refusal.TooLarge, field+".each", float64(len(x.Each)), MostRepeats, "", fmt.Sprintf(
-				"%d of them; at most %d are gone through.", len(x.Each), MostRepeats), "Make two recipes of it.")
-		case at(x.First) < 0 || at(x.Last) < at(x.First):
-			return refusal.New(refusal.Unknown, field+".first", fmt.Sprintf("%q to %q are no steps one after the other.", x.First, x.Last),
-				"Name the first step that is repeated, and the last.")
+		c.holds(c.repeat(fmt.Sprintf("repeats.%d", i), x))
+	}
+}
+
+func (c checker) repeat(field string, x Repeat) error {
+	at := func(id string) int { return slices.IndexFunc(c.r.Steps, func(s Step) bool { return s.ID == id }) }
+	switch n, counted := c.needs[x.Count]; {
+	case x.Name == "":
+		return refusal.New(refusal.Missing, field+".name", "What is repeated has no name.", "Say what one of them is: a layer.")
+	case len(x.Each) == 0 && (!counted || n.Unit != "" || n.Rule != nil):
+		return refusal.New(refusal.Missing, field+".count", fmt.Sprintf("The %s is repeated without end: %q is no need that counts.", x.Name,
+			x.Count), "Name the need that holds how many there are, or name each.")
+	case len(x.Each) > MostRepeats:
+		return refusal.Number(refusal.TooLarge, field+".each", float64(len(x.Each)), MostRepeats, "", fmt.Sprintf(
+			"%d of them; at most %d are gone through.", len(x.Each), MostRepeats), "Make two recipes of it.")
+	case at(x.First) < 0 || at(x.Last) < at(x.First):
+		return refusal.New(refusal.Unknown, field+".first", fmt.Sprintf("%q to %q are no steps one after the other.", x.First, x.Last),
+			"Name the first step that is repeated, and the last.")
+	}
+	for _, name := range x.Groups {
+		if _, ok := c.groups[name]; !ok {
+			return refusal.New(refusal.Unknown, field+".groups", fmt.Sprintf("No group is named %q.", name), "Name one of the recipe's groups.")
 		}
-		for _, name := range x.Groups {
-			if _, ok := c.groups[name]; !ok {
-				return refusal.New(refusal.Unknown, field+".groups", fmt.Sprintf("No group is named %q.", name), "Name one of the recipe's groups.")
-			}
+	}
+	for _, name := range x.Needs {
+		if _, ok := c.needs[name]; !ok || name == x.Count {
+			return refusal.New(refusal.Unknown, field+".needs", fmt.Sprintf("No need is named %q.", name), "Name one of the recipe's needs.")
 		}
-		for _, name := range x.Needs {
-			if _, ok := c.needs[name]; !ok || name == x.Count {
-				return refusal.New(refusal.Unknown, field+".needs", fmt.Sprintf("No need is named %q.", name), "Name one of the recipe's needs.")
-			}
+	}
+	for k, s := range c.r.Steps {
+		inside := k >= at(x.First) && k <= at(x.Last)
+		if slices.Contains(x.Groups, s.Sample) && !inside && !slices.Contains(x.Also, s.ID) {
+			return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.sample", k), fmt.Sprintf(
+				"%q samples %s, of which there are several.", s.ID, s.Sample), "Name the step under also.")
 		}
-		for k, s := range c.r.Steps {
-			inside := k >= at(x.First) && k <= at(x.Last)
-			if slices.Contains(x.Groups, s.Sample) && !inside && !slices.Contains(x.Also, s.ID) {
-				return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.sample", k), fmt.Sprintf(
-					"%q samples %s, of which there are several.", s.ID, s.Sample), "Name the step under also.")
-			}
-			if slices.Contains(x.Groups, s.Group) != (inside && s.Group != "") && (s.Group != "" && (inside || slices.Contains(x.Groups, s.Group))) {
-				return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.group", k), fmt.Sprintf(
-					"%q works on %s, and one of the two is repeated without the other.", s.ID, s.Group), "Repeat both, or neither.")
-			}
+		if slices.Contains(x.Groups, s.Group) != (inside && s.Group != "") && (s.Group != "" && (inside || slices.Contains(x.Groups, s.Group))) {
+			return refusal.New(refusal.Contradicts, fmt.Sprintf("steps.%d.group", k), fmt.Sprintf(
+				"%q works on %s, and one of the two is repeated without the other.", s.ID, s.Group), "Repeat both, or neither.")
 		}
 	}
 	return nil

@@ -84,22 +84,22 @@ func (s *Sheet) list(in func(Row) bool, name func(Row) string) []string {
 
 // checkSheet refuses a row that names what the recipe does not have, gives a
 // range that falls or a thread that is none, or is there twice.
-func (c checker) checkSheet() error {
+func (c checker) checkSheet() {
 	if c.r.Sheet == nil {
-		return nil
+		return
 	}
 	if strings.TrimSpace(c.r.Sheet.Title) == "" {
-		return refusal.New(refusal.Missing, "sheet.title", "The sheet has no title.", "Say whose it is.")
+		c.holds(refusal.New(refusal.Missing, "sheet.title", "The sheet has no title.", "Say whose it is."))
 	}
 	if len(c.r.Sheet.Rows) > MostRows {
-		return refusal.Number(refusal.TooLarge, "sheet.rows", float64(len(c.r.Sheet.Rows)), MostRows, "rows",
-			fmt.Sprintf("%d rows; at most %d are read.", len(c.r.Sheet.Rows), MostRows), "")
+		c.holds(refusal.Number(refusal.TooLarge, "sheet.rows", float64(len(c.r.Sheet.Rows)), MostRows, "rows",
+			fmt.Sprintf("%d rows; at most %d are read.", len(c.r.Sheet.Rows), MostRows), ""))
+		return
 	}
 	for i, r := range c.r.Sheet.Rows {
-		if err := c.row(fmt.Sprintf("sheet.rows.%d", i), r); err != nil {
-			return err
-		}
+		c.holds(c.row(fmt.Sprintf("sheet.rows.%d", i), r))
 	}
+	twice := map[int]bool{}
 	for _, choices := range c.r.Variants() {
 		seen := map[string]bool{}
 		for i, r := range c.r.Sheet.Rows {
@@ -107,14 +107,14 @@ func (c checker) checkSheet() error {
 			if !r.When.Holds(choices) {
 				continue
 			}
-			if seen[name] {
-				return refusal.New(refusal.Contradicts, fmt.Sprintf("sheet.rows.%d", i), fmt.Sprintf("%s is there twice with %s.", name,
-					spell(choices)), "Keep the right one.")
+			if seen[name] && !twice[i] {
+				twice[i] = true
+				c.holds(refusal.New(refusal.Contradicts, fmt.Sprintf("sheet.rows.%d", i), fmt.Sprintf("%s is there twice with %s.", name,
+					spell(choices)), "Keep the right one."))
 			}
 			seen[name] = true
 		}
 	}
-	return nil
 }
 
 func (c checker) row(field string, r Row) error {

@@ -131,7 +131,6 @@ func (a *App) usable(ctx context.Context, id string) (recipe.Recipe, error) {
 	return e.Recipe, nil
 }
 
-// recipe returns one edition. Editions never change, so what was read once is
 // recipeOf returns a joint with its recipe as they are worked with: what the nameplate
 // decides chosen, what repeats written out.
 func (a *App) recipeOf(ctx context.Context, in joint.Input) (joint.Input, recipe.Recipe, error) {
@@ -143,6 +142,7 @@ func (a *App) recipeOf(ctx context.Context, in joint.Input) (joint.Input, recipe
 	return in, r, nil
 }
 
+// recipe returns one edition. Editions never change, so what was read once is
 // kept.
 func (a *App) recipe(ctx context.Context, id string, edition int) (recipe.Recipe, error) {
 	if r, ok := a.editions.Load(editionKey{id, edition}); ok {
@@ -239,8 +239,9 @@ func (a *App) keepBook(ctx context.Context) error {
 
 // AddRecipe takes a recipe file, YAML or JSON, into the Library as the next
 // edition of its id, or as a new recipe. What is wrong with the file is refused
-// with its line, and nothing of it is taken.
-func (a *App) AddRecipe(ctx context.Context, who Who, file []byte) (Edition, error) {
+// with its line, and nothing of it is taken; so is one that was made from an edition
+// before the newest, where after says from which: nobody's edition is lost under another's.
+func (a *App) AddRecipe(ctx context.Context, who Who, file []byte, after int) (Edition, error) {
 	r, err := recipes.Read(file)
 	if err != nil {
 		return Edition{}, err
@@ -253,6 +254,9 @@ func (a *App) AddRecipe(ctx context.Context, who Who, file []byte) (Edition, err
 		return Edition{}, refusal.New(refusal.Contradicts, "kind", fmt.Sprintf("%q is a recipe for a %s; this file is for a %s.", r.ID,
 			before.Kind, r.Kind), "Give it an id of its own.")
 	}
+	if after != 0 && after != before.Edition {
+		return Edition{}, newerEdition()
+	}
 	r.Edition = before.Edition + 1
 	body, err := recipes.Kept(r)
 	if err != nil {
@@ -262,13 +266,17 @@ func (a *App) AddRecipe(ctx context.Context, who Who, file []byte) (Edition, err
 	if err := a.store.AddRecipe(ctx, store.Recipe{ID: r.ID, Edition: r.Edition, Body: string(body), MadeBy: &by,
 		MadeAt: a.now()}); err != nil {
 		if errors.Is(err, store.ErrTaken) {
-			return Edition{}, &Error{Kind: Conflict, Code: "changed-meanwhile", Text: "Somebody else added an edition in the meantime.",
-				Way: "Look at theirs, then send yours again."}
+			return Edition{}, newerEdition()
 		}
 		return Edition{}, err
 	}
 	name, err := a.nameOf(ctx, who.ID)
 	return Edition{Recipe: r, MadeBy: name, Earlier: r.Edition - 1}, err
+}
+
+func newerEdition() error {
+	return &Error{Kind: Conflict, Code: "changed-meanwhile", Text: "Somebody else added an edition in the meantime.",
+		Way: "Look at what differs from theirs, then keep yours."}
 }
 
 // RecipeFile returns the newest edition of a recipe as a file.

@@ -29,7 +29,7 @@ func TestWhatFollowsOnAFlange(t *testing.T) {
 		return res
 	}
 	res := compute()
-	again, err := joint.Further(in, res, r, "re-torque", made)
+	again, err := joint.Further(in, res, r, "re-torque", in.MadeAt)
 	require.NoError(t, err)
 	require.Equal(t, map[string]string{"work": "re-torque"}, again.Choices)
 	require.Equal(t, unit.Of(100, unit.FootPound), again.Values["stage torque"].Value, "as it was written")
@@ -48,7 +48,7 @@ func TestWhatFollowsOnAFlange(t *testing.T) {
 	// Where the equivalent was taken, that is what the bolts hold.
 	b.Lubrication, b.Decision = "molybdenum disulphide paste", joint.TakeEquivalent
 	res = compute()
-	again, err = joint.Further(in, res, r, "re-torque", made)
+	again, err = joint.Further(in, res, r, "re-torque", in.MadeAt)
 	require.NoError(t, err)
 	require.InDelta(t, res.Groups[0].Torque, again.Values["stage torque"].Value.Value, 1e-9)
 	laid, err = joint.Compute(again, r)
@@ -56,21 +56,21 @@ func TestWhatFollowsOnAFlange(t *testing.T) {
 	require.Empty(t, laid.Open, "nothing is converted twice")
 	require.InDelta(t, res.Groups[0].Load, laid.Groups[0].Load, 1e-6)
 
-	off, err := joint.Further(in, res, r, "loosen", made)
+	off, err := joint.Further(in, res, r, "loosen", in.MadeAt)
 	require.NoError(t, err)
 	require.Equal(t, 8, off.Groups["tight bolts"].Count)
 	require.NotContains(t, off.Groups, "slack bolts", "those are the same bolts")
 	b.Order, b.Reason = sequence.Circular, "the maker's letter"
-	off, err = joint.Further(in, compute(), r, "loosen", made)
+	off, err = joint.Further(in, compute(), r, "loosen", in.MadeAt)
 	require.NoError(t, err)
 	require.Equal(t, sequence.Circular, off.Groups["tight bolts"].Order, "in the order it was made in")
 
 	b.Prevailing = unit.Of(12, unit.NewtonMetre)
-	_, err = joint.Further(in, compute(), r, "re-torque", made)
+	_, err = joint.Further(in, compute(), r, "re-torque", in.MadeAt)
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.NotNow, Field: "work"})
-	_, err = joint.Further(in, compute(), r, "loosen", made)
+	_, err = joint.Further(in, compute(), r, "loosen", in.MadeAt)
 	require.NoError(t, err, "loosening asks for no torque")
-	_, err = joint.Further(in, res, r, "paint", made)
+	_, err = joint.Further(in, res, r, "paint", in.MadeAt)
 	require.ErrorIs(t, err, &refusal.Error{Code: refusal.Unknown, Field: "work"})
 }
 

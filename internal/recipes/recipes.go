@@ -18,6 +18,7 @@ import (
 	"sync"
 
 	"github.com/goccy/go-yaml"
+	"github.com/goccy/go-yaml/ast"
 	"github.com/goccy/go-yaml/parser"
 
 	"dynacor/core/kind"
@@ -64,6 +65,54 @@ const Largest = 96 << 10
 // Read reads one recipe from YAML or JSON and checks it. The error names the
 // line and the rule.
 func Read(file []byte) (recipe.Recipe, error) {
+	r, err := decode(file)
+	if err != nil {
+		return recipe.Recipe{}, err
+	}
+	err = r.Check()
+	if err == nil {
+		return r, nil
+	}
+	var no *refusal.Error
+	if !errors.As(err, &no) {
+		return recipe.Recipe{}, err
+	}
+	at := *no
+	if line := lineOf(parsed(file), no.Field); line > 0 {
+		at.Text = fmt.Sprintf("Line %d: %s", line, no.Text)
+	}
+	return recipe.Recipe{}, &at
+}
+
+// Fault is one thing that is wrong with a file.
+type Fault struct {
+	refusal.Error
+	Line int // from 1; 0 where it is not known
+}
+
+// Draft reads a file that is being edited, with everything that is wrong with it. ok is
+// false where it cannot be read at all; its one fault says why.
+func Draft(file []byte) (r recipe.Recipe, faults []Fault, ok bool) {
+	r, err := decode(file)
+	var no *refusal.Error
+	if errors.As(err, &no) {
+		return recipe.Recipe{}, []Fault{{Error: *no}}, false
+	}
+	var tree *ast.File
+	for _, err := range r.Faults() {
+		if !errors.As(err, &no) {
+			no = refusal.New(refusal.Contradicts, "", err.Error(), "")
+		}
+		if tree == nil {
+			tree = parsed(file)
+		}
+		faults = append(faults, Fault{*no, lineOf(tree, no.Field)})
+	}
+	return r, faults, true
+}
+
+// decode reads a file without holding the recipe to its rules. Its errors are refusals.
+func decode(file []byte) (recipe.Recipe, error) {
 	if len(file) > Largest {
 		return recipe.Recipe{}, refusal.Number(refusal.TooLarge, "file", float64(len(file)), Largest, "bytes",
 			fmt.Sprintf("The file has %d bytes; at most %d are read.", len(file), Largest), "Is it a recipe?")
@@ -78,19 +127,7 @@ func Read(file []byte) (recipe.Recipe, error) {
 		return recipe.Recipe{}, refusal.New(refusal.Contradicts, "file", "The file cannot be read as a recipe: "+plain(err),
 			"Mend that line.")
 	}
-	err := r.Check()
-	if err == nil {
-		return r, nil
-	}
-	var no *refusal.Error
-	if !errors.As(err, &no) {
-		return recipe.Recipe{}, err
-	}
-	at := *no
-	if line := lineOf(file, no.Field); line > 0 {
-		at.Text = fmt.Sprintf("Line %d: %s", line, no.Text)
-	}
-	return recipe.Recipe{}, &at
+	return r, nil
 }
 
 // caution reads a caution: its kind and text, or, as early files have it, a text
@@ -191,11 +228,19 @@ func plain(err error) string {
 	return first
 }
 
-// lineOf returns the line of a refusal's field, "steps.3.limit.low", or of the
-// nearest thing above it that the file has; 0 for none.
-func lineOf(file []byte, field string) int {
+// parsed is a file as a tree; nil where it is none.
+func parsed(file []byte) *ast.File {
 	tree, err := parser.ParseBytes(file, 0)
 	if err != nil {
+		return nil
+	}
+	return tree
+}
+
+// lineOf returns the line of a refusal's field, "steps.3.limit.low", or of the
+// nearest thing above it that the file has; 0 for none.
+func lineOf(tree *ast.File, field string) int {
+	if tree == nil {
 		return 0
 	}
 	parts := strings.Split(field, ".")

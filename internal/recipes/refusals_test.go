@@ -101,7 +101,7 @@ func TestTheHoursSinceItWasMade(t *testing.T) {
 	for _, hours := range []int{2, 30} {
 		h := worktest.New(t, worktest.Lay(t, in, r))
 		h.UpTo("since")
-		h.Now = made.Add(time.Duration(hours) * time.Hour)
+		h.Now = in.MadeAt.Add(time.Duration(hours) * time.Hour)
 		err := h.Try(record.Done{Act: h.Next(), Reason: "there was no time"})
 		require.ErrorIs(t, err, &refusal.Error{Code: refusal.OutOfRange, Field: "readings"}, "%d h", hours)
 		require.ErrorIs(t, h.Try(record.Done{Act: h.Next(), Readings: []float64{10}}), &refusal.Error{Code: refusal.Contradicts})

@@ -11,6 +11,7 @@ import (
 	"dynacor/core/preload"
 	"dynacor/core/recipe"
 	"dynacor/core/refusal"
+	"dynacor/core/rehearsal"
 	"dynacor/core/thread"
 	"dynacor/core/unit"
 	"dynacor/core/work"
@@ -128,7 +129,7 @@ func TestEveryRowOfEverySheetGivesAPlan(t *testing.T) {
 					continue
 				}
 				rows++
-				in := laid(r, row, choices)
+				in := rehearsal.JointOf(r, row, choices)
 				res, err := joint.Compute(in, r)
 				require.NoError(t, err, "%s %s %s", r.ID, row.Size, variant(choices))
 				require.Empty(t, res.Open, "%s %s %s", r.ID, row.Size, variant(choices))

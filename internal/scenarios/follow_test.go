@@ -95,16 +95,7 @@ func (g *stage) step1(a act) error {
 		_, err := g.add(plain, app.NewEntry{Content: g.photo(st)})
 		return err
 	}
-	d := record.Done{Act: next}
-	if group, _ := s.Plan().Result.Group(st.Group); next.Round > 0 && group.Until == recipe.LetsGo {
-		d.Moved, d.LetGo = next.Round == 1, next.Round > 1
-	}
-	if next.Item == 0 && !next.Release && !st.Tightens() {
-		d.Held, d.Bolts, d.Marks = s.Hold(st.ID), s.Sample(st.ID), s.Seen(st.ID)
-		if st.From == recipe.AtJoint {
-			d.Readings = s.Within(st.ID)
-		}
-	}
+	d := s.Careful(next)
 	as := g.qualified(st.ID)
 	if next.Release {
 		as = g.whoMay(st.Release, a.As)

@@ -37,7 +37,7 @@ func (s *Server) GetLibrary(ctx context.Context, _ contract.GetLibraryRequestObj
 
 // AddRecipe takes a recipe file in.
 func (s *Server) AddRecipe(ctx context.Context, r contract.AddRecipeRequestObject) (contract.AddRecipeResponseObject, error) {
-	e, err := s.app.AddRecipe(ctx, who(ctx), []byte(r.Body.File))
+	e, err := s.app.AddRecipe(ctx, who(ctx), []byte(r.Body.File), r.Body.After)
 	if err != nil {
 		return nil, err
 	}

@@ -49,6 +49,11 @@ func (s *Store) Recipes(ctx context.Context) ([]Recipe, error) {
 	return all[Recipe](s.pool.Query(ctx, selectRecipe+"order by id, edition"))
 }
 
+// RecipeEditions returns every edition of one recipe, oldest first.
+func (s *Store) RecipeEditions(ctx context.Context, id string) ([]Recipe, error) {
+	return all[Recipe](s.pool.Query(ctx, selectRecipe+"where id = $1 order by edition", id))
+}
+
 // NewestEditions returns the newest edition of every recipe.
 func (s *Store) NewestEditions(ctx context.Context) (map[string]int, error) {
 	rows, err := all[struct {

@@ -13,7 +13,7 @@ import (
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
-	"dynacor/core/unit"
+	"dynacor/core/rehearsal"
 	"dynacor/core/work"
 )
 
@@ -124,14 +124,7 @@ func (h *Hand) Tool() {
 }
 
 // Tooling is one wrench for every stage of a group.
-func Tooling(g joint.Group, tag string) record.Tooling {
-	t := record.Tooling{Group: g.Name}
-	for _, torque := range g.Torques {
-		t.Stages = append(t.Stages, record.StageTool{Tools: []string{tag}, Torque: torque, Lands: torque, Setting: unit.Of(torque,
-			unit.NewtonMetre)})
-	}
-	return t
-}
+func Tooling(g joint.Group, tag string) record.Tooling { return rehearsal.Tooling(g, tag) }
 
 // Ready does what is done before an act: tools chosen, cautions read, the tool
 // set.
@@ -150,24 +143,8 @@ func (h *Hand) Ready(a record.Act) {
 	}
 }
 
-// Done is what a careful hand says of an act: its readings in the middle of their
-// window, the time waited, each mark seen.
-func (h *Hand) Done(a record.Act) record.Done {
-	st, _ := h.State.Plan().Step(a.Step)
-	d := record.Done{Act: a}
-	if g, _ := h.State.Plan().Result.Group(st.Group); a.Round > 0 && g.Until == recipe.LetsGo {
-		d.Moved, d.LetGo = a.Round == 1, a.Round > 1
-	}
-	if a.Item > 0 || a.Photo || a.Release || st.Tightens() {
-		return d
-	}
-	d.Held, d.Bolts = h.State.Hold(st.ID), h.State.Sample(st.ID)
-	if st.From == recipe.AtJoint {
-		d.Readings = h.State.Within(st.ID)
-	}
-	d.Marks = h.State.Seen(st.ID)
-	return d
-}
+// Done is what a careful hand says of an act.
+func (h *Hand) Done(a record.Act) record.Done { return h.State.Careful(a) }
 
 // Do does an act, and returns the id of its entry.
 func (h *Hand) Do(a record.Act) (id string) {

@@ -496,6 +496,30 @@ func (e PhotoContentKind) Valid() bool {
 	}
 }
 
+// Defines values for RecipeChangeWhat.
+const (
+	RecipeChangeWhatAdded   RecipeChangeWhat = "added"
+	RecipeChangeWhatChanged RecipeChangeWhat = "changed"
+	RecipeChangeWhatGone    RecipeChangeWhat = "gone"
+	RecipeChangeWhatMoved   RecipeChangeWhat = "moved"
+)
+
+// Valid indicates whether the value is a known member of the RecipeChangeWhat enum.
+func (e RecipeChangeWhat) Valid() bool {
+	switch e {
+	case RecipeChangeWhatAdded:
+		return true
+	case RecipeChangeWhatChanged:
+		return true
+	case RecipeChangeWhatGone:
+		return true
+	case RecipeChangeWhatMoved:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Remedy.
 const (
 	BroughtUp Remedy = "brought up"
@@ -2071,6 +2095,34 @@ type ReadField struct {
 	Unit   string `json:"unit"`
 }
 
+// RecipeChange defines model for RecipeChange.
+type RecipeChange struct {
+	Is    string           `json:"is"`
+	Was   string           `json:"was"`
+	What  RecipeChangeWhat `json:"what"`
+	Where string           `json:"where"`
+}
+
+// RecipeChangeWhat defines model for RecipeChange.What.
+type RecipeChangeWhat string
+
+// RecipeChecked defines model for RecipeChecked.
+type RecipeChecked struct {
+	// Changes against the newest edition of its id
+	Changes []RecipeChange `json:"changes"`
+
+	// Document the file read; not there where it cannot be read
+	Document map[string]interface{} `json:"document,omitempty,omitzero"`
+	Faults   []RecipeFault          `json:"faults"`
+
+	// Newest the newest edition of its id; 0: it is a new recipe
+	Newest int         `json:"newest"`
+	Recipe *RecipeView `json:"recipe,omitempty"`
+
+	// Yaml the file written anew
+	Yaml string `json:"yaml,omitempty,omitzero"`
+}
+
 // RecipeChoice defines model for RecipeChoice.
 type RecipeChoice struct {
 	// Differ where practitioners differ about it
@@ -2081,6 +2133,45 @@ type RecipeChoice struct {
 
 	// When the variants it is asked in, in words; empty for all
 	When string `json:"when"`
+}
+
+// RecipeDraft defines model for RecipeDraft.
+type RecipeDraft struct {
+	// Choices the variant that is gone through; what is not chosen is its first option
+	Choices map[string]string `json:"choices,omitempty,omitzero"`
+
+	// File YAML or JSON
+	File string `json:"file"`
+}
+
+// RecipeEdition defines model for RecipeEdition.
+type RecipeEdition struct {
+	// Changes against the edition before
+	Changes []RecipeChange `json:"changes"`
+	Edition int            `json:"edition"`
+
+	// Fault where it is not what was added: what
+	Fault  string    `json:"fault,omitempty,omitzero"`
+	MadeAt time.Time `json:"madeAt"`
+
+	// MadeBy empty where it ships with the product
+	MadeBy string `json:"madeBy"`
+}
+
+// RecipeEditions defines model for RecipeEditions.
+type RecipeEditions struct {
+	Editions []RecipeEdition `json:"editions"`
+}
+
+// RecipeFault One thing that keeps a recipe from being followed.
+type RecipeFault struct {
+	// Field steps.3.limit.low; empty where the file cannot be read
+	Field string `json:"field"`
+
+	// Line of the file as it was sent, from 1; 0: not known
+	Line int    `json:"line"`
+	Text string `json:"text"`
+	Way  string `json:"way"`
 }
 
 // RecipeGroup defines model for RecipeGroup.
@@ -2170,6 +2261,66 @@ type RecipeView struct {
 	Tools    []string        `json:"tools"`
 	Values   []RecipeItem    `json:"values"`
 	Wear     []string        `json:"wear"`
+}
+
+// Rehearsal defines model for Rehearsal.
+type Rehearsal struct {
+	// At the step at which
+	At      string            `json:"at,omitempty,omitzero"`
+	Choices []RecipeChoice    `json:"choices"`
+	Chosen  map[string]string `json:"chosen"`
+
+	// Joint the made-up joint in a few words
+	Joint string `json:"joint"`
+
+	// MadeUp values that no sheet gives, as they were taken
+	MadeUp  []string `json:"madeUp"`
+	Presses int      `json:"presses"`
+	Pulls   int      `json:"pulls"`
+
+	// Signed it went all the way to its signatures
+	Signed   bool               `json:"signed"`
+	Stations []RehearsalStation `json:"stations"`
+
+	// Stuck why it went no further
+	Stuck string `json:"stuck,omitempty,omitzero"`
+}
+
+// RehearsalLine defines model for RehearsalLine.
+type RehearsalLine struct {
+	By    string `json:"by,omitempty,omitzero"`
+	Comes string `json:"comes,omitempty,omitzero"`
+	Does  string `json:"does"`
+
+	// Held minutes
+	Held  float64  `json:"held,omitempty,omitzero"`
+	ID    string   `json:"id"`
+	Limit string   `json:"limit,omitempty,omitzero"`
+	Marks []string `json:"marks"`
+	Must  bool     `json:"must,omitempty,omitzero"`
+
+	// Outside what readings just outside say
+	Outside string `json:"outside,omitempty,omitzero"`
+	Photo   string `json:"photo,omitempty,omitzero"`
+	Presses int    `json:"presses"`
+	Pulls   int    `json:"pulls"`
+
+	// Reached the rehearsal came to it
+	Reached  bool   `json:"reached"`
+	Readings string `json:"readings,omitempty,omitzero"`
+	Released string `json:"released,omitempty,omitzero"`
+	Rounds   int    `json:"rounds"`
+	Text     string `json:"text"`
+
+	// Then and what comes of them
+	Then  string   `json:"then,omitempty,omitzero"`
+	Ticks []string `json:"ticks"`
+}
+
+// RehearsalStation defines model for RehearsalStation.
+type RehearsalStation struct {
+	Lines []RehearsalLine `json:"lines"`
+	Name  string          `json:"name"`
 }
 
 // Remedy defines model for Remedy.
@@ -3082,7 +3233,9 @@ type FindWaysJSONBody struct {
 
 // AddRecipeJSONBody defines parameters for AddRecipe.
 type AddRecipeJSONBody struct {
-	File string `json:"file"`
+	// After the edition it was made from; refused where there is a newer one
+	After int    `json:"after,omitempty,omitzero"`
+	File  string `json:"file"`
 }
 
 // RetireRecipeJSONBody defines parameters for RetireRecipe.
@@ -3174,6 +3327,12 @@ type FindWaysJSONRequestBody FindWaysJSONBody
 
 // AddRecipeJSONRequestBody defines body for AddRecipe for application/json ContentType.
 type AddRecipeJSONRequestBody AddRecipeJSONBody
+
+// CheckRecipeJSONRequestBody defines body for CheckRecipe for application/json ContentType.
+type CheckRecipeJSONRequestBody = RecipeDraft
+
+// RehearseRecipeJSONRequestBody defines body for RehearseRecipe for application/json ContentType.
+type RehearseRecipeJSONRequestBody = RecipeDraft
 
 // RetireRecipeJSONRequestBody defines body for RetireRecipe for application/json ContentType.
 type RetireRecipeJSONRequestBody RetireRecipeJSONBody
@@ -3855,8 +4014,17 @@ type ServerInterface interface {
 	// (POST /api/library)
 	AddRecipe(c *gin.Context)
 
+	// (POST /api/library/draft)
+	CheckRecipe(c *gin.Context)
+
+	// (POST /api/library/rehearsal)
+	RehearseRecipe(c *gin.Context)
+
 	// (GET /api/library/schema)
 	GetRecipeSchema(c *gin.Context)
+
+	// (GET /api/library/{recipe}/editions)
+	GetRecipeEditions(c *gin.Context, recipe RecipeID)
 
 	// (DELETE /api/library/{recipe}/retired)
 	ReturnRecipe(c *gin.Context, recipe RecipeID)
@@ -4410,6 +4578,32 @@ func (siw *ServerInterfaceWrapper) AddRecipe(c *gin.Context) {
 	siw.Handler.AddRecipe(c)
 }
 
+// CheckRecipe operation middleware
+func (siw *ServerInterfaceWrapper) CheckRecipe(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CheckRecipe(c)
+}
+
+// RehearseRecipe operation middleware
+func (siw *ServerInterfaceWrapper) RehearseRecipe(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RehearseRecipe(c)
+}
+
 // GetRecipeSchema operation middleware
 func (siw *ServerInterfaceWrapper) GetRecipeSchema(c *gin.Context) {
 
@@ -4421,6 +4615,31 @@ func (siw *ServerInterfaceWrapper) GetRecipeSchema(c *gin.Context) {
 	}
 
 	siw.Handler.GetRecipeSchema(c)
+}
+
+// GetRecipeEditions operation middleware
+func (siw *ServerInterfaceWrapper) GetRecipeEditions(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "recipe" -------------
+	var recipe RecipeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recipe", c.Param("recipe"), &recipe, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter recipe: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetRecipeEditions(c, recipe)
 }
 
 // ReturnRecipe operation middleware
@@ -5136,6 +5355,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/own/:kind/withdrawn", wrapper.WithdrawOwn)
 	router.GET(options.BaseURL+"/api/library", wrapper.GetLibrary)
 	router.POST(options.BaseURL+"/api/library", wrapper.AddRecipe)
+	router.POST(options.BaseURL+"/api/library/draft", wrapper.CheckRecipe)
+	router.POST(options.BaseURL+"/api/library/rehearsal", wrapper.RehearseRecipe)
+	router.GET(options.BaseURL+"/api/library/:recipe/editions", wrapper.GetRecipeEditions)
 	router.GET(options.BaseURL+"/api/library/schema", wrapper.GetRecipeSchema)
 	router.GET(options.BaseURL+"/api/library/:recipe/:format", wrapper.GetRecipeFile)
 	router.DELETE(options.BaseURL+"/api/library/:recipe/retired", wrapper.ReturnRecipe)
@@ -5946,6 +6168,84 @@ func (response AddRecipedefaultApplicationProblemPlusJSONResponse) VisitAddRecip
 	return err
 }
 
+type CheckRecipeRequestObject struct {
+	Body *CheckRecipeJSONRequestBody
+}
+
+type CheckRecipeResponseObject interface {
+	VisitCheckRecipeResponse(w http.ResponseWriter) error
+}
+
+type CheckRecipe200JSONResponse RecipeChecked
+
+func (response CheckRecipe200JSONResponse) VisitCheckRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CheckRecipedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckRecipedefaultApplicationProblemPlusJSONResponse) VisitCheckRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseRecipeRequestObject struct {
+	Body *RehearseRecipeJSONRequestBody
+}
+
+type RehearseRecipeResponseObject interface {
+	VisitRehearseRecipeResponse(w http.ResponseWriter) error
+}
+
+type RehearseRecipe200JSONResponse Rehearsal
+
+func (response RehearseRecipe200JSONResponse) VisitRehearseRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RehearseRecipedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RehearseRecipedefaultApplicationProblemPlusJSONResponse) VisitRehearseRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetRecipeSchemaRequestObject struct {
 }
 
@@ -5973,6 +6273,45 @@ type GetRecipeSchemadefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetRecipeSchemadefaultApplicationProblemPlusJSONResponse) VisitGetRecipeSchemaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecipeEditionsRequestObject struct {
+	Recipe RecipeID `json:"recipe"`
+}
+
+type GetRecipeEditionsResponseObject interface {
+	VisitGetRecipeEditionsResponse(w http.ResponseWriter) error
+}
+
+type GetRecipeEditions200JSONResponse RecipeEditions
+
+func (response GetRecipeEditions200JSONResponse) VisitGetRecipeEditionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRecipeEditionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRecipeEditionsdefaultApplicationProblemPlusJSONResponse) VisitGetRecipeEditionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7436,8 +7775,17 @@ type StrictServerInterface interface {
 	// (POST /api/library)
 	AddRecipe(ctx context.Context, request AddRecipeRequestObject) (AddRecipeResponseObject, error)
 
+	// (POST /api/library/draft)
+	CheckRecipe(ctx context.Context, request CheckRecipeRequestObject) (CheckRecipeResponseObject, error)
+
+	// (POST /api/library/rehearsal)
+	RehearseRecipe(ctx context.Context, request RehearseRecipeRequestObject) (RehearseRecipeResponseObject, error)
+
 	// (GET /api/library/schema)
 	GetRecipeSchema(ctx context.Context, request GetRecipeSchemaRequestObject) (GetRecipeSchemaResponseObject, error)
+
+	// (GET /api/library/{recipe}/editions)
+	GetRecipeEditions(ctx context.Context, request GetRecipeEditionsRequestObject) (GetRecipeEditionsResponseObject, error)
 
 	// (DELETE /api/library/{recipe}/retired)
 	ReturnRecipe(ctx context.Context, request ReturnRecipeRequestObject) (ReturnRecipeResponseObject, error)
@@ -8205,6 +8553,90 @@ func (sh *strictHandler) AddRecipe(ctx *gin.Context) {
 	}
 }
 
+// CheckRecipe operation middleware
+func (sh *strictHandler) CheckRecipe(ctx *gin.Context) {
+	var request CheckRecipeRequestObject
+
+	var body CheckRecipeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckRecipe(ctx, request.(CheckRecipeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckRecipe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CheckRecipeResponseObject); ok {
+		if err := validResponse.VisitCheckRecipeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RehearseRecipe operation middleware
+func (sh *strictHandler) RehearseRecipe(ctx *gin.Context) {
+	var request RehearseRecipeRequestObject
+
+	var body RehearseRecipeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RehearseRecipe(ctx, request.(RehearseRecipeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RehearseRecipe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RehearseRecipeResponseObject); ok {
+		if err := validResponse.VisitRehearseRecipeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetRecipeSchema operation middleware
 func (sh *strictHandler) GetRecipeSchema(ctx *gin.Context) {
 	var request GetRecipeSchemaRequestObject
@@ -8222,6 +8654,32 @@ func (sh *strictHandler) GetRecipeSchema(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetRecipeSchemaResponseObject); ok {
 		if err := validResponse.VisitGetRecipeSchemaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetRecipeEditions operation middleware
+func (sh *strictHandler) GetRecipeEditions(ctx *gin.Context, recipe RecipeID) {
+	var request GetRecipeEditionsRequestObject
+
+	request.Recipe = recipe
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRecipeEditions(ctx, request.(GetRecipeEditionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRecipeEditions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetRecipeEditionsResponseObject); ok {
+		if err := validResponse.VisitGetRecipeEditionsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9431,298 +9889,315 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17sxu5kS/4VRDcifBuTOnV0+7rOfpLrXZ3y1ardSXtaCPsvmGQBZJoFgEaQB2Kozgfa2P+n0+2gUwA",
-	"hSIT9TgPub1xJ2Js67AKBSQSiXz+8vNipfcHrYRydnH1eXHghu+FEwb+9SctlXv1nf+fUi2uFgfutotq",
-	"ofheLK4Wv/pfF9XCiL+30oh6ceVMK6qFXW3FnvuX1trsuVtcLdpW1otq4U4H/6J1RqrN4uamWrwVxmpV",
-	"/MQBfr7jN96JlTyI4jcM/Dz4jT3/9Fqojdsurv7wtFrspYr/fHb5wRs/kj1oZUVHxBfKHoXx/1xp5YRy",
-	"/n/yw6GRK+6kVk9+9eu8+px99F+MWC+uFv/Hk26HnuCv9gmMid+qhV0ZefCDLK4WH7aCwb6wo3RbJp1l",
-	"h4YrxlXNTKseLzzNpbrFdA5GH4RxEhd1kPDzJbE7Iv4FHvolEUgvfxWr0qSlYW9fvWFrbZhWgjm5F8+Z",
-	"dExaZrf6qJhWK4GzN3rZiP3oCg743L/OI2wYnZrlxy137MgtOxqtNjAX5Kx73lsc9D+kOJY2GDmWcesp",
-	"5Gfk+E4oJnF73wtrpVb3PKswKk0YDfskN0rUOIubeHqAWV6s4OP9t37227yVasOcZrX2/+l3fqkb93hR",
-	"nbEbXztcy+AUPaN4CnC5H3v2f7ZcOelO/nH/yYyZpXJiI4z/ZWN0eyD4vFrspKov13T0LOK2gm39eau1",
-	"sItqIVS7h9PQNo2XMrpVXk4dtIG3qkVt+HFRLRq92nn51Rr/xyWHf1nH4S0/4KJa6PXa/0PvRXawulnB",
-	"EN10l1o3ggNJ9vpa1JMJiJLxfHV6DfIEyEV8XB8V7lH/LU8OoCM7brXFDcaTTQ1yaPhKUIQVRuBbled7",
-	"zlZ+rWyrW8OkYkdtanI8pDa1lI32vAe/s1Y52TClkR89rWzF1kbv2bPn7Kn/AGfW8Y3oPpFxiRUEe3tK",
-	"Oa0btvXnU7OlSKcUucP/vxWOraWxGT2zPbNbbghaHIRZCeWYXrNE299Zds2b1s8v3Ye1bpdNNmPV7pdh",
-	"wrAUiihpwHz5ifh+KUqrAhX8oJY+R9YJ+hhZZ/RO0C/BQbiYZC02RsC5mrBQZIvRewqmF097ZOQgF+I2",
-	"pIMZppzOazzPkQXh7ERGDoIikjxRCZmmCnItHs/Lu7JaoBh/mYnwupaeFrx5m4nINW+sOJeaUUhFCcTx",
-	"SqAkhxE8XAeZrvP7p0+JRz1Xnz349ahS1Cd4IAqMlL5Nrf5bTp1efwc2mtf+CHAUKKDteO6FM+fiVQ1H",
-	"rmJvnrNGrB3TrQvc7NkYhIk2TGkcTVq2U/qoLq+fZVtvqEMO8h61lD2vBdPrCibRcLMR1rEDN90Bl07s",
-	"7ZgI/ha+9JYbWH6gBzeGw021lZttT+cts75f0eRHj5OePNtE+AK+HWZWRULRW2nFR23qS12yFoY7MXGy",
-	"8WoaZrBwCMPI5HR049678N2z+eh2SWw2Z/4GZ1qFHZeK4ZOU7C5rDp4R6VtSu60wloVrFiQFW+m9GLgi",
-	"GnEtmsnbvNqhDkCoB9zsxljzJ/9MeQfudnc/Z2J/cKehuyb7kLYSB6fuDSP2ok6sdXFc9/zkL+PaCwC+",
-	"9BLBGaBZtJiYAo6edFzf+W+dLo/qGTvGmyVNPO5coHzanMAe1SJyVrxGAkOntZVY2s68IvjKaGvnaMtB",
-	"uS4ovk6bv7desvpt3YkaRK5XJS4kMB6ijbwWKlOSs/t2tfVSsFpsuN3BZXkwwgllkX7dbSzcagsXqrmW",
-	"K1ovXnJL6zucwVeuYO5W+9vYn79uOVsjeM2E2vhrG3Q2UO/9H5eC+9OqYBN7V+HF91ee4GtveIkxUr/M",
-	"HvVvNnx/GH0HHvJP61YVTJlarKQNZyYj9k6A6uN59Zo3XsWg6NdJ6BEK+q3D29eTHK5ff+jZ2vCVf6fj",
-	"gisvChppHXD9BPFVe9tkBp8GtrmcsxJRdX4tl4ab0+8s00dVseWJ+WOWz9EL4jXfy8Y/tJab1oDyduYP",
-	"uqDXxvBaEDrSxYNb0YxaZT/6Z7z8bpcm2O6ET+rSHFMvhXJG0AJfmxqNtbEZHoy45rLx/5pB/BnqpNFH",
-	"W+CsQ8OdOGMZ+/fW8xj4PtAWtWzFFWtkyThDsTBj8gW7K93LBtaTs/VVUfaNiL0pxpqfzc/rs3N7kp4r",
-	"QJrrNXlm7UGs5FqK+nttpvBLZ79dqD1GeEN1eYL1nx8Rr2V3PqktbMwEkWidl+70vvtnkKSg24M88YqQ",
-	"RU0o/zo88KxkkJ5GPR4OFet4jczgErwaphyhaMhOG/mGutmN4DvdOtoUCnznTZ6tXG3DofCnRHw6iJUT",
-	"NXOaNcKxja7Ym//+rz3hYNvQOl3kiaQNXa7uDjaK3Inm9NBWCvjW8EvJTglGuF81qUl1VtiFdVBUf8ti",
-	"A65GlFvhX8etbkQuQabIAtrGwc9Sq3jJ23hZDPsFaq424IZYa7OUdS16ERcvSrRs8JhjzIeSN058ciRd",
-	"jtsTbe/gJVF5G8BfylYoJ9RKXJgClp/A0y2dFc16MdW54OeDXx8gzv04VlaB0qQcDr6vYflLrwHeJWff",
-	"VygHp05EMTz1D/yAyi5njQZvIsoNT+0qEN9BYAa0GX9rLU8s02QvhUhg1Elahb+25khbr/g3s65xvCLn",
-	"yN3e6cK1dDdtnAG5HVt/gmoMZt5mQ6Tt9AR/b9kQ3JGWENUrJ68pta5afHq00Y/8Xx/ZnTw80gecw6OD",
-	"P7V+Z2AGN9VCKukkb+zoXs0YMwrGbLxv7jLe31veIKtJrfqX0MiOdq+hb+PTK3zxq6dn19WM2RjdiOmT",
-	"eKcb0f/2s1t/+4ZkOIGRnjPWSDG/Po/txCnePEJtpBLC/M4G+YvqFQQSwdrRhtJZlRB12SHjjcuaUh7B",
-	"GSq4dV4DsYdwA/rvHKWq4Wq+tE22uul57bOfpPK3JPGhGLuR/uR43XutTTf7Wgs/ecf80OQ3d+JU1Phr",
-	"YeQ1R/N1hpcK1k2TBGI1bN9a5zdhhXH6Ru6le85EY2HoPT/BlA/cBpWacP/5VybqT3tuNlKVfNg2bVDw",
-	"0aEpH5gGv1PdwT9b+R2if9Dr13EZlyG0jvZ+jvl0KqBO+EsMfl2SqFWSVkvwlVtolEHvip+MtIEPReZN",
-	"5I5s0LEu8lqgxy+lsy3q15pQPgeOxq4vnSZs1bnmPjFatrPZMvEdchnRczXjLnwRosMKE1e4cfaKxSAL",
-	"uMJsBU644KO7vBybcPNMVxPgK1N0FrvlajdLZznqN60jt4uU6Xrvzx8R73rB9tzsgqC23hSGBwnVAOS/",
-	"LR/y1VZboYJDFmJguVfCT6nOXd+jxt6qOGcccSuamvENl8o6xhVEOCDmljTQK2aFgMPtj7NQugUD7ZK/",
-	"o/ygHM+aNVrvvMwnExPWg5E78PCiT3mQ7/U6ntps3VWiOXkGtDFidXs7w5MtOBmGmO47rUT8wAyV5sKK",
-	"SbMlDRmKjKhROHMCO81xVduwCyNpeTNchLRpBLsxEDn+Lvi778fAS97ze4qdn1Oxi0u1VtT+zneoepw5",
-	"QMGT4PThIGpwMrKN12wmxCBoIg7S71py2n1QzpfSrbOyLricCw6Cs5kFsz2ORE5NrtfCCEUFG1+wv7fC",
-	"gr4AVD2Af8X/WxjL8KyyOgzgmtOlDJU1raW0hhaJ8Xu0TyiqxZOshm5h7/3ax6KKcK7S5+PHwlSHCfc+",
-	"7FJ/6Rut6cUXlToj7W5yNB6GD++Q08vE2Ey9QTG+cllCZK2VoK7HTSMKx8+fLNU65lqjRM2Wp5ABZVW7",
-	"8RcW5IBBrk/FQg4SZScdOV5k/lJ5zF6ll5If67gV/hIEDR+SfiZp1eUjt4xBX8KPbvn+0IjOk25DYoyf",
-	"615w2xpRV36GgtfeePKmCHH9Z1/LbemnhO83eFz6c9lL1TphwcD0pBVr3RELnOiTaOCnVbAwJcb0OAQU",
-	"Y+oaGRS4EOzeeCNTKYX7QRNqTbejes0a6VwjWEjlTLqqZbXhR8X0es1WfC/Y2gjaOhlI2ORmV9rXPXer",
-	"bfhYpCHTCvYPtOZ8E7N74SvyTur29JuvL7c0JY6W6HB1dnQKytsHMpuvy6y8Ajtd1v70kEMcttppev/h",
-	"p43hhy1LZ9k6cWDc7kAfqXpqbkixuPxEOAczA53+ldm218hBmhM/Fd7CFDRlwoUH5pIW18Kw8LhNRHqe",
-	"cucwB5+mTEyjJcJsMewxJZa5k151Ia0Fz8ggT1tV9zwqeUbsJF/6SFqpkYUZBO4DJ1EVLRIvrEXVeZDC",
-	"2duJg0NHiTMntEmtk02Dyezk5GMYcK6/YSwW8J3ha8JVgNkKY7z8PT4VM9am6yo/QEoTYRJKdcBA5Wj9",
-	"yit48gZSR+vpX/7J04P4sNcyIGOAPgpYFZMFseFZMEbDH6+5kVy5LvZhBHIB7d/TBzHgTkvcsBQY7c/u",
-	"vaDqS2vbvr09vGxrpdpACuUNJTGgimlMw/S8ggUmyQc2nfL/AS4v4uPXwthCPt4ZM8cnI5+kOSQGjOwQ",
-	"CFxFRq66Qq1up4vn4V0ix3mcG3wRpDK72mq5muPkh2+8hLcoqoh6IEuxYGZE/YS4pZ0wMWQz3UGjxLFU",
-	"lOF/so6FWSaulxac6F6bMI0UUI9FqlLJcTaDWP7Oo6Zpt4LK1XLSq1fBx7vnOwhb4LN0SslqNyHjA9L2",
-	"J3tJYA40rbWeux3+39Np9t6v9MPpQHLXUXAz5+OU8YhrS0UKkWGrdEy6QxHnHvcq7n/OmZEkYXLU4fwj",
-	"MtW7lvArCOXv5oLlgcLyxVm0gzvxyMk9KZ/xjW9PtOGaFKxz8X3qiia9SpKENDHEtbTF843VcC8Ipi4Y",
-	"jaCd4Vs9e2hoicljT9xB0Qwe9WumdXQ1LIl0Gd2rtD/kvipnTpnxTsS4vUgBVyFmGIRL17Oet9Rr6V/Y",
-	"S8VdzFc7HIIyHsOa9CnpV8hUKRmjlCzbT/yocrdn6ZULN26eT1u4ac/8jxWampM8uCHT01OSfvx1fKB7",
-	"58BbWxz+rf8xexZNqcKz/sfuWSO8dVuW6v7X/Gnb7kX5af9r97QVzsEWl0pO4efseblR3IFWW3gjPpC9",
-	"47hxntGL14H/uXveS7CBOX3An7PnsXig+Dz+HJ+/SS6p0xusPt8FbVYrSPL8y3RP/001khXeZ/Sxx89W",
-	"Nvb42eaMjn5Oh5G5X5y4sTf6nDj2dF9mjD19fpbHnr84nmMv9M7n+ErzUzS6T+dHYvSF/okYnXouLm5+",
-	"uakW3yfD89w1Xxt+lGqD/rnoNbKyFhV79hXTv8O6oFRJcnjOHj179pU3ovx/LbXbsiPcHSdW03V60Rk6",
-	"Sb3CiX6rG7LWbhV9c5ea81a3BhNsj0Y6J1QoJCplafClaOZO67V/iVaV+RwdEkd7718a1QnD0NGpnGYe",
-	"iUFd/BkRZwSKyuVxZqIr6dPE5063cbnEeq1QAfxp4cfxcytTAPfrggTFrNgHnX8IouG8y3NGriAO6kqa",
-	"VRPL4z7584a6qgHTcKmvBftPYXSFyUqcLfUnPNT+2ctjOTUffOreG40WWXTiL3V9AnWCN7BpBvNyQPc9",
-	"oMvgoG3IzqHd/cffAtvBunJ28/OqFtvCFlKxLO7YXlvH/sB+kt9CavWSW/HN17lJsTxBDkPmRH327Nkf",
-	"vv7Ds69Gqrirxfe6VXWHLNLf5l/bekO5VntJIHk6GREnKAUaByPLsRCjYAWFENOlv4CfLBmSICpSMWOP",
-	"A1YEhvJ60r4b9P7zzcL0z9LOQroZrKGKpB+Om3/fGrcV5qM2VOroiqyVw9hh6xyVIDNsgBYxPo5hAsNm",
-	"KTzVmaR+ftSifoBKqnnZHXv+aU6MJ+3crRLJ8W1y6vESPN+JVWv46lQsJTkaoVbbflllqlhdeh7tl98e",
-	"JcBdTZBak2p7AQLpvLj3LC82K3G7LClq5E4UAFO42QhXMcslFtpCwhgofVPd5O/9MSHUJsgKpr8KVbO9",
-	"zGFSNi0DFsUgfANHay4WHF9WImeVXIMDxeduqmH0CZSnO9Gc0taPQFH0NysDv+g29X7QKlZbsdpN11Qx",
-	"p51MMmwKTsHBeucZoBK1OdE3S1YXPW0kfxreq3ZDGA6tCTlJ/mRg/NVTPksnedo7QEo7xCOZdnax3vl7",
-	"KFameEWutqGUGfxu+DgmVVOJLEOZ7fjuGyFqWwotiDokm/ibEhh16VWHbtmxDiBV9093oqfq6styaqwR",
-	"jHohCqwAFmARQcBaDCYFQC0I8cJjNakXSvudOQ2WGxxax+CehCwMfwTXfCVYuDp/1Uu63mAiP+1+nF5O",
-	"uXutp6qxqTbh8uCgMPlxbhXnjG/PKFqYhWKz2tGAK/26+cvImi6RYt/eDZSmWviDQF07WV1MPA9QDbIU",
-	"AFb0NAlnZLOYx8KmVmGUcnXPgdjgPHoTztAh7mEMAVUItSvIeQpQjnDOycEjBMFAvtn50Yd3pl8pP/vH",
-	"ywHaA3dOGJorwm8fCzURHX5fCaGMccc4AFlWIWEMMDgzvDlI14JCCkL0T9vnPjoDqS2q1mHR97QRTRiL",
-	"ygEaA2p4ipsOOlvDT94WoSvzZwMsdAlcllZDZ2MpEOUd2tCW2zmSAg2dQJzyFVdsKdjS6HazhTIFTDPx",
-	"pqRULGHBUYlOF4X3tyjowYR8Kqzup8Mbf2OdKqZVc2Ibf1Yjlh05IeNK4H6kHY2XvkDchli45QUdYN4d",
-	"eYg03kkzhCQbmlszRAfyWEChUatqSMW1QRPb7++ohHWgEGS2QDhb0wwZzwIftCadwEGzmcgW8PBP/NO8",
-	"56Wa9fydubV1spE23dMTRkiGOa2BogIKArY7eKRDAmtRCxiefnGQJtaVrVaDmKP4zDtSXI6rwhV7E0AN",
-	"73w8jsXL66iNdTN0PHj+9e0QOILjCm0Jjfi1x0U03qJlHm6erl5yjx7bcKKi1n8mjfvaXRTiUW3PFJgo",
-	"wdDWS+CdKEDC3RYszSTPc4zeIEqrzKZIpyQ/YT2TER0qHaJZvH6CfyAZqZnZmCOa5WZWj6uizI2+lJ4e",
-	"UCVgxqSX95T6bDNzPki6qrdNgi0RzQ/QhKvOMZUVvWZnNjkqkuWfwZ1GGRHVvk75OlO1ko7Xuf7iuQ3H",
-	"lHKl/chV/SHUVs1Cv+tcbVOMe8BhnJrg/as205PBpz45WSjvpZr8feM3sFRr0DZOHiARUELhKCIPyxzZ",
-	"ag0gqmoi+rDjm7nwsZ1bPQ9afDWW2eS/hDRDGieveQTUxE2KxMo4nOSxUNwyF9sjq7wBKYL1N403/jrN",
-	"EPKhMAffiJU2NeaUb/XR//XErNO6ZlYCCn4BvGmsgHkmgNztkN86zeT2cFee0vE0n4VT+WYIY2gKO5QA",
-	"gV7tMYGkafeKyqYPu09A+KWikSLXnsXobAKR9Ma95acYbLpKZWJqSuZe/HQVphc+WF7da62J0A8mptNI",
-	"ibE2xKb5WrC8oAwiFXNVEQVuBeTD3AhVgPcIz0xWhHsbQ2g5jVQU9MhSNHh40sRJW1Sv13M8CjiZn/1L",
-	"BYvLFJAsQOYwnGym2M3LHS6mbkSipgVFulRxe+PkytyBq5rB+p13a3K1bzFAeraedUJd+pSBa4QPlpfw",
-	"TtiWykRZIUATbcCujbDboazjAs4wqeA78K2BtPeHoLsj/fZDSEZ1kS37nHHmtrq10BEAvYFB8Z3Bju/0",
-	"kWTGvlcymzp0MJlQrYGUqRL5wpiJLnGkQIyBfUHT4QyrQ1IORIn0WcuGLjsoXwHc5c5/JY4TZk7mgkTq",
-	"pC04Y6Z0R1ye8iBrkjxP5alQKwawf4vp4HnkIY+ngqL2oIwIGTHxGuSOoEK2cUCotw1Xg8fp0vSuDV9j",
-	"/Cg8hmpL4S4w4j8uioc6umQlNKSvMJUEfcGCgVmFAOVcezrHPidIzr2RENROYTOoyzwCIzgdgy7c96ZV",
-	"lmkFtQ82lqt1lUIxnuyEndnUICv6IMRUHesXRwvXQFjrpqE9KzpC5HC2xkwXrOII1XZQBgwmTeiPBYIa",
-	"le2ufdHUJeW5NDdTC+GhOib6Qk2rumsCUqRCy59J308qMlWBWU/oiwbQ8qOwtJkQmIOV144O7HlhxojW",
-	"cVoOYBUzD4AfAkFRAhANdxV7xpxmv591kZQKvsgCKpClsYwKTlw32cjamQoWuTdwSPE0v+RUo4x1IbMa",
-	"g/uBrz7ypunAyrtkD9mIDDIbFXSHuS90fdNENqI7YUG+UKzeoyR1jrRwfZ4efQvvccJLmFZMy00hoBCS",
-	"RvpaRNzHrhhMbrZOqOjqgk0HVB60za9FqFZZxEKwAjQsLxeIFtmzpFh3sYez9Et9ZHuuTmHnAQvA8ws+",
-	"32eQCDGWhz3u8YAkZ26q6e3aI4EfNKj73QkKzBH3t3hgXsWq8xnev6zel35r3EdyMZnBmt+uxL70vcFk",
-	"K0jKpz6KusnUhdAwEhSuV0QKrcDD51V8ZJBaZzgJy1PIKsDwdmbz5xOM1dijyA3yPyf5svAP4891Fe63",
-	"ITkml16S/EKrC7KtK6CFF8Jy8iLa82p3iqFfi41Q9XsvPi5tphkNf+Y09ZkFztXrXUOuABtrEK2VEgLV",
-	"bVCxyrgHc+vQsbsmIf9X24ui7sEgLTw/annFSXYfqHqkoGm4l+6tFCsCxaAD2r48tgnr14txeI7xvVYb",
-	"hp6JlGQhDpkH318K2tQduiZP79oM2i/Y5uW7fAYb0WtWu3G4esx/hqhUjE2Q1+t8KNoUCJkexpiGRQ+3",
-	"YAiEFoFfX2uXcJ0vuzwEuAbQN+IuNpqAQB3AiHW65oVM14ngrynoDSNFHFhyNedFkPNCJ9DjLw6RZVMi",
-	"OAXmGLktx797U+Z39nluAeiDDWlWUHeOVxkLQNWXREsFaWMXlJykF5yzbFfRTTJq4MdbAWHGWjU5sg2F",
-	"3nulzOdZrQaPd86T1Hup+NSLrZyq5YzkTbkHh3Qia/bEGTyeHSbCR1VquoF5BthdJM4+tRfxVKU246dw",
-	"IyfrAqM8MQshAgLGmnKKV34KaBv0dkJPssv1//SW3xG9O+u/cKuhaTLGUaswcZJm4SgVzisBUxuiGJdr",
-	"4LuebTet99m0Ky2ewuLVlsM3zQixTPt6L1pCff0N34t6pnlE9HMYb1wCL5EzEEfACJmboUHmUHlF5u2r",
-	"N7GpZIQu6mzX41lL8n654zeUyOZkhY1QOaRojNKzWlzLlZclq5BINM3DvNJqLc1eDFUrYhFSLCjHP0HB",
-	"pagxGnsq5Ixmbd4HnbE5UssMN48K/fcKzoUADtP3bgpmV0YIBdEAK4Tq99ZjR66cjc9jHobc+8P59MJh",
-	"N8NZqNdreqJrbrLdAwcHZgYi8ACCtS3FVoY2j1aYa7R/7dnEpWVGbrZ02vGef8JVfP0U/y9b2KPub5fJ",
-	"3FR7hq6bBVTQQpsGuVGoqMOfEeoycj/+KfROETU7YE+aMf6nfDccAxLIKYUz/UPqsjgL5j9UHwUMoB6y",
-	"1/MEopqsE2l7jRiJBBiqbnHypbdONVNj3oSdOBBSot8qQ/M6bYZfwdwuX11Byoz7etStIvjUIbOGiVOe",
-	"1q1ZiQk4s7QCEEifxilwWYpwzbk5QvhrAhB9dE6RSqNXs/3mYuezi96fI3lro8luXw05WMvfGs19C7GI",
-	"vv81LLVA5dcd7NQsStdDFXIh+sYP3k6nawvEp4M0wl4EaqnNmmWWuClHY771MjbiPGOGLCHiqV+Tg8gr",
-	"t+yrp1998+jZs0df/f4Mu4Fs/mpkaPYTlV3bwg54MeuHBN+kE2gB0cGJdLKpzn0HbRzeQV7Vgorj87af",
-	"NNp0stCG0aL8Q6VEclzbmMyY2IztvOHGxL5owDiBxGMPTmqMNtzwbOwTAz3OHqJ32WWTTdyR2KUcvkfu",
-	"S8Fx+SK6GwPXQ+AeuSvU4oT+r0bvManGn6y24emYGF4LzFCwfJ96uUcXqGVSVej4BKa5VCEw1YLOxINv",
-	"k7+EWdBQruI0r5lCmGrBqh0o6EwddbwmeAX/+WTDD4vBU33502m/nOP7xr18D2+R9TxqJYzjUpXgUEgI",
-	"XKrpTmiYFVSGQPKOXnGD0uri6PkcqrTD3UrLHBpWdZlTsz9DHMhYwej9EB8QNUrI8m4QLKXcbjbEh4bp",
-	"F4LQgXZh+uV121KsYS5bjIZE4rDUXH5Wx5D/QKTTY9zEhoYcrcoD2hf2JuNNw5atw3AIwI9mvQCOQuVN",
-	"Q5xmG00YF2tHiaxo8KY8KWmLUMnzcOm+1Y17DwFxKtsZgoNTUGVjjdCkb2Yxx5vbN8mMGZ2Ddzs/iNf+",
-	"OUgg/jTqr3iBPBGh/4dLJsXhZagqG6QOZ07rBjbdist4Lu54mF6GhicVrW3kZeZDiOM0SBK0FnAaOchb",
-	"GzElo1dBD27rWQJiYkQniIaEsxSmS66zdXGHz+uojLZ3TuHhzXne7S3zgKgm9n7i2DJyLZuGtETOuaDB",
-	"1OawuIFw989HKke265Q8A7DgqPLWzsT6wGKWpV6rG6GE4U3M/oraUXppojToHDsU/Ar8MmtNA4PhhCcP",
-	"1g9nUfIxPjBrgp3pO5pE3Y3fkaLq73a3rGy/Coxz1sn7LMoRwc0Gy3/7DBN9VCMr/rN/7CKk6P9Yhc8W",
-	"Jtx5/KjkxBmsVZV6VGJKIqjwV1HyVbEvbucGBPaZQqAeN98beaq04gKh/kw6Cz9utddDwJ3PwzkFlURF",
-	"c7rrD9Z1BCS0khmJ7UvaEJnjd2ktXzYFHBi/UdDwavyyWZ6iXzkMWKBdzxV1bqiJ8S4PKZViBo/0ZMAM",
-	"P9Msjprlb5rlR0p9jUYcK6Ie42syqE1tVA+2ep6jZctV/fO1MB/0bdIpEOz+nlMpiiskArb3cPr6FJia",
-	"o1Q8T8Wsos4PRvW5HPWO5x6xsgusgAGFpctyowAvA2EoZzSXvJXbarzryZm3Kq1wyHHVgzmfG+3K+tOB",
-	"ncl3Qj3HZPwTNEb0Non1xigak0ROF7cElM37H188+ur330QDAQbLkBWuFv/rL08f/Tt/tP7l8zdf3/zL",
-	"YsrJgtYQdLI6GmBnVjCWuQU9EytreqVuY0c7lu3NCx/lPdEqpE4Yqrh5r8lqw97mQN6jadXD3LYx+2H0",
-	"yMXNJkrNIeZcQGESh8G6SAKmpnbbCTVrOHGS2FUmgHC4NElyH4ywopCINrfFbEBTuTvqkG15M9lKDt+M",
-	"rw00s31r9LLBhqXn1aMF8MpaOC4b2rdYzA+aDKY4s9iqLQHylbthhYz8B0DEnjH3Iz/R6bNHfmK6hXTZ",
-	"keRkzNyPIdNAjAr3Le0SteX/M4/f3D3Zigz0QEor4f3j1rGan84ihXnWivJ2Rz0aO5yaz5UQPOatcxqO",
-	"yx3Q0nv46NTE3wlev7CEj+i93guMWcf0DUR0dSHF5vJWgGM5p/SA19/DSab8Otrs6awlCLjyY+zSbAOo",
-	"HoMIGSDxV+VoBFk1jVAU2ZihQoA3TbzJg7Cn4GH3FKZJh5qvADYkg9ADeMFgYkzz8XSVD4U2n5NDZOBT",
-	"CKtGYkF3Q7ojAYVifmgweDQ5PJ6ah+KYkJLl94LMDTFlXO8cjjzGGLg6Jdhhv3MdDF3uMg6ZFyQy3RSY",
-	"nCzOFpDJIsCMzZC/SjA6HZNPv+JDiSTpXJgGFxLmHJsinJdc5tPLenYWypNKm3qALC7/J89G+CzR+WeC",
-	"ZYP311z8l1Lh53ErCkZY6GhrAzMjQ0EknOAbDjnok+gc6sDiMsIUyvQudDoohy7CisoxjVt2vTwLdoxM",
-	"+5WjFLj5ZUWTNyj0HL77BsFURtf3vqs/nnpSnTjMrbV776+SiRuD4w/NWBB8tCQB7zVCateadaIdyKhO",
-	"S12fItxOzOu7zPrA/nkzGhiExpMUxoUuJZAYQVwiwfNb+6tU+mv+xAAVMUtr8VbWUreGzgUvdBe+BerU",
-	"yH1PEc6TnRbmqYc/BUaxKrV+LXa493uc+tn3N1np0BRqev18WehMuTXBlIdtTuIxXpVhbZH8GWcF+xm+",
-	"HHgBPxeI2K29uvDMnB8NKGmdGX2OhXTIXHH2D94XG+FgCGcSmhHTcioGK+3XPMCAUfe4zMpEYtFFXYv6",
-	"Cv7tNdjgyIq9VJalZk8P3GM/vzyLOC9zWojX4ttTwYeX5Y1s5cEm4D92MLpuV+Tyb9mTfC+t4zsx863U",
-	"LuASdEsfFbKw7S5OzAUENw0kURCtb0a6nNxnf/OD0Xo9c8FGOBQuVI9qpZkSx6l8mtqrj3Ybj4XxD9NL",
-	"PeB6zNcgeOlivdfu7B1YxD1s+YP2Z0/4KRFNmWrYnrAmRju1Z2cyCalstxL/drI7SZPIXPTFtBf1qdeR",
-	"x5zQ7sbO0v5irBHzGyBzGq2tQBSuCI3bHshoRL/d7zwf1HnMI7S4vkM4Eck5H9X4HLOwNhFEqNbt0q1b",
-	"KjW/ADHgJzAQA+l3Db4rwaDL9xeIv7476/S5lg5T86SyB7FygNocq/tR1VIK/tfKyCXbCXHA41HvpZLW",
-	"GeguTzJUqwraE5VNhnK3w3QGrxK00NDXgm4fx7flLpWY3A5ph0y6isk1NofZaP9nRODY6raZDE/3YkVm",
-	"Wy3FpiXWY/VegEnkr8ND6xhnW65q5nTXiYDoh3d/Sa2Q00E7XjQiXtjCzVaLaznzTvkuvkIbau3SiSJ2",
-	"H5YeH9qmQQg1qRi8Mat/WcgcHiim9UNbp02epjhVu43eQ3z/QtPFP0dV91wd0k1tH7M3XXczUIyxcw1g",
-	"1/4DtOAR/Xc0nFrKmE7tE63cIPBl7Atj2V5wFQCs75o+HVqTnaVP5R51HboknoV0/J+ZXuf48VBnqkie",
-	"2PNTATzmuNXiGpB8dhZyyiAhI1YdHAGn1R8/ujhvz08/BdwEol3vxPztOcXbB7TCZxgGQ62BDymBZ7T/",
-	"fj1nmmCNT+fhLgOBVPTL+LHozIYG/jNQqeIrpS8+mHavIhR+Ar7BsGtQUBhiZCTwxDuCJg5BgQJ3Wxbn",
-	"xJai0WpjmdN0S7JZjk3apYnroe21hEy0RRnsl12wRh0dKzoUOx0BLlS4VKr472Dvok4BEEhe9+5uAMbZ",
-	"WhxDWu0e0UknrT2v37gs+YqOzst5JlPVP6TE1RkYqSdFqUC42GW6q3TB5jxQE7QWx+CbvFJt00yCOshw",
-	"mRMX5zCU8cpOSwwWV26KBZGQGVCxcASZK6qAvSPd02A6WRbkYNj3TLp3ArnTmqJeF6+S7MIJLNnpNek6",
-	"7IIgqE1Q2vf7EAYgwRam1bmlJoT7JdQe18LIa449q2f4YibWsmC7pbgwPyFyWSveCCqBfU53n+mNeOY0",
-	"AprRtAeetVNA/AvNbvbIv2EcmlDbYNaeJ80dsUDdOr6RalP1Quboc8NcdtQxjLQ7ArXDW30FYQE/oRRf",
-	"ik1IHkUTYLpiMD+lbF4yWC8HrArLIekoVq2R7vTHa0ECtde1EZZe0/zEwzMYBr4XWCGpUfhHRKTzLuBg",
-	"/x25LSNBX16aRU9zIS84K7U8HWjQ6YkHvcOnCe6P5SlL7I0EjcMN7clrvbncEeE3aoY60NvfMc9eGJye",
-	"lLVkQBaa4r2VQwBMaMVACymLkc8tOtUu901RzQ4DslXEPJqJbKVVCSsCcLpsKmbEhrihU310AV4kuHit",
-	"hFQFDimbfVDdxqduEORiXF124mKXEm4SjBAWWHUbgVSkN9E5qTa3h70ETRlykaF9HsAfoXEKXhn//1a4",
-	"O2BYnvvzLM6YVrdjr965iXhn8JQ4DkmvrRDuQ8ge7a/Iyv8Ut+qS9HlakieOX5wUHVKNfrwZkZzQsOLO",
-	"TZ8mY6/HwEFQOIvded5vSVS3j9hGA3rk2q0+Epf3HCBqL0lK+V3TQarPCzFzEOr0DXKRUd2+H+930t7J",
-	"83IIDcDi03vsWhpdLL9UQ61lbgUAeyh19eq7AR6ihunACzisxW4551IWe7LGKgJ6FVRlLPdfmOEQceKF",
-	"EZz0+PYQkbNbsg5trYn7s5jX17rQi/FSjvLTx+2JiiV4HQU9/aDkimth8DZHJiO7cW/l2pHGltLHvmYX",
-	"cW8HzSts2vh/k90KQQkP7VvBUgfdDeLsQXXsrmzwO3PaDVvIXD/GhmhKfArKvoUs9md/uHr6dGq+WyA8",
-	"7mbYuiowSSRXnEJvuWljSqz3IsDI3ap4rsAolDJbTLT3k0jIqXc9wWTxFjZu3O+9YhF7hE1OKrEtzvQO",
-	"CBRdIVEs6wpjDurv0omf03E7R0H2XDSprrl8yItn+RyhKLJe+GoYszTnUjkmXzl5XXBi30+pZryDL+Ja",
-	"aD9AJzivrYd6xFgNfDmdZN3NSHgumQfSUAYC+dkBeLSRVrNZVc7NfaGjXbh+0XSzVBtVlow0RJ61WBgL",
-	"Ub4MoXjEjzOpdvWCTFXkrGTCpJmOKE1OvNN6/5BXb6M3s8ZBMUiHgPim5HjuO8QDoI7bin3IuI6w8DPC",
-	"fZnwoZK9hD6gkj55sM5gfSDunGgGYw/2SxAx112yOa/FCzasGHe0xE3vo9IyQ/fuJPmFJ+npN6gf5Drz",
-	"NPDFP0xFpw1fLy3oY7zebrWgyVdTDiedIUk/qwY00zEPQHe5jSIHJ721oIbOEwXIBD10yd8TiJV9hXRW",
-	"0/dzjXDCtRyjoZeuGMicy7tGAs4J4/7vDACiQtN2/knaxwxnGdRkbIV6lGqDPSewPYl/kEGnzbXRe/aU",
-	"Oc0aeK1i3LGnDOGmqGJDU8zjbqTXzTHiCetVhQKwLW8KQJJHWXspCQszgq+2wjKrETJdYzZSiExNMfi5",
-	"pTXCJmzjJLfBvARc2MW33p6kApMHKnM4BA4DoCgURcL6gZyNPiJO7ghMWAyvwJrhS2mZgd5xJUXeexvM",
-	"6PNC8T7UZC8BaBXi7JfOYInzv2KrLd+vhd++IzcB0H4rqBoi2NMyQB0qZ0NVplNYInZpnwbJFZDmSIA3",
-	"t9rO0z7d1J5OZPV41l2i0Xpnr9ijZzlRkXGEqrHbaPq7Z4iKPfV6hR9hXMFLmOgrPL1HsGVxvbhFVWCK",
-	"VJYJ2QxI2gJ3bcQHTSKZrlat4avTRMosTz9yVXDh1eeV2oULTRhDsdlBmJVQbiJWvyarbnXnH29Exd48",
-	"Z09Z8izgaTxvaznhY1vBr09UuiSDX1jvq7H3cNeUDPPnrqUtpDU0nIx/vvnv/9qj9cVSTAb985MmbWN0",
-	"e7hvHUdFMQ49bkRhtX8eEbjDNtqofvTHgCvxGd2td346PyoRBQJnfTVcSFFwt2hkZIOWgUTp0urDt+Mm",
-	"R+bvCB43qupOYuTuyHjp1BWOtnGivn2UCXuehDCTOGDKKIxJR+p7LnB8cBAnaJbCneP5FFZ7mrnGjyEP",
-	"Fs47rhP7lC7FSYcGL4e2aeh+I15S/NrWGxJ6L6GdTj0y/NME0Pv8hdTHa/ILunH2vZNU65u9rtumhSBi",
-	"aO6BEE1Z3xLuWN7raM9rkWOHRFj1aYcb5vKRmz1Zr9VNAtr3nX+2Yn+e9hWhNnwzntqZEwlwF225N5BU",
-	"XsVFzgDFP/IIIjbavJVLTp5nU/vMrCgfxVK4owhXVazUIVQ+qSTCQsVDCLlnKk9EWWluCrh4ayNXMW1y",
-	"our9oWv5NpXAMP3EhVNV/I5VprzRcFUqFPaytSFJfPK2zL5dbSv23//vvspAv/eC29aIOt9PHvoNAckh",
-	"cCKn3g2E5KIq1vnKFZWYZeucVjDHuhCv4U1DU2DJ6Qxw0EzWXDaiZs6cmBWYXxWSUv1rzOmuepKMIIDc",
-	"pGs0vCksoNzGC5aIKhOyGbG7Yo6wkpXhVxj1gpesVlNDF/dW3k8XWGYZ8377AQjIbcWebrx2j0ABqdUE",
-	"sYMJAMjoVtWMs5U0qwZiN6KX19zrXHHgc1LHX+ILNT23YJCe+eJW7pxT8yhqCfkA3qDtCa3EixmhLf/8",
-	"tyOgewQ5a1mfnesQWOl0Ir0GfzGcVjKX2ItgCrfpgvNj0TnwVQBDuly513/fiZWmmh/4oeLBkgFEEn1I",
-	"oSWzNn49VoDH4XLscsfMrW6I7+2lap3ICk+OXLouVUsmhKxpl9/9IVLsudnZgQaKcFhRlu5n5YtG3IoL",
-	"N9GKK68PLgXeEZjAThKZzKyLIFQRVyuU+ynxiYSc8p+CJqZgNma3vZOQkBeRNREQooOIoK79OA55zi4L",
-	"Z7LMjojUQUNTdaCZop6IPdUhfBQSGHOMs2C/Z+kFHbNRACH4VikVpbbllfifEYu1h7HGIyIrZN5Jy2Kh",
-	"9WSktxd2Rxf7FDJjRnBOInqZp7J0HUJGuMEhf6RLqh+GQIH7o0STVcgYBpcvPNlTC6YfJ8v3h6aQFJrX",
-	"tDF8EFAMgjLG9JoAklM6PEpMI/cUkPP4eaiBUjqdcfhLq3YnoVKJjoMctLMDUHAY6kXEtqDkhcjAc/D5",
-	"V4nb4eEtv/Z8z+DE+BfkZOg8LLJ8zZeiKdR9GbK61Uq1EtEWi/1QTauyvqfdVkDDEqxTmnZBZyVbxHaV",
-	"8Hi8uLN0Kw/rEkajf0pg3gpbnmL+yrRKJrkij2iqzp02Ch2SPm5Ppd55XgCEc0ymwMta0HkEos+nnX5t",
-	"QaXAtGq3DW2PwrPI4J4B4+kq1lgVJELsgIluImy5DA6ELUrLRTUDG6mrqQooSREUCbc7yutMde3hJXVa",
-	"exIw2QlPxAv5RAFEKQEw4UENGk+Xm9zdtuFij152RFxL10vXaKyr00pmS5QQkX+SmI0aS0+9C4pjoDsk",
-	"aSTopw7zKZhc3V2POQpg5f1SMDZfRi19cjTpHvXtgpbXXTh3QUOJu5LoGiaSVkCTRJMgOh/zuy7WR+bp",
-	"IcwdiWZgOrUmGwxf4VMzamdNO1rU8A5K/CaOSLkiUuXmpTvC0hp1sLEP0EAt5moBGIBlK22MOHOFjegd",
-	"VIv1EOLAGyfY7AHLZGJio24KfF1IWg4TL/cziZbpIIiEVimdfMY2l42wqW3YS3mYRfBJ3TovtYq68dzo",
-	"j/h7CYCePmhndUUzlAbTrnb0DiV06KmzLoDgU1LGLzBlokJqakLiCGB98MdI1jTRPmNRoujD1tN7Jvy9",
-	"FVEbmQZQj4+Tn5eUb/AFqk7g8yAUq0sJWPbbyACXOjmmF5n5Iouds510V+yYd8bMDOFQNRDERES1imBW",
-	"v5AYIFS+/Jg1v5fWknkWwXdsuazBXHeaLQWit0Iv1u5vVpMjD9rlsariUneE7JS4QVg617f4Cun9tIp9",
-	"zv0O/ZuolgUah3MQSNQpSpE0gbQkv+nvNAGxXO5ysDG8lAH9a2wAPyogb2trzCqrCjQa6AXwQetmRhHg",
-	"OZ5tTLYYkm/+mQ94BObfP3NLBB2uhzxcXcbDlA4GRyPUimhm4/gmal4rI5e/syw8WY0MOVR3SG5N7EA+",
-	"I5j8lkuD3RQhrg+GVqN5HT3EjXbeUIf8dZDyl3LzYMQ1l83M6zZ3bU00RyVv3oV7fTzPEiY7vm3n52Ab",
-	"fHFpekVCv40n96x8UFNgaLs305zJQ5kdt0jigMmkUYtLeddpSzMOc1zp1B3v1jbtjfOtSYkn/ruFtVAt",
-	"zZak6xFzZRxTGvi9Ynl/AyVCumm4qkMaDcQmoqcyxCMmhceJdAFwFFYY53hWhSw8KSBcn4IfAGJs53kF",
-	"5zT4u3OToek9//b+wpsYCfcnizDbwHEbUPumiww8p6TPUPC6kABegDvqc0gQ6o0+Voir5oWnJz/wypqv",
-	"nDahNc09TBcQ9WmAKMj25aZmCXLnIg8GnGQTswPv2osAXELhc9hyEXgyX0KiPp6ODtpmif4hxPYJjECf",
-	"dZj+LdWQomV9ezUC53M3rFWTYGWHYzDwFN1ibqYaEbwMyfgLM6ApfnqQUuuhYN1A/OtsVZkrs3NhDlVf",
-	"/0e0tG/RmPgHeCi0uqQFSKPdn0nzKpRmZRICzEInrBNe9aLj5+XWHHhqyaD6TpxC/6N+hsdwZ6Gg+EVj",
-	"7KjNTtRdthx63REuFD+eDNlCNxjeFGy+hiuAALG2DV2RzzvO9EpyJiB9p42xNPxDjI3CLl/2IjkPzM7q",
-	"slDsBpewl8a7Ql+GhmGmF7GquDlDHZHKYQ8eNy6SnDM/eZyJLQxG1tiGsowem1RdLw9sJUVF2uLKZvbl",
-	"CW2QQmgBTl/GZXHbyeMuTC1XFEYVhp8LpAKVw4s3f0pTDB3THJzuhXJDCAyfsPwUgGX3VjTX0xvUf69b",
-	"Vb/A7me3zaIaSJuCNB0CTEvH6B1muhUzwjJhfQkF2csxCE9eYDZgyJgEg7ysPw9yHGfdBaninlEb/TGk",
-	"EN6ltNePUSrtDYdkwggv8UnAcl5JOyuRDlxMVDO9rhc9re9MhSq+FMchcJ/U2hWHZhNwAkKB9QWxI0zu",
-	"ndZ0aySrUL2bxFYs2lXRiRWpPtzRPu32Bdf8mgyRSQv8k3/8JTf1DMw+Wtz9WlZ8M866BO9QZ7VMZ2i7",
-	"oi5GOM5yQHr1KY4XknKPXMYam5EKMBwkzaKKU+3G6GZBr/pE4VU1B1J0Wy8AEWIMLfbYDig41gl1Tard",
-	"9I1+LVUhBWrd2vF6iNhBd04U1Y9capnSS+RrrSi5jzdiVtFpKLAbs/aQdOkDVdqWwj4SfHsMf50onE+j",
-	"czqWKqJTZfuli2gG4j+3UCJPscDG8HouslvTLo1c8Tmi5nV8pTQPuoPRMBYZvlEa8QA9rmcgg3c9sW9K",
-	"/tkZF2IXYhzb/Dh02owehbuFVGHbc2Jd8swN4M+sNV1Gv9LKGb7yJw9rXb47Kb7S5nc2xIUTXCzkRzve",
-	"7CzmGTxmf/v06LjVf2Ne5kMDBsCwX/GmYfyvyujWiSv2N65OWom/VexvgJ/l/zf7P2Mev8xwT/8vCNAB",
-	"gMVj9hFLD96+etODn8GWtTA0gnL9Vf3t0yN/u/8NlbaDUI/ZC2ZXxi/G8hMUV/0/j8KyHiGch5/sHpM1",
-	"GymuQReGmGCHwdqzU/6qggCuctMGmgAuWwgookYHRADr4DH7ozHaoCrJD4cmwL48OaDs/NdfrVaP/6pS",
-	"K6GrRZjiolpcC4Ngo4tniwC8zw9ycbX4t8dPH/8bhADdFjjuCT/IJyveCFVHH20jUBvx4gE++ar2gxt9",
-	"eBmf8+xmD1oFmfHV069p5ghorSHDs9FqA/xweowKWGp2QfF9+kK8LaJNcONvjeNWB8BV4IjFL+A1xSTv",
-	"/sTfiGN53k8xf6pzoWWE/jUk8+IBvBSZnoZTYPDctnCozqP1B8DP7qjm+TbayHUrMIMJPOMxUf8LkPWm",
-	"6vPIk89O74S6AVeRIOj9g3AZvQ/c8L3A2ry/eP1scYUkifrgAoZb5ERzphVVRvZeV/N+56WvCGffL6O7",
-	"7G3pHtN33zof7KZUe1q3IqRKxoHujfoo8Hq0D3c2SfC3Jijd9pLehXx8rcA3LgQEEvxPf2+FOXWbood3",
-	"JPh8n1VfV3/4hQI/INMxsAAP8i6pb3rjZZF/ZSQh4PIr/nwglgsUrRW+E8vGpn/ol1ly41Cv+zyVhl9K",
-	"xQ2RPkcJA7/nIAHA/IQ5p3q6la7DzeIlu/V36QOefLk/6IDWEiXsmaQHCyNV5AVQnbVsBJPqCpoZaiUs",
-	"5jDXhq9dMLG1FV0NEqTYhIptjq7RI0++UU8J6/xtzG28IF9DDMphtmfU/v1QydvmP+h3va6yYGLWgok5",
-	"vRH+j4+xLUN2ql7Bqv+EZiieBWHdtxqjE7e8Mla6afdq0NWGj2C7puA6ugr+wris3JOWycavyIhKlySQ",
-	"/565U5oJ7Z0C8hhVb5epM+dtrcqwOg16LZAY9OXYFz43d7y5h5aHO/1OWH92ShK/VzrTSCXu78Rdtri7",
-	"OHtPGq135QP43p+LFKYPdM1OIZwJuRPNCdXU57kSCtWGl/z/WuvdC4e0uTf+n85tFMv8NhjFE4Zik1eQ",
-	"OA2kr7oWGeDvXXHFll+IYzqPHa0Ov6jrP4UL8LZ7OkSjN+KIw0/fm2E6wGhdOOA+6Jc6TU4g5JPP8N+D",
-	"6m5Hz9/A4voWUV8bpAbtHsHZvPpucfMLTYMncHej6XO7cavFoSVo+J5fi+9g7Nsz5YzkB6nCLEZd2a/g",
-	"yZvMoKas3PBjwFqBpntcbUT9nD1F2AJQgYB4j8ehwuKnqjDPO0i9f4qT9SSEXYZO2HfhkVHhLvd8I57Y",
-	"682/fto3d9bCP0SV9nc2Bocqf4MevMX1+Ld0YqvPpKnT8KUAzKoL083fDrHjNNY/E92IS3JgrZuQ9nYH",
-	"QUBqMq+8th/AebwF4I9PKoSG84XftmjCorGHqRgRJiE6BC9Vmu/h1bcNV19GzhzkeeeHb8b7Rk/uGJEK",
-	"y87SXmoB2aMxiGlalTXbss8T4BPWwEOrOzSyUjJFauM9mpHvt6VYzZoUUtwlcKXu+Sns4Nzcb/hUBTRN",
-	"RPpnEo1JIhblIGzC/RyqM1PWD/y/2f7+2H5QG4B7PuUnofti1rXv6ff/L87GZKvcg3luYcf0ofBk3EWg",
-	"JUR1YrNJBHyHuwEajTkLIW1bYc7P2uj9peD/Qbg3YQoPaB7GTxCKxB/5atslhXn+ahv+z6BA6DWpPNRB",
-	"Wff7MEdxCNv7BBSoYYf2rTbsPlyvH4Kg+OfS9O55o1CZevIZ6Tdo/SbUgzsdrHNpV911X6sQ5bHX98IR",
-	"QbuEgM9aNuI3yRP9wFpY6YQ4zsLTt1p4WlWLX/ua1UC0BcEVuAFAZM9hZ2gBncAuRGLy1sxdtG+gC0KR",
-	"X2P+zH3bI37r/dheFgB0fkD64hthc+BZkO1ZfWO4kzRmGEPgFnBGRc2WJ0CVJswTqeqP2N3qC2hp//BC",
-	"1DP9p1TU+WVdvEB/QgR8m7WZyeJWIewEQJUBFD5xAmq0jx/OtdKpW41cGo7BmZKUfh0eeUDaxU8Q5PtR",
-	"HzFyEvGGUsd4xAWGsjF9ZAdA4AUUIGNZLddrYR42V4SKZHIv7eVBxBAmxPlTHzuBR8yvwitzsvanHO4F",
-	"JY7hzcvD/aKu38FPX+Z0x0BLdgT//Q//9vTrsVN41zjL8OYgBR7c+gjH4UlHuQHdRR7Ee3xu1tHAsf91",
-	"XJEhtYk/vf/5DcPP4i2SMdxDhvIjZT7j97ye52SCdqETv94J1xqVMe9Y4tcbcYyJAABNxmuAb5PB6n78",
-	"ADs/V3PC1QyFJN4BYb7kkb1tq9g7+cKo7dMgyHoSGvfv8Rc4s4kzJ5oe8iC+x3SCBzQ/TvyeggnBfRGv",
-	"kN+UNdGdiTubE0CvsiXxS7fp1o1v9Gtpuzyc8XzCGfNEg+dTYz+R05yYR3huYY4ndzVNEpCeAwBWKimU",
-	"ADcECNBSPZTE7KJy3jCzB7FykDfMa299WWe4/3d3OkMpaekc/nxUD6lY+uFLjhrs76iPioUCpyvWpbpX",
-	"bMPtTvj/sfKCFlpnCvuQN6w+qif5t8qJGH8W4vCye/KB8jHyL9z2RnjlIgzpQ94AQLmtWA3kOf2omxpE",
-	"pjgGmGHENtNBtbAu4opZ5ozkDVvrVtXPI4Qqg/ETtqpLeYuJZcB3odestYQO/9K//Vp/oSyFnRCHAq4Z",
-	"JNJiTiA2skn5ruW6+TE4h3tEI3r2dKQ+JdT4DSAMfVmr/yV28PdbW8r/wzwuLCu+f5s+l8GFoxEk2bA8",
-	"+QEeerjUrjD+b1+Q9AvKho397vCPmPqebZ+jgyeyboU/JCiL1B9UGnspQPwWpbq1h9ul7hO//Y1yEbGN",
-	"3qN49rrKesQKAeEejmPcM6yr94Kk7iW4Ylry5W78yYvODwFe8iG2Asf+wrIMIcBK9kfOqClFVbM936XW",
-	"2Q+tHX3eSVXfPPHHCDruEm57QqsPmD3jOn2Tna9NFIeZRlbQ9IMTgJYQqFpmusFzCHeE2gPjTTqA8ocK",
-	"hUtG+xiWGtXkB1cdZtz5t3I5dPf3vXoeUOokxnhI0XMIzbTo+DNf7TCqOVpR9SB1Tb/8Y2LeWLqKgU6w",
-	"TLUS7O1331dsCaKVP6RkABT8gcv6z6H/WNedpootVLfcbuMVvTw5UUz2gQsNkDwes49dA2S9rhJKPGSp",
-	"0Rf329ST54t578+7Y/zp7R9/YNqwt29+gHvQsb22jj37iv0kvwWB/uybp0/ZQX4SjQVwpyW34puv85wm",
-	"T6F+7t2z//E/nvr/G8nR+kdVZJwhXnBLd4jeCrnZFjDtjrLuleqWcrBg8Ph4GnJK8e4rB93ktl/INKCy",
-	"qvEEPfnspzHoNe0YeUIq9a8HsZmfeoHvHtTmXiRTd+a/iJ+U0D4CY5S1jwP32+Vf/F9/efro3/mj9S+f",
-	"v/n65l8WA95P0yr75LNp1c0TL3tSVfnYZEw7XJw74XoplJF5RdnGZAVzesxiLlQUjj1piogFoo4mEzZL",
-	"B5AFL4pChSWIWyoc+kfo3/dgRhAO/4WV79CRpJRD1KouPQAp6inpvrg/IeO83O3zD2S9UEZTyxWo0h2O",
-	"2u0tu3cdHuYXuLK3YqjRIvZXzPvQKu1Cn3K+1JPak8/CSiJ8eVMQiodrhW/V/hte+g35+iIMYuGMBiZ8",
-	"SFXXCttlj9Mx9/dyo35u3aRw+3vU23V7D5MGlLtwqum7sqRUvA+Luk1aSHj3nvJCxtdA+089HV99IQO9",
-	"0ZvbFEmMVlaM5vfghx+4xuB+97MEihKO0ZNAFNKB805gfziv04Qw4dtXbzDfDNpkh78DNF4Y0D5mLy5h",
-	"o6CdKLZlieg7XJ3wJhKNFRHOiYoaaW3FW/mFWCs0/D3jkYmsNAJHCp31bs86RZdPpOzDC7DEPAFxsyjO",
-	"pBMPGdL247/Tej8U164ADOyozc4iOEpw2eoe6FnqDBmTS4InpNGb+wMkOksLKORMvYSy50S6+1fr/dCI",
-	"X3g3fgv12Q9Gn5zLniTg3SIewwt0ED6IIcT30R65NbV4XX9RWj357P/rZppFwjva3d4koRMA/Rd+41tj",
-	"YJJfaHMOQoemz0VORnDEhzPqw/j3pai8lfetpIzT78nnAyziZn65Cq5+KGsVJfCD7gJ+op6zE0X2tTo1",
-	"+pEGQ+5hyuweKyfmbMqTRq92OqqStHH2Wq7d6/DYRCDMExS+O3PKeq2iH42HgMQDXtW35bFBOkWt+w4M",
-	"TDqCfpDXwjPGXix1fSIAXFHf8eoPgvRDVBY0PABcJYp/5XXSvv+pBES0cOwQM/5R1e/jY5OZEQDwktug",
-	"R73fOBtasWqNdIOlTu/DM6/1Zix869VmWWMYv+tqBXklaOTlLrvRckZ8ZUYx40MaGBkRyJw2jZB2Euvo",
-	"V7ptoN9phTkhR+6VC0BcR6tDYG5klVsa4PD/MmI67vuTGBod2/z5RQGfHqm6WBgwnMwNJhfjFut6gIke",
-	"nizOCL4vkuIjd6vtYloGu7gWyj3qBpyzesXg7TOk0pDMjqrCVaiT68r8AIM2xLzgR9MqtuWWKX2EotlH",
-	"z9hxKxTcA30fixLHh/TNQt3uk8/+v7z8NddyRUGyXHaacnwTpcI5vLFupqIbfz0agy/em29bB6UEWjcd",
-	"DtlWNDVb8tWOSeU0C+upGF87YRhnG61rzIm+vDbfiUZwKz50039gx1XK/SYbLCGsGqTpdplr/o+Q4d1P",
-	"aJiQwYQfu083llfwQvOJe67aGEsFWBm5hK5FvRjfMXQBKgnKj5iw9ICV1E0zUvzyBdKKUiPHIhlCltfD",
-	"0aHzVxVSW2GOmNcaweas8F9eiXtHDs0odHPz/wUAAP//",
+	"7L17sxu5kS/4VRDciejdmNKr3e7bc/SX+mnZarWupDvaDU/fMMgCSTSLAA2gDsVRnI+1cf+fT7aBTACF",
+	"IhP1OA+5fWMnYmzrsAoFJBKJfP7y02Kl9wethHJ2cfVpceCG74UTBv71Zy2Ve/m9/59SLa4WB+62i2qh",
+	"+F4srha/+V8X1cKIv7fSiHpx5UwrqoVdbcWe+5fW2uy5W1wt2lbWi2rhTgf/onVGqs3i5qZavBHGalX8",
+	"xAF+vuM33oqVPIjiNwz8PPiNPf/4SqiN2y6uvnlaLfZSxX8+u/zgjR/JHrSyoiPiC2WPwvh/rrRyQjn/",
+	"P/nh0MgVd1KrJ7/5dV59yj76L0asF1eL/+NJt0NP8Ff7BMbEb9XCrow8+EEWV4v3W8FgX9hRui2TzrJD",
+	"wxXjqmamVY8XnuZS3WI6B6MPwjiJizpI+PmS2B0R/woP/ZoIpJe/iVVp0tKwNy9fs7U2TCvBnNyL50w6",
+	"Ji2zW31UTKuVwNkbvWzEfnQFB3zuX+cRNoxOzfLDljt25JYdjVYbmAty1j3vLQ7671IcSxuMHMu49RTy",
+	"M3J8JxSTuL3vhLVSq3ueVRiVJoyGfZIbJWqcxU08PcAsL1bw8f5bv/ht3kq1YU6zWvv/9Du/1I17vKjO",
+	"2I2vHa5lcIqeUTwFuNyPPfvfW66cdCf/uP9kxsxSObERxv+yMbo9EHxeLXZS1ZdrOnoWcVvBtv681VrY",
+	"RbUQqt3DaWibxksZ3Sovpw7awFvVojb8uKgWjV7tvPxqjf/jksO/rOPwlh9wUS30eu3/ofciO1jdrGCI",
+	"brpLrRvBgSR7fS3qyQREyXi+Or0GeQLkIj6ujwr3qP+WJwfQkR232uIG48mmBjk0fCUowgoj8K3K8z1n",
+	"K79WttWtYVKxozY1OR5Sm1rKRnveg99Zq5xsmNLIj55WtmJro/fs2XP21H+AM+v4RnSfyLjECoK9PaWc",
+	"1g3b+vOp2VKkU4rc4f/fCsfW0tiMntme2S03BC0OwqyEckyvWaLtF5Zd86b180v3Ya3bZZPNWLX7ZZgw",
+	"LIUiShowX34ivl+K0qpABT+opc+RdYI+RtYZvRP0S3AQLiZZi40RcK4mLBTZYvSegunF0x4ZOciFuA3p",
+	"YIYpp/Maz3NkQTg7kZGDoIgkT1RCpqmCXIvH8/KurBYoxr/LRHhdS08L3rzJROSaN1acS80opKIE4ngl",
+	"UJLDCB6ug0zX+ePTp8SjnqvPHvxqVCnqEzwQBUZK36ZW/y2nTq+/AxvNa38EOAoU0HY898KZc/GqhiNX",
+	"sdfPWSPWjunWBW72bAzCRBumNI4mLdspfVSX18+yrTfUIQd5j1rKnteC6XUFk2i42Qjr2IGb7oBLJ/Z2",
+	"TAR/C196ww0sP9CDG8PhptrKzban85ZZ369o8qPHSU+ebSJ8Ad8OM6sioeittOKDNvWlLlkLw52YONl4",
+	"NQ0zWDiEYWRyOrpx71z47tl8dLskNpszf4MzrcKOS8XwSUp2lzUHz4j0LandVhjLwjULkoKt9F4MXBGN",
+	"uBbN5G1e7VAHINQDbnZjrPmzf6a8A3e7u58zsT+409Bdk31IW4mDU/eGEXtRJ9a6OK57fvKXce0FAF96",
+	"ieAM0CxaTEwBR086rm/9t06XR/WMHePNkiYedy5QPm1OYI9qETkrXiOBodPaSixtZ14RfGW0tXO05aBc",
+	"FxRfp83fWy9Z/bbuRA0i16sSFxIYD9FGXguVKcnZfbvaeilYLTbc7uCyPBjhhLJIv+42Fm61hQvVXMsV",
+	"rRcvuaX1Hc7gK1cwd6v9bezPX7ecrRG8ZkJt/LUNOhuo9/6PS8H9aVWwib2r8OL7K0/wtTe8xBipv8se",
+	"9W82fH8YfQce8k/rVhVMmVqspA1nJiP2ToDq43n1mjdexaDo10noEQr6rcPb15Mcrl9/6Nna8JV/p+OC",
+	"Ky8KGmkdcP0E8VV722QGnwa2uZyzElF1fiWXhpvTF5bpo6rY8sT8Mcvn6AXxmu9l4x9ay01rQHk78wdd",
+	"0GtjeC0IHeniwa1oRq2yP/lnvPxulybY7oRP6tIcU98J5YygBb42NRprYzM8GHHNZeP/NYP4M9RJo4+2",
+	"wFmHhjtxxjL2763nMfB9oC1q2Yor1siScYZiYcbkC3ZXupcNrCdn66ui7BsRe1OMNT+bX9Zn5/YkPVeA",
+	"NNdr8szag1jJtRT1j9pM4ZfOfrtQe4zwhuryBOs/PyJey+58UlvYmAki0Tov3el9988gSUG3B3niFSGL",
+	"mlD+dXjgWckgPY16PBwq1vEamcEleDVMOULRkJ028g11sxvBd7p1tCkU+M6bPFu52oZD4U+J+HgQKydq",
+	"5jRrhGMbXbHX//W/9oSDbUPrdJEnkjZ0ubo72ChyJ5rTQ1sp4FvDLyU7JRjhftWkJtVZYRfWQVH9LYsN",
+	"uBpRboV/Hbe6EbkEmSILaBsHP0ut4jvexsti2C9Qc7UBN8Ram6Wsa9GLuHhRomWDxxxjPpS8ceKjI+ly",
+	"3J5oewcvicrbAP5StkI5oVbiwhSw/ASebumsaNaLqc4FPx/8+gBx7sexsgqUJuVw8H0Ny196DfAuOfu+",
+	"Qjk4dSKK4al/4AdUdjlrNHgTUW54aleB+A4CM6DN+FtreWKZJnspRAKjTtIq/LU1R9p6xb+ZdY3jFTlH",
+	"7vZOF66lu2njDMjt2PoTVGMw8zYbIm2nJ/h7y4bgjrSEqF45eU2pddXi46ONfuT/+sju5OGRPuAcHh38",
+	"qfU7AzO4qRZSSSd5Y0f3asaYUTBm4319l/H+3vIGWU1q1b+ERna0ew19Gx9f4otfPj27rmbMxuhGTJ/E",
+	"W92I/ref3frbNyTDCYz0nLFGivn1eWwnTvHmEWojlRDmCxvkL6pXEEgEa0cbSmdVQtRlh4w3LmtKeQRn",
+	"qODWeQ3EHsIN6L9zlKqGq/nSNtnqpue1z36Syt+SxIdi7Eb6k+N177U23exrLfzkHfNDk9/ciVNR46+F",
+	"kdcczdcZXipYN00SiNWwfWud34QVxukbuZfuORONhaH3/ARTPnAbVGrC/edfmag/7bnZSFXyYdu0QcFH",
+	"h6Z8YBr8TnUH/2zld4j+Qa9fxWVchtA62vs55tOpgDrhLzH4dUmiVklaLcFXbqFRBr0rfjLSBj4UmTeR",
+	"O7JBx7rIa4Eev5bOtqhfaUL5HDgau750mrBV55r7xGjZzmbLxHfIZUTP1Yy78EWIDitMXOHG2SsWgyzg",
+	"CrMVOOGCj+7ycmzCzTNdTYCvTNFZ7Jar3Syd5ahft47cLlKm670/f0S86wXbc7MLgtp6UxgeJFQDkP+2",
+	"fMhXW22FCg5ZiIHlXgk/pTp3fY8ae6vinHHErWhqxjdcKusYVxDhgJhb0kCvmBUCDrc/zkLpFgy0S/6O",
+	"8oNyPGvWaL3zMp9MTFgPRu7Aw4s+5UG+1+t4arN1V4nm5BnQxojV7e0MT7bgZBhiuu+1EvEDM1SaCysm",
+	"zZY0ZCgyokbhzAnsNMdVbcMujKTlzXAR0qYR7MZA5Pj74O++HwMvec/vKXZ+TsUuLtVaUfs736HqceYA",
+	"BU+C04eDqMHJyDZes5kQg6CJOEi/a8lp90E5X0q3zsq64HIuOAjOZhbM9jgSOTW5XgsjFBVsfMH+3goL",
+	"+gJQ9QD+Ff9vYSzDs8rqMIBrTpcyVNa0ltIaWiTG79E+oagWT7IauoW982sfiyrCuUqfjx8LUx0m3Luw",
+	"S/2lb7SmF19U6oy0u8nReBg+vENOLxNjM/UGxfjKZQmRtVaCuh43jSgcP3+yVOuYa40SNVueQgaUVe3G",
+	"X1iQAwa5PhULOUiUnXTkeJH5S+Uxe5leSn6s41b4SxA0fEj6maRVl4/cMgZ9CT+65ftDIzpPug2JMX6u",
+	"e8Fta0Rd+RkKXnvjyZsixPWffS23pZ8Svt/gcenPZS9V64QFA9OTVqx1Ryxwok+igZ9WwcKUGNPjEFCM",
+	"qWtkUOBCsHvjjUylFO4nTag13Y7qNWukc41gIZUz6aqW1YYfFdPrNVvxvWBrI2jrZCBhk5tdaV/33K22",
+	"4WORhkwr2D/QmvNNzO6FL8k7qdvTr7+63NKUOFqiw9XZ0Skob+/JbL4us/IK7HRZ+9NDDnHYaqfp/Yef",
+	"NoYftiydZevEgXG7A32k6qm5IcXi8hPhHMwMdPpXZtteIwdpTvxUeAtT0JQJFx6YS1pcC8PC4zYR6XnK",
+	"ncMcfJoyMY2WCLPFsMeUWOZOetWFtBY8I4M8bVXd86jkGbGTfOkjaaVGFmYQuA+cRFW0SLywFlXnQQpn",
+	"bycODh0lzpzQJrVONg0ms5OTj2HAuf6GsVjA94avCVcBZiuM8fKP+FTMWJuuq/wEKU2ESSjVAQOVo/Ur",
+	"L+HJG0gdrad/+WdPD+LDXsuAjAH6KGBVTBbEhmfBGA1/vOZGcuW62IcRyAW0f08fxIA7LXHDUmC0P7v3",
+	"gqovrW379vbwsq2VagMplDeUxIAqpjEN0/MKFpgkH9h0yv87uLyIj18LYwv5eGfMHJ+MfJLmkBgwskMg",
+	"cBUZueoKtbqdLp6Ht4kc53Fu8EWQyuxqq+VqjpMfvvEdvEVRRdQDWYoFMyPqJ8Qt7YSJIZvpDholjqWi",
+	"DP+TdSzMMnG9tOBE99qEaaSAeixSlUqOsxnE8nceNU27FVSulpNevQo+3j3fQdgCn6VTSla7CRkfkLY/",
+	"2UsCc6BprfXc7fD/nk6zd36l708HkruOgps5H6eMR1xbKlKIDFulY9Idijj3uFdx/3POjCQJk6MO5w/I",
+	"VG9bwq8glL+bC5YHCssXZ9EO7sQjJ/ekfMY3vj3RhmtSsM7F96krmvQqSRLSxBDX0hbPN1bDvSCYumA0",
+	"gnaGb/XsoaElJo89cQdFM3jUr5nW0dWwJNJldK/S/pD7qpw5ZcY7EeP2IgVchZhhEC5dz3reUq+lf2Ev",
+	"FXcxX+1wCMp4DGvSp6RfIVOlZIxSsmw/8aPK3Z6lVy7cuHk+beGmPfM/VmhqTvLghkxPT0n68Vfxge6d",
+	"A29tcfg3/sfsWTSlCs/6H7tnjfDWbVmq+1/zp227F+Wn/a/d01Y4B1tcKjmFn7Pn5UZxB1pt4Y34QPaO",
+	"48Z5Ri9eB/7n7nkvwQbm9B5/zp7H4oHi8/hzfP4muaROr7H6fBe0Wa0gyfOv0z39N9VIVnif0cceP1vZ",
+	"2ONnmzM6+jkdRuZ+ceLG3uhz4tjTfZkx9vT5WR57/uJ4jr3QO5/jK81P0eg+nR+J0Rf6J2J06rm4uPn1",
+	"plr8mAzPc9d8bfhRqg3656LXyMpaVOzZl0x/gXVBqZLk8Jw9evbsS29E+f9aardlR7g7Tqym6/SiM3SS",
+	"eoUT/VY3ZK3dKvrmLjXnrW4NJtgejXROqFBIVMrS4EvRzJ3WK/8SrSrzOTokjvbOvzSqE4aho1M5zTwS",
+	"g7r4MyLOCBSVy+PMRFfSx4nPnW7jcon1WqEC+OPCj+PnVqYA7tcFCYpZsQ86/xBEw3mX54xcQRzUlTSr",
+	"JpbHffTnDXVVA6bhUl8L9p/C6AqTlThb6o94qP2zl8dyaj741L03Gi2y6MRf6voE6gRvYNMM5uWA7ntA",
+	"l8FB25CdQ7v7j78HtoN15ezm51UttoUtpGJZ3LG9to59w36W30Jq9ZJb8fVXuUmxPEEOQ+ZEffbs2Tdf",
+	"ffPsy5Eq7mrxo25V3SGL9Lf5t7beUK7VXhJInk5GxAlKgcbByHIsxChYQSHEdOkv4CdLhiSIilTM2OOA",
+	"FYGhvJ607wa9/3yzMP2ztLOQbgZrqCLph+PmP7bGbYX5oA2VOroia+Uwdtg6RyXIDBugRYyPY5jAsFkK",
+	"T3UmqZ8ftaifoJJqXnbHnn+cE+NJO3erRHJ8m5x6vATPd2LVGr46FUtJjkao1bZfVpkqVpeeR/vlt0cJ",
+	"cFcTpNak2l6AQDov7j3Li81K3C5Lihq5EwXAFG42wlXMcomFtpAwBkrfVDf5O39MCLUJsoLpr0LVbC9z",
+	"mJRNy4BFMQjfwNGaiwXHl5XIWSXX4EDxuZtqGH0C5elONKe09SNQFP3NysAvuk29H7SK1VasdtM1Vcxp",
+	"J5MMm4JTcLDeeQaoRG1O9M2S1UVPG8mfhneq3RCGQ2tCTpI/GRh/9ZTP0kme9g6Q0g7xSKadXax3/hGK",
+	"lSlekattKGUGvxs+jknVVCLLUGY7vvtaiNqWQguiDskm/qYERl161aFbdqwDSNX9053oqbr6spwaawSj",
+	"XogCK4AFWEQQsBaDSQFQC0K88FhN6oXSfm9Og+UGh9YxuCchC8MfwTVfCRauzt/0kq43mMhPuz9NL6fc",
+	"vdJT1dhUm3B5cFCY/GluFeeMb88oWpiFYrPa0YAr/br5y8iaLpFi394NlKZa+INAXTtZXUw8D1ANshQA",
+	"VvQ0CWdks5jHwqZWYZRydc+B2OA8ehPO0CHuYQwBVQi1K8h5ClCOcM7JwSMEwUC+2fnRh3emXym/+MfL",
+	"AdoDd04YmivCbx8KNREdfl8JoYxxxzgAWVYhYQwwODO8OUjXgkIKQvRP2+c+OgOpLarWYdH3tBFNGIvK",
+	"ARoDaniKmw46W8NP3hahK/NnAyx0CVyWVkNnYykQ5R3a0JbbOZICDZ1AnPIVV2wp2NLodrOFMgVMM/Gm",
+	"pFQsYcFRiU4Xhfe3KOjBhHwqrO6nwxt/Y50qplVzYht/ViOWHTkh40rgfqQdjZe+QNyGWLjlBR1g3h15",
+	"iDTeSTOEJBuaWzNEB/JYQKFRq2pIxbVBE9vv76iEdaAQZLZAOFvTDBnPAu+1Jp3AQbOZyBbw8M/847zn",
+	"pZr1/J25tXWykTbd0xNGSIY5rYGiAgoCtjt4pEMCa1ELGJ5+cZAm1pWtVoOYo/jMW1JcjqvCFXsdQA3v",
+	"fDyOxcvrqI11M3Q8eP7V7RA4guMKbQmN+LXHRTTeomUebp6uXnKPHttwoqLWfyaN+9pdFOJRbc8UmCjB",
+	"0NZL4J0oQMLdFizNJM9zjN4gSqvMpkinJD9hPZMRHSodolm8foJ/IBmpmdmYI5rlZlaPq6LMjb6Unh5Q",
+	"JWDGpJf3lPpsM3M+SLqqt02CLRHND9CEq84xlRW9Zmc2OSqS5Z/BnUYZEdW+Tvk6U7WSjte5/uK5DceU",
+	"cqX9iav6faitmoV+17naphj3gMM4NcH7N22mJ4NPfXKyUN5LNfn7xm9gqdagbZw8QCKghMJRRB6WObLV",
+	"GkBU1UT0Ycc3c+FjO7d6HrT4ciyzyX8JaYY0Tl7zCKiJmxSJlXE4yWOhuGUutkdWeQNSBOtvGm/8dZoh",
+	"5ENhDr4RK21qzCnf6qP/64lZp3XNrAQU/AJ401gB80wAudshv3Waye3hrjyl42k+C6fyzRDG0BR2KAEC",
+	"vdxjAknT7hWVTR92n4DwS0UjRa49i9HZBCLpjXvLTzHYdJXKxNSUzL346SpML3ywvLpXWhOhH0xMp5ES",
+	"Y22ITfO1YHlBGUQq5qoiCtwKyIe5EaoA7xGemawI9zaG0HIaqSjokaVo8PCkiZO2qF6v53gUcDK/+JcK",
+	"FpcpIFmAzGE42Uyxm5c7XEzdiERNC4p0qeL2xsmVuQNXNYP1O+/W5GrfYoD0bD3rhLr0MQPXCB8sL+Gt",
+	"sC2VibJCgCbagF0bYbdDWccFnGFSwXfgWwNp7w9Bd0f67YeQjOoiW/Y548xtdWuhIwB6A4PiO4Md3+oj",
+	"yYx9r2Q2dehgMqFaAylTJfKFMRNd4kiBGAP7gqbDGVaHpByIEumzlg1ddlC+ArjLnf9KHCfMnMwFidRJ",
+	"W3DGTOmOuDzlQdYkeZ7KU6FWDGD/FtPB88hDHk8FRe1BGREyYuI1yB1BhWzjgFBvGq4Gj9Ol6V0bvsb4",
+	"UXgM1ZbCXWDEv18UD3V0yUpoSF9hKgn6jAUDswoByrn2dI59TpCceyMhqJ3CZlCXeQRGcDoGXbjvTass",
+	"0wpqH2wsV+sqhWI82Qk7s6lBVvRBiKk61i+OFq6BsNZNQ3tWdITI4WyNmS5YxRGq7aAMGEya0B8LBDUq",
+	"2137oqlLynNpbqYWwkN1TPSFmlZ11wSkSIWWP5O+n1RkqgKzntAXDaDlR2FpMyEwByuvHR3Y88KMEa3j",
+	"tBzAKmYeAD8EgqIEIBruKvaMOc3+OOsiKRV8kQVUIEtjGRWcuG6ykbUzFSxyb+CQ4mn+jlONMtaFzGoM",
+	"7ge++sCbpgMr75I9ZCMyyGxU0B3mvtD1TRPZiO6EBflCsXqPktQ50sL1eXr0LbzHCS9hWjEtN4WAQkga",
+	"6WsRcR+7YjC52TqhoqsLNh1QedA2vxahWmURC8EK0LC8XCBaZM+SYt3FHs7SL/WR7bk6hZ0HLADPL/h8",
+	"n0EixFge9rjHA5Kcuammt2uPBH7QoO53JygwR9zf4oF5GavOZ3j/snpf+q1xH8nFZAZrfrsS+9L3BpOt",
+	"ICmf+ijqJlMXQsNIULheESm0Ag+fV/GRQWqd4SQsTyGrAMPbmc2fTzBWY48iN8j/nOTLwj+MP9dVuN+G",
+	"5JhceknyC60uyLaugBZeCMvJi2jPq90phn4lNkLV77z4uLSZZjT8mdPUZxY4V693DbkCbKxBtFZKCFS3",
+	"QcUq4x7MrUPH7pqE/F9tL4q6B4O08Pyo5RUn2X2g6pGCpuFeujdSrAgUgw5o+/LYJqxfL8bhOcb3Wm0Y",
+	"eiZSkoU4ZB58fyloU3fomjy9azNov2Cbl+/yGWxEr1ntxuHqMf8ZolIxNkFer/OhaFMgZHoYYxoWPdyC",
+	"IRBaBH59pV3Cdb7s8hDgGkDfiLvYaAICdQAj1umaFzJdJ4K/pqA3jBRxYMnVnBdBzgudQI+/OESWTYng",
+	"FJhj5LYc/+5NmS/s89wC0Acb0qyg7hyvMhaAqi+JlgrSxi4oOUkvOGfZrqKbZNTAj7cCwoy1anJkGwq9",
+	"90qZz7NaDR7vnCep91LxqRdbOVXLGcmbcg8O6UTW7IkzeDw7TISPqtR0A/MMsLtInH1qL+KpSm3Gz+FG",
+	"TtYFRnliFkIEBIw15RSv/BzQNujthJ5kl+v/+Q2/I3p31n/hVkPTZIyjVmHiJM3CUSqcVwKmNkQxLtfA",
+	"dz3bblrvs2lXWjyFxasth2+aEWKZ9vVetIT6+mu+F/VM84jo5zDeuAReImcgjoARMjdDg8yh8orMm5ev",
+	"Y1PJCF3U2a7Hs5bk/XLHrymRzckKG6FySNEYpWe1uJYrL0tWIZFomod5pdVamr0YqlbEIqRYUI5/goJL",
+	"UWM09lTIGc3avA86Y3OklhluHhX67xWcCwEcpu/dFMyujBAKogFWCNXvrceOXDkbn8c8DLn3h/PphcNu",
+	"hrNQr9f0RNfcZLsHDg7MDETgAQRrW4qtDG0erTDXaP/as4lLy4zcbOm04z3/iKv46in+X7awR93fLpO5",
+	"qfYMXTcLqKCFNg1yo1BRhz8j1GXkfvxT6J0ianbAnjRj/E/5bjgGJJBTCmf6p9RlcRbMf6g+ChhAPWSv",
+	"5wlENVkn0vYaMRIJMFTd4uRLb51qpsa8CTtxIKREv1WG5nXaDL+CuV2+uoKUGff1qFtF8KlDZg0Tpzyt",
+	"W7MSE3BmaQUgkD6NU+CyFOGac3OE8NcEIPronCKVRq9m+83FzmcXvT9H8tZGk92+HHKwlr81mvsWYhF9",
+	"/2tYaoHKrzrYqVmUrocq5EL0jR+8nU7XFoiPB2mEvQjUUps1yyxxU47GfOtlbMR5xgxZQsRTvyYHkVdu",
+	"2ZdPv/z60bNnj7784xl2A9n81cjQ7Ccqu7aFHfBi1g8Jvkkn0AKigxPpZFOd+w7aOLyDvKoFFcfnbT9p",
+	"tOlkoQ2jRfmHSonkuLYxmTGxGdt5w42JfdGAcQKJxx6c1BhtuOHZ2CcGepw9RO+yyyabuCOxSzl8j9yX",
+	"guPyRXQ3Bq6HwD1yV6jFCf1fjd5jUo0/WW3D0zExvBaYoWD5PvVyjy5Qy6Sq0PEJTHOpQmCqBZ2JB98m",
+	"fwmzoKFcxWleM4Uw1YJVO1DQmTrqeE3wCv7zyYYfFoOn+vKn0345x/eNe/kO3iLredRKGMelKsGhkBC4",
+	"VNOd0DArqAyB5B294gal1cXR8zlUaYe7lZY5NKzqMqdmf4Y4kLGC0fshPiBqlJDl3SBYSrndbIgPDdMv",
+	"BKED7cL0y+u2pVjDXLYYDYnEYam5/KKOIf+BSKfHuIkNDTlalQe0L+xNxpuGLVuH4RCAH816ARyFypuG",
+	"OM02mjAu1o4SWdHgTXlS0hahkufh0n2rG/cOAuJUtjMEB6egysYaoUnfzGKON7dvkhkzOgfvdn4Qr/xz",
+	"kED8cdRf8QJ5IkL/D5dMisN3oapskDqcOa0b2HQrLuO5uONhehkanlS0tpGXmQ8hjtMgSdBawGnkIG9t",
+	"xJSMXgU9uK1nCYiJEZ0gGhLOUpguuc7WxR0+r6My2t45hYc353m3t8wDoprY+4ljy8i1bBrSEjnnggZT",
+	"m8PiBsLdvxypHNmuU/IMwIKjyls7E+sDi1mWeq1uhBKGNzH7K2pH6aWJ0qBz7FDwK/DLrDUNDIYTnjxY",
+	"P5xFycf4wKwJdqbvaBJ1N35Hiqq/292ysv0qMM5ZJ++zKEcENxss/+0zTPRRjaz4L/6xi5Ci/2MVPluY",
+	"cOfxo5ITZ7BWVepRiSmJoMJfRclXxb64nRsQ2GcKgXrcfG/kqdKKC4T6C+ks/LDVXg8Bdz4P5xRUEhXN",
+	"6a4/WNcRkNBKZiS2L2lDZI7fpbV82RRwYPxGQcOr8ctmeYp+5TBggXY9V9S5oSbGuzykVIoZPNKTATP8",
+	"TLM4apa/aZYfKfU1GnGsiHqMr8mgNrVRPdjqeY6WLVf1L9fCvNe3SadAsPt7TqUorpAI2N7D6etTYGqO",
+	"UvE8FbOKOj8Y1edy1Duee8TKLrACBhSWLsuNArwMhKGc0VzyVm6r8a4nZ96qtMIhx1UP5nxutCvrTwd2",
+	"Jt8J9RyT8U/QGNHbJNYbo2hMEjld3BJQNu/+9OLRl3/8OhoIMFiGrHC1+J9/ffro3/ij9a+fvv7q5l8W",
+	"U04WtIagk9XRADuzgrHMLeiZWFnTK3UbO9qxbG9e+CjviVYhdcJQxc17RVYb9jYH8h5Nqx7mto3ZD6NH",
+	"Lm42UWoOMecCCpM4DNZFEjA1tdtOqFnDiZPErjIBhMOlSZL7YIQVhUS0uS1mA5rK3VGHbMubyVZy+GZ8",
+	"baCZ7Rujlw02LD2vHi2AV9bCcdnQvsViftBkMMWZxVZtCZCv3A0rZOQ/ACL2jLkf+YlOnz3yE9MtpMuO",
+	"JCdj5n4MmQZiVLhvaZeoLf/vefzm7slWZKAHUloJ7x+3jtX8dBYpzLNWlLc76tHY4dR8roTgMW+d03Bc",
+	"7oCW3sNHpyb+VvD6hSV8RO/0XmDMOqZvIKKrCyk2l7cCHMs5pQe8/hFOMuXX0WZPZy1BwJUfY5dmG0D1",
+	"GETIAIm/KkcjyKpphKLIxgwVArxp4k0ehD0FD7unME061HwFsCEZhB7ACwYTY5qPp6t8KLT5nBwiA59C",
+	"WDUSC7ob0h0JKBTzQ4PBo8nh8dQ8FMeElCy/F2RuiCnjeudw5DHGwNUpwQ77netg6HKXcci8IJHppsDk",
+	"ZHG2gEwWAWZshvxVgtHpmHz6FR9KJEnnwjS4kDDn2BThvOQynx727ORqQ/jbZAEtj9tJkBO8RgC1DcaB",
+	"uup9TOwmsSY8u0wou4DHOtQGbssZ/3GJYrWjTNcs0H3mI8/Ow1lv0HCC5OTy+B6ZqZp/vWr3g6aUM62g",
+	"qhLXshEMC1dTe+YsS4Ar/9elOGv60VFnzdtmdtvSH/1LpfaqVGxniIbP2dOYQ8r9Q0MgFtO6+mY1bRWN",
+	"NRUK8pjdYsrrc5TKfZRpaVmEc5msb534vqGXDxuV+mNhHfVIFjtuTR6pD/QdYnM66oZR4pJ4PkA+pv+T",
+	"vxDwWaKH1wQfBVJmLpJTqYT7uBUFd0roTW0j48DVADktxA3AoZpkksQMFZ1xGWEKZXqnZuOft866SJCk",
+	"qwF+sdsCoF6XQgwQB1tthUpJxKD74HpRGc5n8uxrSmSQhS//z4ufXzFt2J/f/fK6r1X/2zd/ePrVKLPL",
+	"gvcb6fxDV0d+C/EdZU7CnbgXoT1Y2w6Ht3TeZFaYEcsc/F15xcKFRiS01WIOdo9//ttTwT+V5URs5cEm",
+	"UDt2MLpuV270sHR13eE7aYKdsBrdSyK3RmS/zNiiyBxj3s40fHluP9Lb9gscpmQL7YQ4+NsKryNs9bYU",
+	"0MoRAE2oAFXyWZwlyztxsI//8Bj0yMeNPva17nRzlG7y3PWhylnbMEaX2mOFchXO+xncvwTARe7lKApo",
+	"fppejRXxtlDE+lfL+1DoBVVO7gg3RTnr45Z9wc/SQUauA+jnPn3WxcLryRcf6nv3cPHBVEbX965DaJlq",
+	"y3j+nnme33lje+LG4PhDMxYEHy3JlkAam47UmnXGL5BRnZa6PkVAwlj5cJkXix2GZ7R4Cq25SYuglGJr",
+	"BHHMQ2y89re+9PrliQFudJb4K+Rmu9StoavlJO1PvQUu54hHhLyt2l7LmWxaoTX3JxKua1Vqjm9EI0LH",
+	"scs9Dj/as01WOrTNnI4wVBY6U/wKYD3CNieZGJ0JYW2R/BlnhQgDfDnwAn4uELFbe3URuzo/GmAgzczP",
+	"i1ADyFxx9hcHodNwZ2lapcY0AgHzCHUm3OiTsk4fSl/zlncI9cVuc8tSO8wOsmy8SXEfImkGIfHyLCLh",
+	"FYOeD61F+gGxWn+mSNlL6/hOzHwrNVS6hCXVR4UsbLuLE6slIJAFaaZEc8CRPnAHbma7UkBjoHoxGa3X",
+	"MxdshEPhcsnFJ8+jShyn8imUno7mF/uHInSQdXw8D+mdQ0zHuUCH8zUIXrpYByJ2F1BHoxTv4LTuYcuP",
+	"gps7aKoYPA9hupAQ0BlqCWEu9puIcp5E40JOzs9rJE+YZnYmk5DKdivxbye7M1sRmYu+mLaCG8ubUooR",
+	"hXYpDl4zg5qHz3EZof9kyHszDov3WyzgvVyPp9Kj9hAPqmKcrcVxQHfitfgfRCYK7iXaq0pjLTm22ozo",
+	"9CdMtIH0m1kNJ6FtZEn3OrRNqT1pF9c4l8ih9KRpELKIn2JzMP8Kd60p9wWbKx4Cgw1ICOtaCnTKC9E4",
+	"U6Ujpu6ofdWdrsA4cffT1nUEjdRLpMpWOHhcXpFlCIXMm3L5XtHooPF791K1mGI1IdFEjiRsEIx9jmA6",
+	"ricU7YisXzqh1aZQ8m/e/gvPMstJc2DAJLnluTCCr7Yl+HAT95itIIVQs0Kv+LiIAiY3WAV1IbGwVXUp",
+	"waUMr0q5KDBlm8f6VPQ+0dFeudrZu153ffPp8hiFlcWvRabqSD54qorejtRiY57MiWVeE0P4tMMDv03P",
+	"ey/qU6/hrzlhWB9WDFZljS3FAJG30V4gwZ9i5532QIZl3wrsOXKb1ObzlEoslr9LtjLqIvObJp3Hp2sT",
+	"MYq92HLrlqr8LyAY+gkMpFi+Fbbdi/simB/rc6R3Q85w9uW1dFj5J5U9iJWDplARPBD9FErB/1oZuQS3",
+	"OOqW9V4qaZ3h/hWSoVpVcD1QxWqoC3Uto2yKcOlrQXen51sS/DmTTVDVyKSrmFxj79mN9n9GgM+tbpvJ",
+	"4f0XKzIavhSblliP1XsB/kRvSx5axzjbernpdNfokGi3f381s1AyQkeDNQJq2oJZWItrOVPj+j6+Qns5",
+	"26UTxdYAiGwGwhwQ2qVi8MYsbTUUJg9gdfmhrdMmr4Kc6hqKkVV8/8JNhH+OfqJzX4JuavuYve7yDcCr",
+	"hHc8tMb5B7iQRpxHo9napYJsIAmiTm6wr0ZsO2vZXnAV+mPdtTo7dD4/q87KE/Z00DvOMkb9n72+krWn",
+	"AxgrOiK256cCNu1xq8U1AAXvLJSsQb1HBDU4QhsYTEWiTvmen34OsIyXP04tD5+DDXdALW6GV63TpAl3",
+	"faoPGppjqCKaMU3QuafzcFfgQHrJyu1p0PAKBudk0Ov4SumLD+YaU7HTXsLVxazuoKAwhOBMvRnu2JNh",
+	"qNMIcLdlcU5sKRrtDSqn6Y7ns6KCdDwQ10Pb6Qn4eIsy2C+74Mp1dCrqQQxnseGlUsV/B2cx6hSAsOx1",
+	"7+4GQC9OqNrdz0hCyeEhLhFlosF+Oc/k5/UPKXF11uvEk6KEP5ZC5oVQSOr9e+aculJt00xCUszaPiUu",
+	"zrtcxCs7LTG4K3M/ZhAJmfcx4lIgc0UVsHekexpMJ8uCHAz7nkn3TiB3WlPU6+JVkl04gSU7vSZdh10G",
+	"AWoTlPb9LpiBJJbjNBidkO2BXpcvLKuFkdew3FmBjIlQGdjNOS7MT4hc1oo3gqqPn9M8eHqf3zl9hmf0",
+	"BIZn7ZQegYVeunvk3zAOTahtMGvPa/KOiH9nHd9Ital6GfkYsEp+F+mYkXZHgIJ6q68gLOAnlOJLsQm1",
+	"qWgCTFcM5leszas165WYVWE5JB3FqjXSnX64FmQfuLo2wtJrml/XeIbyyPcCAZg0Cv8IuNw/fphrwDBt",
+	"vdBo6vLSLIZpC2XHGZLT6UD3tJp40Dv42+D+WJ6yuuFI0Djc0J680hsi7c9v1Ax1oLe/o0l/ODg9KWtp",
+	"/57g1r2RQ/jOaMVAh2qLaUNbdKpd7ptChIOzdrynHqTyTOBsrUpQlAADbhNWkh8AgTSgRgZdgBf1M14r",
+	"IVWBQyqWH1S38akbxNAcV5eduNilBMsMI4QFVt1GIBXpTXROqs3tu2qApgylztCdHxKj0TgFr4z/fyvc",
+	"HVpknPvzLM6YVre33Nyqzu+s+wWOQ9JrK4R7H4pT+yuy8j/FrZowf5pWQ4rjFydF5yNFP96MNIjQD/PO",
+	"PaUnt3aLUfegcBab/77bkqDxH7BLp9dfsSLlktnm9LnykqRUPja9B9Y5zlPe4yp9g1xkVLfvx/udtHfy",
+	"vBxCf/H49J7Xna5OW7Rd59pb9Zc5lJqG990ADwGREhc7vRnvuZTlJgcpoFdBAW9x/4UZDhEnXhjBSY9v",
+	"L2M8uyVrfiqEIMvFRq0X2HTaMT992J6oWILXUdDTD0quuBbm1KUZ0FkGW7l2pLGlqHx9AJIeMq+cNn9v",
+	"xf9QkkwB4Y7hA2ipg+4GSWq94jSE/7LMctoNWyiMP8Z+60p8DMo+5oM8++bq6dOpyeKB8LibYeuqwCSR",
+	"XHEKveWmjSmx3ouAUn8rbJ5pcVR4t1jH7yeRGrPc9QST2DCe+iu933vFIpZETM7ItC3O9A4Alx1OSUSN",
+	"CWMO6u/SiV/ScTtvsuS5aBJsWvmQF8/yOQByZL3w1TBmac4ltCe+cvK64MS+HySoeAdfxLXQfoDKUq+t",
+	"B7ijCDZ2OZ1k3c2owiyZB9JQBgL52QH09SHZ3wf9uLkv8PUL1y+aboQ/QyuWjDRsbBOS3SDKlzVAGvHj",
+	"TILGuiBTFTkrmTBppiNKkxNvtd4/5NXb6M2scVAM0iEgvik5nvsO8YDX67ZiH8qVYte5GeG+TPhQ2YhC",
+	"H1BJnzxYZ7A+EHdONIM/gLy9xCh33SWb81q8YMOKcUdL3PQuKi0zdO9Okl94kp5+jfpBrjNP6+3wzdTm",
+	"N+HrpQV9iNfbrRY0+WrKu1VljaqeVQOa6ZgHoLvcRhsTJb21oIbOEwXIBL3mFX8kGmL0FdJhLKIRjXDC",
+	"tRyjoZeuGEg7R18Mxq8ARpVx/3cG+NPocWP8o7SPGc4yqMlbAU9LtcGWltj91D/ITKsQdYY9ZU6zBl6r",
+	"GHfsKUM0a6pc1xSLoBrpdXOMeMJ6VQFfZsubQp+Ko6y9lISFYS6iZVZjRzaN2UghMjXF4OeW1gibsI2T",
+	"3AbzqldgF994e5IKTB7IJG8MHIZ+JYA7AOsHcjb6iG14RlDIY3gF1gxfSssM9I4rKfLem2BGn+PQ9TtZ",
+	"9BKAViHOfukMljj/K7ba8v1a+O07chP65W0FVYALe1rGv0flbAjEagpLzMpQjUD2JH68W23naZ9uasto",
+	"Epwua17ZaL2zV+zRs5yoyDhC1RXr/d0zRMWeer0igAONKHip5doKT++RI46BgzIS3IJV6J4QIav0YALu",
+	"Oy8D32uyUcpq1Rq+Ok2kzPL0J64KLrz6HAiucKEJYyg2OwizEspNbAWoSVAv3fnHG1Gx18/ZU5Y8C3ga",
+	"YyZcBBWY8LGt4NcnKl2SwS+s99WQocW6nueYP3ctbSGtoeFk/PP1f/2vPVpfLMVk0D8/adI2RreH2+Jz",
+	"VBTj0ONGFIIJ5hGBO2yjjepHfwzEf6ARH+bXwqESUSBw1rYzIGq17hZ9km3QMpAoXU1a+Hbc5Mj8HcHj",
+	"RlXdSYzcHRkvnbrC0TZO1LePMmFL1RBmEgdMGYUx6Uh9zwWODw7CEM9SuHO44MJqTzPX+CHkwcJ5x3VC",
+	"LIotxUmH/rGHtmnodqZeUvzW1hsS2T81U5l6ZPjHCT318hdSm/DJL+jG2XdOUp1197pumxaCiKF3KCJA",
+	"Z21RoVyxa6W857XIoUlj17Zphxvm8oGbPVns3E3Cbbm6+GzF/jLtK0Jt+GY8tTMnErR1sOXWw1JBmZVL",
+	"in/kEWwIYfNOsTl5nk1tY7uifBRL4Y4iXFWxzJVQ+aSSiDodDyHknqk8EWWluSnA7q+NXMW0yYmq9/uu",
+	"o/xUAsP0ExdOVfE7VpnyRsNVqaLNy9aGJPHJ2zL7drWt2H/9v/sqAx7aC25bI+p8P3lEIvMkh8CJnHo3",
+	"EJKLgnvhK1dUYpatc1rBHOtCvIY3DU2BJaczwEEzWXPZiJo5c2JWYH5VSEr1rzGnO+gBMoIAcpOu0fCm",
+	"sMhQqBC0NtYtemL2AFwzDJsKo17wktVqauji3rBxaHSCLGPebz/gDPfrBvO+7veIspNKYYeKQqGIkHG2",
+	"kmbVQOxG9PKae5W1Bz4ndfw7fKGm59ZSNeJ85c45NY+i6mJpryqEO/wvc6Dl/PPfjmD6E+SsZX12rkNg",
+	"pdOJ9Br8xXBayVxiL4IpWOgLzo+ILcBXAWv5cuVe/30rVtrUNEpIPFgy9KhAHxIW5fq3/PcEeBwux07Z",
+	"QZdOIT1QS90Vnhy5dF2qlkwA3Heqtr5FSkwqwyb29BgPK8rS/ax80VisfeEm6qDu4I7ABHaSyGRmXcS4",
+	"TuAQWO6nxEcS0dp/Sq/XAqu/stveSUjIi407sOy7w1eirv04zlgJermmnEa+7npyiHoitHUHj1VIYMwh",
+	"1IP93se+7eMM9svVhwrNeW3LK0GkYjhcOYQ7jw1fIPNOWhZRSiYDyb+wO7rYp5AZMwISFsHRPZWl6+Cl",
+	"wg0O+SNdUv0wflhXXk/VooaMYXD5wpM9tWD6cbJ8f2gKSaF5TRvDBwECKChjTK8JnHqlw6PENHJPATmP",
+	"X4b6M6fTGYe/tGp3EiqV6DjIQTs7gDSPoV4EhA9KXogMPAeff5W4HR7e8mvP9wxOjH9BTkbmxyLLV3wp",
+	"mkLdlyGrW61UKxFtsZD7C1GKTi3utgL6oWKd0rQLOivZmoPnIMm6SM4aaTtYYf+UwLwVtjzF/JVplUxy",
+	"RR7RVJ07bRQ6JH3cnkrwGV4AhHNMpsDLWtB5BKLPp51+bUGlwLRqtw1dlcOzyOCeAePpKtZYFSTCTqoa",
+	"qz3EAY9ihQ6ELUrLRTUDWLCrqQoYGRFRMAJioLzOVNce2GCntScBk53wRLyQTxQQCBN6IR7UoPF0ucnd",
+	"bRsu9uhlR7jSdL10fcy7Oq1ktkQJEfknw/qIGB+ZehcUx0B3SNJIuIkdYGIwubq7HnMUwMr7tWBsfhe1",
+	"9MnRpHvUt+UYnstdsFXiriS6homkFdAk0SQC3Yf8rov1kXl6CHNHote4Tp3PB8NX+NSM2lnTjhY1vIUS",
+	"v4kjUq6IVLl56Y6wtEYdbOwD9GePuVoBCGuljRFnrrARvYNCTAshDrxxgs0esEwmJjbqpsDXRbQpmHi5",
+	"XWq0TAdBJLRK6eQztrlshE3M8SvmYRaRm3XrvNQq6sZzoz/i76X+dvRBO6srmqE0mIB6drlDqfnU1FkX",
+	"euxRUsYvMGWiQmpqQuIISLfwx0jWNNE+Y1Gi6P3W03tmdz0rDA3iV0CfxsfJz0vKN/gCVSfweRCK1aUE",
+	"LPttZMAanxzTi8x8kcXO2U66K9YlIPQN4VA1EMREhISMSJC/khggVL78mDW/l9aSeRYRtJ7LGpvcaLYU",
+	"CH1eMTSDw9+sJkcetMtjVcWl7gjZKXGDsHSub/EV0vtpFfuc+x36NwN0GdI4nINAok5RiqQJpCX5TX+v",
+	"ib4v5SaKG8NLGdAJnnJUQN7W1phVVhVoNNBq8L3WzYwiwHOYxJhsMSTf/DPv8QjMv3/mlgg6XA95uLqM",
+	"hykNEo9GqBXRK9fxTdS8VkYuv7AsPFmNDDlUd0hujQnB2BnB5DdcGgQPhLg+GFqN5nX0EDfaeUM9tLgR",
+	"nJCbByOuuWxmXre5a2uiOSp58zbc6+N5ljDZ8W07Pwfb4ItL0ysS+k08uWflg5oCQ9u9nuZMHsrsuEUS",
+	"B0wmjVpcyttOW5pxmONKp+54t7Zpb5xvTUo88d8trIVqO7ckXY+YKwP4sn7AiuXtE5UI6abhqg5pNBCb",
+	"iJ7KEI+YFB4n0gXAURgbw1QhC08KCNen4Ad0ALDzvILQM39ayHl35x7GDYYFpqB6+AtvYiTcnyzCbAPH",
+	"bUDtmy4y8JySPkPB60ICeAHuqM8hQag3+lghrpoXnp78wCtrvnLahM639zBdaEdDA0RBti83NUuQOxd5",
+	"MOAkm5gdeNdGPgj/ip9rwK8DPJkvIVEfT0cHbbNE/xBi+wRGoM86TP+WakjRsr69GoHzuRvWqkmwssMx",
+	"GHiK7mA/U40IXoZk/IUZ0BQ/PUip9VCwbiD+dbaqzJXZuTCHqq//PVraZ1ATUBw4BtwID0HVQSl1uNHu",
+	"L6R5FUqzMgkBZqET1gmvetHx83JfKzy1ZFB9J06hvXIJGZpqXBwUv2iMHbXZibrLlkOvO8KF4seTIVto",
+	"UckLbToPDcfeiNa2ooZsmfM2mL2SnAltMtLGWBr+IcZGYZcvG3mdB2ZntSgqNptP2Ev0XMD5G9Z/GRqG",
+	"mV7EqlzXZLLYcLkc9uBx4yLJOfOTx5nYwmBkjW0oy+ixSdU1wsJO1VSkLa5sZrPQ0GU5hBbg9GVcFred",
+	"PO7C1HJFYVRh+LlAKlA5vHjzpzTF0DHNweleKDeEwPAJy08BWHZvRXMt7OQ4p25V/QKbq982i2ogbQrS",
+	"dAgwLR2jd5jpVswIGwD3P/VzDMKTF5gNGDImwSAv68+DHMdZd0GquGfURn8IKYR3Ke31Y5RKe8MhmTDC",
+	"d/gkYDmvpJ2VSAcuJqpXP4TBBxvaToMqvhTHIXCf1NoVh05NcAJCgfUFsSNM7p3WdGskq1C9m8RWLNpV",
+	"0YkVqd7RrcQxNBjGb8kQmbTAP/vHv+OmvnPngd/Kim/GWZfgHeqslonsCENGOM5yQHr1KY4XknKPXMYa",
+	"m5EKMBwka7YSptqN0c2CXvWJwqtqDqTotl4AIsQYWuyxl15wrBPqmlS76Rv9SqpCCtS6teP1EG+MXjYg",
+	"YKdHUf3IpX5jvUS+1oqS+3gjZhWdhgK7MWsPSZc+UKVtKewjwbfH8NeJwvk0OqdjqSI6VbZfuohmIP5z",
+	"CyXyFAtsDK/nIrs17dLIFZ8jal7FV0rzoNv/DWOR4RulEQ9GWDFjim/g+dJo6GidcSF2IcaxzY9Dp83o",
+	"UbhbSBW2PSfWJc/cAP7MWtNl9CutnOErf/Kw1uX7k+Irbb6wIS6c4GIhP9rxZmcxz+Ax+9vHR8et/hvz",
+	"Mh8aMACG/Yo3DeP/oYxunbhif+PqpJX4W8X+BvhZ/n+z/zPm8csM9/T/ggAdAFg8Zh+w9ODNy9c9+Bmm",
+	"VXNiMDSCcv2H+tvHR/52/xsqbQehHrMXzK6MX4zlJyiu+r8fhWU9QjgPP9k9Jms2UlyDLgwxwQ6DtWen",
+	"/IcKArjKTRvooLtsIaCIGh0QAayDx+wHY7RBVZIfDk2AfXlyQNn5r79ZrR7/h0p9+K4WYYqLanEtDIKN",
+	"Lp4tAvA+P8jF1eIPj58+/gOEAN0WOO4JP8gnK94IVUcfbSNQG/HiAT75svaDG334Lj7n2c0etAoy48un",
+	"X9HMEdBaQ4Zno9UG+OH0GBWw1OyC4vv0hXhbRJvgxt8ax60OgKvAEYtfwWuKSd79ib8Wx/K8n2L+VOdC",
+	"ywj9W0jmxQN4KTI9DafA4Llt4VCdR+sPgJ/dUc3zbbSR61ZgBlPo/46J+p+BrDdVn0eefHJ6J9QNuIoE",
+	"Qe+fhMvofeCG7wXW5v3V62eLKyRJ1AcXMNwiJ5ozragysucYIU/7nZe+JJx9v47usrele0zffet8sJtS",
+	"7WndipAqGQe6N+qjwOvRPtzZJMHfmKB020t6F/LxtQLfuBAQSPA//b0V5tRtih7ekeDzfVZ9VX3zKwV+",
+	"QKZjYAEe5F1S3/TGyyL/ykhCwOVX/PlALBcoWit8J5aNTf/Qr7PkxqFe93kqDb+UihsifY4SBn7PQQKA",
+	"+QlzTvV0K12Hm8VLduvv0gc8+XJ/0AGtJUrYM0kPFkaqyAugOmvZCCbVFXQC1gpagaraG9lrF0xsbUVX",
+	"gwQpNqFim6Nr9MiTb9RTwjp/G2N9J0DyQAzKYbZn1P79UMnb5j/od72usmBi1oKJOb0R/o+PsS1Ddqpe",
+	"wqr/jGYongVh3bcaoxO3vDJWumn3atDVho9gu6bgOroK/sK4rNyTlsnGL8mISpckkP+euVOaCe2dAvIY",
+	"VW+XqTPnba3KsDoNei2QGPTl2Bc+N3e8uYeWhzv9Vlh/dkoSv1c600gl7u/EXba4uzh7Txqtd+UD+M6f",
+	"ixSmD3TNTiGcCbkTzQnV1Oe5EgrVhpf8/0rr3QuHtLk3/p/ObRTL/D4YxROGYpOXkDgNpK+6Fhng711x",
+	"xZafiWM6jx2tDr+o6z+HC/C2ezpEo9fiiMNP35thOsBoXTjgPuiXOk1OIOSTT/Dfg+puR8/fweL6FlFf",
+	"G6QG7R7B2bz8fnHzK02DJ3B3o+lzu3GrxaElaPiOX4vvYezbM+WM5AepwixGXdkv4cmbzKCmrNzwY8Ba",
+	"gaZ7XG1E/Zw9RdgCUIGAeI/HocLip6owzztIvX+Kk/UkhF2GTtj34ZFR4S73fCOe2OvNv37cN3fWwt9H",
+	"lfYLG4NDlb9BD97ievx7OrHVJ9LUafhSYIv3c9PN3w4yJCJh/TPRjbgkB9a6CWlvdxAEpCbz0mv7AZzH",
+	"WwD++KRCaDhf+G2LJiwae5iKEWESokPwUqX5EV5903D1eeTMQZ53fvh6vG/05I4RqbDsLO2lFpA9GoOY",
+	"plVZsy37PAE+YQ08tLpDIyslU6Q23qMZ+X5bitWsSSHFXQJX6p6fwg7Ozf2GT1VA00SkfybRmCRiUQ7C",
+	"JtzPoTozZf3A/z/b3x/bD2oDcM+n/CR0X8y69j39/vfibEy2yj2Y5xZ2TB8KT8ZdBFpCVCc2m0TAd7gb",
+	"oNGYsxDSthXm/KyN3l8K/p+Eex2m8IDmYfwEoUj8wFfbLinM81fb8H8GBUKvSeWhDsq634c5ikPY3ieg",
+	"QA07tG+1Yffhen0fBMU/l6Z3zxuFytSTT0i/Qes3oR7c6WCdS7vqrvtahSiPvb4XjgjaJQR81rIRv0ue",
+	"6AfWwkonxHEWnr7VwtOqWvzW16wGoi0IrsANACJ7DjtDC+gEdiESk7dm7qJ9A10Qivwa82fu2x7xW+/H",
+	"9rIAoPMD0hffCJsDz4Jsz+obw52kMcMYAreAMypqtjwBqjRhnkhVf8DuVp9BS/uHF6Ke6T+los7P6+IF",
+	"+hMi4NuszUwWtwphJwCqDKDwiRNQo338cK6VTt1q5NJwDM6UpPSr8MgD0i5+giDfn/QRIycRbyh1jEdc",
+	"YCgb00d2AAReQAEyltVyvRbmYXNFqEgm99JeHkQMYUKcP/WxE3jE/Cq8Midrf8rhXlDiGN68PNwv6vot",
+	"/PR5TjdfOyrL3S8izj8DZga1+TkLKZZdpjqmmMDCBKRQFeCLm/Pirn/75g9Pvxo78XeN6QwzAlL7wS2d",
+	"cPQy1zjJWDFrBDuxJVjcjsuivbgU0HCxlk7UoZeySmAZeCBsVx0bzKGwpb2wHgZjLxnxu61Y7e7MisPV",
+	"eX5w9Od/ZvGNn/4uNGQdyN7J9uE+kyfK/GHEVnATUqNpHvlJC8tqc2Jua3S72V7IIVAjoII0ywXx5/dR",
+	"e4h5L6pOf+kANyewxVucn/jflzMi/SnzHPuyOnHI0MM3AfHBb8Xn4JBuHQOWljyId/jcLFrh2P86bnaR",
+	"ts+f3/3ymuFnUefN2PIhE48iZT7h926eBDlnx4n0Q3zywYVN+lIhJSDOuWLnDQtDZVGoeuSEeIf0YEj1",
+	"/D2Ym7jeXnz4YoeMcDJBhdGJxG+Fa43K5MxYIvFrcYyJZQB16RWWJdR8gMP2Ic7mHUhTCHG/BcJ8ThXw",
+	"tq3H7xRbobZPg2Lc0/hx/z6HVE2cOdGVJQ/iR0xPe0B31onfU3C6r//9vrxT3Zm4s3sK6FX2TGXiyLrx",
+	"jX4lbZfXOZ6fPmOe6ED72NiP5DQn5qWfeyzHk4WbJglIzwEAU5gcFABfBx0FpHooidlleVQLqexBrBzU",
+	"ofB6L5W0znD/7+50BmiC0jn85age8uL2w5cc/9gvWB8VCwWzV6wrnarYhtud8P9j5QUttGIW9iF1IH1U",
+	"T/JvlRP7/iLE4bvuyQdS4fMv3PZGeOkirPVD3gBAOW8Jli2uP+mmBpEpjgG2HrEydVAtrIumt2XOSN6w",
+	"tW5V/TxCcjMYP2F1u5QHn1gGfOF6zVorCqb4K/2Zst52QhwKOJlQmIE55tgYLdVPlHFYxuCB7hHd7tnT",
+	"kXrHUDM+gFj3eY3N4IDwW1vyQWBeMMJU3L+POJfBhaMRJNmwPPkJHnq4VOEw/u9fkPQLlIedx93hH3Ed",
+	"e7Z9jvZfZN0Kf0jQSKnftDT2UoD4LUp10A+3S90nfv8b5SIC6IAftodTg9hTINzDcYx7hjgtXpDUk1xo",
+	"f/ai832AK36IrcCxP7MsQ0jJkv2RM2oqedBsz3cRdW//0NrRp51U9c0Tf4yggzsRBia0+oABN67TN9n5",
+	"2kRxmGlkBU0/OAFoCYGqZaYbPIfweahlM96kwwCNdfx0yWgfwlKjmvzgqsOMO/9WLofu/r5XzwNKncQY",
+	"Dyl6DqE5I53PxCHioidU6D5Ineyv/5gcKoRCwMQZsEy1EuzN9z9WbAmilT+kZICuKgOX9V9CP8uu21kV",
+	"W3Jvud3GK3p5cqKYPAoXGiBDPWYfuob6el2lriOQ9Uxf3G9Sj7cHP78xQnvebenPb374iWnD3rz+Ce5B",
+	"x/baOvbsS/az/BYE+rOvnz5lB/lRNBbAApfciq+/ynNkPYX6udzP/tt/e+r/byTn9x9V4XeGoMTtlu6c",
+	"KORmW8BIPcq6B/1QyumFwePjacgpYBAvHXQn3X4m04Cq0sET9OSTn8ag17Rj5AmlOb8dxGZ+Kh++e1Cb",
+	"e5FM3Zn/LH5SQvsIjFHWPg7cb5d/8X/+9emjf+OP1r9++vqrm39ZDHg/Tavsk0+mVTdPvOxJKCVjkzHt",
+	"MNjDhOulUJbsFWUbk9/M6TGLubVROPakKSLgiDqaTBAkQ9AeL4pCxT6IWyq95gfoB/tgRhAO/5mV79Dh",
+	"qpST2qou3Qwp6inpPrs/IeO83O3zD2S9UJZZyxWo0h0u5+0tu7cdvvJnuLK3YqhxL/brzfuaK+2Yt05q",
+	"xpcIETEGcz4Le4/w5U1BvB/GnrChf/qsPFF46Xfk64uwuoUzGpjwIVVdK2xXjUTH3N/JjfqldZPC7e9Q",
+	"b9ftPUwaUFPDqabvypJS8S4s6japf+Hde8r9G18D7T/1dHz5mQz0Rm9uU3Q3Wqk3msOJH37gmrX73c8S",
+	"yFY4Rk8CUUgHzluB/Ua9ThPChG9evsY8TaHq9HeAWg0D2sfsxSUMIbSnxjZfEc2NqxPeRKKxIsIDUlEj",
+	"ra14Iz8Ta4UG8mc8MpGVRuCtoVPr7Vmn6PKJlH14AZaYJyA4F8WZdOIhQ9p+/Lda74fi2hWASx612dmQ",
+	"3I0uW90D0UydhmNySfCENHpzfwB3Z2kBhZyp7wBGI5Hu/tV6PzTi4d6N3wLex4PRJ+eyJwnIvYjv8wId",
+	"hA9iCPF9tEduTS1e15+VVk8++f+6mWaR8I52tzdJ6ARA/4Xf+dYYmORn2pyD0Af0SxY5GcF2H86oD+Pf",
+	"l6LyRt63kjJOvyefDrCIm/nlj7j6oaxVlMAPugv4iXrOThTZ1+qUOy0NhtzDlNk9VuLN2ZQnjV7tdFQl",
+	"aePslVy7V+GxicDKJwBScVArEnt3ox+Nh4DEA17Vt+WxQTpFrfsODEwX1chr4RljL5a6PhGA4KjvePUH",
+	"m75AVBY0PCiDI8Ak5HXSvv+pBES0cOwQM/6g6nfxscnMCICqyW3Qo97vnA2tWLVGusHS2XfhmVd6Mxa+",
+	"9WqzrDGM33VJhLwSNPJyl91oeTy+MqM4/iENjIwIZE6bRohUibgsK9020D+7wpyQI7epvBSsDoG5kZdV",
+	"MZ9HTMd9fxJDo2ObP78o4OMjVRcLA4aTucHkYtxi5RUw0cOTxRnB90VSfOButV1My2AX10K5R92Ac1av",
+	"GLx9hnwdktlRVbgKdddd2ThgmoeYF/xoWsW23DKljwDC8OgZO26Fgnug72NR4viQvlnAgXjyyf+Xl7/m",
+	"Wq4oiK/LzoWOb6JUOIfL181UtPyvRmPwxXvzTeuglEDrpsO13IqmZku+2jGpnGZhPRWDanPG2UbrGnOi",
+	"qQLTRnAr3nfTf2DHVcr9Jhv2IUwnpOl2mWv+j5Dh3U9omJDBhB+7TzeWV/BCM6N7rtoYSwVYGbmELni9",
+	"GN8xdJUrCcoPmLD0gMgcTTNS/PIZ0opSY+AiGUKW18PRofNXFVJbYY6Y1xrBS63wX16Je0eizih0c/P/",
+	"BQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

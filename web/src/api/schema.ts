@@ -375,6 +375,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is wrong with a recipe file that is being edited, and in what it differs from the newest edition; nothing is stored. */
+        post: operations["checkRecipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Goes dry through a recipe file in one variant, with a made-up joint and made-up readings; nothing is stored. */
+        post: operations["rehearseRecipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{recipe}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: components["parameters"]["RecipeID"];
+            };
+            cookie?: never;
+        };
+        get: operations["getRecipeEditions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/schema": {
         parameters: {
             query?: never;
@@ -1327,6 +1379,110 @@ export interface components {
             risk: string;
             /** @description the kinds that begin with it */
             kinds: string[];
+        };
+        RecipeDraft: {
+            /** @description YAML or JSON */
+            file: string;
+            /** @description the variant that is gone through; what is not chosen is its first option */
+            choices?: {
+                [key: string]: string;
+            };
+        };
+        /** @description One thing that keeps a recipe from being followed. */
+        RecipeFault: {
+            /** @description steps.3.limit.low; empty where the file cannot be read */
+            field: string;
+            /** @description of the file as it was sent, from 1; 0: not known */
+            line: number;
+            text: string;
+            way: string;
+        };
+        RecipeChange: {
+            where: string;
+            /** @enum {string} */
+            what: "added" | "gone" | "changed" | "moved";
+            was: string;
+            is: string;
+        };
+        RecipeChecked: {
+            faults: components["schemas"]["RecipeFault"][];
+            /** @description against the newest edition of its id */
+            changes: components["schemas"]["RecipeChange"][];
+            /** @description the newest edition of its id; 0: it is a new recipe */
+            newest: number;
+            /** @description the file read; not there where it cannot be read */
+            document?: {
+                [key: string]: unknown;
+            };
+            /** @description the file written anew */
+            yaml?: string;
+            /** @description as the Library shows it; only where nothing is wrong */
+            recipe?: components["schemas"]["RecipeView"];
+        };
+        RecipeEdition: {
+            edition: number;
+            /** @description empty where it ships with the product */
+            madeBy: string;
+            /** Format: date-time */
+            madeAt: string;
+            /** @description against the edition before */
+            changes: components["schemas"]["RecipeChange"][];
+            /** @description where it is not what was added: what */
+            fault?: string;
+        };
+        RecipeEditions: {
+            editions: components["schemas"]["RecipeEdition"][];
+        };
+        Rehearsal: {
+            choices: components["schemas"]["RecipeChoice"][];
+            chosen: {
+                [key: string]: string;
+            };
+            /** @description the made-up joint in a few words */
+            joint: string;
+            /** @description values that no sheet gives, as they were taken */
+            madeUp: string[];
+            presses: number;
+            pulls: number;
+            /** @description it went all the way to its signatures */
+            signed: boolean;
+            /** @description why it went no further */
+            stuck?: string;
+            /** @description the step at which */
+            at?: string;
+            stations: components["schemas"]["RehearsalStation"][];
+        };
+        RehearsalStation: {
+            name: string;
+            lines: components["schemas"]["RehearsalLine"][];
+        };
+        RehearsalLine: {
+            id: string;
+            does: string;
+            text: string;
+            /** @description the rehearsal came to it */
+            reached: boolean;
+            presses: number;
+            pulls: number;
+            rounds: number;
+            ticks: string[];
+            marks: string[];
+            limit?: string;
+            readings?: string;
+            comes?: string;
+            /**
+             * Format: double
+             * @description minutes
+             */
+            held?: number;
+            by?: string;
+            released?: string;
+            photo?: string;
+            must?: boolean;
+            /** @description what readings just outside say */
+            outside?: string;
+            /** @description and what comes of them */
+            then?: string;
         };
         RecipeView: {
             id: string;
@@ -3298,11 +3454,86 @@ export interface operations {
             content: {
                 "application/json": {
                     file: string;
+                    /** @description the edition it was made from; refused where there is a newer one */
+                    after?: number;
                 };
             };
         };
         responses: {
             200: components["responses"]["RecipeAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    checkRecipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeDraft"];
+            };
+        };
+        responses: {
+            /** @description What is wrong with it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeChecked"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    rehearseRecipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeDraft"];
+            };
+        };
+        responses: {
+            /** @description Every step as it was gone through. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getRecipeEditions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: components["parameters"]["RecipeID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its editions, the newest first, each with what differs from the one before. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeEditions"];
+                };
+            };
             default: components["responses"]["ProblemAnswer"];
         };
     };
