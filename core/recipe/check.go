@@ -145,7 +145,7 @@ func (c checker) checkNeeds() {
 
 func (c checker) need(field string, n Need) error {
 	_, there := c.needs[n.Name]
-	if err := named(field, "need", n.Name, there); err != nil {
+	if err := named(field, "value", n.Name, there); err != nil {
 		return err
 	}
 	if n.Unit != "" {
@@ -177,11 +177,11 @@ func (c checker) rule(field string, n Need) error {
 	}
 	if n.Unit != want {
 		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%s comes to %s, not %q.", r.Name, want, string(n.Unit)),
-			"Give the need that unit.")
+			"Give the value that unit.")
 	}
 	if from, there := c.needs[takes]; !there || from.Unit != of {
-		return refusal.New(refusal.Missing, field, fmt.Sprintf("%s takes %q, which is no need before it in %q.", r.Name, takes, string(of)),
-			"Name the need that holds its length, or the nut factor of the lot.")
+		return refusal.New(refusal.Missing, field, fmt.Sprintf("%s takes %q, which is no value before it in %q.", r.Name, takes, string(of)),
+			"Name the value that holds its length, or the nut factor of the lot.")
 	}
 	if r.Name == PartTurn && len(c.choices[r.Faces]) != 3 {
 		return refusal.New(refusal.Missing, field+".faces", fmt.Sprintf("%q is no choice of three: square, one sloped, both sloped.",

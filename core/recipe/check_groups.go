@@ -58,8 +58,8 @@ func (c checker) group(field string, g Group) error {
 	switch g.How {
 	case ByTorque, ByPressure:
 		if n, there := c.needs[g.Value]; !there || n.Unit == "" {
-			return refusal.New(refusal.Missing, field+".value", fmt.Sprintf("%s is pulled to %q, which is no need with a unit.", g.Name,
-				g.Value), "Name the need that holds its value.")
+			return refusal.New(refusal.Missing, field+".value", fmt.Sprintf("%s is pulled to %q, which is no value with a unit.", g.Name,
+				g.Value), "Name the value it is brought to.")
 		}
 		if len(g.Shares) > 0 {
 			if err := pass.CheckShares(g.Shares); err != nil {
@@ -137,13 +137,13 @@ func (c checker) ring(field string, g Group) error {
 		}
 		for _, name := range x.Stresses() {
 			if d, _ := unit.DimensionOf(c.needs[name].Unit); name != "" && d != unit.Pressure {
-				return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no need that is a stress or a pressure.", name),
+				return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no value that is a stress or a pressure.", name),
 					"Name one in MPa or bar, or leave it out.")
 			}
 		}
 		if n, there := c.needs[x.Kept]; x.Kept != "" && (!there || n.Unit != "") {
-			return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no need in percent.", x.Kept),
-				"Name the need that holds the share of the load that is left.")
+			return refusal.New(refusal.Unknown, field+".gasket", fmt.Sprintf("%q is no value in percent.", x.Kept),
+				"Name the value that holds the share of the load that is left.")
 		}
 		if err := c.when(field+".gasket", x.Full); err != nil {
 			return err
@@ -154,8 +154,8 @@ func (c checker) ring(field string, g Group) error {
 			continue
 		}
 		if g.Layout != Ring || c.needs[name].Unit != unit.Millimetre {
-			return refusal.New(refusal.Unknown, field+".circle", fmt.Sprintf("%q is no need in mm, or %s is no ring.", name, g.Name),
-				"Name the need that holds the diameter.")
+			return refusal.New(refusal.Unknown, field+".circle", fmt.Sprintf("%q is no value in mm, or %s is no ring.", name, g.Name),
+				"Name the value that holds the diameter.")
 		}
 	}
 	if !slices.Contains([]Replaced{Alone, WithAll}, g.Replaced) {

@@ -127,8 +127,8 @@ func (c checker) readsAt(field string, s Step) error {
 			"Give its limit, or put it under reads.")
 	}
 	if n, ok := c.needs[s.HoldOf]; s.HoldOf != "" && (!ok || n.Unit != "") {
-		return refusal.New(refusal.Unknown, field+".holdof", fmt.Sprintf("%q is no need in minutes.", s.HoldOf),
-			"Name the need that holds them.")
+		return refusal.New(refusal.Unknown, field+".holdof", fmt.Sprintf("%q is no value in minutes.", s.HoldOf),
+			"Name the value that holds them.")
 	}
 	return nil
 }

@@ -217,8 +217,8 @@ func (l Limit) check(field string, known func(string) (Need, bool)) error {
 		return refusal.New(refusal.Contradicts, field+".evenof", "A share of what? The limit says nothing of how even.", "Give even.")
 	}
 	if n, _ := known(l.Over); l.Over != "" && n.Unit != unit.Millimetre {
-		return refusal.New(refusal.Unknown, field+".over", fmt.Sprintf("%q is no need in mm.", l.Over),
-			"Name the need that holds the diameter.")
+		return refusal.New(refusal.Unknown, field+".over", fmt.Sprintf("%q is no value in mm.", l.Over),
+			"Name the value that holds the diameter.")
 	}
 	if !slices.Contains([]string{"", "fixed", "rule", "sheet"}, l.Source) {
 		return refusal.New(refusal.Unknown, field+".source", fmt.Sprintf("Unknown source %q.", l.Source), "Say fixed, rule or sheet.")
@@ -257,8 +257,8 @@ func (l Limit) shares(field, need string, known func(string) (Need, bool)) error
 	}
 	n, ok := known(need)
 	if !ok {
-		return refusal.New(refusal.Unknown, field, fmt.Sprintf("No need is named %q, and no step before this one keeps it.", need),
-			"Name one of the recipe's needs, or what an earlier step keeps.")
+		return refusal.New(refusal.Unknown, field, fmt.Sprintf("No value is named %q, and no step before this one keeps it.", need),
+			"Name one of the recipe's values, or what an earlier step keeps.")
 	}
 	if (n.Unit == "") != (l.Unit == "") {
 		return refusal.New(refusal.Contradicts, field, fmt.Sprintf("%q is in %q, the limit in %q.", need, string(n.Unit), string(l.Unit)),

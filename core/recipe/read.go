@@ -207,8 +207,8 @@ func (c checker) read(field string, r Read, kept map[string]Need) error {
 			continue
 		}
 		if !ok || n.Unit != x.unit {
-			return refusal.New(refusal.Unknown, field+x.at, fmt.Sprintf("%q is no need in %s, and nothing before it is kept as that.", x.name,
-				x.unit), "Name a need, or what an earlier step keeps.")
+			return refusal.New(refusal.Unknown, field+x.at, fmt.Sprintf("%q is no value in %s, and nothing before it is kept as that.", x.name,
+				x.unit), "Name a value, or what an earlier step keeps.")
 		}
 	}
 	if (r.Form == reading.Sum || r.Form == reading.Change) != (len(r.From) > 0) {
@@ -225,7 +225,7 @@ func (c checker) read(field string, r Read, kept map[string]Need) error {
 		return refusal.New(refusal.Unknown, field+".group", fmt.Sprintf("%q is no ring that gaps are read over.", r.Group), "")
 	}
 	if _, taken := c.needs[r.Keep]; taken {
-		return refusal.New(refusal.Contradicts, field+".keep", fmt.Sprintf("%q is a need already.", r.Keep), "Keep it under another name.")
+		return refusal.New(refusal.Contradicts, field+".keep", fmt.Sprintf("%q is a value already.", r.Keep), "Keep it under another name.")
 	}
 	return c.when(field+".when", r.When)
 }

@@ -252,8 +252,8 @@ func (c checker) repeat(field string, x Repeat) error {
 	case x.Name == "":
 		return refusal.New(refusal.Missing, field+".name", "What is repeated has no name.", "Say what one of them is: a layer.")
 	case len(x.Each) == 0 && (!counted || n.Unit != "" || n.Rule != nil):
-		return refusal.New(refusal.Missing, field+".count", fmt.Sprintf("The %s is repeated without end: %q is no need that counts.", x.Name,
-			x.Count), "Name the need that holds how many there are, or name each.")
+		return refusal.New(refusal.Missing, field+".count", fmt.Sprintf("The %s is repeated without end: %q is no value that counts.", x.Name,
+			x.Count), "Name the value that holds how many there are, or name each.")
 	case len(x.Each) > MostRepeats:
 		return refusal.Number(refusal.TooLarge, field+".each", float64(len(x.Each)), MostRepeats, "", fmt.Sprintf(
 			"%d of them; at most %d are gone through.", len(x.Each), MostRepeats), "Make two recipes of it.")
@@ -268,7 +268,7 @@ func (c checker) repeat(field string, x Repeat) error {
 	}
 	for _, name := range x.Needs {
 		if _, ok := c.needs[name]; !ok || name == x.Count {
-			return refusal.New(refusal.Unknown, field+".needs", fmt.Sprintf("No need is named %q.", name), "Name one of the recipe's needs.")
+			return refusal.New(refusal.Unknown, field+".needs", fmt.Sprintf("No value is named %q.", name), "Name one of the recipe's values.")
 		}
 	}
 	for k, s := range c.r.Steps {

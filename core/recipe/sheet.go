@@ -127,8 +127,8 @@ func (c checker) row(field string, r Row) error {
 	for _, name := range slices.Sorted(maps.Keys(r.Values)) {
 		n, ok := c.needs[c.r.whole(name)]
 		if !ok {
-			return refusal.New(refusal.Unknown, field+".values", fmt.Sprintf("No need is named %q.", name),
-				"Name one of the recipe's needs.")
+			return refusal.New(refusal.Unknown, field+".values", fmt.Sprintf("No value is named %q.", name),
+				"Name one of the recipe's values.")
 		}
 		v := r.Values[name]
 		if len(v) < 1 || len(v) > 2 {

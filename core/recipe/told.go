@@ -18,8 +18,8 @@ func Told(text string, of func(need string) string) string {
 func (c checker) told(field, text string) error {
 	for _, m := range inBraces.FindAllStringSubmatch(text, -1) {
 		if _, there := c.needs[m[1]]; !there {
-			return refusal.New(refusal.Unknown, field, "No need is named \""+m[1]+"\".",
-				"Name one of the recipe's needs, or leave out the braces.")
+			return refusal.New(refusal.Unknown, field, "No value is named \""+m[1]+"\".",
+				"Name one of the recipe's values, or leave out the braces.")
 		}
 	}
 	return nil

@@ -66,7 +66,7 @@ func main() {
 					p.MustElement(css).MustScrollIntoView().MustClick()
 				} else if fill, ok := strings.CutPrefix(text, "fill:"); ok {
 					name, value, _ := strings.Cut(fill, "=")
-					p.MustElement("[name=" + name + "]").MustInput(value)
+					p.MustElement("[name='" + name + "']").MustSelectAllText().MustInput(value)
 				} else if css, ok := strings.CutPrefix(text, "see:"); ok {
 					p.MustElement(css).MustEval("() => this.scrollIntoView({block: 'start'})")
 				} else {

@@ -53,3 +53,7 @@ export type Wall = Schemas["Wall"];
 export type WallArea = Schemas["WallArea"];
 export type Way = Schemas["Way"];
 export type Words = Schemas["Words"];
+export type RecipeChange = Schemas["RecipeChange"];
+export type RecipeChecked = Schemas["RecipeChecked"];
+export type RecipeFault = Schemas["RecipeFault"];
+export type RehearsalLine = Schemas["RehearsalLine"];

@@ -27,6 +27,11 @@ const router = createBrowserRouter([
       { path: "wall", Component: Wall },
       { path: "joint/:joint/:station?", Component: JointPage },
       { path: "library/:recipe?", Component: Library },
+      {
+        path: "library/:recipe/edit",
+        lazy: async () => ({ Component: (await import("../library/edit/Editor")).Editor }),
+        HydrateFallback: () => null,
+      },
       { path: "site", Component: Site },
       { path: "planning", Component: Planning },
       { path: "*", element: <Navigate to="/wall" replace /> },

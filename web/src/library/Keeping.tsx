@@ -1,32 +1,26 @@
-import { Button, Group, Textarea } from "@mantine/core";
+import { Button, Group, Modal, Textarea } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { http, take } from "../api/client";
 import { useMay } from "../api/queries";
 import type { Recipe } from "../api/types";
 import { Dialog } from "../ui/Form";
+import { dateTime } from "../ui/format";
 import { Refusal } from "../ui/Refusal";
+import { Changes } from "./edit/Changes";
 import classes from "./library.module.css";
 
 /** A recipe as a file, out and in; for engineers also its next edition, a copy, and taking it out of use. */
 export function Keeping({ recipe: r }: { recipe: Recipe }) {
   const engineer = useMay("engineer");
   const queries = useQueryClient();
-  const [editing, setEditing] = useState<string>();
+  const navigate = useNavigate();
+  const [comparing, setComparing] = useState(false);
   const [retiring, setRetiring] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const fresh = () => void queries.invalidateQueries({ queryKey: ["library"] });
-  const open = useMutation({
-    mutationFn: async (copy: boolean) => {
-      const answer = await fetch(`/api/library/${r.id}/yaml`);
-      if (!answer.ok) throw new Error();
-      const text = await answer.text();
-      return copy ? text.replace(/^id: .*$/m, `id: ${r.id}-copy`).replace(/^title: .*$/m, `title: ${r.title}, copy`) : text;
-    },
-    onSuccess: setEditing,
-  });
   const back = useMutation({
     mutationFn: () => take(http.DELETE("/api/library/{recipe}/retired", { params: { path: { recipe: r.id } } })),
     onSuccess: fresh,
@@ -38,12 +32,17 @@ export function Keeping({ recipe: r }: { recipe: Recipe }) {
           {{ yaml: "YAML", json: "JSON" }[file.slice(-4)] ?? "Schema"}
         </Button>
       ))}
+      {r.earlier > 0 && (
+        <Button variant="default" onClick={() => setComparing(true)}>
+          What differs
+        </Button>
+      )}
       {engineer && (
         <>
-          <Button variant="default" loading={open.isPending} onClick={() => open.mutate(false)}>
+          <Button variant="default" component={Link} to={`/library/${r.id}/edit`}>
             Edit
           </Button>
-          <Button variant="default" onClick={() => open.mutate(true)}>
+          <Button variant="default" component={Link} to={`/library/${r.id}/edit?of=copy`}>
             Copy
           </Button>
           <Button variant="default" onClick={() => file.current?.click()}>
@@ -58,7 +57,7 @@ export function Keeping({ recipe: r }: { recipe: Recipe }) {
             onChange={(e) => {
               const chosen = e.currentTarget.files?.[0];
               e.currentTarget.value = "";
-              void chosen?.text().then(setEditing);
+              void chosen?.text().then((text) => navigate(`/library/${r.id}/edit?of=file`, { state: { file: text } }));
             }}
           />
           {r.retired ? (
@@ -72,49 +71,37 @@ export function Keeping({ recipe: r }: { recipe: Recipe }) {
           )}
         </>
       )}
-      <Refusal error={open.error} />
-      {editing !== undefined && <Editor file={editing} onClose={() => setEditing(undefined)} onKept={fresh} />}
+      {comparing && <Editions recipe={r} onClose={() => setComparing(false)} />}
       {retiring && <Retire recipe={r} onClose={() => setRetiring(false)} onDone={fresh} />}
     </Group>
   );
 }
 
-/** The recipe's file as text. What is wrong with it is said with its line, and nothing is taken. */
-function Editor({ file, onClose, onKept }: { file: string; onClose: () => void; onKept: () => void }) {
-  const navigate = useNavigate();
-  const [text, setText] = useInputState(file);
-  const keep = useMutation({
-    mutationFn: () => take(http.POST("/api/library", { body: { file: text } })),
-    onSuccess: (kept) => {
-      onKept();
-      onClose();
-      void navigate(`/library/${kept.id}`);
-    },
+/** The editions of a recipe, each with what differs from the one before. */
+function Editions({ recipe: r, onClose }: { recipe: Recipe; onClose: () => void }) {
+  const editions = useQuery({
+    queryKey: ["library", "editions", r.id],
+    queryFn: () => take(http.GET("/api/library/{recipe}/editions", { params: { path: { recipe: r.id } } })),
   });
   return (
-    <Dialog
-      title="The recipe’s file"
-      size={1000}
-      act="Keep this edition"
-      no="Leave it"
-      busy={keep.isPending}
-      onClose={onClose}
-      onAct={() => keep.mutate()}
-    >
-      <p className="soft">
-        Kept as the next edition of its id, or as a new recipe where the id is new. Joints that are made by an earlier edition go on with
-        it.
-      </p>
-      <textarea
-        className={`mono field ${classes.editor}`}
-        value={text}
-        onChange={setText}
-        spellCheck={false}
-        aria-label="Recipe as YAML or JSON"
-        name="file"
-      />
-      <Refusal error={keep.error} />
-    </Dialog>
+    <Modal opened onClose={onClose} title={<b>Editions of {r.title}</b>} size={900}>
+      <Refusal error={editions.error} />
+      {editions.data?.editions.map((e, i, all) => (
+        <section key={e.edition} className={classes.station}>
+          <h2>
+            Edition {e.edition}, {dateTime(e.madeAt)}
+            {e.madeBy && `, by ${e.madeBy}`}
+          </h2>
+          {e.fault ? (
+            <p>{e.fault}</p>
+          ) : i === all.length - 1 ? (
+            <p className="soft">The first one.</p>
+          ) : (
+            <Changes changes={e.changes} none="Nothing differs from the one before." />
+          )}
+        </section>
+      ))}
+    </Modal>
   );
 }
 
