@@ -154,7 +154,7 @@ function Down({ stack, title, states, small }: Required<Pick<StackProps, "stack"
   let at = 10;
   for (const part of stack.up ? [...stack.parts].reverse() : stack.parts) {
     const depth = (part.to - part.from) * SHORT;
-    const room = Math.max(depth, states?.get(part.name) === "now" ? least + 24 : least);
+    const room = Math.max(depth, states?.get(part.name) === "now" ? least + 22 * facingOf(part, stack.up).length : least);
     spots.push({ part, from: at + (room - depth) / 2, shift: part.from });
     at += room + (small ? 6 : 9);
   }
@@ -172,22 +172,22 @@ function Down({ stack, title, states, small }: Required<Pick<StackProps, "stack"
           return [middle + across, from + (stack.up ? depth - a : a)];
         };
         const y = from + depth / 2;
-        const facing = state === "now" && p.facing;
+        const facing = state === "now" ? facingOf(p, stack.up) : [];
+        const top = y + 7 - 11 * facing.length;
         return (
           <g key={p.name}>
             <Shape part={p} state={state} place={place} />
             {!small && (
               <>
-                <text x={left} y={y + (facing ? -4 : 7)} fontSize={font} className={classes.name} data-state={state}>
+                <text x={left} y={top} fontSize={font} className={classes.name} data-state={state}>
                   {state === "in" ? "✓ " : ""}
                   {label(p)}
                 </text>
-                {facing && (
-                  <text x={left} y={y + 18} fontSize="17" className={classes.wayText}>
-                    {p.way !== 0 ? (p.way < 0 !== stack.up ? "↑ " : "↓ ") : ""}
-                    {p.facing.split(",")[0]}
+                {facing.map((line, i) => (
+                  <text key={line} x={left} y={top + 22 * (i + 1)} fontSize="17" className={classes.wayText}>
+                    {line}
                   </text>
-                )}
+                ))}
               </>
             )}
           </g>
@@ -195,6 +195,12 @@ function Down({ stack, title, states, small }: Required<Pick<StackProps, "stack"
       })}
     </svg>
   );
+}
+
+/** How the part in hand lies, in lines that fit beside a drawing that goes down. */
+function facingOf(p: StackPart, up: boolean) {
+  const way = p.way === 0 ? "" : p.way < 0 !== up ? "↑ " : "↓ ";
+  return p.facing ? lines(way + p.facing.split(",")[0], 27) : [];
 }
 
 /** The drawing in words. */
