@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -137,4 +139,49 @@ func TestTheEditorHolds(t *testing.T) {
 			require.Empty(t, e.Small, "%s at %d × %d", at, size[0], size[1])
 		}
 	}
+}
+
+// A maker's sheet is hung at a recipe and at a joint's step, and is at hand where it was hung:
+// in the Library, beside the plan, with the kit, at its step, opened at its page.
+func TestAMakersSheetIsAtHand(t *testing.T) {
+	s := open(t)
+	edda := s.signIn("edda")
+	pdf := filepath.Join(t.TempDir(), "bonnet.pdf")
+	require.NoError(t, os.WriteFile(pdf, []byte("%PDF-1.4\n1 0 obj<</Type/Catalog>>endobj\ntrailer<</Root 1 0 R>>\n%%EOF\n"), 0o600))
+	hang := func(file string) {
+		t.Helper()
+		edda.sees("button", "^Hang a sheet here$").MustClick()
+		require.NoError(t, edda.el("[role=dialog] input[type=file]").SetFiles([]string{file}))
+	}
+	edda.MustNavigate(s.url("/library/gasketed-flange"))
+	no := filepath.Join(t.TempDir(), "letter.pdf")
+	require.NoError(t, os.WriteFile(no, []byte("a letter"), 0o600))
+	hang(no)
+	edda.sees("[role=dialog] button:not([disabled])", "^Hang it$").MustClick()
+	edda.sees("[role=dialog] [role=alert]", "neither a PDF nor a picture")
+	require.NoError(t, edda.el("[role=dialog] input[type=file]").SetFiles([]string{pdf}))
+	edda.el("[role=dialog] input[name=title]").MustSelectAllText().MustInput("Maker's flange sheet")
+	edda.sees("[role=dialog] button:not([disabled])", "^Hang it$").MustClick()
+	edda.alone()
+	edda.sees("section a[data-paper]", "^Maker's flange sheet$")
+
+	edda.opens("IV-2 / BONNET", 1)
+	edda.sees("label", "^the plan$").MustClick()
+	edda.sees("section a[data-paper]", "^Maker's flange sheet$")
+	hang(edda.picture(1200, 900))
+	edda.el("[role=dialog] input[name=title]").MustSelectAllText().MustInput("Its nameplate")
+	edda.el("[role=dialog] select[name=step]").MustSelect("Stages in cross order, then rounds until nothing moves")
+	edda.sees("[role=dialog] button:not([disabled])", "^Hang it$").MustClick()
+	edda.alone()
+
+	marta := s.signIn("marta")
+	marta.opens("IV-2 / BONNET", 3)
+	href := *marta.sees("a[data-paper]", "^Its nameplate$").MustAttribute("href")
+	require.Regexp(t, "^/api/papers/file/[0-9a-f]{64}$", href)
+	marta.sees("[data-act=main]", "clicked")
+	edda.el("[aria-label='Take off: Its nameplate']").MustClick()
+	require.NoError(t, edda.until(func() bool { return len(edda.MustElements("[aria-label='Take off: Its nameplate']")) == 0 }))
+	marta.MustReload()
+	marta.sees("[data-act=main]", "clicked")
+	require.Empty(t, marta.MustElements("a[data-paper]"))
 }

@@ -44,6 +44,9 @@ func Load(ctx context.Context, s *store.Store, now time.Time) error {
 	if err := l.qualify(ctx); err != nil {
 		return err
 	}
+	if err := l.hangSheets(ctx); err != nil {
+		return err
+	}
 	for _, j := range append(flanges(), works()...) {
 		if err := l.tell(ctx, j); err != nil {
 			return fmt.Errorf("%s: %w", j.tag, err)

@@ -361,6 +361,9 @@ func (p page) foot() {
 	}
 	p.CellFormat(width, 4, "This record supports and does not replace the maker’s instructions, local codes, the site’s permits and "+
 		"qualified persons.", "", 1, "L", false, 0, "")
-	p.CellFormat(width-20, 4, "Chain "+short, "", 0, "L", false, 0, "")
+	if short != "" {
+		short = "Chain " + short
+	}
+	p.CellFormat(width-20, 4, short, "", 0, "L", false, 0, "")
 	p.CellFormat(20, 4, fmt.Sprint(p.PageNo()), "", 0, "R", false, 0, "")
 }

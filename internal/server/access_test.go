@@ -76,6 +76,11 @@ var mayUse = map[string]string{
 	"POST /api/runs/{run}/readings":             all,
 	"POST /api/photos":                          "fitter inspector engineer planner",
 	"GET /api/photos/{hash}":                    all,
+	"GET /api/papers":                           all,
+	"GET /api/joints/{joint}/kit":               all,
+	"POST /api/papers":                          "engineer planner",
+	"DELETE /api/papers/{paper}":                "engineer planner",
+	"GET /api/papers/file/{hash}":               all,
 	"POST /api/tools/{tool}/service":            "fitter inspector engineer crib keeper",
 }
 

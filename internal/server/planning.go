@@ -132,6 +132,21 @@ func (f file) VisitPrintCardsResponse(w http.ResponseWriter) error {
 	return f.VisitGetRecordResponse(w)
 }
 
+// PrintKit writes a joint's parts and kit to print.
+func (s *Server) PrintKit(ctx context.Context, r contract.PrintKitRequestObject) (contract.PrintKitResponseObject, error) {
+	c, site, err := s.app.KitCard(ctx, r.Joint, s.origin(ctx)+"/joint/"+r.Joint.String())
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	err = report.KitPDF(&b, site.Name, c)
+	return file{name: strings.ReplaceAll(c.Tag, "/", "-") + " kit.pdf", kind: "application/pdf", body: b.Bytes()}, err
+}
+
+func (f file) VisitPrintKitResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
+}
+
 // origin is the address that this server is reached at: the first that the settings name,
 // else the one of the request.
 func (s *Server) origin(ctx context.Context) string {

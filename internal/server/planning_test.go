@@ -11,6 +11,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"dynacor/internal/app"
@@ -193,6 +194,26 @@ func TestAPackOfSignedRecords(t *testing.T) {
 	w := decode[contract.Wall](t, edda.do("GET", "/api/wall", nil))
 	none := edda.do("GET", "/api/pack?area="+w.Areas[0].Joints[0].ID.String(), nil)
 	require.Equal(t, "nothing-signed", none.problem(t).Code)
+}
+
+// What lies ready at a joint is printed: its parts by number with how each lies, and its kit with
+// the sizes that follow from its bolts.
+func TestPartsAndKitArePrinted(t *testing.T) {
+	s := open(t)
+	marta := s.as("marta")
+	kit := func(tag string) string {
+		a := marta.do("GET", "/api/joints/"+marta.get(tag).ID.String()+"/kit", nil)
+		require.Equal(t, http.StatusOK, a.status, a.body)
+		return text(t, a.body)
+	}
+	words := kit("IV-2 / BONNET")
+	for _, w := range []string{"IV-2 / BONNET", "Parts, from one side to the other side", "washer, flat face toward the flange A",
+		"socket 46 mm for the bolts", "Materials", "Worn"} {
+		require.Contains(t, words, w)
+	}
+	require.NotContains(t, words, "Chain")
+	require.Contains(t, kit("GOV / GATE REDUCER"), "up to slow-speed side")
+	require.Equal(t, http.StatusNotFound, marta.do("GET", "/api/joints/"+uuid.NewString()+"/kit", nil).status)
 }
 
 // Each joint has a card with a code that opens it; what no plan is issued for has no values.

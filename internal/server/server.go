@@ -155,9 +155,9 @@ func limit(next http.Handler) http.Handler {
 		switch {
 		case strings.HasPrefix(r.URL.Path, "/api/imports"):
 			most = mostFile
-		case strings.HasPrefix(r.URL.Path, "/api/photos"):
+		case strings.HasPrefix(r.URL.Path, "/api/photos"), strings.HasPrefix(r.URL.Path, "/api/papers"):
 			most = mostPhoto
-		case strings.HasPrefix(r.URL.Path, "/api/recipes"):
+		case strings.HasPrefix(r.URL.Path, "/api/library"):
 			most = mostRecipe
 		}
 		r.Body = http.MaxBytesReader(w, r.Body, most)
@@ -165,7 +165,7 @@ func limit(next http.Handler) http.Handler {
 	})
 }
 
-// mostPhoto is the largest for a photograph: 12 MiB in base64, and what tells that one is
+// mostPhoto is the largest for a photograph or a maker's sheet: 12 MiB in base64, and what tells that one is
 // over; mostRecipe for a recipe file, and what JSON adds to it.
 const (
 	mostPhoto  = 17 << 20

@@ -15,6 +15,7 @@ var granted = map[string]string{
 	"plans": "select, insert", "entries": "select, insert", "recipes": "select, insert", "own_figures": "select, insert",
 	"lot_checks": "select, insert", "site_log": "select, insert", "facts": "select, insert", "seals": "select, insert",
 	"seal_keys": "select, insert", "security_log": "select, insert", "photos": "select, insert",
+	"papers": "select, insert", "hung_papers": "select, insert", "taken_off": "select, insert",
 
 	"runs":   "select, insert, update (head_seq, head_hash, closed)",
 	"joints": "select, insert, update", "people": "select, insert, update", "areas": "select, insert, update",

@@ -75,10 +75,11 @@ func photoOf(e entryRow) string {
 	return p.Hash
 }
 
-// readPhotos holds every photograph against its hash, and every entry that names one to
+// readPhotos holds every photograph and every maker's sheet against its hash, and every entry that names one to
 // its being there.
 func (a *auditor) readPhotos(ctx context.Context) error {
-	rows, err := a.tx.Query(ctx, "select hash, encode(sha256(bytes), 'hex') from photos")
+	rows, err := a.tx.Query(ctx, "select hash, encode(sha256(bytes), 'hex') from photos union all "+
+		"select hash, encode(sha256(bytes), 'hex') from papers")
 	if err != nil {
 		return err
 	}
@@ -87,7 +88,7 @@ func (a *auditor) readPhotos(ctx context.Context) error {
 	if _, err := pgx.ForEachRow(rows, []any{&hash, &is}, func() error {
 		there[hash] = true
 		if hash != is {
-			a.fault(Fault{Of: "photograph " + hash[:12], What: "its bytes do not match its hash"})
+			a.fault(Fault{Of: "file " + hash[:12], What: "its bytes do not match its hash"})
 		}
 		return nil
 	}); err != nil {

@@ -466,6 +466,42 @@ func (e NewLubricantOrigin) Valid() bool {
 	}
 }
 
+// Defines values for PaperKind.
+const (
+	Pdf     PaperKind = "pdf"
+	Picture PaperKind = "picture"
+)
+
+// Valid indicates whether the value is a known member of the PaperKind enum.
+func (e PaperKind) Valid() bool {
+	switch e {
+	case Pdf:
+		return true
+	case Picture:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PaperOf.
+const (
+	PaperOfJoint  PaperOf = "joint"
+	PaperOfRecipe PaperOf = "recipe"
+)
+
+// Valid indicates whether the value is a known member of the PaperOf enum.
+func (e PaperOf) Valid() bool {
+	switch e {
+	case PaperOfJoint:
+		return true
+	case PaperOfRecipe:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PauseContentKind.
 const (
 	Pause PauseContentKind = "pause"
@@ -1970,6 +2006,34 @@ type OwnLubricant struct {
 	Tried   Tried   `json:"tried,omitempty,omitzero"`
 }
 
+// Paper A maker's own sheet where it hangs.
+type Paper struct {
+	At   time.Time          `json:"at"`
+	By   string             `json:"by"`
+	Hash string             `json:"hash"`
+	ID   openapi_types.UUID `json:"id"`
+	Kind PaperKind          `json:"kind"`
+	Of   PaperOf            `json:"of"`
+
+	// Page at which it is opened, from 1; 0: its first
+	Page int `json:"page"`
+
+	// Step empty: of the whole
+	Step  string `json:"step"`
+	Title string `json:"title"`
+}
+
+// PaperKind defines model for Paper.Kind.
+type PaperKind string
+
+// PaperOf defines model for Paper.Of.
+type PaperOf string
+
+// Papers defines model for Papers.
+type Papers struct {
+	Papers []Paper `json:"papers"`
+}
+
 // PauseContent defines model for PauseContent.
 type PauseContent struct {
 	HandOverTo string           `json:"handOverTo,omitempty,omitzero"`
@@ -3266,6 +3330,29 @@ type PackRecordsParams struct {
 	Area openapi_types.UUID `form:"area,omitempty" json:"area,omitempty,omitzero"`
 }
 
+// ListPapersParams defines parameters for ListPapers.
+type ListPapersParams struct {
+	Recipe string             `form:"recipe,omitempty" json:"recipe,omitempty,omitzero"`
+	Joint  openapi_types.UUID `form:"joint,omitempty" json:"joint,omitempty,omitzero"`
+}
+
+// HangPaperJSONBody defines parameters for HangPaper.
+type HangPaperJSONBody struct {
+	// File a PDF, JPEG or PNG of at most 12 MiB, in base64
+	File []byte `json:"file,omitempty,omitzero"`
+	Hash string `json:"hash,omitempty,omitzero"`
+
+	// ID chosen by who sends it; sent twice it hangs once
+	ID    openapi_types.UUID  `json:"id"`
+	Joint *openapi_types.UUID `json:"joint,omitempty"`
+
+	// Page of a PDF, from 1; 0: its first
+	Page   int    `json:"page,omitempty,omitzero"`
+	Recipe string `json:"recipe,omitempty,omitzero"`
+	Step   string `json:"step,omitempty,omitzero"`
+	Title  string `json:"title"`
+}
+
 // KeepPhotoJSONBody defines parameters for KeepPhoto.
 type KeepPhotoJSONBody struct {
 	// File a JPEG or PNG of at most 12 MiB and 1600 pixels, in base64
@@ -3354,6 +3441,9 @@ type JudgeTrialJSONRequestBody = Trial
 
 // WithdrawOwnJSONRequestBody defines body for WithdrawOwn for application/json ContentType.
 type WithdrawOwnJSONRequestBody WithdrawOwnJSONBody
+
+// HangPaperJSONRequestBody defines body for HangPaper for application/json ContentType.
+type HangPaperJSONRequestBody HangPaperJSONBody
 
 // KeepPhotoJSONRequestBody defines body for KeepPhoto for application/json ContentType.
 type KeepPhotoJSONRequestBody KeepPhotoJSONBody
@@ -3996,6 +4086,9 @@ type ServerInterface interface {
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(c *gin.Context, joint JointID)
 
+	// (GET /api/joints/{joint}/kit)
+	PrintKit(c *gin.Context, joint JointID)
+
 	// (GET /api/joints/{joint}/numbers)
 	GetNumbers(c *gin.Context, joint JointID, params GetNumbersParams)
 
@@ -4061,6 +4154,18 @@ type ServerInterface interface {
 
 	// (GET /api/pack)
 	PackRecords(c *gin.Context, params PackRecordsParams)
+
+	// (GET /api/papers)
+	ListPapers(c *gin.Context, params ListPapersParams)
+
+	// (POST /api/papers)
+	HangPaper(c *gin.Context)
+
+	// (GET /api/papers/file/{hash})
+	GetPaper(c *gin.Context, hash string)
+
+	// (DELETE /api/papers/{paper})
+	TakePaperOff(c *gin.Context, paper openapi_types.UUID)
 
 	// (POST /api/photos)
 	KeepPhoto(c *gin.Context)
@@ -4408,6 +4513,31 @@ func (siw *ServerInterfaceWrapper) IssuePlan(c *gin.Context) {
 	}
 
 	siw.Handler.IssuePlan(c, joint)
+}
+
+// PrintKit operation middleware
+func (siw *ServerInterfaceWrapper) PrintKit(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "joint" -------------
+	var joint JointID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PrintKit(c, joint)
 }
 
 // GetNumbers operation middleware
@@ -4879,6 +5009,104 @@ func (siw *ServerInterfaceWrapper) PackRecords(c *gin.Context) {
 	}
 
 	siw.Handler.PackRecords(c, params)
+}
+
+// ListPapers operation middleware
+func (siw *ServerInterfaceWrapper) ListPapers(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListPapersParams
+
+	// ------------- Optional query parameter "recipe" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "recipe", c.Request.URL.Query(), &params.Recipe, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter recipe: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "joint" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "joint", c.Request.URL.Query(), &params.Joint, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListPapers(c, params)
+}
+
+// HangPaper operation middleware
+func (siw *ServerInterfaceWrapper) HangPaper(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HangPaper(c)
+}
+
+// GetPaper operation middleware
+func (siw *ServerInterfaceWrapper) GetPaper(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "hash" -------------
+	var hash string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetPaper(c, hash)
+}
+
+// TakePaperOff operation middleware
+func (siw *ServerInterfaceWrapper) TakePaperOff(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "paper" -------------
+	var paper openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "paper", c.Param("paper"), &paper, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter paper: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakePaperOff(c, paper)
 }
 
 // KeepPhoto operation middleware
@@ -5377,6 +5605,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/joints/:joint/drawing", wrapper.GetDrawing)
 	router.GET(options.BaseURL+"/api/joints/:joint/numbers", wrapper.GetNumbers)
 	router.GET(options.BaseURL+"/api/joints/:joint/numbers/print", wrapper.PrintNumbers)
+	router.GET(options.BaseURL+"/api/joints/:joint/kit", wrapper.PrintKit)
 	router.POST(options.BaseURL+"/api/joints/:joint/issue", wrapper.IssuePlan)
 	router.POST(options.BaseURL+"/api/joints/:joint/follow", wrapper.FollowPlan)
 	router.POST(options.BaseURL+"/api/joints/:joint/ways", wrapper.FindWays)
@@ -5385,6 +5614,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/runs/:run/readings", wrapper.JudgeReadings)
 	router.POST(options.BaseURL+"/api/photos", wrapper.KeepPhoto)
 	router.GET(options.BaseURL+"/api/photos/:hash", wrapper.GetPhoto)
+	router.GET(options.BaseURL+"/api/papers", wrapper.ListPapers)
+	router.POST(options.BaseURL+"/api/papers", wrapper.HangPaper)
+	router.DELETE(options.BaseURL+"/api/papers/:paper", wrapper.TakePaperOff)
+	router.GET(options.BaseURL+"/api/papers/file/:hash", wrapper.GetPaper)
 	router.POST(options.BaseURL+"/api/tools/:tool/service", wrapper.ReleaseTool)
 }
 
@@ -5873,6 +6106,51 @@ type IssuePlandefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response IssuePlandefaultApplicationProblemPlusJSONResponse) VisitIssuePlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintKitRequestObject struct {
+	Joint JointID `json:"joint"`
+}
+
+type PrintKitResponseObject interface {
+	VisitPrintKitResponse(w http.ResponseWriter) error
+}
+
+type PrintKit200ApplicationPdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response PrintKit200ApplicationPdfResponse) VisitPrintKitResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PrintKitdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintKitdefaultApplicationProblemPlusJSONResponse) VisitPrintKitResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6778,6 +7056,202 @@ type PackRecordsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PackRecordsdefaultApplicationProblemPlusJSONResponse) VisitPackRecordsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPapersRequestObject struct {
+	Params ListPapersParams
+}
+
+type ListPapersResponseObject interface {
+	VisitListPapersResponse(w http.ResponseWriter) error
+}
+
+type ListPapers200JSONResponse Papers
+
+func (response ListPapers200JSONResponse) VisitListPapersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListPapersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPapersdefaultApplicationProblemPlusJSONResponse) VisitListPapersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HangPaperRequestObject struct {
+	Body *HangPaperJSONRequestBody
+}
+
+type HangPaperResponseObject interface {
+	VisitHangPaperResponse(w http.ResponseWriter) error
+}
+
+type HangPaper200JSONResponse Paper
+
+func (response HangPaper200JSONResponse) VisitHangPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HangPaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HangPaperdefaultApplicationProblemPlusJSONResponse) VisitHangPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPaperRequestObject struct {
+	Hash string `json:"hash"`
+}
+
+type GetPaperResponseObject interface {
+	VisitGetPaperResponse(w http.ResponseWriter) error
+}
+
+type GetPaper200ApplicationPdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPaper200ApplicationPdfResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPaper200ImageJpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPaper200ImageJpegResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPaper200ImagePngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPaper200ImagePngResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetPaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPaperdefaultApplicationProblemPlusJSONResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakePaperOffRequestObject struct {
+	Paper openapi_types.UUID `json:"paper"`
+}
+
+type TakePaperOffResponseObject interface {
+	VisitTakePaperOffResponse(w http.ResponseWriter) error
+}
+
+type TakePaperOff204Response struct {
+}
+
+func (response TakePaperOff204Response) VisitTakePaperOffResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakePaperOffdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakePaperOffdefaultApplicationProblemPlusJSONResponse) VisitTakePaperOffResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7757,6 +8231,9 @@ type StrictServerInterface interface {
 	// (POST /api/joints/{joint}/issue)
 	IssuePlan(ctx context.Context, request IssuePlanRequestObject) (IssuePlanResponseObject, error)
 
+	// (GET /api/joints/{joint}/kit)
+	PrintKit(ctx context.Context, request PrintKitRequestObject) (PrintKitResponseObject, error)
+
 	// (GET /api/joints/{joint}/numbers)
 	GetNumbers(ctx context.Context, request GetNumbersRequestObject) (GetNumbersResponseObject, error)
 
@@ -7822,6 +8299,18 @@ type StrictServerInterface interface {
 
 	// (GET /api/pack)
 	PackRecords(ctx context.Context, request PackRecordsRequestObject) (PackRecordsResponseObject, error)
+
+	// (GET /api/papers)
+	ListPapers(ctx context.Context, request ListPapersRequestObject) (ListPapersResponseObject, error)
+
+	// (POST /api/papers)
+	HangPaper(ctx context.Context, request HangPaperRequestObject) (HangPaperResponseObject, error)
+
+	// (GET /api/papers/file/{hash})
+	GetPaper(ctx context.Context, request GetPaperRequestObject) (GetPaperResponseObject, error)
+
+	// (DELETE /api/papers/{paper})
+	TakePaperOff(ctx context.Context, request TakePaperOffRequestObject) (TakePaperOffResponseObject, error)
 
 	// (POST /api/photos)
 	KeepPhoto(ctx context.Context, request KeepPhotoRequestObject) (KeepPhotoResponseObject, error)
@@ -8354,6 +8843,32 @@ func (sh *strictHandler) IssuePlan(ctx *gin.Context, joint JointID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(IssuePlanResponseObject); ok {
 		if err := validResponse.VisitIssuePlanResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PrintKit operation middleware
+func (sh *strictHandler) PrintKit(ctx *gin.Context, joint JointID) {
+	var request PrintKitRequestObject
+
+	request.Joint = joint
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintKit(ctx, request.(PrintKitRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintKit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PrintKitResponseObject); ok {
+		if err := validResponse.VisitPrintKitResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9107,6 +9622,126 @@ func (sh *strictHandler) PackRecords(ctx *gin.Context, params PackRecordsParams)
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PackRecordsResponseObject); ok {
 		if err := validResponse.VisitPackRecordsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListPapers operation middleware
+func (sh *strictHandler) ListPapers(ctx *gin.Context, params ListPapersParams) {
+	var request ListPapersRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPapers(ctx, request.(ListPapersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPapers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListPapersResponseObject); ok {
+		if err := validResponse.VisitListPapersResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// HangPaper operation middleware
+func (sh *strictHandler) HangPaper(ctx *gin.Context) {
+	var request HangPaperRequestObject
+
+	var body HangPaperJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HangPaper(ctx, request.(HangPaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HangPaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HangPaperResponseObject); ok {
+		if err := validResponse.VisitHangPaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetPaper operation middleware
+func (sh *strictHandler) GetPaper(ctx *gin.Context, hash string) {
+	var request GetPaperRequestObject
+
+	request.Hash = hash
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPaper(ctx, request.(GetPaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetPaperResponseObject); ok {
+		if err := validResponse.VisitGetPaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakePaperOff operation middleware
+func (sh *strictHandler) TakePaperOff(ctx *gin.Context, paper openapi_types.UUID) {
+	var request TakePaperOffRequestObject
+
+	request.Paper = paper
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakePaperOff(ctx, request.(TakePaperOffRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakePaperOff")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakePaperOffResponseObject); ok {
+		if err := validResponse.VisitTakePaperOffResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9889,315 +10524,323 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17sxu5kS/4VRDciejdmNKr3e7bc/SX+mnZarWupDvaDU/fMMgCSTSLAA2gDsVRnI+1cf+fT7aBTACF",
-	"IhP1OA+5fWMnYmzrsAoFJBKJfP7y02Kl9wethHJ2cfVpceCG74UTBv71Zy2Ve/m9/59SLa4WB+62i2qh",
-	"+F4srha/+V8X1cKIv7fSiHpx5UwrqoVdbcWe+5fW2uy5W1wt2lbWi2rhTgf/onVGqs3i5qZavBHGalX8",
-	"xAF+vuM33oqVPIjiNwz8PPiNPf/4SqiN2y6uvnlaLfZSxX8+u/zgjR/JHrSyoiPiC2WPwvh/rrRyQjn/",
-	"P/nh0MgVd1KrJ7/5dV59yj76L0asF1eL/+NJt0NP8Ff7BMbEb9XCrow8+EEWV4v3W8FgX9hRui2TzrJD",
-	"wxXjqmamVY8XnuZS3WI6B6MPwjiJizpI+PmS2B0R/woP/ZoIpJe/iVVp0tKwNy9fs7U2TCvBnNyL50w6",
-	"Ji2zW31UTKuVwNkbvWzEfnQFB3zuX+cRNoxOzfLDljt25JYdjVYbmAty1j3vLQ7671IcSxuMHMu49RTy",
-	"M3J8JxSTuL3vhLVSq3ueVRiVJoyGfZIbJWqcxU08PcAsL1bw8f5bv/ht3kq1YU6zWvv/9Du/1I17vKjO",
-	"2I2vHa5lcIqeUTwFuNyPPfvfW66cdCf/uP9kxsxSObERxv+yMbo9EHxeLXZS1ZdrOnoWcVvBtv681VrY",
-	"RbUQqt3DaWibxksZ3Sovpw7awFvVojb8uKgWjV7tvPxqjf/jksO/rOPwlh9wUS30eu3/ofciO1jdrGCI",
-	"brpLrRvBgSR7fS3qyQREyXi+Or0GeQLkIj6ujwr3qP+WJwfQkR232uIG48mmBjk0fCUowgoj8K3K8z1n",
-	"K79WttWtYVKxozY1OR5Sm1rKRnveg99Zq5xsmNLIj55WtmJro/fs2XP21H+AM+v4RnSfyLjECoK9PaWc",
-	"1g3b+vOp2VKkU4rc4f/fCsfW0tiMntme2S03BC0OwqyEckyvWaLtF5Zd86b180v3Ya3bZZPNWLX7ZZgw",
-	"LIUiShowX34ivl+K0qpABT+opc+RdYI+RtYZvRP0S3AQLiZZi40RcK4mLBTZYvSegunF0x4ZOciFuA3p",
-	"YIYpp/Maz3NkQTg7kZGDoIgkT1RCpqmCXIvH8/KurBYoxr/LRHhdS08L3rzJROSaN1acS80opKIE4ngl",
-	"UJLDCB6ug0zX+ePTp8SjnqvPHvxqVCnqEzwQBUZK36ZW/y2nTq+/AxvNa38EOAoU0HY898KZc/GqhiNX",
-	"sdfPWSPWjunWBW72bAzCRBumNI4mLdspfVSX18+yrTfUIQd5j1rKnteC6XUFk2i42Qjr2IGb7oBLJ/Z2",
-	"TAR/C196ww0sP9CDG8PhptrKzban85ZZ369o8qPHSU+ebSJ8Ad8OM6sioeittOKDNvWlLlkLw52YONl4",
-	"NQ0zWDiEYWRyOrpx71z47tl8dLskNpszf4MzrcKOS8XwSUp2lzUHz4j0LandVhjLwjULkoKt9F4MXBGN",
-	"uBbN5G1e7VAHINQDbnZjrPmzf6a8A3e7u58zsT+409Bdk31IW4mDU/eGEXtRJ9a6OK57fvKXce0FAF96",
-	"ieAM0CxaTEwBR086rm/9t06XR/WMHePNkiYedy5QPm1OYI9qETkrXiOBodPaSixtZ14RfGW0tXO05aBc",
-	"FxRfp83fWy9Z/bbuRA0i16sSFxIYD9FGXguVKcnZfbvaeilYLTbc7uCyPBjhhLJIv+42Fm61hQvVXMsV",
-	"rRcvuaX1Hc7gK1cwd6v9bezPX7ecrRG8ZkJt/LUNOhuo9/6PS8H9aVWwib2r8OL7K0/wtTe8xBipv8se",
-	"9W82fH8YfQce8k/rVhVMmVqspA1nJiP2ToDq43n1mjdexaDo10noEQr6rcPb15Mcrl9/6Nna8JV/p+OC",
-	"Ky8KGmkdcP0E8VV722QGnwa2uZyzElF1fiWXhpvTF5bpo6rY8sT8Mcvn6AXxmu9l4x9ay01rQHk78wdd",
-	"0GtjeC0IHeniwa1oRq2yP/lnvPxulybY7oRP6tIcU98J5YygBb42NRprYzM8GHHNZeP/NYP4M9RJo4+2",
-	"wFmHhjtxxjL2763nMfB9oC1q2Yor1siScYZiYcbkC3ZXupcNrCdn66ui7BsRe1OMNT+bX9Zn5/YkPVeA",
-	"NNdr8szag1jJtRT1j9pM4ZfOfrtQe4zwhuryBOs/PyJey+58UlvYmAki0Tov3el9988gSUG3B3niFSGL",
-	"mlD+dXjgWckgPY16PBwq1vEamcEleDVMOULRkJ028g11sxvBd7p1tCkU+M6bPFu52oZD4U+J+HgQKydq",
-	"5jRrhGMbXbHX//W/9oSDbUPrdJEnkjZ0ubo72ChyJ5rTQ1sp4FvDLyU7JRjhftWkJtVZYRfWQVH9LYsN",
-	"uBpRboV/Hbe6EbkEmSILaBsHP0ut4jvexsti2C9Qc7UBN8Ram6Wsa9GLuHhRomWDxxxjPpS8ceKjI+ly",
-	"3J5oewcvicrbAP5StkI5oVbiwhSw/ASebumsaNaLqc4FPx/8+gBx7sexsgqUJuVw8H0Ny196DfAuOfu+",
-	"Qjk4dSKK4al/4AdUdjlrNHgTUW54aleB+A4CM6DN+FtreWKZJnspRAKjTtIq/LU1R9p6xb+ZdY3jFTlH",
-	"7vZOF66lu2njDMjt2PoTVGMw8zYbIm2nJ/h7y4bgjrSEqF45eU2pddXi46ONfuT/+sju5OGRPuAcHh38",
-	"qfU7AzO4qRZSSSd5Y0f3asaYUTBm4319l/H+3vIGWU1q1b+ERna0ew19Gx9f4otfPj27rmbMxuhGTJ/E",
-	"W92I/ref3frbNyTDCYz0nLFGivn1eWwnTvHmEWojlRDmCxvkL6pXEEgEa0cbSmdVQtRlh4w3LmtKeQRn",
-	"qODWeQ3EHsIN6L9zlKqGq/nSNtnqpue1z36Syt+SxIdi7Eb6k+N177U23exrLfzkHfNDk9/ciVNR46+F",
-	"kdcczdcZXipYN00SiNWwfWud34QVxukbuZfuORONhaH3/ARTPnAbVGrC/edfmag/7bnZSFXyYdu0QcFH",
-	"h6Z8YBr8TnUH/2zld4j+Qa9fxWVchtA62vs55tOpgDrhLzH4dUmiVklaLcFXbqFRBr0rfjLSBj4UmTeR",
-	"O7JBx7rIa4Eev5bOtqhfaUL5HDgau750mrBV55r7xGjZzmbLxHfIZUTP1Yy78EWIDitMXOHG2SsWgyzg",
-	"CrMVOOGCj+7ycmzCzTNdTYCvTNFZ7Jar3Syd5ahft47cLlKm670/f0S86wXbc7MLgtp6UxgeJFQDkP+2",
-	"fMhXW22FCg5ZiIHlXgk/pTp3fY8ae6vinHHErWhqxjdcKusYVxDhgJhb0kCvmBUCDrc/zkLpFgy0S/6O",
-	"8oNyPGvWaL3zMp9MTFgPRu7Aw4s+5UG+1+t4arN1V4nm5BnQxojV7e0MT7bgZBhiuu+1EvEDM1SaCysm",
-	"zZY0ZCgyokbhzAnsNMdVbcMujKTlzXAR0qYR7MZA5Pj74O++HwMvec/vKXZ+TsUuLtVaUfs736HqceYA",
-	"BU+C04eDqMHJyDZes5kQg6CJOEi/a8lp90E5X0q3zsq64HIuOAjOZhbM9jgSOTW5XgsjFBVsfMH+3goL",
-	"+gJQ9QD+Ff9vYSzDs8rqMIBrTpcyVNa0ltIaWiTG79E+oagWT7IauoW982sfiyrCuUqfjx8LUx0m3Luw",
-	"S/2lb7SmF19U6oy0u8nReBg+vENOLxNjM/UGxfjKZQmRtVaCuh43jSgcP3+yVOuYa40SNVueQgaUVe3G",
-	"X1iQAwa5PhULOUiUnXTkeJH5S+Uxe5leSn6s41b4SxA0fEj6maRVl4/cMgZ9CT+65ftDIzpPug2JMX6u",
-	"e8Fta0Rd+RkKXnvjyZsixPWffS23pZ8Svt/gcenPZS9V64QFA9OTVqx1Ryxwok+igZ9WwcKUGNPjEFCM",
-	"qWtkUOBCsHvjjUylFO4nTag13Y7qNWukc41gIZUz6aqW1YYfFdPrNVvxvWBrI2jrZCBhk5tdaV/33K22",
-	"4WORhkwr2D/QmvNNzO6FL8k7qdvTr7+63NKUOFqiw9XZ0Skob+/JbL4us/IK7HRZ+9NDDnHYaqfp/Yef",
-	"NoYftiydZevEgXG7A32k6qm5IcXi8hPhHMwMdPpXZtteIwdpTvxUeAtT0JQJFx6YS1pcC8PC4zYR6XnK",
-	"ncMcfJoyMY2WCLPFsMeUWOZOetWFtBY8I4M8bVXd86jkGbGTfOkjaaVGFmYQuA+cRFW0SLywFlXnQQpn",
-	"bycODh0lzpzQJrVONg0ms5OTj2HAuf6GsVjA94avCVcBZiuM8fKP+FTMWJuuq/wEKU2ESSjVAQOVo/Ur",
-	"L+HJG0gdrad/+WdPD+LDXsuAjAH6KGBVTBbEhmfBGA1/vOZGcuW62IcRyAW0f08fxIA7LXHDUmC0P7v3",
-	"gqovrW379vbwsq2VagMplDeUxIAqpjEN0/MKFpgkH9h0yv87uLyIj18LYwv5eGfMHJ+MfJLmkBgwskMg",
-	"cBUZueoKtbqdLp6Ht4kc53Fu8EWQyuxqq+VqjpMfvvEdvEVRRdQDWYoFMyPqJ8Qt7YSJIZvpDholjqWi",
-	"DP+TdSzMMnG9tOBE99qEaaSAeixSlUqOsxnE8nceNU27FVSulpNevQo+3j3fQdgCn6VTSla7CRkfkLY/",
-	"2UsCc6BprfXc7fD/nk6zd36l708HkruOgps5H6eMR1xbKlKIDFulY9Idijj3uFdx/3POjCQJk6MO5w/I",
-	"VG9bwq8glL+bC5YHCssXZ9EO7sQjJ/ekfMY3vj3RhmtSsM7F96krmvQqSRLSxBDX0hbPN1bDvSCYumA0",
-	"gnaGb/XsoaElJo89cQdFM3jUr5nW0dWwJNJldK/S/pD7qpw5ZcY7EeP2IgVchZhhEC5dz3reUq+lf2Ev",
-	"FXcxX+1wCMp4DGvSp6RfIVOlZIxSsmw/8aPK3Z6lVy7cuHk+beGmPfM/VmhqTvLghkxPT0n68Vfxge6d",
-	"A29tcfg3/sfsWTSlCs/6H7tnjfDWbVmq+1/zp227F+Wn/a/d01Y4B1tcKjmFn7Pn5UZxB1pt4Y34QPaO",
-	"48Z5Ri9eB/7n7nkvwQbm9B5/zp7H4oHi8/hzfP4muaROr7H6fBe0Wa0gyfOv0z39N9VIVnif0cceP1vZ",
-	"2ONnmzM6+jkdRuZ+ceLG3uhz4tjTfZkx9vT5WR57/uJ4jr3QO5/jK81P0eg+nR+J0Rf6J2J06rm4uPn1",
-	"plr8mAzPc9d8bfhRqg3656LXyMpaVOzZl0x/gXVBqZLk8Jw9evbsS29E+f9aardlR7g7Tqym6/SiM3SS",
-	"eoUT/VY3ZK3dKvrmLjXnrW4NJtgejXROqFBIVMrS4EvRzJ3WK/8SrSrzOTokjvbOvzSqE4aho1M5zTwS",
-	"g7r4MyLOCBSVy+PMRFfSx4nPnW7jcon1WqEC+OPCj+PnVqYA7tcFCYpZsQ86/xBEw3mX54xcQRzUlTSr",
-	"JpbHffTnDXVVA6bhUl8L9p/C6AqTlThb6o94qP2zl8dyaj741L03Gi2y6MRf6voE6gRvYNMM5uWA7ntA",
-	"l8FB25CdQ7v7j78HtoN15ezm51UttoUtpGJZ3LG9to59w36W30Jq9ZJb8fVXuUmxPEEOQ+ZEffbs2Tdf",
-	"ffPsy5Eq7mrxo25V3SGL9Lf5t7beUK7VXhJInk5GxAlKgcbByHIsxChYQSHEdOkv4CdLhiSIilTM2OOA",
-	"FYGhvJ607wa9/3yzMP2ztLOQbgZrqCLph+PmP7bGbYX5oA2VOroia+Uwdtg6RyXIDBugRYyPY5jAsFkK",
-	"T3UmqZ8ftaifoJJqXnbHnn+cE+NJO3erRHJ8m5x6vATPd2LVGr46FUtJjkao1bZfVpkqVpeeR/vlt0cJ",
-	"cFcTpNak2l6AQDov7j3Li81K3C5Lihq5EwXAFG42wlXMcomFtpAwBkrfVDf5O39MCLUJsoLpr0LVbC9z",
-	"mJRNy4BFMQjfwNGaiwXHl5XIWSXX4EDxuZtqGH0C5elONKe09SNQFP3NysAvuk29H7SK1VasdtM1Vcxp",
-	"J5MMm4JTcLDeeQaoRG1O9M2S1UVPG8mfhneq3RCGQ2tCTpI/GRh/9ZTP0kme9g6Q0g7xSKadXax3/hGK",
-	"lSlekattKGUGvxs+jknVVCLLUGY7vvtaiNqWQguiDskm/qYERl161aFbdqwDSNX9053oqbr6spwaawSj",
-	"XogCK4AFWEQQsBaDSQFQC0K88FhN6oXSfm9Og+UGh9YxuCchC8MfwTVfCRauzt/0kq43mMhPuz9NL6fc",
-	"vdJT1dhUm3B5cFCY/GluFeeMb88oWpiFYrPa0YAr/br5y8iaLpFi394NlKZa+INAXTtZXUw8D1ANshQA",
-	"VvQ0CWdks5jHwqZWYZRydc+B2OA8ehPO0CHuYQwBVQi1K8h5ClCOcM7JwSMEwUC+2fnRh3emXym/+MfL",
-	"AdoDd04YmivCbx8KNREdfl8JoYxxxzgAWVYhYQwwODO8OUjXgkIKQvRP2+c+OgOpLarWYdH3tBFNGIvK",
-	"ARoDaniKmw46W8NP3hahK/NnAyx0CVyWVkNnYykQ5R3a0JbbOZICDZ1AnPIVV2wp2NLodrOFMgVMM/Gm",
-	"pFQsYcFRiU4Xhfe3KOjBhHwqrO6nwxt/Y50qplVzYht/ViOWHTkh40rgfqQdjZe+QNyGWLjlBR1g3h15",
-	"iDTeSTOEJBuaWzNEB/JYQKFRq2pIxbVBE9vv76iEdaAQZLZAOFvTDBnPAu+1Jp3AQbOZyBbw8M/847zn",
-	"pZr1/J25tXWykTbd0xNGSIY5rYGiAgoCtjt4pEMCa1ELGJ5+cZAm1pWtVoOYo/jMW1JcjqvCFXsdQA3v",
-	"fDyOxcvrqI11M3Q8eP7V7RA4guMKbQmN+LXHRTTeomUebp6uXnKPHttwoqLWfyaN+9pdFOJRbc8UmCjB",
-	"0NZL4J0oQMLdFizNJM9zjN4gSqvMpkinJD9hPZMRHSodolm8foJ/IBmpmdmYI5rlZlaPq6LMjb6Unh5Q",
-	"JWDGpJf3lPpsM3M+SLqqt02CLRHND9CEq84xlRW9Zmc2OSqS5Z/BnUYZEdW+Tvk6U7WSjte5/uK5DceU",
-	"cqX9iav6faitmoV+17naphj3gMM4NcH7N22mJ4NPfXKyUN5LNfn7xm9gqdagbZw8QCKghMJRRB6WObLV",
-	"GkBU1UT0Ycc3c+FjO7d6HrT4ciyzyX8JaYY0Tl7zCKiJmxSJlXE4yWOhuGUutkdWeQNSBOtvGm/8dZoh",
-	"5ENhDr4RK21qzCnf6qP/64lZp3XNrAQU/AJ401gB80wAudshv3Waye3hrjyl42k+C6fyzRDG0BR2KAEC",
-	"vdxjAknT7hWVTR92n4DwS0UjRa49i9HZBCLpjXvLTzHYdJXKxNSUzL346SpML3ywvLpXWhOhH0xMp5ES",
-	"Y22ITfO1YHlBGUQq5qoiCtwKyIe5EaoA7xGemawI9zaG0HIaqSjokaVo8PCkiZO2qF6v53gUcDK/+JcK",
-	"FpcpIFmAzGE42Uyxm5c7XEzdiERNC4p0qeL2xsmVuQNXNYP1O+/W5GrfYoD0bD3rhLr0MQPXCB8sL+Gt",
-	"sC2VibJCgCbagF0bYbdDWccFnGFSwXfgWwNp7w9Bd0f67YeQjOoiW/Y548xtdWuhIwB6A4PiO4Md3+oj",
-	"yYx9r2Q2dehgMqFaAylTJfKFMRNd4kiBGAP7gqbDGVaHpByIEumzlg1ddlC+ArjLnf9KHCfMnMwFidRJ",
-	"W3DGTOmOuDzlQdYkeZ7KU6FWDGD/FtPB88hDHk8FRe1BGREyYuI1yB1BhWzjgFBvGq4Gj9Ol6V0bvsb4",
-	"UXgM1ZbCXWDEv18UD3V0yUpoSF9hKgn6jAUDswoByrn2dI59TpCceyMhqJ3CZlCXeQRGcDoGXbjvTass",
-	"0wpqH2wsV+sqhWI82Qk7s6lBVvRBiKk61i+OFq6BsNZNQ3tWdITI4WyNmS5YxRGq7aAMGEya0B8LBDUq",
-	"2137oqlLynNpbqYWwkN1TPSFmlZ11wSkSIWWP5O+n1RkqgKzntAXDaDlR2FpMyEwByuvHR3Y88KMEa3j",
-	"tBzAKmYeAD8EgqIEIBruKvaMOc3+OOsiKRV8kQVUIEtjGRWcuG6ykbUzFSxyb+CQ4mn+jlONMtaFzGoM",
-	"7ge++sCbpgMr75I9ZCMyyGxU0B3mvtD1TRPZiO6EBflCsXqPktQ50sL1eXr0LbzHCS9hWjEtN4WAQkga",
-	"6WsRcR+7YjC52TqhoqsLNh1QedA2vxahWmURC8EK0LC8XCBaZM+SYt3FHs7SL/WR7bk6hZ0HLADPL/h8",
-	"n0EixFge9rjHA5Kcuammt2uPBH7QoO53JygwR9zf4oF5GavOZ3j/snpf+q1xH8nFZAZrfrsS+9L3BpOt",
-	"ICmf+ijqJlMXQsNIULheESm0Ag+fV/GRQWqd4SQsTyGrAMPbmc2fTzBWY48iN8j/nOTLwj+MP9dVuN+G",
-	"5JhceknyC60uyLaugBZeCMvJi2jPq90phn4lNkLV77z4uLSZZjT8mdPUZxY4V693DbkCbKxBtFZKCFS3",
-	"QcUq4x7MrUPH7pqE/F9tL4q6B4O08Pyo5RUn2X2g6pGCpuFeujdSrAgUgw5o+/LYJqxfL8bhOcb3Wm0Y",
-	"eiZSkoU4ZB58fyloU3fomjy9azNov2Cbl+/yGWxEr1ntxuHqMf8ZolIxNkFer/OhaFMgZHoYYxoWPdyC",
-	"IRBaBH59pV3Cdb7s8hDgGkDfiLvYaAICdQAj1umaFzJdJ4K/pqA3jBRxYMnVnBdBzgudQI+/OESWTYng",
-	"FJhj5LYc/+5NmS/s89wC0Acb0qyg7hyvMhaAqi+JlgrSxi4oOUkvOGfZrqKbZNTAj7cCwoy1anJkGwq9",
-	"90qZz7NaDR7vnCep91LxqRdbOVXLGcmbcg8O6UTW7IkzeDw7TISPqtR0A/MMsLtInH1qL+KpSm3Gz+FG",
-	"TtYFRnliFkIEBIw15RSv/BzQNujthJ5kl+v/+Q2/I3p31n/hVkPTZIyjVmHiJM3CUSqcVwKmNkQxLtfA",
-	"dz3bblrvs2lXWjyFxasth2+aEWKZ9vVetIT6+mu+F/VM84jo5zDeuAReImcgjoARMjdDg8yh8orMm5ev",
-	"Y1PJCF3U2a7Hs5bk/XLHrymRzckKG6FySNEYpWe1uJYrL0tWIZFomod5pdVamr0YqlbEIqRYUI5/goJL",
-	"UWM09lTIGc3avA86Y3OklhluHhX67xWcCwEcpu/dFMyujBAKogFWCNXvrceOXDkbn8c8DLn3h/PphcNu",
-	"hrNQr9f0RNfcZLsHDg7MDETgAQRrW4qtDG0erTDXaP/as4lLy4zcbOm04z3/iKv46in+X7awR93fLpO5",
-	"qfYMXTcLqKCFNg1yo1BRhz8j1GXkfvxT6J0ianbAnjRj/E/5bjgGJJBTCmf6p9RlcRbMf6g+ChhAPWSv",
-	"5wlENVkn0vYaMRIJMFTd4uRLb51qpsa8CTtxIKREv1WG5nXaDL+CuV2+uoKUGff1qFtF8KlDZg0Tpzyt",
-	"W7MSE3BmaQUgkD6NU+CyFOGac3OE8NcEIPronCKVRq9m+83FzmcXvT9H8tZGk92+HHKwlr81mvsWYhF9",
-	"/2tYaoHKrzrYqVmUrocq5EL0jR+8nU7XFoiPB2mEvQjUUps1yyxxU47GfOtlbMR5xgxZQsRTvyYHkVdu",
-	"2ZdPv/z60bNnj7784xl2A9n81cjQ7Ccqu7aFHfBi1g8Jvkkn0AKigxPpZFOd+w7aOLyDvKoFFcfnbT9p",
-	"tOlkoQ2jRfmHSonkuLYxmTGxGdt5w42JfdGAcQKJxx6c1BhtuOHZ2CcGepw9RO+yyyabuCOxSzl8j9yX",
-	"guPyRXQ3Bq6HwD1yV6jFCf1fjd5jUo0/WW3D0zExvBaYoWD5PvVyjy5Qy6Sq0PEJTHOpQmCqBZ2JB98m",
-	"fwmzoKFcxWleM4Uw1YJVO1DQmTrqeE3wCv7zyYYfFoOn+vKn0345x/eNe/kO3iLredRKGMelKsGhkBC4",
-	"VNOd0DArqAyB5B294gal1cXR8zlUaYe7lZY5NKzqMqdmf4Y4kLGC0fshPiBqlJDl3SBYSrndbIgPDdMv",
-	"BKED7cL0y+u2pVjDXLYYDYnEYam5/KKOIf+BSKfHuIkNDTlalQe0L+xNxpuGLVuH4RCAH816ARyFypuG",
-	"OM02mjAu1o4SWdHgTXlS0hahkufh0n2rG/cOAuJUtjMEB6egysYaoUnfzGKON7dvkhkzOgfvdn4Qr/xz",
-	"kED8cdRf8QJ5IkL/D5dMisN3oapskDqcOa0b2HQrLuO5uONhehkanlS0tpGXmQ8hjtMgSdBawGnkIG9t",
-	"xJSMXgU9uK1nCYiJEZ0gGhLOUpguuc7WxR0+r6My2t45hYc353m3t8wDoprY+4ljy8i1bBrSEjnnggZT",
-	"m8PiBsLdvxypHNmuU/IMwIKjyls7E+sDi1mWeq1uhBKGNzH7K2pH6aWJ0qBz7FDwK/DLrDUNDIYTnjxY",
-	"P5xFycf4wKwJdqbvaBJ1N35Hiqq/292ysv0qMM5ZJ++zKEcENxss/+0zTPRRjaz4L/6xi5Ci/2MVPluY",
-	"cOfxo5ITZ7BWVepRiSmJoMJfRclXxb64nRsQ2GcKgXrcfG/kqdKKC4T6C+ks/LDVXg8Bdz4P5xRUEhXN",
-	"6a4/WNcRkNBKZiS2L2lDZI7fpbV82RRwYPxGQcOr8ctmeYp+5TBggXY9V9S5oSbGuzykVIoZPNKTATP8",
-	"TLM4apa/aZYfKfU1GnGsiHqMr8mgNrVRPdjqeY6WLVf1L9fCvNe3SadAsPt7TqUorpAI2N7D6etTYGqO",
-	"UvE8FbOKOj8Y1edy1Duee8TKLrACBhSWLsuNArwMhKGc0VzyVm6r8a4nZ96qtMIhx1UP5nxutCvrTwd2",
-	"Jt8J9RyT8U/QGNHbJNYbo2hMEjld3BJQNu/+9OLRl3/8OhoIMFiGrHC1+J9/ffro3/ij9a+fvv7q5l8W",
-	"U04WtIagk9XRADuzgrHMLeiZWFnTK3UbO9qxbG9e+CjviVYhdcJQxc17RVYb9jYH8h5Nqx7mto3ZD6NH",
-	"Lm42UWoOMecCCpM4DNZFEjA1tdtOqFnDiZPErjIBhMOlSZL7YIQVhUS0uS1mA5rK3VGHbMubyVZy+GZ8",
-	"baCZ7Rujlw02LD2vHi2AV9bCcdnQvsViftBkMMWZxVZtCZCv3A0rZOQ/ACL2jLkf+YlOnz3yE9MtpMuO",
-	"JCdj5n4MmQZiVLhvaZeoLf/vefzm7slWZKAHUloJ7x+3jtX8dBYpzLNWlLc76tHY4dR8roTgMW+d03Bc",
-	"7oCW3sNHpyb+VvD6hSV8RO/0XmDMOqZvIKKrCyk2l7cCHMs5pQe8/hFOMuXX0WZPZy1BwJUfY5dmG0D1",
-	"GETIAIm/KkcjyKpphKLIxgwVArxp4k0ehD0FD7unME061HwFsCEZhB7ACwYTY5qPp6t8KLT5nBwiA59C",
-	"WDUSC7ob0h0JKBTzQ4PBo8nh8dQ8FMeElCy/F2RuiCnjeudw5DHGwNUpwQ77netg6HKXcci8IJHppsDk",
-	"ZHG2gEwWAWZshvxVgtHpmHz6FR9KJEnnwjS4kDDn2BThvOQynx727ORqQ/jbZAEtj9tJkBO8RgC1DcaB",
-	"uup9TOwmsSY8u0wou4DHOtQGbssZ/3GJYrWjTNcs0H3mI8/Ow1lv0HCC5OTy+B6ZqZp/vWr3g6aUM62g",
-	"qhLXshEMC1dTe+YsS4Ar/9elOGv60VFnzdtmdtvSH/1LpfaqVGxniIbP2dOYQ8r9Q0MgFtO6+mY1bRWN",
-	"NRUK8pjdYsrrc5TKfZRpaVmEc5msb534vqGXDxuV+mNhHfVIFjtuTR6pD/QdYnM66oZR4pJ4PkA+pv+T",
-	"vxDwWaKH1wQfBVJmLpJTqYT7uBUFd0roTW0j48DVADktxA3AoZpkksQMFZ1xGWEKZXqnZuOft866SJCk",
-	"qwF+sdsCoF6XQgwQB1tthUpJxKD74HpRGc5n8uxrSmSQhS//z4ufXzFt2J/f/fK6r1X/2zd/ePrVKLPL",
-	"gvcb6fxDV0d+C/EdZU7CnbgXoT1Y2w6Ht3TeZFaYEcsc/F15xcKFRiS01WIOdo9//ttTwT+V5URs5cEm",
-	"UDt2MLpuV270sHR13eE7aYKdsBrdSyK3RmS/zNiiyBxj3s40fHluP9Lb9gscpmQL7YQ4+NsKryNs9bYU",
-	"0MoRAE2oAFXyWZwlyztxsI//8Bj0yMeNPva17nRzlG7y3PWhylnbMEaX2mOFchXO+xncvwTARe7lKApo",
-	"fppejRXxtlDE+lfL+1DoBVVO7gg3RTnr45Z9wc/SQUauA+jnPn3WxcLryRcf6nv3cPHBVEbX965DaJlq",
-	"y3j+nnme33lje+LG4PhDMxYEHy3JlkAam47UmnXGL5BRnZa6PkVAwlj5cJkXix2GZ7R4Cq25SYuglGJr",
-	"BHHMQ2y89re+9PrliQFudJb4K+Rmu9StoavlJO1PvQUu54hHhLyt2l7LmWxaoTX3JxKua1Vqjm9EI0LH",
-	"scs9Dj/as01WOrTNnI4wVBY6U/wKYD3CNieZGJ0JYW2R/BlnhQgDfDnwAn4uELFbe3URuzo/GmAgzczP",
-	"i1ADyFxx9hcHodNwZ2lapcY0AgHzCHUm3OiTsk4fSl/zlncI9cVuc8tSO8wOsmy8SXEfImkGIfHyLCLh",
-	"FYOeD61F+gGxWn+mSNlL6/hOzHwrNVS6hCXVR4UsbLuLE6slIJAFaaZEc8CRPnAHbma7UkBjoHoxGa3X",
-	"MxdshEPhcsnFJ8+jShyn8imUno7mF/uHInSQdXw8D+mdQ0zHuUCH8zUIXrpYByJ2F1BHoxTv4LTuYcuP",
-	"gps7aKoYPA9hupAQ0BlqCWEu9puIcp5E40JOzs9rJE+YZnYmk5DKdivxbye7M1sRmYu+mLaCG8ubUooR",
-	"hXYpDl4zg5qHz3EZof9kyHszDov3WyzgvVyPp9Kj9hAPqmKcrcVxQHfitfgfRCYK7iXaq0pjLTm22ozo",
-	"9CdMtIH0m1kNJ6FtZEn3OrRNqT1pF9c4l8ih9KRpELKIn2JzMP8Kd60p9wWbKx4Cgw1ICOtaCnTKC9E4",
-	"U6Ujpu6ofdWdrsA4cffT1nUEjdRLpMpWOHhcXpFlCIXMm3L5XtHooPF791K1mGI1IdFEjiRsEIx9jmA6",
-	"ricU7YisXzqh1aZQ8m/e/gvPMstJc2DAJLnluTCCr7Yl+HAT95itIIVQs0Kv+LiIAiY3WAV1IbGwVXUp",
-	"waUMr0q5KDBlm8f6VPQ+0dFeudrZu153ffPp8hiFlcWvRabqSD54qorejtRiY57MiWVeE0P4tMMDv03P",
-	"ey/qU6/hrzlhWB9WDFZljS3FAJG30V4gwZ9i5532QIZl3wrsOXKb1ObzlEoslr9LtjLqIvObJp3Hp2sT",
-	"MYq92HLrlqr8LyAY+gkMpFi+Fbbdi/simB/rc6R3Q85w9uW1dFj5J5U9iJWDplARPBD9FErB/1oZuQS3",
-	"OOqW9V4qaZ3h/hWSoVpVcD1QxWqoC3Uto2yKcOlrQXen51sS/DmTTVDVyKSrmFxj79mN9n9GgM+tbpvJ",
-	"4f0XKzIavhSblliP1XsB/kRvSx5axzjbernpdNfokGi3f381s1AyQkeDNQJq2oJZWItrOVPj+j6+Qns5",
-	"26UTxdYAiGwGwhwQ2qVi8MYsbTUUJg9gdfmhrdMmr4Kc6hqKkVV8/8JNhH+OfqJzX4JuavuYve7yDcCr",
-	"hHc8tMb5B7iQRpxHo9napYJsIAmiTm6wr0ZsO2vZXnAV+mPdtTo7dD4/q87KE/Z00DvOMkb9n72+krWn",
-	"AxgrOiK256cCNu1xq8U1AAXvLJSsQb1HBDU4QhsYTEWiTvmen34OsIyXP04tD5+DDXdALW6GV63TpAl3",
-	"faoPGppjqCKaMU3QuafzcFfgQHrJyu1p0PAKBudk0Ov4SumLD+YaU7HTXsLVxazuoKAwhOBMvRnu2JNh",
-	"qNMIcLdlcU5sKRrtDSqn6Y7ns6KCdDwQ10Pb6Qn4eIsy2C+74Mp1dCrqQQxnseGlUsV/B2cx6hSAsOx1",
-	"7+4GQC9OqNrdz0hCyeEhLhFlosF+Oc/k5/UPKXF11uvEk6KEP5ZC5oVQSOr9e+aculJt00xCUszaPiUu",
-	"zrtcxCs7LTG4K3M/ZhAJmfcx4lIgc0UVsHekexpMJ8uCHAz7nkn3TiB3WlPU6+JVkl04gSU7vSZdh10G",
-	"AWoTlPb9LpiBJJbjNBidkO2BXpcvLKuFkdew3FmBjIlQGdjNOS7MT4hc1oo3gqqPn9M8eHqf3zl9hmf0",
-	"BIZn7ZQegYVeunvk3zAOTahtMGvPa/KOiH9nHd9Ital6GfkYsEp+F+mYkXZHgIJ6q68gLOAnlOJLsQm1",
-	"qWgCTFcM5leszas165WYVWE5JB3FqjXSnX64FmQfuLo2wtJrml/XeIbyyPcCAZg0Cv8IuNw/fphrwDBt",
-	"vdBo6vLSLIZpC2XHGZLT6UD3tJp40Dv42+D+WJ6yuuFI0Djc0J680hsi7c9v1Ax1oLe/o0l/ODg9KWtp",
-	"/57g1r2RQ/jOaMVAh2qLaUNbdKpd7ptChIOzdrynHqTyTOBsrUpQlAADbhNWkh8AgTSgRgZdgBf1M14r",
-	"IVWBQyqWH1S38akbxNAcV5eduNilBMsMI4QFVt1GIBXpTXROqs3tu2qApgylztCdHxKj0TgFr4z/fyvc",
-	"HVpknPvzLM6YVre33Nyqzu+s+wWOQ9JrK4R7H4pT+yuy8j/FrZowf5pWQ4rjFydF5yNFP96MNIjQD/PO",
-	"PaUnt3aLUfegcBab/77bkqDxH7BLp9dfsSLlktnm9LnykqRUPja9B9Y5zlPe4yp9g1xkVLfvx/udtHfy",
-	"vBxCf/H49J7Xna5OW7Rd59pb9Zc5lJqG990ADwGREhc7vRnvuZTlJgcpoFdBAW9x/4UZDhEnXhjBSY9v",
-	"L2M8uyVrfiqEIMvFRq0X2HTaMT992J6oWILXUdDTD0quuBbm1KUZ0FkGW7l2pLGlqHx9AJIeMq+cNn9v",
-	"xf9QkkwB4Y7hA2ipg+4GSWq94jSE/7LMctoNWyiMP8Z+60p8DMo+5oM8++bq6dOpyeKB8LibYeuqwCSR",
-	"XHEKveWmjSmx3ouAUn8rbJ5pcVR4t1jH7yeRGrPc9QST2DCe+iu933vFIpZETM7ItC3O9A4Alx1OSUSN",
-	"CWMO6u/SiV/ScTtvsuS5aBJsWvmQF8/yOQByZL3w1TBmac4ltCe+cvK64MS+HySoeAdfxLXQfoDKUq+t",
-	"B7ijCDZ2OZ1k3c2owiyZB9JQBgL52QH09SHZ3wf9uLkv8PUL1y+aboQ/QyuWjDRsbBOS3SDKlzVAGvHj",
-	"TILGuiBTFTkrmTBppiNKkxNvtd4/5NXb6M2scVAM0iEgvik5nvsO8YDX67ZiH8qVYte5GeG+TPhQ2YhC",
-	"H1BJnzxYZ7A+EHdONIM/gLy9xCh33SWb81q8YMOKcUdL3PQuKi0zdO9Okl94kp5+jfpBrjNP6+3wzdTm",
-	"N+HrpQV9iNfbrRY0+WrKu1VljaqeVQOa6ZgHoLvcRhsTJb21oIbOEwXIBL3mFX8kGmL0FdJhLKIRjXDC",
-	"tRyjoZeuGEg7R18Mxq8ARpVx/3cG+NPocWP8o7SPGc4yqMlbAU9LtcGWltj91D/ITKsQdYY9ZU6zBl6r",
-	"GHfsKUM0a6pc1xSLoBrpdXOMeMJ6VQFfZsubQp+Ko6y9lISFYS6iZVZjRzaN2UghMjXF4OeW1gibsI2T",
-	"3AbzqldgF994e5IKTB7IJG8MHIZ+JYA7AOsHcjb6iG14RlDIY3gF1gxfSssM9I4rKfLem2BGn+PQ9TtZ",
-	"9BKAViHOfukMljj/K7ba8v1a+O07chP65W0FVYALe1rGv0flbAjEagpLzMpQjUD2JH68W23naZ9uasto",
-	"Epwua17ZaL2zV+zRs5yoyDhC1RXr/d0zRMWeer0igAONKHip5doKT++RI46BgzIS3IJV6J4QIav0YALu",
-	"Oy8D32uyUcpq1Rq+Ok2kzPL0J64KLrz6HAiucKEJYyg2OwizEspNbAWoSVAv3fnHG1Gx18/ZU5Y8C3ga",
-	"YyZcBBWY8LGt4NcnKl2SwS+s99WQocW6nueYP3ctbSGtoeFk/PP1f/2vPVpfLMVk0D8/adI2RreH2+Jz",
-	"VBTj0ONGFIIJ5hGBO2yjjepHfwzEf6ARH+bXwqESUSBw1rYzIGq17hZ9km3QMpAoXU1a+Hbc5Mj8HcHj",
-	"RlXdSYzcHRkvnbrC0TZO1LePMmFL1RBmEgdMGYUx6Uh9zwWODw7CEM9SuHO44MJqTzPX+CHkwcJ5x3VC",
-	"LIotxUmH/rGHtmnodqZeUvzW1hsS2T81U5l6ZPjHCT318hdSm/DJL+jG2XdOUp1197pumxaCiKF3KCJA",
-	"Z21RoVyxa6W857XIoUlj17Zphxvm8oGbPVns3E3Cbbm6+GzF/jLtK0Jt+GY8tTMnErR1sOXWw1JBmZVL",
-	"in/kEWwIYfNOsTl5nk1tY7uifBRL4Y4iXFWxzJVQ+aSSiDodDyHknqk8EWWluSnA7q+NXMW0yYmq9/uu",
-	"o/xUAsP0ExdOVfE7VpnyRsNVqaLNy9aGJPHJ2zL7drWt2H/9v/sqAx7aC25bI+p8P3lEIvMkh8CJnHo3",
-	"EJKLgnvhK1dUYpatc1rBHOtCvIY3DU2BJaczwEEzWXPZiJo5c2JWYH5VSEr1rzGnO+gBMoIAcpOu0fCm",
-	"sMhQqBC0NtYtemL2AFwzDJsKo17wktVqauji3rBxaHSCLGPebz/gDPfrBvO+7veIspNKYYeKQqGIkHG2",
-	"kmbVQOxG9PKae5W1Bz4ndfw7fKGm59ZSNeJ85c45NY+i6mJpryqEO/wvc6Dl/PPfjmD6E+SsZX12rkNg",
-	"pdOJ9Br8xXBayVxiL4IpWOgLzo+ILcBXAWv5cuVe/30rVtrUNEpIPFgy9KhAHxIW5fq3/PcEeBwux07Z",
-	"QZdOIT1QS90Vnhy5dF2qlkwA3Heqtr5FSkwqwyb29BgPK8rS/ax80VisfeEm6qDu4I7ABHaSyGRmXcS4",
-	"TuAQWO6nxEcS0dp/Sq/XAqu/stveSUjIi407sOy7w1eirv04zlgJermmnEa+7npyiHoitHUHj1VIYMwh",
-	"1IP93se+7eMM9svVhwrNeW3LK0GkYjhcOYQ7jw1fIPNOWhZRSiYDyb+wO7rYp5AZMwISFsHRPZWl6+Cl",
-	"wg0O+SNdUv0wflhXXk/VooaMYXD5wpM9tWD6cbJ8f2gKSaF5TRvDBwECKChjTK8JnHqlw6PENHJPATmP",
-	"X4b6M6fTGYe/tGp3EiqV6DjIQTs7gDSPoV4EhA9KXogMPAeff5W4HR7e8mvP9wxOjH9BTkbmxyLLV3wp",
-	"mkLdlyGrW61UKxFtsZD7C1GKTi3utgL6oWKd0rQLOivZmoPnIMm6SM4aaTtYYf+UwLwVtjzF/JVplUxy",
-	"RR7RVJ07bRQ6JH3cnkrwGV4AhHNMpsDLWtB5BKLPp51+bUGlwLRqtw1dlcOzyOCeAePpKtZYFSTCTqoa",
-	"qz3EAY9ihQ6ELUrLRTUDWLCrqQoYGRFRMAJioLzOVNce2GCntScBk53wRLyQTxQQCBN6IR7UoPF0ucnd",
-	"bRsu9uhlR7jSdL10fcy7Oq1ktkQJEfknw/qIGB+ZehcUx0B3SNJIuIkdYGIwubq7HnMUwMr7tWBsfhe1",
-	"9MnRpHvUt+UYnstdsFXiriS6homkFdAk0SQC3Yf8rov1kXl6CHNHote4Tp3PB8NX+NSM2lnTjhY1vIUS",
-	"v4kjUq6IVLl56Y6wtEYdbOwD9GePuVoBCGuljRFnrrARvYNCTAshDrxxgs0esEwmJjbqpsDXRbQpmHi5",
-	"XWq0TAdBJLRK6eQztrlshE3M8SvmYRaRm3XrvNQq6sZzoz/i76X+dvRBO6srmqE0mIB6drlDqfnU1FkX",
-	"euxRUsYvMGWiQmpqQuIISLfwx0jWNNE+Y1Gi6P3W03tmdz0rDA3iV0CfxsfJz0vKN/gCVSfweRCK1aUE",
-	"LPttZMAanxzTi8x8kcXO2U66K9YlIPQN4VA1EMREhISMSJC/khggVL78mDW/l9aSeRYRtJ7LGpvcaLYU",
-	"CH1eMTSDw9+sJkcetMtjVcWl7gjZKXGDsHSub/EV0vtpFfuc+x36NwN0GdI4nINAok5RiqQJpCX5TX+v",
-	"ib4v5SaKG8NLGdAJnnJUQN7W1phVVhVoNNBq8L3WzYwiwHOYxJhsMSTf/DPv8QjMv3/mlgg6XA95uLqM",
-	"hykNEo9GqBXRK9fxTdS8VkYuv7AsPFmNDDlUd0hujQnB2BnB5DdcGgQPhLg+GFqN5nX0EDfaeUM9tLgR",
-	"nJCbByOuuWxmXre5a2uiOSp58zbc6+N5ljDZ8W07Pwfb4ItL0ysS+k08uWflg5oCQ9u9nuZMHsrsuEUS",
-	"B0wmjVpcyttOW5pxmONKp+54t7Zpb5xvTUo88d8trIVqO7ckXY+YKwP4sn7AiuXtE5UI6abhqg5pNBCb",
-	"iJ7KEI+YFB4n0gXAURgbw1QhC08KCNen4Ad0ALDzvILQM39ayHl35x7GDYYFpqB6+AtvYiTcnyzCbAPH",
-	"bUDtmy4y8JySPkPB60ICeAHuqM8hQag3+lghrpoXnp78wCtrvnLahM639zBdaEdDA0RBti83NUuQOxd5",
-	"MOAkm5gdeNdGPgj/ip9rwK8DPJkvIVEfT0cHbbNE/xBi+wRGoM86TP+WakjRsr69GoHzuRvWqkmwssMx",
-	"GHiK7mA/U40IXoZk/IUZ0BQ/PUip9VCwbiD+dbaqzJXZuTCHqq//PVraZ1ATUBw4BtwID0HVQSl1uNHu",
-	"L6R5FUqzMgkBZqET1gmvetHx83JfKzy1ZFB9J06hvXIJGZpqXBwUv2iMHbXZibrLlkOvO8KF4seTIVto",
-	"UckLbToPDcfeiNa2ooZsmfM2mL2SnAltMtLGWBr+IcZGYZcvG3mdB2ZntSgqNptP2Ev0XMD5G9Z/GRqG",
-	"mV7EqlzXZLLYcLkc9uBx4yLJOfOTx5nYwmBkjW0oy+ixSdU1wsJO1VSkLa5sZrPQ0GU5hBbg9GVcFred",
-	"PO7C1HJFYVRh+LlAKlA5vHjzpzTF0DHNweleKDeEwPAJy08BWHZvRXMt7OQ4p25V/QKbq982i2ogbQrS",
-	"dAgwLR2jd5jpVswIGwD3P/VzDMKTF5gNGDImwSAv68+DHMdZd0GquGfURn8IKYR3Ke31Y5RKe8MhmTDC",
-	"d/gkYDmvpJ2VSAcuJqpXP4TBBxvaToMqvhTHIXCf1NoVh05NcAJCgfUFsSNM7p3WdGskq1C9m8RWLNpV",
-	"0YkVqd7RrcQxNBjGb8kQmbTAP/vHv+OmvnPngd/Kim/GWZfgHeqslonsCENGOM5yQHr1KY4XknKPXMYa",
-	"m5EKMBwka7YSptqN0c2CXvWJwqtqDqTotl4AIsQYWuyxl15wrBPqmlS76Rv9SqpCCtS6teP1EG+MXjYg",
-	"YKdHUf3IpX5jvUS+1oqS+3gjZhWdhgK7MWsPSZc+UKVtKewjwbfH8NeJwvk0OqdjqSI6VbZfuohmIP5z",
-	"CyXyFAtsDK/nIrs17dLIFZ8jal7FV0rzoNv/DWOR4RulEQ9GWDFjim/g+dJo6GidcSF2IcaxzY9Dp83o",
-	"UbhbSBW2PSfWJc/cAP7MWtNl9CutnOErf/Kw1uX7k+Irbb6wIS6c4GIhP9rxZmcxz+Ax+9vHR8et/hvz",
-	"Mh8aMACG/Yo3DeP/oYxunbhif+PqpJX4W8X+BvhZ/n+z/zPm8csM9/T/ggAdAFg8Zh+w9ODNy9c9+Bmm",
-	"VXNiMDSCcv2H+tvHR/52/xsqbQehHrMXzK6MX4zlJyiu+r8fhWU9QjgPP9k9Jms2UlyDLgwxwQ6DtWen",
-	"/IcKArjKTRvooLtsIaCIGh0QAayDx+wHY7RBVZIfDk2AfXlyQNn5r79ZrR7/h0p9+K4WYYqLanEtDIKN",
-	"Lp4tAvA+P8jF1eIPj58+/gOEAN0WOO4JP8gnK94IVUcfbSNQG/HiAT75svaDG334Lj7n2c0etAoy48un",
-	"X9HMEdBaQ4Zno9UG+OH0GBWw1OyC4vv0hXhbRJvgxt8ax60OgKvAEYtfwWuKSd79ib8Wx/K8n2L+VOdC",
-	"ywj9W0jmxQN4KTI9DafA4Llt4VCdR+sPgJ/dUc3zbbSR61ZgBlPo/46J+p+BrDdVn0eefHJ6J9QNuIoE",
-	"Qe+fhMvofeCG7wXW5v3V62eLKyRJ1AcXMNwiJ5ozragysucYIU/7nZe+JJx9v47usrele0zffet8sJtS",
-	"7WndipAqGQe6N+qjwOvRPtzZJMHfmKB020t6F/LxtQLfuBAQSPA//b0V5tRtih7ekeDzfVZ9VX3zKwV+",
-	"QKZjYAEe5F1S3/TGyyL/ykhCwOVX/PlALBcoWit8J5aNTf/Qr7PkxqFe93kqDb+UihsifY4SBn7PQQKA",
-	"+QlzTvV0K12Hm8VLduvv0gc8+XJ/0AGtJUrYM0kPFkaqyAugOmvZCCbVFXQC1gpagaraG9lrF0xsbUVX",
-	"gwQpNqFim6Nr9MiTb9RTwjp/G2N9J0DyQAzKYbZn1P79UMnb5j/od72usmBi1oKJOb0R/o+PsS1Ddqpe",
-	"wqr/jGYongVh3bcaoxO3vDJWumn3atDVho9gu6bgOroK/sK4rNyTlsnGL8mISpckkP+euVOaCe2dAvIY",
-	"VW+XqTPnba3KsDoNei2QGPTl2Bc+N3e8uYeWhzv9Vlh/dkoSv1c600gl7u/EXba4uzh7Txqtd+UD+M6f",
-	"ixSmD3TNTiGcCbkTzQnV1Oe5EgrVhpf8/0rr3QuHtLk3/p/ObRTL/D4YxROGYpOXkDgNpK+6Fhng711x",
-	"xZafiWM6jx2tDr+o6z+HC/C2ezpEo9fiiMNP35thOsBoXTjgPuiXOk1OIOSTT/Dfg+puR8/fweL6FlFf",
-	"G6QG7R7B2bz8fnHzK02DJ3B3o+lzu3GrxaElaPiOX4vvYezbM+WM5AepwixGXdkv4cmbzKCmrNzwY8Ba",
-	"gaZ7XG1E/Zw9RdgCUIGAeI/HocLip6owzztIvX+Kk/UkhF2GTtj34ZFR4S73fCOe2OvNv37cN3fWwt9H",
-	"lfYLG4NDlb9BD97ievx7OrHVJ9LUafhSYIv3c9PN3w4yJCJh/TPRjbgkB9a6CWlvdxAEpCbz0mv7AZzH",
-	"WwD++KRCaDhf+G2LJiwae5iKEWESokPwUqX5EV5903D1eeTMQZ53fvh6vG/05I4RqbDsLO2lFpA9GoOY",
-	"plVZsy37PAE+YQ08tLpDIyslU6Q23qMZ+X5bitWsSSHFXQJX6p6fwg7Ozf2GT1VA00SkfybRmCRiUQ7C",
-	"JtzPoTozZf3A/z/b3x/bD2oDcM+n/CR0X8y69j39/vfibEy2yj2Y5xZ2TB8KT8ZdBFpCVCc2m0TAd7gb",
-	"oNGYsxDSthXm/KyN3l8K/p+Eex2m8IDmYfwEoUj8wFfbLinM81fb8H8GBUKvSeWhDsq634c5ikPY3ieg",
-	"QA07tG+1Yffhen0fBMU/l6Z3zxuFytSTT0i/Qes3oR7c6WCdS7vqrvtahSiPvb4XjgjaJQR81rIRv0ue",
-	"6AfWwkonxHEWnr7VwtOqWvzW16wGoi0IrsANACJ7DjtDC+gEdiESk7dm7qJ9A10Qivwa82fu2x7xW+/H",
-	"9rIAoPMD0hffCJsDz4Jsz+obw52kMcMYAreAMypqtjwBqjRhnkhVf8DuVp9BS/uHF6Ke6T+los7P6+IF",
-	"+hMi4NuszUwWtwphJwCqDKDwiRNQo338cK6VTt1q5NJwDM6UpPSr8MgD0i5+giDfn/QRIycRbyh1jEdc",
-	"YCgb00d2AAReQAEyltVyvRbmYXNFqEgm99JeHkQMYUKcP/WxE3jE/Cq8Midrf8rhXlDiGN68PNwv6vot",
-	"/PR5TjdfOyrL3S8izj8DZga1+TkLKZZdpjqmmMDCBKRQFeCLm/Pirn/75g9Pvxo78XeN6QwzAlL7wS2d",
-	"cPQy1zjJWDFrBDuxJVjcjsuivbgU0HCxlk7UoZeySmAZeCBsVx0bzKGwpb2wHgZjLxnxu61Y7e7MisPV",
-	"eX5w9Od/ZvGNn/4uNGQdyN7J9uE+kyfK/GHEVnATUqNpHvlJC8tqc2Jua3S72V7IIVAjoII0ywXx5/dR",
-	"e4h5L6pOf+kANyewxVucn/jflzMi/SnzHPuyOnHI0MM3AfHBb8Xn4JBuHQOWljyId/jcLFrh2P86bnaR",
-	"ts+f3/3ymuFnUefN2PIhE48iZT7h926eBDlnx4n0Q3zywYVN+lIhJSDOuWLnDQtDZVGoeuSEeIf0YEj1",
-	"/D2Ym7jeXnz4YoeMcDJBhdGJxG+Fa43K5MxYIvFrcYyJZQB16RWWJdR8gMP2Ic7mHUhTCHG/BcJ8ThXw",
-	"tq3H7xRbobZPg2Lc0/hx/z6HVE2cOdGVJQ/iR0xPe0B31onfU3C6r//9vrxT3Zm4s3sK6FX2TGXiyLrx",
-	"jX4lbZfXOZ6fPmOe6ED72NiP5DQn5qWfeyzHk4WbJglIzwEAU5gcFABfBx0FpHooidlleVQLqexBrBzU",
-	"ofB6L5W0znD/7+50BmiC0jn85age8uL2w5cc/9gvWB8VCwWzV6wrnarYhtud8P9j5QUttGIW9iF1IH1U",
-	"T/JvlRP7/iLE4bvuyQdS4fMv3PZGeOkirPVD3gBAOW8Jli2uP+mmBpEpjgG2HrEydVAtrIumt2XOSN6w",
-	"tW5V/TxCcjMYP2F1u5QHn1gGfOF6zVorCqb4K/2Zst52QhwKOJlQmIE55tgYLdVPlHFYxuCB7hHd7tnT",
-	"kXrHUDM+gFj3eY3N4IDwW1vyQWBeMMJU3L+POJfBhaMRJNmwPPkJHnq4VOEw/u9fkPQLlIedx93hH3Ed",
-	"e7Z9jvZfZN0Kf0jQSKnftDT2UoD4LUp10A+3S90nfv8b5SIC6IAftodTg9hTINzDcYx7hjgtXpDUk1xo",
-	"f/ai832AK36IrcCxP7MsQ0jJkv2RM2oqedBsz3cRdW//0NrRp51U9c0Tf4yggzsRBia0+oABN67TN9n5",
-	"2kRxmGlkBU0/OAFoCYGqZaYbPIfweahlM96kwwCNdfx0yWgfwlKjmvzgqsOMO/9WLofu/r5XzwNKncQY",
-	"Dyl6DqE5I53PxCHioidU6D5Ineyv/5gcKoRCwMQZsEy1EuzN9z9WbAmilT+kZICuKgOX9V9CP8uu21kV",
-	"W3Jvud3GK3p5cqKYPAoXGiBDPWYfuob6el2lriOQ9Uxf3G9Sj7cHP78xQnvebenPb374iWnD3rz+Ce5B",
-	"x/baOvbsS/az/BYE+rOvnz5lB/lRNBbAApfciq+/ynNkPYX6udzP/tt/e+r/byTn9x9V4XeGoMTtlu6c",
-	"KORmW8BIPcq6B/1QyumFwePjacgpYBAvHXQn3X4m04Cq0sET9OSTn8ag17Rj5AmlOb8dxGZ+Kh++e1Cb",
-	"e5FM3Zn/LH5SQvsIjFHWPg7cb5d/8X/+9emjf+OP1r9++vqrm39ZDHg/Tavsk0+mVTdPvOxJKCVjkzHt",
-	"MNjDhOulUJbsFWUbk9/M6TGLubVROPakKSLgiDqaTBAkQ9AeL4pCxT6IWyq95gfoB/tgRhAO/5mV79Dh",
-	"qpST2qou3Qwp6inpPrs/IeO83O3zD2S9UJZZyxWo0h0u5+0tu7cdvvJnuLK3YqhxL/brzfuaK+2Yt05q",
-	"xpcIETEGcz4Le4/w5U1BvB/GnrChf/qsPFF46Xfk64uwuoUzGpjwIVVdK2xXjUTH3N/JjfqldZPC7e9Q",
-	"b9ftPUwaUFPDqabvypJS8S4s6japf+Hde8r9G18D7T/1dHz5mQz0Rm9uU3Q3Wqk3msOJH37gmrX73c8S",
-	"yFY4Rk8CUUgHzluB/Ua9ThPChG9evsY8TaHq9HeAWg0D2sfsxSUMIbSnxjZfEc2NqxPeRKKxIsIDUlEj",
-	"ra14Iz8Ta4UG8mc8MpGVRuCtoVPr7Vmn6PKJlH14AZaYJyA4F8WZdOIhQ9p+/Lda74fi2hWASx612dmQ",
-	"3I0uW90D0UydhmNySfCENHpzfwB3Z2kBhZyp7wBGI5Hu/tV6PzTi4d6N3wLex4PRJ+eyJwnIvYjv8wId",
-	"hA9iCPF9tEduTS1e15+VVk8++f+6mWaR8I52tzdJ6ARA/4Xf+dYYmORn2pyD0Af0SxY5GcF2H86oD+Pf",
-	"l6LyRt63kjJOvyefDrCIm/nlj7j6oaxVlMAPugv4iXrOThTZ1+qUOy0NhtzDlNk9VuLN2ZQnjV7tdFQl",
-	"aePslVy7V+GxicDKJwBScVArEnt3ox+Nh4DEA17Vt+WxQTpFrfsODEwX1chr4RljL5a6PhGA4KjvePUH",
-	"m75AVBY0PCiDI8Ak5HXSvv+pBES0cOwQM/6g6nfxscnMCICqyW3Qo97vnA2tWLVGusHS2XfhmVd6Mxa+",
-	"9WqzrDGM33VJhLwSNPJyl91oeTy+MqM4/iENjIwIZE6bRohUibgsK9020D+7wpyQI7epvBSsDoG5kZdV",
-	"MZ9HTMd9fxJDo2ObP78o4OMjVRcLA4aTucHkYtxi5RUw0cOTxRnB90VSfOButV1My2AX10K5R92Ac1av",
-	"GLx9hnwdktlRVbgKdddd2ThgmoeYF/xoWsW23DKljwDC8OgZO26Fgnug72NR4viQvlnAgXjyyf+Xl7/m",
-	"Wq4oiK/LzoWOb6JUOIfL181UtPyvRmPwxXvzTeuglEDrpsO13IqmZku+2jGpnGZhPRWDanPG2UbrGnOi",
-	"qQLTRnAr3nfTf2DHVcr9Jhv2IUwnpOl2mWv+j5Dh3U9omJDBhB+7TzeWV/BCM6N7rtoYSwVYGbmELni9",
-	"GN8xdJUrCcoPmLD0gMgcTTNS/PIZ0opSY+AiGUKW18PRofNXFVJbYY6Y1xrBS63wX16Je0eizih0c/P/",
-	"BQAA//8=",
+	"7P3rrtw4ki+KvwqR/wFqBiPby9XVtWvsD3+47u52ubzt2uNz0FMbzUwxM1mpJNUitdI5xnqsg/19nuyA",
+	"ESRFpYK6rIu7enAGmO72Sokig8FgXH/xcbXRx1oroaxZPfu4qnnDj8KKBv71Jy2Vffmt+59SrZ6tam73",
+	"q2Kl+FGsnq1+c7+uilUj/tbKRpSrZ7ZpRbEym704cvfSVjdHblfPVm0ry1WxsufavWhsI9VudXNTrN6I",
+	"xmiV/UQNP9/xG2/FRtYi+40Gfh79xpF/eCXUzu5Xz766KlZHqcI/nw4/eONGMrVWRnREfKHMSTTunxut",
+	"rFDW/U9e15XccCu1evKbW+ezj8lH/6kR29Wz1f/vSbdDT/BX8wTGxG+VwmwaWbtBVs9Wv+wFg31hJ2n3",
+	"TFrD6oorxlXJmlY9XjmaS3WL6dSNrkVjJS6qlvDzkNgdEf8CD/0aCaTXv4lNbtKyYW9evmZb3TCtBLPy",
+	"KJ4zaZk0zOz1STGtNgJn3+h1JY6TK6jxuX9dRlg/OjXL93tu2Ykbdmq02sFckLPueW9x0H+X4pTbYORY",
+	"xo2jkJuR5QehmMTtfSeMkVrd86z8qDRhNOyT3ClR4ixuwukBZnmxgY/33/rZbfNeqh2zmpXa/afb+bWu",
+	"7ONVccFufGtxLaNTdIziKMDlcerZ/9lyZaU9u8fdJxNmlsqKnWjcL7tGtzXB58XqIFU5XNPJsYjdC7Z3",
+	"563UwqyKlVDtEU5DW1VOyuhWOTlV6wbeKlZlw0+rYlXpzcHJr7Zxf1xz+JexHN5yA66Kld5u3T/0USQH",
+	"q5sVDNFNd611JTiQ5KivRTmbgCgZL1entyBPgFzEx/VJ4R7133LkADqy014b3GA82dQgdcU3giKsaAS+",
+	"VTi+52zj1sr2um2YVOykm5IcD6lNLWWnHe/B76xVVlZMaeRHRytTsG2jj+zpc3blPsCZsXwnuk8kXGIE",
+	"wd6OUlbriu3d+dRsLeIpRe5w/2+EZVvZmISeyZ6ZPW8IWtSi2Qhlmd6ySNvPDLvmVevmF+/DUrfrKpmx",
+	"ao9rP2FYCkWUOGC6/Eh8txSlVYYKblBDnyNjBX2MjG30QdAvwUEYTLIUu0bAuZqxUGSLyXsKphdOe2Bk",
+	"LxfCNsSD6accz2s4z4EF4ewERvaCIpA8UgmZpvByLRzP4V1ZrFCMf5OI8LKUjha8epOIyC2vjLiUmkFI",
+	"BQnE8UqgJEcjuL8OEl3nj1dXxKOOqy8e/GJSKeoT3BMFRorfplb/NadOr7sDK81LdwQ4ChTQdhz3wpmz",
+	"4aqGI1ew189ZJbaW6dZ6bnZsDMJEN0xpHE0adlD6pIbXz7otd9QhB3mPWsqRl4LpbQGTqHizE8aymjfd",
+	"AZdWHM2UCP4avvSGN7B8Tw/eNBxuqr3c7Xs6b5713YpmP3qa9eTFJsIX8G0/syIQit5KI97rphzqkqVo",
+	"uBUzJxuupnEG84fQj0xOR1f2nfXfvZiPbtfEZnPmbnCmld9xqRg+ScnuvObgGJG+JbXdi8Ywf82CpGAb",
+	"fRQjV0QlrkU1e5s3B9QBCPWAN4cp1vzJPZPfgbvd3c+ZONb2PHbXJB/SRuLg1L3RiKMoI2sNjuuRn91l",
+	"XDoBwNdOItgGaBYsJqaAo2cd17fuW+fhUb1gx3CzxImHnfOUj5vj2aNYBc4K14hn6Li2HEubhVcE3zTa",
+	"mCXasleuM4qv1c3fWidZ3bYeRAki16kSAwmMh2gnr4VKlOTkvt3snRQsVjtuDnBZ1o2wQhmkX3cbC7vZ",
+	"w4XaXMsNrRevuaH1Hc7gK89g7ka729idv245+0bwkgm1c9c26Gyg3rs/rgV3p1XBJvauwsH3N47gW2d4",
+	"iSlSf5M86t6s+LGefAceck/rVmVMmVJspPFnJiH2QYDq43j1mldOxaDo10noCQq6rcPb15Ecrl936Nm2",
+	"4Rv3TscFz5woqKSxwPUzxFfpbJMFfOrZZjhnJYLq/EquG96cPzNMn1TB1mfmjlk6RyeIt/woK/fQVu7a",
+	"BpS3C3/QgF67hpeC0JEGD+5FNWmV/eiecfK7XTfedid8UkNzTH0jlG0ELfB1U6KxNjXDuhHXXFbuXwuI",
+	"v0CdbPTJZDirrrgVFyxj/tY6HgPfB9qihm24YpXMGWcoFhZMPmN3xXu5gfWkbP0sK/smxN4cY83N5uft",
+	"xbk9S8cVIM31ljyzphYbuZWi/F43c/ils98Gak8jnKG6PsP6L4+I07I7n9QeNmaGSDTWSXd6390zSFLQ",
+	"7UGeOEXIoCaUfh0eeJozSM+THg+LinW4RhZwCV4Nc45QMGTnjXxD3eyN4AfdWtoU8nznTJ693Oz9oXCn",
+	"RHyoxcaKklnNKmHZThfs9X/9nyPhYNvROl3giagNDVd3BxtFHkR1fmgrBXxr+KVop3gj3K2a1KQ6K2xg",
+	"HWTV37zYgKsR5Zb/12mvK5FKkDmygLZx8LPUKr7hbbgsxv0CJVc7cENsdbOWZSl6ERcnSrSs8JhjzIeS",
+	"N1Z8sCRdTvszbe/gJVE4G8BdykYoK9RGDEwBw8/g6ZbWiGq7mutccPPBr48Q534cKxtPaVIOe9/XuPyl",
+	"1wDvkrPvK5SjUyeiGI76Na9R2eWs0uBNRLnhqF144lsIzIA2426t9ZklmuxQiHhGnaVVuGtribR1in+1",
+	"6BrHK3KJ3O2dLlxLd9OGGZDbsXcnqMRg5m02RJpOT3D3lvHBHWkIUb2x8ppS64rVh0c7/cj99ZE5yPqR",
+	"rnEOj2p3at3OwAxuipVU0kpemcm9WjBmEIzJeF/eZby/tbxCVpNa9S+hiR3tXkPfxoeX+OLnVxfX1YLZ",
+	"NLoS8yfxVlei/+2nt/72DclwAiM9F6wRY359HjuIc7h5hNpJJUTzmfHyF9UrCCSCtaMbSmdVQpR5h4wz",
+	"LktKeQRnqODGOg3E1P4GdN85SVXC1Ty0Tfa66nntk5+kcrck8aEQu5Hu5Djde6ubbvalFm7ylrmhyW8e",
+	"xDmr8ZeikdcczdcFXipYN00SiNWwY2us24QNxukreZT2OROVgaGP/AxTrrnxKjXh/nOvzNSfjrzZSZXz",
+	"YZu4Qd5Hh6a8Zxr8TnEH/2zhdoj+QW9fhWUMQ2gd7d0c0+kUQB3/lxD8GpKoVZJWS/CVW2iUXu8Knwy0",
+	"gQ8F5o3kDmzQsS7ymqfHr7mzLcpXmlA+R47GoS+dZmzVpeY+M1p2MMky8R1yGcFzteAufOGjwwoTV3hj",
+	"zTMWgizgCjMFOOG8j254OVb+5pmvJsBX5ugsZs/VYZHOctKvW0tuFynT9dGdPyLe9YIdeXPwgto4Uxge",
+	"JFQDkP8mf8g3e22E8g5ZiIGlXgk3pTJ1fU8ae5vsnHHEvahKxndcKmMZVxDhgJhb1ECfMSMEHG53nIXS",
+	"LRhoQ/4O8oNyPGtWaX1wMp9MTNiORu7Aw4s+5VG+19twapN1F5Hm5BnQTSM2t7czHNm8k2GM6b7VSoQP",
+	"LFBpBlZMnC1pyFBkRI3CNmew0yxXpfG7MJGWt8BFSJtGsBsjkeNvvb/7fgy86D2/p9j5JRW7uFRrROnu",
+	"fIuqx4UDFDwJVte1KMHJyHZOs5kRg6CJOEq/a8lp90E+X0q31sgy43LOOAguZubN9jASOTW53YpGKCrY",
+	"+IL9rRUG9AWgag3+Ffdv0RiGZ5WVfgBbnYcyVJa0ltI2tEgM36N9QkEtnmU1dAt759Y+FVWEcxU/Hz7m",
+	"pzpOuHd+l/pL32lNLz6r1DXSHGZH42F4/w45vUSMLdQbFOMbmyRElloJ6nrcVSJz/NzJUq1ltm2UKNn6",
+	"7DOgjGp37sKCHDDI9SmYz0Gi7KQTx4vMXSqP2cv4UvRjnfbCXYKg4UPSzyytOn/k1iHoS/jRDT/Wleg8",
+	"6cYnxri5HgU3bSPKws1Q8NIZT84UIa7/5GupLX1F+H69x6U/l6NUrRUGDExHWrHVHbHAiT6LBm5aGQtT",
+	"YkyPQ0AxpK6RQYGBYHfGG5lKKewPmlBruh3VW1ZJayvBfCpn1FUNKxt+Ukxvt2zDj4JtG0FbJyMJm7w5",
+	"5Pb1yO1m7z8WaMi0gv0DrTndxORe+Jy8k7o9/fKL4ZbGxNEcHZ5dHJ2M8vYLmc3XZVY+Aztdlu70kEPU",
+	"e201vf/w067h9Z7Fs2ysqBk3B9BHip6a61Mshp/w52BhoNO9stj2mjhIS+KnwlmYgqaMv/DAXNLiWjTM",
+	"P24ikZ7H3DnMwacpE9JoiTBbCHvMiWUepFNdSGvBMTLI01aVPY9KmhE7y5c+kVbayMwMPPeBk6gIFokT",
+	"1qLoPEj+7B1EbdFRYpsz2qTGyqrCZHZy8iEMuNTfMBUL+LbhW8JVgNkKU7z8PT4VMtbm6yo/QEoTYRJK",
+	"VWOgcrJ+5SU8eQOpo+X8L//k6EF82GkZkDFAHwWsikmC2PAsGKP+j9e8kVzZLvbRCOQC2r+nazHiTovc",
+	"sBYY7U/uPa/qS2Pavr09vmxjpNpBCuUNJTGgimlKw3S8ggUm0Qc2n/L/Di4v4uPXojGZfLwLZg5PBj6J",
+	"c4gMGNjBE7gIjFx0hVrdTmfPw9tIjss4N/giSGV2s9dys8TJD9/4Bt6iqCLKkSzFjJkR9BPilraiCSGb",
+	"+Q4aJU65ogz3k7HMzzJyvTTgRHfaRFNJAfVYpCoVHWcLiOXuPGqaZi+oXC0rnXrlfbxHfoCwBT5Lp5Rs",
+	"DjMyPiBtf7aXBOZA01rrpdvh/j2fZu/cSn851yR3nQRvlnycMh5xbbFIITBsEY9JdyjC3MNehf1POTOQ",
+	"xE+OOpzfIVO9bQm/glDubs5YHigsX1xEO7gVj6w8kvIZ3/j6TBuuUcG6FN/nrmjSqSRRSBNDXEuTPd9Y",
+	"DfeCYOqM0QjaGb7Vs4fGlhg99sQdFMzgSb9mXEdXwxJJl9C9iPtD7quyzTkx3okYtxMp4CrEDAN/6TrW",
+	"c5Z6Kd0LR6m4Dflqde2V8RDWpE9Jv0KmiMkYuWTZfuJHkbo9c68M3LhpPm3mpr3wPxZoas7y4PpMT0dJ",
+	"+vFX4YHunZq3Jjv8G/dj8iyaUpln3Y/ds41w1m1eqrtf06dNexT5p92v3dNGWAtbnCs5hZ+T5+VOcQta",
+	"beaN8EDyjuWNdYyevQ7cz93zToKNzOkX/Dl5HosHss/jz+H5m+iSOr/G6vOD12a1giTPv8z39N8UE1nh",
+	"fUafevxiZVOPX2zO5OiXdJiY++DETb3R58Spp/syY+rpy7M89fzgeE690Duf0ytNT9HkPl0eickX+idi",
+	"cuqpuLj59aZYfR8Nz0vXfNnwk1Q79M8Fr5GRpSjY08+Z/gzrgmIlSf2cPXr69HNnRLn/Wmu7Zye4O86s",
+	"pOv0gjN0lnqFE/1aV2St3Sb45oaa8163DSbYnhpprVC+kCiXpcHXolo6rVfuJVpV5kt0SBztnXtpUif0",
+	"Qwencpx5IAZ18SdEXBAoypfHNTNdSR9mPne+jcsl1Gv5CuAPKzeOm1ueArhfAxJks2IfdP4+iIbzzs8Z",
+	"uYI4qBvZbKpQHvfBnTfUVRswDdf6WrD/FI0uMFmJs7X+gIfaPTs8lnPzwefufaPRIgtO/LUuz6BO8Ao2",
+	"rcG8HNB9a3QZ1Nr47Bza3X/6PbAdrCtlNzevYrXPbCEVy+KWHbWx7Cv2k/waUqvX3Igvv0hNivUZchgS",
+	"J+rTp0+/+uKrp59PVHEXq+91q8oOWaS/zb+15Y5yrfaSQNJ0MiJOkAs0jkaWQyFGxgryIaahv4CfDRmS",
+	"ICpSMWOPA1YEhvJ60r4b9P7zzfz0L9LOfLoZrKEIpB+Pm3/fNnYvmve6oVJHN2StHMYOW2upBJlxAzSL",
+	"8XHyExg3S+GpziR186MW9QNUUi3L7jjyD0tiPHHnbpVIjm+TUw+X4OVObNqGb87ZUpJTI9Rm3y+rjBWr",
+	"a8ej/fLbkwS4qxlSa1ZtL0AgXRb3XuTFJiVuw5KiSh5EBjCFNzthC2a4xEJbSBgDpW+um/ydOyaE2gRZ",
+	"wfRXoWq2lzlMyqa1x6IYhW/gaM2FguNhJXJSyTU6UHjuphhHn0B5ehDVOW79BBRFf7MS8ItuU+8HrWKz",
+	"F5vDfE0Vc9rJJMMq4xQcrXdeACpRNmf6ZknqoueN5E7DO9XuCMOhbXxOkjsZGH91lE/SSa56B0hpi3gk",
+	"884u1jt/D8XKFK/Izd6XMoPfDR/HpGoqkWUssx3ffS1EaXKhBVH6ZBN3UwKjrp3q0C071AHE6v75TvRY",
+	"XT0sp8YawaAXosDyYAEGEQSMwWCSB9SCEC88VpJ6oTTfNufRcoO6tQzuScjCcEdwyzeC+avzN72m6w1m",
+	"8tPhx/nllIdXeq4aG2sThgcHhcmPS6s4F3x7QdHCIhSbzYEGXOnXzQ8jazpHimN7N1CaYuUOAnXtJHUx",
+	"4TxANchaAFjRVRTOyGYhj4XNrcLI5epeArHBeXQmXEOHuMcxBFQm1K4g58lDOcI5JwcPEAQj+WaXRx/e",
+	"mX+l/Owezwdoa26taGiu8L+9z9REdPh9OYQyxi3jAGRZ+IQxwOBM8OYgXQsKKQjRP2+f++gMpLaoWotF",
+	"3/NGbPxYVA7QFFDDFW466GwVPztbhK7MXwyw0CVwGVoNXYylQJR36Ia23C6RFGjoBOKUb7hia8HWjW53",
+	"eyhTwDQTZ0pKxSIWHJXoNCi8v0VBDybkU2F1Nx1euRvrXDCtqjPbubMasOzICTU2B+5H2tF46QvEbQiF",
+	"W07QAebdiftI4500Q0iyobk1QXQgjwUUGrWqhFRc4zWx4/GOSlgHCkFmC/izNc+QcSzwi9akE9hrNjPZ",
+	"Ah7+iX9Y9rxUi56/M7e2VlbSxHt6xgjRMKc1UFRAQcB2B490SGAtagbD0y0O0sS6stViFHMUn3lListp",
+	"Vbhgrz2o4Z2Pxyl7eZ10Y+wCHQ+ef3U7BA7vuEJbQiN+7WkVjLdgmfubp6uXPKLH1p+ooPVfSOO+dheE",
+	"eFDbEwUmSDC09SJ4JwoQf7d5SzPK8xSj14vSIrEp4ilJT1jPZESHSodoFq4f7x+IRmpiNqaIZqmZ1eOq",
+	"IHODL6WnBxQRmDHq5T2lPtnMlA+irupsE29LBPMDNOGic0wlRa/JmY2Oimj5J3CnQUYEta9Tvi5Urajj",
+	"da6/cG79MaVcaT9yVf7ia6sWod91rrY5xj3gMM5N8P5NN/OTwec+OVsoH6Wa/f3GbWCu1qCtrKwhEVBC",
+	"4SgiD8sU2WoLIKpqJvqw5bul8LGdWz0NWnw+ldnkvoQ0QxpHr3kA1MRNCsRKOJzkMV/cshTbI6m8ASmC",
+	"9TeVM/46zRDyoTAHvxEb3ZSYU77XJ/fXMzNW65IZCSj4GfCmqQLmhQByt0N+6zST28NdOUqH03wRTuW7",
+	"MYyhOeyQAwR6ecQEkqo9Kiqb3u8+AeEXi0ayXHsRozMRRNIZ94afQ7DpWSwTU3My98KnCz89/8H86l5p",
+	"TYR+MDGdRkoMtSEmzteA5QVlELGYqwgocBsgH+ZGqAy8h39mtiLc2xhCy6mkoqBH1qLCwxMnTtqiertd",
+	"4lHAyfzsXspYXE0GyQJkDsPJJordstzhbOpGIGpcUKBLEbY3TC7PHbiqBazfebdmV/tmA6QX69lG1KUP",
+	"CbiG/2B+CW+FaalMlA0CNNEG7LYRZj+WdZzBGSYVfAu+NZD27hB0d6TbfgjJqC6yZZ4zzuxetwY6AqA3",
+	"0Cu+C9jxrT6RzNj3SiZThw4mM6o1kDJFJJ8fM9IljOSJMbIvaDpcYHVIyoEokT5bWdFlB/krgNvU+a/E",
+	"acbMyVyQQJ24BRfMFO+I4Sn3sibK81ieCrViAPu3mg+eRx7ycCooao/KCJ8RE65BbgkqJBsHhHpTcTV6",
+	"nIamd9nwLcaP/GOotmTugkb8+6B4qKNLUkJD+gpjSdAnLBhYVAiQz7Wnc+xTgqTcGwhB7RQ2gxrmETSC",
+	"0zHozH3ftMowraD2wYRyta5SKMSTrTALmxokRR+EmCpD/eJk4RoIa11VtGdFB4gczraY6YJVHL7aDsqA",
+	"waTx/bFAUKOy3bUvmrukNJfmZm4hPFTHBF9o06rumoAUKd/yZ9b3o4pMVWCWM/qiAbT8JCxtIgSWYOW1",
+	"kwM7XlgworGclgNYxcw94IdAUBQPRMNtwZ4yq9kfF10kuYIvsoAKZGkoo4IT1002sHaiggXu9RySPc3f",
+	"cKpRxjaTWY3Bfc9X73lVdWDlXbKHrEQCmY0KusXcF7q+aSYb0Z2wIF8oVO9RkjpFWri+TI++hfc44iXM",
+	"K6blTSag4JNG+lpE2MeuGEzu9lao4OqCTQdUHrTNr4WvVlmFQrAMNCzPF4hm2TOnWHexh4v0S31iR67O",
+	"fucBC8DxCz7fZ5AAMZaGPe7xgERnbqzp7dojgR/Uq/vdCfLMEfY3e2BehqrzBd6/pN6XfmvaRzKYzGjN",
+	"b1din/veaLIVJOVTH0XdZO5CaBgJCtcrIIUW4OFzKj4ySKkTnIT12WcVYHg7sfnTCYZq7EnkBvmfs3xZ",
+	"+Ifp57oK99uQHJNLhyQfaHVetnUFtPCCX05aRHtZ7U4x9CuxE6p858TH0GZa0PBnSVOfReBcvd415Aqw",
+	"sQbRWikiUN0GFSuPe7C0Dh27axLyf7MfFHWPBmnh+UnLK0yy+0DRIwVNw6O0b6TYECgGHdD28NhGrF8n",
+	"xuE5xo9a7Rh6JmKShagTD767FHRTduiaPL5rEmg/b5vn7/IFbESvWR2m4eox/xmiUiE2QV6vy6FoYyBk",
+	"fhhjHhY93II+EJoFfn2lbcR1HnZ58HANoG+EXaw0AYE6ghFrdckzma4zwV9j0BtGCjiw5GouiyCXhU6g",
+	"x18YIsmmRHAKzDGye45/d6bMZ+Z5agHo2vg0K6g7x6uMeaDqIdFiQdrUBSVn6QWXLNtVdJOM6vnxVkCY",
+	"oVZNTmxDpvdeLvN5UavB053zJPVRKj73YsunatlG8irfg0NakTR74gweTw4T4aPKNd3APAPsLhJmH9uL",
+	"OKpSm/GTv5GjdYFRnpCFEAABQ005xSs/ebQNejuhJ9lw/T+94XdE7076L9xqaJqMYdTCT5ykmT9KmfNK",
+	"wNT6KMZwDfzQs+3m9T6bd6WFU5i92lL4pgUhlnlf70VLqK+/5kdRLjSPiH4O041L4CVyBuIEGCFLMzTI",
+	"HCqnyLx5+To0lQzQRZ3terpoSd4vd/ySEtmcrLARKoUUDVF6VopruXGyZOMTieZ5mDdabWVzFGPViliE",
+	"FArK8U9QcClKjMaeMzmjSZv3UWdsitSywM2jfP+9jHPBg8P0vZuCmU0jhIJogBFC9XvrsRNX1oTnMQ9D",
+	"Ht3hvBo47BY4C/V2S090y5tk98DBgZmBCDyAYG1rsZe+zaMRzTXav+Zi4tKwRu72dNrxkX/AVXxxhf+X",
+	"LOxR97dhMjfVnqHrZgEVtNCmQe4UKurwZ4S6DNyPf/K9U0TJauxJM8X/lO+GY0ACOSVzpn+IXRYXwfz7",
+	"6iOPAdRD9noeQVSjdSJNrxEjkQBD1S3OvvS2sWZqyptwEDUhJfqtMjQv42a4FSzt8tUVpCy4ryfdKoLP",
+	"HTJpmDjnad02GzEDZ5ZWADzp4zgZLosRriU3hw9/zQCiD84pUml0arbbXOx8Nuj9OZG3Npns9vmYgzX/",
+	"rcncNx+L6Ptf/VIzVH7VwU4tonQ5ViHno2+8dnY6XVsgPtSyEWYQqKU2a5FZYuccjeXWy9SIy4wZsoSI",
+	"x35NFiKv3LDPrz7/8tHTp48+/+MFdgPZ/LWRvtlPUHZNCzvgxKwbEnyTVqAFRAcn4smmOvfVurF4BzlV",
+	"CyqOL9t+0mjT0UIbR4tyD+USyXFtUzJjZjO2y4YbM/uiAeN4Ek89OKsx2njDs6lPjPQ4e4jeZcMmm7gj",
+	"oUs5fI/cl4zj8kVwN3quh8A9cpevxfH9Xxt9xKQad7Laisdj0vBSYIaC4cfYyz24QA2TqkDHJzDNUIXA",
+	"VAs6Ew++Tf7iZ0FDuYrzsmYKfqoZq3akoDN21HGa4DP4zyc7Xq9GT/Xwp/NxvcT3jXv5Dt4i63nURjSW",
+	"S5WDQyEhcKmmO75hllcZPMk7eoUNiqsLo6dzKOIOdyvNc6hf1TCn5niBOJCwQqOPY3xA1Cghy9tRsJR8",
+	"u1kfHxqnnw9Ce9r56efXbXKxhqVsMRkSCcNSc/lZnXz+A5FOj3ET4xtytCoNaA/sTcariq1bi+EQgB9N",
+	"egGchEqbhljNdpowLraWElnB4I15UtJkoZKX4dJ9rSv7DgLiVLYzBAfnoMqGGqFZ30xijje3b5IZMjpH",
+	"73Zei1fuOUgg/jDpr3iBPBGg/8dLJkX9ja8qG6UOZ1brCjbdiGE8F3fcTy9Bw5OK1jbSMvMxxHEaJAla",
+	"C1iNHOSsjZCS0augB7f1IgExM6LjRUPEWfLTJdfZ2rDDl3VUjTZ3TuHh1WXe7S3zgKgm9m7i2DJyK6uK",
+	"tEQuuaDC1Ga/uJFw988nKke265S8ALDgpNLWzsT6wGKWuV6rO6FEw6uQ/RW0o/jSTGnQOXYo+BX4ZdGa",
+	"RgbDCc8erB/OouRjeGDRBDvTdzKJuhu/I0XR3+1uWcl+ZRjnopP3RZQjgJuNlv/2GSb4qCZW/Gf32CCk",
+	"6P5Y+M9mJtx5/KjkxAWsVeR6VGJKIqjwz4LkK0Jf3M4NCOwzh0A9br438hRxxRlC/Zl0Fr7fa6eHgDuf",
+	"+3MKKokK5nTXH6zrCEhoJQsS29e0IbLE79Iavq4yODBuo6Dh1fRlsz4Hv7IfMEO7nivq0lAT010eYirF",
+	"Ah7pyYAFfqZFHLXI37TIjxT7Gk04VkQ5xddkUJvaqDe8po354NDXJ4VO/RRXTO3Mg7DznvequG6dyBw8",
+	"ZnW5BfzYDSDO5zuihudjVhR6iqkXal+pO8BsRQMGA0u6FkqUoYvdc3aFQjBUXFAALKgaX9gnWIAUMCOz",
+	"lUcLknmBwjFnNziVwUSHOfgFFvGYZ5mGsDPr+PdZlzby3tRt7Qel55Fgri/zEu65Kn++Fs0v+ja5QNip",
+	"4Z7zgLIrJLIN7uWspRSYm2CXvQyyKXGdE5dq0jp5pFN3bt5/mwEww7p7uVMA9oIYqgs6o97K5zrdsufC",
+	"1RpXOOZ17WH0Lw3VJs0VwUnCD0I9x0qSM3T1dILdCGW9J4RISPSCuT/yux9fPPr8j18G6xYGS2BBnq3+",
+	"91+uHv0bf7T99eOXX9z80yyJDX1N6EqLaRGJZWG9Os2pox1qTpfFPtOGflGowlDZzXtFlsr2NgeSdptW",
+	"PYyqGFJ3Jo9c9hbeC0iYyECIiXq0qJfAWCrtfkbBJU6cJHaRCCAcLk6S3IdGGJHJolzaH9lDAd0dMsu0",
+	"vJrt4vHfDK+NdGJ+0+h1hd12L0ufM8irpbBcVrRjPJvcNhsJdGGlYJtDk8y3cvPlJA8A575g7id+pnO/",
+	"T/zMdAu53hOZ9Vh2ElQzT4wC9y3uErXl/zMNPt49U5CMUkI+NuG65saykp8vwtxpypVyRnM5Gfiem4wY",
+	"4WeWrXMeCNEdoP574P7UxN8KXr4whIPznT4KTLgIuUcIR2x9ftjwVoBjuaRuhpffw0mmnJK6OdIpd5At",
+	"wE+hxbjxiJAMwrvQRqLIh9LIkn/EUUnG9OUtvKrCTe6FPYVtfKQAebqWDwowbxL8R8DG9PbxPAdlV7aT",
+	"6VE7O74LDjG/aiQWtOak22lQEPx1hZHP2bkdsfMtjgn5hG4vyMSmJg9Kn2LphwAZV+eIme12rsNQTOMd",
+	"Pm2IhFWcg/GUBIk9rF5ARzIJbF0OA6pj8vlXvK/vJT1j87Bu/JxDR4/LeuF0ethwlqsd4SyWGahHbmbh",
+	"pfAS0f92GMTsoCewKoEESnHsMqNmCB7rIEe4yZerhCWKzYEyXZMsjQsfSnIeLhrb+hMkZ2M79MhMAVbo",
+	"TXscNaVs0wqqpHYrK8Gw6jr2Fk9SXLhyf12Li441HXW2vK0W99z93r2U6w1MBSbHaOjdUXDC3UNjCCzz",
+	"WlInBZkFDZTmq0mZ2WO+9nOUyn2IdGlYwCKarW+d+bGilw8bFZu7IQjARAkGbk2aZuLpO8bmdMgYUxxy",
+	"4rmGZGL3J3ch4LNEA7oZPgqkzFIYshz+wGkvMu4U31jdBMaBqwESsogbgEMp1CyJ6cuRwzL8FPL0jp3y",
+	"Py1IQJYgUVcD8G27BzTILv8d8Dn22ggVM+BB98H1ojKczuTpl5TIIKu2/u8XP71iumF/evfz675W/W9f",
+	"/eHqi0lml5nQDdL5uw4E4RbiO8icCJpyL0J7FJgBDm/uvMmkqijU6Li78hnzFxqRjVmKJcBT7vmvzxn/",
+	"VJLQs5e1iYiMrG502W7s5GHpQAn8d+IEO2E1uZeEw14kvyzYosAcU97OOHx+bt/T2/YzHKZoCx2EqN1t",
+	"hdcRhlXWAvqQAhoPFV2NPouLSg8ravP4D49Bj3xc6VNf6443R+4mT10fKl9yAGN0eWlGKNsLBxHoLKmX",
+	"Iyug+Xl+KWEAi0MR617N70OmkVk+M8nfFPmUpVs2tb/IZZq4Dl5aysW1HDVg9sWH+t49XHwwlcn1vevg",
+	"hebaMo6/F57nd87YnrkxOP7YjAXBR2uyn5XGjjmlZp3xC2RU57UuzwFNM5TtDJO6sT32gv5kvq88aRHk",
+	"8sMbQRxzn9hRultfOv3yzAD0PMlaF3K3X+u2oUs9Je1PvQWo7IRHhLyt2l6/pGRavq/8RxJrbiMyXtlG",
+	"VMK3yxvusf/RXGyy0r7n63x4rLzQmeNXAOsRtjnKxOBM8GsL5E84y0cY4MueF/Bznojd2otB7OryaICB",
+	"tDC5NOBkIHOF2Q8OQqfhLtK0cl2VBKI9EuqMv9FnpUw/lL7mLG8f6gutEte5Xq4d3t50h+0+vtcCQuLl",
+	"mYVxzAY9H1qLdAMi1MRCkXKUxvKDWPhW7AY2xNTVJ4UsbLqLE0t9IJAFOdJEZ8uJJoY1bxa7UkBjoBqJ",
+	"NVpvFy64ERaFy5CLz45HlTjN5VNIsZpMjncPBdwrY/l0Et07i4CkS1E6l2sQPHexjkTsBjhdkxTvsODu",
+	"YctPgjd30FRlmkHlEwI6Qy3CI4ZmKUHOk1ByyMnpeQ3k8dNMzmQUUsluRf7tZHdiKyJz0RfTXvDG8CqX",
+	"YkRBtYqahXy3T3EZof9kzHszjen4W6g+H67HUelRW4eDqhhnW3Ea0Z14Kf4XkYmCe4n2qtI+ZxL6xIbW",
+	"CmdMtIH0m0XdUqHnaU73qtsq11u3i2tcSmRfN1VVmFnIz6GznXuF27bJN7VbKh48g41ICGNbCjHNCdEw",
+	"U6UDIPSkfdWdLs84Yffj1nUEDdSLpEpWOHpcXpE1NJnMm3ztadbooMGnj1K1mGI1I9FETiRsEIx9Cb87",
+	"rSdk7Yik2T+h1cZQ8m/O/vPPMsNJc2DEJLnluWgE3+xz2PdN2GO2gRRC3bux02aaoScJDSgPVkGZSSxs",
+	"VZlLcMljA1MuCqw34KG4Gr1PdLRXbg7mrtdd33waHiO/svC1wFQdyUdPVdbbEfvDLJM5oUZxZgifdnjg",
+	"t+l5H0V57nWrbs4Y1ocVg1VZYj88gJOutBNI8KfQNqqtybDsW4ENc26T2nyZUolID3fJVkZdZHnHr8v4",
+	"dNkEgG0ntuy2pWArMvCbbgIjKZZvhWmP4r4I5sb6FOndkDOcfHkrLZatSmVqsbHQ0SwgX6KfQin4X5tG",
+	"rsEtjrpleZRKGttw9wrJUK3KuB6oSkvUhbp+ZyZGuPR1egUn0pDvSeTyRDZBSS6TtmByi42Td9r9GdFp",
+	"97qtZof3X2zIaPha7FpiPUYfBfgTnS1Zt5Zxtndy0+quS+dwQfdY8A31TnQ0WCMarMmYhaW4lgs1rm/D",
+	"K7SXs11bke1rgbB8IMyhvYBUDN5YpK36qvoRoDk3tLG6SUt457qGQmQV3x+4ifDPwU906UvQVWkes9dd",
+	"vgF4lfCOh75OfwcX0oTzaDJbO4cmACRByNQdNoUJPZMNOwqufHO3u0IL+Lb9F6WFacKe9nrHRcao+7PT",
+	"V5LeioDBRkfEjvycAVY+7bW4BpTrg4F6S6j3CIgcJ+hhhKlI1Ck/8vNPHlN0+ONcbIMlwIY1anELvGqd",
+	"Jk2462N90HihFTy1YJqgcy+o5IoFDqSXLN9bCQ0vb3DORmwPr+S++GCuMRXaREZQaMzq9goKQ/zY2Fjk",
+	"jg1FxtrkAHcbFubE1qLSzqCyOltfuIDAZDwQ10Pb6RG1e48y2C0748q1dCpqLcaz2PBSKcK/vbMYdQqA",
+	"B3e6d3cDoBfHl5wfFyShpNgmQzikYLAP5xn9vO4hJZ5dNOpxpMiB58WQeSYUEhtXXzinnqm2qmbBgCY9",
+	"yyIXpy1awpUdl+jdlakf04uExPsYQFWQuYIK2DvSPQ2mk2VeDvp9T6R7J5A7rSnodeEqSS4cz5KdXhOv",
+	"wy6DALUJSvt+581AEoh0HgaUz/ZAr8tnhpWikdew3EWBjJk4L9iKPCzMTYhc1oZXggJ3WNL5en6T6iVN",
+	"shc0tIZnzZwGl5lG0EfkXz8OTai9N2sva/JOCN5oLN9JtSt6GfkYsIp+F2lZI82BqId3Vl9GWMBPKMXX",
+	"YudrU9EEmK8YLK9YW1Zr1isxK/xySDqKTdtIe/7uWpBNDMuyEYZe0/K6xguIUn4UiB6mUfgHtPD+8cNc",
+	"A4Zp6xlwgeGlmQ3TZsqOExiyc003ZJt50DvsZu/+gCSEUDccCBqGG9uTV3pHpP25jVqgDvT2dzLpDwen",
+	"J2UM7d8T3Ng3cgycHK0YaK9uMG1oj0614b4phOe46CV97uGBL0R91yqHowoY9iYCfbkBEAUGamTQBTio",
+	"n3FaCakK1LFYflTdxqduEAB2Wl22YoiqEDDFYQS/wKLbCKQivYnWSrW7fUsY0JSh1NnJVwGJ0WicglfG",
+	"/b8R9g79XS79eQZnTKvbe97cqs7vonULjkPSay+E/cUXp/ZXZOR/ilt1EP84r4YUx89Ois5HCn68BWkQ",
+	"vpnrnRuiz4YyCVF3r3BmO1e/25MdD95ji1mnv2JFypDZljRpc5IkVz42v4HbJUhZ2qAtfoNcZFC378f7",
+	"HbX3DPxN03PpH3nZ6eq0Rdu1Xb5Vc6Q61/G+7wZ4CIiUsNj5naQH2DWNncDSeScp1DjuvrDAIWLFi0Zw",
+	"0uPbyxhPbsmSnzMhyHyxUWs9+tFQjvLz+/2ZiiU4HQU9/aDkimvRnLs0AzrLYC+3ljS2FJWvDyjoY+aV",
+	"1c3fWvG/lCRTQLhl+ABa6qC7QZJarzgNsesMM5x2w2YK46H9DPoxPnhlH/NBnn717OpqbrK4Jzzupt+6",
+	"wjNJIFeYQm+5cWNyrPfCt1i4FTbPvDgqvJut43eTiF2F7nqCSWwYR/2NPh6dYhFKImZnZJoWZ3oHdNYO",
+	"pySgxvgxR/V3acXP8bhddghzXDQL8y9/yLNn+RK9O7Ce/6ofMzfnHNoT31h5nXFi3w8SVLiDB3EttB+g",
+	"stRp6x7uKCDlDacTrbsFVZg580A2lIFAfnakdcCY7O+DftzcV+eAgesXTTfCn6EVi0YadmXyyW4Q5Uu6",
+	"d034cWZBYw3IVATOiiZMnOmE0mTFW62PD3n1Vnq3aBwUg3QIiO9yjue+Q9yDTdu9OPpypdAycUG4LxE+",
+	"VDai0DUq6bMH6wzWB+LOmWbwe5C3Q4B9212yKa+FC9avGHc0x03vgtKyQPfuJPnAk3T1JeoHqc48rzHJ",
+	"V3M7N/mv5xb0Plxvt1rQ7KspbbWWdFl7WoxoplMegO5ym+yqFfXWjBq6TBQgE/Q6r/yR6ObSV0jHsYgm",
+	"NMIZ13KIhg5dMZB2jr4YjF8BBjDj7u8MwNPR48b4B2keM5ylV5P3Ap6Waocosdi61z3ImlYh6gy7Ylaz",
+	"Cl4rGLfsiiEUO1Wu22SLoCrpdHOMeMJ6VQZfZs+rTJOVkyydlISFYS6iYUZjO0GN2Ug+MjXH4OeG1ggr",
+	"v42z3AbLqldgF984e5IKTNZkkjcGDn2zHcAdgPUDOSt9EmZGt9wQXoE1w5fiMj29w0qyvPfGm9GXOHT9",
+	"Niy9BKCNj7MPncES5/+Mbfb8uBVu+0688c0e94IqwIU9zTdvQOVsDMRqDkssylANXRjI5gd2s1+mfdq5",
+	"/c5JcLqk82ql9cE8Y4+epkRFxhGqLFjv744hCnbl9AoPDjSh4MV+gRs8vSeOOAYWykhwCza+9UeArNKj",
+	"CbjvnAz8RZNdfjabtuGb80zKrM8/cpVx4ZWXQHCZC000DcVmtWg2QtmZfSw1CeqlO/94JQr2+jm7YtGz",
+	"gKcxZMIFUIEZH9sLfn2m0iUZ/MJ6X/UZWqxr2I/5c9fSZNIaKk7GP1//1/85ovXFYkwG/fOzJm1CdHtU",
+	"WMJDYLbg0NNGFIIJphGBO2yjsSRKOOI/0IgPy2vhUInIEDjpOesRtVp7iybfxmsZSJSuJs1/O2xyYP6O",
+	"4GGjiu4kBu4OjBdPXeZoN1aUt48yYT9gH2YSNaaMwph0pL7nAscHR2GIFyncKVxwZrXnhWt87/Ng4bzj",
+	"OiEWxdbirH3z47qtKroXr5MUv7XljmxLETsBzT0y/MOMhpDpC7HH/ewXdGXNOyupttBHXbZVC0FE3/gW",
+	"EaCTnr5Qrtj1AT/yUqTQpKHl4LzDDXN5z5sjWezcTcLuuRp8tmB/nvcVoXZ8N53amRIJepKYfN9sqaDM",
+	"ykbFP/AIdjMxaZvjlDxP5/Zg3lA+irWwJ+GvqlDmSqh8UklEnQ6HEHLPVJqIstG8ycDubxu5CWmTM1Xv",
+	"X4QycvoqSQkM049cOFfF71hlzhsVV7mKNidbK5LEZ2fLHNvNvmD/9f8ciwR46Ci4aRtRpvvJAxKZIzkE",
+	"TuTcu4GQXBTcC9/YrBKzbq3VCuZYZuI1vKpoCqw5nQEOmsmWy0qUzDZnZgTmV/mkVPcas7qDHiAjCCA3",
+	"6RoNZwqLBIUKQWtD3aIjZg/ANcGwKTDqBS8ZreaGLu4NG4dGJ0gy5t32A85wv24w0ePuE2UnlsKOFYVC",
+	"ESHjbCObTQWxG9HLa+5V1tZ8Ser4N/hCSc+tpWrE+cZecmoaRdXZ0l6VCXe4X5ZAy7nnv57A9CfIWcry",
+	"4lz7wEqnE+kt+IvhtJK5xE4EU7DQA84PiC3AVx5rebhyp/++FRvdlDRKSDhY0veoQB8SFuW6t9z3BHgc",
+	"hmPH7KChU0iP1FJ3hScnLm2XqiUjAPedqq1vkRITy7CJPT2Fw4qy9LgoXzQUaw/cRB3UHdwRmMBOEpnM",
+	"rAsY1xEcAsv9lPhAIlq7T+ntVmD1V3LbWwkJeaFxB5Z9d/hKdPcmHGeqBD1fU04jX3c9OUQ5E9q6g8fK",
+	"JDCmEOrefu9j3/ZxBvvl6mOF5rw0+ZUgUjEcrhTCnYeGL5B5Jw0LKCWzgeRfmANd7JPJjJkACQvg6I7K",
+	"0nbwUv4Gh/yRLql+HD+sK6+nalF9xjC4fOHJnlow/zgZfqyrTFJoWtPG8EGAAPLKGNNbAqdeaf8oMY3U",
+	"U0DO4+ex5uLxdIbhh1btQUKlEh0HqbU1I0jzGOpFQHiv5PnIwHPw+ReR2+HhPb92fM/gxLgX5Gxkfiyy",
+	"fMXXosrUfTVkdauRaiOCLeZzfyFK0anF3VZAM1+sU5p3QSclW0vwHCRZF8lZJU0HK+yeEpi3wtbnkL8y",
+	"r5JJbsgjGqtz541Ch6RP+3MOPsMJAH+OyRR4WQo6j0D0+bTTrw2oFJhWbfe+Jbh/FhncMWA4Xdkaq4xE",
+	"OEhVYrWHqPEoFuhA2KO0XBULgAW7miqPkREQBQMgBsrrRHXtgQ12WnsUMMkJj8Tz+UQegTCiF+JB9RpP",
+	"l5vc3bb+Yg9edoQrjddL14S/q9OKZkuQEIF/EqyPgPGRqHdecfR0hySNiJvYASZ6k6u76zFHAay8XzPG",
+	"5jdBS58dTbpHfVtO4bncBVsl7Eqkq59IXAFNEk0i0L1P77pQH5mmhzB7Ihrl69i2fzR8hU8tqJ1t2smi",
+	"hrdQ4jdzRMoVESs3h+4IQ2vU3sauW8u6XC0PhLXRTSMuXGETegeFmOZDHHjjeJvdY5nMTGzUVYavs2hT",
+	"MPF8r99gmY6CSGgV08kXbHPeCFvYwHU+crNurZNaWd14afRH/C3X344+aBd1RQuUhsajng13KDafmjvr",
+	"TI89Ssq4BcZMVEhNjUgcHukW/hjIGifaZyxKFP2yd/Re2F3PiIYG8cugT+Pj5Ocl5Rt8gaoT+DwIxWoo",
+	"AfN+G+mxxmfH9AIzD7LYOTtI+4x1CQh9Q9hXDXgxESAhAxLkryQGCJUvP2XNH6UxZJ5FAK3nssQmN5qt",
+	"BUKfFwzNYP83o8mRR+3yUFUx1B0hOyVsEJbO9S2+THo/rWJfcr9F/6aHLkMa+3PgSdQpSoE0nrQkv+lv",
+	"NdH3Jd9EcdfwXAZ0hKecFJC3tTUWlVV5Go20GvxF62pBEeAlTGJIthiTb+6ZX/AILL9/lpYIWlwPebi6",
+	"jIc5DRJPjVAboleu5bugeW0auf7MMP9kMTHkWN0huTWND8YuCCa/4bJB8ECI64OhVWleBg9xpa0z1H2L",
+	"G8EJuVk34prLauF1m7q2Zpqjkldv/b0+nWcJk53etstzsPe+uDi9LKHfhJN7UT6oKTC0w+t5zuSxzI5b",
+	"JHHAZOKo2aW87bSlBYc5rHTujndrm/fG5dbExBP33cxaqLZza9L1iLkygC/rBixY2j5RCZ9u6q9qn0YD",
+	"sYngqfTxiFnhcSJdAByFoTFM4bPwpIBwfQx+QAcAs8wruJe7uXmohzv3MK4wLDAH1cNdeDMj4e5kEWYb",
+	"OG49at98kYHnlPQZCl5mEsAzcEd9DvFCvdKnAnHVnPB05Ade2fKN1Y3vfHsP04V2NDRAFGT78qZkEXJn",
+	"kAcDTrKZ2YF3beSD8K/4uQr8OsCT6RIi9fF0dNA2a/QPIbaPZwT6rMP0b6mGZC3r26sROJ+7Ya02EVZ2",
+	"PAYDT9Ed7BeqEd7LEI0/PwOa4ucHKbUeC9aNxL8uVpW4MjsX5lj19b8HS/sCagKKA6eAG+EhqDrIpQ5X",
+	"2v6ZNK98aVYiIcAstMJY4VQvOn6e72uFp5YMqh/E2bdXziFDU42LveIXjLGTbg6i7LLl0OuOcKH48WjI",
+	"ZlpU8kybzrri2BvRmFaUkC1z2QazV5Izo01G3BhDwz+E2Cjs8rCR12VgdlGLomyz+Yi9RM8FnL9+/cPQ",
+	"MMx0EKuyXZPJbMPlfNiDh40LJOfMTR5nYjKDkTW2viyjxyZF1wgLO1VTkbawsoXNQn2XZR9agNOXcFnY",
+	"dvK4i6aUGwqjCsPPGVKByuHEmzulMYaOaQ5W90K5PgSGTxh+9sCyRyOqa2Fmxzl1q8oX2Fz9tllUI2lT",
+	"kKZDgGnpEL3DTLdsRtgIuP+5n2PgnxxgNmDImASDHNafezmOs+6CVGHPqI1+71MI71La68bIlfb6QzJj",
+	"hG/wScBy3kizKJEOXExUr34Ig482tJ0HVTwUxz5wH9XaDYdOTXACfIH1gNgBJvdOa7o1kpWv3o1iKxTt",
+	"quDEClTv6JbjGBoM47doiMxa4J/c49/wprxz54Hf8opvwllD8A51UctEdoQhIxwXOSC9+hTLM0m5Jy5D",
+	"jc1EBRgOkjRb8VPtxuhmQa/6TOFVVTUpuo0TgAgxhhZ76KXnHeuEuibVYf5Gv5IqkwK1bc10PcSbRq8r",
+	"ELDzo6hu5Fy/sV4iX2tEzn28E4uKTn2B3ZS1h6SLHyjitmT2keDbk//rTOF8npzTKVcRHSvbhy6iBYj/",
+	"3ECJPMUCu4aXS5HdqnbdyA1fImpehVdy86Db/41jkeEbuRHrRhixYIpv4PncaOhoXXAhdiHGqc0PQ8fN",
+	"6FG4W0jhtz0l1pBnbgB/ZqvpMvqNVrbhG3fysNbl27PiG918ZnxcOMLFQn605dXBYJ7BY/bXD49Oe/1X",
+	"5mQ+NGAADPsNryrG/0M1urXiGfsrV2etxF8L9lfAz3L/m/1zyOOXCe7pv0CADgAsHrP3WHrw5uXrHvwM",
+	"06o6MxgaQbn+Q/31wyN3u/8VlbZaqMfsBTObxi3G8DMUV/1fj/yyHiGch5vsEZM1KymuQReGmGCHwdqz",
+	"U/5DeQFcpKYNdNBdtxBQRI0OiADWwWP2XdPoBlVJXteVh315UqPs/NffjFaP/0PFPnzPVn6Kq2J1LRoE",
+	"G109XXngfV7L1bPVHx5fPf4DhADtHjjuCa/lkw2vhCqDj7YSqI048QCffFm6wRtdfxOec+xmaq28zPj8",
+	"6guaOTxaq8/wrLTaAT+cH6MCFptdUHwfvxBui2AT3Lhb47TXHnAVOGL1K3hNMcm7P/HX4pSf9xXmT3Uu",
+	"tITQv/lkXjyAQ5HpaDgHBs/uM4fqMlpfA352RzXHt8FGLluBGUy+/zsm6n8Cst4UfR558tHqg1A34CoS",
+	"BL1/EDahd80bfhRYm/cXp5+tniFJgj64guFWKdFs04oiIXuKEXLV77z0OeHs+3Vyl50t3WP67luXg93k",
+	"ak/LVvhUyTDQvVEfBV6P9v7OJgn+pvFKtxnSO5OPrxX4xoWAQIL76W+taM7dpujxHfE+36fFF8VXv1Lg",
+	"B2Q6BhbgQd4l9U1nvKzSr0wkBAy/4s4HYrlA0VrmO6FsbP6Hfl0kN+py2+epOPxaKt4Q6XOUMHB7DhIA",
+	"zE+Yc6yn2+jS3yxOsht3lz7gyZfHWnu0liBhLyQ9WBixIs+D6mxlJZhUz6ATsFbQClSVzsjeWm9iayO6",
+	"GiRIsfEV2xxdoycefaOOEsa62xjrOwGSB2JQFrM9g/bvhoreNvdBt+tlkQQTkxZMzOqdcH98jG0ZklP1",
+	"Elb9JzRD8SwIY7/WGJ245ZWx0VV7VKOuNnwE2zV519Ez7y8My0o9aYls/JyMqHRJAunviTulmtHeySOP",
+	"UfV2iTpz2dYqD6tTodcCiUFfjn3hc3PHm3tsebjTb4VxZycn8XulM5VU4v5O3LDF3eDsPam0PuQP4Dt3",
+	"LmKY3tM1OYVwJuRBVGdUU5+nSihUGw75/5XWhxcWaXNv/D+f2yiW+X0wiiMMxSYvIXEaSF90LTLA37vh",
+	"iq0/Ecd0HjtaHX5Rln/yF+Bt93SMRq/FCYefvzfjdIDRunDAfdAvdpqcQcgnH+G/R9Xdjp6/g8X1LaK+",
+	"NkgN2j2Cs3n57ermV5oGT+DuRtPnduMWq7olaPiOX4tvYezbM+WC5Aep/CwmXdkv4cmbxKCmrFz/o8da",
+	"gaZ7XO1E+ZxdIWwBqEBAvMfTUGHhU4Wf5x2k3j/EyXriwy5jJ+xb/8ikcJdHvhNPzPXuXz8cqztr4b8E",
+	"lfYzE4JDhbtBa2dxPf49ndjiI2nqVHwtsMX7penmbgfpE5Gw/pnoRpyTA1td+bS3OwgCUpN56bR9D87j",
+	"LAB3fGIhNJwv/LZBExaNPUzFCDAJwSE4VGm+h1ffVFx9GjlTy8vOD19O942e3TEiFpZdpL2UArJHQxCz",
+	"aVXSbMs8j4BPWAMPre7QyIrJFLGN92RGvtuWbDVrVEhxl8CVeuRnv4NLc7/hUwXQNBLpH0k0RomYlYOw",
+	"CfdzqC5MWTfw/8f298f2o9oA3PMxPwndF4uufUe//16cfcC8sLz38s/Srj65j80ZbIgFd4n2jD3MrGEH",
+	"aX+nF37uasa8ttRZfOnMCJla/slwYIBtIYAW+noitj5cw4EeAIFZYHrVttHH4R37g7Cv/RQe0BIPnyB2",
+	"9Tu+2Xf5d44t2or/I+hqekvqaaW3i9w+LNHR/PY+AdYdP3232rD7OIG/eJn8j6VU3/NGod765CPSb9TR",
+	"EAEm7nSwLi+W4q77WviAmrm+F47wijzE1rayEr9LnujHMP1KZ4TMVo6+xcrRqlj91ldiRwJbiGPBG8Ce",
+	"dhx2AczQCexM0Cvtgt0FVkcaTmT5NaQq3bfp57beje1kAXQp8KBqfCdMivELsj0pJfV3ksZkboiRA6Sr",
+	"KNn6DADehCUoVfkeG4l9AoX4717ze6Fq5upnP603HehPiICvk44+SYjQR/gAE9Tj70dOQOPh8cN5sTrN",
+	"tpLrhmMcLCelX/lHHpB24RME+X7UJwxSBWin2JwfIZihQk+fWA1gxwC41BhWyu1WNA+blkMFjbmT9rIW",
+	"IVoMKRWxZaDAI+ZW4ZQ5WbpTDveCEif/5vBwvyjLt/DTpzndfGupggK3iDD/BAMb1ObnzGezdkUBmM0D",
+	"CxOQrZZBiq4u6+j+7as/XH0xdeLvGj4bZwSk9oMblf7oJVEIkrFCgg42vYsIxB2XBdN8LaC3ZSmtKH3b",
+	"ahVxSfBAmK4Q2ZtDfkt7EVSMew8Z8Zu92BzuzIrjhZBucAydfGLxjZ/+xve+HUmUSvbhPvNU8vzRiL3g",
+	"jc9Cp3nkBy0MK5szs/tGt7v9QA6BGgHFuknajTu/j9o6pBipMv6lwzadwRZvcX7ivy9nBPpT5jm2wLWi",
+	"ToDadx5cw23Fp+CQbh0jlpasxTt8bhGtcOx/nTa7SNvnT+9+fs3ws6jzJmz5kDlegTIf8Xs3T7ycM9NE",
+	"+i48+eDCJn4p48wLcy7YZW9IX8TlC0w5Id4hExuyan8P5iaut+fnG+xQI6yMqGx0zvZbYdtGJXJmKmf7",
+	"tTiFHD5AFXUKyxrKa8A3/hBn8w6kyWQTvAXCfEoV8LZd3u8UxqK2T4Ni3NP4cf8+hVSNnDnTlSVr8T1m",
+	"Aj6gO+vM7ykPoK///b68U92ZuLN7CuiV90wl4sjY6Y1+JU2XQjtdCrBgnuhA+1CZD+Q0Z5YAXHosp/Oy",
+	"qyoKSMcBgAgZHRSAFAjNG6R6KInZJdQUK6lMLTYWSn54eZRKGttw9+/udHoUiNw5/PmkHvLidsPnHP/Y",
+	"mlmfFPO1yc9YV6VWsB03B+H+x8YJWuh6LcxD6kD6pJ6k38rnUP5ZiPqb7skHUuHTL9z2RnhpA4L4Q94A",
+	"QDlnCeYtrh91VYLIFCffIQBhSbVXLYwNprdhtpG8YlvdqvJ5QD9nMH6ERbex5CCyDPjC9Za1RmRM8Vf6",
+	"EyUYHoSoM5CkUAOD6fzYgy6WquQhb6aQmO4RSPDp1URpqS/PHwEH/LTGpndAuK3N+SAwBRsRQe7fR5zK",
+	"4MzR8JJsXJ78AA89XFa2H//3L0j6teDjzuPu8E+4jh3bPkf7L7BugT9EFKrY2ls2ZihA3BbFkvOH26Xu",
+	"E7//jbIBbHXED9uDBEKYLxDu/jiGPUNIHCdIylkutD850fmLR4Z+iK3AsT+xLEP0zpz9kTJqrC7R7MgP",
+	"AeDw+NDa0ceDVOXNE3eMoFk+EQYmtHoPtzet01fJ+doFcZhoZBlN3zsBaAmBqmWiGzyH8LkvG2ycSYcB",
+	"GmP5echo7/1Sg5r84KrDgjv/Vi6H7v6+V88DSp3IGA8pemrfB5POZ+IQcdEziqEfpCT5179PDhWiTmDi",
+	"DFimWgn25tvvC7YG0cofUjLUvB7LOHQTdEKqMZ+BsQdl5/787bnaMaj3Rd8RpHHAv7sYCzZHpEO9r6Sx",
+	"b/DztH9hkAXjnYIkuMCXV2Qqzt+jhnzZxeFJQLnFsSUZVHjgRXsSjWD7Vu0+ZbD/Rw6geMgH3ugHPkg3",
+	"n/0z9OrBA/8vwAmh7h25wtcVAK6iFbV5zF70I7pO62G8cgrHGcAx+BGzgNwre272Qw5yMwPyfRrxHgL4",
+	"l33P4Kz+6c13P7ilvnn9A+hKlh21sezp5+wn+TVgda65EV9+kaaor8/gf0ghMv7H/7hy/0dcGo4EHrnE",
+	"isZ9+X//81+uHv0bf7T99eOXX9z8y///n6h0d0mgbm322gjlaHvaa99zWNrnmF1vT3IDIJd72HePnTeZ",
+	"Vj+zE8SC/Kia70SmCwlQHLHHn7OrZ74rdAMJdEf+AfPi/njl8Ubwn1d0h0qQKZOiZG77/KRjRbqrn0/V",
+	"UFANb3Ckv7eNjueL8qaayCSfpjgar6on7hQ++ehOw2iMopMLD3mjF75o8bda7G77bq1296NIOJn8SSIa",
+	"hJ0A0mnMTkjEViq1/mk1EqfwO/4R/vtmLFjqLAbY8Z+329VMnRflm/WQxeyoG/E8GBOd9fqQnD2HsHVy",
+	"v9GUnVReIjn32uoRx8yffZv4rokwqKBOB3HbG65vd2tla7LwGneXxmP2PraJYnpbxGZ+UExIO2nexNbJ",
+	"f7fLfPQeB5326ZdXV6yWH0RlbnGvL7kGPhlwxgUwqdc0hiqIkLt9pvXASZY9RLVcqZwXFPh4HHIOxtrL",
+	"qAd+EjcweQXBCZpz+0RGnlHx/nu4PLoz/9/qBmlaZZ58bFp188TJngj+NzWZplV3k7k5YwranppQ6NCc",
+	"H7NQRxWEY0+aIrCkKIN7HJRcxMJ0osgDYYG4pVKpv3NDPpzDG4f/xAqpbxybqz9qVVdagBR1lLSfPHaU",
+	"cF4a4vs7sp5HOynlBtymHdz97b34b7u2JZ/gyt6LijBmj1IhHiyX1s29cw0qbRk3B3d61oi8NtU9aBGk",
+	"NRG3ndNIahzSbZ6ZeYkk7176HcV1Q7eKzBn1TPiQbk0jTFfkT5sM7+RO/dzaWdbCO/TR6vYeJg0OFX+q",
+	"6bsyp1S884u6TZmHf/ee6jym10DHyh0dX36iYEyld7fBspgEwJis18EPPzAUxP3uZw671h+jJ54oZLDu",
+	"rcA2/k6n8d7hNy9fY00OeBb936GDgR8QvL8DdG9pWIODlQEkmasz3kSiMiKgblMZQlob8UZ+ItbSVTnH",
+	"ZUiz0kTXmKq8E+tkw3uBsg8vwCLz+MYoWXEmrXjI9EU3/lutj2M5jAV4wE+6OQRPEIbndQ+bHpk5qUvw",
+	"npBK318g5jIFNJMf/w2g00XS3b9a74bGNhN34zcPo/dg9Em57Ensj5SFzXyBweAHMYT4Mdgjt6YWL8tP",
+	"SqsnH91/3cyzSHhHu9ubJHSxh/vC73xrGpjkJ9qcWuga/ZJZTsYeFg9n1Pvx70tReSPvW0mZpt+TjzUs",
+	"4mY51AWufqxCCSXwg+4CfqJcshNZ9jU61snJBtMr/ZTZPaIuLNmUJ5XeHHRQJWnj7JXc2lf+sZn9Ss6A",
+	"T2ihLtgt1amX6EfjPiDxgFf1bXlslE5B674DA9MF1PJaOMY4irUuz0SfHdR3nPqDvRQhAw80PIA8IIDD",
+	"5HXUvv+hBESwcMwYM36nynfhsdnMCH0KotugR73fORsasWkbaUdhUt75Z17p3VSqnlObZYlpPl3zccgh",
+	"RiMvddlNQiHhKwuAkB7SwEiIQNYvaOw8IBGDb6PbqmRK2wLzf0/cRCgRsDoE1sEMK6A/jZgO+/4khEan",
+	"Nn95AeiHR6rMFoGOF+6BycW4wSp7YKKHJ4ttBD9mSfGe281+Na9aUVwLZR91Ay5ZvWLw9kVDGV+4iKrC",
+	"M4+x00EEQasgH/PCNMxWsT03TOkT5OQ9espOe6HgHuj7WJQ4PaRvFjC/nnx0/+Xkb3MtNxRy7rAhuOW7",
+	"IBUuu1Dpam4Tqi8mY/DZe/NNa6FsVOuqg4vfi6pka745MKmsZn49BQNkIcbZTusS698oMJFKcCN+6ab/",
+	"wI6rWOdH9sFG9HsoyeqqFNwfoZqvn9AwI1sdP3afbiyn4PkeofdcoTuVCrBp5BqaS/difCffrDknKN9j",
+	"cvoDorBV1USh8ydIIT/psQZnP2ATzQdFGEn8VZkyJpgj1jCFngBGuC9vxL03eEkodHPz/wYAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -723,6 +723,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joints/{joint}/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        get: operations["printKit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/{joint}/issue": {
         parameters: {
             query?: never;
@@ -866,6 +884,60 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getPhoto"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The makers' own sheets that hang at a recipe, or at a joint and its recipe. */
+        get: operations["listPapers"];
+        put?: never;
+        /** @description Hangs a maker's own sheet at a recipe (an engineer) or a joint, or at one of its steps. A file that is kept already is named by its hash. */
+        post: operations["hangPaper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers/{paper}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["takePaperOff"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers/file/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        get: operations["getPaper"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1379,6 +1451,27 @@ export interface components {
             risk: string;
             /** @description the kinds that begin with it */
             kinds: string[];
+        };
+        Papers: {
+            papers: components["schemas"]["Paper"][];
+        };
+        /** @description A maker's own sheet where it hangs. */
+        Paper: {
+            /** Format: uuid */
+            id: string;
+            hash: string;
+            /** @enum {string} */
+            kind: "pdf" | "picture";
+            title: string;
+            /** @enum {string} */
+            of: "recipe" | "joint";
+            /** @description empty: of the whole */
+            step: string;
+            /** @description at which it is opened, from 1; 0: its first */
+            page: number;
+            by: string;
+            /** Format: date-time */
+            at: string;
         };
         RecipeDraft: {
             /** @description YAML or JSON */
@@ -3980,6 +4073,29 @@ export interface operations {
             default: components["responses"]["ProblemAnswer"];
         };
     };
+    printKit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its parts along their axis and its kit, to print. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
     issuePlan: {
         parameters: {
             query?: never;
@@ -4211,6 +4327,120 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "image/jpeg": string;
+                    "image/png": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    listPapers: {
+        parameters: {
+            query?: {
+                recipe?: string;
+                joint?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description In the order they were hung. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Papers"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    hangPaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Format: uuid
+                     * @description chosen by who sends it; sent twice it hangs once
+                     */
+                    id: string;
+                    /**
+                     * Format: byte
+                     * @description a PDF, JPEG or PNG of at most 12 MiB, in base64
+                     */
+                    file?: string;
+                    hash?: string;
+                    title: string;
+                    recipe?: string;
+                    /** Format: uuid */
+                    joint?: string;
+                    step?: string;
+                    /** @description of a PDF, from 1; 0: its first */
+                    page?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description As it hangs. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Paper"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    takePaperOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                paper: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It hangs there no more; it stays stored. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getPaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheet. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                     "image/jpeg": string;
                     "image/png": string;
                 };

@@ -5,8 +5,10 @@ import { useLibrary } from "../api/queries";
 import type { Recipe } from "../api/types";
 import { InBar } from "../app/Shell";
 import { Glyph } from "../drawing/Glyph";
+import { KindMark } from "../drawing/KindMark";
 import { Stack } from "../drawing/Stack";
 import { Panel } from "../ui/Panel";
+import { Papers } from "../ui/Papers";
 import { Refusal } from "../ui/Refusal";
 import { Certificates } from "./Certificates";
 import { Differ } from "./Differ";
@@ -50,13 +52,7 @@ export function Library() {
             className={classes.row}
             ref={r === recipe ? intoView : undefined}
           >
-            {r.stack ? (
-              <span className={classes.small} aria-hidden="true">
-                <Stack stack={r.stack} title="" small />
-              </span>
-            ) : (
-              <Glyph figure={r.figure} size={36} />
-            )}
+            <KindMark recipe={r} size={36} />
             <span>{r.retired ? <s>{r.title}</s> : r.title}</span>
           </Link>
         ))}
@@ -131,6 +127,7 @@ function Page({ recipe: r }: { recipe: Recipe }) {
         </Panel>
       )}
       <div className={classes.lists}>
+        <Papers at={{ recipe: r.id }} words={(id) => r.stations.flatMap((s) => s.steps).find((s) => s.id === id)?.text} />
         {r.choices.length > 0 && (
           <Panel title="Variants">
             <ul>

@@ -3,19 +3,12 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { http, take } from "../api/client";
+import { inBase64 } from "../api/files";
 import type { ImportLook, ImportResult, ImportRow } from "../api/types";
 import { InBar } from "../app/Shell";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import classes from "./planning.module.css";
-
-/** A file as it is sent: its bytes in base64. */
-async function inBase64(file: File) {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  let text = "";
-  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-  return btoa(text);
-}
 
 interface Chosen {
   name: string;

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { http, take } from "../api/client";
 import { useLibrary, useSession } from "../api/queries";
-import { Glyph } from "../drawing/Glyph";
+import { KindMark } from "../drawing/KindMark";
 import { Dialog } from "../ui/Form";
 import { Refusal } from "../ui/Refusal";
 import classes from "./wall.module.css";
@@ -44,7 +44,7 @@ export function AddJoint({ onClose }: { onClose: () => void }) {
         <legend>What kind of joint it is</legend>
         {kinds.map((r) => (
           <button key={r.id} type="button" className="pick" aria-pressed={kind === r.id} onClick={() => setKind(r.id)} data-kind={r.id}>
-            <Glyph figure={r.figure} size={56} />
+            <KindMark recipe={r} size={56} />
             <span>{r.title}</span>
           </button>
         ))}

@@ -5,6 +5,7 @@ import type { Group, Joint } from "../../api/types";
 import { boltKey, Figure } from "../../drawing/Figure";
 import { kilonewtons, number, percent, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
+import { Papers } from "../../ui/Papers";
 import { Refusal } from "../../ui/Refusal";
 import { orderOf } from "../bolts";
 import { Before } from "../sign/Before";
@@ -84,9 +85,14 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
                   { value: "position", label: "stamped number" },
                 ]}
               />
-              <a href={`/api/joints/${joint.id}/drawing?labels=${labels}`} download className="link">
-                Drawing to print
-              </a>
+              <Row gap={18}>
+                <a href={`/api/joints/${joint.id}/drawing?labels=${labels}`} download className="link">
+                  Drawing to print
+                </a>
+                <a href={`/api/joints/${joint.id}/kit`} download className="link">
+                  Parts and kit to print
+                </a>
+              </Row>
             </Row>
           )}
           <Minds draft={state} mayChange={mayChange} />
@@ -137,6 +143,7 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
           )}
           {problem && !problem.field && problem.code !== "changed-meanwhile" && <Refusal problem={problem} />}
           <Issue joint={joint} blocked={Boolean(problem) || state.saving} onGoOn={onGoOn} />
+          <Papers at={{ recipe: draft.recipe.id, joint: joint.id }} words={(id) => joint.run?.steps.find((s) => s.id === id)?.text} />
           <Before joint={joint} />
           <p className="fine">
             {draft.recipe.sheet && <>Values: {draft.recipe.sheet}. </>}Recipe {draft.recipe.id}, edition {draft.recipe.edition}

@@ -10,6 +10,7 @@ import { useKeys } from "../../app/keys";
 import { Act } from "../../ui/Act";
 import { readNumber } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
+import { StepPapers } from "../../ui/Papers";
 import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
 import { Why } from "../../ui/Why";
@@ -195,6 +196,7 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
         </div>
       )}
       {step.why && <Why text={step.why} />}
+      <StepPapers at={{ recipe: joint.draft.recipe.id, joint: joint.id }} step={step.id} />
       {step.items.length > 0 && (
         <ol className={classes.items}>
           {step.items.map((i) => (
@@ -305,6 +307,11 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
           />
         )}
         <Photo joint={joint} run={run} step={step} />
+        {(step.id === "kit" || step.does === "place") && (
+          <a href={`/api/joints/${joint.id}/kit`} download className="link">
+            Parts and kit to print
+          </a>
+        )}
       </div>
       <Photos run={run} step={step.id} />
       {asking && (

@@ -1,3 +1,5 @@
+import { base64 } from "../../api/files";
+
 /** The longest side of a photograph that is kept, pixels. */
 const SIDE = 1600;
 
@@ -38,10 +40,4 @@ export async function shrink(from: Blob): Promise<Shrunk> {
   const bytes = new Uint8Array(await blob.arrayBuffer());
   const sum = new Uint8Array(await crypto.subtle.digest("SHA-256", bytes));
   return { file: base64(bytes), hash: [...sum].map((b) => b.toString(16).padStart(2, "0")).join(""), width, height };
-}
-
-function base64(bytes: Uint8Array) {
-  let text = "";
-  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-  return btoa(text);
 }

@@ -9,6 +9,7 @@ import { Figure } from "../../drawing/Figure";
 import { Act } from "../../ui/Act";
 import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
+import { StepPapers } from "../../ui/Papers";
 import { boltsOf, keyOf, orderOf } from "../bolts";
 import { Nothing } from "../Nothing";
 import { StationSteps } from "../steps/StationSteps";
@@ -82,6 +83,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
       <section className={classes.right} aria-label="What is next">
         <Refusals acts={acts} run={run} />
         <Now joint={joint} run={run} shown={shown} fitter={fitter} tool={tool} />
+        {next && <StepPapers at={{ recipe: joint.draft.recipe.id, joint: joint.id }} step={next.step} />}
         <Tape joint={joint} run={run} waiting={waiting} mayCorrect={fitter} />
       </section>
     </div>
