@@ -17,6 +17,7 @@ func TestASpliceByItsRules(t *testing.T) {
 	const tag = "AW / BRACKET SPLICE"
 	edda := s.signIn("edda")
 	edda.adds("structural-splice", tag, "Bracket splice")
+	edda.word("choices.work", "make")
 	edda.word("choices.method", "part turn")
 	edda.word("choices.faces", "both square")
 	edda.word("type", "SP")

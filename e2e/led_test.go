@@ -141,6 +141,7 @@ func TestAFrameOfThreeLayers(t *testing.T) {
 	jonas.adds("transport-frame", tag, "Rake guide pipes, transport frame 5")
 	jonas.word("type", "TR")
 	jonas.word("size", "12")
+	jonas.word("choices.work", "make")
 	jonas.word("choices.stand", "short")
 	jonas.number("values.sleeves", "4")
 	for _, layer := range []string{"1", "2", "3"} {

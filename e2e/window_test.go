@@ -148,6 +148,7 @@ func TestALubricantFromItsTrialToTheRecord(t *testing.T) {
 	// A splice takes K of the lot from the trial.
 	edda.MustNavigate(s.url("/wall"))
 	edda.adds("structural-splice", "AW / LOT SPLICE", "Lot splice")
+	edda.word("choices.work", "make")
 	edda.word("choices.method", "calibrated torque")
 	edda.word("choices.faces", "both square")
 	edda.el("[data-word='values.lot K']").MustClick()

@@ -12,7 +12,7 @@ import (
 func Whole(in Input, r recipe.Recipe) (Input, recipe.Recipe) {
 	row, found := r.Sheet.Plate(in.Type, in.Size)
 	for _, c := range r.Choices {
-		if option := row.Choices[c.Name]; found && c.Plate && in.Choices[c.Name] != option {
+		if option := row.Choices[c.Name]; found && c.Plate && c.When.Holds(in.Choices) && in.Choices[c.Name] != option {
 			in.Choices = maps.Clone(in.Choices)
 			if in.Choices == nil {
 				in.Choices = map[string]string{}

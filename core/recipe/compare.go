@@ -47,7 +47,7 @@ func (c *comparer) say(where string, what What, was, is string) {
 
 // spoken are the fields of a file that are no words by themselves.
 var spoken = map[string]string{"does": "kind", "text": "words", "when": "variants", "by": "done by", "release": "released by",
-	"beyond": "kept outside by", "holdof": "waits as long as", "hold": "waits", "evenof": "even, of", "upperlast": "upper bolts last",
+	"beyond": "kept outside by", "holdof": "waits as long as", "hold": "waits", "evenof": "even, of", "highof": "at most, of", "upperlast": "upper bolts last",
 	"nosockets": "no sockets", "boltleast": "least in the bolts", "boltmost": "most in the bolts", "plate": "from the nameplate",
 	"needs": "values", "spots": "names of the places", "voided": "voided by"}
 
@@ -83,8 +83,8 @@ func (c *comparer) value(where string, was, is reflect.Value) {
 func (c *comparer) limit(where string, was, is Limit) {
 	if was.Words() != is.Words() {
 		c.say(where, Changed, was.Words(), is.Words())
-		was.Low, was.High, was.Even, was.Of, was.EvenOf, was.Plus, was.Above, was.Unit, was.Word = is.Low, is.High, is.Even, is.Of, is.EvenOf,
-			is.Plus, is.Above, is.Unit, is.Word
+		was.Low, was.High, was.Even, was.Of, was.HighOf, was.EvenOf, was.Plus, was.Above, was.Unit, was.Word = is.Low, is.High, is.Even,
+			is.Of, is.HighOf, is.EvenOf, is.Plus, is.Above, is.Unit, is.Word
 	}
 	c.fields(where, reflect.ValueOf(was), reflect.ValueOf(is))
 }

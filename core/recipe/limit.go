@@ -13,13 +13,14 @@ import (
 
 // Limit is what a reading may be: from Low to High, either end left out as
 // nil. With Of they are shares or multiples of that need, or of what was kept at an
-// earlier step; with Plus they are added to it. Above: the low end
+// earlier step, High of HighOf where that is another; with Plus they are added to it. Above: the low end
 // itself is already outside, as for a gap that must stay open. Even is the
 // most that several readings may differ, with EvenOf a share or multiple of that
 // need.
 type Limit struct {
 	Low, High *float64
 	Of        string
+	HighOf    string
 	Above     bool
 	Even      *float64
 	EvenOf    string
@@ -35,8 +36,10 @@ type Limit struct {
 // Shares reports whether an end is a share of a need.
 func (l Limit) Shares(end End) bool {
 	switch end {
-	case LowEnd, HighEnd:
+	case LowEnd:
 		return l.Of != "" || l.Plus != ""
+	case HighEnd:
+		return l.Of != "" || l.HighOf != "" || l.Plus != ""
 	case EvenEnd:
 		return l.EvenOf != ""
 	}
@@ -82,7 +85,13 @@ func (l Limit) Window(values map[string]unit.Quantity) (Window, error) {
 		w.Low = from + *l.Low*factor
 	}
 	if l.High != nil {
-		w.High = from + *l.High*factor
+		if w.High = from + *l.High*factor; l.HighOf != "" {
+			most, err := l.factor(l.HighOf, values)
+			if err != nil {
+				return Window{}, err
+			}
+			w.High = from + *l.High*most
+		}
 	}
 	if l.Even != nil {
 		w.Even = *l.Even * evenly
@@ -195,7 +204,10 @@ func (l Limit) check(field string, known func(string) (Need, bool)) error {
 			return err
 		}
 	}
-	if l.Low != nil && l.High != nil {
+	if l.HighOf != "" && l.High == nil {
+		return refusal.New(refusal.Contradicts, field+".highof", "A share of what? The limit has no high end.", "Give high.")
+	}
+	if l.Low != nil && l.High != nil && l.HighOf == "" {
 		if err := refusal.Rising(field, *l.Low, *l.High, string(l.Unit)); err != nil {
 			return err
 		}
@@ -228,7 +240,8 @@ func (l Limit) check(field string, known func(string) (Need, bool)) error {
 			return err
 		}
 	}
-	return refusal.First(l.shares(field+".of", l.Of, known), l.shares(field+".evenof", l.EvenOf, known))
+	return refusal.First(l.shares(field+".of", l.Of, known), l.shares(field+".highof", l.HighOf, known),
+		l.shares(field+".evenof", l.EvenOf, known))
 }
 
 // Added are the names that a limit's ends are counted from.
@@ -242,7 +255,7 @@ func (l Limit) Added() []string {
 // Names are all that a limit's numbers follow from.
 func (l Limit) Names() []string {
 	var out []string
-	for _, name := range append(l.Added(), l.Of, l.EvenOf, l.Over) {
+	for _, name := range append(l.Added(), l.Of, l.HighOf, l.EvenOf, l.Over) {
 		if name != "" {
 			out = append(out, name)
 		}

@@ -142,7 +142,7 @@ func (x Repeat) one(s Step, i int, ids map[string]bool, own []string) Step {
 
 // limit is a limit that follows from what each has of its own.
 func (x Repeat) limit(l Limit, i int) *Limit {
-	for _, name := range []*string{&l.Of, &l.EvenOf, &l.Plus, &l.Over} {
+	for _, name := range []*string{&l.Of, &l.HighOf, &l.EvenOf, &l.Plus, &l.Over} {
 		if slices.Contains(x.Needs, *name) {
 			*name = with(*name, x.named(i))
 		}

@@ -13,6 +13,10 @@ import (
 func (l Limit) Words() string {
 	ends := ""
 	switch {
+	case l.HighOf != "" && l.Low != nil:
+		ends = l.value(*l.Low) + " to " + share(*l.High, l.HighOf, string(l.Unit)+l.Word)
+	case l.HighOf != "" && l.High != nil:
+		ends = "at most " + share(*l.High, l.HighOf, string(l.Unit)+l.Word)
 	case l.Low != nil && l.High != nil && *l.Low == *l.High:
 		ends = "exactly " + l.value(*l.High)
 	case l.Low != nil && l.High != nil && *l.Low == 0 && !l.Above:

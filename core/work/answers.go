@@ -234,8 +234,12 @@ func (a *Answered) judge() error {
 			}
 		}
 	}
-	if a.Read.Form == reading.Mean {
-		values = append(values, a.Raw...) // and each for itself, and how far they differ
+	if a.Read.Form == reading.Mean { // and each for itself, and how far they differ
+		values = append(values, a.Raw...)
+		w.Spots = []string{"on average"}
+		for i := range a.Raw {
+			w.Spots = append(w.Spots, a.Fields[i].Name)
+		}
 	}
 	outside, never, err := w.Judge(values)
 	if err != nil {

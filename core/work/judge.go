@@ -152,6 +152,12 @@ func (s *State) outside(st *step, at int, readings []float64, bolts []int) (why 
 	if err != nil {
 		return "", false, err
 	}
+	why, never = gravest(all)
+	return why, never, nil
+}
+
+// gravest says why answers are outside: of what no reason keeps first.
+func gravest(all []Answered) (why string, never bool) {
 	for _, a := range all {
 		if a.Outside == "" {
 			continue
@@ -161,7 +167,7 @@ func (s *State) outside(st *step, at int, readings []float64, bolts []int) (why 
 		}
 		never = never || a.Never
 	}
-	return why, never, nil
+	return why, never
 }
 
 // hold refuses a reading that was taken before the time was over, but for a
@@ -242,10 +248,17 @@ func (s *State) Judge(step string, readings []float64, held float64) (Typed, err
 	out := Typed{}
 	var err error
 	var never bool
-	if out.Outside, never, err = s.outside(st, at, readings, s.Sample(step)); err != nil {
-		return Typed{}, err
-	}
-	if all, err := s.answers(st, at, readings); err == nil && st.Sample == "" {
+	if st.Sample != "" {
+		if out.Outside, never, err = s.outside(st, at, readings, s.Sample(step)); err != nil {
+			return Typed{}, err
+		}
+	} else {
+		all, err := s.answers(st, at, readings)
+		if err != nil {
+			return Typed{}, err
+		}
+		out.Outside, never = gravest(all)
+		out.Comes = comes(all)
 		for _, a := range all {
 			for _, x := range a.Result.Answers {
 				if a.Read.Form != reading.Plain {
@@ -254,7 +267,7 @@ func (s *State) Judge(step string, readings []float64, held float64) (Typed, err
 			}
 		}
 	}
-	out.Never, out.Comes = out.Outside != "" && (never || st.Does == recipe.Test), s.Comes(step, readings)
+	out.Never = out.Outside != "" && (never || st.Does == recipe.Test)
 	if held >= st.hold || math.IsInf(held, 1) {
 		return out, nil
 	}
@@ -276,6 +289,10 @@ func (s *State) Comes(step string, readings []float64) string {
 	if err != nil || st.Sample != "" {
 		return ""
 	}
+	return comes(all)
+}
+
+func comes(all []Answered) string {
 	var out []string
 	for _, a := range all {
 		text := a.Comes()

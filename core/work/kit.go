@@ -48,8 +48,8 @@ func Kit(in joint.Input, r recipe.Recipe, res joint.Result) []Thing {
 	}
 	var out []Thing
 	for _, p := range r.Parts {
-		if p.Match == "" || !p.When.Holds(in.Choices) {
-			continue
+		if p.Match == "" || !p.When.Holds(in.Choices) || r.Undoes.Is(in.Choices) {
+			continue // what is taken apart has its parts in it
 		}
 		text := p.Name
 		if p.Count > 1 {

@@ -36,14 +36,22 @@ var shots = []shot{
 	{"pressure-test", "sefa", "CW / OUTLET 2", 4, true, 1280, 800, theTest},
 	{"tool-up", "jonas", "U2 / SHAFT SEAL", 2, false, 1280, 800, nil},
 	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800, nil},
-	{"tighten-dark", "marta", "IV-2 / BONNET", 3, true, 1280, 800, nil},
 	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844, nil},
 	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil},
 	{"library", "marta", "/library/accumulator", 0, false, 1280, 800, nil},
+	{"editor", "edda", "/library/accumulator/edit?at=parts", 0, false, 1280, 800, theFault},
 	{"planning", "liv", "/planning", 0, false, 1280, 800, theList},
 	{"cards", "liv", "/wall", 0, false, 1280, 800, theCards},
 	{"site", "ruth", "/site", 0, false, 1280, 800, nil},
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
+}
+
+// theFault names a part that is not there, and looks at what the editor says.
+func theFault(p *rod.Page) {
+	p.MustElementR("[aria-label=parts] button", "fluid-port nut").MustClick()
+	p.MustElement("[name='parts.13.toward']").MustSelectAllText().MustInput("shel")
+	p.MustElementR("p", "which is not there")
+	p.MustElement("[aria-label=parts]").MustEval("() => this.scrollIntoView({ block: 'start' })")
 }
 
 func main() {

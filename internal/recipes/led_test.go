@@ -217,7 +217,7 @@ func TestARecipeThatContradictsItself(t *testing.T) {
 		{"a part facing one that is not there", "tube-fitting", "face: cone, toward: tube", "face: cone, toward: pipe", "toward: pipe",
 			`looks toward "pipe", which is not there`},
 		{"a repeat without end", "transport-frame", "count: layers", "count: heaps", "count: heaps", "is repeated without end"},
-		{"a lubricated torque that nothing lubricates", "ball-valve", "does: lubricate, station: lay out, text: Paste on the stem thread and on all body bolts.,\n" +
+		{"a lubricated torque that nothing lubricates", "ball-valve", "does: lubricate, station: lay out, when: {work: make}, text: Paste on the stem thread and on all body bolts.,\n" +
 			"      for: [end 1, end 2, end 3, end 4],", "does: check, station: lay out, text: Paste on nothing.,", "", "lubricat"},
 		{"a form that is none", "accumulator", "form: charge at 20 °C", "form: guess", "form: guess", "Unknown form"},
 		{"a tick of no part", "accumulator", "{part: bladder, text:", "{part: balloon, text:", "part: balloon", `No part is named "balloon"`},

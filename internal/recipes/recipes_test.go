@@ -93,7 +93,7 @@ func TestOutsideItsLimitOnlyWithAReason(t *testing.T) {
 	for _, r := range shipped(t) {
 		for _, choices := range r.Variants() {
 			h := worktest.New(t, plan(t, r, choices))
-			kept := 0
+			kept, back := 0, map[string]bool{}
 			for h.State.Standing != record.Sign {
 				a := h.Next()
 				h.Ready(a)
@@ -104,7 +104,7 @@ func TestOutsideItsLimitOnlyWithAReason(t *testing.T) {
 				if plain && st.Sample == "" { // its limit may follow from what was read before
 					win = h.State.Asks(st.ID)[0].Window
 				}
-				if !ok || !plain || math.IsInf(win.High, 0) || len(bad.Readings) == 0 || st.From != "" {
+				if !ok || !plain || math.IsInf(win.High, 0) || len(bad.Readings) == 0 || st.From != "" || back[st.ID] {
 					h.Do(a)
 					continue
 				}
@@ -112,6 +112,10 @@ func TestOutsideItsLimitOnlyWithAReason(t *testing.T) {
 				switch {
 				case st.Does == recipe.Adjust || h.State.Widens(st.ID): // a try: it stays open, of a sample for all of the group
 					h.Add(bad)
+					if back[st.ID] = st.Back != ""; back[st.ID] { // a try that sends the work back
+						require.Equal(t, st.Back, h.Next().Step)
+						continue
+					}
 					require.Contains(t, h.State.Offered(), a)
 					h.Do(a)
 				case st.Does == recipe.Test || win.Firm:

@@ -22,7 +22,7 @@ import (
 func TestTheSplicesRules(t *testing.T) {
 	splice := named(t, "structural-splice")
 	lay := func(method, faces string, values map[string]unit.Quantity) (joint.Result, error) {
-		choices := map[string]string{"method": method}
+		choices := map[string]string{"work": "make", "method": method}
 		if faces != "" {
 			choices["faces"] = faces
 		}

@@ -27,6 +27,7 @@ const limit: Record<string, Asked> = {
   above: { label: "The low end itself is already outside" },
   even: { label: "Differing by at most" },
   of: { label: "As a share of", hint: "A value, or what an earlier step keeps; 1 is all of it.", from: "known" },
+  highof: { label: "At most, as a share of another", hint: "Where the high end follows from another value.", from: "known" },
   plus: { label: "Counted from", hint: "A value or what an earlier step keeps; several with “ + ” between.", from: "known" },
   evenof: { label: "Differing by, as a share of", from: "known" },
   over: { label: "Diameter the tilt is counted over", from: "needs" },
