@@ -131,7 +131,8 @@ func (w *walker) walk() {
 			w.stuck("", errors.New(open))
 			return
 		case w.out.Presses > MostActs:
-			w.stuck(a.Step, fmt.Errorf("After %d acts it is still not done.", MostActs))
+			w.stuck(a.Step, refusal.Number(refusal.TooLarge, "acts", float64(w.out.Presses), MostActs, "acts",
+				fmt.Sprintf("After %d acts it is still not done.", MostActs), "Look for rounds without end."))
 			return
 		}
 		if err := w.act(a); err != nil {
