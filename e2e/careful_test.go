@@ -103,6 +103,7 @@ func (u *user) careful(tag string, over func(*work.State, record.Act) bool) {
 		a, ok := s.Next()
 		if !ok || over(s, a) {
 			if ok {
+				u.shows(tag, r, a) // it may have been ticked elsewhere just now
 				u.at(s, a)
 			}
 			return

@@ -146,6 +146,28 @@ func TestTheEditorHolds(t *testing.T) {
 	}
 }
 
+// What somebody else kept meanwhile is not lost under one's own: it is said, looked at, and
+// only then is one's own kept on it.
+func TestAnEditionThatWasOvertaken(t *testing.T) {
+	s := open(t)
+	edda, tomas := s.signIn("edda"), s.signIn("tomas")
+	for _, u := range []*user{edda, tomas} {
+		u.MustNavigate(s.url("/library/wheel-nuts/edit"))
+		u.sees("footer", "Nothing is wrong with it")
+	}
+	edda.fills("title", "Wheel nuts, ours")
+	edda.sees("button:not([disabled])", "^Keep as edition 2$").MustClick()
+	edda.sees("header p", "Edition 2, by Edda")
+	tomas.fills("title", "Wheel nuts, mine")
+	tomas.sees("footer", "Edition 2 was kept meanwhile")
+	tomas.sees("button[disabled]", "^Keep as edition 3$")
+	tomas.sees("label", "^What differs$").MustClick()
+	tomas.sees("li", "Wheel nuts, ours[^]*Wheel nuts, mine")
+	tomas.sees("button", "^I have looked").MustClick()
+	tomas.sees("button:not([disabled])", "^Keep as edition 3$").MustClick()
+	tomas.sees("header p", "Edition 3, by Tomas")
+}
+
 // A maker's sheet is hung at a recipe and at a joint's step, and is at hand where it was hung:
 // in the Library, beside the plan, with the kit, at its step, opened at its page.
 func TestAMakersSheetIsAtHand(t *testing.T) {

@@ -125,6 +125,8 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
   const [doc, history, { current, history: states }] = useStateHistory<Doc>(begun.doc);
   const [search, setSearch] = useSearchParams();
   const [mode, setMode] = useState<Mode>(torn === undefined ? "edit" : "file");
+  // The edition that it is kept on: of another that was kept meanwhile only once it was looked at.
+  const [base, setBase] = useState(begun.base);
   const chosen = search.get("at") ?? "";
   const choose = (place: string) => {
     setMode("edit");
@@ -148,7 +150,7 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
   const good = useRef<Recipe>(undefined);
   if (said.recipe) good.current = said.recipe;
   useEffect(() => {
-    if (doc !== begun.doc) store({ doc, base: begun.base });
+    if (doc !== begun.doc) store({ doc, base });
     // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [doc]);
   const editing: Editing = {
@@ -160,16 +162,18 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
     change: (to) => history.set(to(doc)),
   };
   const keep = useMutation({
-    mutationFn: () => take(http.POST("/api/library", { body: { file, after: begun.base || undefined } })),
+    mutationFn: () => take(http.POST("/api/library", { body: { file, after: base || undefined } })),
     onSuccess: (kept) => {
       drop();
       void queries.invalidateQueries({ queryKey: ["library"] });
       void navigate(`/library/${kept.id}`);
     },
+    onError: () => void checked.refetch(), // somebody may have kept another meanwhile
   });
   const first = said.faults[0];
   const waits = settled !== file || checked.isFetching;
   const next = said.newest + 1;
+  const overtaken = base > 0 && said.newest > base;
   const step = /^steps\.(\d+)$/.exec(chosen);
   const index = step ? Number(step[1]) : -1;
   const add = (station: string) => {
@@ -248,6 +252,14 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
         )}
         {mode === "what differs" && (
           <Page>
+            {overtaken && (
+              <Panel kind="mind" title={`Edition ${said.newest} was kept meanwhile`}>
+                <p>Yours was made from edition {base}. Below is what would differ from theirs, what they changed too.</p>
+                <Button variant="default" mt={8} onClick={() => setBase(said.newest)}>
+                  I have looked: keep mine on theirs
+                </Button>
+              </Panel>
+            )}
             <Changes
               changes={said.changes}
               none={said.newest > 0 ? `Nothing differs from edition ${said.newest}.` : "It is a new recipe: there is no edition before it."}
@@ -256,7 +268,7 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
         )}
         {mode === "file" && (
           <Page>
-            <AsFile file={torn ?? said.yaml ?? ""} check={check} onRead={(d) => history.set(d)} />
+            {(torn ?? said.yaml) !== undefined && <AsFile file={torn ?? said.yaml ?? ""} check={check} onRead={(d) => history.set(d)} />}
           </Page>
         )}
         <footer className={classes.foot}>
@@ -271,6 +283,7 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
             ) : (
               <b data-sign="held">{waits ? "Being checked…" : "Nothing is wrong with it"}</b>
             )}
+            {overtaken && <span>Edition {said.newest} was kept meanwhile: look at what differs before yours is kept.</span>}
             {said.newest > 0 && begun.base === 0 && <span>“{text(doc, "id")}” is there already: this becomes its next edition.</span>}
             <Refusal error={keep.error ?? checked.error} />
           </div>
@@ -284,7 +297,7 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
               Leave it
             </Button>
             <Button
-              disabled={waits || first !== undefined || (said.newest > 0 && said.changes.length === 0)}
+              disabled={waits || overtaken || first !== undefined || (said.newest > 0 && said.changes.length === 0)}
               loading={keep.isPending}
               onClick={() => keep.mutate()}
             >
