@@ -16,7 +16,6 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
-	"dynacor/core/unit"
 	"dynacor/core/work"
 )
 
@@ -186,7 +185,7 @@ func (w *walker) ready(a record.Act, st recipe.Step) error {
 	if st.Tightens() || st.Station == recipe.ToolUp {
 		for _, g := range w.state.Plan().Result.Groups {
 			if g.How == recipe.ByTorque && len(w.state.Tooling[g.Name].Stages) == 0 {
-				if err := w.add(fitter, Tooling(g, "made up")); err != nil {
+				if err := w.add(fitter, work.OneTool(g, "made up")); err != nil {
 					return err
 				}
 			}
@@ -240,14 +239,4 @@ func (w *walker) outside(a record.Act, l *Line) {
 	default:
 		l.Then = "It is noted as a try, and measured again."
 	}
-}
-
-// Tooling is one wrench, by its tag, for every stage of a group.
-func Tooling(g joint.Group, tag string) record.Tooling {
-	t := record.Tooling{Group: g.Name}
-	for _, torque := range g.Torques {
-		t.Stages = append(t.Stages, record.StageTool{Tools: []string{tag}, Torque: torque, Lands: torque, Setting: unit.Of(torque,
-			unit.NewtonMetre)})
-	}
-	return t
 }

@@ -13,7 +13,6 @@ import (
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
-	"dynacor/core/rehearsal"
 	"dynacor/core/work"
 )
 
@@ -124,7 +123,7 @@ func (h *Hand) Tool() {
 }
 
 // Tooling is one wrench for every stage of a group.
-func Tooling(g joint.Group, tag string) record.Tooling { return rehearsal.Tooling(g, tag) }
+func Tooling(g joint.Group, tag string) record.Tooling { return work.OneTool(g, tag) }
 
 // Ready does what is done before an act: tools chosen, cautions read, the tool
 // set.
