@@ -21,7 +21,6 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/work"
-	"dynacor/core/work/worktest"
 	"dynacor/internal/app"
 	"dynacor/internal/demo"
 	"dynacor/internal/store"
@@ -208,7 +207,7 @@ func (u *user) one(s *work.State, a record.Act) {
 		u.press(input.KeyC)
 		return
 	}
-	d := (&worktest.Hand{State: s}).Done(a)
+	d := s.Careful(a)
 	switch {
 	case a.Lock:
 		u.locks(st.Group, a.Bolt)

@@ -48,7 +48,10 @@ func (r Recipe) Faults() []error {
 	for _, x := range r.Repeats {
 		counts[x.Count] = 2
 	}
-	return r.Unroll(counts).Faults() // written out it is held to the same
+	for _, err := range r.Unroll(counts).Faults() { // written out it is held to the same; its places are not the file's
+		c.holds(refusal.At("repeats", err))
+	}
+	return *c.faults
 }
 
 type checker struct {

@@ -34,8 +34,9 @@ func (l Limit) Derive(of, behind string, value func(need string) (q unit.Quantit
 		name  string
 		share *float64
 		need  string
-	}{{LowEnd, "Least it may be", l.Low, l.Of}, {HighEnd, "Most it may be", l.High, cmp.Or(l.HighOf, l.Of)}, {EvenEnd, "Most they may differ by", l.Even,
-		l.EvenOf}} {
+	}{{LowEnd, "Least it may be", l.Low, l.Of}, {HighEnd, "Most it may be", l.High, cmp.Or(l.HighOf, l.Of)},
+		{EvenEnd, "Most they may differ by", l.Even,
+			l.EvenOf}} {
 		if end.share == nil {
 			continue
 		}

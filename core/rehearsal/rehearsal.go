@@ -207,24 +207,14 @@ func (w *walker) ready(a record.Act, st recipe.Step) error {
 
 // outside says what would come of readings just outside what the step asks.
 func (w *walker) outside(a record.Act, l *Line) {
-	asks := w.state.Asks(a.Step)
-	var limits []string
-	for _, x := range asks {
-		if words := x.Window.Words(); x.Limited && words != "" {
-			if len(asks) > 1 && x.Read.Name != "" {
-				words = x.Read.Name + " " + words
-			}
-			limits = append(limits, words)
-		}
-	}
-	l.Limit = strings.Join(limits, "; ")
+	l.Limit = work.Limits(w.state.Asks(a.Step))
 	raw, ok := w.state.Beyond(a.Step)
 	if !ok {
 		return
 	}
 	bad := w.state.Careful(a)
 	bad.Readings = raw
-	typed, err := w.state.Judge(a.Step, raw, l.Held)
+	typed, err := w.state.Judge(a.Step, raw, bad.Held)
 	if err != nil {
 		return
 	}

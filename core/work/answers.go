@@ -382,6 +382,22 @@ func (s *State) Asks(step string) []Answered {
 	return out
 }
 
+// Limits says what a step's readings must be, each by its name where there are several.
+func Limits(asks []Answered) string {
+	var out []string
+	for _, a := range asks {
+		words := a.Window.Words()
+		if !a.Limited || words == "" {
+			continue
+		}
+		if len(asks) > 1 && a.Read.Name != "" {
+			words = a.Read.Name + " " + words
+		}
+		out = append(out, words)
+	}
+	return strings.Join(out, "; ")
+}
+
 // Marks lists what is compared at a step.
 func (s *State) Marks(step string) []recipe.Comparison {
 	st, _, _ := s.plan.step(step)

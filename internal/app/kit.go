@@ -35,10 +35,10 @@ func (a *App) KitCard(ctx context.Context, id uuid.UUID, link string) (report.Ki
 	for _, t := range work.Kit(in, r, res) {
 		lines[t.Kind] = append(lines[t.Kind], t.Text)
 	}
-	for _, l := range []report.KitList{{Title: "Parts"}, {Title: "Tools"}, {Title: "Materials"}, {Title: "Worn"}} {
-		kind := map[string]string{"Parts": work.KitPart, "Tools": work.KitTool, "Materials": work.KitMaterial, "Worn": work.KitWear}[l.Title]
-		if l.Lines = lines[kind]; len(l.Lines) > 0 {
-			c.Lists = append(c.Lists, l)
+	for _, l := range []struct{ title, kind string }{{"Parts", work.KitPart}, {"Tools", work.KitTool}, {"Materials", work.KitMaterial},
+		{"Worn", work.KitWear}} {
+		if len(lines[l.kind]) > 0 {
+			c.Lists = append(c.Lists, report.KitList{Title: l.title, Lines: lines[l.kind]})
 		}
 	}
 	return c, site, nil

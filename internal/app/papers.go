@@ -5,7 +5,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"image"
 	"net/http"
 	"strings"
 
@@ -106,18 +105,15 @@ func sheetType(file []byte) (string, error) {
 		return "", refusal.Number(refusal.TooLarge, "file", float64(len(file)), MostSheet, "bytes",
 			fmt.Sprintf("The sheet has %d bytes; at most %d are taken.", len(file), MostSheet), "Take out the pages that are not for this joint.")
 	}
-	kind := http.DetectContentType(file)
-	switch {
-	case kind == pdf:
+	switch kind := http.DetectContentType(file); kind {
+	case pdf:
 		if !bytes.Contains(file[max(0, len(file)-2048):], []byte("%%EOF")) {
 			return "", refusal.New(refusal.Unknown, "file", "The PDF is not whole.", "Send it again.")
 		}
 		return pdf, nil
-	case kind == "image/jpeg" || kind == "image/png":
-		if _, form, err := image.Decode(bytes.NewReader(file)); err == nil && kind == "image/"+form {
-			return kind, nil
-		}
-		return "", refusal.New(refusal.Unknown, "file", "The picture is not whole.", "Send it again.")
+	case "image/jpeg", "image/png":
+		_, _, err := picture(file)
+		return kind, err
 	}
 	return "", refusal.New(refusal.Unknown, "file", "This is neither a PDF nor a picture.", "Send the sheet as PDF, JPEG or PNG.")
 }

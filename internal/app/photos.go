@@ -30,24 +30,34 @@ func (a *App) KeepPhoto(ctx context.Context, who Who, file []byte) (store.Photo,
 		return p, refusal.Number(refusal.TooLarge, "file", float64(len(file)), MostPhoto, "bytes",
 			fmt.Sprintf("The photograph has %d bytes; at most %d are taken.", len(file), MostPhoto), "Take it with the page: it makes it smaller.")
 	}
-	p.Type = http.DetectContentType(file)
+	c, kind, err := picture(file)
+	if err != nil {
+		return p, err
+	}
+	p.Type, p.Width, p.Height = kind, c.Width, c.Height
+	return p, a.store.KeepPhoto(ctx, p)
+}
+
+// picture looks at what is in a file, and decodes it only once it is known to be no larger
+// than MostSide: a small file can hold a picture that fills the memory.
+func picture(file []byte) (c image.Config, kind string, err error) {
+	kind = http.DetectContentType(file)
 	c, form, err := image.DecodeConfig(bytes.NewReader(file))
-	if err != nil || form != "jpeg" && form != "png" || p.Type != "image/"+form {
-		return p, refusal.New(refusal.Unknown, "file", "This is no photograph in a form that is known.", "Send a JPEG or a PNG.")
+	if err != nil || form != "jpeg" && form != "png" || kind != "image/"+form {
+		return c, kind, refusal.New(refusal.Unknown, "file", "This is no photograph in a form that is known.", "Send a JPEG or a PNG.")
 	}
 	if most := max(c.Width, c.Height); most > MostSide {
-		return p, refusal.Number(refusal.TooLarge, "file", float64(most), MostSide, "pixels", fmt.Sprintf(
+		return c, kind, refusal.Number(refusal.TooLarge, "file", float64(most), MostSide, "pixels", fmt.Sprintf(
 			"The photograph is %d by %d pixels; at most %d either way.", c.Width, c.Height, MostSide), "Take it with the page: it makes it smaller.")
 	}
 	if bytes.Contains(file[:min(len(file), 128<<10)], []byte("Exif\x00")) || form == "png" && bytes.Contains(file, []byte("eXIf")) {
-		return p, refusal.New(refusal.Contradicts, "file", "The photograph carries what its camera wrote, perhaps where it was taken.",
+		return c, kind, refusal.New(refusal.Contradicts, "file", "The photograph carries what its camera wrote, perhaps where it was taken.",
 			"Take it with the page: it leaves that out.")
 	}
 	if _, _, err := image.Decode(bytes.NewReader(file)); err != nil {
-		return p, refusal.New(refusal.Unknown, "file", "The photograph is not whole.", "Take it again.")
+		return c, kind, refusal.New(refusal.Unknown, "file", "The photograph is not whole.", "Take it again.")
 	}
-	p.Width, p.Height = c.Width, c.Height
-	return p, a.store.KeepPhoto(ctx, p)
+	return c, kind, nil
 }
 
 // Photo returns a photograph.

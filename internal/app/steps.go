@@ -75,7 +75,7 @@ func (r Run) Steps(names Names) []StepLine {
 		l := StepLine{Step: st, Offered: slices.ContainsFunc(offered, func(a record.Act) bool { return a.Step == st.ID })}
 		l.Count, l.All, l.Done = s.Count(st.ID)
 		l.Sample, l.Asks = s.Sample(st.ID), s.Asks(st.ID)
-		l.Limit = limits(l.Asks)
+		l.Limit = work.Limits(l.Asks)
 		for k := len(offered) - 1; k >= 0; k-- {
 			if offered[k].Step == st.ID {
 				l.Now = offered[k]
@@ -130,22 +130,6 @@ func (l *StepLine) one(s *work.State, st recipe.Step, x work.Line, names Names) 
 	if len(x.Readings) > 0 {
 		l.Readings, l.Comes = s.Says(st.ID, x.Readings, c.Bolts), s.Comes(st.ID, x.Readings)
 	}
-}
-
-// limits says what a step's readings must be, each by its name where there are several.
-func limits(asks []work.Answered) string {
-	var out []string
-	for _, a := range asks {
-		words := a.Window.Words()
-		if !a.Limited || words == "" {
-			continue
-		}
-		if len(asks) > 1 && a.Read.Name != "" {
-			words = a.Read.Name + " " + words
-		}
-		out = append(out, words)
-	}
-	return strings.Join(out, "; ")
 }
 
 func (r Run) tick(a record.Act, t recipe.Tick, offered []record.Act, missing map[record.Act]bool, names Names) TickLine {

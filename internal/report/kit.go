@@ -52,7 +52,11 @@ func KitPDF(w io.Writer, site string, c KitCard) error {
 // stack draws parts along their axis, each with a number, and lists beside or below what
 // the numbers are and how each lies.
 func (p page) stack(s figure.Stack) {
-	p.section(map[bool]string{false: "Parts, from " + s.First + " to " + s.Last, true: "Parts, from " + s.First + " up to " + s.Last}[s.Up])
+	to := " to "
+	if s.Up {
+		to = " up to "
+	}
+	p.section("Parts, from " + s.First + to + s.Last)
 	top := p.GetY() + 2
 	if s.Up {
 		const high, wide = 150.0, 62.0

@@ -47,7 +47,8 @@ func (s *Server) GetRecipeEditions(ctx context.Context, r contract.GetRecipeEdit
 	contract.GetRecipeEditionsResponseObject, error) {
 	all, err := s.app.Editions(ctx, r.Recipe)
 	return contract.GetRecipeEditions200JSONResponse{Editions: each(all, func(e app.EditionLine) contract.RecipeEdition {
-		return contract.RecipeEdition{Edition: e.Edition, MadeBy: e.MadeBy, MadeAt: e.MadeAt, Fault: e.Fault, Changes: each(e.Changes, changeView)}
+		return contract.RecipeEdition{Edition: e.Edition, MadeBy: e.MadeBy, MadeAt: e.MadeAt, Fault: e.Fault,
+			Changes: each(e.Changes, changeView)}
 	})}, err
 }
 

@@ -153,7 +153,8 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 	if e.Fault != "" { // nothing of it is served as good
 		return contract.RecipeView{ID: r.ID, Title: r.Title, Edition: r.Edition, Earlier: e.Earlier, MadeBy: e.MadeBy, Fault: e.Fault,
 			Figure: figureView(figure.Figure{}), Choices: []contract.RecipeChoice{}, Values: []contract.RecipeItem{},
-			Parts: []contract.RecipeItem{}, Materials: []string{}, Tools: []string{}, Wear: []string{}, Mistakes: []string{}, Groups: []contract.RecipeGroup{},
+			Parts: []contract.RecipeItem{}, Materials: []string{}, Tools: []string{}, Wear: []string{}, Mistakes: []string{},
+			Groups:   []contract.RecipeGroup{},
 			Stations: []contract.RecipeStation{}, Proofs: []string{}, Sheet: sheetView(recipe.Recipe{})}, nil
 	}
 	k, err := kind.Named(r.Kind)

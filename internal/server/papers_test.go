@@ -29,7 +29,7 @@ func TestMakersSheetsHangWhereTheyBelong(t *testing.T) {
 		return c.do("POST", "/api/papers", body)
 	}
 	in64 := func(b []byte) string { return base64.StdEncoding.EncodeToString(b) }
-	jpeg := jpegOf(t, 40, 30)
+	jpeg := jpegOf(t, 640, 480)
 	for _, c := range []struct {
 		name   string
 		by     *client
@@ -40,6 +40,7 @@ func TestMakersSheetsHangWhereTheyBelong(t *testing.T) {
 		{"a text", edda, map[string]any{"recipe": "gasketed-flange", "file": in64([]byte("a letter"))}, 422, "neither a PDF nor a picture"},
 		{"half a PDF", edda, map[string]any{"recipe": "gasketed-flange", "file": in64(aSheet[:30])}, 422, "not whole"},
 		{"half a picture", edda, map[string]any{"recipe": "gasketed-flange", "file": in64(jpeg[:len(jpeg)/2])}, 422, "not whole"},
+		{"a picture of 2000 pixels", edda, map[string]any{"recipe": "gasketed-flange", "file": in64(jpegOf(t, 2000, 10))}, 422, "at most 1600"},
 		{"one over 12 MiB", edda, map[string]any{"recipe": "gasketed-flange", "file": in64(append(bytes.Clone(aSheet), make([]byte, 12<<20)...))},
 			422, "at most 12582912 are taken"},
 		{"page 2 of a picture", edda, map[string]any{"recipe": "gasketed-flange", "page": 2, "file": in64(jpeg)}, 422, "one page"},

@@ -91,7 +91,8 @@ func TestJointsComeInFromPlanning(t *testing.T) {
 				wrong[r.Line] += w.Column + ": " + w.Text + "; "
 			}
 		}
-		for line, says := range map[int]string{4: `Area: there is no area "Nowhere"`, 5: "Joint no: line 2 has this tag, too", 6: "Joint no: it is empty",
+		for line, says := range map[int]string{4: `Area: there is no area "Nowhere"`, 5: "Joint no: line 2 has this tag, too",
+			6: "Joint no: it is empty",
 			7: "Torque (ft-lb): \"1,250\" could be 1250 or 1.250", 8: "Bolt size: "} {
 			require.Contains(t, wrong[line], says)
 		}

@@ -199,7 +199,8 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 	case record.KindDone:
 		return read(body, func(f doneForm) record.Content {
 			return record.Done{Act: record.Act{Step: f.Step, Bolt: f.Bolt, Share: f.Share, Turn: f.Turn, Stroke: f.Stroke, Lock: f.Lock,
-				Round: f.Round, Item: f.Item, Photo: f.Photo, Release: f.Release}, Tried: f.Tried, LetGo: f.LetGo, Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.quantity(), Readings: f.Readings,
+				Round: f.Round, Item: f.Item, Photo: f.Photo, Release: f.Release}, Tried: f.Tried, LetGo: f.LetGo,
+				Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.quantity(), Readings: f.Readings,
 				Bolts: f.Bolts,
 				Held:  f.Held, Marks: f.Marks, Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified}
 		})

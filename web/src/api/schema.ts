@@ -4375,7 +4375,7 @@ export interface operations {
                     id: string;
                     /**
                      * Format: byte
-                     * @description a PDF, JPEG or PNG of at most 12 MiB, in base64
+                     * @description a PDF, or a JPEG or PNG of at most 1600 pixels; at most 12 MiB, in base64
                      */
                     file?: string;
                     hash?: string;

@@ -15,7 +15,7 @@ import { EditingContext, type Editing } from "./context";
 import { another, at, insert, list, names, put, text, type Doc, type Json, type Path } from "./document";
 import { DryRun } from "./DryRun";
 import { AsFile } from "./AsFile";
-import { Outline, SECTIONS } from "./Outline";
+import { Outline, SECTIONS, STATIONS } from "./Outline";
 import { Section } from "./Section";
 import type { Shape } from "./shape";
 import { StepForm } from "./StepForm";
@@ -178,8 +178,7 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
   const index = step ? Number(step[1]) : -1;
   const add = (station: string) => {
     const steps = list(doc, ["steps"]);
-    const order = ["lay out", "tool up", "tighten", "prove", "sign"];
-    const before = steps.findLastIndex((s) => order.indexOf(text(s, "station")) <= order.indexOf(station));
+    const before = steps.findLastIndex((s) => STATIONS.indexOf(text(s, "station")) <= STATIONS.indexOf(station));
     const id = another("new-step", names(doc, ["steps"], "id"));
     history.set(insert(doc, ["steps"], before + 1, { id, does: station === "sign" ? "sign" : "check", station, text: "" }));
     choose(`steps.${before + 1}`);
