@@ -15,9 +15,9 @@ import { EditingContext, type Editing } from "./context";
 import { another, at, insert, list, names, put, text, type Doc, type Json, type Path } from "./document";
 import { DryRun } from "./DryRun";
 import { AsFile } from "./AsFile";
-import { Outline, SECTIONS, STATIONS } from "./Outline";
+import { Outline, SECTIONS } from "./Outline";
 import { Section } from "./Section";
-import type { Shape } from "./shape";
+import { stationsOf, type Shape } from "./shape";
 import { StepForm } from "./StepForm";
 import classes from "./edit.module.css";
 
@@ -178,7 +178,8 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
   const index = step ? Number(step[1]) : -1;
   const add = (station: string) => {
     const steps = list(doc, ["steps"]);
-    const before = steps.findLastIndex((s) => STATIONS.indexOf(text(s, "station")) <= STATIONS.indexOf(station));
+    const stations = stationsOf(shape);
+    const before = steps.findLastIndex((s) => stations.indexOf(text(s, "station")) <= stations.indexOf(station));
     const id = another("new-step", names(doc, ["steps"], "id"));
     history.set(insert(doc, ["steps"], before + 1, { id, does: station === "sign" ? "sign" : "check", station, text: "" }));
     choose(`steps.${before + 1}`);

@@ -1,6 +1,7 @@
 import { Button } from "@mantine/core";
 import { faultsAt, useEditing } from "./context";
 import { list, text, type Path } from "./document";
+import { stationsOf } from "./shape";
 import classes from "./edit.module.css";
 
 /** What a recipe is made of, beside its steps. */
@@ -15,8 +16,6 @@ export const SECTIONS: { id: string; title: string; paths: Path[]; count?: Path 
   { id: "sheet", title: "The maker’s sheet", paths: [["sheet"]], count: ["sheet", "rows"] },
 ];
 
-export const STATIONS = ["lay out", "tool up", "tighten", "prove", "sign"];
-
 interface OutlineProps {
   chosen: string;
   onChoose: (id: string) => void;
@@ -25,7 +24,8 @@ interface OutlineProps {
 
 /** Everything in a recipe, in its order: its sections, then its steps at their stations. What is wrong bears a sign. */
 export function Outline({ chosen, onChoose, onAdd }: OutlineProps) {
-  const { doc, faults } = useEditing();
+  const { doc, faults, shape } = useEditing();
+  const stations = stationsOf(shape);
   const steps = list(doc, ["steps"]).map((s, i) => ({ s, i }));
   return (
     <nav className={classes.outline} aria-label="What the recipe is made of">
@@ -42,7 +42,7 @@ export function Outline({ chosen, onChoose, onAdd }: OutlineProps) {
           />
         );
       })}
-      {STATIONS.map((station) => (
+      {stations.map((station) => (
         <section key={station}>
           <h2>{station}</h2>
           {steps
@@ -63,7 +63,7 @@ export function Outline({ chosen, onChoose, onAdd }: OutlineProps) {
         </section>
       ))}
       {steps
-        .filter(({ s }) => !STATIONS.includes(text(s, "station")))
+        .filter(({ s }) => !stations.includes(text(s, "station")))
         .map(({ s, i }) => (
           <Entry
             key={i}

@@ -5,7 +5,7 @@ import { StepWords } from "../Steps";
 import { useEditing } from "./context";
 import { another, at, insert, list, move, names, put, text, type Doc } from "./document";
 import { Fields } from "./Fields";
-import { STATIONS } from "./Outline";
+import { stationsOf } from "./shape";
 import classes from "./edit.module.css";
 
 interface StepFormProps {
@@ -17,13 +17,14 @@ interface StepFormProps {
 
 /** One step: its fields, where it stands, and how it reads to whoever is led by it. */
 export function StepForm({ index: i, recipe, onChoose }: StepFormProps) {
-  const { doc, change } = useEditing();
+  const { doc, change, shape } = useEditing();
+  const stations = stationsOf(shape);
   const steps = list(doc, ["steps"]);
   const step = at(doc, ["steps", i]);
   const station = text(step, "station");
   const shown = recipe?.stations.flatMap((s) => s.steps).find((s) => s.id === text(step, "id"));
   const stationOf = (k: number) => text(steps[k], "station");
-  const next = (by: -1 | 1) => STATIONS[STATIONS.indexOf(station) + by];
+  const next = (by: -1 | 1) => stations[stations.indexOf(station) + by];
   /** Past the end of its station a step goes on into the next, before it goes past a step there. */
   const shift = (by: -1 | 1) => {
     const beside = stationOf(i + by);

@@ -18,6 +18,9 @@ export function shapeAt(root: Shape, path: Path): Shape {
   return s;
 }
 
+/** The stations, in their order, as the schema lists them. */
+export const stationsOf = (root: Shape) => shapeAt(root, ["steps", 0, "station"]).enum ?? [];
+
 /** What kind of thing stands at a path: a step, a limit; empty for the recipe itself. */
 export function kindAt(path: Path): string {
   const kinds = path.filter((p) => typeof p === "string");
