@@ -26,7 +26,8 @@ const (
 	KindTrouble    Kind = "trouble"    // anything else that happened to a bolt
 	KindCorrection Kind = "correction" // stands for an earlier entry
 	KindReport     Kind = "report"     // a tool was dropped, or is doubtful
-	KindAnswer     Kind = "answer"     // an engineer answers for pulls that are in doubt
+	KindAnswer     Kind = "answer"     // what is in doubt because of a tool is answered for
+	KindRecheck    Kind = "re-check"   // bolts in doubt were tried with another tool
 	KindDecision   Kind = "decision"   // an engineer lets a stopped run go on, or a tool be used past its date
 	KindPause      Kind = "pause"      // work laid down, perhaps handed over
 	KindResume     Kind = "resume"     // work taken up
@@ -115,6 +116,10 @@ type StageTool struct {
 	Calibrated time.Time     // zero where it is not known
 	Due        time.Time     // last day it may be used; zero where it is not known
 	ByHand     bool          // entered by hand, not from the crib
+	Face       string        // how it shows its setting; empty: ring and thimble
+	Falls      bool          // its main marks rise toward the hand
+	Least      float64       // from which it is used, in the setting's unit; 0 where it is not known
+	Most       float64       // to which it goes
 }
 
 // Wrench is the accuracy of the wrench alone, a fraction.
@@ -184,9 +189,14 @@ type ReportKind string
 
 // What a tool is reported for.
 const (
-	Dropped  ReportKind = "dropped"
-	Doubtful ReportKind = "doubtful"
+	Dropped    ReportKind = "dropped"
+	Doubtful   ReportKind = "doubtful"
+	Overloaded ReportKind = "overloaded"
+	FoundOff   ReportKind = "found off" // at its check
 )
+
+// Reports lists them.
+func Reports() []ReportKind { return []ReportKind{Dropped, Doubtful, Overloaded, FoundOff} }
 
 // Report says that a tool was dropped or is doubtful. What it made since its
 // last good check is in doubt until somebody answers for it.
@@ -197,8 +207,35 @@ type Report struct {
 	Since time.Time // its last good check; zero where none is known
 }
 
-// Answer settles what is in doubt because of a tool.
-type Answer struct{ Tool, Reason string }
+// AnswerHow is how a doubt is answered.
+type AnswerHow string
+
+// The answers. Stands: the pulls are kept, for a reason. Good: the tool was found good as
+// it was; only a check of it says so. Sample: some of the bolts are tried with another
+// tool first. Again: they are made again with another tool.
+const (
+	Stands AnswerHow = ""
+	Good   AnswerHow = "good"
+	Sample AnswerHow = "sample"
+	Again  AnswerHow = "again"
+)
+
+// Answer answers for what is in doubt because of a tool.
+type Answer struct {
+	Tool   string
+	How    AnswerHow
+	Reason string
+}
+
+// Recheck says what bolts gave that were in doubt because of Tool, tried on in the
+// tightening direction to the first movement with another tool.
+type Recheck struct {
+	Tool     string // whose pulls are in doubt
+	With     string // the tag of the one that tried them
+	Group    string
+	Bolts    []int
+	Readings []float64 // N·m, one a bolt
+}
 
 // Decision lets a stopped run go on, or, where Tool is set, that tool be used
 // past its date.
@@ -256,6 +293,7 @@ func (Lubricant) Kind() Kind  { return KindLubricant }
 func (Started) Kind() Kind    { return KindStarted }
 func (Photo) Kind() Kind      { return KindPhoto }
 func (Answer) Kind() Kind     { return KindAnswer }
+func (Recheck) Kind() Kind    { return KindRecheck }
 func (Decision) Kind() Kind   { return KindDecision }
 func (Pause) Kind() Kind      { return KindPause }
 func (Resume) Kind() Kind     { return KindResume }

@@ -26,6 +26,8 @@ type Wrench struct {
 	Due         time.Time
 	HeldBack    string // why it may not be used, empty when it may
 	Handwritten bool   // entered by hand, not from the crib
+	Face        string // how it shows its setting, for who draws it; empty: ring and thimble
+	Falls       bool   // its main marks rise toward the hand
 }
 
 // Multiplier is a torque multiplier. OutputMax is in N·m; Ratio is the torque

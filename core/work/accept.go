@@ -21,7 +21,7 @@ const FarShare = 0.10
 // mistaken but can be is asked about: it is taken once it is confirmed. A
 // refusal changes nothing.
 func (s *State) Accept(e record.Entry, f Facts) error {
-	if s.Standing == record.Signed {
+	if s.Standing == record.Signed && !afterSigning(e.Content) {
 		return refusal.New(refusal.NotNow, "kind", "This record is signed; nothing can be added to it.",
 			"An engineer issues a plan for the work that follows.")
 	}
@@ -30,7 +30,7 @@ func (s *State) Accept(e record.Entry, f Facts) error {
 	}
 	if s.Paused != nil {
 		switch e.Content.(type) {
-		case record.Resume, record.Report, record.Pause:
+		case record.Resume, record.Report, record.Answer, record.Pause:
 		default:
 			return refusal.New(refusal.NotNow, "kind", "The run is paused.", "Take it up again first.")
 		}
@@ -58,6 +58,17 @@ func (s *State) Accept(e record.Entry, f Facts) error {
 	}
 	return refusal.New(refusal.Asked, "confirmed", strings.Join(questions, " "),
 		"Look again. If it is right, keep it: it is noted on the record.")
+}
+
+// afterSigning reports whether an entry may come to a record that is signed: a tool it was
+// made with turns out to be doubtful, and somebody answers for that. What was signed stays
+// signed, as it was then.
+func afterSigning(c record.Content) bool {
+	switch c.(type) {
+	case record.Report, record.Answer, record.Recheck:
+		return true
+	}
+	return false
 }
 
 // accept refuses what may not be, and returns what has to be asked about.
@@ -88,6 +99,8 @@ func (s *State) accept(e record.Entry, f Facts) (ask string, err error) {
 		return "", s.acceptLubricant(c)
 	case record.Answer:
 		return "", s.acceptAnswer(c)
+	case record.Recheck:
+		return "", s.acceptRecheck(c, f)
 	case record.Decision:
 		return "", s.acceptDecision(c)
 	case record.Pause:

@@ -75,12 +75,18 @@ func (s *State) deviates(i int) []record.Deviation {
 			}
 		}
 	case record.Report:
-		add("", 0, false, "%s reported %s. %s", c.Tool, c.What, c.Note)
+		add("", 0, false, "%s", s.reportWords(int32(i), c))
 	case record.Lubricant:
 		o := s.found(i)
 		add(c.Group, 0, true, "%s. %s%s", o.says(s), o.means(s), noteOf(c.Note))
 	case record.Answer:
-		add("", 0, true, "what was made with %s was in doubt; it stands because: %s", c.Tool, c.Reason)
+		add("", 0, c.How != record.Good, "%s", c.Words())
+	case record.Recheck:
+		text := fmt.Sprintf("in doubt because of %s, tried with %s: %s", c.Tool, c.With, c.Words())
+		if l.Outside != "" {
+			text += "; " + l.Outside
+		}
+		add(c.Group, 0, l.Outside != "", "%s", text)
 	case record.Decision:
 		if c.Tool != "" {
 			add("", 0, true, "%s may be used past its date: %s", c.Tool, c.Reason)

@@ -29,10 +29,10 @@ type Open struct {
 // Open lists what keeps the record from being signed: what an engineer decides,
 // trouble and doubt first, then the steps in order.
 func (s *State) Open() []Open {
-	if s.Standing == record.Signed {
-		return nil
-	}
 	var out []Open
+	if s.Standing == record.Signed {
+		return s.openDoubts(out)
+	}
 	if _, stopped := s.stoppedAt(); stopped {
 		out = append(out, Open{Kind: OpenDecision, Text: "An engineer decides on another round."})
 	}
@@ -48,10 +48,7 @@ func (s *State) Open() []Open {
 			out = append(out, Open{Kind: OpenTrouble, Text: fmt.Sprintf("%s: its trouble is open.", capital(own.group.BoltName(b)))})
 		}
 	}
-	tools, _ := s.Doubted()
-	for _, t := range tools {
-		out = append(out, Open{Kind: OpenDoubt, Text: fmt.Sprintf("What was made with %s is in doubt: an engineer answers.", t)})
-	}
+	out = s.openDoubts(out)
 	for i := range s.plan.steps {
 		if st := &s.plan.steps[i]; st.Does != recipe.Sign && !s.complete(i) {
 			out = append(out, Open{Kind: OpenStep, Step: st.Step, Text: st.Text})
@@ -59,6 +56,25 @@ func (s *State) Open() []Open {
 	}
 	if s.Paused != nil {
 		out = append(out, Open{Kind: OpenPause, Text: "The run is paused."})
+	}
+	return out
+}
+
+// openDoubts adds what is in doubt because of a tool.
+func (s *State) openDoubts(out []Open) []Open {
+	tools, _ := s.Doubted()
+	for _, t := range tools {
+		d := s.newestDoubt(t)
+		text := fmt.Sprintf("What was made with %s is in doubt: an engineer answers.", t)
+		switch {
+		case d.State == DoubtSample:
+			text = fmt.Sprintf("What was made with %s is in doubt: %s to be tried with another tool.", t, groupWords(d.Sample))
+		case d.State == DoubtAgain:
+			text = fmt.Sprintf("What was made with %s is to be made again: an engineer issues the plan for it.", t)
+		case d.Short:
+			text = fmt.Sprintf("What was made with %s is in doubt, and the sample lay outside: an engineer answers.", t)
+		}
+		out = append(out, Open{Kind: OpenDoubt, Text: text})
 	}
 	return out
 }

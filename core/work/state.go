@@ -198,7 +198,7 @@ func (s *State) take(e record.Entry) {
 		s.note(at)
 	}
 	s.meet(e.Person)
-	if stands(e.Content) {
+	if stands(e.Content) && !(s.Standing == record.Signed && afterSigning(e.Content)) {
 		s.Signatures = nil
 	}
 	switch c := e.Content.(type) {
@@ -226,6 +226,8 @@ func (s *State) take(e record.Entry) {
 		s.lubricant(at, c)
 	case record.Answer:
 		s.answer(at, c)
+	case record.Recheck:
+		s.recheck(at, c)
 	case record.Decision:
 		s.decide(at, c)
 	case record.Pause:

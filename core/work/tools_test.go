@@ -49,35 +49,6 @@ func TestAToolPastItsDate(t *testing.T) {
 	require.Contains(t, h.State.Deviations()[0].Text, "checked on the tester this morning")
 }
 
-// A tool that was dropped is held from then on, and what was pulled with it stays
-// open until it is answered for, or made again.
-func TestAToolThatWasDropped(t *testing.T) {
-	h := tooled(t, 4, time.Time{})
-	h.Do(h.Next())
-	h.Do(h.Next())
-	h.Add(record.Report{Tool: "TW-1", What: record.Dropped})
-	h.Facts.Held = map[string]string{"TW-1": "dropped"}
-	tools, bolts := h.State.Doubted()
-	require.Equal(t, []string{"TW-1"}, tools)
-	require.Len(t, bolts["bolts"], 2)
-	err := h.Try(record.Done{Act: h.Next()})
-	require.ErrorContains(t, err, "TW-1")
-	g, _ := h.State.Plan().Result.Group("bolts")
-	require.Error(t, h.Try(worktest.Tooling(g, "TW-1")), "nor is it chosen again")
-	h.Add(worktest.Tooling(g, "TW-2"))
-	for len(h.State.Offered()) > 0 {
-		h.Do(h.Next())
-	}
-	refused(t, h.Try(record.Signature{Part: record.Made}), refusal.NotNow, "open", "in doubt")
-	require.ErrorIs(t, h.Try(record.Answer{Tool: "TW-1"}), &refusal.Error{Code: refusal.NeedsReason})
-	h.Add(record.Answer{Tool: "TW-1", Reason: "found good on the tester"})
-	tools, _ = h.State.Doubted()
-	require.Empty(t, tools)
-	require.Empty(t, h.State.Open())
-	h.Made()
-	require.ErrorIs(t, h.Try(record.Answer{Tool: "TW-1", Reason: "again"}), &refusal.Error{Code: refusal.NotNow})
-}
-
 func TestAToolByHandIsOutside(t *testing.T) {
 	h := flange(t, 4)
 	h.Do(h.Next())

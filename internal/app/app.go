@@ -41,6 +41,7 @@ type App struct {
 	figures sync.Map                  // drawings by their key
 	torn    sync.Map                  // what does not hold of a joint, by its id, as it was last found
 	audited atomic.Pointer[store.Audited]
+	counted atomic.Pointer[counted]    // pulls of tools, as they were last counted
 	stale   stale                      // runs whose cards are behind
 	shown   atomic.Pointer[shownCards] // the cards that the Wall showed last
 }
@@ -130,6 +131,7 @@ func (a *App) Start(ctx context.Context) {
 	go a.announce(ctx)
 	go a.keepCards(ctx)
 	go a.keepSealing(ctx)
+	go a.keepRecalling(ctx)
 }
 
 // append stores an entry at the head of a run.

@@ -84,6 +84,15 @@ func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 	if err != nil {
 		return Run{}, err
 	}
+	r, err := a.put(ctx, who, c, n, facts)
+	if report, is := n.Content.(record.Report); is && err == nil {
+		a.recall(ctx, report.Tool)
+	}
+	return r, err
+}
+
+// put stores an entry of which all is known.
+func (a *App) put(ctx context.Context, who Who, c *cell, n NewEntry, facts work.Facts) (Run, error) {
 	made, err := a.restsOn(ctx, who, n.Content)
 	if err != nil {
 		return Run{}, err
@@ -247,7 +256,10 @@ func tidyContent(c record.Content) record.Content {
 	case record.Lubricant:
 		return record.Lubricant{Group: c.Group, Is: strings.TrimSpace(c.Is), Note: strings.TrimSpace(c.Note)}
 	case record.Answer:
-		return record.Answer{Tool: c.Tool, Reason: strings.TrimSpace(c.Reason)}
+		return record.Answer{Tool: c.Tool, How: c.How, Reason: strings.TrimSpace(c.Reason)}
+	case record.Recheck:
+		c.With = strings.TrimSpace(c.With)
+		return c
 	case record.Photo:
 		return record.Photo{Step: c.Step, Hash: c.Hash, What: strings.TrimSpace(c.What)}
 	case record.Signature:
@@ -275,7 +287,7 @@ func tidyDone(c record.Done) record.Done {
 // is signed for, and holds a tool back that was reported.
 func (a *App) complete(ctx context.Context, who Who, c *cell, n *NewEntry) (f work.Facts, err error) {
 	if n.Tools != nil {
-		if n.Content, err = a.choose(ctx, c, *n.Tools); err != nil {
+		if n.Content, err = a.choose(ctx, who, c, *n.Tools); err != nil {
 			return f, err
 		}
 	}
@@ -286,7 +298,9 @@ func (a *App) complete(ctx context.Context, who Who, c *cell, n *NewEntry) (f wo
 	case record.Photo:
 		n.Content, err = a.photographed(ctx, x)
 	case record.Report:
-		n.Content, err = a.reported(ctx, who, c, x)
+		n.Content, err = a.reported(ctx, who, c, n.ID, x)
+	case record.Recheck:
+		f.Held, err = a.triedWith(ctx, x.With)
 	case record.Tooling, record.Setting:
 		f.Held, err = a.store.HeldTools(ctx)
 	case record.Done, record.Signature, record.Correction:
@@ -379,10 +393,15 @@ func may(who Who, n NewEntry) error {
 			need = []string{person.Fitter, person.Inspector}
 		}
 	case record.Caution, record.Report, record.Lubricant, record.Correction, record.Pause, record.Resume, record.Trouble, record.Started,
-		record.Photo:
+		record.Photo, record.Recheck:
 		need = []string{person.Fitter, person.Inspector}
-	case record.Decision, record.Answer:
+	case record.Decision:
 		need = []string{person.Engineer}
+	case record.Answer:
+		need = []string{person.Engineer}
+		if c.How == record.Good {
+			return refusal.New(refusal.NotNow, "how", "Only a check of the tool says that it was good.", "Have the tool checked in the Crib.")
+		}
 	case record.Signature:
 		if c.Part == record.Checked {
 			return nil

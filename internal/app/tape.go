@@ -71,7 +71,12 @@ func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Nam
 	case record.Lubricant:
 		l.Group, l.What, l.Outcome, l.Note = c.Group, "lubricant of the "+c.Group, c.Is+" is on it", c.Note
 	case record.Answer:
-		l.What, l.Outcome, l.Note = "pulls with "+c.Tool, "answered for", c.Reason
+		l.What, l.Outcome, l.Note = "pulls with "+c.Tool, c.How.Words(), c.Reason
+	case record.Recheck:
+		l.Group, l.What, l.Outcome, l.Tools = c.Group, "tried with "+c.With+", for "+c.Tool, c.Words(), c.With
+		if x.Outside != "" {
+			l.Note = join(l.Note, x.Outside)
+		}
 	case record.Decision:
 		l.What, l.Note = "let go on", c.Reason
 		if c.Tool != "" {

@@ -6,13 +6,13 @@ import (
 
 	"github.com/google/uuid"
 
+	"dynacor/core/crib"
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/core/tool"
 	"dynacor/core/unit"
-	"dynacor/internal/store"
 )
 
 // HandTool is a wrench entered by hand, with a multiplier when Ratio is set.
@@ -34,7 +34,7 @@ type Ways struct {
 
 // Ways returns how the stages of a group of a joint's plan can be reached: with
 // the crib's tools, or with one entered by hand.
-func (a *App) Ways(ctx context.Context, jointID uuid.UUID, group string, byHand *HandTool) (Ways, error) {
+func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string, byHand *HandTool) (Ways, error) {
 	p, err := a.store.NewestPlan(ctx, jointID)
 	if err != nil {
 		return Ways{}, found(err, "issued plan")
@@ -43,7 +43,7 @@ func (a *App) Ways(ctx context.Context, jointID uuid.UUID, group string, byHand 
 	if err != nil {
 		return Ways{}, err
 	}
-	crib, err := a.crib(ctx)
+	at, err := a.atHand(ctx, who, jointID)
 	if err != nil {
 		return Ways{}, err
 	}
@@ -53,14 +53,14 @@ func (a *App) Ways(ctx context.Context, jointID uuid.UUID, group string, byHand 
 		return Ways{}, err
 	}
 	if byHand == nil {
-		all := tool.Crib{Wrenches: crib.wrenches, Multipliers: crib.multipliers}
+		all := tool.Crib{Wrenches: at.wrenches, Multipliers: at.multipliers}
 		return Ways{g.Stages, tool.Ways(all, g.Torques, givenIn(res, g), a.now())}, nil
 	}
 	c, err := byHand.chain()
 	if err != nil {
 		return Ways{}, err
 	}
-	return Ways{g.Stages, []tool.Setup{tool.Fit(c, g.Torques, crib.wrenches, a.now())}}, nil
+	return Ways{g.Stages, []tool.Setup{tool.Fit(c, g.Torques, at.wrenches, a.now())}}, nil
 }
 
 // torqued returns a group that is pulled to a torque.
@@ -81,8 +81,8 @@ func givenIn(res joint.Result, g joint.Group) unit.Unit {
 }
 
 // choose works a choice of tools out for a run's plan.
-func (a *App) choose(ctx context.Context, c *cell, t ToolChoice) (record.Tooling, error) {
-	crib, err := a.crib(ctx)
+func (a *App) choose(ctx context.Context, who Who, c *cell, t ToolChoice) (record.Tooling, error) {
+	at, err := a.atHand(ctx, who, c.plan.Joint)
 	if err != nil {
 		return record.Tooling{}, err
 	}
@@ -90,7 +90,7 @@ func (a *App) choose(ctx context.Context, c *cell, t ToolChoice) (record.Tooling
 	if t.ByHand != nil {
 		chain, err = t.ByHand.chain()
 	} else {
-		chain, err = crib.chain(t.Wrench, t.Multiplier)
+		chain, err = at.chain(t.Wrench, t.Multiplier)
 	}
 	if err != nil {
 		return record.Tooling{}, err
@@ -99,11 +99,11 @@ func (a *App) choose(ctx context.Context, c *cell, t ToolChoice) (record.Tooling
 	if err != nil {
 		return record.Tooling{}, err
 	}
-	setup := tool.Fit(chain, g.Torques, crib.wrenches, a.now())
+	setup := tool.Fit(chain, g.Torques, at.wrenches, a.now())
 	if setup.Refused != nil {
 		return record.Tooling{}, setup.Refused
 	}
-	return record.Tooling{Group: t.Group, Stages: StageTools(setup, crib.calibrated)}, nil
+	return record.Tooling{Group: t.Group, Stages: StageTools(setup, at.calibrated)}, nil
 }
 
 // StageTools turns a setup into what a run records of it.
@@ -112,54 +112,71 @@ func StageTools(s tool.Setup, calibrated map[string]time.Time) []record.StageToo
 	for _, p := range s.Settings {
 		w := p.Chain.Wrench
 		tools, multiplier := []string{w.Tag}, 0.0
+		low, _ := tool.Lowest(w.RatedMin, w.RatedMax) // it was set within it
 		if m := p.Chain.Multiplier; m != nil {
 			tools, multiplier = append(tools, m.Tag), m.Accuracy
 		}
 		out = append(out, record.StageTool{Tools: tools, Torque: p.Torque, Lands: p.Lands, Setting: unit.Of(p.Reading.Shown, p.Unit),
 			Main: p.Reading.Main, Minors: p.Reading.Minors, First: w.Scale.First, Major: w.Scale.Major, Minor: w.Scale.Minor,
 			Error: p.Error, Accuracy: p.Accuracy, Multiplier: multiplier, Force: p.Force, Calibrated: calibrated[w.Tag], Due: w.Due,
-			ByHand: w.Handwritten})
+			ByHand: w.Handwritten, Face: w.Face, Falls: w.Falls, Least: low, Most: w.RatedMax})
 	}
 	return out
 }
 
-type crib struct {
+// atHand is what of the crib somebody may take to a joint.
+type atHand struct {
 	wrenches    []tool.Wrench
 	multipliers []tool.Multiplier
 	calibrated  map[string]time.Time
 }
 
-func (a *App) crib(ctx context.Context) (crib, error) {
-	list, err := a.store.Tools(ctx)
+// atHand reads the crib as somebody finds it who works at a joint: what is held back, past
+// its pulls, or out with somebody else says why.
+func (a *App) atHand(ctx context.Context, who Who, joint uuid.UUID) (atHand, error) {
+	tools, err := a.Crib(ctx)
 	if err != nil {
-		return crib{}, err
+		return atHand{}, err
 	}
-	c := crib{calibrated: map[string]time.Time{}}
-	for _, t := range list {
-		if t.Calibrated != nil {
-			c.calibrated[t.Tag] = *t.Calibrated
-		}
-		if t.Kind == "multiplier" {
-			c.multipliers = append(c.multipliers, tool.Multiplier{Tag: t.Tag, Name: t.Name, Ratio: t.Ratio, OutputMax: t.RatedMax,
-				DriveIn: t.DriveIn, DriveOut: t.DriveOut, Accuracy: t.Accuracy, HeldBack: t.HeldBack})
+	j, err := a.store.Joint(ctx, joint)
+	if err != nil {
+		return atHand{}, found(err, "joint")
+	}
+	c := atHand{calibrated: map[string]time.Time{}}
+	for _, t := range tools {
+		if t.Tool.Scrapped != "" {
 			continue
 		}
-		c.wrenches = append(c.wrenches, wrench(t))
+		why := t.Tool.HeldBack
+		switch {
+		case why != "":
+		case t.Due.Over && t.Due.ByPulls:
+			why = t.Due.Overdue
+		case t.Tool.LentTo != nil && *t.Tool.LentTo != who.ID && t.Tool.LentJoint != j.Tag:
+			why = "it is out with " + t.Lent
+			if t.Tool.LentJoint != "" {
+				why += " at " + t.Tool.LentJoint
+			}
+		}
+		if t.Tool.Calibrated != nil {
+			c.calibrated[t.Tool.Tag] = *t.Tool.Calibrated
+		}
+		switch d := t.Data; d.Kind {
+		case crib.Multiplier:
+			c.multipliers = append(c.multipliers, tool.Multiplier{Tag: d.Tag, Name: d.Name, Ratio: d.Ratio, OutputMax: d.Most,
+				DriveIn: d.DriveIn, DriveOut: d.DriveOut, Accuracy: d.Accuracy, HeldBack: why})
+		case crib.Wrench:
+			w, _ := d.Wrench()
+			if w.HeldBack = why; t.Tool.Due != nil {
+				w.Due = *t.Tool.Due
+			}
+			c.wrenches = append(c.wrenches, w)
+		}
 	}
 	return c, nil
 }
 
-func wrench(t store.Tool) tool.Wrench {
-	w := tool.Wrench{Tag: t.Tag, Name: t.Name, RatedMin: t.RatedMin, RatedMax: t.RatedMax, Unit: unit.Unit(t.Unit),
-		Scale: tool.Scale{First: t.First, Major: t.Major, Minor: t.Minor}, Drive: t.DriveOut, Length: t.Length, Accuracy: t.Accuracy,
-		HeldBack: t.HeldBack}
-	if t.Due != nil {
-		w.Due = *t.Due
-	}
-	return w
-}
-
-func (c crib) chain(wrench, multiplier string) (tool.Chain, error) {
+func (c atHand) chain(wrench, multiplier string) (tool.Chain, error) {
 	var out tool.Chain
 	found := false
 	for _, w := range c.wrenches {

@@ -7,7 +7,9 @@ import (
 	"strings"
 	"time"
 
-	"dynacor/core/person"
+	"github.com/google/uuid"
+
+	"dynacor/core/crib"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/internal/store"
@@ -15,46 +17,56 @@ import (
 
 // reported completes the report of a tool and holds it back in the crib, before
 // the run says so: no server takes a pull with it from then on.
-func (a *App) reported(ctx context.Context, who Who, c *cell, r record.Report) (record.Report, error) {
+func (a *App) reported(ctx context.Context, who Who, c *cell, id uuid.UUID, r record.Report) (record.Report, error) {
 	r.Tool = strings.TrimSpace(r.Tool)
-	list, err := a.store.Tools(ctx)
+	j, err := a.store.Joint(ctx, c.plan.Joint)
 	if err != nil {
 		return r, err
 	}
-	for _, t := range list {
-		if t.Tag == r.Tool {
-			r.Since = goodSince(t)
+	rests, err := a.restsOnPerson(ctx, who)
+	if err != nil {
+		return r, err
+	}
+	now := a.now()
+	var since time.Time
+	_, err = a.store.AddLife(ctx, r.Tool, uuid.NewSHA1(id, []byte("hurt")), rests, func(t store.Tool, s crib.State) (crib.Tool, crib.Entry, error) {
+		since = s.Good
+		if s.Held != nil && s.Held.Doubt {
+			since = s.Held.Since
 		}
+		e := crib.Entry{ID: uuid.NewSHA1(id, []byte("hurt")).String(), On: now, AtServer: now, Person: who.ID.String(),
+			Content: crib.Hurt{What: crib.Harm(r.What), Joint: j.Tag, Note: r.Note}}
+		return t.Data(), e, s.Accept(t.Data(), e, now)
+	})
+	r.Since = since
+	var refused *refusal.Error
+	switch {
+	case errors.Is(err, store.ErrNotFound): // entered by hand, it is in no crib; the run itself questions it
+		return r, nil
+	case errors.As(err, &refused) && refused.Code == refusal.NotNow: // scrapped meanwhile: it is out of use all the same
+		return r, nil
 	}
-	joints, err := a.store.Joint(ctx, c.plan.Joint)
-	if err != nil {
-		return r, err
-	}
-	people, err := a.store.PersonByID(ctx, who.ID)
-	if err != nil {
-		return r, found(err, "person")
-	}
-	why := fmt.Sprintf("%s at %s, reported by %s", r.What, joints.Tag, people.Name)
-	if r.Note != "" {
-		why += ": " + r.Note
-	}
-	// A tool that was entered by hand is in no crib; the run itself questions it.
-	if err := a.store.HoldTool(ctx, r.Tool, why); err != nil && !errors.Is(err, store.ErrNotFound) {
-		return r, err
-	}
-	return r, nil
+	return r, err
 }
 
-// goodSince is when a tool was last found good.
-func goodSince(t store.Tool) time.Time {
-	var at time.Time
-	if t.Calibrated != nil {
-		at = *t.Calibrated
+// triedWith returns the tools that are held back, after the one that bolts were tried with
+// was found in the crib and in date.
+func (a *App) triedWith(ctx context.Context, tag string) (map[string]string, error) {
+	if strings.TrimSpace(tag) == "" {
+		return nil, nil // the core says so
 	}
-	if t.CheckedAt != nil && t.CheckedAt.After(at) {
-		at = *t.CheckedAt
+	t, err := a.store.ToolByTag(ctx, tag)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, refusal.New(refusal.Unknown, "with", fmt.Sprintf("There is no %s in the crib.", tag), "Name the tag of a tool of the crib.")
 	}
-	return at.UTC()
+	if err != nil {
+		return nil, err
+	}
+	if t.Due != nil && !a.now().Before(t.Due.AddDate(0, 0, 1)) {
+		return nil, refusal.New(refusal.OutOfDate, "with", fmt.Sprintf("%s is out of calibration since %s.", tag, t.Due.Format("2 January 2006")),
+			"Take another tool.")
+	}
+	return a.store.HeldTools(ctx)
 }
 
 // HeldTool is a tool that is held back, with why.
@@ -83,21 +95,6 @@ func (a *App) HeldTools(ctx context.Context, r Run) ([]HeldTool, error) {
 		}
 	}
 	return out, nil
-}
-
-// ReleaseTool puts a tool that was held back into service, after a good check
-// that is said in a few words.
-func (a *App) ReleaseTool(ctx context.Context, who Who, tag, check string) error {
-	if !who.Is(person.Fitter, person.Inspector, person.Engineer, person.CribKeeper) {
-		return &Error{Kind: NotAllowed, Code: "not-yours",
-			Text: "This is for a fitter, an inspector, an engineer or the crib keeper to do.",
-			Way:  "Ask one."}
-	}
-	if strings.TrimSpace(check) == "" {
-		return refusal.New(refusal.NeedsReason, "check", fmt.Sprintf("%s was held back.", tag),
-			"Say how it was checked and what was found.")
-	}
-	return found(a.store.ReleaseTool(ctx, tag, a.now().UTC()), "tool")
 }
 
 // ToolChoice is a choice of tools for a group: tags of the crib, or a tool

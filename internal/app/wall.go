@@ -4,7 +4,6 @@ import (
 	"context"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
@@ -290,25 +289,31 @@ func (c JointCard) urgency() int {
 	return 4
 }
 
-// soon is how long before its end a calibration is pointed out.
-const soon = 3 * 24 * time.Hour
+// pointedOut is how many days before its date a tool stands on the Wall.
+const pointedOut = 3
 
+// calibrations lists what of the crib wants a decision: what is held, what is past its date
+// or its pulls, what is due in days.
 func (a *App) calibrations(ctx context.Context) ([]ToDo, error) {
-	tools, err := a.store.Tools(ctx)
+	tools, err := a.Crib(ctx)
 	if err != nil {
 		return nil, err
 	}
 	var out []ToDo
-	now := a.now()
 	for _, t := range tools {
-		switch {
-		case t.HeldBack != "":
-			out = append(out, ToDo{Title: t.Tag, Text: "held back", Detail: t.HeldBack, Grave: true})
-		case t.Due == nil:
-		case !now.Before(t.Due.AddDate(0, 0, 1)):
-			out = append(out, ToDo{Title: t.Tag, Text: "out of calibration", Detail: "since " + t.Due.Format("2 January"), Grave: true})
-		case now.Add(soon).After(*t.Due):
-			out = append(out, ToDo{Title: t.Tag, Text: "calibration ends soon", Detail: t.Due.Format("2 January")})
+		switch x := (ToDo{Title: t.Tool.Tag}); t.Standing() {
+		case "held":
+			x.Text, x.Detail, x.Grave = "held back", t.Tool.HeldBack, true
+			out = append(out, x)
+		case "over":
+			x.Text, x.Detail, x.Grave = "out of calibration", t.Due.Overdue, true
+			out = append(out, x)
+		case "soon", "out":
+			if !t.Due.Soon || !t.Due.ByPulls && t.Due.Days > pointedOut {
+				continue
+			}
+			x.Text, x.Detail = "calibration ends soon", t.Due.Words
+			out = append(out, x)
 		}
 	}
 	return out, nil

@@ -130,7 +130,7 @@ func flanges() []story {
 		{area: pit, tag: "U2 / DRAFT HATCH", title: "Draft tube inspection hatch", fitter: "piet", checker: "ines", begun: 4.2,
 			upTo: checking, share: 0.4, edit: flange(24, "M24", "8.8", 980, 905, 850, torque(470, moly), sheet, bar(2)),
 			tell: tale{moved: 14}},
-		{area: pit, tag: "U2 / GUIDE BEARING", title: "Guide bearing oil pot", fitter: "sefa", checker: "ines", begun: 2.0, upTo: signed,
+		{area: pit, tag: "U2 / GUIDE BEARING", title: "Guide bearing oil pot", with: droppedTool, fitter: "sefa", checker: "ines", begun: 2.0, upTo: signed,
 			edit: flange(14, "M12", "8.8", 610, 580, 548, between(48, 60, oil), machineBolts, soft), tell: tale{trouble: 5,
 				farReading: 11}},
 		{area: pit, tag: "U2 / COOLER IN", title: "Bearing cooler inlet", fitter: "piet", checker: "haro", begun: 3.4, upTo: signing,

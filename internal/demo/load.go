@@ -33,11 +33,11 @@ func Load(ctx context.Context, s *store.Store, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	if err := addTools(ctx, s, now); err != nil {
-		return err
-	}
 	l := &loader{store: s, people: who, rand: rand.New(rand.NewPCG(2, 26)), areas: map[string]uuid.UUID{}, start: start, now: now}
 	l.app = app.New(s, func() time.Time { return l.clock })
+	if err := l.addTools(ctx); err != nil {
+		return err
+	}
 	if err := l.addOwn(ctx); err != nil {
 		return err
 	}
@@ -51,6 +51,9 @@ func Load(ctx context.Context, s *store.Store, now time.Time) error {
 		if err := l.tell(ctx, j); err != nil {
 			return fmt.Errorf("%s: %w", j.tag, err)
 		}
+	}
+	if err := l.lend(ctx); err != nil {
+		return err
 	}
 	if err := l.app.KeepCards(ctx); err != nil {
 		return err

@@ -11,7 +11,6 @@ import (
 	"github.com/google/uuid"
 
 	"dynacor/core/person"
-	"dynacor/core/tool"
 	"dynacor/internal/app"
 	"dynacor/internal/store"
 )
@@ -101,46 +100,4 @@ func (l *loader) lockPins(ctx context.Context) error {
 		steps = append(steps, store.NewPin(p))
 	}
 	return l.store.Change(ctx, store.Logged{At: l.start, Kind: "pin", Subject: Site, Words: "all have the demo's PIN"}, steps...)
-}
-
-func addTools(ctx context.Context, s *store.Store, now time.Time) error {
-	day := func(n int) *time.Time {
-		d := now.UTC().Truncate(24*time.Hour).AddDate(0, 0, n)
-		return &d
-	}
-	wrench := func(tag, name, unit string, low, high, first, major, minor float64, drive string, length float64, due int) store.Tool {
-		return store.Tool{Tag: tag, Kind: "wrench", Name: name, Unit: unit, RatedMin: low, RatedMax: high, First: first, Major: major,
-			Minor: minor, DriveOut: drive, Length: length, Accuracy: tool.WrenchAccuracy, Calibrated: day(due - 365), Due: day(due),
-			Place: "crib, rack A"}
-	}
-	screwdriver := func(tag, name string, least, most, first, major, minor float64, due int) store.Tool {
-		t := wrench(tag, name, "N·m", least, most, first, major, minor, "1/4", 0, due)
-		t.Accuracy = tool.ScrewdriverAccuracy
-		return t
-	}
-	multiplier := func(tag, name string, ratio, most float64, in, out string) store.Tool {
-		return store.Tool{Tag: tag, Kind: "multiplier", Name: name, Ratio: ratio, RatedMax: most, DriveIn: in, DriveOut: out,
-			Accuracy: 0.05, Place: "crib, chest 2"}
-	}
-	tools := []store.Tool{
-		screwdriver("TD-01", "torque screwdriver", 0.3, 1.2, 0.3, 0.1, 0.01, 130),
-		screwdriver("TD-02", "torque screwdriver, large", 1, 6, 1, 0.5, 0.05, 88),
-		wrench("TW-01", "click wrench, small", "N·m", 5, 25, 5, 5, 0.25, "3/8", 200, 96),
-		wrench("TW-02", "click wrench, 20 to 100", "N·m", 20, 100, 20, 10, 1, "1/2", 380, 210),
-		wrench("TW-03", "click wrench, 20 to 100", "N·m", 20, 100, 20, 10, 1, "1/2", 380, -12),
-		wrench("TW-04", "click wrench, 60 to 340", "N·m", 60, 340, 60, 10, 1, "1/2", 600, 150),
-		wrench("TW-06", "click wrench, long", "N·m", 140, 760, 140, 20, 2, "3/4", 1050, 40),
-		wrench("TW-09", "click wrench, two-hand", "N·m", 200, 1000, 200, 50, 5, "1", 1500, 2),
-		wrench("TW-11", "click wrench, inch scale", "ft·lbf", 30, 250, 30, 10, 1, "1/2", 610, 75),
-		multiplier("MX-1", "multiplier, small", 4.2, 1500, "1/2", "3/4"),
-		multiplier("MX-2", "multiplier", 4.8, 2700, "1/2", "1"),
-	}
-	dropped := wrench("TW-07", "click wrench, 40 to 200", "N·m", 40, 200, 40, 10, 1, "1/2", 480, 120)
-	dropped.HeldBack = "dropped on the turbine floor, waits for its check"
-	for _, t := range append(tools, dropped) {
-		if err := s.AddTool(ctx, t); err != nil {
-			return err
-		}
-	}
-	return nil
 }

@@ -30,6 +30,7 @@ type story struct {
 	before           string  // the step whose turn it is, where it is left at one, or its release
 	tell             tale
 	edit             edit   // what the draft has beside the sheet
+	with             string // the wrench that it was made with; empty: the best there is
 	work             string // of a story that follows on another: what an engineer issues from its record
 }
 

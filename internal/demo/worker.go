@@ -16,6 +16,7 @@ import (
 	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
+	"dynacor/core/tool"
 	"dynacor/core/unit"
 	"dynacor/core/work"
 	"dynacor/internal/app"
@@ -128,21 +129,34 @@ func (w *worker) tools() {
 		if _, has := w.last.State.Tooling[g.Name]; has || g.How != recipe.ByTorque || w.err != nil {
 			continue
 		}
-		ways, err := w.app.Ways(w.ctx, w.last.Head.Joint, g.Name, nil)
-		if err == nil && ways.Setups[0].Refused != nil {
-			err = ways.Setups[0].Refused
+		ways, err := w.app.Ways(w.ctx, w.who(w.j.fitter), w.last.Head.Joint, g.Name, nil)
+		var best tool.Setup
+		if err == nil {
+			best = w.best(ways.Setups)
+			err = best.Refused
 		}
 		if err != nil {
 			w.err = fmt.Errorf("%s: %w", g.Name, err)
 			return
 		}
-		choice := app.ToolChoice{Group: g.Name, Wrench: ways.Setups[0].Chain.Wrench.Tag}
-		if m := ways.Setups[0].Chain.Multiplier; m != nil {
+		choice := app.ToolChoice{Group: g.Name, Wrench: best.Chain.Wrench.Tag}
+		if m := best.Chain.Multiplier; m != nil {
 			choice.Multiplier = m.Tag
 		}
 		w.pass(30, 90)
 		w.add(w.j.fitter, app.NewEntry{Tools: &choice})
 	}
+}
+
+// best is the way that the story takes: with its own wrench, else the best but for the one
+// that only some have.
+func (w *worker) best(setups []tool.Setup) tool.Setup {
+	for _, x := range setups {
+		if tag := x.Chain.Wrench.Tag; x.Refused == nil && (tag == w.j.with || w.j.with == "" && tag != droppedTool) {
+			return x
+		}
+	}
+	return setups[0]
 }
 
 // do is one act as the story has it.

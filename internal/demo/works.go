@@ -60,6 +60,7 @@ func works() []story {
 			tell: tale{edit: bolts("nuts", func(b *joint.Bolts) { b.Lubrication = moly })}},
 
 		{area: gallery, tag: "CW / OUTLET 1", title: "Cooling water, drilled outlet", recipe: "split-clamp-outlet", size: "114 x 33",
+			with:   droppedTool,
 			fitter: "sefa", checker: "haro", begun: 1.2, upTo: signed},
 		{area: gallery, tag: "CW / OUTLET 2", title: "Cooling water, drilled outlet", recipe: "split-clamp-outlet", size: "168 x 60",
 			fitter: "sefa", checker: "ines", begun: 4.7, upTo: signing, before: "leak"},
@@ -129,7 +130,7 @@ func works() []story {
 			checker: "haro", begun: 2.9, upTo: signed, tell: tale{edit: func(in *joint.Input) {
 				in.Values["lot K"] = joint.Given{Value: unit.Of(0.124, ""), Max: unit.Of(0.138, "")}
 			}}},
-		{area: ways, tag: "AW / FOOT ANCHORS", title: "Stair 3, foot anchors", recipe: "anchors", size: "M16",
+		{area: ways, tag: "AW / FOOT ANCHORS", title: "Stair 3, foot anchors", with: droppedTool, recipe: "anchors", size: "M16",
 			choices: is{"anchor": "bonded"}, counts: count{"anchors": 6}, fitter: "jonas", checker: "ines", begun: 0.6, upTo: signed},
 		{area: ways, tag: "AW / DAVIT ANCHORS", title: "Davit base, anchors", recipe: "anchors", size: "M16",
 			choices: is{"anchor": "expansion"}, counts: count{"anchors": 8}, fitter: "marta", begun: 5.2, upTo: tooled},

@@ -77,6 +77,7 @@ func (p page) body() {
 	p.joint()
 	p.values()
 	p.groups()
+	p.tools()
 	p.steps()
 	p.photos()
 	p.signatures()
@@ -172,6 +173,24 @@ func (p page) first() {
 	}
 	for _, d := range p.r.Deviations {
 		p.bullet(mind, sentence(d))
+	}
+}
+
+// tools lists what the joint was made with.
+func (p page) tools() {
+	if len(p.r.Tools) == 0 {
+		return
+	}
+	p.section("Made with")
+	for _, t := range p.r.Tools {
+		text := t.Tag + ": " + strings.Join(t.Made, "; ")
+		if t.Calibrated != "" {
+			text += ", calibrated " + t.Calibrated
+		}
+		if t.Due != "" {
+			text += ", in calibration to " + t.Due
+		}
+		p.bullet(held, text+".")
 	}
 }
 

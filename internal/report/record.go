@@ -32,6 +32,7 @@ type Record struct {
 	Open        []string    `json:"open"`
 	Values      []Value     `json:"values"`
 	Groups      []Group     `json:"groups"`
+	Tools       []Tool      `json:"tools,omitempty"` // that the pulls which stand were made with
 	Photos      []Photo     `json:"photos,omitempty"`
 	Steps       []Step      `json:"steps"`
 	Signatures  []Signature `json:"signatures"`
@@ -121,6 +122,14 @@ type Stage struct {
 	Lands      float64 `json:"landsNm"`
 	Calibrated string  `json:"calibrated,omitempty"`
 	Due        string  `json:"due,omitempty"`
+}
+
+// Tool is one that pulls were made with.
+type Tool struct {
+	Tag        string   `json:"tag"`
+	Made       []string `json:"made"`
+	Calibrated string   `json:"calibrated,omitempty"`
+	Due        string   `json:"due,omitempty"`
 }
 
 // Round is one going round until nothing moves.

@@ -114,7 +114,7 @@ func (g *stage) takeTools(a act) (took bool, err error) {
 		if group.How != recipe.ByTorque || len(g.run.State.Tooling[group.Name].Stages) > 0 {
 			continue
 		}
-		ways, err := g.app.Ways(ctx, g.joint, group.Name, nil)
+		ways, err := g.app.Ways(ctx, g.people[a.As], g.joint, group.Name, nil)
 		if err != nil {
 			return false, err
 		}

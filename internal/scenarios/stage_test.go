@@ -13,6 +13,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"dynacor/core/crib"
 	"dynacor/core/joint"
 	"dynacor/core/person"
 	"dynacor/core/recipe"
@@ -305,6 +306,19 @@ func (g *stage) tool(a act, t toolAct) (answer string, err error) {
 	case t.Held != "":
 		return g.add(a, app.NewEntry{Content: record.Report{Tool: t.Held, What: record.Doubtful}})
 	}
-	err = g.app.ReleaseTool(ctx, g.people[a.As], t.Back, "three marks within 1 %")
+	err = g.app.LiveTool(ctx, app.Who{ID: g.people[a.As].ID, Roles: []string{person.CribKeeper}}, t.Back, app.NewLife{ID: uuid.New(),
+		Content: g.goodCheck(t.Back)})
 	return said(err), err
+}
+
+// goodCheck is a check of a tool on a tester that gives just what was set.
+func (g *stage) goodCheck(tag string) crib.Checked {
+	t, err := g.store.ToolByTag(ctx, tag)
+	require.NoError(g.t, err)
+	at, in := t.Data().Marks()
+	c := crib.Checked{Lab: "own tester", Unit: in}
+	for _, m := range at {
+		c.Marks = append(c.Marks, crib.Mark{At: m, Readings: []float64{m, m, m}})
+	}
+	return c
 }

@@ -81,7 +81,15 @@ var mayUse = map[string]string{
 	"POST /api/papers":                          "engineer planner",
 	"DELETE /api/papers/{paper}":                "engineer planner",
 	"GET /api/papers/file/{hash}":               all,
-	"POST /api/tools/{tool}/service":            "fitter inspector engineer crib keeper",
+	"GET /api/crib":                             all,
+	"POST /api/crib":                            "crib keeper",
+	"GET /api/crib/kinds":                       all,
+	"POST /api/crib/papers":                     "inspector crib keeper",
+	"POST /api/crib/import":                     "crib keeper",
+	"GET /api/crib/list/{format}":               all,
+	"GET /api/crib/{tool}":                      all,
+	"POST /api/crib/{tool}/check":               "inspector crib keeper",
+	"POST /api/crib/{tool}/life":                "fitter inspector engineer crib keeper",
 }
 
 var logins = map[string]string{"fitter": "marta", "inspector": "ines", "engineer": "edda", "planner": "liv", "crib keeper": "bo",

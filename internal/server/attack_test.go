@@ -92,7 +92,7 @@ func TestHiddenCharactersAreRefused(t *testing.T) {
 		"{\"name\":\"a\xffb\"}", "{\"name\":\"\ufeffa\"}", `{"na\u0000me":"a"}`} {
 		require.Equal(t, "invalid", send(raw).problem(t).Code, "%q", raw)
 	}
-	for _, path := range []string{"/api/tools/a%00b/service", "/api/joints/%E2%80%AE", "/api/library/x%1b/json"} {
+	for _, path := range []string{"/api/crib/a%00b/life", "/api/joints/%E2%80%AE", "/api/library/x%1b/json"} {
 		require.Equal(t, http.StatusBadRequest, ruth.do("GET", path, nil).status, path)
 	}
 	for _, name := range []string{"Pump room 𝟚 🔩", "Поле 3", "水門"} {

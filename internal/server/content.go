@@ -44,7 +44,9 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 	case contract.LubricantContent:
 		n.Content = record.Lubricant{Group: c.Group, Is: c.Is, Note: c.Note}
 	case contract.AnswerContent:
-		n.Content = record.Answer{Tool: c.Tool, Reason: c.Reason}
+		n.Content = record.Answer{Tool: c.Tool, How: record.AnswerHow(c.How), Reason: c.Reason}
+	case contract.RecheckContent:
+		n.Content = record.Recheck{Tool: c.Tool, With: c.With, Group: c.Group, Bolts: c.Bolts, Readings: c.Readings}
 	case contract.DecisionContent:
 		n.Content = record.Decision{Reason: c.Reason, Tool: c.Tool}
 	case contract.PauseContent:

@@ -395,12 +395,13 @@ func TestADroppedToolIsHeld(t *testing.T) {
 	held := marta.get("IV-2 / BONNET").Held
 	require.Len(t, held, 1)
 	require.Equal(t, "TW-04", held[0].Tag)
-	require.Equal(t, http.StatusNoContent, marta.do("POST", "/api/tools/TW-04/service",
-		map[string]any{"check": "on the tester, within 4 %"}).status)
 	answered := newEntry("answer", map[string]any{"tool": "TW-04", "reason": "found good"})
 	require.Equal(t, "not-yours", marta.add(run, answered).problem(t).Code, "an engineer answers")
 	r = stored(t, s.as("edda").add(run, answered))
 	require.Empty(t, r.Doubted)
+	bo := s.as("bo")
+	require.Equal(t, "not-yours", marta.do("POST", "/api/crib/TW-04/life", goodCheck(t, bo, "TW-04")).problem(t).Code)
+	require.Equal(t, http.StatusOK, bo.do("POST", "/api/crib/TW-04/life", goodCheck(t, bo, "TW-04")).status)
 	require.Contains(t, marta.add(run, pull(before.Next, nil)).problem(t).Way, "Next: chain as planned", "and it is looked at anew")
 	for _, st := range marta.get("IV-2 / BONNET").Run.Steps {
 		for _, x := range st.Ticks {

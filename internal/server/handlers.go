@@ -117,7 +117,7 @@ func (s *Server) FollowPlan(ctx context.Context, r contract.FollowPlanRequestObj
 
 // FindWays lists how the stages of a group can be reached.
 func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject) (contract.FindWaysResponseObject, error) {
-	ways, err := s.app.Ways(ctx, r.Joint, r.Body.Group, handTool(r.Body.ByHand))
+	ways, err := s.app.Ways(ctx, who(ctx), r.Joint, r.Body.Group, handTool(r.Body.ByHand))
 	if err != nil {
 		return nil, err
 	}
@@ -165,11 +165,6 @@ func (s *Server) JudgeReadings(ctx context.Context, r contract.JudgeReadingsRequ
 			return contract.FoundAnswer{Read: f.Read, Name: f.Name, Value: f.Value, Unit: f.Unit, Says: f.Says, Judged: f.Judged,
 				Outside: f.Outside}
 		})}, err
-}
-
-// ReleaseTool puts a tool that was held back into service.
-func (s *Server) ReleaseTool(ctx context.Context, r contract.ReleaseToolRequestObject) (contract.ReleaseToolResponseObject, error) {
-	return contract.ReleaseTool204Response{}, s.app.ReleaseTool(ctx, who(ctx), r.Tool, r.Body.Check)
 }
 
 // GetDrawing writes a joint's drawing as SVG.

@@ -16,7 +16,6 @@ import (
 	"dynacor/internal/app"
 	"dynacor/internal/report"
 	"dynacor/internal/server/contract"
-	"dynacor/internal/sheets"
 )
 
 // startOf is how many lines of a file are shown with its columns.
@@ -80,14 +79,7 @@ func (s *Server) ListJoints(ctx context.Context, r contract.ListJointsRequestObj
 	if err != nil {
 		return nil, err
 	}
-	var b bytes.Buffer
-	f := file{name: "joints." + string(r.Format)}
-	if r.Format == "xlsx" {
-		f.kind, err = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", sheets.XLSX(&b, "Joints", t)
-	} else {
-		f.kind, err = "text/csv; charset=utf-8", sheets.CSV(&b, t)
-	}
-	f.body = b.Bytes()
+	f, err := table("joints", "Joints", string(r.Format), t)
 	s.app.Secure(ctx, app.Exported, who(ctx).ID, "", address(ctx), f.name)
 	return f, err
 }

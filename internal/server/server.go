@@ -153,9 +153,10 @@ func limit(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		most := int64(mostBody)
 		switch {
-		case strings.HasPrefix(r.URL.Path, "/api/imports"):
+		case strings.HasPrefix(r.URL.Path, "/api/imports"), r.URL.Path == "/api/crib/import":
 			most = mostFile
-		case strings.HasPrefix(r.URL.Path, "/api/photos"), strings.HasPrefix(r.URL.Path, "/api/papers"):
+		case strings.HasPrefix(r.URL.Path, "/api/photos"), strings.HasPrefix(r.URL.Path, "/api/papers"),
+			r.URL.Path == "/api/crib/papers":
 			most = mostPhoto
 		case strings.HasPrefix(r.URL.Path, "/api/library"):
 			most = mostRecipe

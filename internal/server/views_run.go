@@ -39,7 +39,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)),
 		Groups: groupViews(st.Plan().Recipe, r.Plan.Input, res, st.Tooling), Ahead: []contract.Act{}, Steps: stepViews(r, names, person),
 		Outside: record.AnyOutside(deviations), Tape: tapeView(r, names, e.tape), Checker: st.Plan().Checker(), Begun: st.Begun(),
-		Stop: why, Doubted: orNone(doubted), MayMake: me.Is(roles.Fitter) && (st.Pulled(person) || !st.Begun()),
+		Stop: why, Doubted: orNone(doubted), Doubts: doubtViews(st), MayMake: me.Is(roles.Fitter) && (st.Pulled(person) || !st.Begun()),
 		MayCheck: !st.Worked(person) && me.May(st.Plan().Checker()), Legend: each(st.Legend(next), signView),
 		Open:  each(st.Open(), func(o work.Open) string { return o.Text }),
 		Bolts: each(bolts, func(b work.Bolt) contract.BoltState { return boltView(st, res, b) }),
@@ -50,6 +50,9 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 			return contract.SignatureLine{Part: string(s.Part), By: names[s.Entry.Person], At: s.Entry.AtServer, Reason: s.Reason}
 		})}
 	v.Locks, v.Lockable = st.Locks()
+	if e == far { // nobody looks at it between two pulls
+		v.MadeWith = each(st.MadeWith(), madeWithView)
+	}
 	v.Stack, v.Photos = stackView(st.Plan().Recipe, r.Plan.Input.Choices), photoViews(st, names)
 	v.Fault = r.Fault
 	at := func(group string, bolt int) (work.Bolt, bool) {

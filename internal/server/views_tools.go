@@ -1,11 +1,13 @@
 package server
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 
 	"github.com/oapi-codegen/runtime/types"
 
+	"dynacor/core/crib"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/core/tool"
@@ -19,10 +21,30 @@ func stageToolViews(shares []float64, tools []record.StageTool) []contract.Stage
 	for i, t := range tools {
 		out = append(out, contract.StageTool{Stage: i + 1, Share: shares[i], Tools: t.Tools, Torque: t.Torque, Lands: t.Lands,
 			Error: t.Error, Setting: quantity(t.Setting), Accuracy: t.Accuracy, Force: t.Force, Heavy: t.Force > tool.HeavyHandForce,
-			Scale:  contract.Scale{First: t.First, Major: t.Major, Minor: t.Minor, Main: t.Main, Minors: t.Minors},
+			Face:   stageFace(t),
 			ByHand: t.ByHand, Due: types.Date{Time: t.Due}})
 	}
 	return out
+}
+
+// stageFace is what the hand sees of a tool that is set for a stage.
+func stageFace(t record.StageTool) contract.Face {
+	x := crib.Tool{Kind: crib.Wrench, Face: crib.Face(cmp.Or(t.Face, string(crib.Ring))), Unit: t.Setting.Unit, Least: t.Least,
+		Most: cmp.Or(t.Most, t.Setting.Value), Scale: tool.Scale{First: t.First, Major: t.Major, Minor: t.Minor}, Falls: t.Falls}
+	shown, err := x.Shows(t.Setting.Value)
+	if err != nil { // it was set by a server that kept less of it
+		shown = crib.Shown{Value: t.Setting.Value, In: t.Setting.Unit, Words: t.Setting.String()}
+	}
+	return faceView(x, shown)
+}
+
+func faceView(t crib.Tool, s crib.Shown) contract.Face {
+	v := contract.Face{Kind: contract.FaceKind(t.Face), Unit: string(s.In), Value: s.Value, First: s.First, Major: s.Major, Minor: s.Minor,
+		Least: s.Least, Most: s.Most, Main: s.Main, Minors: s.Minors, Turn: s.Turn, Digits: s.Digits, Falls: t.Falls, Words: s.Words}
+	if t.Kind != crib.Wrench {
+		v.Kind = contract.Gauge
+	}
+	return v
 }
 
 func wayView(s tool.Setup, shares []float64) contract.Way {

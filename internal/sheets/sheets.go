@@ -32,7 +32,7 @@ const (
 
 func refuse(format string, args ...any) error {
 	return refusal.New(refusal.OutOfRange, "file", fmt.Sprintf(format, args...),
-		"Save it as CSV or XLSX, one joint a line below one line of headings.")
+		"Save it as CSV or XLSX, one thing a line below one line of headings.")
 }
 
 // Read reads a CSV or XLSX file; which of them it is, it says itself.

@@ -68,7 +68,8 @@ func (s *Store) Audit(ctx context.Context, by Against) (Audited, error) {
 	asOf := pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly}
 	err := pgx.BeginTxFunc(ctx, s.pool, asOf, func(tx pgx.Tx) error {
 		a.tx = tx
-		for _, part := range []func(context.Context) error{a.readFacts, a.rowsOfFacts, a.readSeals, a.readJournal, a.readRuns, a.readPhotos} {
+		for _, part := range []func(context.Context) error{a.readFacts, a.rowsOfFacts, a.readSeals, a.readJournal, a.readRuns, a.readPhotos,
+			a.readLives} {
 			if err := part(ctx); err != nil {
 				return err
 			}

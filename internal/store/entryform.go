@@ -79,6 +79,10 @@ type (
 		Calibrated time.Time    `json:"calibrated,omitzero"`
 		Due        time.Time    `json:"due,omitzero"`
 		ByHand     bool         `json:"byHand,omitzero"`
+		Face       string       `json:"face,omitzero"`
+		Falls      bool         `json:"falls,omitzero"`
+		Least      float64      `json:"least,omitzero"`
+		Most       float64      `json:"most,omitzero"`
 	}
 	settingForm struct {
 		Group string  `json:"group"`
@@ -106,6 +110,14 @@ type (
 	answerForm struct {
 		Tool   string `json:"tool"`
 		Reason string `json:"reason"`
+		How    string `json:"how,omitzero"` // empty: it stands
+	}
+	recheckForm struct {
+		Tool     string    `json:"tool"`
+		With     string    `json:"with"`
+		Group    string    `json:"group"`
+		Bolts    []int     `json:"bolts"`
+		Readings []float64 `json:"readings"`
 	}
 	decisionForm struct {
 		Reason string `json:"reason"`
@@ -150,7 +162,7 @@ func form(c record.Content) (any, error) {
 		f := toolingForm{Group: c.Group, Stages: make([]stageForm, len(c.Stages))}
 		for i, t := range c.Stages {
 			f.Stages[i] = stageForm{t.Tools, t.Torque, t.Lands, quantityOf(t.Setting), t.Main, t.Minors, t.First, t.Major, t.Minor, t.Error,
-				t.Accuracy, t.Multiplier, t.Force, t.Calibrated, t.Due, t.ByHand}
+				t.Accuracy, t.Multiplier, t.Force, t.Calibrated, t.Due, t.ByHand, t.Face, t.Falls, t.Least, t.Most}
 		}
 		return f, nil
 	case record.Setting:
@@ -170,7 +182,9 @@ func form(c record.Content) (any, error) {
 	case record.Lubricant:
 		return foundForm(c), nil
 	case record.Answer:
-		return answerForm(c), nil
+		return answerForm{c.Tool, c.Reason, string(c.How)}, nil
+	case record.Recheck:
+		return recheckForm(c), nil
 	case record.Decision:
 		return decisionForm(c), nil
 	case record.Pause:
@@ -226,7 +240,11 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 	case record.KindLubricant:
 		return read(body, func(f foundForm) record.Content { return record.Lubricant(f) })
 	case record.KindAnswer:
-		return read(body, func(f answerForm) record.Content { return record.Answer(f) })
+		return read(body, func(f answerForm) record.Content {
+			return record.Answer{Tool: f.Tool, Reason: f.Reason, How: record.AnswerHow(f.How)}
+		})
+	case record.KindRecheck:
+		return read(body, func(f recheckForm) record.Content { return record.Recheck(f) })
 	case record.KindDecision:
 		return read(body, func(f decisionForm) record.Content { return record.Decision(f) })
 	case record.KindPause:
@@ -257,7 +275,7 @@ func tooling(f toolingForm) record.Content {
 		c.Stages[i] = record.StageTool{Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Setting: t.Setting.quantity(), Main: t.Main,
 			Minors: t.Minors, First: t.First, Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy,
 			Multiplier: t.Multiplier, Force: t.Force,
-			Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand}
+			Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand, Face: t.Face, Falls: t.Falls, Least: t.Least, Most: t.Most}
 	}
 	return c
 }

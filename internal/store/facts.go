@@ -77,6 +77,9 @@ type (
 		Accuracy   float64 `json:"accuracy"`
 		Calibrated string  `json:"calibrated,omitzero"`
 		Due        string  `json:"due,omitzero"`
+
+		Plate json.RawMessage `json:"plate,omitempty"`
+		Life  string          `json:"life,omitzero"` // hash of the last entry of its life, hex
 	}
 	jointFact struct {
 		Tag    string `json:"tag"`
@@ -112,7 +115,7 @@ func factOfTool(t Tool) any {
 		return d.Format(time.DateOnly)
 	}
 	return toolFact{t.Kind, t.Name, t.Unit, t.RatedMin, t.RatedMax, t.First, t.Major, t.Minor, t.Ratio, t.DriveIn, t.DriveOut, t.Length,
-		t.Accuracy, on(t.Calibrated), on(t.Due)}
+		t.Accuracy, on(t.Calibrated), on(t.Due), json.RawMessage(t.Plate), hex.EncodeToString(t.LifeHash)}
 }
 
 func factOfJoint(j Joint) any { return jointFact{j.Tag, j.Title, j.Area.String(), j.Recipe} }

@@ -24,7 +24,8 @@ var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, T
 // stage is a stage's tool with something in each of its fields.
 var stage = record.StageTool{Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 99.5, Setting: unit.Of(20.5, unit.FootPound), Main: 20,
 	Minors: 1, First: 10, Major: 10, Minor: 0.5,
-	Error: -0.5, Accuracy: 0.06, Multiplier: 0.03, Force: 210, Calibrated: day(2026, 1, 2), Due: day(2027, 1, 2), ByHand: true}
+	Error: -0.5, Accuracy: 0.06, Multiplier: 0.03, Force: 210, Calibrated: day(2026, 1, 2), Due: day(2027, 1, 2), ByHand: true,
+	Face: "window", Falls: true, Least: 20, Most: 100}
 
 // A field that is added to an act or to a tool is tried here too.
 func TestEverythingIsEverything(t *testing.T) {
@@ -55,6 +56,8 @@ func contents() []record.Content {
 		record.Resume{Note: "back"},
 		record.Signature{Part: record.Checked, Reason: "accepted"},
 		record.Started{Step: "leak"},
+		record.Answer{Tool: "TW-1", How: record.Again, Reason: "7 % low"},
+		record.Recheck{Tool: "TW-1", With: "TD-1", Group: "bolts", Bolts: []int{1, 3}, Readings: []float64{88, 90.5}},
 		record.Photo{Step: "gasket", Hash: store.HashOf([]byte("a photograph")), What: "the gasket", Width: 8, Height: 6, Size: 12},
 	}
 }
@@ -90,7 +93,7 @@ func TestStoredForms(t *testing.T) {
 		require.NoError(t, err)
 		kinds[c.Kind()] = true
 	}
-	require.Len(t, kinds, 15, "every kind is here")
+	require.Len(t, kinds, 16, "every kind is here")
 	golden(t, "entries.golden", b.text(t, "select string_agg(kind || ' ' || body, E'\n' order by seq) from entries"))
 	golden(t, "input.golden", b.text(t, "select input from plans"))
 	golden(t, "result.golden", b.text(t, "select result from plans"))

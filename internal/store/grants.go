@@ -16,6 +16,7 @@ var granted = map[string]string{
 	"lot_checks": "select, insert", "site_log": "select, insert", "facts": "select, insert", "seals": "select, insert",
 	"seal_keys": "select, insert", "security_log": "select, insert", "photos": "select, insert",
 	"papers": "select, insert", "hung_papers": "select, insert", "taken_off": "select, insert",
+	"tool_life": "select, insert",
 
 	"runs":   "select, insert, update (head_seq, head_hash, closed)",
 	"joints": "select, insert, update", "people": "select, insert, update", "areas": "select, insert, update",

@@ -71,6 +71,24 @@ func (s *Store) NewestRuns(ctx context.Context) ([]Run, error) {
 	return all[Run](s.pool.Query(ctx, "select distinct on (joint) "+runColumns+" from runs order by joint, revision desc"))
 }
 
+// RunsWithJoints returns the heads of runs by their id, and their joints by theirs.
+func (s *Store) RunsWithJoints(ctx context.Context, ids []uuid.UUID) (map[uuid.UUID]Run, map[uuid.UUID]Joint, error) {
+	runs, err := all[Run](s.pool.Query(ctx, selectRun+"where id = any($1)", ids))
+	if err != nil {
+		return nil, nil, err
+	}
+	heads, of := make(map[uuid.UUID]Run, len(runs)), make([]uuid.UUID, 0, len(runs))
+	for _, r := range runs {
+		heads[r.ID], of = r, append(of, r.Joint)
+	}
+	list, err := all[Joint](s.pool.Query(ctx, selectJoint+"where j.id = any($1)", of))
+	joints := make(map[uuid.UUID]Joint, len(list))
+	for _, j := range list {
+		joints[j.ID] = j
+	}
+	return heads, joints, err
+}
+
 // KeptCard is what the Wall shows of a run, as it was when it had Seq entries.
 type KeptCard struct {
 	Run  uuid.UUID

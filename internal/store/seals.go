@@ -98,11 +98,14 @@ func (s *Store) Keys(ctx context.Context) ([]seal.Public, error) {
 	return out, err
 }
 
-// SealRecords seals the runs that were signed since they were last sealed, and returns
-// the seals.
+// SealRecords seals the runs that were signed since they were last sealed, or to which an
+// answer for a tool came after that, and returns the seals.
 func (s *Store) SealRecords(ctx context.Context, k seal.Key, at time.Time) (done []Seal, err error) {
-	waiting, err := all[SealedHead](s.pool.Query(ctx, `select run, max(seq) as seq, '' as head from entries e where kind = 'signature'
-		and not exists (select from seals x where x.run = e.run and x.seq >= e.seq) group by run order by run`))
+	waiting, err := all[SealedHead](s.pool.Query(ctx, `select run, max(seq) as seq, '' as head from (
+			select run, seq from entries where kind = 'signature'
+			union all select run, seq from entries e where kind in ('report', 'answer', 're-check')
+				and exists (select from seals x where x.run = e.run)) e
+		where not exists (select from seals x where x.run = e.run and x.seq >= e.seq) group by run order by run`))
 	if err != nil || len(waiting) == 0 {
 		return nil, err
 	}

@@ -12,8 +12,10 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"dynacor/core/crib"
 	"dynacor/core/joint"
 	"dynacor/core/record"
+	"dynacor/core/unit"
 	"dynacor/core/work/worktest"
 	"dynacor/internal/pgdev/pgtest"
 	"dynacor/internal/store"
@@ -320,16 +322,18 @@ func TestAuditSeesOneMoment(t *testing.T) {
 // remembers of it; once it is in service again, it does.
 func TestAHeldToolTakesNoPart(t *testing.T) {
 	b := issued(t)
-	require.NoError(t, b.AddTool(ctx, store.Tool{Tag: "TW-1", Kind: "wrench", Name: "Wrench", Unit: "N·m", Accuracy: 0.04}))
+	data := crib.Tool{Tag: "TW-1", Kind: crib.Wrench, Face: crib.Preset, Name: "Wrench", Unit: unit.NewtonMetre, Most: 100, DriveOut: "1/2",
+		Accuracy: 0.04}
+	b.bought(t, data)
 	_, head, err := b.Append(ctx, b.run, b.entry(pull(1)), store.Made{Tools: "TW-1 + MX"})
 	require.NoError(t, err)
-	require.NoError(t, b.HoldTool(ctx, "TW-1", "dropped"))
+	b.live(t, "TW-1", crib.Hurt{What: crib.Dropped})
 	held, err := b.HeldTools(ctx)
 	require.NoError(t, err)
 	require.Equal(t, map[string]string{"TW-1": "dropped"}, held)
 	_, _, err = b.Append(ctx, head, b.entry(pull(2)), store.Made{Tools: "TW-1 + MX"})
 	require.ErrorIs(t, err, store.ErrStale)
-	require.NoError(t, b.ReleaseTool(ctx, "TW-1", time.Now()))
+	b.live(t, "TW-1", data.Judged(crib.Checked{Lab: "own", Unit: unit.NewtonMetre, Marks: []crib.Mark{{At: 100, Readings: []float64{99, 100, 101}}}}))
 	_, _, err = b.Append(ctx, head, b.entry(pull(2)), store.Made{Tools: "TW-1 + MX"})
 	require.NoError(t, err)
 }

@@ -70,6 +70,27 @@ func (e ActKind) Valid() bool {
 	}
 }
 
+// Defines values for AnswerContentHow.
+const (
+	AnswerContentHowAgain  AnswerContentHow = "again"
+	AnswerContentHowEmpty  AnswerContentHow = ""
+	AnswerContentHowSample AnswerContentHow = "sample"
+)
+
+// Valid indicates whether the value is a known member of the AnswerContentHow enum.
+func (e AnswerContentHow) Valid() bool {
+	switch e {
+	case AnswerContentHowAgain:
+		return true
+	case AnswerContentHowEmpty:
+		return true
+	case AnswerContentHowSample:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for AnswerContentKind.
 const (
 	Answer AnswerContentKind = "answer"
@@ -217,6 +238,36 @@ func (e CorrectionContentKind) Valid() bool {
 	}
 }
 
+// Defines values for CribToolStanding.
+const (
+	CribToolStandingHeld     CribToolStanding = "held"
+	CribToolStandingIn       CribToolStanding = "in"
+	CribToolStandingOut      CribToolStanding = "out"
+	CribToolStandingOver     CribToolStanding = "over"
+	CribToolStandingScrapped CribToolStanding = "scrapped"
+	CribToolStandingSoon     CribToolStanding = "soon"
+)
+
+// Valid indicates whether the value is a known member of the CribToolStanding enum.
+func (e CribToolStanding) Valid() bool {
+	switch e {
+	case CribToolStandingHeld:
+		return true
+	case CribToolStandingIn:
+		return true
+	case CribToolStandingOut:
+		return true
+	case CribToolStandingOver:
+		return true
+	case CribToolStandingScrapped:
+		return true
+	case CribToolStandingSoon:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DecisionContentKind.
 const (
 	Decision DecisionContentKind = "decision"
@@ -241,6 +292,60 @@ const (
 func (e DoneContentKind) Valid() bool {
 	switch e {
 	case Done:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DoubtState.
+const (
+	DoubtStateAgain  DoubtState = "again"
+	DoubtStateSample DoubtState = "sample"
+	DoubtStateWaits  DoubtState = "waits"
+)
+
+// Valid indicates whether the value is a known member of the DoubtState enum.
+func (e DoubtState) Valid() bool {
+	switch e {
+	case DoubtStateAgain:
+		return true
+	case DoubtStateSample:
+		return true
+	case DoubtStateWaits:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FaceKind.
+const (
+	Dial              FaceKind = "dial"
+	Electronic        FaceKind = "electronic"
+	Gauge             FaceKind = "gauge"
+	Preset            FaceKind = "preset"
+	RingAndThimble    FaceKind = "ring and thimble"
+	TorqueScrewdriver FaceKind = "torque screwdriver"
+	Window            FaceKind = "window"
+)
+
+// Valid indicates whether the value is a known member of the FaceKind enum.
+func (e FaceKind) Valid() bool {
+	switch e {
+	case Dial:
+		return true
+	case Electronic:
+		return true
+	case Gauge:
+		return true
+	case Preset:
+		return true
+	case RingAndThimble:
+		return true
+	case TorqueScrewdriver:
+		return true
+	case Window:
 		return true
 	default:
 		return false
@@ -448,6 +553,54 @@ func (e MindTake) Valid() bool {
 	}
 }
 
+// Defines values for NewLifeKind.
+const (
+	NewLifeKindAdjusted   NewLifeKind = "adjusted"
+	NewLifeKindBack       NewLifeKind = "back"
+	NewLifeKindChanged    NewLifeKind = "changed"
+	NewLifeKindChecked    NewLifeKind = "checked"
+	NewLifeKindDoubtful   NewLifeKind = "doubtful"
+	NewLifeKindDropped    NewLifeKind = "dropped"
+	NewLifeKindFiled      NewLifeKind = "filed"
+	NewLifeKindHeld       NewLifeKind = "held"
+	NewLifeKindLent       NewLifeKind = "lent"
+	NewLifeKindOverloaded NewLifeKind = "overloaded"
+	NewLifeKindReturned   NewLifeKind = "returned"
+	NewLifeKindScrapped   NewLifeKind = "scrapped"
+)
+
+// Valid indicates whether the value is a known member of the NewLifeKind enum.
+func (e NewLifeKind) Valid() bool {
+	switch e {
+	case NewLifeKindAdjusted:
+		return true
+	case NewLifeKindBack:
+		return true
+	case NewLifeKindChanged:
+		return true
+	case NewLifeKindChecked:
+		return true
+	case NewLifeKindDoubtful:
+		return true
+	case NewLifeKindDropped:
+		return true
+	case NewLifeKindFiled:
+		return true
+	case NewLifeKindHeld:
+		return true
+	case NewLifeKindLent:
+		return true
+	case NewLifeKindOverloaded:
+		return true
+	case NewLifeKindReturned:
+		return true
+	case NewLifeKindScrapped:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for NewLubricantOrigin.
 const (
 	SiteTrial     NewLubricantOrigin = "site trial"
@@ -532,6 +685,21 @@ func (e PhotoContentKind) Valid() bool {
 	}
 }
 
+// Defines values for RecheckContentKind.
+const (
+	ReCheck RecheckContentKind = "re-check"
+)
+
+// Valid indicates whether the value is a known member of the RecheckContentKind enum.
+func (e RecheckContentKind) Valid() bool {
+	switch e {
+	case ReCheck:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RecipeChangeWhat.
 const (
 	RecipeChangeWhatAdded   RecipeChangeWhat = "added"
@@ -558,25 +726,25 @@ func (e RecipeChangeWhat) Valid() bool {
 
 // Defines values for Remedy.
 const (
-	BroughtUp Remedy = "brought up"
-	Leave     Remedy = "leave"
-	Loosened  Remedy = "loosened"
-	Replaced  Remedy = "replaced"
-	TryAgain  Remedy = "try again"
+	RemedyBroughtUp Remedy = "brought up"
+	RemedyLeave     Remedy = "leave"
+	RemedyLoosened  Remedy = "loosened"
+	RemedyReplaced  Remedy = "replaced"
+	RemedyTryAgain  Remedy = "try again"
 )
 
 // Valid indicates whether the value is a known member of the Remedy enum.
 func (e Remedy) Valid() bool {
 	switch e {
-	case BroughtUp:
+	case RemedyBroughtUp:
 		return true
-	case Leave:
+	case RemedyLeave:
 		return true
-	case Loosened:
+	case RemedyLoosened:
 		return true
-	case Replaced:
+	case RemedyReplaced:
 		return true
-	case TryAgain:
+	case RemedyTryAgain:
 		return true
 	default:
 		return false
@@ -600,16 +768,19 @@ func (e ReportContentKind) Valid() bool {
 
 // Defines values for ReportContentWhat.
 const (
-	Doubtful ReportContentWhat = "doubtful"
-	Dropped  ReportContentWhat = "dropped"
+	ReportContentWhatDoubtful   ReportContentWhat = "doubtful"
+	ReportContentWhatDropped    ReportContentWhat = "dropped"
+	ReportContentWhatOverloaded ReportContentWhat = "overloaded"
 )
 
 // Valid indicates whether the value is a known member of the ReportContentWhat enum.
 func (e ReportContentWhat) Valid() bool {
 	switch e {
-	case Doubtful:
+	case ReportContentWhatDoubtful:
 		return true
-	case Dropped:
+	case ReportContentWhatDropped:
+		return true
+	case ReportContentWhatOverloaded:
 		return true
 	default:
 		return false
@@ -726,16 +897,16 @@ func (e SignatureContentKind) Valid() bool {
 
 // Defines values for SignatureContentPart.
 const (
-	Checked SignatureContentPart = "checked"
-	Made    SignatureContentPart = "made"
+	SignatureContentPartChecked SignatureContentPart = "checked"
+	SignatureContentPartMade    SignatureContentPart = "made"
 )
 
 // Valid indicates whether the value is a known member of the SignatureContentPart enum.
 func (e SignatureContentPart) Valid() bool {
 	switch e {
-	case Checked:
+	case SignatureContentPartChecked:
 		return true
-	case Made:
+	case SignatureContentPartMade:
 		return true
 	default:
 		return false
@@ -835,6 +1006,30 @@ func (e TickKind) Valid() bool {
 	}
 }
 
+// Defines values for ToolImportRowsWhat.
+const (
+	ToolImportRowsWhatChanged ToolImportRowsWhat = "changed"
+	ToolImportRowsWhatNew     ToolImportRowsWhat = "new"
+	ToolImportRowsWhatSame    ToolImportRowsWhat = "same"
+	ToolImportRowsWhatWrong   ToolImportRowsWhat = "wrong"
+)
+
+// Valid indicates whether the value is a known member of the ToolImportRowsWhat enum.
+func (e ToolImportRowsWhat) Valid() bool {
+	switch e {
+	case ToolImportRowsWhatChanged:
+		return true
+	case ToolImportRowsWhatNew:
+		return true
+	case ToolImportRowsWhatSame:
+		return true
+	case ToolImportRowsWhatWrong:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ToolingContentKind.
 const (
 	Tooling ToolingContentKind = "tooling"
@@ -844,6 +1039,42 @@ const (
 func (e ToolingContentKind) Valid() bool {
 	switch e {
 	case Tooling:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TouchState.
+const (
+	TouchStateAgain    TouchState = "again"
+	TouchStateBroken   TouchState = "broken"
+	TouchStateGood     TouchState = "good"
+	TouchStateLater    TouchState = "later"
+	TouchStateReplaced TouchState = "replaced"
+	TouchStateSample   TouchState = "sample"
+	TouchStateStands   TouchState = "stands"
+	TouchStateWaits    TouchState = "waits"
+)
+
+// Valid indicates whether the value is a known member of the TouchState enum.
+func (e TouchState) Valid() bool {
+	switch e {
+	case TouchStateAgain:
+		return true
+	case TouchStateBroken:
+		return true
+	case TouchStateGood:
+		return true
+	case TouchStateLater:
+		return true
+	case TouchStateReplaced:
+		return true
+	case TouchStateSample:
+		return true
+	case TouchStateStands:
+		return true
+	case TouchStateWaits:
 		return true
 	default:
 		return false
@@ -953,10 +1184,15 @@ type ActKind string
 
 // AnswerContent defines model for AnswerContent.
 type AnswerContent struct {
+	// How left out: the pulls stand
+	How    AnswerContentHow  `json:"how,omitempty,omitzero"`
 	Kind   AnswerContentKind `json:"kind"`
 	Reason string            `json:"reason"`
 	Tool   string            `json:"tool"`
 }
+
+// AnswerContentHow left out: the pulls stand
+type AnswerContentHow string
 
 // AnswerContentKind defines model for AnswerContent.Kind.
 type AnswerContentKind string
@@ -1117,6 +1353,14 @@ type ChangedPerson struct {
 	Roles          *[]Role          `json:"roles,omitempty"`
 }
 
+// ChartRow defines model for ChartRow.
+type ChartRow struct {
+	Pressure float64 `json:"pressure"`
+
+	// Torque N·m
+	Torque float64 `json:"torque"`
+}
+
 // Check defines model for Check.
 type Check struct {
 	// Answer key of the engineer's reason that it waits for; left out where it needs none
@@ -1145,6 +1389,48 @@ type Check struct {
 	OfLimit bool    `json:"ofLimit,omitempty,omitzero"`
 	Unit    string  `json:"unit"`
 	Value   float64 `json:"value"`
+}
+
+// CheckFound defines model for CheckFound.
+type CheckFound struct {
+	Holds bool        `json:"holds"`
+	Marks []CheckMark `json:"marks"`
+	Text  string      `json:"text"`
+	Unit  string      `json:"unit"`
+}
+
+// CheckInput defines model for CheckInput.
+type CheckInput struct {
+	Certificate string `json:"certificate,omitempty,omitzero"`
+	Good        bool   `json:"good,omitempty,omitzero"`
+	Lab         string `json:"lab"`
+	Looked      bool   `json:"looked,omitempty,omitzero"`
+	Marks       []struct {
+		At       float64   `json:"at"`
+		Readings []float64 `json:"readings"`
+	} `json:"marks,omitempty,omitzero"`
+	Note  string `json:"note,omitempty,omitzero"`
+	Paper string `json:"paper,omitempty,omitzero"`
+
+	// Renews a calibration: five readings a mark, and its interval begins anew
+	Renews bool   `json:"renews,omitempty,omitzero"`
+	Unit   string `json:"unit,omitempty,omitzero"`
+}
+
+// CheckMark defines model for CheckMark.
+type CheckMark struct {
+	At float64 `json:"at"`
+
+	// Errors percent
+	Errors   []float64 `json:"errors"`
+	Holds    bool      `json:"holds"`
+	Readings []float64 `json:"readings"`
+
+	// Spread repeatability, percent
+	Spread float64 `json:"spread"`
+
+	// Worst percent
+	Worst float64 `json:"worst"`
 }
 
 // CheckedLot defines model for CheckedLot.
@@ -1190,6 +1476,65 @@ type CorrectionContent struct {
 
 // CorrectionContentKind defines model for CorrectionContent.Kind.
 type CorrectionContentKind string
+
+// Crib defines model for Crib.
+type Crib struct {
+	// From N·m, where the scale of the board begins
+	From float64 `json:"from"`
+	Held int     `json:"held"`
+	Out  int     `json:"out"`
+	Over int     `json:"over"`
+
+	// People to whom a tool can be lent
+	People []struct {
+		ID   string `json:"id"`
+		Name string `json:"name"`
+	} `json:"people"`
+
+	// Soon due within 14 days
+	Soon  int        `json:"soon"`
+	To    float64    `json:"to"`
+	Tools []CribTool `json:"tools"`
+}
+
+// CribTool defines model for CribTool.
+type CribTool struct {
+	// Due in words; empty: nothing is
+	Due   string             `json:"due"`
+	DueOn openapi_types.Date `json:"dueOn,omitempty,omitzero"`
+	Face  string             `json:"face,omitempty,omitzero"`
+	Held  string             `json:"held,omitempty,omitzero"`
+
+	// High N·m
+	High float64 `json:"high"`
+	Kind string  `json:"kind"`
+
+	// Lent who has it
+	Lent      string `json:"lent,omitempty,omitzero"`
+	LentJoint string `json:"lentJoint,omitempty,omitzero"`
+
+	// Low N·m from which it holds its accuracy
+	Low   float64 `json:"low"`
+	Name  string  `json:"name"`
+	Place string  `json:"place,omitempty,omitzero"`
+
+	// Rated N·m from which it can be set
+	Rated float64 `json:"rated"`
+
+	// Reach what it is used for in its own unit
+	Reach    string           `json:"reach"`
+	Standing CribToolStanding `json:"standing"`
+	Tag      string           `json:"tag"`
+
+	// Text what it is in a few words
+	Text string `json:"text"`
+
+	// Torque it has its place on the one scale of torque
+	Torque bool `json:"torque"`
+}
+
+// CribToolStanding defines model for CribTool.Standing.
+type CribToolStanding string
 
 // DecisionContent defines model for DecisionContent.
 type DecisionContent struct {
@@ -1278,6 +1623,21 @@ type DoneContent struct {
 // DoneContentKind defines model for DoneContent.Kind.
 type DoneContentKind string
 
+// Doubt defines model for Doubt.
+type Doubt struct {
+	// Made what it made here
+	Made []string `json:"made"`
+
+	// Sample that are to be tried with another tool
+	Sample []GroupBolts `json:"sample"`
+	State  DoubtState   `json:"state"`
+	Tool   string       `json:"tool"`
+	Words  string       `json:"words"`
+}
+
+// DoubtState defines model for Doubt.State.
+type DoubtState string
+
 // Draft defines model for Draft.
 type Draft struct {
 	// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
@@ -1341,6 +1701,46 @@ type EarlierRun struct {
 type EntryContent struct {
 	union json.RawMessage
 }
+
+// Face What the hand sees of a tool that is set to a value, or read at one.
+type Face struct {
+	// Digits behind the point
+	Digits int `json:"digits"`
+
+	// Falls its main marks rise toward the hand
+	Falls bool `json:"falls,omitempty,omitzero"`
+
+	// First first mark
+	First float64  `json:"first"`
+	Kind  FaceKind `json:"kind"`
+
+	// Least from which it is used
+	Least float64 `json:"least"`
+
+	// Main the greatest main mark at or below the value
+	Main float64 `json:"main"`
+
+	// Major from main mark to main mark
+	Major float64 `json:"major"`
+
+	// Minor from small mark to small mark
+	Minor float64 `json:"minor"`
+
+	// Minors small marks past it
+	Minors int     `json:"minors"`
+	Most   float64 `json:"most"`
+
+	// Turn small marks from main mark to main mark
+	Turn int    `json:"turn"`
+	Unit string `json:"unit"`
+
+	// Value as the face can show it
+	Value float64 `json:"value"`
+	Words string  `json:"words"`
+}
+
+// FaceKind defines model for Face.Kind.
+type FaceKind string
 
 // Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
 type Figure struct {
@@ -1541,6 +1941,12 @@ type Group struct {
 // GroupHow defines model for Group.How.
 type GroupHow string
 
+// GroupBolts defines model for GroupBolts.
+type GroupBolts struct {
+	Bolts []int  `json:"bolts"`
+	Group string `json:"group"`
+}
+
 // HandTool defines model for HandTool.
 type HandTool struct {
 	Accuracy float64 `json:"accuracy"`
@@ -1717,6 +2123,21 @@ type Library struct {
 	Schools     []School     `json:"schools"`
 }
 
+// LifeLine defines model for LifeLine.
+type LifeLine struct {
+	By    string      `json:"by"`
+	Found *CheckFound `json:"found,omitempty"`
+	ID    string      `json:"id"`
+	Kind  string      `json:"kind"`
+	Note  string      `json:"note"`
+	On    time.Time   `json:"on"`
+
+	// Paper hash of a file
+	Paper string `json:"paper,omitempty,omitzero"`
+	Seq   int    `json:"seq"`
+	What  string `json:"what"`
+}
+
 // LimitPiece defines model for LimitPiece.
 type LimitPiece struct {
 	// Number the key of this number among those of its step; left out of words, and of a number as it stands in the recipe
@@ -1765,6 +2186,13 @@ type LubricantWord struct {
 
 	// Trial of the site's own, by a trial of its lot
 	Trial bool `json:"trial,omitempty,omitzero"`
+}
+
+// MadeWith defines model for MadeWith.
+type MadeWith struct {
+	Due  openapi_types.Date `json:"due,omitempty,omitzero"`
+	Made []string           `json:"made"`
+	Tool string             `json:"tool"`
 }
 
 // Mark defines model for Mark.
@@ -1852,6 +2280,28 @@ type NewJoint struct {
 	Title  string `json:"title"`
 }
 
+// NewLife defines model for NewLife.
+type NewLife struct {
+	Check *CheckInput `json:"check,omitempty"`
+
+	// Data What a tool's plate and papers say. Which of it counts follows from its kind.
+	Data *ToolData `json:"data,omitempty"`
+
+	// ID chosen by who sends it; sent twice it is there once
+	ID    openapi_types.UUID `json:"id"`
+	Joint string             `json:"joint,omitempty,omitzero"`
+	Kind  NewLifeKind        `json:"kind"`
+	Note  string             `json:"note,omitempty,omitzero"`
+	On    *time.Time         `json:"on,omitempty"`
+	Paper string             `json:"paper,omitempty,omitzero"`
+	Place string             `json:"place,omitempty,omitzero"`
+	Title string             `json:"title,omitempty,omitzero"`
+	To    string             `json:"to,omitempty,omitzero"`
+}
+
+// NewLifeKind defines model for NewLife.Kind.
+type NewLifeKind string
+
 // NewLubricant defines model for NewLubricant.
 type NewLubricant struct {
 	// Dry nothing may be applied
@@ -1884,6 +2334,19 @@ type NewPerson struct {
 	Name           string   `json:"name"`
 	Qualifications []string `json:"qualifications,omitempty,omitzero"`
 	Roles          []Role   `json:"roles"`
+}
+
+// NewTool defines model for NewTool.
+type NewTool struct {
+	Bought    *openapi_types.Date `json:"bought,omitempty"`
+	Check     *CheckInput         `json:"check,omitempty"`
+	CheckedOn *openapi_types.Date `json:"checkedOn,omitempty"`
+
+	// Data What a tool's plate and papers say. Which of it counts follows from its kind.
+	Data  ToolData           `json:"data"`
+	From  string             `json:"from,omitempty,omitzero"`
+	ID    openapi_types.UUID `json:"id"`
+	Place string             `json:"place,omitempty,omitzero"`
 }
 
 // Number A number of the plan and where it comes from: the formula of the trade, the same with its numbers in, its source.
@@ -2158,6 +2621,21 @@ type ReadField struct {
 	Signed bool   `json:"signed"`
 	Unit   string `json:"unit"`
 }
+
+// RecheckContent Bolts in doubt because of a tool were tried with another one.
+type RecheckContent struct {
+	Bolts []int              `json:"bolts"`
+	Group string             `json:"group"`
+	Kind  RecheckContentKind `json:"kind"`
+
+	// Readings N·m
+	Readings []float64 `json:"readings"`
+	Tool     string    `json:"tool"`
+	With     string    `json:"with"`
+}
+
+// RecheckContentKind defines model for RecheckContent.Kind.
+type RecheckContentKind string
 
 // RecipeChange defines model for RecipeChange.
 type RecipeChange struct {
@@ -2435,6 +2913,9 @@ type Run struct {
 	// Doubted tools whose pulls are in doubt
 	Doubted []string `json:"doubted"`
 
+	// Doubts those that are open
+	Doubts []Doubt `json:"doubts,omitempty,omitzero"`
+
 	// Entries how many are stored
 	Entries int `json:"entries"`
 
@@ -2452,6 +2933,9 @@ type Run struct {
 
 	// Locks locks of bolts that are on
 	Locks int `json:"locks"`
+
+	// MadeWith the tools that its pulls were made with; left out while it is being worked on
+	MadeWith []MadeWith `json:"madeWith,omitempty,omitzero"`
 
 	// MayCheck whoever asks may sign that it was checked
 	MayCheck bool `json:"mayCheck"`
@@ -2497,15 +2981,6 @@ type Same struct {
 	// Key of the number's derivation; empty where it has none
 	Key   string `json:"key"`
 	Words string `json:"words"`
-}
-
-// Scale defines model for Scale.
-type Scale struct {
-	First  float64 `json:"first"`
-	Main   float64 `json:"main"`
-	Major  float64 `json:"major"`
-	Minor  float64 `json:"minor"`
-	Minors int     `json:"minors"`
 }
 
 // School A way of staging, where it is usual and what it risks.
@@ -2740,6 +3215,9 @@ type StageTool struct {
 	// Error percent
 	Error float64 `json:"error"`
 
+	// Face What the hand sees of a tool that is set to a value, or read at one.
+	Face Face `json:"face"`
+
 	// Force on the handle, N; 0 when the length is not known
 	Force float64 `json:"force"`
 
@@ -2748,7 +3226,6 @@ type StageTool struct {
 
 	// Lands N·m given by the setting
 	Lands   float64  `json:"lands"`
-	Scale   Scale    `json:"scale"`
 	Setting Quantity `json:"setting"`
 
 	// Share percent
@@ -2993,6 +3470,154 @@ type ToDo struct {
 	Title   string             `json:"title"`
 }
 
+// ToolCard defines model for ToolCard.
+type ToolCard struct {
+	// Accuracy ± percent that a check allows
+	Accuracy float64 `json:"accuracy"`
+
+	// AsFound nothing was set right since it was good: a good check answers for what it made
+	AsFound             bool `json:"asFound"`
+	CalibrationReadings int  `json:"calibrationReadings"`
+
+	// CheckReadings that a check takes at each mark
+	CheckReadings int `json:"checkReadings"`
+
+	// Count of joints it touched since
+	Count int `json:"count"`
+
+	// Data What a tool's plate and papers say. Which of it counts follows from its kind.
+	Data ToolData `json:"data"`
+
+	// Doubt what it made is in doubt
+	Doubt bool `json:"doubt,omitempty,omitzero"`
+
+	// Faces at those marks, where it has one
+	Faces     []Face    `json:"faces"`
+	HeldBy    string    `json:"heldBy,omitempty,omitzero"`
+	HeldSince time.Time `json:"heldSince,omitempty,omitzero"`
+
+	// Life newest first
+	Life []LifeLine `json:"life"`
+
+	// Marks at which it is checked, ascending
+	Marks    []float64 `json:"marks"`
+	Measures bool      `json:"measures"`
+
+	// Since what is listed was made since; left out: all of it
+	Since   time.Time `json:"since,omitempty,omitzero"`
+	Tool    CribTool  `json:"tool"`
+	Touched []Touch   `json:"touched"`
+
+	// Unit of its marks
+	Unit string `json:"unit"`
+}
+
+// ToolData What a tool's plate and papers say. Which of it counts follows from its kind.
+type ToolData struct {
+	// Accuracy ± percent of reading; of a gauge of full scale
+	Accuracy float64 `json:"accuracy,omitempty,omitzero"`
+
+	// Angle degrees
+	Angle    float64    `json:"angle,omitempty,omitzero"`
+	Chart    []ChartRow `json:"chart,omitempty,omitzero"`
+	DriveIn  string     `json:"driveIn,omitempty,omitzero"`
+	DriveOut string     `json:"driveOut,omitempty,omitzero"`
+
+	// Face of a wrench: how it shows its value
+	Face string `json:"face,omitempty,omitzero"`
+
+	// Falls its main marks rise toward the hand
+	Falls      bool    `json:"falls,omitempty,omitzero"`
+	First      float64 `json:"first,omitempty,omitzero"`
+	Graduation float64 `json:"graduation,omitempty,omitzero"`
+
+	// Inside a bit for a hexagon inside
+	Inside bool    `json:"inside,omitempty,omitzero"`
+	Kind   string  `json:"kind"`
+	Least  float64 `json:"least,omitempty,omitzero"`
+
+	// Length mm
+	Length       float64 `json:"length,omitempty,omitzero"`
+	Major        float64 `json:"major,omitempty,omitzero"`
+	Minor        float64 `json:"minor,omitempty,omitzero"`
+	Months       int     `json:"months,omitempty,omitzero"`
+	Most         float64 `json:"most,omitempty,omitzero"`
+	Name         string  `json:"name"`
+	PressureMost float64 `json:"pressureMost,omitempty,omitzero"`
+	PressureUnit string  `json:"pressureUnit,omitempty,omitzero"`
+	Pulls        int     `json:"pulls,omitempty,omitzero"`
+
+	// RAMArea mm²
+	RAMArea float64 `json:"ramArea,omitempty,omitzero"`
+	Ratio   float64 `json:"ratio,omitempty,omitzero"`
+	Serial  string  `json:"serial,omitempty,omitzero"`
+
+	// Size mm
+	Size float64 `json:"size,omitempty,omitzero"`
+
+	// Stroke mm
+	Stroke float64 `json:"stroke,omitempty,omitzero"`
+	Tag    string  `json:"tag"`
+
+	// Unit of its range and its scale
+	Unit string `json:"unit,omitempty,omitzero"`
+}
+
+// ToolField defines model for ToolField.
+type ToolField struct {
+	Name    string   `json:"name"`
+	Needed  bool     `json:"needed"`
+	Number  bool     `json:"number"`
+	Options []string `json:"options,omitempty,omitzero"`
+
+	// Own the field that has its unit
+	Own  string `json:"own,omitempty,omitzero"`
+	Text string `json:"text"`
+	Unit string `json:"unit,omitempty,omitzero"`
+
+	// Usual what it mostly is
+	Usual string `json:"usual,omitempty,omitzero"`
+	Whole bool   `json:"whole,omitempty,omitzero"`
+}
+
+// ToolImport defines model for ToolImport.
+type ToolImport struct {
+	// Columns that are read
+	Columns []string `json:"columns"`
+	Rows    []struct {
+		Line  int                `json:"line"`
+		Tag   string             `json:"tag"`
+		What  ToolImportRowsWhat `json:"what"`
+		Wrong []struct {
+			Column string `json:"column"`
+			Text   string `json:"text"`
+		} `json:"wrong"`
+	} `json:"rows"`
+	Taken int `json:"taken"`
+}
+
+// ToolImportRowsWhat defines model for ToolImport.Rows.What.
+type ToolImportRowsWhat string
+
+// ToolKind defines model for ToolKind.
+type ToolKind struct {
+	// Chart it has a chart of pressure and torque
+	Chart bool   `json:"chart,omitempty,omitzero"`
+	Face  string `json:"face,omitempty,omitzero"`
+
+	// Falls it is asked which way its marks rise
+	Falls  bool        `json:"falls,omitempty,omitzero"`
+	Fields []ToolField `json:"fields"`
+
+	// Inside it is asked whether it fits a hexagon inside
+	Inside bool   `json:"inside,omitempty,omitzero"`
+	Kind   string `json:"kind"`
+
+	// Measures it is calibrated by readings
+	Measures bool   `json:"measures,omitempty,omitzero"`
+	Text     string `json:"text"`
+}
+
 // ToolingContent defines model for ToolingContent.
 type ToolingContent struct {
 	ByHand     *HandTool          `json:"byHand,omitempty"`
@@ -3006,6 +3631,25 @@ type ToolingContent struct {
 
 // ToolingContentKind defines model for ToolingContent.Kind.
 type ToolingContentKind string
+
+// Touch defines model for Touch.
+type Touch struct {
+	Joint    openapi_types.UUID `json:"joint"`
+	Last     time.Time          `json:"last"`
+	Made     []string           `json:"made"`
+	Pulls    int                `json:"pulls"`
+	Revision int                `json:"revision"`
+	Run      openapi_types.UUID `json:"run"`
+	Sample   []GroupBolts       `json:"sample,omitempty,omitzero"`
+	Signed   bool               `json:"signed,omitempty,omitzero"`
+	State    TouchState         `json:"state"`
+	Tag      string             `json:"tag"`
+	Title    string             `json:"title"`
+	Words    string             `json:"words"`
+}
+
+// TouchState defines model for Touch.State.
+type TouchState string
 
 // Trial Pairs of torque and load of one lot on one thread.
 type Trial struct {
@@ -3186,6 +3830,9 @@ type PersonID = openapi_types.UUID
 // RecipeID defines model for RecipeID.
 type RecipeID = string
 
+// ToolTag defines model for ToolTag.
+type ToolTag = string
+
 // JointAnswer defines model for JointAnswer.
 type JointAnswer = Joint
 
@@ -3203,6 +3850,9 @@ type RecipeAnswer = RecipeView
 // SessionAnswer defines model for SessionAnswer.
 type SessionAnswer = Session
 
+// ToolAnswer defines model for ToolAnswer.
+type ToolAnswer = ToolCard
+
 // PrintCardsParams defines parameters for PrintCards.
 type PrintCardsParams struct {
 	// On how many on a sheet
@@ -3217,6 +3867,24 @@ type PrintCardsParams struct {
 
 // PrintCardsParamsOn defines parameters for PrintCards.
 type PrintCardsParamsOn int
+
+// ImportToolsJSONBody defines parameters for ImportTools.
+type ImportToolsJSONBody struct {
+	// File in base64
+	File []byte `json:"file"`
+	Take bool   `json:"take,omitempty,omitzero"`
+}
+
+// KeepPaperJSONBody defines parameters for KeepPaper.
+type KeepPaperJSONBody struct {
+	// File a PDF, or a JPEG or PNG of at most 1600 pixels; at most 12 MiB, in base64
+	File []byte `json:"file"`
+}
+
+// JudgeCheckJSONBody defines parameters for JudgeCheck.
+type JudgeCheckJSONBody struct {
+	Check CheckInput `json:"check"`
+}
 
 // ImportJointsJSONBody defines parameters for ImportJoints.
 type ImportJointsJSONBody struct {
@@ -3385,11 +4053,20 @@ type GetSecurityLogParams struct {
 	Before int `form:"before,omitempty" json:"before,omitempty,omitzero"`
 }
 
-// ReleaseToolJSONBody defines parameters for ReleaseTool.
-type ReleaseToolJSONBody struct {
-	// Check how it was checked and what was found
-	Check string `json:"check"`
-}
+// AddToolJSONRequestBody defines body for AddTool for application/json ContentType.
+type AddToolJSONRequestBody = NewTool
+
+// ImportToolsJSONRequestBody defines body for ImportTools for application/json ContentType.
+type ImportToolsJSONRequestBody ImportToolsJSONBody
+
+// KeepPaperJSONRequestBody defines body for KeepPaper for application/json ContentType.
+type KeepPaperJSONRequestBody KeepPaperJSONBody
+
+// JudgeCheckJSONRequestBody defines body for JudgeCheck for application/json ContentType.
+type JudgeCheckJSONRequestBody JudgeCheckJSONBody
+
+// LiveToolJSONRequestBody defines body for LiveTool for application/json ContentType.
+type LiveToolJSONRequestBody = NewLife
 
 // ImportJointsJSONRequestBody defines body for ImportJoints for application/json ContentType.
 type ImportJointsJSONRequestBody ImportJointsJSONBody
@@ -3474,9 +4151,6 @@ type AddPersonJSONRequestBody = NewPerson
 
 // ChangePersonJSONRequestBody defines body for ChangePerson for application/json ContentType.
 type ChangePersonJSONRequestBody = ChangedPerson
-
-// ReleaseToolJSONRequestBody defines body for ReleaseTool for application/json ContentType.
-type ReleaseToolJSONRequestBody ReleaseToolJSONBody
 
 // AsDoneContent returns the union data inside the EntryContent as a DoneContent
 func (t EntryContent) AsDoneContent() (DoneContent, error) {
@@ -3741,6 +4415,40 @@ func (t *EntryContent) MergeAnswerContent(v AnswerContent) error {
 		return err
 	}
 	b, err = runtime.JSONMerge(b, []byte(`{"kind":"answer"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsRecheckContent returns the union data inside the EntryContent as a RecheckContent
+func (t EntryContent) AsRecheckContent() (RecheckContent, error) {
+	var body RecheckContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromRecheckContent overwrites any union data inside the EntryContent as the provided RecheckContent
+func (t *EntryContent) FromRecheckContent(v RecheckContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"re-check"}`))
+	t.union = b
+	return err
+}
+
+// MergeRecheckContent performs a merge with any union data inside the EntryContent, using the provided RecheckContent
+func (t *EntryContent) MergeRecheckContent(v RecheckContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"re-check"}`))
 	if err != nil {
 		return err
 	}
@@ -4018,6 +4726,8 @@ func (t EntryContent) ValueByDiscriminator() (interface{}, error) {
 		return t.AsPauseContent()
 	case "photo":
 		return t.AsPhotoContent()
+	case "re-check":
+		return t.AsRecheckContent()
 	case "report":
 		return t.AsReportContent()
 	case "resume":
@@ -4061,6 +4771,33 @@ type ServerInterface interface {
 
 	// (GET /api/cards)
 	PrintCards(c *gin.Context, params PrintCardsParams)
+
+	// (GET /api/crib)
+	GetCrib(c *gin.Context)
+
+	// (POST /api/crib)
+	AddTool(c *gin.Context)
+
+	// (POST /api/crib/import)
+	ImportTools(c *gin.Context)
+
+	// (GET /api/crib/kinds)
+	GetToolKinds(c *gin.Context)
+
+	// (GET /api/crib/list/{format})
+	ListTools(c *gin.Context, format string)
+
+	// (POST /api/crib/papers)
+	KeepPaper(c *gin.Context)
+
+	// (GET /api/crib/{tool})
+	GetTool(c *gin.Context, tool ToolTag)
+
+	// (POST /api/crib/{tool}/check)
+	JudgeCheck(c *gin.Context, tool ToolTag)
+
+	// (POST /api/crib/{tool}/life)
+	LiveTool(c *gin.Context, tool ToolTag)
 
 	// (POST /api/imports)
 	ImportJoints(c *gin.Context)
@@ -4227,9 +4964,6 @@ type ServerInterface interface {
 	// (GET /api/stream)
 	Watch(c *gin.Context)
 
-	// (POST /api/tools/{tool}/service)
-	ReleaseTool(c *gin.Context, tool string)
-
 	// (GET /api/wall)
 	GetWall(c *gin.Context)
 
@@ -4338,6 +5072,171 @@ func (siw *ServerInterfaceWrapper) PrintCards(c *gin.Context) {
 	}
 
 	siw.Handler.PrintCards(c, params)
+}
+
+// GetCrib operation middleware
+func (siw *ServerInterfaceWrapper) GetCrib(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetCrib(c)
+}
+
+// AddTool operation middleware
+func (siw *ServerInterfaceWrapper) AddTool(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AddTool(c)
+}
+
+// ImportTools operation middleware
+func (siw *ServerInterfaceWrapper) ImportTools(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ImportTools(c)
+}
+
+// GetToolKinds operation middleware
+func (siw *ServerInterfaceWrapper) GetToolKinds(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetToolKinds(c)
+}
+
+// ListTools operation middleware
+func (siw *ServerInterfaceWrapper) ListTools(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "format" -------------
+	var format string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "format", c.Param("format"), &format, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter format: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ListTools(c, format)
+}
+
+// KeepPaper operation middleware
+func (siw *ServerInterfaceWrapper) KeepPaper(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.KeepPaper(c)
+}
+
+// GetTool operation middleware
+func (siw *ServerInterfaceWrapper) GetTool(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tool" -------------
+	var tool ToolTag
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tool", c.Param("tool"), &tool, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tool: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTool(c, tool)
+}
+
+// JudgeCheck operation middleware
+func (siw *ServerInterfaceWrapper) JudgeCheck(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tool" -------------
+	var tool ToolTag
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tool", c.Param("tool"), &tool, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tool: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.JudgeCheck(c, tool)
+}
+
+// LiveTool operation middleware
+func (siw *ServerInterfaceWrapper) LiveTool(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tool" -------------
+	var tool ToolTag
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tool", c.Param("tool"), &tool, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tool: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.LiveTool(c, tool)
 }
 
 // ImportJoints operation middleware
@@ -5479,31 +6378,6 @@ func (siw *ServerInterfaceWrapper) Watch(c *gin.Context) {
 	siw.Handler.Watch(c)
 }
 
-// ReleaseTool operation middleware
-func (siw *ServerInterfaceWrapper) ReleaseTool(c *gin.Context) {
-
-	var err error
-	_ = err
-
-	// ------------- Path parameter "tool" -------------
-	var tool string
-
-	err = runtime.BindStyledParameterWithOptions("simple", "tool", c.Param("tool"), &tool, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
-	if err != nil {
-		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tool: %w", err), http.StatusBadRequest)
-		return
-	}
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.ReleaseTool(c, tool)
-}
-
 // GetWall operation middleware
 func (siw *ServerInterfaceWrapper) GetWall(c *gin.Context) {
 
@@ -5618,7 +6492,15 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/papers", wrapper.HangPaper)
 	router.DELETE(options.BaseURL+"/api/papers/:paper", wrapper.TakePaperOff)
 	router.GET(options.BaseURL+"/api/papers/file/:hash", wrapper.GetPaper)
-	router.POST(options.BaseURL+"/api/tools/:tool/service", wrapper.ReleaseTool)
+	router.GET(options.BaseURL+"/api/crib", wrapper.GetCrib)
+	router.POST(options.BaseURL+"/api/crib", wrapper.AddTool)
+	router.GET(options.BaseURL+"/api/crib/kinds", wrapper.GetToolKinds)
+	router.POST(options.BaseURL+"/api/crib/papers", wrapper.KeepPaper)
+	router.POST(options.BaseURL+"/api/crib/import", wrapper.ImportTools)
+	router.GET(options.BaseURL+"/api/crib/list/:format", wrapper.ListTools)
+	router.GET(options.BaseURL+"/api/crib/:tool", wrapper.GetTool)
+	router.POST(options.BaseURL+"/api/crib/:tool/check", wrapper.JudgeCheck)
+	router.POST(options.BaseURL+"/api/crib/:tool/life", wrapper.LiveTool)
 }
 
 type JointAnswerJSONResponse Joint
@@ -5632,6 +6514,8 @@ type ProblemAnswerApplicationProblemPlusJSONResponse Problem
 type RecipeAnswerJSONResponse RecipeView
 
 type SessionAnswerJSONResponse Session
+
+type ToolAnswerJSONResponse ToolCard
 
 type DropCalendarRequestObject struct {
 }
@@ -5784,6 +6668,387 @@ type PrintCardsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PrintCardsdefaultApplicationProblemPlusJSONResponse) VisitPrintCardsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCribRequestObject struct {
+}
+
+type GetCribResponseObject interface {
+	VisitGetCribResponse(w http.ResponseWriter) error
+}
+
+type GetCrib200JSONResponse Crib
+
+func (response GetCrib200JSONResponse) VisitGetCribResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCribdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCribdefaultApplicationProblemPlusJSONResponse) VisitGetCribResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddToolRequestObject struct {
+	Body *AddToolJSONRequestBody
+}
+
+type AddToolResponseObject interface {
+	VisitAddToolResponse(w http.ResponseWriter) error
+}
+
+type AddTool200JSONResponse struct{ ToolAnswerJSONResponse }
+
+func (response AddTool200JSONResponse) VisitAddToolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddTooldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddTooldefaultApplicationProblemPlusJSONResponse) VisitAddToolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportToolsRequestObject struct {
+	Body *ImportToolsJSONRequestBody
+}
+
+type ImportToolsResponseObject interface {
+	VisitImportToolsResponse(w http.ResponseWriter) error
+}
+
+type ImportTools200JSONResponse ToolImport
+
+func (response ImportTools200JSONResponse) VisitImportToolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportToolsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportToolsdefaultApplicationProblemPlusJSONResponse) VisitImportToolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetToolKindsRequestObject struct {
+}
+
+type GetToolKindsResponseObject interface {
+	VisitGetToolKindsResponse(w http.ResponseWriter) error
+}
+
+type GetToolKinds200JSONResponse struct {
+	Kinds []ToolKind `json:"kinds"`
+}
+
+func (response GetToolKinds200JSONResponse) VisitGetToolKindsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetToolKindsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetToolKindsdefaultApplicationProblemPlusJSONResponse) VisitGetToolKindsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListToolsRequestObject struct {
+	Format string `json:"format"`
+}
+
+type ListToolsResponseObject interface {
+	VisitListToolsResponse(w http.ResponseWriter) error
+}
+
+type ListTools200ApplicationVndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ListTools200ApplicationVndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitListToolsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ListTools200TextCsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ListTools200TextCsvResponse) VisitListToolsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ListToolsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListToolsdefaultApplicationProblemPlusJSONResponse) VisitListToolsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepPaperRequestObject struct {
+	Body *KeepPaperJSONRequestBody
+}
+
+type KeepPaperResponseObject interface {
+	VisitKeepPaperResponse(w http.ResponseWriter) error
+}
+
+type KeepPaper200JSONResponse struct {
+	Hash string `json:"hash"`
+}
+
+func (response KeepPaper200JSONResponse) VisitKeepPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepPaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepPaperdefaultApplicationProblemPlusJSONResponse) VisitKeepPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetToolRequestObject struct {
+	Tool ToolTag `json:"tool"`
+}
+
+type GetToolResponseObject interface {
+	VisitGetToolResponse(w http.ResponseWriter) error
+}
+
+type GetTool200JSONResponse struct{ ToolAnswerJSONResponse }
+
+func (response GetTool200JSONResponse) VisitGetToolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTooldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTooldefaultApplicationProblemPlusJSONResponse) VisitGetToolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeCheckRequestObject struct {
+	Tool ToolTag `json:"tool"`
+	Body *JudgeCheckJSONRequestBody
+}
+
+type JudgeCheckResponseObject interface {
+	VisitJudgeCheckResponse(w http.ResponseWriter) error
+}
+
+type JudgeCheck200JSONResponse CheckFound
+
+func (response JudgeCheck200JSONResponse) VisitJudgeCheckResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type JudgeCheckdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response JudgeCheckdefaultApplicationProblemPlusJSONResponse) VisitJudgeCheckResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LiveToolRequestObject struct {
+	Tool ToolTag `json:"tool"`
+	Body *LiveToolJSONRequestBody
+}
+
+type LiveToolResponseObject interface {
+	VisitLiveToolResponse(w http.ResponseWriter) error
+}
+
+type LiveTool200JSONResponse struct{ ToolAnswerJSONResponse }
+
+func (response LiveTool200JSONResponse) VisitLiveToolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LiveTooldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LiveTooldefaultApplicationProblemPlusJSONResponse) VisitLiveToolResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8082,40 +9347,6 @@ func (response WatchdefaultApplicationProblemPlusJSONResponse) VisitWatchRespons
 	return err
 }
 
-type ReleaseToolRequestObject struct {
-	Tool string `json:"tool"`
-	Body *ReleaseToolJSONRequestBody
-}
-
-type ReleaseToolResponseObject interface {
-	VisitReleaseToolResponse(w http.ResponseWriter) error
-}
-
-type ReleaseTool204Response struct {
-}
-
-func (response ReleaseTool204Response) VisitReleaseToolResponse(w http.ResponseWriter) error {
-	w.WriteHeader(204)
-	return nil
-}
-
-type ReleaseTooldefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response ReleaseTooldefaultApplicationProblemPlusJSONResponse) VisitReleaseToolResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
 type GetWallRequestObject struct {
 }
 
@@ -8206,6 +9437,33 @@ type StrictServerInterface interface {
 
 	// (GET /api/cards)
 	PrintCards(ctx context.Context, request PrintCardsRequestObject) (PrintCardsResponseObject, error)
+
+	// (GET /api/crib)
+	GetCrib(ctx context.Context, request GetCribRequestObject) (GetCribResponseObject, error)
+
+	// (POST /api/crib)
+	AddTool(ctx context.Context, request AddToolRequestObject) (AddToolResponseObject, error)
+
+	// (POST /api/crib/import)
+	ImportTools(ctx context.Context, request ImportToolsRequestObject) (ImportToolsResponseObject, error)
+
+	// (GET /api/crib/kinds)
+	GetToolKinds(ctx context.Context, request GetToolKindsRequestObject) (GetToolKindsResponseObject, error)
+
+	// (GET /api/crib/list/{format})
+	ListTools(ctx context.Context, request ListToolsRequestObject) (ListToolsResponseObject, error)
+
+	// (POST /api/crib/papers)
+	KeepPaper(ctx context.Context, request KeepPaperRequestObject) (KeepPaperResponseObject, error)
+
+	// (GET /api/crib/{tool})
+	GetTool(ctx context.Context, request GetToolRequestObject) (GetToolResponseObject, error)
+
+	// (POST /api/crib/{tool}/check)
+	JudgeCheck(ctx context.Context, request JudgeCheckRequestObject) (JudgeCheckResponseObject, error)
+
+	// (POST /api/crib/{tool}/life)
+	LiveTool(ctx context.Context, request LiveToolRequestObject) (LiveToolResponseObject, error)
 
 	// (POST /api/imports)
 	ImportJoints(ctx context.Context, request ImportJointsRequestObject) (ImportJointsResponseObject, error)
@@ -8372,9 +9630,6 @@ type StrictServerInterface interface {
 	// (GET /api/stream)
 	Watch(ctx context.Context, request WatchRequestObject) (WatchResponseObject, error)
 
-	// (POST /api/tools/{tool}/service)
-	ReleaseTool(ctx context.Context, request ReleaseToolRequestObject) (ReleaseToolResponseObject, error)
-
 	// (GET /api/wall)
 	GetWall(ctx context.Context, request GetWallRequestObject) (GetWallResponseObject, error)
 
@@ -8532,6 +9787,320 @@ func (sh *strictHandler) PrintCards(ctx *gin.Context, params PrintCardsParams) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PrintCardsResponseObject); ok {
 		if err := validResponse.VisitPrintCardsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetCrib operation middleware
+func (sh *strictHandler) GetCrib(ctx *gin.Context) {
+	var request GetCribRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCrib(ctx, request.(GetCribRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCrib")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetCribResponseObject); ok {
+		if err := validResponse.VisitGetCribResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AddTool operation middleware
+func (sh *strictHandler) AddTool(ctx *gin.Context) {
+	var request AddToolRequestObject
+
+	var body AddToolJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddTool(ctx, request.(AddToolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddTool")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AddToolResponseObject); ok {
+		if err := validResponse.VisitAddToolResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ImportTools operation middleware
+func (sh *strictHandler) ImportTools(ctx *gin.Context) {
+	var request ImportToolsRequestObject
+
+	var body ImportToolsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportTools(ctx, request.(ImportToolsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportTools")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ImportToolsResponseObject); ok {
+		if err := validResponse.VisitImportToolsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetToolKinds operation middleware
+func (sh *strictHandler) GetToolKinds(ctx *gin.Context) {
+	var request GetToolKindsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetToolKinds(ctx, request.(GetToolKindsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetToolKinds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetToolKindsResponseObject); ok {
+		if err := validResponse.VisitGetToolKindsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ListTools operation middleware
+func (sh *strictHandler) ListTools(ctx *gin.Context, format string) {
+	var request ListToolsRequestObject
+
+	request.Format = format
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListTools(ctx, request.(ListToolsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListTools")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ListToolsResponseObject); ok {
+		if err := validResponse.VisitListToolsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// KeepPaper operation middleware
+func (sh *strictHandler) KeepPaper(ctx *gin.Context) {
+	var request KeepPaperRequestObject
+
+	var body KeepPaperJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepPaper(ctx, request.(KeepPaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepPaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(KeepPaperResponseObject); ok {
+		if err := validResponse.VisitKeepPaperResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetTool operation middleware
+func (sh *strictHandler) GetTool(ctx *gin.Context, tool ToolTag) {
+	var request GetToolRequestObject
+
+	request.Tool = tool
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTool(ctx, request.(GetToolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTool")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetToolResponseObject); ok {
+		if err := validResponse.VisitGetToolResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// JudgeCheck operation middleware
+func (sh *strictHandler) JudgeCheck(ctx *gin.Context, tool ToolTag) {
+	var request JudgeCheckRequestObject
+
+	request.Tool = tool
+
+	var body JudgeCheckJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.JudgeCheck(ctx, request.(JudgeCheckRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "JudgeCheck")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(JudgeCheckResponseObject); ok {
+		if err := validResponse.VisitJudgeCheckResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// LiveTool operation middleware
+func (sh *strictHandler) LiveTool(ctx *gin.Context, tool ToolTag) {
+	var request LiveToolRequestObject
+
+	request.Tool = tool
+
+	var body LiveToolJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LiveTool(ctx, request.(LiveToolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LiveTool")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LiveToolResponseObject); ok {
+		if err := validResponse.VisitLiveToolResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -10427,50 +11996,6 @@ func (sh *strictHandler) Watch(ctx *gin.Context) {
 	}
 }
 
-// ReleaseTool operation middleware
-func (sh *strictHandler) ReleaseTool(ctx *gin.Context, tool string) {
-	var request ReleaseToolRequestObject
-
-	request.Tool = tool
-
-	var body ReleaseToolJSONRequestBody
-	var err error
-	// A request validator built on kin-openapi's openapi3filter with
-	// KeepValidatedValue leaves the value it validated on the body. Bind
-	// that value, matching member names exactly, so the handler receives
-	// what was validated instead of a second, case-insensitive decode.
-	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-		err = ctx.ShouldBindJSON(&body)
-	} else if binding.Validator != nil {
-		// ShouldBindJSON runs the struct validator after decoding; keep that.
-		err = binding.Validator.ValidateStruct(&body)
-	}
-	if err != nil {
-		sh.options.RequestErrorHandlerFunc(ctx, err)
-		return
-	}
-	request.Body = &body
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.ReleaseTool(ctx, request.(ReleaseToolRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "ReleaseTool")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(ReleaseToolResponseObject); ok {
-		if err := validResponse.VisitReleaseToolResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
 // GetWall operation middleware
 func (sh *strictHandler) GetWall(ctx *gin.Context) {
 	var request GetWallRequestObject
@@ -10524,324 +12049,373 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P1ts9w2kieKfxVE/SfCMzGUdOR2ez3Si3/Iz+qWZa3kHd0bPd5oVBFVBRcLYBPgKdUozse6se/nk91A",
-	"JgCCxQQfzoPaPXE3YqetUyQIJBKJfPzlx9VGH2uthLJm9ezjquYNPworGvjXn7RU9uW37j+lWj1b1dzu",
-	"V8VK8aNYPVv95n5dFatG/K2VjShXz2zTimJlNntx5O6lrW6O3K6erdpWlqtiZc+1e9HYRqrd6uamWL0R",
-	"jdEq+4kafr7jN96KjaxF9hsN/Dz6jSP/8Eqond2vnn11VayOUoV/Ph1+8MaNZGqtjOiI+EKZk2jcPzda",
-	"WaGs+09e15XccCu1evKbW+ezj8lH/6kR29Wz1f/vSbdDT/BX8wTGxG+VwmwaWbtBVs9Wv+wFg31hJ2n3",
-	"TFrD6oorxlXJmlY9XjmaS3WL6dSNrkVjJS6qlvDzkNgdEf8CD/0aCaTXv4lNbtKyYW9evmZb3TCtBLPy",
-	"KJ4zaZk0zOz1STGtNgJn3+h1JY6TK6jxuX9dRlg/OjXL93tu2Ykbdmq02sFckLPueW9x0H+X4pTbYORY",
-	"xo2jkJuR5QehmMTtfSeMkVrd86z8qDRhNOyT3ClR4ixuwukBZnmxgY/33/rZbfNeqh2zmpXa/V+382td",
-	"2cer4oLd+NbiWkan6BjFUYDL49Sz/7Plykp7do+7TybMLJUVO9G4X3aNbmuCz4vVQapyuKaTYxG7F2zv",
-	"zluphVkVK6HaI5yGtqqclNGtcnKq1g28VazKhp9WxarSm4OTX23j/rjm8C9jObzlBlwVK73dun/oo0gO",
-	"VjcrGKKb7lrrSnAgyVFfi3I2AVEyXq5Ob0GeALmIj+uTwj3qv+XIAXRkp702uMF4sqlB6opvBEVY0Qh8",
-	"q3B8z9nGrZXtddswqdhJNyU5HlKbWspOO96D31mrrKyY0siPjlamYNtGH9nT5+zKfYAzY/lOdJ9IuMQI",
-	"gr0dpazWFdu786nZWsRTitzh/r8Rlm1lYxJ6Jntm9rwhaFGLZiOUZXrLIm0/M+yaV62bX7wPS92uq2TG",
-	"qj2u/YRhKRRR4oDp8iPx3VKUVhkquEENfY6MFfQxMrbRB0G/BAdhMMlS7BoB52rGQpEtJu8pmF447YGR",
-	"vVwI2xAPpp9yPK/hPAcWhLMTGNkLikDySCVkmsLLtXA8h3dlsUIx/k0iwstSOlrw6k0iIre8MuJSagYh",
-	"FSQQxyuBkhyN4P46SHSdP15dEY86rr548ItJpahPcE8UGCl+m1r915w6ve4OrDQv3RHgKFBA23HcC2fO",
-	"hqsajlzBXj9nldhaplvrudmxMQgT3TClcTRp2EHpkxpeP+u23FGHHOQ9ailHXgqmtwVMouLNThjLat50",
-	"B1xacTRTIvhr+NIb3sDyPT1403C4qfZyt+/pvHnWdyua/ehp1pMXmwhfwLf9zIpAKHorjXivm3KoS5ai",
-	"4VbMnGy4msYZzB9CPzI5HV3Zd9Z/92I+ul0Tm82Zu8GZVn7HpWL4JCW785qDY0T6ltR2LxrD/DULkoJt",
-	"9FGMXBGVuBbV7G3eHFAHINQD3hymWPMn90x+B+52dz9n4ljb89hdk3xIG4mDU/dGI46ijKw1OK5HfnaX",
-	"cekEAF87iWAboFmwmJgCjp51XN+6b52HR/WCHcPNEiceds5TPm6OZ49iFTgrXCOeoePacixtFl4RfNNo",
-	"Y5Zoy165zii+Vjd/a51kddt6ECWIXKdKDCQwHqKdvBYqUZKT+3azd1KwWO24OcBlWTfCCmWQft1tLOxm",
-	"Dxdqcy03tF685obWdziDrzyDuRvtbmN3/rrl7BvBSybUzl3boLOBeu/+uBbcnVYFm9i7Cgff3ziCb53h",
-	"JaZI/U3yqHuz4sd68h14yD2tW5UxZUqxkcafmYTYBwGqj+PVa145FYOiXyehJyjotg5vX0dyuH7doWfb",
-	"hm/cOx0XPHOioJLGAtfPEF+ls00W8Klnm+GclQiq8yu5bnhz/swwfVIFW5+ZO2bpHJ0g3vKjrNxDW7lr",
-	"G1DeLvxBA3rtGl4KQkcaPLgX1aRV9qN7xsnvdt14253wSQ3NMfWNULYRtMDXTYnG2tQM60Zcc1m5fy0g",
-	"/gJ1stEnk+GsuuJWXLCM+VvreAx8H2iLGrbhilUyZ5yhWFgw+YzdFe/lBtaTsvWzrOybEHtzjDU3m5+3",
-	"F+f2LB1XgDTXW/LMmlps5FaK8nvdzOGXzn4bqD2NcIbq+gzrvzwiTsvufFJ72JgZItFYJ93pfXfPIElB",
-	"twd54hQhg5pQ+nV44GnOID1PejwsKtbhGlnAJXg1zDlCwZCdN/INdbM3gh90a2lTyPOdM3n2crP3h8Kd",
-	"EvGhFhsrSmY1q4RlO12w1//1f46Eg21H63SBJ6I2NFzdHWwUeRDV+aGtFPCt4ZeineKNcLdqUpPqrLCB",
-	"dZBVf/NiA65GlFv+X6e9rkQqQebIAtrGwc9Sq/iGt+GyGPcLlFztwA2x1c1alqXoRVycKNGywmOOMR9K",
-	"3ljxwZJ0Oe3PtL2Dl0ThbAB3KRuhrFAbMTAFDD+Dp1taI6rtaq5zwc0Hvz5CnPtxrGw8pUk57H1f4/KX",
-	"XgO8S86+r1COTp2IYjjq17xGZZezSoM3EeWGo3bhiW8hMAPajLu11meWaLJDIeIZdZZW4a6tJdLWKf7V",
-	"omscr8glcrd3unAt3U0bZkBux96doBKDmbfZEGk6PcHdW8YHd6QhRPXGymtKrStWHx7t9CP310fmIOtH",
-	"usY5PKrdqXU7AzO4KVZSSSt5ZSb3asGYQTAm4315l/H+1vIKWU1q1b+EJna0ew19Gx9e4oufX11cVwtm",
-	"0+hKzJ/EW12J/ref3vrbNyTDCYz0XLBGjPn1eewgzuHmEWonlRDNZ8bLX1SvIJAI1o5uKJ1VCVHmHTLO",
-	"uCwp5RGcoYIb6zQQU/sb0H3nJFUJV/PQNtnrque1T36Syt2SxIdC7Ea6k+N0761uutmXWrjJW+aGJr95",
-	"EOesxl+KRl5zNF8XeKlg3TRJIFbDjq2xbhM2GKev5FHa50xUBoY+8jNMuebGq9SE+8+9MlN/OvJmJ1XO",
-	"h23iBnkfHZrynmnwO8Ud/LOF2yH6B719FZYxDKF1tHdzTKdTAHX8X0Lwa0iiVklaLcFXbqFRer0rfDLQ",
-	"Bj4UmDeSO7BBx7rIa54ev+bOtihfaUL5HDkah750mrFVl5r7zGjZwSTLxHfIZQTP1YK78IWPDitMXOGN",
-	"Nc9YCLKAK8wU4ITzPrrh5Vj5m2e+mgBfmaOzmD1Xh0U6y0m/bi25XaRM10d3/oh41wt25M3BC2rjTGF4",
-	"kFANQP6b/CHf7LURyjtkIQaWeiXclMrU9T1p7G2yc8YR96IqGd9xqYxlXEGEA2JuUQN9xowQcLjdcRZK",
-	"t2CgDfk7yA/K8axZpfXByXwyMWE7GrkDDy/6lEf5Xm/DqU3WXUSak2dAN43Y3N7OcGTzToYxpvtWKxE+",
-	"sEClGVgxcbakIUORETUK25zBTrNclcbvwkRa3gIXIW0awW6MRI6/9f7u+zHwovf8nmLnl1Ts4lKtEaW7",
-	"8y2qHhcOUPAkWF3XogQnI9s5zWZGDIIm4ij9riWn3Qf5fCndWiPLjMs54yC4mJk328NI5NTkdisaoahg",
-	"4wv2t1YY0BeAqjX4V9y/RWMYnlVW+gFsdR7KUFnSWkrb0CIxfI/2CQW1eJbV0C3snVv7VFQRzlX8fPiY",
-	"n+o44d75Xeovfac1vfisUtdIc5gdjYfh/Tvk9BIxtlBvUIxvbJIQWWolqOtxV4nM8XMnS7WW2bZRomTr",
-	"s8+AMqrduQsLcsAg16dgPgeJspNOHC8yd6k8Zi/jS9GPddoLdwmChg9JP7O06vyRW4egL+FHN/xYV6Lz",
-	"pBufGOPmehTctI0oCzdDwUtnPDlThLj+k6+ltvQV4fv1Hpf+XI5StVYYMDAdacVWd8QCJ/osGrhpZSxM",
-	"iTE9DgHFkLpGBgUGgt0Zb2QqpbA/aEKt6XZUb1klra0E86mcUVc1rGz4STG93bINPwq2bQRtnYwkbPLm",
-	"kNvXI7ebvf9YoCHTCvYPtOZ0E5N74XPyTur29MsvhlsaE0dzdHh2cXQyytsvZDZfl1n5DOx0WbrTQw5R",
-	"77XV9P7DT7uG13sWz7KxombcHEAfKXpqrk+xGH7Cn4OFgU73ymLba+IgLYmfCmdhCpoy/sIDc0mLa9Ew",
-	"/7iJRHoec+cwB5+mTEijJcJsIewxJ5Z5kE51Ia0Fx8ggT1tV9jwqaUbsLF/6RFppIzMz8NwHTqIiWCRO",
-	"WIui8yD5s3cQtUVHiW3OaJMaK6sKk9nJyYcw4FJ/w1Qs4NuGbwlXAWYrTPHy9/hUyFibr6v8AClNhEko",
-	"VY2Bysn6lZfw5A2kjpbzv/yTowfxYadlQMYAfRSwKiYJYsOzYIz6P17zRnJlu9hHI5ALaP+ersWIOy1y",
-	"w1pgtD+597yqL41p+/b2+LKNkWoHKZQ3lMSAKqYpDdPxChaYRB/YfMr/O7i8iI9fi8Zk8vEumDk8Gfgk",
-	"ziEyYGAHT+AiMHLRFWp1O509D28jOS7j3OCLIJXZzV7LzRInP3zjG3iLooooR7IUM2ZG0E+IW9qKJoRs",
-	"5jtolDjlijLcT8YyP8vI9dKAE91pE00lBdRjkapUdJwtIJa786hpmr2gcrWsdOqV9/Ee+QHCFvgsnVKy",
-	"OczI+IC0/dleEpgDTWutl26H+/d8mr1zK/3lXJPcdRK8WfJxynjEtcUihcCwRTwm3aEIcw97FfY/5cxA",
-	"Ej856nB+h0z1tiX8CkK5uzljeaCwfHER7eBWPLLySMpnfOPrM224RgXrUnyfu6JJp5JEIU0McS1N9nxj",
-	"NdwLgqkzRiNoZ/hWzx4aW2L02BN3UDCDJ/2acR1dDUskXUL3Iu4Pua/KNufEeCdi3E6kgKsQMwz8petY",
-	"z1nqpXQvHKXiNuSr1bVXxkNYkz4l/QqZIiZj5JJl+4kfRer2zL0ycOOm+bSZm/bC/1igqTnLg+szPR0l",
-	"6cdfhQe6d2remuzwb9yPybNoSmWedT92zzbCWbd5qe5+TZ827VHkn3a/dk8bYS1sca7kFH5Onpc7xS1o",
-	"tZk3wgPJO5Y31jF69jpwP3fPOwk2Mqdf8OfkeSweyD6PP4fnb6JL6vwaq88PXpvVCpI8/zLf039TTGSF",
-	"9xl96vGLlU09frE5k6Nf0mFi7oMTN/VGnxOnnu7LjKmnL8/y1POD4zn1Qu98Tq80PUWT+3R5JCZf6J+I",
-	"yamn4uLm15ti9X00PC9d82XDT1Lt0D8XvEZGlqJgTz9n+jOsC4qVJPVz9ujp08+dEeX+Z63tnp3g7jiz",
-	"kq7TC87QWeoVTvRrXZG1dpvgmxtqznvdNphge2qktUL5QqJclgZfi2rptF65l2hVmS/RIXG0d+6lSZ3Q",
-	"Dx2cynHmgRjUxZ8QcUGgKF8e18x0JX2Y+dz5Ni6XUK/lK4A/rNw4bm55CuB+DUiQzYp90Pn7IBrOOz9n",
-	"5ArioG5ks6lCedwHd95QV23ANFzra8H+UzS6wGQlztb6Ax5q9+zwWM7NB5+7941Giyw48de6PIM6wSvY",
-	"tAbzckD3rdFlUGvjs3Nod//p98B2sK6U3dy8itU+s4VULItbdtTGsq/YT/JrSK1ecyO+/CI1KdZnyGFI",
-	"nKhPnz796ouvnn4+UcVdrL7XrSo7ZJH+Nv/WljvKtdpLAknTyYg4QS7QOBpZDoUYGSvIh5iG/gJ+NmRI",
-	"gqhIxYw9DlgRGMrrSftu0PvPN/PTv0g78+lmsIYikH48bv5929i9aN7rhkod3ZC1chg7bK2lEmTGDdAs",
-	"xsfJT2DcLIWnOpPUzY9a1A9QSbUsu+PIPyyJ8cSdu1UiOb5NTj1cgpc7sWkbvjlnS0lOjVCbfb+sMlas",
-	"rh2P9stvTxLgrmZIrVm1vQCBdFnce5EXm5S4DUuKKnkQGcAU3uyELZjhEgttIWEMlL65bvJ37pgQahNk",
-	"BdNfharZXuYwKZvWHotiFL6BozUXCo6HlchJJdfoQOG5m2IcfQLl6UFU57j1E1AU/c1KwC+6Tb0ftIrN",
-	"XmwO8zVVzGknkwyrjFNwtN55AahE2ZzpmyWpi543kjsN71S7IwyHtvE5Se5kYPzVUT5JJ7nqHSClLeKR",
-	"zDu7WO/8PRQrU7wiN3tfygx+N3wck6qpRJaxzHZ897UQpcmFFkTpk03cTQmMunaqQ7fsUAcQq/vnO9Fj",
-	"dfWwnBprBINeiALLgwUYRBAwBoNJHlALQrzwWEnqhdJ825xHyw3q1jK4JyELwx3BLd8I5q/O3/SarjeY",
-	"yU+HH+eXUx5e6blqbKxNGB4cFCY/Lq3iXPDtBUULi1BsNgcacKVfNz+MrOkcKY7t3UBpipU7CNS1k9TF",
-	"hPMA1SBrAWBFV1E4I5uFPBY2twojl6t7CcQG59GZcA0d4h7HEFCZULuCnCcP5QjnnBw8QBCM5JtdHn14",
-	"Z/6V8rN7PB+grbm1oqG5wv/2PlMT0eH35RDKGLeMA5Bl4RPGAIMzwZuDdC0opCBE/7x97qMzkNqiai0W",
-	"fc8bsfFjUTlAU0ANV7jpoLNV/OxsEboyfzHAQpfAZWg1dDGWAlHeoRvacrtEUqChE4hTvuGKrQVbN7rd",
-	"7aFMAdNMnCkpFYtYcFSi06Dw/hYFPZiQT4XV3XR45W6sc8G0qs5s585qwLIjJ9TYHLgfaUfjpS8QtyEU",
-	"bjlBB5h3J+4jjXfSDCHJhubWBNGBPBZQaNSqElJxjdfEjsc7KmEdKASZLeDP1jxDxrHAL1qTTmCv2cxk",
-	"C3j4J/5h2fNSLXr+ztzaWllJE+/pGSNEw5zWQFEBBQHbHTzSIYG1qBkMT7c4SBPrylaLUcxRfOYtKS6n",
-	"VeGCvfaghnc+Hqfs5XXSjbELdDx4/tXtEDi84wptCY34tadVMN6CZe5vnq5e8ogeW3+igtZ/IY372l0Q",
-	"4kFtTxSYIMHQ1ovgnShA/N3mLc0oz1OMXi9Ki8SmiKckPWE9kxEdKh2iWbh+vH8gGqmJ2ZgimqVmVo+r",
-	"gswNvpSeHlBEYMaol/eU+mQzUz6IuqqzTbwtEcwP0ISLzjGVFL0mZzY6KqLln8CdBhkR1L5O+bpQtaKO",
-	"17n+wrn1x5Rypf3IVfmLr61ahH7XudrmGPeAwzg3wfs33cxPBp/75GyhfJRq9vcbt4G5WoO2srKGREAJ",
-	"haOIPCxTZKstgKiqmejDlu+Wwsd2bvU0aPH5VGaT+xLSDGkcveYBUBM3KRAr4XCSx3xxy1Jsj6TyBqQI",
-	"1t9UzvjrNEPIh8Ic/EZsdFNiTvlen9xfz8xYrUtmJKDgZ8CbpgqYFwLI3Q75rdNMbg935SgdTvNFOJXv",
-	"xjCG5rBDDhDo5RETSKr2qKhser/7BIRfLBrJcu1FjM5EEEln3Bt+DsGmZ7FMTM3J3AufLvz0/Afzq3ul",
-	"NRH6wcR0Gikx1IaYOF8DlheUQcRiriKgwG2AfJgboTLwHv6Z2Ypwb2MILaeSioIeWYsKD0+cOGmL6u12",
-	"iUcBJ/OzeyljcTUZJAuQOQwnmyh2y3KHs6kbgahxQYEuRdjeMLk8d+CqFrB+592aXe2bDZBerGcbUZc+",
-	"JOAa/oP5JbwVpqUyUTYI0EQbsNtGmP1Y1nEGZ5hU8C341kDau0PQ3ZFu+yEko7rIlnnOOLN73RroCIDe",
-	"QK/4LmDHt/pEMmPfK5lMHTqYzKjWQMoUkXx+zEiXMJInxsi+oOlwgdUhKQeiRPpsZUWXHeSvAG5T578S",
-	"pxkzJ3NBAnXiFlwwU7wjhqfcy5ooz2N5KtSKAezfaj54HnnIw6mgqD0qI3xGTLgGuSWokGwcEOpNxdXo",
-	"cRqa3mXDtxg/8o+h2pK5Cxrx74PioY4uSQkN6SuMJUGfsGBgUSFAPteezrFPCZJybyAEtVPYDGqYR9AI",
-	"TsegM/d90yrDtILaBxPK1bpKoRBPtsIsbGqQFH0QYqoM9YuThWsgrHVV0Z4VHSByONtipgtWcfhqOygD",
-	"BpPG98cCQY3Kdte+aO6S0lyam7mF8FAdE3yhTau6awJSpHzLn1nfjyoyVYFZzuiLBtDyk7C0iRBYgpXX",
-	"Tg7seGHBiMZyWg5gFTP3gB8CQVE8EA23BXvKrGZ/XHSR5Aq+yAIqkKWhjApOXDfZwNqJCha413NI9jR/",
-	"w6lGGdtMZjUG9z1fvedV1YGVd8keshIJZDYq6BZzX+j6pplsRHfCgnyhUL1HSeoUaeH6Mj36Ft7jiJcw",
-	"r5iWN5mAgk8a6WsRYR+7YjC521uhgqsLNh1QedA2vxa+WmUVCsEy0LA8XyCaZc+cYt3FHi7SL/WJHbk6",
-	"+50HLADHL/h8n0ECxFga9rjHAxKdubGmt2uPBH5Qr+53J8gzR9jf7IF5GarOF3j/knpf+q1pH8lgMqM1",
-	"v12Jfe57o8lWkJRPfRR1k7kLoWEkKFyvgBRagIfPqfjIIKVOcBLWZ59VgOHtxOZPJxiqsSeRG+R/zvJl",
-	"4R+mn+sq3G9DckwuHZJ8oNV52dYV0MILfjlpEe1ltTvF0K/ETqjynRMfQ5tpQcOfJU19FoFz9XrXkCvA",
-	"xhpEa6WIQHUbVKw87sHSOnTsrknI/81+UNQ9GqSF5yctrzDJ7gNFjxQ0DY/SvpFiQ6AYdEDbw2MbsX6d",
-	"GIfnGD9qtWPomYhJFqJOPPjuUtBN2aFr8viuSaD9vG2ev8sXsBG9ZnWYhqvH/GeISoXYBHm9LoeijYGQ",
-	"+WGMeVj0cAv6QGgW+PWVthHXedjlwcM1gL4RdrHSBATqCEas1SXPZLrOBH+NQW8YKeDAkqu5LIJcFjqB",
-	"Hn9hiCSbEsEpMMfI7jn+3Zkyn5nnqQWga+PTrKDuHK8y5oGqh0SLBWlTF5ScpRdcsmxX0U0yqufHWwFh",
-	"hlo1ObENmd57ucznRa0GT3fOk9RHqfjciy2fqmUbyat8Dw5pRdLsiTN4PDlMhI8q13QD8wywu0iYfWwv",
-	"4qhKbcZP/kaO1gVGeUIWQgAEDDXlFK/85NE26O2EnmTD9f/0ht8RvTvpv3CroWkyhlELP3GSZv4oZc4r",
-	"AVProxjDNfBDz7ab1/ts3pUWTmH2akvhmxaEWOZ9vRctob7+mh9FudA8Ivo5TDcugZfIGYgTYIQszdAg",
-	"c6icIvPm5evQVDJAF3W26+miJXm/3PFLSmRzssJGqBRSNETpWSmu5cbJko1PJJrnYd5otZXNUYxVK2IR",
-	"Uigoxz9BwaUoMRp7zuSMJm3eR52xKVLLAjeP8v33Ms4FDw7T924KZjaNEAqiAUYI1e+tx05cWROexzwM",
-	"eXSH82rgsFvgLNTbLT3RLW+S3QMHB2YGIvAAgrWtxV76No9GNNdo/5qLiUvDGrnb02nHR/4BV/HFFf6/",
-	"ZGGPur8Nk7mp9gxdNwuooIU2DXKnUFGHPyPUZeB+/JPvnSJKVmNPmin+p3w3HAMSyCmZM/1D7LK4CObf",
-	"Vx95DKAestfzCKIarRNpeo0YiQQYqm5x9qW3jTVTU96Eg6gJKdFvlaF5GTfDrWBpl6+uIGXBfT3pVhF8",
-	"7pBJw8Q5T+u22YgZOLO0AuBJH8fJcFmMcC25OXz4awYQfXBOkUqjU7Pd5mLns0Hvz4m8tclkt8/HHKz5",
-	"b03mvvlYRN//6peaofKrDnZqEaXLsQo5H33jtbPT6doC8aGWjTCDQC21WYvMEjvnaCy3XqZGXGbMkCVE",
-	"PPZrshB55YZ9fvX5l4+ePn30+R8vsBvI5q+N9M1+grJrWtgBJ2bdkOCbtAItIDo4EU821bmv1o3FO8ip",
-	"WlBxfNn2k0abjhbaOFqUeyiXSI5rm5IZM5uxXTbcmNkXDRjHk3jqwVmN0cYbnk19YqTH2UP0Lhs22cQd",
-	"CV3K4XvkvmQcly+Cu9FzPQTukbt8LY7v/9roIybVuJPVVjwek4aXAjMUDD/GXu7BBWqYVAU6PoFphioE",
-	"plrQmXjwbfIXPwsaylWclzVT8FPNWLUjBZ2xo47TBJ/B/32y4/Vq9FQPfzof10t837iX7+Atsp5HbURj",
-	"uVQ5OBQSApdquuMbZnmVwZO8o1fYoLi6MHo6hyLucLfSPIf6VQ1zao4XiAMJKzT6OMYHRI0SsrwdBUvJ",
-	"t5v18aFx+vkgtKedn35+3SYXa1jKFpMhkTAsNZef1cnnPxDp9Bg3Mb4hR6vSgPbA3mS8qti6tRgOAfjR",
-	"pBfASai0aYjVbKcJ42JrKZEVDN6YJyVNFip5GS7d17qy7yAgTmU7Q3BwDqpsqBGa9c0k5nhz+yaZIaNz",
-	"9G7ntXjlnoME4g+T/ooXyBMB+n+8ZFLU3/iqslHqcGa1rmDTjRjGc3HH/fQSNDypaG0jLTMfQxynQZKg",
-	"tYDVyEHO2ggpGb0KenBbLxIQMyM6XjREnCU/XXKdrQ07fFlH1Whz5xQeXl3m3d4yD4hqYu8mji0jt7Kq",
-	"SEvkkgsqTG32ixsJd/98onJku07JCwALTipt7UysDyxmmeu1uhNKNLwK2V9BO4ovzZQGnWOHgl+BXxat",
-	"aWQwnPDswfrhLEo+hgcWTbAzfSeTqLvxO1IU/d3ulpXsV4ZxLjp5X0Q5ArjZaPlvn2GCj2pixX92jw1C",
-	"iu6Phf9sZsKdx49KTlzAWkWuRyWmJIIK/yxIviL0xe3cgMA+cwjU4+Z7I08RV5wh1J9JZ+H7vXZ6CLjz",
-	"uT+noJKoYE53/cG6joCEVrIgsX1NGyJL/C6t4esqgwPjNgoaXk1fNutz8Cv7ATO067miLg01Md3lIaZS",
-	"LOCRngxY4GdaxFGL/E2L/Eixr9GEY0WUU3xNBrWpjXrDa9qYDw59fVLo1E9xxdTOPAg773mviuvWiczB",
-	"Y1aXW8CP3QDifL4jang+ZkWhp5h6ofaVugPMVjRgMLCka6FEGbrYPWdXKARDxQUFwIKq8YV9ggVIATMy",
-	"W3m0IJkXKBxzdoNTGUx0mINfYBGPeZZpCDuzjn+fdWkj703d1n5Qeh4J5voyL+Geq/Lna9H8om+TC4Sd",
-	"Gu45Dyi7QiLb4F7OWkqBuQl22csgmxLXOXGpJq2TRzp15+b9txkAM6y7lzsFYC+IobqgM+qtfK7TLXsu",
-	"XK1xhWNe1x5G/9JQbdJcEZwk/CDUc6wkOUNXTyfYjVDWe0KIhEQvmPsjv/vxxaPP//hlsG5hsAQW5Nnq",
-	"f//l6tG/8UfbXz9++cXNP82S2NDXhK60mBaRWBbWq9OcOtqh5nRZ7DNt6BeFKgyV3bxXZKlsb3Mgabdp",
-	"1cOoiiF1Z/LIZW/hvYCEiQyEmKhHi3oJjKXS7mcUXOLESWIXiQDC4eIkyX1ohBGZLMql/ZE9FNDdIbNM",
-	"y6vZLh7/zfDaSCfmN41eV9ht97L0OYO8WgrLZUU7xrPJbbORQBdWCrY5NMl8KzdfTvIAcO4L5n7iZzr3",
-	"+8TPTLeQ6z2RWY9lJ0E188QocN/iLlFb/j/T4OPdMwXJKCXkYxOua24sK/n5IsydplwpZzSXk4HvucmI",
-	"EX5m2TrngRDdAeq/B+5PTfyt4OULQzg43+mjwISLkHuEcMTW54cNbwU4lkvqZnj5PZxkyimpmyOdcgfZ",
-	"AvwUWowbjwjJILwLbSSKfCiNLPlHHJVkTF/ewqsq3ORe2FPYxkcKkKdr+aAA8ybBfwRsTG8fz3NQdmU7",
-	"mR61s+O74BDzq0ZiQWtOup0GBcFfVxj5nJ3bETvf4piQT+j2gkxsavKg9CmWfgiQcXWOmNlu5zoMxTTe",
-	"4dOGSFjFORhPSZDYw+oFdCSTwNblMKA6Jp9/xfv6XtIzNg/rxs85dPS4rBdOp4cNZ7naEc5imYF65GYW",
-	"XgovEf1vh0HMDnoCqxJIoBTHLjNqhuCxDnKEm3y5Slii2Bwo0zXJ0rjwoSTn4aKxrT9Bcja2Q4/MFGCF",
-	"3rTHUVPKNq2gSmq3shIMq65jb/EkxYUr99e1uOhY01Fny9tqcc/d791Lud7AVGByjIbeHQUn3D00hsAy",
-	"ryV1UpBZ0EBpvpqUmT3maz9HqdyHSJeGBSyi2frWmR8revmwUbG5G4IATJRg4NakaSaevmNsToeMMcUh",
-	"J55rSCZ2f3IXAj5LNKCb4aNAyiyFIcvhD5z2IuNO8Y3VTWAcuBogIYu4ATiUQs2SmL4cOSzDTyFP79gp",
-	"/9OCBGQJEnU1AN+2e0CD7PLfAZ9jr41QMQMedB9cLyrD6UyefkmJDLJq6/9+8dMrphv2p3c/v+5r1f/2",
-	"1R+uvphkdpkJ3SCdv+tAEG4hvoPMiaAp9yK0R4EZ4PDmzptMqopCjY67K58xf6ER2ZilWAI85Z7/+pzx",
-	"TyUJPXtZm4jIyOpGl+3GTh6WDpTAfydOsBNWk3tJOOxF8suCLQrMMeXtjMPn5/Y9vW0/w2GKttBBiNrd",
-	"VngdYVhlLaAPKaDxUNHV6LO4qPSwojaP//AY9MjHlT71te54c+Ru8tT1ofIlBzBGl5dmhLK9cBCBzpJ6",
-	"ObICmp/nlxIGsDgUse7V/D5kGpnlM5P8TZFPWbplU/uLXKaJ6+ClpVxcy1EDZl98qO/dw8UHU5lc37sO",
-	"XmiuLeP4e+F5fueM7Zkbg+OPzVgQfLQm+1lp7JhTatYZv0BGdV7r8hzQNEPZzjCpG9tjL+hP5vvKkxZB",
-	"Lj+8EcQx94kdpbv1pdMvzwxAz5OsdSF3+7VuG7rUU9L+1FuAyk54RMjbqu31S0qm5fvKfySx5jYi45Vt",
-	"RCV8u7zhHvsfzcUmK+17vs6Hx8oLnTl+BbAeYZujTAzOBL+2QP6Es3yEAb7seQE/54nYrb0YxK4ujwYY",
-	"SAuTSwNOBjJXmP3gIHQa7iJNK9dVSSDaI6HO+Bt9Vsr0Q+lrzvL2ob7QKnGd6+Xa4e1Nd9ju43stICRe",
-	"nlkYx2zQ86G1SDcgQk0sFClHaSw/iIVvxW5gQ0xdfVLIwqa7OLHUBwJZkCNNdLacaGJY82axKwU0BqqR",
-	"WKP1duGCG2FRuAy5+Ox4VInTXD6FFKvJ5Hj3UMC9MpZPJ9G9swhIuhSlc7kGwXMX60jEboDTNUnxDgvu",
-	"Hrb8JHhzB01VphlUPiGgM9QiPGJolhLkPAklh5ycntdAHj/N5ExGIZXsVuTfTnYntiIyF30x7QVvDK9y",
-	"KUYUVKuoWch3+xSXEfpPxrw305iOv4Xq8+F6HJUetXU4qIpxthWnEd2Jl+J/EZkouJdoryrtcyahT2xo",
-	"rXDGRBtIv1nULRV6nuZ0r7qtcr11u7jGpUT2dVNVhZmF/Bw627lXuG2bfFO7peLBM9iIhDC2pRDTnBAN",
-	"M1U6AEJP2lfd6fKME3Y/bl1H0EC9SKpkhaPH5RVZQ5PJvMnXnmaNDhp8+ihViylWMxJN5ETCBsHYl/C7",
-	"03pC1o5Imv0TWm0MJf/m7D//LDOcNAdGTJJbnotG8M0+h33fhD1mG0gh1L0bO22mGXqS0IDyYBWUmcTC",
-	"VpW5BJc8NjDlosB6Ax6Kq9H7REd75eZg7nrd9c2n4THyKwtfC0zVkXz0VGW9HbE/zDKZE2oUZ4bwaYcH",
-	"fpue91GU51636uaMYX1YMViVJfbDAzjpSjuBBH8KbaPamgzLvhXYMOc2qc2XKZWI9HCXbGXURZZ3/LqM",
-	"T5dNANh2YstuWwq2IgO/6SYwkmL5Vpj2KO6LYG6sT5HeDTnDyZe30mLZqlSmFhsLHc0C8iX6KZSC/9o0",
-	"cg1ucdQty6NU0tiGu1dIhmpVxvVAVVqiLtT1OzMxwqWv0ys4kYZ8TyKXJ7IJSnKZtAWTW2ycvNPuz4hO",
-	"u9dtNTu8/2JDRsPXYtcS6zH6KMCf6GzJurWMs72Tm1Z3XTqHC7rHgm+od6KjwRrRYE3GLCzFtVyocX0b",
-	"XqG9nO3aimxfC4TlA2EO7QWkYvDGIm3VV9WPAM25oY3VTVrCO9c1FCKr+P7ATYR/Dn6iS1+CrkrzmL3u",
-	"8g3Aq4R3PPR1+ju4kCacR5PZ2jk0ASAJQqbusClM6Jls2FFw5Zu73RVawLftvygtTBP2tNc7LjJG3Z+d",
-	"vpL0VgQMNjoiduTnDLDyaa/FNaBcHwzUW0K9R0DkOEEPI0xFok75kZ9/8piiwx/nYhssATasUYtb4FXr",
-	"NGnCXR/rg8YLreCpBdMEnXtBJVcscCC9ZPneSmh4eYNzNmJ7eCX3xQdzjanQJjKCQmNWt1dQGOLHxsYi",
-	"d2woMtYmB7jbsDAnthaVdgaV1dn6wgUEJuOBuB7aTo+o3XuUwW7ZGVeupVNRazGexYaXShH+7Z3FqFMA",
-	"PLjTvbsbAL04vuT8uCAJJcU2GcIhBYN9OM/o53UPKfHsolGPI0UOPC+GzDOhkNi4+sI59Uy1VTULBjTp",
-	"WRa5OG3REq7suETvrkz9mF4kJN7HAKqCzBVUwN6R7mkwnSzzctDveyLdO4HcaU1BrwtXSXLheJbs9Jp4",
-	"HXYZBKhNUNr3O28GkkCk8zCgfLYHel0+M6wUjbyG5S4KZMzEecFW5GFhbkLksja8EhS4w5LO1/ObVC9p",
-	"kr2goTU8a+Y0uMw0gj4i//pxaELtvVl7WZN3QvBGY/lOql3Ry8jHgFX0u0jLGmkORD28s/oywgJ+Qim+",
-	"Fjtfm4omwHzFYHnF2rJas16JWeGXQ9JRbNpG2vN314JsYliWjTD0mpbXNV5AlPKjQPQwjcI/oIX3jx/m",
-	"GjBMW8+ACwwvzWyYNlN2nMCQnWu6IdvMg95hN3v3ByQhhLrhQNAw3NievNI7Iu3PbdQCdaC3v5NJfzg4",
-	"PSljaP+e4Ma+kWPg5GjFQHt1g2lDe3SqDfdNITzHRS/pcw8PfCHqu1Y5HFXAsDcR6MsNgCgwUCODLsBB",
-	"/YzTSkhVoI7F8qPqNj51gwCw0+qyFUNUhYApDiP4BRbdRiAV6U20Vqrd7VvCgKYMpc5OvgpIjEbjFLwy",
-	"7v8bYe/Q3+XSn2dwxrS6vefNrer8Llq34DgkvfZC2F98cWp/RUb+p7hVB/GP82pIcfzspOh8pODHW5AG",
-	"4Zu53rkh+mwokxB19wpntnP1uz3Z8eA9tph1+itWpAyZbUmTNidJcuVj8xu4XYKUpQ3a4jfIRQZ1+368",
-	"31F7z8DfND2X/pGXna5OW7Rd2+VbNUeqcx3v+26Ah4BICYud30l6gF3T2AksnXeSQo3j7gsLHCJWvGgE",
-	"Jz2+vYzx5JYs+TkTgswXG7XWox8N5Sg/v9+fqViC01HQ0w9KrrgWzblLM6CzDPZya0ljS1H5+oCCPmZe",
-	"Wd38rRX/S0kyBYRbhg+gpQ66GySp9YrTELvOMMNpN2ymMB7az6Af44NX9jEf5OlXz66u5iaLe8Ljbvqt",
-	"KzyTBHKFKfSWGzcmx3ovfIuFW2HzzIujwrvZOn43idhV6K4nmMSGcdTf6OPRKRahJGJ2RqZpcaZ3QGft",
-	"cEoCaowfc1R/l1b8HI/bZYcwx0WzMP/yhzx7li/RuwPr+a/6MXNzzqE98Y2V1xkn9v0gQYU7eBDXQvsB",
-	"Kkudtu7hjgJS3nA60bpbUIWZMw9kQxkI5GdHWgeMyf4+6MfNfXUOGLh+0XQj/BlasWikYVcmn+wGUb6k",
-	"e9eEH2cWNNaATEXgrGjCxJlOKE1WvNX6+JBXb6V3i8ZBMUiHgPgu53juO8Q92LTdi6MvVwotExeE+xLh",
-	"Q2UjCl2jkj57sM5gfSDunGkGvwd5OwTYt90lm/JauGD9inFHc9z0LigtC3TvTpIPPElXX6J+kOrM8xqT",
-	"fDW3c5P/em5B78P1dqsFzb6a0lZrSZe1p8WIZjrlAegut8muWlFvzaihy0QBMkGv88ofiW4ufYV0HIto",
-	"QiOccS2HaOjQFQNp5+iLwfgVYAAz7v7OADwdPW6Mf5DmMcNZejV5L+BpqXaIEoute92DrGkVos6wK2Y1",
-	"q+C1gnHLrhhCsVPluk22CKqSTjfHiCesV2XwZfa8yjRZOcnSSUlYGOYiGmY0thPUmI3kI1NzDH5uaI2w",
-	"8ts4y22wrHoFdvGNsyepwGRNJnlj4NA32wHcAVg/kLPSJ2FmdMsN4RVYM3wpLtPTO6wky3tvvBl9iUPX",
-	"b8PSSwDa+Dj70Bkscf7P2GbPj1vhtu/EG9/scS+oAlzY03zzBlTOxkCs5rDEogzV0IWBbH5gN/tl2qed",
-	"2++cBKdLOq9WWh/MM/boaUpUZByhyoL1/u4YomBXTq/w4EATCl7sF7jB03viiGNgoYwEt2DjW38EyCo9",
-	"moD7zsnAXzTZ5WezaRu+Oc+kzPr8I1cZF155CQSXudBE01BsVotmI5Sd2cdSk6BeuvOPV6Jgr5+zKxY9",
-	"C3gaQyZcABWY8bG94NdnKl2SwS+s91WfocW6hv2YP3ctTSatoeJk/PP1f/2fI1pfLMZk0D8/a9ImRLdH",
-	"hSU8BGYLDj1tRCGYYBoRuMM2GkuihCP+A434sLwWDpWIDIGTnrMeUau1t2jybbyWgUTpatL8t8MmB+bv",
-	"CB42quhOYuDuwHjx1GWOdmNFefsoE/YD9mEmUWPKKIxJR+p7LnB8cBSGeJHCncIFZ1Z7XrjG9z4PFs47",
-	"rhNiUWwtzto3P67bqqJ78TpJ8Vtb7si2FLET0Nwjwz/MaAiZvhB73M9+QVfWvLOSagt91GVbtRBE9I1v",
-	"EQE66ekL5YpdH/AjL0UKTRpaDs473DCX97w5ksXO3STsnqvBZwv253lfEWrHd9OpnSmRoCeJyffNlgrK",
-	"rGxU/AOPYDcTk7Y5TsnzdG4P5g3lo1gLexL+qgplroTKJ5VE1OlwCCH3TKWJKBvNmwzs/raRm5A2OVP1",
-	"/kUoI6evkpTAMP3IhXNV/I5V5rxRcZWraHOytSJJfHa2zLHd7Av2X//PsUiAh46Cm7YRZbqfPCCROZJD",
-	"4ETOvRsIyUXBvfCNzSox69ZarWCOZSZew6uKpsCa0xngoJlsuaxEyWxzZkZgfpVPSnWvMas76AEyggBy",
-	"k67RcKawSFCoELQ21C06YvYAXBMMmwKjXvCS0Wpu6OLesHFodIIkY95tP+AM9+sGEz3uPlF2YinsWFEo",
-	"FBEyzjay2VQQuxG9vOZeZW3Nl6SOf4MvlPTcWqpGnG/sJaemUVSdLe1VmXCH+2UJtJx7/usJTH+CnKUs",
-	"L861D6x0OpHegr8YTiuZS+xEMAULPeD8gNgCfOWxlocrd/rvW7HRTUmjhISDJX2PCvQhYVGue8t9T4DH",
-	"YTh2zA4aOoX0SC11V3hy4tJ2qVoyAnDfqdr6FikxsQyb2NNTOKwoS4+L8kVDsfbATdRB3cEdgQnsJJHJ",
-	"zLqAcR3BIbDcT4kPJKK1+5TebgVWfyW3vZWQkBcad2DZd4evRHdvwnGmStDzNeU08nXXk0OUM6GtO3is",
-	"TAJjCqHu7fc+9m0fZ7Bfrj5WaM5Lk18JIhXD4Uoh3Hlo+AKZd9KwgFIyG0j+hTnQxT6ZzJgJkLAAju6o",
-	"LG0HL+VvcMgf6ZLqx/HDuvJ6qhbVZwyDyxee7KkF84+T4ce6yiSFpjVtDB8ECCCvjDG9JXDqlfaPEtNI",
-	"PQXkPH4eay4eT2cYfmjVHiRUKtFxkFpbM4I0j6FeBIT3Sp6PDDwHn38RuR0e3vNrx/cMTox7Qc5G5sci",
-	"y1d8LapM3VdDVrcaqTYi2GI+9xeiFJ1a3G0FNPPFOqV5F3RSsrUEz0GSdZGcVdJ0sMLuKYF5K2x9Dvkr",
-	"8yqZ5IY8orE6d94odEj6tD/n4DOcAPDnmEyBl6Wg8whEn087/dqASoFp1XbvW4L7Z5HBHQOG05WtscpI",
-	"hINUJVZ7iBqPYoEOhD1Ky1WxAFiwq6nyGBkBUTAAYqC8TlTXHthgp7VHAZOc8Eg8n0/kEQgjeiEeVK/x",
-	"dLnJ3W3rL/bgZUe40ni9dE34uzqtaLYECRH4J8H6CBgfiXrnFUdPd0jSiLiJHWCiN7m6ux5zFMDK+zVj",
-	"bH4TtPTZ0aR71LflFJ7LXbBVwq5EuvqJxBXQJNEkAt379K4L9ZFpegizJ6JRvo5t+0fDV/jUgtrZpp0s",
-	"angLJX4zR6RcEbFyc+iOMLRG7W3surWsy9XyQFgb3TTiwhU2oXdQiGk+xIE3jrfZPZbJzMRGXWX4Oos2",
-	"BRPP9/oNlukoiIRWMZ18wTbnjbCFDVznIzfr1jqpldWNl0Z/xN9y/e3og3ZRV7RAaWg86tlwh2Lzqbmz",
-	"zvTYo6SMW2DMRIXU1IjE4ZFu4Y+BrHGifcaiRNEve0fvhd31jGhoEL8M+jQ+Tn5eUr7BF6g6gc+DUKyG",
-	"EjDvt5Eea3x2TC8w8yCLnbODtM9Yl4DQN4R91YAXEwESMiBB/kpigFD58lPW/FEaQ+ZZBNB6LktscqPZ",
-	"WiD0ecHQDPZ/M5ocedQuD1UVQ90RslPCBmHpXN/iy6T30yr2Jfdb9G966DKksT8HnkSdohRI40lL8pv+",
-	"VhN9X/JNFHcNz2VAR3jKSQF5W1tjUVmVp9FIq8FftK4WFAFewiSGZIsx+eae+QWPwPL7Z2mJoMX1kIer",
-	"y3iY0yDx1Ai1IXrlWr4LmtemkevPDPNPFhNDjtUdklvT+GDsgmDyGy4bBA+EuD4YWpXmZfAQV9o6Q923",
-	"uBGckJt1I665rBZet6lra6Y5Knn11t/r03mWMNnpbbs8B3vvi4vTyxL6TTi5F+WDmgJDO7ye50wey+y4",
-	"RRIHTCaOml3K205bWnCYw0rn7ni3tnlvXG5NTDxx382shWo7tyZdj5grA/iybsCCpe0TlfDppv6q9mk0",
-	"EJsInkofj5gVHifSBcBRGBrDFD4LTwoI18fgB3QAMMu8gnu5m5uHerhzD+MKwwJzUD3chTczEu5OFmG2",
-	"gePWo/bNFxl4TkmfoeBlJgE8A3fU5xAv1Ct9KhBXzQlPR37glS3fWN34zrf3MF1oR0MDREG2L29KFiF3",
-	"Bnkw4CSbmR1410Y+CP+Kn6vArwM8mS4hUh9PRwdts0b/EGL7eEagzzpM/5ZqSNayvr0agfO5G9ZqE2Fl",
-	"x2Mw8BTdwX6hGuG9DNH48zOgKX5+kFLrsWDdSPzrYlWJK7NzYY5VX/97sLQvoCagOHAKuBEegqqDXOpw",
-	"pe2fSfPKl2YlEgLMQiuMFU71ouPn+b5WeGrJoPpBnH175RwyNNW42Ct+wRg76eYgyi5bDr3uCBeKH4+G",
-	"bKZFJc+06awrjr0RjWlFCdkyl20weyU5M9pkxI0xNPxDiI3CLg8beV0GZhe1KMo2m4/YS/RcwPnr1z8M",
-	"DcNMB7Eq2zWZzDZczoc9eNi4QHLO3ORxJiYzGFlj68syemxSdI2wsFM1FWkLK1vYLNR3WfahBTh9CZeF",
-	"bSePu2hKuaEwqjD8nCEVqBxOvLlTGmPomOZgdS+U60Ng+IThZw8sezSiuhZmdpxTt6p8gc3Vb5tFNZI2",
-	"BWk6BJiWDtE7zHTLZoSNgPuf+zkG/skBZgOGjEkwyGH9uZfjOOsuSBX2jNro9z6F8C6lvW6MXGmvPyQz",
-	"RvgGnwQs5400ixLpwMVE9eqHMPhoQ9t5UMVDcewD91Gt3XDo1AQnwBdYD4gdYHLvtKZbI1n56t0otkLR",
-	"rgpOrED1jm45jqHBMH6LhsisBf7JPf4Nb8o7dx74La/4Jpw1BO9QF7VMZEcYMsJxkQPSq0+xPJOUe+Iy",
-	"1NhMVIDhIEmzFT/VboxuFvSqzxReVVWTots4AYgQY2ixh1563rFOqGtSHeZv9CupMilQ29ZM10O8afS6",
-	"AgE7P4rqRs71G+sl8rVG5NzHO7Go6NQX2E1Ze0i6+IEibktmHwm+Pfm/zhTO58k5nXIV0bGyfegiWoD4",
-	"zw2UyFMssGt4uRTZrWrXjdzwJaLmVXglNw+6/d84Fhm+kRuxboQRC6b4Bp7PjYaO1gUXYhdinNr8MHTc",
-	"jB6Fu4UUfttTYg155gbwZ7aaLqPfaGUbvnEnD2tdvj0rvtHNZ8bHhSNcLORHW14dDOYZPGZ//fDotNd/",
-	"ZU7mQwMGwLDf8Kpi/D9Uo1srnrG/cnXWSvy1YH8F/Cz33+yfQx6/THBP/wUCdABg8Zi9x9KDNy9f9+Bn",
-	"mFbVmcHQCMr1H+qvHx652/2vqLTVQj1mL5jZNG4xhp+huOr/euSX9QjhPNxkj5isWUlxDbowxAQ7DNae",
-	"nfIfygvgIjVtoIPuuoWAImp0QASwDh6z75pGN6hK8rquPOzLkxpl57/+ZrR6/B8q9uF7tvJTXBWra9Eg",
-	"2Ojq6coD7/Narp6t/vD46vEfIARo98BxT3gtn2x4JVQZfLSVQG3EiQf45MvSDd7o+pvwnGM3U2vlZcbn",
-	"V1/QzOHRWn2GZ6XVDvjh/BgVsNjsguL7+IVwWwSb4MbdGqe99oCrwBGrX8Frikne/Ym/Fqf8vK8wf6pz",
-	"oSWE/s0n8+IBHIpMR8M5MHh2nzlUl9H6GvCzO6o5vg02ctkKzGDy/d8xUf8TkPWm6PPIk49WH4S6AVeR",
-	"IOj9g7AJvWve8KPA2ry/OP1s9QxJEvTBFQy3Solmm1YUCdlTjJCrfuelzwln36+Tu+xs6R7Td9+6HOwm",
-	"V3tatsKnSoaB7o36KPB6tPd3NknwN41Xus2Q3pl8fK3ANy4EBBLcT39rRXPuNkWP74j3+T4tvii++pUC",
-	"PyDTMbAAD/IuqW8642WVfmUiIWD4FXc+EMsFitYy3wllY/M/9OsiuVGX2z5PxeHXUvGGSJ+jhIHbc5AA",
-	"YH7CnGM93UaX/mZxkt24u/QBT7481tqjtQQJeyHpwcKIFXkeVGcrK8GkegadgLWCVqCqdEb21noTWxvR",
-	"1SBBio2v2OboGj3x6Bt1lDDW3cZY3wmQPBCDspjtGbR/N1T0trkPul0viySYmLRgYlbvhPvjY2zLkJyq",
-	"l7DqP6EZimdBGPu1xujELa+Mja7aoxp1teEj2K7Ju46eeX9hWFbqSUtk4+dkRKVLEkh/T9wp1Yz2Th55",
-	"jKq3S9SZy7ZWeVidCr0WSAz6cuwLn5s73txjy8OdfiuMOzs5id8rnamkEvd34oYt7gZn70ml9SF/AN+5",
-	"cxHD9J6uySmEMyEPojqjmvo8VUKh2nDI/6+0PrywSJt74//53EaxzO+DURxhKDZ5CYnTQPqia5EB/t4N",
-	"V2z9iTim89jR6vCLsvyTvwBvu6djNHotTjj8/L0ZpwOM1oUD7oN+sdPkDEI++Qj/O6rudvT8HSyubxH1",
-	"tUFq0O4RnM3Lb1c3v9I0eAJ3N5o+txu3WNUtQcN3/Fp8C2PfnikXJD9I5Wcx6cp+CU/eJAY1ZeX6Hz3W",
-	"CjTd42onyufsCmELQAUC4j2ehgoLnyr8PO8g9f4hTtYTH3YZO2Hf+kcmhbs88p14Yq53//rhWN1ZC/8l",
-	"qLSfmRAcKtwNWjuL6/Hv6cQWH0lTp+JrgS3eL003dztIn4iE9c9EN+KcHNjqyqe93UEQkJrMS6fte3Ae",
-	"ZwG44xMLoeF84bcNmrBo7GEqRoBJCA7BoUrzPbz6puLq08iZWl52fvhyum/07I4RsbDsIu2lFJA9GoKY",
-	"TauSZlvmeQR8whp4aHWHRlZMpohtvCcz8t22ZKtZo0KKuwSu1CM/+x1cmvsNnyqAppFI/0iiMUrErByE",
-	"TbifQ3VhyrqB/z+2vz+2H9UG4J6P+Unovlh07Tv6/ffi7APmheW9l3+WdvXJfWzOYEMsuEu0Z+xhZg07",
-	"SPs7vfBzVzPmtaXO4ktnRsjU8k+GAwNsCwG00NcTsfXhGg70AAjMAtOrto0+Du/YH4R97afwgJZ4+ASx",
-	"q9/xzb7Lv3Ns0Vb8H0FX01tSTyu9XeT2YYmO5rf3CbDu+Om71Ybdxwn8xcvkfyyl+p43CvXWJx+RfqOO",
-	"hggwcaeDdXmxFHfd18IH1Mz1vXCEV+QhtraVlfhd8kQ/hulXOiNktnL0LVaOVsXqt74SOxLYQhwL3gD2",
-	"tOOwC2CGTmBngl5pF+wusDrScCLLryFV6b5NP7f1bmwnC6BLgQdV4zthUoxfkO1JKam/kzQmc0OMHCBd",
-	"RcnWZwDwJixBqcr32EjsEyjEf/ea3wtVM1c/+2m96UB/QgR8nXT0SUKEPsIHmKAefz9yAhoPjx/Oi9Vp",
-	"tpVcNxzjYDkp/co/8oC0C58gyPejPmGQKkA7xeb8CMEMFXr6xGoAOwbApcawUm63onnYtBwqaMydtJe1",
-	"CNFiSKmILQMFHjG3CqfMydKdcrgXlDj5N4eH+0VZvoWfPs3p5ltLFRS4RYT5JxjYoDY/Zz6btSsKwGwe",
-	"WJiAbLUMUnR1WUf3b1/94eqLqRN/1/DZOCMgtR/cqPRHL4lCkIwVEnSw6V1EIO64LJjmawG9LUtpRenb",
-	"VquIS4IHwnSFyN4c8lvai6Bi3HvIiN/sxeZwZ1YcL4R0g2Po5BOLb/z0N7737UiiVLIP95mnkuePRuwF",
-	"b3wWOs0jP2hhWNmcmd03ut3tB3II1Ago1k3Sbtz5fdTWIcVIlfEvHbbpDLZ4i/MT/305I9CfMs+xBa4V",
-	"dQLUvvPgGm4rPgWHdOsYsbRkLd7hc4tohWP/67TZRdo+f3r382uGn0WdN2HLh8zxCpT5iN+7eeLlnJkm",
-	"0nfhyQcXNvFLGWdemHPBLntD+iIuX2DKCfEOmdiQVft7MDdxvT0/32CHGmFlRGWjc7bfCts2KpEzUznb",
-	"r8Up5PABqqhTWNZQXgO+8Yc4m3cgTSab4C0Q5lOqgLft8n6nMBa1fRoU457Gj/v3KaRq5MyZrixZi+8x",
-	"E/AB3Vlnfk95AH397/flnerOxJ3dU0CvvGcqEUfGTm/0K2m6FNrpUoAF80QH2ofKfCCnObME4NJjOZ2X",
-	"XVVRQDoOAETI6KAApEBo3iDVQ0nMLqGmWEllarGxUPLDy6NU0tiGu393p9OjQOTO4c8n9ZAXtxs+5/jH",
-	"1sz6pJivTX7Guiq1gu24OQj3HxsnaKHrtTAPqQPpk3qSfiufQ/lnIepvuicfSIVPv3DbG+GlDQjiD3kD",
-	"AOWcJZi3uH7UVQkiU5x8hwCEJdVetTA2mN6G2Ubyim11q8rnAf2cwfgRFt3GkoPIMuAL11vWGpExxV/p",
-	"T5RgeBCizkCSQg0MpvNjD7pYqpKHvJlCYrpHIMGnVxOlpb48fwQc8NMam94B4bY254PAFGxEBLl/H3Eq",
-	"gzNHw0uycXnyAzz0cFnZfvzfvyDp14KPO4+7wz/hOnZs+xztv8C6Bf4QUahia2/ZmKEAcVsUS84fbpe6",
-	"T/z+N8oGsNURP2wPEghhvkC4++MY9gwhcZwgKWe50P7kROcvHhn6IbYCx/7EsgzRO3P2R8qosbpEsyM/",
-	"BIDD40NrRx8PUpU3T9wxgmb5RBiY0Oo93N60Tl8l52sXxGGikWU0fe8EoCUEqpaJbvAcwue+bLBxJh0G",
-	"aIzl5yGjvfdLDWryg6sOC+78W7kcuvv7Xj0PKHUiYzyk6Kl9H0w6n4lDxEXPKIZ+kJLkX/8+OVSIOoGJ",
-	"M2CZaiXYm2+/L9gaRCt/SMlQ83os49BN0AmpxnwGxh6Unfvzt+dqx6DeF31HkMYB/+5iLNgckQ71vpLG",
-	"vsHP0/6FQRaMdwqS4AJfXpGpOH+PGvJlF4cnAeUWx5ZkUOGBF+1JNILtW7X7lMH+HzmA4iEfeKMf+CDd",
-	"fPbP0KsHD/y/ACeEunfkCl9XALiKVtTmMXvRj+g6rYfxyikcZwDH4EfMAnKv7LnZDznIzQzI92nEewjg",
-	"X/Y9g7MKK/7Tm+9+cP/15vUPoDBZdtTGsqdfXl2xWn4QlXne/fFz9pP8GlA819yIL79Ik9fXZ/BMpOAZ",
-	"/+N/XLn/R1wnjjge08SKxs3pf//zX64e/Rt/tP3145df3PzL//+fqER4SeBxbfbaCOWoftpr341Y2ueY",
-	"d29PcgPwl3vgCI+qN5lwP7NHxILMqZrvRKY/CewFopI/Z1fPfL/oBlLrjvwDZsz98cojkeA/r+jelSBt",
-	"JoXM3Mb6SS+LdFc/n6quoFrh4Eh/b+sdTx7lZzWRST5N2TReYk/c+Xzy0Z2G0ehFJzEe8q4vfDnjb7XY",
-	"3fbdWu3uR8Vw0vqTxDoICwKk05gFkYitVGr902okguF3/CP8781YGNXZErDjP2+3q5naMMo368GM2VE3",
-	"4nkwMzq79iE5ew5h6+Tmoyk7qdZEcu611SMumz/7BvJde2FQTp124rY3XOzu1spWa+EF7y6Nx+x9bCDF",
-	"9LaIbf6gzJB237yJTZX/btd87nKHexy03eSev8W9vuQa+GSQGheQpV7TGKogQu72maYEJ1n2sNZyRXRe",
-	"UODjccg56Gsvo4b4SRzE5BUEJ2jO7RMZeUYt/O/h8ujO/H+rG6RplXnysWnVzRMneyIs4NRkmlbdTebm",
-	"zCxoiGpCCURzfsxChVUQjj1pipCTogyOc1ByESXTiSIPkQXilkqy/s4N+XCucBz+EyukvqVsrjKpVV3R",
-	"AVLUUdJ+8qhSwnlp8O/vyHoeB6WUG3CodkD4t/fvv+0amnyCK3svKsKYPUqFSLFcWjf3zmmotGXcHNzp",
-	"WSMm21RfoUVg10REd06LqXGwt3lm5iXGvHvpdxTxDX0sMmfUM+FDOjyNMF35P20yvJM79XNrZ1kL79B7",
-	"q9t7mDQ4VPyppu/KnFLxzi/qNgUg/t17qgCZXgMdRXd0fPmJwjSV3t0G5WISGmOykgc//MAgEfe7nzlU",
-	"W3+MnniikGG8twIb/DudxvuN37x8jdU64Fn0f4feBn5A8AsPcL+lYQ0OVgb4ZK7OeBOJyoiAx03lDmlt",
-	"xBv5iVhLV+UclyHNShP9ZKryTqyTDfwFyj68AIvM41umZMWZtOIhExvd+G+1Po5lNxbgAT/p5hA8QRi4",
-	"1z3UemTmpGLBe0IqfX8hmsvk0Ezm/DeAWxdJd/9qvRsaG1Dcjd88wN6D0Sflsiexc1IWUPMFhokfxBDi",
-	"x2CP3JpavCw/Ka2efHT/czPPIuEd7W5vktBlIO4Lv/OtaWCSn2hzaqFr9EtmORm7WzycUe/Hvy9F5Y28",
-	"byVlmn5PPtawiJvlIBi4+rHaJZTAD7oL+IlyyU5k2dfoWEEnG0y89FNm94jHsGRTnlR6c9BBlaSNs1dy",
-	"a1/5x2Z2MjkDcqGFimG3VKdeoh+N+4DEA17Vt+WxUToFrfsODEyXVstr4RjjKNa6PBMdeFDfceoPdlmE",
-	"3DzQ8AAMgYAUk9dR+/6HEhDBwjFjzPidKt+Fx2YzI3QwiG6DHvV+52xoxKZtpB0FUHnnn3mld1NJfE5t",
-	"liUmAHVtySG7GI281GU3CZKEryyASHpIAyMhAlnZoLEngUR0vo1uq5IpbQvMDD5xE0FGwOoQWCEzrI3+",
-	"NGI67PuTEBqd2vzlpaEfHqkyWx46XtIHJhfjBuvvgYkeniy2EfyYJcV7bjf71bw6RnEtlH3UDbhk9YrB",
-	"2xetZnxJI6oKzzz6TgceBE2EfMwLEzRbxfbcMKVPkMf26Ck77YWCe6DvY1Hi9JC+WUADe/LR/Y+Tv821",
-	"3FCYusNW4ZbvglS47E+lq7ntqb6YjMFn7803rYWCUq2rDkh+L6qSrfnmwKSymvn1FAwwhxhnO61LrIyj",
-	"YEYqwY34pZv+AzuuYgUg2SEbcfGhWKurX3B/hDq/fkLDjDx2/Nh9urGcgue7h95z7e5UKsCmkWtoO92L",
-	"8Z18G+ecoHyPaesPiM9WVRMl0J8gufykx1qf/YDtNR8UeyTxV2UKnGCOWN0UugUY4b68Effe+iWh0M3N",
-	"/xsAAP//",
+	"7P1tsxy3kS+IfxXE+U+EZmKa5KEs63rIF/+gKEuWTZG8JMecDY9uGN2F7gZPdaEMoE6zR8EPtRuxcd/7",
+	"k20gE0ChuhJVqPNAybN7I+5YPF2FAhKJRD7+8ueLjTq0qhGNNRdPfr5oueYHYYWGf/1Rycb+8K37T9lc",
+	"PLloud1frC4afhAXTy4+uF8vVhda/K2TWlQXT6zuxOrCbPbiwN1LW6UP3F48ueg6WV2sLuypdS8aq2Wz",
+	"u/j0aXXxWmijmuwnWvj5lt94IzayFdlvaPh58hsH/vGFaHZ2f/Hkd5eri4Nswj8fUx98p1T9ju/cm5Uw",
+	"Gy1bK5X7sLSGWb67WFHzsErVpbP4anYWn9xIplWNEf1WPmvMUWj3z41qrGis+0/etrXccDfFRx8ctZ/8",
+	"nHz0n7TYXjy5+P896vnkEf5qHsGY+K3hOt/tBQPuYEdp98wtu615w3hTMd01Dy/czsvmBtNptWqFthIX",
+	"1Ur4ebwDPRH/Ag/9FAmk1h/EJjdpqdnrH16yrdJMNYJZeRBPmbRMGmb26tgw1WwEzl6rdS0Osyto8bl/",
+	"XUZYPzo1y/d7btmRG3bUqtnBXJC/73hvcdA/S3HMbTCeG8aNo5CbkeVXomESt/etMEaq5o5n5UelCaNg",
+	"n+SuEVWYhTuJdzwFN+RzrqscWdwx9kSR5iFwo3/VjfxsY8di4ZXjtb1sdswqVin3fx37rVVtH16sznie",
+	"by2uZpJOjlsdAbg8zD37PzveWGlP7nH3yeREycaKndDul51WXUscttXFlWyq8ZqOjk/tXrC9O/SVEuZi",
+	"dSGa7gBHsqtB1KmucSK7VRreWl1Umh8vVhe12lw5Ud5p98c1h38Zy+EtN+DF6kJtt+4f6iCS093PCobo",
+	"p7tWqhYcSHJQ16IqJiAK5/PVqS0INSAX8XF1bHCPhm85cgAd2XGvDG4w8gk1SFvzjaAIK7TAt1aOzzjb",
+	"uLWyveo0kw07Kl2R4yG1qaXslOM9+J11jZU1axTyo6OVWbGtVgf2+Cm7dB/gzFi+E/0nEi4xwmZuPXcq",
+	"9k5IKLYWUVQgd7j/b4RlW6lNQs9kz8yea4IWrdAb0VimtizS9gvDrnnduflF1aBS3bpOZtx0h7WfMCyF",
+	"IkocMF1+JL5bSqOaDBXcoIY+R8YK+hgZq9WVoF+CgzCaZCV2WsC5KlgossXsZQnTC6c9MLKXC2Eb4sH0",
+	"U47nNZznwIJwdgIje0ERSB6phEyz8nItHM/xhb26QEH+PBHiVSUdLXj9OhGRW14bcS419+o4JmAttpap",
+	"zj6BzXZCyTjehlkGUeXmxw8tEJXv+ECXGMvA8BbHO4d6VAvu75tEn/vt5SXxKGiESxW/4X56mkfdEr5N",
+	"EfcbTgkHd6HVilfuhHGUV6DR2XDR2aCOwIlesZdPWaCqPyzulICsUpo1CkeThl016tiMb7d1V+0oGQLX",
+	"CWpiB14JprYrmETN9U4Yy1que/khrTiYOQn/DXzpNdewfE8PrjWHi3Avd/uBdZE/WW5FxY8ei54820T4",
+	"Ar7tZ7YKhKK30oj3SldjfbkSmltRONlw800zmD/jfmRyOqq2b63/7tl8VLcmNpvDWWSq8TsuG4ZPUldD",
+	"XjFxjEhfwsruhTbM3+IgiNhGHcTEDVSLa1EXb/PmClUMQvvg+mqONX90z+R34HaqwVMmDq09TV1lyYeU",
+	"kTg4dS1pcRBVZK3RcT3wk7vrKycA+NpJBKuBZsEqZA1wdNFxfeO+dRof1TN2DBdXnHjYOU/5uDmePVYX",
+	"gbPCLeUZOq4tx9Jm4Q3EN1oZs0QZ97p7Rq+2Sv+tc5LVbeuVqEDkOk1lJIHxEO3ktWjOLjZ/nW/2Tgqu",
+	"LnbcXMFd3GphRWOQfv1lL+xmD/e1vpYbWu1ec0OrU5zBV/CqNcpd9u789cvZa8ErJpqd0wpAJQTrwf1x",
+	"Lbg7rQ1s4uAqHH1/4wi+dZadmCP18+RR92bND+3sO/CQe1p1TcZSqsRGGn9mEmJfCdCsHK9e89ppMBT9",
+	"egk9Q0G3dXj7OpLD9esOPdtqvnHv9FzwxImCWhoLXF8gvipn+izgU8824zk3ImjmL+Rac336wjB1bFZs",
+	"fWLumKVzdIJ4yw+ydg9t5a7ToBueed5G9NppXglCRxo9uBf1rNH3B/eMk9/dWnvnAOH9G1t7zXPRWC1o",
+	"ga90hbbg3AxbLa65rN2/FhB/gTqp1dFkOKutuRVnLGP+1jkeA1cGmrqGbXjDapmz/VAsLJh8xqyL97KG",
+	"9aRs/SQr+2bEXokt6Gbzant2bk/ScQVIc7Ulz6xpxUZupai+U7qEX3rzcKT2aOHs4PUJ1n9+RJyW3fvd",
+	"9rAxBSLRWCfd6X13zyBJQbcHeeIUIYOaUPp1eOBxzt49zTpULCrW4RpZwCV4NZQcoWAnl438ibrZteBX",
+	"qrO0KeT5zpk8e7nZ+0PhTon42IqNFRWzitXCsp1asZd//98Hwn+3o3W6wBNRGxqv7hY2irwS9em+rRRw",
+	"3eGXop3ibXy3alKT6q2wkXWQVX/zYgOuRpRb/l/HvapFKkFKZAFt4+BnqVU85124LIZLOPcLVLzZgZdj",
+	"q/RaVpUYxLacKFGyxmOO0TVK3ljx0ZJ0Oe5PtL2Dl8TK2QDuUjaisaLZiJEpYPgJHdfWiHp7UepccPPB",
+	"r08Q52Z+m3MCbjylSTnsXWvT8pdeA7xLzn6oUE5OnYjUgGOJt6jsclYrcFai3HDUXnniWwg+gTbjbq31",
+	"iSWa7FiIeEYt0irctbVE2jrFv150jeMVuUTuDk4XrqW/acMMyO3YuxNUYdj4JhsiTa8nuHvLJLGasclm",
+	"5TWl1q0uPj7YqQfurw/MlWwfqBbn8KB1p9btDMzg0+pCNtJKXpvZvVowZhCMyXhf32a8v3W8RlaTqhle",
+	"QjM72r+Gvo2PP+CLX16eXVcLZqNVLcon8UbVYvjtxzf+9iea4bR9gzfiArnlNDnT6VJfGyoWY+HtVIgb",
+	"XFjx63Fk+iwJjJGdcX2Mlw7nciVO4VIVzU42QugvjL9aUHOEODAYckpT6ngjRJX3NTm7uaL0YvDzCm6s",
+	"U65M6y93952jbCrQOsZm117Vg3hH8pNsHD2JD4Wol3RCwZkVW6X72VdKuMlb5oYmv3klTlljphJaXnO0",
+	"zBc44GDdNEkgysUOnbFuEzaYZlHLg7RPmagNDH3gJ5hyy423FgjPpnulkE8PXO9kk3PPm7hB3v2IXgrP",
+	"NPid1S1czyu3Q/QPavsiLGMcfOxp7+aYTmcF1PF/CWHDMYm6RtIaF75yA2XZq5Thk4E28KHAvJHcgQ16",
+	"1kVe8/TInu3vQsT3PBaWPRoHrq/KZS98JDirz62TrJaaIeYZgQIJvHKJE/MvZxf8Q9N2SzXMM4/hrMNJ",
+	"qYxnv+brswEef3lJZiaoyejAkP5LPMylp9iZ07LZDT9UdPrDHfvV5YwfnmNioP8OtWETykJy0GedWqBc",
+	"nytDX5Fx10YcSa/LhtdyrTm6l7byGuwlmDjjzO3ICtzRTpKAunDNa7YWO9kYxhtxnJQYA26Ys0UcB2V5",
+	"+0cfOLrhngutlTbZFIo0DFOir5y7IvIi5abMdv4J0wYv0HABWrSCW76WtbSnFevXU5YUQd2uC8aYZPtI",
+	"9fCluIpAsexui+qFsotE99WtKVyYIgJyOIhnfIdcRoinLLDQnvmUqAZTRrm25gkLoX8I0Bg8iz5yNDbZ",
+	"an/Yyo1X+EqJJW32vLlaZEkf1cvOkttFWhrq4FQngsWfgRTyOrZhG/8gYbCC6m7y+tlmr4xofJgQMjNS",
+	"X7mbUpVKglkX5CY7ZxxxL+qKQdqMsYw3EHeHTJDoF3nCjBCglzlNTDSqA7fhmL/DjUCFQxVzl6pT18ls",
+	"vO1kPgnEHTHSOcn3ahsUrmTdq0hz8gworcXm5t4vRzYv9KaY7lvViPCBBYb2yLcWZ0u61ygyojFo9Qm8",
+	"h5Y3lfG7MJOWvyBwRTvsYDcm8pmea7key0/H+LSVnTjimNnwOpota8V15e/7slslhBrHgRIfWCB+uEYl",
+	"ZvxLK1RbE4xvFTvu1YFxzMPa8IatnZk8vMrP2KmijaqiRB/YRXiUIvfotlaKyljsMPdDNuzxV6ziJ0PG",
+	"k6wqdpuoeoG5ouX6nVL1bBIJDhtpj/vm99UvzW/ZCjkKppzjwnc+i+8s9Yly95zl6DxhvUeC9Jh04lUz",
+	"JBW3pBth6/OFsmHx8Q8+uHQzf1QvXAiPRkPm96k+okm+g8Um5IhUbqebKSbuYqhOot8Gg9l8s+k035xu",
+	"6Y2IaVhj4cYtdSkSk/IHF3Ngy2y3zX7yPuuM91x5NUodG+b9ClRsuKl8xkG4BsDhgBw/ZPXA/xvN23aQ",
+	"o5soCFj2lI1ZZWcNieVbccznr+d8pN6D5ouMNoKBO1JgpCtKcnx5RWlig6MP1Vn+jvFOGu+CiLSKUwn7",
+	"fJaaiVsEx5MUCt/6BKG7iYjFdKM7SjY+v+D7RD5grJYbiw7Ns4wRuDitcpwBWRlsp0RR0hZ9v09c7d+K",
+	"a8npeGu+fkV11sgqk6OT8VWd8wbyQRiJnJrcboUWDZWd+Yz9rRMGvJBA1RYC0u7fQhuGaiSr/AC2Po3V",
+	"+8z9rTpNa+vhe3QQPTjbi+7OfmFv3drnblBQFuLnw8f8VKcJ99bv0nDpZ263WeVldaGluSpOX4bh/Tvk",
+	"9BINe6FJ2zC+sUmVXKUaQVluO1LLCzHkprPMdroRFVuffEWKabodQznPsXpnxXxNCBV9OXK0sZy985D9",
+	"EF+Kgf/jXjj7DOIGUIRRdCHlj9w6ZMkSiUdYU9GnHhlfSeDmehDcdFpUKzdD9KUwL1LPLdPka6k/kXAo",
+	"BkVnOJeDbDorDIStHGnFVvXE8p6aAhq4aWXiVhKTIDlkYIZSIlLrHQl21WRK24T9XpHKY9hRtWW1tLYW",
+	"zJfWRTeKYZXmx4ap7ZZt+EGwrRZ0zGOigC44qYl9PXC72fuPBRq6CxkCVC2mGcdNTO6FL8k7qd/TxKUb",
+	"tzQW8uXo8OTs6GT8Cu/I6qq+0u0JRP9k5U4POUS7V1bR+w8/7TRv9yyeZWNFy7i5AlN5NfDA+Jz0rBd1",
+	"YWboLb385EFaknAqakHmgzsq+AsPPHlKXAvN/OMmEulpLDbCwmyaMiHIReQlhjyxkuTPKwlKLaVeOkYG",
+	"edo11SBOm1YoFiUfzZT5aZmZgec+MGFWwVnmhLVY9XFpf/auRGsx/Gr1Cd2lxsq6xuJicvIhb3Kpu3su",
+	"eerbUN8zvOwOPmebNgagvsstbZEn0hfp0Tco5Mpj4akjMbKVd0cyXxtXpAZ9r1XXYvUHNYdQ5RREOGRD",
+	"lFUQBvV7nNRX5pX3q8Ap9CWYQOo4AXKPNN8Se4Qp+HP0+A6fCmVY5fokEJKioQwh3FngCQz2foJ6yKr8",
+	"yz86niU+7DRBSIOnxRXCWSSZ2fAs+LL9H6+5lryxvR9RCzypdGaHasVEIkU8sWuBKeyJbuLNMWlMN3TX",
+	"Ty/bGNnsoC7wEyXVAQRlzgpwvILIEDH7oZzyf4ZkB+Lj10KbTJHZGZeHJwOfxDlEBgzs4Am8Coy86nFe",
+	"+p3Onoc3kRznydsQyiAP6mav5GZJ5hp84zm8RVFFVBOldxlTMOt1O3ArdMhDLJeqjTjmgAzcT8YyP8vI",
+	"9dJA+pTT+HQtBQCpkOpujLstIJbTS0jBuxdUAZKVtvfjH/gVJKzhs7QvbHNVUMYApe7FQRaYA03rkfN6",
+	"djvcv8tp9tat9N2pJbnrKLhe8nHKwMe1RXdZYNhVPCb9oQhzD3sV9j/lzFV0vMPkqMP5e2SqNx3h+xGN",
+	"u9wz1iEKy2d25C1/YOWBlM/4xjcn2rkQleBz8X3q0Y6c2hiFNDHEtTTZ840wNs9sHrTgzLAHDRrfGtis",
+	"U0uMqgVxBwVXxWxYNK6jVzoi6RK6r+L+kPvaWH1KHCxE4rYTKRBpxLR5f+k61nt4sbqopHvhIBtuQxFW",
+	"23qDKSS00qdkiCqxihUGuSDSsJphlUZNc6+MosBpkWjmpj3zEa/QHVAUAPbli46S9OMvwgP9Oy3vTHb4",
+	"1+7H5Fk0dzPPuh/7Z7V4sME046xcdz+nL7RK2/zj7tf0adMdRP5p92v/tBHWAk/kwKXg5+R5uWu4BTU4",
+	"80Z4IHnHcg2xn+z94X7un3cib2JO7/Dn5Hksoc8+jz+H5z9FP+PpJaLMXXn1VzVQ6viX8syCT6uZ8Orw",
+	"ZMw9frayucfPNmd29HM6zMx9dETn3hhy4tzTQyEzP/bgUMw9fi4r5p4fHf+5Fwbnf37y6aGb3dbzEzT7",
+	"wvAAzU49FUeffvq0uviOhM54P4ArM0IY9Nr2IDfOKBOQa8QxUxxsP/BvcstIp34ld5LygK/FXnp8g9Zj",
+	"aI41gC2va0Pnsx+4bCAlzDAtjWBWHbmu4vRJFw8im4yGgz8zD42xIKwfPBxOJfBgDfKA78SijEry2t37",
+	"tdhYrRq5QWQJDHX7Ulqz0eJYaYkR5h3vdjmfN1kHMYyl++B32UocEXMQbYJbAWTxdIYd1mwtanUclAoU",
+	"feeD0pmZ9x+wqv9H4biyyY5rDryu48D9vxaMTLBeP44JYWCScw/KlGYl08Bm6Yem6TT++Hypxln6N7qb",
+	"t3wjIBfD7NWRSXunoGrePvJJGJF3PNYQMkjY0L7WA8jo+TRuSoRj8bJlKgP3u+jCOw9EV5of3cEF4oYY",
+	"iZGVWLHHXzL1BcIGRaCZ9il78Pjxl4747n/Wyu7ZEbTwE6toGK8Q+isyVHGi36iaTCXbhEjU+KTuVaex",
+	"/v6opbWi8ThDuUonvhb10mm9cC/RTge+xBrH0d66l2ataz90CKHGmQdi5Hf7Gx+NLU2LyKNn6cIj/LHw",
+	"udNNAgwBzsnjD368cOO4ueUpgPs1IkG2HOle5+9TRnDe+TkjVxAHdSP1pg7oWR/deUOrX4OTba2uBfsv",
+	"odUKC/44W6uPeKjds+NjWQoXUbr3WtWDeMdaVSews+DiXyuNtW3gRWjR+dqiVNurmr7oj78GtoN1pezm",
+	"5rW62Ge2kIo7ccucAGe/Yz/KbwB5Yc2N+Pqr9GJZnyBWk9YIPX78u69+9/jLGZDH1QWU9vXIxsNt/tBV",
+	"OyqQOMjGT0syiah4Lq1mMo+KrtAZJAOQnld+MrPJsJ7zseqVA1ItJq5kckbvvmbTT/+sdNPf6gaTmT3p",
+	"p7PEvuu03Qv9XpEVXRsSSgszZTprqUqFaVdeFmH46Ccwrb3AU71zz82PWtT3ALS0LJfxwD8uyWiIO3cj",
+	"nAl8m5x6uATPd8JnCeeQZo5aNJv9EHUtAtqtoWZwgM53lID3XyC1iqD/AAX+HPvvrLY8QcAaIw7V8krk",
+	"mhTonbArZrhEuxJD5Udk8rLogzsmhNoElfX0VwFUb1B9T8qmtYeqnUR35ejmCniEY6DCBOhpcqDw3KfV",
+	"NDgtytMrUZ/i1s8g1Q43K8HG7Tf1bsBswZu0sKybrvaqM+GVSTjEBZizlT7RN0sCm1g2kjsNb5uOaMLh",
+	"DCh06biTgeafo3ySPHk5OECNsghXXHZ2EQ7xO8AypHhFbvYe6RAiGPg4AhNQaZtT6BD47kshKpML0orK",
+	"p1a6mxIYde1Uh37ZAUsjgn+WhyMj+OK4egRLMoJe2GffdxqqqBKAEu+xgoQmeIwuLJDmW32ahOxoO4up",
+	"/+iTayo06v3V+UGtacyOQn66+kM52trVC1Wqxka/1vjgoDD5w1KQtwXfXgD8sQjkenNF1+kMYTXHOQoq",
+	"R4pDdzvM6tWFOwjUtZNgy4TzAIgqawFY5pdROCObhazNYg9RrmjyvA0EnEdnwmk6WWgaYrTJJC01kOHr",
+	"u9nAOScHDwilE9nV50cf3im/Ul65x/OpLi23VmiaK/xv7zOutr57SK4/AuOWcejls/Lp0dCGKOl2AcnJ",
+	"UB1GiP6yfR6Ct5LaYtNZxIQsLPTyY1EZr3M4rpe46aCz1fzkbBEauHMx/mqfrmxoNXQx1CpRZ680bbmd",
+	"A63SyKrEKfdFdmutut0eYjiYsOdMSdmw2ImCSusd4XLeBLsCKqOpBCU3HV67G+u0YqqpT2znzmropEFO",
+	"SNtcaxHSjsZLXyCsawA/coIOOm4cuc/ZuJVmCOmKNLcmgK/ksQDEh66poPDEeE3scLilEtZjxpJ5V/5s",
+	"lRkyjgXouuG0KLEY5e1H/nHZ87JZ9PytubWzspYm3tMFI2RiK0EDRQW0L789A9pKHBIYOsx0EHKLg6Br",
+	"D/22mux4hM+8IcXlvCq8Yi99z5NbH49j9vICXJgFOh48/+JmAL3ecYW2hMLuWceLYLwFy9zfPKM4lD9R",
+	"Qes/k8ZD7S4I8aC2JwpMkGBo68XWQShA/N3mLc0oz9MOYV6UJjW4/SlJT9jAZESHSt/wIFw/3j8QjdTE",
+	"bEwbHqRm1oCrgswNvpSBHrCKfVuiXj5Q6pPNTPkg6qrONvG2RDA/QBNeXSTl6xE4Ljmz0VERLf+k2VKQ",
+	"EUHt65WvM1Ur6ni96y+cW39Ms6602B5jLig4r2fm4lMTcSI6GPoH3lQBiWFR147eB1jidQhZFksSA8pq",
+	"skqfLL4tYgJBiTLqOCtX8tfVVraQ6y0BWggbsskUkX8LzZ+awpQJDyKwpO3VDRHXsNz/IH2Veu/OzwXn",
+	"Iz+QPOZrTJdiEicFsCDesAy2dlZpr7JCyiuWwmmxUbrC0q49ZqScmLFKVcxI6FCaAZ2fg7ha2PjiZh0r",
+	"epXp5jD9jtI0rkoOgMJjo5ewQw7I/IcDpvzV3aGhCqayUCp97WaWa8mkFP8iZDxHSJhQrd2UJGeHT6/8",
+	"9CYANHF1L5QiYlJYe0R3eAklmibO14BJCNWIsaZ6FbpXbIB8mLTRZLB7/TPFGvpgY4hLpJaNINPwQjrX",
+	"vkfsI5Ajttslrg6czCv3UsYU1BmYWszFw8kmGuey8pBsTkkgalxQoMsqbG+YXJ47cFULWL93uxWDbpQC",
+	"xG4jWvzHBDnXfzC/hDfCdFSKzAaB5WmtZKuF2U8VlmT6o5GWhwWnX6xL7e9It/0QK2r6kJt5yjize9UZ",
+	"aJSKbkqvkS9gxzfqmCmazZQiQ3fpgoI8pMwqks+PGekSRvLEmNgXtGnO0BxlQ6NkQcqerOnKsvwVgGip",
+	"ISqB2K1zMyeTVAJ1MkBrm3hHjE+5lzVRnkeUCCjZhnYlF+VNP8hDHk7FPFDbOQAtpuqEaxDQTM+pkGwc",
+	"EOp1zZvJ4zT2CVSabzGw5R9DtSVzF2jx51F9aE+XpEqSdGLGqs/PWBO2qNYrX05Fl1GlBEm5NxCC2qmI",
+	"nXamFWrB6eB45r7XXWOYaqC8zYSK5L4YNAS6IXl6UTPWpK6PEFNVKFGfrU0GYa3qmnb5qACiytkWU3Cw",
+	"UM8XVAMaB5g0WOyN0RlUtvvW8qVLSpN8PpXi0UABZHDS6q7prwnI3fKd0Iu+H1Vkqsh+GMvLQXS2/mhP",
+	"3i+9EFjS46ObHdjxwoIRjeW0HEAwEe5xtwRik3moUm5X7DGziv120UWSq+kla2RBloZKWThx/WQDaycq",
+	"WOBezyHZ0/ycUw1+t5mUb8w68Hz1ntd132Sxz0KRtUha/aGCbjEphy5hLWSjUDMy3pdYoE1J6rT44/o8",
+	"b/sGbu1lvQ1ybQ1GGB+oRYR97Ot95W5vRRN8cLDpAI6Htvm18PWFF6HWN9PSiucxAOawFsc/7OkEzb06",
+	"sgNvTn7nAZLH8Qs+P2SQUAuVxmPu8IBEL3OEbei7xtshGGPa3tfEFhHZA3Oj3hA9pAP91ryPZDSZSViH",
+	"HkUl973JLLAzYJr+o6iblC6ERnOikJ9DG6AVePicio8MUqkErmh98ukOGHdPbP50ggFwYxZASf5XkS8L",
+	"/zD/XA9ichOSY9brmOQjrc7Lth4jAV7wy0lxEs4BTSiGfiF2oqneOvExtpkWNCpf0ox8EUbmoOc2uQJs",
+	"CEzgIkcgyJuAU+ahbZZCjfxZCtpk3uwXgU6/hednLa8wyf4DqwEpaBpuxQtvIZ/562gLZRug0maDmN/5",
+	"/IPyNncL8WjyjZyacnMs9n45u8642aMeP3QRJDJE/C3j9vAugoJ7y40RbyeMup16qznbmAnaVL2WYkNs",
+	"W9/VcSxrY/c1d/fCc4wfVLNj6E6KKTuiTcIu7iZXuuqbZvD4rkkQ+71DJa+ALTj79Jqbq/neqJhNDzHO",
+	"EFAidaLlzcFi9Ko89lTW+BRUFx9Wz++4srHT3rilsIdRAiUx7GKtiM4mE61frKp4Jm+6sEI1plDASFPd",
+	"aUbgAcviXW7JEZ8kyc1F0CgPyLfn+Hdnf35hnqZmm2qNT9oDPBjUP5hvHTgmWgwfz2kVskiZO2fZHmmF",
+	"ZNSyHlY0b4WItpzZBgB0G9+iuTz6JT2jixOJJ07kQTa8VBvJJ/5ZLXmdb/gsrfgCcO5B1+QMHk8O0zzs",
+	"e+zwjFkrCOceZh+B3R1Vqc34kVfivcS2Q2SXh9n+DAERc0Gsh8aLpFEhYXh65qgARmMWg4ohGyfAQAfQ",
+	"GYrLf/T4XTQjrgWnoAR+fM1v2XshaVN8o6FpBgijrvzESZpJqqlivpBahaAZ0SzhauBKuBKiHSYu/XTj",
+	"yzjIj+ylnAJCLojolX19EJyjvv6SH0S10Bon2h7P9/fOdqx5KY6AOrY0IYjMJXQq2OsfXmKuat9KqHeV",
+	"HPeqdyEzedYV4WvqsuFkpZloUiD5kBTCKnEtN04KbnxCXZkGvVHNVuqDmKraxWK8AKyAf4LC4wCke8rk",
+	"Tm96DWHS959ivy3wKoLzKe/L8nBzQ2c6As6IBoJPRogm7WABi2uwFMM9j2k/8uAO5+XIP7zAOFLbLT3R",
+	"LdfJ7oE/DTNkEYAD4V8TtCAj9DW6W8zZxKVhWu72dPr9gX/EVXx1if8vWdiD/m/jogYKIafvjAyV5AAw",
+	"I3cNmhjwZwQ4D9yPf/ItxkXFWmzdPsf/lMnFMf6FnJI5099jGdvSvoO+Cs+jCg6wQp9G6PxoV0ncJazi",
+	"+4LqHE/V7xZfettYOzjnvLoSLSElhm2XFa/iZrgVpOUchYBA5YA+ZTIaICJKh3RMLzfFOO6q0xtR0F2A",
+	"VgA86eM4GS6LAdUlN4ePthZ0xgu+UFLddQaC29wPHjrsjNQzaZKzuZVfTvnz89+aTbX0oa+hu98vNUPl",
+	"F3IrFnvsxTyIb9IreoEUr7jlcyO/U6r+1j232HV2VrCEfTrXJ1AcjAAvjX3q/ssye3SXhW/ZCZqGwuyJ",
+	"Wc76ENh2qaG7wZ60TgZXHzrjm14FDM7YXaPSIcSlroV2kgf/rLq13XZ130PMB7JjK7E0kWEr60w0rLgp",
+	"dLETccE2FTeajl3hZjuBU8cq86Savw2oGxP2MXe6epjYRUesmqrD9qkUvG1rmWm4Ij62UgtTZBcvclcU",
+	"cfZyr8bciMucHGShKj+F29pCGg037MvLL79+8Pjxgy9/e4YQRPK7ljvU1cKBNR3sgFNi3JAQaLICPSN0",
+	"pDnem2PfM2Lyoobn5BHgWsizu4fu4BM9N9Ngre6hXLkSrm3uRn6NauXS/rrSBlD82dx45Uk89yDBN6R9",
+	"51ViTLcfBpTmPjHdO1+rekm4S9ViOObjueb+SIro+cbvZfblBjU3ayh5mJcPC4T3PaoF/mosacR6X8qG",
+	"hzspuknKU7+KLjHq0oG5k+yQiW89C1EpLwQhKQ+FjS8AxuJlt0hMmHXz72oepabmlcDsQ8MPviYBGrXA",
+	"uIbJZoXxMZAhY3sNtQ/a8wrfzsRTYRZ05FOclvUr9FPNuBAnUCRiP3Vndj+B//tox9uLSSE//ul0WC+J",
+	"a+NevoW3yCLiZiO09Ri7VNIFGTGmWq47SkZZE0je0ytsUFxdGD2dwyrucL/SPIf6VY3zZQ9nMEcJK/jz",
+	"l+MDojAaWd5OIrRlucX43I9p+vkEM087P/38uk0uJL2ULWbTHcKw1FxeNUef20iUymFOhG8XrLsmTVYb",
+	"OfcYr2u27ixGzaF7RNJu7+hsqb4vp1VspwhPztZSIit4F2MOtDTZTjfLwHC/UbV9C8luVCUTJP6UNAUJ",
+	"hclF30zyic4/uuDOCtUak3cWbzFnBYqDPs46h58hT4TuetM4DaJ97kvZJ6njUd2PwCXjXC3ccT+9BIJX",
+	"NrTymWLbTDWMopEZoXufVchBzlwL6ZYD2B6Ibi4SEIWBfy8aIrijny65zs7WZLYR32hlbp2ey+vzmpob",
+	"5vgSLmsosFlBIGYr65o0TM+5oMayJb+4iVS2V0eq/sX9Jyj3C1TxV8fmef8etT5wT0qRQXvbiUZoXofM",
+	"7qAdxZcKpUHvRacK8uGXRWuaGAwnXDzYMOuBko/hgUUT7D0hswVS/fg9KVbD3e6XlexXhnHS7R6HlAOi",
+	"6qTRMmSYEBCYWfGf3GOjzBP3x5X/bGbCfXiFKjxYwFqrTONDX24AKvyTIPk8vnUacwH2KSHQgJvvjDyr",
+	"uOIMof5ERmbe75XTQyB2yv05BZWkCd6VvgV333Sf0EoWFK1lkkGXuOE6w9d1BnzObRT0lJ6/bCBBEoJ4",
+	"fsAM7QaeyRv492PG3QIeGciABW7HRRy1yP24yK0YWwfP+NlENcfXZO4TtVGv6ezbZzF6qo4NRlBTMNNm",
+	"Z+6Fnfd8UKF94yKl4EBtqy2A1m+g/xflMUWjPDbCCcmzGGP5iUxX3tFA8WkDG9WKRlShUfxTdolCMFRT",
+	"UqhvqBqf2SdYXByAqrNVxQsKdYDCMeM5RPDARIc5+AWu4jHPMg1hZ7bx70WXNvLe3G3tB6XnkbS0Wuae",
+	"3POmenUt9Dt1k0gaNtq743TR7AqJ1K47OWspBUrzsLOXQTZzuvfpn7nty4506t3Pu/MzqKmIqSN3DSDM",
+	"IXB7ufV1Mxf8fMfVM897XOGUE37QAm1pXgz0etxp3u7RScKvRPMUq0RPVhhEKoKoNHpCiLx1L5iHI7/9",
+	"w7MHX/7262DdwmAJFtmTi//1l8sH/8YfbH/6+euvPv1TkcSGtpR0FeW8iMSS7wEGw9zRDsUiyxJN0p75",
+	"UajCUNnNe0HCYAw2B2o7dNfcj6oY8iRnj1z2Ft4L6WM6+RssS2AC2LGy+wIwBZw4SexVIoBwuDhJch+g",
+	"bx2dLJuXAtJcZSBuub4DnE7T8brYxeO/GV7zs6PXqta1OFCwJhm490pYLmvaMZ7NJC6GH1+IAtDloAXz",
+	"nbh9qeg99JBZMPcjP9ElQkd+YqqDkqCZbH8sKQ2qmSfGCvct7hK15f8zjUXfPi2bDFpD2Q7huubGsoqf",
+	"zrIe0vzWxhnN1WweRGnmd4SWW7bOMoDBW/QXGnQUoib+RvDqmSEcnG/VQWD+TUj0DH1JMRl3fCvAsVxS",
+	"E8ur7+AkU05JpQ90fjMkj/AjzAaA4RCGmkF4F3pXrfKhNBLOBzHSkjF9FSSv63CTe2FPNVQ4UGB7fZ+p",
+	"BvDsEtBpAOT29nGZg7Kv7iQIlW+qtc0ECPyqkVjGTYnu4UX1/WlrjHwWp/qEqgU/JiRvu70gs0h1vhNO",
+	"2sAnBMh4c4qNOtzO9cDNabzDZ5GRWM4l+I1JkNhj+QbkQ5Ng5ebwHXsmL7/iPXYH6Rkrw7Hzcw5txM6x",
+	"QNLpDbpCL9PkARrC0RxyMd05dOZh0uMYFHnwImH2RCjGJBsblyD5pvlEl5cTyL5LLejYUv4nMnfaIzmO",
+	"WNN3XliicM0tIdTgLQOqPfpKwUXZnMHrgvV83h4doh4ni8+wj2zFc0iDIEzqDDw5N0VQerzCTN8dxsD7",
+	"ZF6sICQx9Jy0KahMhsd6NDpu8kWxYYmYq5zBpCNYIxWnvh7b43QEASyLYb8GZKawzNSmO0yeX6s7QaGt",
+	"bGUtGALyQLMkkNZ9hhRv3F/X4qzLYk+dLe+W5CHgQr5zL5F3GdAph/lP09B7M+GCcA9NgfP1RRCFWB0r",
+	"GkPXA41AX2fMoYdLfdjWRxoWYCqL1fUTP9T08mGjYkNixIeaKZfErUmzlDx9p9iczjjADJnc7d5C4Y/7",
+	"k9Mn8FmiaXKBiwspsxShNgdNddyLjDfummsJVXky0Swgn49QIDiULRdduB6pJizDTyFP728DCOHnxY/K",
+	"EiSq+tAwxu4BKLyvVQPoNqwiCdVqoDrjetGWSmfy+GtKZJAV1v/Hsx9fMKXZH9++ejk0yv7td7+5/GqW",
+	"2WUm8od0/n2Pj3UD8R1kTsTTuxOhPYnZBYc3d95kUgEc6mndXfmE+QuNhAJYgknqnv/mlHFvJvlge9ma",
+	"CNbNWq2qbmNnD0uPV+W/EyfYC6vZvSTiPSL5ZcEWBeaYc5bH4fNz+47etldwmKIpfSVE624rvI4wKrcW",
+	"0DsfgBqp4Hx0eZ1VZVrRmoe/eQhmyMNaHYdGW7w5cjd56jlr8uWBMEaf1mhEYwfRRAK4L3WSZQU0P5WX",
+	"/QccYRSx7tX8PmSa7+YT2/xNkc94K72OplPhZq4DZxgsmHUWm6j44kN97w4uPpjK7Pre9siTpaaw4++F",
+	"5/mtFW3pxuD4UzMWbQ4KbYTXgF0eK8V63wmQsTmtVXUKQOuhxHZcE8C7ZeLrOb5AWwS58gItiGPu84Iq",
+	"d+tLp1+eGDTqSYoehNzt16rTNCxDBqrtBv0GZhxq5G3VDXp8JtPC8B3Z4LHmG5HxMmhRC9/iebzH/kdz",
+	"tsmNcnu8AOdsSuiUuKWwKkYhTIYHSPS+KL+2QP6EsyKeHGabOV7Az3ki9mtfjUKf50cDDKSFucnRAQTM",
+	"FWY/Ogi9hrtI08p1AhUIBE6oM/5GL8q4vy99zVnePlIc2nsDYgTpxo5QzJMo4fjUAPp1ASHx8swifJfj",
+	"Md6xFukGRFiohSLlII3lV2LhW7GD7bjdgjo2yMKmvzixUgzioJBiT3Rjn2m83XK92JUCGgPV/FYrtV24",
+	"YC0sCpcxF58cjzbiWMqnkKE3W1vhHgqQqMby+RzMtxZL/JcCuC/XIHjuYp0I+I4gXGcp3sME38GWHwXX",
+	"t9BUZZqA5z3DvaEWkbNDg78g50mUYeTk9LwG8vhpJmcyCqlktyL/9rI7sRWRueiLaS+4NrzOZahRKP6i",
+	"ZSFd8nNcRug/mfLezMN9R8iN8XoclR50bTioDeNsK44TuhOvxL8TiUy4l2ivNsqn3O7ktTCh69bJh3f4",
+	"FSgT5VwPffpzulfb1XXmpz4sdi6RfdldXWNiKj+FbszuFW47nW/EvFQ8eAabkBDGdhQuqxOiYaaNCr1C",
+	"Zu2r/nR5xgm7H7euJ2igXiRVssLJ47II8Dlfupw1Oui+JAfZdJihVxA2kzP5PgRjn3dmmNcTsnaE6qyR",
+	"lchotTET4YOz//yzzHDSHJgwSW54LrTgm32uLZIOe8w2kIGqBjd22gA+CXISEVCwCqpMXmrXVLn8qHzb",
+	"CMpFgeUqPNTmo/eJThaQmytz2+tuaD6Nj5FfWfhaYKqe5JOnKuvtiK0Dl8mcUOJamAFCOzzw2/S8D6I6",
+	"pQFYq0+YFQIrBqsSIZo4dBqplRNI8KfQUbRrybDsG4G9FG+SGT+O1LuxbgfldMMY+1l8eg6Y6qeF8fdc",
+	"uu4bYbqDuCvqubE+R6kA5J8nX95KiyXQsjGt2FjofBvAttFp0TTwXxst1+AjR0WzOshGGqu5e4Xkrq7J",
+	"+CGoql1UjPq+uCaGu9wukqKR78kON4mggvJuJu2KyS1zsoHtlPszAuLvVVcXx/qfbcjQ+FrsOmI9Rh0E",
+	"OBedYdl2lnG2d0LUqr7N/HhBdwgegEg1mvaVYafwjI1YiWu5UP36NrxCuzy7tRXZ/meIpwuSHdpQhbSl",
+	"RaorvDHfflO1Q5V4ck0wCcprhWgQE2i07lPGKp2Wnpf6pEJIF98f+afwz8FBde7EUHVlHrKXfaIDuLNQ",
+	"uYBeo7+A72rGazVbZZBDwQCSICL8DhsVun9gU6uD4I1vOHxbSAyoHtpcnZXEpommyis8Z5nO7s9OUUr6",
+	"fQML0qG4Q4IqT7ROg5Pi0WOMPyxg5YG75yjtPmkEEpq7OQbA8OVR6StR4bcLG6L56ZCwC6dMi4vjXolr",
+	"6DdyZaCkGUqqAujNEVqABmjJsfA78NOPHiN9/GMpfMgSoOYWNd0Fnsfe2iBCGrEEb7qWEZ5aAkXp7JIF",
+	"xZKxhoj0JOZbk6Jx6o3y4oZH4ZXcF+/NfdiELuuxPQcWTni9jSEefuzLd8t+fFNdJv2hDHNia1ErZ3Ra",
+	"lS3hXUBgMmaK66F9GbF/yh6vC7fsjLvb0tnerZjO9MP7bxX+7R3qqGpBoxZnn/SXFXq6PKrDYUGiTgof",
+	"NEYcC06N8TyjL9w91IgnZ30uHSlycKUxrSATLkLNFJTlgQPvSdPVdRFeXtLyN3Jx2uEwaBdxid6lm/p6",
+	"vUhIPLQhKRiZK2jGgyM9UOx6WebloN/3RLr3ArlXJoO6G2695G70LNmre/Hm7rMsUPGhjJK33lQmgdXL",
+	"YNZ8Rgx6pr4wrBJaXsNyFwV7CqGU3NT6hbkJkcvCfnBENecRUWCN5TvZ7FaDWg6MVUWXi7RMS3NFICk4",
+	"Gy9zBuAnFE5rsfNVzajwl993y2sdl1UpDooTV345JB3FptPSnn5/LcjW1lWlhaHXtLwi9gzrmB8E4s4p",
+	"lGmhqceQqzDNgGHGegaWYnwXZCO0mYL1BMDu1NJtegv5t2+x4J0dkH8QKs4DQcNwU3vyQu2IjD+3UQtu",
+	"ucH+zub74eD0pIyhXXuCG/taTvUQQTvC7oXUBjOG9uhPG+9bg8Auw4F8c5bQtmNhcxZAdSePMrSaMREi",
+	"zg2A+EFQXYXev1HllbtsyRuujTALk1okPvUJkaTntUArxngcofUHjOAXuOo3AqlIb6K1stndvOccKIBQ",
+	"7eTkq4CcaDQPwQfj/r8R9hYN5M69dwZnTGuRe65vVCF61hsOxyHptRfCvvNlzcMVGflfS9MrMvXRdPUx",
+	"jp+dFJ2KFLx2CzIgfIv/G6StleYJnK/PB9y9HgUToJdJNiYC+FJ09GExypjZlrTudZIkV3hY3tb3HN4u",
+	"bdsbv0EuMmiRd+PrjkppBjhJD7z50M4uIm/n6gC9TLtR90X44uS66TjsHYBthMVOLGl6CTDANArTW0nh",
+	"DXL3hQV2vhXPtOCk73WQLJ7ckhU/ZaKP+TqjznrcrLEc5af3+xMVOXA6Cvr1QckV10Kf+gwDOsFgL7eW",
+	"tCEaKlUf2ilMWQ1W6b914t8bSWZ/cMvwATRAQXeD/LRBXRqiHhpmOO0IzUAqQJc4NM8/emUfU0Ee/+7J",
+	"5WVpnrgnPO6m37qVZ5JArjCFwXLjxuRY75nvhHQjVKeyECq8m0WAcJOIzf9ue4JJVCFH/Y06HJxiEaoh",
+	"ipMxTYczvQWub49wE/CG/JiT+ru04lU8bueNPB0XFaFF5g959iyf474H1vNf9WPm5pzDCeMbK68zvtm7",
+	"wRALd/AoioX2AxSVOm3du+YDxuJ4OtG6W1CAmTMPpKYMBPKzEz1IpmT/EC7m0121IBl5NNF0I/wZqmHR",
+	"SMPmiT7PDeJsSZPNGYCoIlC1EZlWgbOiCRNnOqM0WfFGqcN9Xr212i0aB8UgHdngu5w/dejn9TDldi8O",
+	"vlIp9GReEHBLhA+ViChUW4tFK+sN1nvizkIz+D3I23FrBttfsimvhQvWrxh3NMdNb4PSsqS9TpTkI0/S",
+	"5deoH6Q6c1mHo9+VNlj0X88t6H243m60oOKrKe2ImjRDfbya0EznPAD95Tbb/DLqrRk1dJkoQCYY4JX8",
+	"lkQrSRXSaRSrGY2w4FoOQb6xKwYyztEXg2EZQI9m3P2dAew+etwY/yjNQ4az9GryXsDTstkhvvBT+JN7",
+	"kOmuQbwidsmsYjW8tmLcskuGIP5Upa7O1j/V0unmGMiD9TYZZKI9rzPteY6yclISFoZpiIYZhV1/FeYe",
+	"+YBLicHPDa0R1n4bi9wGywpXYBdfO3uSire1ZH43xsN8myaAHID1AzlrdRSmoB1/QDuGNcOX4jI9vcNK",
+	"srz32pvR5wiGwwY+gxScjQ8fj53BEuf/hG32/LAVbvuOXPuezHtB1d7CnubbfqByNgV/VsISi5JTQ/8O",
+	"Mn/DbvbLtE9MjC6YJAlrmDRIr5W6Mk/Yg8cpUZFxRFOt2ODvjiFW7NLpFR4XaEbBi219N3h6jxwhDCxU",
+	"kOAWbHzTmAB2piZzb986GRi62p3bG5tO882pkDLr0x94k3HhVecQgpkLTWhNsVkr9Aa7sxa1m97M53px",
+	"LJHZKhI6TvW+9Fqs2Mun7JJFLwSe3JC3FrAHCia2F/z6RCVSMviFDb7q86nYoauthN6XmO12LU0msl9z",
+	"Mlb68u//+4CWGovxG/Tlr8raVePD8yYUglCm8YBbbKKxJLo8Aj/QUA/Li+BQhciQLGkM76G0uqK5nyvG",
+	"XsdAovTFaP7bYdsC6/cE94y86o9hYNfASfHIZc61tqK6eYgJe/b7GJNoMWMTxqTD9AP/Nz44iV69SNtO",
+	"UaYzqz0tXON7n4YKBxjXCYEothYn1aB8bru6pvvlu6P/oat2ZDeT2ECq9MTwjwVtZdMX1oLrRV+A9Jm3",
+	"Vm4J3e6gqq7uIILom9MjcHjSdx/KFEUTYvMHXokU0TZ0qiw72zCX91wfyCLnfhJ2z5vRZ1fsT2VfEc2O",
+	"7+bTFVMiQSubTNqz03JlA+VVNmr9gUewCY5ZMc62gEimmpQ8j8svLuLra2GPwt89obyV0PdkIxGsPBxC",
+	"yKdq0iyUjeI6061hq+UmpAIW6t3vRGM8oFYpgWH6kQtL9fueVUreqHmTq2RzorUmSXxyhsyh2+xX7O//",
+	"92GVAA4dBDedFlW6nzwgkDmSQ9REll4NhOSiYF74xma1knVnrWpgjlUmWMPrmqbAmtNZzaBqbLmsRcWs",
+	"PvkW/THR0r3GrOohB8jwAchNuhzD2cEiQZ9CrONQr+iIOcD9TbBrVh6/lfl4YWHc4s4wcWhUgiQL3G0/",
+	"wFMP6wUTxewu0XViCexUMSgUDzLONlJvagjciEGu7qCituVL0qGf4wsVPbeOqg3nG3vOqWkIVWVLeptM",
+	"rMP9sgRSzj3/zUwrCIKclazOzrWPqvQ6kdqCsxhOK5kf60QwhSY+4vyA1AJ85SG6xyt36u8bsVG6otFB",
+	"wsGSvrUJOpCwGNe95b4nwN0wHjumBo09Qmqihrqv+zhyafs8LRlx229VZX2DfJhYfk3s6TEcVpSlh0XJ",
+	"oqFIe+Qj6iHu4I7ApGySyGRaXYBGj6AQWNnXiI8kELr7lNpuBRZfJbe9lZCNF/q9YLl3j6tEN/3CceZK",
+	"z/O15DRget/KRVSFiOg9LFYmezFF3vcG+RDzdogvOCxTnyow55XJrwQRiuFwpcj/PPQJgrQ7aVhAJynu",
+	"P/DMXNEFLJm0mBlwsICp76gsbQ8r5W9wSB7pE8WnccP6snqq7NSnC4O/F54cqAXlx8nwQ1tnMkLTkjKG",
+	"DwL0j1fGmNoS7Q0a5R8lppE6Csh5vJrqSR9PZxh+bNVeSai+oYMgrbJmokEBxnmxj4BX8nxY4Ck4/FeR",
+	"2+HhPb92fM/gxLgXZHFDB6xxfMHXos7UMmmykNXIZiOCLeYTfyFEMSjK81sBPaCx9qbsgk7KkJbgOEiy",
+	"LJGzWpoeTtg9JTBpha1PIXmlrDpHbsgjGotjy0ah49HH/SkHm+EEgD/HZP67rASdRCCGfNrr1wZUCsyp",
+	"tnvfSd4/iwzuGDCcrmzdUEYiXMmmwlIP0eJRXKEDYY/S8mK1AFCwrxPy2BgBSTAAYaC8TlTXAchgr7VH",
+	"AZOc8Eg8n0zkkQcjaiEeVK/x9InJ/W3rL/bgYkeY0ni9BPU8rT2KZkuQEIF/EoyPgO2RqHdecfR0hwyN",
+	"iJfYAyV6k6u/6zFBAay8nzLG5vOgpReHku5Q35ZzOC63wVQJuxLp6icSV0CTRJHIc+/Tuy7U/KW5Icwe",
+	"1dj3p5oj17NOp1f41IJ6UN3NVjS8gbK1whEpV0SsRhy7IwytUXsbu+0s6xO1PADWRmktzlxhM3oHhZTm",
+	"YxZ443ib3cOWFGY1qjrD11mUKZh4vkV0sEynsRWamEu+YJvzRtjCvr/liM2qs05qZXXjpcEf8bdcW0T6",
+	"oJ0VFS1QGrRHOxvvUOxZVjrrTGtGSsq4BcY0VMhLjUAYHuEW/hjIGic6ZCxKFL3bO3ovbMpohKbB+zKo",
+	"0/g4+XlJ+QafoeoEPg9CsRpLwLzfRnqM8eKQXmDmUQo7Z1fSPmF99sHQEPYlA15MBCjIgAD5EwnBQSXL",
+	"z1nzB2kMmWQRwOq5rLC5jWJrgZDnK4ZmsP+bUeTIk3Z5KKkY646QmhI2COvmhhZfJrefVrHPud+if9ND",
+	"liGN/TnwJOoVpUAaT1qS39S3iuj3ku+9udM8l/4cYSlnBeRNbY1FNVWeRhMdKt8pVT/n1ElPsy6GO/z3",
+	"/5P5GHqwjKFkyCnz6lgIZsjNd047IqqAvR8FmyxYpuVubxnafZ6dd0pVTxiH/w2fTrwO4TT6cibKD17L",
+	"tQbyvxl7ZJJtgLHfZFufDRYPUK5OMQB/hK/0IoakfdNqiwEACPdY1W32osJF085qbvmsvadU/a17LoA2",
+	"5bOmANpGmhQQivD50m4xUIWUEbBksxqW/qtyIzdkwpzbp3tRVxkl3v30Vvp0/bLLupZbwtOTpl2Xt6Tc",
+	"ZiEzMp7fgLHr3US+zs7ZqBsR4Clu07jY280m4/yRzUbk/YvuThVVDG8j8w2CjWiqy3J3SsAYnIzjaLmG",
+	"rC94vgsonmUeDfc8DVkibbbVaTByZyQo3tlw0DzbJPaxN9N9c8kkMSZuwbnwoKVOv+bElveSMSetv/Vn",
+	"f2mKCTak/ALuYyvABdPy1glNw08P2XvgTKARg6kY34rHZ/860rlLlkozKbgo1Db4rJ/6HBfe7UCd23Z1",
+	"zcyG14VZG7zZUd7aSuy0KIXS3ey96lIWa3RPv1HHYS74l1TrykrLa/FDU9LPGB591RX1Pg6phIQCetSi",
+	"2eyfMJ9PG/rxGRbaHs/1j95yD6s7DuMduGzwvDAtjUgzRve8of1zMfe7YBt2mlcdX5DugYkvlK91LdGo",
+	"52wvPvKdanySDDnHoM/PkQYQFEqThmO6+Fl48lDGkgf+QZXmlhxkU/6sauw+10tWFS+PqNZ4/CVFM4AQ",
+	"7rT4sXzs8Mq/F3YCnwKC5odQBXu+DX//v8o2AkR04cwNGnQltSnyv8TNmcNYra5u8b7lu7NJfk23kp+4",
+	"NzVvdnhtAAabF9iL6l3cNKKplq0idpfc0n7RjRBVzkz1ZKBDyzfptkniUGB6vagrtIn2PjfLqwjlLZEy",
+	"3a0TwKeMDq+MrU/ogiBwmxXtRJzs4ekJF6mb26wfDoBHTbjy6+7QZA0nHTvx3QKeZAwrnrGo8QTMIlpj",
+	"W9m+0bLPJsU2tmS/ZfglPyUkAr24IneHH8A/Tu3BZEQiVMnD0Qvdns9WkxvKvXYlSB/F2Vc0Gv6hE0bY",
+	"+RzH/MlfwKNOpJpObNlDGA9+dypjuDAwjhgS2GmTlW4Bl9N5+la4aKkd+ak3GkAJyig90Au/3HAJEo4C",
+	"683oOMPJCWgi5pQeN71FWs+4T0RiN1LfDJaLqNj6xJIo4/gbZSwdUN9RzHji5XhlAT7VefOOUAc0tRfu",
+	"mXdo7C2PjixFr7K4HlKQ9AU2Jaopqv2EaOW7EBfcaLn+wngDYdYQmILEoremw+8PiV7uAK1HuvVcO95l",
+	"t/Rku5ApcF4f4pz34Ma8oXJ07m8APZSseg+dfegePYNGAjulAOyTS4QiDfkFAb40Yqc6S18PW1esnSbZ",
+	"kByYuyPzDb8KUVNibjNcQsE5rbtmiNLqy1JD6xHvv8XVT+GrvAtK+AKXyGsuNXZXgesDbpJa8Sqk0tbK",
+	"MtUw3wNccMLv0WpxzWW9MC6Z5gAW5u1IXnuPUUE1Okx2XoKca+Z7r4rF6WUJ/Tqc8DPVS1ENIq5eFhoo",
+	"ExVwNyh2g8nEUbNLedOHlRfcK2GlpTver63sjZEnMhToue9m1iIIdWpN5mhiTSE04HIDrhLsLSjOxaJ8",
+	"H9P05YY+uIGpYD5xu6iOiKirgozK0Dl75WuVpYC6ppglDi1SzbL0yb3clVbrn7VNuoGrvcb86RL/ixPi",
+	"hX4QiAAR2Fd8sw+dTMpFBp5TMrlS8CoDk5HBOh9yiNcvanVcYf8HJzwd+YFXtnxjlWaIR30H04V+3TQ6",
+	"PNxzXFcs4m2PCgYhm7CwLvq2nc6xPxZ+roYEOODJdAmR+ng6elzrNSbSIbC3ZwT6rMP0b6gRZ1OQbq7R",
+	"4nxu14xKx75b08nq8FRitN9co/XpWNEi9jOgKX66F0DKqaqGiUKBc8O7t8b6XM8pjMo/h5SkM0BegFCb",
+	"U2HhIcBmyQEs1Mr+KWdHhtvESwgIX1gBYcda0UHnvMMvOvXGYYsrcWL84AFvyNZ5aku6OVHbw3hoaOQS",
+	"yooxPRlbKOHHY8bPeHhvOWaSY2reQLTdmM7Z8tLuoZjbZvAzC/oIx40xNEhuCPLCLvdlEufA6qGC5TM4",
+	"LA0GGf36xzU0MNNRUn/YnInynYn8cB42LpCcg3vWhzszg5FIhD7YNmCTVQD+N8yoTqfB80F1yBlY4XSa",
+	"nHeReC+yz8H2sbfIZWHbyeMudCU3FJI/ZsxkSAUqhxNvSeDW+HowqwY1L75WAJ8w4C+Dc2dEfS1McfqH",
+	"6prqGczpxuWmE/WlUM9IJRuFMgcsCc6Wzk50Pz0Ni7H8kyNkW6ytITvBjFE6vRzHWffZ/GHPqI1+72ut",
+	"bwOA6MbIASD6Q1IwwnN8EvrbbaRZVHEMuXjE17Ehi5nqGV3WUm0sjn2FU1RrNxxa2cMJUIMErJ7YoUfW",
+	"rdZ0Y7x/j3EYxVaANmxCtl+gek+3HMfQkMEfoiFStMA/uschifC2rVk/5BXfhLPGEMfNGeIT2TKbTAU/",
+	"K5Yb4PhYnkEvOHIZsIhm4iI4SNKN2k+1H6OfBb3qE4XqX7ek6DZOAGIjBp+O2IAlHQoVCHVNNlflG/1C",
+	"Npla0W1n5oFjXmu1rkHAlpebuJFp6AO4aPqK586IXJ7tTiyC5vMwZAWBtStfKIZIo2FbMvtI8O3R/7VQ",
+	"OJ9m53TM4UZG/M+xi2hBF1RuAEiUYoGd5tXS/hd1t9Zyw5eImhfhldw8QpJ9+ZA/+jdyI7ZaGLFgiq/h",
+	"+dxo6GhdcCH2tRhzmx+GjpsxoHC/kJXf9pRYY575BKHIraLBRjeqsZpv3MlDUKBvTw3fKP2F8QU0sakW",
+	"AElYXl8ZLMh6yP768cFxr/7KnMyHprTQwHLD65rx/2y06qx4wv7Km5NqxF9X7K/QZcD9N/vnAHgik+5Q",
+	"/wKVDADz+5C9R4yW1z+8HIB0M9XUJwZDY+uC/2z++vGBu93/GrvVPmTPmNlotxjDT5AM/R8P/LIeIOix",
+	"m+wBq9prKa5BF4biib5T1cBO+c/GC+BVatpUblbrDiovUKMDIoB18JD9XmulUZXkbVt7cOxHLcrOf/1g",
+	"VPPwP5sYRnly4ad4sbq4FhqjWhePL3zXTd7KiycXv3l4+fA3UCvhU8Ee8VY+2vBaNFXw0dYCtREnHuCT",
+	"P1RucK3a5+E5x26mVY2XGV9efkUzh+9p5Uvha9XsgB9OD1EBi015Kb6PXwi3RbAJPrlb47hXvi0VcMTF",
+	"T+A1xTjicOIvxTE/70tMzOhdaAmhP3jUAzyAY5HpaFjSLMTuM4fqvKypheZ5PdX6EgbDqk5gqSd4xgOi",
+	"yWcg66fVkEce/WzVlWg+gatIEPT+XtiE3i3X/CAQxOwvTj+7eIIkCfrgBQx3kRLN6k6sErKnmWWXw9b0",
+	"ROLhp59md9nZ0gOm7791PtinHEhf1QlfUx4GujPqo8Ab0N7f2STBX2uvdJsxvTPAJaoB37gQEEhwP/2t",
+	"E/rUb4qa3hHv8328+mr1u58oiFiybi0UD2S+6YyXi/QrM3H38Vfc+UDEa0D3ynwnxKDLP/TTIrnRVtsh",
+	"T8Xh17LhmqgzpoSB23OQAGB+wpwj8NhGVf5mcZLduLv0Pk++luuE+cZSfq24rp74HkDQBy76vwCUe9hp",
+	"E9UBhFDEc/QQG6KeyRD31VvK67lyE4ry35yY5bv7vaDOvqjRZYSkk41VMWnH7zg6I2LRSOzujV4498iY",
+	"hM+qkMzkjrEw9huFgZU7od5LcUTTaHjdOTnxid60aQq6wXqf310Q3pEPfHlCn/HyI9lnqZIb8sYpz77/",
+	"O1y3WGe8Ys/f/tlpmP/x4u1/IHIJqIfhisZeNNgOC5GIjk/9/vErsfKGODhJ1TFBKYO6xvEGYi7tOw/O",
+	"e9NNXBAT3EqqmkY2zBkJX3+VRk7XJ3uW8v2bS/h/ZC7RVUnCMXyd1pOK+OtO2DrJYSZEwxt1hLRHdXz4",
+	"Gbg0Nhom5W5QQzALFANoStUrN8FQoOVYdMWS2qD465ZvaKkbUnLN3arKcS3FSbGQFzwbZs80Lx5v3Q+I",
+	"YQWQaNgFTm7cTQqBDQDNxJSW+75HHzlB8uhnPEh5HfqFNMnJL96G66Z66DSCj4cav2AeqO1WbkSlNt1B",
+	"NPahacEz4DS/Q/0wRhSX6Corrz6b69trOXWNYhY0aQiNbHjj7GhARJQNgzzGe7qMZy0Tv6ICRfjCUWN1",
+	"8bE2H4n8h08/DVgAay3z18+fPCYtPJcebc427khBmyzHyyERPh7rPTeEJuDGe+3G+iWvEc5ef/vdCif9",
+	"x9e//9791+uX38PysGSFPf768pK18qOozdP+j1+yH+U3EKguuYYe/4//Qd9Dv9Rtc+av56bAZQBPFUm1",
+	"uOf3cB1B/UErNlaNrqafHT9+yt5NrxoERHoCTFlxy1ceVnbru2iHUqUBvkEAdai5sYDokL2hLn4dKuaU",
+	"OKEG7R+Bybzju4sz0YCEfQQF4+hiutmgOVPjj121E15jjcCzvmESCBr48tPUR3klWkI5hYGewzQ/i1CJ",
+	"FJmuzhabqx+atrPj0il4/5dWL2GCWNOf9SzZmFvhN+bODnd/nFdTeqfnwYCPcdcs+KwC28onkW5Ff8E9",
+	"OUfDqEVjV6zSEBRdsb2oq4fs/RlSiRYbXtdYCRX87R6uYMy2L+S1uF+r+IUj26/XKt5Ka89kO/SlkI0Q",
+	"eb5Ag3lCZXkXTVuPXQOb6i5ZJpsnrBFHphphUPhXmm+tT7JQRvSGMKBR+eYmHJPjnJDy2XFOQTfWGdzY",
+	"CgFa10EWskVgxBD/dUPFfCv3QafOVasknRyxkgEjjVm1gwq6nAH+R0xEuDnDFFbC9slW+Ajbqzrm5YWj",
+	"EZaV5lIl2s+XpAE+A1SxLeiY8Z30HTopaPrksoi4cyXG/lRx6OeVy7jTb4RxxysnmQco07VsxN2ZJf35",
+	"c0zfUGfvUa3UVf4Avo2OKOyLDXRNTiGcCXkl6hMGKgdXPNTqEsJSqatn1rtD7or/y7nt1+gfQmI4wuTU",
+	"cU/6RM1NzNrPwzF9zhYdEH1WVX/0IZB7ugRx+Lu6BWG0e7oGCwj56Gf438mAZ0/PX8HibmGWwGx++DYx",
+	"S4Y0eAR393K1sB93ddF2BA3f8mvxLYz9WcwJ2fhZzCYzenMiSamgImD+R9+WjDsdFmAjnrJLj0XkVCAg",
+	"3sP5lprhUys/z1tIvX+Ik/XIJ95OnbBv/SOzwl0e+E48Mte7f/14qG/toXwXVNovTEgPXrkbtNWysQ9/",
+	"TSd29TMZ7K75WoAbeeyzbJWRvhQNW4VMeS7PdgwtrFsKAlKT+cFp+76PnbMA3PGJPUNS6w6TGDDcj8U4",
+	"oaNQSAkbqzTfwauva958HjnTyoZAW0ryVx6TNXCh38p8uVxHCCRZCagfDmnsuvOCCZuKP429EbFdDLjY",
+	"0ciK5TQs4AfMQh+4bck2fogKKe4SREsP/OR3cCkQBXxqBTSNRPpHEo1RImblIGzC3RyqM1PWDfz/sf3d",
+	"sf2kNgD3fKxQQ/fFomvf0e+/F2dfYWVgPn/tT9JefPYsK2ewYdtUXvsiUakZ/+izlDCObn+lF37uasbK",
+	"xqnMgVCr558MBwbYFkJ0/g8eDBmu4UAPH66FArutVgcyRvPST+EeLfHwCWJXf883+z4DzbFFV/N/BF1N",
+	"bUk9rfJ2kduHJTqa395HwLrTp+9GG3YXJ/Cdl8n/WEr1HW8U6q3zWSHfCxt7Md3qYJ1fLKvb7usd5oS8",
+	"61uDQnb1VtbiV8kTN84VcfRd+YyRD0MldiK1GVs+cV1LoUEkn/Uw6gV2Ju05gddKUutlIw9uWo8J9STH",
+	"r6FY7a5NP7f1bmwnCyBx2Pcf5Tth0nb4fU4s4tr5O0lhOT9USUD3c0Qp3POGsgRlU0Ep3mdRiH9xAMIz",
+	"VTMH5vd5velAfyoFO7ZgeJqGCH2ED9pnQ5JIkh2NxsPD+/Ni9ZotpGFjHCwnpV/4R+6RduETBPn+oI4Y",
+	"pApdENH6ltjOASMTe3VkreYbCxzslMBKbrdCf868dwwacyftZStCtDikAkKzYSbwiDGPPC0ryCAz3qGK",
+	"b5K572/gp89zuvnWUpASbhFh/qF1P69QbX7KfD1zDwuB9VywMKFZrjl5iJ8lx/3ffveby6/uO+FtmhGQ",
+	"2vduVPqjl0QhSMZ6P07IH3JZMM3Xwhn9bo+g+UpTYWowJpjggTA9FJ03h/yWDiKoGPceM+Jz7PxxS1ac",
+	"hsJyg2Po5DOLb/z0c8zWmSqVS/bhLjOs8/yhxV5w7XEIaB75XgnDKn1idq9Vt9uP5BCoEQDXlhReufP7",
+	"oGtDkVlTxb/0bcAL2OINzk/89+WMQH/KPIcyMejMi4k82MgL4VXdVnwODunXMWFpyVa8xecW0QrH/td5",
+	"s4u0ff749tVLhp9FnTdhy/usTgiU+Rm/9+mRl3Nmnki/D0/eu7CJX8o488KcV6nABk3Sw/h4iDFOiHeo",
+	"xYe66l+DuYnrHfj5RjukhZWxgSldtf9G2E43iZyZq9p/KY4hhw8acDuFBaoL7roUoz+btyBNJpvgDRDm",
+	"c6qAxcGLMWjjzcNY1PYpUIwHGj/u3+eQqpEzC11ZshXfYSbgPbqzTvyO8gCG+t+vyzvVn4lbu6eAXnnP",
+	"VCKOSivZYgrt5yy5KgSBOPdYFtWsBQEJRdt8XfcOCmiqy69Ecw/Fa+OEmmEaN68OspHGaj4s2fE4oLlz",
+	"+OrY3OfF7YbPOf6lFV8Ypo4N8+h0T1iPU7RiO26uhPuPpOzN3KcOpI7No/Rb+RzKPwnRPu+fvCcVPv3C",
+	"TW+EH2xfxXN/NwBQLlYtkRbXH1RdgcgUR4Aw9y7dWnnVwthgehtmteQ126quqZ7C3Fexu67HxEyq6SPL",
+	"gC9cbVlnRMYUf6E+U4LhlRBtpns3oKBgOv+HrtqJKoKV5EGP57C477CVxOPLmaJrD9A40R7iFyiqEpXb",
+	"2pwPAlOwERP24ecppRkeDS/JpuXJ9/DQ/WVl+/F//YJkiAY47TzuD/+M69ixrYfjCKyLVak9DrkJVUhS",
+	"G7qMOoIO3mMBWfzEr3+jbGi3M+GHHYBCY60fCHd/HPvKf6D9qRVVkQsNClCx3c/9bAWO/bnxR6B/S87+",
+	"SBk1VpcoduBXocXF4b61o5+vZFN9euSOUaU5KpbzWr1vuDCv09fJ+doFcZhoZBlN3zsBaAmBqmWiGzyF",
+	"8LkvG9TOpMMAjbH8NGa0936pQU2+d9VhwZ1/I5dDf3/fqecBpU5kjPsUPS1HPZPOZ+IQcVEFcHj3Akr3",
+	"0y+TQ4W4o5g4A5apagRCbqxBtPL7lAw9okkWI84JKW2+AGMPYGdM6I7b7BjU+6LvCCFCbMzsD3mHuVDv",
+	"C2nsa/w87V8YZcF4pyAJL/n1JZmK80ugCC67ODwJ5pCP4KI9Ci3Yvms+K8jdHzhi3AEfeKMf+CDdfPbP",
+	"vGHhwP8LgsV45EPkCl9XAJ01rGjNQ/ZsGNF1Wg/jtVM4TgCPyg+YBZSHx3Ez+389PM4qQtO03Jk1bk7/",
+	"65//cvng3/iD7U8/f/3Vp3/5//8TlQgvCUT2zV4Z0TiqH/eKGdFUhkn7FPPu7VEi1MseOML3VZhNuC/s",
+	"Jrogc6rlO0H2/vF7gX3pnrJLhLGBKBJSEzPmfnvpsWjxn5crsr0oSJuChuuOnUtu/diB87z9/mR1xZkK",
+	"gISDkX5p6x1PHuVnNZFJPk/ZNF5ij9z5fPSzOw2T0YteYtznXb/y5YwfWrG76btts7sbFcNJ618Kig2k",
+	"05QFkYitVGr908VEBMPv+M/wv5+mwqjOloAdf7XdXhRqwyjfrG9nxQ5Ki6fBzOjt2vvk7BLCtsnNR1N2",
+	"Vq2J5Nwrq0pw7dxzO81bxKN02onb3nCxu1srW62FF7y7NHokIGmY2q4gPbqx+gRlhhkUPPflX/aaz13u",
+	"cI+Dtpvc8ze415dcA78uELzVxV7I3T7TlvIoqwHafq6IzgsKfDwO+YuA6c1hLRFXEJygktsnMnJBLfyv",
+	"4fLoz/x/qxtEd4159LPumk+PnOyJjSHmJhMant9Y5ubMrLfuWjGhBEKfHrJQYRWE40CaYtMRUQXHOSi5",
+	"2CcF4K0RIgvELZVk/Xs35P25wnH4z6yQvkUIq1xlUtf0RQdIUUdJ+9mjSgnnpcG/X5D1PA5KJTfgUO1b",
+	"Id7cv/+mb2n7Ga7svagJY/YgG+wVxKV1c++dho2yHn6brxGTba6z9KJ2Z0REt6TJ+DTYW5mZed5l0L30",
+	"K4r4hk6mmTPqmfA+HZ5GmL78nzYZ3spd86qzRdbCW/Tequ4OJg0OFX+q6bsyp1S89Yu6SQGIf/eOKkDm",
+	"10BH0R0df/hMYZpa7W6CcjELjTFbyYMfvmeQiLvdz1xfI3+MHnmikGG8N6Kt+QZ1Gu83fv3DS6zWAc+i",
+	"/zt0t/QDgl941PkNwGJhsCo00OLNCW8iURsROrJRuUNKGfFafibWUngPzbkMaVaa6ShcV7dinWzgL1D2",
+	"/gVYZB7fNDcrzqQV95nY6MZ/o9RhKrtxBR7wo9JXwROEgXs16FuIzJxULHhPSK3uLkRznhyayZx/Drh1",
+	"kXR3r9a7obEF6e34zQPs3Rt9Ui57FHtnZwE1n2GY+F4MIX4I9siNqcWr6rPS6tHP7n8+lVkkvKfdzU0S",
+	"ugzEfeFXvjUaJvmZNqcVqkW/ZJaTsb/p/Rn1fvy7UlRey7tWUubp9+jnFhbxaTkIBq5+qnYJJfC97gJ+",
+	"olqyE1n2NSpW0EmNiZd+yuwO8RiWbMqjWm2uVFAlaePshdzaF/6xwl62J0AutFAx7Jbq1Ev0o3EfkLjH",
+	"q/qmPDZJp6B134KB6dJqeS0cYxzEWlUnogez750nd5CEJw6QmwcaHoAhEJBi8jpq3/9QAiJYOGaKGX/f",
+	"VG/DY8XMCB0MottgQL1fORsasem0tJMAKm/9My/Ubi6Jz6nNssIEIOwp0giD2cVo5KUuu1mQJHxlAUTS",
+	"fRoYCRHIygaFPQkkovNtVFdXrFF2lfb3QZARsDoEVsiMa6M/j5gO+/4ohEbnNn95aejHB02VLQ+dLukD",
+	"k4txg/X3wET3TxarBT9kSfGe283+oqyOUVyLxj7oB1yy+obB22fNhn1JI6oKTzz6Tg8eBG2kfcwLEzS7",
+	"hu25YY06Qh7bg8fY5dfdA0MfSyOO9+mbPfK6nmKv95jse4+oVnU9Uzj6GVJyj2qqZbgjg8+Qvj869FZ+",
+	"piwE5og1IQFj3Qj35Y2484YZCYU+ffp/AgAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

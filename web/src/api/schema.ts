@@ -946,20 +946,147 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/tools/{tool}/service": {
+    "/api/crib": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The board: every tool with its reach, where it is and when it is due. */
+        get: operations["getCrib"];
+        put?: never;
+        /** @description Brings a tool into the crib, with the calibration that it comes with. */
+        post: operations["addTool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What is asked of a tool, by its kind and, of a wrench, by its face. */
+        get: operations["getToolKinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keeps a paper of a tool, a certificate or a chart, by its hash. */
+        post: operations["keepPaper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reads tools from a list, CSV or XLSX, and says what is wrong with each row; with take, takes the rows that are right. */
+        post: operations["importTools"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/list/{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        get: operations["listTools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/{tool}": {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 /** @description its tag */
-                tool: string;
+                tool: components["parameters"]["ToolTag"];
+            };
+            cookie?: never;
+        };
+        /** @description One tool: its data, its life, and what it touched since it was last good. */
+        get: operations["getTool"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/{tool}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description its tag */
+                tool: components["parameters"]["ToolTag"];
             };
             cookie?: never;
         };
         get?: never;
         put?: never;
-        /** @description Puts a tool that was held back into service, after a good check. */
-        post: operations["releaseTool"];
+        /** @description Judges what was read so far of a check; nothing is kept. */
+        post: operations["judgeCheck"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/{tool}/life": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description its tag */
+                tool: components["parameters"]["ToolTag"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Adds to the life of a tool: it is checked, lent, dropped, held. What it made is recalled where that follows. */
+        post: operations["liveTool"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2467,6 +2594,10 @@ export interface components {
             stop: string;
             /** @description tools whose pulls are in doubt */
             doubted: string[];
+            /** @description those that are open */
+            doubts?: components["schemas"]["Doubt"][];
+            /** @description the tools that its pulls were made with; left out while it is being worked on */
+            madeWith?: components["schemas"]["MadeWith"][];
             /** @description what the signs on the bolts mean now */
             legend: components["schemas"]["LegendSign"][];
         };
@@ -2524,16 +2655,386 @@ export interface components {
             judged: boolean;
             outside: boolean;
         };
-        Scale: {
+        /** @description What a tool's plate and papers say. Which of it counts follows from its kind. */
+        ToolData: {
+            tag: string;
+            kind: string;
+            name: string;
+            serial?: string;
+            /** @description of a wrench: how it shows its value */
+            face?: string;
+            /** @description of its range and its scale */
+            unit?: string;
             /** Format: double */
+            least?: number;
+            /** Format: double */
+            most?: number;
+            /** Format: double */
+            first?: number;
+            /** Format: double */
+            major?: number;
+            /** Format: double */
+            minor?: number;
+            /** @description its main marks rise toward the hand */
+            falls?: boolean;
+            /** Format: double */
+            ratio?: number;
+            driveIn?: string;
+            driveOut?: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            length?: number;
+            /**
+             * Format: double
+             * @description degrees
+             */
+            angle?: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            size?: number;
+            /** @description a bit for a hexagon inside */
+            inside?: boolean;
+            /**
+             * Format: double
+             * @description ± percent of reading; of a gauge of full scale
+             */
+            accuracy?: number;
+            chart?: components["schemas"]["ChartRow"][];
+            pressureUnit?: string;
+            /** Format: double */
+            graduation?: number;
+            /** Format: double */
+            pressureMost?: number;
+            /**
+             * Format: double
+             * @description mm²
+             */
+            ramArea?: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            stroke?: number;
+            months?: number;
+            pulls?: number;
+        };
+        ChartRow: {
+            /** Format: double */
+            pressure: number;
+            /**
+             * Format: double
+             * @description N·m
+             */
+            torque: number;
+        };
+        ToolField: {
+            name: string;
+            text: string;
+            unit?: string;
+            /** @description the field that has its unit */
+            own?: string;
+            options?: string[];
+            number: boolean;
+            whole?: boolean;
+            needed: boolean;
+            /** @description what it mostly is */
+            usual?: string;
+        };
+        ToolKind: {
+            kind: string;
+            face?: string;
+            text: string;
+            fields: components["schemas"]["ToolField"][];
+            /** @description it is asked which way its marks rise */
+            falls?: boolean;
+            /** @description it is asked whether it fits a hexagon inside */
+            inside?: boolean;
+            /** @description it has a chart of pressure and torque */
+            chart?: boolean;
+            /** @description it is calibrated by readings */
+            measures?: boolean;
+        };
+        CribTool: {
+            tag: string;
+            kind: string;
+            face?: string;
+            name: string;
+            /** @description what it is in a few words */
+            text: string;
+            /** @enum {string} */
+            standing: "in" | "out" | "soon" | "over" | "held" | "scrapped";
+            /** @description it has its place on the one scale of torque */
+            torque: boolean;
+            /**
+             * Format: double
+             * @description N·m from which it can be set
+             */
+            rated: number;
+            /**
+             * Format: double
+             * @description N·m from which it holds its accuracy
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description N·m
+             */
+            high: number;
+            /** @description what it is used for in its own unit */
+            reach: string;
+            /** @description in words; empty: nothing is */
+            due: string;
+            /** Format: date */
+            dueOn?: string;
+            held?: string;
+            /** @description who has it */
+            lent?: string;
+            lentJoint?: string;
+            place?: string;
+        };
+        MadeWith: {
+            tool: string;
+            made: string[];
+            /** Format: date */
+            due?: string;
+        };
+        Doubt: {
+            tool: string;
+            /** @enum {string} */
+            state: "waits" | "sample" | "again";
+            words: string;
+            /** @description what it made here */
+            made: string[];
+            /** @description that are to be tried with another tool */
+            sample: components["schemas"]["GroupBolts"][];
+        };
+        Crib: {
+            /** @description to whom a tool can be lent */
+            people: {
+                id: string;
+                name: string;
+            }[];
+            tools: components["schemas"]["CribTool"][];
+            out: number;
+            held: number;
+            /** @description due within 14 days */
+            soon: number;
+            over: number;
+            /**
+             * Format: double
+             * @description N·m, where the scale of the board begins
+             */
+            from: number;
+            /** Format: double */
+            to: number;
+        };
+        LifeLine: {
+            id: string;
+            seq: number;
+            kind: string;
+            /** Format: date-time */
+            on: string;
+            by: string;
+            what: string;
+            note: string;
+            /** @description hash of a file */
+            paper?: string;
+            found?: components["schemas"]["CheckFound"];
+        };
+        CheckFound: {
+            holds: boolean;
+            text: string;
+            unit: string;
+            marks: components["schemas"]["CheckMark"][];
+        };
+        CheckMark: {
+            /** Format: double */
+            at: number;
+            readings: number[];
+            /** @description percent */
+            errors: number[];
+            /**
+             * Format: double
+             * @description percent
+             */
+            worst: number;
+            /**
+             * Format: double
+             * @description repeatability, percent
+             */
+            spread: number;
+            holds: boolean;
+        };
+        Touch: {
+            /** Format: uuid */
+            joint: string;
+            tag: string;
+            title: string;
+            /** Format: uuid */
+            run: string;
+            revision: number;
+            /** Format: date-time */
+            last: string;
+            pulls: number;
+            made: string[];
+            /** @enum {string} */
+            state: "good" | "waits" | "sample" | "again" | "stands" | "later" | "replaced" | "broken";
+            words: string;
+            signed?: boolean;
+            sample?: components["schemas"]["GroupBolts"][];
+        };
+        GroupBolts: {
+            group: string;
+            bolts: number[];
+        };
+        ToolCard: {
+            tool: components["schemas"]["CribTool"];
+            data: components["schemas"]["ToolData"];
+            /** @description newest first */
+            life: components["schemas"]["LifeLine"][];
+            /** @description at which it is checked, ascending */
+            marks: number[];
+            /** @description at those marks, where it has one */
+            faces: components["schemas"]["Face"][];
+            /** @description of its marks */
+            unit: string;
+            /**
+             * Format: double
+             * @description ± percent that a check allows
+             */
+            accuracy: number;
+            measures: boolean;
+            /** @description that a check takes at each mark */
+            checkReadings: number;
+            calibrationReadings: number;
+            /**
+             * Format: date-time
+             * @description what is listed was made since; left out: all of it
+             */
+            since?: string;
+            /** Format: date-time */
+            heldSince?: string;
+            heldBy?: string;
+            /** @description what it made is in doubt */
+            doubt?: boolean;
+            touched: components["schemas"]["Touch"][];
+            /** @description of joints it touched since */
+            count: number;
+            /** @description nothing was set right since it was good: a good check answers for what it made */
+            asFound: boolean;
+        };
+        CheckInput: {
+            lab: string;
+            certificate?: string;
+            paper?: string;
+            /** @description a calibration: five readings a mark, and its interval begins anew */
+            renews?: boolean;
+            unit?: string;
+            marks?: {
+                /** Format: double */
+                at: number;
+                readings: number[];
+            }[];
+            looked?: boolean;
+            good?: boolean;
+            note?: string;
+        };
+        NewTool: {
+            /** Format: uuid */
+            id: string;
+            data: components["schemas"]["ToolData"];
+            /** Format: date */
+            bought?: string;
+            from?: string;
+            place?: string;
+            /** Format: date */
+            checkedOn?: string;
+            check?: components["schemas"]["CheckInput"];
+        };
+        NewLife: {
+            /**
+             * Format: uuid
+             * @description chosen by who sends it; sent twice it is there once
+             */
+            id: string;
+            /** Format: date-time */
+            on?: string;
+            /** @enum {string} */
+            kind: "checked" | "adjusted" | "lent" | "returned" | "dropped" | "overloaded" | "doubtful" | "held" | "back" | "scrapped" | "changed" | "filed";
+            check?: components["schemas"]["CheckInput"];
+            to?: string;
+            joint?: string;
+            place?: string;
+            title?: string;
+            paper?: string;
+            note?: string;
+            data?: components["schemas"]["ToolData"];
+        };
+        ToolImport: {
+            /** @description that are read */
+            columns: string[];
+            taken: number;
+            rows: {
+                line: number;
+                tag: string;
+                /** @enum {string} */
+                what: "new" | "changed" | "same" | "wrong";
+                wrong: {
+                    column: string;
+                    text: string;
+                }[];
+            }[];
+        };
+        /** @description What the hand sees of a tool that is set to a value, or read at one. */
+        Face: {
+            /** @enum {string} */
+            kind: "ring and thimble" | "window" | "dial" | "electronic" | "preset" | "torque screwdriver" | "gauge";
+            unit: string;
+            /**
+             * Format: double
+             * @description as the face can show it
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description first mark
+             */
             first: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description from main mark to main mark
+             */
             major: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description from small mark to small mark
+             */
             minor: number;
+            /**
+             * Format: double
+             * @description from which it is used
+             */
+            least: number;
             /** Format: double */
+            most: number;
+            /**
+             * Format: double
+             * @description the greatest main mark at or below the value
+             */
             main: number;
+            /** @description small marks past it */
             minors: number;
+            /** @description small marks from main mark to main mark */
+            turn: number;
+            /** @description behind the point */
+            digits: number;
+            /** @description its main marks rise toward the hand */
+            falls?: boolean;
+            words: string;
         };
         StageTool: {
             /** @description from 1 */
@@ -2560,7 +3061,7 @@ export interface components {
              */
             error: number;
             setting: components["schemas"]["Quantity"];
-            scale: components["schemas"]["Scale"];
+            face: components["schemas"]["Face"];
             /** Format: double */
             accuracy: number;
             /**
@@ -2643,7 +3144,7 @@ export interface components {
             asks?: string;
         };
         /** @description What an entry says, by its kind. */
-        EntryContent: components["schemas"]["DoneContent"] | components["schemas"]["CautionContent"] | components["schemas"]["ToolingContent"] | components["schemas"]["SettingContent"] | components["schemas"]["TroubleContent"] | components["schemas"]["CorrectionContent"] | components["schemas"]["ReportContent"] | components["schemas"]["AnswerContent"] | components["schemas"]["DecisionContent"] | components["schemas"]["LubricantContent"] | components["schemas"]["PauseContent"] | components["schemas"]["ResumeContent"] | components["schemas"]["SignatureContent"] | components["schemas"]["StartedContent"] | components["schemas"]["PhotoContent"];
+        EntryContent: components["schemas"]["DoneContent"] | components["schemas"]["CautionContent"] | components["schemas"]["ToolingContent"] | components["schemas"]["SettingContent"] | components["schemas"]["TroubleContent"] | components["schemas"]["CorrectionContent"] | components["schemas"]["ReportContent"] | components["schemas"]["AnswerContent"] | components["schemas"]["RecheckContent"] | components["schemas"]["DecisionContent"] | components["schemas"]["LubricantContent"] | components["schemas"]["PauseContent"] | components["schemas"]["ResumeContent"] | components["schemas"]["SignatureContent"] | components["schemas"]["StartedContent"] | components["schemas"]["PhotoContent"];
         /** @description An act as it was done. */
         DoneContent: {
             /**
@@ -2781,7 +3282,7 @@ export interface components {
             kind: "report";
             tool: string;
             /** @enum {string} */
-            what: "dropped" | "doubtful";
+            what: "dropped" | "overloaded" | "doubtful";
             note?: string;
         };
         /** @description The lubricant on the job is another than the plan's; the work stops until an engineer decides. */
@@ -2802,7 +3303,26 @@ export interface components {
              */
             kind: "answer";
             tool: string;
+            /**
+             * @description left out: the pulls stand
+             * @enum {string}
+             */
+            how?: "" | "sample" | "again";
             reason: string;
+        };
+        /** @description Bolts in doubt because of a tool were tried with another one. */
+        RecheckContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "re-check";
+            tool: string;
+            with: string;
+            group: string;
+            bolts: number[];
+            /** @description N·m */
+            readings: number[];
         };
         DecisionContent: {
             /**
@@ -2947,6 +3467,15 @@ export interface components {
                 };
             };
         };
+        /** @description The tool as it is. */
+        ToolAnswer: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ToolCard"];
+            };
+        };
         /** @description The joint with its plan and run. */
         JointAnswer: {
             headers: {
@@ -2977,6 +3506,8 @@ export interface components {
     };
     parameters: {
         RecipeID: string;
+        /** @description its tag */
+        ToolTag: string;
         PersonID: string;
         JointID: string;
     };
@@ -4448,32 +4979,219 @@ export interface operations {
             default: components["responses"]["ProblemAnswer"];
         };
     };
-    releaseTool: {
+    getCrib: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description By tag. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Crib"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    addTool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTool"];
+            };
+        };
+        responses: {
+            200: components["responses"]["ToolAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getToolKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description In the order in which a form asks for it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        kinds: components["schemas"]["ToolKind"][];
+                    };
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    keepPaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Format: byte
+                     * @description a PDF, or a JPEG or PNG of at most 1600 pixels; at most 12 MiB, in base64
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Its hash. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        hash: string;
+                    };
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    importTools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /**
+                     * Format: byte
+                     * @description in base64
+                     */
+                    file: string;
+                    take?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description Row by row. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolImport"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    listTools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                format: "csv" | "xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All tools, as they can be read in again. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getTool: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 /** @description its tag */
-                tool: string;
+                tool: components["parameters"]["ToolTag"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: components["responses"]["ToolAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    judgeCheck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description its tag */
+                tool: components["parameters"]["ToolTag"];
             };
             cookie?: never;
         };
         requestBody: {
             content: {
                 "application/json": {
-                    /** @description how it was checked and what was found */
-                    check: string;
+                    check: components["schemas"]["CheckInput"];
                 };
             };
         };
         responses: {
-            /** @description It may be used again. */
-            204: {
+            /** @description What it comes to so far. */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["CheckFound"];
+                };
             };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    liveTool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description its tag */
+                tool: components["parameters"]["ToolTag"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLife"];
+            };
+        };
+        responses: {
+            200: components["responses"]["ToolAnswer"];
             default: components["responses"]["ProblemAnswer"];
         };
     };

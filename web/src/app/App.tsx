@@ -9,11 +9,9 @@ import { believe, onAnother, passes, waiting } from "../api/client";
 import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
 import { Wall } from "../wall/Wall";
-import { Planning } from "../planning/Planning";
 import { LockContext, OutboxContext } from "./context";
 import { Locked } from "./Locked";
 import { knownPeople, useLock } from "./lock";
-import { Site } from "../site/Site";
 import { ChoosePin } from "./ChoosePin";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
@@ -32,8 +30,17 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("../library/edit/Editor")).Editor }),
         HydrateFallback: () => null,
       },
-      { path: "site", Component: Site },
-      { path: "planning", Component: Planning },
+      {
+        path: "crib/:tool?",
+        lazy: async () => ({ Component: (await import("../crib/Crib")).Crib }),
+        HydrateFallback: () => null,
+      },
+      { path: "site", lazy: async () => ({ Component: (await import("../site/Site")).Site }), HydrateFallback: () => null },
+      {
+        path: "planning",
+        lazy: async () => ({ Component: (await import("../planning/Planning")).Planning }),
+        HydrateFallback: () => null,
+      },
       { path: "*", element: <Navigate to="/wall" replace /> },
     ],
   },

@@ -35,6 +35,7 @@ const help: [string, string][] = [
   ["z", "correct the last entry"],
   ["/", "find a joint by its tag"],
   ["g w", "the Wall"],
+  ["g c", "the Crib"],
   ["g l", "the Library"],
   ["g i", "the Site, for an administrator"],
   ["?", "these keys"],
@@ -63,6 +64,7 @@ export function Shell() {
       going.current = e.timeStamp;
     },
     w: goes("/wall"),
+    c: goes("/crib"),
     l: goes("/library"),
     ...(keeper ? { i: goes("/site") } : {}),
   });
@@ -78,6 +80,11 @@ export function Shell() {
           {path !== "/wall" && (
             <Link to="/wall" className={classes.room}>
               Wall
+            </Link>
+          )}
+          {!path.startsWith("/crib") && (
+            <Link to="/crib" className={classes.room}>
+              Crib
             </Link>
           )}
           {!path.startsWith("/library") && (

@@ -4,7 +4,7 @@ import classes from "./ui.module.css";
 interface ActProps extends ComponentProps<"button"> {
   act: ReactNode;
   hint?: ReactNode;
-  kind?: "held" | "mind" | "stop";
+  kind?: "held" | "mind" | "stop" | "plan" | "now";
 }
 
 /** The large act of a screen: what is done, and by which key. */

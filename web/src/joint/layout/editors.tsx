@@ -49,13 +49,15 @@ interface FieldProps {
   onChange: (v: string) => void;
   first?: boolean;
   unit?: string;
+  name?: string;
 }
 
 /** A field for one number, with its unit at its end. */
-export function Field({ label, value, onChange, first, unit }: FieldProps) {
+export function Field({ label, value, onChange, first, unit, name }: FieldProps) {
   return (
     <TextInput
       label={label}
+      name={name}
       value={value}
       onChange={(e) => onChange(e.currentTarget.value)}
       inputMode="decimal"

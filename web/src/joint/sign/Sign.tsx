@@ -8,8 +8,10 @@ import { Comes, Limit } from "../steps/Limit";
 import { Photos } from "../steps/Photo";
 import { stations } from "../Stud";
 import { capital } from "../words";
+import { Doubts } from "../doubts/Doubts";
 import { Before } from "./Before";
 import { Files } from "./Files";
+import { MadeWith } from "./MadeWith";
 import classes from "./sign.module.css";
 import { Signing } from "./Signing";
 import { WhatFollows } from "./WhatFollows";
@@ -20,7 +22,9 @@ export function Sign({ joint, run }: { joint: Joint; run: Run }) {
     <div className={classes.sign}>
       <Paper joint={joint} run={run} />
       <Stack gap={14} className={classes.right}>
+        <Doubts joint={joint} run={run} />
         <Signing joint={joint} run={run} />
+        <MadeWith run={run} />
         <Files joint={joint.id} entries={run.entries} />
         <WhatFollows joint={joint} />
         <Before joint={joint} />

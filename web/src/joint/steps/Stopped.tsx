@@ -8,6 +8,7 @@ import { Act } from "../../ui/Act";
 import { dateTime } from "../../ui/format";
 import { Form } from "../../ui/Form";
 import { Panel } from "../../ui/Panel";
+import { Doubts } from "../doubts/Doubts";
 
 interface StoppedProps {
   joint: Joint;
@@ -38,16 +39,7 @@ export function Stopped({ joint, run }: StoppedProps) {
           <Reasoned label="Why it may go on" act="Let it go on" onReason={(reason) => record({ kind: "decision", reason })} />
         </Panel>
       )}
-      {run.doubted.map((tool) => (
-        <Panel key={tool} kind="stop" title={`Pulls with ${tool} are in doubt`}>
-          <p>Every pull with it since its last good check stays open until it is answered. Make the bolts good, or say why they hold.</p>
-          <Reasoned
-            label={`Why the pulls with ${tool} hold`}
-            act="They hold"
-            onReason={(reason) => record({ kind: "answer", tool, reason })}
-          />
-        </Panel>
-      ))}
+      <Doubts joint={joint} run={run} />
     </>
   );
 }

@@ -8,7 +8,7 @@ import { Act as Main } from "../../ui/Act";
 import { number } from "../../ui/format";
 import { Form } from "../../ui/Form";
 import { Panel } from "../../ui/Panel";
-import { ScaleView } from "../../ui/ScaleView";
+import { FaceView } from "../../drawing/faces/Face";
 import { CautionPanel } from "../steps/CautionPanel";
 import { Num } from "../numbers/Numbers";
 import { turnWords } from "../words";
@@ -149,7 +149,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
         ) : tool ? (
           <>
             <div className={classes.nowScale}>
-              <ScaleView tool={tool} />
+              <FaceView face={tool.face} name={tool.tools.join(" + ")} />
             </div>
             <p>
               <Num of={next.group} number={`setting/${tool.stage}`}>

@@ -4,7 +4,7 @@ import { useKeys } from "../../app/keys";
 import { Act as Main } from "../../ui/Act";
 import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
-import { ScaleView } from "../../ui/ScaleView";
+import { FaceView } from "../../drawing/faces/Face";
 import { Num } from "../numbers/Numbers";
 import classes from "./tighten.module.css";
 
@@ -43,7 +43,7 @@ export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
         </Num>
       </div>
       <Box my={10}>
-        <ScaleView tool={tool} />
+        <FaceView face={tool.face} name={tool.tools.join(" + ")} />
       </Box>
       <p className="soft">
         It gives{" "}

@@ -3,7 +3,7 @@ import { type ReactNode, useState } from "react";
 import type { StageTool } from "../../api/types";
 import { number, percent, signed, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
-import { ScaleView } from "../../ui/ScaleView";
+import { FaceView } from "../../drawing/faces/Face";
 import { Num } from "../numbers/Numbers";
 import classes from "./toolup.module.css";
 
@@ -64,7 +64,7 @@ export function Settings({ tools, links, of }: { tools: StageTool[]; links: numb
         }
         aside={`stage ${t.stage}`}
       >
-        <ScaleView tool={t} />
+        <FaceView face={t.face} name={t.tools.join(" + ")} />
       </Panel>
       <Panel title="Per stage">
         <ol className={`options lines ${classes.perStage}`}>

@@ -1,0 +1,84 @@
+import { Anchor, Button, FileInput, Group, Modal } from "@mantine/core";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { http, take } from "../api/client";
+import { inBase64 } from "../api/files";
+import { Refusal } from "../ui/Refusal";
+import { useFreshCrib } from "./queries";
+import classes from "./crib.module.css";
+
+const outcome = { new: "new", changed: "changed", same: "as it is", wrong: "left out" } as const;
+
+/** All tools as a list, out and in: what is wrong with a row is said before anything is taken. */
+export function ImportTools({ onClose }: { onClose: () => void }) {
+  const [file, setFile] = useState<File | null>(null);
+  const fresh = useFreshCrib();
+  const read = useMutation({
+    mutationFn: async ({ of, take: taking }: { of: File; take: boolean }) =>
+      take(http.POST("/api/crib/import", { body: { file: await inBase64(of), take: taking } })),
+    onSuccess: (_, { take: taking }) => taking && fresh(),
+  });
+  const r = read.data;
+  const good = r?.rows.filter((x) => x.what === "new" || x.what === "changed").length ?? 0;
+  const taken = read.variables?.take && r;
+  return (
+    <Modal opened onClose={onClose} title={<b>Lists of tools</b>} size={780}>
+      <Group gap={18} mb={12}>
+        <span>All tools, as they can be read in again:</span>
+        <Anchor href="/api/crib/list/csv" className="link">
+          CSV
+        </Anchor>
+        <Anchor href="/api/crib/list/xlsx" className="link">
+          XLSX
+        </Anchor>
+      </Group>
+      <FileInput
+        size="md"
+        label="Read a list in"
+        description="CSV or XLSX, one tool a line. The headings are those of the list above; a tag that is there already is changed."
+        accept=".csv,.xlsx"
+        placeholder="Choose the file"
+        value={file}
+        fileInputProps={{ "aria-label": "The list’s file", name: "list" }}
+        onChange={(f) => {
+          setFile(f);
+          if (f) read.mutate({ of: f, take: false });
+          else read.reset();
+        }}
+      />
+      <Refusal error={read.error} />
+      {r && (
+        <>
+          <p role="status" style={{ margin: "12px 0 6px" }}>
+            {taken ? <b>{r.taken} taken.</b> : <b>{good} to take</b>} {r.rows.filter((x) => x.what === "wrong").length} left out of{" "}
+            {r.rows.length} rows.
+          </p>
+          <ul className={`lines ${classes.rows}`}>
+            {r.rows
+              .filter((x) => x.what !== "same")
+              .map((x) => (
+                <li key={x.line} data-line={x.line} style={{ padding: "6px 0" }}>
+                  <span className="soft">line {x.line}</span> <b className="mono">{x.tag || "–"}</b> {outcome[x.what]}
+                  {x.wrong.map((w, i) => (
+                    <p key={i} className={classes.off}>
+                      {w.column}: {w.text}
+                    </p>
+                  ))}
+                </li>
+              ))}
+          </ul>
+          {!taken && (
+            <Group justify="flex-end" mt={12}>
+              <Button variant="default" onClick={onClose}>
+                Not now
+              </Button>
+              <Button disabled={good === 0} loading={read.isPending} onClick={() => read.mutate({ of: file!, take: true })}>
+                Take {good}
+              </Button>
+            </Group>
+          )}
+        </>
+      )}
+    </Modal>
+  );
+}

@@ -1,0 +1,267 @@
+import { Button, Checkbox, NativeSelect, SimpleGrid, TextInput } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { http, problemOf, take } from "../api/client";
+import type { ToolCard, ToolData, ToolField, ToolKind } from "../api/types";
+import { Dialog } from "../ui/Form";
+import { number, readNumber } from "../ui/format";
+import { Refusal } from "../ui/Refusal";
+import { useFreshCrib, useLive, useToolKinds } from "./queries";
+import classes from "./crib.module.css";
+
+type Typed = Record<string, string>;
+type ChartRow = { pressure: string; torque: string };
+
+interface ToolDialogProps {
+  /** Whose data are changed; none: a new tool. */
+  of?: ToolCard;
+  onClose: () => void;
+  onDone: (tag: string) => void;
+}
+
+/** A tool's data off its plate: only what its kind has is asked for. */
+export function ToolDialog({ of, onClose, onDone }: ToolDialogProps) {
+  const kinds = useToolKinds().data?.kinds;
+  if (!kinds) return null;
+  return <Plate kinds={kinds} of={of} onClose={onClose} onDone={onDone} />;
+}
+
+const keyOf = (k: { kind: string; face?: string }) => `${k.kind}/${k.face ?? ""}`;
+
+function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKind[] }) {
+  const d = of?.data;
+  const [key, setKey] = useInputState(d ? keyOf(d) : "wrench/ring and thimble");
+  const kind = kinds.find((k) => keyOf(k) === key) ?? kinds[0]!;
+  const [typed, setTyped] = useState<Typed>(() => (d ? written(d) : {}));
+  const [falls, setFalls] = useState(d?.falls ?? false);
+  const [inside, setInside] = useState(d?.inside ?? false);
+  const [chart, setChart] = useState<ChartRow[]>(() =>
+    d?.chart?.length ? d.chart.map((r) => ({ pressure: number(r.pressure), torque: number(r.torque) })) : blankChart(),
+  );
+  const [bought, setBought] = useInputState(new Date().toISOString().slice(0, 10));
+  const [place, setPlace] = useInputState("");
+  const [from, setFrom] = useInputState("");
+  const [why, setWhy] = useInputState("");
+  const [id] = useState(() => crypto.randomUUID());
+  const fresh = useFreshCrib();
+  const value = (f: ToolField) => typed[f.name] ?? f.usual ?? "";
+  const set = (name: string, v: string) => setTyped({ ...typed, [name]: v });
+  const data = () => ({
+    ...(Object.fromEntries(
+      kind.fields.filter((f) => f.name !== "face").map((f) => [f.name, f.number ? (readNumber(value(f)) ?? 0) : value(f)]),
+    ) as Partial<ToolData>),
+    tag: (typed.tag ?? "").trim(),
+    name: (typed.name ?? "").trim(),
+    kind: kind.kind,
+    ...(kind.face ? { face: kind.face } : {}),
+    ...(kind.falls ? { falls } : {}),
+    ...(kind.inside ? { inside } : {}),
+    ...(kind.chart
+      ? {
+          chart: chart
+            .filter((r) => r.pressure.trim() !== "" || r.torque.trim() !== "")
+            .map((r) => ({ pressure: readNumber(r.pressure) ?? 0, torque: readNumber(r.torque) ?? 0 })),
+        }
+      : {}),
+  });
+  const add = useMutation({
+    mutationFn: () => take(http.POST("/api/crib", { body: { id, data: data(), bought, from: from.trim(), place: place.trim() } })),
+    onSuccess: (card) => {
+      fresh(card);
+      onDone(card.tool.tag);
+    },
+  });
+  const live = useLive(d?.tag ?? "", () => onDone(d?.tag ?? ""));
+  const error = of ? live.error : add.error;
+  const wrong = problemOf(error);
+  const at = (name: string) => (wrong?.field === name ? `${wrong.detail} ${wrong.way ?? ""}` : undefined);
+  const shown = ["tag", "name", "bought", "on", "note", ...kind.fields.map((f) => f.name)].includes(wrong?.field ?? "");
+  const unreadable = kind.fields.some((f) => f.number && value(f).trim() !== "" && readNumber(value(f)) === undefined);
+  return (
+    <Dialog
+      title={of ? `The data of ${d!.tag}` : "A tool that comes into the crib"}
+      act={of ? "Change them" : "Into the crib"}
+      size={780}
+      ready={(typed.tag ?? "").trim() !== "" && !unreadable && (!of || why.trim() !== "")}
+      busy={add.isPending || live.isPending}
+      onClose={onClose}
+      onAct={() => (of ? live.mutate({ id, kind: "changed", note: why.trim(), data: data() }) : add.mutate())}
+    >
+      <SimpleGrid cols={{ base: 1, xs: 2 }} spacing={12} verticalSpacing={8}>
+        <NativeSelect label="What it is" name="kind" value={key} onChange={setKey} disabled={of && d!.kind !== "wrench"}>
+          {kinds
+            .filter((k) => !of || k.kind === d!.kind)
+            .map((k) => (
+              <option key={keyOf(k)} value={keyOf(k)}>
+                {k.kind === "wrench" ? `wrench: ${k.face}` : k.kind}
+              </option>
+            ))}
+        </NativeSelect>
+        <TextInput
+          label="Tag, as engraved on it"
+          name="tag"
+          value={typed.tag ?? ""}
+          onChange={(e) => set("tag", e.currentTarget.value)}
+          error={at("tag")}
+          disabled={of !== undefined}
+          autoComplete="off"
+          data-autofocus
+        />
+        <TextInput
+          label="Name"
+          name="name"
+          value={typed.name ?? ""}
+          onChange={(e) => set("name", e.currentTarget.value)}
+          error={at("name")}
+        />
+        {kind.fields
+          .filter((f) => f.name !== "face")
+          .map((f) => (
+            <One
+              key={f.name}
+              field={f}
+              value={value(f)}
+              unit={f.own ? (typed[f.own] ?? usual(kind, f.own)) : f.unit}
+              error={at(f.name)}
+              onChange={(v) => set(f.name, v)}
+            />
+          ))}
+        {!of && (
+          <>
+            <TextInput label="Bought on" name="bought" type="date" value={bought} onChange={setBought} error={at("bought") ?? at("on")} />
+            <TextInput label="From" name="from" value={from} onChange={setFrom} maxLength={120} />
+            <TextInput label="Its place" name="place" value={place} onChange={setPlace} maxLength={120} />
+          </>
+        )}
+      </SimpleGrid>
+      {kind.falls && (
+        <Checkbox
+          label="Its main marks rise toward the hand"
+          checked={falls}
+          onChange={(e) => setFalls(e.currentTarget.checked)}
+          size="md"
+          mih={48}
+        />
+      )}
+      {kind.inside && (
+        <Checkbox
+          label="A bit, for a hexagon inside"
+          checked={inside}
+          onChange={(e) => setInside(e.currentTarget.checked)}
+          size="md"
+          mih={48}
+        />
+      )}
+      {kind.chart && (
+        <Chart
+          rows={chart}
+          unit={typed.pressureUnit ?? usual(kind, "pressureUnit")}
+          onChange={setChart}
+          error={wrong?.field?.startsWith("chart") ? wrong.detail : undefined}
+        />
+      )}
+      {of && (
+        <TextInput
+          label="Why, and where the new ones are from"
+          name="why"
+          value={why}
+          onChange={setWhy}
+          maxLength={500}
+          error={at("why")}
+        />
+      )}
+      {!shown && !wrong?.field?.startsWith("chart") && <Refusal error={error} />}
+      {!of && kind.measures && <p className="soft">Its calibration is entered next, with its certificate.</p>}
+    </Dialog>
+  );
+}
+
+const usual = (k: ToolKind, name: string) => k.fields.find((f) => f.name === name)?.usual ?? "";
+
+function One({
+  field: f,
+  value,
+  unit,
+  error,
+  onChange,
+}: {
+  field: ToolField;
+  value: string;
+  unit?: string;
+  error?: string;
+  onChange: (v: string) => void;
+}) {
+  if (f.options?.length) {
+    return (
+      <NativeSelect label={f.text} name={f.name} value={value} error={error} onChange={(e) => onChange(e.currentTarget.value)}>
+        {value === "" && <option value="">choose</option>}
+        {f.options.map((o) => (
+          <option key={o} value={o}>
+            {o} {f.unit}
+          </option>
+        ))}
+      </NativeSelect>
+    );
+  }
+  const odd = f.number && value.trim() !== "" && readNumber(value) === undefined;
+  return (
+    <TextInput
+      label={f.text}
+      name={f.name}
+      value={value}
+      onChange={(e) => onChange(e.currentTarget.value)}
+      inputMode={f.number ? "decimal" : undefined}
+      autoComplete="off"
+      rightSection={unit ? <span className="mono soft">{unit}</span> : undefined}
+      rightSectionWidth={unit ? 74 : undefined}
+      error={odd ? "Enter a number, like 240 or 9.5." : error}
+    />
+  );
+}
+
+const blankChart = () => Array.from({ length: 3 }, () => ({ pressure: "", torque: "" }));
+
+function Chart({ rows, unit, onChange, error }: { rows: ChartRow[]; unit: string; onChange: (rows: ChartRow[]) => void; error?: string }) {
+  return (
+    <fieldset style={{ border: 0, margin: 0, padding: 0 }}>
+      <legend>
+        <b>Its own chart</b> <span className="soft">rising; another tool’s is wrong</span>
+      </legend>
+      {rows.map((r, i) => (
+        <div key={i} className={classes.chartRow}>
+          {(["pressure", "torque"] as const).map((k) => (
+            <TextInput
+              key={k}
+              aria-label={`Row ${i + 1}, ${k}`}
+              name={`chart ${i + 1} ${k}`}
+              inputMode="decimal"
+              autoComplete="off"
+              value={r[k]}
+              rightSection={<span className="mono soft">{k === "pressure" ? unit : "N·m"}</span>}
+              rightSectionWidth={64}
+              onChange={(e) => onChange(rows.map((x, j) => (j === i ? { ...x, [k]: e.currentTarget.value } : x)))}
+            />
+          ))}
+          <Button variant="default" px={0} aria-label={`Take row ${i + 1} off`} onClick={() => onChange(rows.filter((_, j) => j !== i))}>
+            ×
+          </Button>
+        </div>
+      ))}
+      <Button variant="default" mt={8} onClick={() => onChange([...rows, { pressure: "", torque: "" }])}>
+        One more row
+      </Button>
+      {error && <Refusal problem={{ type: "", title: "", status: 422, code: "", detail: error }} />}
+    </fieldset>
+  );
+}
+
+/** What is typed for a tool as it is. */
+function written(d: ToolData): Typed {
+  const out: Typed = {};
+  for (const [k, v] of Object.entries(d)) {
+    if (typeof v === "string") out[k] = v;
+    if (typeof v === "number") out[k] = String(v);
+  }
+  return out;
+}

@@ -1,0 +1,109 @@
+import { Modal } from "@mantine/core";
+import { useState } from "react";
+import type { Face } from "../../api/types";
+import { Dial } from "./Dial";
+import { Electronic } from "./Electronic";
+import { Preset } from "./Preset";
+import { Ring } from "./Ring";
+import { Window } from "./Window";
+import classes from "./faces.module.css";
+
+export interface FaceProps {
+  face: Face;
+}
+
+/** A number as a face writes it: its figures behind the point always there. */
+export const written = (v: number, digits: number) =>
+  v.toLocaleString(undefined, { minimumFractionDigits: digits, maximumFractionDigits: digits, useGrouping: false });
+
+const drawings = {
+  "ring and thimble": Ring,
+  "torque screwdriver": Ring,
+  window: Window,
+  dial: Dial,
+  gauge: Dial,
+  electronic: Electronic,
+  preset: Preset,
+};
+
+/** What the hand sees of a tool that is set, or read, at a value. */
+export function FaceDrawing({ face }: FaceProps) {
+  const Drawing = drawings[face.kind] ?? Ring;
+  return <Drawing face={face} />;
+}
+
+/** A tool's face with what it shows in words; touched, it grows. */
+export function FaceView({ face, name, words = true }: FaceProps & { name?: string; words?: boolean }) {
+  const [grown, setGrown] = useState(false);
+  return (
+    <div className={classes.face} data-face={face.kind}>
+      <button type="button" className={classes.touch} onClick={() => setGrown(true)} aria-label={`${face.words} Make it larger.`}>
+        <FaceDrawing face={face} />
+      </button>
+      {words && (
+        <p className={classes.words}>
+          {name && <b>{name}</b>}
+          <Lines face={face} />
+        </p>
+      )}
+      {grown && (
+        <Modal opened onClose={() => setGrown(false)} title={<b>{face.words}</b>} size="lg">
+          <div className={classes.grown}>
+            <FaceDrawing face={face} />
+          </div>
+        </Modal>
+      )}
+    </div>
+  );
+}
+
+/** The two or three things to look at, short. */
+function Lines({ face: f }: FaceProps) {
+  const value = (
+    <b className="mono">
+      {written(f.value, f.digits)} {f.unit}
+    </b>
+  );
+  switch (f.kind) {
+    case "ring and thimble":
+    case "torque screwdriver":
+      return (
+        <>
+          <span>
+            {f.falls ? "last line showing" : "last line covered"} <b className="mono">{written(f.main, f.digits)}</b>
+          </span>
+          {f.turn > 1 && (
+            <span>
+              ring at the line <b className="mono">{f.minors}</b>
+            </span>
+          )}
+          <span>lock it, look again</span>
+        </>
+      );
+    case "window":
+      return (
+        <>
+          <span>window shows {value}</span>
+          <span>lock it, look again</span>
+        </>
+      );
+    case "dial":
+      return (
+        <>
+          <span>zero pointer and follower</span>
+          <span>stop at {value}</span>
+        </>
+      );
+    case "electronic":
+      return (
+        <>
+          <span>peak mode, zeroed</span>
+          <span>target {value}</span>
+        </>
+      );
+    case "preset":
+      return <span>set on the bench: {value}</span>;
+    default:
+      return <span>needle at {value}</span>;
+  }
+}

@@ -1,0 +1,28 @@
+import { useMay } from "../../api/queries";
+import type { Doubt, Joint, Run } from "../../api/types";
+import { useQueryClient } from "@tanstack/react-query";
+import { Panel } from "../../ui/Panel";
+import { AnswerDoubt } from "./AnswerDoubt";
+import { Recheck } from "./Recheck";
+
+/** What of a joint is in doubt because of a tool, and what is done about it. */
+export function Doubts({ joint, run }: { joint: Joint; run: Run }) {
+  return run.doubts?.map((d) => <InDoubt key={d.tool} doubt={d} joint={joint} run={run} />);
+}
+
+function InDoubt({ doubt: d, joint, run }: { doubt: Doubt; joint: Joint; run: Run }) {
+  const queries = useQueryClient();
+  const engineer = useMay("engineer");
+  const tries = useMay("fitter", "inspector");
+  const fresh = () => void queries.invalidateQueries();
+  return (
+    <Panel kind="stop" title={`Pulls with ${d.tool} are in doubt`}>
+      <p>
+        It made {d.made.join("; ")} here since its last good check. <b>{d.words}.</b>
+      </p>
+      {d.state === "sample" && tries && <Recheck run={run} doubt={d} onTried={fresh} />}
+      {engineer && <AnswerDoubt run={run.id} tool={d.tool} tag={joint.tag} onAnswered={fresh} />}
+      {!engineer && d.state === "waits" && <p>Ask an engineer, or have the tool checked: found good as it is, it answers by itself.</p>}
+    </Panel>
+  );
+}

@@ -1,0 +1,24 @@
+import { Link } from "react-router";
+import type { Run } from "../../api/types";
+import { day } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+
+/** The tools that a joint was made with, each with what it made, and the way to its life. */
+export function MadeWith({ run }: { run: Run }) {
+  if (!run.madeWith || run.madeWith.length === 0) return null;
+  return (
+    <Panel title="Made with">
+      <ul className="lines">
+        {run.madeWith.map((m) => (
+          <li key={m.tool} style={{ padding: "6px 0" }} data-made-with={m.tool}>
+            <Link to={`/crib/${encodeURIComponent(m.tool)}`} className="mono link">
+              <b>{m.tool}</b>
+            </Link>{" "}
+            {m.made.join("; ")}
+            {m.due && <span className="soft">, in calibration to {day(m.due)}</span>}
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}
