@@ -125,6 +125,22 @@ func (t Tool) Marks() (at []float64, in unit.Unit) {
 	return nil, ""
 }
 
+// FaceMarks are the settings at which its face is drawn: where it is checked; of a hydraulic
+// wrench the pressures of its chart there.
+func (t Tool) FaceMarks() []float64 {
+	at, _ := t.Marks()
+	if t.Kind != Hydraulic {
+		return at
+	}
+	var out []float64
+	for _, m := range at {
+		if x, err := t.Chart.At(m, t.Graduation); err == nil {
+			out = append(out, x.Pressure)
+		}
+	}
+	return out
+}
+
 // onMarks brings values to marks of the scale within low and the greatest.
 func (t Tool) onMarks(low, middle, most float64) []float64 {
 	if middle < low+(most-low)/4 { // a range that begins high

@@ -154,9 +154,7 @@ func (t Tool) Faults() []error {
 	if t.Kind == Hydraulic {
 		say(t.Chart.Check())
 	}
-	if len(out) == 0 {
-		t.together(say)
-	}
+	t.together(say)
 	return out
 }
 
@@ -243,7 +241,7 @@ func (t Tool) together(say func(error)) {
 	case Gauge, DialGauge, LoadMeter:
 		t.ofARange(say)
 	case Adapter:
-		if t.DriveIn == t.DriveOut {
+		if t.DriveIn == t.DriveOut && t.DriveIn != "" {
 			say(refusal.New(refusal.Contradicts, "driveOut", fmt.Sprintf("%s in on both sides adapts nothing.", t.DriveIn),
 				"Enter it as an extension, or look at its other side."))
 		}
@@ -251,7 +249,7 @@ func (t Tool) together(say func(error)) {
 }
 
 func (t Tool) ofARange(say func(error)) {
-	if t.Least > t.Most {
+	if t.Least > t.Most && t.Most > 0 {
 		say(refusal.Number(refusal.Contradicts, "least", t.Least, t.Most, string(t.Unit),
 			fmt.Sprintf("The range goes from %g to %g %s: it is turned round.", t.Least, t.Most, t.Unit), "Read both off the plate."))
 	}
@@ -259,10 +257,10 @@ func (t Tool) ofARange(say func(error)) {
 
 func (t Tool) ofAScale(say func(error)) {
 	t.ofARange(say)
-	if !t.Face.marked() || t.Least > t.Most {
-		return
-	}
 	s := t.scale()
+	if !t.Face.marked() || !(t.Most >= t.Least) || !(s.Minor > 0) || !(s.Major > 0) || !(t.Most > 0) {
+		return // of what is missing something is said already
+	}
 	if !unit.AtMost(s.Minor, s.Major) {
 		say(refusal.Number(refusal.Contradicts, "minor", s.Minor, s.Major, string(t.Unit),
 			fmt.Sprintf("The small step of %g is above the large one of %g.", s.Minor, s.Major), "Read both off the tool."))

@@ -45,6 +45,9 @@ func Fit(c Chain, torques []float64, helpers []Wrench, today time.Time) Setup {
 	return out
 }
 
+// errorWeight is what a percent that a scale cannot show weighs against the middle of a range.
+const errorWeight = 0.2
+
 // lower finds another tool for a pass that c cannot be set for: its wrench
 // without the multiplier, or a helper with the offset end and the socket that
 // the place asks for.
@@ -64,8 +67,8 @@ func lower(c Chain, pass int, torque float64, helpers []Wrench, today time.Time,
 		if err != nil {
 			continue
 		}
-		if !found || offMiddle(w, s.Reading.Shown) < nearest {
-			best, found, nearest = s, true, offMiddle(w, s.Reading.Shown)
+		if off := offMiddle(w, s.Reading.Shown) + errorWeight*math.Abs(s.Error); !found || off < nearest {
+			best, found, nearest = s, true, off
 		}
 	}
 	if !found {

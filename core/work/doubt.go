@@ -145,7 +145,7 @@ func (s *State) boltsIn(d doubt, owner int) (out []int) {
 // inDoubtStill reports whether a pull with a doubtful tool still stands and is what its
 // bolt rests on: no later stage with another tool made it good.
 func (s *State) inDoubtStill(line int32, c record.Done, tool string) bool {
-	return s.countsStill(line, c) && !s.madeGood(line, c, tool)
+	return s.countsStill(line, c) && s.madeGood(line, c, tool) == nil
 }
 
 // countsStill reports whether a pull still stands: its bolt has not begun anew
@@ -162,10 +162,10 @@ func (s *State) countsStill(line int32, c record.Done) bool {
 	return ok && s.done[a] == line+1
 }
 
-// madeGood reports whether a later stage, or for a pull of a round a later round, brought
-// the same bolt to its value with another tool. A nut that did not turn then was at it
-// already, or past it: that makes nothing good.
-func (s *State) madeGood(line int32, c record.Done, tool string) bool {
+// madeGood returns what brought the same bolt to its value later with another tool: a later
+// stage, or for a pull of a round a later round; nil where nothing did. A nut that did not
+// turn then was at it already, or past it: that makes nothing good.
+func (s *State) madeGood(line int32, c record.Done, tool string) *record.StageTool {
 	st, _, _ := s.plan.step(c.Step)
 	for i := int(line) + 1; i < len(s.lines.list); i++ {
 		l := &s.lines.list[i]
@@ -177,10 +177,24 @@ func (s *State) madeGood(line int32, c record.Done, tool string) bool {
 			continue
 		}
 		if s.countsStill(int32(i), d) {
-			return true
+			return l.Tool
 		}
 	}
-	return false
+	return nil
+}
+
+// later names what made good what a doubt is about, where something did.
+func (s *State) later(d doubt) (tools []string) {
+	for _, i := range d.lines {
+		c, ok := s.lines.list[i].Content.(record.Done)
+		if !ok || !s.countsStill(i, c) {
+			continue
+		}
+		if t := s.madeGood(i, c, d.tool); t != nil && !slices.Contains(tools, tags(t)) {
+			tools = append(tools, tags(t))
+		}
+	}
+	return tools
 }
 
 // DoubtState is where a doubt stands.
@@ -201,8 +215,9 @@ type Doubt struct {
 	Since  time.Time
 	Entry  string // the report
 	State  DoubtState
-	Reason string // why it stands
-	Short  bool   // a bolt of a sample lay outside
+	Reason string   // why it stands
+	Short  bool     // a bolt of a sample lay outside
+	Later  []string // the tools of later stages that made it good
 	Bolts  []GroupBolts
 	Sample []GroupBolts // that are still to be tried
 	Made   []Touch
@@ -218,7 +233,10 @@ func (d Doubt) Says() string {
 	case DoubtStands:
 		return "stands: " + record.Trim(d.Reason)
 	case DoubtLater:
-		return "a later stage with another tool, or made again: stands"
+		if len(d.Later) > 0 {
+			return "later stage by " + strings.Join(d.Later, ", ") + ": stands"
+		}
+		return "nothing of it is left: made again"
 	}
 	if d.Short {
 		return "the sample lay outside: an engineer answers"
@@ -251,7 +269,7 @@ func (s *State) Doubts() []Doubt {
 		}
 		switch {
 		case len(x.Bolts) == 0:
-			x.State = DoubtLater
+			x.State, x.Later = DoubtLater, s.later(d)
 		case d.stands != "":
 			x.State = DoubtStands
 		case d.again:
@@ -349,6 +367,27 @@ func (s *State) touches(tool string, lines []int32) (out []Touch) {
 	}
 	for k := range out {
 		slices.Sort(out[k].Bolts)
+	}
+	return out
+}
+
+// Words says what a tool made, in as few words: rounds that follow on one another together.
+func Words(list []Touch) []string {
+	out := []string{}
+	for i := 0; i < len(list); i++ {
+		k := i
+		for k+1 < len(list) && list[k].Round > 0 && list[k+1].Round == list[k].Round+1 && list[k+1].Group == list[i].Group {
+			k++
+		}
+		text := list[i].Words()
+		if k > i {
+			n := 0
+			for _, t := range list[i : k+1] {
+				n += len(t.Bolts)
+			}
+			text = fmt.Sprintf("%d pulls, rounds %d to %d", n, list[i].Round, list[k].Round)
+		}
+		out, i = append(out, text), k
 	}
 	return out
 }
@@ -531,17 +570,18 @@ func (s *State) reportWords(at int32, c record.Report) string {
 		if d.at != at {
 			continue
 		}
-		var made []string
-		good := true
-		for _, t := range s.touches(d.tool, d.lines) {
-			made = append(made, t.Words())
-			good = good && t.Good
+		made := s.touches(d.tool, d.lines)
+		if len(made) == 0 {
+			continue
 		}
-		if len(made) > 0 {
-			text += ". Made with it here since its last good check: " + strings.Join(made, "; ")
-			if good {
-				text += ". A later stage with another tool made that good, or it was made again"
-			}
+		text += ". Made with it here since its last good check: " + strings.Join(Words(made), "; ")
+		if slices.ContainsFunc(made, func(t Touch) bool { return !t.Good }) {
+			continue
+		}
+		if by := s.later(d); len(by) > 0 {
+			text += ". A later stage made that good, with " + strings.Join(by, ", ")
+		} else {
+			text += ". It was made again"
 		}
 	}
 	return text + "."

@@ -55,7 +55,8 @@ func TestALaterStageMakesGood(t *testing.T) {
 	require.Equal(t, "4 pulls, stage 1 of 3", d.Made[0].Words())
 	require.True(t, d.Made[0].Good)
 	require.Contains(t, h.State.Deviations()[0].Text, "TW-1 reported dropped: from the stair. Made with it here since its last good check: "+
-		"4 pulls, stage 1 of 3. A later stage with another tool made that good")
+		"4 pulls, stage 1 of 3. A later stage made that good, with TW-2.")
+	require.Equal(t, "later stage by TW-2: stands", d.Says())
 	h.Made()
 	require.ErrorIs(t, h.Try(record.Answer{Tool: "TW-1", Reason: "x"}), &refusal.Error{Code: refusal.NotNow})
 }

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -48,7 +49,12 @@ func (a *App) Crib(ctx context.Context) ([]CribTool, error) {
 	if err != nil {
 		return nil, err
 	}
-	return a.cribTools(ctx, tools)
+	out, err := a.cribTools(ctx, tools)
+	slices.SortStableFunc(out, func(x, y CribTool) int {
+		return cmp.Or(cmp.Compare(slices.Index(crib.Kinds(), x.Data.Kind), slices.Index(crib.Kinds(), y.Data.Kind)),
+			cmp.Compare(x.Reach.High, y.Reach.High), cmp.Compare(x.Reach.Low, y.Reach.Low), cmp.Compare(x.Data.Size, y.Data.Size))
+	})
+	return out, err
 }
 
 func (a *App) cribTools(ctx context.Context, tools []store.Tool) ([]CribTool, error) {
@@ -181,21 +187,6 @@ func (a *App) ToolCard(ctx context.Context, tag string) (ToolCard, error) {
 	return out, nil
 }
 
-// FaceMarks are the settings at which its face is drawn: where it is checked; of a hydraulic
-// wrench the pressures of its chart there.
-func (c ToolCard) FaceMarks() []float64 {
-	if c.Data.Kind != crib.Hydraulic {
-		return c.Marks
-	}
-	var out []float64
-	for _, m := range c.Marks {
-		if at, err := c.Data.Chart.At(m, c.Data.Graduation); err == nil {
-			out = append(out, at.Pressure)
-		}
-	}
-	return out
-}
-
 // JudgeCheck judges what was read so far of a check of a tool; nothing is kept.
 func (a *App) JudgeCheck(ctx context.Context, tag string, c crib.Checked) (crib.Checked, crib.Found, error) {
 	t, err := a.store.ToolByTag(ctx, tag)
@@ -264,6 +255,26 @@ type NewTool struct {
 // mostTools is how many tools a crib has at the most: the solver takes no more of a kind.
 const mostTools = 5000
 
+// DraftTool says what is wrong with a tool's data so far; of a new one also where its tag is
+// another's.
+func (a *App) DraftTool(ctx context.Context, t crib.Tool, new bool) (crib.Tool, []error, error) {
+	t = t.Only()
+	faults := t.Faults()
+	if !new {
+		return t, faults, nil
+	}
+	have, err := a.store.Tools(ctx)
+	if slices.ContainsFunc(have, func(x store.Tool) bool { return strings.EqualFold(x.Tag, t.Tag) }) {
+		faults = append(faults, tagTaken(t.Tag))
+	}
+	return t, faults, err
+}
+
+func tagTaken(tag string) error {
+	return refusal.New(refusal.Contradicts, "tag", fmt.Sprintf("There is a %s in the crib already.", tag),
+		"Give it another tag, or change the one that is there.")
+}
+
 // AddTool brings a tool into the crib.
 func (a *App) AddTool(ctx context.Context, who Who, n NewTool) error {
 	return a.addTools(ctx, who, []NewTool{n})
@@ -286,8 +297,7 @@ func (a *App) addTools(ctx context.Context, who Who, list []NewTool) error {
 	for _, n := range list {
 		n.Data = n.Data.Only()
 		if slices.ContainsFunc(have, func(t store.Tool) bool { return strings.EqualFold(t.Tag, n.Data.Tag) }) {
-			return refusal.New(refusal.Contradicts, "tag", fmt.Sprintf("There is a %s in the crib already.", n.Data.Tag),
-				"Give it another tag, or change the one that is there.")
+			return tagTaken(n.Data.Tag)
 		}
 		life, err := a.begun(who, n)
 		if err != nil {

@@ -96,10 +96,7 @@ func (t *Touch) told(s *work.State, tag string, since time.Time) {
 
 // Words says what the tool made of the joint.
 func (t Touch) Words() []string {
-	out := []string{}
-	for _, m := range t.Made {
-		out = append(out, m.Words())
-	}
+	out := work.Words(t.Made)
 	if len(out) == 0 {
 		out = append(out, fmt.Sprintf("%d pulls", t.Pulls))
 	}

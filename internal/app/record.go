@@ -161,11 +161,7 @@ func (r Run) record(names Names) report.Record {
 		out.Groups = append(out.Groups, r.groupRecord(g))
 	}
 	for _, m := range s.MadeWith() {
-		t := report.Tool{Tag: m.Tool, Calibrated: day(m.Calibrated), Due: day(m.Due)}
-		for _, x := range m.Made {
-			t.Made = append(t.Made, x.Words())
-		}
-		out.Tools = append(out.Tools, t)
+		out.Tools = append(out.Tools, report.Tool{Tag: m.Tool, Made: work.Words(m.Made), Calibrated: day(m.Calibrated), Due: day(m.Due)})
 	}
 	for _, b := range s.Bolts() {
 		out.Bolts = append(out.Bolts, report.Bolt{Group: b.Group, Position: b.Position, Level: b.Level, Mark: b.Mark})

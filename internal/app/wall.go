@@ -21,7 +21,8 @@ type ToDo struct {
 	Text    string
 	Detail  string
 	Grave   bool
-	urgency int // lower comes first
+	Tool    bool // it is about the tool of that tag, and no joint
+	urgency int  // lower comes first
 }
 
 // JointCard is a joint with its card.
@@ -301,7 +302,7 @@ func (a *App) calibrations(ctx context.Context) ([]ToDo, error) {
 	}
 	var out []ToDo
 	for _, t := range tools {
-		switch x := (ToDo{Title: t.Tool.Tag}); t.Standing() {
+		switch x := (ToDo{Title: t.Tool.Tag, Tool: true}); t.Standing() {
 		case "held":
 			x.Text, x.Detail, x.Grave = "held back", t.Tool.HeldBack, true
 			out = append(out, x)

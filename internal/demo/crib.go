@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -171,8 +172,8 @@ func (l *loader) lend(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	if len(touched) > 0 {
-		if err := l.answer(ctx, touched[0], record.Sample, ""); err != nil {
+	if i := slices.IndexFunc(touched, func(t app.Touch) bool { return t.Signed }); i >= 0 {
+		if err := l.answer(ctx, touched[i], record.Sample, ""); err != nil {
 			return err
 		}
 	}

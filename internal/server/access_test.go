@@ -83,6 +83,7 @@ var mayUse = map[string]string{
 	"GET /api/papers/file/{hash}":               all,
 	"GET /api/crib":                             all,
 	"POST /api/crib":                            "crib keeper",
+	"POST /api/crib/draft":                      "crib keeper",
 	"GET /api/crib/kinds":                       all,
 	"POST /api/crib/papers":                     "inspector crib keeper",
 	"POST /api/crib/import":                     "crib keeper",

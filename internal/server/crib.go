@@ -82,6 +82,37 @@ func (s *Server) GetToolKinds(_ context.Context, _ contract.GetToolKindsRequestO
 	return out, nil
 }
 
+// DraftTool says what is wrong with a tool's data so far.
+func (s *Server) DraftTool(ctx context.Context, r contract.DraftToolRequestObject) (contract.DraftToolResponseObject, error) {
+	t, faults, err := s.app.DraftTool(ctx, toolData(r.Body.Data), r.Body.New)
+	if err != nil {
+		return nil, err
+	}
+	out := contract.DraftTool200JSONResponse{Faces: []contract.Face{}}
+	for _, f := range faults {
+		p := problemOf(f)
+		out.Faults = append(out.Faults, struct {
+			Field string `json:"field"`
+			Text  string `json:"text"`
+		}{p.Field, strings.TrimSpace(p.Detail + " " + p.Way)})
+	}
+	if out.Faults = orNone(out.Faults); len(faults) == 0 {
+		out.Faces, out.Reach = faceViews(t), t.Reach().Words
+	}
+	return out, nil
+}
+
+// faceViews are a tool's face where it is checked.
+func faceViews(t crib.Tool) []contract.Face {
+	out := []contract.Face{}
+	for _, at := range t.FaceMarks() {
+		if shown, err := t.Shows(at); err == nil {
+			out = append(out, faceView(t, shown))
+		}
+	}
+	return out
+}
+
 // AddTool brings a tool into the crib.
 func (s *Server) AddTool(ctx context.Context, r contract.AddToolRequestObject) (contract.AddToolResponseObject, error) {
 	n := app.NewTool{Data: toolData(r.Body.Data), ID: r.Body.ID, From: r.Body.From, Place: r.Body.Place}
@@ -193,12 +224,7 @@ func (s *Server) toolCard(ctx context.Context, tag string) (contract.ToolCard, e
 		Accuracy: 100 * c.Data.Judged(crib.Checked{}).Limit, Measures: c.Data.Kind.Measures(), CheckReadings: crib.ReadingsToCheck,
 		CalibrationReadings: crib.ReadingsToCalibrate, Count: c.Count, AsFound: c.State.AsFound(),
 		Life: each(c.Life, lifeView), Touched: each(c.Touched, touchView)}
-	v.Since, v.Faces = c.Since, []contract.Face{}
-	for _, at := range c.FaceMarks() {
-		if shown, err := c.Data.Shows(at); err == nil {
-			v.Faces = append(v.Faces, faceView(c.Data, shown))
-		}
-	}
+	v.Since, v.Faces = c.Since, faceViews(c.Data)
 	if h := c.State.Held; h != nil {
 		v.HeldSince, v.Doubt = h.At, h.Doubt
 		names, err := s.app.Names(ctx)
@@ -250,7 +276,7 @@ func doubtViews(st *work.State) []contract.Doubt {
 			continue
 		}
 		v := contract.Doubt{Tool: d.Tool, State: contract.DoubtState(d.State), Words: d.Says(), Sample: each(d.Sample, groupBoltsView),
-			Made: each(d.Made, work.Touch.Words)}
+			Made: work.Words(d.Made)}
 		out = slices.DeleteFunc(out, func(x contract.Doubt) bool { return x.Tool == d.Tool }) // the newest counts
 		out = append(out, v)
 	}
@@ -258,7 +284,7 @@ func doubtViews(st *work.State) []contract.Doubt {
 }
 
 func madeWithView(m work.MadeWith) contract.MadeWith {
-	return contract.MadeWith{Tool: m.Tool, Made: each(m.Made, work.Touch.Words), Due: types.Date{Time: m.Due}}
+	return contract.MadeWith{Tool: m.Tool, Made: work.Words(m.Made), Due: types.Date{Time: m.Due}}
 }
 
 // KeepPaper keeps a paper of a tool.

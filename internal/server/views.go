@@ -86,6 +86,9 @@ func todoView(t app.ToDo) contract.ToDo {
 	if t.Station > 0 {
 		v.Joint = t.Joint
 	}
+	if t.Tool {
+		v.Tool = t.Title
+	}
 	return v
 }
 

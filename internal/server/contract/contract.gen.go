@@ -3468,6 +3468,9 @@ type ToDo struct {
 	Station int                `json:"station,omitempty,omitzero"`
 	Text    string             `json:"text"`
 	Title   string             `json:"title"`
+
+	// Tool whose tag it is, where it is about one
+	Tool string `json:"tool,omitempty,omitzero"`
 }
 
 // ToolCard defines model for ToolCard.
@@ -3868,6 +3871,15 @@ type PrintCardsParams struct {
 // PrintCardsParamsOn defines parameters for PrintCards.
 type PrintCardsParamsOn int
 
+// DraftToolJSONBody defines parameters for DraftTool.
+type DraftToolJSONBody struct {
+	// Data What a tool's plate and papers say. Which of it counts follows from its kind.
+	Data ToolData `json:"data"`
+
+	// New its tag is to be a new one
+	New bool `json:"new,omitempty,omitzero"`
+}
+
 // ImportToolsJSONBody defines parameters for ImportTools.
 type ImportToolsJSONBody struct {
 	// File in base64
@@ -4055,6 +4067,9 @@ type GetSecurityLogParams struct {
 
 // AddToolJSONRequestBody defines body for AddTool for application/json ContentType.
 type AddToolJSONRequestBody = NewTool
+
+// DraftToolJSONRequestBody defines body for DraftTool for application/json ContentType.
+type DraftToolJSONRequestBody DraftToolJSONBody
 
 // ImportToolsJSONRequestBody defines body for ImportTools for application/json ContentType.
 type ImportToolsJSONRequestBody ImportToolsJSONBody
@@ -4778,6 +4793,9 @@ type ServerInterface interface {
 	// (POST /api/crib)
 	AddTool(c *gin.Context)
 
+	// (POST /api/crib/draft)
+	DraftTool(c *gin.Context)
+
 	// (POST /api/crib/import)
 	ImportTools(c *gin.Context)
 
@@ -5098,6 +5116,19 @@ func (siw *ServerInterfaceWrapper) AddTool(c *gin.Context) {
 	}
 
 	siw.Handler.AddTool(c)
+}
+
+// DraftTool operation middleware
+func (siw *ServerInterfaceWrapper) DraftTool(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DraftTool(c)
 }
 
 // ImportTools operation middleware
@@ -6494,6 +6525,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/papers/file/:hash", wrapper.GetPaper)
 	router.GET(options.BaseURL+"/api/crib", wrapper.GetCrib)
 	router.POST(options.BaseURL+"/api/crib", wrapper.AddTool)
+	router.POST(options.BaseURL+"/api/crib/draft", wrapper.DraftTool)
 	router.GET(options.BaseURL+"/api/crib/kinds", wrapper.GetToolKinds)
 	router.POST(options.BaseURL+"/api/crib/papers", wrapper.KeepPaper)
 	router.POST(options.BaseURL+"/api/crib/import", wrapper.ImportTools)
@@ -6745,6 +6777,52 @@ type AddTooldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddTooldefaultApplicationProblemPlusJSONResponse) VisitAddToolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DraftToolRequestObject struct {
+	Body *DraftToolJSONRequestBody
+}
+
+type DraftToolResponseObject interface {
+	VisitDraftToolResponse(w http.ResponseWriter) error
+}
+
+type DraftTool200JSONResponse struct {
+	Faces  []Face `json:"faces"`
+	Faults []struct {
+		Field string `json:"field"`
+		Text  string `json:"text"`
+	} `json:"faults"`
+	Reach string `json:"reach"`
+}
+
+func (response DraftTool200JSONResponse) VisitDraftToolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DraftTooldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DraftTooldefaultApplicationProblemPlusJSONResponse) VisitDraftToolResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9444,6 +9522,9 @@ type StrictServerInterface interface {
 	// (POST /api/crib)
 	AddTool(ctx context.Context, request AddToolRequestObject) (AddToolResponseObject, error)
 
+	// (POST /api/crib/draft)
+	DraftTool(ctx context.Context, request DraftToolRequestObject) (DraftToolResponseObject, error)
+
 	// (POST /api/crib/import)
 	ImportTools(ctx context.Context, request ImportToolsRequestObject) (ImportToolsResponseObject, error)
 
@@ -9853,6 +9934,48 @@ func (sh *strictHandler) AddTool(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AddToolResponseObject); ok {
 		if err := validResponse.VisitAddToolResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DraftTool operation middleware
+func (sh *strictHandler) DraftTool(ctx *gin.Context) {
+	var request DraftToolRequestObject
+
+	var body DraftToolJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DraftTool(ctx, request.(DraftToolRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DraftTool")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DraftToolResponseObject); ok {
+		if err := validResponse.VisitDraftToolResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -12049,373 +12172,375 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P1tsxy3kS+IfxXE+U+EZmKa5KEs63rIF/+gKEuWTZG8JMecDY9uGN2F7gZPdaEMoE6zR8EPtRuxcd/7",
-	"k20gE0ChuhJVqPNAybN7I+5YPF2FAhKJRD7+8ueLjTq0qhGNNRdPfr5oueYHYYWGf/1Rycb+8K37T9lc",
-	"PLloud1frC4afhAXTy4+uF8vVhda/K2TWlQXT6zuxOrCbPbiwN1LW6UP3F48ueg6WV2sLuypdS8aq2Wz",
-	"u/j0aXXxWmijmuwnWvj5lt94IzayFdlvaPh58hsH/vGFaHZ2f/Hkd5eri4Nswj8fUx98p1T9ju/cm5Uw",
-	"Gy1bK5X7sLSGWb67WFHzsErVpbP4anYWn9xIplWNEf1WPmvMUWj3z41qrGis+0/etrXccDfFRx8ctZ/8",
-	"nHz0n7TYXjy5+P896vnkEf5qHsGY+K3hOt/tBQPuYEdp98wtu615w3hTMd01Dy/czsvmBtNptWqFthIX",
-	"1Ur4ebwDPRH/Ag/9FAmk1h/EJjdpqdnrH16yrdJMNYJZeRBPmbRMGmb26tgw1WwEzl6rdS0Osyto8bl/",
-	"XUZYPzo1y/d7btmRG3bUqtnBXJC/73hvcdA/S3HMbTCeG8aNo5CbkeVXomESt/etMEaq5o5n5UelCaNg",
-	"n+SuEVWYhTuJdzwFN+RzrqscWdwx9kSR5iFwo3/VjfxsY8di4ZXjtb1sdswqVin3fx37rVVtH16sznie",
-	"by2uZpJOjlsdAbg8zD37PzveWGlP7nH3yeREycaKndDul51WXUscttXFlWyq8ZqOjk/tXrC9O/SVEuZi",
-	"dSGa7gBHsqtB1KmucSK7VRreWl1Umh8vVhe12lw5Ud5p98c1h38Zy+EtN+DF6kJtt+4f6iCS093PCobo",
-	"p7tWqhYcSHJQ16IqJiAK5/PVqS0INSAX8XF1bHCPhm85cgAd2XGvDG4w8gk1SFvzjaAIK7TAt1aOzzjb",
-	"uLWyveo0kw07Kl2R4yG1qaXslOM9+J11jZU1axTyo6OVWbGtVgf2+Cm7dB/gzFi+E/0nEi4xwmZuPXcq",
-	"9k5IKLYWUVQgd7j/b4RlW6lNQs9kz8yea4IWrdAb0VimtizS9gvDrnnduflF1aBS3bpOZtx0h7WfMCyF",
-	"IkocMF1+JL5bSqOaDBXcoIY+R8YK+hgZq9WVoF+CgzCaZCV2WsC5KlgossXsZQnTC6c9MLKXC2Eb4sH0",
-	"U47nNZznwIJwdgIje0ERSB6phEyz8nItHM/xhb26QEH+PBHiVSUdLXj9OhGRW14bcS419+o4JmAttpap",
-	"zj6BzXZCyTjehlkGUeXmxw8tEJXv+ECXGMvA8BbHO4d6VAvu75tEn/vt5SXxKGiESxW/4X56mkfdEr5N",
-	"EfcbTgkHd6HVilfuhHGUV6DR2XDR2aCOwIlesZdPWaCqPyzulICsUpo1CkeThl016tiMb7d1V+0oGQLX",
-	"CWpiB14JprYrmETN9U4Yy1que/khrTiYOQn/DXzpNdewfE8PrjWHi3Avd/uBdZE/WW5FxY8ei54820T4",
-	"Ar7tZ7YKhKK30oj3SldjfbkSmltRONlw800zmD/jfmRyOqq2b63/7tl8VLcmNpvDWWSq8TsuG4ZPUldD",
-	"XjFxjEhfwsruhTbM3+IgiNhGHcTEDVSLa1EXb/PmClUMQvvg+mqONX90z+R34HaqwVMmDq09TV1lyYeU",
-	"kTg4dS1pcRBVZK3RcT3wk7vrKycA+NpJBKuBZsEqZA1wdNFxfeO+dRof1TN2DBdXnHjYOU/5uDmePVYX",
-	"gbPCLeUZOq4tx9Jm4Q3EN1oZs0QZ97p7Rq+2Sv+tc5LVbeuVqEDkOk1lJIHxEO3ktWjOLjZ/nW/2Tgqu",
-	"LnbcXMFd3GphRWOQfv1lL+xmD/e1vpYbWu1ec0OrU5zBV/CqNcpd9u789cvZa8ErJpqd0wpAJQTrwf1x",
-	"Lbg7rQ1s4uAqHH1/4wi+dZadmCP18+RR92bND+3sO/CQe1p1TcZSqsRGGn9mEmJfCdCsHK9e89ppMBT9",
-	"egk9Q0G3dXj7OpLD9esOPdtqvnHv9FzwxImCWhoLXF8gvipn+izgU8824zk3ImjmL+Rac336wjB1bFZs",
-	"fWLumKVzdIJ4yw+ydg9t5a7ToBueed5G9NppXglCRxo9uBf1rNH3B/eMk9/dWnvnAOH9G1t7zXPRWC1o",
-	"ga90hbbg3AxbLa65rN2/FhB/gTqp1dFkOKutuRVnLGP+1jkeA1cGmrqGbXjDapmz/VAsLJh8xqyL97KG",
-	"9aRs/SQr+2bEXokt6Gbzant2bk/ScQVIc7Ulz6xpxUZupai+U7qEX3rzcKT2aOHs4PUJ1n9+RJyW3fvd",
-	"9rAxBSLRWCfd6X13zyBJQbcHeeIUIYOaUPp1eOBxzt49zTpULCrW4RpZwCV4NZQcoWAnl438ibrZteBX",
-	"qrO0KeT5zpk8e7nZ+0PhTon42IqNFRWzitXCsp1asZd//98Hwn+3o3W6wBNRGxqv7hY2irwS9em+rRRw",
-	"3eGXop3ibXy3alKT6q2wkXWQVX/zYgOuRpRb/l/HvapFKkFKZAFt4+BnqVU85124LIZLOPcLVLzZgZdj",
-	"q/RaVpUYxLacKFGyxmOO0TVK3ljx0ZJ0Oe5PtL2Dl8TK2QDuUjaisaLZiJEpYPgJHdfWiHp7UepccPPB",
-	"r08Q52Z+m3MCbjylSTnsXWvT8pdeA7xLzn6oUE5OnYjUgGOJt6jsclYrcFai3HDUXnniWwg+gTbjbq31",
-	"iSWa7FiIeEYt0irctbVE2jrFv150jeMVuUTuDk4XrqW/acMMyO3YuxNUYdj4JhsiTa8nuHvLJLGasclm",
-	"5TWl1q0uPj7YqQfurw/MlWwfqBbn8KB1p9btDMzg0+pCNtJKXpvZvVowZhCMyXhf32a8v3W8RlaTqhle",
-	"QjM72r+Gvo2PP+CLX16eXVcLZqNVLcon8UbVYvjtxzf+9iea4bR9gzfiArnlNDnT6VJfGyoWY+HtVIgb",
-	"XFjx63Fk+iwJjJGdcX2Mlw7nciVO4VIVzU42QugvjL9aUHOEODAYckpT6ngjRJX3NTm7uaL0YvDzCm6s",
-	"U65M6y93952jbCrQOsZm117Vg3hH8pNsHD2JD4Wol3RCwZkVW6X72VdKuMlb5oYmv3klTlljphJaXnO0",
-	"zBc44GDdNEkgysUOnbFuEzaYZlHLg7RPmagNDH3gJ5hyy423FgjPpnulkE8PXO9kk3PPm7hB3v2IXgrP",
-	"NPid1S1czyu3Q/QPavsiLGMcfOxp7+aYTmcF1PF/CWHDMYm6RtIaF75yA2XZq5Thk4E28KHAvJHcgQ16",
-	"1kVe8/TInu3vQsT3PBaWPRoHrq/KZS98JDirz62TrJaaIeYZgQIJvHKJE/MvZxf8Q9N2SzXMM4/hrMNJ",
-	"qYxnv+brswEef3lJZiaoyejAkP5LPMylp9iZ07LZDT9UdPrDHfvV5YwfnmNioP8OtWETykJy0GedWqBc",
-	"nytDX5Fx10YcSa/LhtdyrTm6l7byGuwlmDjjzO3ICtzRTpKAunDNa7YWO9kYxhtxnJQYA26Ys0UcB2V5",
-	"+0cfOLrhngutlTbZFIo0DFOir5y7IvIi5abMdv4J0wYv0HABWrSCW76WtbSnFevXU5YUQd2uC8aYZPtI",
-	"9fCluIpAsexui+qFsotE99WtKVyYIgJyOIhnfIdcRoinLLDQnvmUqAZTRrm25gkLoX8I0Bg8iz5yNDbZ",
-	"an/Yyo1X+EqJJW32vLlaZEkf1cvOkttFWhrq4FQngsWfgRTyOrZhG/8gYbCC6m7y+tlmr4xofJgQMjNS",
-	"X7mbUpVKglkX5CY7ZxxxL+qKQdqMsYw3EHeHTJDoF3nCjBCglzlNTDSqA7fhmL/DjUCFQxVzl6pT18ls",
-	"vO1kPgnEHTHSOcn3ahsUrmTdq0hz8gworcXm5t4vRzYv9KaY7lvViPCBBYb2yLcWZ0u61ygyojFo9Qm8",
-	"h5Y3lfG7MJOWvyBwRTvsYDcm8pmea7key0/H+LSVnTjimNnwOpota8V15e/7slslhBrHgRIfWCB+uEYl",
-	"ZvxLK1RbE4xvFTvu1YFxzMPa8IatnZk8vMrP2KmijaqiRB/YRXiUIvfotlaKyljsMPdDNuzxV6ziJ0PG",
-	"k6wqdpuoeoG5ouX6nVL1bBIJDhtpj/vm99UvzW/ZCjkKppzjwnc+i+8s9Yly95zl6DxhvUeC9Jh04lUz",
-	"JBW3pBth6/OFsmHx8Q8+uHQzf1QvXAiPRkPm96k+okm+g8Um5IhUbqebKSbuYqhOot8Gg9l8s+k035xu",
-	"6Y2IaVhj4cYtdSkSk/IHF3Ngy2y3zX7yPuuM91x5NUodG+b9ClRsuKl8xkG4BsDhgBw/ZPXA/xvN23aQ",
-	"o5soCFj2lI1ZZWcNieVbccznr+d8pN6D5ouMNoKBO1JgpCtKcnx5RWlig6MP1Vn+jvFOGu+CiLSKUwn7",
-	"fJaaiVsEx5MUCt/6BKG7iYjFdKM7SjY+v+D7RD5grJYbiw7Ns4wRuDitcpwBWRlsp0RR0hZ9v09c7d+K",
-	"a8npeGu+fkV11sgqk6OT8VWd8wbyQRiJnJrcboUWDZWd+Yz9rRMGvJBA1RYC0u7fQhuGaiSr/AC2Po3V",
-	"+8z9rTpNa+vhe3QQPTjbi+7OfmFv3drnblBQFuLnw8f8VKcJ99bv0nDpZ263WeVldaGluSpOX4bh/Tvk",
-	"9BINe6FJ2zC+sUmVXKUaQVluO1LLCzHkprPMdroRFVuffEWKabodQznPsXpnxXxNCBV9OXK0sZy985D9",
-	"EF+Kgf/jXjj7DOIGUIRRdCHlj9w6ZMkSiUdYU9GnHhlfSeDmehDcdFpUKzdD9KUwL1LPLdPka6k/kXAo",
-	"BkVnOJeDbDorDIStHGnFVvXE8p6aAhq4aWXiVhKTIDlkYIZSIlLrHQl21WRK24T9XpHKY9hRtWW1tLYW",
-	"zJfWRTeKYZXmx4ap7ZZt+EGwrRZ0zGOigC44qYl9PXC72fuPBRq6CxkCVC2mGcdNTO6FL8k7qd/TxKUb",
-	"tzQW8uXo8OTs6GT8Cu/I6qq+0u0JRP9k5U4POUS7V1bR+w8/7TRv9yyeZWNFy7i5AlN5NfDA+Jz0rBd1",
-	"YWboLb385EFaknAqakHmgzsq+AsPPHlKXAvN/OMmEulpLDbCwmyaMiHIReQlhjyxkuTPKwlKLaVeOkYG",
-	"edo11SBOm1YoFiUfzZT5aZmZgec+MGFWwVnmhLVY9XFpf/auRGsx/Gr1Cd2lxsq6xuJicvIhb3Kpu3su",
-	"eerbUN8zvOwOPmebNgagvsstbZEn0hfp0Tco5Mpj4akjMbKVd0cyXxtXpAZ9r1XXYvUHNYdQ5RREOGRD",
-	"lFUQBvV7nNRX5pX3q8Ap9CWYQOo4AXKPNN8Se4Qp+HP0+A6fCmVY5fokEJKioQwh3FngCQz2foJ6yKr8",
-	"yz86niU+7DRBSIOnxRXCWSSZ2fAs+LL9H6+5lryxvR9RCzypdGaHasVEIkU8sWuBKeyJbuLNMWlMN3TX",
-	"Ty/bGNnsoC7wEyXVAQRlzgpwvILIEDH7oZzyf4ZkB+Lj10KbTJHZGZeHJwOfxDlEBgzs4Am8Coy86nFe",
-	"+p3Onoc3kRznydsQyiAP6mav5GZJ5hp84zm8RVFFVBOldxlTMOt1O3ArdMhDLJeqjTjmgAzcT8YyP8vI",
-	"9dJA+pTT+HQtBQCpkOpujLstIJbTS0jBuxdUAZKVtvfjH/gVJKzhs7QvbHNVUMYApe7FQRaYA03rkfN6",
-	"djvcv8tp9tat9N2pJbnrKLhe8nHKwMe1RXdZYNhVPCb9oQhzD3sV9j/lzFV0vMPkqMP5e2SqNx3h+xGN",
-	"u9wz1iEKy2d25C1/YOWBlM/4xjcn2rkQleBz8X3q0Y6c2hiFNDHEtTTZ840wNs9sHrTgzLAHDRrfGtis",
-	"U0uMqgVxBwVXxWxYNK6jVzoi6RK6r+L+kPvaWH1KHCxE4rYTKRBpxLR5f+k61nt4sbqopHvhIBtuQxFW",
-	"23qDKSS00qdkiCqxihUGuSDSsJphlUZNc6+MosBpkWjmpj3zEa/QHVAUAPbli46S9OMvwgP9Oy3vTHb4",
-	"1+7H5Fk0dzPPuh/7Z7V4sME046xcdz+nL7RK2/zj7tf0adMdRP5p92v/tBHWAk/kwKXg5+R5uWu4BTU4",
-	"80Z4IHnHcg2xn+z94X7un3cib2JO7/Dn5Hksoc8+jz+H5z9FP+PpJaLMXXn1VzVQ6viX8syCT6uZ8Orw",
-	"ZMw9frayucfPNmd29HM6zMx9dETn3hhy4tzTQyEzP/bgUMw9fi4r5p4fHf+5Fwbnf37y6aGb3dbzEzT7",
-	"wvAAzU49FUeffvq0uviOhM54P4ArM0IY9Nr2IDfOKBOQa8QxUxxsP/BvcstIp34ld5LygK/FXnp8g9Zj",
-	"aI41gC2va0Pnsx+4bCAlzDAtjWBWHbmu4vRJFw8im4yGgz8zD42xIKwfPBxOJfBgDfKA78SijEry2t37",
-	"tdhYrRq5QWQJDHX7Ulqz0eJYaYkR5h3vdjmfN1kHMYyl++B32UocEXMQbYJbAWTxdIYd1mwtanUclAoU",
-	"feeD0pmZ9x+wqv9H4biyyY5rDryu48D9vxaMTLBeP44JYWCScw/KlGYl08Bm6Yem6TT++Hypxln6N7qb",
-	"t3wjIBfD7NWRSXunoGrePvJJGJF3PNYQMkjY0L7WA8jo+TRuSoRj8bJlKgP3u+jCOw9EV5of3cEF4oYY",
-	"iZGVWLHHXzL1BcIGRaCZ9il78Pjxl4747n/Wyu7ZEbTwE6toGK8Q+isyVHGi36iaTCXbhEjU+KTuVaex",
-	"/v6opbWi8ThDuUonvhb10mm9cC/RTge+xBrH0d66l2ataz90CKHGmQdi5Hf7Gx+NLU2LyKNn6cIj/LHw",
-	"udNNAgwBzsnjD368cOO4ueUpgPs1IkG2HOle5+9TRnDe+TkjVxAHdSP1pg7oWR/deUOrX4OTba2uBfsv",
-	"odUKC/44W6uPeKjds+NjWQoXUbr3WtWDeMdaVSews+DiXyuNtW3gRWjR+dqiVNurmr7oj78GtoN1pezm",
-	"5rW62Ge2kIo7ccucAGe/Yz/KbwB5Yc2N+Pqr9GJZnyBWk9YIPX78u69+9/jLGZDH1QWU9vXIxsNt/tBV",
-	"OyqQOMjGT0syiah4Lq1mMo+KrtAZJAOQnld+MrPJsJ7zseqVA1ItJq5kckbvvmbTT/+sdNPf6gaTmT3p",
-	"p7PEvuu03Qv9XpEVXRsSSgszZTprqUqFaVdeFmH46Ccwrb3AU71zz82PWtT3ALS0LJfxwD8uyWiIO3cj",
-	"nAl8m5x6uATPd8JnCeeQZo5aNJv9EHUtAtqtoWZwgM53lID3XyC1iqD/AAX+HPvvrLY8QcAaIw7V8krk",
-	"mhTonbArZrhEuxJD5Udk8rLogzsmhNoElfX0VwFUb1B9T8qmtYeqnUR35ejmCniEY6DCBOhpcqDw3KfV",
-	"NDgtytMrUZ/i1s8g1Q43K8HG7Tf1bsBswZu0sKybrvaqM+GVSTjEBZizlT7RN0sCm1g2kjsNb5uOaMLh",
-	"DCh06biTgeafo3ySPHk5OECNsghXXHZ2EQ7xO8AypHhFbvYe6RAiGPg4AhNQaZtT6BD47kshKpML0orK",
-	"p1a6mxIYde1Uh37ZAUsjgn+WhyMj+OK4egRLMoJe2GffdxqqqBKAEu+xgoQmeIwuLJDmW32ahOxoO4up",
-	"/+iTayo06v3V+UGtacyOQn66+kM52trVC1Wqxka/1vjgoDD5w1KQtwXfXgD8sQjkenNF1+kMYTXHOQoq",
-	"R4pDdzvM6tWFOwjUtZNgy4TzAIgqawFY5pdROCObhazNYg9RrmjyvA0EnEdnwmk6WWgaYrTJJC01kOHr",
-	"u9nAOScHDwilE9nV50cf3im/Ul65x/OpLi23VmiaK/xv7zOutr57SK4/AuOWcejls/Lp0dCGKOl2AcnJ",
-	"UB1GiP6yfR6Ct5LaYtNZxIQsLPTyY1EZr3M4rpe46aCz1fzkbBEauHMx/mqfrmxoNXQx1CpRZ680bbmd",
-	"A63SyKrEKfdFdmutut0eYjiYsOdMSdmw2ImCSusd4XLeBLsCKqOpBCU3HV67G+u0YqqpT2znzmropEFO",
-	"SNtcaxHSjsZLXyCsawA/coIOOm4cuc/ZuJVmCOmKNLcmgK/ksQDEh66poPDEeE3scLilEtZjxpJ5V/5s",
-	"lRkyjgXouuG0KLEY5e1H/nHZ87JZ9PytubWzspYm3tMFI2RiK0EDRQW0L789A9pKHBIYOsx0EHKLg6Br",
-	"D/22mux4hM+8IcXlvCq8Yi99z5NbH49j9vICXJgFOh48/+JmAL3ecYW2hMLuWceLYLwFy9zfPKM4lD9R",
-	"Qes/k8ZD7S4I8aC2JwpMkGBo68XWQShA/N3mLc0oz9MOYV6UJjW4/SlJT9jAZESHSt/wIFw/3j8QjdTE",
-	"bEwbHqRm1oCrgswNvpSBHrCKfVuiXj5Q6pPNTPkg6qrONvG2RDA/QBNeXSTl6xE4Ljmz0VERLf+k2VKQ",
-	"EUHt65WvM1Ur6ni96y+cW39Ms6602B5jLig4r2fm4lMTcSI6GPoH3lQBiWFR147eB1jidQhZFksSA8pq",
-	"skqfLL4tYgJBiTLqOCtX8tfVVraQ6y0BWggbsskUkX8LzZ+awpQJDyKwpO3VDRHXsNz/IH2Veu/OzwXn",
-	"Iz+QPOZrTJdiEicFsCDesAy2dlZpr7JCyiuWwmmxUbrC0q49ZqScmLFKVcxI6FCaAZ2fg7ha2PjiZh0r",
-	"epXp5jD9jtI0rkoOgMJjo5ewQw7I/IcDpvzV3aGhCqayUCp97WaWa8mkFP8iZDxHSJhQrd2UJGeHT6/8",
-	"9CYANHF1L5QiYlJYe0R3eAklmibO14BJCNWIsaZ6FbpXbIB8mLTRZLB7/TPFGvpgY4hLpJaNINPwQjrX",
-	"vkfsI5Ajttslrg6czCv3UsYU1BmYWszFw8kmGuey8pBsTkkgalxQoMsqbG+YXJ47cFULWL93uxWDbpQC",
-	"xG4jWvzHBDnXfzC/hDfCdFSKzAaB5WmtZKuF2U8VlmT6o5GWhwWnX6xL7e9It/0QK2r6kJt5yjize9UZ",
-	"aJSKbkqvkS9gxzfqmCmazZQiQ3fpgoI8pMwqks+PGekSRvLEmNgXtGnO0BxlQ6NkQcqerOnKsvwVgGip",
-	"ISqB2K1zMyeTVAJ1MkBrm3hHjE+5lzVRnkeUCCjZhnYlF+VNP8hDHk7FPFDbOQAtpuqEaxDQTM+pkGwc",
-	"EOp1zZvJ4zT2CVSabzGw5R9DtSVzF2jx51F9aE+XpEqSdGLGqs/PWBO2qNYrX05Fl1GlBEm5NxCC2qmI",
-	"nXamFWrB6eB45r7XXWOYaqC8zYSK5L4YNAS6IXl6UTPWpK6PEFNVKFGfrU0GYa3qmnb5qACiytkWU3Cw",
-	"UM8XVAMaB5g0WOyN0RlUtvvW8qVLSpN8PpXi0UABZHDS6q7prwnI3fKd0Iu+H1Vkqsh+GMvLQXS2/mhP",
-	"3i+9EFjS46ObHdjxwoIRjeW0HEAwEe5xtwRik3moUm5X7DGziv120UWSq+kla2RBloZKWThx/WQDaycq",
-	"WOBezyHZ0/ycUw1+t5mUb8w68Hz1ntd132Sxz0KRtUha/aGCbjEphy5hLWSjUDMy3pdYoE1J6rT44/o8",
-	"b/sGbu1lvQ1ybQ1GGB+oRYR97Ot95W5vRRN8cLDpAI6Htvm18PWFF6HWN9PSiucxAOawFsc/7OkEzb06",
-	"sgNvTn7nAZLH8Qs+P2SQUAuVxmPu8IBEL3OEbei7xtshGGPa3tfEFhHZA3Oj3hA9pAP91ryPZDSZSViH",
-	"HkUl973JLLAzYJr+o6iblC6ERnOikJ9DG6AVePicio8MUqkErmh98ukOGHdPbP50ggFwYxZASf5XkS8L",
-	"/zD/XA9ichOSY9brmOQjrc7Lth4jAV7wy0lxEs4BTSiGfiF2oqneOvExtpkWNCpf0ox8EUbmoOc2uQJs",
-	"CEzgIkcgyJuAU+ahbZZCjfxZCtpk3uwXgU6/hednLa8wyf4DqwEpaBpuxQtvIZ/562gLZRug0maDmN/5",
-	"/IPyNncL8WjyjZyacnMs9n45u8642aMeP3QRJDJE/C3j9vAugoJ7y40RbyeMup16qznbmAnaVL2WYkNs",
-	"W9/VcSxrY/c1d/fCc4wfVLNj6E6KKTuiTcIu7iZXuuqbZvD4rkkQ+71DJa+ALTj79Jqbq/neqJhNDzHO",
-	"EFAidaLlzcFi9Ko89lTW+BRUFx9Wz++4srHT3rilsIdRAiUx7GKtiM4mE61frKp4Jm+6sEI1plDASFPd",
-	"aUbgAcviXW7JEZ8kyc1F0CgPyLfn+Hdnf35hnqZmm2qNT9oDPBjUP5hvHTgmWgwfz2kVskiZO2fZHmmF",
-	"ZNSyHlY0b4WItpzZBgB0G9+iuTz6JT2jixOJJ07kQTa8VBvJJ/5ZLXmdb/gsrfgCcO5B1+QMHk8O0zzs",
-	"e+zwjFkrCOceZh+B3R1Vqc34kVfivcS2Q2SXh9n+DAERc0Gsh8aLpFEhYXh65qgARmMWg4ohGyfAQAfQ",
-	"GYrLf/T4XTQjrgWnoAR+fM1v2XshaVN8o6FpBgijrvzESZpJqqlivpBahaAZ0SzhauBKuBKiHSYu/XTj",
-	"yzjIj+ylnAJCLojolX19EJyjvv6SH0S10Bon2h7P9/fOdqx5KY6AOrY0IYjMJXQq2OsfXmKuat9KqHeV",
-	"HPeqdyEzedYV4WvqsuFkpZloUiD5kBTCKnEtN04KbnxCXZkGvVHNVuqDmKraxWK8AKyAf4LC4wCke8rk",
-	"Tm96DWHS959ivy3wKoLzKe/L8nBzQ2c6As6IBoJPRogm7WABi2uwFMM9j2k/8uAO5+XIP7zAOFLbLT3R",
-	"LdfJ7oE/DTNkEYAD4V8TtCAj9DW6W8zZxKVhWu72dPr9gX/EVXx1if8vWdiD/m/jogYKIafvjAyV5AAw",
-	"I3cNmhjwZwQ4D9yPf/ItxkXFWmzdPsf/lMnFMf6FnJI5099jGdvSvoO+Cs+jCg6wQp9G6PxoV0ncJazi",
-	"+4LqHE/V7xZfettYOzjnvLoSLSElhm2XFa/iZrgVpOUchYBA5YA+ZTIaICJKh3RMLzfFOO6q0xtR0F2A",
-	"VgA86eM4GS6LAdUlN4ePthZ0xgu+UFLddQaC29wPHjrsjNQzaZKzuZVfTvnz89+aTbX0oa+hu98vNUPl",
-	"F3IrFnvsxTyIb9IreoEUr7jlcyO/U6r+1j232HV2VrCEfTrXJ1AcjAAvjX3q/ssye3SXhW/ZCZqGwuyJ",
-	"Wc76ENh2qaG7wZ60TgZXHzrjm14FDM7YXaPSIcSlroV2kgf/rLq13XZ130PMB7JjK7E0kWEr60w0rLgp",
-	"dLETccE2FTeajl3hZjuBU8cq86Savw2oGxP2MXe6epjYRUesmqrD9qkUvG1rmWm4Ij62UgtTZBcvclcU",
-	"cfZyr8bciMucHGShKj+F29pCGg037MvLL79+8Pjxgy9/e4YQRPK7ljvU1cKBNR3sgFNi3JAQaLICPSN0",
-	"pDnem2PfM2Lyoobn5BHgWsizu4fu4BM9N9Ngre6hXLkSrm3uRn6NauXS/rrSBlD82dx45Uk89yDBN6R9",
-	"51ViTLcfBpTmPjHdO1+rekm4S9ViOObjueb+SIro+cbvZfblBjU3ayh5mJcPC4T3PaoF/mosacR6X8qG",
-	"hzspuknKU7+KLjHq0oG5k+yQiW89C1EpLwQhKQ+FjS8AxuJlt0hMmHXz72oepabmlcDsQ8MPviYBGrXA",
-	"uIbJZoXxMZAhY3sNtQ/a8wrfzsRTYRZ05FOclvUr9FPNuBAnUCRiP3Vndj+B//tox9uLSSE//ul0WC+J",
-	"a+NevoW3yCLiZiO09Ri7VNIFGTGmWq47SkZZE0je0ytsUFxdGD2dwyrucL/SPIf6VY3zZQ9nMEcJK/jz",
-	"l+MDojAaWd5OIrRlucX43I9p+vkEM087P/38uk0uJL2ULWbTHcKw1FxeNUef20iUymFOhG8XrLsmTVYb",
-	"OfcYr2u27ixGzaF7RNJu7+hsqb4vp1VspwhPztZSIit4F2MOtDTZTjfLwHC/UbV9C8luVCUTJP6UNAUJ",
-	"hclF30zyic4/uuDOCtUak3cWbzFnBYqDPs46h58hT4TuetM4DaJ97kvZJ6njUd2PwCXjXC3ccT+9BIJX",
-	"NrTymWLbTDWMopEZoXufVchBzlwL6ZYD2B6Ibi4SEIWBfy8aIrijny65zs7WZLYR32hlbp2ey+vzmpob",
-	"5vgSLmsosFlBIGYr65o0TM+5oMayJb+4iVS2V0eq/sX9Jyj3C1TxV8fmef8etT5wT0qRQXvbiUZoXofM",
-	"7qAdxZcKpUHvRacK8uGXRWuaGAwnXDzYMOuBko/hgUUT7D0hswVS/fg9KVbD3e6XlexXhnHS7R6HlAOi",
-	"6qTRMmSYEBCYWfGf3GOjzBP3x5X/bGbCfXiFKjxYwFqrTONDX24AKvyTIPk8vnUacwH2KSHQgJvvjDyr",
-	"uOIMof5ERmbe75XTQyB2yv05BZWkCd6VvgV333Sf0EoWFK1lkkGXuOE6w9d1BnzObRT0lJ6/bCBBEoJ4",
-	"fsAM7QaeyRv492PG3QIeGciABW7HRRy1yP24yK0YWwfP+NlENcfXZO4TtVGv6ezbZzF6qo4NRlBTMNNm",
-	"Z+6Fnfd8UKF94yKl4EBtqy2A1m+g/xflMUWjPDbCCcmzGGP5iUxX3tFA8WkDG9WKRlShUfxTdolCMFRT",
-	"UqhvqBqf2SdYXByAqrNVxQsKdYDCMeM5RPDARIc5+AWu4jHPMg1hZ7bx70WXNvLe3G3tB6XnkbS0Wuae",
-	"3POmenUt9Dt1k0gaNtq743TR7AqJ1K47OWspBUrzsLOXQTZzuvfpn7nty4506t3Pu/MzqKmIqSN3DSDM",
-	"IXB7ufV1Mxf8fMfVM897XOGUE37QAm1pXgz0etxp3u7RScKvRPMUq0RPVhhEKoKoNHpCiLx1L5iHI7/9",
-	"w7MHX/7262DdwmAJFtmTi//1l8sH/8YfbH/6+euvPv1TkcSGtpR0FeW8iMSS7wEGw9zRDsUiyxJN0p75",
-	"UajCUNnNe0HCYAw2B2o7dNfcj6oY8iRnj1z2Ft4L6WM6+RssS2AC2LGy+wIwBZw4SexVIoBwuDhJch+g",
-	"bx2dLJuXAtJcZSBuub4DnE7T8brYxeO/GV7zs6PXqta1OFCwJhm490pYLmvaMZ7NJC6GH1+IAtDloAXz",
-	"nbh9qeg99JBZMPcjP9ElQkd+YqqDkqCZbH8sKQ2qmSfGCvct7hK15f8zjUXfPi2bDFpD2Q7huubGsoqf",
-	"zrIe0vzWxhnN1WweRGnmd4SWW7bOMoDBW/QXGnQUoib+RvDqmSEcnG/VQWD+TUj0DH1JMRl3fCvAsVxS",
-	"E8ur7+AkU05JpQ90fjMkj/AjzAaA4RCGmkF4F3pXrfKhNBLOBzHSkjF9FSSv63CTe2FPNVQ4UGB7fZ+p",
-	"BvDsEtBpAOT29nGZg7Kv7iQIlW+qtc0ECPyqkVjGTYnu4UX1/WlrjHwWp/qEqgU/JiRvu70gs0h1vhNO",
-	"2sAnBMh4c4qNOtzO9cDNabzDZ5GRWM4l+I1JkNhj+QbkQ5Ng5ebwHXsmL7/iPXYH6Rkrw7Hzcw5txM6x",
-	"QNLpDbpCL9PkARrC0RxyMd05dOZh0uMYFHnwImH2RCjGJBsblyD5pvlEl5cTyL5LLejYUv4nMnfaIzmO",
-	"WNN3XliicM0tIdTgLQOqPfpKwUXZnMHrgvV83h4doh4ni8+wj2zFc0iDIEzqDDw5N0VQerzCTN8dxsD7",
-	"ZF6sICQx9Jy0KahMhsd6NDpu8kWxYYmYq5zBpCNYIxWnvh7b43QEASyLYb8GZKawzNSmO0yeX6s7QaGt",
-	"bGUtGALyQLMkkNZ9hhRv3F/X4qzLYk+dLe+W5CHgQr5zL5F3GdAph/lP09B7M+GCcA9NgfP1RRCFWB0r",
-	"GkPXA41AX2fMoYdLfdjWRxoWYCqL1fUTP9T08mGjYkNixIeaKZfErUmzlDx9p9iczjjADJnc7d5C4Y/7",
-	"k9Mn8FmiaXKBiwspsxShNgdNddyLjDfummsJVXky0Swgn49QIDiULRdduB6pJizDTyFP728DCOHnxY/K",
-	"EiSq+tAwxu4BKLyvVQPoNqwiCdVqoDrjetGWSmfy+GtKZJAV1v/Hsx9fMKXZH9++ejk0yv7td7+5/GqW",
-	"2WUm8od0/n2Pj3UD8R1kTsTTuxOhPYnZBYc3d95kUgEc6mndXfmE+QuNhAJYgknqnv/mlHFvJvlge9ma",
-	"CNbNWq2qbmNnD0uPV+W/EyfYC6vZvSTiPSL5ZcEWBeaYc5bH4fNz+47etldwmKIpfSVE624rvI4wKrcW",
-	"0DsfgBqp4Hx0eZ1VZVrRmoe/eQhmyMNaHYdGW7w5cjd56jlr8uWBMEaf1mhEYwfRRAK4L3WSZQU0P5WX",
-	"/QccYRSx7tX8PmSa7+YT2/xNkc94K72OplPhZq4DZxgsmHUWm6j44kN97w4uPpjK7Pre9siTpaaw4++F",
-	"5/mtFW3pxuD4UzMWbQ4KbYTXgF0eK8V63wmQsTmtVXUKQOuhxHZcE8C7ZeLrOb5AWwS58gItiGPu84Iq",
-	"d+tLp1+eGDTqSYoehNzt16rTNCxDBqrtBv0GZhxq5G3VDXp8JtPC8B3Z4LHmG5HxMmhRC9/iebzH/kdz",
-	"tsmNcnu8AOdsSuiUuKWwKkYhTIYHSPS+KL+2QP6EsyKeHGabOV7Az3ki9mtfjUKf50cDDKSFucnRAQTM",
-	"FWY/Ogi9hrtI08p1AhUIBE6oM/5GL8q4vy99zVnePlIc2nsDYgTpxo5QzJMo4fjUAPp1ASHx8swifJfj",
-	"Md6xFukGRFiohSLlII3lV2LhW7GD7bjdgjo2yMKmvzixUgzioJBiT3Rjn2m83XK92JUCGgPV/FYrtV24",
-	"YC0sCpcxF58cjzbiWMqnkKE3W1vhHgqQqMby+RzMtxZL/JcCuC/XIHjuYp0I+I4gXGcp3sME38GWHwXX",
-	"t9BUZZqA5z3DvaEWkbNDg78g50mUYeTk9LwG8vhpJmcyCqlktyL/9rI7sRWRueiLaS+4NrzOZahRKP6i",
-	"ZSFd8nNcRug/mfLezMN9R8iN8XoclR50bTioDeNsK44TuhOvxL8TiUy4l2ivNsqn3O7ktTCh69bJh3f4",
-	"FSgT5VwPffpzulfb1XXmpz4sdi6RfdldXWNiKj+FbszuFW47nW/EvFQ8eAabkBDGdhQuqxOiYaaNCr1C",
-	"Zu2r/nR5xgm7H7euJ2igXiRVssLJ47II8Dlfupw1Oui+JAfZdJihVxA2kzP5PgRjn3dmmNcTsnaE6qyR",
-	"lchotTET4YOz//yzzHDSHJgwSW54LrTgm32uLZIOe8w2kIGqBjd22gA+CXISEVCwCqpMXmrXVLn8qHzb",
-	"CMpFgeUqPNTmo/eJThaQmytz2+tuaD6Nj5FfWfhaYKqe5JOnKuvtiK0Dl8mcUOJamAFCOzzw2/S8D6I6",
-	"pQFYq0+YFQIrBqsSIZo4dBqplRNI8KfQUbRrybDsG4G9FG+SGT+O1LuxbgfldMMY+1l8eg6Y6qeF8fdc",
-	"uu4bYbqDuCvqubE+R6kA5J8nX95KiyXQsjGt2FjofBvAttFp0TTwXxst1+AjR0WzOshGGqu5e4Xkrq7J",
-	"+CGoql1UjPq+uCaGu9wukqKR78kON4mggvJuJu2KyS1zsoHtlPszAuLvVVcXx/qfbcjQ+FrsOmI9Rh0E",
-	"OBedYdl2lnG2d0LUqr7N/HhBdwgegEg1mvaVYafwjI1YiWu5UP36NrxCuzy7tRXZ/meIpwuSHdpQhbSl",
-	"RaorvDHfflO1Q5V4ck0wCcprhWgQE2i07lPGKp2Wnpf6pEJIF98f+afwz8FBde7EUHVlHrKXfaIDuLNQ",
-	"uYBeo7+A72rGazVbZZBDwQCSICL8DhsVun9gU6uD4I1vOHxbSAyoHtpcnZXEpommyis8Z5nO7s9OUUr6",
-	"fQML0qG4Q4IqT7ROg5Pi0WOMPyxg5YG75yjtPmkEEpq7OQbA8OVR6StR4bcLG6L56ZCwC6dMi4vjXolr",
-	"6DdyZaCkGUqqAujNEVqABmjJsfA78NOPHiN9/GMpfMgSoOYWNd0Fnsfe2iBCGrEEb7qWEZ5aAkXp7JIF",
-	"xZKxhoj0JOZbk6Jx6o3y4oZH4ZXcF+/NfdiELuuxPQcWTni9jSEefuzLd8t+fFNdJv2hDHNia1ErZ3Ra",
-	"lS3hXUBgMmaK66F9GbF/yh6vC7fsjLvb0tnerZjO9MP7bxX+7R3qqGpBoxZnn/SXFXq6PKrDYUGiTgof",
-	"NEYcC06N8TyjL9w91IgnZ30uHSlycKUxrSATLkLNFJTlgQPvSdPVdRFeXtLyN3Jx2uEwaBdxid6lm/p6",
-	"vUhIPLQhKRiZK2jGgyM9UOx6WebloN/3RLr3ArlXJoO6G2695G70LNmre/Hm7rMsUPGhjJK33lQmgdXL",
-	"YNZ8Rgx6pr4wrBJaXsNyFwV7CqGU3NT6hbkJkcvCfnBENecRUWCN5TvZ7FaDWg6MVUWXi7RMS3NFICk4",
-	"Gy9zBuAnFE5rsfNVzajwl993y2sdl1UpDooTV345JB3FptPSnn5/LcjW1lWlhaHXtLwi9gzrmB8E4s4p",
-	"lGmhqceQqzDNgGHGegaWYnwXZCO0mYL1BMDu1NJtegv5t2+x4J0dkH8QKs4DQcNwU3vyQu2IjD+3UQtu",
-	"ucH+zub74eD0pIyhXXuCG/taTvUQQTvC7oXUBjOG9uhPG+9bg8Auw4F8c5bQtmNhcxZAdSePMrSaMREi",
-	"zg2A+EFQXYXev1HllbtsyRuujTALk1okPvUJkaTntUArxngcofUHjOAXuOo3AqlIb6K1stndvOccKIBQ",
-	"7eTkq4CcaDQPwQfj/r8R9hYN5M69dwZnTGuRe65vVCF61hsOxyHptRfCvvNlzcMVGflfS9MrMvXRdPUx",
-	"jp+dFJ2KFLx2CzIgfIv/G6StleYJnK/PB9y9HgUToJdJNiYC+FJ09GExypjZlrTudZIkV3hY3tb3HN4u",
-	"bdsbv0EuMmiRd+PrjkppBjhJD7z50M4uIm/n6gC9TLtR90X44uS66TjsHYBthMVOLGl6CTDANArTW0nh",
-	"DXL3hQV2vhXPtOCk73WQLJ7ckhU/ZaKP+TqjznrcrLEc5af3+xMVOXA6Cvr1QckV10Kf+gwDOsFgL7eW",
-	"tCEaKlUf2ilMWQ1W6b914t8bSWZ/cMvwATRAQXeD/LRBXRqiHhpmOO0IzUAqQJc4NM8/emUfU0Ee/+7J",
-	"5WVpnrgnPO6m37qVZ5JArjCFwXLjxuRY75nvhHQjVKeyECq8m0WAcJOIzf9ue4JJVCFH/Y06HJxiEaoh",
-	"ipMxTYczvQWub49wE/CG/JiT+ru04lU8bueNPB0XFaFF5g959iyf474H1vNf9WPm5pzDCeMbK68zvtm7",
-	"wRALd/AoioX2AxSVOm3du+YDxuJ4OtG6W1CAmTMPpKYMBPKzEz1IpmT/EC7m0121IBl5NNF0I/wZqmHR",
-	"SMPmiT7PDeJsSZPNGYCoIlC1EZlWgbOiCRNnOqM0WfFGqcN9Xr212i0aB8UgHdngu5w/dejn9TDldi8O",
-	"vlIp9GReEHBLhA+ViChUW4tFK+sN1nvizkIz+D3I23FrBttfsimvhQvWrxh3NMdNb4PSsqS9TpTkI0/S",
-	"5deoH6Q6c1mHo9+VNlj0X88t6H243m60oOKrKe2ImjRDfbya0EznPAD95Tbb/DLqrRk1dJkoQCYY4JX8",
-	"lkQrSRXSaRSrGY2w4FoOQb6xKwYyztEXg2EZQI9m3P2dAew+etwY/yjNQ4az9GryXsDTstkhvvBT+JN7",
-	"kOmuQbwidsmsYjW8tmLcskuGIP5Upa7O1j/V0unmGMiD9TYZZKI9rzPteY6yclISFoZpiIYZhV1/FeYe",
-	"+YBLicHPDa0R1n4bi9wGywpXYBdfO3uSire1ZH43xsN8myaAHID1AzlrdRSmoB1/QDuGNcOX4jI9vcNK",
-	"srz32pvR5wiGwwY+gxScjQ8fj53BEuf/hG32/LAVbvuOXPuezHtB1d7CnubbfqByNgV/VsISi5JTQ/8O",
-	"Mn/DbvbLtE9MjC6YJAlrmDRIr5W6Mk/Yg8cpUZFxRFOt2ODvjiFW7NLpFR4XaEbBi219N3h6jxwhDCxU",
-	"kOAWbHzTmAB2piZzb986GRi62p3bG5tO882pkDLr0x94k3HhVecQgpkLTWhNsVkr9Aa7sxa1m97M53px",
-	"LJHZKhI6TvW+9Fqs2Mun7JJFLwSe3JC3FrAHCia2F/z6RCVSMviFDb7q86nYoauthN6XmO12LU0msl9z",
-	"Mlb68u//+4CWGovxG/Tlr8raVePD8yYUglCm8YBbbKKxJLo8Aj/QUA/Li+BQhciQLGkM76G0uqK5nyvG",
-	"XsdAovTFaP7bYdsC6/cE94y86o9hYNfASfHIZc61tqK6eYgJe/b7GJNoMWMTxqTD9AP/Nz44iV69SNtO",
-	"UaYzqz0tXON7n4YKBxjXCYEothYn1aB8bru6pvvlu6P/oat2ZDeT2ECq9MTwjwVtZdMX1oLrRV+A9Jm3",
-	"Vm4J3e6gqq7uIILom9MjcHjSdx/KFEUTYvMHXokU0TZ0qiw72zCX91wfyCLnfhJ2z5vRZ1fsT2VfEc2O",
-	"7+bTFVMiQSubTNqz03JlA+VVNmr9gUewCY5ZMc62gEimmpQ8j8svLuLra2GPwt89obyV0PdkIxGsPBxC",
-	"yKdq0iyUjeI6061hq+UmpAIW6t3vRGM8oFYpgWH6kQtL9fueVUreqHmTq2RzorUmSXxyhsyh2+xX7O//",
-	"92GVAA4dBDedFlW6nzwgkDmSQ9REll4NhOSiYF74xma1knVnrWpgjlUmWMPrmqbAmtNZzaBqbLmsRcWs",
-	"PvkW/THR0r3GrOohB8jwAchNuhzD2cEiQZ9CrONQr+iIOcD9TbBrVh6/lfl4YWHc4s4wcWhUgiQL3G0/",
-	"wFMP6wUTxewu0XViCexUMSgUDzLONlJvagjciEGu7qCituVL0qGf4wsVPbeOqg3nG3vOqWkIVWVLeptM",
-	"rMP9sgRSzj3/zUwrCIKclazOzrWPqvQ6kdqCsxhOK5kf60QwhSY+4vyA1AJ85SG6xyt36u8bsVG6otFB",
-	"wsGSvrUJOpCwGNe95b4nwN0wHjumBo09Qmqihrqv+zhyafs8LRlx229VZX2DfJhYfk3s6TEcVpSlh0XJ",
-	"oqFIe+Qj6iHu4I7ApGySyGRaXYBGj6AQWNnXiI8kELr7lNpuBRZfJbe9lZCNF/q9YLl3j6tEN/3CceZK",
-	"z/O15DRget/KRVSFiOg9LFYmezFF3vcG+RDzdogvOCxTnyow55XJrwQRiuFwpcj/PPQJgrQ7aVhAJynu",
-	"P/DMXNEFLJm0mBlwsICp76gsbQ8r5W9wSB7pE8WnccP6snqq7NSnC4O/F54cqAXlx8nwQ1tnMkLTkjKG",
-	"DwL0j1fGmNoS7Q0a5R8lppE6Csh5vJrqSR9PZxh+bNVeSai+oYMgrbJmokEBxnmxj4BX8nxY4Ck4/FeR",
-	"2+HhPb92fM/gxLgXZHFDB6xxfMHXos7UMmmykNXIZiOCLeYTfyFEMSjK81sBPaCx9qbsgk7KkJbgOEiy",
-	"LJGzWpoeTtg9JTBpha1PIXmlrDpHbsgjGotjy0ah49HH/SkHm+EEgD/HZP67rASdRCCGfNrr1wZUCsyp",
-	"tnvfSd4/iwzuGDCcrmzdUEYiXMmmwlIP0eJRXKEDYY/S8mK1AFCwrxPy2BgBSTAAYaC8TlTXAchgr7VH",
-	"AZOc8Eg8n0zkkQcjaiEeVK/x9InJ/W3rL/bgYkeY0ni9BPU8rT2KZkuQEIF/EoyPgO2RqHdecfR0hwyN",
-	"iJfYAyV6k6u/6zFBAay8nzLG5vOgpReHku5Q35ZzOC63wVQJuxLp6icSV0CTRJHIc+/Tuy7U/KW5Icwe",
-	"1dj3p5oj17NOp1f41IJ6UN3NVjS8gbK1whEpV0SsRhy7IwytUXsbu+0s6xO1PADWRmktzlxhM3oHhZTm",
-	"YxZ443ib3cOWFGY1qjrD11mUKZh4vkV0sEynsRWamEu+YJvzRtjCvr/liM2qs05qZXXjpcEf8bdcW0T6",
-	"oJ0VFS1QGrRHOxvvUOxZVjrrTGtGSsq4BcY0VMhLjUAYHuEW/hjIGic6ZCxKFL3bO3ovbMpohKbB+zKo",
-	"0/g4+XlJ+QafoeoEPg9CsRpLwLzfRnqM8eKQXmDmUQo7Z1fSPmF99sHQEPYlA15MBCjIgAD5EwnBQSXL",
-	"z1nzB2kMmWQRwOq5rLC5jWJrgZDnK4ZmsP+bUeTIk3Z5KKkY646QmhI2COvmhhZfJrefVrHPud+if9ND",
-	"liGN/TnwJOoVpUAaT1qS39S3iuj3ku+9udM8l/4cYSlnBeRNbY1FNVWeRhMdKt8pVT/n1ElPsy6GO/z3",
-	"/5P5GHqwjKFkyCnz6lgIZsjNd047IqqAvR8FmyxYpuVubxnafZ6dd0pVTxiH/w2fTrwO4TT6cibKD17L",
-	"tQbyvxl7ZJJtgLHfZFufDRYPUK5OMQB/hK/0IoakfdNqiwEACPdY1W32osJF085qbvmsvadU/a17LoA2",
-	"5bOmANpGmhQQivD50m4xUIWUEbBksxqW/qtyIzdkwpzbp3tRVxkl3v30Vvp0/bLLupZbwtOTpl2Xt6Tc",
-	"ZiEzMp7fgLHr3US+zs7ZqBsR4Clu07jY280m4/yRzUbk/YvuThVVDG8j8w2CjWiqy3J3SsAYnIzjaLmG",
-	"rC94vgsonmUeDfc8DVkibbbVaTByZyQo3tlw0DzbJPaxN9N9c8kkMSZuwbnwoKVOv+bElveSMSetv/Vn",
-	"f2mKCTak/ALuYyvABdPy1glNw08P2XvgTKARg6kY34rHZ/860rlLlkozKbgo1Db4rJ/6HBfe7UCd23Z1",
-	"zcyG14VZG7zZUd7aSuy0KIXS3ey96lIWa3RPv1HHYS74l1TrykrLa/FDU9LPGB591RX1Pg6phIQCetSi",
-	"2eyfMJ9PG/rxGRbaHs/1j95yD6s7DuMduGzwvDAtjUgzRve8of1zMfe7YBt2mlcdX5DugYkvlK91LdGo",
-	"52wvPvKdanySDDnHoM/PkQYQFEqThmO6+Fl48lDGkgf+QZXmlhxkU/6sauw+10tWFS+PqNZ4/CVFM4AQ",
-	"7rT4sXzs8Mq/F3YCnwKC5odQBXu+DX//v8o2AkR04cwNGnQltSnyv8TNmcNYra5u8b7lu7NJfk23kp+4",
-	"NzVvdnhtAAabF9iL6l3cNKKplq0idpfc0n7RjRBVzkz1ZKBDyzfptkniUGB6vagrtIn2PjfLqwjlLZEy",
-	"3a0TwKeMDq+MrU/ogiBwmxXtRJzs4ekJF6mb26wfDoBHTbjy6+7QZA0nHTvx3QKeZAwrnrGo8QTMIlpj",
-	"W9m+0bLPJsU2tmS/ZfglPyUkAr24IneHH8A/Tu3BZEQiVMnD0Qvdns9WkxvKvXYlSB/F2Vc0Gv6hE0bY",
-	"+RzH/MlfwKNOpJpObNlDGA9+dypjuDAwjhgS2GmTlW4Bl9N5+la4aKkd+ak3GkAJyig90Au/3HAJEo4C",
-	"683oOMPJCWgi5pQeN71FWs+4T0RiN1LfDJaLqNj6xJIo4/gbZSwdUN9RzHji5XhlAT7VefOOUAc0tRfu",
-	"mXdo7C2PjixFr7K4HlKQ9AU2Jaopqv2EaOW7EBfcaLn+wngDYdYQmILEoremw+8PiV7uAK1HuvVcO95l",
-	"t/Rku5ApcF4f4pz34Ma8oXJ07m8APZSseg+dfegePYNGAjulAOyTS4QiDfkFAb40Yqc6S18PW1esnSbZ",
-	"kByYuyPzDb8KUVNibjNcQsE5rbtmiNLqy1JD6xHvv8XVT+GrvAtK+AKXyGsuNXZXgesDbpJa8Sqk0tbK",
-	"MtUw3wNccMLv0WpxzWW9MC6Z5gAW5u1IXnuPUUE1Okx2XoKca+Z7r4rF6WUJ/Tqc8DPVS1ENIq5eFhoo",
-	"ExVwNyh2g8nEUbNLedOHlRfcK2GlpTver63sjZEnMhToue9m1iIIdWpN5mhiTSE04HIDrhLsLSjOxaJ8",
-	"H9P05YY+uIGpYD5xu6iOiKirgozK0Dl75WuVpYC6ppglDi1SzbL0yb3clVbrn7VNuoGrvcb86RL/ixPi",
-	"hX4QiAAR2Fd8sw+dTMpFBp5TMrlS8CoDk5HBOh9yiNcvanVcYf8HJzwd+YFXtnxjlWaIR30H04V+3TQ6",
-	"PNxzXFcs4m2PCgYhm7CwLvq2nc6xPxZ+roYEOODJdAmR+ng6elzrNSbSIbC3ZwT6rMP0b6gRZ1OQbq7R",
-	"4nxu14xKx75b08nq8FRitN9co/XpWNEi9jOgKX66F0DKqaqGiUKBc8O7t8b6XM8pjMo/h5SkM0BegFCb",
-	"U2HhIcBmyQEs1Mr+KWdHhtvESwgIX1gBYcda0UHnvMMvOvXGYYsrcWL84AFvyNZ5aku6OVHbw3hoaOQS",
-	"yooxPRlbKOHHY8bPeHhvOWaSY2reQLTdmM7Z8tLuoZjbZvAzC/oIx40xNEhuCPLCLvdlEufA6qGC5TM4",
-	"LA0GGf36xzU0MNNRUn/YnInynYn8cB42LpCcg3vWhzszg5FIhD7YNmCTVQD+N8yoTqfB80F1yBlY4XSa",
-	"nHeReC+yz8H2sbfIZWHbyeMudCU3FJI/ZsxkSAUqhxNvSeDW+HowqwY1L75WAJ8w4C+Dc2dEfS1McfqH",
-	"6prqGczpxuWmE/WlUM9IJRuFMgcsCc6Wzk50Pz0Ni7H8kyNkW6ytITvBjFE6vRzHWffZ/GHPqI1+72ut",
-	"bwOA6MbIASD6Q1IwwnN8EvrbbaRZVHEMuXjE17Ehi5nqGV3WUm0sjn2FU1RrNxxa2cMJUIMErJ7YoUfW",
-	"rdZ0Y7x/j3EYxVaANmxCtl+gek+3HMfQkMEfoiFStMA/uschifC2rVk/5BXfhLPGEMfNGeIT2TKbTAU/",
-	"K5Yb4PhYnkEvOHIZsIhm4iI4SNKN2k+1H6OfBb3qE4XqX7ek6DZOAGIjBp+O2IAlHQoVCHVNNlflG/1C",
-	"Npla0W1n5oFjXmu1rkHAlpebuJFp6AO4aPqK586IXJ7tTiyC5vMwZAWBtStfKIZIo2FbMvtI8O3R/7VQ",
-	"OJ9m53TM4UZG/M+xi2hBF1RuAEiUYoGd5tXS/hd1t9Zyw5eImhfhldw8QpJ9+ZA/+jdyI7ZaGLFgiq/h",
-	"+dxo6GhdcCH2tRhzmx+GjpsxoHC/kJXf9pRYY575BKHIraLBRjeqsZpv3MlDUKBvTw3fKP2F8QU0sakW",
-	"AElYXl8ZLMh6yP768cFxr/7KnMyHprTQwHLD65rx/2y06qx4wv7Km5NqxF9X7K/QZcD9N/vnAHgik+5Q",
-	"/wKVDADz+5C9R4yW1z+8HIB0M9XUJwZDY+uC/2z++vGBu93/GrvVPmTPmNlotxjDT5AM/R8P/LIeIOix",
-	"m+wBq9prKa5BF4biib5T1cBO+c/GC+BVatpUblbrDiovUKMDIoB18JD9XmulUZXkbVt7cOxHLcrOf/1g",
-	"VPPwP5sYRnly4ad4sbq4FhqjWhePL3zXTd7KiycXv3l4+fA3UCvhU8Ee8VY+2vBaNFXw0dYCtREnHuCT",
-	"P1RucK3a5+E5x26mVY2XGV9efkUzh+9p5Uvha9XsgB9OD1EBi015Kb6PXwi3RbAJPrlb47hXvi0VcMTF",
-	"T+A1xTjicOIvxTE/70tMzOhdaAmhP3jUAzyAY5HpaFjSLMTuM4fqvKypheZ5PdX6EgbDqk5gqSd4xgOi",
-	"yWcg66fVkEce/WzVlWg+gatIEPT+XtiE3i3X/CAQxOwvTj+7eIIkCfrgBQx3kRLN6k6sErKnmWWXw9b0",
-	"ROLhp59md9nZ0gOm7791PtinHEhf1QlfUx4GujPqo8Ab0N7f2STBX2uvdJsxvTPAJaoB37gQEEhwP/2t",
-	"E/rUb4qa3hHv8328+mr1u58oiFiybi0UD2S+6YyXi/QrM3H38Vfc+UDEa0D3ynwnxKDLP/TTIrnRVtsh",
-	"T8Xh17LhmqgzpoSB23OQAGB+wpwj8NhGVf5mcZLduLv0Pk++luuE+cZSfq24rp74HkDQBy76vwCUe9hp",
-	"E9UBhFDEc/QQG6KeyRD31VvK67lyE4ry35yY5bv7vaDOvqjRZYSkk41VMWnH7zg6I2LRSOzujV4498iY",
-	"hM+qkMzkjrEw9huFgZU7od5LcUTTaHjdOTnxid60aQq6wXqf310Q3pEPfHlCn/HyI9lnqZIb8sYpz77/",
-	"O1y3WGe8Ys/f/tlpmP/x4u1/IHIJqIfhisZeNNgOC5GIjk/9/vErsfKGODhJ1TFBKYO6xvEGYi7tOw/O",
-	"e9NNXBAT3EqqmkY2zBkJX3+VRk7XJ3uW8v2bS/h/ZC7RVUnCMXyd1pOK+OtO2DrJYSZEwxt1hLRHdXz4",
-	"Gbg0Nhom5W5QQzALFANoStUrN8FQoOVYdMWS2qD465ZvaKkbUnLN3arKcS3FSbGQFzwbZs80Lx5v3Q+I",
-	"YQWQaNgFTm7cTQqBDQDNxJSW+75HHzlB8uhnPEh5HfqFNMnJL96G66Z66DSCj4cav2AeqO1WbkSlNt1B",
-	"NPahacEz4DS/Q/0wRhSX6Corrz6b69trOXWNYhY0aQiNbHjj7GhARJQNgzzGe7qMZy0Tv6ICRfjCUWN1",
-	"8bE2H4n8h08/DVgAay3z18+fPCYtPJcebc427khBmyzHyyERPh7rPTeEJuDGe+3G+iWvEc5ef/vdCif9",
-	"x9e//9791+uX38PysGSFPf768pK18qOozdP+j1+yH+U3EKguuYYe/4//Qd9Dv9Rtc+av56bAZQBPFUm1",
-	"uOf3cB1B/UErNlaNrqafHT9+yt5NrxoERHoCTFlxy1ceVnbru2iHUqUBvkEAdai5sYDokL2hLn4dKuaU",
-	"OKEG7R+Bybzju4sz0YCEfQQF4+hiutmgOVPjj121E15jjcCzvmESCBr48tPUR3klWkI5hYGewzQ/i1CJ",
-	"FJmuzhabqx+atrPj0il4/5dWL2GCWNOf9SzZmFvhN+bODnd/nFdTeqfnwYCPcdcs+KwC28onkW5Ff8E9",
-	"OUfDqEVjV6zSEBRdsb2oq4fs/RlSiRYbXtdYCRX87R6uYMy2L+S1uF+r+IUj26/XKt5Ka89kO/SlkI0Q",
-	"eb5Ag3lCZXkXTVuPXQOb6i5ZJpsnrBFHphphUPhXmm+tT7JQRvSGMKBR+eYmHJPjnJDy2XFOQTfWGdzY",
-	"CgFa10EWskVgxBD/dUPFfCv3QafOVasknRyxkgEjjVm1gwq6nAH+R0xEuDnDFFbC9slW+Ajbqzrm5YWj",
-	"EZaV5lIl2s+XpAE+A1SxLeiY8Z30HTopaPrksoi4cyXG/lRx6OeVy7jTb4RxxysnmQco07VsxN2ZJf35",
-	"c0zfUGfvUa3UVf4Avo2OKOyLDXRNTiGcCXkl6hMGKgdXPNTqEsJSqatn1rtD7or/y7nt1+gfQmI4wuTU",
-	"cU/6RM1NzNrPwzF9zhYdEH1WVX/0IZB7ugRx+Lu6BWG0e7oGCwj56Gf438mAZ0/PX8HibmGWwGx++DYx",
-	"S4Y0eAR393K1sB93ddF2BA3f8mvxLYz9WcwJ2fhZzCYzenMiSamgImD+R9+WjDsdFmAjnrJLj0XkVCAg",
-	"3sP5lprhUys/z1tIvX+Ik/XIJ95OnbBv/SOzwl0e+E48Mte7f/14qG/toXwXVNovTEgPXrkbtNWysQ9/",
-	"TSd29TMZ7K75WoAbeeyzbJWRvhQNW4VMeS7PdgwtrFsKAlKT+cFp+76PnbMA3PGJPUNS6w6TGDDcj8U4",
-	"oaNQSAkbqzTfwauva958HjnTyoZAW0ryVx6TNXCh38p8uVxHCCRZCagfDmnsuvOCCZuKP429EbFdDLjY",
-	"0ciK5TQs4AfMQh+4bck2fogKKe4SREsP/OR3cCkQBXxqBTSNRPpHEo1RImblIGzC3RyqM1PWDfz/sf3d",
-	"sf2kNgD3fKxQQ/fFomvf0e+/F2dfYWVgPn/tT9JefPYsK2ewYdtUXvsiUakZ/+izlDCObn+lF37uasbK",
-	"xqnMgVCr558MBwbYFkJ0/g8eDBmu4UAPH66FArutVgcyRvPST+EeLfHwCWJXf883+z4DzbFFV/N/BF1N",
-	"bUk9rfJ2kduHJTqa395HwLrTp+9GG3YXJ/Cdl8n/WEr1HW8U6q3zWSHfCxt7Md3qYJ1fLKvb7usd5oS8",
-	"61uDQnb1VtbiV8kTN84VcfRd+YyRD0MldiK1GVs+cV1LoUEkn/Uw6gV2Ju05gddKUutlIw9uWo8J9STH",
-	"r6FY7a5NP7f1bmwnCyBx2Pcf5Tth0nb4fU4s4tr5O0lhOT9USUD3c0Qp3POGsgRlU0Ep3mdRiH9xAMIz",
-	"VTMH5vd5velAfyoFO7ZgeJqGCH2ED9pnQ5JIkh2NxsPD+/Ni9ZotpGFjHCwnpV/4R+6RduETBPn+oI4Y",
-	"pApdENH6ltjOASMTe3VkreYbCxzslMBKbrdCf868dwwacyftZStCtDikAkKzYSbwiDGPPC0ryCAz3qGK",
-	"b5K572/gp89zuvnWUpASbhFh/qF1P69QbX7KfD1zDwuB9VywMKFZrjl5iJ8lx/3ffveby6/uO+FtmhGQ",
-	"2vduVPqjl0QhSMZ6P07IH3JZMM3Xwhn9bo+g+UpTYWowJpjggTA9FJ03h/yWDiKoGPceM+Jz7PxxS1ac",
-	"hsJyg2Po5DOLb/z0c8zWmSqVS/bhLjOs8/yhxV5w7XEIaB75XgnDKn1idq9Vt9uP5BCoEQDXlhReufP7",
-	"oGtDkVlTxb/0bcAL2OINzk/89+WMQH/KPIcyMejMi4k82MgL4VXdVnwODunXMWFpyVa8xecW0QrH/td5",
-	"s4u0ff749tVLhp9FnTdhy/usTgiU+Rm/9+mRl3Nmnki/D0/eu7CJX8o488KcV6nABk3Sw/h4iDFOiHeo",
-	"xYe66l+DuYnrHfj5RjukhZWxgSldtf9G2E43iZyZq9p/KY4hhw8acDuFBaoL7roUoz+btyBNJpvgDRDm",
-	"c6qAxcGLMWjjzcNY1PYpUIwHGj/u3+eQqpEzC11ZshXfYSbgPbqzTvyO8gCG+t+vyzvVn4lbu6eAXnnP",
-	"VCKOSivZYgrt5yy5KgSBOPdYFtWsBQEJRdt8XfcOCmiqy69Ecw/Fa+OEmmEaN68OspHGaj4s2fE4oLlz",
-	"+OrY3OfF7YbPOf6lFV8Ypo4N8+h0T1iPU7RiO26uhPuPpOzN3KcOpI7No/Rb+RzKPwnRPu+fvCcVPv3C",
-	"TW+EH2xfxXN/NwBQLlYtkRbXH1RdgcgUR4Aw9y7dWnnVwthgehtmteQ126quqZ7C3Fexu67HxEyq6SPL",
-	"gC9cbVlnRMYUf6E+U4LhlRBtpns3oKBgOv+HrtqJKoKV5EGP57C477CVxOPLmaJrD9A40R7iFyiqEpXb",
-	"2pwPAlOwERP24ecppRkeDS/JpuXJ9/DQ/WVl+/F//YJkiAY47TzuD/+M69ixrYfjCKyLVak9DrkJVUhS",
-	"G7qMOoIO3mMBWfzEr3+jbGi3M+GHHYBCY60fCHd/HPvKf6D9qRVVkQsNClCx3c/9bAWO/bnxR6B/S87+",
-	"SBk1VpcoduBXocXF4b61o5+vZFN9euSOUaU5KpbzWr1vuDCv09fJ+doFcZhoZBlN3zsBaAmBqmWiGzyF",
-	"8LkvG9TOpMMAjbH8NGa0936pQU2+d9VhwZ1/I5dDf3/fqecBpU5kjPsUPS1HPZPOZ+IQcVEFcHj3Akr3",
-	"0y+TQ4W4o5g4A5apagRCbqxBtPL7lAw9okkWI84JKW2+AGMPYGdM6I7b7BjU+6LvCCFCbMzsD3mHuVDv",
-	"C2nsa/w87V8YZcF4pyAJL/n1JZmK80ugCC67ODwJ5pCP4KI9Ci3Yvms+K8jdHzhi3AEfeKMf+CDdfPbP",
-	"vGHhwP8LgsV45EPkCl9XAJ01rGjNQ/ZsGNF1Wg/jtVM4TgCPyg+YBZSHx3Ez+389PM4qQtO03Jk1bk7/",
-	"65//cvng3/iD7U8/f/3Vp3/5//8TlQgvCUT2zV4Z0TiqH/eKGdFUhkn7FPPu7VEi1MseOML3VZhNuC/s",
-	"Jrogc6rlO0H2/vF7gX3pnrJLhLGBKBJSEzPmfnvpsWjxn5crsr0oSJuChuuOnUtu/diB87z9/mR1xZkK",
-	"gISDkX5p6x1PHuVnNZFJPk/ZNF5ij9z5fPSzOw2T0YteYtznXb/y5YwfWrG76btts7sbFcNJ618Kig2k",
-	"05QFkYitVGr908VEBMPv+M/wv5+mwqjOloAdf7XdXhRqwyjfrG9nxQ5Ki6fBzOjt2vvk7BLCtsnNR1N2",
-	"Vq2J5Nwrq0pw7dxzO81bxKN02onb3nCxu1srW62FF7y7NHokIGmY2q4gPbqx+gRlhhkUPPflX/aaz13u",
-	"cI+Dtpvc8ze415dcA78uELzVxV7I3T7TlvIoqwHafq6IzgsKfDwO+YuA6c1hLRFXEJygktsnMnJBLfyv",
-	"4fLoz/x/qxtEd4159LPumk+PnOyJjSHmJhMant9Y5ubMrLfuWjGhBEKfHrJQYRWE40CaYtMRUQXHOSi5",
-	"2CcF4K0RIgvELZVk/Xs35P25wnH4z6yQvkUIq1xlUtf0RQdIUUdJ+9mjSgnnpcG/X5D1PA5KJTfgUO1b",
-	"Id7cv/+mb2n7Ga7svagJY/YgG+wVxKV1c++dho2yHn6brxGTba6z9KJ2Z0REt6TJ+DTYW5mZed5l0L30",
-	"K4r4hk6mmTPqmfA+HZ5GmL78nzYZ3spd86qzRdbCW/Tequ4OJg0OFX+q6bsyp1S89Yu6SQGIf/eOKkDm",
-	"10BH0R0df/hMYZpa7W6CcjELjTFbyYMfvmeQiLvdz1xfI3+MHnmikGG8N6Kt+QZ1Gu83fv3DS6zWAc+i",
-	"/zt0t/QDgl941PkNwGJhsCo00OLNCW8iURsROrJRuUNKGfFafibWUngPzbkMaVaa6ShcV7dinWzgL1D2",
-	"/gVYZB7fNDcrzqQV95nY6MZ/o9RhKrtxBR7wo9JXwROEgXs16FuIzJxULHhPSK3uLkRznhyayZx/Drh1",
-	"kXR3r9a7obEF6e34zQPs3Rt9Ui57FHtnZwE1n2GY+F4MIX4I9siNqcWr6rPS6tHP7n8+lVkkvKfdzU0S",
-	"ugzEfeFXvjUaJvmZNqcVqkW/ZJaTsb/p/Rn1fvy7UlRey7tWUubp9+jnFhbxaTkIBq5+qnYJJfC97gJ+",
-	"olqyE1n2NSpW0EmNiZd+yuwO8RiWbMqjWm2uVFAlaePshdzaF/6xwl62J0AutFAx7Jbq1Ev0o3EfkLjH",
-	"q/qmPDZJp6B134KB6dJqeS0cYxzEWlUnogez750nd5CEJw6QmwcaHoAhEJBi8jpq3/9QAiJYOGaKGX/f",
-	"VG/DY8XMCB0MottgQL1fORsasem0tJMAKm/9My/Ubi6Jz6nNssIEIOwp0giD2cVo5KUuu1mQJHxlAUTS",
-	"fRoYCRHIygaFPQkkovNtVFdXrFF2lfb3QZARsDoEVsiMa6M/j5gO+/4ohEbnNn95aejHB02VLQ+dLukD",
-	"k4txg/X3wET3TxarBT9kSfGe283+oqyOUVyLxj7oB1yy+obB22fNhn1JI6oKTzz6Tg8eBG2kfcwLEzS7",
-	"hu25YY06Qh7bg8fY5dfdA0MfSyOO9+mbPfK6nmKv95jse4+oVnU9Uzj6GVJyj2qqZbgjg8+Qvj869FZ+",
-	"piwE5og1IQFj3Qj35Y2484YZCYU+ffp/AgAA//8=",
+	"7P1tsxy3kS+IfxVE/ydCMzFN8lCWdT2HL/5BUZYsmyJ5SY45Gx7dMLoL3Q2eaqANoE6zR8EPtRuxcd/7",
+	"k20gE0BVdSWqUOdJ8uzeiDsWT1ehgEQikY+//Hmx1vuDVkI5u7j8eXHghu+FEwb+9UctlfvhW/+fUi0u",
+	"FwfudovlQvG9WFwuPvpfF8uFEX9rpBHV4tKZRiwXdr0Te+5f2miz525xuWgaWS2WC3c6+BetM1JtF58/",
+	"LxdvhLFaZT9xgJ9v+Y23Yi0PIvsNAz+PfmPPP70Uaut2i8vfXSwXe6niP59SH3yvdf2eb/2blbBrIw9O",
+	"av9h6SxzfLtYUvNwWtels/hqchaf/Uj2oJUV7VY+V/YojP/nWisnlPP/yQ+HWq65n+KTj57alz93PvpP",
+	"RmwWl4v/35OWT57gr/YJjInf6q/z/U4w4A52lG7H/LIPNVeMq4qZRj1e+J2X6gbTORh9EMZJXNRBws/D",
+	"HWiJ+Bd46KdEIL36KNa5SUvD3vzwim20YVoJ5uRePGPSMWmZ3emjYlqtBc7e6FUt9pMrOOBz/zqPsGF0",
+	"apYfdtyxI7fsaLTawlyQv+94b3HQP0txzG0wnhvGraeQn5HjV0Ixidv7TlgrtbrjWYVRacJo2Ce5VaKK",
+	"s/An8Y6n4Id8wU2VI4s/xoEo0j4Gbgyv+pGfr91QLLz2vLaTasucZpX2/9ez30rX7vFiecbzfONwNaN0",
+	"8tzqCcDlfurZ/9lw5aQ7+cf9JzsnSiontsL4X7ZGNwfisC0XV1JVwzUdPZ+6nWA7f+grLexiuRCq2cOR",
+	"bGoQdbpRXmQftIG3lovK8ONiuaj1+sqL8sb4P644/Ms6Dm/5ARfLhd5s/D/0XnROdzsrGKKd7krrWnAg",
+	"yV5fi6qYgCicz1enNyDUgFzEx/VR4R713/LkADqy405b3GDkE2qQQ83XgiKsMALfWno+42zt18p2ujFM",
+	"KnbUpiLHQ2pTS9lqz3vwO2uUkzVTGvnR08ou2cboPXv6jF34D3BmHd+K9hMdLrHCZW49fyp2XkhothJJ",
+	"VCB3+P9vhWMbaWyHnp09sztuCFochFkL5ZjesETbLyy75nXj55dUg0o3q7ozY9XsV2HCsBSKKGnA7vIT",
+	"8f1SlFYZKvhBLX2OrBP0MbLO6CtBvwQHYTDJSmyNgHNVsFBki8nLEqYXT3tk5CAX4jakgxmmnM5rPM+R",
+	"BeHsREYOgiKSPFEJmWYZ5Fo8nsMLe7lAQf6iI8SrSnpa8PpNR0RueG3FudTc6eOQgLXYOKYbdwmb7YWS",
+	"9bwNs4yiys+P7w9AVL7lPV1iKAPjWxzvHOpRI3i4bzr63G8vLohHQSOcq/j19zPQPOmW8G2KuN9wSjj4",
+	"C63WvPInjKO8Ao3OxYvORXUETvSSvXrGIlXDYfGnBGSVNkxpHE1adqX0UQ1vt1VTbSkZAtcJamJ7Xgmm",
+	"N0uYRM3NVljHDty08kM6sbdTEv4b+NIbbmD5gR7cGA4X4U5udz3rIn+y/IqKHz0WPXm2ifAFfDvMbBkJ",
+	"RW+lFR+0qYb6ciUMd6JwsvHmG2ewcMbDyOR0dO3eufDds/noZkVsNoezyLQKOy4VwyepqyGvmHhGpC9h",
+	"7XbCWBZucRBEbK33YuQGqsW1qIu3eX2FKgahfXBzNcWaP/pn8jtwO9XgGRP7gzuNXWWdD2krcXDqWjJi",
+	"L6rEWoPjuucnf9dXXgDwlZcIzgDNolXIFHB00XF96791Gh7VM3aMF1eaeNy5QPm0OYE9lovIWfGWCgyd",
+	"1pZjaTvzBuJro62do4wH3T2jVztt/tZ4yeq39UpUIHK9pjKQwHiItvJaqLOLLVzn652XgsvFltsruIsP",
+	"RjihLNKvveyFW+/gvjbXck2r3StuaXWKM/gKXrVW+8ven792OTsjeMWE2nqtAFRCsB78H1eC+9OqYBN7",
+	"V+Hg+2tP8I237MQUqV90HvVv1nx/mHwHHvJP60ZlLKVKrKUNZ6ZD7CsBmpXn1Wteew2Gol8roSco6LcO",
+	"b19Pcrh+/aFnG8PX/p2WCy69KKildcD1BeKr8qbPDD4NbDOcsxJRM38pV4ab0xeW6aNastWJ+WPWnaMX",
+	"xBu+l7V/aCO3jQHd8MzzNqDX1vBKEDrS4MGdqCeNvj/4Z7z8blYmOAcI79/Q2lMvhHJG0AJfmwptwakZ",
+	"Hoy45rL2/5pB/BnqpNFHm+GsQ82dOGMZ+7fG8xi4MtDUtWzNFatlzvZDsTBj8hmzLt3LBtbTZevLrOyb",
+	"EHsltqCfzevN2bk9Sc8VIM31hjyz9iDWciNF9Z02JfzSmocDtccIbwevTrD+8yPitezW77aDjSkQidZ5",
+	"6U7vu38GSQq6PcgTrwhZ1IS6X4cHnubs3dOkQ8WhYh2vkRlcgldDyRGKdnLZyJ+pm90IfqUbR5tCge+8",
+	"ybOT6104FP6UiE8HsXaiYk6zWji21Uv26u//e0/477a0Thd5ImlDw9XdwkaRV6I+3beVAq47/FKyU4KN",
+	"71dNalKtFTawDrLqb15swNWIciv867jTtehKkBJZQNs4+FlqFS94Ey+L/hLO/QIVV1vwcmy0WcmqEr3Y",
+	"lhclWtZ4zDG6RskbJz45ki7H3Ym2d/CSWHobwF/KVign1FoMTAHLT+i4dlbUm0Wpc8HPB78+Qpyb+W3O",
+	"CbgOlCblcHCtjctfeg3wLjn7vkI5OnUiUgOOJX5AZZezWoOzEuWGp/YyEN9B8Am0GX9rrU6so8kOhUhg",
+	"1CKtwl9bc6StV/zrWdc4XpFz5G7vdOFa2ps2zoDcjp0/QRWGjW+yIdK2eoK/t2wnVjM02Zy8ptS65eLT",
+	"o61+5P/6yF7JwyN9wDk8OvhT63cGZvB5uZBKOslrO7lXM8aMgrEz3te3Ge9vDa+R1aRW/UtoYkfb19C3",
+	"8ekHfPHLi7PrasZsjK5F+STe6lr0v/30xt/+TDOccW/xRpwht7wmZxtT6mtDxWIovL0KcYMLK309jUyf",
+	"JYExsjOuT/HS/lyuxCleqkJtpRLCfGHD1YKaI8SBwZDThlLHlRBV3tfk7eaK0ovBzyu4dV65sodwufvv",
+	"HKWqQOsYml07XffiHZ2fpPL0JD4Uo17SCwVvVmy0aWdfaeEn75gfmvzmlThljZlKGHnN0TKf4YCDddMk",
+	"gSgX2zfW+U1YY5pFLffSPWOitjD0np9gygdug7VAeDb9K4V8uudmK1XOPW/TBgX3I3opAtPgd5a3cD0v",
+	"/Q7RP+jNy7iMYfCxpb2fY3c6S6BO+EsMGw5J1ChJa1z4yg2U5aBSxk9G2sCHIvMmckc2aFkXeS3QI3u2",
+	"v4sR3/NYWPZo7Lm5Kpe98JHorD63TrJaaoaYZwSKJAjKJU4svJxd8A/q0MzVMM88hpMOJ60znv2ar84G",
+	"ePrlBZmZoEejA336z/Ewl55ib05Lte1/qOj0xzv2q4sJPzzHxMDwHWrDRpSFzkGfdGqBcn2uDH1Fxl2V",
+	"OJJelzWv5cpwdC9t5DXYSzBxxpnfkSW4o70kAXXhmtdsJbZSWcaVOI5KjB43TNkinoOyvP1jCBzdcM+F",
+	"MdrYbApFNwxToq+cuyLyIuWmzHb+CXuIXqD+Aow4CO74StbSnZasXU9ZUgR1u84YY5TtE9Xjl9IqIsWy",
+	"uy2ql9rNEt1Xt6ZwYYoIyOEonvEdchkxnjLDQnseUqIUpoxy4+wli6F/CNBYPIshcjQ02epw2MqNV/hK",
+	"iSVtd1xdzbKkj/pV48jtIi0NvfeqE8Hiz0EKBR3bsnV4kDBYQXW3ef1svdNWqBAmhMyMrq/cT6nqSoJJ",
+	"F+Q6O2cccSfqikHajHWMK4i7QyZI8otcMisE6GVeExNKN+A2HPJ3vBGocKhm/lL16jqZjbcZzSeBuCNG",
+	"Okf5Xm+iwtVZ9zLRnDwD2hixvrn3y5MtCL0xpvtWKxE/MMPQHvjW0mxJ9xpFRjQGnTmB99BxVdmwCxNp",
+	"+TMCV7TDDnZjJJ/phZGrofz0jE9b2R1HHLNrXiezZaW5qcJ9X3arxFDjMFASAgvED9eoxAx/OQh9qAnG",
+	"d5odd3rPOOZhrbliK28m96/yM3aqaKOqKNEHdhEepcg9uK21pjIWG8z9kIo9/YpV/GTJeJLTxW4TXc8w",
+	"V4xcvde6nkwiwWET7XHfwr6GpYUtWyJHwZRzXPg+ZPGdpT5R7p6zHJ1L1nokSI9JI16rPqm4I90Im5Av",
+	"lA2LD38IwaWb+aNa4UJ4NBSZ36fbiCb5DhabkCNSuZ1+ppi4i6E6iX4bDGbz9boxfH26pTcipWENhRt3",
+	"1KVITCocXMyBLbPd1rvR+6yxwXMV1Ch9VCz4FajYsKpCxkG8BsDhgBzfZ/XI/2vDD4dejm5HQcCyp2zM",
+	"KjtrSCzfiGM+fz3nIw0etFBktBYM3JECI11JkuPLS0oT6x19qM4Kd0xw0gQXRKJVmkrc57PUTNwiOJ6k",
+	"UPg2JAjdTUQspRvdUbLx+QXfJvIBYx24dejQPMsYgYvTac8ZkJXBtloUJW3R9/vI1f6tuJacjrfm61d0",
+	"46ysMjk6GV/VOW8gH8SRyKnJzUYYoajszOfsb42w4IUEqh4gIO3/LYxlqEayKgzg6tNQvc/c37oxtLYe",
+	"v0cH0aOzvejubBf2zq996gYFZSF9Pn4sTHWccO/CLvWXfuZ2m1Relgsj7VVx+jIMH94hp9fRsGeatIrx",
+	"tetUyVVaCcpy25JaXowhq8Yx1xglKrY6hYoUq5otQznPsXpnyUJNCBV9OXK0sby985j9kF5Kgf/jTnj7",
+	"DOIGUIRRdCHlj9wqZskSiUdYU9GmHtlQSeDnuhfcNkZUSz9D9KWwIFLPLdPO17r+RMKhGBWd/lz2UjVO",
+	"WAhbedKKjW6JFTw1BTTw08rErSQmQXLIwIylRKTWOxDsWmVK24T7XpPKY9xRvWG1dK4WLJTWJTeKZZXh",
+	"R8X0ZsPWfC/Yxgg65jFSQBed1MS+7rlb78LHIg39hQwBqgOmGadN7NwLX5J3UrunHZdu2tJUyJejw+XZ",
+	"0cn4Fd6T1VVtpdslRP9k5U8POcRhp52m9x9+2hp+2LF0lq0TB8btFZjKy54HJuSkZ72oMzNDb+nlJw/S",
+	"nIRTUQsyH9xTIVx44MnT4loYFh63iUjPUrERFmbTlIlBLiIvMeaJlSR/XklQain10jMyyNNGVb04bbdC",
+	"sSj5aKLMz8jMDAL3gQmzjM4yL6zFso1Lh7N3JQ4Ow6/OnNBdap2saywuJicf8ybnurunkqe+jfU9/ctu",
+	"H3K2aWMA6rv80mZ5IkORHn2DQq48Fp56EiNbBXckC7VxRWrQ90Y3B6z+oOYQq5yiCIdsiLIKwqh+D5P6",
+	"yrzyYRU4hbYEE0idJkDukeEbYo8wBX+KHt/hU7EMq1yfBEJSNJQxhDsJPIHB3s9QD1mVf/lHz7PEh70m",
+	"CGnwtLhCOItOZjY8C77s8MdrbiRXrvUjGoEnlc7s0AcxkkiRTuxKYAp7RzcJ5pi0tum768eXba1UW6gL",
+	"/ExJdQBBmbICPK8gMkTKfiin/J8h2YH4+LUwNlNkdsbl8cnIJ2kOiQEjOwQCLyMjL1ucl3ans+fhbSLH",
+	"efI2hDLIg7reabmek7kG33gBb1FUEdVI6V3GFMx63fbcCRPzEMulqhLHHJCB/8k6FmaZuF5aSJ/yGp+p",
+	"pQAgFVLdTXG3GcTyegkpeHeCKkBy0rV+/D2/goQ1fJb2ha2vCsoYoNS9OMgCc6BpPXBeT26H/3c5zd75",
+	"lb4/HUjuOgpu5nycMvBxbcldFhl2mY5Jeyji3ONexf3vcuYyOd5hctTh/D0y1duG8P0I5S/3jHWIwvK5",
+	"G3jLHzm5J+UzvvHNiXYuJCX4XHyfWrQjrzYmIU0McS1t9nwjjM1zlwctODPsQYPGt3o269gSk2pB3EHR",
+	"VTEZFk3raJWORLoO3Zdpf8h9Vc6cOg4WInHbixSINGLafLh0Pes9XiwXlfQv7KXiLhZhHQ7BYIoJrfQp",
+	"6aNKLFOFQS6I1K9mWHajprlXBlHgbpFo5qY98xEv0R1QFAAO5YuekvTjL+MD7TsH3tjs8G/8j51n0dzN",
+	"POt/bJ814tEa04yzct3/3H3hoI3LP+5/7T5tm73IP+1/bZ+2wjngiRy4FPzceV5uFXegBmfeiA903nHc",
+	"QOwne3/4n9vnvcgbmdN7/LnzPJbQZ5/Hn+Pzn5Of8fQKUeaugvqrFZQ6/qU8s+DzciK82j8ZU4+frWzq",
+	"8bPNmRz9nA4Tcx8c0ak3+pw49XRfyEyP3TsUU4+fy4qp5wfHf+qF3vmfnnz30E1u6/kJmnyhf4Amp94V",
+	"R59/+rxcfEdCZ3zowZVZISx6bVuQG2+UCcg14pgpDrYf+De5Y6RTv5JbSXnAV2InA77BIWBoDjWADa9r",
+	"S+ez77lUkBJmmZFWMKeP3FRp+qSLB5FNBsPBn1mAxpgR1o8eDq8SBLAGucd3UlFGJXnt7/1arJ3RSq4R",
+	"WQJD3aGU1q6NOFZGYoR5y5ttzudN1kH0Y+kh+F22Ek/EHESb4E4AWQKdYYcNW4laH3ulAkXf+ahNZubt",
+	"B5xu/1E4rlTZce2e13UauP3XjJEJ1mvHsTEMTHLuXtvSrGQa2Kz7oXE6DT8+Xapxlv6N7uYNXwvIxbA7",
+	"fWTS3SmoWrCPQhJG4p2ANYQMEje0rfUAMgY+TZuS4FiCbBnLwP0uufDOA9GV4Ud/cIG4MUZiZSWW7OmX",
+	"TH+BsEEJaObwjD16+vRLT3z/PyvtduwIWviJVTSMVwz9FRmqONFvdE2mkq1jJGp4Une6MVh/fzTSOaEC",
+	"zlCu0omvRD13Wi/9S7TTgc+xxnG0d/6lSes6DB1DqGnmkRj53f4mRGNL0yLy6Fmm8Ah/KnzudJMAQ4Rz",
+	"CviDnxZ+HD+3PAVwvwYkyJYj3ev8Q8oIzjs/Z+QK4qCupVnXET3rkz9vaPUbcLKt9LVg/yWMXmLBH2cr",
+	"/QkPtX92eCxL4SJK997ouhfvWOnqBHYWXPwrbbC2DbwIB3S+HlCq7XRNX/THXwPbwbq67ObntVzsMltI",
+	"xZ24Y16As9+xH+U3gLyw4lZ8/VX3YlmdIFbTrRF6+vR3X/3u6ZcTII/LBZT2tcjG/W3+2FRbKpDYy8bv",
+	"lmQSUfFcWs1oHhVdodNLBiA9r/xkJ5NhA+dj1SsHpFpMXMnkjN59zWaY/lnpZrjVLSYzB9KPZ4l91xi3",
+	"E+aDJiu61iSUFmbKNM5RlQrjrrwswvAxTGBce4GnWueenx+1qO8BaGleLuOef5qT0ZB27kY4E/g2OfV4",
+	"CZ7vRMgSziHNHI1Q610fdS0B2q2gZrCHzneUgPdfILWKoP8ABf4c+++stryDgDVEHKrllcg1KTBb4ZbM",
+	"col2JYbKj8jkZdEHf0wItQkq6+mvAqher/qelE2rAFU7iu7K0c0V8QiHQIUdoKfRgeJzn5fj4LQoT69E",
+	"fUpbP4FU29+sDjZuu6l3A2YL3qSZZd10tVedCa+MwiHOwJytzIm+WTqwiWUj+dPwTjVEEw5vQKFLx58M",
+	"NP885TvJkxe9A6S0Q7jisrOLcIjfAZYhxStyvQtIhxDBwMcRmIBK2xxDh8B3XwlR2VyQVlQhtdLflMCo",
+	"K686tMuOWBoJ/LM8HJnAF4fVI1iSEfXCNvu+MVBF1QEoCR4rSGiCx+jCAmm/NadRyI5D4zD1H31yqkKj",
+	"PlydH/WKxuwo5KerP5SjrV291KVqbPJrDQ8OCpM/zAV5m/HtGcAfs0Cu11d0nU4fVnOYo6BzpNg3t8Os",
+	"Xi78QaCunQ62TDwPgKiyEoBlfpGEM7JZzNos9hDliibP20DAefQmnKGThcYhRlUmaUlBhm/oZgPnnBw8",
+	"IpSOZFefH314p/xKee0fz6e6HLhzwtBcEX77kHG1td1Dcv0RGHeMQy+fZUiPhjZEnW4XkJwM1WGE6C/b",
+	"5z54K6ktqsYhJmRhoVcYi8p4ncJxvcBNB52t5idvi9DAnbPxV9t0ZUurobOhVok6e21oy+0caJVGViVO",
+	"eSiyWxndbHcQw8GEPW9KSsVSJwoqrXeAy3kT7AqojKYSlPx0eO1vrNOSaVWf2Naf1dhJg5yQcbnWIqQd",
+	"jZe+QFjXCH7kBR103DjykLNxK80Q0hVpbu0AvpLHAhAfGlVB4YkNmth+f0slrMWMJfOuwtkqM2Q8C9B1",
+	"w92ixGKUtx/5p3nPSzXr+Vtza+NkLW26pwtGyMRWogaKCmhbfnsGtNVxSGDoMNNByC8Ogq4t9NtytOMR",
+	"PvOWFJfTqvCSvQo9T259PI7ZywtwYWboePD8y5sB9AbHFdoSGrtnHRfReIuWebh5BnGocKKi1n8mjfva",
+	"XRTiUW3vKDBRgqGtl1oHoQAJd1uwNJM873YIC6K0U4PbnpLuCeuZjOhQaRsexOsn+AeSkdoxG7sND7pm",
+	"Vo+rosyNvpSeHrBMfVuSXt5T6jub2eWDpKt62yTYEtH8AE14ueiUryfguM6ZTY6KZPl3mi1FGRHVvlb5",
+	"OlO1ko7Xuv7iuQ3HNOtKS+0xpoKC03pmLj41Eieig6F/4KqKSAyzuna0PsASr0PMspiTGFBWk1X6ZPFt",
+	"kRIISpRRz1m5kr+mdvIAud4SoIWwIZvsIvJvoPmTKkyZCCACc9pe3RBxDcv99zJUqbfu/FxwPvEDyWOh",
+	"xnQuJnGnABbEG5bB1t4qbVVWSHnFUjgj1tpUWNq1w4yUE7NO64pZCR1KM6DzUxBXMxtf3KxjRasy3Rym",
+	"31OaxlXJAVAEbPQSdsgBmf+wx5S/utkrqmAqC6XS1m5muZZMSgkvQsZzgoSJ1dqqJDk7fnoZpjcCoImr",
+	"e6k1EZPC2iO6w0ss0bRpvhZMQqhGTDXVy9i9Yg3kw6QNlcHuDc8Ua+i9jSEukVoqQabhxXSuXYvYRyBH",
+	"bDZzXB04mdf+pYwpaDIwtZiLh5PtaJzzykOyOSWRqGlBkS7LuL1xcnnuwFXNYP3W7VYMulEKELtJaPGf",
+	"Osi54YP5JbwVtqFSZNYILE9rJRsj7G6ssCTTH420PBw4/VJdantH+u2HWJFqQ272GePM7XRjoVEquimD",
+	"Rj6DHd/qY6ZoNlOKDN2lCwrykDLLRL4wZqJLHCkQY2Rf0KY5Q3OUikbJgpQ9WdOVZfkrANFSY1QCsVun",
+	"Zk4mqUTqZIDW1umOGJ7yIGuSPE8oEVCyDe1KFuVNP8hDHk/FNFDbOQAtpurEaxDQTM+p0Nk4INSbmqvR",
+	"4zT0CVSGbzCwFR5DtSVzFxjx50F9aEuXTpUk6cRMVZ8PWBM2q9YrX05Fl1F1CdLl3kgIaqcSdtqZVmgE",
+	"p4PjmfveNMoyraC8zcaK5LYYNAa6IXl6VjPWTl0fIaaqWKI+WZsMwlrXNe3y0RFElbMNpuBgoV4oqAY0",
+	"DjBpsNgbozOobLet5UuX1E3y+VyKRwMFkNFJaxrVXhOQuxU6oRd9P6nIVJF9P5aXg+g8hKM9er+0QmBO",
+	"j49mcmDPCzNGtI7TcgDBRHjA3RKITRagSrlbsqfMafbbWRdJrqaXrJEFWRorZeHEtZONrN1RwSL3Bg7J",
+	"nuYXnGrwu8mkfGPWQeCrD7yu2yaLbRaKrEWn1R8q6A6TcugS1kI2ijUjw31JBdqUpO4Wf1yf523fwK09",
+	"r7dBrq3BAOMDtYi4j229r9zunFDRBwebDuB4aJtfi1BfuIi1vpmWVjyPATCFtTj8YUcnaO70ke25OoWd",
+	"B0gezy/4fJ9BYi1UNx5zhwckeZkTbEPbNd71wRi77X1tahGRPTA36g3RQjrQb037SAaTGYV1aFFUct8b",
+	"zQI7A6ZpP4q6SelCaDQnCvk5tgFagofPq/jIIJXuwBWtTiHdAePuHZu/O8EIuDEJoCT/q8iXhX+Yfq4F",
+	"MbkJyTHrdUjygVYXZFuLkQAvhOV0cRLOAU0ohn4ptkJV77z4GNpMMxqVz2lGPgsjs9dzm1wBNgQmcJET",
+	"EORNwCnz0DZzoUb+LAVtMq93s0Cn38Hzk5ZXnGT7gWWPFDQNN+JlsJDP/HW0hbKJUGmTQczvQv5BeZu7",
+	"mXg0+UZOqtwcS71fzq4zbneox/ddBB0ZIv6WcXsEF0HBveXHSLcTRt1OrdWcbcwEbareSLEmtq3t6jiU",
+	"tan7mr974TnG91ptGbqTUsqOOHTCLv4m16Zqm2bw9K7tIPYHh0peAZtx9uk1q6vp3qiYTQ8xzhhQInWi",
+	"+c3BUvSqPPZU1vgUVJcQVs/vuHap096wpXCAUQIlMe5irYnOJiOtX5yueCZvurBCNaVQwEhj3WkG4AHz",
+	"4l1+yQmfpJObi6BRAZBvx/Hv3v78wj7rmm36YEPSHuDBoP7BQuvAIdFS+HhKq5BFytw5y7ZIKySjlvWw",
+	"onkrRrTlxDYAoNvwFs3l0c/pGV2cSDxyIvdS8VJtJJ/454zkdb7hs3TiC8C5B12TM3i8c5imYd9Th2fM",
+	"WkE49zj7BOzuqUptxo+8Eh8kth0iuzxM9meIiJgzYj00XiSNCgnD0zNHBTAZsxhUjNk4EQY6gs5QXP5j",
+	"wO+iGXElOAUl8OMbfsveC502xTcammaAOOoyTJykmaSaKuYLqXUMmhHNEq56roQrIQ79xKWfbnwZR/mR",
+	"vZS7gJAzInplX+8F56ivv+J7Uc20xom2x9P9vbMda16JI6COzU0IInMJvQr25odXmKvathJqXSXHnW5d",
+	"yEyedUX4mrpsOFlpJlQXSD4mhbBKXMu1l4LrkFBXpkGvtdpIsxdjVbtYjBeBFfBPUHgcgXRPmdzpdash",
+	"jPr+u9hvM7yK4HzK+7IC3FzfmY6AM0JB8MkKobodLGBxCksx/POY9iP3/nBeDPzDM4wjvdnQE91w09k9",
+	"8KdhhiwCcCD8awctyApzje4WezZxaZmR2x2dfr/nn3AVX13g/+ss7FH7t2FRA4WQ03ZGhkpyAJiRW4Um",
+	"BvwZAc4j9+OfQotxUbEDtm6f4n/K5OIY/0JOyZzp77GMbW7fwVCFF1AFe1ihzxJ0frKrJO4SVvF9QXWO",
+	"p+p3iy+9TaodnHJeXYkDISX6bZc1r9Jm+BV0yzkKAYHKAX3KZDRARJQO6Zlerotx3HVj1qKguwCtAATS",
+	"p3EyXJYCqnNujhBtLeiMF32hpLrrDQS/uR8DdNgZqSfSJCdzK78c8+fnvzWZahlCX313f1hqhsov5UbM",
+	"9tiLaRDfTq/oGVK84o5Pjfxe6/pb/9xs19lZwRL26VydQHGwArw07pn/L8fc0V8WoWUnaBoasycmOetj",
+	"ZNu5hu4ae9J6GVx9bGxoehUxOFN3jcrEEJe+FsZLHvyzblZu09RtD7EQyE6txLqJDBtZZ6JhxU2hi52I",
+	"M7apuNF06go32QmcOlaZJ/X0bUDdmLCPudPVwsTOOmLVWB12SKXgh0MtMw1XxKeDNMIW2cWz3BVFnD3f",
+	"qzE14jwnB1moyk/xtnaQRsMt+/Liy68fPX366MvfniEEkfxu5BZ1tXhgbQM74JUYPyQEmpxAzwgdaU73",
+	"5tD3jJi8qOF5eQS4FvLs7qE7+CTPzThYq38oV66Ea5u6kd+gWjm3v650ERR/MjdeBxJPPUjwDWnfBZUY",
+	"0+37AaWpT4z3zje6nhPu0rXoj/l0qrk/kiJ5vvF7mX25Qc3NCkoepuXDDOF9j2pBuBpLGrHel7IR4E6K",
+	"bpLy1K+iS4y6dGDuJDtk4lvPY1QqCEFIykNhEwqAsXjZLxITZv38m5onqWl4JTD70PJ9qEmARi0wrmVS",
+	"LTE+BjJkaK+h9kF7XuHbmXgqzIKOfIrTvH6FYaoZF+IIikTqp+7N7kv4v0+2/LAYFfLDn0771Zy4Nu7l",
+	"O3iLLCJWa2FcwNilki7IiDHVct1TMsmaSPKWXnGD0uri6N05LNMOtyvNc2hY1TBfdn8Gc9RhhXD+cnxA",
+	"FEYjy7tRhLYst9iQ+zFOv5BgFmgXpp9ft82FpOeyxWS6QxyWmstrdQy5jUSpHOZEhHbBplHdZLWBc4/x",
+	"umarxmHUHLpHdNrtHb0t1fbldJptNeHJ2ThKZEXvYsqBljbb6WYeGO43unbvINmNqmSCxJ+SpiCxMLno",
+	"m518ovOPzrizYrXG6J3FD5izAsVBnyadw8+RJ2J3vXGcBnF4EUrZR6kTUN2PwCXDXC3c8TC9DgSvVLTy",
+	"2cW2GWsYRSMzQvc+p5GDvLkW0y17sD0Q3ZwlIAoD/0E0JHDHMF1ynY2ryWwjvjba3jo9l9fnNTU3zPEl",
+	"XNZQYLOEQMxG1jVpmJ5zQY1lS2FxI6lsr49U/Yv/T1DuZ6jir4/qRfsetT5wT0qRQXvbCiUMr2Nmd9SO",
+	"0kuF0qD1olMF+fDLrDWNDIYTLh6sn/VAycf4wKwJtp6QyQKpdvyWFMv+brfL6uxXhnG62z0MKUdE1VGj",
+	"pc8wMSAwseI/+ccGmSf+j8vw2cyE2/AKVXgwg7WWmcaHodwAVPjLKPkCvnU35gLsU0KgHjffGXmWacUZ",
+	"Qv2JjMx82Gmvh0DslIdzCiqJit6VtgV323Sf0EpmFK1lkkHnuOEay1d1BnzObxT0lJ6+bCBBEoJ4YcAM",
+	"7XqeyRv491PG3Qwe6cmAGW7HWRw1y/04y62YWgdP+NlENcXXZO4TtVFv6Ozb5yl6qo8KI6hdMFO1tffC",
+	"zjveq9C+cZFSdKAeqg2A1q+h/xflMUWjPDXCicmzGGP5iUxX3tJA8d0GNvoglKhio/hn7AKFYKympFDf",
+	"UDU+s0+wuDgCVWerimcU6gCFU8ZzjOCBiQ5zCAtcpmOeZRrCzjykvxdd2sh7U7d1GJSeR6el1Tz35I6r",
+	"6vW1MO/1TSJp2GjvjtNFsyskUrvu5Kx1KVCah529DLKZ061P/8xtX3aku979vDs/g5qKmDpyqwBhDoHb",
+	"y62vm7ngpzuunnne0wrHnPC9Fmhz82Kg1+PW8MMOnST8SqhnWCV6csIiUhFEpdETQuStB8HcH/ndH54/",
+	"+vK3X0frFgbrYJFdLv7XXy4e/Rt/tPnp56+/+vxPRRIb2lLSVZTTIhJLvnsYDFNHOxaLzEs06fbMT0IV",
+	"hspu3ksSBqO3OVDbYRp1P6pizJOcPHLZW3gnZIjp5G+wLIEJYMfK7QrAFHDiJLGXHQGEw6VJkvsAfevo",
+	"ZNm8FJD2KgNxy80d4HTahtfFLp7wzfhamB29Vr2qxZ6CNcnAvVfCcVnTjvFsJnEx/PhMFIAmBy2Y78Qd",
+	"SkXvoYfMjLkf+YkuETryE9MNlARNZPtjSWlUzQIxlrhvaZeoLf+f3Vj07dOyyaA1lO0QrmtuHav46Szr",
+	"oZvfqrzRXE3mQZRmfidouXnrLAMYvEV/oV5HIWribwWvnlvCwflO7wXm38REz9iXFJNxh7cCHMs5NbG8",
+	"+g5OMuWU1GZP5zdD8gg/wmwAGA5hqBmEd6F31TIfSiPhfBAjrTNmqILkdR1v8iDsqYYKewpsr+0zpQDP",
+	"rgM6DYDcwT4uc1C21Z0EofJNtTaZAEFYNRLL+inRPbyovj+HGiOfxak+sWohjAnJ234vyCxSk++E023g",
+	"EwNkXJ1Sow6/cy1wczfeEbLISCznEvzGTpA4YPlG5EPbwcrN4Tu2TF5+xQfsDtIzVoZjF+Yc24idY4F0",
+	"p9frCj1PkwdoCE9zyMX059Cbh50ex6DIgxcJsydiMSbZ2LgEybebT3RxMYLsO9eCTi3lfyJzpwOS44A1",
+	"Q+eFOQrX1BJiDd48oNpjqBSclc0ZvS5Yzxfs0T7qcWfxGfaRB/EC0iAIkzoDT85tEZQerzDTd4sx8DaZ",
+	"FysISQw9L20KKpPhsRaNjtt8UWxcIuYqZzDpCNboitNQjx1wOqIAlsWwXz0yU1hmet3sR8+vM42g0FY2",
+	"shYMAXmgWRJI6zZDiiv/15U467LYUmfDmzl5CLiQ7/xL5F0GdMph/tM0DN5MuCD8Q2PgfG0RRCFWx5LG",
+	"0A1AI9DXGXPo4VLvt/WRlkWYymJ1/cT3Nb182KjUkBjxoSbKJXFrullKgb5jbE5nHGCGTO52P0Dhj/+T",
+	"1yfwWaJpcoGLCykzF6E2B0113ImMN+6aGwlVebKjWUA+H6FAcChbLrpwA1JNXEaYQp7e30YQwofFj8oS",
+	"JKn60DDG7QAovK1VA+g2rCKJ1WqgOuN60ZbqzuTp15TIICus/4/nP75k2rA/vnv9qm+U/dvvfnPx1SSz",
+	"y0zkD+n8+xYf6wbiO8qchKd3J0J7FLMLDm/uvMlOBXCsp/V35SULFxoJBTAHk9Q//80p497s5IPt5MEm",
+	"sG52MLpq1m7ysLR4VeE7aYKtsJrcSyLeIzq/zNiiyBxTzvI0fH5u39Hb9hoOUzKlr4Q4+NsKryOMyq0E",
+	"9M4HoEYqOJ9cXmdVmU4c7OPfPAYz5HGtj32jLd0cuZu86zlT+fJAGKNNa7RCuV40kQDu6zrJsgKan8rL",
+	"/iOOMIpY/2p+HzLNd/OJbeGmyGe8lV5H46lwE9eBNwxmzDqLTVR88aG+dwcXH0xlcn3vWuTJUlPY8/fM",
+	"8/zOiUPpxuD4YzMWhxwU2gCvAbs8Vpq1vhMgozqtdHWKQOuxxHZYE8CbeeLrBb5AWwS58gIjiGMe8oIq",
+	"f+tLr1+eGDTq6RQ9CLndrXRjaFiGDFTbDfoNTDjUyNuq6fX47EwLw3dkg8ear0XGy2BELUKL5+Eehx/t",
+	"2SYr7fd4Bs7ZmNApcUthVYxGmIwAkBh8UWFtkfwdzkp4cpht5nkBPxeI2K59OQh9nh8NMJBm5iYnBxAw",
+	"V5z94CC0Gu4sTSvXCVQgEDihzoQbvSjj/r70NW95h0hxbO8NiBGkGztBMY+ihONTPejXGYTEyzOL8F2O",
+	"x3jHWqQfEGGhZoqUvbSOX4mZb6UOtsN2C/qokIVte3FipRjEQSHFnujGPtF4+8DNbFcKaAxU81uj9Wbm",
+	"go1wKFyGXHzyPKrEsZRPIUNvsrbCPxQhUa3j0zmY7xyW+M8FcJ+vQfDcxToS8B1AuE5SvIUJvoMtPwpu",
+	"bqGpym4CXvAMt4ZaQs6ODf6inCdRhpGTu+c1kidMs3Mmk5Dq7Fbi31Z2d2xFZC76YtoJbiyvcxlqFIq/",
+	"OLCYLvkQlxH6T8a8N9Nw3wlyY7geT6VHzSEeVMU424jjiO7EK/HvRCIT7iXaq0qHlNutvBY2dt06hfAO",
+	"vwJlopzroU9/Tvc6NHWd+akNi51L5FB2V9eYmMpPsRuzf4W7xuQbMc8VD4HBRiSEdQ2Fy+qFaJyp0rFX",
+	"yKR91Z6uwDhx99PWtQSN1Euk6qxw9LjMAnzOly5njQ66L8leqgYz9ArCZnIi34dg7PPODNN6QtaO0I2z",
+	"shIZrTZlInz09l94lllOmgMjJskNz4URfL3LtUUycY/ZGjJQde/G7jaA7wQ5iQgoWAVVJi+1UVUuPyrf",
+	"NoJyUWC5Co+1+eh9opMF5PrK3va665tPw2MUVha/FpmqJfnoqcp6O1LrwHkyJ5a4FmaA0A4P/DY9772o",
+	"Tt0ArDMnzAqBFYNViRBNHDqN1NoLJPhT7CjaHMiw7FuBvRRvkhk/jNT7sW4H5XTDGPtZfHoKmOqnmfH3",
+	"XLruW2Gbvbgr6vmxHqJUAPLPO1/eSIcl0FLZg1g76HwbwbbRaaEU/NfayBX4yFHRrPZSSesM96+Q3NWo",
+	"jB+CqtpFxajti2tTuMvvIika+Y7scNMRVFDezaRbMrlhXjawrfZ/RkD8nW7q4lj/8zUZGl+JbUOsx+q9",
+	"AOeiNywPjWOc7bwQdbptMz9c0B2CByBSjaF9ZdgpPGMjVuJazlS/vo2v0C7PZuVEtv8Z4umCZIc2VDFt",
+	"aZbqCm9Mt9/Uh75KPLommATltUI0iBE0Wv8p67Tplp6X+qRiSBffH/in8M/RQXXuxNB1ZR+zV22iA7iz",
+	"ULmAXqO/gO9qwms1WWWQQ8EAkiAi/BYbFfp/YFOrveAqNBy+LSQGVA+tr85KYruJpjooPGeZzv7PXlHq",
+	"9PsGFqRDcfsOqjzROg1OSkCPseGwgJUH7p6jdLtOI5DY3M0zAIYvj9pciQq/XdgQLUyHhF04ZVpcHHda",
+	"XEO/kSsLJc1QUhVBb47QAjRCSw6F356ffgwY6cMfS+FD5gA1H1DTneF5bK0NIqSRSvDGaxnhqTlQlN4u",
+	"mVEsmWqISE9ivjUpGqfBKC9ueBRfyX3x3tyHKnZZT+05sHAi6G0M8fBTX75b9uMb6zIZDmWcE1uJWnuj",
+	"0+lsCe8MApMxU1wP7ctI/VN2eF34ZWfc3Y7O9j6I8Uw/vP+W8d/BoY6qFjRq8fZJe1mhpyugOuxnJOp0",
+	"4YOGiGPRqTGcZ/KF+4eUuDzrc+lJkYMrTWkFmXARaqagLPcceJeqqesivLxOy9/Exd0Oh1G7SEsMLt2u",
+	"rzeIhI6HNiYFI3NFzbh3pHuKXSvLghwM+96R7q1AbpXJqO7GW69zNwaWbNW9dHO3WRao+FBGybtgKpPA",
+	"6mUwayEjBj1TX1hWCSOvYbmzgj2FUEp+au3C/ITIZWE/OKKa84gosNbxrVTbZa+WA2NVyeUiHTPSXhFI",
+	"Ct7Gy5wB+AmF00psQ1UzKvzl9938Wsd5VYq94sRlWA5JR7FujHSn318LsrV1VRlh6TXNr4g9wzrme4G4",
+	"cxplWmzq0ecqTDNgmLGegaUY3gXZCG2mYL0DYHc60G16C/m3bbEQnB2QfxArziNB43Bje/JSb4mMP79R",
+	"M2653v5O5vvh4PSkrKVde4Jb90aO9RBBO8LthDQWM4Z26E8b7ptCYJf+QKE5S2zbMbM5C6C6k0cZWs3Y",
+	"BBHnB0D8IKiuQu/foPLKX7bkDXdIMAujWiQ+9RmRpKe1QCeGeByx9QeMEBa4bDcCqUhvonNSbW/ecw4U",
+	"QKh28vJVQE40mofgg/H/3wp3iwZy5947izOmtcgdNzeqED3rDYfjkPTaCeHeh7Lm/oqs/K+56RWZ+mi6",
+	"+hjHz06KTkWKXrsZGRChxf8N0tZK8wTO1xcC7kGPggnQyyQbEwF8KTr6sBhlyGxzWvd6SZIrPCxv63sO",
+	"b9dt25u+QS4yapF34+tOSmkGOMn0vPnQzi4hb+fqAINMu1H3Rfji6LrpOOwdgG3ExY4saXwJMMA4CtM7",
+	"SeENcv+FGXa+E8+N4KTvtZcs3rklK37KRB/zdUaNC7hZQznKTx92Jypy4HUU9OuDkiuuhTm1GQZ0gsFO",
+	"bhxpQygqVR/aKYxZDU6bvzXi35Uksz+4Y/gAGqCgu0F+Wq8uDVEPLbOcdoRmIBWgSxya55+Cso+pIE9/",
+	"d3lxUZonHgiPuxm2bhmYJJIrTqG33LQxOdZ7Hjoh3QjVqSyECu9mESD8JFLzv9ueYBJVyFN/rfd7r1jE",
+	"aojiZEzb4ExvgevbItxEvKEw5qj+Lp14nY7beSNPz0VFaJH5Q549y+e475H1wlfDmLk553DC+NrJ64xv",
+	"9m4wxOIdPIhiof0ARaVeWw+u+YixOJxOsu5mFGDmzANpKAOB/OxID5Ix2d+Hi/l8Vy1IBh5NNN0If4ZW",
+	"LBlp2Dwx5LlBnK3TZHMCIKoIVG1ApmXkrGTCpJlOKE1OvNV6f59Xb623s8ZBMUhHNvg250/t+3kDTLnb",
+	"iX2oVIo9mWcE3DrCh0pEFPpQi1kraw3We+LOQjP4A8jbYWsG116yXV6LF2xYMe5ojpveRaVlTnudJMkH",
+	"nqSLr1E/6OrMZR2OflfaYDF8PbegD/F6u9GCiq+mbkfUTjPUp8sRzXTKA9BebpPNL5PemlFD54kCZIIe",
+	"XslvSbSSrkI6jmI1oREWXMsxyDd0xUDGOfpiMCwD6NGM+78zgN1Hjxvjn6R9zHCWQU3eCXhaqi3iCz+D",
+	"P/kHmWkU4hWxC+Y0q+G1JeOOXTAE8acqdU22/qmWXjfHQB6sV2WQiXa8zrTnOcrKS0lYGKYhWmY1dv3V",
+	"mHsUAi4lBj+3tEZYh20schvMK1yBXXzj7Ukq3nYg87sxHhbaNAHkAKwfyFnro7AF7fgj2jGsGb6Ulhno",
+	"HVeS5b03wYw+RzDsN/DppeCsQ/h46AyWOP9Ltt7x/Ub47TtyE3oy7wRVewt7mm/7gcrZGPxZCUvMSk6N",
+	"/TvI/A233s3TPjExumCSJKxhp0F6rfWVvWSPnnaJiowjVLVkvb97hliyC69XBFygCQUvtfVd4+k9coQw",
+	"cFBBgluwDk1jItiZHs29fedlYOxqd25vrBvD16dCyqxOf+Aq48KrziEEMxeaMIZis4Mwa+zOWtRuej2d",
+	"68WxRGajSeg43frSa7Fkr56xC5a8EHhyY95axB4omNhO8OsTlUjJ4BfW+2rIp2L7pnYSel9ittu1tJnI",
+	"fs3JWOmrv//vPVpqLMVv0Je/LGtXjQ9Pm1AIQtmNB9xiE60j0eUR+IGGephfBIcqRIZkncbwAUqrKZr7",
+	"uWIcdAwkSluMFr4dty2yfkvwwMjL9hhGdo2clI5c5lwbJ6qbh5iwZ3+IMYkDZmzCmHSYvuf/xgdH0atn",
+	"adtdlOnMak8z1/ghpKHCAcZ1QiCKrcRJK5TPh6au6X75/uh/bKot2c0kNZAqPTH8U0Fb2e4LK8HNrC9A",
+	"+sw7JzeEbrfXVVM3EEEMzekROLzTdx/KFIWKsfk9r0QX0TZ2qiw72zCXD9zsySLndhJux9Xgs0v2p7Kv",
+	"CLXl2+l0xS6RoJVNJu3Za7lSQXmVS1p/5BFsgmOXjLMNIJJp1SXP0/KLi/j6SrijCHdPLG8l9D2pJIKV",
+	"x0MI+VSqm4Wy1txkujVsjFzHVMBCvfu9UDYAapUSGKafuLBUv29ZpeSNmqtcJZsXrTVJ4pM3ZPbNerdk",
+	"f/+/98sO4NBecNsYUXX3k0cEMk9yiJrI0quBkFwUzAtfu6xWsmqc0wrmWGWCNbyuaQqsOJ3VDKrGhsta",
+	"VMyZU2jRnxIt/WvM6RZygAwfgNykyzG8HSw66FOIdRzrFT0xe7i/HeyaZcBvZSFeWBi3uDNMHBqVoJMF",
+	"7rcf4Kn79YIdxewu0XVSCexYMSgUDzLO1tKsawjciF6ubq+i9sDnpEO/wBcqem4NVRvO1+6cU7shVJ0t",
+	"6VWZWIf/ZQ6knH/+m4lWEAQ5K1mdnesQVWl1Ir0BZzGcVjI/1otgCk18wPkRqQX4KkB0D1fu1d+3Yq1N",
+	"RaODxIMlQ2sTdCBhMa5/y39PgLthOHZKDRp6hPRIDXVb93Hk0rV5WjLhtt+qyvoG+TCp/JrY02M8rChL",
+	"97OSRWOR9sBH1ELcwR2BSdkkkcm0ugiNnkAhsLJPiU8kELr/lN5sBBZfdW57JyEbL/Z7wXLvFleJbvqF",
+	"40yVnudryWnA9LaVi6gKEdFbWKxM9mIXeT8Y5H3M2z6+YL9MfazAnFc2vxJEKIbD1UX+57FPEKTdScsi",
+	"Oklx/4Hn9oouYMmkxUyAg0VMfU9l6VpYqXCDQ/JImyg+jhvWltVTZachXRj8vfBkTy0oP06W7w91JiO0",
+	"W1LG8EGA/gnKGNMbor2B0uFRYhpdRwE5j9djPenT6YzDD63aKwnVN3QQ5KCdHWlQgHFe7CMQlLwQFngG",
+	"Dv9l4nZ4eMevPd8zODH+BVnc0AFrHF/ylagztUyGLGS1Uq1FtMVC4i+EKHpFeWEroAc01t6UXdCdMqQ5",
+	"OA6SLEvkrJa2hRP2TwlMWmGrU0xeKavOkWvyiKbi2LJR6Hj0cXfKwWZ4ARDOMZn/LitBJxGIPp+2+rUF",
+	"lQJzqt0udJIPzyKDewaMpytbN5SRCFdSVVjqIQ54FJfoQNihtFwsZwAKtnVCARsjIglGIAyU1x3VtQcy",
+	"2GrtScB0TngiXkgmCsiDCbUQD2rQeNrE5Pa2DRd7dLEjTGm6XqJ63q09SmZLlBCRfzoYHxHbo6PeBcUx",
+	"0B0yNBJeYguUGEyu9q7HBAWw8n7KGJsvopZeHEq6Q31bTuG43AZTJe5KomuYSFoBTRJNIs996N51seav",
+	"mxvC3FEPfX9aHbmZdDq9xqdm1IOaZrKi4S2UrRWOSLkiUjXi0B1haY062NiHxrE2USsAYK21MeLMFTah",
+	"d1BIaSFmgTdOsNkDbElhVqOuM3ydRZmCiedbREfLdBxbQaVc8hnbnDfCZvb9LUds1o3zUiurG88N/oi/",
+	"5doi0gftrKhohtJgAtrZcIdSz7LSWWdaM1JSxi8wpaFCXmoCwggIt/DHSNY00T5jUaLo/c7Te2ZTRisM",
+	"Dd6XQZ3Gx8nPS8o3+BxVJ/B5EIrVUALm/TYyYIwXh/QiMw9S2Dm7ku6StdkHfUM4lAwEMRGhICMC5E8k",
+	"BAeVLD9lze+ltWSSRQSr57LC5jaarQRCni8ZmsHhb1aTI4/a5bGkYqg7QmpK3CCsm+tbfJncflrFPud+",
+	"h/7NAFmGNA7nIJCoVZQiaQJpSX7T32qi30u+9+bW8Fz6c4KlnBSQN7U1xrBXyavRCub4NurDXTsV+9OQ",
+	"e5Gp0Qo0H+l4+V7r+gWnJEc3i6M/yb//nyzE5KOlDSVI3jjQx0JwRG6/89oWUVUc/DLYtMExI7c7x9CO",
+	"DMdjq3V1yTj8b/x0x4sRT3coj6L86rVcGdjOt0MPT2dbYey32VZqvcUDNKxXNMC/ESrHiCFpX7feYEAB",
+	"wkdON+udqHDRtPObOz5pP2pdf+ufiyBQ+SwsgMqRtgswRfiQaTcbqFaeacEYWfahBHS50Rwza87t3Z2o",
+	"q4xR4H96J0P6f9nlX8sN4TnqpnGXt7jcZCE4Mp7kiNkbjnOo2/M271pEuIvbNEIOdrjNOJOkWou8v9Lf",
+	"0aJK4XJkvl7wEk1/We6eiSJuNC5k5AqyyOD5JqKClnlI/PM0BIp02dap0WiekKCoA8BBC2zTsbeD2R+a",
+	"VXYSbdIWnAsPWuq0a+74BoJkzEnrb8PZn5uygg0uv4D73Qlw6Rz4wQtNy0+P2QfgTKARg6nY0NonZBN7",
+	"0vlLm0pbKbgo9Cb6wJ+FnBnebEE93DR1zeya14VZIFxtKe9vJbZGlELzrndBFSqLXfqn3+pjP7f8S6oV",
+	"ZmXktfhBlfRHhkdfN0W9lGNqIqHQHo1Q690lC/m5sb+fZbGN8lQ/6g0PML3DsOCeS4XnhRnp9ZI2A3XH",
+	"Fe3vS7nkBduwNbxq+Iz0EUykoXy3K4lOAs524hPfahWSbsg5RvtgijSAyFCahJzSz8/Cnfsyltzzj7o0",
+	"V2UvVfmzWrldrjetLl4eUf3x9EuKZgBJ3BjxY/nY8ZV/L+wsPgYszfexqvZ8G/7+f5VtBIjowplbNBBL",
+	"al3kf4mbM4d1Rl/d4n3Ht2eT/JpuTT9ybxqutnhtAKZbENiz6mf8NJLpl61K9pfc3P7TSogqZ/YGMtCh",
+	"6pt07yRxLTBdX9QV2kS7kOsVVITyFkuZbtkdAKmMDq+tq0/o0iBwoDXtlBztCRoIl6ib26wf9oBvTYQG",
+	"6mavsoaTSZ39bgF3MoQpz1joeAImEbKxTW3buDlkp2JbXLJ/M/ySnxISgV5ckfskDBAep/ZgNMIRq+7h",
+	"6MXu0WeryQ3lX7sSpM/j7CsGDf/YWSPufI5j/hQu4EFnU0MnyuwgLAi/e5UxXhgYl4wJ8bTJSreUy+k8",
+	"bWtdtNSO/NQaDaAEZZQe6K1fbrhECUeB/2Z0nP7kBDQl80qPn94srWfYd6JjN1LfjJaLqNjqxDpRy+E3",
+	"ylg6osijmAnEy/HKDLyr82Ygsa5obC/8M+/R2JsfbZmLhuVwPaQgaQt2SlRTVPsJ0cq3Mc64NnL1hQ0G",
+	"wqQhMAaxRW9Ng9/vE73coVoPdOup9r7zbunR9iNjYL8hZDrtEU55SOVo398AGilZRR87BdE9f3qNCbZa",
+	"A3golwhtGvMVIhxqwmL1lr7pt8JYeU1SkRyYuyPzTuxCFJaUKw2XUHROm0b1UV9DmWtsZRL8t7j6MbyW",
+	"91EJn+ESecOlwW4tcH3ATVJrXsXU3Fo7phULPcUFJ/weByOuuaxnxjm7OYWFeUCS18FjVFDdDpOdliDn",
+	"mvkuqGJpellCv4kn/Ez10lTDiatXhQbKSEXdDYrnYDJp1OxS3rZh6hn3Slxp6Y63ayt7Y+CJjAV//ruZ",
+	"tQhCnVqROZ9YowgNvfyAyw6WFxT7YpF/iJGG8sUQ3MDUspAIXlSXRNRpQYZm7MS9DLXPUkCdVMo6h5ar",
+	"dl465k5uS6v/z9ow3cDVXmM+don/xQvxQj8IRIAILC2+3sXOKOUiA88pmawpeJWB3chgp/c5JOgXtT4u",
+	"sZ+EF56e/MArG7522jDEt76D6UL/bxptHu45biqW8LsHBYiQnVhYZ33bzunYbws/V0NCHfBkdwmJ+ng6",
+	"WpzsFSbmIVB4YAT6rMP0b6gRZ1Oabq7R4nxu19zKpD5e48nv8FTHaL+5RhvSu5JFHGZAU/x0LwCXY1US",
+	"I4UH54Z3a421uaNjmJd/jilOZwC/AMk2pcLCQ4D1kgNsqLX7U86OjLdJkBAQvnACwo61poPOeYdfcuoN",
+	"wxZX4sT4PgDokK349IZ0c6K2h/HQ2BgmliljujPmZ+DHUwbRcPhgOWaSbWquINpubeNteel2UBzuMnic",
+	"BX2J08ZYGnQ3Bnlhl9uyi3Og9lgR8wAOS4tBxrD+YU0OzHRQJBA3Z6QcaCTfnMeNiyTn4J4N4c7MYCSy",
+	"YQi29dhkGRsJWGZ1Y7rB814Wzxn44XjaXXCRBC9yyOkOsbfEZXHbyeMuTCXXVGcAzJjJkApUDi/eOoFb",
+	"G+rLnO7V0ITaA3zCgr8Mzp0V9bWwxekfulHVc5jTjctXR+pVoT6SSjaKZRNYYpwtxR3ppnrqF3eFJwdI",
+	"uVirQ3aWGaJ+BjmOs26rA+KeURv9IdRu3wZQ0Y+RA1QMh6RghBf4JPTLW0s7q4IZcvuIr2ODFzvWg7qs",
+	"RdtQHIeKqaTWrjm0xocToHsJWC2xY8+tW63pxv0DAmZiElsRKlHFbL9I9ZZuOY6hIYg/JkOkaIF/9I9D",
+	"EuFtW71+zCu+Hc4aQiarMwQpsgU3mVp+VnzXwwVyPIOGcOQyYhtNxEVwkE536zDVdox2FvSqT1SXgPpA",
+	"im7rBSA2dgjpiAos6Vj4QKhrUl2Vb/RLqTK1p5vGTgPRvDF6VYOALS9f8SPTUApw0bQV1I0VubzdrZgF",
+	"9RdgzQoCa1eh8AyRS+O2ZPaR4Ntj+GuhcD5NzumYw6FMeKJDF9GMrqrcAjApxQJbw6u5/TTqZmXkms8R",
+	"NS/jK7l5xKT98iF/DG/kRjwYYcWMKb6B53OjoaN1xoXY1nZMbX4cOm1Gj8LtQpZh27vEGvLMZwhFbjQN",
+	"XrrWyhm+9icPQYa+PSm+1uYLGwpyUpMuAKZwvL6yWOD1mP3106PjTv+VeZkPTW6hIeaa1zXj/6mMbpy4",
+	"ZH/l6qSV+OuS/RW6Fvj/Zv8cAVRkp9vUv0BlBMAGP2YfEPPlzQ+veqDfTKv6xGBobIXwn+qvnx752/2v",
+	"qfvtY/ac2bXxi7H8BMnQ//EoLOsRgij7ye6xSr6W4hp0YSjGaDtf9eyU/1RBAC+7pk3lZ7VqoJIDNTog",
+	"AlgHj9nvjdEGVUl+ONQBbPvJAWXnv360Wj3+T5XCKJeLMMXFcnEtDEa1Fk8XoYsnP8jF5eI3jy8e/wZq",
+	"L0Iq2BN+kE/WvBaqij7aWqA24sUDfPKHyg9u9OFFfM6zmz1oFWTGlxdf0cwRemSF0vpaqy3ww+kxKmCp",
+	"yS/F9+kL8baINsFnf2scdzq0uQKOWPwEXlOMI/Yn/koc8/O+wMSM1oXWIfTHgKKAB3AoMj0NS5qPuF3m",
+	"UJ2XSR2gGV9LtbaEwbKqEVg6Cp7xiJDyAGT9vOzzyJOfnb4S6jO4igRB7++F69D7wA3fCwRF+4vXzxaX",
+	"SJKoDy5guEWXaM40Ytkhezez7KLf6p5IPPz80+Que1u6x/Ttt84H+5wD/asaEWrU40B3Rn0UeD3ahzub",
+	"JPgbE5RuO6R3BghFK/CNCwGBBP/T3xphTu2m6PEdCT7fp8uvlr/7iYKcJevgYvFA5pveeFl0vzIRdx9+",
+	"xZ8PRNAGtLDMd2IMuvxDP82SG4dq0+epNPxKKm6IumVKGPg9BwkA5ifMOQGZrXUVbhYv2a2/S+/z5Bu5",
+	"6jDfUMqvNDfVZegpBH3lkv8LQL7PatdAHUBIRjxHj7HB6pkM8V+9pbyeKjehKP/NiTm+vd8L6uyLBl1G",
+	"SDqpnE5JO2HH0RmRikZSt3D0wvlHhiR8XsVkJn+MhXXfaAys3An1Xokjmkb9687Lic/0po1T0A/W+vzu",
+	"gvCefODLE+aMl59UhmOtLr0fUcJjr5pw5ELFTMUdD4j1iIWC/l/LNnwtELn7WVfDuxIHN9ybb/0Ebrk7",
+	"M4J9c2sElTjS4RSoRo2qLmdKHBld2HymA8EEaB2oiHduqKClOsVblR0CK46lGm9ihvoN03rx/eKsXogJ",
+	"rgs0zzDxtkgN3yvRRd8Bhz9+gLMo24xx8jC+9YYsnL5QfYYYAkv24t2fvbX3Hy/f/QeeRDDVjsOzG1DG",
+	"js+CLOVXYhmcYhCw0McOAiHUGA8PLOa1vw/A2w9wZDeSqmyTinmD/euvulkMq5M7K7/4zQX8PzKv76ok",
+	"+R++/hDndUoihXoCgkPf6iOkIOvjQ3BpaiJO6kDxwsCMbAxma10v/QRjsaRn0SXr1OmlX/3pJDWgmB5v",
+	"79ZsTWspTlCHHP3JlJdMY/Lh1v2A+HQAd4gdHuXaX7EQZARAXEwvu2+d9okXJE9+xoOUt2dfSts5+cXb",
+	"cK2qx147/7Sv8Qv2kd5s5FpUet3shXKP7QG8dN4K29ePU3R/jt2wDKasvb69xVHXKGbBqoUw5Zorf9ED",
+	"2qlUDHKK70kxnvQShBUVGKULT43l4lNtPxG5SJ9/6rEA1j3nr58/BbxpeK57tDlb+yMFLfA8L8eilHSs",
+	"d9wSWrkf740f65e8Rjh78+13S5z0H9/8/nv/X29efQ/Lw/Ix9vTriwt2kJ9EbZ+1f/yS/Si/gaSRkmvo",
+	"6f/4H/Q99EvdNmexM24LlCh4qkiqpT2/h+sIaoEOYu304Gr62fPj5+zd9Foh2NklMKVXxJcBMnoTOuTH",
+	"ssEe1kgEWKm5dYCukr2hFr8Oc29MnFCDto/AZN7z7eJMNCBhnwB4A7p7bzZozuz/Y1NtRdBYE6h0aIYG",
+	"gga+XGBNwkAvYJoPIlQSRcaREsT66gd1aNywjBHe/6XVS5gg4mtkvbwu5TmFjbmzw90e5+WY3hl4MGLV",
+	"3DULPq/AtgoJ3RvRXnCX58g0tVBuySoDCQpLthN19Zh9OEMNMmLN6xqrEmPsK0CHDNn2pbwW9+uheunJ",
+	"9uv1UG2kc2eyHXrOSCVEni/QYB5RWd4n0zbgSMGm+kuWSXUZnTYWhT+4wkLCE+CNRUMYkOZC4yKOiape",
+	"SIVMVa+gW+cNbmxzAm0poSLAIehpzMXwQ6XcR/9Br85Vy05pB+KgA/4hc3oL1aw5A/yPmBR0c4YprEpv",
+	"Ex/xEbbTdcqRjUcjLqub19jRfr4kDfAJ0JhNQTec72Tovku1nehcFglTssTYHyvUfli5jDv9Vlh/vHKS",
+	"uYcgX0sl7s4sac+fZ3pFnb0ntdZX+QP4LjmisOc90LVzCuFMyCtRn9CT2rvioW6eEJZaXz13wR1yV/xf",
+	"zm2/Rv8QEsMTJqeOB9J31NyOWfswHNPmT9LJCc+r6o8hHHlPlyAOf1e3IIx2T9dgASGf/Az/O5p80NLz",
+	"V7C4W5glMJsfvu2YJX0adMJYNxx3uTg0BA3f8WsBEaqHMSekCrOYTCwO5kQnvYmKRocfQ8tB7nVYgHB5",
+	"xi4CLphXgYB4j6fb5cZPLcM8byH1/iFO1pOQBD92wr4Nj0wKd7nnW/HEXm//9dO+vrWH8n1Uab+wMVV/",
+	"6W/Qg5HKPf41ndjlz2TiSc1XAtzIQ5/lQVsZykKxDdCY5/Jsx9DCuqUgIDWZH7y2H3pUegvAH5/UD6hr",
+	"3WFCEabeYGFc7BYW0zOHKs138OqbmquHkTMHqQjks04u2VOyHjX2UpouXW0IgSQrAbX8saTENEEwQW29",
+	"fZb6nmIrKHCxo5GVSttYxPKYhCHx25Jt6pIUUtwliJbu+Sns4FxQGPjUEmiaiPSPJBqTRMzKQdiEuzlU",
+	"Z6asH/j/Y/u7Y/tRbQDu+VQtiu6LWde+p99/L86+wirdfC7pn6RbPHjGozfYsCUyr0PBtjSMfwoZgxhH",
+	"d7/SCz93NWOV8VjmQKybDU/GAwNsCyG68IcATA7XcKRHCNdCsevG6D0Zo3kVpnCPlnj8BLGrv+frXZsN",
+	"6tmiqfk/gq6mN6SeVgW7yO/DHB0tbO8TYN3x03ejDbuLE/g+yOR/LKX6jjcK9dbprJDvhUt91m51sM4v",
+	"luVt9/UOc0Let21/odJhI2vxq+SJG+eKePouQ8bIx74SO1JmgO3cuKmlMCCSz/qTtQI7U4LQgbrrlLlI",
+	"Jfd+Wk8J9STHr7Fw9K5NP7/1fmwvCyBvNPQW5lsRfNkBBiXlpyPGZLiTNEJrQMWSUE4YRAzdcUVZglJV",
+	"UBb7IArxLw4GeqZq5oA1H9abDvSnyiFSO5Rn3RBhiPBBa3xIEulUKqDx8Pj+vFitZgslERgHy0npl+GR",
+	"e6Rd/ARBvj/oIwapYodTtL4ltlZpSwgOhq8dcLBXAiu52QjzkDUoGDTmXtrLg4jR4pgKCI3EmcAjxgIK",
+	"vKwgg8wGhyq+SdahvIWfHuZ0842j4F38IuL8Q2oTJC14tfkZC9gCLUQL1lbCwoTp1zh0wB9i/Kxz3P/t",
+	"d7+5+Oq+E97GGQGpfe9GZTh6Nyqm6XJZNM1Xwhv9fo+gEZKqMDUYE0zwQNgWFjKYQ2FLexFUjHsPGfEF",
+	"duG5JSuOw9L5wTF08sDiGz/9ArN1xspWO/twlxnWef4wYie4CZggNI98r4VllTkxtzO62e4GcgjUCIBO",
+	"7BRB+vP7qDnEgk9Vpb+0Lf4L2OItzk/89+WMSH/KPIeSTei6jYk82FQPoY79VjwEh7TrGLG05EG8w+dm",
+	"0QrH/tdps4u0ff747vUrhp9FnbfDlvdZnRAp8zN+7/OTIOfsNJF+H5+8d2GTvpRx5sU5L7sCGzTJAKkV",
+	"4P44Id4BFwMwDn4N5iaut+fnG+yQEU6m5sQ0gsZb4RqjOnJmCkHjlTjGHD5oru8VFqguuOtSjPZs3oI0",
+	"mWyCt0CYh1QBi4MXQwDVm4exqO3ToBj3NH7cv4eQqokzC11Z8iC+w0zAe3Rnnfgd5QH09b9fl3eqPRO3",
+	"dk8BvfKeqY44Kq1kSym0D1lyVQjIcu6xLKpZiwISABT4qm4dFNAwm18JdQ/Fa8OEmn4aN6/2UknrDO+X",
+	"7ARM3tw5fH1U93lx++Fzjn/pxBeW6aNiASnykrWYYUu25fZK+P/olL3Z+9SB9FE96X4rn0P5JyEOL9on",
+	"70mF737hpjfCD66t4rm/GwAol6qWSIvrD7quQGSKI7QTCC7dWgfVwrpoelvmjOQ12+hGVc9g7svU6Trg",
+	"03aq6RPLgC9cb1hjRcYUf6kfKMHwSohDpjM/IBJhOv/HptqKKgEH5QHIp3Dx77Cty9OLiaLrAJY60qrl",
+	"FyiqEpXf2pwPAlOwEZ/58cOU0vSPRpBk4/Lke3jo/rKyw/i/fkHSR+Ycdx63h3/CdezZNsBxRNbFqtS2",
+	"J4CNVUjSWLqMOgGA3mMBWfrEr3+jXGx9NeKH7QG0Y60fCPdwHNvKf6D96SCqIhcaFKBi66372Qoc+6Hx",
+	"R6CXUs7+6DJqqi7RbM+vYruZ/X1rRz9fSVV9fuKPUWU4KpbTWn1ofjKt09ed87WN4rCjkWU0/eAEoCUE",
+	"qpYd3eAZhM9D2aDxJh0GaKzjpyGjfQhLjWryvasOM+78G7kc2vv7Tj0PKHUSY9yn6Dlw1DPpfCYOERdd",
+	"AE15LwCRP/0yOVSIAYyJM2CZaiUQcmMFopXfp2RoEU2yeI1eSBn7BRh7ADtjY6dqtWVQ74u+I4QIcSmz",
+	"P+Yd5kK9L6V1b/DztH9hkAUTnIIk1OvXF2Qqzi+B6Dnv4ggkmEI+gov2KIxgu0Y9KODkHzjiTQIfBKMf",
+	"+KC7+eyfuWLxwP8LgsUEFFLkilBXAF1unDjYx+x5P6LrtR7Ga69wnACqmO8xCygPj+Nn9v96eJxlgqY5",
+	"cG/W+Dn9r3/+y8Wjf+OPNj/9/PVXn//l//9PVCK8JLojrHfaCuWpftxpZoWqLJPuGebdu6NEqJcdcETo",
+	"cTKZcF/Y2XdG5tSBbwXZhyvsBfaIfMYuEMYGokhITcyY++1FwIXGf14syVa/IG0mhQw05ivqgJe64XZ3",
+	"9cup6oozFQAJByP90tY7njzKz2oTkzxM2TReYk/8+Xzysz8No9GLVmLc512/DOWMHw9ie9N3D2p7NyqG",
+	"l9a/FBQbSKcxC6IjtrpS658WIxGMsOM/w/9+HgujelsCdvz1ZrMo1IZRvrnQWo7ttRHPopnR2rX3ydkl",
+	"hD10bj6aspNqTSLnTjtdgmvnn9safkA8Sq+d+O2NF7u/tbLVWnjB+0ujRQKSlunNEtKjlTMnKDPMoOD5",
+	"L/+y13zucod7HLTdzj1/g3t9zjXw6wLBWy52Qm53mRaxR1n1Ol/kiuiCoMDH05C/CJjeFNYScQXBCSq5",
+	"fRIjF9TC/xouj/bM/7e6QUyj7JOfTaM+P/GyJzVpmZqMadTtZG7OzHrnrxUbSyDM6TGLFVZROPakKTYA",
+	"ElV0nIOSiz2LAN4aIbJA3FJJ1r/3Q96fKxyHf2CF9B1CWOUqkxrVFh0gRT0l3YNHlTqc1w3+/YKsF3BQ",
+	"KrkGh2rblvTm/v23bXvpB7iydwFSv7+svVTYt4tL5+feOg2VdgF+m68Qk22qy/us1oNERLek4f842FuZ",
+	"mXne8dO/9CuK+MauwpkzGpjwPh2eVti2/J82Gd7JrXrduCJr4R16b3VzB5MGh0o41fRdmVMq3oVF3aQA",
+	"JLx7RxUg02ugo+iejj88UJim1tuboFxMQmNMVvLgh+8ZJOJu9zPXYywcoyeBKGQY76041HyNOk3wG7/5",
+	"4RVW64BnMfwdOs2GAcEvPOjCCGCxMFgVm9lxdcKbSNRWxO6IVO6Q1la8kQ/EWhrvoSmXIc1KE929oevL",
+	"zVknG/iLlL1/AZaYJzSwzooz6cR9Jjb68d9qvR/LblyCB/yozVX0BGHgXvd6iCIzdyoWgiek1ncXojlP",
+	"Ds1kzr8A3LpEurtX6/3Q2A74dvwWAPbujT5dLnuS+thnATWfY5j4Xgwhvo/2yI2pxavqQWn15Gf/P5/L",
+	"LBLe0u7mJgldBuK/8CvfGgOTfKDNOQh9QL9klpOx1/D9GfVh/LtSVN7Iu1ZSpun35OcDLOLzfBAMXP1Y",
+	"7RJK4HvdBfxENWcnsuxrdaqgkwYTL8OU2R3iMczZlCe1Xl/pqErSxtlLuXEvw2OFfaVPgFzooGLYL9Wr",
+	"l+hH4yEgcY9X9U15bJROUeu+BQPTpdXyWnjG2IuVrk5EP/TQO09uIQlP7CE3DzQ8AEMgIMXkddK+/6EE",
+	"RLRw7Bgz/l5V7+JjxcwIHQyS26BHvV85G1qxbox0owAq78IzL/V2KonPq82ywgQg7CmihMXsYjTyui67",
+	"SZAkfGUGRNJ9GhgdIpCVDRp7EkhE51vrpq6Y0m7Z7e+DICNgdQiskBnWRj+MmI77/iSGRqc2f35p6KdH",
+	"qsqWh46X9IHJxbjF+ntgovsnizOC77Ok+MDdercoq2MU10K5R+2Ac1avGLx91vg7lDSiqnAZ0Hda8CBo",
+	"6R5iXpig2Si245YpfYQ8tkdPseO2vwf6PhYljvfpmz3yuh5jrw+Y7HuPqFZ1PVE4+gApuUc91r7fkyFk",
+	"SN8fHVorP1MWAnPEmpCIsW6F//Ja3HnDjA6FPn/+fwIAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

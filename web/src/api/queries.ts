@@ -140,6 +140,8 @@ export function keepStored(queries: QueryClient, jointID: string, answer: Stored
   if (told && told.id === before.run?.id && told.entries < seen) return void queries.invalidateQueries({ queryKey: key });
   const run = told ? newer(before.run, told) : undefined;
   if (run) queries.setQueryData<Joint>(key, { ...before, run, station: run.station });
+  // A tool that was reported is held back: that is told with the joint.
+  if (run && run.doubted.join() !== before.run?.doubted.join()) void queries.invalidateQueries({ queryKey: key });
 }
 
 export function useWays(joint: string, group: string, byHand?: HandTool) {

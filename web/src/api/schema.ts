@@ -964,6 +964,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crib/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What is wrong with a tool's data so far, and how its face looks; nothing is kept. */
+        post: operations["draftTool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crib/kinds": {
         parameters: {
             query?: never;
@@ -1364,6 +1381,8 @@ export interface components {
             text: string;
             detail: string;
             grave?: boolean;
+            /** @description whose tag it is, where it is about one */
+            tool?: string;
         };
         /** @enum {string} */
         Mark: "none" | "still" | "moved" | "trouble";
@@ -5014,6 +5033,42 @@ export interface operations {
         };
         responses: {
             200: components["responses"]["ToolAnswer"];
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    draftTool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    data: components["schemas"]["ToolData"];
+                    /** @description its tag is to be a new one */
+                    new?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description So far. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        faults: {
+                            field: string;
+                            text: string;
+                        }[];
+                        faces: components["schemas"]["Face"][];
+                        reach: string;
+                    };
+                };
+            };
             default: components["responses"]["ProblemAnswer"];
         };
     };

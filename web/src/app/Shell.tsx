@@ -49,7 +49,7 @@ export function Shell() {
   const [choosing, setChoosing] = useState(false);
   const [due, setDue] = useState(false);
   const lock = useContext(LockContext);
-  const going = useRef(0);
+  const going = useRef(-Infinity); // when g was pressed last
   const navigate = useNavigate();
   const path = useLocation().pathname;
   const keeper = useMay("administrator");
@@ -226,6 +226,9 @@ function Me({ onFind, onPin, onHelp, onCalendar, onLock }: MeProps) {
       <Menu.Dropdown className={classes.menu}>
         <Menu.Label>{session.person.name}</Menu.Label>
         <Menu.Item onClick={onFind}>Find a joint</Menu.Item>
+        <Menu.Item component={Link} to="/crib">
+          Crib
+        </Menu.Item>
         <Menu.Item component={Link} to="/library">
           Library
         </Menu.Item>

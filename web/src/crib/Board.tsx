@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { CribTool } from "../api/types";
 import { number } from "../ui/format";
@@ -16,9 +17,13 @@ export function Board({ tools, from, to, open }: BoardProps) {
   const low = Math.floor(Math.log10(from) + 1e-9);
   const high = Math.max(low + 1, Math.ceil(Math.log10(to) - 1e-9));
   const place = (v: number) => (100 * (Math.log10(v) - low)) / (high - low);
+  const list = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    list.current?.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest" });
+  }, [open]);
   const decades = Array.from({ length: high - low + 1 }, (_, i) => 10 ** (low + i));
   return (
-    <div className={classes.board} data-scrolls>
+    <div className={classes.board} data-scrolls ref={list}>
       <div className={classes.axis} aria-hidden="true">
         <span className={classes.axisName}>N·m</span>
         <div className={classes.scale}>
@@ -93,5 +98,5 @@ export function stateWords(t: CribTool) {
       return t.due;
   }
   if (t.lent) return t.lentJoint ? `at ${t.lentJoint}, ${t.lent}` : `with ${t.lent}`;
-  return t.due ? `in, ${t.due}` : "in";
+  return t.due ? `in, ${t.due}` : "in the crib";
 }

@@ -61,8 +61,9 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
     setPaperError(undefined);
     try {
       const paper = file ? await keepPaper(file) : undefined;
-      // A day without its time is noon of it; a check of our own is now.
-      const when = renews ? { on: new Date(`${on}T12:00:00`).toISOString() } : {};
+      // A day without its time is noon of it, or now where that is still to come; a check of our own is now.
+      const noon = Math.min(Date.parse(`${on}T12:00:00`), Date.now());
+      const when = renews ? { on: new Date(noon).toISOString() } : {};
       live.mutate({ id, kind: "checked", ...when, check: paper ? { ...check, paper } : check });
     } catch (e) {
       setPaperError(e);
@@ -186,7 +187,7 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
         />
       )}
       {(!c.measures || renews) && <TextInput label="Note" name="note" value={note} onChange={setNote} maxLength={500} />}
-      <Refusal error={paperError ?? (wrong?.field === "on" ? undefined : live.error)} />
+      <Refusal error={paperError ?? live.error} />
     </Dialog>
   );
 }

@@ -59,6 +59,7 @@ export function Crib() {
           {c.over > 0 && ` · ${c.over} past due`}
         </span>
       </InBar>
+      <h1 className="visually-hidden">The Crib</h1>
       <section className={classes.left} aria-label="The board">
         <Group gap={10} className={classes.head}>
           <SegmentedControl

@@ -21,7 +21,7 @@ export function Data({ card: c, onChange }: { card: ToolCard; onChange: () => vo
     .filter((r) => r !== undefined);
   return (
     <section className={classes.section}>
-      <h2>What its plate says</h2>
+      <h3>What its plate says</h3>
       <dl className={classes.data}>
         {rows.map((r) => (
           <Row key={r.name} text={r.text} value={r.value} unit={r.unit} />

@@ -6,7 +6,7 @@ import classes from "./crib.module.css";
 export function Life({ card: c }: { card: ToolCard }) {
   return (
     <section className={classes.section}>
-      <h2>Its life</h2>
+      <h3>Its life</h3>
       <ol className={`lines ${classes.life}`}>
         {c.life.map((l) => (
           <li key={l.id || l.seq} data-life={l.kind}>

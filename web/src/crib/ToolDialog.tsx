@@ -1,11 +1,12 @@
 import { Button, Checkbox, NativeSelect, SimpleGrid, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { http, problemOf, take } from "../api/client";
 import type { ToolCard, ToolData, ToolField, ToolKind } from "../api/types";
+import { FaceView } from "../drawing/faces/Face";
 import { Dialog } from "../ui/Form";
-import { number, readNumber } from "../ui/format";
+import { readNumber } from "../ui/format";
 import { Refusal } from "../ui/Refusal";
 import { useFreshCrib, useLive, useToolKinds } from "./queries";
 import classes from "./crib.module.css";
@@ -37,7 +38,7 @@ function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKi
   const [falls, setFalls] = useState(d?.falls ?? false);
   const [inside, setInside] = useState(d?.inside ?? false);
   const [chart, setChart] = useState<ChartRow[]>(() =>
-    d?.chart?.length ? d.chart.map((r) => ({ pressure: number(r.pressure), torque: number(r.torque) })) : blankChart(),
+    d?.chart?.length ? d.chart.map((r) => ({ pressure: String(r.pressure), torque: String(r.torque) })) : blankChart(),
   );
   const [bought, setBought] = useInputState(new Date().toISOString().slice(0, 10));
   const [place, setPlace] = useInputState("");
@@ -75,66 +76,100 @@ function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKi
   const live = useLive(d?.tag ?? "", () => onDone(d?.tag ?? ""));
   const error = of ? live.error : add.error;
   const wrong = problemOf(error);
-  const at = (name: string) => (wrong?.field === name ? `${wrong.detail} ${wrong.way ?? ""}` : undefined);
+  const now = data();
+  const draft = useQuery({
+    queryKey: ["crib draft", JSON.stringify(now)],
+    queryFn: () => take(http.POST("/api/crib/draft", { body: { data: now, new: of === undefined } })),
+    placeholderData: (before) => before,
+    retry: false,
+  });
+  const faults = draft.data?.faults ?? [];
+  // Of what nobody has come to yet nothing is said.
+  const touched = (name: string) => of !== undefined || name in typed || (name === "chart" && chart.some((r) => r.pressure !== ""));
+  const at = (name: string) =>
+    wrong?.field === name
+      ? `${wrong.detail} ${wrong.way ?? ""}`
+      : touched(name)
+        ? faults.find((f) => f.field.split(".")[0] === name)?.text
+        : undefined;
+  const face = draft.data?.faces[Math.floor(draft.data.faces.length / 2)];
   const shown = ["tag", "name", "bought", "on", "note", ...kind.fields.map((f) => f.name)].includes(wrong?.field ?? "");
   const unreadable = kind.fields.some((f) => f.number && value(f).trim() !== "" && readNumber(value(f)) === undefined);
   return (
     <Dialog
       title={of ? `The data of ${d!.tag}` : "A tool that comes into the crib"}
       act={of ? "Change them" : "Into the crib"}
-      size={780}
-      ready={(typed.tag ?? "").trim() !== "" && !unreadable && (!of || why.trim() !== "")}
+      size={1080}
+      ready={(typed.tag ?? "").trim() !== "" && !unreadable && faults.length === 0 && (!of || why.trim() !== "")}
       busy={add.isPending || live.isPending}
       onClose={onClose}
       onAct={() => (of ? live.mutate({ id, kind: "changed", note: why.trim(), data: data() }) : add.mutate())}
     >
-      <SimpleGrid cols={{ base: 1, xs: 2 }} spacing={12} verticalSpacing={8}>
-        <NativeSelect label="What it is" name="kind" value={key} onChange={setKey} disabled={of && d!.kind !== "wrench"}>
-          {kinds
-            .filter((k) => !of || k.kind === d!.kind)
-            .map((k) => (
-              <option key={keyOf(k)} value={keyOf(k)}>
-                {k.kind === "wrench" ? `wrench: ${k.face}` : k.kind}
-              </option>
+      <div className={classes.plate}>
+        <SimpleGrid cols={{ base: 1, xs: 2 }} spacing={12} verticalSpacing={8}>
+          <NativeSelect label="What it is" name="kind" value={key} onChange={setKey} disabled={of && d!.kind !== "wrench"}>
+            {kinds
+              .filter((k) => !of || k.kind === d!.kind)
+              .map((k) => (
+                <option key={keyOf(k)} value={keyOf(k)}>
+                  {k.kind === "wrench" ? `wrench: ${k.face}` : k.kind}
+                </option>
+              ))}
+          </NativeSelect>
+          <TextInput
+            label="Tag, as engraved on it"
+            name="tag"
+            value={typed.tag ?? ""}
+            onChange={(e) => set("tag", e.currentTarget.value)}
+            error={at("tag")}
+            disabled={of !== undefined}
+            autoComplete="off"
+            data-autofocus
+          />
+          <TextInput
+            label="Name"
+            name="name"
+            value={typed.name ?? ""}
+            onChange={(e) => set("name", e.currentTarget.value)}
+            error={at("name")}
+          />
+          {kind.fields
+            .filter((f) => f.name !== "face")
+            .map((f) => (
+              <One
+                key={f.name}
+                field={f}
+                value={value(f)}
+                unit={f.own ? (typed[f.own] ?? usual(kind, f.own)) : f.unit}
+                error={at(f.name)}
+                onChange={(v) => set(f.name, v)}
+              />
             ))}
-        </NativeSelect>
-        <TextInput
-          label="Tag, as engraved on it"
-          name="tag"
-          value={typed.tag ?? ""}
-          onChange={(e) => set("tag", e.currentTarget.value)}
-          error={at("tag")}
-          disabled={of !== undefined}
-          autoComplete="off"
-          data-autofocus
-        />
-        <TextInput
-          label="Name"
-          name="name"
-          value={typed.name ?? ""}
-          onChange={(e) => set("name", e.currentTarget.value)}
-          error={at("name")}
-        />
-        {kind.fields
-          .filter((f) => f.name !== "face")
-          .map((f) => (
-            <One
-              key={f.name}
-              field={f}
-              value={value(f)}
-              unit={f.own ? (typed[f.own] ?? usual(kind, f.own)) : f.unit}
-              error={at(f.name)}
-              onChange={(v) => set(f.name, v)}
-            />
-          ))}
-        {!of && (
-          <>
-            <TextInput label="Bought on" name="bought" type="date" value={bought} onChange={setBought} error={at("bought") ?? at("on")} />
-            <TextInput label="From" name="from" value={from} onChange={setFrom} maxLength={120} />
-            <TextInput label="Its place" name="place" value={place} onChange={setPlace} maxLength={120} />
-          </>
-        )}
-      </SimpleGrid>
+          {!of && (
+            <>
+              <TextInput label="Bought on" name="bought" type="date" value={bought} onChange={setBought} error={at("bought") ?? at("on")} />
+              <TextInput label="From" name="from" value={from} onChange={setFrom} maxLength={120} />
+              <TextInput label="Its place" name="place" value={place} onChange={setPlace} maxLength={120} />
+            </>
+          )}
+        </SimpleGrid>
+        <aside className={classes.looks} aria-live="polite">
+          {face ? (
+            <>
+              <p className="soft">So its face looks. Is it the one in your hand?</p>
+              <FaceView face={face} />
+              {draft.data?.reach && <p>{draft.data.reach}</p>}
+            </>
+          ) : (
+            <p className="soft">
+              {kind.measures || kind.falls
+                ? "Read all of it off the tool itself; here it is drawn then, to be held against it."
+                : "Read all of it off the tool itself."}
+              {draft.data && !kind.measures && draft.data.reach}
+            </p>
+          )}
+        </aside>
+      </div>
       {kind.falls && (
         <Checkbox
           label="Its main marks rise toward the hand"

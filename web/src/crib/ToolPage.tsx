@@ -38,7 +38,7 @@ export function ToolPage({ tag, people }: ToolPageProps) {
         ‹ the board
       </Link>
       <header className={classes.title}>
-        <h1 className="mono">{t.tag}</h1>
+        <h2 className="mono">{t.tag}</h2>
         <span>{t.name}</span>
       </header>
       <p className={classes.standing} data-standing={t.standing}>
@@ -146,7 +146,7 @@ function Face({ card: c }: { card: ToolCard }) {
   if (!face) return null;
   return (
     <section className={classes.section}>
-      <h2>Its face</h2>
+      <h3>Its face</h3>
       <FaceView face={face} />
       {c.faces.length > 1 && (
         <Group gap={8} mt={8}>

@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { useMay } from "../api/queries";
 import type { ToolCard, Touch } from "../api/types";
 import { AnswerDoubt } from "../joint/doubts/AnswerDoubt";
-import { dateTime } from "../ui/format";
+import { day } from "../ui/format";
 import { useFreshCrib } from "./queries";
 import classes from "./crib.module.css";
 
@@ -15,10 +15,10 @@ export function Touched({ card: c }: { card: ToolCard }) {
   const open = c.touched.filter((t) => t.state === "waits" || t.state === "sample" || t.state === "again").length;
   return (
     <section className={classes.section} data-recall={open}>
-      <h2>
-        What it touched{c.since ? ` since its last good check, ${dateTime(c.since)}` : ""}
-        {open > 0 && `: ${open} open`}
-      </h2>
+      <h3>
+        What it touched{c.since ? ` since its last good check, ${day(c.since.slice(0, 10))}` : ""}
+        {open > 0 && <b className={classes.open}> · {open} open</b>}
+      </h3>
       <ul className="lines">
         {c.touched.map((t) => (
           <One key={t.run} touch={t} tool={c.tool.tag} engineer={engineer} />

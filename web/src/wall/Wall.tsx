@@ -107,8 +107,8 @@ function Decision({ todo }: { todo: ToDo }) {
   );
   return (
     <div className="edge" data-edge={todo.grave ? "stop" : "mind"}>
-      {todo.joint ? (
-        <Link to={`/joint/${todo.joint}/${todo.station}`} className="plain">
+      {todo.joint || todo.tool ? (
+        <Link to={todo.tool ? `/crib/${encodeURIComponent(todo.tool)}` : `/joint/${todo.joint}/${todo.station}`} className="plain">
           {body}
         </Link>
       ) : (

@@ -22,8 +22,10 @@ const remedies: Record<Remedy, Omit<Option, "value">> = {
 
 const harms = [
   { value: "dropped", text: "it was dropped" },
+  { value: "overloaded", text: "it was overloaded" },
   { value: "doubtful", text: "it reads or clicks doubtfully" },
-];
+] as const;
+type Harm = (typeof harms)[number]["value"];
 
 interface TroubleDialogProps {
   joint: Joint;
@@ -42,7 +44,7 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
   const [at, setAt] = useInputState(`${group ?? run.bolts[0]?.group}/${bolt ?? run.bolts[0]?.position}`);
   const [what, setWhat] = useState("");
   const [remedy, setRemedy] = useState<Remedy>();
-  const [harm, setHarm] = useState<"dropped" | "doubtful">();
+  const [harm, setHarm] = useState<Harm>();
   const [tool, setTool] = useState(tools[0] ?? "");
   const [note, setNote] = useInputState("");
   const of = run.bolts.find((b) => `${b.group}/${b.position}` === at);
@@ -99,9 +101,10 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
       ) : (
         <>
           <Choose options={tools.map((t) => ({ value: t, text: t }))} value={tool} onChoose={setTool} />
-          <Choose options={harms} value={harm ?? ""} onChoose={(v) => setHarm(v === "dropped" ? "dropped" : "doubtful")} />
+          <Choose options={[...harms]} value={harm ?? ""} onChoose={(v) => setHarm(v as Harm)} />
           <p className="soft">
-            It is held back from now on, and what was pulled with it since its last good check is in doubt until an engineer answers.
+            It is held back from now on. What was pulled with it since its last good check, here and at other joints, is in doubt until its
+            check finds it good or an engineer answers.
           </p>
         </>
       )}

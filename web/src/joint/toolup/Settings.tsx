@@ -1,7 +1,7 @@
 import { Group } from "@mantine/core";
 import { type ReactNode, useState } from "react";
 import type { StageTool } from "../../api/types";
-import { number, percent, signed, torque } from "../../ui/format";
+import { day, number, percent, signed, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { FaceView } from "../../drawing/faces/Face";
 import { Num } from "../numbers/Numbers";
@@ -33,7 +33,7 @@ export function Facts({ tool, of }: { tool: StageTool; of?: string }) {
           {tool.heavy ? ", heavy" : ""}
         </li>
       )}
-      <li>{tool.due ? `in calibration to ${tool.due}` : "calibration not known"}</li>
+      <li>{tool.due ? `in calibration to ${day(tool.due)}` : "calibration not known"}</li>
     </Group>
   );
 }
