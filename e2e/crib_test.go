@@ -158,7 +158,7 @@ func TestAWrenchFromItsPlateToARecall(t *testing.T) {
 	marta.opens("AW / DAVIT ANCHORS", 2)
 	marta.sees("h2", "TW-90 is held back")
 	marta.sees("button", "^Change the tool$").MustClick()
-	marta.sees("summary", "cannot be used, and why").MustClick()
+	marta.sees("summary", "are in none of these, and why").MustClick()
 	marta.sees("li", "TW-90 is held back: dropped at AW / DAVIT ANCHORS")
 	marta.tries("TW-04")
 	marta.toTheEnd("AW / DAVIT ANCHORS")

@@ -73,7 +73,7 @@ func TestNameplateToSignedRecord(t *testing.T) {
 	marta.upTo(tag, "tool")
 
 	// The best way is taken with the space bar.
-	marta.sees("summary", "cannot be used, and why").MustClick()
+	marta.sees("summary", "are in none of these, and why").MustClick()
 	marta.sees("li", "TW-03.*out of calibration since")
 	marta.MustEval("() => document.activeElement.blur()")
 	marta.sees("button", "^Take TW-")

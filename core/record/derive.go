@@ -19,9 +19,21 @@ var formSetting = &derive.Formula{Name: "Setting of the wrench", Sign: "S",
 		return x[0] + x[1]*unit.Steps(x[2]/(x[3]*x[4])-x[0], x[1])
 	}}
 
+var formOffset = &derive.Formula{Name: "Setting of the wrench with its offset end", Sign: "S",
+	Text:   "{s0} + {δ}·round(({T}·{L}/({L} + {E}·cos {θ})/{u} − {s0})/{δ})",
+	Source: "ISO 6789 for the scale; statics for the lever",
+	Valid:  "Pulled at the middle of the grip, square to the nut; the end at its angle, not past it.",
+	Symbols: []derive.Symbol{{Sign: "s0", Name: "first mark of the scale", Unit: ""}, {Sign: "δ", Name: "step of the scale", Unit: ""},
+		{Sign: "T", Name: "torque at the nut", Unit: "N·m"}, {Sign: "L", Name: "length of the wrench, to the middle of its grip", Unit: "mm"},
+		{Sign: "E", Name: "length of the offset end", Unit: "mm"}, {Sign: "θ", Name: "its angle from straight ahead", Unit: "°"},
+		{Sign: "u", Name: "N·m in one of the scale's unit", Unit: "N·m"}},
+	Of: func(x []float64) float64 {
+		return x[0] + x[1]*unit.Steps(x[2]*x[3]/(x[3]+x[4]*math.Cos(x[5]*math.Pi/180))/x[6]-x[0], x[1])
+	}}
+
 var formLands = &derive.Formula{Name: "What the nut gets", Sign: "T", Unit: "N·m", Text: "{S}·{m}·{u}",
 	Source: "ISO 6789", Valid: "As accurate as the tools in line: the root sum of their squares.",
-	Symbols: []derive.Symbol{{Sign: "S", Name: "setting", Unit: ""}, {Sign: "m", Name: "ratio of the multiplier; 1 without one", Unit: ""},
+	Symbols: []derive.Symbol{{Sign: "S", Name: "setting", Unit: ""}, {Sign: "m", Name: "ratio of the multiplier, or lever of the offset end; 1 without", Unit: ""},
 		{Sign: "u", Name: "N·m in one of the scale's unit", Unit: "N·m"}},
 	Of: func(x []float64) float64 { return x[0] * x[1] * x[2] }}
 
@@ -56,8 +68,13 @@ func (t StageTool) Derive(group string, stage int) ([]derive.Derivation, error) 
 	setting.Unit = string(t.Setting.Unit)
 	m, u := at(ratio, "its plate"), at(one, "exact")
 	key := fmt.Sprintf("/%d", stage)
-	out := []derive.Derivation{{Of: group, Key: "setting" + key, Formula: &setting, Inputs: []derive.Input{at(t.First, "the scale"),
-		at(t.Minor, "the scale"), {Value: t.Torque, From: "stage" + key, Derived: true}, m, u}},
+	inputs := []derive.Input{at(t.First, "the scale"), at(t.Minor, "the scale"), {Value: t.Torque, From: "stage" + key, Derived: true}, m, u}
+	if wrench, end, ok := t.offset(); ok {
+		setting = *formOffset
+		setting.Unit = string(t.Setting.Unit)
+		inputs = append(inputs[:3], at(wrench.Length, "the tool's data"), at(end.Length, "its data"), at(end.Angle, "as it was chosen"), u)
+	}
+	out := []derive.Derivation{{Of: group, Key: "setting" + key, Formula: &setting, Inputs: inputs},
 		{Of: group, Key: "lands" + key, Formula: formLands, Inputs: []derive.Input{
 			{Value: t.Setting.Value, Uncertain: t.Accuracy, From: "setting" + key, Derived: true}, m, u}},
 		{Of: group, Key: "accuracy" + key, Formula: formAccuracy, Inputs: []derive.Input{at(100*t.Wrench(),
@@ -76,4 +93,17 @@ func (t StageTool) Derive(group string, stage int) ([]derive.Derivation, error) 
 		}
 	}
 	return out, nil
+}
+
+// offset returns the wrench and the offset end of a chain, where it has one.
+func (t StageTool) offset() (wrench, end Link, ok bool) {
+	for _, l := range t.Links {
+		switch l.Kind {
+		case "wrench":
+			wrench = l
+		case "offset end":
+			end, ok = l, true
+		}
+	}
+	return wrench, end, ok
 }

@@ -120,6 +120,21 @@ type StageTool struct {
 	Falls      bool          // its main marks rise toward the hand
 	Least      float64       // from which it is used, in the setting's unit; 0 where it is not known
 	Most       float64       // to which it goes
+	Links      []Link        // the chain from the hand to the nut, Tools in more words; nil: only the tags were kept
+}
+
+// Link is a link of a chain, as it was when it was chosen.
+type Link struct {
+	Kind   string  // wrench, adapter, multiplier, offset end, extension, socket
+	Tag    string  // empty: it is fetched, and in no crib
+	Drive  string  // square at its far end, in; empty: none, or not known
+	Limit  float64 // what it bears, N·m; 0: not known
+	Torque float64 // that goes on from it, N·m
+	Ratio  float64 // of a multiplier
+	Length float64 // mm: of the wrench to its grip, of an offset end or an extension
+	Angle  float64 // of an offset end, from straight ahead, degrees
+	Size   float64 // of a socket or bit, mm
+	Inside bool    // a bit
 }
 
 // Wrench is the accuracy of the wrench alone, a fraction.

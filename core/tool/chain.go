@@ -20,13 +20,14 @@ type Chain struct {
 	Multiplier *Multiplier
 	Second     *Adapter // on the multiplier
 	Offset     *OffsetEnd
+	Extension  *Extension // in line before the socket
 	Socket     *Socket
 }
 
 // Parts counts the links, the wrench included.
 func (c Chain) Parts() int {
 	n := 1
-	for _, there := range []bool{c.First != nil, c.Multiplier != nil, c.Second != nil, c.Offset != nil, c.Socket != nil} {
+	for _, there := range []bool{c.First != nil, c.Multiplier != nil, c.Second != nil, c.Offset != nil, c.Extension != nil, c.Socket != nil} {
 		if there {
 			n++
 		}
@@ -88,6 +89,7 @@ func (c Chain) AtWrench(torque float64) (at, accuracy float64, err error) {
 		{c.Multiplier != nil, func() (string, error) { return c.Multiplier.carry(torque, c.Wrench.Tag, end) }},
 		{c.Second != nil, func() (string, error) { return c.Second.carry(torque, end) }},
 		{c.Offset != nil, func() (string, error) { return c.Offset.carry(torque, end) }},
+		{c.Extension != nil, func() (string, error) { return c.Extension.carry(torque, end) }},
 		{c.Socket != nil, func() (string, error) { return c.Socket.carry(torque, end) }},
 	} {
 		if !link.there {

@@ -14,6 +14,7 @@ type Crib struct {
 	Multipliers []Multiplier
 	Adapters    []Adapter
 	Offsets     []OffsetEnd
+	Extensions  []Extension
 	Sockets     []Socket
 	Hydraulics  []Hydraulic
 }

@@ -62,6 +62,16 @@ type OffsetEnd struct {
 	HeldBack          string
 }
 
+// Extension is a straight extension: it changes no setting (in line), and bears what its
+// maker states, N·m.
+type Extension struct {
+	Tag, Name string
+	Drive     string  // on both sides, in
+	Length    float64 // mm
+	Limit     float64
+	HeldBack  string
+}
+
 // Socket is a socket, or a bit where Inside is set. Limit, N·m, is zero where
 // its maker states none.
 type Socket struct {
@@ -150,6 +160,13 @@ func (o OffsetEnd) carry(torque float64, drive string) (string, error) {
 		return "", err
 	}
 	return o.DriveOut, withinLimit("offset", o.Tag, torque, o.Limit)
+}
+
+func (x Extension) carry(torque float64, drive string) (string, error) {
+	if err := linkFree("extension", x.Tag, x.HeldBack, x.Drive, drive); err != nil {
+		return "", err
+	}
+	return x.Drive, withinLimit("extension", x.Tag, torque, x.Limit)
 }
 
 func (s Socket) carry(torque float64, drive string) (string, error) {

@@ -1,7 +1,6 @@
 package tool_test
 
 import (
-	"errors"
 	"fmt"
 	"math"
 	"testing"
@@ -82,69 +81,140 @@ func TestChainsRefuseWithTheReason(t *testing.T) {
 	require.NoError(t, err, "a calibration holds to the end of its last day")
 }
 
-func TestFitTakesASmallerToolForLowPasses(t *testing.T) {
+func TestALowStageTakesASmallerTool(t *testing.T) {
 	big, small := wrench("BIG", 60, 340, 10, 1), wrench("SMALL", 10, 100, 5, 0.5)
-	s := tool.Fit(tool.Chain{Wrench: big}, []float64{50, 150, 250}, []tool.Wrench{big, small}, today)
+	of := func(torques ...float64) tool.Request { return tool.Request{Torques: torques, Prefer: unit.NewtonMetre} }
+	s := tool.Crib{Wrenches: []tool.Wrench{big, small}}.Take(tool.Chain{Wrench: big}, of(50, 150, 250), today)
 	require.NoError(t, s.Refused)
 	require.Equal(t, "SMALL", s.Settings[0].Chain.Wrench.Tag)
 	require.Equal(t, "BIG", s.Settings[1].Chain.Wrench.Tag)
 
-	s = tool.Fit(tool.Chain{Wrench: big}, []float64{50, 150, 250}, []tool.Wrench{big}, today)
+	s = tool.Crib{Wrenches: []tool.Wrench{big}}.Take(tool.Chain{Wrench: big}, of(50, 150, 250), today)
 	require.ErrorContains(t, s.Refused, "Pass 1")
 
 	m := &tool.Multiplier{Tag: "X", Ratio: 4, OutputMax: 1500, DriveIn: "1/2"}
-	s = tool.Fit(tool.Chain{Wrench: big, Multiplier: m}, []float64{180, 540, 900}, []tool.Wrench{big}, today)
+	s = tool.Crib{Wrenches: []tool.Wrench{big}}.Take(tool.Chain{Wrench: big, Multiplier: m}, of(180, 540, 900), today)
 	require.NoError(t, s.Refused)
-	require.Nil(t, s.Settings[0].Chain.Multiplier, "the wrench alone reaches the first pass")
+	require.Nil(t, s.Settings[0].Chain.Multiplier, "the wrench alone reaches the first stage")
 	require.InDelta(t, 225, s.Settings[2].Reading.Shown, 1e-9)
+	require.ErrorContains(t, tool.Crib{}.Take(tool.Chain{Wrench: big}, of(), today).Refused, "no passes")
 }
 
-// A lower pass keeps the offset end and the socket, and takes no helper that
-// they do not fit.
-func TestALowerPassKeepsTheOffsetEnd(t *testing.T) {
-	big, small, other := wrench("BIG", 60, 340, 10, 1), wrench("SMALL", 10, 100, 5, 0.5), wrench("OTHER", 10, 100, 5, 0.5)
-	other.Drive = "3/8"
-	foot, socket := &tool.OffsetEnd{Tag: "O", Length: 50, DriveIn: "1/2", DriveOut: "1/2", Limit: 600}, &tool.Socket{Tag: "S", Size: 30,
-		Drive: "1/2"}
-	s := tool.Fit(tool.Chain{Wrench: big, Offset: foot, Socket: socket}, []float64{55, 275}, []tool.Wrench{other, small}, today)
-	require.NoError(t, s.Refused)
-	require.Equal(t, "SMALL", s.Settings[0].Chain.Wrench.Tag)
-	require.Equal(t, foot, s.Settings[0].Chain.Offset)
-	require.InDelta(t, 50, s.Settings[0].Reading.Shown, 1e-9, "55·500/550")
-	require.InDelta(t, 250, s.Settings[1].Reading.Shown, 1e-9)
-}
-
-// Whatever Ways offers is within every rating.
-func TestWaysStayWithinTheirRatings(t *testing.T) {
+// Whatever is possible is within every rating.
+func TestWhatIsPossibleStaysWithinItsRatings(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		var ws []tool.Wrench
-		for i := range rapid.IntRange(1, 6).Draw(t, "wrenches") {
-			top := rapid.Float64Range(20, 1000).Draw(t, "top")
-			ws = append(ws, wrench(fmt.Sprint("W", i), top/rapid.Float64Range(2, 10).Draw(t, "span"), top, 10, 1))
-		}
-		ms := []tool.Multiplier{{Tag: "X", Ratio: rapid.Float64Range(2, 20).Draw(t, "ratio"), OutputMax: rapid.Float64Range(500,
-			4000).Draw(t, "most"), DriveIn: "1/2"}}
+		c := drawCrib(t)
 		target := rapid.Float64Range(10, 4000).Draw(t, "target")
-		refused := false
-		for _, w := range tool.Ways(tool.Crib{Wrenches: ws, Multipliers: ms}, []float64{0.3 * target, target}, unit.NewtonMetre, today) {
-			if w.Refused != nil {
-				refused = true
-				var r *refusal.Error
-				require.True(t, errors.As(w.Refused, &r))
-				continue
-			}
-			require.False(t, refused, "refused ones come last")
+		r := tool.Request{Torques: []float64{0.3 * target, target}, Prefer: unit.NewtonMetre, Size: 46, Offset: rapid.Bool().Draw(t, "offset"),
+			Angle: rapid.Float64Range(0, 120).Draw(t, "angle")}
+		got := c.Possible(r, today)
+		for _, w := range got.Setups {
+			require.NoError(t, w.Refused)
+			require.Len(t, w.Settings, 2)
 			for _, s := range w.Settings {
 				low, err := tool.Lowest(s.Chain.Wrench.RatedMin, s.Chain.Wrench.RatedMax)
 				require.NoError(t, err)
 				require.GreaterOrEqual(t, s.Reading.Shown, low*(1-1e-9))
 				require.LessOrEqual(t, s.Reading.Shown, s.Chain.Wrench.RatedMax*(1+1e-9))
-				if s.Chain.Multiplier != nil {
-					require.LessOrEqual(t, s.Torque, s.Chain.Multiplier.OutputMax*(1+1e-9))
+				at, _, err := s.Chain.AtWrench(s.Torque)
+				require.NoError(t, err)
+				require.Equal(t, r.Offset, s.Chain.Offset != nil)
+				for _, l := range s.Chain.Links() {
+					through := at
+					if l.Geared {
+						through = s.Torque
+					}
+					require.True(t, l.Limit == 0 || through <= l.Limit*(1+1e-9), "%s bears %g, %g goes through it", l.Tag, l.Limit, through)
 				}
 			}
 		}
+		for _, l := range got.Left {
+			require.Error(t, l.Why, l.Tag)
+			for _, w := range got.Setups {
+				require.NotContains(t, w.Chain.Tags(), l.Tag, "who is in a way is not out")
+			}
+		}
 	})
+}
+
+// A crib with drives of its own: 749 N·m on a nut of 46 mm.
+func driven() tool.Crib {
+	w := wrench("W", 60, 340, 10, 1)
+	w.Drive, w.Length = "1/2", 600
+	long := wrench("L", 140, 760, 20, 2)
+	long.Drive, long.Length = "3/4", 2000
+	return tool.Crib{Wrenches: []tool.Wrench{w, long},
+		Multipliers: []tool.Multiplier{{Tag: "M", Ratio: 4, OutputMax: 1500, DriveIn: "1/2", DriveOut: "3/4"}},
+		Adapters:    []tool.Adapter{{Tag: "A", DriveIn: "3/4", DriveOut: "1", Limit: 1200}},
+		Offsets:     []tool.OffsetEnd{{Tag: "O", Length: 100, DriveIn: "3/4", DriveOut: "3/4", Limit: 900}},
+		Extensions:  []tool.Extension{{Tag: "E200", Drive: "1", Length: 200, Limit: 900}, {Tag: "E400", Drive: "1", Length: 400, Limit: 900}},
+		Sockets:     []tool.Socket{{Tag: "S46", Size: 46, Drive: "1", Limit: 2000}, {Tag: "S36", Size: 36, Drive: "3/4", Limit: 2000}}}
+}
+
+func TestAChainIsMadeOfWhatFits(t *testing.T) {
+	r := tool.Request{Torques: []float64{250, 749}, Prefer: unit.NewtonMetre, Size: 46}
+	got := driven().Possible(r, today)
+	require.Len(t, got.Setups, 2)
+	best := got.Setups[0]
+	require.Equal(t, []string{"L", "A", "S46"}, best.Chain.Tags())
+	require.Equal(t, []string{"3/4", "1", ""}, drives(best.Chain))
+	require.Equal(t, []string{"W", "M", "A", "S46"}, got.Setups[1].Chain.Tags())
+	require.Equal(t, "L", got.Setups[1].Settings[0].Chain.Wrench.Tag, "too little for the multiplier, and for its wrench")
+	require.Equal(t, []string{"S36"}, out(got), "and what is out says why")
+
+	// Nobody pulls 749 N·m on a short wrench: the multiplier comes in.
+	c := driven()
+	c.Wrenches[1].Length = 900
+	got = c.Possible(r, today)
+	require.Equal(t, []string{"L", "A", "S46"}, got.Setups[1].Chain.Tags())
+	require.Equal(t, []string{"W", "M", "A", "S46"}, got.Setups[0].Chain.Tags())
+	require.InDelta(t, 749.0/4, got.Setups[0].Settings[1].Reading.Shown, 0.5)
+
+	// An extension bridges what is asked; the shortest that does.
+	r.Reach = 150
+	require.Equal(t, []string{"L", "A", "E200", "S46"}, driven().Possible(r, today).Setups[0].Chain.Tags())
+	r.Reach = 500
+	require.Empty(t, driven().Possible(r, today).Setups)
+
+	// A size that the crib has no socket of is fetched.
+	r.Reach, r.Size = 0, 50
+	got = driven().Possible(r, today)
+	require.Equal(t, 50.0, got.Fetch)
+	require.Equal(t, []string{"L"}, got.Setups[0].Chain.Tags())
+
+	// Nor does one help that nothing goes with: the drives say why.
+	odd := driven()
+	odd.Sockets[0].Drive = "1/4"
+	r.Size = 46
+	got = odd.Possible(r, today)
+	require.Equal(t, 46.0, got.Fetch)
+	require.Equal(t, []string{"L"}, got.Setups[0].Chain.Tags())
+
+	// An offset end's setting follows its angle: 600·L/(L + E·cos θ), L 2000, E 100 mm.
+	r = tool.Request{Torques: []float64{600}, Prefer: unit.NewtonMetre, Size: 36, Offset: true}
+	for _, x := range []struct{ angle, at float64 }{{0, 600 * 2000 / 2100.}, {60, 600 * 2000 / 2050.}, {90, 600}, {120, 600 * 2000 / 1950.}} {
+		r.Angle = x.angle
+		got = driven().Possible(r, today)
+		require.Equal(t, []string{"L", "O", "S36"}, got.Setups[0].Chain.Tags())
+		require.InDelta(t, x.at, got.Setups[0].Settings[0].Reading.Shown, 1, "to the nearest mark of 2")
+		require.Equal(t, x.angle, got.Setups[0].Chain.Links()[1].Angle)
+	}
+	require.Zero(t, driven().Offsets[0].Angle, "what is asked changes nothing in the crib")
+	require.Error(t, driven().Possible(tool.Request{}, today).Setups[0].Refused)
+}
+
+func drives(c tool.Chain) (list []string) {
+	for _, l := range c.Links() {
+		list = append(list, l.Drive)
+	}
+	return list
+}
+
+func out(p tool.Possible) (list []string) {
+	for _, l := range p.Left {
+		list = append(list, l.Tag)
+	}
+	return list
 }
 
 func ExampleScale_Read() {

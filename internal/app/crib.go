@@ -352,7 +352,7 @@ func (a *App) LiveTool(ctx context.Context, who Who, tag string, n NewLife) erro
 	if err := mayLive(who, n.Content); err != nil {
 		return err
 	}
-	if err := a.named(ctx, n.Content); err != nil {
+	if err := a.knows(ctx, n.Content); err != nil {
 		return err
 	}
 	rests, err := a.restsOnPerson(ctx, who)
@@ -403,8 +403,8 @@ func dataDiffer(was, is crib.Tool) string {
 	return strings.Join(out, "; ")
 }
 
-// named refuses what names a paper or a person that is not there.
-func (a *App) named(ctx context.Context, c crib.Content) error {
+// knows refuses what names a paper or a person that is not there.
+func (a *App) knows(ctx context.Context, c crib.Content) error {
 	paper := ""
 	switch c := c.(type) {
 	case crib.Checked:

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -11,6 +12,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
+	"dynacor/core/thread"
 	"dynacor/core/tool"
 	"dynacor/core/unit"
 )
@@ -29,12 +31,21 @@ type HandTool struct {
 // value, percent.
 type Ways struct {
 	Shares []float64
-	Setups []tool.Setup
+	tool.Possible
+	Size   float64 // of its fasteners, across the flats or of the key, mm; 0: not known
+	Inside bool
+}
+
+// Place is what the place of a group asks of a chain.
+type Place struct {
+	Offset bool    // a wrench does not stand over it
+	Angle  float64 // of the offset end, degrees
+	Reach  float64 // that an extension bridges, mm
 }
 
 // Ways returns how the stages of a group of a joint's plan can be reached: with
 // the crib's tools, or with one entered by hand.
-func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string, byHand *HandTool) (Ways, error) {
+func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string, byHand *HandTool, at Place) (Ways, error) {
 	p, err := a.store.NewestPlan(ctx, jointID)
 	if err != nil {
 		return Ways{}, found(err, "issued plan")
@@ -43,7 +54,7 @@ func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string
 	if err != nil {
 		return Ways{}, err
 	}
-	at, err := a.atHand(ctx, who, jointID)
+	hand, err := a.atHand(ctx, who, jointID)
 	if err != nil {
 		return Ways{}, err
 	}
@@ -52,15 +63,44 @@ func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string
 	if err != nil {
 		return Ways{}, err
 	}
+	if err := at.check(); err != nil {
+		return Ways{}, err
+	}
+	req := asked(res, g, at)
+	out := Ways{Shares: g.Stages, Size: req.Size, Inside: req.Inside}
 	if byHand == nil {
-		all := tool.Crib{Wrenches: at.wrenches, Multipliers: at.multipliers}
-		return Ways{g.Stages, tool.Ways(all, g.Torques, givenIn(res, g), a.now())}, nil
+		out.Possible = hand.Possible(req, a.now())
+		return out, nil
 	}
 	c, err := byHand.chain()
 	if err != nil {
 		return Ways{}, err
 	}
-	return Ways{g.Stages, []tool.Setup{tool.Fit(c, g.Torques, at.wrenches, a.now())}}, nil
+	out.Setups = []tool.Setup{hand.Take(c, req, a.now())}
+	return out, nil
+}
+
+func (p Place) check() error {
+	if err := refusal.First(refusal.NotNegative("angle", p.Angle, "°"), refusal.NotNegative("reach", p.Reach, "mm")); err != nil {
+		return err
+	}
+	if p.Angle > 180 {
+		return refusal.Number(refusal.TooLarge, "angle", p.Angle, 180, "°", fmt.Sprintf("%g° is past the hand.", p.Angle), "Turn it the other way.")
+	}
+	return nil
+}
+
+// asked is what a group asks of the crib: its stages, and the size that its socket or bit
+// must have.
+func asked(res joint.Result, g joint.Group, at Place) tool.Request {
+	r := tool.Request{Torques: g.Torques, Prefer: givenIn(res, g), Size: g.AcrossFlats, Offset: at.Offset, Angle: at.Angle, Reach: at.Reach}
+	if g.Head != "" {
+		r.Size, r.Inside = 0, g.Head.Inside()
+		if t, err := thread.Parse(g.Thread); err == nil {
+			r.Size, _ = t.DriveSize(g.Head) // one that no table has is measured
+		}
+	}
+	return r
 }
 
 // torqued returns a group that is pulled to a torque.
@@ -82,7 +122,7 @@ func givenIn(res joint.Result, g joint.Group) unit.Unit {
 
 // choose works a choice of tools out for a run's plan.
 func (a *App) choose(ctx context.Context, who Who, c *cell, t ToolChoice) (record.Tooling, error) {
-	at, err := a.atHand(ctx, who, c.plan.Joint)
+	hand, err := a.atHand(ctx, who, c.plan.Joint)
 	if err != nil {
 		return record.Tooling{}, err
 	}
@@ -90,7 +130,7 @@ func (a *App) choose(ctx context.Context, who Who, c *cell, t ToolChoice) (recor
 	if t.ByHand != nil {
 		chain, err = t.ByHand.chain()
 	} else {
-		chain, err = at.chain(t.Wrench, t.Multiplier)
+		chain, err = hand.chain(t)
 	}
 	if err != nil {
 		return record.Tooling{}, err
@@ -99,36 +139,51 @@ func (a *App) choose(ctx context.Context, who Who, c *cell, t ToolChoice) (recor
 	if err != nil {
 		return record.Tooling{}, err
 	}
-	setup := tool.Fit(chain, g.Torques, at.wrenches, a.now())
+	place := Place{Offset: t.Offset != "", Angle: t.Angle}
+	if chain.Extension != nil {
+		place.Reach = chain.Extension.Length
+	}
+	if err := place.check(); err != nil {
+		return record.Tooling{}, err
+	}
+	setup := hand.Take(chain, asked(c.plan.Result, g, place), a.now())
 	if setup.Refused != nil {
 		return record.Tooling{}, setup.Refused
 	}
-	return record.Tooling{Group: t.Group, Stages: StageTools(setup, at.calibrated)}, nil
+	return record.Tooling{Group: t.Group, Stages: StageTools(setup, hand.calibrated)}, nil
 }
 
 // StageTools turns a setup into what a run records of it.
 func StageTools(s tool.Setup, calibrated map[string]time.Time) []record.StageTool {
 	var out []record.StageTool
 	for _, p := range s.Settings {
-		w := p.Chain.Wrench
-		tools, multiplier := []string{w.Tag}, 0.0
+		w, multiplier := p.Chain.Wrench, 0.0
 		low, _ := tool.Lowest(w.RatedMin, w.RatedMax) // it was set within it
 		if m := p.Chain.Multiplier; m != nil {
-			tools, multiplier = append(tools, m.Tag), m.Accuracy
+			multiplier = m.Accuracy
 		}
-		out = append(out, record.StageTool{Tools: tools, Torque: p.Torque, Lands: p.Lands, Setting: unit.Of(p.Reading.Shown, p.Unit),
+		t := record.StageTool{Tools: p.Chain.Tags(), Torque: p.Torque, Lands: p.Lands, Setting: unit.Of(p.Reading.Shown, p.Unit),
 			Main: p.Reading.Main, Minors: p.Reading.Minors, First: w.Scale.First, Major: w.Scale.Major, Minor: w.Scale.Minor,
 			Error: p.Error, Accuracy: p.Accuracy, Multiplier: multiplier, Force: p.Force, Calibrated: calibrated[w.Tag], Due: w.Due,
-			ByHand: w.Handwritten, Face: w.Face, Falls: w.Falls, Least: low, Most: w.RatedMax})
+			ByHand: w.Handwritten, Face: w.Face, Falls: w.Falls, Least: low, Most: w.RatedMax}
+		at, _ := unit.Convert(p.Reading.Shown, p.Unit, unit.NewtonMetre)
+		for _, l := range p.Chain.Links() {
+			through := at
+			if l.Geared {
+				through = p.Lands
+			}
+			t.Links = append(t.Links, record.Link{Kind: string(l.Kind), Tag: l.Tag, Drive: l.Drive, Limit: l.Limit, Torque: through, Ratio: l.Ratio,
+				Length: l.Length, Angle: l.Angle, Size: l.Size, Inside: l.Inside})
+		}
+		out = append(out, t)
 	}
 	return out
 }
 
 // atHand is what of the crib somebody may take to a joint.
 type atHand struct {
-	wrenches    []tool.Wrench
-	multipliers []tool.Multiplier
-	calibrated  map[string]time.Time
+	tool.Crib
+	calibrated map[string]time.Time
 }
 
 // atHand reads the crib as somebody finds it who works at a joint: what is held back, past
@@ -147,58 +202,107 @@ func (a *App) atHand(ctx context.Context, who Who, joint uuid.UUID) (atHand, err
 		if t.Tool.Scrapped != "" {
 			continue
 		}
-		why := t.Tool.HeldBack
-		switch {
-		case why != "":
-		case t.Due.Over && t.Due.ByPulls:
-			why = t.Due.Overdue
-		case t.Tool.LentTo != nil && *t.Tool.LentTo != who.ID && t.Tool.LentJoint != j.Tag:
-			why = "it is out with " + t.Lent
-			if t.Tool.LentJoint != "" {
-				why += " at " + t.Tool.LentJoint
-			}
-		}
 		if t.Tool.Calibrated != nil {
 			c.calibrated[t.Tool.Tag] = *t.Tool.Calibrated
 		}
-		switch d := t.Data; d.Kind {
-		case crib.Multiplier:
-			c.multipliers = append(c.multipliers, tool.Multiplier{Tag: d.Tag, Name: d.Name, Ratio: d.Ratio, OutputMax: d.Most,
-				DriveIn: d.DriveIn, DriveOut: d.DriveOut, Accuracy: d.Accuracy, HeldBack: why})
-		case crib.Wrench:
-			w, _ := d.Wrench()
-			if w.HeldBack = why; t.Tool.Due != nil {
-				w.Due = *t.Tool.Due
-			}
-			c.wrenches = append(c.wrenches, w)
-		}
+		c.take(t, t.notFree(who, j.Tag))
 	}
 	return c, nil
 }
 
-func (c atHand) chain(wrench, multiplier string) (tool.Chain, error) {
-	var out tool.Chain
-	found := false
-	for _, w := range c.wrenches {
-		if w.Tag == wrench {
-			out.Wrench, found = w, true
+// notFree says why a tool is not to be had by somebody at a joint; empty where it is.
+func (t CribTool) notFree(who Who, joint string) string {
+	switch {
+	case t.Tool.HeldBack != "":
+		return t.Tool.HeldBack
+	case t.Due.Over && t.Due.ByPulls:
+		return t.Due.Overdue
+	case t.Tool.LentTo != nil && *t.Tool.LentTo != who.ID && t.Tool.LentJoint != joint:
+		why := "it is out with " + t.Lent
+		if t.Tool.LentJoint != "" {
+			why += " at " + t.Tool.LentJoint
+		}
+		return why
+	}
+	return ""
+}
+
+// take puts a tool where the solver looks for it.
+func (c *atHand) take(t CribTool, why string) {
+	d := t.Data
+	var due time.Time
+	if t.Tool.Due != nil {
+		due = *t.Tool.Due
+	}
+	switch d.Kind {
+	case crib.Wrench:
+		w, _ := d.Wrench()
+		w.HeldBack, w.Due = why, due
+		c.Wrenches = append(c.Wrenches, w)
+	case crib.Multiplier:
+		c.Multipliers = append(c.Multipliers, tool.Multiplier{Tag: d.Tag, Name: d.Name, Ratio: d.Ratio, OutputMax: d.Most, DriveIn: d.DriveIn,
+			DriveOut: d.DriveOut, Accuracy: d.Accuracy, HeldBack: why})
+	case crib.Adapter:
+		c.Adapters = append(c.Adapters, tool.Adapter{Tag: d.Tag, Name: d.Name, DriveIn: d.DriveIn, DriveOut: d.DriveOut, Limit: d.Most,
+			HeldBack: why})
+	case crib.OffsetEnd:
+		c.Offsets = append(c.Offsets, tool.OffsetEnd{Tag: d.Tag, Name: d.Name, Length: d.Length, Angle: d.Angle, DriveIn: d.DriveIn,
+			DriveOut: d.DriveOut, Limit: d.Most, HeldBack: why})
+	case crib.Extension:
+		c.Extensions = append(c.Extensions, tool.Extension{Tag: d.Tag, Name: d.Name, Drive: d.DriveOut, Length: d.Length, Limit: d.Most,
+			HeldBack: why})
+	case crib.Socket:
+		c.Sockets = append(c.Sockets, tool.Socket{Tag: d.Tag, Name: d.Name, Size: d.Size, Inside: d.Inside, Drive: d.DriveOut, Limit: d.Most,
+			HeldBack: why})
+	case crib.Hydraulic:
+		c.Hydraulics = append(c.Hydraulics, tool.Hydraulic{Tag: d.Tag, Name: d.Name, Chart: d.Chart, PressureUnit: d.PressureUnit,
+			Graduation: d.Graduation, Drive: d.DriveOut, Accuracy: d.Accuracy, Due: due, HeldBack: why})
+	}
+}
+
+// chain returns what was chosen of the crib, link by link.
+func (c atHand) chain(t ToolChoice) (out tool.Chain, err error) {
+	w, err := ofTag(c.Wrenches, t.Wrench, "wrench", func(x tool.Wrench) string { return x.Tag })
+	if err != nil {
+		return out, err
+	}
+	out.Wrench = *w
+	if out.First, err = ofTag(c.Adapters, t.First, "adapter", func(x tool.Adapter) string { return x.Tag }); err != nil {
+		return out, err
+	}
+	if out.Multiplier, err = ofTag(c.Multipliers, t.Multiplier, "multiplier", func(x tool.Multiplier) string { return x.Tag }); err != nil {
+		return out, err
+	}
+	if out.Second, err = ofTag(c.Adapters, t.Second, "adapter", func(x tool.Adapter) string { return x.Tag }); err != nil {
+		return out, err
+	}
+	if out.Offset, err = ofTag(c.Offsets, t.Offset, "offset", func(x tool.OffsetEnd) string { return x.Tag }); err != nil {
+		return out, err
+	}
+	if out.Offset != nil {
+		end := *out.Offset
+		end.Angle = t.Angle
+		out.Offset = &end
+	}
+	if out.Extension, err = ofTag(c.Extensions, t.Extension, "extension", func(x tool.Extension) string { return x.Tag }); err != nil {
+		return out, err
+	}
+	out.Socket, err = ofTag(c.Sockets, t.Socket, "socket", func(x tool.Socket) string { return x.Tag })
+	return out, err
+}
+
+// ofTag returns the tool of a tag; nil where none is named, but for a wrench.
+func ofTag[T any](list []T, tag, what string, tagOf func(T) string) (*T, error) {
+	if tag == "" && what != "wrench" {
+		return nil, nil
+	}
+	for i := range list {
+		if tagOf(list[i]) == tag {
+			return &list[i], nil
 		}
 	}
-	if !found {
-		return out, refusal.New(refusal.Unknown, "wrench", "There is no wrench "+wrench+" in the crib.",
-			"Choose one from the list, or enter it by hand.")
-	}
-	if multiplier == "" {
-		return out, nil
-	}
-	for i := range c.multipliers {
-		if c.multipliers[i].Tag == multiplier {
-			out.Multiplier = &c.multipliers[i]
-			return out, nil
-		}
-	}
-	return out, refusal.New(refusal.Unknown, "multiplier", "There is no multiplier "+multiplier+" in the crib.",
-		"Choose one from the list.")
+	return nil, refusal.New(refusal.Unknown, what, fmt.Sprintf("There is no %s %s in the crib.", what, tag),
+		"Choose one from the list, or enter it by hand.")
 }
 
 func (h HandTool) chain() (tool.Chain, error) {

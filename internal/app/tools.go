@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -12,6 +13,7 @@ import (
 	"dynacor/core/crib"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
+	"dynacor/core/tool"
 	"dynacor/internal/store"
 )
 
@@ -98,12 +100,52 @@ func (a *App) HeldTools(ctx context.Context, r Run) ([]HeldTool, error) {
 }
 
 // ToolChoice is a choice of tools for a group: tags of the crib, or a tool
-// entered by hand.
+// entered by hand. What is left out is empty.
 type ToolChoice struct {
 	Group      string
 	Wrench     string
+	First      string // an adapter on the wrench
 	Multiplier string
+	Second     string // an adapter on the multiplier
+	Offset     string
+	Angle      float64 // of the offset end, degrees
+	Extension  string
+	Socket     string
 	ByHand     *HandTool
+}
+
+// ChoiceOf is the choice of a chain for a group.
+func ChoiceOf(group string, c tool.Chain) ToolChoice {
+	out := ToolChoice{Group: group}
+	adapters := 0
+	for _, l := range c.Links() {
+		switch l.Kind {
+		case tool.LinkWrench:
+			out.Wrench = l.Tag
+		case tool.LinkAdapter:
+			if c.First == nil || adapters > 0 {
+				out.Second = l.Tag
+			} else {
+				out.First = l.Tag
+			}
+			adapters++
+		case tool.LinkMultiplier:
+			out.Multiplier = l.Tag
+		case tool.LinkOffset:
+			out.Offset, out.Angle = l.Tag, l.Angle
+		case tool.LinkExtension:
+			out.Extension = l.Tag
+		case tool.LinkSocket:
+			out.Socket = l.Tag
+		}
+	}
+	return out
+}
+
+// tags names what is chosen, the wrench first.
+func (t ToolChoice) tags() []string {
+	return slices.DeleteFunc([]string{t.Wrench, t.First, t.Multiplier, t.Second, t.Offset, t.Extension, t.Socket},
+		func(tag string) bool { return tag == "" })
 }
 
 // is reports whether a choice names these tools.
@@ -111,5 +153,5 @@ func (t ToolChoice) is(tools []string) bool {
 	if t.ByHand != nil {
 		return tools[0] == t.ByHand.Tag
 	}
-	return tools[0] == t.Wrench && (t.Multiplier == "" || len(tools) > 1 && tools[1] == t.Multiplier)
+	return slices.Equal(t.tags(), tools)
 }

@@ -2,6 +2,7 @@ package demo
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -11,6 +12,7 @@ import (
 
 	"dynacor/core/crib"
 	"dynacor/core/record"
+	"dynacor/core/refusal"
 	"dynacor/core/tool"
 	"dynacor/core/unit"
 	"dynacor/internal/app"
@@ -84,10 +86,13 @@ func cribTools() []cribTool {
 		{crib.Tool{Tag: "AD-1", Kind: crib.Adapter, Name: "adapter up", DriveIn: "1/2", DriveOut: "3/4", Most: 500}, noDue, drawer},
 		{crib.Tool{Tag: "AD-2", Kind: crib.Adapter, Name: "adapter down", DriveIn: "3/4", DriveOut: "1/2", Most: 500}, noDue, drawer},
 		{crib.Tool{Tag: "AD-3", Kind: crib.Adapter, Name: "adapter up, large", DriveIn: "3/4", DriveOut: "1", Most: 1200}, noDue, drawer},
+		{crib.Tool{Tag: "AD-4", Kind: crib.Adapter, Name: "adapter up, small", DriveIn: "3/8", DriveOut: "1/2", Most: 200}, noDue, drawer},
 		{crib.Tool{Tag: "EX-1", Kind: crib.Extension, Name: "extension", DriveIn: "1/2", DriveOut: "1/2", Length: 250, Most: 600}, noDue, drawer},
+		{crib.Tool{Tag: "EX-2", Kind: crib.Extension, Name: "extension, long", DriveIn: "1/2", DriveOut: "1/2", Length: 400, Most: 600}, noDue,
+			drawer},
 		{crib.Tool{Tag: "OE-30", Kind: crib.OffsetEnd, Name: "offset end, open", DriveIn: "1/2", DriveOut: "1/2", Length: 60, Most: 300}, noDue,
 			drawer},
-		socketOf(24, "1/2", 600), socketOf(30, "3/4", 1500), socketOf(36, "3/4", 1800), socketOf(46, "1", 3500),
+		socketOf(17, "1/2", 400), socketOf(18, "1/2", 400), socketOf(24, "1/2", 600), socketOf(30, "1/2", 1000), socketOf(32, "3/4", 1500), socketOf(36, "3/4", 1800), socketOf(46, "1", 3500),
 		{crib.Tool{Tag: "BI-8", Kind: crib.Socket, Name: "bit for hexagon inside", Size: 8, DriveOut: "1/2", Most: 120, Inside: true}, noDue,
 			"crib, drawer 4"},
 		{crib.Tool{Tag: "HW-1", Kind: crib.Hydraulic, Name: "hydraulic wrench, small", DriveOut: "1", PressureUnit: unit.Bar, Graduation: 10,
@@ -125,6 +130,26 @@ func (l *loader) addTools(ctx context.Context) error {
 			return fmt.Errorf("%s: %w", t.Tag, err)
 		}
 	}
+	l.begin(-1)
+	for _, x := range []struct{ tag, to, joint string }{{"EW-1", "tomas", ""}, {"DW-1", "ines", ""}, {"WW-1", "haro", "cable trays"},
+		{droppedTool, "haro", ""}} {
+		if err := l.gives(ctx, x.tag, x.to, x.joint); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// gives has the crib keeper lend a tool; one that is out comes back first.
+func (l *loader) gives(ctx context.Context, tag, to, joint string) error {
+	back := app.NewLife{ID: uuid.New(), On: l.clock, Content: crib.Returned{Place: "crib, rack A"}}
+	if err := l.app.LiveTool(ctx, l.who("bo"), tag, back); err != nil && !errors.Is(err, &refusal.Error{Code: refusal.NotNow}) {
+		return fmt.Errorf("%s: %w", tag, err)
+	}
+	lent := app.NewLife{ID: uuid.New(), On: l.clock, Content: crib.Lent{To: l.people[to].ID.String(), Joint: joint}}
+	if err := l.app.LiveTool(ctx, l.who("bo"), tag, lent); err != nil {
+		return fmt.Errorf("%s: %w", tag, err)
+	}
 	return nil
 }
 
@@ -160,7 +185,7 @@ func (l *loader) lend(ctx context.Context) error {
 	l.clock = l.now.Add(-3 * time.Hour)
 	for _, x := range []struct{ tag, to, joint string }{{"TW-02", "marta", ""}, {"MX-2", "marta", "IV-2 / BONNET"},
 		{"HW-1", "piet", "U2 / HEAD COVER NUTS"}, {"PU-1", "piet", "U2 / HEAD COVER NUTS"}, {droppedTool, "piet", "U2 / DRAFT HATCH"}} {
-		if err := live("bo", x.tag, crib.Lent{To: l.people[x.to].ID.String(), Joint: x.joint}); err != nil {
+		if err := l.gives(ctx, x.tag, x.to, x.joint); err != nil {
 			return err
 		}
 	}
@@ -177,7 +202,7 @@ func (l *loader) lend(ctx context.Context) error {
 			return err
 		}
 	}
-	return live("bo", "TW-03", crib.Held{Why: "goes to the laboratory on Friday"})
+	return nil
 }
 
 // answer is what the engineer says of one joint.

@@ -3,6 +3,7 @@ package demo
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"maps"
 	"math"
@@ -125,12 +126,25 @@ func (w *worker) checks() int {
 }
 
 func (w *worker) tools() {
+	if w.j.with != "" && w.err == nil {
+		if w.err = w.gives(w.ctx, w.j.with, w.j.fitter, w.j.tag); w.err != nil {
+			return
+		}
+		defer func() {
+			if w.err == nil {
+				w.err = w.gives(w.ctx, w.j.with, "haro", "")
+			}
+		}()
+	}
 	for _, g := range w.last.Plan.Result.Groups {
 		if _, has := w.last.State.Tooling[g.Name]; has || g.How != recipe.ByTorque || w.err != nil {
 			continue
 		}
-		ways, err := w.app.Ways(w.ctx, w.who(w.j.fitter), w.last.Head.Joint, g.Name, nil)
+		ways, err := w.app.Ways(w.ctx, w.who(w.j.fitter), w.last.Head.Joint, g.Name, nil, app.Place{})
 		var best tool.Setup
+		if err == nil && len(ways.Setups) == 0 {
+			err = errors.New("no tool of the crib does it")
+		}
 		if err == nil {
 			best = w.best(ways.Setups)
 			err = best.Refused
@@ -139,20 +153,16 @@ func (w *worker) tools() {
 			w.err = fmt.Errorf("%s: %w", g.Name, err)
 			return
 		}
-		choice := app.ToolChoice{Group: g.Name, Wrench: best.Chain.Wrench.Tag}
-		if m := best.Chain.Multiplier; m != nil {
-			choice.Multiplier = m.Tag
-		}
+		choice := app.ChoiceOf(g.Name, best.Chain)
 		w.pass(30, 90)
 		w.add(w.j.fitter, app.NewEntry{Tools: &choice})
 	}
 }
 
-// best is the way that the story takes: with its own wrench, else the best but for the one
-// that only some have.
+// best is the way that the story takes: with its own wrench, else the best there is.
 func (w *worker) best(setups []tool.Setup) tool.Setup {
 	for _, x := range setups {
-		if tag := x.Chain.Wrench.Tag; x.Refused == nil && (tag == w.j.with || w.j.with == "" && tag != droppedTool) {
+		if w.j.with == "" || x.Chain.Wrench.Tag == w.j.with {
 			return x
 		}
 	}

@@ -114,14 +114,15 @@ func (g *stage) takeTools(a act) (took bool, err error) {
 		if group.How != recipe.ByTorque || len(g.run.State.Tooling[group.Name].Stages) > 0 {
 			continue
 		}
-		ways, err := g.app.Ways(ctx, g.people[a.As], g.joint, group.Name, nil)
+		ways, err := g.app.Ways(ctx, g.people[a.As], g.joint, group.Name, nil, app.Place{})
 		if err != nil {
 			return false, err
 		}
-		if ways.Setups[0].Refused != nil {
-			return false, ways.Setups[0].Refused
+		if len(ways.Setups) == 0 {
+			return false, ways.Left[0].Why
 		}
-		_, err = g.add(a, app.NewEntry{Tools: &app.ToolChoice{Group: group.Name, Wrench: ways.Setups[0].Chain.Wrench.Tag}})
+		choice := app.ChoiceOf(group.Name, ways.Setups[0].Chain)
+		_, err = g.add(a, app.NewEntry{Tools: &choice})
 		return true, err
 	}
 	return false, nil

@@ -27,7 +27,8 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 	case contract.CautionContent:
 		n.Content = record.Caution{Step: c.Step}
 	case contract.ToolingContent:
-		n.Tools = &app.ToolChoice{Group: c.Group, Wrench: c.Wrench, Multiplier: c.Multiplier, ByHand: handTool(c.ByHand)}
+		n.Tools = &app.ToolChoice{Group: c.Group, Wrench: c.Wrench, First: c.First, Multiplier: c.Multiplier, Second: c.Second,
+			Offset: c.Offset, Angle: c.Angle, Extension: c.Extension, Socket: c.Socket, ByHand: handTool(c.ByHand)}
 	case contract.SettingContent:
 		n.Content = record.Setting{Group: c.Group, Share: c.Share}
 	case contract.TroubleContent:

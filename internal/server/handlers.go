@@ -117,13 +117,21 @@ func (s *Server) FollowPlan(ctx context.Context, r contract.FollowPlanRequestObj
 
 // FindWays lists how the stages of a group can be reached.
 func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject) (contract.FindWaysResponseObject, error) {
-	ways, err := s.app.Ways(ctx, who(ctx), r.Joint, r.Body.Group, handTool(r.Body.ByHand))
+	b := r.Body
+	ways, err := s.app.Ways(ctx, who(ctx), r.Joint, b.Group, handTool(b.ByHand), app.Place{Offset: b.Offset, Angle: b.Angle, Reach: b.Reach})
 	if err != nil {
 		return nil, err
 	}
-	return contract.FindWays200JSONResponse{Ways: each(ways.Setups, func(w tool.Setup) contract.Way {
-		return wayView(w, ways.Shares)
-	})}, nil
+	out := contract.FindWays200JSONResponse{Size: ways.Size, Inside: ways.Inside, Fetch: ways.Fetch, Count: ways.Count,
+		Ways: each(ways.Setups, func(w tool.Setup) contract.Way { return wayView(w, ways.Shares) })}
+	for _, l := range ways.Left {
+		out.Left = append(out.Left, struct {
+			Tag string `json:"tag"`
+			Why string `json:"why"`
+		}{l.Tag, l.Why.Error()})
+	}
+	out.Left = orNone(out.Left)
+	return out, nil
 }
 
 // AddEntry stores an entry of a run.

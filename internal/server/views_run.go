@@ -50,7 +50,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 			return contract.SignatureLine{Part: string(s.Part), By: names[s.Entry.Person], At: s.Entry.AtServer, Reason: s.Reason}
 		})}
 	v.Locks, v.Lockable = st.Locks()
-	if e == far { // nobody looks at it between two pulls
+	if st.Standing.Station() > record.Tighten.Station() { // nobody looks at it between two pulls
 		v.MadeWith = each(st.MadeWith(), madeWithView)
 	}
 	v.Stack, v.Photos = stackView(st.Plan().Recipe, r.Plan.Input.Choices), photoViews(st, names)

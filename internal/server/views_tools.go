@@ -19,12 +19,67 @@ import (
 func stageToolViews(shares []float64, tools []record.StageTool) []contract.StageTool {
 	out := []contract.StageTool{}
 	for i, t := range tools {
-		out = append(out, contract.StageTool{Stage: i + 1, Share: shares[i], Tools: t.Tools, Torque: t.Torque, Lands: t.Lands,
+		out = append(out, contract.StageTool{Stage: i + 1, Share: shares[i], Tools: named(t), Links: linkViews(t), Torque: t.Torque, Lands: t.Lands,
 			Error: t.Error, Setting: quantity(t.Setting), Accuracy: t.Accuracy, Force: t.Force, Heavy: t.Force > tool.HeavyHandForce,
-			Face:   stageFace(t),
-			ByHand: t.ByHand, Due: types.Date{Time: t.Due}})
+			Face: stageFace(t), ByHand: t.ByHand, Due: types.Date{Time: t.Due}})
 	}
 	return out
+}
+
+// named are the tools that one names at the bolt: the wrench, and what changes its setting.
+// Adapters and sockets are on the drawing.
+func named(t record.StageTool) []string {
+	if t.Links == nil {
+		return t.Tools
+	}
+	var out []string
+	for _, l := range t.Links {
+		switch tool.LinkKind(l.Kind) {
+		case tool.LinkWrench, tool.LinkMultiplier, tool.LinkOffset:
+			out = append(out, l.Tag)
+		}
+	}
+	return out
+}
+
+// linkViews is a chain link by link; of one of which only the tags were kept as far as these
+// say it.
+func linkViews(t record.StageTool) []contract.Link {
+	links := t.Links
+	for i, tag := range t.Tools {
+		if t.Links != nil {
+			break
+		}
+		l := record.Link{Kind: string(tool.LinkWrench), Tag: tag, Torque: t.Lands}
+		if i > 0 {
+			l.Kind = string(tool.LinkMultiplier)
+		}
+		links = append(links, l)
+	}
+	return each(links, func(l record.Link) contract.Link {
+		return contract.Link{Kind: contract.LinkKind(l.Kind), Tag: l.Tag, Name: linkName(l), Torque: l.Torque, Drive: l.Drive, Limit: l.Limit,
+			Ratio: l.Ratio, Length: l.Length, Angle: l.Angle, Size: l.Size, Inside: l.Inside}
+	})
+}
+
+// linkName says what a link is, short.
+func linkName(l record.Link) string {
+	switch tool.LinkKind(l.Kind) {
+	case tool.LinkMultiplier:
+		if l.Ratio > 0 {
+			return fmt.Sprintf("multiplier %g : 1", l.Ratio)
+		}
+	case tool.LinkOffset:
+		return fmt.Sprintf("offset end %g mm at %g°", l.Length, l.Angle)
+	case tool.LinkExtension:
+		return fmt.Sprintf("extension %g mm", l.Length)
+	case tool.LinkSocket:
+		if l.Inside {
+			return fmt.Sprintf("bit %g mm", l.Size)
+		}
+		return fmt.Sprintf("socket %g mm", l.Size)
+	}
+	return l.Kind
 }
 
 // stageFace is what the hand sees of a tool that is set for a stage.
@@ -48,13 +103,7 @@ func faceView(t crib.Tool, s crib.Shown) contract.Face {
 }
 
 func wayView(s tool.Setup, shares []float64) contract.Way {
-	w := s.Chain.Wrench
-	v := contract.Way{Stages: []contract.StageTool{}, Links: []contract.Link{{Kind: contract.Wrench, Tag: w.Tag, Name: w.Name,
-		Note: fmt.Sprintf("%g to %g %s%s", w.RatedMin, w.RatedMax, w.Unit, drive(w.Drive))}}}
-	if m := s.Chain.Multiplier; m != nil {
-		v.Links = append(v.Links, contract.Link{Kind: contract.Multiplier, Tag: m.Tag, Name: m.Name, Ratio: m.Ratio,
-			Note: fmt.Sprintf("ratio %g, out %g N·m at most", m.Ratio, m.OutputMax)})
-	}
+	v := contract.Way{Stages: []contract.StageTool{}}
 	if s.Refused != nil {
 		v.Refused = s.Refused.Error()
 		var r *refusal.Error
@@ -67,16 +116,9 @@ func wayView(s tool.Setup, shares []float64) contract.Way {
 	tools := app.StageTools(s, nil)
 	v.Stages = stageToolViews(shares, tools)
 	for _, t := range tools {
-		v.Helpers = v.Helpers || t.Tools[0] != w.Tag
+		v.Helpers = v.Helpers || t.Tools[0] != s.Chain.Wrench.Tag
 	}
 	return v
-}
-
-func drive(d string) string {
-	if d == "" {
-		return ""
-	}
-	return ", " + d + " in drive"
 }
 
 func handTool(h *contract.HandTool) *app.HandTool {

@@ -83,6 +83,19 @@ type (
 		Falls      bool         `json:"falls,omitzero"`
 		Least      float64      `json:"least,omitzero"`
 		Most       float64      `json:"most,omitzero"`
+		Links      []linkForm   `json:"links,omitempty"`
+	}
+	linkForm struct {
+		Kind   string  `json:"kind"`
+		Tag    string  `json:"tag,omitzero"`
+		Drive  string  `json:"drive,omitzero"`
+		Limit  float64 `json:"limit,omitzero"`
+		Torque float64 `json:"torque,omitzero"`
+		Ratio  float64 `json:"ratio,omitzero"`
+		Length float64 `json:"length,omitzero"`
+		Angle  float64 `json:"angle,omitzero"`
+		Size   float64 `json:"size,omitzero"`
+		Inside bool    `json:"inside,omitzero"`
 	}
 	settingForm struct {
 		Group string  `json:"group"`
@@ -162,7 +175,10 @@ func form(c record.Content) (any, error) {
 		f := toolingForm{Group: c.Group, Stages: make([]stageForm, len(c.Stages))}
 		for i, t := range c.Stages {
 			f.Stages[i] = stageForm{t.Tools, t.Torque, t.Lands, quantityOf(t.Setting), t.Main, t.Minors, t.First, t.Major, t.Minor, t.Error,
-				t.Accuracy, t.Multiplier, t.Force, t.Calibrated, t.Due, t.ByHand, t.Face, t.Falls, t.Least, t.Most}
+				t.Accuracy, t.Multiplier, t.Force, t.Calibrated, t.Due, t.ByHand, t.Face, t.Falls, t.Least, t.Most, nil}
+			for _, l := range t.Links {
+				f.Stages[i].Links = append(f.Stages[i].Links, linkForm(l))
+			}
 		}
 		return f, nil
 	case record.Setting:
@@ -276,6 +292,9 @@ func tooling(f toolingForm) record.Content {
 			Minors: t.Minors, First: t.First, Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy,
 			Multiplier: t.Multiplier, Force: t.Force,
 			Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand, Face: t.Face, Falls: t.Falls, Least: t.Least, Most: t.Most}
+		for _, l := range t.Links {
+			c.Stages[i].Links = append(c.Stages[i].Links, record.Link(l))
+		}
 	}
 	return c
 }

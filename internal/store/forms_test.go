@@ -25,11 +25,14 @@ var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, T
 var stage = record.StageTool{Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 99.5, Setting: unit.Of(20.5, unit.FootPound), Main: 20,
 	Minors: 1, First: 10, Major: 10, Minor: 0.5,
 	Error: -0.5, Accuracy: 0.06, Multiplier: 0.03, Force: 210, Calibrated: day(2026, 1, 2), Due: day(2027, 1, 2), ByHand: true,
-	Face: "window", Falls: true, Least: 20, Most: 100}
+	Face: "window", Falls: true, Least: 20, Most: 100, Links: []record.Link{link}}
+
+// link is a link with something in each of its fields.
+var link = record.Link{Kind: "offset end", Tag: "OE", Drive: "1/2", Limit: 300, Torque: 99, Ratio: 4.2, Length: 60, Angle: 45, Size: 24, Inside: true}
 
 // A field that is added to an act or to a tool is tried here too.
 func TestEverythingIsEverything(t *testing.T) {
-	for _, x := range []any{everything, everything.Act, stage} {
+	for _, x := range []any{everything, everything.Act, stage, link} {
 		v := reflect.ValueOf(x)
 		for i := range v.NumField() {
 			require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)

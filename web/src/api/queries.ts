@@ -144,11 +144,22 @@ export function keepStored(queries: QueryClient, jointID: string, answer: Stored
   if (run && run.doubted.join() !== before.run?.doubted.join()) void queries.invalidateQueries({ queryKey: key });
 }
 
-export function useWays(joint: string, group: string, byHand?: HandTool) {
+/** What the place of a bolt asks of a chain. */
+export interface Place {
+  offset?: boolean;
+  /** Degrees from straight ahead. */
+  angle?: number;
+  /** mm that an extension bridges. */
+  reach?: number;
+}
+
+export function useWays(joint: string, group: string, byHand?: HandTool, at: Place = {}) {
   return useQuery({
-    queryKey: ["ways", joint, group, byHand ?? "crib"],
+    queryKey: ["ways", joint, group, byHand ?? "crib", at.offset ?? false, at.angle ?? 0, at.reach ?? 0],
     queryFn: () =>
-      take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: { group, ...(byHand ? { byHand } : {}) } })),
+      take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: { group, ...at, ...(byHand ? { byHand } : {}) } })),
+    // While an offset end is turned, what is drawn stays until the next is there.
+    placeholderData: (before, query) => (query?.queryKey[1] === joint && query.queryKey[2] === group && at.offset ? before : undefined),
     retry: false,
   });
 }

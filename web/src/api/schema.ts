@@ -3063,7 +3063,10 @@ export interface components {
              * @description percent
              */
             share: number;
+            /** @description that are set or named: the wrench, then a multiplier or an offset end */
             tools: string[];
+            /** @description all of the chain */
+            links: components["schemas"]["Link"][];
             /**
              * Format: double
              * @description N·m asked for at the nut
@@ -3094,14 +3097,47 @@ export interface components {
             due?: string;
             byHand: boolean;
         };
+        /** @description A link of a chain, from the hand to the nut: what goes on from it to the next. */
         Link: {
             /** @enum {string} */
-            kind: "wrench" | "multiplier";
+            kind: "wrench" | "adapter" | "multiplier" | "offset end" | "extension" | "socket";
+            /** @description empty: it is fetched, and in no crib */
             tag: string;
             name: string;
-            note: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description N·m that goes on from it
+             */
+            torque: number;
+            /** @description square at its far end, in; left out for none, or not known */
+            drive?: string;
+            /**
+             * Format: double
+             * @description N·m that it bears; left out where it is not known
+             */
+            limit?: number;
+            /**
+             * Format: double
+             * @description of a multiplier
+             */
             ratio?: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            length?: number;
+            /**
+             * Format: double
+             * @description of an offset end from straight ahead, degrees
+             */
+            angle?: number;
+            /**
+             * Format: double
+             * @description of a socket or bit, mm
+             */
+            size?: number;
+            /** @description a bit */
+            inside?: boolean;
         };
         HandTool: {
             tag: string;
@@ -3125,7 +3161,6 @@ export interface components {
             ratio?: number;
         };
         Way: {
-            links: components["schemas"]["Link"][];
             stages: components["schemas"]["StageTool"][];
             /** @description some stage takes another tool */
             helpers: boolean;
@@ -3253,7 +3288,19 @@ export interface components {
             group: string;
             /** @description tag of the crib's wrench */
             wrench?: string;
+            /** @description an adapter on the wrench */
+            first?: string;
             multiplier?: string;
+            /** @description an adapter on the multiplier */
+            second?: string;
+            offset?: string;
+            /**
+             * Format: double
+             * @description of the offset end from straight ahead, degrees
+             */
+            angle?: number;
+            extension?: string;
+            socket?: string;
             byHand?: components["schemas"]["HandTool"];
         };
         /** @description The tool of a stage is in the hand and set. */
@@ -3463,6 +3510,25 @@ export interface components {
         };
         Ways: {
             ways: components["schemas"]["Way"][];
+            /** @description tools that are in none of them, each with the reason */
+            left: {
+                tag: string;
+                why: string;
+            }[];
+            /**
+             * Format: double
+             * @description of the fasteners across the flats, or of the key, mm; left out where it is not known
+             */
+            size?: number;
+            /** @description a key */
+            inside: boolean;
+            /**
+             * Format: double
+             * @description mm of a socket or bit that the crib has none of; left out where it has
+             */
+            fetch?: number;
+            /** @description of all chains, also of those that differ in an adapter or a socket alone */
+            count: number;
         };
     };
     responses: {
@@ -4718,6 +4784,18 @@ export interface operations {
                 "application/json": {
                     byHand?: components["schemas"]["HandTool"];
                     group: string;
+                    /** @description a wrench does not stand over it */
+                    offset?: boolean;
+                    /**
+                     * Format: double
+                     * @description of the offset end from straight ahead, degrees
+                     */
+                    angle?: number;
+                    /**
+                     * Format: double
+                     * @description that an extension bridges, mm
+                     */
+                    reach?: number;
                 };
             };
         };

@@ -37,9 +37,10 @@ export function FaceView({ face, name, words = true }: FaceProps & { name?: stri
   const [grown, setGrown] = useState(false);
   return (
     <div className={classes.face} data-face={face.kind}>
-      <button type="button" className={classes.touch} onClick={() => setGrown(true)} aria-label={`${face.words} Make it larger.`}>
+      <div className={classes.touch}>
         <FaceDrawing face={face} />
-      </button>
+        <button type="button" onClick={() => setGrown(true)} aria-label={`Make it larger: ${face.words}`} />
+      </div>
       {words && (
         <p className={classes.words}>
           {name && <b>{name}</b>}

@@ -1,33 +1,62 @@
-import { Box, Group, Text } from "@mantine/core";
-import type { ReactNode } from "react";
-import type { StageTool, Way } from "../../api/types";
+import { Box, Group, Slider, Text } from "@mantine/core";
+import { type PointerEvent, type ReactNode, useRef } from "react";
+import type { StageTool } from "../../api/types";
 import { filled, hexagon } from "../../drawing/geometry";
 import { number, torque } from "../../ui/format";
 import { Facts } from "./Settings";
 import classes from "./toolup.module.css";
 
+type Link = StageTool["links"][number];
+
 interface ChainProps {
-  way: { links: Pick<Way["links"][number], "kind" | "tag" | "note">[]; stages: StageTool[] };
+  stages: StageTool[];
   thread: string;
   /** The group it was chosen for. */
   of?: string;
+  /** mm of a socket or bit that the crib has none of. */
+  fetch?: number;
+  inside?: boolean;
+  /** Turns the offset end to so many degrees from straight ahead. */
+  onTurn?: (angle: number) => void;
   children?: ReactNode;
 }
 
 /** A chain of tools, drawn and in numbers, and what can be done with it. */
-export function Chain({ way, thread, of, children }: ChainProps) {
-  const last = way.stages.at(-1)!;
+export function Chain({ stages, thread, of, fetch, inside, onTurn, children }: ChainProps) {
+  const last = stages.at(-1)!;
+  const end = last.links.find((l) => l.kind === "offset end");
   return (
     <>
-      <Box visibleFrom="xs">
-        <Drawing way={way} thread={thread} />
+      <Box visibleFrom="xs" className={classes.chainBox}>
+        <Drawing last={last} stages={stages.length} thread={thread} fetch={fetch} inside={inside} onTurn={onTurn} />
       </Box>
       <Text fz={19} pb={8} hiddenFrom="xs">
-        <b>{last.tools.join(" and ")}</b>, set to{" "}
+        <b>{last.links.map((l) => l.tag).join(", ")}</b>, set to{" "}
         <b className="mono">
           {number(last.setting.value)} {last.setting.unit}
         </b>
       </Text>
+      {end && onTurn && (
+        <div className={classes.turn}>
+          <span id="turn-words">
+            Offset end from straight ahead: <b className="mono">{number(end.angle ?? 0)}°</b>
+            {end.angle === 90 && ". At 90° it changes nothing"}
+          </span>
+          <Slider
+            min={0}
+            max={150}
+            step={5}
+            value={end.angle ?? 0}
+            onChange={onTurn}
+            label={(v) => `${v}°`}
+            thumbProps={{ "aria-label": "Angle of the offset end from straight ahead, degrees" }}
+            marks={[{ value: 0, label: "straight" }, { value: 45 }, { value: 90, label: "90°" }, { value: 135 }]}
+            size="xl"
+            thumbSize={34}
+            data-turn
+          />
+        </div>
+      )}
       <Group justify="space-between" gap={16} className={classes.facts}>
         <Facts tool={last} of={of} />
         {children}
@@ -36,47 +65,66 @@ export function Chain({ way, thread, of, children }: ChainProps) {
   );
 }
 
-/** The tools in line, with the torque where each meets the next. */
-function Drawing({ way, thread }: ChainProps) {
-  const multiplier = way.links.find((l) => l.kind === "multiplier");
-  const wrench = way.links[0]!;
-  const last = way.stages.at(-1)!;
-  const nut = multiplier ? 930 : 640;
-  const width = nut + 110;
+const STEEL = "#6d7780";
+const DARK = "#4a545e";
+const LIGHT = "#97a1a9";
+
+/** How wide each link is drawn, and the room before the next for what goes on there. */
+const wide: Record<Link["kind"], number> = { wrench: 270, adapter: 46, multiplier: 150, "offset end": 150, extension: 120, socket: 76 };
+const BETWEEN = 96;
+const AXIS = 104;
+
+/** The tools in line, with the torque, the drive and what it bears where each meets the next. */
+function Drawing({
+  last,
+  stages,
+  thread,
+  fetch,
+  inside,
+  onTurn,
+}: {
+  last: StageTool;
+  stages: number;
+  thread: string;
+  fetch?: number;
+  inside?: boolean;
+  onTurn?: (angle: number) => void;
+}) {
+  const links: Link[] = last.links.some((l) => l.kind === "socket")
+    ? last.links
+    : [...last.links, { kind: "socket", tag: "", name: fetch ? `${inside ? "bit" : "socket"} ${fetch} mm` : "socket", torque: last.lands }];
+  let x = 16;
+  const placed = links.map((l) => {
+    const at = x;
+    x += wide[l.kind] + BETWEEN;
+    return { l, at, end: at + wide[l.kind] };
+  });
+  const nut = x + 20;
+  const width = nut + 92;
   return (
     <svg
-      viewBox={`0 0 ${width} 210`}
+      viewBox={`0 0 ${width} 226`}
       className={classes.chain}
-      style={{ maxWidth: width }}
+      style={{ maxWidth: Math.min(width, 1080) }}
       role="img"
-      aria-label={`${wrench.tag} set to ${number(last.setting.value)} ${last.setting.unit} gives ${torque(last.lands)} N·m at the nut`}
+      aria-label={`${links.map((l) => l.tag || l.name).join(", then ")}: set to ${number(last.setting.value)} ${last.setting.unit}, ${torque(last.lands)} N·m at the nut`}
+      data-chain={links.map((l) => l.tag).join(" ")}
     >
-      <g fill={STEEL}>
-        <rect x="24" y="96" width="150" height="16" rx="8" fill={DARK} />
-        <rect x="174" y="90" width="62" height="28" rx="2" />
-        <rect x="236" y="98" width="60" height="12" fill={LIGHT} />
-        <circle cx="312" cy="104" r="21" />
-      </g>
-      <Named x={170} name={`Wrench ${wrench.tag}`} note={wrench.note} />
-      <Interface x={370} value={number(last.setting.value)} unit={last.setting.unit} color="var(--now)" />
-      {multiplier && (
-        <>
-          <g fill={STEEL}>
-            <rect x="452" y="66" width="150" height="76" rx="8" fill={DARK} />
-            <path d="M482 66 V38 H602 V50 H496 V66 Z" fill="var(--now)" />
-            <circle cx="527" cy="104" r="28" fill="none" stroke="#aab2b9" strokeWidth="6" />
-            <circle cx="527" cy="104" r="9" />
-          </g>
-          <Named x={527} name={`Multiplier ${multiplier.tag}`} note={multiplier.note} />
-          <Interface x={670} value={torque(last.lands)} unit="N·m" color="var(--ink)" />
-        </>
-      )}
-      <g transform={`translate(${nut - 180} 0)`}>
-        <rect x="0" y="80" width="30" height="48" rx="3" fill={LIGHT} />
-        <rect x="30" y="70" width="46" height="68" rx="5" fill={DARK} />
-      </g>
-      <Named x={nut - 142} name="Socket" note="of the nut’s size" />
-      <g transform={`translate(${nut + 10} 104)`} fill="var(--ink)">
+      {placed.map(({ l, at, end }, i) => (
+        <g key={`${l.kind} ${l.tag}`}>
+          <Piece link={l} x={at} onTurn={onTurn} />
+          <Named x={(at + end) / 2} name={l.tag || "fetch it"} note={l.kind === "wrench" ? "" : l.name} missing={l.tag === ""} />
+          <Interface
+            x={end + BETWEEN / 2}
+            value={i === 0 ? number(last.setting.value) : torque(l.torque)}
+            unit={i === 0 ? last.setting.unit : "N·m"}
+            drive={l.drive}
+            limit={l.limit}
+            now={i === 0}
+          />
+        </g>
+      ))}
+      <g transform={`translate(${nut + 24} ${AXIS})`} fill="var(--ink)">
         <polygon points={hexagon(52)} fill="var(--glass)" />
         <polygon points={filled(52, 1)} fill="var(--glass-held)" />
         <polygon points={hexagon(52)} fill="none" stroke="var(--ink)" strokeWidth="2" />
@@ -87,40 +135,146 @@ function Drawing({ way, thread }: ChainProps) {
           N·m
         </text>
       </g>
-      <Named x={nut + 10} note={`${thread}${way.stages.length > 1 ? `, stage ${last.stage}` : ""}`} />
+      <Named x={nut + 24} name={thread} note={stages > 1 ? `stage ${last.stage}` : ""} />
     </svg>
   );
 }
 
-const STEEL = "#6d7780";
-const DARK = "#4a545e";
-const LIGHT = "#97a1a9";
+/** One link as it lies in line. */
+function Piece({ link: l, x, onTurn }: { link: Link; x: number; onTurn?: (angle: number) => void }) {
+  switch (l.kind) {
+    case "wrench":
+      return (
+        <g fill={STEEL}>
+          <rect x={x} y={AXIS - 8} width="130" height="16" rx="8" fill={DARK} />
+          <rect x={x + 130} y={AXIS - 14} width="56" height="28" rx="2" />
+          <rect x={x + 186} y={AXIS - 6} width="50" height="12" fill={LIGHT} />
+          <circle cx={x + 249} cy={AXIS} r="21" />
+        </g>
+      );
+    case "adapter":
+      return (
+        <g fill={STEEL}>
+          <rect x={x} y={AXIS - 17} width="24" height="34" rx="2" />
+          <rect x={x + 24} y={AXIS - 25} width="22" height="50" rx="2" fill={DARK} />
+        </g>
+      );
+    case "multiplier":
+      return (
+        <g fill={STEEL}>
+          <rect x={x} y={AXIS - 38} width="150" height="76" rx="8" fill={DARK} />
+          <path d={`M${x + 30} ${AXIS - 38} V${AXIS - 66} H${x + 150} V${AXIS - 54} H${x + 44} V${AXIS - 38} Z`} fill="var(--now)" />
+          <circle cx={x + 75} cy={AXIS} r="28" fill="none" stroke="#aab2b9" strokeWidth="6" />
+          <circle cx={x + 75} cy={AXIS} r="9" />
+        </g>
+      );
+    case "offset end":
+      return <Offset link={l} x={x} onTurn={onTurn} />;
+    case "extension":
+      return (
+        <g fill={STEEL}>
+          <rect x={x} y={AXIS - 16} width="22" height="32" rx="2" fill={DARK} />
+          <rect x={x + 22} y={AXIS - 8} width="76" height="16" />
+          <rect x={x + 98} y={AXIS - 13} width="22" height="26" rx="2" fill={LIGHT} />
+        </g>
+      );
+    default:
+      return l.inside ? (
+        <g>
+          <rect x={x} y={AXIS - 24} width="30" height="48" rx="3" fill={DARK} />
+          <path d={`M${x + 30} ${AXIS - 10} h40 v20 h-40 z`} fill={LIGHT} />
+        </g>
+      ) : (
+        <g fillOpacity={l.tag ? 1 : 0.35} stroke={l.tag ? undefined : "var(--ink)"} strokeDasharray={l.tag ? undefined : "5 4"}>
+          <rect x={x} y={AXIS - 24} width="30" height="48" rx="3" fill={LIGHT} />
+          <rect x={x + 30} y={AXIS - 34} width="46" height="68" rx="5" fill={DARK} />
+        </g>
+      );
+  }
+}
+
+/** An offset end seen from above, at its angle from straight ahead; a hand turns it on the drawing. */
+function Offset({ link: l, x, onTurn }: { link: Link; x: number; onTurn?: (angle: number) => void }) {
+  const svg = useRef<SVGGElement>(null);
+  const angle = l.angle ?? 0;
+  const turn = (e: PointerEvent<SVGCircleElement>) => {
+    if (!onTurn || e.buttons === 0 || !svg.current) return;
+    const inverse = svg.current.getScreenCTM()?.inverse();
+    if (!inverse) return;
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(inverse);
+    const a = (Math.atan2(-(p.y - AXIS), p.x - (x + 24)) * 180) / Math.PI;
+    onTurn(Math.min(150, Math.max(0, Math.round(Math.abs(a) / 5) * 5)));
+  };
+  return (
+    <g ref={svg}>
+      <line x1={x + 24} x2={x + 150} y1={AXIS} y2={AXIS} stroke="var(--soft)" strokeDasharray="4 5" />
+      <g transform={`rotate(${-angle} ${x + 24} ${AXIS})`}>
+        <rect x={x + 24} y={AXIS - 10} width="72" height="20" fill={STEEL} />
+        <circle cx={x + 24} cy={AXIS} r="20" fill={DARK} />
+        <circle cx={x + 108} cy={AXIS} r="24" fill={STEEL} />
+        <circle cx={x + 108} cy={AXIS} r="12" fill="var(--panel)" />
+        {onTurn && (
+          <circle
+            cx={x + 108}
+            cy={AXIS}
+            r="24"
+            fill="transparent"
+            stroke="var(--now)"
+            strokeWidth="4"
+            className={classes.handle}
+            onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+            onPointerMove={turn}
+            data-turns
+          />
+        )}
+      </g>
+    </g>
+  );
+}
 
 /** What a link is called, and more of it. */
-function Named({ x, name, note }: { x: number; name?: string; note: string }) {
+function Named({ x, name, note, missing }: { x: number; name?: string; note: string; missing?: boolean }) {
   return (
     <>
-      <text x={x} y="168" fontSize="17" fontWeight="700" fill="var(--ink)">
+      <text x={x} y="176" fontSize="17" fontWeight="700" fill={missing ? "var(--mind)" : "var(--ink)"}>
         {name}
       </text>
-      <text x={x} y="190" fontSize="15" fill="var(--soft)">
+      <text x={x} y="197" fontSize="14" fill="var(--soft)">
         {note}
       </text>
     </>
   );
 }
 
-/** The torque where a link meets the next. */
-function Interface({ x, value, unit, color }: { x: number; value: string; unit: string; color: string }) {
+interface InterfaceProps {
+  x: number;
+  value: string;
+  unit: string;
+  drive?: string;
+  limit?: number;
+  now: boolean;
+}
+
+/** Where a link meets the next: the torque there, the square, and what the link bears. */
+function Interface({ x, value, unit, drive, limit, now }: InterfaceProps) {
+  const color = now ? "var(--now)" : "var(--ink)";
   return (
     <>
-      <text x={x} y="24" className="mono" fontSize="22" fontWeight="700" fill={color}>
+      <text x={x} y="22" className="mono" fontSize="21" fontWeight="700" fill={color}>
         {value}
       </text>
-      <text x={x} y="46" fontSize="15" fill="var(--soft)">
+      <text x={x} y="41" fontSize="14" fill="var(--soft)">
         {unit}
       </text>
-      <line x1={x} x2={x} y1="58" y2="146" stroke={color} strokeDasharray="3 4" strokeWidth="2" />
+      <line x1={x} x2={x} y1="52" y2="128" stroke={color} strokeDasharray="3 4" strokeWidth="2" />
+      <text x={x} y="146" fontSize="13.5" fill="var(--ink)" className="mono">
+        {drive && `${drive} in`}
+      </text>
+      {limit ? (
+        <text x={x} y="218" fontSize="13" fill="var(--soft)">
+          to {torque(limit)} N·m
+        </text>
+      ) : null}
     </>
   );
 }

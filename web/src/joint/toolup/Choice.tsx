@@ -1,6 +1,6 @@
-import { Button, Group as Row, SimpleGrid, Stack } from "@mantine/core";
+import { Button, Group as Row, NativeSelect, SimpleGrid, Stack } from "@mantine/core";
 import { useState } from "react";
-import { useWays } from "../../api/queries";
+import { type Place, useWays } from "../../api/queries";
 import type { Group, HandTool, Way } from "../../api/types";
 import { useRecord } from "../../app/context";
 import { useKeys } from "../../app/keys";
@@ -18,24 +18,34 @@ interface ChoiceProps {
   onChosen: () => void;
 }
 
+/** What the place asks for: nothing, an offset end because no wrench stands over it, or an extension of so many millimetres. */
+const places = [
+  { value: "over", label: "straight over it" },
+  { value: "offset", label: "with an offset end" },
+  { value: "150", label: "150 mm deep" },
+  { value: "300", label: "300 mm deep" },
+];
+
 /** The ways to a group's torque, best first, and the act of taking one. */
 export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
   const [hand, setHand] = useState<HandTool>();
   const [entering, setEntering] = useState(false);
-  const ways = useWays(joint, group.name, hand);
+  const [at, setAt] = useState("over");
+  const [angle, setAngle] = useState(0);
+  const place: Place = at === "over" ? {} : at === "offset" ? { offset: true, angle } : { reach: Number(at) };
+  const ways = useWays(joint, group.name, hand, place);
   const [open, setOpen] = useState(0);
   const record = useRecord(joint, run);
   const choose = (w: Way) => {
-    const link = (kind: string) => w.links.find((l) => l.kind === kind)?.tag;
-    const multiplier = link("multiplier");
-    const tools = hand ? { byHand: hand } : { wrench: link("wrench"), ...(multiplier ? { multiplier } : {}) };
-    record({ kind: "tooling", group: group.name, ...tools });
+    record({ kind: "tooling", group: group.name, ...(hand ? { byHand: hand } : chosen(w)) });
     onChosen();
   };
   const all = ways.data?.ways ?? [];
   const good = all.filter((w) => !w.refused);
   const refused = all.filter((w) => w.refused);
-  const best = good[open];
+  const left = ways.data?.left ?? [];
+  const best = good[Math.min(open, good.length - 1)];
+  const fetch = ways.data?.fetch;
   useKeys(best ? { " ": () => choose(best) } : {});
   return (
     <Stack gap={14} maw={1400} data-group={group.name}>
@@ -45,29 +55,65 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
           {hand ? `with ${hand.tag}` : "from what is in the crib"}
         </h2>
         {good.length > 1 && <span className="soft">best first</span>}
-        <Button ml="auto" variant="default" onClick={() => (hand ? setHand(undefined) : setEntering(true))}>
-          {hand ? "Back to the crib" : "Not in the crib?"}
-        </Button>
+        <Row ml="auto" gap={10}>
+          {!hand && (
+            <NativeSelect
+              aria-label="How the tool comes to the bolt"
+              name="place"
+              data={places}
+              value={at}
+              onChange={(e) => {
+                setAt(e.currentTarget.value);
+                setOpen(0);
+              }}
+            />
+          )}
+          <Button variant="default" onClick={() => (hand ? setHand(undefined) : setEntering(true))}>
+            {hand ? "Back to the crib" : "Not in the crib?"}
+          </Button>
+        </Row>
       </Row>
       <Refusal error={ways.error} />
+      {fetch ? (
+        <p>
+          <b>
+            Fetch a {ways.data!.inside ? "bit" : "socket"} of {number(fetch)} mm:
+          </b>{" "}
+          the crib has none. It is not on the record until it is.
+        </p>
+      ) : null}
       {best && (
         <>
           <Panel kind="now">
-            <Chain way={best} thread={group.thread}>
-              <Button color="now" size="lg" mih={64} onClick={() => choose(best)} data-choose={best.links[0]!.tag}>
+            <Chain
+              stages={best.stages}
+              thread={group.thread}
+              fetch={hand ? undefined : fetch}
+              inside={ways.data?.inside}
+              onTurn={at === "offset" ? setAngle : undefined}
+            >
+              <Button color="now" size="lg" mih={64} onClick={() => choose(best)} data-choose={best.stages.at(-1)!.tools[0]}>
                 Take {tags(best)} <kbd>space</kbd>
               </Button>
             </Chain>
           </Panel>
-          <Settings tools={best.stages} links={best.links.length} />
+          <Settings tools={best.stages} />
         </>
       )}
       {good.length > 1 && (
         <SimpleGrid cols={{ base: 1, xs: 2, lg: 3 }} spacing={10}>
           {good.map(
             (w, i) =>
-              i !== open && (
-                <button key={tags(w)} type="button" className="pick" onClick={() => setOpen(i)}>
+              w !== best && (
+                <button
+                  key={w.stages
+                    .at(-1)!
+                    .links.map((l) => l.tag)
+                    .join(" ")}
+                  type="button"
+                  className="pick"
+                  onClick={() => setOpen(i)}
+                >
                   <b>{tags(w)}</b>
                   <br />
                   <span className="soft">
@@ -80,13 +126,16 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
           )}
         </SimpleGrid>
       )}
-      {refused.length > 0 && (
+      {refused.map((w) => (
+        <Refusal key={w.refused} problem={w.refusal} />
+      ))}
+      {left.length > 0 && (
         <details open={good.length === 0}>
-          <summary className="link">{refused.length} cannot be used, and why</summary>
+          <summary className="link">{left.length} are in none of these, and why</summary>
           <ul className="lines">
-            {refused.map((w) => (
-              <li key={tags(w)}>
-                <b className="mono">{tags(w)}</b> {w.refused}
+            {left.map((l) => (
+              <li key={l.tag} data-left={l.tag}>
+                <b className="mono">{l.tag}</b> {l.why}
               </li>
             ))}
           </ul>
@@ -106,4 +155,24 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
   );
 }
 
-const tags = (w: Way) => w.links.map((l) => l.tag).join(" and ");
+const tags = (w: Way) => w.stages.at(-1)!.tools.join(" and ");
+
+/** A way as it is chosen: each link by its place. */
+function chosen(w: Way) {
+  const links = w.stages.at(-1)!.links;
+  const tag = (kind: string) => links.find((l) => l.kind === kind)?.tag;
+  const geared = links.findIndex((l) => l.kind === "multiplier");
+  const adapters = links.map((l, i) => ({ l, i })).filter(({ l }) => l.kind === "adapter");
+  const first = adapters.find(({ i }) => geared < 0 || i < geared)?.l.tag;
+  const second = adapters.find(({ i }) => geared >= 0 && i > geared)?.l.tag;
+  const offset = links.find((l) => l.kind === "offset end");
+  return {
+    wrench: tag("wrench"),
+    ...(first ? { first } : {}),
+    ...(tag("multiplier") ? { multiplier: tag("multiplier") } : {}),
+    ...(second ? { second } : {}),
+    ...(offset ? { offset: offset.tag, angle: offset.angle ?? 0 } : {}),
+    ...(tag("extension") ? { extension: tag("extension") } : {}),
+    ...(tag("socket") ? { socket: tag("socket") } : {}),
+  };
+}

@@ -48,9 +48,10 @@ function Maybe({ of, number: key, children }: { of?: string; number: string; chi
 }
 
 /** How each stage is set, and the scale as the hand sees it for the last. */
-export function Settings({ tools, links, of }: { tools: StageTool[]; links: number; of?: string }) {
+export function Settings({ tools, of }: { tools: StageTool[]; of?: string }) {
   const [shown, setShown] = useState(tools.length - 1);
   const t = tools[Math.min(shown, tools.length - 1)]!;
+  const geared = tools.some((x) => x.links.some((l) => l.kind === "multiplier"));
   return (
     <div className={classes.settings}>
       <Panel
@@ -82,8 +83,8 @@ export function Settings({ tools, links, of }: { tools: StageTool[]; links: numb
           ))}
         </ol>
       </Panel>
-      <Panel title={links > 1 ? "Reaction" : "Hands"} kind="stop">
-        {links > 1 ? (
+      <Panel title={geared ? "Reaction" : "Hands"} kind="stop">
+        {geared ? (
           <p>
             Arm flat on the neighbouring nut or the flange’s edge, same side as the pull. Nothing that gives. Hands off the arm while you
             pull. Gloves.

@@ -112,7 +112,6 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
   const tools = g.tooling ?? [];
   const last = tools.at(-1);
   if (!last) return null;
-  const links = last.tools.map((tag, i) => ({ tag, kind: i > 0 ? ("multiplier" as const) : ("wrench" as const), note: "" }));
   return (
     <Stack component="section" gap={14}>
       <Row component="header" gap={14}>
@@ -127,7 +126,7 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
         )}
       </Row>
       <Panel kind="held">
-        <Chain way={{ links, stages: tools }} thread={g.thread} of={g.name} />
+        <Chain stages={tools} thread={g.thread} of={g.name} />
         {g.band && (
           <div data-band={g.name}>
             <p>
@@ -140,7 +139,7 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
           </div>
         )}
       </Panel>
-      {alone && <Settings tools={tools} links={last.tools.length} of={g.name} />}
+      {alone && <Settings tools={tools} of={g.name} />}
     </Stack>
   );
 }
