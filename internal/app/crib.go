@@ -14,6 +14,7 @@ import (
 	"dynacor/core/crib"
 	"dynacor/core/person"
 	"dynacor/core/refusal"
+	"dynacor/internal/report"
 	"dynacor/internal/store"
 )
 
@@ -78,6 +79,23 @@ func (a *App) cribTools(ctx context.Context, tools []store.Tool) ([]CribTool, er
 		out = append(out, x)
 	}
 	return out, nil
+}
+
+// Labels are what is stuck on tools: on one, or on all that are there.
+func (a *App) Labels(ctx context.Context, tag string, link func(tag string) string) (list []report.Label, site Site, err error) {
+	if site, err = a.Site(ctx); err != nil {
+		return nil, site, err
+	}
+	tools, err := a.Crib(ctx)
+	for _, t := range tools {
+		if t.Tool.Scrapped == "" && (tag == "" || t.Tool.Tag == tag) {
+			list = append(list, report.Label{Tag: t.Tool.Tag, Name: t.Tool.Name, Text: t.Reach.Words, Link: link(t.Tool.Tag)})
+		}
+	}
+	if err == nil && len(list) == 0 {
+		err = notFound("tool")
+	}
+	return list, site, err
 }
 
 // Working lists who works here: to whom a tool can be lent.

@@ -87,6 +87,7 @@ var mayUse = map[string]string{
 	"GET /api/crib/kinds":                       all,
 	"POST /api/crib/papers":                     "inspector crib keeper",
 	"POST /api/crib/import":                     "crib keeper",
+	"GET /api/crib/labels":                      all,
 	"GET /api/crib/list/{format}":               all,
 	"GET /api/crib/{tool}":                      all,
 	"POST /api/crib/{tool}/check":               "inspector crib keeper",

@@ -5,6 +5,7 @@ import (
 	"context"
 	"math"
 	"net/http"
+	"net/url"
 	"slices"
 	"strings"
 
@@ -16,6 +17,7 @@ import (
 	"dynacor/core/unit"
 	"dynacor/core/work"
 	"dynacor/internal/app"
+	"dynacor/internal/report"
 	"dynacor/internal/server/contract"
 	"dynacor/internal/sheets"
 )
@@ -332,6 +334,22 @@ func (s *Server) ListTools(ctx context.Context, r contract.ListToolsRequestObjec
 	f, err := table("tools", "Tools", string(r.Format), t)
 	s.app.Secure(ctx, app.Exported, who(ctx).ID, "", address(ctx), f.name)
 	return f, err
+}
+
+// PrintLabels writes the labels of tools.
+func (s *Server) PrintLabels(ctx context.Context, r contract.PrintLabelsRequestObject) (contract.PrintLabelsResponseObject, error) {
+	at := s.origin(ctx)
+	list, site, err := s.app.Labels(ctx, r.Params.Tool, func(tag string) string { return at + "/crib/" + url.PathEscape(tag) })
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	err = report.Labels(&b, site.Name, list)
+	return file{name: "tools.pdf", kind: "application/pdf", body: b.Bytes()}, err
+}
+
+func (f file) VisitPrintLabelsResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
 }
 
 // table is a table as a file of a format.

@@ -175,6 +175,12 @@ func TestAListOfTools(t *testing.T) {
 	require.Equal(t, 1, send(true).Taken)
 	require.Equal(t, "longer one", decode[contract.ToolCard](t, bo.do("GET", "/api/crib/TW-91", nil)).Data.Name)
 	require.Equal(t, "file", bo.do("POST", "/api/crib/import", map[string]any{"file": []byte("a,b\n1,2")}).problem(t).Field)
+	for path, status := range map[string]int{"/api/crib/labels": http.StatusOK, "/api/crib/labels?tool=TW-91": http.StatusOK,
+		"/api/crib/labels?tool=NONE": http.StatusNotFound} {
+		got := bo.do("GET", path, nil)
+		require.Equal(t, status, got.status, path)
+		require.Equal(t, status == http.StatusOK, strings.HasPrefix(got.body, "%PDF-"))
+	}
 }
 
 // A tool that comes into doubt is reported in every joint that it touched, also in those
@@ -182,7 +188,7 @@ func TestAListOfTools(t *testing.T) {
 // to the engineer.
 func TestARecall(t *testing.T) {
 	s := open(t)
-	bo, marta, edda := s.as("bo"), s.as("marta"), s.as("edda")
+	bo, marta := s.as("bo"), s.as("marta")
 	card := decode[contract.ToolCard](t, bo.do("GET", "/api/crib/TW-04", nil))
 	require.Greater(t, card.Count, 2)
 	var signed *contract.Touch
@@ -220,5 +226,4 @@ func TestARecall(t *testing.T) {
 		newLife("checked", map[string]any{"check": checkOf(t, bo, "TW-04", 0.9, false)})))
 	require.Contains(t, card.Tool.Held, "off at")
 	require.Equal(t, "held", string(card.Tool.Standing))
-	_ = edda
 }

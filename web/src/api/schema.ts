@@ -1050,6 +1050,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crib/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["printLabels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crib/{tool}": {
         parameters: {
             query?: never;
@@ -5257,6 +5273,30 @@ export interface operations {
                 content: {
                     "text/csv": string;
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    printLabels: {
+        parameters: {
+            query?: {
+                /** @description its tag; left out: all */
+                tool?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A label for each tool, with a code that opens it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["ProblemAnswer"];

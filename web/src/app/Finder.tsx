@@ -1,23 +1,32 @@
 import { Button, Modal, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { lazy, Suspense, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
+import { http, take } from "../api/client";
 import { useWall } from "../api/queries";
 import { Form } from "../ui/Form";
 import { scans } from "./scans";
 
 const Scan = lazy(() => import("./Scan").then((m) => ({ default: m.Scan })));
 
-/** Finds a joint by part of its tag or title. */
+/** Finds a joint, or a tool, by part of its tag or name, or by its code. */
 export function Finder({ onClose }: { onClose: () => void }) {
   const wall = useWall();
   const navigate = useNavigate();
+  const crib = useQuery({ queryKey: ["crib"], queryFn: () => take(http.GET("/api/crib")) });
   const [text, setText] = useInputState("");
   const [scanning, setScanning] = useState(false);
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const found = (wall.data?.areas ?? [])
     .flatMap((a) => a.joints)
     .filter((j) => words.every((w) => `${j.tag} ${j.title}`.toLowerCase().includes(w)));
+  const tools =
+    words.length === 0 ? [] : (crib.data?.tools ?? []).filter((t) => words.every((w) => `${t.tag} ${t.name}`.toLowerCase().includes(w)));
+  const open = (tag: string) => {
+    onClose();
+    void navigate(`/crib/${encodeURIComponent(tag)}`);
+  };
   const go = (j: { id: string; station: number } | undefined) => {
     if (!j) return;
     onClose();
@@ -26,6 +35,9 @@ export function Finder({ onClose }: { onClose: () => void }) {
   // A card's code is the joint's address; another code may be its tag.
   const read = (code: string) => {
     setScanning(false);
+    const at = /\/crib\/([^/?#]+)/.exec(code)?.[1];
+    const known = crib.data?.tools.find((t) => t.tag === code || encodeURIComponent(t.tag) === at);
+    if (known) return open(known.tag);
     const id = /\/joint\/([0-9a-f-]{36})/.exec(code)?.[1];
     const joint = (wall.data?.areas ?? []).flatMap((a) => a.joints).find((j) => j.id === id);
     if (joint) go(joint);
@@ -43,7 +55,7 @@ export function Finder({ onClose }: { onClose: () => void }) {
           Read its code with the camera
         </Button>
       )}
-      <Form onSend={() => go(found[0])}>
+      <Form onSend={() => (found[0] ? go(found[0]) : tools[0] && open(tools[0].tag))}>
         <TextInput aria-label="Tag or title" value={text} onChange={setText} data-autofocus placeholder="bonnet" mb={12} />
       </Form>
       <ul className="options lines">
@@ -55,7 +67,15 @@ export function Finder({ onClose }: { onClose: () => void }) {
             </button>
           </li>
         ))}
-        {found.length === 0 && <li className="soft">No joint has that in its tag or title.</li>}
+        {tools.slice(0, 4).map((t) => (
+          <li key={t.tag}>
+            <button type="button" className="bare" onClick={() => open(t.tag)}>
+              <b className="mono">{t.tag}</b>
+              <span className="soft">{t.text}, in the Crib</span>
+            </button>
+          </li>
+        ))}
+        {found.length + tools.length === 0 && <li className="soft">No joint and no tool has that in its tag or name.</li>}
       </ul>
     </Modal>
   );

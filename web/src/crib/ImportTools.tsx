@@ -31,6 +31,9 @@ export function ImportTools({ onClose }: { onClose: () => void }) {
         <Anchor href="/api/crib/list/xlsx" className="link">
           XLSX
         </Anchor>
+        <Anchor href="/api/crib/labels" className="link" ml="auto">
+          Labels with a code, to print
+        </Anchor>
       </Group>
       <FileInput
         size="md"
