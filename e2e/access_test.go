@@ -28,7 +28,7 @@ func TestNothingIsHardToReach(t *testing.T) {
 	axe, err := os.ReadFile(filepath.Join("..", "web", "node_modules", "axe-core", "axe.min.js"))
 	require.NoError(t, err)
 	s := open(t)
-	s.exec("update people set roles = roles || '{administrator,planner,engineer}' where login = 'marta'")
+	s.exec("update people set roles = roles || '{administrator,planner,engineer,crib keeper}' where login = 'marta'")
 	u := s.signIn("marta")
 	views := []struct {
 		tag     string // of a joint, or the path of a page
@@ -50,6 +50,14 @@ func TestNothingIsHardToReach(t *testing.T) {
 			u.sees("button", "^Check the lot$").MustClick()
 			u.el("[role=dialog] input[name=torque1]")
 		}},
+		{"/crib", 0, nil},
+		{"/crib/TW-07", 0, nil},
+		{"/crib/TW-07", 0, func() {
+			u.el("[data-act=check]").MustClick()
+			u.fills("mark 1 reading 1", "44")
+			u.sees("[role=status]", "off at 40")
+		}},
+		{"/crib/HW-1", 0, func() { u.more("change"); u.el("[role=dialog] [data-face=gauge]") }},
 		{"/site", 0, nil},
 		{"/site", 0, func() { u.el("[data-rules]").MustClick(); u.el("[role=dialog] input[name=begins1]") }},
 		{"/wall", 0, func() {
@@ -65,6 +73,7 @@ func TestNothingIsHardToReach(t *testing.T) {
 		{"RK / WASH STRAINER", 1, nil},
 		{"GOV / GATE REDUCER", 1, nil},
 		{"U2 / SHAFT SEAL", 2, nil},
+		{"U2 / SHAFT SEAL", 2, func() { u.selects("place", "with an offset end"); u.el("[data-turns]") }},
 		{"IV-2 / BONNET", 2, nil},
 		{"IV-2 / BONNET", 3, nil},
 		{"IV-2 / BONNET", 3, func() { u.press(input.KeyR); u.el("[role=dialog] input") }},
@@ -79,6 +88,7 @@ func TestNothingIsHardToReach(t *testing.T) {
 		{"AW / PLATFORM 5", 4, nil},
 		{"U2 / COOLER IN", 5, nil},
 		{"PS-1 / MANWAY", 5, nil},
+		{"U2 / GUIDE BEARING", 5, nil},
 	}
 	for i, v := range views {
 		look := func(scheme string, rules []string) {

@@ -115,7 +115,7 @@ func TestAToolEnteredByHand(t *testing.T) {
 		u.sees("[role=dialog] button", "Work it out").MustClick()
 	}
 	enter("60")
-	u.sees("li", `OWN-7 would be set to 80 N·m; it ends at 60 N·m`)
+	u.sees("[role=alert]", `OWN-7 would be set to 80 N·m; it ends at 60 N·m`)
 	u.sees("button", "Back to the crib").MustClick()
 	enter("100")
 	u.sees("h2", "One way to reach 80 N·m with OWN-7")

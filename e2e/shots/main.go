@@ -25,7 +25,7 @@ type shot struct {
 }
 
 var shots = []shot{
-	{"sign-in", "", "", 0, false, 1280, 800, nil},
+	{"crib", "edda", "/crib/TW-07", 0, false, 1280, 800, nil},
 	{"wall", "marta", "", 0, false, 1280, 800, nil},
 	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800, thePlan},
 	{"gasket-window", "edda", "RK / COOLER", 1, false, 1280, 800, theWindow},

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { useMay } from "../api/queries";
 import type { ToolCard } from "../api/types";
 import { FaceView } from "../drawing/faces/Face";
-import { day, dateTime } from "../ui/format";
+import { dateTime } from "../ui/format";
 import { Act } from "../ui/Act";
 import { Refusal } from "../ui/Refusal";
 import { stateWords } from "./Board";
@@ -139,25 +139,18 @@ function Acts({ card: c, onOpen }: { card: ToolCard; onOpen: (what: Open) => voi
   );
 }
 
-/** Its face at the marks it is checked at. */
+/** Its face at the marks it is checked at: its lowest, its middle, its greatest. */
 function Face({ card: c }: { card: ToolCard }) {
-  const [at, setAt] = useState(Math.floor(c.faces.length / 2));
-  const face = c.faces[Math.min(at, c.faces.length - 1)];
-  if (!face) return null;
+  if (c.faces.length === 0) return null;
   return (
     <section className={classes.section}>
       <h3>Its face</h3>
-      <FaceView face={face} />
-      {c.faces.length > 1 && (
-        <Group gap={8} mt={8}>
-          {c.faces.map((f, i) => (
-            <Button key={f.value} variant={i === at ? "filled" : "default"} color="plan" onClick={() => setAt(i)} aria-pressed={i === at}>
-              {f.value} {f.unit}
-            </Button>
-          ))}
-        </Group>
-      )}
-      {c.tool.dueOn && <p className="fine">In calibration to {day(c.tool.dueOn)}.</p>}
+      <div className={classes.faces}>
+        {c.faces.map((f) => (
+          <FaceView key={f.value} face={f} words={false} />
+        ))}
+      </div>
+      <p>{c.faces[Math.floor(c.faces.length / 2)]!.words}</p>
     </section>
   );
 }
