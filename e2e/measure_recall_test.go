@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"os"
+	"runtime/debug"
 	"slices"
 	"sync"
 	"testing"
@@ -29,6 +30,7 @@ func TestMeasureRecall(t *testing.T) {
 	if os.Getenv("DYNACOR_BENCH") == "" {
 		t.Skip("set DYNACOR_BENCH to measure")
 	}
+	defer debug.SetGCPercent(debug.SetGCPercent(800)) // as serve does
 	db := pgtest.Store(t)
 	runs := soakRuns(t, db, plantRuns)
 	pulled(t, db, runs, plantEntries)

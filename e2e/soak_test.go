@@ -252,6 +252,8 @@ func soakRuns(t *testing.T, db *store.Store, n int) (out []uuid.UUID) {
 	in.Recipe, in.Edition = flange.ID, flange.Edition
 	in.Choices = map[string]string{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "machine bolts"}
 	in.Values["gasket thickness"] = joint.Given{Value: unit.Of(3, unit.Millimetre)}
+	in.Values["test pressure"], in.Values["test drop"] = joint.Given{Value: unit.Of(16, unit.Bar)}, joint.Given{Value: unit.Of(0.2, unit.Bar)}
+	in.Values["test time"] = joint.Given{Value: unit.Of(10, "")}
 	res, err := joint.Compute(in, flange)
 	require.NoError(t, err)
 	for range n {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"runtime"
 	"slices"
+	"sync"
 
 	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
@@ -154,36 +155,53 @@ func (a *App) cellsOf(ctx context.Context, heads []store.Run) (cells []*cell, br
 	for _, p := range list {
 		plans[p.Joint] = p
 	}
+	var mu sync.Mutex // of broken
+	g, ctx := errgroup.WithContext(ctx)
+	g.SetLimit(runtime.GOMAXPROCS(0))
 	for i, h := range heads {
 		p, ok := plans[h.Joint]
 		switch {
 		case cells[i] != nil || ok && p.Revision != h.Revision:
 			continue
 		case !ok:
+			mu.Lock()
 			broken[h.Joint] = "the plan is gone"
+			mu.Unlock()
 			continue
 		}
-		c, err := a.newCell(ctx, h.ID, p)
-		if what, is := faultOf(err); is {
-			broken[h.Joint] = what
-			continue
-		}
-		if err != nil {
-			return nil, nil, err
-		}
-		cells[i] = c
-		if before, there, _ := a.runs.PeekOrAdd(h.ID, cells[i]); there {
-			cells[i] = before
-		}
+		g.Go(func() error {
+			c, err := a.newCell(ctx, h.ID, p)
+			if what, is := faultOf(err); is {
+				mu.Lock()
+				broken[h.Joint] = what
+				mu.Unlock()
+				return nil
+			}
+			if err != nil {
+				return err
+			}
+			cells[i] = c
+			if before, there, _ := a.runs.PeekOrAdd(h.ID, c); there {
+				cells[i] = before
+			}
+			return nil
+		})
+	}
+	if err := g.Wait(); err != nil {
+		return nil, nil, err
 	}
 	return cells, broken, nil
 }
 
-// atOnce is how many runs are read from the database in one go.
-const atOnce = 250
+// atOnce is how many runs are read from the database in one go, at the most; leastAtOnce
+// how many are worth one: while some are folded the next are on their way.
+const (
+	atOnce      = 250
+	leastAtOnce = 20
+)
 
-// readUp brings cells up to their heads, some hundreds at a time and as many
-// times at once as there are processors.
+// readUp brings cells up to their heads, some hundreds at a time, and one more at once than
+// there are processors: it waits for the database.
 func (a *App) readUp(ctx context.Context, heads []store.Run, cells []*cell, unread []int) error {
 	if len(unread) > atOnce {
 		// Two who look at once after a start would each read everything: the
@@ -193,8 +211,8 @@ func (a *App) readUp(ctx context.Context, heads []store.Run, cells []*cell, unre
 		unread = slices.DeleteFunc(unread, func(i int) bool { return cells[i].at(heads[i]) != behind })
 	}
 	g, ctx := errgroup.WithContext(ctx)
-	g.SetLimit(runtime.GOMAXPROCS(0))
-	for chunk := range slices.Chunk(unread, atOnce) {
+	g.SetLimit(runtime.GOMAXPROCS(0) + 1)
+	for chunk := range slices.Chunk(unread, min(atOnce, max(leastAtOnce, len(unread)/8))) {
 		g.Go(func() error {
 			var spans []store.Span
 			for _, i := range chunk {

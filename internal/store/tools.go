@@ -220,7 +220,7 @@ func (s *Store) TouchedBy(ctx context.Context, tag string, since time.Time) ([]T
 		return nil, err
 	}
 	return all[Touched](s.pool.Query(ctx, `select run, count(*) as pulls, max(at_tool) as last from entries
-		where kind = 'done' and tools = any($1) and at_tool >= $2 group by run order by last desc`, chains[tag], since))
+		where kind = 'done' and tools <> '' and tools = any($1) and at_tool >= $2 group by run order by last desc`, chains[tag], since))
 }
 
 // chains lists, by tag, what ever stood together between a hand and a nut: pulls are stored
