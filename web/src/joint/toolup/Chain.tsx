@@ -49,7 +49,7 @@ export function Chain({ stages, thread, of, fetch, inside, onTurn, children }: C
             value={end.angle ?? 0}
             onChange={onTurn}
             label={(v) => `${v}°`}
-            thumbProps={{ "aria-label": "Angle of the offset end from straight ahead, degrees" }}
+            thumbLabel="Angle of the offset end from straight ahead, degrees"
             marks={[{ value: 0, label: "straight" }, { value: 45 }, { value: 90, label: "90°" }, { value: 135 }]}
             size="xl"
             thumbSize={34}
