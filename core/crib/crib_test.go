@@ -343,15 +343,16 @@ func TestWhenAToolIsDue(t *testing.T) {
 		{due.AddDate(0, 0, -14), 10, false, true, "due in 14 days"},
 		{due.AddDate(0, 0, -15), 10, false, false, "due 26 May 2027"},
 		{due.Add(12 * time.Hour), 10, false, true, "due today"},
-		{due.AddDate(0, 0, 1), 10, true, false, "out of calibration since 26 May 2027"},
+		{due.AddDate(0, 0, 1), 10, true, false, "past due since 26 May 2027"},
 		{due.AddDate(0, 0, -100), 4499, false, false, "due 26 May 2027"},
 		{due.AddDate(0, 0, -100), 4500, false, true, "4500 of 5000 pulls made"},
-		{due.AddDate(0, 0, -100), 5000, true, false, "5000 pulls since its calibration, 5000 are its most"},
+		{due.AddDate(0, 0, -100), 5000, true, false, "5000 of 5000 pulls made"},
 	} {
 		d := s.Comes(l.tool, c.pulls, c.at)
 		require.Equal(t, c.over, d.Over, c)
 		require.Equal(t, c.soon, d.Soon, c)
 		require.Equal(t, c.words, d.Words)
+		require.Equal(t, c.over, d.Overdue != "")
 	}
 	require.Empty(t, crib.State{}.Comes(crib.Tool{}, 9, now).Words)
 }

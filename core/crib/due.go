@@ -21,8 +21,8 @@ type Due struct {
 	OfPulls  int       // that it may make; 0: they are not counted
 	Over     bool
 	Soon     bool
-	ByPulls  bool // they come first, or did
-	Words    string
+	ByPulls  bool   // they come first, or did
+	Words    string // short
 	Overdue  string // why it may not be used; empty: it may
 	Measured bool   // it has an interval at all
 }
@@ -36,6 +36,7 @@ func (s State) Comes(t Tool, pulls int, now time.Time) Due {
 		switch {
 		case d.Over:
 			d.Overdue = fmt.Sprintf("out of calibration since %s", s.Due.Format("2 January 2006"))
+			d.Words = "past due since " + s.Due.Format("2 Jan 2006")
 		case d.Days == 0:
 			d.Words = "due today"
 		case d.Days == 1:
@@ -59,7 +60,7 @@ func (s State) Comes(t Tool, pulls int, now time.Time) Due {
 		d.Over, d.Soon = d.Over || over, d.Soon || near
 	}
 	if d.Over {
-		d.Words, d.Soon = d.Overdue, false
+		d.Soon = false
 	}
 	return d
 }

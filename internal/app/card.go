@@ -63,7 +63,7 @@ func (c *Card) breaks(what string) {
 }
 
 // cardForm names the form of stored cards: one of another form is made anew.
-const cardForm = "3 "
+const cardForm = "4 "
 
 // drawing is the part of a card that follows from the plan.
 func drawing(r recipe.Recipe, res joint.Result) Card {
@@ -153,7 +153,11 @@ func (c *Card) stands(r Run, st recipe.Step, next record.Act) {
 		}
 		c.State, c.Text = "signed", word+at.Local().Format("2 Jan, 15:04")
 	}
-	if tools, _ := s.Doubted(); len(tools) > 0 && c.Decision == "" {
+	tools, _ := s.Doubted()
+	if len(tools) > 0 && c.State == "signed" {
+		c.Text = "signed; " + tools[0] + " in doubt"
+	}
+	if len(tools) > 0 && c.Decision == "" {
 		c.Decision, c.Detail, c.Grave = "pulls with "+tools[0]+" in doubt", "an engineer answers for them", true
 	}
 	if who, at, ok := s.Waits(); ok && c.Decision == "" {

@@ -19,7 +19,7 @@ export function Ring({ face: f }: FaceProps) {
     const away = f.falls ? i + past : i - past;
     const value = f.falls ? f.main - i * f.major : f.main + i * f.major;
     return { value, y: EDGE - away * APART };
-  }).filter((m) => m.y <= EDGE + 0.5 && m.value <= f.most * 1.0001 && m.value >= f.first - f.major / 1e6);
+  }).filter((m) => m.y <= EDGE + 0.5 && m.y > 16 && m.value <= f.most * 1.0001 && m.value >= f.first - f.major / 1e6);
   const round = Array.from({ length: f.turn > 1 ? Math.min(f.turn, 25) : 0 }, (_, i) => {
     const k = i - Math.floor(Math.min(f.turn, 25) / 2);
     const angle = (k * 2 * Math.PI) / f.turn;
