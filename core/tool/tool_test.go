@@ -176,6 +176,16 @@ func TestAChainIsMadeOfWhatFits(t *testing.T) {
 	r.Reach = 500
 	require.Empty(t, driven().Possible(r, today).Setups)
 
+	// A multiplier is not used for a fifth of what it gives, whatever else there is.
+	c = driven()
+	c.Wrenches = c.Wrenches[:1]
+	got = c.Possible(tool.Request{Torques: []float64{290}, Prefer: unit.NewtonMetre, Size: 46}, today)
+	for _, l := range got.Left {
+		if l.Tag == "M" {
+			require.ErrorContains(t, l.Why, "below 300 N·m it is not used")
+		}
+	}
+
 	// A size that the crib has no socket of is fetched.
 	r.Reach, r.Size = 0, 50
 	got = driven().Possible(r, today)

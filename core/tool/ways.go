@@ -148,7 +148,7 @@ func (c Crib) distinct(r Request, stage int, today time.Time) ([]Setting, Soluti
 	type key struct{ wrench, multiplier, offset int16 }
 	seen := map[key]bool{}
 	var out []Setting
-	ranks := map[string]float64{}
+	ranks, little := map[string]float64{}, map[string]error{}
 	solved := Solution{}
 	for _, g := range s.groups {
 		solved.Count += g.chains
@@ -160,6 +160,10 @@ func (c Crib) distinct(r Request, stage int, today time.Time) ([]Setting, Soluti
 			continue
 		}
 		for _, set := range s.settings(g, nil, 1) {
+			if m := set.Chain.Multiplier; m != nil && !unit.AtLeast(need.Torque, LeastShare*m.OutputMax) {
+				little[m.Tag] = m.tooLittle(need.Torque)
+				continue
+			}
 			reached, ok := c.reaching(set, r, today)
 			if !ok {
 				continue
@@ -173,7 +177,20 @@ func (c Crib) distinct(r Request, stage int, today time.Time) ([]Setting, Soluti
 		return cmp.Compare(ranks[fmt.Sprint(x.Chain.Tags())], ranks[fmt.Sprint(y.Chain.Tags())])
 	})
 	solved.Left = s.left()
+	for _, m := range s.Multipliers {
+		if why := little[m.Tag]; why != nil {
+			solved.Left = append(solved.Left, Left{m.Tag, why})
+		}
+	}
 	return out, solved
+}
+
+// tooLittle says that a torque is too little for a multiplier: its gears take a share of it
+// that nobody knows.
+func (m Multiplier) tooLittle(torque float64) error {
+	return refusal.Number(refusal.OutOfRange, "multiplier", torque, LeastShare*m.OutputMax, string(unit.NewtonMetre),
+		fmt.Sprintf("%s gives up to %.4g N·m; below %.4g N·m it is not used, and here are %.4g N·m.", m.Tag, m.OutputMax, LeastShare*m.OutputMax,
+			torque), "Take a wrench alone.")
 }
 
 // reaching puts the shortest extension that bridges what is asked into a chain, where one

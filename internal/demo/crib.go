@@ -184,7 +184,7 @@ func (l *loader) lend(ctx context.Context) error {
 		return nil
 	}
 	l.clock = l.now.Add(-3 * time.Hour)
-	for _, x := range []struct{ tag, to, joint string }{{"TW-02", "marta", ""}, {"MX-2", "marta", "IV-2 / BONNET"},
+	for _, x := range []struct{ tag, to, joint string }{{"MX-2", "marta", "IV-2 / BONNET"},
 		{"HW-1", "piet", "U2 / HEAD COVER NUTS"}, {"PU-1", "piet", "U2 / HEAD COVER NUTS"}, {droppedTool, "piet", "U2 / DRAFT HATCH"}} {
 		if err := l.gives(ctx, x.tag, x.to, x.joint); err != nil {
 			return err

@@ -141,7 +141,7 @@ export function keepStored(queries: QueryClient, jointID: string, answer: Stored
   const run = told ? newer(before.run, told) : undefined;
   if (run) queries.setQueryData<Joint>(key, { ...before, run, station: run.station });
   // A tool that was reported is held back: that is told with the joint.
-  if (run && run.doubted.join() !== before.run?.doubted.join()) void queries.invalidateQueries({ queryKey: key });
+  if (answer.run && answer.run.doubted?.join() !== before.run?.doubted?.join()) void queries.invalidateQueries({ queryKey: key });
 }
 
 /** What the place of a bolt asks of a chain. */
