@@ -87,14 +87,14 @@ func mainStep(most, minor float64) float64 {
 
 // digits is how many figures behind the point a scale needs.
 func digits(steps ...float64) int {
-	most := 0
+	behind := 0
 	for _, s := range steps {
 		text := strconv.FormatFloat(round(s), 'f', -1, 64)
 		if i := strings.IndexByte(text, '.'); i >= 0 {
-			most = max(most, len(text)-i-1)
+			behind = max(behind, len(text)-i-1)
 		}
 	}
-	return most
+	return behind
 }
 
 // words says what a face shows, as one reads it to somebody.

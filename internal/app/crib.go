@@ -72,8 +72,12 @@ func (a *App) cribTools(ctx context.Context, tools []store.Tool) ([]CribTool, er
 		x := CribTool{Tool: t, Data: t.Data()}
 		x.Reach, x.Due = x.Data.Reach(), t.State().Comes(x.Data, pulls[t.Tag], a.now())
 		if t.LentTo != nil {
-			if x.Lent = names[t.LentTo.String()]; x.Lent == "" {
-				x.Lent = "somebody unknown"
+			if x.Lent = names[t.LentTo.String()]; x.Lent == "" { // they came after the names were read
+				p, err := a.store.PersonByID(ctx, *t.LentTo)
+				if err != nil {
+					return nil, err
+				}
+				x.Lent = p.Name
 			}
 		}
 		out = append(out, x)

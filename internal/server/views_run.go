@@ -160,7 +160,7 @@ func actView(st *work.State, res joint.Result, a work.Coming, bolt func(group st
 		owner, _ = res.Group(g.Of)
 	}
 	v := contract.Act{Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke,
-		Lock: a.Lock, Round: a.Round, Words: st.Describe(a.Act), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt),
+		Lock: a.Lock, Round: a.Round, Words: st.Describe(a.Act), Spoken: st.Spoken(a), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt),
 		Kind: actKind(st, g, a.Act), Set: a.Set, Aim: quantity(st.Aim(a.Act)), Stage: slices.Index(g.Stages, a.Share) + 1,
 		Stages: len(g.Stages)}
 	if b, ok := bolt(owner.Name, a.Bolt); ok {

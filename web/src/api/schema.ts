@@ -2464,6 +2464,8 @@ export interface components {
             /** @description of going round until nothing moves, from 1; 0 in a stage */
             round: number;
             words: string;
+            /** @description as one says it to whoever has the tool in the hand */
+            spoken?: string;
             /** @description of its bolt */
             name: string;
             /** @description where it is, as a clock hour in words */

@@ -32,6 +32,7 @@ const help: [string, string][] = [
   ["m", "it moved, in a round"],
   ["t", "trouble"],
   ["p", "pause"],
+  ["v", "the next bolt is said aloud, or no longer"],
   ["z", "correct the last entry"],
   ["/", "find a joint by its tag"],
   ["g w", "the Wall"],

@@ -1,10 +1,12 @@
-import { Group as Row, SegmentedControl, Text } from "@mantine/core";
+import { Button, Group as Row, SegmentedControl, Text } from "@mantine/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Ahead, ahead } from "../../api/ahead";
 import { useMay } from "../../api/queries";
 import type { Group, Joint, Run, StageTool } from "../../api/types";
 import { useOutboxState } from "../../app/context";
+import { useKeys } from "../../app/keys";
+import { useVoice } from "../../app/voice";
 import { Figure } from "../../drawing/Figure";
 import { Act } from "../../ui/Act";
 import { number, torque } from "../../ui/format";
@@ -44,6 +46,8 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
   const [labels, setLabels] = useState("position");
   const shown = ahead(run, acts);
   const { next } = shown;
+  const voice = useVoice(next?.spoken);
+  useKeys(voice.can && fitter ? { v: voice.turn } : {});
   const bolts = boltsOf(run, labels === "order" ? orderOf(run.groups) : undefined);
   for (const { act, moved } of shown.sent) bolts.set(keyOf(act), { ...bolts.get(keyOf(act)), ...(moved ? act.moved : act.after) });
   for (const [key, b] of bolts) bolts.set(key, { ...b, current: next ? (b.level ?? 0) >= next.share / 100 : true });
@@ -78,7 +82,24 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
           />
           {next && group && run.figure.clock && <Centre shown={shown} tool={tool} group={group} />}
         </div>
-        <Signs run={run} />
+        <Row gap={14} wrap="nowrap" justify="space-between">
+          <Signs run={run} />
+          {voice.can && fitter && (
+            <Button
+              variant={voice.on ? "filled" : "default"}
+              color="plan"
+              onClick={(e) => {
+                voice.turn();
+                e.currentTarget.blur(); // the space bar is the bolt's again
+              }}
+              aria-pressed={voice.on}
+              data-voice
+              miw={130}
+            >
+              {voice.on ? "Spoken" : "Say it aloud"} <kbd>V</kbd>
+            </Button>
+          )}
+        </Row>
       </section>
       <section className={classes.right} aria-label="What is next">
         <Refusals acts={acts} run={run} />
