@@ -108,7 +108,7 @@ func (t Tool) Marks() (at []float64, in unit.Unit) {
 		}
 		return t.onMarks(low, 0.6*t.Most, t.Most), t.Unit
 	case Multiplier:
-		return []float64{0.2 * t.Most, 0.6 * t.Most, t.Most}, unit.NewtonMetre
+		return []float64{tool.LeastShare * t.Most, 0.6 * t.Most, t.Most}, unit.NewtonMetre
 	case Gauge, DialGauge, LoadMeter:
 		return t.onMarks(max(t.Least, 0.2*t.Most), 0.6*t.Most, t.Most), t.Unit
 	case Hydraulic:
@@ -245,7 +245,7 @@ func (c Checked) ends(t Tool, want []float64, in unit.Unit) error {
 	return nil
 }
 
-// Check returns a check of this tool by readings at its own marks: what of it follows
+// Judged returns a check of this tool by readings at its own marks: what of it follows
 // from the tool is filled in.
 func (t Tool) Judged(c Checked) Checked {
 	if c.Looked {

@@ -277,6 +277,15 @@ func (c Hurt) words() string {
 	return out
 }
 
+// InQuestion is since when what the tool made is in question, or would be: since it was
+// last good.
+func (s State) InQuestion() time.Time {
+	if s.Held != nil && s.Held.Doubt {
+		return s.Held.Since
+	}
+	return s.Good
+}
+
 // AsFound reports whether a good check now would say what the tool did before: nothing
 // was set right on it since it was last good.
 func (s State) AsFound() bool { return s.Adjusted.IsZero() || !s.Adjusted.After(s.Good) }

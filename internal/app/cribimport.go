@@ -54,10 +54,7 @@ func (a *App) ImportTools(ctx context.Context, who Who, file []byte, take bool) 
 	if err != nil {
 		return nil, 0, err
 	}
-	known := map[string]store.Tool{}
-	for _, x := range have {
-		known[strings.ToLower(x.Tag)] = x
-	}
+	known := byTag(have)
 	at := map[string]int{}
 	for i, h := range t.Headings {
 		at[strings.TrimSpace(h)] = i
@@ -142,10 +139,6 @@ func (a *App) toolRow(line int, cells map[string]string, known map[string]store.
 
 // takeRows takes what is new, in one go, and changes what is changed.
 func (a *App) takeRows(ctx context.Context, who Who, rows []ToolRow) (taken int, err error) {
-	rests, err := a.restsOnPerson(ctx, who)
-	if err != nil {
-		return 0, err
-	}
 	now := a.now()
 	var new []store.NewTool
 	for _, r := range rows {
@@ -162,7 +155,7 @@ func (a *App) takeRows(ctx context.Context, who Who, rows []ToolRow) (taken int,
 		}
 	}
 	if len(new) > 0 {
-		if err := a.store.NewTools(ctx, new, rests); err != nil {
+		if err := a.enter(ctx, who, new); err != nil {
 			return taken, err
 		}
 	}

@@ -25,7 +25,6 @@ type Touch struct {
 	Signed bool
 	State  TouchState
 	Doubt  work.Doubt // where there is one
-	Tag    string     // of the joint
 }
 
 // TouchState is what became of what a tool made of a joint.
@@ -72,7 +71,7 @@ func (a *App) Touched(ctx context.Context, tag string, since time.Time, most int
 		if !known {
 			continue
 		}
-		t := Touch{Joint: joints[head.Joint], Run: head, Last: x.Last, Pulls: x.Pulls, State: TouchReplaced, Tag: joints[head.Joint].Tag}
+		t := Touch{Joint: joints[head.Joint], Run: head, Last: x.Last, Pulls: x.Pulls, State: TouchReplaced}
 		if !head.Closed {
 			t.State = TouchBroken
 			if r, told := runs[head.Joint]; told {
@@ -177,13 +176,18 @@ func (a *App) everyTouched(ctx context.Context, tag string, since time.Time, by 
 	if err != nil {
 		return err
 	}
+	ids := make([]uuid.UUID, len(list))
+	for i, x := range list {
+		ids[i] = x.Run
+	}
+	heads, _, err := a.store.RunsWithJoints(ctx, ids)
+	if err != nil {
+		return err
+	}
 	var failed error
 	for _, x := range list {
-		head, err := a.store.RunByID(ctx, x.Run)
-		if err != nil {
-			return err
-		}
-		if head.Closed {
+		head, known := heads[x.Run]
+		if !known || head.Closed {
 			continue
 		}
 		r, err := a.runAt(ctx, head)
@@ -202,10 +206,11 @@ func (a *App) everyTouched(ctx context.Context, tag string, since time.Time, by 
 			return err
 		}
 		n := NewEntry{Run: x.Run, ID: uuid.NewSHA1(x.Run, []byte(as)), At: a.now(), Confirmed: true, Content: what}
-		if _, stored, err := a.again(ctx, c, who, n); stored || err != nil {
-			continue
+		_, stored, err := a.again(ctx, c, who, n)
+		if err == nil && !stored {
+			_, err = a.put(ctx, who, c, n, work.Facts{})
 		}
-		if _, err := a.put(ctx, who, c, n, work.Facts{}); err != nil {
+		if err != nil {
 			failed = errors.Join(failed, fmt.Errorf("%s: %w", x.Run, err))
 			continue
 		}

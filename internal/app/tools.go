@@ -32,10 +32,7 @@ func (a *App) reported(ctx context.Context, who Who, c *cell, id uuid.UUID, r re
 	now := a.now()
 	var since time.Time
 	_, err = a.store.AddLife(ctx, r.Tool, uuid.NewSHA1(id, []byte("hurt")), rests, func(t store.Tool, s crib.State) (crib.Tool, crib.Entry, error) {
-		since = s.Good
-		if s.Held != nil && s.Held.Doubt {
-			since = s.Held.Since
-		}
+		since = s.InQuestion()
 		e := crib.Entry{ID: uuid.NewSHA1(id, []byte("hurt")).String(), On: now, AtServer: now, Person: who.ID.String(),
 			Content: crib.Hurt{What: crib.Harm(r.What), Joint: j.Tag, Note: r.Note}}
 		return t.Data(), e, s.Accept(t.Data(), e, now)

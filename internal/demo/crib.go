@@ -53,13 +53,13 @@ func (t cribTool) face(f crib.Face) cribTool {
 }
 
 func multiplierOf(tag, name string, ratio, most float64, in, out string) cribTool {
-	return cribTool{crib.Tool{Tag: tag, Kind: crib.Multiplier, Name: name, Ratio: ratio, Most: most, DriveIn: in, DriveOut: out, Accuracy: 0.05},
-		noDue, "crib, chest 2"}
+	return cribTool{crib.Tool{Tag: tag, Kind: crib.Multiplier, Name: name, Ratio: ratio, Most: most, DriveIn: in, DriveOut: out,
+		Accuracy: 0.05}, noDue, "crib, chest 2"}
 }
 
 func socketOf(size float64, drive string, most float64) cribTool {
-	return cribTool{crib.Tool{Tag: fmt.Sprintf("SO-%g", size), Kind: crib.Socket, Name: "impact socket", Size: size, DriveOut: drive, Most: most},
-		noDue, "crib, drawer 4"}
+	return cribTool{crib.Tool{Tag: fmt.Sprintf("SO-%g", size), Kind: crib.Socket, Name: "impact socket", Size: size, DriveOut: drive,
+		Most: most}, noDue, "crib, drawer 4"}
 }
 
 // tools of the demo's crib.
@@ -92,8 +92,10 @@ func cribTools() []cribTool {
 			drawer},
 		{crib.Tool{Tag: "OE-30", Kind: crib.OffsetEnd, Name: "offset end, open", DriveIn: "1/2", DriveOut: "1/2", Length: 60, Most: 300}, noDue,
 			drawer},
-		socketOf(17, "1/2", 400), socketOf(18, "1/2", 400), socketOf(24, "1/2", 600), socketOf(30, "1/2", 1000), socketOf(32, "3/4", 1500), socketOf(36, "3/4", 1800), socketOf(46, "3/4", 2000),
-		{crib.Tool{Tag: "SO-46L", Kind: crib.Socket, Name: "impact socket, large drive", Size: 46, DriveOut: "1", Most: 3500}, noDue, "crib, drawer 4"},
+		socketOf(17, "1/2", 400), socketOf(18, "1/2", 400), socketOf(24, "1/2", 600), socketOf(30, "1/2", 1000),
+		socketOf(32, "3/4", 1500), socketOf(36, "3/4", 1800), socketOf(46, "3/4", 2000),
+		{crib.Tool{Tag: "SO-46L", Kind: crib.Socket, Name: "impact socket, large drive", Size: 46, DriveOut: "1", Most: 3500}, noDue,
+			"crib, drawer 4"},
 		{crib.Tool{Tag: "BI-8", Kind: crib.Socket, Name: "bit for hexagon inside", Size: 8, DriveOut: "1/2", Most: 120, Inside: true}, noDue,
 			"crib, drawer 4"},
 		{crib.Tool{Tag: "HW-1", Kind: crib.Hydraulic, Name: "hydraulic wrench, small", DriveOut: "1", PressureUnit: unit.Bar, Graduation: 10,

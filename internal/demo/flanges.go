@@ -22,7 +22,8 @@ func flange(n int, thread, grade string, circle, outer, inner float64, edits ...
 	return func(in *joint.Input) {
 		in.Choices = is{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "studs with two nuts"}
 		maps.Copy(in.Values, map[string]joint.Given{"bolt circle": {Value: mm(circle)}, "gasket outer": {Value: mm(outer)},
-			"gasket inner": {Value: mm(inner)}, "gasket thickness": {Value: mm(2)}, "gap limit": {Value: mm(0.8)}, "test pressure": {Value: unit.Of(16, unit.Bar)}, "test time": {Value: unit.Of(10, "")},
+			"gasket inner": {Value: mm(inner)}, "gasket thickness": {Value: mm(2)}, "gap limit": {Value: mm(0.8)},
+			"test pressure": {Value: unit.Of(16, unit.Bar)}, "test time": {Value: unit.Of(10, "")},
 			"test drop": {Value: unit.Of(0.2, unit.Bar)}})
 		in.Groups["bolts"] = joint.Bolts{Count: n, Thread: thread, Grade: grade}
 		for _, e := range edits {
@@ -130,7 +131,8 @@ func flanges() []story {
 		{area: pit, tag: "U2 / DRAFT HATCH", title: "Draft tube inspection hatch", fitter: "piet", checker: "ines", begun: 4.2,
 			upTo: checking, share: 0.4, edit: flange(24, "M24", "8.8", 980, 905, 850, torque(470, moly), sheet, bar(2)),
 			tell: tale{moved: 14}},
-		{area: pit, tag: "U2 / GUIDE BEARING", title: "Guide bearing oil pot", with: droppedTool, fitter: "sefa", checker: "ines", begun: 2.0, upTo: signed,
+		{area: pit, tag: "U2 / GUIDE BEARING", title: "Guide bearing oil pot", with: droppedTool, fitter: "sefa", checker: "ines",
+			begun: 2.0, upTo: signed,
 			edit: flange(14, "M12", "8.8", 610, 580, 548, between(48, 60, oil), machineBolts, soft), tell: tale{trouble: 5,
 				farReading: 11}},
 		{area: pit, tag: "U2 / COOLER IN", title: "Bearing cooler inlet", fitter: "piet", checker: "haro", begun: 3.4, upTo: signing,

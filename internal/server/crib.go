@@ -194,8 +194,8 @@ func checkOf(b contract.CheckInput) crib.Checked {
 }
 
 func toolData(d contract.ToolData) crib.Tool {
-	t := crib.Tool{Tag: strings.TrimSpace(d.Tag), Name: strings.TrimSpace(d.Name), Serial: strings.TrimSpace(d.Serial), Kind: crib.Kind(d.Kind),
-		Face: crib.Face(d.Face), Unit: unit.Unit(d.Unit), Least: d.Least, Most: d.Most,
+	t := crib.Tool{Tag: strings.TrimSpace(d.Tag), Name: strings.TrimSpace(d.Name), Serial: strings.TrimSpace(d.Serial),
+		Kind: crib.Kind(d.Kind), Face: crib.Face(d.Face), Unit: unit.Unit(d.Unit), Least: d.Least, Most: d.Most,
 		Scale: tool.Scale{First: d.First, Major: d.Major, Minor: d.Minor}, Falls: d.Falls, Ratio: d.Ratio, DriveIn: d.DriveIn,
 		DriveOut: d.DriveOut, Length: d.Length, Angle: d.Angle, Size: d.Size, Inside: d.Inside, Accuracy: d.Accuracy / 100,
 		PressureUnit: unit.Unit(d.PressureUnit), Graduation: d.Graduation, PressureMost: d.PressureMost, RamArea: d.RAMArea,
@@ -245,9 +245,11 @@ func (s *Server) JudgeCheck(ctx context.Context, r contract.JudgeCheckRequestObj
 }
 
 func foundView(c crib.Checked, f crib.Found) contract.CheckFound {
-	return contract.CheckFound{Holds: f.Holds, Text: f.Text, Unit: string(c.Unit), Marks: each(f.Marks, func(m crib.AtMark) contract.CheckMark {
-		return contract.CheckMark{At: m.At, Readings: orNone(m.Readings), Errors: orNone(m.Errors), Worst: m.Worst, Spread: m.Spread, Holds: m.Holds}
-	})}
+	marks := each(f.Marks, func(m crib.AtMark) contract.CheckMark {
+		return contract.CheckMark{At: m.At, Readings: orNone(m.Readings), Errors: orNone(m.Errors), Worst: m.Worst, Spread: m.Spread,
+			Holds: m.Holds}
+	})
+	return contract.CheckFound{Holds: f.Holds, Text: f.Text, Unit: string(c.Unit), Marks: marks}
 }
 
 func lifeView(l app.LifeLine) contract.LifeLine {

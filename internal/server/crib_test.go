@@ -47,8 +47,9 @@ func goodCheck(t *testing.T, c *client, tag string) map[string]any {
 
 // wrenchData is a wrench as the crib keeper enters it.
 func wrenchData(tag string) map[string]any {
-	return map[string]any{"tag": tag, "kind": "wrench", "face": "ring and thimble", "name": "click wrench", "unit": "N·m", "least": 40, "most": 200,
-		"first": 40, "major": 10, "minor": 1, "driveOut": "1/2", "length": 480, "accuracy": 4, "months": 12, "pulls": 5000, "ratio": 3}
+	return map[string]any{"tag": tag, "kind": "wrench", "face": "ring and thimble", "name": "click wrench", "unit": "N·m",
+		"least": 40, "most": 200, "first": 40, "major": 10, "minor": 1, "driveOut": "1/2", "length": 480, "accuracy": 4,
+		"months": 12, "pulls": 5000, "ratio": 3}
 }
 
 // A tool comes into the crib, is checked, lent and taken back, and who may not, may not.
@@ -112,20 +113,25 @@ func TestTheCribKeepersWork(t *testing.T) {
 	lent := newLife("lent", map[string]any{"to": martas, "joint": "IV-2 / BONNET"})
 	card = decode[contract.ToolCard](t, bo.do("POST", "/api/crib/TW-90/life", lent))
 	require.Equal(t, "Marta Tolland", card.Tool.Lent)
-	require.Equal(t, len(card.Life), len(decode[contract.ToolCard](t, bo.do("POST", "/api/crib/TW-90/life", lent)).Life), "sent twice it is there once")
-	card = decode[contract.ToolCard](t, marta.do("POST", "/api/crib/TW-90/life", newLife("dropped", map[string]any{"note": "from the gallery"})))
+	again := decode[contract.ToolCard](t, bo.do("POST", "/api/crib/TW-90/life", lent))
+	require.Len(t, again.Life, len(card.Life), "sent twice it is there once")
+	dropped := newLife("dropped", map[string]any{"note": "from the gallery"})
+	card = decode[contract.ToolCard](t, marta.do("POST", "/api/crib/TW-90/life", dropped))
 	require.Equal(t, "held", string(card.Tool.Standing))
 	require.True(t, card.Doubt)
 	require.Equal(t, "Marta Tolland", card.HeldBy)
-	require.Contains(t, bo.do("POST", "/api/crib/TW-90/life", newLife("back", map[string]any{"note": "looks good"})).problem(t).Detail, "Words do not make")
+	back := newLife("back", map[string]any{"note": "looks good"})
+	require.Contains(t, bo.do("POST", "/api/crib/TW-90/life", back).problem(t).Detail, "Words do not make")
 	none := newLife("checked", map[string]any{"check": map[string]any{"lab": "own", "unit": "N·m", "marks": []any{}}})
 	require.Equal(t, "marks", bo.do("POST", "/api/crib/TW-90/life", none).problem(t).Field)
-	card = decode[contract.ToolCard](t, bo.do("POST", "/api/crib/TW-90/life", newLife("checked", map[string]any{"check": checkOf(t, bo, "TW-90", 0.9, false)})))
+	off := newLife("checked", map[string]any{"check": checkOf(t, bo, "TW-90", 0.9, false)})
+	card = decode[contract.ToolCard](t, bo.do("POST", "/api/crib/TW-90/life", off))
 	require.Contains(t, card.Tool.Held, "+11.1 % off")
 	data := wrenchData("TW-90")
 	data["length"] = 500
 	require.Equal(t, "why", bo.do("POST", "/api/crib/TW-90/life", newLife("changed", map[string]any{"data": data})).problem(t).Field)
-	card = decode[contract.ToolCard](t, bo.do("POST", "/api/crib/TW-90/life", newLife("changed", map[string]any{"data": data, "note": "measured"})))
+	changed := newLife("changed", map[string]any{"data": data, "note": "measured"})
+	card = decode[contract.ToolCard](t, bo.do("POST", "/api/crib/TW-90/life", changed))
 	require.Equal(t, 500.0, card.Data.Length)
 	require.Contains(t, card.Life[0].Note, `length "500", was "480"`)
 	require.Equal(t, http.StatusNotFound, bo.do("GET", "/api/crib/NONE", nil).status)
@@ -147,14 +153,15 @@ func TestAListOfTools(t *testing.T) {
 			require.Equal(t, "same", string(r.What), "%s %v", r.Tag, r.Wrong)
 		}
 	}
-	csv := strings.Join([]string{"tag,kind,name,face,unit,least,most,first,major,minor,driveOut,accuracy,months,calibrated,chart,pressureUnit,graduation",
+	csv := strings.Join([]string{
+		"tag,kind,name,face,unit,least,most,first,major,minor,driveOut,accuracy,months,calibrated,chart,pressureUnit,graduation",
 		"TW-91,wrench,long one,,N·m,40,200,40,10,1,1/2,4,12,2026-10-01,,,",
 		"TW-92,wrench,turned,,N·m,200,40,40,10,1,1/2,4,12,2026-10-01,,,",
 		"HW-91,hydraulic wrench,,,,,,,,,1,3,,,70:300 140:200,bar,10",
 		"TW-91,wrench,twice,,N·m,40,200,40,10,1,1/2,4,12,soon,,,"}, "\n")
 	send := func(take bool) contract.ToolImport {
-		return decode[contract.ToolImport](t, bo.do("POST", "/api/crib/import", map[string]any{"file": base64.StdEncoding.EncodeToString([]byte(csv)),
-			"take": take}))
+		file := base64.StdEncoding.EncodeToString([]byte(csv))
+		return decode[contract.ToolImport](t, bo.do("POST", "/api/crib/import", map[string]any{"file": file, "take": take}))
 	}
 	look := send(false)
 	require.Equal(t, "new", string(look.Rows[0].What))

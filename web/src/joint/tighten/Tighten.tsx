@@ -82,7 +82,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
           />
           {next && group && run.figure.clock && <Centre shown={shown} tool={tool} group={group} />}
         </div>
-        <Row gap={14} wrap="nowrap" justify="space-between">
+        <Row gap={14} wrap="nowrap" justify="space-between" className={classes.signs}>
           <Signs run={run} />
           {voice.can && fitter && (
             <Button

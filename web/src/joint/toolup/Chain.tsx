@@ -38,7 +38,7 @@ export function Chain({ stages, thread, of, fetch, inside, onTurn, children }: C
       </Text>
       {end && onTurn && (
         <div className={classes.turn}>
-          <span id="turn-words">
+          <span>
             Offset end from straight ahead: <b className="mono">{number(end.angle ?? 0)}°</b>
             {end.angle === 90 && ". At 90° it changes nothing"}
           </span>
