@@ -159,6 +159,11 @@ func (c *Card) stands(r Run, st recipe.Step, next record.Act) {
 	}
 	if len(tools) > 0 && c.Decision == "" {
 		c.Decision, c.Detail, c.Grave = "pulls with "+tools[0]+" in doubt", "an engineer answers for them", true
+		for _, d := range s.Doubts() {
+			if d.Tool == tools[0] && d.State == work.DoubtSample {
+				c.Detail, c.Grave = d.Says(), false // the engineer answered; what is asked for is not tried yet
+			}
+		}
 	}
 	if who, at, ok := s.Waits(); ok && c.Decision == "" {
 		c.Waits, c.Text = who, "waits for "+work.Article(who)

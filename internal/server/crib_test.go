@@ -199,12 +199,21 @@ func TestARecall(t *testing.T) {
 	card := decode[contract.ToolCard](t, bo.do("GET", "/api/crib/TW-04", nil))
 	require.Greater(t, card.Count, 2)
 	var signed *contract.Touch
+	var tried bool
 	for i, x := range card.Touched {
 		if x.Signed {
 			signed = &card.Touched[i]
 		}
 	}
 	require.NotNil(t, signed)
+	for _, d := range decode[contract.Wall](t, bo.do("GET", "/api/wall", nil)).Decisions {
+		if d.Title == "U2 / GUIDE BEARING" {
+			require.Contains(t, d.Detail, "re-check: bolts", "an engineer answered: the Wall asks for what is to be tried")
+			require.False(t, d.Grave)
+			tried = true
+		}
+	}
+	require.True(t, tried, "the demo has a joint with a sample to be tried")
 	card = decode[contract.ToolCard](t, marta.do("POST", "/api/crib/TW-04/life", newLife("dropped", map[string]any{"note": "from the stair"})))
 	states := map[string]int{}
 	for _, x := range card.Touched {

@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -273,5 +272,3 @@ func (s *Store) PullsSince(ctx context.Context, since map[string]time.Time) (map
 	}
 	return out, err
 }
-
-func (t Tool) String() string { return fmt.Sprintf("%s, %s", t.Tag, t.Name) }
