@@ -219,12 +219,17 @@ func (u *user) one(s *work.State, a record.Act) {
 		u.el("[data-act=release]").MustClick()
 		u.answers(st.Release, "I looked; it may go on")
 	default:
-		if has, _, err := u.Has(fmt.Sprintf("[data-current='%s']", st.ID)); err == nil && !has {
-			if other, e, _ := u.Has(fmt.Sprintf("button[data-step='%s']:not([disabled])", st.ID)); other {
-				e.MustClick()
+		current, other := fmt.Sprintf("[data-current='%s']", st.ID), fmt.Sprintf("button[data-step='%s']:not([disabled])", st.ID)
+		for range 10 {
+			if u.MustHas(current) {
+				break
+			}
+			// the step may come by itself while its button is reached for: then the button is gone
+			if e := u.el(current + ", " + other); e.MustMatches(other) {
+				_ = e.Timeout(2*time.Second).Click("left", 1)
 			}
 		}
-		u.el(fmt.Sprintf("[data-current='%s']", st.ID))
+		u.el(current)
 		u.says(st, d)
 	}
 }
