@@ -17,6 +17,9 @@ type Crib struct {
 	Extensions  []Extension
 	Sockets     []Socket
 	Hydraulics  []Hydraulic
+	Pumps       []Pump
+	Gauges      []Gauge
+	Tensioners  []Tensioner
 }
 
 // Need is what a chain must do: the torque at the nut, N·m, and what the
@@ -28,26 +31,17 @@ type Need struct {
 	Inside bool
 }
 
-// Pressed is a hydraulic wrench that reaches the torque, and its gauge.
-type Pressed struct {
-	Tool   Hydraulic
-	Socket *Socket
-	Stall  Stall
-}
-
 // Left is a tool that is in no chain, and why.
 type Left struct {
 	Tag string
 	Why error
 }
 
-// Solution is what a crib offers for a need: settings best first, hydraulic
-// wrenches in the crib's order, and every tool that is in no chain with its
-// reason. Count is how many chains there are in all.
+// Solution is what a crib offers for a need: settings best first, and every tool that is
+// in no chain with its reason. Count is how many chains there are in all.
 type Solution struct {
 	Count    int
 	Settings []Setting
-	Pressed  []Pressed
 	Left     []Left
 	Refused  error // the need itself makes no sense
 }
@@ -63,7 +57,7 @@ func (c Crib) Solve(need Need, most int, today time.Time) Solution {
 	s.byHand()
 	s.byMultiplier()
 	s.byOffset()
-	out := Solution{Pressed: s.pressed()}
+	out := Solution{}
 	for _, g := range s.groups {
 		out.Count += g.chains
 	}

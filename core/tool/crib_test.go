@@ -251,10 +251,12 @@ func TestEveryLeftToolHasItsReason(t *testing.T) {
 	for tag, says := range map[string]string{"OLD": "out of calibration", "SMALL": "ends at 50", "WEAK": "at most 100", "THIN": "bears 60",
 		"SAME": "adapts nothing", "NOLIMIT": "above zero",
 		"FOOT": "bears 100", "S24": "24 mm", "K30": "key of 30 mm", "HELD": "cracked", "SOFT": "bears 150", "BIG": "Nothing in the crib " +
-			"goes with", "RAM": "outside the chart"} {
+			"goes with"} {
 		require.Contains(t, why[tag], says, tag)
 	}
-	require.Len(t, why, 13)
+	require.Len(t, why, 12)
+	_, off := c.Rigs(tool.Request{Torques: []float64{200}}, today)
+	require.ErrorContains(t, off[0].Why, "outside the chart")
 	require.Error(t, c.Solve(tool.Need{Torque: math.NaN()}, 0, today).Refused)
 	require.Error(t, c.Solve(tool.Need{Torque: 200, Size: -1}, 0, today).Refused)
 }
@@ -264,12 +266,13 @@ func TestHydraulicsReachWhatHandsDoNot(t *testing.T) {
 		{Tag: "RAM", Chart: chart(), PressureUnit: unit.Megapascal, Graduation: 0.5, Drive: "1"},
 		{Tag: "OUT", Chart: chart(), PressureUnit: unit.Megapascal, Graduation: 0.5, HeldBack: "hose worn"}},
 		Sockets: []tool.Socket{{Tag: "S46", Size: 46, Drive: "1"}}}
-	s := c.Solve(tool.Need{Torque: 1300, Size: 46}, 0, today)
-	require.Len(t, s.Pressed, 1)
-	require.Equal(t, "S46", s.Pressed[0].Socket.Tag)
-	require.InDelta(t, 41.5, s.Pressed[0].Stall.Pressure, 1e-9)
-	require.Len(t, s.Left, 1)
-	require.Len(t, tool.RigUp(true), len(tool.RigUp(false)))
+	rigs, left := c.Rigs(tool.Request{Torques: []float64{650, 1300}, Size: 46}, today)
+	require.Len(t, rigs, 1)
+	require.Equal(t, "S46", rigs[0].Rig.Socket.Tag)
+	require.InDelta(t, 21, rigs[0].Stages[0].Pressure, 1e-9)
+	require.InDelta(t, 41.5, rigs[0].Stages[1].Pressure, 1e-9)
+	require.Len(t, left, 1)
+	require.ErrorContains(t, left[0].Why, "hose worn")
 }
 
 func TestAnOffsetEndHasNoPlaceBehindAMultiplier(t *testing.T) {

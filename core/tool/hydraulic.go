@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"sort"
-	"time"
 
 	"dynacor/core/refusal"
 	"dynacor/core/unit"
@@ -96,42 +95,28 @@ func (c Chart) above(reached func(Row) bool) int {
 	return min(max(i, 1), len(c)-1)
 }
 
-// Hydraulic is a hydraulic torque wrench with its own chart. Torques of the
-// chart are in N·m; pressures and graduation in PressureUnit.
-type Hydraulic struct {
-	Tag          string
-	Name         string
-	Chart        Chart
-	PressureUnit unit.Unit
-	Graduation   float64
-	Drive        string // in
-	Accuracy     float64
-	Due          time.Time
-	HeldBack     string
+// In returns the chart with its pressures in another unit.
+func (c Chart) In(from, to unit.Unit) (Chart, error) {
+	out := make(Chart, len(c))
+	for i, r := range c {
+		p, err := unit.Convert(r.Pressure, from, to)
+		if err != nil {
+			return nil, refusal.At("gauge", err)
+		}
+		out[i] = Row{p, r.Torque}
+	}
+	return out, nil
 }
 
-// Set returns the gauge reading for torque (N·m); it refuses a tool that is
-// held back or out of calibration.
-func (h Hydraulic) Set(torque float64, today time.Time) (Stall, error) {
-	if err := usableToday("hydraulic", h.Tag, h.HeldBack, h.Due, today); err != nil {
-		return Stall{}, err
+// Gives returns the torque that a pressure gives: linear between the chart's rows. It
+// refuses what lies beyond them, and a chart that is none.
+func (c Chart) Gives(pressure float64) (float64, error) {
+	if err := refusal.First(c.Check(), refusal.Positive("pressure", pressure, "")); err != nil {
+		return 0, err
 	}
-	return h.Chart.At(torque, h.Graduation)
-}
-
-// RigUp lists how a hydraulic wrench is made ready, in order, with what must
-// be so before each step.
-func RigUp(loosening bool) []string {
-	side, pressure := "the tightening side", "Bring the regulator up to the value, cycle once more and read again."
-	if loosening {
-		side, pressure = "the loosening side", "Bring the pressure up to the tool's limit, not past it."
+	if first, last := c[0].Pressure, c[len(c)-1].Pressure; !unit.AtLeast(pressure, first) || !unit.AtMost(pressure, last) {
+		return 0, refusal.Number(refusal.OutOfRange, "pressure", pressure, last, "",
+			fmt.Sprintf("%.5g is outside the chart, which goes from %.5g to %.5g.", pressure, first, last), "Read the gauge again.")
 	}
-	return []string{
-		"Hoses and couplings looked at and locked home; no load on a hose.",
-		"Cycle it free on the ground.",
-		"Back the regulator off, run the tool to a stall.",
-		pressure,
-		"Drive on " + side + ", reaction arm on the same side, flat on a firm point. Hands clear of arm and hose.",
-		"Advance and retract until it stalls with no turn.",
-	}
+	return c.torque(pressure), nil
 }

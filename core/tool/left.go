@@ -36,13 +36,6 @@ func (s *search) left() []Left {
 	for i, k := range s.Sockets {
 		unless(s.used.sockets[i], k.Tag, func() error { return s.whySocket(k) })
 	}
-	for _, h := range s.Hydraulics {
-		if _, err := h.Set(s.need.Torque, s.today); err != nil {
-			out = append(out, Left{h.Tag, err})
-		} else if len(s.bare(h.Drive)) == 0 {
-			out = append(out, Left{h.Tag, orUnmatched("hydraulic", h.Tag, nil)})
-		}
-	}
 	return out
 }
 

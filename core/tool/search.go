@@ -305,22 +305,3 @@ func (s *search) byOffset() {
 		}
 	}
 }
-
-func (s *search) pressed() []Pressed {
-	var out []Pressed
-	for _, h := range s.Hydraulics {
-		stall, err := h.Set(s.need.Torque, s.today)
-		if err != nil {
-			continue
-		}
-		for _, t := range s.bare(h.Drive) {
-			p := Pressed{Tool: h, Stall: stall}
-			if t.socket != none {
-				p.Socket = &s.Sockets[t.socket]
-				s.used.sockets[t.socket] = true
-			}
-			out = append(out, p)
-		}
-	}
-	return out
-}

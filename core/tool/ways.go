@@ -22,6 +22,7 @@ type Request struct {
 	Offset  bool    // a wrench does not stand over it: an offset end is wanted
 	Angle   float64 // of the offset end, degrees from straight ahead
 	Reach   float64 // that an extension bridges, mm; 0: none
+	Pressed bool    // by a hydraulic wrench alone
 }
 
 // need is what one stage asks of a chain.
@@ -32,9 +33,11 @@ func (r Request) need(stage int) Need {
 // Possible are the ways of a crib to make every stage, best first, and why each tool that
 // is in none of them is out. Fetch is the size, mm, of a socket or bit that the crib has
 // none of, or none that goes with a wrench: the ways are then without one. Count is how many chains there are in all,
-// also those that differ in an adapter or a socket alone.
+// also those that differ in an adapter or a socket alone. Rigs are the hydraulic wrenches
+// that do it.
 type Possible struct {
 	Setups []Setup
+	Rigs   []Rigging
 	Left   []Left
 	Fetch  float64
 	Count  int
@@ -47,6 +50,14 @@ func (c Crib) Possible(r Request, today time.Time) Possible {
 	out := Possible{}
 	if len(r.Torques) == 0 {
 		out.Setups = []Setup{{Refused: noStages()}}
+		return out
+	}
+	var off []Left
+	out.Rigs, off = c.Rigs(r, today)
+	if r.Pressed {
+		if out.Count, out.Left = len(out.Rigs), off; len(out.Rigs) > 0 && out.Rigs[0].Rig.Socket == nil {
+			out.Fetch = r.Size
+		}
 		return out
 	}
 	c, r, out.Fetch = c.fitted(r)
@@ -97,7 +108,14 @@ func (c Crib) Possible(r Request, today time.Time) Possible {
 			}
 		}
 	}
+	out.Left = append(out.Left, off...)
+	for _, x := range out.Rigs {
+		for _, tag := range x.Rig.Tags() {
+			used[tag] = true
+		}
+	}
 	out.Left = slices.DeleteFunc(out.Left, func(l Left) bool { return used[l.Tag] })
+	out.Count += len(out.Rigs)
 	return out
 }
 
@@ -302,6 +320,10 @@ const (
 	LinkOffset     LinkKind = "offset end"
 	LinkExtension  LinkKind = "extension"
 	LinkSocket     LinkKind = "socket"
+	LinkHydraulic  LinkKind = "hydraulic wrench"
+	LinkTensioner  LinkKind = "tensioner"
+	LinkPump       LinkKind = "pump"
+	LinkGauge      LinkKind = "gauge"
 )
 
 // Link is one link of a chain in line: what goes on from it to the next.
