@@ -296,6 +296,8 @@ func (c *computing) pulled(g *Group, b *Bolts) error {
 	switch g.How {
 	case recipe.ByPressure:
 		g.Stages = c.shares(g)
+	case recipe.ByTension:
+		return c.tension(g)
 	case recipe.ByTorque:
 		return c.torque(g, b)
 	}

@@ -20,7 +20,7 @@ func Derive(in Input, r recipe.Recipe, res Result) ([]derive.Derivation, error) 
 	all := &derivations{at: make([]derive.Derivation, 0, usualNumbers)}
 	for i := range c.out.Groups {
 		g := &c.out.Groups[i]
-		if g.Torque == 0 && g.Breakout == (loosen.Breakout{}) {
+		if g.Torque == 0 && g.Breakout == (loosen.Breakout{}) && g.Drawn.Load == 0 {
 			continue
 		}
 		given := in.Groups[g.Name]
@@ -120,6 +120,7 @@ func (x *deriving) all() error {
 			return err
 		}
 	}
+	x.tensioned()
 	if g.Torque == 0 {
 		return nil
 	}

@@ -94,6 +94,7 @@ type Group struct {
 	Stages       []float64       // percent; empty where it is not brought up in stages
 	Torques      []float64       // of each stage
 	Strokes      []float64       // degrees that each bolt is turned by, in order
+	Drawn        Drawn           // of one that is drawn by tensioners
 	Pattern      sequence.Pattern
 	Order        []int
 	Rounds       []int // the order in which it is gone round

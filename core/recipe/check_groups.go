@@ -76,18 +76,59 @@ func (c checker) group(field string, g Group) error {
 				return err
 			}
 		}
+	case ByTension:
+		if err := c.tension(field, g); err != nil {
+			return err
+		}
 	case ByHand, NotTorqued:
 	default:
 		return refusal.New(refusal.Unknown, field+".how", fmt.Sprintf("Unknown way %q.", string(g.How)),
-			"Choose torque, turns, hand or not torqued.")
+			"Choose torque, turns, tension, hand or not torqued.")
 	}
 	if err := refusal.First(c.rounds(field, g), c.ring(field, g), c.was(field, g)); err != nil {
 		return err
+	}
+	if !slices.Contains(Withs(), g.With) || g.With != AnyTool && g.How != ByTorque {
+		return refusal.New(refusal.Contradicts, field+".with", fmt.Sprintf("%s by %s with %q.", g.Name, g.How, string(g.With)),
+			"Leave it out; hydraulic wrench goes with torque.")
+	}
+	if (g.How == ByTension) != (g.Tension != nil) {
+		return refusal.New(refusal.Contradicts, field+".tension", fmt.Sprintf("%s goes by %s.", g.Name, g.How),
+			"Give tension with the way tension, and with no other.")
 	}
 	if g.Dry && g.Lubricant != "" {
 		return refusal.New(refusal.Contradicts, field+".dry", fmt.Sprintf("%s is dry and lubricated.", g.Name), "Choose one.")
 	}
 	return c.when(field+".when", g.When)
+}
+
+// tension refuses a group that is drawn to what is no load, or over what is no length.
+func (c checker) tension(field string, g Group) error {
+	if n := c.needs[g.Value]; !isOf(n, unit.Force) {
+		return refusal.New(refusal.Missing, field+".value", fmt.Sprintf("%s is drawn to %q, which is no value of a load.", g.Name, g.Value),
+			"Name the value that holds the load that stays, in kN.")
+	}
+	if g.Tension == nil {
+		return nil // said where the ways are held against it
+	}
+	if n := c.needs[g.Tension.Length]; !isOf(n, unit.Length) {
+		return refusal.New(refusal.Missing, field+".tension.length", fmt.Sprintf("%q is no value of a length.", g.Tension.Length),
+			"Name the value that holds the length that is clamped.")
+	}
+	if n, there := c.needs[g.Tension.Lost]; len(g.Tension.Halves) > 0 && (!there || n.Unit != "") {
+		return refusal.New(refusal.Missing, field+".tension.lost", fmt.Sprintf("%q is no value in percent.", g.Tension.Lost),
+			"Name the value that holds the share that the first half loses.")
+	}
+	if len(g.Shares) > 0 || g.Lock != "" || g.Still {
+		return refusal.New(refusal.Contradicts, field+".tension", fmt.Sprintf("%s is drawn at once, in full.", g.Name),
+			"Leave shares, still and lock out.")
+	}
+	return c.when(field+".tension.halves", g.Tension.Halves)
+}
+
+func isOf(n Need, d unit.Dimension) bool {
+	own, err := unit.DimensionOf(n.Unit)
+	return n.Unit != "" && err == nil && own == d
 }
 
 // rounds refuses a group that is gone round in a way that its other parts

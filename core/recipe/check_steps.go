@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"slices"
@@ -8,12 +9,21 @@ import (
 
 	"dynacor/core/proof"
 	"dynacor/core/refusal"
+	"dynacor/core/unit"
 )
 
 func (c checker) checkSteps() {
 	seen, made := map[string]bool{}, map[string]bool{}
 	last, blocks := 0, map[string]bool{}
 	kept := map[string]Need{}
+	for _, g := range c.r.Groups {
+		if g.Tension == nil {
+			continue
+		}
+		for _, name := range g.Tension.Names() {
+			kept[name] = Need{Name: name, Unit: unit.Bar, When: g.When}
+		}
+	}
 	for i, s := range c.r.Steps {
 		field := fmt.Sprintf("steps.%d", i)
 		c.holds(named(field, "step", s.ID, seen[s.ID]))
@@ -74,6 +84,18 @@ func (c checker) step(field string, s Step, before map[string]bool) error {
 	}
 	if !slices.Contains(Somes(), s.Some) {
 		return refusal.New(refusal.Unknown, field+".some", fmt.Sprintf("Unknown part of a group %q.", string(s.Some)), "")
+	}
+	if g := c.groups[cmp.Or(s.Group, s.At)]; s.Some.Halves() && g.How != ByTension {
+		return refusal.New(refusal.Contradicts, field+".some", fmt.Sprintf("%s is not drawn in halves.", s.Group),
+			"Only what is drawn by tensioners is.")
+	}
+	if g, there := c.groups[s.At]; s.At != "" && (!there || g.How != ByTension || s.Does != Charge) {
+		return refusal.New(refusal.Unknown, field+".at", fmt.Sprintf("%q is no group that %q draws.", s.At, s.ID),
+			"Name a group that is drawn, on a step that charges.")
+	}
+	if s.Shows != ShowsNothing && !slices.Contains(ShowsAll(), s.Shows) {
+		return refusal.New(refusal.Unknown, field+".shows", fmt.Sprintf("Unknown drawing %q.", string(s.Shows)),
+			"Say drive to tighten or drive to loosen, or leave it out.")
 	}
 	if err := c.voided(field, s, before); err != nil {
 		return err

@@ -156,13 +156,17 @@ type How string
 const (
 	ByTorque   How = "torque"
 	ByTurns    How = "turns"
-	ByPressure How = "pressure" // of a hydraulic wrench, until it stalls
+	ByPressure How = "pressure" // of a pump that is named by its gauge alone, until it stalls
+	ByTension  How = "tension"  // drawn by a tensioner, the nut run down meanwhile
 	ByHand     How = "hand"
 	NotTorqued How = "not torqued"
 )
 
 // Hows lists the ways.
-func Hows() []How { return []How{ByTorque, ByTurns, ByPressure, ByHand, NotTorqued} }
+func Hows() []How { return []How{ByTorque, ByTurns, ByPressure, ByTension, ByHand, NotTorqued} }
+
+// Tooled reports whether a tool is chosen from the crib for it.
+func (h How) Tooled() bool { return h == ByTorque || h == ByTension }
 
 // Group is a set of bolts that are tightened alike.
 type Group struct {
@@ -173,7 +177,9 @@ type Group struct {
 	Most      int
 	How       How
 	Of        string           // the group whose bolts these are: snugged before they are turned
-	Value     string           // the need that holds its torque, pressure or turn
+	Value     string           // the need that holds its torque, pressure, load or turn
+	With      With             // what alone it is pulled with
+	Tension   *Tension         // of one that is drawn
 	Turns     []float64        // degrees each bolt is turned by, in order; empty: Value
 	Shares    []float64        // percent; empty: in full at once
 	Order     sequence.Pattern // empty: the kind's own
@@ -192,6 +198,34 @@ type Group struct {
 	Circle    string           // of a ring: the need that holds the diameter of its bolt circle
 	Gasket    *Gasket          // what lies between the faces; it wants a load of its own
 	When      When
+}
+
+// With is what alone a group is pulled with; empty: whatever the crib has.
+type With string
+
+// What a group is pulled with.
+const (
+	AnyTool   With = ""
+	Hydraulic With = "hydraulic wrench"
+)
+
+// Withs lists them.
+func Withs() []With { return []With{AnyTool, Hydraulic} }
+
+// Tension says of a group that is drawn by tensioners which needs hold the length that is
+// clamped and the share, percent, that the first half loses to the second, and in which
+// variants every other bolt is drawn first. First, Second and Free name, for limits, what
+// follows from the tensioner that is chosen: the pressure of the first draw, that of the
+// second, and that at which a nut comes free that holds its load.
+type Tension struct {
+	Length, Lost        string
+	Halves              When
+	First, Second, Free string
+}
+
+// Names are those that follow from the tensioner.
+func (t Tension) Names() []string {
+	return slices.DeleteFunc([]string{t.First, t.Second, t.Free}, func(name string) bool { return name == "" })
 }
 
 // Gasket says which choice names the gasket of a group, and which needs hold its
@@ -280,7 +314,9 @@ type Step struct {
 	When     When
 	Block    string
 	Group    string   // of a step that tightens or turns
-	Some     Some     // which of the group
+	Some     Some     // which of the group, or of those that At names
+	At       string   // of a charge: the group whose bolts carry a tensioner meanwhile
+	Shows    Shows    // what is drawn beside it
 	Limit    *Limit   // of what is read
 	Places   int      // how many readings; zero counts as one where there is a limit
 	Spots    []string // what they are read at; empty: by clock, or numbered
@@ -325,6 +361,20 @@ const (
 	SinceMade From = "hours since made"
 )
 
+// Shows is what is drawn beside a step.
+type Shows string
+
+// What can be drawn: drive and arm of a hydraulic wrench on the side to tighten, or to
+// loosen.
+const (
+	ShowsNothing   Shows = ""
+	DriveToTighten Shows = "drive to tighten"
+	DriveToLoosen  Shows = "drive to loosen"
+)
+
+// ShowsAll lists what can be drawn.
+func ShowsAll() []Shows { return []Shows{DriveToTighten, DriveToLoosen} }
+
 // Tightens reports whether a step works on the bolts of a group.
 func (s Step) Tightens() bool { return s.Does == Tighten || s.Does == Turn }
 
@@ -360,13 +410,18 @@ type Some string
 
 // The parts of a group.
 const (
-	Whole    Some = ""
-	Quarters Some = "four at 90°"
-	Rest     Some = "all but the four"
+	Whole      Some = ""
+	Quarters   Some = "four at 90°"
+	Rest       Some = "all but the four"
+	FirstHalf  Some = "every other bolt"
+	SecondHalf Some = "the bolts between"
 )
 
 // Somes lists the parts of a group.
-func Somes() []Some { return []Some{Whole, Quarters, Rest} }
+func Somes() []Some { return []Some{Whole, Quarters, Rest, FirstHalf, SecondHalf} }
+
+// Halves reports whether it is one of two halves.
+func (s Some) Halves() bool { return s == FirstHalf || s == SecondHalf }
 
 // Is reports whether w names any choice and is met.
 func (w When) Is(choices map[string]string) bool { return len(w) > 0 && w.Holds(choices) }

@@ -79,6 +79,17 @@ func TestRecipesThatCannotBeFollowed(t *testing.T) {
 		{"torqued to nothing", func(r *recipe.Recipe) { r.Groups[1].Value = "" }, "groups.1.value"},
 		{"shares that fall", func(r *recipe.Recipe) { r.Groups[0].Shares = []float64{60, 50, 100} }, "groups.0.shares"},
 		{"no turns", func(r *recipe.Recipe) { r.Groups[2].Turns = nil }, "groups.2.turns"},
+		{"pulled with what is none", func(r *recipe.Recipe) { r.Groups[1].With = "a hammer" }, "groups.1.with"},
+		{"turned with a hydraulic wrench", func(r *recipe.Recipe) { r.Groups[2].With = recipe.Hydraulic }, "groups.2.with"},
+		{"drawn, and not said how", drawn(func(r *recipe.Recipe) { r.Groups[1].Tension = nil }), "groups.1.tension"},
+		{"torqued, and drawn", func(r *recipe.Recipe) { r.Groups[1].Tension = &recipe.Tension{} }, "groups.1.tension"},
+		{"drawn to a torque", drawn(func(r *recipe.Recipe) { r.Groups[1].Value = "torque" }), "groups.1.value"},
+		{"drawn over no length", drawn(func(r *recipe.Recipe) { r.Groups[1].Tension.Length = "torque" }), "groups.1.tension.length"},
+		{"halves that lose nobody knows what", drawn(func(r *recipe.Recipe) { r.Groups[1].Tension.Lost = "" }), "groups.1.tension.lost"},
+		{"drawn in shares", drawn(func(r *recipe.Recipe) { r.Groups[1].Shares = []float64{50, 100} }), "groups.1.tension"},
+		{"halves of what is torqued", func(r *recipe.Recipe) { r.Steps[3].Some = recipe.FirstHalf }, "steps.3.some"},
+		{"a charge of bolts that are torqued", func(r *recipe.Recipe) { r.Steps[1].At = "ring" }, "steps.1.at"},
+		{"a drawing that is none", func(r *recipe.Recipe) { r.Steps[0].Shows = "a cat" }, "steps.0.shows"},
 		{"unknown way", func(r *recipe.Recipe) { r.Groups[1].How = "feel" }, "groups.1.how"},
 		{"portions of nothing", func(r *recipe.Recipe) { r.Groups[1].Portion = -90 }, "groups.1.portion"},
 		{"portions and stages", func(r *recipe.Recipe) { r.Groups[0].Portion = 90 }, "groups.0.portion"},
@@ -223,4 +234,15 @@ func TestVariantsWithoutEndAreNotGoneThrough(t *testing.T) {
 		r.Choices = append(r.Choices, recipe.Choice{Name: fmt.Sprint(i), Text: "?", Options: []string{"a", "b", "c"}})
 	}
 	require.Len(t, r.Faults(), 2, "too many choices, too many variants")
+}
+
+// drawn has the ring of a recipe drawn by tensioners, and then changes that.
+func drawn(change func(*recipe.Recipe)) func(*recipe.Recipe) {
+	return func(r *recipe.Recipe) {
+		r.Needs = append(r.Needs, recipe.Need{Name: "load", Text: "Load", Unit: unit.Kilonewton},
+			recipe.Need{Name: "clamped", Text: "Clamped", Unit: unit.Millimetre}, recipe.Need{Name: "lost", Text: "Lost", Word: "%"})
+		r.Groups[1].How, r.Groups[1].Value, r.Groups[1].Still, r.Groups[1].Lubricant = recipe.ByTension, "load", false, ""
+		r.Groups[1].Tension = &recipe.Tension{Length: "clamped", Lost: "lost", Halves: recipe.When{"seal": "yes"}, First: "first pressure"}
+		change(r)
+	}
 }

@@ -192,6 +192,8 @@ func (g Group) Words() []string {
 		out = append(out, s)
 	case ByPressure:
 		out = append(out, "to the "+g.Value+", until it stalls")
+	case ByTension:
+		out = append(out, "drawn by tensioners to the "+g.Value)
 	case ByTurns:
 		turns := []string{"the " + g.Value}
 		if len(g.Turns) > 0 {

@@ -51,7 +51,14 @@ var formAccuracy = &derive.Formula{Name: "Accuracy of the tools in line", Sign: 
 
 // Derive returns where the setting of a group's stage (from 1) is from, what it gives,
 // how accurately, and with what force: "setting/2", "lands/2", "accuracy/2", "force/2".
+// Of a hydraulic wrench, or a tensioner, the pressure is its setting.
 func (t StageTool) Derive(group string, stage int) ([]derive.Derivation, error) {
+	switch {
+	case t.Pressed():
+		return t.derivePressed(group, stage), nil
+	case t.Draws():
+		return t.deriveDrawn(group, stage)
+	}
 	one, err := unit.Convert(1, t.Setting.Unit, unit.NewtonMetre)
 	if err != nil {
 		return nil, err

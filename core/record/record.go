@@ -22,6 +22,7 @@ const (
 	KindCaution    Kind = "caution"    // the cautions of a step were read
 	KindTooling    Kind = "tooling"    // tools chosen for a group
 	KindSetting    Kind = "setting"    // the tool of a stage taken in hand and set
+	KindUpset      Kind = "upset"      // what gave the pressure of a stage was changed
 	KindDone       Kind = "done"       // an act was done
 	KindTrouble    Kind = "trouble"    // anything else that happened to a bolt
 	KindCorrection Kind = "correction" // stands for an earlier entry
@@ -121,7 +122,33 @@ type StageTool struct {
 	Least      float64       // from which it is used, in the setting's unit; 0 where it is not known
 	Most       float64       // to which it goes
 	Links      []Link        // the chain from the hand to the nut, Tools in more words; nil: only the tags were kept
+	Chart      []ChartRow    // of a hydraulic wrench, in the setting's unit; nil: it is none
+	Draw       Draw          // of a tensioner; zero: it is none
+	DueOf      string        // the tool that Due is of, where it is not the first
+	Full       float64       // of the gauge of a hydraulic tool, its full scale, in the setting's unit
 }
+
+// ChartRow is one line of a hydraulic wrench's chart: pressure in the setting's unit, torque in N·m.
+type ChartRow struct{ Pressure, Torque float64 }
+
+// Draw is what a tensioner does at a stage.
+type Draw struct {
+	Load      float64 // that it leaves in the stud at first, N
+	Factor    float64 // applied over left
+	Applied   float64 // N
+	Area      float64 // of the ram, mm²
+	Length    float64 // that is clamped, mm
+	Yield     float64 // share of it that the stud sees meanwhile, a fraction
+	Lengthens float64 // the stud, meanwhile, mm
+	Stroke    float64 // of the tensioner, mm
+	Residual  float64 // pressure at which a nut comes free that holds the planned load, in the setting's unit
+}
+
+// Pressed reports whether a tool is brought up to a pressure until it stalls.
+func (t StageTool) Pressed() bool { return t.Chart != nil }
+
+// Draws reports whether a tool draws the stud, and the nut is run down meanwhile.
+func (t StageTool) Draws() bool { return t.Draw.Area > 0 }
 
 // Link is a link of a chain, as it was when it was chosen.
 type Link struct {
@@ -143,10 +170,35 @@ func (t StageTool) Wrench() float64 {
 }
 
 // Setting says that the tool of a stage is in the hand and set. It is an act of
-// its own whenever tool, setting or hand changes.
+// its own whenever tool, setting or hand changes. A hydraulic wrench is rigged up for it: Rig
+// is what was done, in order, Readings the gauge's, in the setting's unit.
 type Setting struct {
+	Group    string
+	Share    float64 // of the stage, percent
+	Rig      []string
+	Readings []float64
+}
+
+// UpsetKind says what was changed of a rig.
+type UpsetKind string
+
+// What upsets a rig. Where the regulator was moved nobody knows what pressure the pulls
+// since then had.
+const (
+	RegulatorMoved UpsetKind = "regulator moved"
+	HoseChanged    UpsetKind = "hose changed"
+	PumpStopped    UpsetKind = "pump stopped"
+)
+
+// Upsets lists them.
+func Upsets() []UpsetKind { return []UpsetKind{RegulatorMoved, HoseChanged, PumpStopped} }
+
+// Upset says that what gives the pressure of a group was changed: it is rigged up again
+// before the next pull.
+type Upset struct {
 	Group string
-	Share float64 // of the stage, percent
+	What  UpsetKind
+	Note  string
 }
 
 // TroubleKind says what went wrong with a bolt.
@@ -300,6 +352,7 @@ type Signature struct {
 func (Caution) Kind() Kind    { return KindCaution }
 func (Tooling) Kind() Kind    { return KindTooling }
 func (Setting) Kind() Kind    { return KindSetting }
+func (Upset) Kind() Kind      { return KindUpset }
 func (Done) Kind() Kind       { return KindDone }
 func (Trouble) Kind() Kind    { return KindTrouble }
 func (Correction) Kind() Kind { return KindCorrection }

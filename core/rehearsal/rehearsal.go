@@ -184,7 +184,7 @@ func (w *walker) act(a record.Act) error {
 func (w *walker) ready(a record.Act, st recipe.Step) error {
 	if st.Tightens() || st.Station == recipe.ToolUp {
 		for _, g := range w.state.Plan().Result.Groups {
-			if g.How == recipe.ByTorque && len(w.state.Tooling[g.Name].Stages) == 0 {
+			if g.How.Tooled() && len(w.state.Tooling[g.Name].Stages) == 0 {
 				if err := w.add(fitter, work.OneTool(g, "made up")); err != nil {
 					return err
 				}
@@ -200,7 +200,7 @@ func (w *walker) ready(a record.Act, st recipe.Step) error {
 		return nil
 	}
 	if c, unset := w.state.Unset(fitter, w.now.Add(2*time.Minute)); unset && c.Group == st.Group {
-		return w.add(fitter, c)
+		return w.add(fitter, w.state.Rigged(c))
 	}
 	return nil
 }

@@ -10,6 +10,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
+	"dynacor/core/tool"
 	"dynacor/core/unit"
 )
 
@@ -83,6 +84,8 @@ func (s *State) accept(e record.Entry, f Facts) (ask string, err error) {
 		return "", s.acceptTooling(c, f)
 	case record.Setting:
 		return "", s.acceptSetting(e, c, f)
+	case record.Upset:
+		return "", s.acceptUpset(c)
 	case record.Done:
 		return s.acceptDone(e, c, f)
 	case record.Trouble:
@@ -203,7 +206,7 @@ func (s *State) tooled(e record.Entry, st *step, c record.Done, f Facts) error {
 	}
 	if st.Station == recipe.ToolUp && !c.Skipped {
 		for _, g := range s.plan.Result.Groups {
-			if g.How == recipe.ByTorque && len(s.Tooling[g.Name].Stages) == 0 {
+			if g.How.Tooled() && len(s.Tooling[g.Name].Stages) == 0 {
 				return refusal.New(refusal.NotNow, "tooling", fmt.Sprintf("No tool is chosen for the %s.", g.Name), "Choose it first.")
 			}
 		}
@@ -352,15 +355,34 @@ func (s *State) far(st *step, c record.Done, t *record.StageTool) string {
 	if c.Reading.IsZero() || err != nil {
 		return ""
 	}
-	g, share := st.group, v/t.Setting.Value
-	if torque := t.Lands * share; c.Share == 100 && g.TorqueMax > g.TorqueMin && (!unit.AtLeast(torque, g.TorqueMin) ||
+	g, share, far := st.group, v/t.Setting.Value, FarShare
+	if t.Pressed() || t.Draws() {
+		far = tool.AlikeShare
+	}
+	if torque := gives(t, v); c.Share == 100 && g.TorqueMax > g.TorqueMin && (!unit.AtLeast(torque, g.TorqueMin) ||
 		!unit.AtMost(torque, g.TorqueMax)) {
 		return fmt.Sprintf("%s is outside the maker's window of %.5g to %.5g N·m.", c.Reading, g.TorqueMin, g.TorqueMax)
 	}
-	if !unit.AtMost(math.Abs(share-1), FarShare) {
+	if !unit.AtMost(math.Abs(share-1), far) {
 		return fmt.Sprintf("%s is %.0f %% off the setting of %s.", c.Reading, 100*math.Abs(share-1), t.Setting)
 	}
 	return ""
+}
+
+// gives is the torque that a reading in the setting's unit stands for, N·m: of a hydraulic
+// wrench by its chart.
+func gives(t *record.StageTool, v float64) float64 {
+	if !t.Pressed() {
+		return t.Lands * v / t.Setting.Value
+	}
+	chart := make(tool.Chart, len(t.Chart))
+	for i, r := range t.Chart {
+		chart[i] = tool.Row(r)
+	}
+	if torque, err := chart.Gives(v); err == nil {
+		return torque
+	}
+	return t.Lands * v / t.Setting.Value // off the chart: asked about in any case
 }
 
 func (s *State) acceptDecision(c record.Decision) error {

@@ -47,7 +47,8 @@ func (p *Plan) layReads(l *step, at int) error {
 		if r.Limit != nil {
 			for _, name := range append(r.Limit.Names(), r.Over) {
 				_, given := p.aims[name]
-				x.later = x.later || name != "" && !given && len(p.keeps[name]) > 0
+				_, drawn := p.draws[name]
+				x.later = x.later || name != "" && !given && (drawn || len(p.keeps[name]) > 0)
 			}
 			if !x.later {
 				var err error
@@ -188,13 +189,13 @@ func (s *State) answers(st *step, at int, raw []float64) ([]Answered, error) {
 		if r.later {
 			var missing string
 			if a.Window, missing = s.windowOf(r, known); missing != "" {
-				a.Outside = fmt.Sprintf("The %s was left undone, so nothing tells what this may be.", missing)
+				a.Outside = s.untold(missing, "may be")
 			}
 		}
 		given, missing := s.given(r, known)
 		var err error
 		if missing != "" {
-			a.Outside, a.Limited = fmt.Sprintf("The %s was left undone, so nothing tells what this comes to.", missing), false
+			a.Outside, a.Limited = s.untold(missing, "comes to"), false
 		} else if a.Result, err = r.Form.Answer(a.Raw, given); err != nil {
 			return nil, moved(err, r.from)
 		}
@@ -207,6 +208,14 @@ func (s *State) answers(st *step, at int, raw []float64) ([]Answered, error) {
 		out = append(out, a)
 	}
 	return out, nil
+}
+
+// untold says why nothing tells what a reading may be.
+func (s *State) untold(missing, what string) string {
+	if d, ok := s.plan.draws[missing]; ok {
+		return fmt.Sprintf("No tensioner is chosen for the %s, so nothing tells what this %s.", d.group, what)
+	}
+	return fmt.Sprintf("The %s was left undone, so nothing tells what this %s.", missing, what)
 }
 
 // judge holds the answers to the limit. It refuses an answer that is no number: that is
@@ -282,6 +291,9 @@ func (s *State) known(name string, before int) (unit.Quantity, bool) {
 	if q, ok := s.plan.aims[name]; ok {
 		return q, true
 	}
+	if d, ok := s.plan.draws[name]; ok {
+		return s.drawn(d)
+	}
 	list := s.plan.keeps[name]
 	for k := len(list) - 1; k >= 0; k-- {
 		at := list[k]
@@ -300,6 +312,19 @@ func (s *State) known(name string, before int) (unit.Quantity, bool) {
 		return all[at.read].value()
 	}
 	return unit.Quantity{}, false
+}
+
+// drawn is a pressure that follows from the tensioner that was chosen.
+func (s *State) drawn(d draws) (unit.Quantity, bool) {
+	stages := s.Tooling[d.group].Stages
+	switch {
+	case len(stages) == 0 || d.of >= len(stages):
+		return unit.Quantity{}, false
+	case d.of < 0:
+		last := stages[len(stages)-1]
+		return unit.Of(last.Draw.Residual, last.Setting.Unit), true
+	}
+	return stages[d.of].Setting, true
 }
 
 // windowOf works out a limit that follows from what was read; missing names what was

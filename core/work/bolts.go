@@ -125,6 +125,8 @@ func (b *Bolt) count(g joint.Group, a record.Act, l Line, full float64) {
 		b.Level = max(b.Level, full*float64(a.Stroke)/float64(max(len(g.Strokes), 1)))
 	case g.How == recipe.ByTorque, g.How == recipe.ByPressure:
 		b.Level, b.Stage = max(b.Level, a.Share/100), max(b.Stage, a.Share)
+	case g.How == recipe.ByTension:
+		b.Level, b.Stage = 1, 100
 	default:
 		b.Level = max(b.Level, full)
 	}

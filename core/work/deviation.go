@@ -74,6 +74,8 @@ func (s *State) deviates(i int) []record.Deviation {
 				add(c.Group, 0, true, "%s, stage %d: a tool that is not in the crib: %s", c.Group, k+1, t.Tools[0])
 			}
 		}
+	case record.Upset:
+		add(c.Group, 0, false, "%s", s.upsetWords(i, c))
 	case record.Report:
 		add("", 0, false, "%s", s.reportWords(int32(i), c))
 	case record.Lubricant:

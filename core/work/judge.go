@@ -315,11 +315,14 @@ func (s *State) Window(step string) (win recipe.Window, ok bool) {
 // WindowAt is Window for a sample that is taken at the given bolts; of a step
 // that takes no sample there are none.
 func (s *State) WindowAt(step string, bolts []int) (win recipe.Window, ok bool) {
-	st, _, _ := s.plan.step(step)
+	st, at, _ := s.plan.step(step)
 	if len(st.reads) == 0 {
 		return recipe.Window{}, false
 	}
-	if win = st.reads[0].window; len(bolts) == 0 {
+	if win = st.reads[0].window; st.reads[0].later {
+		win, _ = s.windowOf(&st.reads[0], s.knownAt(at, nil))
+	}
+	if len(bolts) == 0 {
 		return win, true
 	}
 	win.Spots = make([]string, len(bolts))

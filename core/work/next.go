@@ -133,7 +133,7 @@ func (s *State) Ahead(person string, at time.Time, most int) []Coming {
 	}
 	add := func(st *step, a record.Act) {
 		c := Coming{Act: a}
-		if t, ok := s.toolOf(st, a); ok && !hand.holds(t) {
+		if t, ok := s.toolOf(st, a); ok && !t.Draws() && !hand.holds(t) {
 			c.Set, hand = true, inHand{tools: tags(t), setting: t.Setting}
 		}
 		out = append(out, c)

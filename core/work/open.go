@@ -167,6 +167,8 @@ func (s *State) Describe(a record.Act) string {
 		return fmt.Sprintf("%s, round %d", name, a.Round)
 	case a.Turn > 0:
 		return fmt.Sprintf("%s, %g°", name, a.Turn)
+	case st.group.How == recipe.ByTension:
+		return name + ", its nut"
 	case a.Share > 0 && len(st.group.Stages) > 1:
 		return fmt.Sprintf("%s, %g %%", name, a.Share)
 	}

@@ -49,6 +49,13 @@ type Plan struct {
 	owner  map[string]int // group to the place of its owner in owners
 	parts  []recipe.Part
 	keeps  map[string][]keeper // where what is kept under a name is read
+	draws  map[string]draws    // what follows from a tensioner, by its name
+}
+
+// draws is a pressure that follows from the tensioner of a group.
+type draws struct {
+	group string
+	of    int // its draw, from 0; -1: at which a nut comes free
 }
 
 // step is a step of this variant as it is laid out.
@@ -85,6 +92,7 @@ func Lay(in joint.Input, r recipe.Recipe, res joint.Result) (*Plan, error) {
 	p := &Plan{Recipe: r, Choices: in.Choices, Result: res, madeAt: in.MadeAt, own: in.Own, aims: res.Aims(),
 		index: map[string]int{}, place: map[record.Act]int32{}, owner: map[string]int{}, keeps: map[string][]keeper{}}
 	p.owned()
+	p.drawn()
 	steps := slices.DeleteFunc(slices.Clone(r.Steps), func(s recipe.Step) bool { return !s.When.Holds(in.Choices) })
 	for _, s := range kitted(conditioned(steps, res), in, r, res) {
 		p.tell(&s, in)
@@ -144,6 +152,22 @@ func (p *Plan) owned() {
 		p.owner[g.Name] = len(p.owners)
 		p.owners = append(p.owners, owner{group: g, first: n})
 		n += g.Count
+	}
+}
+
+// drawn finds what follows from tensioners.
+func (p *Plan) drawn() {
+	p.draws = map[string]draws{}
+	for _, g := range p.Result.Groups {
+		if g.Tension == nil {
+			continue
+		}
+		last := len(g.Stages) - 1
+		for name, of := range map[string]int{g.Tension.First: 0, g.Tension.Second: last, g.Tension.Free: -1} {
+			if name != "" {
+				p.draws[name] = draws{g.Name, of}
+			}
+		}
 	}
 }
 
@@ -223,6 +247,12 @@ func (p *Plan) pulls(s recipe.Step, g joint.Group, order []int) {
 		p.turns(s, g, order)
 		return
 	}
+	if g.How == recipe.ByTension && len(g.Stages) > 0 { // the halves, each at its own pressure
+		stages[0].Share = g.Stages[len(g.Stages)-1]
+		if s.Some == recipe.FirstHalf {
+			stages[0].Share = g.Stages[0]
+		}
+	}
 	for i, a := range stages {
 		for _, bolt := range order {
 			a.Bolt = bolt
@@ -248,8 +278,11 @@ func (p *Plan) turns(s recipe.Step, g joint.Group, order []int) {
 
 // some returns the bolts of a group that a step takes, in order.
 func some(g joint.Group, which recipe.Some) ([]int, error) {
-	if which == recipe.Whole {
+	switch which {
+	case recipe.Whole:
 		return g.Order, nil
+	case recipe.FirstHalf, recipe.SecondHalf:
+		return half(g, which), nil
 	}
 	four, others, err := sequence.Quarters(g.Count, g.Start)
 	if err != nil {
@@ -259,6 +292,16 @@ func some(g joint.Group, which recipe.Some) ([]int, error) {
 		return four, nil
 	}
 	return others, nil
+}
+
+// half returns every other bolt of a group, or those between them, going round.
+func half(g joint.Group, which recipe.Some) (out []int) {
+	for _, bolt := range g.Order {
+		if first := (bolt-g.Start+g.Count)%g.Count%2 == 0; first == (which == recipe.FirstHalf) {
+			out = append(out, bolt)
+		}
+	}
+	return out
 }
 
 // blocks finds which steps may be done in any order: those without bolts that

@@ -208,6 +208,8 @@ func (s *State) take(e record.Entry) {
 		s.tool(at, c)
 	case record.Setting:
 		s.set(e, c)
+	case record.Upset:
+		s.upset(at, c)
 	case record.Done:
 		s.do(at, c)
 	case record.Trouble:

@@ -1,12 +1,12 @@
 package work
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
 	"time"
 
-	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 )
@@ -26,10 +26,10 @@ func tags(t *record.StageTool) string { return strings.Join(t.Tools, " + ") }
 
 func (h inHand) holds(t *record.StageTool) bool { return h.tools == tags(t) && h.setting == t.Setting }
 
-// wantsTool reports whether a step pulls to a torque and no tool is chosen for
+// wantsTool reports whether a step pulls to a torque or a load and no tool is chosen for
 // its group.
 func (s *State) wantsTool(st *step) bool {
-	return st.owner >= 0 && st.group.How == recipe.ByTorque && len(s.Tooling[st.group.Name].Stages) == 0
+	return st.owner >= 0 && st.group.How.Tooled() && len(s.Tooling[st.group.Name].Stages) == 0
 }
 
 // toolOf returns the tool that an act is pulled with, where one is.
@@ -79,7 +79,7 @@ func (s *State) Unset(person string, at time.Time) (c record.Setting, ok bool) {
 func (s *State) unset(a record.Act, person string, at time.Time) (c record.Setting, ok bool) {
 	st, _, _ := s.plan.step(a.Step)
 	t, with := s.toolOf(st, a)
-	if !with || (s.inHand.holds(t) && s.inHand.by == person && at.Sub(s.inHand.at) < SetAgain) {
+	if !with || t.Draws() || (s.inHand.holds(t) && s.inHand.by == person && at.Sub(s.inHand.at) < SetAgain) {
 		return c, false
 	}
 	return record.Setting{Group: st.group.Name, Share: a.Share}, true
@@ -96,7 +96,7 @@ func (s *State) set(e record.Entry, c record.Setting) {
 
 func (s *State) acceptTooling(c record.Tooling, f Facts) error {
 	g, ok := s.plan.Result.Group(c.Group)
-	if !ok || g.How != recipe.ByTorque {
+	if !ok || !g.How.Tooled() {
 		return refusal.New(refusal.Unknown, "group", fmt.Sprintf("%q is no group that is torqued.", c.Group), "Choose one of the plan's.")
 	}
 	if len(c.Stages) != len(g.Stages) {
@@ -131,8 +131,9 @@ func (s *State) may(t *record.StageTool, at time.Time, f Facts) error {
 	if err := f.free(t); err != nil {
 		return err
 	}
-	if late := past(t, at); late > 0 && !s.waived[t.Tools[0]] {
-		return refusal.Number(refusal.OutOfDate, "tool", float64(late), 0, "days", fmt.Sprintf("%s was due on %s, %d days ago.", t.Tools[0],
+	of := cmp.Or(t.DueOf, t.Tools[0])
+	if late := past(t, at); late > 0 && !s.waived[of] {
+		return refusal.Number(refusal.OutOfDate, "tool", float64(late), 0, "days", fmt.Sprintf("%s was due on %s, %d days ago.", of,
 			t.Due.Format("2 January 2006"), late), "Take another tool, or ask an engineer, who may let it be used with a reason.")
 	}
 	return nil
@@ -151,11 +152,11 @@ func (s *State) acceptSetting(e record.Entry, c record.Setting, f Facts) error {
 	if !ok {
 		return refusal.New(refusal.NotNow, "setting", "No tool has to be set now.", "Go on with the next bolt.")
 	}
-	if want != c {
+	if want.Group != c.Group || want.Share != c.Share {
 		return refusal.New(refusal.NotNext, "setting", fmt.Sprintf("The tool for the %s at %g %% is not what is next.", c.Group, c.Share),
 			"Open the joint again.")
 	}
 	next, _ := s.Next()
 	t, _ := s.Tool(next)
-	return s.may(t, e.AtTool, f)
+	return refusal.First(s.may(t, e.AtTool, f), rigged(t, c))
 }

@@ -3,7 +3,6 @@ package work
 import (
 	"math"
 
-	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/unit"
@@ -25,16 +24,6 @@ func (s *State) Careful(a record.Act) record.Done {
 		d.Readings = s.Within(st.ID)
 	}
 	return d
-}
-
-// OneTool is one wrench, by its tag, for every stage of a group, as a careful hand sets it.
-func OneTool(g joint.Group, tag string) record.Tooling {
-	t := record.Tooling{Group: g.Name}
-	for _, torque := range g.Torques {
-		t.Stages = append(t.Stages, record.StageTool{Tools: []string{tag}, Torque: torque, Lands: torque, Setting: unit.Of(torque,
-			unit.NewtonMetre)})
-	}
-	return t
 }
 
 // Beyond returns readings of a step that are just outside one of its limits, the others

@@ -179,6 +179,8 @@ func cardValues(res joint.Result) (out []report.CardValue) {
 			v.Value = "by turns"
 		case g.How == recipe.ByHand:
 			v.Value = "by hand"
+		case g.How == recipe.ByTension:
+			v.Value = fmt.Sprintf("%.4g kN", g.Drawn.Load/1000)
 		case g.How == recipe.ByPressure:
 			v.Value = "by pressure"
 			v.Words += "; as the wrench’s chart says"

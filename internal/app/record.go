@@ -290,6 +290,11 @@ func GroupSentence(res joint.Result, g joint.Group) string {
 		parts = append(parts, fmt.Sprintf("to %.5g N·m, for %.3g %% of %s", g.Torque, 100*g.Share, g.ShareOf))
 	case g.How == recipe.ByTorque:
 		parts = append(parts, fmt.Sprintf("to %s%.5g N·m", written(res, g), g.Torque))
+	case g.How == recipe.ByTension:
+		parts = append(parts, fmt.Sprintf("drawn to leave %.4g kN in each, over %.4g mm clamped", g.Drawn.Load/1000, g.Drawn.Length))
+		if g.Drawn.Halves {
+			parts = append(parts, fmt.Sprintf("every other bolt first, which loses %.3g %% to the others", 100*g.Drawn.Lost))
+		}
 	case g.How == recipe.ByTurns:
 		parts = append(parts, "by turns, no torque")
 	case g.How == recipe.ByHand:

@@ -64,6 +64,16 @@ func (a *App) JudgeReadings(ctx context.Context, runID uuid.UUID, step string, r
 	return r.State.Judge(step, readings, held)
 }
 
+// JudgeRig refuses what a gauge may not read while a hydraulic wrench is rigged up; nothing
+// is stored.
+func (a *App) JudgeRig(ctx context.Context, runID uuid.UUID, c record.Setting) error {
+	r, err := a.Run(ctx, runID)
+	if err != nil {
+		return err
+	}
+	return r.State.JudgeRig(c)
+}
+
 // runAt returns a run up to its head, which was read just now, and keeps in mind whether it
 // holds.
 func (a *App) runAt(ctx context.Context, head store.Run) (Run, error) {

@@ -57,6 +57,11 @@ func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Nam
 		l.Group, l.What, l.Outcome = c.Group, "tool for the "+c.Group, strings.Join(c.Stages[len(c.Stages)-1].Tools, " + ")
 	case record.Setting:
 		l.Group, l.What, l.Outcome = c.Group, "tool set, "+c.Group, unit.Of(c.Share, "%").String()
+		if len(c.Readings) > 0 {
+			l.What, l.Note = "rigged up, "+c.Group, join(l.Note, s.RigWords(c))
+		}
+	case record.Upset:
+		l.Group, l.What, l.Outcome, l.Note = c.Group, "rig of the "+c.Group, string(c.What), c.Note
 	case record.Trouble:
 		g, _ := s.Plan().Result.Group(c.Group)
 		l.Group, l.Act.Bolt = c.Group, c.Bolt

@@ -15,25 +15,57 @@ import (
 	"dynacor/core/thread"
 	"dynacor/core/tool"
 	"dynacor/core/unit"
+	"dynacor/core/work"
 )
 
-// HandTool is a wrench entered by hand, with a multiplier when Ratio is set.
+// HandTool is a tool entered by hand: a wrench, with a multiplier when Ratio is set; with a
+// chart a hydraulic wrench, with a ram area a tensioner, whose pressures are in Unit.
 type HandTool struct {
 	Tag      string
 	Min, Max float64
 	Unit     unit.Unit
-	Scale    tool.Scale
+	Scale    tool.Scale // of a gauge its smallest step alone
 	Accuracy float64
 	Ratio    float64
+	Chart    tool.Chart
+	RamArea  float64 // mm²
+	Stroke   float64 // mm; 0: not known
 }
 
-// Ways are the setups of tools for the stages of a group, which are shares of its
-// value, percent.
+// Ways are the ways of tools to make the stages of a group, which are shares of its
+// value, percent: chains and hydraulic wrenches, or tensioners.
 type Ways struct {
 	Shares []float64
 	tool.Possible
-	Size   float64 // of its fasteners, across the flats or of the key, mm; 0: not known
-	Inside bool
+	Tensionings []tool.Tensioning
+	Draft       tool.Draft
+	Size        float64 // of its fasteners, across the flats or of the key, mm; 0: not known
+	Inside      bool
+}
+
+// Way is one of them: its stages as a run would record them, or why it cannot be.
+type Way struct {
+	Choice  ToolChoice
+	Stages  []record.StageTool
+	Refused error
+}
+
+// All lists the ways, best first: those of the hand before those of a pump.
+func (w Ways) All(group string) (out []Way) {
+	for _, s := range w.Setups {
+		out = append(out, Way{ChoiceOf(group, s.Chain), work.StageTools(s, nil), s.Refused})
+	}
+	for _, r := range w.Rigs {
+		x := Way{Choice: RigOf(group, r.Rig), Refused: r.Refused}
+		if r.Refused == nil {
+			x.Stages = work.RigTools(r, nil)
+		}
+		out = append(out, x)
+	}
+	for _, t := range w.Tensionings {
+		out = append(out, Way{TensionerOf(group, t), work.DrawTools(t, w.Draft, nil), t.Refused})
+	}
+	return out
 }
 
 // Place is what the place of a group asks of a chain.
@@ -66,18 +98,48 @@ func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string
 	if err := at.check(); err != nil {
 		return Ways{}, err
 	}
+	out := Ways{Shares: g.Stages}
+	if g.How == recipe.ByTension {
+		return out, hand.draws(&out, g, byHand, a.now())
+	}
 	req := asked(res, g, at)
-	out := Ways{Shares: g.Stages, Size: req.Size, Inside: req.Inside}
-	if byHand == nil {
+	out.Size, out.Inside = req.Size, req.Inside
+	switch {
+	case byHand == nil:
 		out.Possible = hand.Possible(req, a.now())
-		return out, nil
+	case byHand.Chart != nil:
+		h, err := byHand.hydraulic()
+		if err != nil {
+			return Ways{}, err
+		}
+		out.Rigs = []tool.Rigging{hand.Rig(h, req, a.now())}
+	default:
+		c, err := byHand.chain()
+		if err != nil {
+			return Ways{}, err
+		}
+		out.Setups = []tool.Setup{hand.Take(c, req, a.now())}
 	}
-	c, err := byHand.chain()
-	if err != nil {
-		return Ways{}, err
-	}
-	out.Setups = []tool.Setup{hand.Take(c, req, a.now())}
 	return out, nil
+}
+
+// draws finds how a group is drawn.
+func (c atHand) draws(to *Ways, g joint.Group, byHand *HandTool, now time.Time) error {
+	d, err := g.Draft()
+	if err != nil {
+		return err
+	}
+	if to.Draft = d; byHand == nil {
+		to.Tensionings, to.Left = c.Tensionings(d, now)
+		to.Count = len(to.Tensionings)
+		return nil
+	}
+	x, err := byHand.tensioner(d)
+	if err != nil {
+		return err
+	}
+	to.Tensionings = []tool.Tensioning{c.Draws(x, d, now)}
+	return nil
 }
 
 func (p Place) check() error {
@@ -93,7 +155,8 @@ func (p Place) check() error {
 // asked is what a group asks of the crib: its stages, and the size that its socket or bit
 // must have.
 func asked(res joint.Result, g joint.Group, at Place) tool.Request {
-	r := tool.Request{Torques: g.Torques, Prefer: givenIn(res, g), Size: g.AcrossFlats, Offset: at.Offset, Angle: at.Angle, Reach: at.Reach}
+	r := tool.Request{Torques: g.Torques, Prefer: givenIn(res, g), Size: g.AcrossFlats, Offset: at.Offset, Angle: at.Angle, Reach: at.Reach,
+		Pressed: g.With == recipe.Hydraulic}
 	if g.Head != "" {
 		r.Size, r.Inside = 0, g.Head.Inside()
 		if t, err := thread.Parse(g.Thread); err == nil {
@@ -103,10 +166,10 @@ func asked(res joint.Result, g joint.Group, at Place) tool.Request {
 	return r
 }
 
-// torqued returns a group that is pulled to a torque.
+// torqued returns a group that is pulled to a torque, or drawn to a load.
 func torqued(res joint.Result, group string) (joint.Group, error) {
 	g, ok := res.Group(group)
-	if !ok || g.How != recipe.ByTorque {
+	if !ok || !g.How.Tooled() {
 		return g, refusal.New(refusal.Unknown, "group", "That is no group that is torqued.", "Choose one of the plan's.")
 	}
 	return g, nil
@@ -126,58 +189,110 @@ func (a *App) choose(ctx context.Context, who Who, c *cell, t ToolChoice) (recor
 	if err != nil {
 		return record.Tooling{}, err
 	}
-	var chain tool.Chain
-	if t.ByHand != nil {
-		chain, err = t.ByHand.chain()
-	} else {
-		chain, err = hand.chain(t)
-	}
-	if err != nil {
-		return record.Tooling{}, err
-	}
 	g, err := torqued(c.plan.Result, t.Group)
 	if err != nil {
 		return record.Tooling{}, err
+	}
+	out := record.Tooling{Group: t.Group}
+	switch {
+	case g.How == recipe.ByTension:
+		out.Stages, err = hand.chooseTensioner(t, g, a.now())
+	case t.Hydraulic != "" || t.ByHand != nil && t.ByHand.Chart != nil:
+		out.Stages, err = hand.chooseRig(t, asked(c.plan.Result, g, Place{}), a.now())
+	case g.With == recipe.Hydraulic:
+		err = refusal.New(refusal.Contradicts, "wrench", fmt.Sprintf("The %s are pulled by a hydraulic wrench alone.", g.Name),
+			"Choose one, or enter its chart.")
+	default:
+		out.Stages, err = hand.chooseChain(t, c.plan.Result, g, a.now())
+	}
+	return out, err
+}
+
+func (c atHand) chooseChain(t ToolChoice, res joint.Result, g joint.Group, now time.Time) ([]record.StageTool, error) {
+	var chain tool.Chain
+	var err error
+	if t.ByHand != nil {
+		chain, err = t.ByHand.chain()
+	} else {
+		chain, err = c.chain(t)
+	}
+	if err != nil {
+		return nil, err
 	}
 	place := Place{Offset: t.Offset != "", Angle: t.Angle}
 	if chain.Extension != nil {
 		place.Reach = chain.Extension.Length
 	}
 	if err := place.check(); err != nil {
-		return record.Tooling{}, err
+		return nil, err
 	}
-	setup := hand.Take(chain, asked(c.plan.Result, g, place), a.now())
-	if setup.Refused != nil {
-		return record.Tooling{}, setup.Refused
-	}
-	return record.Tooling{Group: t.Group, Stages: StageTools(setup, hand.calibrated)}, nil
+	setup := c.Take(chain, asked(res, g, place), now)
+	return work.StageTools(setup, c.calibrated), setup.Refused
 }
 
-// StageTools turns a setup into what a run records of it.
-func StageTools(s tool.Setup, calibrated map[string]time.Time) []record.StageTool {
-	var out []record.StageTool
-	for _, p := range s.Settings {
-		w, multiplier := p.Chain.Wrench, 0.0
-		low, _ := tool.Lowest(w.RatedMin, w.RatedMax) // it was set within it
-		if m := p.Chain.Multiplier; m != nil {
-			multiplier = m.Accuracy
+func (c atHand) chooseRig(t ToolChoice, r tool.Request, now time.Time) ([]record.StageTool, error) {
+	if t.ByHand != nil {
+		h, err := t.ByHand.hydraulic()
+		if err != nil {
+			return nil, err
 		}
-		t := record.StageTool{Tools: p.Chain.Tags(), Torque: p.Torque, Lands: p.Lands, Setting: unit.Of(p.Reading.Shown, p.Unit),
-			Main: p.Reading.Main, Minors: p.Reading.Minors, First: w.Scale.First, Major: w.Scale.Major, Minor: w.Scale.Minor,
-			Error: p.Error, Accuracy: p.Accuracy, Multiplier: multiplier, Force: p.Force, Calibrated: calibrated[w.Tag], Due: w.Due,
-			ByHand: w.Handwritten, Face: w.Face, Falls: w.Falls, Least: low, Most: w.RatedMax}
-		at, _ := unit.Convert(p.Reading.Shown, p.Unit, unit.NewtonMetre)
-		for _, l := range p.Chain.Links() {
-			through := at
-			if l.Geared {
-				through = p.Lands
-			}
-			t.Links = append(t.Links, record.Link{Kind: string(l.Kind), Tag: l.Tag, Drive: l.Drive, Limit: l.Limit, Torque: through, Ratio: l.Ratio,
-				Length: l.Length, Angle: l.Angle, Size: l.Size, Inside: l.Inside})
+		x := c.Rig(h, r, now)
+		if x.Refused != nil {
+			return nil, x.Refused
 		}
-		out = append(out, t)
+		return work.RigTools(x, c.calibrated), nil
 	}
-	return out
+	h, err := ofTag(c.Hydraulics, t.Hydraulic, "hydraulic", func(x tool.Hydraulic) string { return x.Tag })
+	if err != nil {
+		return nil, err
+	}
+	rig := tool.Rig{Wrench: *h}
+	if rig.Supply, err = c.supply(t); err != nil {
+		return nil, err
+	}
+	if rig.Socket, err = ofTag(c.Sockets, t.Socket, "socket", func(x tool.Socket) string { return x.Tag }); err != nil {
+		return nil, err
+	}
+	x := rig.Set(r.Torques, now)
+	if x.Refused != nil {
+		return nil, x.Refused
+	}
+	return work.RigTools(x, c.calibrated), nil
+}
+
+func (c atHand) chooseTensioner(t ToolChoice, g joint.Group, now time.Time) ([]record.StageTool, error) {
+	d, err := g.Draft()
+	if err != nil {
+		return nil, err
+	}
+	var way tool.Tensioning
+	if t.ByHand != nil {
+		x, err := t.ByHand.tensioner(d)
+		if err != nil {
+			return nil, err
+		}
+		way = c.Draws(x, d, now)
+	} else {
+		x, err := ofTag(c.Tensioners, t.Tensioner, "tensioner", func(x tool.Tensioner) string { return x.Tag })
+		if err != nil {
+			return nil, err
+		}
+		s, err := c.supply(t)
+		if err != nil {
+			return nil, err
+		}
+		way = x.Set(d, s, now)
+	}
+	return work.DrawTools(way, d, c.calibrated), way.Refused
+}
+
+// supply returns the pump and the gauge that were chosen; nil where none is named.
+func (c atHand) supply(t ToolChoice) (s tool.Supply, err error) {
+	if s.Pump, err = ofTag(c.Pumps, t.Pump, "pump", func(x tool.Pump) string { return x.Tag }); err != nil {
+		return s, err
+	}
+	s.Gauge, err = ofTag(c.Gauges, t.Gauge, "gauge", func(x tool.Gauge) string { return x.Tag })
+	return s, err
 }
 
 // atHand is what of the crib somebody may take to a joint.
@@ -257,6 +372,14 @@ func (c *atHand) take(t CribTool, why string) {
 	case crib.Hydraulic:
 		c.Hydraulics = append(c.Hydraulics, tool.Hydraulic{Tag: d.Tag, Name: d.Name, Chart: d.Chart, PressureUnit: d.PressureUnit,
 			Graduation: d.Graduation, Drive: d.DriveOut, Accuracy: d.Accuracy, Due: due, HeldBack: why})
+	case crib.Pump:
+		c.Pumps = append(c.Pumps, tool.Pump{Tag: d.Tag, Name: d.Name, Unit: d.PressureUnit, Most: d.PressureMost, HeldBack: why})
+	case crib.Gauge:
+		c.Gauges = append(c.Gauges, tool.Gauge{Tag: d.Tag, Name: d.Name, Unit: d.Unit, Least: d.Least, Most: d.Most, Step: d.Scale.Minor,
+			Accuracy: d.Accuracy, Due: due, HeldBack: why})
+	case crib.Tensioner:
+		c.Tensioners = append(c.Tensioners, tool.Tensioner{Tag: d.Tag, Name: d.Name, Thread: d.Size, RamArea: d.RamArea, Stroke: d.Stroke,
+			Unit: d.PressureUnit, Most: d.PressureMost, Graduation: d.Graduation, Accuracy: d.Accuracy, Due: due, HeldBack: why})
 	}
 }
 
@@ -291,9 +414,9 @@ func (c atHand) chain(t ToolChoice) (out tool.Chain, err error) {
 	return out, err
 }
 
-// ofTag returns the tool of a tag; nil where none is named, but for a wrench.
+// ofTag returns the tool of a tag; nil where none is named, but for what pulls.
 func ofTag[T any](list []T, tag, what string, tagOf func(T) string) (*T, error) {
-	if tag == "" && what != "wrench" {
+	if tag == "" && what != "wrench" && what != "hydraulic" && what != "tensioner" {
 		return nil, nil
 	}
 	for i := range list {
@@ -303,6 +426,29 @@ func ofTag[T any](list []T, tag, what string, tagOf func(T) string) (*T, error) 
 	}
 	return nil, refusal.New(refusal.Unknown, what, fmt.Sprintf("There is no %s %s in the crib.", what, tag),
 		"Choose one from the list, or enter it by hand.")
+}
+
+// pressed refuses what is no unit, step or accuracy of a hydraulic tool entered by hand.
+func (h HandTool) pressed() error {
+	if d, err := unit.DimensionOf(h.Unit); err != nil || d != unit.Pressure {
+		return refusal.New(refusal.Unknown, "byHand.unit", "A hydraulic tool is set in a unit of pressure.", "Choose bar, MPa or psi.")
+	}
+	if h.Accuracy >= 0.5 {
+		return refusal.Number(refusal.TooLarge, "byHand.accuracy", h.Accuracy, 0.5, "", "An accuracy of 50 % or worse is none.", "Usual is 3 %.")
+	}
+	return refusal.First(refusal.Positive("byHand.minor", h.Scale.Minor, string(h.Unit)), refusal.Positive("byHand.accuracy", h.Accuracy, ""))
+}
+
+func (h HandTool) hydraulic() (tool.Hydraulic, error) {
+	return tool.Hydraulic{Tag: h.Tag, Name: "entered by hand", Chart: h.Chart, PressureUnit: h.Unit, Graduation: h.Scale.Minor,
+		Accuracy: h.Accuracy, Handwritten: true}, refusal.First(h.pressed(), refusal.At("byHand", h.Chart.Check()))
+}
+
+func (h HandTool) tensioner(d tool.Draft) (tool.Tensioner, error) {
+	return tool.Tensioner{Tag: h.Tag, Name: "entered by hand", Thread: d.Thread.Diameter, RamArea: h.RamArea, Stroke: h.Stroke, Unit: h.Unit,
+			Most: h.Max, Graduation: h.Scale.Minor, Accuracy: h.Accuracy, Handwritten: true},
+		refusal.First(h.pressed(), refusal.Positive("byHand.ramArea", h.RamArea, "mm²"), refusal.NotNegative("byHand.stroke", h.Stroke, "mm"),
+			refusal.Positive("byHand.max", h.Max, string(h.Unit)))
 }
 
 func (h HandTool) chain() (tool.Chain, error) {

@@ -97,10 +97,15 @@ func (a *App) HeldTools(ctx context.Context, r Run) ([]HeldTool, error) {
 }
 
 // ToolChoice is a choice of tools for a group: tags of the crib, or a tool
-// entered by hand. What is left out is empty.
+// entered by hand. What is left out is empty. A hydraulic wrench stands instead of a wrench,
+// a tensioner instead of either; both go with a pump and a gauge.
 type ToolChoice struct {
 	Group      string
 	Wrench     string
+	Hydraulic  string
+	Tensioner  string
+	Pump       string
+	Gauge      string
 	First      string // an adapter on the wrench
 	Multiplier string
 	Second     string // an adapter on the multiplier
@@ -139,9 +144,35 @@ func ChoiceOf(group string, c tool.Chain) ToolChoice {
 	return out
 }
 
+// RigOf is the choice of a hydraulic wrench for a group.
+func RigOf(group string, r tool.Rig) ToolChoice {
+	out := ToolChoice{Group: group, Hydraulic: r.Wrench.Tag}
+	out.supply(r.Supply)
+	if r.Socket != nil {
+		out.Socket = r.Socket.Tag
+	}
+	return out
+}
+
+// TensionerOf is the choice of a tensioner for a group.
+func TensionerOf(group string, t tool.Tensioning) ToolChoice {
+	out := ToolChoice{Group: group, Tensioner: t.Tool.Tag}
+	out.supply(t.Supply)
+	return out
+}
+
+func (t *ToolChoice) supply(s tool.Supply) {
+	if s.Pump != nil {
+		t.Pump = s.Pump.Tag
+	}
+	if s.Gauge != nil {
+		t.Gauge = s.Gauge.Tag
+	}
+}
+
 // tags names what is chosen, the wrench first.
 func (t ToolChoice) tags() []string {
-	return slices.DeleteFunc([]string{t.Wrench, t.First, t.Multiplier, t.Second, t.Offset, t.Extension, t.Socket},
+	return slices.DeleteFunc([]string{t.Wrench, t.Hydraulic, t.Tensioner, t.Pump, t.Gauge, t.First, t.Multiplier, t.Second, t.Offset, t.Extension, t.Socket},
 		func(tag string) bool { return tag == "" })
 }
 

@@ -17,7 +17,6 @@ import (
 	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
-	"dynacor/core/tool"
 	"dynacor/core/unit"
 	"dynacor/core/work"
 	"dynacor/internal/app"
@@ -137,36 +136,36 @@ func (w *worker) tools() {
 		}()
 	}
 	for _, g := range w.last.Plan.Result.Groups {
-		if _, has := w.last.State.Tooling[g.Name]; has || g.How != recipe.ByTorque || w.err != nil {
+		if _, has := w.last.State.Tooling[g.Name]; has || !g.How.Tooled() || w.err != nil {
 			continue
 		}
 		ways, err := w.app.Ways(w.ctx, w.who(w.j.fitter), w.last.Head.Joint, g.Name, nil, app.Place{})
-		var best tool.Setup
-		if err == nil && len(ways.Setups) == 0 {
+		all := ways.All(g.Name)
+		var best app.Way
+		if err == nil && len(all) == 0 {
 			err = errors.New("no tool of the crib does it")
 		}
 		if err == nil {
-			best = w.best(ways.Setups)
+			best = w.best(all)
 			err = best.Refused
 		}
 		if err != nil {
 			w.err = fmt.Errorf("%s: %w", g.Name, err)
 			return
 		}
-		choice := app.ChoiceOf(g.Name, best.Chain)
 		w.pass(30, 90)
-		w.add(w.j.fitter, app.NewEntry{Tools: &choice})
+		w.add(w.j.fitter, app.NewEntry{Tools: &best.Choice})
 	}
 }
 
 // best is the way that the story takes: with its own wrench, else the best there is.
-func (w *worker) best(setups []tool.Setup) tool.Setup {
-	for _, x := range setups {
-		if w.j.with == "" || x.Chain.Wrench.Tag == w.j.with {
+func (w *worker) best(ways []app.Way) app.Way {
+	for _, x := range ways {
+		if w.j.with == "" || x.Choice.Wrench == w.j.with {
 			return x
 		}
 	}
-	return setups[0]
+	return ways[0]
 }
 
 // do is one act as the story has it.
@@ -186,7 +185,7 @@ func (w *worker) do(st recipe.Step, a record.Act) {
 		w.pass(20+int(a.Share/6), 50+int(a.Share/4))
 	}
 	if set, unset := w.last.State.Unset(me, w.clock); unset {
-		w.add(fitter, app.NewEntry{Content: set})
+		w.add(fitter, app.NewEntry{Content: w.last.State.Rigged(set)})
 		w.pass(10, 30)
 	}
 	c := record.Done{Act: a}

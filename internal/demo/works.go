@@ -150,6 +150,8 @@ func works() []story {
 			before: "function, its release"},
 		{area: pit, tag: "U2 / SERVO END", title: "Servomotor end closure", recipe: "closure", size: "180",
 			choices: is{"tightened": "tensioner"}, fitter: "piet", checker: "ines", begun: 3.2, upTo: signed},
+		{area: pit, tag: "U2 / SERVO TOP", title: "Servomotor top closure", recipe: "closure", size: "180",
+			choices: is{"tightened": "tensioner"}, fitter: "piet", checker: "ines", begun: 4.7, upTo: signing, before: "draw-second"},
 
 		{area: deck, tag: "RK / CUTTER NUT", title: "Trash cutter, rotor nut", recipe: "large-nut", size: "M48", fitter: "marta",
 			checker: "haro", begun: 2.7, upTo: signed},

@@ -58,6 +58,8 @@ var listed = map[reflect.Type][]string{
 	reflect.TypeFor[recipe.RuleName]():    texts(recipe.RuleNames()),
 	reflect.TypeFor[recipe.Family]():      texts(recipe.Families()),
 	reflect.TypeFor[recipe.Until]():       texts(recipe.Untils()),
+	reflect.TypeFor[recipe.With]():        texts(recipe.Withs()[1:]),
+	reflect.TypeFor[recipe.Shows]():       texts(recipe.ShowsAll()),
 	reflect.TypeFor[reading.Form]():       texts(reading.Forms()),
 	reflect.TypeFor[thread.Head]():        texts(thread.Heads()),
 	reflect.TypeFor[unit.Unit]():          texts(unit.Units()),

@@ -215,7 +215,7 @@ func (g *stage) ready(a act, d record.Done) error {
 		return nil
 	}
 	if set, unset := g.run.State.Unset(person, g.clock); unset && g.run.State.Paused == nil {
-		if _, err := g.add(plain, app.NewEntry{Content: set}); err != nil {
+		if _, err := g.add(plain, app.NewEntry{Content: g.run.State.Rigged(set)}); err != nil {
 			return err
 		}
 	}

@@ -111,18 +111,18 @@ func (g *stage) step1(a act) error {
 // last, where it reaches, else the best of the crib.
 func (g *stage) takeTools(a act) (took bool, err error) {
 	for _, group := range g.run.Plan.Result.Groups {
-		if group.How != recipe.ByTorque || len(g.run.State.Tooling[group.Name].Stages) > 0 {
+		if !group.How.Tooled() || len(g.run.State.Tooling[group.Name].Stages) > 0 {
 			continue
 		}
 		ways, err := g.app.Ways(ctx, g.people[a.As], g.joint, group.Name, nil, app.Place{})
 		if err != nil {
 			return false, err
 		}
-		if len(ways.Setups) == 0 {
+		all := ways.All(group.Name)
+		if len(all) == 0 {
 			return false, ways.Left[0].Why
 		}
-		choice := app.ChoiceOf(group.Name, ways.Setups[0].Chain)
-		_, err = g.add(a, app.NewEntry{Tools: &choice})
+		_, err = g.add(a, app.NewEntry{Tools: &all[0].Choice})
 		return true, err
 	}
 	return false, nil

@@ -19,6 +19,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
+	"dynacor/core/tool"
 	"dynacor/core/unit"
 	"dynacor/internal/app"
 	"dynacor/internal/pgdev/pgtest"
@@ -98,6 +99,14 @@ func (g *stage) tools() {
 		for i, most := range []float64{1, 5, 20, 60, 200, 1000, 4000} {
 			add(fmt.Sprintf("W-%d", i+1), most/20, most, g.clock.AddDate(0, -1, 0), g.clock.AddDate(1, 0, 0))
 		}
+	}
+	keeper := app.Who{ID: g.people["marta"].ID, Roles: []string{person.CribKeeper}}
+	for _, t := range []crib.Tool{ // what a recipe may ask for beside wrenches, whatever the story has
+		{Tag: "HW-1", Kind: crib.Hydraulic, Name: "hydraulic wrench", DriveOut: "1", PressureUnit: unit.Bar, Graduation: 1, Accuracy: 0.03,
+			Chart: tool.Chart{{Pressure: 10, Torque: 40}, {Pressure: 700, Torque: 2800}}},
+		{Tag: "TN-36", Kind: crib.Tensioner, Name: "tensioner", Size: 36, RamArea: 3200, Stroke: 15, PressureUnit: unit.Bar, PressureMost: 1500,
+			Graduation: 10, Accuracy: 0.03}} {
+		require.NoError(g.t, g.app.AddTool(ctx, keeper, app.NewTool{Data: t, ID: uuid.New(), Bought: g.clock.AddDate(-1, 0, 0)}))
 	}
 	for tag, t := range g.story.Tools {
 		require.Equal(g.t, "wrench", t.Kind)

@@ -27,10 +27,13 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 	case contract.CautionContent:
 		n.Content = record.Caution{Step: c.Step}
 	case contract.ToolingContent:
-		n.Tools = &app.ToolChoice{Group: c.Group, Wrench: c.Wrench, First: c.First, Multiplier: c.Multiplier, Second: c.Second,
+		n.Tools = &app.ToolChoice{Group: c.Group, Wrench: c.Wrench, Hydraulic: c.Hydraulic, Tensioner: c.Tensioner, Pump: c.Pump,
+			Gauge: c.Gauge, First: c.First, Multiplier: c.Multiplier, Second: c.Second,
 			Offset: c.Offset, Angle: c.Angle, Extension: c.Extension, Socket: c.Socket, ByHand: handTool(c.ByHand)}
 	case contract.SettingContent:
-		n.Content = record.Setting{Group: c.Group, Share: c.Share}
+		n.Content = record.Setting{Group: c.Group, Share: c.Share, Rig: c.Rig, Readings: c.Readings}
+	case contract.UpsetContent:
+		n.Content = record.Upset{Group: c.Group, What: record.UpsetKind(c.What), Note: c.Note}
 	case contract.TroubleContent:
 		n.Content = record.Trouble{Group: c.Group, Bolt: c.Bolt, What: record.TroubleKind(c.What), Remedy: record.Remedy(c.Remedy),
 			Note: c.Note}

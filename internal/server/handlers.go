@@ -11,7 +11,6 @@ import (
 
 	"dynacor/core/person"
 	"dynacor/core/record"
-	"dynacor/core/tool"
 	"dynacor/core/work"
 	"dynacor/internal/app"
 	"dynacor/internal/report"
@@ -123,7 +122,7 @@ func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject)
 		return nil, err
 	}
 	out := contract.FindWays200JSONResponse{Size: ways.Size, Inside: ways.Inside, Fetch: ways.Fetch, Count: ways.Count,
-		Ways: each(ways.Setups, func(w tool.Setup) contract.Way { return wayView(w, ways.Shares) })}
+		Ways: each(ways.All(b.Group), func(w app.Way) contract.Way { return wayView(w, ways.Shares) })}
 	for _, l := range ways.Left {
 		out.Left = append(out.Left, struct {
 			Tag string `json:"tag"`
@@ -173,6 +172,12 @@ func (s *Server) JudgeReadings(ctx context.Context, r contract.JudgeReadingsRequ
 			return contract.FoundAnswer{Read: f.Read, Name: f.Name, Value: f.Value, Unit: f.Unit, Says: f.Says, Judged: f.Judged,
 				Outside: f.Outside}
 		})}, err
+}
+
+// JudgeRig refuses what a gauge may not read while a hydraulic wrench is rigged up.
+func (s *Server) JudgeRig(ctx context.Context, r contract.JudgeRigRequestObject) (contract.JudgeRigResponseObject, error) {
+	err := s.app.JudgeRig(ctx, r.Run, record.Setting{Group: r.Body.Group, Share: r.Body.Share, Readings: r.Body.Readings})
+	return contract.JudgeRig204Response{}, err
 }
 
 // GetDrawing writes a joint's drawing as SVG.

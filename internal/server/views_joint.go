@@ -247,7 +247,7 @@ func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[s
 			Utilisation: g.Utilisation, Budget: budgetView(g.Budget()), Stages: orNone(g.Stages), Torques: orNone(g.Torques),
 			Order:   orNone(g.Order),
 			Pattern: string(g.Pattern), PatternWords: orderWords(g.Pattern), Orders: orderChoices(r, g), Words: app.GroupSentence(res, g),
-			Value: g.Value, Window: window(g), Checks: checkViews("", g.Checks, ""), Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
+			Tooled: g.How.Tooled(), Pressed: g.With == recipe.Hydraulic, Value: g.Value, Window: window(g), Checks: checkViews("", g.Checks, ""), Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
 			FromSnug: g.FromSnug, Stretch: g.Stretch, GasketNeeds: []string{}, WindowRows: windowViews(g.Name, g.Window),
 			Stays: checkViews(g.Name, g.Stays, "stay/"), Alike: []contract.Same{}}
 		if tooling == nil {
@@ -257,6 +257,9 @@ func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[s
 		}
 		if g.Breakout.High > 0 {
 			v.Breakout = breakoutView(g.Breakout, in.Groups[g.Name].Held.Age)
+		}
+		if g.How == recipe.ByTension {
+			v.Drawn = &contract.Drawn{Load: g.Drawn.Load, Length: g.Drawn.Length, Lost: g.Drawn.Lost, Halves: g.Drawn.Halves}
 		}
 		if g.Gasket != nil {
 			v.GasketFamily = in.Choices[g.Gasket.Choice]
@@ -312,6 +315,8 @@ func windowViews(group string, list []preload.Check) []contract.Check {
 // window is a group's torque, or its window, in words.
 func window(g joint.Group) string {
 	switch {
+	case g.Drawn.Load > 0:
+		return fmt.Sprintf("%.4g kN", g.Drawn.Load/1000)
 	case g.Torque == 0:
 		return ""
 	case g.TorqueMax > g.TorqueMin:

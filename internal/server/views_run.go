@@ -54,7 +54,14 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		v.MadeWith = each(st.MadeWith(), madeWithView)
 	}
 	v.Stack, v.Photos = stackView(st.Plan().Recipe, r.Plan.Input.Choices), photoViews(st, names)
-	v.Fault = r.Fault
+	v.Fault, v.RigUp = r.Fault, rigUpViews(st.Tooling)
+	group, carries := st.Carries()
+	for _, b := range carries {
+		v.Carries = append(v.Carries, fmt.Sprintf("%s/%d", group, b))
+	}
+	for i, g := range v.Groups {
+		v.Groups[i].Upsettable = st.Upsettable(g.Name)
+	}
 	at := func(group string, bolt int) (work.Bolt, bool) {
 		i := slices.IndexFunc(bolts, func(b work.Bolt) bool { return b.Group == group && b.Position == bolt })
 		if i < 0 {
@@ -175,6 +182,7 @@ func shown(b work.Bolt) contract.Shown {
 
 // actKind is what the hand does.
 func actKind(st *work.State, g joint.Group, a record.Act) contract.ActKind {
+	t, with := st.Tool(a)
 	switch {
 	case a.Lock:
 		return contract.ActKindLock
@@ -186,6 +194,9 @@ func actKind(st *work.State, g joint.Group, a record.Act) contract.ActKind {
 		return contract.ActKindRound
 	}
 	undoes := st.Plan().Undoes()
+	if with && t.Pressed() {
+		return contract.ActKindStall
+	}
 	switch g.How {
 	case recipe.ByTurns:
 		if undoes {
@@ -194,6 +205,8 @@ func actKind(st *work.State, g joint.Group, a record.Act) contract.ActKind {
 		return contract.ActKindTurn
 	case recipe.ByPressure:
 		return contract.ActKindStall
+	case recipe.ByTension:
+		return contract.ActKindNut
 	case recipe.ByHand:
 		if undoes {
 			return contract.ActKindOff
@@ -215,13 +228,17 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 			Must: x.Must || x.Does == recipe.Test, Hold: st.Hold(x.ID), Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count,
 			All: l.All, Why: x.Why, Release: x.Release, Beyond: x.Beyond, Photo: x.Photo, Now: nowOf(l), Back: backWords(st, x),
 			DoneBy: l.By, Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped,
-			Rounds: orNone(l.Rounds), Marks: orNone(l.Marks), Reads: []contract.ReadAsk{}, Spots: []contract.FigureLabel{},
+			Rounds: orNone(l.Rounds), Shows: contract.StepShows(x.Shows), At: x.At, Marks: orNone(l.Marks), Reads: []contract.ReadAsk{}, Spots: []contract.FigureLabel{},
 			Sample: orNone(l.Sample), SampleOf: x.Sample, Widens: st.Widens(x.ID), FromRecord: x.From != recipe.AtJoint,
 			Firm:  x.Does == recipe.Test || x.Limit != nil && x.Limit.Firm,
 			Entry: parseID(l.Entry), Tries: each(l.Tries, func(t app.Try) contract.Try {
 				return contract.Try{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)}
 			})}
 		v.Word, v.Act = stepWords(x.Does)
+		if t, ok := st.BroughtTo(x.ID); ok {
+			face := stageFace(*t)
+			v.Face = &face
+		}
 		if x.ID == work.KitStep && kit == nil {
 			kit = work.Kit(r.Plan.Input, st.Plan().Recipe, r.Plan.Result)
 		}

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
+	"slices"
 
 	"github.com/oapi-codegen/runtime/types"
 
@@ -21,9 +22,39 @@ func stageToolViews(shares []float64, tools []record.StageTool) []contract.Stage
 	for i, t := range tools {
 		out = append(out, contract.StageTool{Stage: i + 1, Share: shares[i], Tools: named(t), Links: linkViews(t), Torque: t.Torque, Lands: t.Lands,
 			Error: t.Error, Setting: quantity(t.Setting), Accuracy: t.Accuracy, Force: t.Force, Heavy: t.Force > tool.HeavyHandForce,
-			Face: stageFace(t), ByHand: t.ByHand, Due: types.Date{Time: t.Due}})
+			Face: stageFace(t), ByHand: t.ByHand, Due: types.Date{Time: t.Due}, Pressed: t.Pressed(), Chart: chartRows(t), Draw: drawView(t)})
 	}
 	return out
+}
+
+func chartRows(t record.StageTool) []contract.ChartRow {
+	if !t.Pressed() {
+		return nil
+	}
+	return each(t.Chart, func(r record.ChartRow) contract.ChartRow {
+		return contract.ChartRow{Pressure: r.Pressure, Torque: r.Torque}
+	})
+}
+
+func drawView(t record.StageTool) *contract.Draw {
+	if !t.Draws() {
+		return nil
+	}
+	d := t.Draw
+	return &contract.Draw{Load: d.Load, Factor: d.Factor, Applied: d.Applied, Area: d.Area, Length: d.Length, Yield: d.Yield,
+		Lengthens: d.Lengthens, Stroke: d.Stroke, Residual: d.Residual}
+}
+
+// rigUpViews are the steps of making a hydraulic wrench ready, where one is chosen.
+func rigUpViews(tooling map[string]record.Tooling) []contract.RigStep {
+	for _, t := range tooling {
+		if slices.ContainsFunc(t.Stages, record.StageTool.Pressed) {
+			return each(tool.RigUp(), func(s tool.RigStep) contract.RigStep {
+				return contract.RigStep{ID: s.ID, Text: s.Text, Why: s.Why, Read: s.Read}
+			})
+		}
+	}
+	return nil
 }
 
 // named are the tools that one names at the bolt: the wrench, and what changes its setting.
@@ -35,7 +66,7 @@ func named(t record.StageTool) []string {
 	var out []string
 	for _, l := range t.Links {
 		switch tool.LinkKind(l.Kind) {
-		case tool.LinkWrench, tool.LinkMultiplier, tool.LinkOffset:
+		case tool.LinkWrench, tool.LinkMultiplier, tool.LinkOffset, tool.LinkHydraulic, tool.LinkTensioner:
 			out = append(out, l.Tag)
 		}
 	}
@@ -84,6 +115,9 @@ func linkName(l record.Link) string {
 
 // stageFace is what the hand sees of a tool that is set for a stage.
 func stageFace(t record.StageTool) contract.Face {
+	if t.Pressed() || t.Draws() {
+		return gaugeFace(t)
+	}
 	x := crib.Tool{Kind: crib.Wrench, Face: crib.Face(cmp.Or(t.Face, string(crib.Ring))), Unit: t.Setting.Unit, Least: t.Least,
 		Most: cmp.Or(t.Most, t.Setting.Value), Scale: tool.Scale{First: t.First, Major: t.Major, Minor: t.Minor}, Falls: t.Falls}
 	shown, err := x.Shows(t.Setting.Value)
@@ -93,30 +127,43 @@ func stageFace(t record.StageTool) contract.Face {
 	return faceView(x, shown)
 }
 
+// gaugeFace is the gauge of a hydraulic tool: its whole dial, with what the tool is used
+// between.
+func gaugeFace(t record.StageTool) contract.Face {
+	x := crib.Tool{Kind: crib.Gauge, Unit: t.Setting.Unit, Most: cmp.Or(t.Full, t.Most), Scale: tool.Scale{Minor: t.Minor}}
+	shown, err := x.Shows(t.Setting.Value)
+	if err != nil { // a gauge that is finer than it can be drawn
+		shown = crib.Shown{Value: t.Setting.Value, In: t.Setting.Unit, Words: t.Setting.String()}
+	}
+	shown.Least = t.Least
+	v := faceView(x, shown)
+	v.Limit = t.Most
+	return v
+}
+
 func faceView(t crib.Tool, s crib.Shown) contract.Face {
 	v := contract.Face{Kind: contract.FaceKind(t.Face), Unit: string(s.In), Value: s.Value, First: s.First, Major: s.Major, Minor: s.Minor,
 		Least: s.Least, Most: s.Most, Main: s.Main, Minors: s.Minors, Turn: s.Turn, Digits: s.Digits, Falls: t.Falls, Words: s.Words}
 	if t.Kind != crib.Wrench {
-		v.Kind = contract.Gauge
+		v.Kind = contract.FaceKindGauge
 	}
 	return v
 }
 
-func wayView(s tool.Setup, shares []float64) contract.Way {
+func wayView(w app.Way, shares []float64) contract.Way {
 	v := contract.Way{Stages: []contract.StageTool{}}
-	if s.Refused != nil {
-		v.Refused = s.Refused.Error()
+	if w.Refused != nil {
+		v.Refused = w.Refused.Error()
 		var r *refusal.Error
-		if errors.As(s.Refused, &r) {
+		if errors.As(w.Refused, &r) {
 			p := refusalProblem(r)
 			v.Refusal = &p
 		}
 		return v
 	}
-	tools := app.StageTools(s, nil)
-	v.Stages = stageToolViews(shares, tools)
-	for _, t := range tools {
-		v.Helpers = v.Helpers || t.Tools[0] != s.Chain.Wrench.Tag
+	v.Stages = stageToolViews(shares, w.Stages)
+	for _, t := range w.Stages {
+		v.Helpers = v.Helpers || t.Tools[0] != w.Stages[len(w.Stages)-1].Tools[0]
 	}
 	return v
 }
@@ -125,6 +172,10 @@ func handTool(h *contract.HandTool) *app.HandTool {
 	if h == nil {
 		return nil
 	}
-	return &app.HandTool{Tag: h.Tag, Min: h.Min, Max: h.Max, Unit: unit.Unit(h.Unit), Accuracy: h.Accuracy, Ratio: h.Ratio,
+	out := &app.HandTool{Tag: h.Tag, RamArea: h.RAMArea, Stroke: h.Stroke, Min: h.Min, Max: h.Max, Unit: unit.Unit(h.Unit), Accuracy: h.Accuracy, Ratio: h.Ratio,
 		Scale: tool.Scale{First: h.First, Major: h.Major, Minor: h.Minor}}
+	for _, r := range h.Chart {
+		out.Chart = append(out.Chart, tool.Row{Pressure: r.Pressure, Torque: r.Torque})
+	}
+	return out
 }

@@ -84,6 +84,21 @@ type (
 		Least      float64      `json:"least,omitzero"`
 		Most       float64      `json:"most,omitzero"`
 		Links      []linkForm   `json:"links,omitempty"`
+		Chart      [][2]float64 `json:"chart,omitempty"`
+		Draw       drawForm     `json:"draw,omitzero"`
+		DueOf      string       `json:"dueOf,omitzero"`
+		Full       float64      `json:"full,omitzero"`
+	}
+	drawForm struct {
+		Load      float64 `json:"load"`
+		Factor    float64 `json:"factor"`
+		Applied   float64 `json:"applied"`
+		Area      float64 `json:"area"`
+		Length    float64 `json:"length"`
+		Yield     float64 `json:"yield"`
+		Lengthens float64 `json:"lengthens"`
+		Stroke    float64 `json:"stroke,omitzero"`
+		Residual  float64 `json:"residual"`
 	}
 	linkForm struct {
 		Kind   string  `json:"kind"`
@@ -98,8 +113,15 @@ type (
 		Inside bool    `json:"inside,omitzero"`
 	}
 	settingForm struct {
-		Group string  `json:"group"`
-		Share float64 `json:"share"`
+		Group    string    `json:"group"`
+		Share    float64   `json:"share"`
+		Rig      []string  `json:"rig,omitempty"`
+		Readings []float64 `json:"readings,omitempty"`
+	}
+	upsetForm struct {
+		Group string `json:"group"`
+		What  string `json:"what"`
+		Note  string `json:"note,omitzero"`
 	}
 	troubleForm struct {
 		Group  string `json:"group"`
@@ -175,14 +197,20 @@ func form(c record.Content) (any, error) {
 		f := toolingForm{Group: c.Group, Stages: make([]stageForm, len(c.Stages))}
 		for i, t := range c.Stages {
 			f.Stages[i] = stageForm{t.Tools, t.Torque, t.Lands, quantityOf(t.Setting), t.Main, t.Minors, t.First, t.Major, t.Minor, t.Error,
-				t.Accuracy, t.Multiplier, t.Force, t.Calibrated, t.Due, t.ByHand, t.Face, t.Falls, t.Least, t.Most, nil}
+				t.Accuracy, t.Multiplier, t.Force, t.Calibrated, t.Due, t.ByHand, t.Face, t.Falls, t.Least, t.Most, nil, nil, drawForm(t.Draw),
+				t.DueOf, t.Full}
 			for _, l := range t.Links {
 				f.Stages[i].Links = append(f.Stages[i].Links, linkForm(l))
+			}
+			for _, r := range t.Chart {
+				f.Stages[i].Chart = append(f.Stages[i].Chart, [2]float64{r.Pressure, r.Torque})
 			}
 		}
 		return f, nil
 	case record.Setting:
 		return settingForm(c), nil
+	case record.Upset:
+		return upsetForm{c.Group, string(c.What), c.Note}, nil
 	case record.Trouble:
 		return troubleForm{c.Group, c.Bolt, string(c.What), string(c.Remedy), c.Note}, nil
 	case record.Correction:
@@ -240,6 +268,10 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 		return read(body, tooling)
 	case record.KindSetting:
 		return read(body, func(f settingForm) record.Content { return record.Setting(f) })
+	case record.KindUpset:
+		return read(body, func(f upsetForm) record.Content {
+			return record.Upset{Group: f.Group, What: record.UpsetKind(f.What), Note: f.Note}
+		})
 	case record.KindTrouble:
 		return read(body, func(f troubleForm) record.Content {
 			return record.Trouble{Group: f.Group, Bolt: f.Bolt, What: record.TroubleKind(f.What), Remedy: record.Remedy(f.Remedy),
@@ -291,9 +323,13 @@ func tooling(f toolingForm) record.Content {
 		c.Stages[i] = record.StageTool{Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Setting: t.Setting.quantity(), Main: t.Main,
 			Minors: t.Minors, First: t.First, Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy,
 			Multiplier: t.Multiplier, Force: t.Force,
-			Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand, Face: t.Face, Falls: t.Falls, Least: t.Least, Most: t.Most}
+			Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand, Face: t.Face, Falls: t.Falls, Least: t.Least, Most: t.Most,
+			Draw: record.Draw(t.Draw), DueOf: t.DueOf, Full: t.Full}
 		for _, l := range t.Links {
 			c.Stages[i].Links = append(c.Stages[i].Links, record.Link(l))
+		}
+		for _, r := range t.Chart {
+			c.Stages[i].Chart = append(c.Stages[i].Chart, record.ChartRow{Pressure: r[0], Torque: r[1]})
 		}
 	}
 	return c

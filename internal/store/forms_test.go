@@ -30,9 +30,22 @@ var stage = record.StageTool{Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 
 // link is a link with something in each of its fields.
 var link = record.Link{Kind: "offset end", Tag: "OE", Drive: "1/2", Limit: 300, Torque: 99, Ratio: 4.2, Length: 60, Angle: 45, Size: 24, Inside: true}
 
+// pressed is stage with what came later: a line that was ever written stays as it is.
+var pressed = func() record.StageTool {
+	t := stage
+	t.Chart, t.DueOf = []record.ChartRow{{Pressure: 70, Torque: 280}, {Pressure: 690, Torque: 2800}}, "GA-1"
+	t.Full = 1000
+	t.Draw = record.Draw{Load: 234_000, Factor: 1.16, Applied: 271_440, Area: 3200, Length: 240, Yield: 0.46, Lengthens: 0.39, Stroke: 15,
+		Residual: 731.25}
+	return t
+}()
+
+// rigged is a setting with something in each of its fields.
+var rigged = record.Setting{Group: "bolts", Share: 60, Rig: []string{"hoses", "up"}, Readings: []float64{310, 309}}
+
 // A field that is added to an act or to a tool is tried here too.
 func TestEverythingIsEverything(t *testing.T) {
-	for _, x := range []any{everything, everything.Act, stage, link} {
+	for _, x := range []any{everything, everything.Act, pressed, pressed.Draw, pressed.Chart[0], rigged, link} {
 		v := reflect.ValueOf(x)
 		for i := range v.NumField() {
 			require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)
@@ -61,6 +74,9 @@ func contents() []record.Content {
 		record.Started{Step: "leak"},
 		record.Answer{Tool: "TW-1", How: record.Again, Reason: "7 % low"},
 		record.Recheck{Tool: "TW-1", With: "TD-1", Group: "bolts", Bolts: []int{1, 3}, Readings: []float64{88, 90.5}},
+		record.Tooling{Group: "bolts", Stages: []record.StageTool{pressed}},
+		rigged,
+		record.Upset{Group: "bolts", What: record.RegulatorMoved, Note: "knocked"},
 		record.Photo{Step: "gasket", Hash: store.HashOf([]byte("a photograph")), What: "the gasket", Width: 8, Height: 6, Size: 12},
 	}
 }
@@ -96,7 +112,7 @@ func TestStoredForms(t *testing.T) {
 		require.NoError(t, err)
 		kinds[c.Kind()] = true
 	}
-	require.Len(t, kinds, 16, "every kind is here")
+	require.Len(t, kinds, 17, "every kind is here")
 	golden(t, "entries.golden", b.text(t, "select string_agg(kind || ' ' || body, E'\n' order by seq) from entries"))
 	golden(t, "input.golden", b.text(t, "select input from plans"))
 	golden(t, "result.golden", b.text(t, "select result from plans"))

@@ -116,7 +116,7 @@ func (h *Hand) As(person string, act func()) {
 // Tool chooses a tool for each group that is torqued, if none is chosen.
 func (h *Hand) Tool() {
 	for _, g := range h.State.Plan().Result.Groups {
-		if g.How == recipe.ByTorque && len(h.State.Tooling[g.Name].Stages) == 0 {
+		if g.How.Tooled() && len(h.State.Tooling[g.Name].Stages) == 0 {
 			h.Add(Tooling(g, "TW-1"))
 		}
 	}
@@ -137,7 +137,7 @@ func (h *Hand) Ready(a record.Act) {
 	}
 	if a.Bolt > 0 && !a.Lock {
 		if c, unset := h.State.Unset(h.Person, h.Now.Add(2*h.Pace)); unset && st.Group == c.Group {
-			h.Add(c)
+			h.Add(h.State.Rigged(c))
 		}
 	}
 }

@@ -32,6 +32,7 @@ const (
 	ActKindHand    ActKind = "hand"
 	ActKindHome    ActKind = "home"
 	ActKindLock    ActKind = "lock"
+	ActKindNut     ActKind = "nut"
 	ActKindOff     ActKind = "off"
 	ActKindPortion ActKind = "portion"
 	ActKindPull    ActKind = "pull"
@@ -52,6 +53,8 @@ func (e ActKind) Valid() bool {
 	case ActKindHome:
 		return true
 	case ActKindLock:
+		return true
+	case ActKindNut:
 		return true
 	case ActKindOff:
 		return true
@@ -321,31 +324,31 @@ func (e DoubtState) Valid() bool {
 
 // Defines values for FaceKind.
 const (
-	Dial              FaceKind = "dial"
-	Electronic        FaceKind = "electronic"
-	Gauge             FaceKind = "gauge"
-	Preset            FaceKind = "preset"
-	RingAndThimble    FaceKind = "ring and thimble"
-	TorqueScrewdriver FaceKind = "torque screwdriver"
-	Window            FaceKind = "window"
+	FaceKindDial              FaceKind = "dial"
+	FaceKindElectronic        FaceKind = "electronic"
+	FaceKindGauge             FaceKind = "gauge"
+	FaceKindPreset            FaceKind = "preset"
+	FaceKindRingAndThimble    FaceKind = "ring and thimble"
+	FaceKindTorqueScrewdriver FaceKind = "torque screwdriver"
+	FaceKindWindow            FaceKind = "window"
 )
 
 // Valid indicates whether the value is a known member of the FaceKind enum.
 func (e FaceKind) Valid() bool {
 	switch e {
-	case Dial:
+	case FaceKindDial:
 		return true
-	case Electronic:
+	case FaceKindElectronic:
 		return true
-	case Gauge:
+	case FaceKindGauge:
 		return true
-	case Preset:
+	case FaceKindPreset:
 		return true
-	case RingAndThimble:
+	case FaceKindRingAndThimble:
 		return true
-	case TorqueScrewdriver:
+	case FaceKindTorqueScrewdriver:
 		return true
-	case Window:
+	case FaceKindWindow:
 		return true
 	default:
 		return false
@@ -390,6 +393,7 @@ const (
 	GroupHowHand       GroupHow = "hand"
 	GroupHowNotTorqued GroupHow = "not torqued"
 	GroupHowPressure   GroupHow = "pressure"
+	GroupHowTension    GroupHow = "tension"
 	GroupHowTorque     GroupHow = "torque"
 	GroupHowTurns      GroupHow = "turns"
 )
@@ -402,6 +406,8 @@ func (e GroupHow) Valid() bool {
 	case GroupHowNotTorqued:
 		return true
 	case GroupHowPressure:
+		return true
+	case GroupHowTension:
 		return true
 	case GroupHowTorque:
 		return true
@@ -480,28 +486,40 @@ func (e JointCardState) Valid() bool {
 
 // Defines values for LinkKind.
 const (
-	Adapter    LinkKind = "adapter"
-	Extension  LinkKind = "extension"
-	Multiplier LinkKind = "multiplier"
-	OffsetEnd  LinkKind = "offset end"
-	Socket     LinkKind = "socket"
-	Wrench     LinkKind = "wrench"
+	LinkKindAdapter         LinkKind = "adapter"
+	LinkKindExtension       LinkKind = "extension"
+	LinkKindGauge           LinkKind = "gauge"
+	LinkKindHydraulicWrench LinkKind = "hydraulic wrench"
+	LinkKindMultiplier      LinkKind = "multiplier"
+	LinkKindOffsetEnd       LinkKind = "offset end"
+	LinkKindPump            LinkKind = "pump"
+	LinkKindSocket          LinkKind = "socket"
+	LinkKindTensioner       LinkKind = "tensioner"
+	LinkKindWrench          LinkKind = "wrench"
 )
 
 // Valid indicates whether the value is a known member of the LinkKind enum.
 func (e LinkKind) Valid() bool {
 	switch e {
-	case Adapter:
+	case LinkKindAdapter:
 		return true
-	case Extension:
+	case LinkKindExtension:
 		return true
-	case Multiplier:
+	case LinkKindGauge:
 		return true
-	case OffsetEnd:
+	case LinkKindHydraulicWrench:
 		return true
-	case Socket:
+	case LinkKindMultiplier:
 		return true
-	case Wrench:
+	case LinkKindOffsetEnd:
+		return true
+	case LinkKindPump:
+		return true
+	case LinkKindSocket:
+		return true
+	case LinkKindTensioner:
+		return true
+	case LinkKindWrench:
 		return true
 	default:
 		return false
@@ -991,6 +1009,24 @@ func (e StepNow) Valid() bool {
 	}
 }
 
+// Defines values for StepShows.
+const (
+	DriveToLoosen  StepShows = "drive to loosen"
+	DriveToTighten StepShows = "drive to tighten"
+)
+
+// Valid indicates whether the value is a known member of the StepShows enum.
+func (e StepShows) Valid() bool {
+	switch e {
+	case DriveToLoosen:
+		return true
+	case DriveToTighten:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TickKind.
 const (
 	TickKindEmpty    TickKind = ""
@@ -1102,6 +1138,42 @@ const (
 func (e TroubleContentKind) Valid() bool {
 	switch e {
 	case TroubleContentKindTrouble:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for UpsetContentKind.
+const (
+	Upset UpsetContentKind = "upset"
+)
+
+// Valid indicates whether the value is a known member of the UpsetContentKind enum.
+func (e UpsetContentKind) Valid() bool {
+	switch e {
+	case Upset:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for UpsetContentWhat.
+const (
+	HoseChanged    UpsetContentWhat = "hose changed"
+	PumpStopped    UpsetContentWhat = "pump stopped"
+	RegulatorMoved UpsetContentWhat = "regulator moved"
+)
+
+// Valid indicates whether the value is a known member of the UpsetContentWhat enum.
+func (e UpsetContentWhat) Valid() bool {
+	switch e {
+	case HoseChanged:
+		return true
+	case PumpStopped:
+		return true
+	case RegulatorMoved:
 		return true
 	default:
 		return false
@@ -1695,6 +1767,51 @@ type DraftRecipe struct {
 	Wear  []string    `json:"wear"`
 }
 
+// Draw What a tensioner does at a draw.
+type Draw struct {
+	// Applied N
+	Applied float64 `json:"applied"`
+
+	// Area of the ram, mm²
+	Area float64 `json:"area"`
+
+	// Factor applied over left
+	Factor float64 `json:"factor"`
+
+	// Length that is clamped, mm
+	Length float64 `json:"length"`
+
+	// Lengthens the stud, mm
+	Lengthens float64 `json:"lengthens"`
+
+	// Load N that it leaves in the stud at first
+	Load float64 `json:"load"`
+
+	// Residual pressure at which a nut comes free that holds its load, in the setting's unit
+	Residual float64 `json:"residual"`
+
+	// Stroke of the tensioner, mm; 0 where it is not known
+	Stroke float64 `json:"stroke"`
+
+	// Yield share of it that the stud sees, a fraction
+	Yield float64 `json:"yield"`
+}
+
+// Drawn What a group that is drawn by tensioners is drawn to.
+type Drawn struct {
+	// Halves every other bolt is drawn first
+	Halves bool `json:"halves"`
+
+	// Length that is clamped, mm
+	Length float64 `json:"length"`
+
+	// Load that stays in a stud, N; 0 where it is not given yet
+	Load float64 `json:"load"`
+
+	// Lost share that the first half loses, a fraction
+	Lost float64 `json:"lost"`
+}
+
 // EarlierRun defines model for EarlierRun.
 type EarlierRun struct {
 	Entries  int       `json:"entries"`
@@ -1731,6 +1848,9 @@ type Face struct {
 
 	// Least from which it is used
 	Least float64 `json:"least"`
+
+	// Limit of a gauge: that its tool bears; left out where it is not known
+	Limit float64 `json:"limit,omitempty,omitzero"`
 
 	// Main the greatest main mark at or below the value
 	Main float64 `json:"main"`
@@ -1853,13 +1973,16 @@ type Group struct {
 	Breakout Breakout `json:"breakout,omitempty,omitzero"`
 
 	// Budget what the likely band is made of, the largest part first; empty where no load is worked out
-	Budget     []BudgetPart `json:"budget"`
-	Checks     []Check      `json:"checks"`
-	Cols       int          `json:"cols"`
-	Count      int          `json:"count"`
-	Derate     float64      `json:"derate"`
-	Dry        bool         `json:"dry"`
-	Equivalent float64      `json:"equivalent"`
+	Budget []BudgetPart `json:"budget"`
+	Checks []Check      `json:"checks"`
+	Cols   int          `json:"cols"`
+	Count  int          `json:"count"`
+	Derate float64      `json:"derate"`
+
+	// Drawn What a group that is drawn by tensioners is drawn to.
+	Drawn      *Drawn  `json:"drawn,omitempty"`
+	Dry        bool    `json:"dry"`
+	Equivalent float64 `json:"equivalent"`
 
 	// FromSnug turn that gives the load, degrees; 0 where it is not known
 	FromSnug float64 `json:"fromSnug"`
@@ -1905,6 +2028,9 @@ type Group struct {
 	// Portion degrees at a time, round and round until each holds; 0 where it is not
 	Portion float64 `json:"portion"`
 
+	// Pressed by a hydraulic wrench alone
+	Pressed bool `json:"pressed,omitempty,omitzero"`
+
 	// Prevailing of the nut, N·m
 	Prevailing float64 `json:"prevailing"`
 	Ring       bool    `json:"ring"`
@@ -1931,14 +2057,20 @@ type Group struct {
 	Still bool    `json:"still"`
 
 	// Stretch of the bolt under its load, mm; 0 where it is not known
-	Stretch     float64     `json:"stretch"`
-	Thread      string      `json:"thread"`
-	Tooling     []StageTool `json:"tooling,omitempty,omitzero"`
-	Torque      float64     `json:"torque"`
-	TorqueMax   float64     `json:"torqueMax"`
-	TorqueMin   float64     `json:"torqueMin"`
-	Torques     []float64   `json:"torques"`
-	Utilisation float64     `json:"utilisation"`
+	Stretch float64 `json:"stretch"`
+	Thread  string  `json:"thread"`
+
+	// Tooled a tool is chosen for it from the crib
+	Tooled    bool        `json:"tooled,omitempty,omitzero"`
+	Tooling   []StageTool `json:"tooling,omitempty,omitzero"`
+	Torque    float64     `json:"torque"`
+	TorqueMax float64     `json:"torqueMax"`
+	TorqueMin float64     `json:"torqueMin"`
+	Torques   []float64   `json:"torques"`
+
+	// Upsettable its hydraulic wrench is rigged up: that its regulator was moved can be said
+	Upsettable  bool    `json:"upsettable,omitempty,omitzero"`
+	Utilisation float64 `json:"utilisation"`
 
 	// Value the need that holds its value
 	Value string `json:"value"`
@@ -1965,16 +2097,25 @@ type GroupBolts struct {
 // HandTool defines model for HandTool.
 type HandTool struct {
 	Accuracy float64 `json:"accuracy"`
-	First    float64 `json:"first"`
-	Major    float64 `json:"major"`
-	Max      float64 `json:"max"`
-	Min      float64 `json:"min"`
-	Minor    float64 `json:"minor"`
+
+	// Chart of a hydraulic wrench, in unit
+	Chart []ChartRow `json:"chart,omitempty,omitzero"`
+	First float64    `json:"first,omitempty,omitzero"`
+	Major float64    `json:"major,omitempty,omitzero"`
+	Max   float64    `json:"max,omitempty,omitzero"`
+	Min   float64    `json:"min,omitempty,omitzero"`
+	Minor float64    `json:"minor"`
+
+	// RAMArea of a tensioner, mm²
+	RAMArea float64 `json:"ramArea,omitempty,omitzero"`
 
 	// Ratio of a multiplier in front of it; left out for none
 	Ratio float64 `json:"ratio,omitempty,omitzero"`
-	Tag   string  `json:"tag"`
-	Unit  string  `json:"unit"`
+
+	// Stroke of a tensioner, mm
+	Stroke float64 `json:"stroke,omitempty,omitzero"`
+	Tag    string  `json:"tag"`
+	Unit   string  `json:"unit"`
 }
 
 // Held What bolts that stand were last brought to, by their record, and how they stood since.
@@ -2929,6 +3070,16 @@ type ResumeContent struct {
 // ResumeContentKind defines model for ResumeContent.Kind.
 type ResumeContentKind string
 
+// RigStep A step of bringing a hydraulic wrench up to the value of a stage.
+type RigStep struct {
+	ID string `json:"id"`
+
+	// Read the gauge is read after it
+	Read bool   `json:"read"`
+	Text string `json:"text"`
+	Why  string `json:"why"`
+}
+
 // Role defines model for Role.
 type Role string
 
@@ -2943,6 +3094,9 @@ type Run struct {
 	// Begun somebody has put a hand to a bolt
 	Begun bool        `json:"begun"`
 	Bolts []BoltState `json:"bolts"`
+
+	// Carries the bolts that carry a tensioner now, as group/bolt
+	Carries []string `json:"carries,omitempty,omitzero"`
 
 	// Checker who checks it
 	Checker    string      `json:"checker"`
@@ -2980,12 +3134,15 @@ type Run struct {
 	MayMake  bool `json:"mayMake"`
 
 	// Next One thing to do to one bolt.
-	Next       *Act            `json:"next,omitempty"`
-	Open       []string        `json:"open"`
-	Outside    bool            `json:"outside"`
-	Paused     *Paused         `json:"paused,omitempty"`
-	Photos     []PhotoLine     `json:"photos"`
-	Revision   int             `json:"revision"`
+	Next     *Act        `json:"next,omitempty"`
+	Open     []string    `json:"open"`
+	Outside  bool        `json:"outside"`
+	Paused   *Paused     `json:"paused,omitempty"`
+	Photos   []PhotoLine `json:"photos"`
+	Revision int         `json:"revision"`
+
+	// RigUp how a hydraulic wrench is made ready; left out where none is chosen
+	RigUp      []RigStep       `json:"rigUp,omitempty,omitzero"`
 	Signatures []SignatureLine `json:"signatures"`
 
 	// Stack The parts of a joint drawn apart along their axis. Lengths are the drawing's own; the axis runs from 0 to length, at 0 across.
@@ -3068,7 +3225,13 @@ type Session struct {
 type SettingContent struct {
 	Group string             `json:"group"`
 	Kind  SettingContentKind `json:"kind"`
-	Share float64            `json:"share"`
+
+	// Readings of its gauge, in the setting's unit
+	Readings []float64 `json:"readings,omitempty,omitzero"`
+
+	// Rig of a hydraulic wrench: what was done to make it ready, in order
+	Rig   []string `json:"rig,omitempty,omitzero"`
+	Share float64  `json:"share"`
 }
 
 // SettingContentKind defines model for SettingContent.Kind.
@@ -3246,9 +3409,15 @@ type StackPart struct {
 
 // StageTool defines model for StageTool.
 type StageTool struct {
-	Accuracy float64            `json:"accuracy"`
-	ByHand   bool               `json:"byHand"`
-	Due      openapi_types.Date `json:"due,omitempty,omitzero"`
+	Accuracy float64 `json:"accuracy"`
+	ByHand   bool    `json:"byHand"`
+
+	// Chart of a hydraulic wrench, in the setting's unit
+	Chart []ChartRow `json:"chart,omitempty,omitzero"`
+
+	// Draw What a tensioner does at a draw.
+	Draw *Draw              `json:"draw,omitempty"`
+	Due  openapi_types.Date `json:"due,omitempty,omitzero"`
 
 	// Error percent
 	Error float64 `json:"error"`
@@ -3266,7 +3435,10 @@ type StageTool struct {
 	Lands float64 `json:"lands"`
 
 	// Links all of the chain
-	Links   []Link   `json:"links"`
+	Links []Link `json:"links"`
+
+	// Pressed a hydraulic wrench: brought up to a pressure, until it stalls
+	Pressed bool     `json:"pressed,omitempty,omitzero"`
 	Setting Quantity `json:"setting"`
 
 	// Share percent
@@ -3329,6 +3501,9 @@ type Step struct {
 	Act string `json:"act"`
 	All int    `json:"all"`
 
+	// At of a charge: the group whose bolts carry a tensioner meanwhile
+	At string `json:"at,omitempty,omitzero"`
+
 	// Back what a failed try sends the work back to, in words
 	Back string `json:"back"`
 
@@ -3355,6 +3530,9 @@ type Step struct {
 
 	// Entry what did it
 	Entry openapi_types.UUID `json:"entry,omitempty,omitzero"`
+
+	// Face What the hand sees of a tool that is set to a value, or read at one.
+	Face *Face `json:"face,omitempty"`
 
 	// Firm outside its limit it is never kept
 	Firm bool `json:"firm"`
@@ -3401,7 +3579,10 @@ type Step struct {
 
 	// SampleOf the group of the sample
 	SampleOf string `json:"sampleOf"`
-	Skipped  bool   `json:"skipped"`
+
+	// Shows what is drawn beside it
+	Shows   StepShows `json:"shows,omitempty,omitzero"`
+	Skipped bool      `json:"skipped"`
 
 	// Spots where they are read, on the drawing; at 0, 0 where they have no place on it
 	Spots []FigureLabel `json:"spots"`
@@ -3427,6 +3608,9 @@ type Step struct {
 
 // StepNow what of the step comes next; empty where it is not offered
 type StepNow string
+
+// StepShows what is drawn beside it
+type StepShows string
 
 // StepCount defines model for StepCount.
 type StepCount struct {
@@ -3672,15 +3856,23 @@ type ToolingContent struct {
 	Extension string    `json:"extension,omitempty,omitzero"`
 
 	// First an adapter on the wrench
-	First      string             `json:"first,omitempty,omitzero"`
-	Group      string             `json:"group"`
+	First string `json:"first,omitempty,omitzero"`
+	Gauge string `json:"gauge,omitempty,omitzero"`
+	Group string `json:"group"`
+
+	// Hydraulic a hydraulic wrench instead
+	Hydraulic  string             `json:"hydraulic,omitempty,omitzero"`
 	Kind       ToolingContentKind `json:"kind"`
 	Multiplier string             `json:"multiplier,omitempty,omitzero"`
 	Offset     string             `json:"offset,omitempty,omitzero"`
+	Pump       string             `json:"pump,omitempty,omitzero"`
 
 	// Second an adapter on the multiplier
 	Second string `json:"second,omitempty,omitzero"`
 	Socket string `json:"socket,omitempty,omitzero"`
+
+	// Tensioner a tensioner instead
+	Tensioner string `json:"tensioner,omitempty,omitzero"`
 
 	// Wrench tag of the crib's wrench
 	Wrench string `json:"wrench,omitempty,omitzero"`
@@ -3774,6 +3966,20 @@ type Try struct {
 	Outside  string    `json:"outside"`
 	Readings string    `json:"readings"`
 }
+
+// UpsetContent What gives the pressure was changed: it is rigged up again.
+type UpsetContent struct {
+	Group string           `json:"group"`
+	Kind  UpsetContentKind `json:"kind"`
+	Note  string           `json:"note,omitempty,omitzero"`
+	What  UpsetContentWhat `json:"what"`
+}
+
+// UpsetContentKind defines model for UpsetContent.Kind.
+type UpsetContentKind string
+
+// UpsetContentWhat defines model for UpsetContent.What.
+type UpsetContentWhat string
 
 // Value defines model for Value.
 type Value struct {
@@ -4131,6 +4337,15 @@ type JudgeReadingsJSONBody struct {
 	Step     string    `json:"step"`
 }
 
+// JudgeRigJSONBody defines parameters for JudgeRig.
+type JudgeRigJSONBody struct {
+	Group string `json:"group"`
+
+	// Readings in the setting's unit
+	Readings []float64 `json:"readings"`
+	Share    float64   `json:"share"`
+}
+
 // SignInJSONBody defines parameters for SignIn.
 type SignInJSONBody struct {
 	Login string `json:"login"`
@@ -4229,6 +4444,9 @@ type AddEntryJSONRequestBody = NewEntry
 
 // JudgeReadingsJSONRequestBody defines body for JudgeReadings for application/json ContentType.
 type JudgeReadingsJSONRequestBody JudgeReadingsJSONBody
+
+// JudgeRigJSONRequestBody defines body for JudgeRig for application/json ContentType.
+type JudgeRigJSONRequestBody JudgeRigJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody
@@ -4378,6 +4596,40 @@ func (t *EntryContent) MergeSettingContent(v SettingContent) error {
 		return err
 	}
 	b, err = runtime.JSONMerge(b, []byte(`{"kind":"setting"}`))
+	if err != nil {
+		return err
+	}
+
+	merged, err := runtime.JSONMerge(t.union, b)
+	t.union = merged
+	return err
+}
+
+// AsUpsetContent returns the union data inside the EntryContent as a UpsetContent
+func (t EntryContent) AsUpsetContent() (UpsetContent, error) {
+	var body UpsetContent
+	err := json.Unmarshal(t.union, &body)
+	return body, err
+}
+
+// FromUpsetContent overwrites any union data inside the EntryContent as the provided UpsetContent
+func (t *EntryContent) FromUpsetContent(v UpsetContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"upset"}`))
+	t.union = b
+	return err
+}
+
+// MergeUpsetContent performs a merge with any union data inside the EntryContent, using the provided UpsetContent
+func (t *EntryContent) MergeUpsetContent(v UpsetContent) error {
+	b, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	b, err = runtime.JSONMerge(b, []byte(`{"kind":"upset"}`))
 	if err != nil {
 		return err
 	}
@@ -4841,6 +5093,8 @@ func (t EntryContent) ValueByDiscriminator() (interface{}, error) {
 		return t.AsToolingContent()
 	case "trouble":
 		return t.AsTroubleContent()
+	case "upset":
+		return t.AsUpsetContent()
 	default:
 		return nil, errors.New("unknown discriminator value: " + discriminator)
 	}
@@ -5020,6 +5274,9 @@ type ServerInterface interface {
 
 	// (POST /api/runs/{run}/readings)
 	JudgeReadings(c *gin.Context, run openapi_types.UUID)
+
+	// (POST /api/runs/{run}/rig)
+	JudgeRig(c *gin.Context, run openapi_types.UUID)
 
 	// (DELETE /api/session)
 	SignOut(c *gin.Context)
@@ -6241,6 +6498,31 @@ func (siw *ServerInterfaceWrapper) JudgeReadings(c *gin.Context) {
 	siw.Handler.JudgeReadings(c, run)
 }
 
+// JudgeRig operation middleware
+func (siw *ServerInterfaceWrapper) JudgeRig(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "run" -------------
+	var run openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", c.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.JudgeRig(c, run)
+}
+
 // SignOut operation middleware
 func (siw *ServerInterfaceWrapper) SignOut(c *gin.Context) {
 
@@ -6631,6 +6913,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/joints/:joint/record/:format", wrapper.GetRecord)
 	router.POST(options.BaseURL+"/api/runs/:run/entries", wrapper.AddEntry)
 	router.POST(options.BaseURL+"/api/runs/:run/readings", wrapper.JudgeReadings)
+	router.POST(options.BaseURL+"/api/runs/:run/rig", wrapper.JudgeRig)
 	router.POST(options.BaseURL+"/api/photos", wrapper.KeepPhoto)
 	router.GET(options.BaseURL+"/api/photos/:hash", wrapper.GetPhoto)
 	router.GET(options.BaseURL+"/api/papers", wrapper.ListPapers)
@@ -8954,6 +9237,40 @@ func (response JudgeReadingsdefaultApplicationProblemPlusJSONResponse) VisitJudg
 	return err
 }
 
+type JudgeRigRequestObject struct {
+	Run  openapi_types.UUID `json:"run"`
+	Body *JudgeRigJSONRequestBody
+}
+
+type JudgeRigResponseObject interface {
+	VisitJudgeRigResponse(w http.ResponseWriter) error
+}
+
+type JudgeRig204Response struct {
+}
+
+func (response JudgeRig204Response) VisitJudgeRigResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type JudgeRigdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response JudgeRigdefaultApplicationProblemPlusJSONResponse) VisitJudgeRigResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -9825,6 +10142,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/runs/{run}/readings)
 	JudgeReadings(ctx context.Context, request JudgeReadingsRequestObject) (JudgeReadingsResponseObject, error)
+
+	// (POST /api/runs/{run}/rig)
+	JudgeRig(ctx context.Context, request JudgeRigRequestObject) (JudgeRigResponseObject, error)
 
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -11786,6 +12106,50 @@ func (sh *strictHandler) JudgeReadings(ctx *gin.Context, run openapi_types.UUID)
 	}
 }
 
+// JudgeRig operation middleware
+func (sh *strictHandler) JudgeRig(ctx *gin.Context, run openapi_types.UUID) {
+	var request JudgeRigRequestObject
+
+	request.Run = run
+
+	var body JudgeRigJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.JudgeRig(ctx, request.(JudgeRigRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "JudgeRig")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(JudgeRigResponseObject); ok {
+		if err := validResponse.VisitJudgeRigResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *gin.Context) {
 	var request SignOutRequestObject
@@ -12361,384 +12725,402 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7P1ts9w2ki+IfxXE+U+EZ2Io6cjt9u2RXvxDltvd7pYlXUnTmo0Z32hUEVUFHxZQDYCnVOPQh9qN2Ljv",
-	"55NtIBMAyWKCBM+T3bN7I+60dYoEgUQikY+//PlirfcHrYRy9uLZzxcHbvheOGHgX3/SUrnvv/X/KdXF",
-	"s4sDd7uL6kLxvbh4dvGT//WiujDib600or545kwrqgu73ok99y9ttNlzd/Hsom1lfVFduNPBv2idkWp7",
-	"8flzdfFWGKtV9hMH+PmW33gn1vIgst8w8PPkN/b80yuhtm538ex3l9XFXqr4z6fUBz9o3XzgW/9mLeza",
-	"yIOT2n9YOssc315U1Dyc1k3pLL6ancVnP5I9aGVFt5UvlD0K4/+51soJ5fx/8sOhkWvup/jkJ0/tZz/3",
-	"PvoPRmwunl38/550fPIEf7VPYEz81nCdH3aCAXewo3Q75pd9aLhiXNXMtOrxhd95qW4wnYPRB2GcxEUd",
-	"JPw83oGOiP8OD/2YCKRXP4l1btLSsLffv2YbbZhWgjm5F8+ZdExaZnf6qJhWa4GzN3rViP3sCg743D8v",
-	"I2wYnZrlxx137MgtOxqttjAX5O873lsc9C9SHHMbjOeGcesp5Gfk+JVQTOL2vhfWSq3ueFZhVJowGvZJ",
-	"bpWo4yz8SbzjKfghX3JT58jij3EgirSPgRvDq37kF2s3FgtvPK/tpNoyp1mt/f/17LfSjXt8UZ3xPN84",
-	"XM0knTy3egJwuZ979n+2XDnpTv5x/8neiZLKia0w/pet0e2BOGzVxZVU9XhNR8+nbifYzh/6Wgt7UV0I",
-	"1e7hSLYNiDrdKi+yD9rAW9VFbfjxorpo9PrKi/LW+D+uOPzLOg5v+QEvqgu92fh/6L3one5uVjBEN92V",
-	"1o3gQJK9vhZ1MQFROJ+vTm9AqAG5iI/ro8I9Gr7lyQF0ZMedtrjByCfUIIeGrwVFWGEEvlV5PuNs7dfK",
-	"dro1TCp21KYmx0NqU0vZas978DtrlZMNUxr50dPKVmxj9J49fc4u/Qc4s45vRfeJHpdY4TK3nj8VOy8k",
-	"NFuJJCqQO/z/t8KxjTS2R8/entkdNwQtDsKshXJMb1ii7ReWXfOm9fNLqkGt21XTm7Fq96sw4YO+Emo8",
-	"MrdwBC0/wUl22m+ZuBYGFxHPuVSJxymSI6Eokqfp9ombttZ/Q2mVobEf1NKn1DpBH1LrjL4S9EtwzEaT",
-	"rMXWCDi1BWREppu9imF6UZbEYxKkTtzkdOzDlJM0iNIiMjiczHhMghiKJE9UQpasgtSMh3+sDlQXeE28",
-	"7F0RdS09LXjztieAN7yx4lwm7/RxTMBGbBzTrXsGm+1FnvUnB2YZBaGfH98fgKh8yweayljCxrc43mjU",
-	"o0bwcJv1tMXfXl4Sj4K+uVStHO5noHnSXOHbFHG/4ZTo8ddlo3ntzy9HaQj6YjpeLio7IC8q9vo5i1QN",
-	"h8WfEpCE2jClcTRp2ZXSRzW+O1dtvaUkFFxWqOfteS2Y3lQwiYabrbCOHbjppJN0Ym/n7o9v4EtvuYHl",
-	"B3pwYzhcszu53Q1sl/zJ8isqfvRY9OTZJsIX8O0wsyoSit5KKz5qU4+18VoY7kThZOO9Os1g4YyHkcnp",
-	"6Ma9d+G7Z/PR7YrYbA5nkWkVdlwqhk9SF09e7fGMSF/x2u2EsSzoCCCI2FrvxcT91ohr0RRv8/oKFRhC",
-	"t+Hmao41f/DP5HfgdorHcyb2B3eausp6H9JW4uDUtWTEXtSJtUbHdc9PXpOovQDgKy8RnAGaRZuTKeDo",
-	"ouP6zn/rND6qZ+wYL6408bhzgfJpcwJ7VBeRs+ItFRg6rS3H0nbhDcTXRlu7RNUPlkFGa3fa/K31ktVv",
-	"65WoQeR6TWUkgfEQbeW1UGcXW7jO1zsvBauLLbdXcBcfjHBCWaRfd9kLt97BfW2u5ZpW6lfc0uoUZ/AV",
-	"vGqt9pe9P3/dcnZG8JoJtfVaASicoLf5P64E96dVwSYOrsLR99ee4BtvN4o5Ur/sPerfbPj+MPsOPOSf",
-	"1q3K2GG1WEsbzkyP2FcCNCvPq9e88RoMRb9OQs9Q0G8d3r6e5HD9+kPPNoav/TsdFzzzoqCR1gHXF4iv",
-	"2htWC/g0sM14zkpEvf+VXBluTl9Ypo+qYqsT88esP0cviDd8Lxv/0EZuWwO64Zlfb0SvreG1IHSk0YM7",
-	"0cyalH/0z3j53a5McD0QvsWxLaleCuWMoAW+NjVamnMzPBhxzWXj/7WA+AvUSaOPNsNZh4Y7ccYy9m+t",
-	"5zFwlKAhbdmaK9bInGWJYmHB5DNGY7qXDaynz9bPsrJvRuyVWJp+Nm82Z+f2JD1XgDTXG/LM2oNYy40U",
-	"9XfalPBLZx6O1B4jvJW9OsH6z49IMGuDV28HG1MgEq3z0p3ed/8MkhR0e5AnXhGyqAn1vw4PPM3Zu6dZ",
-	"d41DxTpeIwu4BK+GkiMU7eSykT9TN7sR/Eq3jjaFAt95k2cn17twKPwpEZ8OYu1EzZxmjXBsqyv2+r/+",
-	"957wDm5pnS7yRNKGxqu7hY0ir0Rzum8rBRyD+KVkpwQb36+a1KQ6K2xkHWTV37zYgKsR5Vb413GnG9GX",
-	"ICWygLZx8LPUKl7yNl4WwyWc+wVqrrbg5dhos5J1LQaRM3B2yQaPOcbuKHnjxCdH0uW4O9H2Dl4SlbcB",
-	"wGcmlBNqLUamQHSmSWdFs7kodS74+eDXJ4hzM7/NOQHXgdKkHA6utWn5S68B3iVnP1QoJ6dOxIHAscQP",
-	"qOxy1mhwhaLc8NSuAvEdhLZAm/G31urEeprsWIgERi3SKvy1tUTaesW/WXSN4xW5RO4OTheupbtp4wzI",
-	"7dj5E1RjUPomGyJtpyf4e8v2IkFjk83Ja0qtqy4+PdrqR/6vj+yVPDzSB5zDo4M/tX5nYAafqwuppJO8",
-	"sbN7tWDMKBh74319m/H+1vIGWU1qNbyEZna0ew19G5++xxe/vDy7rhbMxuhGlE/inW7E8NtPb/ztzzTD",
-	"GfcOb8QFcstrcrY1pb42VCzGwturEDe4sNLX08j0WRIYgTvj+hSNHc7lSpzipSrUViohzBc2XC2oOUKU",
-	"GQw5bSh1XAlR531N3m6uKb0Y/LyCWwjy2EO43P13jlLVoHWMza6dbgbxjt5PUnl6Eh+KMTXphYI3Kzba",
-	"dLOvtfCTd8wPTX7zSpyyxkwtjLzmaJkvcMDBummSQAyN7Vvr/CasMYmjkXvpnjPRWBh6z08w5QO3wVog",
-	"PJv+lUI+3XOzlSrnnrdpg4L7Eb0UgWnwO9UtXM+V3yH6B715FZcxDm12tPdz7E+nAuqEv8Sg5JhErZK0",
-	"xoWv3EBZDipl/GSkDXwoMm8id2SDjnWR1wI9smf7uxhPPo+FZY/GnpurctkLH4nO6nPrJKulZoh5RqBI",
-	"gqBc4sTCy9kFf68O7VIN88xjOOtw0jrj2W/46myAp19eknkPejI6MKT/Eg9z6Sn25rRU2+GHik5/vGO/",
-	"upzxw3NMOwzfoTZsQlnoHfRZpxYo1+fK0Fdk3FWJI+l1WfNGrgxH99JGXoO9BBNnnPkdqcAd7SUJqAvX",
-	"vGErsZXKMq7EcVJiDLhhzhbxHJTl7R9C4OiGey6M0cZmEzT6YZgSfeXcFZEXKTdltvNP2EP0Ag0XYMRB",
-	"cMdXspHuVLFuPWVJEdTtumCMSbZPVI9fSquIFMvutqhfabdIdF/dmsKFKSIgh6N4xnfIZcR4ygIL7UVI",
-	"uFKYkMqNs89YDP1DgMbiWQyRo7HJ1oTDVm68wldKLGm74+pqkSV91K9bR24XaWnovVedCBZ/AVIo6NiW",
-	"rcODhMEKqrvN62frnbZChTAhZGb0feV+SnVfEsy6INfZOeOIO9HUDNJmrGNcQdwdMkGSX+QZs0KAXuY1",
-	"MaF0C27DMX/HG4EKh2rmL1WvrpO5fpvJfBKIO2Kkc5Lv9SYqXL11V4nm5BnQxoj1zb1fnmxB6E0x3bda",
-	"ifiBBYb2yLeWZku61ygyojHozAm8h46r2oZdmEn6XxC4oh12sBsT+UwvjVyN5adnfNrK7jnimF3zJpkt",
-	"K81NHe77slslhhrHgZIQWCB+uEYlZvzLQehDQzA+5jvuGcc8rDVXbOXN5OFVfsZONW1UFSX6wC7CoxS5",
-	"R7e11lTGYou5H1Kxp1+xmp8sGU9yuthtopsF5oqRqw9aN7NJJDhsoj3uW9jXsLSwZRVyFEw5x4UfQhbf",
-	"WeoT5e45y9F5xjqPBOkxacUbNSQVd6QbYRPyhbJh8fEPIbh0M39UJ1wIj4Yi8/t0F9Ek38FSFnJEKrfT",
-	"zxQTdzFUJ9Fvg8Fsvl63hq9Pt/RGpDSssXDjjroUiUmFg4s5sGW223o3eZ+1Nniughqlj4oFvwIVG1Z1",
-	"yDiI1wA4HJDjh6we+X9t+OEwyNHtKQhYVJWNWWVnDWnrG3HMZ8fnfKTBgxZKmNaCaUz5hkhXkuT4ckVp",
-	"YoOjD7Vf4Y4JTprggki0SlOJ+3yWmolbBMeTFArfhgShu4mIpXSjO0o2Pr/gu0Q+YKwDtw4dmmcZI3Bx",
-	"Ou05A7Iy2FaLoqQt+n6fuNq/FdeS0/HWfHWMbp2VdSZHJ+OrOucN5IM4Ejk1udkIIxSVnfmC/a0VFryQ",
-	"QNUDBKT9v4WxDNVIVocBXHMaq/eZ+1u3htbW4/foIHp0thfdnd3C3vu1z92goCykz8ePhalOE+592KXh",
-	"0s/cbrPKS3VhpL0qTl+G4cM75PR6GvZCk1Yxvna9GrxaK0FZbltSy4sxZNU65lqjRM1Wp1CRYlW7ZSjn",
-	"OdYGVSzUhFDRlyNHG8vbO4/Z9+mlFPg/7oS3zyBuAEUYRRdS/sitYpYskXiENRVd6pENlQR+rnvBbWtE",
-	"XfkZoi+FBZF6bpn2vtb3JxIOxajoDOeyl6p1wkLYypNWbHRHrOCpKaCBn1YmbiUxCZJDBmYsJSK13pFg",
-	"1ypTOCfcHzSpPMYd1RvWSOcawULhXnKjWFYbflRMbzZszfeCbYygYx4T5XnRSU3s65679S58LNLQX8gQ",
-	"oDpgmnHaxN698CV5J3V72nPppi1NZYI5Ojw7OzoZv8IHsrqqq6N7BtE/WfvTQw5x2Gmn6f2Hn7aGH3Ys",
-	"nWXrxIFxewWmcjXwwISc9KwXdWFm6C29/ORBWpJwKhpB5oN7KoQLDzx5WLcXHreJSM9TsRGWfdOUiUEu",
-	"Ii8x5omVJH9eSVBqKfXSMzLI01bVgzhtv/6xKPlopszPyMwMAveBCVNFZ5kX1qLq4tLh7F2Jg8PwqzMn",
-	"dJdaJ5sGS5fJyce8yaXu7rnkqW9jfc/wstuHnG3aGID6Lr+0RZ7IUKRH36CQK49lrZ7EyFbBHclCbVyR",
-	"GvQHo9sDVn9Qc4hVTlGEQzZEWQVhVL/HSX1lXvmwCpxCV4IJpE4TIPfI8A2xR5iCP0eP7/CpWIZVrk8C",
-	"ISkayhjCnYW1wGDvZ6iHrMu//IPnWeLDXhOENHhaXCFYRi8zG54FX3b44zU3kivX+RGNwJNKZ3bog5hI",
-	"pEgndiUwhb2nmwRzTFrbDt3108u2Vqot1AV+pqQ6QKzMWQGeVxB3ImU/lFP+L5DsQHz8WhibKTI74/L4",
-	"ZOSTNIfEgJEdAoGryMhVhyLT7XT2PLxL5DhP3oZQBnlQ1zst10sy1+AbL+Etiiqinii9y5iCWa/bnjth",
-	"Yh5iuVRV4piDSfA/WcfCLBPXSwvpU17jM40UANNCqrsp7raAWF4vIQXvTlAFSE66zo+/51eQsIbP0r6w",
-	"9VVBGQOUuhcHWWAONK1HzuvZ7fD/LqfZe7/SD6cDyV1Hwc2Sj1MGPq4tucsiw1bpmHSHIs497lXc/z5n",
-	"VsnxDpOjDufvkanetYTvRyh/uWesQxSWL9zIW/7IyT0pn/GNb060cyEpwefi+9RhKXm1MQlpYohrabPn",
-	"G0FyXrg8aMGZYQ8aNL41sFmnlphUC+IOiq6K2bBoWkendCTS9ehepf0h91U5c+o5WIjEbS9SINKIafPh",
-	"0vWs9/iiuqilf2EvFXexCOtwCAZTTGilT8kQVaJKFQa5INKwmqHqR01zr4yiwP0i0cxNe+YjrtAdUBQA",
-	"DuWLnpL046/iA907B97a7PBv/Y+9Z9HczTzrf+yeNeLRGtOMs3Ld/9x/4aCNyz/uf+0/bdu9yD/tf+2e",
-	"tsI54IkcdBX83HtebhV3oAZn3ogP9N5x3EDsJ3t/+J+7573Im5jTB/y59zyW0Gefx5/j85+Tn/H0GjHs",
-	"roL6qxWUOv57eWbB52omvDo8GXOPn61s7vGzzZkd/ZwOM3MfHdG5N4acOPf0UMjMjz04FHOPn8uKuedH",
-	"x3/uhcH5n598/9DNbuv5CZp9YXiAZqfeF0eff/xcXXxHQmd8HIChWSEsem07kBtvlAnINeKYKQ62H/g3",
-	"uWOkU7+WW0l5wFdiJwO+wSEgdI41gA1vGkvns++5VJASZpmRVjCnj9zUBM5Vz8WDyCaj4eDPLEBjLAjr",
-	"Rw+HVwkCWIPc4zupKKOWvPH3fiPWzmgl14gsgaHuUEpr10YcayMxwrzl7Tbn8ybrIIax9BD8LluJJ2IO",
-	"AE5wJ4Asgc6ww4atRKOPg1KBou/8pE1m5t0HnO7+UTiuVNlx7Z43TRq4+9eCkQnW68axMQxMcu5e29Ks",
-	"ZBrYrP+haTqNPz5fqjGCkfMbuuFrAbkYdqePTLo7BVUL9lFIwki8E7CGkEHihna1HkDGwKdpUxIcS5At",
-	"Uxm43yUX3nkgujb86A8uEDfGSKysRcWefsn0FwgblIBmDs/Zo6dPv/TE9/+z0m7HjqCFn1hNw3jF0F+R",
-	"oYoT/UY3ZCrZOkaixid1p1uD9fdHI50TKuAM5Sqd+Eo0S6f1yr9EOx34EmscR3vvX5q1rsPQMYSaZh6J",
-	"kd/tb0I0tjQtIo+eZQqP8KfC5043CTBEOKeAP/jpwo/j55anAO7XiATZcqR7nX9IGcF55+eMXEEc1LU0",
-	"6yaiZ33y5w2tfgNOtpW+Fuw/hdEVFvxxttKf8FD7Z8fHshQuonTvjW4G8Y6Vrk9gZ8HFv9IGa9vAi3BA",
-	"5+sBpdpON/RFf/w1sB2sq89ufl7VxS6zhVTciTvmBTj7HftBfgPICytuxddf9S+W1QliNf0aoadPf/fV",
-	"755+OQPyWF1AaV+Hmzzc5p/aeksFEgfZ+P2STCIqnkurmcyjoit0BskApOeVn+xsMmzgfKx65YCDi4kr",
-	"mZzRu6/ZDNM/K90Mt7rFZOZA+uksse9a43bCfNRkRdeahNLCTJnWOapSYdqVl8UvPoYJTGsv8FTn3PPz",
-	"oxb1BwBaWpbLuOeflmQ0pJ27Ec4Evk1OPV6C5zsRsoRzSDNHI9R6N0RdS4B2K6gZHKDzHSV0EyiQWkXQ",
-	"f4Axf479d1Zb3kPAGiMONfJK5FogmK1wFbNcol2JofIjMnlZ9MEfE0Jtgsp6+qsAqjeovidl0ypA1U6i",
-	"u3J0c0U8wjFQYQ/oaXKg+NznahqcFuXplWhOaetnkGqHm9XDxu029W7AbMGbtLCsm672ajLhlUk4xAWY",
-	"s7U50TdLDzaxbCR/Gt6rlmjx4Q0odOn4k4Hmn6d8L3nycnCAlHYIV1x2dhEO8TvAMqR4Ra53AekQIhj4",
-	"OAITUGmbU+gQ+O5rIWqbC9KKOqRW+psSGHXlVYdu2RFLI4F/locjE/jiuHoESzKiXthl37cGqqh6ACXB",
-	"YwUJTfAYXVgg7bfmNAnZcWgdpv6jT07VaNSHq/MnvaIxOwr56eqP5WhrV690qRqb/Frjg4PC5I9LQd4W",
-	"fHsB8McikOv1FV2nM4TVHOco6Bwp9u3tMKurC38QqGunhy0TzwMgqqwEYJlfJuGMbBazNos9RLmiyfMm",
-	"E3AevQln6GShaYhRlUlaUpDhG3rlwDknB48IpRPZ1edHH94pv1Le+MfzqS4H7pwwNFeE3z5mXG1db5Jc",
-	"fwTGHePQKagK6dHQ5KjXSwOSk6E6jBD9Zfs8BG8ltUXVOsSELCz0CmNRGa9zOK6XuOmgszX85G0RGrhz",
-	"Mf5ql65saTV0MdQqUWevDW25nQOt0siqxCkPRXYro9vtDmI4mLDnTUmpWOpEQaX1jnA5b4JdAZXRVIKS",
-	"nw5v/I11qphWzYlt/VmNnTTICRmXay1C2tF46QuEdY3gR17QQceNIw85G7fSDCFdkebWHuAreSwA8aFV",
-	"NRSe2KCJ7fe3VMI6zFgy7yqcrTJDxrMAXTfcL0osRnn7gX9a9rxUi56/Nbe2TjbSpnu6YIRMbCVqoKiA",
-	"duW3Z0BbPYcEhg4z/Yn84iDo2kG/VZP9lPCZd6S4nFeFK/Y69Dy59fE4Zi8vwIVZoOPB869uBtAbHFdo",
-	"S2jszXW8iMZbtMzDzTOKQ4UTFbX+M2k81O6iEI9qe0+BiRIMbb3UOggFSLjbgqWZ5Hm//1gQpb0a3O6U",
-	"9E/YwGREh0rX8CBeP8E/kIzUntnYb3jQN7MGXBVlbvSlDPSAKvVtSXr5QKnvbWafD5Ku6m2TYEtE8wM0",
-	"4eqiV76egON6ZzY5KpLl32u2FGVEVPs65etM1Uo6Xuf6i+c2HNOsKy21x5gLCs7rmbn41ESciA6G/pGr",
-	"OiIxLOra0fkAS7wOMctiSWJAWU1W6ZPFt0VKIChRRj1n5Ur+2sbJA+R6S4AWwnZvso/Iv4HmT6owZSKA",
-	"CCxpe3VDxDUs99/LUKXeufNzwfnEDySPhRrTpZjEvQJYEG9YBtt4q7RTWSHlFUvhjFhrU2Np1w4zUk7M",
-	"Oq1rZiX0P82Azs9BXC1sfHGzjhWdynRzmH5PaRpXJQdAEbDRS9ghB2T+/R5T/pp2r6iCqSyUSle7meVa",
-	"MiklvAgZzwkSJlZrq5Lk7PjpKkxvAkATV/dKayImhbVHdIeXWKJp03wtmIRQjZhqqqvYvWIN5MOkDZXB",
-	"7g3PFGvog40hLpFGKkGm4cV0rl2H2EcgR2w2S1wdOJk3/qWMKWgyMLWYi4eT7Wmcy8pDsjklkahpQZEu",
-	"VdzeOLk8d+CqFrB+53YrBt0oBYjdJLT4Tz3k3PDB/BLeCdtSKTJrBJantZKNEXY3VViS6Y9GWh4OnH6p",
-	"LrW7I/32Q6xIdSE3+5xx5na6tdCGFd2UQSNfwI7v9DFTNJspRYbe1QUFeUiZKpEvjJnoEkcKxJjYF7Rp",
-	"ztAcpaJRsiBlTzZ0ZVn+CkC01BiVQOzWuZmTSSqROhmgtXW6I8anPMiaJM8TSgSUbEO7kovyph/kIY+n",
-	"Yh6o7RyAFlN14jUIaKbnVOhtHBDqbcPV5HEa+wRqwzcY2AqPodqSuQuM+MuoPrSjS69KknRipqrPB6wJ",
-	"W1TrlS+nosuo+gTpc28kBLVTCTvtTCs0gtPB8cx9b1plmVZQ3mZjRXJXDBoD3ZA8vagZa6+ujxBTdSxR",
-	"n61NBmGtm4Z2+egIosrZBlNwsFAvFFQDGgeYNFjsjdEZVLa7xvWlS+on+XwuxaOBAsjopDWt6q4JyN0K",
-	"fdaLvp9UZKrIfhjLy0F0HsLRnrxfOiGwpMdHOzuw54UFI1rHaTmAYCI84G4JxCYLUKXcVewpc5r9dtFF",
-	"kqvpJWtkQZbGSlk4cd1kI2v3VLDIvYFDsqf5Jaca/G4yKd+YdRD46iNvmq7JYpeFIhvRa/WHCrrDpBy6",
-	"hLWQjWLNyHhfUoE2Jan7xR/X53nbN3BrL+ttkGtrMML4QC0i7mNX7yu3OydU9MHBpgM4Htrm1yLUF17E",
-	"Wt9MSyuexwCYw1oc/7CjEzR3+sj2XJ3CzgMkj+cXfH7IILEWqh+PucMDkrzMCbah6xrvhmCM/fa+NrWI",
-	"yB6YG/WG6CAd6LfmfSSjyUzCOnQoKrnvTWaBnQHTdB9F3aR0ITSaE4X8HNsAVeDh8yo+Mkite3BFq1NI",
-	"d8C4e8/m708wAm7MAijJ/yzyZeEf5p/rQExuQnLMeh2TfKTVBdnWYSTAC2E5fZyEc0ATiqFfia1Q9Xsv",
-	"PsY204JG5UuakS/CyBz03CZXgA2BCVzkBAR5E3DKPLTNUqiRv0hBm8zr3SLQ6ffw/KzlFSfZfaAakIKm",
-	"4Ua8Chbymb+OtlA2ESptNoj5Xcg/KG9ztxCPJt/ISZWbY6n3y9l1xu0O9fihi6AnQ8TfMm6P4CIouLf8",
-	"GOl2wqjbqbOas42ZoE3VWynWxLZ1XR3HsjZ1X/N3LzzH+F6rLUN3UkrZEYde2MXf5NrUXdMMnt61PcT+",
-	"4FDJK2ALzj69ZnVFVTc1Ul2x2NlcqqqrR4QqbKdj3lQAlAyIwviYdOkB8ckVI6r6zwH8pRWOCVUHKFVn",
-	"OObi7EQvE7iwX7oJXSLPqlhD/2wXepsb/7mKSUXExSCtYVKlkiqW3Zy3L1plSnjOS7WxWsEbITU/OAj9",
-	"dqE7dAsHmvh76hN04cSQu15fCZcpy47tVs5wVQuT3Bq6aRvgpMeWgtD9P9Pde2FWUB4suCi+WZjbFhQU",
-	"CvUWKAml5NJVrJRKQdEfDtiFg6RlGwHBltCoSjGl2drI1RIY9Y7mZ8fsBm2QYmNgUO0jinq+EeUr7VIv",
-	"ynHT7QA0BmZUlHONJk78RHMkp2ueqSworOFOSUYw0lT/phG8xrKIsF9yQvDpZa8jrFqArNxx/Puh4eoL",
-	"+7zv2NAHG9JaATEJNXQWmmuOiZYSLOb0bllk7pwLnQ6LiBIfhV3eaO6KOR9yZhsA8nCsZ+YqTZZ0VS9O",
-	"tZ9oaLmXipfq6/nUWGckb/It0aUTX0AnCLDGOIPHe4dpvjFC6oGOeV3Y8CDOPrU+8FSlNuMHXouPEm8K",
-	"sg/KbAeTiBm7IBpKI6rSuKkwPD1zNJGSuwfD7jFfLQKlR1gmist/CAh3NCPC9TbeuR/e8lveab1G3jca",
-	"mmaAOGoVJk7STFJtR/NQAzqGlYl2IlcDZ9uVEIdhat+PN1ZXo/zIqq19yNQFMe+yrw/C19TXX/O9qBf6",
-	"q4jG4PMd8LM9nV6LI+DyLU2ZI7NtvZHy9vvXqK90zbY6Z+Jxp7sgC5NnfUO+pi4bTtZiCtVvtRDTplgt",
-	"ruXaS8F1SDktszHXWm2k2YupunYsV43QI/gnKM2PUNOnTHXButMQJqNjfXTEBX53UIzz3t4AyDgMNyEk",
-	"k1AQnrVCqH6PF1icwmIl/zwmxsm9P5yXowjKAveB3mzoiXqzqds90PUxhxwhahAguYenZYW5RoekPZu4",
-	"tMx4E48UfXv+CVfx1SX+v97CHnV/G5f9UBhSXe9wwFoACCa5Vaicw5+xBUDkfvxTaMIvanYQxup5/qec",
-	"EhwjxMgpmTP9Byz0XNqZM9SpBtzNAZru89RcIhlp0gardy+b0xeE3klWuBdfeptUXTvn3r0SB0JKDBuT",
-	"a16nzfAr6Bc8FUJmlUNelcloAFEpHdIzvVwXdzrQrVmLgv4btAIQSJ/GyXBZSjlYcnOEfISC3pExWkCq",
-	"u95A8Jv7UwDXOyP1TCLxbPbxl1MRr/y3ZpORQ3B4GBALS81Q+ZXciMUxLTEPc93rpr5Aitfc8bmRP2jd",
-	"fOufW+xcPivpw062qxMoDlaAH9M99//lmDv6yyI0tQVNQ2N+0Sxn/RTZdqmhu8auzeBe+6m1oS1cRKlN",
-	"/WdqE4PA+loYL3nwz7pduU3bdF32QqpHarbXT/XZyCYTLy5um17sZl+wTcWt2FPfxNle+dSxyjyp528D",
-	"6saEfcydrg5IedERq6eQCkKyET8cGplpSSQ+HaQRtsguXuSuKOLs5V6NuRGXOTnIUm5+ire1g0QzbtmX",
-	"l19+/ejp00df/vYMQ4vkdyO3qKvFA2tb2AGvxPghIRTrBHpG6FyMdG+OozOIWo0anpdHgPwiz+4eusdV",
-	"8txMwxn7h3IFfbi2uRv5LaqVSztQSxfbRsxWj+hA4rkHCb4h7bugEmNByjDkOveJfhMrIiSsmyUBYd2I",
-	"4ZhPL+cSaTXuSNgh/F5mX25QlbaCoqB5+bBAeN+jWhCuxpJWxfelbARAoKKbpDw5sugSoy4dmDvJDpkI",
-	"8IsYtw1CENJWUdiEYBiW9/tFYkq5n3/b8CQ1Da8F5udavg9VO9DKCMa1TKoKI8ggQ8b2GmoftOcVvp3J",
-	"OIBZ0LkB4rSso2eYasaFOIGzAtHV2FTuGfzfJ1t+uJgU8uOfTvvVkswP3Mv38BZZZq/WwriAQk2lJZE5",
-	"FWfsBGXcnpJJ1kSSd/SKG5RWF0fvz6FKO9ytNM+hYVXjjPL9GRBYjxXC+cvxAQEdgCzvJjEMs9xiQ3bU",
-	"NP1CCmagXZh+ft02l7SxlC1mE4LisNRc3qhjyP4likkxayg01Dat6qdzjpx7jDcNW7UO80qgv0qvIeXR",
-	"21Jd51qn2VYTnpyNo0RW9C6mKgFps72glsFFf6Mb9x7SQalaP0iNK2mbE0v3i77Zy7g7/+iCOyvWM03e",
-	"WfyAWV1QPvdp1jn8Anki9p+cRjIRh5cB7GGSOqHvwRG4ZJzNiDseptcDqZaKVj776E9TLdVo7FLobwmp",
-	"PhL7/cSE5AGwFUQ3FwmIwsB/EA0J/jRMl1xn6xoyH4+vjba3TmDnzXnV2Q2z4KksIj/xCgIxG9k0pGF6",
-	"zgUNFvaFxU0ke745UhVi/j9BuV+gir85qpfde9T6wD0pRQYPcSuUMLyJtQ9RO0ovFUqDzotOQVbAL4vW",
-	"NDEYTrh4sGHWAyUf4wOLJth5QmZLCLvxO1JUw93ultXbrwzj9Ld7HFKOmMOTRsuQYWJAYGbFf/aPjTJP",
-	"/B+r8NnMhLvwClWas4C1qkxr0FCQAyr8syj5AgJ8P+YC7FNCoAE33xl5qrTiDKH+TEZmPu6010MgdsrD",
-	"OQWVREXvStekHj1prRU1oZUsKOvMpEsvccO1lq+aDDyj3yjouj5/2UAKMQTxwoAZ2g08kzfw76eMuwU8",
-	"MpABC9yOizhqkftxkVsxNdee8bOJeo6vydwnaqPe0vnpL1L0VB8VRlD7cL9qa++FnXd8gGFw4zK+6EA9",
-	"1Bto67CGDnmUxxSN8tQqKqaXY4zlRzKhf0u3Uui3eNIHoUQdksWfPmeXKARjvTGFi4iqMZk/G6Hcs3X3",
-	"C0rZgMKpJiBG8MBEhzmEBVbpmGeZhrAzD+nvRZc28t7cbR0GpefRa/q2zD2546p+cy3MB32TSBq2orzj",
-	"dNHsConUrjs5a30KlFa/ZC+DbDVJ59M/c9uXHem+dz/vzs/gCiPqlNwqwGDE1gbl1tfNXPDzPYnPPO9p",
-	"hVNO+EGTwKV5MdANdWv4YYdOEn4l1HOsoz45YRHLC6LS6Akh8taDYB6O/P6PLx59+duvo3ULg/XQ+p5d",
-	"/K9/v3z0L/zR5sefv/7q8z8USWxo3ErXGc+LSARFGKCUzB3tWE61LNEkVfyCyAxCFYbKbt4rEihmsDlQ",
-	"gGFadT+qYsyTnD1y2Vt4J2SI6eRvsCyBCejT2u0K4EZw4iSxq54AwuHSJMl9gM6OdLJsXgpIe5UBgebm",
-	"DpBsbcubYhdP+GZ8LcyOXqteNWJPAf9kGiLUwnHZ0I7xbCZxMUD/QpyMNge+me9VH4qp76HL0oK5H/mJ",
-	"LhE68hPTLZQEzWT7Y9F1VM0CMSrct7RL1Jb/z34s+vZp2WTQGsp2CNc1t47V/HSW9dDPb1U61O1N50GU",
-	"Zn4n8MVl6yyD4LxFB65Bzy1q4u8Er19YwsH5Xu8F5t/ERM/YuReTcce3AhzLJVXjvP4OTjLllNRmT+c3",
-	"Q/IIP8JsADoRgdoZhHehu1uVD6WRgFeIItgbM9QJ86aJN3kQ9lTLEbIcs+vEpgDxsVeACZD1wT4uc1B2",
-	"9c8EofJt5zaZAEFYNRLL+inRXe6ozliHBiOfxak+sWohjAnJ234vyCxSk+8V1W9xFQNkXJ1SKxsDRcjn",
-	"DfCwWBgeItHOSxBOe0HigHYdsUFtD006h4DaMXn5FR/QbUjPWBnSY5hzbLR3jpbTn96gb/oyTR7AUzzN",
-	"IRfTn0NvHva6gIMiD14kzJ6IxZhk6+8SrOt+PtHl5QT29VIL2ohH6AX8kcydDlinZAVw/xiX4VJPLiHW",
-	"4C2Dcj6GSsFF2ZzR64L1fMEeHeKC9xafYR95EC8hDYIwqTMA/twWgU3yGjN9txgD75J5sYKQRJn00qag",
-	"Mhke6/Aauc0XxcYlYq5yBrWRYI2+OA312AHJJgpgWQyMNyAzhfan1+1+8vw60woKj2gjG8EQsgraiYG0",
-	"7jKkuPJ/XYmzPqQddTa8XZKHgAv5zr9E3mVAp1xXDJqGwZsJF4R/aAq+siuCKESzqWiU6QDFA53PMYce",
-	"LvVh4ytpWQRyLVbXT3zf0MuHjUotuxFBbaZcEremn6UU6DvF5nTGAWbI5G73AxT++D95fQKfJdqKF7i4",
-	"kDJLMZxz4G3Hnch44665kVCVJ3uaBeTzEQoEh7Llogs3YDnFZYQp5On9bYTpfFiEtSxBkqoPLZXcDqD0",
-	"u1o1ADfEKpJYrQaqM64Xban+TJ5+TYkMssL6/3jxwyumDfvT+zevh0bZv/zuN5dfzTK7zET+kM6/7xDk",
-	"biC+o8xJiJN3IrQnUe3g8ObOm+xVAMd6Wn9XIuZPDgpgCWqvf/6bU8a92csH28mDTXD27GB03a7d7GHp",
-	"EN3Cd9IEO2E1u5dEvEf0flmwRZE55pzlafj83L6jt+0NHKZkSl8JcfC3FV5HGJVbCf8zQplSwfnk8jqr",
-	"ynTiYB//5jGYIY8bfRwabenmyN3kfc+ZypcHwhhdWqMVyg2iiQQOU99JlhXQ/FRe9h+RtlHE+lfz+5Bp",
-	"T51PbAs3RT7jrfQ6mk6Fm7kOvGGwYNZZRLjiiw/1vTu4+GAqs+t732GzlprCnr8Xnuf3ThxKNwbHn5qx",
-	"OOTAAkd4DdgHtdas850AGdVppetTbEUQS2zHNQG8XSa+XuILtEWQKy8wgjjmIS+o9re+9PrliUErq17R",
-	"g5Db3Uq3hoZlyIAZ3qAjx4xDjbyt2kEX3N60MHxHtkBt+FpkvAxGNCI0QR/vcfjRnm2y0n6PFyABTgmd",
-	"ErcUVsVohMkIEKLBFxXWFsnf46yEuIjZZp4X8HOBiN3aq1Ho8/xogIG0MDc5OYCAueLsRweh03AXaVq5",
-	"XrkCofIJdSbc6EUZ9/elr3nLO0SKYwN8QIwg3dgJrHwSRx+fGoAjLyAkXp5ZDPxyxNI71iL9gAgLtVCk",
-	"7KV1/EosfCv1eB43JNFHhSxsu4sTK8UgDgop9mAZjVzoU63pD9wsdqWAxkC1hzZabxYu2AiHwmXMxSfP",
-	"o0ocS/kUMvRmayv8QxE02Do+n4P53mGJ/9IWB8s1CJ67WCcCviOQ41mKd0Dad7DlR8HNLTRV2U/AC57h",
-	"zlBL2PKxBWaU8yQON3Jy/7xG8oRp9s5kElK93Ur828nunq2IzEVfTDvBjeVNLkON6nMhDiymSz7EZYT+",
-	"kynvzTwgfoLcGK/HU+lRe4gHVTHONuI4oTvxWvwrkciEe4n2qtIh5XYrr4WNfelOIbzDr0CZKOf6gxHW",
-	"5nSvQ9s0mZ+6sNi5RA5ld02Dian8FPuV+1e4a02+VflS8RAYbEJCWNdSuKxeiMaZKh276czaV93pCowT",
-	"dz9tXUfQSL1Eqt4KJ4/LIkj0fOly1uigO/fspWpdKWK0nMn3IRj7vHfJvJ6QtSN062gsaVDoUibCT97+",
-	"C88yy0lzYMIkueG5MIKvd7nGYSbuMVtDBqpmGezrfpCTiICCVVBn8lJbVefyo/KNVSgXBZar8Fibj94n",
-	"OllArq/sba+7ofk0PkZhZfFrkak6kk+eqqy3IzXXXCZzYolrYQYI7fDAb9Pz3ov61A/AOnPCrBBYMViV",
-	"CNHEoRdPo71Agj/FnrvtgQzLvhPYbfQmmfHjSL0f63ZQTjeMsZ/Fp+eAqX5cGH/Ppeu+E7bdi7uinh/r",
-	"IUoFIP+89+WNdFgCLZU9iLWD3tARbBudFkrBf62NXIGPHBXNei+VtM5w/wrJXa3K+CGoql1UjLrO0TaF",
-	"u/wukqIROhxkZD8KKijvZtJVTG6Ylw2ICB9aRux02xTH+l+sydD4SmxbYj1W7wU4F71heWgd46kRBIfe",
-	"VOSC7hA8AJFqDO0rw176GRuxFtdyofr1bXyFdnm2KyeyHQIRTxckOzRqi2lLi1RXeGO+Qa0+DFXiyTXB",
-	"JCivFaJBTKDR+k9Zp02/9LzUJxVDuvj+yD+Ff44OqnMnhm5q+5i97hIdwJ2FygV04/0FfFczXqvZKoMc",
-	"CgaQBBHht9jK0/8D277tBVehJfdtITGgemh9dVYS20801UHhOct09n/2ilKvIz6wIB2K2/dQ5YnmgnBS",
-	"AnqMDYcFrDxw9xyl2w26imD7Q88AGL48anMlavx2YcvAMB0SduGUaXFx3GlxDR15riyUNENJVQS9OUKT",
-	"3AgtORZ+e376IWCkj38shQ9ZAtR8QE13geexszaIkEYqwZuuZYSnlkBRertkQbFkqiEiPYn55r1onAaj",
-	"vLglWHwl98V7cx8qbxQN2nNg4UTQ2xji4afOlbfsWDnVhzUcyjgnthKN9kan09kS3gUEJmOmuB7al5H6",
-	"p+zwuvDLzri7HZ3tfRDTmX54/1Xx38GhjqoWNGrx9kl3WaGnK6A67Bck6vThg8aIY9GpMZ5n8oX7h5R4",
-	"dtYJ1pMiB1ea0goy4SLUTEFZHjjwnqm2aYrw8npNsRMX93uARu0iLTG4dPu+3iASeh7amBSMzBU148GR",
-	"Hih2nSwLcjDse0+6dwK5Uyajuhtvvd7dGFiyU/fSzd1lWaDiQxkl74OpTAKrl8GshYwY9Ex9YVktjLyG",
-	"5S4K9hRCKfmpdQvzEyKXhR0TiWrOI6LAWse3Um2rQS0HxqqSy0U6ZqS9IpAUvI2XOQPwEwqnldiGqmZU",
-	"+Mvvu+W1jsuqFAfFiVVYDklHsW6NdKffXwuy+XtdG2HpNS2viD3DOuZ7gbhzGmVabOox5CpMM2CYsZ6B",
-	"pRjfBdkIbaZgvQdgdzrQjawL+bdrsRCcHZB/ECvOI0HjcFN78kpviYw/v1ELbrnB/s7m++Hg9KSspV17",
-	"glv3Vk71EEE7wu2ENBYzhnboTxvvm0Jgl+FAoTlLbNuxsDkLoLqTRxlazdgEEecHCM3xLIvev1Hllb9s",
-	"yRvukGAWJrVIfOozIknPa4FOjPE4YusPGCEssOo2AqlIb6JzUm1v3nMOFEDsUuj4VkBOtOqacfr/b4W7",
-	"RQO5c++dxRnTWuSOmxtViJ71hsNxSHrthHAfQlnzcEVW/ufS9IpMfTRdfYzjZydFpyJFr92CDAh9HK5i",
-	"6XLm8wTO1xcC7kGPggnQyyQbEwF8KTr6sBhlzGxLmlt7SZIrPCxvfH0Ob9dvbJ2+QS4yapF34+tOSmkG",
-	"OMkMvPnQzi4hb+fqAINMu1H3Rfji5LrpOOwdgG3ExU4saXoJMMA0CtN7SeENcv+FBXa+Ey+M4KTvdZAs",
-	"3rsla37KRB/zdUatC7hZYznKTx93Jypy4HUU9OuDkiuuhTl1GQZ0gsFObhxpQygqVR/aKUxZDdgR9l+V",
-	"JLM/uGP4ABqgoLtBftqgLg1RDy2znHaEZiAVoEtc7B2Nyj6mgjz93bPLy9I88UB43M2wdVVgkkiuOIXB",
-	"ctPG5FjvReiEdCNUp7IQKrybRYDwk0jN/257gklUIU/9td7vvWIRqyGKkzFtizO9Ba5vh3AT8YbCmJP6",
-	"u3TiTTpu5408PRcVoUXmD3n2LJ/jvkfWC18NY+bmnMMJ42sXepfnsuBviyEW7+BRFAvtBygq9dp6cM1H",
-	"jMXxdJJ1t6AAM2ceSEMZCORnJ3qQTMn+IVzM57tqQTLyaKLpRvgztGLJSMPmiSHPDeJsvSabMwBRRaBq",
-	"IzJVkbOSCZNmOqM0OfFO6/19Xr2N3i4aB8UgHdng25w/dejnDTDlbif2oVIp9mReEHDrCR8qEVHoQyMW",
-	"rawzWO+JOwvN4I8gb8etGVx3yfZ5LV6wYcW4ozlueh+VliXtdZIkH3mSLr9G/aCvM5d1OPpdaYPF8PXc",
-	"gj7G6+1GCyq+mvodUXvNUJ9WE5rpnAegu9xmm18mvTWjhi4TBcgEA7yS35JoJX2FdBrFakYjLLiWY5Bv",
-	"7IqBjHP0xWBYBtCjGfd/ZwC7jx43xj9J+5jhLIOavBPwtFRbxBd+Dn/yDzLTKsQrYpfMadbAaxXjjl0y",
-	"BPGnKnVNtv6pkV43x0AerFdlkIl2vMm05znK2ktJWBimIVpmNXb91Zh7FAIuJQY/t7RG2IRtLHIbLCtc",
-	"gV186+1JKt52IPO7MR4W2jQB5ACsH8jZ6KOwBe34I9oxrBm+lJYZ6B1XkuW9t8GMPkcwHDbwGaTgrEP4",
-	"eOwMljj/Z2y94/uN8Nt35Cb0ZN4JqvYW9jTf9gOVsyn4sxKWWJScGvt3kPkbbr1bpn1iYnTBJElYw16D",
-	"9EbrK/uMPXraJyoyjlB1xQZ/9wxRsUuvVwRcoBkFL7X1XePpPXKEMHBQQYJbsA5NYyLYmZ7MvX3vZWDs",
-	"andub6xbw9enQsqsTn/kKuPCq88hBDMXmjCGYrODMGvszlrUbno9n+vFsURmo0noON350htRsdfP2SVL",
-	"Xgg8uTFvLWIPFExsJ/j1iUqkZPALG3w15FOxfds4Cb0vMdvtWtpMZL/hZKz09X/97z1aaizFb9CXXxUe",
-	"Sir5qwdQuN5h8L4QUVBd0bYRzmneUkOsy37Y4Ra8Yh0JYo/4EjSiRKy1I1xgYK0Jx7QB0O0ab42jEWq9",
-	"gyJNNdxQqNBnerPxL2EiwQK3P+g/mf3udbUPOGBtEUXOtfqgICGpu0o6ZIo0h8h78fx22xlOY9XJknjm",
-	"4nFIciMjnIwT9c3jZBChjIEyccC0UxiTzjUYOPHxwUkI7kUmQx8qO7Pa08I1fgy5tCCFcJ0QTWMrcdIK",
-	"L5lD2zR0038vv35q6y3ZkiV1wSo9j/xTQW/c/gsrwc2iL0AO0HsnN4SCutd127QQBg0d9hH9HFgXRRXU",
-	"WgoVEwz2vBZ9WN7YbrNMcsBcPnKzJyu1u0m4HVejz1bsz2VfEWrLt/M5l30iQT+eTO62V9Wlghoxl0yX",
-	"yCPYycdWjLMNwKpp1SfP0/Lbl/j6SrijCBdorNEllFapJCKux0MISWGqn0qz1txkWk5sjFzHfMZC4+GD",
-	"UDaggpUSGKafuLDUSOlYpeSNhqtcOZ4XrQ1J4pO3xvatv2v+6//eVz3UpL3gtjWi7u8njzBqnuQQ+pGl",
-	"VwQhuSisGr52WdVq1TqnFcyxzkSceNPQFFhxOjUb9KUNl42omTMnZgVmiIVsUf8ac7rDTSBjICA36ZoS",
-	"b8yLHoQWAjbHoktPzAF4cQ+ApwogtCwEPQuDL3cG7ENDK/RS2f32A8b2sOixp13eJURQquOdqmiFCkjG",
-	"2VqadQPRJzFIOB6UBR/4kpzul/hCTc+tpQrc+dqdc2o/DqyzdckqE7DxvyzBxfPPfzPTz4IgZy3rs3Md",
-	"QkOdTqQ34PGG00om+XoRTEGijzg/ws0AXwWc8fHKvXL9Tqy1qWmIk3iwZOjPgl4wrCj2b/nvCfCZjMdO",
-	"+U1jt5aeKATvileOXLou2Uwm8PlblYrfIKkn1ZATe3qMhxVl6X6R2RArzUeOrg6nD+4IzCwniUzmBkZ8",
-	"94RsgeWJSnwi0dz9p/RmI7CCrHfbOwkphbFpDdasd+BQdOcyHGeufj5fEE+jvnf9aERdCOveYXtlUjD7",
-	"7QOCV2EI3DsESRzW2k9VyfPa5leCMMtwuPrtC3hsdgS5g9KyCLFS3EThhb2iq3AyuT0zCGexMYCnsnQd",
-	"Nla4wSEDpst2nwY/67ABqNrZkPMMTmt4cqAWlB8ny/eHJpPW2q+LY/gg4BcFZYzpDdGjQenwKDGNvhuC",
-	"nMebqcb66XTG4cdW7ZWEEiI6knPQzk50WcBgNTZDCEpeiG08h6hFlbgdHt7xa8/3DE6Mf0EWd6XAQs1X",
-	"fCWaTEGWIatxrVRrEW2xkL0McZZBZWHYCmhkjQVEZRd0r5ZqCRiFJGsrOWuk7TCR/VMCM2/Y6hQzcMpK",
-	"jOSaPKKpwrdsFDqofqTS1fCm9gIgnGMyiV/Wgs6EEEM+7fRrCyoFJoajL63zQSKDewaMpytb/JSRCFdS",
-	"1VivIg54FCt0IOxQWl5UC1ARu2KnAPAR4RAjmgfK657qOkBK7LT2JGB6JzwRL2REBfjEBL2IBzVoPF12",
-	"dXfbhos9xgkQazVdL1E97xdQJbMlSojIPz2gkghQ0lPvguIY6A5pJgn0sUN7DCZXd9djlgVYeT9mjM2X",
-	"UUsvjofdob4t58BobgMME3cl0TVMJK2AJokm4fM+9u+6WLjYT3Bh7qjHvj+tjtzMOp3e4FMLilpNO1uW",
-	"8Q5q7wpHpFwRqaRy7I6wtEYdbOxD61iXbRZQvNbaGHHmCpvROyi4txB4wRsn2OwBe6UwNVM3Gb7OQmXB",
-	"xPN9rqNlOg0QoVJC/IJtzhthC5sXl8NO69Z5qZXVjZeGlsTfcr0d6YN2Vhm1QGkwAbJtvEOp8VrprDP9",
-	"JSkp4xeYcmkhuTaheQSYXvhjJGua6JCxKFH0YefpvbCzpBWGRiDMQGfj4+TnJeUbfIGqE/g8CMVqLAHz",
-	"fhsZgNKLA4aRmUd5+JxdSfeMdSkUQ0M41D0EMRHxLCOM5Y8kjgiV8T9nze+ltWSmSETc57LGDj2arQTi",
-	"tlcMzeDwN6vJkSft8lgXMtYdIb8mbhAW/w0tvkyBAq1in3O/Q/9mwF1DGodzEEjUKUqRNIG0JL/pbzXR",
-	"tCbfQHRreC6HO2FrzgrIm9oaUwCy5NVoBXN8G/Xhvp2KTXbIvcgUmgWaT7Tt/KB185JTkqOfijKc5H/9",
-	"nyxE/KOlDXVU3jjQx0KER26/89oWURod/DLYecIxI7c7x9CODMdjq3X9jHH43/jpnhcjnu5Q40X51Ru5",
-	"MrCd78Yent62wtjvsv3gBosHfFuvaIB/I5S/EUPSvm69wYAChI+cbtc7UeOiaec3d3zWftS6+dY/F5Gs",
-	"8qlkgPcjbR8li/Ah0242UK0804IxUg3xEHS50RzTg87t3Z1o6oxR4H96L0MNQ9nl38gN4Tnq56KXZ9Vs",
-	"sjgiGU9yBB4OxzkUH3qbdy0iZsdtujkHO9xmnElSrUXeX+nvaFGncDky3yB4iaa/LHfPRBE3GRcycgWp",
-	"cPB8G6FNyzwk/nkax0W6bP/XaDTPSFDUAeCgBbbp2dvB7A8dN3uJNmkLzoUHLXW6Nfd8A0Ey5qT1t+Hs",
-	"L01ZwS6dX8D97gS4dA784IWm5afH7CNwJtCIwVRs6E8UUqI96fylTaWtFFwUehN94M9Dzgxvt6Aebtqm",
-	"YXbNm8IsEK62lPe3FlsjSvGF17ugCpXFLv3T7/RxmCD/JdXPszbyWnyvSpo8w6Nv2qKG0DG/klBoMdXt",
-	"GQtJxrFJoWWxF/RcU+0Nb6jsOjwqUuF5YUZ6vaRLo91xRfv7UkJ8wTZsDa9bviB9BBNpKN/tSqKTgLOd",
-	"+MS3WoWkG3KO0T6YIw3ASpRmUqcc+rNw576MJff8J12aq7KXqvxZrdwu12BXFy+PKGF5+iVFM8BVbo34",
-	"oXzs+Mq/FrZHn0LH5vtYGny+Df/1f5VtBIjowplbNBBLCnbkf4qbM4d1Rl/d4n3Ht2eT/Jrurz9xbxqu",
-	"tnhtADBdENiLioD8NJLply2t9pfc0ibaSog6Z/YGMtCh6pu0ICXBObDmQDQ12kS7kOsVVITyPlGZlt89",
-	"FKyMDq+ta07o0iDArDXtlJxsbBoIl6ib26zv9wDSTYQGmnavpjK3Q+T9FpgtY6z1jIWOJ2AW5ht77Xbd",
-	"p0N2Kvb2JZtQwy/5KSER6MUVuU/CAOFxag8mIxwROgCOXmyBfbaa3FD+tStB+jzOvmLQ8I/tQeLO5zjm",
-	"z+ECHrVnNXSizA7CgvC7VxnjhYFxyZgQT5usdF+8nM7T9QdGS+3IT53RAEpQRukRTb0gtJskHIVgnNFx",
-	"hpMT0FnNKz1+eou0nnHzjJ7dSH0zWi6iZqsT60Utx98oY+kIhY9iJhAvxysLQLvO7BLaUAhRuK4EBO0b",
-	"6wwHVxOgXFZskT3R1WFNbbt/5gPalcWBHfHJCRXR52ZVeboYlSvGa35wwsQsETQaCoyDG4OXOdw5UmR2",
-	"5Tgli8KNKnnSijWZSDxef28G8zSwen1VNoFA1vF9x7epcsvI1Re2dAOmwNvo89Li94cnodzL3YwMnrnG",
-	"0ctUp8nGNlMw0iGOPe+mT8lh5Tjy3wDOLYnPEHtQ0d2kBi0vtloDLC2XCJobk0gi0G5C+W04tsboNVlZ",
-	"efVekYclp7jkIwuF+D4pgR00gxgxMK0a4gmHAurYJCc41XH1U0hAH6JltMBP9ZZLg32A4E6H673RvI75",
-	"0o12/gSHbvWCE86ogxHXXDYLg8/9RM/C5CzJm+DGK8BNgMnOS5Bzc2kX9OM0vSyh38YTfqYPa6qVydXr",
-	"QqtxotzxBpWNMJk0anYp77rcgQWXfVxp6Y53ayt7Y+QejlWY/ruZtQhCx12RibhYQAqt4vyAVQ8lDsrI",
-	"ET4iBK5DbWmIOGG+X8jOLyoWI4rnIG029nivQlW9FFC8lkoBoJmvXZYju5PbUlyJswZfN4h/NJgkX+IU",
-	"80K80DkFYTkCpY2vd7HnTrnIwHNKZtAKXmcAXTKo/EMOCfpFo48VdirxwtOTH3hlw9dOm/OC55tPFzrL",
-	"030M4J7jpmYJGX5UFQopo4UV/LftyY+d3PBzDWQ5Ak/2l5Coj6ejQ2BfYbYkQtAHRqDPOkz/ZmZKPs/s",
-	"5so3zud2bdNM6hA3XZEAT/U8KTfXaEPOXXJThBnQFD/dC3TqVOnKRDXIuTekM5G7hN4pNNW/xLyzM+ho",
-	"APubU2HhIUARykGBNNr9OWfcx9skSAiIKTkBseBG05kAeS9s8rSOY0lX4sT4PkAzkU0e9YY01lHbwyB1",
-	"bDkUa8cxBx2TZvDjKa1rPHywsTMZUA1XkAJhbStqqB2Fin2XQXot6HidNsbScM4x8g673NXCnLcAiGVK",
-	"D+BFthj5DesfF0rBTEeVG3FzJmq0JooAeNy4SHIOPvMQg84MRmJmhgjogE2q2KLCMqtb089oGKRWncFq",
-	"TudCBr9VcO2HRPsQEE1cFredPO7C1HJN9ZzANKYMqUDl8OKtF023oejP6UFhUygIwScsODHh3FnRXAtb",
-	"nJOjW1W/gDnduKZ4oogYilapDLBYy4J139n66Ik+vadhxV14coTBjAVUZM+iMZ5skOM4665kI+4ZtdEf",
-	"Q0H9baA6/Rg5qM5wSApGeIlPQifGtbSLysoh4ZL4OrYOslPdzcua/43FcShjS2rtmpvaVngC9CArriN2",
-	"7OZ2qzXduDNFQONMYiuCcKqYghmp3tEtxzE0uPVPyRApWuCf/OOQ2XnbJsI/5RXfHmeNwbjVGTYZ2dyd",
-	"zPc/q4gcQEE5noGoOHIZ4axmglU4SK9vephqN0Y3C3rVJ6r/RHMgRbf1AhBbhoQcUQWWdKxGoZpzb1o7",
-	"j+vz1uhVA6KxvBrIj0wjU8AV0RWkt1bk0qC3YhH8Y4C6m7PTbESxjYTMUN5OlKCN06OaBrHSbMV4YzWK",
-	"k9S9tZabjVcZvbHchQiMN1bB54/wIzRsjnBrMtsnIF/h+9pAYpKLbhtodhwh/6EYeayN7Hhpk/xsMtSV",
-	"ONFwdWS1Qq8PaGiVq3pwzEHoghrVlZn2NYjhZuQD7aeCBikhSn0qCk7TOTXhxthw64QSxgboVvxjw52F",
-	"Sorw1JU4VWy/z2iFC8EGj4E7C6/10+yZOGLDBNi2tN8xU5Q8H9FZMnY6LugAzS2AKFMk3xpeL+3907Qr",
-	"I9d8yeX1Kr6Sm0eszSkf8ofwRm7EgxFWLJjiW3g+Nxq67heoWF0J1xxTxKHTZgwo3C2kCtveJ9aYZz6D",
-	"INloGmh5rZUzfO1vBMQS+/ak+FqbL2you0sNBQF/xvHmymId52P210+Pjjv9V4BlhIbc0Lx37UUy/w9l",
-	"dOvEM/ZXrk5aib9W7K/QYcX/N/vHiJMke53x/gmOLUCcP2YfEdrp7fevBw0KmFbNicHQ2LblP9RfPz3y",
-	"+uJfU6fux+wFs2vjF2P5CWoe/u1RWNYjBHz3k90jGEYjxTVYV1Bz1XXpG1i+/6HClV71jeXaz2rVQsEW",
-	"2ghABJAsj9nvjdEGjRN+ODShMcCTA97p//yT1erxf6gUmHt2EaZ4UV1cC4Nx0ounF6HjMD/Ii2cXv3l8",
-	"+fg3UGIVMj6f8IN8suaNUHX0+jcC9VsvHuCT39d+cKMPL+Nznt3sQasgM768/IpmjtDPLyBoNFptgR9O",
-	"j1GlTw3JKb5PX4haTLQyP3tt5rjToSUfcMTFj+CHx8j0cOKvxTE/70tUDjqnbI/QPwWwFDyAY5HpaVjS",
-	"KMntMofqvBryAI1DO6p1lUqW1a3ACnGItUQgpAcg6+dqyCNPfnb6SqjP4HwUBL3/IFyP3gdu+F4g9uG/",
-	"e43/4hmSJFoYFzDcRZ9ozrSi6pG9n0AakPTjv4n84s8/zu6yE5/cgOm7b50P9jmH7Vm3IkBRxIHujPoo",
-	"8Aa0D3c2SfC3JphxdkzvDN6RVhBtEQKVhotnF39rhTl1m6KndyREEZ5WX1W/+5GCxybLXWONUOab3hy+",
-	"6H9lJpNj/BV/PhDtP2rl1HdiVkP5h35cJDcO9WbIU2n4lVTcEPAElDDwew4SAHRrmHPCK1zrOtwsXrJb",
-	"f5fe58k3ctVjvrGUX2lu6meh/xn0wEweVWhIcFaiCuoAIq/iOXqMzaDPZIj/6i3l9VxVGUX5b07M8e39",
-	"XlBnXzTohETSSeV0MgSrzqjq1YbF3u/Br+sfGZPwRR0TCf0xFtZ9ozFUdyfUey2OaLIPrzsvJz7TmzZN",
-	"QT9Y50W+C8KDHX0lxEGYM15+UhuORi69H1HCY1+tcORCYVzNHQ/dNRDyCCMKlm34WmCXged9De9KHNx4",
-	"b771E7jl7iwIHy8tBVbiSAfooOg8qrqcKXFkNH7BmQ4EE6B1oCLeuaGClsqRb1VdDKw4VVGwiYUoN8ze",
-	"x/eLk/chyrwu0DzDxLtaVHyvRBd9Dxz++AHOouwKQ8jD+M4bsgz9T6D6IlRIxV6+/4u39v7t1ft/w5MI",
-	"ptpxfHYDmODxeZCl/EpUwc0Kzip97Hm2AEpgfGCxfOVDwNl/gCO7kVReulTMG+xff9V3Nq1O7qzK6jeX",
-	"8P/ITNGrkhof+PpDnNc5iRTKhggOfaePUGmgjw/BpVdSDRRw+sLAwgtMj9C6qfwEY020Z9GK9cpx06/+",
-	"dJIaUKyCsXdrtqa1FNehQCnObBIVDFsiXL7HBHtANcVutHLtr1gIWwPuNSYs3rdO+6ThK9HM2FWv8JkZ",
-	"wypcjmdYCBn7IwR1SPv2q8tfh/UBpOnMD2TnX8z6eOJF/pOfcSV5z8MraXsyuphi16p+7Ffyad/gF+wj",
-	"vdnItaj1ut0L5R7bA/hTvb28bx6nzJ4lNK6C08Fe3353mgYvRPA/QIrCmiuvkgH8tFQM6gnuyYSZ9eeE",
-	"FRW4Dy48NaqLT439ROQhfv5xwAIIRJFXFP4cGgDAc30hzNnaCz9orCowdAdVgkkA77gl7Cc/3ls/1i95",
-	"4XP29tvvKpz0n97+/g/+v96+/gMsD+t52dOvLy/ZQX4SjX3e/fFL9oP8BhLGShSGp//jf9Aawy+lF5zF",
-	"zbktUHfhqaL7J+35PSgOEIM7iLXTIyXiZ8+Pn7NaxBuF6JPPgCm9yVQFDP+NqFIQZQT+FBGvGm4dwF1l",
-	"dYmLX4dhPiVOqEG7R2AyH/j24kw0IGGfAJoOOuZvNmjOQfOntt6KYFsklP/QYhMEDXy5wO6HgV7CNB9E",
-	"qCSKTEPXiPXV9+rQunFdObz/SxsCMEEEPMr6413KcQwbc2eHuzvO1ZSFEHgwgofdNQu+qMEKDsUcG9Fd",
-	"cM/OocIaoVzFagPJSRXbiaZ+zD6ewbgZseZNg2XiMUoZsJzGbPtKXov79SW+8mT79foSN9K5M9kOTcCk",
-	"EiLPF+jamFBZPiQnRAD2g031lyyT6ll0r1kU/uC0tGfZSaFdsRGhkxzHJHUvpEKWulfhreMnG/pOQbNj",
-	"qAZyiEIds7n8UCnDxX8QeiVWvbIubEwBgLTM6S3AC+RcJX/ChMCbM0whTEiX9IyPsJ1uUn58PBpxWf2M",
-	"pJ728yXpKplB8doUtCf7Toae7lQfoN5lkUB+S9wyU8gZDyuXcaffCeuPV04yD1p6NFKJuzNLuvPnmV5R",
-	"Z+9Jo/VV/gC+Ty5DiLAgXXunEM6EvBLNCX3egysegEwIYan11QsXHFd3xf/l3PZr9OQhMTxhcup4IH1P",
-	"ze2ZtQ/DMV3uNJ1G8qKu/xQCx/d0CeLwd3ULwmj3dA0WEPLJz/C/k2kiHT1/BYu7hVkCs/n+255ZMqRB",
-	"L+B4w3Gri0NL0PA9vxYQS3wYc0KqMIvZooJgTvQS0ai8gfBj6AHLvQ4LmFrP2WUAavQqEBDv8XwT9vip",
-	"KszzFlLv7+JkPQkFMFMn7NvwyKxwl3u+FU/s9fafP+2bW3soP0SV9gsby3Qqf4MejFTu8a/pxFY/ky76",
-	"Jnr9xz7Lg7YylIRjX7Ypz+XZjqGFdUtBQGoy33ttPzQN9haAPz6pQVvfusPUL0ySwqLY2L4xJtKOVZrv",
-	"4NW3DVcPI2cOUhFQlL2sv6dkLXpsbjdftt4SAknWAnA8Ytq/aYNgAlwN+zw1osbefOBiRyMrlbWyiOMz",
-	"C0HktyXbZSsppLhLENfe81PYwaWAUPCpCmiaiPT3JBqTRMzKQdiEuzlUZ6asH/j/Y/u7Y/tJbQDu+VQp",
-	"ju6LRde+p99/L86+wgr9fHT6z9JdPHh02Bts2KOeNwGsQRrGP4XcTsx4cL/SCz93NWOJ1lSOR6yZD0/G",
-	"AwNs268XC50i4BqO9AjhWih03xi9J2M0r8MU7tESj58gdvX3qYQPklK02bcN/3vQ1fSG1NPqYBf5fVii",
-	"o4XtfQKsO336brRhd3ECPwSZ/PelVN/xRqHeOp8V8gfhUuPLWx2s84uluu2+3mFOyIeuDzvUpGxkI36V",
-	"PHHjXBFP3ypkjPw0VGInCkKwvyY3jRQGRPJZw8hOYGeStXowl72ELank3k/rKaGe5Pg1lv7etennt96P",
-	"7WWBwWytXUATCL7sAIGUKgkQXzbcSRphdaC2TCgnDEI477iiLEGp6o9YcfwACvF/C3TmYoS2DsT4PAcI",
-	"E0ZT72sG8HlMQ/mry8BDcBJkGGKEiiXEaLYyst4KW7H9TeA6cyjDDxteAIakKnlSw67n/ZhpCHnWUGfb",
-	"cOuqc+SCx/fn1utUfajmwcBg7tp6FR65R9rFTxDk+6M+YtQu9uBGd4TE5l9d9cvB8LWDI+21YsTLeMjy",
-	"KYyic3/9yYOI4fOYG8mU+OSYQJnDQp8SWUNKnQ0eZnyTLKF6Bz89kLjbOArryi8izj/kekEWhxd6z1mA",
-	"a+nwqrAsGBYGYOYZbJIQUOwJpX/53W8uv7rvDMBpRkBq37uVHY7ejerA+lwWfRUrIdUW9gha9akas9ox",
-	"4wYPhO0wcoN9GLZ0EFLGRIAxI77EPnG3ZMVpjE4/OMaSHlh846dfYvrSVMV1bx/uMuU8zx9G7AQ3AWaJ",
-	"5pE/+Du5Nifmdka3291IDoFeBTiyvfpdf34ftYdYq6zq9JcISVfEFu9wfuK/L2dE+lP+Cqg2tk4cQmYT",
-	"tn1F3He/FQ/BId06JkxPeRDv8blFtMKx/3neDiWNwT+9f/Oa4WfRCOix5X2Wa0TK/Izf+/wkyDk7T6Tf",
-	"xyfvXdikL2W8m3HOVV9ggybZh7o6dvhgPfEOkC4Az/FrsL9xvQPH52iHjHAytc+nwV/eCdca1ZMzc+Av",
-	"r8UxJjVyI1BhgXKLu65N6c7mLUiTSa94B4R5SBWwOJozRpO+eVyP2j4NivFA48f9ewipmjiz0LcnD+I7",
-	"TI28R//eid9RYsRQ//t1ueu6M3Frfx3QK++q64mj0tK+lFP8kDVohVhC5y7coiK+KCAB+4Ovms5BwVaI",
-	"BKruoZpvnGE0zGvn9V4qaZ3hwxqmAFCeO4dvjuo+L24/fC4SIp34wjJ9VCzA5j5jHdxdxbbcXgn/H706",
-	"QHufOpA+qif9b+WTSv8sxOFl9+Q9qfD9L9z0RvjedWVN93cDAOVSGRdpcf1RNzWITHGE3irBx93ooFpY",
-	"F01vy5yRvGEb3ar6Ocy9isVaEe67BwSRWAaCA3rDWisypvgr/UAZl1dCEH1duiJzrG/4qa23oj5HoiW6",
-	"Mcy5oO+wx9XTyxm8gIAcPdG36heoMhO139qcDwJz0hGs/vHD1BYNj0aQZNPy5A/w0P2lqYfxf/2CZAgq",
-	"O+087g7/jOvYs21Akomsi2W6XYMUG8uypLF0XXnCrr3Hirr0iV//RrnYB3DCDzvoVoHFjyDcw3HsoBCA",
-	"9qeDqItcaFCRi30I72crcOyHhs6BxnI5+6PPqKncRrM9v0qI3vetHf18JVX9+Yk/RrXhqFjOa/WhE9S8",
-	"Tt/0ztc2isOeRpbR9IMTgJYQqFr2dIPnkE8Q6iiNN+kwQGMdP40Z7WNYalST7111WHDn38jl0N3fd+p5",
-	"QKmTGOM+Rc+Bo55JJ3hxiLjoAlTVe8E2/fGXSSpD+GrMJALLVCuBGCQrEK38PiVDB/GShRr1QsrYL8DY",
-	"AxyecP52XG0ZFECj7wgxU1wqdYiJmLlQ7ytp3Vv8PO1fGKUFBacgieL09SWZm/RLgNEuuzgCCeZAu+Ci",
-	"PQoj2K5VD4qV+keOUKnAB8HoBz7obz77R65YPPD/hOg5AUAXuSIUWkDLLycO9jF7MYzoeq2H8cYrHCdA",
-	"2eZ7TIvK4wX5mf2/Hi+oSlg9B+7NGj+n//WP/3756F/4o82PP3/91ed/+v//A1UZIImGM+udtkJ5qh93",
-	"mlmhasuke46FCO4o16EXCmiE2PBptgKhsM35gvyuA9/SOWphL7Bh7nN2ibg+2H8fqIkphL+9DJDm+M/L",
-	"iux7DtJmVshAl9KiZLPUGry/q1/OlZucqQBIOBjpl7be8eRRflabmORh6sjxEnviz+eTn/1pmIxedBLj",
-	"Pu/6KtR3/nQQ25u+e1Dbu1ExvLT+pbDpQDpNWRA9sdWXWv9wMRHBCDv+M/zv56kwqrclYMffbDYXhdow",
-	"yjcX+myyvTbieTQzOrv2Pjm7hLCH3s1HU3ZWrUnk3GmnS4D+/HNbww8Ipeq1E7+98WL3t1a2fA0veH9p",
-	"dNBI0jK9qSA9VjlzgrrLDCyg//Ive83nLne4x0Hb7d3zN7jXl1wDvy5UwOpiJ+R2l+mXfZT1oGlLrqow",
-	"CAp8PA35i6ALzoFPEVcQnKCS2ycxcgE4wK/h8ujO/H+rG8S0yj752bTq8xMve1J/obnJmFbdTubmzKz3",
-	"/lqxsSbEnB6zWHIWheNAmmLvKlFHxzkoudhuC5DZETMMxC2VZP17P+T9ucJx+AdWSN8jpleuVKtVXdEB",
-	"UtRT0j14VKnHef3g3y/IegEYppZrcKh2PZpv7t9/1/Xaf4Arexe6QZx1/ZQKW85x6fzcO6eh0i4gx/MV",
-	"gtTNleEs6uZKRHQL6qFm0O/KzMxR+1Zx+DVFfGOL9cwZDUx4nw5PK2yHh0CbDO/lVr1pXZG18B69t7q9",
-	"g0mDQyWcavquzCkV78OiblIAEt69owqQ+TXQUXRPx+8fKEzT6O1NYD9msUJmK3nww/eMmnG3+5lrjxeO",
-	"0ZNAFDKM904cGr5GnSb4jd9+/xqrdcCzGP4ObbfDgOAXHjUQBfRcGKyOfRi5OuFNJBorYmNPKndIayve",
-	"ygdiLY330JzLkGalaebR0LDo5qyTDfxFyt6/AEvME7r5Z8WZdOI+Exv9+O+03k9lN1bgAT9qcxU9QRi4",
-	"14P2t8jMvYqF4Alp9N2FaM6TQzOZ8y8ByC+R7u7Vej80drK+Hb8FxMF7o0+fy55wI/g0wugLDBPfiyHE",
-	"99EeuTG1eF0/KK2e/Oz/53OZRcI72t3cJKHLQPwXfuVbY2CSD7Q5B6EP6JfMcjK2yb4/oz6Mf1eKylt5",
-	"10rKPP2e/HyARXxejgqCq5+qXUIJfK+7gJ+ol+xEln2tThV00mDiZZgyu0M8hiWb8qTR6ysdVUnaOHsl",
-	"N+5VeKywJfoJoBwdVAz7pXr1Ev1oPAQk7vGqvimPTdIpat23YGC6tFpeC88Ye7HS9Ylo5R/aPsotJOGJ",
-	"PeTmgYYHYAgExpq8Ttr335WAiBaOnWLG36v6fXysmBmhpUNyGwyo9ytnQyvWrZFuEkDlfXjmld7OJfF5",
-	"tVnWmACETVaUsJhdjEZe32U3ixqFryzAjLpPA6NHBLKyQWOTBolwhWvdNjVT2lX9hkcIMgJWh8AKmXFt",
-	"9MOI6bjvT2JodG7zl5eGfnqk6mx56HRJH5hcjFusvwcmun+yOCP4PkuKj9ytdxdldYziWij3qBtwyeoV",
-	"g7fPetaHkkZUFZ4F9J0OPGjP1YmFmBcmaLaK7bhlSh8hj+3RU2wW7++BoY9FieN9+maPvGmm2OsjJvve",
-	"I6pV08wUjj5ASu4RbOwpMoQM6fujQ2flZ8pCYI5YExJB563wX16LO+8g0qPQ58//TwAAAP//",
+	"7L39rhw3lif4KsTdBjyNDklXLpenWvpjIcvlKlfJkkZSl3rR7UExM5iZ9I0MRpGMm8o29FA7wGL+rydb",
+	"8ByS8XUYwbhfdvfuANNl3YxgkIeHh+fzd36+2Kpjo2pRW3Px7OeLhmt+FFZo+NeflKzt99+6/5T1xbOL",
+	"htvDRXFR86O4eHbxk/v1orjQ4m+t1KK8eGZ1K4oLsz2II3cv7ZQ+cnvx7KJtZXlRXNhz4140Vst6f/H5",
+	"c3HxVmij6uQnGvj5lt94J7ayEclvaPh59htH/umVqPf2cPHsd5fFxVHW4Z9PqQ9+UKr6wPfuzVKYrZaN",
+	"lcp9WFrDLN9fFNQ8rFJV7iy+WpzFZzeSaVRtRLeVL2pzEtr9c6tqK2rr/pM3TSW33E3xyU+O2s9+7n30",
+	"H7TYXTy7+D+edHzyBH81T2BM/NZwnR8OggF3sJO0B+aW3VS8ZrwumW7rxxdu52V9g+k0WjVCW4mLaiT8",
+	"PN2Bjoj/Bg/9GAmkNj+JbWrSUrO3379mO6WZqgWz8iieM2mZNMwc1Klmqt4KnL1Wm0ocF1fQ4HP/tI6w",
+	"fnRqlh8P3LITN+ykVb2HuSB/3/He4qB/keKU2mA8N4wbRyE3I8uvRM0kbu97YYxU9R3Pyo9KE0bBPsl9",
+	"LcowC3cS73gKbsiXXJcpsrhj7IkizWPgRv+qG/nF1k7FwhvHawdZ75lVrFTu/zr226jKPr4oRjzPdxZX",
+	"M0snx62OAFwel579Hy2vrbRn97j7ZO9EydqKvdDul71WbUMctuLiStbldE0nx6f2INjBHfpSCXNRXIi6",
+	"PcKRbCsQdaqtnchulIa3iotS89NFcVGp7ZUT5a12f9xw+JexHN6qW3fpuGEvigu127l/qKPonfFubjBQ",
+	"N+mNUpXgQJijuhZlNhlRRI/XqHYg2oBoxMfVqcadGr7liALUZKeDMrjNyC3UIE3Ft4Iir9AC3yoct3G2",
+	"dWtlB9VqJmt2Urokx0OaU0vZK8eB8DtraysrVivkSkcrU7CdVkf29Dm7dB/gzFi+F90nerxihE3cfe5s",
+	"HJyoUGwjosBAHnH/3wjLdlKbHj17e2YOXBO0aITeitoytWORtl8Yds2r1s0vKgilajdVb8Z1e9z4CTfq",
+	"StTTkbmBg2j4Gc6zVW7LxLXQuIhw2mUdOZ0iORKKInmcbp+4cWvdN2pVJ2jsBjX0WTVW0EfVWK2uBP0S",
+	"HLbJJEux1wLObgYZkekWL2SYXpAo4Zh42RM2OR5+P+UoE4LMCAwOJzMcEy+MAskjlZAlCy87w+GfKgXF",
+	"BV4WL3sXRVlKRwteve2J4R2vjBhL5oM6TQlYiZ1lqrXPYLOd4DPu5MAsgzh08+PHBojK93ygr0zlbHiL",
+	"471GPaoF93daT2f87eUl8ShonWuVy+F+eppH/RW+TRH3G06JHndpVoqX7vxylIagNcbjZYPKA/KiYK+f",
+	"s0BVf1jcKQFJqDSrFY4mDbuq1ame3qCbttxTEgquLNT2jrwUTO0KmETF9V4YyxquO+kkrTiapfvjG/jS",
+	"W65h+Z4eXGsOl+1B7g8DCyZ9styKsh89ZT052kT4Ar7tZ1YEQtFbacRHpcupTl4Kza3InGy4V+cZzJ9x",
+	"PzI5HVXZ99Z/dzQf1W6IzeZwFpmq/Y7LmuGT1MWTVn4cI9JXvLIHoQ3zOgIIIrZVRzFzv1XiWlTZ27y9",
+	"QgWG0G24vlpizR/cM+kduJ3i8ZyJY2PPc1dZ70PKSBycupa0OIoystbkuB752WkSpRMAfOMkgtVAs2B5",
+	"sho4Ouu4vnPfOk+P6ogdw8UVJx52zlM+bo5nj+IicFa4pTxDx7WlWNqsvIH4Vitj1ij83j5I6O5W6b+1",
+	"TrK6bb0SJYhcp6lMJDAeor28FvXoYvPX+fbgpGBxsefmCu7iRgsraoP06y57YbcHuK/1tdzSSv2GG1qd",
+	"4gy+gletUe6yd+evW85BC14yUe+dVgAKJ+ht7o8bwd1prWETB1fh5PtbR/Cdsx7FEqlf9h51b1b82Cy+",
+	"Aw+5p1VbJ6yxUmyl8WemR+wrAZqV49VrXjkNhqJfJ6EXKOi2Dm9fR3K4ft2hZzvNt+6djgueOVFQSWOB",
+	"6zPEV+kMqxV86tlmOudaBL3/ldxors9fGKZOdcE2Z+aOWX+OThDv+FFW7qGd3LcadMORd29Cr73mpSB0",
+	"pMmDB1EtmpR/dM84+d1utHdAEB7GqS1ZvxS11YIW+EqXaGkuzbDR4prLyv1rBfFXqJNanUyCs5qKWzFi",
+	"GfO31vEYuEvQkDZsy2tWyZRliWJhxeQTRmO8lzWsp8/Wz5Kyb0Hs5ViabjZvdqNze5aOK0Caqx15Zk0j",
+	"tnInRfmd0jn80pmHE7VHC2dlb86w/vER8Wat9+0dYGMyRKKxTrrT++6eQZKCbg/yxClCBjWh/tfhgacp",
+	"e/e86K6xqFiHa2QFl+DVkHOEgp2cN/Jn6mbXgl+p1tKmkOc7Z/Ic5PbgD4U7JeJTI7ZWlMwqVgnL9qpg",
+	"r//+v4+Ej3BP63SBJ6I2NF3dLWwUeSWq831bKeAexC9FO8Xb+G7VpCbVWWET6yCp/qbFBlyNKLf8v04H",
+	"VYm+BMmRBbSNg5+lVvGSt+GyGC5h7Bcoeb0HL8dO6Y0sSzGIn4GzS1Z4zDGCR8kbKz5Zki6nw5m2d/CS",
+	"KJwNAD4zUVtRb8XEFAjONGmNqHYXuc4FNx/8+gxxbua3GRNw6ylNymHvWpuXv/Qa4F1y9kOFcnbqRDQI",
+	"HEu8QWWXs0qBKxTlhqN24YlvIcAF2oy7tTZn1tNkp0LEM2qWVuGurTXS1in+1aprHK/INXJ3cLpwLd1N",
+	"G2ZAbsfBnaASQ9M32RBpOj3B3VumFw+ammxWXlNqXXHx6dFePXJ/fWSuZPNINTiHR407tW5nYAafiwtZ",
+	"Syt5ZRb3asWYQTD2xvv6NuP9reUVsppU9fASWtjR7jX0bXz6Hl/88nJ0Xa2YjVaVyJ/EO1WJ4bef3vjb",
+	"n2mG0/Yd3ogr5JbT5Eyrc31tqFhMhbdTIW5wYcWvx5HpsyQwAjfi+hiTHc7lSpzDpSrqvayF0F8Yf7Wg",
+	"5gixZjDklKbU8VqIMu1rcnZzSenF4OcV3ECQxzT+cnffOcm6BK1janYdVDWId/R+krWjJ/GhEFOTTig4",
+	"s2KndDf7Ugk3ecvc0OQ3r8Q5acyUQstrjpb5CgccrJsmCcTQ2LE11m3CFlM5KnmU9jkTlYGhj/wMU264",
+	"8dYC4dl0r2Ty6ZHrvaxT7nkTN8i7H9FL4ZkGv1PcwvVcuB2if1C7V2EZ09BmR3s3x/50CqCO/0sISk5J",
+	"1NaS1rjwlRsoy16lDJ8MtIEPBeaN5A5s0LEu8pqnR/JsfxfiyeNYWPJoHLm+ype98JHgrB5bJ0ktNUHM",
+	"EYECCbxyiRPzLycX/H3dtGs1zJHHcNHhpFTCs1/xzWiAp19eknkPajY6MKT/Gg9z7il25rSs98MPZZ3+",
+	"cMd+dbngh+eYfOi/Q23YjLLQO+iLTi1QrsfK0Fdk3LUWJ9LrsuWV3GiO7qWdvAZ7CSbOOHM7UoA72kkS",
+	"UBeuecU2Yi9rw3gtTrMSY8ANS7aI46Akb//gA0c33HOhtdImmaDRD8Pk6CtjV0RapNyU2cafME3wAg0X",
+	"oEUjuOUbWUl7Lli3nrykCOp2XTHGLNtHqocvxVUEiiV3W5SvlF0luq9uTeHMFBGQw0E84zvkMkI8ZYWF",
+	"9sInXNWYlsq1Nc9YCP1DgMbgWfSRo6nJVvnDlm+8wldyLGlz4PXVKkv6pF63ltwu0tJQR6c6ESz+AqSQ",
+	"17EN2/oHCYMVVHeT1s+2B2VE7cOEkJnR95W7KZV9SbDogtwm54wjHkRVMkibMZbxGuLukAkS/SLPmBEC",
+	"9DKniYlateA2nPJ3uBGocKhi7lJ16jqZ67ebzSeBuCNGOmf5Xu2CwtVbdxFpTp4BpbXY3tz75cjmhd4c",
+	"032rahE+sMLQnvjW4mxJ9xpFRjQGrT6D99DyujR+FxZS/1cErmiHHezGTD7TSy03U/npGJ+2snuOOGa2",
+	"vIpmy0ZxXfr7Pu9WCaHGaaDEBxaIH65RiZn+0gjVVATjY77jkXHMw9rymm2cmTy8ykfsVNJGVVaiD+wi",
+	"PEqRe3JbK0VlLLaY+yFr9vQrVvKzIeNJVmW7TVS1wlzRcvNBqWoxiQSHjbTHffP76pfmt6xAjoIpp7jw",
+	"g8/iG6U+Ue6eUY7OM9Z5JEiPSSve1ENScUu6EXY+XygZFp/+4INLN/NHdcKF8GjUZH6f6iKa5DtY0EKO",
+	"SOV2upli4i6G6iT6bTCYzbfbVvPt+ZbeiJiGNRVu3FKXIjEpf3AxBzbPdtseZu+z1njPlVej1Klm3q9A",
+	"xYbr0mcchGsAHA7I8UNWD/y/1bxpBjm6PQUBS6uSMavkrCFtfSdO6ez4lI/Ue9B8IdNWMIUp3xDpipIc",
+	"Xy4oTWxw9KECzN8x3knjXRCRVnEqYZ9HqZm4RXA8SaHwrU8QupuIWEw3uqNk4/EF3yXyAWM13Fh0aI4y",
+	"RuDitMpxBmRlsL0SWUlb9P0+c7V/K64lp+Ot6RoZ1Vojy0SOTsJXNeYN5IMwEjk1udsJLWoqO/MF+1sr",
+	"DHghgaoNBKTdv4U2DNVIVvoBbHWeqveJ+1u1mtbWw/foIHpwtmfdnd3C3ru1L92goCzEz4eP+anOE+69",
+	"36Xh0kdut0XlpbjQ0lxlpy/D8P4dcno9DXulSVszvrW9SrxS1YKy3PaklhdiyHVrmW11LUq2OfuKFFO3",
+	"e4ZynmNtUMF8TQgVfTlxtLGcvfOYfR9fioH/00E4+wziBlCEkXUhpY/cJmTJEolHWFPRpR4ZX0ng5noU",
+	"3LRalIWbIfpSmBepY8u097W+P5FwKAZFZziXo6xbKwyErRxpxU51xPKemgwauGkl4lYSkyA5ZGCGUiJS",
+	"650IdlUnCueE/YMilcewo2rHKmltJZgv34tuFMNKzU81U7sd2/KjYDst6JjHTHlecFIT+3rkdnvwHws0",
+	"dBcyBKgaTDOOm9i7F74k76RuT3su3bilsUwwRYdno6OT8Ct8IKurujq6ZxD9k6U7PeQQzUFZRe8//LTX",
+	"vDmweJaNFQ3j5gpM5WLggfE56Ukv6srM0Ft6+cmDtCbhVFSCzAd3VPAXHnjysG7PP24ikZ7HYiMs/qYp",
+	"E4JcRF5iyBPLSf68kqDUUuqlY2SQp21dDuK0/frHrOSjhTI/LRMz8NwHJkwRnGVOWIuii0v7s3clGovh",
+	"V6vP6C41VlYVFjCTkw95k2vd3UvJU9+G+p7hZXf0Odu0MQD1XW5pqzyRvkiPvkEhVx7LWh2Jka28O5L5",
+	"2rgsNegPWrUNVn9QcwhVTkGEQzZEXgVhUL+nSX15Xnm/CpxCV4IJpI4TIPdI8x2xR5iCv0SP7/CpUIaV",
+	"r08CISkayhDCXQS3wGDvZ6iHLPO//IPjWeLDThOENHhaXCFkRi8zG54FX7b/4zXXkte28yNqgSeVzuxQ",
+	"jZhJpIgndiMwhb2nm3hzTBrTDt3188s2RtZ7qAv8TEl1AFpZsgIcryD6RMx+yKf8XyDZgfj4tdAmUWQ2",
+	"4vLwZOCTOIfIgIEdPIGLwMhFhyXT7XTyPLyL5Bgnb0Mogzyo24OS2zWZa/CNl/AWRRVRzpTeJUzBpNft",
+	"yK3QIQ8xX6rW4pSCSXA/Gcv8LCPXSwPpU07j05UUANZCqrsx7raCWE4vIQXvQVAFSFbazo9/5FeQsIbP",
+	"0r6w7VVGGQOUumcHWWAONK0nzuvF7XD/zqfZe7fSD+eG5K6T4HrNxykDH9cW3WWBYYt4TLpDEeYe9irs",
+	"f58zi+h4h8klDifh64XEXs58yaLQqBLB35y1Q1jbTVORqtbrPHuPa8GT9QeaHwt2PP79f+WNteNbq4gz",
+	"5ufIlFONvV2QU7wRA+CEHiQNRtGdbX08rhlQ1InETGPbNYMpKoXjdUwfrQS/FiaAdrix3TaGquws97iR",
+	"ZcsJT2bIie2qdziYhr7cSQtfTtlFCdxkizgXYa2s91+Y4EvPsSmirk8ySuRXR78BuohX8AEjIe9TMQV/",
+	"+KWYgClt3/5sS2bEsF70BskuHpbAM3ART5U/H5EXu8z+jpd64CFxy1IHvk6eeITqsQPPxubcEdZ0f7Zq",
+	"KgYOvLqmEo6dNXpGkACfkBJGmcMHuOtzRx4VGA7rFryDwh2/1xT3oNp4zg0sVYpKherVGTvWgfWzA692",
+	"rFLmrjgo8gnMoQj7QvHD71GreNcSzn9RO+su4R5EbfmFnYRLH1l5JBV0fOObM+1djl6Qsf5+7iD1Ttx0",
+	"WjoxxLU0SQUPsdJe2DRqzcizCy4UfGuwE3NLjLYlYYQEX/ViXkxcR2d1RtL16F7E/SH3tbb63POwU8e9",
+	"9qkmWDflrS6ne7iTXUr3wlHW3IYq3KbxHrNQ0UCrSUNYoSKWmKWyCIblbEU/bSb1yiQNqI8SkDC1RkHC",
+	"Av3BWRlAvn7dUZJ+/FV4oHun4a1JDv/W/dh7Fv2diWfdj92zWjzaYp1JUrF3P/dfaJS26cfdr/2nTXsU",
+	"6afdr93T/hJPIxjCz73n5b7mFvwgiTfCA713LNcQ/E8aEO7n7nmn887M6QP+3HseMVSSz+PP3fNtA5Bv",
+	"9NP/4n4Mz36O9+P5NcKeXnlfiaqhLv7f8tPQPhcLuTjDU7T0+IgKS4+PNnLp8REVFqYyJPDiQidnf+mN",
+	"IYsvPT2UXstjD07b0uNjIbT0/ESuLL0wECzLk++f5kUeGB/NxReGJ3Nx6n059/nHz8XFdyQo08cB2KZT",
+	"uzEe2MGnSQPYilYxjjVI4FWEyBm3jAwXl3IvqdjqRhykR85pPAL0VLXY8aoydKXUkcsako0N09IIZtWJ",
+	"65JAUOxpvqgTT4ZDVdGDLq1IGAu+c6dreBggecR3YrlfKXnlFIpKbK1WtdwiZhEmUXmQBrPV4lRqiblL",
+	"e97uU9FUssJumKXl06oyNWm6Eg12HebxLNi7HnUT8I0S+CUr7UC3gSlYU8GtgC3xewzcpdlGVOo0KIDL",
+	"+s5PlNMCqNZ9wKruH5njyjo5rjnyqooDd/9aMTLB9t04JiQ3kafm6O2jnLRUMqDc/9A8naYfXy5AnICj",
+	"grnGtwIyDM1BnZi0dwoV6r1+3h0SecdbyMggYUO7Csaj8j9DmqHflAgy5uXaXF3JdzEwNU6vcia6ExpA",
+	"3BD5N7IUBXv6JVNfIBhehE9rnrNHT59+6Yjv/mej7IGdwLQ4s5IGpwwJLVnuV5zoN6oiE6S3Ib9ielIP",
+	"qtWIKnPS0lpRe/S8VP0u34hq7bReuZdoVzpf42PG0d67lxZ9xn7okBgUZx6Ikd7tb3yOUW6yXxoTUmce",
+	"4U+Zz51vEjYPIIUeVffThRvHzS1NAdyvCQmSRbb3On+fCInzTs8ZuYI4qFupt1XAhPzkzhveeBpCRxt1",
+	"Ldh/CK0KLGPnbKM+4aF2zxJuvNyy19znVDWI4m9UeQbjEZSOjdJYsQ2ukQZDio13XKmKVjJOvwa2g3X1",
+	"2c3Nq7g4JLaQyqbgljkBzn7HfpDfgG98w434+qv+xbI5QwZCv/L16dPfffW7p18uQBcXF1Cw3vUEGG7z",
+	"T225p2I2gxqzPtAAkeuVShadzQ6m604HKW5kPJGfzWKJh+d8xHLggO6O6ZiJSoi7RyLw0x8BEvhb3WCJ",
+	"jif9fO7zd622B6E/KrJOeUsCRGL+Z2stVX83759MovKf/ATmtRd4qvNYuvlRi/oDwAeuy9A/8k9r8vTi",
+	"zt0IPQnfJqceLsHxTvjal1RY6qRFvT0MsUQjTOsGKuEHmLMnCb77nLBpDqAt9E8ZI9qOEFN6uI5THL1K",
+	"XolUex+9F7Zghku0aTHEc0Imz4upu2NCqE2AF0N/FaBiB5gypGzaeAD2Wcxyjv64gLI7hd/twRfODhSe",
+	"+1zMQ66jPL0S1Tlu/QL++nCzeojv3abeDUQ7eLJWgpXQNcxVImY0C/K7Akm9DEHMhdyq0ypksVKf6fuq",
+	"BzGcNz93xt7XLdEUy5ll6Kxw5w2NSgyLx0KDW4WtETr4O8D9pThQbg8eFRi8Jfg4gvhQ/pI5JCV897UQ",
+	"pUklNInSlyG4+xfYf+MUkm7ZAXcqAmXnp+5EoOJppSWWLwZts6tUazUEyvtgXhGU23vjIA0YXqDL8aT5",
+	"Vp9nga6a1mLBHPob6xKdBv5q/kltaKSrTM66+mM+RunVK5WrJkef3fRgorD641po1BXfXgGXtao1xPaK",
+	"rm4dglFPM/tUihTH9nadHooLdyREOYvIFk4G4JBtxCAXIbBZqHXI9kCloAbGrZngZDoTUdMptvPA3HUi",
+	"1beGuhjfZw5OPDl4wPWeqUkaCwF4J//KeuMeTyeINtxaoWmu8L99TLjyur5eqa5CmD5n5VEUvqgIGgT2",
+	"OlBBSQ9kSxGXQN4+g2ijGGxzZpwdzqXmbSW3XiVlvEpVXwyx00m1tm4tQjJnJpL5saiCkyUY9UvkHlAu",
+	"K352RhONm70a/ryrFjK0vrwa6ZyAuVGaNjHHOOc0sDmxm77GfaNVuz9AoAvz5Z3NK2sWG0FRVTUTWOyb",
+	"QEcBMAmVH+ymwyt39Z0LpurqzPbu0IdGVuSEtE119iINftQjBKYZBuxBJzGh4dWJ+4yZW6mwUC1Ac2sP",
+	"b508FpDf1tYl1H2GnMdbpyN2kO1k2jPFJD4i2gMpgguj8+ZvtaSVkZhBkZsX7ZiKBgLpowxkw7b+wD+t",
+	"e17Wq56/Nf9DCojlmyphF08ErTRMy/1elKxtesFKLfZtxa3SIHSg/DLiV3BJH5jWykqaqL5kzD4R0goq",
+	"+jhLd4Ta2fMDYbQ40ezQERbi7B2ObDHbnBGfeUcK/2VboWCvfQO1Wx/2U/JOB5C5FaovPP/qZmj/3l+I",
+	"F7LCRp+ni2AzB4eIv0cn4T8vH4JZNLpbhkpvuJKCNdPT64I8RmM49iFEcehvam/gx9up39LUXww9QI/u",
+	"hPZP98CmRj9W1z0pXKbeLRN9Az27ut89qW+HDrgq3CDBhTXQaoqYKxvNlYGt09vMPh9EFd6ZbN7EClYZ",
+	"GAjFRQ8LJ6LQ9s5s9A9Fh0uvc2OQT0Eb7nTSkQYaVd/O4xrOrT+mSQ9m7LW1FItdVr9TYcGZ8Bwdg/4j",
+	"r8sA67SqBVjnes04ntiWi9Y0xyIbZJd32meKF49rPiyzJwq+Y37PmrSQvDrz3CezL8yYPpKj4fPji1Qd",
+	"Dx8WZ+TW8gCIbAoZoa2sbKAkTgICI3bFlf3GRTvokVmLW5eXjOafqbQhdtOabqM3BLpFlCXPriFDJJ4O",
+	"8sT58pa17R562CIg7BFhpOLG9swRSCZHlAEttkqXWDV/wLSoMzNWqZIZCQ3mE/18ltBDV/YUu1kzsE55",
+	"vXkHJEdpGrIuhe3l287kbHmqR8z3R8x5rdpjTdWiJ1HqOliMJGeSmVH+RagliGh7AQinzil7CJ8u/PRm",
+	"sMlxda+UIgKjWNZNN88L6Bcmzteg5s3t9hDhaorQGGwL5MPMoTrRFsE/k20rDTaGuFIrWQsyDzXkFB46",
+	"MGQClGu3W+MPw8m8cS8lzHyd6ACAyag42d4Fua7yNpnYFIgaFxToUoTtDZNLcweuagXrd77ZbDyzXOz9",
+	"XWzE86nXlMB/ML2Ed8K0VJ7WFnv20DraTgtzmCvZSrSeJe0wC57hCPnR3atu+yFgWXdxX/PcXZMH1Rro",
+	"cI++bG+frGBHr0MReCQJlJeTVgOJlcI6QMoUkXx+zEiXMJInxsy+oIU3AsqWNQ1AimV+FV20n74CEIg+",
+	"BLEQFn9p5mSmVKBOAsN2G+8Iwo+BsibK8wjABWg40AnuIr+fGnnIw6lYxsAdlzpivli4BgEofkyF3sYB",
+	"od5WvJ49TlMPSan5DuOg/jFUWxJ3gRZ/mUBvdHTpAVCQDuoIqPGA1ZarqijThYp0gWKfIH3uDYSgdirC",
+	"0o60Qm9ZTDM0Eve9bmvDVA2FoyaAvXQ4GyHbAjL4V/W571XMEmKqDOg/i7AvIKxVVdEOMBXw6TnbYR4Y",
+	"lsB6rBoAOgO7BHF0MISHyjbUv4S61byk416m2edcqD/AlggOeN3W3TUBCYQbxPXI+n5UkSn8omHAN4V+",
+	"3vijPXu/dEJgTfu0dnFgxwsrRjSW03IAwQS4hzQVCPvqUeC5LdhTZhX77aqLJAWXQsKPgCwNICQecyBM",
+	"NrB2TwUL3Os5JHmaX3JdzgFiUUkqnq8+8qrq+ld3qVCyEr0uyqigW8wMo4vDM9koFE1N9yVi31CSul/9",
+	"dD0uHrhBgGFd26hUx6gJfBpqEWEfu0p6uT9YUQePJGw64A6jbX4tfOXuRaiiT3QL5Wl4pSUY6+kPBzpL",
+	"+KBO7Mjrs995QDt0/ILPDxkkFAP2Y213eECizz0iYkX4Po8aH3Gu/QnyzBH2N3lgbtR2q0PLot9a9pFM",
+	"JjOLmNUB1KW+N5uKOML86z6KuknuQmigTKqpRuiwWIBX0Kn4yCCl6iFBbs4+JwaTM3o2f3+CActsEZtS",
+	"/keWLwv/sPxchw93E5Jj6vWU5BOtzsu2Dn4KXvDL6UNQjbHiKIZ+JfaiLt878TG1mdx5yO+UeJUtCNfA",
+	"j+Mk/AfIFciN5pj1Ny4aDhjbN8H9TqMGrkVx+4sUtMm8Pazq5/Eenl+0vMIkuw8UA1LQNNyJV95CHvnr",
+	"aAtlF1BoF0O63/nckvwOwiuh/tI9Mut8cyy21RtdZ9wcUI8fugh6MkT8LeH28C6CjHvLjRFvJ4xBnjur",
+	"OdnzEjqAvpViS2xb1zB7KmtjY1t398JzjB9VvWfoTorpWKLphWrcTa502fUj4/Fd02uG5B0qaQVsxdmn",
+	"11xfUSV2layvcFbbA5d10aXRAAyBVSEnzmN1+2YN+Ji08QHxyWaD1bvPAbK4EZaJuvQo9VZzzLM6iF7i",
+	"eF5ICur3iVJqbPHv01J2XLvPFUzWRCwNkjxmVSpZh9qvcUbSJlFHNsYqwBisM0JK3lgIhHfhPnQLe5q4",
+	"e+pTl8Zt1BYTycfx3C7ZG8Pq7bFZQDGg4cey0cZozAJoWBPA+e4QpiDdtSErgpoZH/XqDNV+AOgO6AfS",
+	"ro6QjtDiYvBIGrYTEJrxHUNrVqtR3tpyP5uO5qNDeQOANS9D0RAI7WzSHcFfKRubgg8n9aFDfAWjK0jF",
+	"ShHyYaZLpVUlT5StZMIOxAQtGGmukeYEjWZd/NgtOSJp9QoiEN/WY4cfOP69qXj9hXned4OoxvhMaUAu",
+	"Q32e+S7nU6LF5JQlLV1mGUdjEdVhglHiI7PdLs1dIV9GLmwDYE9PtdJUGdNhRQ1HdvXGTGfxo6x5rnaf",
+	"TpK2WlLoo94/ZKQVX0BLLrDdOIPHe4dpuUOVP8UhJw47T4XZxx5UjqrUZvzAS/FR4k1BNqRbbCUXwPtX",
+	"xE5paHsawB6Gp2eOBlV0DmGQPuT6hY41AR6N4vIfPNQwzYhwvU137oe3/JZ3GlzklMKUOTTNAGHUwk+c",
+	"pJmk+r+n0TFUCEITfd2uBq65KyGaYVrkjzdWboP8SCq5fez6FRHyvK8Pgt3U11/zoyhXercCL8xLaWpj",
+	"yRmIE+Bjrk03JDOVnUnz9vvXqK90XU871+PpoLqQDJOjBm5fU5cNJ8uHRd3veRWSrFgpruXWScGtT9fN",
+	"s0i3qt5JfRRzUAxYYR3QcvBPgCYRen6cE3Um205DmI2l9VFKV3jpQTFO+4Y9MOowOIUIZqKGYK4Rou43",
+	"24PF1Vj/5p7HNDp5dIfzchJvWeFsULsdPVFnZHW7B7o+5t8jqhJ2qujBzxmhr9F9aUYTx+KCA63OHvkn",
+	"XMVXl/j/egt71P1tWklGwZ7FgnuEBwHUMLmvUTmHP2MvpsD9+Ke/tbyCVHTWCG3UMv9TLgyO8WTklMSZ",
+	"/gNWEa9tke6LoD3+7aCtwfPY5SsaadJ4G/koq/MXhN5JgjJkX3q7WLq95Ay+Eo2dASiPZRO2t4K18NKr",
+	"UNryZDTg/uQO6ZhebrNbTqlWb0VGIzRaAfCkj+MkuCwmKKy5OXz2QkYT7xBbINVdZyC4zf3JY1GOSL2Q",
+	"WryYj/zlXHws/a3F9GQfSh6Gz/xSE1R+JXdidQRMLPcbAXP8e9/rJh8aglu+NPIHpapv3XOrXdGj4k6s",
+	"1tucQXEwArye9rn7L8vsyV0WKPSxI5LCbKRFzvopsO1aQxfIil0Iyp9a4/vzBrTo2Aiw1CFkrK6FdpIH",
+	"/6zajd21Vdfu2CeGxK7H/cSgnawS0eVMg3qFU37FNkXnff/e+qqYaWA9yN6/zDxWiSfV8m1A3Ziwj6nT",
+	"1QGarzpi5Rz4hU9N6rpWEEgqnxqphcmyi1e5K7I4e71XY2nEdU4OEh2An1lsX2Is5J5/efnl14+ePn30",
+	"5W9HsG8kv2u5R10tHFjTwg44JcYNCYFbK9AzQmduxHtzGstB9HjU8Jw8ArAiObp76Gaj0XMzj/7tHkoV",
+	"Q+Lalm7kt6hWrmNlWUsb+nct1pooT+KlBwm+Ie07rxJj+cowQLv0iX43USKArKo14WNVieGYTy+X0m4V",
+	"7ojfIfxeYl9uUNG3gRKiZfmwQnjfo1rgr8Y39Z1OeJWy4dGmsm6S/FTKrEuMunRg7iQ7JOLFL0KU1wtB",
+	"SHJFYeODYaGflDpiArqbf1vxKDU1LwVm8xp+9DU+0FMSxjVM1gXGm0GGTO011D5ozyt8O5GfALOgMwnE",
+	"eV1rdT/VhAtxBroHYrGhu+8z+L9P9ry5mBXy05/Ox82aPBHcy/fwFgmPUG+Fth44nUpiIjMwRuwEJfCO",
+	"klHWBJJ39AobFFcXRu/PoYg73K00zaF+VdP88+MIu67HCv78pfiAgF1AlrezsJtJbjE+l2qefj5h09PO",
+	"Tz+9bpNK8VjLFovpQ2FYai5v6pPPFSZKTzHHyPfp0m3dT/6cOPcYryq2aS1moUCfo15n8JOzpTCv5MQN",
+	"s4rtiXZmAChDxKe9dzHWFEiTbMq5DuH8G1XZ95A8SlUGQiJdTvuqAHuQ9c1eft74oyvurFD9NHtn8QZz",
+	"wKDY7tOic/gF8kRoBD6PQCOalx4oY5Y6HhTnBFwyzX3EHffT6+Gqu1mT/NoDFJvrbUvD7UJXTUgMkth3",
+	"K6QvD7DSILq5SkBkBv69aIiIvX665DpbW5HZe3yrlbl1ujuvxjVqN8yZp3KO3MQLCMTsZFWRhumYCyos",
+	"A/SLm0kNfXOi6sncf4Jyv0IVf3OqX3bvUesD96QUCbDNvaiF5lWolAjaUXwpUxp0XnQK7gN+WbWmmcFw",
+	"wtmDDbMeKPkYHlg1wc4Tslhw2I3fkaIY7na3rN5+JRinv93TkHKAyZ41WoYMEwICCyv+s3tsknni/lj4",
+	"zyYm3IVXqEKeFaxVJHq0+/IdUOGfBcnnmxb0Yy7APjkEGnDznZGniCtOEOrPZGTm40E5PQRip9yfU1BJ",
+	"6uBdEZAC1TWkb40oCa1kRRFoIrl6jRuuNQHnjMgwk/YQsZjnLxtIOIYgnh8wQbuBZ/IG/v2YcbeCRwYy",
+	"YIXbcRVHrXI/rnIrOm20zPCziXKJr8ncJ2qj3tLZ7C9i9FSdaoyg9rGk6725F3Y+8AHiwY2L/oIDtSl3",
+	"0IlkC50qKY8pGuWxs1pIRscYy49k+v+e7v7R74imGlGL0qeWP33OLlEIjnokDxAyUTUm82dD94Fklf6K",
+	"wjegcKwgCBE8MNFhDn6BRTzmSaYh7Mwm/j3r0kbeW7qt/aD0PHo9Ete5Jw+8Lt9cC/1B3SSShi1h7zhd",
+	"NLlCIrXrTs5anwK5tTLJyyBZe9L59Edu+7wj3ffup935CahqxKiS+xrwK7EbR771dTMX/CwzwxpHnve4",
+	"wjkn/KCn5tq8GOhKvNe8OaCThF+J+jlWXZ+tMIj8BVFp9IRQ/eANUULx/o8vHn3526+DdQuD9ZAOn138",
+	"z3+7fPTP/NHux5+//urzP2RJbGigTFclL4tIhFAYYJosHe1QfLUu0STWB4PI9EIVhkpu3isSVmawOVCA",
+	"odv6flTFkCe5eOSSt/BBSB/TSd9gSQITsLGlPWSAk+DESWIXPQGEw8VJkvsAjVDpZNm0FJDmKgEHzvUd",
+	"IBCbllfZLh7/zfCanx29VrWpxJGCCUp02yiF5bKiHePJTOLsng8rUTXaFHBpQtfpSq/voTHYirmf+Jku",
+	"ETrxM1MtlAQtZPtjiXZQzTwxCty3uEvUlv+Pfiz69mnZZNAaynYI1zU3lpX8PMp66Oe31spX+c3nQeRm",
+	"fkeoxnXrzAPlvEXTuEGbOGri7wQvXxjCwfleHQXm34REz9DoGpNxp7cCHMs1Nea8/A5OMuWUVPpI5zdD",
+	"8gg/wWwAaBEh+xmEd6EhYZEOpZHwWIg52BvTVxXzqgo3uRf2VBcbshyzax5YAz5krwATmhd4+zjPQdlV",
+	"SxOESndK3CUCBH7VSCzjpkQ3ZqSauTUVRj6zU31C1YIfE5K33V6QWaQ63d6s35UtBMh4fY7dkTSULI97",
+	"NmJpMTxEIsXn4KH2gsQeKTwgiZoeEncKL7Vj8vwr3mPhkJ6xPFxIP+fQG3KMrdOfHji/bqbJA9SKoznk",
+	"Yrpz6MzDXtN8UOTBi4TZE6EYk+yUn4MT3s8nurycwQ1fa0Fr8Qi9gD+SudMeGZWsAO4f4zww7dklhBq8",
+	"deDOJ18puCqbM3hdsJ7P26NDTPXe4hPsIxvxEtIgCJM60fyAmyxoSl5ipu8eY+BdMi9WEJKYlE7aZFQm",
+	"w2MduiM36aLYsETMVU5gPBKs0Renvh7b494EASyzYfQGZKawAdW2Pc6eX6tbQaEX7WQlGAJcQYc6kNZd",
+	"hhSv3V83YtQ6t6POjrdr8hBwId+5l8i7DOiU6ihC09B7M+GCcA/NgV12RRCZ2DcFjUntgXugWT/m0MOl",
+	"PuylJg0LsK/Z6vqZHyt6+bBRscs84q0tlEvi1vSzlDx959iczjjADJnU7d5A4Y8FCAzjs2mITvgZLi6k",
+	"zFrE5xTU2+kgEt64a64lVOXJnmYB+XyEAsGhbDnrwvXIT2EZfgppen8bQD0fFo8tSZCo6kNzLXsA4P2u",
+	"Vg2gELGKJFSrgeqM60Vbqj+Tp19TIoOssP6/XvzwiinN/vT+zeuhUfbPv/vN5VeLzC4TkT+k8+87vLkb",
+	"iO8gcyI+5Z0I7VkMPDi8qfMmexXAoZ7W3ZWIEJSCAliD8eue/+accG/28sEOsjER/J41WpXt1i4elg7/",
+	"zX8nTrATVot7ScR7RO+XFVsUmGPJWR6HT8/tO3rb3sBhiqb0lRCNu63wOsKo3Ea4nxH4lArOR5fXqCrT",
+	"isY8/s1jMEMeV+o0NNrizZG6yfueszpdHghjdGmNRtR2EE0kUJv6TrKkgObn/LL/gMuNIta9mt6HREf1",
+	"dGKbvynSGW+519F8KtzCdeAMgxWzTuLHZV98qO/dwcUHU1lc3/sOyTXXFHb8vfI8v7eiyd0YHH9uxqJJ",
+	"QQtO8BqwtW6pWOc7ATLW540qz6FxQSixndYE8Had+HqJL9AWQaq8QAvimPu8oNLd+tLpl2cGbcB6RQ9C",
+	"7g8b1WoaliEBfXiD/h0LDjXytmoHjZX73WYhfEd21a34ViS8DFpUwvftn+6x/9GMNrlWbo9X4AbOCZ0c",
+	"txRWxSiEyfCAo94X5dcWyN/jrIjPiNlmjhfwc56I3dqLSehzfDTAQFqZmxwdQMBcYfaTg9BpuKs0rVT7",
+	"ZYHA+oQ642/0rIz7+9LXnOXtI8XSYBkkIEaQbuwIbT6Luo9PDaCUVxASL88kYn4+vukda5FuQISFWilS",
+	"jtJYfiVWvhXbhk/bl6hTjSxsuosTK8UgDgop9mAZTVzoB55qWlVcNFyvdqWAxkB1HNdK7VYuWAuLwmXK",
+	"xWfHo7U45fIpZOgt1la4hwLEsLF8OQfzvcUS/7UNEdZrEDx1sc4EfCeQyIsU72C372DLT4LrW2iqsp+A",
+	"5z3DnaEWkehD+9Ag50nUbuTk/nkN5PHT7J3JKKR6uxX5t5PdPVsRmYu+mA6Ca8OrVIYa1RVDNCykSz7E",
+	"ZYT+kznvzTJ8foTcmK7HUelR24SDWjPOduI0ozvxUvwLkciEe4n2aq18yu1eXgsTutidfXiHX4Eykc/1",
+	"jRbGpHSvpq2qxE9dWGwskX3ZXVVhYio/h8717hVuW51uWr9WPHgGm5EQxrYULqsTomGmtQq9dxbtq+50",
+	"ecYJux+3riNooF4kVW+Fs8dlFYB6unQ5aXTQfX6Osm5tLr60XMj3IRh73OlkWU9I2hGqtTTyNCh0MRPh",
+	"J2f/+WeZ4aQ5MGOS3PBcaMG3h1SbMR32mG0hA1WxBFJ2P8hJREDBKigTealtXabyo9JtWCgXBZar8FCb",
+	"j94nOllAbq/Mba+7ofk0PUZ+ZeFrgak6ks+eqqS3I7biXCdzQolrZgYI7fDAb9PzPory3A/AWn3GrBBY",
+	"MViVCNHEoXNPpZxAgj+FDr1tQ4Zl3wnsTXqTzPhppN6NdTsopxvG2Efx6SVgqh9Xxt9T6brvhGmP4q6o",
+	"58Z6iFKBd3L/nkyRfoE6l9qxjRsR0q0mXdJZ24TOBqCJYFIJtLOf+sYTdwPd5wlqWnm7F11G285CdRwp",
+	"Fme8N7lOmuCxBjcLTIqkl6oGuL07abFkXNamEVsLnbcDODk6eWpsObDVcgMxBVTMy6OspbGau1fI09jW",
+	"Cb8NVeWMimTXl9vE8KDjepJm0D8icVeiYA8kL5jcMSdLEUHfN+Q4qLbKzo14sSVTCTZi3xLrMeoowBnr",
+	"DPGmtY71fJsNDp2/yAXdIdjClmudrLXu9UB3z5373eFZrU6geoO59MTPNV+5QUghTTs14UeTMOZLcS1X",
+	"6snfhldo33S7sSLZ+BGBj+EKhv57Ib9s1WrhjeW+w6oZ2i6za4JJUO5FhO2YgQ12nzJW6T5GQK7zMMTe",
+	"8f2JIxH/HDyJY2+TqkrzmL3uMlLA74haIDRZ/gWcjAvuxcVykBRcCZAEofv32KG1O1JHwWvfaf222CVQ",
+	"5rW9GtUu9zOClddMRynp7s9w63WHHFiQjpkee/D/RM9IOCke5sf4wwLmOPjlTtIeBu1fsKulYwCMM5+U",
+	"vhIlfjuzE6SfDomPcU70IjkdlLiGRktXBmrPofYtoBOdoPdxwACdSt0jP//gweynP+bivKxB1G7QJFnh",
+	"Iu7MQiL2FGsl54tO4ak1mKHOgFxR1RqLvUiXb7onc3Gh5Z5yDTmxRmhswSnsNJzzpPkQpMFLw6IXI8/2",
+	"8Uok5WbpXDvZbejCKyly3JsTunam9aDJC5bfeO2fYVeF2C31ll1S53r/eokR5sQ2olL13jCrkoXgKwic",
+	"2iurGtojFrvwHPAuc8tOBE0sXTPQiPl8Ubyci/BvH5ZBBRTa/Tgrt7tJ0V/qsUGOK9K9+iBUU9y64Bqb",
+	"zjNGVNxDtXg26j7sSJECvY3JKYmgI+rrYEIM3MDP6raqslAXe43YIxf3+84G1Scu0QcG+hEDL696fv6Q",
+	"Wo7MFeyFwZEeaJ2doPVC2u977+rpbotO0w1GQLiSexe3Z8lOF41qRZerg1oZZaq99w4XEp4/D6zP51Wh",
+	"f/MLw0qh5TUsd1XIMBOQy02tW5ibELks7NJJGOwnxBJ25res98WgIggjntFxJy3T0lwReBxXsi4TZwB+",
+	"QuG0EXtfG4/WSP5lvL5idl2t66DEtfDLIekotq2W9vz7a0GhzfCy1MLQa1pfVz1CzOZHgeiFCmVaaA0z",
+	"5CpMVmFY95AAN5neBck4fwL2oAeDeG7o5umZ/Ns16vAuM8hiCbgFgaBhuLk9eaX2RN6o26gVt9xgfxez",
+	"RnFwelLG0A5iwY19K+c60aCRYw9CaoN5Zwf0yk73rUZ4oOFAvsVPaP6yssUP9AYgjzI0LDIRaNAN4Fss",
+	"GhZ8yJP6PXfZkjdcE8E6ZlVcfOoz4pEva4FWTFFdQgMZGMEvsOg2AqlIb6K1st7fvHMhKICdexMy6+uu",
+	"Aaz7/0bYW7QhHPuADc54ZambL7gB12kRZuiH+sJpL0NxvaoS7ivCMpH7REfQseHxrHOGQP6iVQAWBTeR",
+	"M0VgsiFtgUJD/3I9GjrgHtykHHvUiBHHIdnqIIT94DEEhhtv5H+szWVKgBHQpf44fnJSdN5fcPmuSDdS",
+	"p+Eq1i5nOSlnvD6f3eLVTZgAvUyyCxhgBaOXGCu/pmdyTd95J3BTVb75PenHWJL9nvPxG+Qig7J9N4Gl",
+	"qLsnUMr0IHQGvSMjzH1KEnnRf6NWp/DF2XXTSQ93gGwTFjuzpPklwADzkGfvJQXuyd0XVrhDrHihBSf9",
+	"54PKjJ4yUfJzItSfLuprrQepmzot+Pnj4UyFnZwqh0EhsAXEtdDnLp2HzuY5yJ0lL42aqouB3iVzxhW2",
+	"X/6XWpKpVtwyfADtdFBxIRl0UASKEKOGGU47sxP4JdCSMbR1R5sI866e/u7Z5WVuUYYnPO6m37rCM0kg",
+	"V5jCYLlxY1Ks98K3HbsRhFpevgK8m4RbcZOInTZve4JJCC9H/a06Hp3+FUqPsjOfTYszvQWIdgcnFcC9",
+	"/JizZo604k08buOuuY6LsqBZ04c8eZbHTRYC6/mv+jFTc06B8vGtldcJ//rdAPaFO3gSiUQzCyq4nVHj",
+	"wysB0HQ6nWgEr6h2TllRUlN2FPnZmYY/c7J/iM30+a76/Uz0ZLRwKXOiZtGWxU6lPqkUYqW9jrYLaGxZ",
+	"CIYTMhWBs6KlF2e6oDRZ8U6p431evZXarxoHxSAdneL7lNt56A73PQHsQRx9WWBogL4iaNoTPlTWr1BN",
+	"JVatrLPr74k7M70FH0HeTvug2O6S7fNauGD9inFHU9z0Pigta3pZRUk+cbhdfo36QV9nzmsn9rvcbqb+",
+	"66kFfQzX240WlH019dsP9zoPPy1mNNMlR0l3uS12mo16a0INXScKkAkGXoffktBAfYV0HjJuQSPMuJZD",
+	"LHTqsYLyDnRZYfQKoNoZd39n0OMCHZOMf5LmMcNZejX5IOBpdBqpU/0c/uQeZLqtERyMXTKrWAWvFYxb",
+	"dsmwYwZVFq+TxYaVdLo5xjthvXUCBuzAq0QvrJMsnZSEhWHOr2FGYYtthYlrPi6VY/BzQ2uEld/GLLfB",
+	"uiox2MW3zp6kwpINWUyBYUPfEw3wPWD9QM5KnYSxy51OArQ4rBm+FJfp6R1WkuS9t96MHsOFDrtlDdKo",
+	"tj7KPvWZS5z/M7Y98ONOuO07ce0boB8EVegOe5rusYPK2RzWYA5LrMoED81yyBwcuz2s0z6xCiFjkiSG",
+	"aLCj3TlT6so8Y4+e9omKjCPqsmCDvzuGKNil0ys8CNeCghd7aG/x9J444oVYKNfCLdj6Dk0BWVDNJrq/",
+	"dzIwtJAc2xvbVvPtOZMym/MfeZ1w4W0Pnn8zXNgZ/vT5HpNc23fqRDpyND8tZja6Z9b0kRxDkSbuaqE1",
+	"dYIaobfY5Tmrbf12ORWRY6ndTpEQlKqLplSiYK+fs0sWHSwolEJaZcAwyZjYQfDrM5VgzOAXNviqT/dj",
+	"x7ayEnroYjLmtTSJ3I6Kk9Hy13//30c0QlmM4GE0p8iUN1RuYg/odHvA9I1MZNL6Kl3hV1J+vWn0pqsd",
+	"wSxseBla2IBnyieyYEEOoW355S/buwjP2w/e3IItjSX7biAkDg2CE8qDCUci2LzCMqWhT0CJd2+QDdbx",
+	"6oB3AFSEqd3OvYRZKyuCJ6BFJlirw1j1ybR1m0WRsW3k1UwkdVf8i/wX5xDYPIiKbjv9wS86iRyOdzh5",
+	"UfomRLy2orx5UBbC4SEqKxpMwIYx6cSWQSgEH5ztGrDK8Oqj+ydWe165xo8+qxwEHq4TYpJsI86qxqu6",
+	"aauqw36L+ZxeVP7Ulnuyi1Rs3Jd7HvmnjHbe/Rc2gutVX4CEs/dW7gg1/6jKtmoh5m6EvpZbgQ0bgHVR",
+	"KkJ5uKhDNsuRl6KPJB46BOdJDpjLR66PJLhENwl74PXkswX7c95XRL3n++Xs4z6RoIVYoorBGTyyhrJW",
+	"Gw3AwCPYfMwUjLMdIEGquk+ep/kXPfH1jbAn4e/qACtAqP6yltgkIhxCyECs+3lbW8V1okvOTsttSJ7N",
+	"NME+iNp4IMNcAsP0Ixfmmnodq+S8UfE6VUHsRGtFkvjsbNpj6+6av/8/x6IH9HYU3F3FZX8/eUB+dCSH",
+	"AJrMvSIIyUXBa/GtTWpxm9ZaVcMcy0TcjlcVTQGe0sedrr4XeJJRDGIREqbhTkuxjoLXUFRBxpQ4XQoB",
+	"CuCOy0qUzOozMwKTHn0CtHuNWdUBypBjg3Sma7h4pWrRwxZEJPtQje62bIDq3kMmKzw6N/MB6sxA2Z0h",
+	"ntGYM73SEcdkUKo5rAbvW1t3iJ0WAQ7mSv2hNNyxjtTbCiKFYpBDP8BLaPiaMoWX+EJJz62lkD/41o7P",
+	"Qz9mr5KADXUiuOZ+WQMY6p7/ZqHRD0HOUpYj6eHDeJ3mpXYQnQCZQOatr7ARi8XDD4XB3LKelyfYJ7C7",
+	"2TbyTlL9KyanMWCDAa/7phDT3XBmxTuxVbqk8ajCYZe+mRZ6URH+wb3lvifA5zYdO6YRTt2iaga1oytg",
+	"O3Fpu5xOGTuF3ArX4wZJYRHwg+CzUxAgeIscVxlMARZk4ijtQFXhdsQCDpLIZApuaMYRYYiwNroWn8jW",
+	"G+5TarcTWEXa03OshMzd0GEMAUY6JD+6zSSOswR2kkYvoVt0dM3DRJnZg6MDYkxkOvd7vXjXzRBlfYho",
+	"OwRGmYM04aVJrwQx8eFw9XvN8NCZDhx20kwTS5c63rwwV3QlXiI3bAGOMnRxcVSWtgMy9FoFZFB1RSXz",
+	"SJUdkAtVuO9LCyDoAU8OVJX842T4sanEYgE8Z/gg1BV6NZSpHdFQp1b+UWIafQcMOY83icgPqoHhdIbh",
+	"CaA7n8VKcxEGxjbCC/3euS21vIZc5a7qL/4JgVVo/8GVhMpAOvLYKGtmWvBgcgV2yvHqtI/FPYcoWxFP",
+	"Fzx84NfunDE4oe6FfI80Foe/4htRJeosNYkAYGS9FcHq9UUJEBec1JNKC/Chvi4wT0nplUiuQSqSZD03",
+	"Z5U0HWC+e0pgphjbnEPGWF7loNySIiGiCuSNQieBnKj0StQMnMDxcoOszZGloDN3xPBcdDaGARUG6z3Q",
+	"a9k5lvFAOQYMpzlZ05g4T1eyLrEMTTR49At01RxQOl8UKyBzuxpGD88SsHID1BPeDz31fQCj21kuUaD1",
+	"JEokns/g89i6EZcXD6rXsLpqgO5294pEiGshEHe8zoKJ0q+LjKZbkBCBf3ooVgG9qqdOekXV0x3SonpQ",
+	"NQEK2JudnW6BWUFg6f6YMOtfBkslO357hzaHXEIquw1qWNiVSFc/kbgCmiSKxFb92L9bQz1yPyGL2ZOa",
+	"ellVfeJ60b33Bp9aYbbodrHa6h2U1GaOSDl9YqX01PFjaA3e+xma1rIuO9JDPG6V1mLkdFzQcyg/kI+m",
+	"4Y3j/RYemCszlVhVCb5O4ijCxEdAIiMbfBmUpo4FHCu2OW30rexsn9+TQLXWSa2kLr42iCf+lmr8Sx+0",
+	"UcHjCqVBezzP6Q7Frpy5s040H6akjFtgzP2GZPCIIOQx3OGPgaxxokPGokTRh4Oj98q2w0ZoGp420VcB",
+	"Hyc/Lyn/6AtUncAjQyhWUwmY9l1J30UjOzQbmJlwDl1J+6znDBoa3r5Ox4uJAHYcMI5/JLGLqAqVJe/B",
+	"URpDZjaFdixclti+TbGNwKYeBUOz2//NKHLkWT9AQyawhEBM3CCs6R1amImCGlrFHnO/RR+vB+VEGvtz",
+	"4EnUKUqBNJ60JL+pbxXR0SzdXXqvearmIAIvLwrIm9oac+ji5NVoBLN8H/Thvl2MHdjIvUgURnqaz/R0",
+	"/qBU9ZJTkqOfOjWc5N//b+ZzK4JlD3V/zjhwxnOWm5Cb75y2RSAeeD8QtiWyTDtzmqEd6Y/HXqnyGePw",
+	"v+HTPa9JON2+JpGKLVRyo2E73009Sr1thbHfJSuoB4sH8HOnaIA/xZdrEkPS/n61w6AKBOqsarcHUeKi",
+	"6QAAt3zRflSq+tY9F9Dz0qmPAPMkTR+Zj/BZ0249UK0c04IxUgxhTlS+0Rxyvsb27kFUZcIocD+9l77m",
+	"Ju/yr+SO8FT1ayfyU6V2SXighOc6oNL74+yLZZ3NuxUBiuc2rf69HW4SziRZb0Xas+XuaFHGxARkvkGY",
+	"GE1/me+eCSJuNjam5QZSN+H5NuBe53lI3PM0PJO0ScCDYDQvSFDUAeCgebbp2dve7Pc5nb2UprgFY+FB",
+	"S51uzT3fgJeMKWn9rT/7a5ODsIXzF3C/WwEunYY3Tmgafn7MPgJnAo0YTMX45nU+hd+Rzl3aVIJQxkWh",
+	"dsHn/txnJ0FkTu3Yrq0qZra8ysy34fWe8jaXYq9FLvh8zOVdnY7bh5G4pLJz5bX4vl4u5/CPvmltzrMh",
+	"IEootCHr0ifFhw62BmGWh5VDX12SY1dUHiMeFVnjeWFaOr2kS/s+8Jr298UCjoxt2GtetnxFog6mLFG+",
+	"241EJwFnB/GJ71Xt05vIOQb7YIk0gBaTm/kfaz5G4dVjHkse+U8qNyvoKOv8Z1VtD6nu6yp7eUTJ1VMS",
+	"ZyVk+/6QP3Z4Ja8Qar51Aj+GUvbxNvz9f+VtBIjozJkbNBBzCszkf4ibM4exWl3d4n3L96NJfn1JghfM",
+	"3Jua13u8NgBv0gvsVUVrbhrR9EtCAbhL7rvQHTW3c6YQZcrs9WSgQ+M36U9NgslgjYyoSrSJDj6rzqsI",
+	"+U0Ewx6kwe0SOrwytjqjS4PAtle0U3K267UnXKRuarO+P0IHByI0ULXHei5H3kf6b4ExNG3EkbDQ8QQs",
+	"9oDARuzYtNjHgqClIjR+pzxA+Et6SkgEenFZ7hM/gH+c2oPZCEeAuoCj532M49WkhnKvXQnS5zH6ikbD",
+	"P/SOCjuf4pg/+wt40rtb04k5BwgLwu9OZQwXBsYlQ+kBbbLSTVNTOk/XPB4ttRM/d0YDKEEJpUdU5YrQ",
+	"bpRwFGp6QscZTk5A202n9LjprdJ6ptBoPbuR+mawXETJNmfWi1pmd9dI9ElBMeOJl+KVFVh8I7uENhR8",
+	"FK4rtkH7xljNwdUE4LUFW2VPdHWDc9vunvmAdmV2YEd88lnKOfpqonia14yXvLFChywRNBoyjAOw0nI+",
+	"nQ1eGOvFcorJHDtbvCOWJjAu2rHIOqTM7iqvcpaGnJLzZNMem5znjNiSWd/TjerNdJkERm2v8iYaM9+p",
+	"TejS4vOp7xlqetPzfSxE1HLzhcllvTmYRVpStPj9oQzI9+9XE1NvzrUFvuVVSuNsv7dZ0P62zgtQxDS8",
+	"/K4d3wBwdwKMP5mVBq1wekdtrxTgbHOJKOAhfSYgh0fY8opjB6Re77GNM2zo1LiUypaOqWQiccXyBdCJ",
+	"QqxEt/UQIN1DHYTecT6cgKufw+z6EGzCFR66t1xqbI8H2gwoNpXiZciWr5R1IgGQoyDaO3XDNVpcc1mt",
+	"DLv3U2oz09Ikr7wDMwPh5BCadq067v613vSShH4bTvjIElBUx6qr15n28kxJ7Q2qZ2EycdTkUt51WRMr",
+	"1Jyw0twd79aW98bEMR4qfVWi8dkHLQWh3W/IlGcsUoYOqm7AoofnCIAPCPTiQ/a+ftnH2jDT0ddBZBUk",
+	"EtcdJCgXqAI+LTz+hRRQIBmLLqDHvVmXjXyQ+1wEmFHfyxtEfiosR8hxBzohnumWg4AkgafItwc2ble2",
+	"KDLwnJK5w4KXCeilRJuRIYd4/aJSpwL7Qjnh6cgPvLLjW6v0uKj+5tO95lomGrPAPcd1yWKri0nlMSTL",
+	"ZgJSxNvshrmN2OAUP1dBfifwZH8Jkfp4OrqWEhvME8WeGp4R6LMO07+ZgZbOsLsxFLrF+dyum6iOjVPn",
+	"az/gqZ4P6eYarc82jA4aPwOa4ud7ATmeKxKaqbsZ+4E650CXyjyHe/wvjRH2ZrAOENWEDuZYTB6cQtiG",
+	"DBx4z0L5mtzvRcnaBtvf3iH2fuvmfzt2G7sgtdi3FXdC66iuQUmG/IrOJ+nMzNBbKbspbWC0ZFfav4Tc",
+	"xxFlACB1yZiAhwB5LQWfVCn755SDKdzrXlZDXNMKyEeoFJ2Nko4ERG//NJ55Jc6MHz2cHdmFWu1IhxHq",
+	"3ZgoEVrtBaSIfn05fjymFk6H936eRBZexWtIwzGmFSXUcAM+h02gYwthszfG0BD4IfsDdrmr/xp3lwml",
+	"eQ8QyTCYfeDXPy0OhJlOqofC5szUJc4UovCwcYHkHOI2Pg8iMRiJM+yj8AM2KUL3I8OManU/q2aQ3jeC",
+	"Ip7Px/W+Ux9e8sUePigfuSxsO3nchS7llmpnhKl0CVKB8ucuml5Gh/GFrlYNivl8URI+YcCRDufOiOpa",
+	"mOy8MNXW5QuY041r+2eK+aFQm8pCDPVUiL+QxCnoXZvTZniDKlP/5AS3Hov4yHZ4Uwxuf6PirLuyobBn",
+	"1EZ/9PAZt4E3dmOk4I39IckY4SU+CR2It9KsgneApF/i69iVbgafNrfp7VQc+1LKaGBsuS5NgSdADTIz",
+	"O2KHLqa3WtONmx55BOMotgJwcR3SgAPVO7qlOIZuCPBTNAmzFvgn9zhkF+e3d6PF3U9pE6THWdMGBvUI",
+	"z7FfVzJ2cQ5rTkZVuQPgN8sTgDQnLgN43ULAFAeJsyjCVLsxulnQqz5TPXuqhhTdxglA7Ebl85Rr8GmE",
+	"iqipXNNi15plFK+3Wm0qEI35FWluZBohBq6IDoShNSKVir8XqyBzPTzoksVsAvJ3IGSC8mamDHKaoldV",
+	"CMJoCsYro1CcxK7lpdztINTC+tEfzTjDcA7CANEgWcJuyYwzj3OH7ysNyXE2ONC2Wm5imxQowJ9qIwee",
+	"GfhMJ+RdiTONg0lWzPT6X/sW8XUPwt4LXVCjulLnvgYx3Ix0ssc5o6mUz5Q4ZyVI0Hld/sbYcWNFLbTx",
+	"cNf4x4pbA9U8/qkrcS7Y8ZjQCleimJ48d2Ze6+fFM3HCJjOwbXG/Q7YyeT6C22rq/s2f2TfcAPA8RfK9",
+	"5uXafmlVu9Fyy9dcXq/CK6l5hPqw/CF/8G+kRmy0MGLFFN/C86nRMIiyQsXqygiXmCIMHTdjQOFuIYXf",
+	"9j6xpjzzGQTJTtHg9FtVW8237kZA5MBvzzXfKv2F8bWfsVctYC5ZXl0ZrCV+zP766dHpoP4KIKwGmqge",
+	"+ZltnUjm/15r1VrxjP2V12dVi78W7K/Qlcr9N/tvAa9M9pqu/iMcW2gL8Zh9RIi1t9+/HjR1YaquzgyG",
+	"xlZX/17/9dMjpy/+Fc2ARtSP2QtmttotxvAz1N386yO/rEfYJMNN9ogAMJUU4OPCur+uAezA8v332l/p",
+	"Rd9Yhv6JmxaKBtFGACKAZHnMfq+10mic8KapfDOVJw3e6f/0k1H143+vY4j02YWf4kVxcS00Rqwvnl74",
+	"Tvu8kRfPLn7z+PLxb6DMz2cdP+GNfLLllajLEH+pBOq3TjzAJ78v3eBaNS/Dc47dTKNqLzO+vPyKZg7f",
+	"KtajxlSq3gM/nB+jSo8tnxN8H78QtJhgZX522szpoHy3V+CIix8hIoI5AsOJvxan9LwvUTno/Js9Qv/k",
+	"AYLwAE5FpqNhTnM5e0gcqnFFbgM9qTuqddVyhpWtQJQCiHoF8K8HIOvnYsgjT3626krUn8H5KAh6/0HY",
+	"Hr0brvlRINLpvzmN/+IZkiRYGBcw3EWfaFa3ouiRvZ/E7LuPzPQS/fzj4i5b8ckOmL771niwzykk37IV",
+	"Hg4lDHRn1EeBN6C9v7NJgr/V3owzU3onML5UDXEvIVBpuHh28bdW6HO3KWp+R7wv/GnxVfG7H6mWAmTJ",
+	"dahTS3zTmcMX/a8s5NRMv+LOB3ZICVo59Z2QX5L/oR9XyY2m3A15Kg6/kTXXBEQGJQzcnoMEAN0a5hxx",
+	"Q7eq9DeLk+zG3aX3efK13PSYbyrlN4rr8pnvGQntlaNHFZq4jMqkQR1AnGU8R4/BKTqWIe6rt5TXS5WN",
+	"FOW/OTPL9/d7QY2+qNEJiaSTtVXRECw6o6pXn+iVCuv9uu6RKQlflCGZ1R1jYew3CoOmd0K91+KEJvvw",
+	"unNy4jO9afMUdIN1XuS7IDzY0VdCNEKPePlJqTkaufR+BAmPvQj9kfPFmSW33HckQtgtjCgYtuNbgZ1Z",
+	"nvc1vCvR2OnefOsmcMvdWRHIX1uOXosTHaAD4IOg6nJWixOjMTRGOhBMgNaBsnjnhgpaLIm/VYU7sOJc",
+	"VcsuFEPdsIIE388uIIF4/zZD8/QT7+qh8b0cXfQ9cPjjBziLsitOIg/jO2fIMvQ/geqLcDUFe/n+L87a",
+	"+9dX7/8VTyKYaqfp2fUAmqfnXpbyK1F4Nys4q9Sp59kCOIvpgcUSqg++q8YDHNmdpGojZM2cwf71V31n",
+	"0+ZsR5V+v7mE/0fm7F7l1JnB1x/ivC5JJF+6RnDoO3WCahd1egguvZL1QAGnLwws/sH0CKWqwk0w1OU7",
+	"Fi1YryQ8/upOJ6kBhUosc7dma1xLdi0UlIMtprPBsDnC5XusnQAkX+zgLbfuioWwNeDPY+rofeu0Tyq+",
+	"EdWCXfUKn1kwrPzlOMLjSNgfPqhD2rdfXf46rA8gTWd+IDv/YtbHEyfyn/yMK0l7Hl5J05PR2RS7rsvH",
+	"biWfjhV+wTxSu53cilJt26Oo7WPTgD/V2cvH6nHM7FlD48I7Hcz17XenqvBCBP8DpChsee1UMoBcl3XI",
+	"orsXE2bRn+NXlOE+uHDUKC4+VeYTlSf344AFEAwlrSj82TfigOf6QpizrRN+0IxaYOgOKlWjAD5wQ9hP",
+	"bry3bqxf8sLn7O233xU46T+9/f0f3H+9ff0HWB7WlLOnX19eskZ+EpV53v3xS/aD/AYSxnIUhqf//b/T",
+	"GsMvpReM4ubcZKi78FTW/RP3/B4UB4jBNWJr1USJ+Nnx4+ekFvGmRgTUZ8CUzmQqfN+KnShiEGUCQBZQ",
+	"1ypuLECuJXWJi1+HYT4nTqhBu0dgMh/4/mIkGpCwTwDRCR3zNxs05aD5U1vuhbctYmcL35bYtzQR26sM",
+	"ux8GegnTfBChEikyD58ktlff101rp9gG8P4vbQjABBF0K+mPtzHH0W/MnR3u7jgXcxaC58EAYHfXLPii",
+	"BCvYl9XsRHfBPRvD1VWitgUrNSQnFewgqvIx+ziCEtRiy6sKoQpClNLjiU3Z9pW8FvfrS3zlyPbr9SXu",
+	"pLUj2Q4t/2QtRJov0LUxo7J8iE4IDy4Jm+ouWSbrZ8G9ZlD4g9PSjLKTfIt3LXzfSI5J6k5I+Sx1p8Ib",
+	"y8/Gd5mDBvFQl2URCT1kc7mhYoaL+yB0Ri16BXbYjAVAkZlVe4C4SLlK/oQJgTdnmEyomi7pGR9hB1XF",
+	"/PhwNMKy+hlJPe3nS9JVsoAkt8toRvidewYaS5zTQKrQ6VTR7Rko9WsOveVh5TLu9Dth3PFKSeZBG5tK",
+	"1uLuzJLu/Dmmr6mz96RS6ip9AN9HlyFEWJCuvVMIZ0JeieqMPu/BFQ9gOoSwVOrqhfWOq7vi/3xu+zV6",
+	"8pAYjjApddyTvqfm9szah+GYLneaTiN5UZZ/8oHje7oEcfi7ugVhtHu6BjMI+eRn+N/ZNJGOnr+Cxd3C",
+	"LIHZfP9tzywZ0qAXcLzhuMVF0xI0fM+vBcQSH8ackLWfxWJRgTcneoloVN6A/9F3fO7KQp+zSw8W6lQg",
+	"IN7ji2IpZT98qvDzvIXU+09xsp74Api5E/atf2RRuMsj34sn5nr/T5+O1a09lB+CSvuFCWU6hbtBGy1r",
+	"+/jXdGKLn0kXfRW8/lOfZaOM9MX52ItwznM52jG0sG4pCEhN5nun7ftCa2cBuOMTmxL2rTtM/cIkKSyK",
+	"DS1LQyLtVKX5Dl59W/H6YeRMI2sCDrWX9feURAUIDR2XAQRaQiDJUgCiSkj7160XTIBwYp7HtvPYjxJc",
+	"7GhkxbJWFhCVFsGg3LYkO71FhRR3CeLaR372O7gWmgs+VQBNI5H+M4nGKBGTchA24W4O1ciUdQP//2x/",
+	"d2w/qw3APR8rxdF9serad/T7r8XZV1ihn45O/1naiwePDjuDreHaGsiy3fsWcfyTz+3EjAf7K73wU1cz",
+	"lmjN5XiEmnn/ZDgwwLb9ejHfrQSu4UAPH66FQvedVkcyRvPaT+EeLfHwCWJXfx9L+CApReljW/H/DLqa",
+	"2pF6WuntIrcPa3Q0v71PgHXnT9+NNuwuTuAHL5P/cynVd7xRqLcuZ4X8QdjYfPVWB2t8sRS33dc7zAn5",
+	"cIiKPNSk7GQlfpU8ceNcEUffwmeM/DRUYmcKQrDHK9eVFBpE8qhpaSewE8laPcDRXsKWrOXRTespoZ6k",
+	"+DWU/t616ee23o3tZIHGbK2DRxPwvmwPgRQrCRDp199JCmF1oLZM1FZohBE/8JqyBGVdfsSK4wdQiP9L",
+	"IIRnQ5d1ONbjHCAPth36rzMAMmQKyl9tAh6Ck3DPECOsWUQtZxsty70wBTveBDg1hff8sOEFYEiqkic2",
+	"jXvej5n6kGcJdbYVN7YYIxc8vj+3XqfqQzUPBgZT19Yr/8g90i58giDfH9UJo3ahDzy6IyQ2oOuqXxrN",
+	"txaOtNOKES/jIcunMIrO3fUnGxHC5yE3ktXik2UCZQ7zvXJkCSl1xnuY8U2yhOod/PRA4m5nKawrt4gw",
+	"f5/rBVkcTug9Zx6upcOrwrJgWBjg1CewSXxAsSeU/vl3v7n86r4zAOcZAal971a2P3o3qgPrc1nwVWyE",
+	"rPewR9Ausi4xqx0zbvBAmA6t2NuHfksHIWVMBJgy4kvsVXhLVpxHS3WDYyzpgcU3fvolpi/NVVz39uEu",
+	"U87T/KHFQXDtYZZoHvmDu5NLfWb2oFW7P0zkEOhVgOjbq9915/dR24Ra5bqMfwmQdFls8Q7nJ/7rckag",
+	"P+WvgGpjY0XjM5uw9TAi8LuteAgO6dYxY3rKRrzH51bRCsf+p2U7lDQG//T+zWuGn0UjoMeW91muESjz",
+	"M37v8xMv58wykX4fnrx3YRO/lPBuhjkXfYENmmQf6urU4YP1xDtAugA8x6/B/sb1Dhyfkx3SwkodEN9o",
+	"8Jd3wra67smZJfCX1+IUkhq5FqiwQLnFXdemdGfzFqRJpFe8A8I8pAqYHc2Z4nrfPK5HbZ8CxXig8eP+",
+	"PYRUjZyZ6duTjfgOUyPv0b935neUGDHU/35d7rruTNzaXwf0SrvqeuIot7Qv5hQ/ZA1aJpbQ2IWbVcQX",
+	"BCRgf/BN1Tko2AaRQOt7qOabZhgN89p5eZS1NFbzYQ2TByhPncM3p/o+L243fCoSIq34wjB1qpmHzX3G",
+	"Ori7gu25uRLuP3p1gOY+dSB1qp/0v5VOKv2zEM3L7sl7UuH7X7jpjfC97cqa7u8GAMrFMi7S4vqjqkoQ",
+	"meIEXW68j7tSXrUwNpjehlktecV2qq3L5zD3IhRrBbjvHhBEZBkIDqgda41ImOKv1ANlXF4JQXTY6YrM",
+	"sb7hp7bci3KMREt0Y1hyQd9ht7Gnlwt4AR45eqaD2C9QZSZKt7UpHwTmpCNY/eOHqS0aHg0vyeblyR/g",
+	"oftLU/fj//oFyRBUdt553B3+BdexY1uPJBNYF8t0uwYpJpRlSW3ouvKIXXuPFXXxE7/+jbKhI+OMH3bQ",
+	"rQKLH0G4++PYQSEA7c+NKLNcaFCRix0h72crcOyHhs6BFn8p+6PPqLHcRrEjv4qI3vetHf18Jevy8xN3",
+	"jErNUbFc1up9q6Rlnb7qna99EIc9jSyh6XsnAC0hULXs6QbPIZ/A11FqZ9JhgMZYfp4y2ke/1KAm37vq",
+	"sOLOv5HLobu/79TzgFInMsZ9ip6Go55JJ3hxiLioDFTVe8E2/fGXSSpD+GrMJALLVNUCMUg2IFr5fUqG",
+	"DuIlCTXqhJQ2X4CxBzg8/vwdeL1nUACNviPETLGx1CEkYqZCva+ksW/x87R/YZIW5J2CJIrT15dkbtIv",
+	"AUa77uLwJFgC7YKL9iS0YIe2flCs1D9yhEoFPvBGP/BBf/PZf+M1Cwf+HxE9xwPoIlf4Qgto+WVFYx6z",
+	"F8OIrtN6GK+cwnEGlG1+xLSoNF6Qm9n/5/GCiojV03Bn1rg5/c//9m+Xj/6ZP9r9+PPXX33+x//zH6jK",
+	"AEk0nNkelBG1o/rpoJgRdWmYtM+xEMGe5Nb3QgGNEBs+LVYgZDacX5Hf1fA9naPm9wJbFz9nl4jrA1Ek",
+	"pCamEP720kOa4z8vC7IDPUibRSED/WKzks1ik/b+rn65VG4yUgGQcDDSL22948mj/KwmMsnD1JHjJfbE",
+	"nc8nP7vTMBu96CTGfd71ha/v/KkR+5u+29T7u1ExnLT+pbDpQDrNWRA9sdWXWv9wMRPB8Dv+M/zv57kw",
+	"qrMlYMff7HYXmdowyjfr+2yyo9LieTAzOrv2Pjk7h7BN7+ajKbuo1kRyHpRVOUB/7rm95g1CqTrtxG1v",
+	"uNjdrZUsX8ML3l0aHTSSNEztCkiPra0+Q91lAhbQffmXveZTlzvc46Dt9u75G9zra66BXxcqYHFxEHJ/",
+	"SHQuP8ly0LQlVVXoBQU+Hof8RdAFl8CniCsITlDO7RMZOQMc4NdweXRn/r/UDaLb2jz5Wbf15ydO9sT+",
+	"QkuT0W19O5mbMrPeu2vFhJoQfX7MQslZEI4DaYq9q0QZHOeg5GK7LUBmR8wwELdUkvXv3ZD35wrH4R9Y",
+	"IX2PmF6pUq227ooOkKKOkvbBo0o9zusH/35B1vPAMKXcgkO169F8c//+u7CyB7myD74bxKjrp6yx5RyX",
+	"1s29cxrWynrkeL5BkLqlMpxV3VyJiG5GPdQC+l2emTlp3yqaX1PEN7RYT5xRz4T36fDsnz65/3UdPI8n",
+	"ueft3iOG8tLpmacDIOOxw7nUvK3kNpSnuWfkfi9K1jZFRJtcfVbl/mGOaXZdXv8ITdpxgHkhrJX1/gvD",
+	"fLv/Gx400LpD+gRx5g5ci6xRySq9MMCtDyBhpn6UbnNjycuRn+8Utm96cIwwHZAIbWu/l/v6TWuzzOz3",
+	"GPZQ7R2cdvBE+lNJK5kpbfy9X9RNKqf8u3dUOrW8Bjr9xNHx+weKb1ZqfxO8nEWQncUSOPzwPcPN3O1+",
+	"pvpK+mP0xBOFjH+/E03Ft2gM+IDL2+9fY5kbuOT936FfvR8QAiqTzrtwicBgZWhgyuszXguiMiJ0xKWS",
+	"7pQy4q18INZSqMAt+dppVppnHgWdvm7OOsmIeaDs/QuwyDwSxW5SnEkr7jMj2I3/TqnjXFpwAaGjk9JX",
+	"wYWKGS9q0DcamblX6uNdiJW6u9jmOKs6UXLyEhAwI+nu3h52Q2ML+Nvxm4fqvDf69LnsCdeCz0PzvsD8",
+	"invxIPBjMORvTC1elg9Kqyc/u//5nGdR8I52Nzcp6Pop94Vf+dZomOQDbU4jVIMO/SQnY3/5+/OG+fHv",
+	"SlF5K+9aSVmm35OfG1jE5/VwOrj6uaI/lMD3ugv4iXLNTiTZ16hYeio1Ziz7KbM7BDJZsylPKrW9UkGV",
+	"pI2zV3JnX/nHctb64SDOYFZaKLV3S3XqJTqguY/k3eNVfVMem6VT0LpvwcA0JoG8Fo4xjmKjyjPjE03c",
+	"90uVe8heFUdIagUND1BECHBCeR217/9UAiJYOGaOGX9fl+/DY9nMCL1QottgQL1fORsasW21tLPIQ+/9",
+	"M6/Ufin71anNssTMOexOVAuDaflo5PV93Ytwa/jKCrC1+zQwekQgS4IUdjeRiPO5VW1VslrZot8pDNF5",
+	"wOoQWFo2BRV4GDEd9v1JyClY2vz1NdWfHtVlsq56vhYWTC7GDQJXABPdP1msFvyYJMVHbreHi7wCYHEt",
+	"avuoG3DN6msGb3fdVjFlGWuBUVV45mGrOtStI6/PzAeLMbO5rdmBG1arEySAPnrKTgdRwz0w9LHU4nSf",
+	"vtkTr6o59vqIWfL3CAdXVQsV1w+Qy34CG3uODL604P7o0Fn5iXoqmCMWU4VuDUa4L2/Fnbfe6VHo8+f/",
+	"NwAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,
