@@ -20,6 +20,7 @@ import (
 
 	"dynacor/core/recipe"
 	"dynacor/core/record"
+	"dynacor/core/tool"
 	"dynacor/core/work"
 	"dynacor/internal/app"
 	"dynacor/internal/demo"
@@ -155,7 +156,7 @@ func (u *user) shows(tag string, r app.Run, a record.Act) bool {
 	if len(st.Cautions) > 0 && !r.State.Cautioned(st.ID, u.person) {
 		selector += "[data-act=caution]"
 	} else if a.Bolt > 0 {
-		selector += fmt.Sprintf("[data-act=set], [data-next-bolt='%d'][data-next-round='%d']", a.Bolt, a.Round)
+		selector += fmt.Sprintf("[data-act=set], [data-rigs], [data-next-bolt='%d'][data-next-round='%d']", a.Bolt, a.Round)
 	} else {
 		selector += fmt.Sprintf("[data-current='%s'], button[data-step='%s']:not([disabled])", a.Step, a.Step)
 	}
@@ -196,7 +197,7 @@ func (u *user) one(s *work.State, a record.Act) {
 	u.at(s, a)
 	if st.Station == recipe.ToolUp {
 		for _, g := range s.Plan().Result.Groups {
-			if g.How == recipe.ByTorque && len(s.Tooling[g.Name].Stages) == 0 {
+			if g.How.Tooled() && len(s.Tooling[g.Name].Stages) == 0 {
 				u.takes(g.Name)
 				return
 			}
@@ -239,8 +240,12 @@ func (u *user) bolts(s *work.State, a record.Act, d record.Done) {
 	u.s.t.Helper()
 	st, _ := s.Plan().Step(a.Step)
 	before := fmt.Sprintf("[data-next-bolt='%d'][data-next-round='%d']", a.Bolt, a.Round)
-	if u.el(before + ", [data-act=set]").MustMatches("[data-act=set]") {
+	switch e := u.el(before + ", [data-act=set], [data-rigs]"); {
+	case e.MustMatches("[data-act=set]"):
 		u.press(input.KeyS)
+		return
+	case e.MustMatches("[data-rigs]"):
+		u.rigsUp(s, a)
 		return
 	}
 	g, _ := s.Plan().Result.Group(st.Group)
@@ -252,6 +257,23 @@ func (u *user) bolts(s *work.State, a record.Act, d record.Done) {
 		u.press(input.KeyN)
 	default:
 		u.press(input.Space)
+	}
+}
+
+// rigsUp brings a hydraulic wrench to the value of its stage, step by step, and reads it twice.
+func (u *user) rigsUp(s *work.State, a record.Act) {
+	u.s.t.Helper()
+	t, _ := s.Tool(a)
+	read := 0
+	for _, step := range tool.RigUp() {
+		u.el(fmt.Sprintf("[data-rigs=%s]", step.ID))
+		if !step.Read {
+			u.press(input.KeyS)
+			continue
+		}
+		read++
+		u.el(fmt.Sprintf("input[name=rig%d]", read)).MustInput(strconv.FormatFloat(t.Setting.Value, 'f', -1, 64))
+		u.el("[data-act=rig]:not([disabled])").MustClick()
 	}
 }
 

@@ -14,6 +14,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
+	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/work"
@@ -131,6 +132,19 @@ func doneContent(c record.Done) sent {
 // byHand is a wrench that is entered at the joint.
 var byHand = sent{"tag": "OWN-1", "min": 40, "max": 260, "unit": "N·m", "first": 40, "major": 10, "minor": 2, "accuracy": 0.04}
 
+// handFor is what is entered at the joint for a group: a wrench, or what else alone it is
+// pulled with.
+func handFor(g joint.Group) sent {
+	switch {
+	case g.How == recipe.ByTension:
+		return sent{"tag": "OWN-2", "max": 2000, "unit": "bar", "minor": 10, "accuracy": 0.03, "ramArea": 3200}
+	case g.With == recipe.Hydraulic:
+		return sent{"tag": "OWN-3", "unit": "bar", "minor": 10, "accuracy": 0.03,
+			"chart": []sent{{"pressure": 10, "torque": 40}, {"pressure": 700, "torque": 2800}}}
+	}
+	return byHand
+}
+
 // next is what a careful hand says next of a run; nil where there is nothing.
 func (d *device) next(ctx context.Context, run uuid.UUID) (sent, app.Run, error) {
 	r, err := d.look.Run(ctx, run)
@@ -145,8 +159,8 @@ func (d *device) next(ctx context.Context, run uuid.UUID) (sent, app.Run, error)
 	st, _ := s.Plan().Step(a.Step)
 	if st.Station == recipe.ToolUp || st.Tightens() {
 		for _, g := range s.Plan().Result.Groups {
-			if g.How == recipe.ByTorque && len(s.Tooling[g.Name].Stages) == 0 {
-				return sent{"kind": "tooling", "group": g.Name, "byHand": byHand}, r, nil
+			if g.How.Tooled() && len(s.Tooling[g.Name].Stages) == 0 {
+				return sent{"kind": "tooling", "group": g.Name, "byHand": handFor(g)}, r, nil
 			}
 		}
 	}
@@ -155,7 +169,12 @@ func (d *device) next(ctx context.Context, run uuid.UUID) (sent, app.Run, error)
 	}
 	if a.Bolt > 0 && !a.Lock {
 		if set, unset := s.Unset(d.id, d.at); unset {
-			return sent{"kind": "setting", "group": set.Group, "share": set.Share}, r, nil
+			set = s.Rigged(set)
+			out := sent{"kind": "setting", "group": set.Group, "share": set.Share}
+			if len(set.Rig) > 0 {
+				out["rig"], out["readings"] = set.Rig, set.Readings
+			}
+			return out, r, nil
 		}
 	}
 	return doneContent((&worktest.Hand{State: s}).Done(a)), r, nil

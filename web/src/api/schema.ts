@@ -857,6 +857,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run}/rig": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The verdict on what a gauge is read at while a hydraulic wrench is rigged up, as it is typed; nothing is stored. */
+        post: operations["judgeRig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos": {
         parameters: {
             query?: never;
@@ -2200,7 +2219,14 @@ export interface components {
             /** @description the group whose bolts these are */
             of: string;
             /** @enum {string} */
-            how: "torque" | "turns" | "pressure" | "hand" | "not torqued";
+            how: "torque" | "turns" | "pressure" | "tension" | "hand" | "not torqued";
+            /** @description a tool is chosen for it from the crib */
+            tooled?: boolean;
+            /** @description by a hydraulic wrench alone */
+            pressed?: boolean;
+            /** @description its hydraulic wrench is rigged up: that its regulator was moved can be said */
+            upsettable?: boolean;
+            drawn?: components["schemas"]["Drawn"];
             count: number;
             /** @description its count is asked for */
             asked: boolean;
@@ -2324,6 +2350,26 @@ export interface components {
             tooling?: components["schemas"]["StageTool"][];
             band?: components["schemas"]["Band"];
             breakout?: components["schemas"]["Breakout"];
+        };
+        /** @description What a group that is drawn by tensioners is drawn to. */
+        Drawn: {
+            /**
+             * Format: double
+             * @description that stays in a stud, N; 0 where it is not given yet
+             */
+            load: number;
+            /**
+             * Format: double
+             * @description that is clamped, mm
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description share that the first half loses, a fraction
+             */
+            lost: number;
+            /** @description every other bolt is drawn first */
+            halves: boolean;
         };
         OrderChoice: {
             name: string;
@@ -2474,7 +2520,7 @@ export interface components {
              * @description what the hand does
              * @enum {string}
              */
-            kind: "pull" | "round" | "portion" | "draw" | "lock" | "turn" | "back" | "stall" | "hand" | "off" | "home";
+            kind: "pull" | "round" | "portion" | "draw" | "lock" | "turn" | "back" | "stall" | "nut" | "hand" | "off" | "home";
             /** @description of the group, from 1; 0 where it has none */
             stage: number;
             stages: number;
@@ -2573,6 +2619,15 @@ export interface components {
             /** @description what came of each round, in words */
             rounds: string[];
             /**
+             * @description what is drawn beside it
+             * @enum {string}
+             */
+            shows?: "drive to tighten" | "drive to loosen";
+            /** @description of a charge: the group whose bolts carry a tensioner meanwhile */
+            at?: string;
+            /** @description of a charge: the gauge at what it is brought to */
+            face?: components["schemas"]["Face"];
+            /**
              * Format: uuid
              * @description what did it
              */
@@ -2637,6 +2692,10 @@ export interface components {
             madeWith?: components["schemas"]["MadeWith"][];
             /** @description what the signs on the bolts mean now */
             legend: components["schemas"]["LegendSign"][];
+            /** @description how a hydraulic wrench is made ready; left out where none is chosen */
+            rigUp?: components["schemas"]["RigStep"][];
+            /** @description the bolts that carry a tensioner now, as group/bolt */
+            carries?: string[];
         };
         /** @description What came of an entry; one of the two. */
         Stored: {
@@ -3071,6 +3130,11 @@ export interface components {
             digits: number;
             /** @description its main marks rise toward the hand */
             falls?: boolean;
+            /**
+             * Format: double
+             * @description of a gauge: that its tool bears; left out where it is not known
+             */
+            limit?: number;
             words: string;
         };
         StageTool: {
@@ -3114,11 +3178,72 @@ export interface components {
             /** Format: date */
             due?: string;
             byHand: boolean;
+            /** @description a hydraulic wrench: brought up to a pressure, until it stalls */
+            pressed?: boolean;
+            /** @description of a hydraulic wrench, in the setting's unit */
+            chart?: components["schemas"]["ChartRow"][];
+            draw?: components["schemas"]["Draw"];
+        };
+        /** @description What a tensioner does at a draw. */
+        Draw: {
+            /**
+             * Format: double
+             * @description N that it leaves in the stud at first
+             */
+            load: number;
+            /**
+             * Format: double
+             * @description applied over left
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description N
+             */
+            applied: number;
+            /**
+             * Format: double
+             * @description of the ram, mm²
+             */
+            area: number;
+            /**
+             * Format: double
+             * @description that is clamped, mm
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description share of it that the stud sees, a fraction
+             */
+            yield: number;
+            /**
+             * Format: double
+             * @description the stud, mm
+             */
+            lengthens: number;
+            /**
+             * Format: double
+             * @description of the tensioner, mm; 0 where it is not known
+             */
+            stroke: number;
+            /**
+             * Format: double
+             * @description pressure at which a nut comes free that holds its load, in the setting's unit
+             */
+            residual: number;
+        };
+        /** @description A step of bringing a hydraulic wrench up to the value of a stage. */
+        RigStep: {
+            id: string;
+            text: string;
+            why: string;
+            /** @description the gauge is read after it */
+            read: boolean;
         };
         /** @description A link of a chain, from the hand to the nut: what goes on from it to the next. */
         Link: {
             /** @enum {string} */
-            kind: "wrench" | "adapter" | "multiplier" | "offset end" | "extension" | "socket";
+            kind: "wrench" | "adapter" | "multiplier" | "offset end" | "extension" | "socket" | "hydraulic wrench" | "tensioner" | "pump" | "gauge";
             /** @description empty: it is fetched, and in no crib */
             tag: string;
             name: string;
@@ -3159,15 +3284,27 @@ export interface components {
         };
         HandTool: {
             tag: string;
+            /** @description of a hydraulic wrench, in unit */
+            chart?: components["schemas"]["ChartRow"][];
+            /**
+             * Format: double
+             * @description of a tensioner, mm²
+             */
+            ramArea?: number;
+            /**
+             * Format: double
+             * @description of a tensioner, mm
+             */
+            stroke?: number;
             /** Format: double */
-            min: number;
+            min?: number;
             /** Format: double */
-            max: number;
+            max?: number;
             unit: string;
             /** Format: double */
-            first: number;
+            first?: number;
             /** Format: double */
-            major: number;
+            major?: number;
             /** Format: double */
             minor: number;
             /** Format: double */
@@ -3216,7 +3353,7 @@ export interface components {
             asks?: string;
         };
         /** @description What an entry says, by its kind. */
-        EntryContent: components["schemas"]["DoneContent"] | components["schemas"]["CautionContent"] | components["schemas"]["ToolingContent"] | components["schemas"]["SettingContent"] | components["schemas"]["TroubleContent"] | components["schemas"]["CorrectionContent"] | components["schemas"]["ReportContent"] | components["schemas"]["AnswerContent"] | components["schemas"]["RecheckContent"] | components["schemas"]["DecisionContent"] | components["schemas"]["LubricantContent"] | components["schemas"]["PauseContent"] | components["schemas"]["ResumeContent"] | components["schemas"]["SignatureContent"] | components["schemas"]["StartedContent"] | components["schemas"]["PhotoContent"];
+        EntryContent: components["schemas"]["DoneContent"] | components["schemas"]["CautionContent"] | components["schemas"]["ToolingContent"] | components["schemas"]["SettingContent"] | components["schemas"]["UpsetContent"] | components["schemas"]["TroubleContent"] | components["schemas"]["CorrectionContent"] | components["schemas"]["ReportContent"] | components["schemas"]["AnswerContent"] | components["schemas"]["RecheckContent"] | components["schemas"]["DecisionContent"] | components["schemas"]["LubricantContent"] | components["schemas"]["PauseContent"] | components["schemas"]["ResumeContent"] | components["schemas"]["SignatureContent"] | components["schemas"]["StartedContent"] | components["schemas"]["PhotoContent"];
         /** @description An act as it was done. */
         DoneContent: {
             /**
@@ -3306,6 +3443,12 @@ export interface components {
             group: string;
             /** @description tag of the crib's wrench */
             wrench?: string;
+            /** @description a hydraulic wrench instead */
+            hydraulic?: string;
+            /** @description a tensioner instead */
+            tensioner?: string;
+            pump?: string;
+            gauge?: string;
             /** @description an adapter on the wrench */
             first?: string;
             multiplier?: string;
@@ -3331,6 +3474,22 @@ export interface components {
             group: string;
             /** Format: double */
             share: number;
+            /** @description of a hydraulic wrench: what was done to make it ready, in order */
+            rig?: string[];
+            /** @description of its gauge, in the setting's unit */
+            readings?: number[];
+        };
+        /** @description What gives the pressure was changed: it is rigged up again. */
+        UpsetContent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "upset";
+            group: string;
+            /** @enum {string} */
+            what: "regulator moved" | "hose changed" | "pump stopped";
+            note?: string;
         };
         TroubleContent: {
             /**
@@ -4917,6 +5076,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Verdict"];
                 };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    judgeRig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    group: string;
+                    /** Format: double */
+                    share: number;
+                    /** @description in the setting's unit */
+                    readings: number[];
+                };
+            };
+        };
+        responses: {
+            /** @description Within what it may be. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["ProblemAnswer"];
         };

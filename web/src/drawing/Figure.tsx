@@ -24,6 +24,8 @@ export interface FigureProps {
   paths?: string[][];
   /** Keys of bolts that are pointed at: those a sample is measured of. */
   marked?: string[];
+  /** Keys of bolts that carry a tensioner. */
+  carries?: string[];
   /** Bolts of other groups stand back. */
   group?: string;
   /** All bolts stand back: something is read over them. */
@@ -35,7 +37,7 @@ export interface FigureProps {
 export const boltKey = (group: string, bolt: number) => `${group}/${bolt}`;
 
 /** A joint of any kind from the nut side, placed by the server. */
-export function Figure({ figure, title, bolts, next, then, paths, marked, group, back, children }: FigureProps) {
+export function Figure({ figure, title, bolts, next, then, paths, marked, carries, group, back, children }: FigureProps) {
   const place = new Map(figure.bolts.map((b) => [boltKey(b.group, b.bolt), b]));
   const sizes = new Map<string, number>();
   for (const b of figure.bolts) sizes.set(b.group, (sizes.get(b.group) ?? 0) + 1);
@@ -90,6 +92,7 @@ export function Figure({ figure, title, bolts, next, then, paths, marked, group,
               label={sizes.get(b.group) === 1 ? undefined : (known?.label ?? b.bolt)}
               state={state}
             />
+            {carries?.includes(key) && <Puller r={b.r} />}
             {marked?.includes(key) && <circle r={b.r * 1.32} fill="none" stroke="var(--now)" strokeWidth="2.5" />}
             {known?.locked && (
               <rect
@@ -107,6 +110,28 @@ export function Figure({ figure, title, bolts, next, then, paths, marked, group,
       })}
       {children}
     </svg>
+  );
+}
+
+/** A tensioner over a bolt, from above: its bridge, and the lugs that it stands on. */
+function Puller({ r }: { r: number }) {
+  const a = r * 1.28;
+  return (
+    <g fill="none" stroke="var(--now)" strokeWidth="2" data-carries>
+      <rect x={-a} y={-a} width={2 * a} height={2 * a} rx={r * 0.3} />
+      {[0, 90, 180, 270].map((d) => (
+        <rect
+          key={d}
+          x={-r * 0.3}
+          y={-a - r * 0.22}
+          width={r * 0.6}
+          height={r * 0.34}
+          fill="var(--now)"
+          stroke="none"
+          transform={`rotate(${d})`}
+        />
+      ))}
+    </g>
   );
 }
 

@@ -52,17 +52,20 @@ export function Dial({ face: f }: FaceProps) {
             </text>
           );
         })}
+      {f.limit !== undefined && f.limit < f.most && (
+        <path d={arc(angle(f.limit), angle(f.most), 82)} fill="none" stroke="var(--stop)" strokeWidth="5" data-limit={f.limit} />
+      )}
       <g transform={`rotate(${needle} ${MIDDLE} ${MIDDLE})`}>
         <rect x={MIDDLE + 77} y={MIDDLE - 5} width="14" height="10" fill="var(--now)" />
       </g>
       {f.kind === "dial" && <line x1={MIDDLE} y1={MIDDLE} x2={fx} y2={fy} stroke="var(--now)" strokeWidth="2" strokeDasharray="5 4" />}
       <line x1={tx} y1={ty} x2={nx} y2={ny} stroke="var(--ink)" strokeWidth="4" strokeLinecap="round" />
       <circle cx={MIDDLE} cy={MIDDLE} r="7" fill="var(--ink)" />
-      <rect x={MIDDLE - 34} y="136" width="68" height="46" rx="4" fill="var(--glass)" />
-      <text x={MIDDLE} y="156" textAnchor="middle" fontSize="20" fontWeight="700" fill="var(--ink)" className="mono">
+      <rect x={MIDDLE - 30} y="147" width="60" height="36" rx="4" fill="var(--glass)" />
+      <text x={MIDDLE} y="164" textAnchor="middle" fontSize="20" fontWeight="700" fill="var(--ink)" className="mono">
         {written(f.value, f.digits)}
       </text>
-      <text x={MIDDLE} y="174" textAnchor="middle" fontSize="13" fill="var(--soft)">
+      <text x={MIDDLE} y="180" textAnchor="middle" fontSize="13" fill="var(--soft)">
         {f.unit}
       </text>
     </svg>

@@ -105,6 +105,18 @@ function Lines({ face: f }: FaceProps) {
     case "preset":
       return <span>set on the bench: {value}</span>;
     default:
-      return <span>needle at {value}</span>;
+      return (
+        <>
+          <span>needle at {value}</span>
+          {f.limit && f.limit < f.most ? (
+            <span>
+              never past{" "}
+              <b className="mono">
+                {written(f.limit, 0)} {f.unit}
+              </b>
+            </span>
+          ) : null}
+        </>
+      );
   }
 }

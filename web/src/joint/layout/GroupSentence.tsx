@@ -123,6 +123,12 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
           )}
         </>
       )}
+      {g.how === "tension" && (
+        <>
+          {g.drawn?.halves ? "drawn, every other bolt first, to leave " : "drawn at once, to leave "}
+          {value && <ValueWord draft={draft} value={value} mayChange={mayChange} />} in each
+        </>
+      )}
       {g.how === "pressure" && (
         <>at the pump to {value && <ValueWord draft={draft} value={value} mayChange={mayChange} />}, until it stalls</>
       )}

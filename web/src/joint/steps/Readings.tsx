@@ -33,7 +33,12 @@ export function Readings({ step, typed, onTyped, placed }: ReadingsProps) {
               </Text>
             )}
             {r.source && !["fixed", ""].includes(r.source) && <span className="fine"> {source(r.source)}</span>}
-            {r.why && <Why text={r.why} />}
+            {r.why && (
+              <>
+                {" "}
+                <Why text={r.why} />
+              </>
+            )}
           </p>
         )}
         {fields.length > 0 && (

@@ -122,6 +122,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
               bolts={boltsOf(run)}
               title={`${joint.draft.recipe.title}, as it stands`}
               marked={marked}
+              carries={now?.at ? run.carries : undefined}
               back={lean}
             >
               {!room &&

@@ -7,6 +7,8 @@ import type { DoneContent, Joint, Run, Step } from "../../api/types";
 import { useOutboxState, useRecord, useWatched } from "../../app/context";
 import { useHold } from "../../app/hold";
 import { useKeys } from "../../app/keys";
+import { FaceView } from "../../drawing/faces/Face";
+import { DriveSide } from "../../drawing/hydraulics/DriveSide";
 import { Act } from "../../ui/Act";
 import { readNumber } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
@@ -195,6 +197,7 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
           {current.part && <PartFor run={run} part={current.part} />}
         </div>
       )}
+      {step.shows && tick !== undefined && <DriveSide to={step.shows === "drive to loosen" ? "loosen" : "tighten"} />}
       {step.why && <Why text={step.why} />}
       <StepPapers at={{ recipe: joint.draft.recipe.id, joint: joint.id }} step={step.id} />
       {step.items.length > 0 && (
@@ -224,6 +227,7 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
       {step.tries.length > 0 && (
         <p className="soft">Tries: {step.tries.map((t) => [t.readings, t.outside].filter(Boolean).join(": ")).join("; then ")}</p>
       )}
+      {reading && !leaving && step.face && <FaceView face={step.face} />}
       {reading && !leaving && <Readings step={step} typed={typed} onTyped={onTyped} placed={placed} />}
       {step.fromRecord && <p className="soft">Its reading is taken from the record itself.</p>}
       {tick === undefined && step.hold > 0 && !leaving && (

@@ -14,6 +14,7 @@ import { Num } from "../numbers/Numbers";
 import { turnWords } from "../words";
 import { PauseDialog } from "./PauseDialog";
 import { ReadingDialog } from "./ReadingDialog";
+import { RigUp } from "./RigUp";
 import { SetTool } from "./SetTool";
 import classes from "./tighten.module.css";
 import { TroubleDialog } from "./TroubleDialog";
@@ -39,6 +40,7 @@ export function Pull({ joint, run, next, after, tool }: PullProps) {
   if (!group || !step) return null;
   const read = acts.some(({ run: id, entry: { content } }) => id === run.id && content.kind === "caution" && content.step === step.id);
   if (!step.cautioned && !read) return <CautionPanel step={step} onRead={() => record({ kind: "caution", step: step.id })} />;
+  if (next.set && tool?.pressed) return <RigUp key={next.share} joint={joint} run={run} next={next} group={group} tool={tool} />;
   if (next.set && tool)
     return (
       <SetTool
@@ -98,7 +100,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
   const little = kind === "portion" || kind === "draw";
   const main = () => act(little ? { moved: true } : {});
   const over = () => act(kind === "draw" ? { letGo: true } : {});
-  const noTurn = kind === "pull" ? () => act({ noTurn: true }) : round ? over : undefined;
+  const noTurn = kind === "pull" || (kind === "stall" && tool) ? () => act({ noTurn: true }) : round ? over : undefined;
   useKeys({
     " ": main,
     Enter: main,
@@ -109,7 +111,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
     ...(round && kind !== "draw" ? { m: () => act({ moved: true }) } : {}),
     ...(noTurn ? { n: noTurn } : {}),
   });
-  const words = actWords(next, lock);
+  const words = actWords(next, lock, tool?.pressed);
   return (
     <>
       <Panel className={classes.now}>
@@ -195,13 +197,13 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
             It moved <kbd>M</kbd>
           </button>
         )}
-        {kind === "pull" && (
+        {(kind === "pull" || (kind === "stall" && tool)) && (
           <button type="button" onClick={noTurn} data-act="noturn">
             No turn <kbd>N</kbd>
           </button>
         )}
         {kind === "lock" && <LeaveLock onLeave={(reason) => act({ skipped: true, reason })} />}
-        {!["round", "pull", "lock"].includes(kind) && <span />}
+        {!["round", "pull", "lock"].includes(kind) && !(kind === "stall" && tool) && <span />}
         <button type="button" className={classes.troubleAct} onClick={() => setOpen("trouble")}>
           Trouble <kbd>T</kbd>
         </button>
@@ -233,7 +235,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
           run={run}
           group={next.owner}
           bolt={next.bolt}
-          tools={tool?.tools ?? []}
+          tools={tool ? tool.links.flatMap((l) => l.tag || []) : []}
           onClose={() => setOpen(undefined)}
         />
       )}
@@ -246,15 +248,16 @@ const PEDAL = "space bar or foot pedal";
 const MARK = "to the mark and no further; space bar";
 
 /** What the large button says of an act, and what it means. */
-function actWords(a: Act, lock: string) {
+function actWords(a: Act, lock: string, pressed?: boolean) {
   const [act, hint] = {
     lock: ["Locked", `${lock}; space bar`],
     portion: ["Turned, no click", `${turnWords(a.turn)}; space bar`],
     draw: ["Turned a little", `it still holds; space bar`],
-    round: ["No turn", "it clicked and did not move; space bar"],
+    round: ["No turn", `it ${pressed ? "stalled" : "clicked"} and did not move; space bar`],
     turn: ["Turned", MARK],
     back: ["Turned back", MARK],
-    stall: ["It stalled", "no turn at a stall; space bar or foot pedal"],
+    stall: ["It stalled", "and the socket does not turn; space bar or foot pedal"],
+    nut: ["Run down firmly", "while it is drawn; space bar or foot pedal"],
     hand: ["Run down by hand", PEDAL],
     off: ["Off by hand", PEDAL],
     home: ["Home, not torqued", PEDAL],

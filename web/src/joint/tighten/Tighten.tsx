@@ -79,6 +79,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
             next={next && keyOf(next)}
             then={shown.after[0] && keyOf(shown.after[0])}
             group={next?.owner}
+            carries={run.carries}
           />
           {next && group && run.figure.clock && <Centre shown={shown} tool={tool} group={group} />}
         </div>
@@ -121,9 +122,14 @@ function Centre({ shown: { next }, tool, group: g }: { shown: Ahead; tool?: Stag
       <div>
         {tool ? (
           <>
-            <span>set {tool.tools[0]} to</span>
+            <span>{tool.draw ? "drawn at" : `${tool.pressed ? "bring" : "set"} ${tool.tools[0]} to`}</span>
             <b>{number(tool.setting.value)}</b>
             <span className="mono">{tool.setting.unit}</span>
+            {tool.pressed && (
+              <Text span c="var(--ink)" fw={700}>
+                which is {torque(tool.lands)} N·m
+              </Text>
+            )}
             {tool.tools.length > 1 && (
               <Text span c="var(--ink)" fw={700}>
                 {tool.tools[1]} makes it {torque(tool.lands)} N·m

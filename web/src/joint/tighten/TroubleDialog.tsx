@@ -27,6 +27,13 @@ const harms = [
 ] as const;
 type Harm = (typeof harms)[number]["value"];
 
+const upsets = [
+  { value: "regulator moved", text: "the regulator was moved", note: "the pulls since it was read are struck out" },
+  { value: "hose changed", text: "a hose or a coupling was changed" },
+  { value: "pump stopped", text: "the pump stopped" },
+] as const;
+type Upset = (typeof upsets)[number]["value"];
+
 interface TroubleDialogProps {
   joint: Joint;
   run: Run;
@@ -46,14 +53,24 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
   const [remedy, setRemedy] = useState<Remedy>();
   const [harm, setHarm] = useState<Harm>();
   const [tool, setTool] = useState(tools[0] ?? "");
+  const [upset, setUpset] = useState<Upset>();
+  const rigged = run.groups.find((g) => g.upsettable && (g.name === group || g.of === group));
   const [note, setNote] = useInputState("");
   const of = run.bolts.find((b) => `${b.group}/${b.position}` === at);
   const another = useAnother(run, group);
   const words = note.trim() ? { note: note.trim() } : {};
-  const ready = about === "bolt" ? of && what !== "" && remedy : about === "tool" ? tool !== "" && harm : another.content !== undefined;
+  const ready =
+    about === "pump"
+      ? rigged && upset
+      : about === "bolt"
+        ? of && what !== "" && remedy
+        : about === "tool"
+          ? tool !== "" && harm
+          : another.content !== undefined;
 
   function keep() {
     if (about === "lubricant" && another.content) record({ ...another.content, ...words });
+    else if (about === "pump" && rigged && upset) record({ kind: "upset", group: rigged.name, what: upset, ...words });
     else if (about === "tool" && harm) record({ kind: "report", tool, what: harm, ...words });
     else if (of && remedy) record({ kind: "trouble", group: of.group, bolt: of.position, what, remedy, ...words });
     onClose();
@@ -70,12 +87,18 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
           data={[
             { value: "bolt", label: "with a bolt" },
             ...(tools.length > 0 ? [{ value: "tool", label: "with a tool" }] : []),
+            ...(rigged ? [{ value: "pump", label: "with the pump" }] : []),
             ...(another.torqued.length > 0 ? [{ value: "lubricant", label: "another lubricant" }] : []),
           ]}
         />
       )}
       {about === "lubricant" ? (
         <AnotherFields another={another} />
+      ) : about === "pump" ? (
+        <>
+          <Choose options={[...upsets]} value={upset ?? ""} onChoose={(v) => setUpset(v as Upset)} />
+          <p className="soft">It is rigged up again before the next nut.</p>
+        </>
       ) : about === "bolt" ? (
         <>
           <NativeSelect

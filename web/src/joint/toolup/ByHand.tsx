@@ -1,53 +1,116 @@
-import { SimpleGrid, TextInput } from "@mantine/core";
+import { SegmentedControl, SimpleGrid, Textarea, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
-import type { HandTool } from "../../api/types";
+import type { Group, HandTool } from "../../api/types";
 import { Dialog } from "../../ui/Form";
 import { readNumber } from "../../ui/format";
 import { Field, torqueUnits, Units } from "../layout/editors";
 
-const blank = { min: "", max: "", first: "", major: "", minor: "", accuracy: "4", ratio: "" };
+const blank = { min: "", max: "", first: "", major: "", minor: "", accuracy: "4", ratio: "", ramArea: "", stroke: "" };
+const pressureUnits = ["bar", "MPa", "psi"];
 
-/** A tool that is not in the crib, entered off its own plate. */
-export function ByHand({ onClose, onTool }: { onClose: () => void; onTool: (t: HandTool) => void }) {
+interface ByHandProps {
+  group: Group;
+  onClose: () => void;
+  onTool: (t: HandTool) => void;
+}
+
+/** A tool that is not in the crib, entered off its own plate, or its own chart. */
+export function ByHand({ group, onClose, onTool }: ByHandProps) {
   const [tag, setTag] = useInputState("");
-  const [unit, setUnit] = useState("N·m");
+  const [kind, setKind] = useState(group.drawn ? "tensioner" : group.pressed ? "hydraulic" : "wrench");
+  const pressed = kind !== "wrench";
+  const [unit, setUnit] = useState(pressed ? "bar" : "N·m");
+  const [rows, setRows] = useInputState("");
   const [f, setF] = useState(blank);
   const set = (k: keyof typeof blank) => (v: string) => setF({ ...f, [k]: v });
   const v = (k: keyof typeof blank) => readNumber(f[k]);
-  const ready =
-    tag.trim() !== "" &&
-    (["min", "max", "major", "minor", "accuracy"] as const).every((k) => v(k) !== undefined) &&
-    (f.ratio.trim() === "" || v("ratio") !== undefined);
+  const chart = readRows(rows);
+  const asked = {
+    wrench: ["min", "max", "major", "minor", "accuracy"],
+    hydraulic: ["minor", "accuracy"],
+    tensioner: ["ramArea", "max", "minor", "accuracy"],
+  }[kind] as (keyof typeof blank)[];
+  const extra = (["ratio", "stroke", "first"] as const).every((k) => f[k].trim() === "" || v(k) !== undefined);
+  const ready = tag.trim() !== "" && asked.every((k) => v(k) !== undefined) && extra && (kind !== "hydraulic" || chart !== undefined);
 
   const work = () => {
+    const all = { tag: tag.trim(), unit, minor: v("minor")!, accuracy: v("accuracy")! / 100 };
     const ratio = v("ratio");
-    onTool({
-      tag: tag.trim(),
-      unit,
-      min: v("min")!,
-      max: v("max")!,
-      first: v("first") ?? v("min")!,
-      major: v("major")!,
-      minor: v("minor")!,
-      accuracy: v("accuracy")! / 100,
-      ...(ratio ? { ratio } : {}),
-    });
+    const stroke = v("stroke");
+    if (kind === "hydraulic") return onTool({ ...all, chart });
+    if (kind === "tensioner") return onTool({ ...all, max: v("max")!, ramArea: v("ramArea")!, ...(stroke ? { stroke } : {}) });
+    onTool({ ...all, min: v("min")!, max: v("max")!, first: v("first") ?? v("min")!, major: v("major")!, ...(ratio ? { ratio } : {}) });
   };
   return (
     <Dialog title="A tool that is not in the crib" act="Work it out" color="now" ready={ready} onClose={onClose} onAct={work}>
       <p className="soft">Read these off the tool. The record shows first that it was not from the crib.</p>
+      {!group.drawn && !group.pressed && (
+        <SegmentedControl
+          fullWidth
+          size="md"
+          value={kind}
+          onChange={(k) => {
+            setKind(k);
+            setUnit(k === "wrench" ? "N·m" : "bar");
+          }}
+          data={[
+            { value: "wrench", label: "wrench" },
+            { value: "hydraulic", label: "hydraulic wrench" },
+          ]}
+        />
+      )}
       <TextInput label="Mark or number on the tool" value={tag} onChange={setTag} data-autofocus />
-      <Units units={torqueUnits} value={unit} onChange={setUnit} />
+      <Units units={pressed ? pressureUnits : torqueUnits} value={unit} onChange={setUnit} />
+      {kind === "hydraulic" && (
+        <Textarea
+          label={`Its own chart: pressure (${unit}) and torque (N·m), a row each`}
+          name="chart"
+          autosize
+          minRows={4}
+          value={rows}
+          onChange={setRows}
+          placeholder={"70 280\n350 1420\n690 2800"}
+          error={rows.trim() !== "" && chart === undefined ? "Two numbers a row: 140 565." : undefined}
+        />
+      )}
       <SimpleGrid cols={2} spacing={10}>
-        <Field label="Range from" value={f.min} onChange={set("min")} unit={unit} />
-        <Field label="to" value={f.max} onChange={set("max")} unit={unit} />
-        <Field label="Main marks every" value={f.major} onChange={set("major")} unit={unit} />
-        <Field label="Thimble marks every" value={f.minor} onChange={set("minor")} unit={unit} />
-        <Field label="First mark (if not the range’s start)" value={f.first} onChange={set("first")} unit={unit} />
+        {kind === "wrench" && (
+          <>
+            <Field label="Range from" value={f.min} onChange={set("min")} unit={unit} />
+            <Field label="to" value={f.max} onChange={set("max")} unit={unit} />
+            <Field label="Main marks every" value={f.major} onChange={set("major")} unit={unit} />
+          </>
+        )}
+        {kind === "tensioner" && (
+          <>
+            <Field label="Ram area" value={f.ramArea} onChange={set("ramArea")} unit="mm²" />
+            <Field label="Greatest pressure" value={f.max} onChange={set("max")} unit={unit} />
+            <Field label="Stroke (if it is known)" value={f.stroke} onChange={set("stroke")} unit="mm" />
+          </>
+        )}
+        <Field label={pressed ? "Marks of the gauge every" : "Thimble marks every"} value={f.minor} onChange={set("minor")} unit={unit} />
+        {kind === "wrench" && <Field label="First mark (if not the range’s start)" value={f.first} onChange={set("first")} unit={unit} />}
         <Field label="Accuracy ±" value={f.accuracy} onChange={set("accuracy")} unit="%" />
       </SimpleGrid>
-      <Field label="Multiplier in front of it: torque ratio on its plate (leave empty for none)" value={f.ratio} onChange={set("ratio")} />
+      {kind === "wrench" && (
+        <Field
+          label="Multiplier in front of it: torque ratio on its plate (leave empty for none)"
+          value={f.ratio}
+          onChange={set("ratio")}
+        />
+      )}
     </Dialog>
   );
+}
+
+/** Rows of a chart as they are typed: two numbers each; undefined where a row is none. */
+function readRows(text: string) {
+  const rows = text
+    .split("\n")
+    .map((r) => r.trim())
+    .filter(Boolean)
+    .map((r) => r.split(/[\s;:]+/).map(readNumber));
+  if (rows.length === 0 || rows.some((r) => r.length !== 2 || r.some((n) => n === undefined))) return undefined;
+  return rows.map(([pressure, t]) => ({ pressure: pressure!, torque: t! }));
 }

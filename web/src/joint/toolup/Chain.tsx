@@ -2,6 +2,9 @@ import { Box, Group, Slider, Text } from "@mantine/core";
 import { type PointerEvent, type ReactNode, useRef } from "react";
 import type { StageTool } from "../../api/types";
 import { filled, hexagon } from "../../drawing/geometry";
+import { Rig } from "../../drawing/hydraulics/Rig";
+import { Tensioner } from "../../drawing/hydraulics/Tensioner";
+import { Between, Named } from "../../drawing/InLine";
 import { number, torque } from "../../ui/format";
 import { Facts } from "./Settings";
 import classes from "./toolup.module.css";
@@ -28,7 +31,13 @@ export function Chain({ stages, thread, of, fetch, inside, onTurn, children }: C
   return (
     <>
       <Box visibleFrom="xs" className={classes.chainBox}>
-        <Drawing last={last} stages={stages.length} thread={thread} fetch={fetch} inside={inside} onTurn={onTurn} />
+        {last.draw ? (
+          <Tensioner tool={stages[0]!} thread={thread} stays={last.draw.load} />
+        ) : last.pressed ? (
+          <Rig tool={last} stages={stages.length} thread={thread} socket={fetch ? `socket ${number(fetch)} mm` : "socket"} />
+        ) : (
+          <Drawing last={last} stages={stages.length} thread={thread} fetch={fetch} inside={inside} onTurn={onTurn} />
+        )}
       </Box>
       <Text fz={19} pb={8} hiddenFrom="xs">
         <b>{last.links.map((l) => l.tag).join(", ")}</b>, set to{" "}
@@ -70,7 +79,14 @@ const DARK = "#4a545e";
 const LIGHT = "#97a1a9";
 
 /** How wide each link is drawn, and the room before the next for what goes on there. */
-const wide: Record<Link["kind"], number> = { wrench: 270, adapter: 46, multiplier: 150, "offset end": 150, extension: 120, socket: 76 };
+const wide: Partial<Record<Link["kind"], number>> = {
+  wrench: 270,
+  adapter: 46,
+  multiplier: 150,
+  "offset end": 150,
+  extension: 120,
+  socket: 76,
+};
 const BETWEEN = 96;
 const AXIS = 104;
 
@@ -96,8 +112,8 @@ function Drawing({
   let x = 16;
   const placed = links.map((l) => {
     const at = x;
-    x += wide[l.kind] + BETWEEN;
-    return { l, at, end: at + wide[l.kind] };
+    x += (wide[l.kind] ?? 0) + BETWEEN;
+    return { l, at, end: at + (wide[l.kind] ?? 0) };
   });
   const nut = x + 20;
   const width = nut + 92;
@@ -114,11 +130,11 @@ function Drawing({
         <g key={`${l.kind} ${l.tag}`}>
           <Piece link={l} x={at} onTurn={onTurn} />
           <Named x={(at + end) / 2} name={l.tag || "fetch it"} note={l.kind === "wrench" ? "" : l.name} missing={l.tag === ""} />
-          <Interface
+          <Between
             x={end + BETWEEN / 2}
             value={i === 0 ? number(last.setting.value) : torque(l.torque)}
             unit={i === 0 ? last.setting.unit : "N·m"}
-            drive={l.drive}
+            below={l.drive && `${l.drive} in`}
             limit={l.limit}
             now={i === 0}
           />
@@ -229,52 +245,5 @@ function Offset({ link: l, x, onTurn }: { link: Link; x: number; onTurn?: (angle
         )}
       </g>
     </g>
-  );
-}
-
-/** What a link is called, and more of it. */
-function Named({ x, name, note, missing }: { x: number; name?: string; note: string; missing?: boolean }) {
-  return (
-    <>
-      <text x={x} y="176" fontSize="17" fontWeight="700" fill={missing ? "var(--mind)" : "var(--ink)"}>
-        {name}
-      </text>
-      <text x={x} y="197" fontSize="14" fill="var(--soft)">
-        {note}
-      </text>
-    </>
-  );
-}
-
-interface InterfaceProps {
-  x: number;
-  value: string;
-  unit: string;
-  drive?: string;
-  limit?: number;
-  now: boolean;
-}
-
-/** Where a link meets the next: the torque there, the square, and what the link bears. */
-function Interface({ x, value, unit, drive, limit, now }: InterfaceProps) {
-  const color = now ? "var(--now)" : "var(--ink)";
-  return (
-    <>
-      <text x={x} y="22" className="mono" fontSize="21" fontWeight="700" fill={color}>
-        {value}
-      </text>
-      <text x={x} y="41" fontSize="14" fill="var(--soft)">
-        {unit}
-      </text>
-      <line x1={x} x2={x} y1="52" y2="128" stroke={color} strokeDasharray="3 4" strokeWidth="2" />
-      <text x={x} y="146" fontSize="13.5" fill="var(--ink)" className="mono">
-        {drive && `${drive} in`}
-      </text>
-      {limit ? (
-        <text x={x} y="218" fontSize="13" fill="var(--soft)">
-          to {torque(limit)} N·m
-        </text>
-      ) : null}
-    </>
   );
 }

@@ -4,7 +4,7 @@ import { type Place, useWays } from "../../api/queries";
 import type { Group, HandTool, Way } from "../../api/types";
 import { useRecord } from "../../app/context";
 import { useKeys } from "../../app/keys";
-import { number, torque } from "../../ui/format";
+import { kilonewtons, number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
 import { ByHand } from "./ByHand";
@@ -51,12 +51,13 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
     <Stack gap={14} maw={1400} data-group={group.name}>
       <Row component="header" gap={14}>
         <h2>
-          {good.length === 1 ? "One way" : `${good.length || "No"} ways`} to reach {torque(group.torque)} N·m{" "}
+          {good.length === 1 ? "One way" : `${good.length || "No"} ways`} to{" "}
+          {group.drawn ? `leave ${kilonewtons(group.drawn.load)} kN in each` : `reach ${torque(group.torque)} N·m`}{" "}
           {hand ? `with ${hand.tag}` : "from what is in the crib"}
         </h2>
         {good.length > 1 && <span className="soft">best first</span>}
         <Row ml="auto" gap={10}>
-          {!hand && (
+          {!hand && !group.drawn && !group.pressed && (
             <NativeSelect
               aria-label="How the tool comes to the bolt"
               name="place"
@@ -143,6 +144,7 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
       )}
       {entering && (
         <ByHand
+          group={group}
           onClose={() => setEntering(false)}
           onTool={(t) => {
             setHand(t);
@@ -166,6 +168,10 @@ function chosen(w: Way) {
   const first = adapters.find(({ i }) => geared < 0 || i < geared)?.l.tag;
   const second = adapters.find(({ i }) => geared >= 0 && i > geared)?.l.tag;
   const offset = links.find((l) => l.kind === "offset end");
+  if (w.stages.at(-1)!.draw || w.stages.at(-1)!.pressed) {
+    const part = (kind: string) => (tag(kind) ? { [kind]: tag(kind) } : {});
+    return { hydraulic: tag("hydraulic wrench"), ...part("tensioner"), ...part("pump"), ...part("gauge"), ...part("socket") };
+  }
   return {
     wrench: tag("wrench"),
     ...(first ? { first } : {}),

@@ -1,14 +1,17 @@
 import { Group } from "@mantine/core";
 import { type ReactNode, useState } from "react";
 import type { StageTool } from "../../api/types";
-import { day, number, percent, signed, torque } from "../../ui/format";
+import { day, kilonewtons, number, percent, signed, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { FaceView } from "../../drawing/faces/Face";
+import { DriveSide } from "../../drawing/hydraulics/DriveSide";
 import { Num } from "../numbers/Numbers";
+import { OwnChart } from "./OwnChart";
 import classes from "./toolup.module.css";
 
 /** What a chain gives; of names the group it was chosen for. */
 export function Facts({ tool, of }: { tool: StageTool; of?: string }) {
+  if (tool.draw) return <DrawnFacts tool={tool} of={of} />;
   return (
     <Group component="ul" gap="4px 24px">
       <li>
@@ -19,8 +22,8 @@ export function Facts({ tool, of }: { tool: StageTool; of?: string }) {
         ({signed(tool.error)} %)
       </li>
       <li>
-        chain accuracy{" "}
-        <Maybe of={of} number={`accuracy/${tool.stage}`}>
+        {tool.pressed ? "with its gauge accurate to" : "chain accuracy"}{" "}
+        <Maybe of={tool.pressed ? undefined : of} number={`accuracy/${tool.stage}`}>
           <b className="mono">± {percent(tool.accuracy)} %</b>
         </Maybe>
       </li>
@@ -38,6 +41,34 @@ export function Facts({ tool, of }: { tool: StageTool; of?: string }) {
   );
 }
 
+/** What a tensioner does at its last draw. */
+function DrawnFacts({ tool: t, of }: { tool: StageTool; of?: string }) {
+  const d = t.draw!;
+  return (
+    <Group component="ul" gap="4px 24px">
+      <li>
+        drawn with{" "}
+        <Maybe of={of} number="factor">
+          <b className="mono">{number(Math.round(d.factor * 1000) / 1000)}</b>
+        </Maybe>{" "}
+        times what stays once the nut has taken over
+      </li>
+      <li>
+        a nut comes free at{" "}
+        <Maybe of={of} number="free">
+          <b className="mono">
+            {number(Math.round(d.residual))} {t.setting.unit}
+          </b>
+        </Maybe>
+      </li>
+      <li>
+        with its gauge accurate to <b className="mono">± {percent(t.accuracy)} %</b>
+      </li>
+      <li>{t.due ? `in calibration to ${day(t.due)}` : "calibration not known"}</li>
+    </Group>
+  );
+}
+
 function Maybe({ of, number: key, children }: { of?: string; number: string; children: ReactNode }) {
   if (!of) return <>{children}</>;
   return (
@@ -51,9 +82,10 @@ function Maybe({ of, number: key, children }: { of?: string; number: string; chi
 export function Settings({ tools, of }: { tools: StageTool[]; of?: string }) {
   const [shown, setShown] = useState(tools.length - 1);
   const t = tools[Math.min(shown, tools.length - 1)]!;
+  if (t.draw) return <Draws tools={tools} of={of} shown={shown} onShown={setShown} />;
   const geared = tools.some((x) => x.links.some((l) => l.kind === "multiplier"));
   return (
-    <div className={classes.settings}>
+    <div className={classes.settings} data-pressed={t.pressed || undefined}>
       <Panel
         title={
           <>
@@ -83,8 +115,15 @@ export function Settings({ tools, of }: { tools: StageTool[]; of?: string }) {
           ))}
         </ol>
       </Panel>
-      <Panel title={geared ? "Reaction" : "Hands"} kind="stop">
-        {geared ? (
+      {t.pressed && <OwnChart tools={tools} shown={Math.min(shown, tools.length - 1)} />}
+      <Panel title={geared || t.pressed ? "Reaction" : "Hands"} kind="stop">
+        {t.pressed && <DriveSide to="tighten" />}
+        {t.pressed ? (
+          <p>
+            Arm on the drive’s side, flat on a firm point, not on a stud or a tube. Nobody’s hand on arm, hose or back-up while the pump
+            runs; one gives the word. Face guard. The maker’s own instructions come first.
+          </p>
+        ) : geared ? (
           <p>
             Arm flat on the neighbouring nut or the flange’s edge, same side as the pull. Nothing that gives. Hands off the arm while you
             pull. Gloves.
@@ -98,3 +137,61 @@ export function Settings({ tools, of }: { tools: StageTool[]; of?: string }) {
     </div>
   );
 }
+
+interface DrawsProps {
+  tools: StageTool[];
+  of?: string;
+  shown: number;
+  onShown: (i: number) => void;
+}
+
+/** The draws of a tensioner, the gauge of the one that is looked at, and where nobody stands. */
+function Draws({ tools, of, shown, onShown }: DrawsProps) {
+  const at = Math.min(shown, tools.length - 1);
+  const t = tools[at]!;
+  return (
+    <div className={classes.settings}>
+      <Panel
+        title={
+          <>
+            {halfWords(tools, at)}:{" "}
+            <Maybe of={of} number={`setting/${t.stage}`}>
+              {number(t.setting.value)} {t.setting.unit}
+            </Maybe>
+          </>
+        }
+      >
+        <FaceView face={t.face} name={t.tools.join(" + ")} />
+      </Panel>
+      <Panel title="Per draw">
+        <ol className={`options lines ${classes.perStage}`}>
+          {tools.map((p, i) => (
+            <li key={p.stage}>
+              <button type="button" className="bare" aria-pressed={i === at} onClick={() => onShown(i)}>
+                <span>{halfWords(tools, i)}</span>
+                <span className="mono">{kilonewtons(p.draw!.applied)} kN</span>
+                <b className="mono">
+                  {number(p.setting.value)} {p.setting.unit}
+                </b>
+                <span className="soft mono">{signed(p.error)} %</span>
+              </button>
+            </li>
+          ))}
+        </ol>
+        {tools.length > 1 && (
+          <p className="soft">
+            Then the first half once more at {number(tools[1]!.setting.value)} {t.setting.unit}: no nut moves.
+          </p>
+        )}
+      </Panel>
+      <Panel title="Stand" kind="stop">
+        <p>
+          Nobody in line with a drawn bolt, over it or under. Hands at the side, by the nut’s bar. Stroke watched: at its end let down. The
+          maker’s own instructions come first.
+        </p>
+      </Panel>
+    </div>
+  );
+}
+
+const halfWords = (tools: StageTool[], i: number) => (tools.length === 1 ? "all at once" : i === 0 ? "every other bolt" : "those between");

@@ -5,6 +5,7 @@ import { useMay } from "../../api/queries";
 import type { Group, Joint, Run } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { useKeys } from "../../app/keys";
+import { DriveSide } from "../../drawing/hydraulics/DriveSide";
 import { LotsToday } from "../../library/LotCheck";
 import { kilonewtons } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
@@ -24,7 +25,7 @@ import { Settings } from "./Settings";
 export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
   const fitter = useMay("fitter");
   const { acts } = useOutboxState();
-  const groups = run.groups.filter((g) => g.how === "torque");
+  const groups = run.groups.filter((g) => g.tooled);
   const [changing, setChanging] = useState<string>();
   const mine = acts.filter((a) => a.run === run.id && !a.problem && !a.pinned).map((a) => a.entry.content);
   const sending = (g: Group) => mine.some((c) => c.kind === "tooling" && c.group === g.name);
@@ -80,6 +81,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
           <p>Nothing here is set on a wrench’s scale. What is needed: {joint.draft.recipe.tools.join(", ")}.</p>
         </Panel>
       )}
+      {!open && groups.length === 0 && <LookedAt run={run} />}
       {!open && earlier && <Panel kind="mind">The steps before the tools are still open at Lay out.</Panel>}
       {!open && step && free && going && <StepCard key={step.id} joint={joint} run={run} step={step} />}
       {!open && !step && going && joint.station >= 3 && <Onward joint={joint} />}
@@ -94,6 +96,25 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
         <AnotherLubricant joint={joint} run={run} />
       </div>
     </Stack>
+  );
+}
+
+/** What was looked at before the first bolt, where no tool is chosen. */
+function LookedAt({ run }: { run: Run }) {
+  const done = run.steps.filter((s) => s.station === 2 && s.done);
+  const shows = done.find((s) => s.shows)?.shows;
+  if (done.length === 0) return null;
+  return (
+    <Panel kind="held" title="Looked at">
+      <ol className="lines">
+        {done.map((s) => (
+          <li key={s.id}>
+            {s.text} {s.readings && <b className="mono">{s.readings}</b>} <span className="soft">{s.doneBy}</span>
+          </li>
+        ))}
+      </ol>
+      {shows && <DriveSide to={shows === "drive to loosen" ? "loosen" : "tighten"} />}
+    </Panel>
   );
 }
 

@@ -1,0 +1,146 @@
+import { SimpleGrid, Text } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { http, take } from "../../api/client";
+import type { Act, Group, Joint, Run, StageTool } from "../../api/types";
+import { useRecord } from "../../app/context";
+import { useKeys } from "../../app/keys";
+import { DriveSide } from "../../drawing/hydraulics/DriveSide";
+import { FaceView } from "../../drawing/faces/Face";
+import { Act as Main } from "../../ui/Act";
+import { number, readNumber, torque } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { Refusal } from "../../ui/Refusal";
+import { Field } from "../layout/editors";
+import { Num } from "../numbers/Numbers";
+import classes from "./tighten.module.css";
+
+interface RigUpProps {
+  joint: Joint;
+  run: Run;
+  next: Act;
+  group: Group;
+  tool: StageTool;
+}
+
+const TIMES = ["first", "second"];
+
+/**
+ * A hydraulic wrench made ready before a stage, led step by step: off the nut, from below, read twice. What is begun and
+ * left is begun anew: nobody knows then what the regulator stands at.
+ */
+export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
+  const record = useRecord(joint.id, run.id);
+  const steps = run.rigUp ?? [];
+  const reads = steps.filter((s) => s.read);
+  const [at, setAt] = useState(0);
+  const [typed, setTyped] = useState<string[]>([]);
+  const box = useRef<HTMLFormElement>(null);
+  const step = steps[at];
+  const k = step ? reads.indexOf(step) : -1;
+  const readings = typed.slice(0, k + 1).map((t) => readNumber(t));
+  const known = readings.filter((v) => v !== undefined);
+  const full = k >= 0 && known.length === k + 1;
+  const verdict = useQuery({
+    queryKey: ["rig", run.id, group.name, next.share, known],
+    queryFn: () =>
+      take(
+        http.POST("/api/runs/{run}/rig", {
+          params: { path: { run: run.id } },
+          body: { group: group.name, share: next.share, readings: known },
+        }),
+      ).then(() => true),
+    enabled: full,
+    retry: false,
+  });
+  const off = full && verdict.isError;
+  const ready = k < 0 || (full && verdict.data === true);
+  useEffect(() => {
+    if (k >= 0) box.current?.querySelector("input")?.focus();
+  }, [k]);
+
+  function go() {
+    if (!ready) return;
+    if (at < steps.length - 1) setAt(at + 1);
+    else record({ kind: "setting", group: group.name, share: next.share, rig: steps.map((s) => s.id), readings: known });
+  }
+  function anew() {
+    setTyped([]);
+    setAt(steps.findIndex((s) => s.id === "down"));
+  }
+  useKeys(k < 0 ? { s: go } : {});
+  if (!step) return null;
+  return (
+    <Panel
+      kind="mind"
+      title={next.stages > 1 ? `Rig up for stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : `Rig up for the ${group.name}`}
+      aside={`${at + 1} of ${steps.length}`}
+    >
+      <div className={classes.setWords} data-setting={`${number(tool.setting.value)} ${tool.setting.unit}`} data-rigs={step.id}>
+        <b>{tool.tools[0]}</b> to{" "}
+        <Num of={group.name} number={`setting/${tool.stage}`}>
+          <b className="mono">
+            {number(tool.setting.value)} {tool.setting.unit}
+          </b>
+        </Num>
+        , for{" "}
+        <Num of={group.name} number={`lands/${tool.stage}`}>
+          {torque(tool.lands)} N·m
+        </Num>
+      </div>
+      <ol className={classes.rig}>
+        {steps.map((s, i) => (
+          <li key={s.id} data-state={i < at ? "done" : i === at ? "now" : "later"} aria-current={i === at ? "step" : undefined}>
+            <span aria-hidden="true">{i < at ? "✓" : i + 1}</span>
+            <span>
+              {s.text}
+              {i < at && s.read && (
+                <b className="mono">
+                  {" "}
+                  {typed[reads.indexOf(s)]} {tool.setting.unit}
+                </b>
+              )}
+              {i === at && s.why && <Text span c="dimmed">{` ${s.why}`}</Text>}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {k >= 0 ? (
+        <SimpleGrid cols={2} spacing={14} className={classes.rigRead}>
+          <FaceView face={tool.face} words={false} />
+          <form
+            ref={box}
+            onSubmit={(e) => {
+              e.preventDefault();
+              go();
+            }}
+          >
+            <Field
+              label={`The gauge reads, ${TIMES[k]} time`}
+              name={`rig${k + 1}`}
+              value={typed[k] ?? ""}
+              onChange={(v) => setTyped(typed.slice(0, k).concat(v))}
+              unit={tool.setting.unit}
+            />
+            {off ? <Refusal error={verdict.error} /> : <p className="soft">Within 1 % of it, both times, and both alike.</p>}
+          </form>
+        </SimpleGrid>
+      ) : (
+        at < 2 && <DriveSide to={run.undoes ? "loosen" : "tighten"} />
+      )}
+      {off ? (
+        <Main act="Right down, and up again" kind="stop" onClick={anew} data-act="rig-anew" />
+      ) : (
+        <Main
+          act={k < 0 ? "Done" : at < steps.length - 1 ? "It reads that" : "Read twice: it is set"}
+          hint={k < 0 ? "key S; the pedal does not" : ready ? "Enter" : "read it off the gauge"}
+          kind="mind"
+          disabled={!ready}
+          onClick={go}
+          data-act="rig"
+        />
+      )}
+      <p className="fine">Hands off arm, hose and back-up while the pump runs. A hose changed, the pump stopped: all of it again.</p>
+    </Panel>
+  );
+}
