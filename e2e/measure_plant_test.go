@@ -47,7 +47,7 @@ func TestMeasurePlant(t *testing.T) {
 	measureImport(t, a)
 	measureVerify(t, db, a, key)
 
-	runs := soakRuns(t, db, plantRuns)
+	runs := soakRuns(t, db, plantRuns, 8)
 	fill(t, db, runs, plantEntries)
 	require.NoError(t, a.Seal(t.Context()))
 	var before, peak runtime.MemStats
@@ -130,7 +130,7 @@ func who(t *testing.T, a *app.App, login string) app.Who {
 }
 
 func measureVerify(t *testing.T, db *store.Store, a *app.App, key seal.Key) {
-	run := soakRuns(t, db, 1)[0]
+	run := soakRuns(t, db, 1, 8)[0]
 	fill(t, db, []uuid.UUID{run}, 1999)
 	head, err := db.RunByID(t.Context(), run)
 	require.NoError(t, err)

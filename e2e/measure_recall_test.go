@@ -32,7 +32,7 @@ func TestMeasureRecall(t *testing.T) {
 	}
 	defer debug.SetGCPercent(debug.SetGCPercent(800)) // as serve does
 	db := pgtest.Store(t)
-	runs := soakRuns(t, db, plantRuns)
+	runs := soakRuns(t, db, plantRuns, 8)
 	pulled(t, db, runs, plantEntries)
 	_, err := db.Pool().Exec(t.Context(), "vacuum analyze entries")
 	require.NoError(t, err)

@@ -54,7 +54,7 @@ func TestSoak(t *testing.T) {
 	require.NoError(t, err)
 	defer db.Close()
 	x := soak{base: "http://" + s.address, look: app.New(db, time.Now), acknowledged: map[string]int{}, sent: map[string]bool{}}
-	runs := soakRuns(t, db, soakClients*soakEach)
+	runs := soakRuns(t, db, soakClients*soakEach, 8)
 	ctx, stop := context.WithTimeout(t.Context(), long)
 	defer stop()
 	var clients sync.WaitGroup
@@ -238,7 +238,7 @@ func (x *soak) says(format string, args ...any) {
 }
 
 // soakRuns issues a plan of eight bolts for each run.
-func soakRuns(t *testing.T, db *store.Store, n int) (out []uuid.UUID) {
+func soakRuns(t *testing.T, db *store.Store, n, bolts int) (out []uuid.UUID) {
 	t.Helper()
 	ctx := t.Context()
 	edda, err := db.PersonByLogin(ctx, "edda")
@@ -248,7 +248,7 @@ func soakRuns(t *testing.T, db *store.Store, n int) (out []uuid.UUID) {
 	all, err := recipes.Book()
 	require.NoError(t, err)
 	flange := all[slices.IndexFunc(all, func(r recipe.Recipe) bool { return r.ID == "gasketed-flange" })]
-	in := worktest.Flanged(8)
+	in := worktest.Flanged(bolts)
 	in.Recipe, in.Edition = flange.ID, flange.Edition
 	in.Choices = map[string]string{"work": "make", "gasket": "sheet", "faces": "raised", "bolts": "machine bolts"}
 	in.Values["gasket thickness"] = joint.Given{Value: unit.Of(3, unit.Millimetre)}

@@ -27,6 +27,6 @@ func rootCommand() *cobra.Command {
 	root := &cobra.Command{Use: "dynacor", Short: "Plan, tighten, prove and record bolted joints", SilenceUsage: true, SilenceErrors: true,
 		Version: app.Version()}
 	root.AddCommand(serveCommand(), demoCommand(), initCommand(), personCommand(), migrateCommand(), auditCommand(), keyCommand(),
-		verifyCommand(), backupCommand(), restoreCommand(), settingsCommand())
+		verifyCommand(), simtoolCommand(), backupCommand(), restoreCommand(), settingsCommand())
 	return root
 }

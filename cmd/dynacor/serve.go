@@ -17,6 +17,7 @@ import (
 	"dynacor/internal/app"
 	"dynacor/internal/server"
 	"dynacor/internal/store"
+	"dynacor/internal/toollink"
 	"dynacor/web"
 )
 
@@ -121,6 +122,8 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, o server.Options
 		return err
 	}
 	hub := server.NewHub()
+	tools := toollink.New(a, hub, time.Now)
+	o.Link, o.LinkPath = tools, toollink.Path
 	h, err := server.New(a, s.Sessions(), hub, o)
 	if err != nil {
 		return err
@@ -147,6 +150,13 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, o server.Options
 		figures := &http.Server{Handler: mux, ReadHeaderTimeout: 10 * time.Second}
 		defer figures.Close()
 		go func() { _ = figures.Serve(m) }()
+	}
+	if at := set(toolsVariable); at != "" {
+		t, err := net.Listen("tcp", at)
+		if err != nil {
+			return fmt.Errorf("%s: %w", toolsVariable, err)
+		}
+		go func() { _ = tools.Serve(following, t) }()
 	}
 	srv := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,
 		IdleTimeout: 2 * time.Minute}

@@ -28,6 +28,7 @@ const (
 	keepVariable     = "DYNACOR_BACKUP_KEEP"
 	auditVariable    = "DYNACOR_AUDIT_EVERY"
 	metricsVariable  = "DYNACOR_METRICS"
+	toolsVariable    = "DYNACOR_TOOLS"
 	originsVariable  = "DYNACOR_ORIGINS"
 	proxiesVariable  = "DYNACOR_PROXIES"
 	insecureVariable = "DYNACOR_INSECURE"
@@ -57,6 +58,8 @@ var settings = []setting{
 	{keepVariable, "720h", "hours", "that backups stay; the newest three stay in any case", span(time.Hour), ""},
 	{auditVariable, "24h", "hours or minutes", "between two audits inside the server; 0: it makes none", span(0), ""},
 	{metricsVariable, "", "address", "of this machine that figures are served on, e.g. 127.0.0.1:9464; empty: nowhere", here, ""},
+	{toolsVariable, "", "address", "that tools connect to over TCP, e.g. 127.0.0.1:8098, in a network of their own: their keys go over it " +
+		"as they are; empty: over WebSocket alone", hostPort, ""},
 	{originsVariable, "", "list", "further origins of the site with spaces between: the proxy's public address, where it passes another on",
 		each(origin), ""},
 	{proxiesVariable, "", "list", "addresses of proxies, with spaces between, whose X-Forwarded-For is believed; without it wrong PINs " +
@@ -138,6 +141,11 @@ func settingsTable() string {
 		fmt.Fprintf(&b, "| `%s` | %s | %s | %s |\n", s.name, usual, s.unit, s.what)
 	}
 	return b.String()
+}
+
+func hostPort(v string) error {
+	_, _, err := net.SplitHostPort(v)
+	return err
 }
 
 func span(least time.Duration) func(string) error {

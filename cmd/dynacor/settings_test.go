@@ -22,7 +22,7 @@ func TestSettingsAreChecked(t *testing.T) {
 		databaseVariable: {"postgres://127.0.0.1:port/x"}, keyVariable: {"/nowhere"}, journalVariable: {"/nowhere"},
 		backupVariable: {"/nowhere"}, everyVariable: {"daily", "1s"}, keepVariable: {"-1h"}, auditVariable: {"-1h"},
 		metricsVariable: {"0.0.0.0:9464", "9464", "127.0.0.1:x"}, originsVariable: {"dynacor.example", "https://a.example/x"},
-		proxiesVariable: {"127.0.0.1 proxy"}, insecureVariable: {"yes"}, logVariable: {"loud"}, "DYNACOR_DATABSE": {"x"},
+		toolsVariable: {"8098"}, proxiesVariable: {"127.0.0.1 proxy"}, insecureVariable: {"yes"}, logVariable: {"loud"}, "DYNACOR_DATABSE": {"x"},
 	} {
 		for _, v := range values {
 			t.Run(name+" "+v, func(t *testing.T) {

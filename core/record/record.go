@@ -85,6 +85,8 @@ type Done struct {
 	Skipped   bool          // left undone
 	Reason    string        // why it was left, or kept outside its limit
 	Qualified string        // whose PIN stands for it, where the step asks for such a person
+	Taken     string        // the tool that sent the reading itself; empty: a hand said it
+	Trace     string        // its trace, by its SHA-256, hex; empty: none
 }
 
 // Caution says that the cautions of a step were read and met.

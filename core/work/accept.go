@@ -51,8 +51,10 @@ func (s *State) Accept(e record.Entry, f Facts) error {
 	if odd := s.plan.dated(e, f.Now); odd != "" {
 		questions = append(questions, "Its date: "+odd+".")
 	}
-	if c, ok := e.Content.(record.Done); ok && c.Bolt > 0 && !c.Lock && s.pace.fast(e.AtTool) {
-		questions = append(questions, fmt.Sprintf("%d bolts in %g seconds: no hand makes that pace.", PacePulls, PaceTime.Seconds()))
+	if c, ok := e.Content.(record.Done); ok && c.Bolt > 0 && !c.Lock {
+		if fast := s.pace.tooFast(c, e.AtTool); fast != "" {
+			questions = append(questions, fast)
+		}
 	}
 	if len(questions) == 0 {
 		return nil

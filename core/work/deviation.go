@@ -106,7 +106,10 @@ func (s *State) doneDeviates(l Line, c record.Done, i int, add func(group string
 		return
 	}
 	group := st.group.Name
-	if l.Fast {
+	switch {
+	case l.Fast && c.Taken != "":
+		add(group, c.Bolt, false, "%s: within %g s of the pull before", s.Describe(c.Act), LinkedTime.Seconds())
+	case l.Fast:
 		add(group, c.Bolt, false, "%s: %d bolts in less than %g s", s.Describe(c.Act), PacePulls, PaceTime.Seconds())
 	}
 	if c.Moved && c.Turn == 0 {

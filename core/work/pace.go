@@ -1,6 +1,7 @@
 package work
 
 import (
+	"fmt"
 	"time"
 
 	"dynacor/core/record"
@@ -32,9 +33,26 @@ func (p *pace) fast(at time.Time) bool {
 	return between >= 0 && between < PaceTime
 }
 
+// LinkedTime is between two pulls that a tool sent itself: it has its own clock, and a trace
+// of each, so that only one that counts a click twice is too fast.
+const LinkedTime = 500 * time.Millisecond
+
+// tooFast says why a pull comes too fast; empty where it does not.
+func (p *pace) tooFast(c record.Done, at time.Time) string {
+	switch {
+	case c.Taken == "" && p.fast(at):
+		return fmt.Sprintf("%d bolts in %g seconds: no hand makes that pace.", PacePulls, PaceTime.Seconds())
+	case c.Taken != "" && p.n > 0:
+		if between := at.Sub(p.pulls[(p.n-1)%len(p.pulls)]); between >= 0 && between < LinkedTime {
+			return fmt.Sprintf("Two pulls of %s within %g s: it may have counted one twice.", c.Taken, LinkedTime.Seconds())
+		}
+	}
+	return ""
+}
+
 // pull counts a pull, and reports whether it was too fast.
-func (p *pace) pull(at time.Time) bool {
-	if p.fast(at) {
+func (p *pace) pull(c record.Done, at time.Time) bool {
+	if p.tooFast(c, at) != "" {
 		*p = pace{last: p.last}
 		p.pulls[0], p.n = at, 1
 		return true

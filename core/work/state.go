@@ -271,7 +271,7 @@ func (s *State) do(at int, c record.Done) {
 	if c.Bolt > 0 {
 		s.pulledBy(l.Entry.Person)
 		if !c.Lock {
-			l.Fast = s.pace.pull(l.Entry.AtTool)
+			l.Fast = s.pace.pull(c, l.Entry.AtTool)
 		}
 	} else if st.Works() && !c.Release {
 		s.workedBy(l.Entry.Person, c.Qualified)

@@ -226,7 +226,12 @@ func (s *Server) toolCard(ctx context.Context, tag string) (contract.ToolCard, e
 		Accuracy: 100 * c.Data.Judged(crib.Checked{}).Limit, Measures: c.Data.Kind.Measures(), CheckReadings: crib.ReadingsToCheck,
 		CalibrationReadings: crib.ReadingsToCalibrate, Count: c.Count, AsFound: c.State.AsFound(),
 		Life: each(c.Life, lifeView), Touched: each(c.Touched, touchView)}
-	v.Since, v.Faces = c.Since, faceViews(c.Data)
+	v.Since, v.Faces, v.Speaks = c.Since, faceViews(c.Data), app.Speaks(c.Data)
+	if l, ok, err := s.app.ToolLink(ctx, tag); err != nil {
+		return v, err
+	} else if ok {
+		v.Link = linkView(l)
+	}
 	if h := c.State.Held; h != nil {
 		v.HeldSince, v.Doubt = h.At, h.Doubt
 		names, err := s.app.Names(ctx)

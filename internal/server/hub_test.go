@@ -9,14 +9,14 @@ import (
 
 func TestEveryScreenHearsEveryNotice(t *testing.T) {
 	h := NewHub()
-	a, ok := h.join()
+	a, ok := h.Join()
 	require.True(t, ok)
-	b, ok := h.join()
+	b, ok := h.Join()
 	require.True(t, ok)
 	h.send("j 1")
 	require.Equal(t, "j 1", <-a)
 	require.Equal(t, "j 1", <-b)
-	h.leave(a)
+	h.Leave(a)
 	h.send("j 2")
 	require.Equal(t, "j 2", <-b)
 	require.Empty(t, a)
@@ -26,7 +26,7 @@ func TestEveryScreenHearsEveryNotice(t *testing.T) {
 // nobody else waiting.
 func TestASlowScreenAsksForEverything(t *testing.T) {
 	h := NewHub()
-	slow, _ := h.join()
+	slow, _ := h.Join()
 	for i := range 3 * cap(slow) {
 		h.send(fmt.Sprint("j ", i))
 	}
@@ -39,12 +39,12 @@ func TestASlowScreenAsksForEverything(t *testing.T) {
 
 func TestClosingEndsTheStreams(t *testing.T) {
 	h := NewHub()
-	c, _ := h.join()
+	c, _ := h.Join()
 	h.close()
 	_, open := <-c
 	require.False(t, open)
-	_, ok := h.join()
+	_, ok := h.Join()
 	require.False(t, ok, "nobody joins a hub that is closing")
 	h.send("j 1") // and telling it does no harm
-	h.leave(c)
+	h.Leave(c)
 }

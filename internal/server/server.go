@@ -27,6 +27,9 @@ type Options struct {
 	// Origins that may send changes besides the server's own, e.g. a proxy's
 	// public address.
 	Origins []string
+	// Link speaks with tools at LinkPath; nil: none are spoken with.
+	Link     http.Handler
+	LinkPath string
 	// Proxies are the addresses whose word for where a request comes from is taken.
 	Proxies []string
 }
@@ -105,6 +108,15 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 		write(w, problem(http.StatusForbidden, "cross-origin", "", "This request came from another site.", ""))
 	}))
 	s.handler = headers(cross.Handler(limit(visible(s.remembered(g, sessions.LoadAndSave(g))))), o.SecureCookie)
+	if pages := s.handler; o.Link != nil { // a tool has no session, and its line stays open
+		s.handler = http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			if r.URL.Path == o.LinkPath {
+				o.Link.ServeHTTP(w, r)
+				return
+			}
+			pages.ServeHTTP(w, r)
+		})
+	}
 	return s, nil
 }
 

@@ -61,7 +61,8 @@ func (h *Hub) send(joint string) {
 	}
 }
 
-func (h *Hub) join() (chan string, bool) {
+// Join returns a channel of the joints that change; ok is false where the server stops.
+func (h *Hub) Join() (chan string, bool) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	if h.closed {
@@ -79,7 +80,8 @@ func (h *Hub) size() int {
 	return len(h.screens)
 }
 
-func (h *Hub) leave(c chan string) {
+// Leave ends what Join began.
+func (h *Hub) Leave(c chan string) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	delete(h.screens, c)
@@ -116,12 +118,12 @@ type stream struct {
 }
 
 func (s stream) VisitWatchResponse(w http.ResponseWriter) error {
-	changes, ok := s.hub.join()
+	changes, ok := s.hub.Join()
 	if !ok {
 		w.WriteHeader(http.StatusServiceUnavailable)
 		return nil
 	}
-	defer s.hub.leave(changes)
+	defer s.hub.Leave(changes)
 	rc := http.NewResponseController(w)
 	_ = rc.SetWriteDeadline(time.Time{}) // a stream has no end
 	w.Header().Set("Content-Type", "text/event-stream")

@@ -375,7 +375,7 @@ func tapeView(r app.Run, names app.Names, most int) []contract.TapeLine {
 			Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Value: quantity(l.Setting), Reading: quantity(l.Reading),
 			Correctable: l.Correctable}
 		if c, ok := l.Content.(record.Done); ok {
-			v.Done = doneView(c)
+			v.Done, v.Taken, v.Traced = doneView(c), c.Taken, c.Trace != ""
 			st, _ := r.State.Plan().Step(c.Step)
 			v.Asks = st.By
 		}

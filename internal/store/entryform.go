@@ -42,6 +42,8 @@ type (
 		Release   bool         `json:"release,omitzero"`
 		Tried     bool         `json:"tried,omitzero"`
 		LetGo     bool         `json:"letGo,omitzero"`
+		Taken     string       `json:"taken,omitzero"`
+		Trace     string       `json:"trace,omitzero"`
 	}
 	startedForm struct {
 		Step string `json:"step"`
@@ -186,7 +188,7 @@ func form(c record.Content) (any, error) {
 	case record.Done:
 		return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, c.Angle, quantityOf(c.Reading),
 			c.Readings,
-			c.Bolts, c.Held, c.Marks, c.Skipped, c.Reason, c.Qualified, c.Item, c.Photo, c.Release, c.Tried, c.LetGo}, nil
+			c.Bolts, c.Held, c.Marks, c.Skipped, c.Reason, c.Qualified, c.Item, c.Photo, c.Release, c.Tried, c.LetGo, c.Taken, c.Trace}, nil
 	case record.Started:
 		return startedForm(c), nil
 	case record.Photo:
@@ -260,7 +262,8 @@ func decode(kind record.Kind, body string) (record.Content, error) {
 				Round: f.Round, Item: f.Item, Photo: f.Photo, Release: f.Release}, Tried: f.Tried, LetGo: f.LetGo,
 				Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.quantity(), Readings: f.Readings,
 				Bolts: f.Bolts,
-				Held:  f.Held, Marks: f.Marks, Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified}
+				Held:  f.Held, Marks: f.Marks, Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified,
+				Taken: f.Taken, Trace: f.Trace}
 		})
 	case record.KindCaution:
 		return read(body, func(f cautionForm) record.Content { return record.Caution(f) })

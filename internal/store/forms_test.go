@@ -21,6 +21,13 @@ var everything = record.Done{Act: record.Act{Step: "pull", Bolt: 7, Share: 60, T
 	Angle: 12, Reading: unit.Of(38, unit.NewtonMetre),
 	Skipped: true, Reason: "bent", Qualified: "B", Bolts: []int{1, 8}}
 
+// taken is everything with what came later.
+var taken = func() record.Done {
+	d := everything
+	d.Taken, d.Trace = "EW-1", "ab12"
+	return d
+}()
+
 // stage is a stage's tool with something in each of its fields.
 var stage = record.StageTool{Tools: []string{"TW-1", "MX"}, Torque: 100, Lands: 99.5, Setting: unit.Of(20.5, unit.FootPound), Main: 20,
 	Minors: 1, First: 10, Major: 10, Minor: 0.5,
@@ -45,7 +52,7 @@ var rigged = record.Setting{Group: "bolts", Share: 60, Rig: []string{"hoses", "u
 
 // A field that is added to an act or to a tool is tried here too.
 func TestEverythingIsEverything(t *testing.T) {
-	for _, x := range []any{everything, everything.Act, pressed, pressed.Draw, pressed.Chart[0], rigged, link} {
+	for _, x := range []any{taken, everything.Act, pressed, pressed.Draw, pressed.Chart[0], rigged, link} {
 		v := reflect.ValueOf(x)
 		for i := range v.NumField() {
 			require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)
@@ -75,7 +82,7 @@ func contents() []record.Content {
 		record.Answer{Tool: "TW-1", How: record.Again, Reason: "7 % low"},
 		record.Recheck{Tool: "TW-1", With: "TD-1", Group: "bolts", Bolts: []int{1, 3}, Readings: []float64{88, 90.5}},
 		record.Tooling{Group: "bolts", Stages: []record.StageTool{pressed}},
-		rigged,
+		rigged, taken,
 		record.Upset{Group: "bolts", What: record.RegulatorMoved, Note: "knocked"},
 		record.Photo{Step: "gasket", Hash: store.HashOf([]byte("a photograph")), What: "the gasket", Width: 8, Height: 6, Size: 12},
 	}

@@ -16,7 +16,7 @@ var granted = map[string]string{
 	"lot_checks": "select, insert", "site_log": "select, insert", "facts": "select, insert", "seals": "select, insert",
 	"seal_keys": "select, insert", "security_log": "select, insert", "photos": "select, insert",
 	"papers": "select, insert", "hung_papers": "select, insert", "taken_off": "select, insert",
-	"tool_life": "select, insert",
+	"tool_life": "select, insert", "tool_lines": "select, insert",
 
 	"runs":   "select, insert, update (head_seq, head_hash, closed)",
 	"joints": "select, insert, update", "people": "select, insert, update", "areas": "select, insert, update",
@@ -25,7 +25,8 @@ var granted = map[string]string{
 	"drafts": "select, insert, update, delete", "cards": "select, insert, update, delete", "sessions": "select, insert, update, delete",
 	"failed_pins": "select, insert, update, delete", "retired_recipes": "select, insert, update, delete",
 	"sealed_heads": "select, insert, update, delete", "outages": "select, insert, update", "import_columns": "select, insert, update",
-	"calendars": "select, insert, update, delete",
+	"calendars": "select, insert, update, delete", "tool_links": "select, insert, update, delete",
+	"tool_readings": "select, insert, update",
 
 	"goose_db_version": "select",
 }
