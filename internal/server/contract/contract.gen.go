@@ -526,6 +526,39 @@ func (e LinkKind) Valid() bool {
 	}
 }
 
+// Defines values for LinkedReadingVerdict.
+const (
+	LinkedReadingVerdictClaimed LinkedReadingVerdict = "claimed"
+	LinkedReadingVerdictDropped LinkedReadingVerdict = "dropped"
+	LinkedReadingVerdictHeld    LinkedReadingVerdict = "held"
+	LinkedReadingVerdictPast    LinkedReadingVerdict = "past"
+	LinkedReadingVerdictRefused LinkedReadingVerdict = "refused"
+	LinkedReadingVerdictShort   LinkedReadingVerdict = "short"
+	LinkedReadingVerdictWaits   LinkedReadingVerdict = "waits"
+)
+
+// Valid indicates whether the value is a known member of the LinkedReadingVerdict enum.
+func (e LinkedReadingVerdict) Valid() bool {
+	switch e {
+	case LinkedReadingVerdictClaimed:
+		return true
+	case LinkedReadingVerdictDropped:
+		return true
+	case LinkedReadingVerdictHeld:
+		return true
+	case LinkedReadingVerdictPast:
+		return true
+	case LinkedReadingVerdictRefused:
+		return true
+	case LinkedReadingVerdictShort:
+		return true
+	case LinkedReadingVerdictWaits:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LubricantContentKind.
 const (
 	Lubricant LubricantContentKind = "lubricant"
@@ -1283,6 +1316,14 @@ type AnswerContentHow string
 
 // AnswerContentKind defines model for AnswerContent.Kind.
 type AnswerContentKind string
+
+// BadLine defines model for BadLine.
+type BadLine struct {
+	At   time.Time `json:"at"`
+	Line string    `json:"line"`
+	More int       `json:"more"`
+	Says string    `json:"says"`
+}
 
 // Band The load of a bolt with the tool that was taken, N; left out where none is, or no load is known.
 type Band struct {
@@ -2335,6 +2376,29 @@ type Link struct {
 
 // LinkKind defines model for Link.Kind.
 type LinkKind string
+
+// LinkedReading What a linked tool read.
+type LinkedReading struct {
+	// Angle degrees; left out where it was not read
+	Angle *float64           `json:"angle,omitempty"`
+	At    time.Time          `json:"at"`
+	ID    openapi_types.UUID `json:"id"`
+	Says  string             `json:"says"`
+
+	// Story what its trace tells; left out where it has none
+	Story string `json:"story,omitempty,omitzero"`
+	Tool  string `json:"tool"`
+
+	// Trace pairs of angle, degrees, and value
+	Trace   [][]float64          `json:"trace"`
+	Unit    string               `json:"unit"`
+	Value   float64              `json:"value"`
+	Verdict LinkedReadingVerdict `json:"verdict"`
+	Why     string               `json:"why,omitempty,omitzero"`
+}
+
+// LinkedReadingVerdict defines model for LinkedReading.Verdict.
+type LinkedReadingVerdict string
 
 // LotCheck The newest check of its lot.
 type LotCheck struct {
@@ -3652,8 +3716,14 @@ type TapeLine struct {
 	// Stored by the server's
 	Stored time.Time `json:"stored"`
 	Struck bool      `json:"struck"`
-	Value  Quantity  `json:"value,omitempty,omitzero"`
-	What   string    `json:"what"`
+
+	// Taken the tool that sent its reading itself
+	Taken string `json:"taken,omitempty,omitzero"`
+
+	// Traced its reading has a trace
+	Traced bool     `json:"traced,omitempty,omitzero"`
+	Value  Quantity `json:"value,omitempty,omitzero"`
+	What   string   `json:"what"`
 }
 
 // ThreadWord defines model for ThreadWord.
@@ -3729,14 +3799,20 @@ type ToolCard struct {
 	// Life newest first
 	Life []LifeLine `json:"life"`
 
+	// Link How a tool speaks with the server; left out where it has no key.
+	Link *ToolLink `json:"link,omitempty"`
+
 	// Marks at which it is checked, ascending
 	Marks    []float64 `json:"marks"`
 	Measures bool      `json:"measures"`
 
 	// Since what is listed was made since; left out: all of it
-	Since   time.Time `json:"since,omitempty,omitzero"`
-	Tool    CribTool  `json:"tool"`
-	Touched []Touch   `json:"touched"`
+	Since time.Time `json:"since,omitempty,omitzero"`
+
+	// Speaks it can be given a key to sign in with
+	Speaks  bool     `json:"speaks,omitempty,omitzero"`
+	Tool    CribTool `json:"tool"`
+	Touched []Touch  `json:"touched"`
 
 	// Unit of its marks
 	Unit string `json:"unit"`
@@ -3846,6 +3922,21 @@ type ToolKind struct {
 	// Measures it is calibrated by readings
 	Measures bool   `json:"measures,omitempty,omitzero"`
 	Text     string `json:"text"`
+}
+
+// ToolLink How a tool speaks with the server; left out where it has no key.
+type ToolLink struct {
+	// Lines lines that were none, newest first
+	Lines []BadLine `json:"lines"`
+
+	// Readings the newest, newest first, without traces
+	Readings []LinkedReading `json:"readings"`
+
+	// Seen left out where it was never heard
+	Seen time.Time `json:"seen,omitempty,omitzero"`
+
+	// Since its key is of then
+	Since time.Time `json:"since"`
 }
 
 // ToolingContent defines model for ToolingContent.
@@ -4329,6 +4420,18 @@ type KeepPhotoJSONBody struct {
 	File []byte `json:"file"`
 }
 
+// SettleReadingJSONBody defines parameters for SettleReading.
+type SettleReadingJSONBody struct {
+	// Claim it is the pull that is next; else it is none
+	Claim bool `json:"claim"`
+
+	// Reason why it is none
+	Reason string `json:"reason,omitempty,omitzero"`
+
+	// Run in which it is claimed
+	Run openapi_types.UUID `json:"run,omitempty,omitzero"`
+}
+
 // JudgeReadingsJSONBody defines parameters for JudgeReadings.
 type JudgeReadingsJSONBody struct {
 	// Held minutes waited; left out: not asked about
@@ -4438,6 +4541,9 @@ type HangPaperJSONRequestBody HangPaperJSONBody
 
 // KeepPhotoJSONRequestBody defines body for KeepPhoto for application/json ContentType.
 type KeepPhotoJSONRequestBody KeepPhotoJSONBody
+
+// SettleReadingJSONRequestBody defines body for SettleReading for application/json ContentType.
+type SettleReadingJSONRequestBody SettleReadingJSONBody
 
 // AddEntryJSONRequestBody defines body for AddEntry for application/json ContentType.
 type AddEntryJSONRequestBody = NewEntry
@@ -5155,6 +5261,12 @@ type ServerInterface interface {
 	// (POST /api/crib/{tool}/check)
 	JudgeCheck(c *gin.Context, tool ToolTag)
 
+	// (DELETE /api/crib/{tool}/key)
+	DropToolKey(c *gin.Context, tool string)
+
+	// (POST /api/crib/{tool}/key)
+	MakeToolKey(c *gin.Context, tool string)
+
 	// (POST /api/crib/{tool}/life)
 	LiveTool(c *gin.Context, tool ToolTag)
 
@@ -5269,11 +5381,20 @@ type ServerInterface interface {
 	// (GET /api/photos/{hash})
 	GetPhoto(c *gin.Context, hash string)
 
+	// (GET /api/readings/{reading})
+	GetReading(c *gin.Context, reading openapi_types.UUID)
+
+	// (POST /api/readings/{reading})
+	SettleReading(c *gin.Context, reading openapi_types.UUID)
+
 	// (POST /api/runs/{run}/entries)
 	AddEntry(c *gin.Context, run openapi_types.UUID)
 
 	// (POST /api/runs/{run}/readings)
 	JudgeReadings(c *gin.Context, run openapi_types.UUID)
+
+	// (GET /api/runs/{run}/readings/open)
+	OpenReadings(c *gin.Context, run openapi_types.UUID)
 
 	// (POST /api/runs/{run}/rig)
 	JudgeRig(c *gin.Context, run openapi_types.UUID)
@@ -5614,6 +5735,56 @@ func (siw *ServerInterfaceWrapper) JudgeCheck(c *gin.Context) {
 	}
 
 	siw.Handler.JudgeCheck(c, tool)
+}
+
+// DropToolKey operation middleware
+func (siw *ServerInterfaceWrapper) DropToolKey(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tool" -------------
+	var tool string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tool", c.Param("tool"), &tool, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tool: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.DropToolKey(c, tool)
+}
+
+// MakeToolKey operation middleware
+func (siw *ServerInterfaceWrapper) MakeToolKey(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "tool" -------------
+	var tool string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "tool", c.Param("tool"), &tool, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter tool: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.MakeToolKey(c, tool)
 }
 
 // LiveTool operation middleware
@@ -6448,6 +6619,56 @@ func (siw *ServerInterfaceWrapper) GetPhoto(c *gin.Context) {
 	siw.Handler.GetPhoto(c, hash)
 }
 
+// GetReading operation middleware
+func (siw *ServerInterfaceWrapper) GetReading(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "reading" -------------
+	var reading openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "reading", c.Param("reading"), &reading, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter reading: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetReading(c, reading)
+}
+
+// SettleReading operation middleware
+func (siw *ServerInterfaceWrapper) SettleReading(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "reading" -------------
+	var reading openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "reading", c.Param("reading"), &reading, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter reading: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.SettleReading(c, reading)
+}
+
 // AddEntry operation middleware
 func (siw *ServerInterfaceWrapper) AddEntry(c *gin.Context) {
 
@@ -6496,6 +6717,31 @@ func (siw *ServerInterfaceWrapper) JudgeReadings(c *gin.Context) {
 	}
 
 	siw.Handler.JudgeReadings(c, run)
+}
+
+// OpenReadings operation middleware
+func (siw *ServerInterfaceWrapper) OpenReadings(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "run" -------------
+	var run openapi_types.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", c.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter run: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.OpenReadings(c, run)
 }
 
 // JudgeRig operation middleware
@@ -6914,6 +7160,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/runs/:run/entries", wrapper.AddEntry)
 	router.POST(options.BaseURL+"/api/runs/:run/readings", wrapper.JudgeReadings)
 	router.POST(options.BaseURL+"/api/runs/:run/rig", wrapper.JudgeRig)
+	router.GET(options.BaseURL+"/api/runs/:run/readings/open", wrapper.OpenReadings)
+	router.GET(options.BaseURL+"/api/readings/:reading", wrapper.GetReading)
+	router.POST(options.BaseURL+"/api/readings/:reading", wrapper.SettleReading)
+	router.DELETE(options.BaseURL+"/api/crib/:tool/key", wrapper.DropToolKey)
+	router.POST(options.BaseURL+"/api/crib/:tool/key", wrapper.MakeToolKey)
 	router.POST(options.BaseURL+"/api/photos", wrapper.KeepPhoto)
 	router.GET(options.BaseURL+"/api/photos/:hash", wrapper.GetPhoto)
 	router.GET(options.BaseURL+"/api/papers", wrapper.ListPapers)
@@ -7530,6 +7781,80 @@ type JudgeCheckdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response JudgeCheckdefaultApplicationProblemPlusJSONResponse) VisitJudgeCheckResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropToolKeyRequestObject struct {
+	Tool string `json:"tool"`
+}
+
+type DropToolKeyResponseObject interface {
+	VisitDropToolKeyResponse(w http.ResponseWriter) error
+}
+
+type DropToolKey204Response struct {
+}
+
+func (response DropToolKey204Response) VisitDropToolKeyResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropToolKeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropToolKeydefaultApplicationProblemPlusJSONResponse) VisitDropToolKeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeToolKeyRequestObject struct {
+	Tool string `json:"tool"`
+}
+
+type MakeToolKeyResponseObject interface {
+	VisitMakeToolKeyResponse(w http.ResponseWriter) error
+}
+
+type MakeToolKey200JSONResponse struct {
+	Key string `json:"key"`
+}
+
+func (response MakeToolKey200JSONResponse) VisitMakeToolKeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MakeToolKeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeToolKeydefaultApplicationProblemPlusJSONResponse) VisitMakeToolKeyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9157,6 +9482,79 @@ func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoR
 	return err
 }
 
+type GetReadingRequestObject struct {
+	Reading openapi_types.UUID `json:"reading"`
+}
+
+type GetReadingResponseObject interface {
+	VisitGetReadingResponse(w http.ResponseWriter) error
+}
+
+type GetReading200JSONResponse LinkedReading
+
+func (response GetReading200JSONResponse) VisitGetReadingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReadingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReadingdefaultApplicationProblemPlusJSONResponse) VisitGetReadingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SettleReadingRequestObject struct {
+	Reading openapi_types.UUID `json:"reading"`
+	Body    *SettleReadingJSONRequestBody
+}
+
+type SettleReadingResponseObject interface {
+	VisitSettleReadingResponse(w http.ResponseWriter) error
+}
+
+type SettleReading204Response struct {
+}
+
+func (response SettleReading204Response) VisitSettleReadingResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SettleReadingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SettleReadingdefaultApplicationProblemPlusJSONResponse) VisitSettleReadingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AddEntryRequestObject struct {
 	Run  openapi_types.UUID `json:"run"`
 	Body *AddEntryJSONRequestBody
@@ -9226,6 +9624,45 @@ type JudgeReadingsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response JudgeReadingsdefaultApplicationProblemPlusJSONResponse) VisitJudgeReadingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenReadingsRequestObject struct {
+	Run openapi_types.UUID `json:"run"`
+}
+
+type OpenReadingsResponseObject interface {
+	VisitOpenReadingsResponse(w http.ResponseWriter) error
+}
+
+type OpenReadings200JSONResponse []LinkedReading
+
+func (response OpenReadings200JSONResponse) VisitOpenReadingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenReadingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OpenReadingsdefaultApplicationProblemPlusJSONResponse) VisitOpenReadingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10023,6 +10460,12 @@ type StrictServerInterface interface {
 	// (POST /api/crib/{tool}/check)
 	JudgeCheck(ctx context.Context, request JudgeCheckRequestObject) (JudgeCheckResponseObject, error)
 
+	// (DELETE /api/crib/{tool}/key)
+	DropToolKey(ctx context.Context, request DropToolKeyRequestObject) (DropToolKeyResponseObject, error)
+
+	// (POST /api/crib/{tool}/key)
+	MakeToolKey(ctx context.Context, request MakeToolKeyRequestObject) (MakeToolKeyResponseObject, error)
+
 	// (POST /api/crib/{tool}/life)
 	LiveTool(ctx context.Context, request LiveToolRequestObject) (LiveToolResponseObject, error)
 
@@ -10137,11 +10580,20 @@ type StrictServerInterface interface {
 	// (GET /api/photos/{hash})
 	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
 
+	// (GET /api/readings/{reading})
+	GetReading(ctx context.Context, request GetReadingRequestObject) (GetReadingResponseObject, error)
+
+	// (POST /api/readings/{reading})
+	SettleReading(ctx context.Context, request SettleReadingRequestObject) (SettleReadingResponseObject, error)
+
 	// (POST /api/runs/{run}/entries)
 	AddEntry(ctx context.Context, request AddEntryRequestObject) (AddEntryResponseObject, error)
 
 	// (POST /api/runs/{run}/readings)
 	JudgeReadings(ctx context.Context, request JudgeReadingsRequestObject) (JudgeReadingsResponseObject, error)
+
+	// (GET /api/runs/{run}/readings/open)
+	OpenReadings(ctx context.Context, request OpenReadingsRequestObject) (OpenReadingsResponseObject, error)
 
 	// (POST /api/runs/{run}/rig)
 	JudgeRig(ctx context.Context, request JudgeRigRequestObject) (JudgeRigResponseObject, error)
@@ -10689,6 +11141,58 @@ func (sh *strictHandler) JudgeCheck(ctx *gin.Context, tool ToolTag) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(JudgeCheckResponseObject); ok {
 		if err := validResponse.VisitJudgeCheckResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// DropToolKey operation middleware
+func (sh *strictHandler) DropToolKey(ctx *gin.Context, tool string) {
+	var request DropToolKeyRequestObject
+
+	request.Tool = tool
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropToolKey(ctx, request.(DropToolKeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropToolKey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DropToolKeyResponseObject); ok {
+		if err := validResponse.VisitDropToolKeyResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// MakeToolKey operation middleware
+func (sh *strictHandler) MakeToolKey(ctx *gin.Context, tool string) {
+	var request MakeToolKeyRequestObject
+
+	request.Tool = tool
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeToolKey(ctx, request.(MakeToolKeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeToolKey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MakeToolKeyResponseObject); ok {
+		if err := validResponse.VisitMakeToolKeyResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -12018,6 +12522,76 @@ func (sh *strictHandler) GetPhoto(ctx *gin.Context, hash string) {
 	}
 }
 
+// GetReading operation middleware
+func (sh *strictHandler) GetReading(ctx *gin.Context, reading openapi_types.UUID) {
+	var request GetReadingRequestObject
+
+	request.Reading = reading
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReading(ctx, request.(GetReadingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReading")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetReadingResponseObject); ok {
+		if err := validResponse.VisitGetReadingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// SettleReading operation middleware
+func (sh *strictHandler) SettleReading(ctx *gin.Context, reading openapi_types.UUID) {
+	var request SettleReadingRequestObject
+
+	request.Reading = reading
+
+	var body SettleReadingJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SettleReading(ctx, request.(SettleReadingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SettleReading")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SettleReadingResponseObject); ok {
+		if err := validResponse.VisitSettleReadingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AddEntry operation middleware
 func (sh *strictHandler) AddEntry(ctx *gin.Context, run openapi_types.UUID) {
 	var request AddEntryRequestObject
@@ -12099,6 +12673,32 @@ func (sh *strictHandler) JudgeReadings(ctx *gin.Context, run openapi_types.UUID)
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(JudgeReadingsResponseObject); ok {
 		if err := validResponse.VisitJudgeReadingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// OpenReadings operation middleware
+func (sh *strictHandler) OpenReadings(ctx *gin.Context, run openapi_types.UUID) {
+	var request OpenReadingsRequestObject
+
+	request.Run = run
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OpenReadings(ctx, request.(OpenReadingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OpenReadings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(OpenReadingsResponseObject); ok {
+		if err := validResponse.VisitOpenReadingsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -12725,402 +13325,414 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L39rhw3lif4KsTdBjyNDklXLpenWvpjIcvlKlfJkkZSl3rR7UExM5iZ9I0MRpGMm8o29FA7wGL+rydb",
-	"8ByS8XUYwbhfdvfuANNl3YxgkIeHh+fzd36+2Kpjo2pRW3Px7OeLhmt+FFZo+NeflKzt99+6/5T1xbOL",
-	"htvDRXFR86O4eHbxk/v1orjQ4m+t1KK8eGZ1K4oLsz2II3cv7ZQ+cnvx7KJtZXlRXNhz4140Vst6f/H5",
-	"c3HxVmij6uQnGvj5lt94J7ayEclvaPh59htH/umVqPf2cPHsd5fFxVHW4Z9PqQ9+UKr6wPfuzVKYrZaN",
-	"lcp9WFrDLN9fFNQ8rFJV7iy+WpzFZzeSaVRtRLeVL2pzEtr9c6tqK2rr/pM3TSW33E3xyU+O2s9+7n30",
-	"H7TYXTy7+D+edHzyBH81T2BM/NZwnR8OggF3sJO0B+aW3VS8ZrwumW7rxxdu52V9g+k0WjVCW4mLaiT8",
-	"PN2Bjoj/Bg/9GAmkNj+JbWrSUrO3379mO6WZqgWz8iieM2mZNMwc1Klmqt4KnL1Wm0ocF1fQ4HP/tI6w",
-	"fnRqlh8P3LITN+ykVb2HuSB/3/He4qB/keKU2mA8N4wbRyE3I8uvRM0kbu97YYxU9R3Pyo9KE0bBPsl9",
-	"LcowC3cS73gKbsiXXJcpsrhj7IkizWPgRv+qG/nF1k7FwhvHawdZ75lVrFTu/zr226jKPr4oRjzPdxZX",
-	"M0snx62OAFwel579Hy2vrbRn97j7ZO9EydqKvdDul71WbUMctuLiStbldE0nx6f2INjBHfpSCXNRXIi6",
-	"PcKRbCsQdaqtnchulIa3iotS89NFcVGp7ZUT5a12f9xw+JexHN6qW3fpuGEvigu127l/qKPonfFubjBQ",
-	"N+mNUpXgQJijuhZlNhlRRI/XqHYg2oBoxMfVqcadGr7liALUZKeDMrjNyC3UIE3Ft4Iir9AC3yoct3G2",
-	"dWtlB9VqJmt2Urokx0OaU0vZK8eB8DtraysrVivkSkcrU7CdVkf29Dm7dB/gzFi+F90nerxihE3cfe5s",
-	"HJyoUGwjosBAHnH/3wjLdlKbHj17e2YOXBO0aITeitoytWORtl8Yds2r1s0vKgilajdVb8Z1e9z4CTfq",
-	"StTTkbmBg2j4Gc6zVW7LxLXQuIhw2mUdOZ0iORKKInmcbp+4cWvdN2pVJ2jsBjX0WTVW0EfVWK2uBP0S",
-	"HLbJJEux1wLObgYZkekWL2SYXpAo4Zh42RM2OR5+P+UoE4LMCAwOJzMcEy+MAskjlZAlCy87w+GfKgXF",
-	"BV4WL3sXRVlKRwteve2J4R2vjBhL5oM6TQlYiZ1lqrXPYLOd4DPu5MAsgzh08+PHBojK93ygr0zlbHiL",
-	"471GPaoF93daT2f87eUl8ShonWuVy+F+eppH/RW+TRH3G06JHndpVoqX7vxylIagNcbjZYPKA/KiYK+f",
-	"s0BVf1jcKQFJqDSrFY4mDbuq1ame3qCbttxTEgquLNT2jrwUTO0KmETF9V4YyxquO+kkrTiapfvjG/jS",
-	"W65h+Z4eXGsOl+1B7g8DCyZ9styKsh89ZT052kT4Ar7tZ1YEQtFbacRHpcupTl4Kza3InGy4V+cZzJ9x",
-	"PzI5HVXZ99Z/dzQf1W6IzeZwFpmq/Y7LmuGT1MWTVn4cI9JXvLIHoQ3zOgIIIrZVRzFzv1XiWlTZ27y9",
-	"QgWG0G24vlpizR/cM+kduJ3i8ZyJY2PPc1dZ70PKSBycupa0OIoystbkuB752WkSpRMAfOMkgtVAs2B5",
-	"sho4Ouu4vnPfOk+P6ogdw8UVJx52zlM+bo5nj+IicFa4pTxDx7WlWNqsvIH4Vitj1ij83j5I6O5W6b+1",
-	"TrK6bb0SJYhcp6lMJDAeor28FvXoYvPX+fbgpGBxsefmCu7iRgsraoP06y57YbcHuK/1tdzSSv2GG1qd",
-	"4gy+gletUe6yd+evW85BC14yUe+dVgAKJ+ht7o8bwd1prWETB1fh5PtbR/Cdsx7FEqlf9h51b1b82Cy+",
-	"Aw+5p1VbJ6yxUmyl8WemR+wrAZqV49VrXjkNhqJfJ6EXKOi2Dm9fR3K4ft2hZzvNt+6djgueOVFQSWOB",
-	"6zPEV+kMqxV86tlmOudaBL3/ldxors9fGKZOdcE2Z+aOWX+OThDv+FFW7qGd3LcadMORd29Cr73mpSB0",
-	"pMmDB1EtmpR/dM84+d1utHdAEB7GqS1ZvxS11YIW+EqXaGkuzbDR4prLyv1rBfFXqJNanUyCs5qKWzFi",
-	"GfO31vEYuEvQkDZsy2tWyZRliWJhxeQTRmO8lzWsp8/Wz5Kyb0Hs5ViabjZvdqNze5aOK0Caqx15Zk0j",
-	"tnInRfmd0jn80pmHE7VHC2dlb86w/vER8Wat9+0dYGMyRKKxTrrT++6eQZKCbg/yxClCBjWh/tfhgacp",
-	"e/e86K6xqFiHa2QFl+DVkHOEgp2cN/Jn6mbXgl+p1tKmkOc7Z/Ic5PbgD4U7JeJTI7ZWlMwqVgnL9qpg",
-	"r//+v4+Ej3BP63SBJ6I2NF3dLWwUeSWq831bKeAexC9FO8Xb+G7VpCbVWWET6yCp/qbFBlyNKLf8v04H",
-	"VYm+BMmRBbSNg5+lVvGSt+GyGC5h7Bcoeb0HL8dO6Y0sSzGIn4GzS1Z4zDGCR8kbKz5Zki6nw5m2d/CS",
-	"KJwNAD4zUVtRb8XEFAjONGmNqHYXuc4FNx/8+gxxbua3GRNw6ylNymHvWpuXv/Qa4F1y9kOFcnbqRDQI",
-	"HEu8QWWXs0qBKxTlhqN24YlvIcAF2oy7tTZn1tNkp0LEM2qWVuGurTXS1in+1aprHK/INXJ3cLpwLd1N",
-	"G2ZAbsfBnaASQ9M32RBpOj3B3VumFw+ammxWXlNqXXHx6dFePXJ/fWSuZPNINTiHR407tW5nYAafiwtZ",
-	"Syt5ZRb3asWYQTD2xvv6NuP9reUVsppU9fASWtjR7jX0bXz6Hl/88nJ0Xa2YjVaVyJ/EO1WJ4bef3vjb",
-	"n2mG0/Yd3ogr5JbT5Eyrc31tqFhMhbdTIW5wYcWvx5HpsyQwAjfi+hiTHc7lSpzDpSrqvayF0F8Yf7Wg",
-	"5gixZjDklKbU8VqIMu1rcnZzSenF4OcV3ECQxzT+cnffOcm6BK1janYdVDWId/R+krWjJ/GhEFOTTig4",
-	"s2KndDf7Ugk3ecvc0OQ3r8Q5acyUQstrjpb5CgccrJsmCcTQ2LE11m3CFlM5KnmU9jkTlYGhj/wMU264",
-	"8dYC4dl0r2Ty6ZHrvaxT7nkTN8i7H9FL4ZkGv1PcwvVcuB2if1C7V2EZ09BmR3s3x/50CqCO/0sISk5J",
-	"1NaS1rjwlRsoy16lDJ8MtIEPBeaN5A5s0LEu8pqnR/JsfxfiyeNYWPJoHLm+ype98JHgrB5bJ0ktNUHM",
-	"EYECCbxyiRPzLycX/H3dtGs1zJHHcNHhpFTCs1/xzWiAp19eknkPajY6MKT/Gg9z7il25rSs98MPZZ3+",
-	"cMd+dbngh+eYfOi/Q23YjLLQO+iLTi1QrsfK0Fdk3LUWJ9LrsuWV3GiO7qWdvAZ7CSbOOHM7UoA72kkS",
-	"UBeuecU2Yi9rw3gtTrMSY8ANS7aI46Akb//gA0c33HOhtdImmaDRD8Pk6CtjV0RapNyU2cafME3wAg0X",
-	"oEUjuOUbWUl7Lli3nrykCOp2XTHGLNtHqocvxVUEiiV3W5SvlF0luq9uTeHMFBGQw0E84zvkMkI8ZYWF",
-	"9sInXNWYlsq1Nc9YCP1DgMbgWfSRo6nJVvnDlm+8wldyLGlz4PXVKkv6pF63ltwu0tJQR6c6ESz+AqSQ",
-	"17EN2/oHCYMVVHeT1s+2B2VE7cOEkJnR95W7KZV9SbDogtwm54wjHkRVMkibMZbxGuLukAkS/SLPmBEC",
-	"9DKniYlateA2nPJ3uBGocKhi7lJ16jqZ67ebzSeBuCNGOmf5Xu2CwtVbdxFpTp4BpbXY3tz75cjmhd4c",
-	"032rahE+sMLQnvjW4mxJ9xpFRjQGrT6D99DyujR+FxZS/1cErmiHHezGTD7TSy03U/npGJ+2snuOOGa2",
-	"vIpmy0ZxXfr7Pu9WCaHGaaDEBxaIH65RiZn+0gjVVATjY77jkXHMw9rymm2cmTy8ykfsVNJGVVaiD+wi",
-	"PEqRe3JbK0VlLLaY+yFr9vQrVvKzIeNJVmW7TVS1wlzRcvNBqWoxiQSHjbTHffP76pfmt6xAjoIpp7jw",
-	"g8/iG6U+Ue6eUY7OM9Z5JEiPSSve1ENScUu6EXY+XygZFp/+4INLN/NHdcKF8GjUZH6f6iKa5DtY0EKO",
-	"SOV2upli4i6G6iT6bTCYzbfbVvPt+ZbeiJiGNRVu3FKXIjEpf3AxBzbPdtseZu+z1njPlVej1Klm3q9A",
-	"xYbr0mcchGsAHA7I8UNWD/y/1bxpBjm6PQUBS6uSMavkrCFtfSdO6ez4lI/Ue9B8IdNWMIUp3xDpipIc",
-	"Xy4oTWxw9KECzN8x3knjXRCRVnEqYZ9HqZm4RXA8SaHwrU8QupuIWEw3uqNk4/EF3yXyAWM13Fh0aI4y",
-	"RuDitMpxBmRlsL0SWUlb9P0+c7V/K64lp+Ot6RoZ1Vojy0SOTsJXNeYN5IMwEjk1udsJLWoqO/MF+1sr",
-	"DHghgaoNBKTdv4U2DNVIVvoBbHWeqveJ+1u1mtbWw/foIHpwtmfdnd3C3ru1L92goCzEz4eP+anOE+69",
-	"36Xh0kdut0XlpbjQ0lxlpy/D8P4dcno9DXulSVszvrW9SrxS1YKy3PaklhdiyHVrmW11LUq2OfuKFFO3",
-	"e4ZynmNtUMF8TQgVfTlxtLGcvfOYfR9fioH/00E4+wziBlCEkXUhpY/cJmTJEolHWFPRpR4ZX0ng5noU",
-	"3LRalIWbIfpSmBepY8u097W+P5FwKAZFZziXo6xbKwyErRxpxU51xPKemgwauGkl4lYSkyA5ZGCGUiJS",
-	"650IdlUnCueE/YMilcewo2rHKmltJZgv34tuFMNKzU81U7sd2/KjYDst6JjHTHlecFIT+3rkdnvwHws0",
-	"dBcyBKgaTDOOm9i7F74k76RuT3su3bilsUwwRYdno6OT8Ct8IKurujq6ZxD9k6U7PeQQzUFZRe8//LTX",
-	"vDmweJaNFQ3j5gpM5WLggfE56Ukv6srM0Ft6+cmDtCbhVFSCzAd3VPAXHnjysG7PP24ikZ7HYiMs/qYp",
-	"E4JcRF5iyBPLSf68kqDUUuqlY2SQp21dDuK0/frHrOSjhTI/LRMz8NwHJkwRnGVOWIuii0v7s3clGovh",
-	"V6vP6C41VlYVFjCTkw95k2vd3UvJU9+G+p7hZXf0Odu0MQD1XW5pqzyRvkiPvkEhVx7LWh2Jka28O5L5",
-	"2rgsNegPWrUNVn9QcwhVTkGEQzZEXgVhUL+nSX15Xnm/CpxCV4IJpI4TIPdI8x2xR5iCv0SP7/CpUIaV",
-	"r08CISkayhDCXQS3wGDvZ6iHLPO//IPjWeLDThOENHhaXCFkRi8zG54FX7b/4zXXkte28yNqgSeVzuxQ",
-	"jZhJpIgndiMwhb2nm3hzTBrTDt3188s2RtZ7qAv8TEl1AFpZsgIcryD6RMx+yKf8XyDZgfj4tdAmUWQ2",
-	"4vLwZOCTOIfIgIEdPIGLwMhFhyXT7XTyPLyL5Bgnb0Mogzyo24OS2zWZa/CNl/AWRRVRzpTeJUzBpNft",
-	"yK3QIQ8xX6rW4pSCSXA/Gcv8LCPXSwPpU07j05UUANZCqrsx7raCWE4vIQXvQVAFSFbazo9/5FeQsIbP",
-	"0r6w7VVGGQOUumcHWWAONK0nzuvF7XD/zqfZe7fSD+eG5K6T4HrNxykDH9cW3WWBYYt4TLpDEeYe9irs",
-	"f58zi+h4h8klDifh64XEXs58yaLQqBLB35y1Q1jbTVORqtbrPHuPa8GT9QeaHwt2PP79f+WNteNbq4gz",
-	"5ufIlFONvV2QU7wRA+CEHiQNRtGdbX08rhlQ1InETGPbNYMpKoXjdUwfrQS/FiaAdrix3TaGquws97iR",
-	"ZcsJT2bIie2qdziYhr7cSQtfTtlFCdxkizgXYa2s91+Y4EvPsSmirk8ySuRXR78BuohX8AEjIe9TMQV/",
-	"+KWYgClt3/5sS2bEsF70BskuHpbAM3ART5U/H5EXu8z+jpd64CFxy1IHvk6eeITqsQPPxubcEdZ0f7Zq",
-	"KgYOvLqmEo6dNXpGkACfkBJGmcMHuOtzRx4VGA7rFryDwh2/1xT3oNp4zg0sVYpKherVGTvWgfWzA692",
-	"rFLmrjgo8gnMoQj7QvHD71GreNcSzn9RO+su4R5EbfmFnYRLH1l5JBV0fOObM+1djl6Qsf5+7iD1Ttx0",
-	"WjoxxLU0SQUPsdJe2DRqzcizCy4UfGuwE3NLjLYlYYQEX/ViXkxcR2d1RtL16F7E/SH3tbb63POwU8e9",
-	"9qkmWDflrS6ne7iTXUr3wlHW3IYq3KbxHrNQ0UCrSUNYoSKWmKWyCIblbEU/bSb1yiQNqI8SkDC1RkHC",
-	"Av3BWRlAvn7dUZJ+/FV4oHun4a1JDv/W/dh7Fv2diWfdj92zWjzaYp1JUrF3P/dfaJS26cfdr/2nTXsU",
-	"6afdr93T/hJPIxjCz73n5b7mFvwgiTfCA713LNcQ/E8aEO7n7nmn887M6QP+3HseMVSSz+PP3fNtA5Bv",
-	"9NP/4n4Mz36O9+P5NcKeXnlfiaqhLv7f8tPQPhcLuTjDU7T0+IgKS4+PNnLp8REVFqYyJPDiQidnf+mN",
-	"IYsvPT2UXstjD07b0uNjIbT0/ESuLL0wECzLk++f5kUeGB/NxReGJ3Nx6n059/nHz8XFdyQo08cB2KZT",
-	"uzEe2MGnSQPYilYxjjVI4FWEyBm3jAwXl3IvqdjqRhykR85pPAL0VLXY8aoydKXUkcsako0N09IIZtWJ",
-	"65JAUOxpvqgTT4ZDVdGDLq1IGAu+c6dreBggecR3YrlfKXnlFIpKbK1WtdwiZhEmUXmQBrPV4lRqiblL",
-	"e97uU9FUssJumKXl06oyNWm6Eg12HebxLNi7HnUT8I0S+CUr7UC3gSlYU8GtgC3xewzcpdlGVOo0KIDL",
-	"+s5PlNMCqNZ9wKruH5njyjo5rjnyqooDd/9aMTLB9t04JiQ3kafm6O2jnLRUMqDc/9A8naYfXy5AnICj",
-	"grnGtwIyDM1BnZi0dwoV6r1+3h0SecdbyMggYUO7Csaj8j9DmqHflAgy5uXaXF3JdzEwNU6vcia6ExpA",
-	"3BD5N7IUBXv6JVNfIBhehE9rnrNHT59+6Yjv/mej7IGdwLQ4s5IGpwwJLVnuV5zoN6oiE6S3Ib9ielIP",
-	"qtWIKnPS0lpRe/S8VP0u34hq7bReuZdoVzpf42PG0d67lxZ9xn7okBgUZx6Ikd7tb3yOUW6yXxoTUmce",
-	"4U+Zz51vEjYPIIUeVffThRvHzS1NAdyvCQmSRbb3On+fCInzTs8ZuYI4qFupt1XAhPzkzhveeBpCRxt1",
-	"Ldh/CK0KLGPnbKM+4aF2zxJuvNyy19znVDWI4m9UeQbjEZSOjdJYsQ2ukQZDio13XKmKVjJOvwa2g3X1",
-	"2c3Nq7g4JLaQyqbgljkBzn7HfpDfgG98w434+qv+xbI5QwZCv/L16dPfffW7p18uQBcXF1Cw3vUEGG7z",
-	"T225p2I2gxqzPtAAkeuVShadzQ6m604HKW5kPJGfzWKJh+d8xHLggO6O6ZiJSoi7RyLw0x8BEvhb3WCJ",
-	"jif9fO7zd622B6E/KrJOeUsCRGL+Z2stVX83759MovKf/ATmtRd4qvNYuvlRi/oDwAeuy9A/8k9r8vTi",
-	"zt0IPQnfJqceLsHxTvjal1RY6qRFvT0MsUQjTOsGKuEHmLMnCb77nLBpDqAt9E8ZI9qOEFN6uI5THL1K",
-	"XolUex+9F7Zghku0aTHEc0Imz4upu2NCqE2AF0N/FaBiB5gypGzaeAD2Wcxyjv64gLI7hd/twRfODhSe",
-	"+1zMQ66jPL0S1Tlu/QL++nCzeojv3abeDUQ7eLJWgpXQNcxVImY0C/K7Akm9DEHMhdyq0ypksVKf6fuq",
-	"BzGcNz93xt7XLdEUy5ll6Kxw5w2NSgyLx0KDW4WtETr4O8D9pThQbg8eFRi8Jfg4gvhQ/pI5JCV897UQ",
-	"pUklNInSlyG4+xfYf+MUkm7ZAXcqAmXnp+5EoOJppSWWLwZts6tUazUEyvtgXhGU23vjIA0YXqDL8aT5",
-	"Vp9nga6a1mLBHPob6xKdBv5q/kltaKSrTM66+mM+RunVK5WrJkef3fRgorD641po1BXfXgGXtao1xPaK",
-	"rm4dglFPM/tUihTH9nadHooLdyREOYvIFk4G4JBtxCAXIbBZqHXI9kCloAbGrZngZDoTUdMptvPA3HUi",
-	"1beGuhjfZw5OPDl4wPWeqUkaCwF4J//KeuMeTyeINtxaoWmu8L99TLjyur5eqa5CmD5n5VEUvqgIGgT2",
-	"OlBBSQ9kSxGXQN4+g2ijGGxzZpwdzqXmbSW3XiVlvEpVXwyx00m1tm4tQjJnJpL5saiCkyUY9UvkHlAu",
-	"K352RhONm70a/ryrFjK0vrwa6ZyAuVGaNjHHOOc0sDmxm77GfaNVuz9AoAvz5Z3NK2sWG0FRVTUTWOyb",
-	"QEcBMAmVH+ymwyt39Z0LpurqzPbu0IdGVuSEtE119iINftQjBKYZBuxBJzGh4dWJ+4yZW6mwUC1Ac2sP",
-	"b508FpDf1tYl1H2GnMdbpyN2kO1k2jPFJD4i2gMpgguj8+ZvtaSVkZhBkZsX7ZiKBgLpowxkw7b+wD+t",
-	"e17Wq56/Nf9DCojlmyphF08ErTRMy/1elKxtesFKLfZtxa3SIHSg/DLiV3BJH5jWykqaqL5kzD4R0goq",
-	"+jhLd4Ta2fMDYbQ40ezQERbi7B2ObDHbnBGfeUcK/2VboWCvfQO1Wx/2U/JOB5C5FaovPP/qZmj/3l+I",
-	"F7LCRp+ni2AzB4eIv0cn4T8vH4JZNLpbhkpvuJKCNdPT64I8RmM49iFEcehvam/gx9up39LUXww9QI/u",
-	"hPZP98CmRj9W1z0pXKbeLRN9Az27ut89qW+HDrgq3CDBhTXQaoqYKxvNlYGt09vMPh9EFd6ZbN7EClYZ",
-	"GAjFRQ8LJ6LQ9s5s9A9Fh0uvc2OQT0Eb7nTSkQYaVd/O4xrOrT+mSQ9m7LW1FItdVr9TYcGZ8Bwdg/4j",
-	"r8sA67SqBVjnes04ntiWi9Y0xyIbZJd32meKF49rPiyzJwq+Y37PmrSQvDrz3CezL8yYPpKj4fPji1Qd",
-	"Dx8WZ+TW8gCIbAoZoa2sbKAkTgICI3bFlf3GRTvokVmLW5eXjOafqbQhdtOabqM3BLpFlCXPriFDJJ4O",
-	"8sT58pa17R562CIg7BFhpOLG9swRSCZHlAEttkqXWDV/wLSoMzNWqZIZCQ3mE/18ltBDV/YUu1kzsE55",
-	"vXkHJEdpGrIuhe3l287kbHmqR8z3R8x5rdpjTdWiJ1HqOliMJGeSmVH+RagliGh7AQinzil7CJ8u/PRm",
-	"sMlxda+UIgKjWNZNN88L6Bcmzteg5s3t9hDhaorQGGwL5MPMoTrRFsE/k20rDTaGuFIrWQsyDzXkFB46",
-	"MGQClGu3W+MPw8m8cS8lzHyd6ACAyag42d4Fua7yNpnYFIgaFxToUoTtDZNLcweuagXrd77ZbDyzXOz9",
-	"XWzE86nXlMB/ML2Ed8K0VJ7WFnv20DraTgtzmCvZSrSeJe0wC57hCPnR3atu+yFgWXdxX/PcXZMH1Rro",
-	"cI++bG+frGBHr0MReCQJlJeTVgOJlcI6QMoUkXx+zEiXMJInxsy+oIU3AsqWNQ1AimV+FV20n74CEIg+",
-	"BLEQFn9p5mSmVKBOAsN2G+8Iwo+BsibK8wjABWg40AnuIr+fGnnIw6lYxsAdlzpivli4BgEofkyF3sYB",
-	"od5WvJ49TlMPSan5DuOg/jFUWxJ3gRZ/mUBvdHTpAVCQDuoIqPGA1ZarqijThYp0gWKfIH3uDYSgdirC",
-	"0o60Qm9ZTDM0Eve9bmvDVA2FoyaAvXQ4GyHbAjL4V/W571XMEmKqDOg/i7AvIKxVVdEOMBXw6TnbYR4Y",
-	"lsB6rBoAOgO7BHF0MISHyjbUv4S61byk416m2edcqD/AlggOeN3W3TUBCYQbxPXI+n5UkSn8omHAN4V+",
-	"3vijPXu/dEJgTfu0dnFgxwsrRjSW03IAwQS4hzQVCPvqUeC5LdhTZhX77aqLJAWXQsKPgCwNICQecyBM",
-	"NrB2TwUL3Os5JHmaX3JdzgFiUUkqnq8+8qrq+ld3qVCyEr0uyqigW8wMo4vDM9koFE1N9yVi31CSul/9",
-	"dD0uHrhBgGFd26hUx6gJfBpqEWEfu0p6uT9YUQePJGw64A6jbX4tfOXuRaiiT3QL5Wl4pSUY6+kPBzpL",
-	"+KBO7Mjrs995QDt0/ILPDxkkFAP2Y213eECizz0iYkX4Po8aH3Gu/QnyzBH2N3lgbtR2q0PLot9a9pFM",
-	"JjOLmNUB1KW+N5uKOML86z6KuknuQmigTKqpRuiwWIBX0Kn4yCCl6iFBbs4+JwaTM3o2f3+CActsEZtS",
-	"/keWLwv/sPxchw93E5Jj6vWU5BOtzsu2Dn4KXvDL6UNQjbHiKIZ+JfaiLt878TG1mdx5yO+UeJUtCNfA",
-	"j+Mk/AfIFciN5pj1Ny4aDhjbN8H9TqMGrkVx+4sUtMm8Pazq5/Eenl+0vMIkuw8UA1LQNNyJV95CHvnr",
-	"aAtlF1BoF0O63/nckvwOwiuh/tI9Mut8cyy21RtdZ9wcUI8fugh6MkT8LeH28C6CjHvLjRFvJ4xBnjur",
-	"OdnzEjqAvpViS2xb1zB7KmtjY1t398JzjB9VvWfoTorpWKLphWrcTa502fUj4/Fd02uG5B0qaQVsxdmn",
-	"11xfUSV2layvcFbbA5d10aXRAAyBVSEnzmN1+2YN+Ji08QHxyWaD1bvPAbK4EZaJuvQo9VZzzLM6iF7i",
-	"eF5ICur3iVJqbPHv01J2XLvPFUzWRCwNkjxmVSpZh9qvcUbSJlFHNsYqwBisM0JK3lgIhHfhPnQLe5q4",
-	"e+pTl8Zt1BYTycfx3C7ZG8Pq7bFZQDGg4cey0cZozAJoWBPA+e4QpiDdtSErgpoZH/XqDNV+AOgO6AfS",
-	"ro6QjtDiYvBIGrYTEJrxHUNrVqtR3tpyP5uO5qNDeQOANS9D0RAI7WzSHcFfKRubgg8n9aFDfAWjK0jF",
-	"ShHyYaZLpVUlT5StZMIOxAQtGGmukeYEjWZd/NgtOSJp9QoiEN/WY4cfOP69qXj9hXned4OoxvhMaUAu",
-	"Q32e+S7nU6LF5JQlLV1mGUdjEdVhglHiI7PdLs1dIV9GLmwDYE9PtdJUGdNhRQ1HdvXGTGfxo6x5rnaf",
-	"TpK2WlLoo94/ZKQVX0BLLrDdOIPHe4dpuUOVP8UhJw47T4XZxx5UjqrUZvzAS/FR4k1BNqRbbCUXwPtX",
-	"xE5paHsawB6Gp2eOBlV0DmGQPuT6hY41AR6N4vIfPNQwzYhwvU137oe3/JZ3GlzklMKUOTTNAGHUwk+c",
-	"pJmk+r+n0TFUCEITfd2uBq65KyGaYVrkjzdWboP8SCq5fez6FRHyvK8Pgt3U11/zoyhXercCL8xLaWpj",
-	"yRmIE+Bjrk03JDOVnUnz9vvXqK90XU871+PpoLqQDJOjBm5fU5cNJ8uHRd3veRWSrFgpruXWScGtT9fN",
-	"s0i3qt5JfRRzUAxYYR3QcvBPgCYRen6cE3Um205DmI2l9VFKV3jpQTFO+4Y9MOowOIUIZqKGYK4Rou43",
-	"24PF1Vj/5p7HNDp5dIfzchJvWeFsULsdPVFnZHW7B7o+5t8jqhJ2qujBzxmhr9F9aUYTx+KCA63OHvkn",
-	"XMVXl/j/egt71P1tWklGwZ7FgnuEBwHUMLmvUTmHP2MvpsD9+Ke/tbyCVHTWCG3UMv9TLgyO8WTklMSZ",
-	"/gNWEa9tke6LoD3+7aCtwfPY5SsaadJ4G/koq/MXhN5JgjJkX3q7WLq95Ay+Eo2dASiPZRO2t4K18NKr",
-	"UNryZDTg/uQO6ZhebrNbTqlWb0VGIzRaAfCkj+MkuCwmKKy5OXz2QkYT7xBbINVdZyC4zf3JY1GOSL2Q",
-	"WryYj/zlXHws/a3F9GQfSh6Gz/xSE1R+JXdidQRMLPcbAXP8e9/rJh8aglu+NPIHpapv3XOrXdGj4k6s",
-	"1tucQXEwArye9rn7L8vsyV0WKPSxI5LCbKRFzvopsO1aQxfIil0Iyp9a4/vzBrTo2Aiw1CFkrK6FdpIH",
-	"/6zajd21Vdfu2CeGxK7H/cSgnawS0eVMg3qFU37FNkXnff/e+qqYaWA9yN6/zDxWiSfV8m1A3Ziwj6nT",
-	"1QGarzpi5Rz4hU9N6rpWEEgqnxqphcmyi1e5K7I4e71XY2nEdU4OEh2An1lsX2Is5J5/efnl14+ePn30",
-	"5W9HsG8kv2u5R10tHFjTwg44JcYNCYFbK9AzQmduxHtzGstB9HjU8Jw8ArAiObp76Gaj0XMzj/7tHkoV",
-	"Q+Lalm7kt6hWrmNlWUsb+nct1pooT+KlBwm+Ie07rxJj+cowQLv0iX43USKArKo14WNVieGYTy+X0m4V",
-	"7ojfIfxeYl9uUNG3gRKiZfmwQnjfo1rgr8Y39Z1OeJWy4dGmsm6S/FTKrEuMunRg7iQ7JOLFL0KU1wtB",
-	"SHJFYeODYaGflDpiArqbf1vxKDU1LwVm8xp+9DU+0FMSxjVM1gXGm0GGTO011D5ozyt8O5GfALOgMwnE",
-	"eV1rdT/VhAtxBroHYrGhu+8z+L9P9ry5mBXy05/Ox82aPBHcy/fwFgmPUG+Fth44nUpiIjMwRuwEJfCO",
-	"klHWBJJ39AobFFcXRu/PoYg73K00zaF+VdP88+MIu67HCv78pfiAgF1AlrezsJtJbjE+l2qefj5h09PO",
-	"Tz+9bpNK8VjLFovpQ2FYai5v6pPPFSZKTzHHyPfp0m3dT/6cOPcYryq2aS1moUCfo15n8JOzpTCv5MQN",
-	"s4rtiXZmAChDxKe9dzHWFEiTbMq5DuH8G1XZ95A8SlUGQiJdTvuqAHuQ9c1eft74oyvurFD9NHtn8QZz",
-	"wKDY7tOic/gF8kRoBD6PQCOalx4oY5Y6HhTnBFwyzX3EHffT6+Gqu1mT/NoDFJvrbUvD7UJXTUgMkth3",
-	"K6QvD7DSILq5SkBkBv69aIiIvX665DpbW5HZe3yrlbl1ujuvxjVqN8yZp3KO3MQLCMTsZFWRhumYCyos",
-	"A/SLm0kNfXOi6sncf4Jyv0IVf3OqX3bvUesD96QUCbDNvaiF5lWolAjaUXwpUxp0XnQK7gN+WbWmmcFw",
-	"wtmDDbMeKPkYHlg1wc4Tslhw2I3fkaIY7na3rN5+JRinv93TkHKAyZ41WoYMEwICCyv+s3tsknni/lj4",
-	"zyYm3IVXqEKeFaxVJHq0+/IdUOGfBcnnmxb0Yy7APjkEGnDznZGniCtOEOrPZGTm40E5PQRip9yfU1BJ",
-	"6uBdEZAC1TWkb40oCa1kRRFoIrl6jRuuNQHnjMgwk/YQsZjnLxtIOIYgnh8wQbuBZ/IG/v2YcbeCRwYy",
-	"YIXbcRVHrXI/rnIrOm20zPCziXKJr8ncJ2qj3tLZ7C9i9FSdaoyg9rGk6725F3Y+8AHiwY2L/oIDtSl3",
-	"0IlkC50qKY8pGuWxs1pIRscYy49k+v+e7v7R74imGlGL0qeWP33OLlEIjnokDxAyUTUm82dD94Fklf6K",
-	"wjegcKwgCBE8MNFhDn6BRTzmSaYh7Mwm/j3r0kbeW7qt/aD0PHo9Ete5Jw+8Lt9cC/1B3SSShi1h7zhd",
-	"NLlCIrXrTs5anwK5tTLJyyBZe9L59Edu+7wj3ffup935CahqxKiS+xrwK7EbR771dTMX/CwzwxpHnve4",
-	"wjkn/KCn5tq8GOhKvNe8OaCThF+J+jlWXZ+tMIj8BVFp9IRQ/eANUULx/o8vHn3526+DdQuD9ZAOn138",
-	"z3+7fPTP/NHux5+//urzP2RJbGigTFclL4tIhFAYYJosHe1QfLUu0STWB4PI9EIVhkpu3isSVmawOVCA",
-	"odv6flTFkCe5eOSSt/BBSB/TSd9gSQITsLGlPWSAk+DESWIXPQGEw8VJkvsAjVDpZNm0FJDmKgEHzvUd",
-	"IBCbllfZLh7/zfCanx29VrWpxJGCCUp02yiF5bKiHePJTOLsng8rUTXaFHBpQtfpSq/voTHYirmf+Jku",
-	"ETrxM1MtlAQtZPtjiXZQzTwxCty3uEvUlv+Pfiz69mnZZNAaynYI1zU3lpX8PMp66Oe31spX+c3nQeRm",
-	"fkeoxnXrzAPlvEXTuEGbOGri7wQvXxjCwfleHQXm34REz9DoGpNxp7cCHMs1Nea8/A5OMuWUVPpI5zdD",
-	"8gg/wWwAaBEh+xmEd6EhYZEOpZHwWIg52BvTVxXzqgo3uRf2VBcbshyzax5YAz5krwATmhd4+zjPQdlV",
-	"SxOESndK3CUCBH7VSCzjpkQ3ZqSauTUVRj6zU31C1YIfE5K33V6QWaQ63d6s35UtBMh4fY7dkTSULI97",
-	"NmJpMTxEIsXn4KH2gsQeKTwgiZoeEncKL7Vj8vwr3mPhkJ6xPFxIP+fQG3KMrdOfHji/bqbJA9SKoznk",
-	"Yrpz6MzDXtN8UOTBi4TZE6EYk+yUn4MT3s8nurycwQ1fa0Fr8Qi9gD+SudMeGZWsAO4f4zww7dklhBq8",
-	"deDOJ18puCqbM3hdsJ7P26NDTPXe4hPsIxvxEtIgCJM60fyAmyxoSl5ipu8eY+BdMi9WEJKYlE7aZFQm",
-	"w2MduiM36aLYsETMVU5gPBKs0Renvh7b494EASyzYfQGZKawAdW2Pc6eX6tbQaEX7WQlGAJcQYc6kNZd",
-	"hhSv3V83YtQ6t6POjrdr8hBwId+5l8i7DOiU6ihC09B7M+GCcA/NgV12RRCZ2DcFjUntgXugWT/m0MOl",
-	"PuylJg0LsK/Z6vqZHyt6+bBRscs84q0tlEvi1vSzlDx959iczjjADJnU7d5A4Y8FCAzjs2mITvgZLi6k",
-	"zFrE5xTU2+kgEt64a64lVOXJnmYB+XyEAsGhbDnrwvXIT2EZfgppen8bQD0fFo8tSZCo6kNzLXsA4P2u",
-	"Vg2gELGKJFSrgeqM60Vbqj+Tp19TIoOssP6/XvzwiinN/vT+zeuhUfbPv/vN5VeLzC4TkT+k8+87vLkb",
-	"iO8gcyI+5Z0I7VkMPDi8qfMmexXAoZ7W3ZWIEJSCAliD8eue/+accG/28sEOsjER/J41WpXt1i4elg7/",
-	"zX8nTrATVot7ScR7RO+XFVsUmGPJWR6HT8/tO3rb3sBhiqb0lRCNu63wOsKo3Ea4nxH4lArOR5fXqCrT",
-	"isY8/s1jMEMeV+o0NNrizZG6yfueszpdHghjdGmNRtR2EE0kUJv6TrKkgObn/LL/gMuNIta9mt6HREf1",
-	"dGKbvynSGW+519F8KtzCdeAMgxWzTuLHZV98qO/dwcUHU1lc3/sOyTXXFHb8vfI8v7eiyd0YHH9uxqJJ",
-	"QQtO8BqwtW6pWOc7ATLW540qz6FxQSixndYE8Had+HqJL9AWQaq8QAvimPu8oNLd+tLpl2cGbcB6RQ9C",
-	"7g8b1WoaliEBfXiD/h0LDjXytmoHjZX73WYhfEd21a34ViS8DFpUwvftn+6x/9GMNrlWbo9X4AbOCZ0c",
-	"txRWxSiEyfCAo94X5dcWyN/jrIjPiNlmjhfwc56I3dqLSehzfDTAQFqZmxwdQMBcYfaTg9BpuKs0rVT7",
-	"ZYHA+oQ642/0rIz7+9LXnOXtI8XSYBkkIEaQbuwIbT6Luo9PDaCUVxASL88kYn4+vukda5FuQISFWilS",
-	"jtJYfiVWvhXbhk/bl6hTjSxsuosTK8UgDgop9mAZTVzoB55qWlVcNFyvdqWAxkB1HNdK7VYuWAuLwmXK",
-	"xWfHo7U45fIpZOgt1la4hwLEsLF8OQfzvcUS/7UNEdZrEDx1sc4EfCeQyIsU72C372DLT4LrW2iqsp+A",
-	"5z3DnaEWkehD+9Ag50nUbuTk/nkN5PHT7J3JKKR6uxX5t5PdPVsRmYu+mA6Ca8OrVIYa1RVDNCykSz7E",
-	"ZYT+kznvzTJ8foTcmK7HUelR24SDWjPOduI0ozvxUvwLkciEe4n2aq18yu1eXgsTutidfXiHX4Eykc/1",
-	"jRbGpHSvpq2qxE9dWGwskX3ZXVVhYio/h8717hVuW51uWr9WPHgGm5EQxrYULqsTomGmtQq9dxbtq+50",
-	"ecYJux+3riNooF4kVW+Fs8dlFYB6unQ5aXTQfX6Osm5tLr60XMj3IRh73OlkWU9I2hGqtTTyNCh0MRPh",
-	"J2f/+WeZ4aQ5MGOS3PBcaMG3h1SbMR32mG0hA1WxBFJ2P8hJREDBKigTealtXabyo9JtWCgXBZar8FCb",
-	"j94nOllAbq/Mba+7ofk0PUZ+ZeFrgak6ks+eqqS3I7biXCdzQolrZgYI7fDAb9PzPory3A/AWn3GrBBY",
-	"MViVCNHEoXNPpZxAgj+FDr1tQ4Zl3wnsTXqTzPhppN6NdTsopxvG2Efx6SVgqh9Xxt9T6brvhGmP4q6o",
-	"58Z6iFKBd3L/nkyRfoE6l9qxjRsR0q0mXdJZ24TOBqCJYFIJtLOf+sYTdwPd5wlqWnm7F11G285CdRwp",
-	"Fme8N7lOmuCxBjcLTIqkl6oGuL07abFkXNamEVsLnbcDODk6eWpsObDVcgMxBVTMy6OspbGau1fI09jW",
-	"Cb8NVeWMimTXl9vE8KDjepJm0D8icVeiYA8kL5jcMSdLEUHfN+Q4qLbKzo14sSVTCTZi3xLrMeoowBnr",
-	"DPGmtY71fJsNDp2/yAXdIdjClmudrLXu9UB3z5373eFZrU6geoO59MTPNV+5QUghTTs14UeTMOZLcS1X",
-	"6snfhldo33S7sSLZ+BGBj+EKhv57Ib9s1WrhjeW+w6oZ2i6za4JJUO5FhO2YgQ12nzJW6T5GQK7zMMTe",
-	"8f2JIxH/HDyJY2+TqkrzmL3uMlLA74haIDRZ/gWcjAvuxcVykBRcCZAEofv32KG1O1JHwWvfaf222CVQ",
-	"5rW9GtUu9zOClddMRynp7s9w63WHHFiQjpkee/D/RM9IOCke5sf4wwLmOPjlTtIeBu1fsKulYwCMM5+U",
-	"vhIlfjuzE6SfDomPcU70IjkdlLiGRktXBmrPofYtoBOdoPdxwACdSt0jP//gweynP+bivKxB1G7QJFnh",
-	"Iu7MQiL2FGsl54tO4ak1mKHOgFxR1RqLvUiXb7onc3Gh5Z5yDTmxRmhswSnsNJzzpPkQpMFLw6IXI8/2",
-	"8Uok5WbpXDvZbejCKyly3JsTunam9aDJC5bfeO2fYVeF2C31ll1S53r/eokR5sQ2olL13jCrkoXgKwic",
-	"2iurGtojFrvwHPAuc8tOBE0sXTPQiPl8Ubyci/BvH5ZBBRTa/Tgrt7tJ0V/qsUGOK9K9+iBUU9y64Bqb",
-	"zjNGVNxDtXg26j7sSJECvY3JKYmgI+rrYEIM3MDP6raqslAXe43YIxf3+84G1Scu0QcG+hEDL696fv6Q",
-	"Wo7MFeyFwZEeaJ2doPVC2u977+rpbotO0w1GQLiSexe3Z8lOF41qRZerg1oZZaq99w4XEp4/D6zP51Wh",
-	"f/MLw0qh5TUsd1XIMBOQy02tW5ibELks7NJJGOwnxBJ25res98WgIggjntFxJy3T0lwReBxXsi4TZwB+",
-	"QuG0EXtfG4/WSP5lvL5idl2t66DEtfDLIekotq2W9vz7a0GhzfCy1MLQa1pfVz1CzOZHgeiFCmVaaA0z",
-	"5CpMVmFY95AAN5neBck4fwL2oAeDeG7o5umZ/Ns16vAuM8hiCbgFgaBhuLk9eaX2RN6o26gVt9xgfxez",
-	"RnFwelLG0A5iwY19K+c60aCRYw9CaoN5Zwf0yk73rUZ4oOFAvsVPaP6yssUP9AYgjzI0LDIRaNAN4Fss",
-	"GhZ8yJP6PXfZkjdcE8E6ZlVcfOoz4pEva4FWTFFdQgMZGMEvsOg2AqlIb6K1st7fvHMhKICdexMy6+uu",
-	"Aaz7/0bYW7QhHPuADc54ZambL7gB12kRZuiH+sJpL0NxvaoS7ivCMpH7REfQseHxrHOGQP6iVQAWBTeR",
-	"M0VgsiFtgUJD/3I9GjrgHtykHHvUiBHHIdnqIIT94DEEhhtv5H+szWVKgBHQpf44fnJSdN5fcPmuSDdS",
-	"p+Eq1i5nOSlnvD6f3eLVTZgAvUyyCxhgBaOXGCu/pmdyTd95J3BTVb75PenHWJL9nvPxG+Qig7J9N4Gl",
-	"qLsnUMr0IHQGvSMjzH1KEnnRf6NWp/DF2XXTSQ93gGwTFjuzpPklwADzkGfvJQXuyd0XVrhDrHihBSf9",
-	"54PKjJ4yUfJzItSfLuprrQepmzot+Pnj4UyFnZwqh0EhsAXEtdDnLp2HzuY5yJ0lL42aqouB3iVzxhW2",
-	"X/6XWpKpVtwyfADtdFBxIRl0UASKEKOGGU47sxP4JdCSMbR1R5sI866e/u7Z5WVuUYYnPO6m37rCM0kg",
-	"V5jCYLlxY1Ks98K3HbsRhFpevgK8m4RbcZOInTZve4JJCC9H/a06Hp3+FUqPsjOfTYszvQWIdgcnFcC9",
-	"/JizZo604k08buOuuY6LsqBZ04c8eZbHTRYC6/mv+jFTc06B8vGtldcJ//rdAPaFO3gSiUQzCyq4nVHj",
-	"wysB0HQ6nWgEr6h2TllRUlN2FPnZmYY/c7J/iM30+a76/Uz0ZLRwKXOiZtGWxU6lPqkUYqW9jrYLaGxZ",
-	"CIYTMhWBs6KlF2e6oDRZ8U6p431evZXarxoHxSAdneL7lNt56A73PQHsQRx9WWBogL4iaNoTPlTWr1BN",
-	"JVatrLPr74k7M70FH0HeTvug2O6S7fNauGD9inFHU9z0Pigta3pZRUk+cbhdfo36QV9nzmsn9rvcbqb+",
-	"66kFfQzX240WlH019dsP9zoPPy1mNNMlR0l3uS12mo16a0INXScKkAkGXoffktBAfYV0HjJuQSPMuJZD",
-	"LHTqsYLyDnRZYfQKoNoZd39n0OMCHZOMf5LmMcNZejX5IOBpdBqpU/0c/uQeZLqtERyMXTKrWAWvFYxb",
-	"dsmwYwZVFq+TxYaVdLo5xjthvXUCBuzAq0QvrJMsnZSEhWHOr2FGYYtthYlrPi6VY/BzQ2uEld/GLLfB",
-	"uiox2MW3zp6kwpINWUyBYUPfEw3wPWD9QM5KnYSxy51OArQ4rBm+FJfp6R1WkuS9t96MHsOFDrtlDdKo",
-	"tj7KPvWZS5z/M7Y98ONOuO07ce0boB8EVegOe5rusYPK2RzWYA5LrMoED81yyBwcuz2s0z6xCiFjkiSG",
-	"aLCj3TlT6so8Y4+e9omKjCPqsmCDvzuGKNil0ys8CNeCghd7aG/x9J444oVYKNfCLdj6Dk0BWVDNJrq/",
-	"dzIwtJAc2xvbVvPtOZMym/MfeZ1w4W0Pnn8zXNgZ/vT5HpNc23fqRDpyND8tZja6Z9b0kRxDkSbuaqE1",
-	"dYIaobfY5Tmrbf12ORWRY6ndTpEQlKqLplSiYK+fs0sWHSwolEJaZcAwyZjYQfDrM5VgzOAXNviqT/dj",
-	"x7ayEnroYjLmtTSJ3I6Kk9Hy13//30c0QlmM4GE0p8iUN1RuYg/odHvA9I1MZNL6Kl3hV1J+vWn0pqsd",
-	"wSxseBla2IBnyieyYEEOoW355S/buwjP2w/e3IItjSX7biAkDg2CE8qDCUci2LzCMqWhT0CJd2+QDdbx",
-	"6oB3AFSEqd3OvYRZKyuCJ6BFJlirw1j1ybR1m0WRsW3k1UwkdVf8i/wX5xDYPIiKbjv9wS86iRyOdzh5",
-	"UfomRLy2orx5UBbC4SEqKxpMwIYx6cSWQSgEH5ztGrDK8Oqj+ydWe165xo8+qxwEHq4TYpJsI86qxqu6",
-	"aauqw36L+ZxeVP7Ulnuyi1Rs3Jd7HvmnjHbe/Rc2gutVX4CEs/dW7gg1/6jKtmoh5m6EvpZbgQ0bgHVR",
-	"KkJ5uKhDNsuRl6KPJB46BOdJDpjLR66PJLhENwl74PXkswX7c95XRL3n++Xs4z6RoIVYoorBGTyyhrJW",
-	"Gw3AwCPYfMwUjLMdIEGquk+ep/kXPfH1jbAn4e/qACtAqP6yltgkIhxCyECs+3lbW8V1okvOTsttSJ7N",
-	"NME+iNp4IMNcAsP0Ixfmmnodq+S8UfE6VUHsRGtFkvjsbNpj6+6av/8/x6IH9HYU3F3FZX8/eUB+dCSH",
-	"AJrMvSIIyUXBa/GtTWpxm9ZaVcMcy0TcjlcVTQGe0sedrr4XeJJRDGIREqbhTkuxjoLXUFRBxpQ4XQoB",
-	"CuCOy0qUzOozMwKTHn0CtHuNWdUBypBjg3Sma7h4pWrRwxZEJPtQje62bIDq3kMmKzw6N/MB6sxA2Z0h",
-	"ntGYM73SEcdkUKo5rAbvW1t3iJ0WAQ7mSv2hNNyxjtTbCiKFYpBDP8BLaPiaMoWX+EJJz62lkD/41o7P",
-	"Qz9mr5KADXUiuOZ+WQMY6p7/ZqHRD0HOUpYj6eHDeJ3mpXYQnQCZQOatr7ARi8XDD4XB3LKelyfYJ7C7",
-	"2TbyTlL9KyanMWCDAa/7phDT3XBmxTuxVbqk8ajCYZe+mRZ6URH+wb3lvifA5zYdO6YRTt2iaga1oytg",
-	"O3Fpu5xOGTuF3ArX4wZJYRHwg+CzUxAgeIscVxlMARZk4ijtQFXhdsQCDpLIZApuaMYRYYiwNroWn8jW",
-	"G+5TarcTWEXa03OshMzd0GEMAUY6JD+6zSSOswR2kkYvoVt0dM3DRJnZg6MDYkxkOvd7vXjXzRBlfYho",
-	"OwRGmYM04aVJrwQx8eFw9XvN8NCZDhx20kwTS5c63rwwV3QlXiI3bAGOMnRxcVSWtgMy9FoFZFB1RSXz",
-	"SJUdkAtVuO9LCyDoAU8OVJX842T4sanEYgE8Z/gg1BV6NZSpHdFQp1b+UWIafQcMOY83icgPqoHhdIbh",
-	"CaA7n8VKcxEGxjbCC/3euS21vIZc5a7qL/4JgVVo/8GVhMpAOvLYKGtmWvBgcgV2yvHqtI/FPYcoWxFP",
-	"Fzx84NfunDE4oe6FfI80Foe/4htRJeosNYkAYGS9FcHq9UUJEBec1JNKC/Chvi4wT0nplUiuQSqSZD03",
-	"Z5U0HWC+e0pgphjbnEPGWF7loNySIiGiCuSNQieBnKj0StQMnMDxcoOszZGloDN3xPBcdDaGARUG6z3Q",
-	"a9k5lvFAOQYMpzlZ05g4T1eyLrEMTTR49At01RxQOl8UKyBzuxpGD88SsHID1BPeDz31fQCj21kuUaD1",
-	"JEokns/g89i6EZcXD6rXsLpqgO5294pEiGshEHe8zoKJ0q+LjKZbkBCBf3ooVgG9qqdOekXV0x3SonpQ",
-	"NQEK2JudnW6BWUFg6f6YMOtfBkslO357hzaHXEIquw1qWNiVSFc/kbgCmiSKxFb92L9bQz1yPyGL2ZOa",
-	"ellVfeJ60b33Bp9aYbbodrHa6h2U1GaOSDl9YqX01PFjaA3e+xma1rIuO9JDPG6V1mLkdFzQcyg/kI+m",
-	"4Y3j/RYemCszlVhVCb5O4ijCxEdAIiMbfBmUpo4FHCu2OW30rexsn9+TQLXWSa2kLr42iCf+lmr8Sx+0",
-	"UcHjCqVBezzP6Q7Frpy5s040H6akjFtgzP2GZPCIIOQx3OGPgaxxokPGokTRh4Oj98q2w0ZoGp420VcB",
-	"Hyc/Lyn/6AtUncAjQyhWUwmY9l1J30UjOzQbmJlwDl1J+6znDBoa3r5Ox4uJAHYcMI5/JLGLqAqVJe/B",
-	"URpDZjaFdixclti+TbGNwKYeBUOz2//NKHLkWT9AQyawhEBM3CCs6R1amImCGlrFHnO/RR+vB+VEGvtz",
-	"4EnUKUqBNJ60JL+pbxXR0SzdXXqvearmIAIvLwrIm9oac+ji5NVoBLN8H/Thvl2MHdjIvUgURnqaz/R0",
-	"/qBU9ZJTkqOfOjWc5N//b+ZzK4JlD3V/zjhwxnOWm5Cb75y2RSAeeD8QtiWyTDtzmqEd6Y/HXqnyGePw",
-	"v+HTPa9JON2+JpGKLVRyo2E73009Sr1thbHfJSuoB4sH8HOnaIA/xZdrEkPS/n61w6AKBOqsarcHUeKi",
-	"6QAAt3zRflSq+tY9F9Dz0qmPAPMkTR+Zj/BZ0249UK0c04IxUgxhTlS+0Rxyvsb27kFUZcIocD+9l77m",
-	"Ju/yr+SO8FT1ayfyU6V2SXighOc6oNL74+yLZZ3NuxUBiuc2rf69HW4SziRZb0Xas+XuaFHGxARkvkGY",
-	"GE1/me+eCSJuNjam5QZSN+H5NuBe53lI3PM0PJO0ScCDYDQvSFDUAeCgebbp2dve7Pc5nb2UprgFY+FB",
-	"S51uzT3fgJeMKWn9rT/7a5ODsIXzF3C/WwEunYY3Tmgafn7MPgJnAo0YTMX45nU+hd+Rzl3aVIJQxkWh",
-	"dsHn/txnJ0FkTu3Yrq0qZra8ysy34fWe8jaXYq9FLvh8zOVdnY7bh5G4pLJz5bX4vl4u5/CPvmltzrMh",
-	"IEootCHr0ifFhw62BmGWh5VDX12SY1dUHiMeFVnjeWFaOr2kS/s+8Jr298UCjoxt2GtetnxFog6mLFG+",
-	"241EJwFnB/GJ71Xt05vIOQb7YIk0gBaTm/kfaz5G4dVjHkse+U8qNyvoKOv8Z1VtD6nu6yp7eUTJ1VMS",
-	"ZyVk+/6QP3Z4Ja8Qar51Aj+GUvbxNvz9f+VtBIjozJkbNBBzCszkf4ibM4exWl3d4n3L96NJfn1JghfM",
-	"3Jua13u8NgBv0gvsVUVrbhrR9EtCAbhL7rvQHTW3c6YQZcrs9WSgQ+M36U9NgslgjYyoSrSJDj6rzqsI",
-	"+U0Ewx6kwe0SOrwytjqjS4PAtle0U3K267UnXKRuarO+P0IHByI0ULXHei5H3kf6b4ExNG3EkbDQ8QQs",
-	"9oDARuzYtNjHgqClIjR+pzxA+Et6SkgEenFZ7hM/gH+c2oPZCEeAuoCj532M49WkhnKvXQnS5zH6ikbD",
-	"P/SOCjuf4pg/+wt40rtb04k5BwgLwu9OZQwXBsYlQ+kBbbLSTVNTOk/XPB4ttRM/d0YDKEEJpUdU5YrQ",
-	"bpRwFGp6QscZTk5A202n9LjprdJ6ptBoPbuR+mawXETJNmfWi1pmd9dI9ElBMeOJl+KVFVh8I7uENhR8",
-	"FK4rtkH7xljNwdUE4LUFW2VPdHWDc9vunvmAdmV2YEd88lnKOfpqonia14yXvLFChywRNBoyjAOw0nI+",
-	"nQ1eGOvFcorJHDtbvCOWJjAu2rHIOqTM7iqvcpaGnJLzZNMem5znjNiSWd/TjerNdJkERm2v8iYaM9+p",
-	"TejS4vOp7xlqetPzfSxE1HLzhcllvTmYRVpStPj9oQzI9+9XE1NvzrUFvuVVSuNsv7dZ0P62zgtQxDS8",
-	"/K4d3wBwdwKMP5mVBq1wekdtrxTgbHOJKOAhfSYgh0fY8opjB6Re77GNM2zo1LiUypaOqWQiccXyBdCJ",
-	"QqxEt/UQIN1DHYTecT6cgKufw+z6EGzCFR66t1xqbI8H2gwoNpXiZciWr5R1IgGQoyDaO3XDNVpcc1mt",
-	"DLv3U2oz09Ikr7wDMwPh5BCadq067v613vSShH4bTvjIElBUx6qr15n28kxJ7Q2qZ2EycdTkUt51WRMr",
-	"1Jyw0twd79aW98bEMR4qfVWi8dkHLQWh3W/IlGcsUoYOqm7AoofnCIAPCPTiQ/a+ftnH2jDT0ddBZBUk",
-	"EtcdJCgXqAI+LTz+hRRQIBmLLqDHvVmXjXyQ+1wEmFHfyxtEfiosR8hxBzohnumWg4AkgafItwc2ble2",
-	"KDLwnJK5w4KXCeilRJuRIYd4/aJSpwL7Qjnh6cgPvLLjW6v0uKj+5tO95lomGrPAPcd1yWKri0nlMSTL",
-	"ZgJSxNvshrmN2OAUP1dBfifwZH8Jkfp4OrqWEhvME8WeGp4R6LMO07+ZgZbOsLsxFLrF+dyum6iOjVPn",
-	"az/gqZ4P6eYarc82jA4aPwOa4ud7ATmeKxKaqbsZ+4E650CXyjyHe/wvjRH2ZrAOENWEDuZYTB6cQtiG",
-	"DBx4z0L5mtzvRcnaBtvf3iH2fuvmfzt2G7sgtdi3FXdC66iuQUmG/IrOJ+nMzNBbKbspbWC0ZFfav4Tc",
-	"xxFlACB1yZiAhwB5LQWfVCn755SDKdzrXlZDXNMKyEeoFJ2Nko4ERG//NJ55Jc6MHz2cHdmFWu1IhxHq",
-	"3ZgoEVrtBaSIfn05fjymFk6H936eRBZexWtIwzGmFSXUcAM+h02gYwthszfG0BD4IfsDdrmr/xp3lwml",
-	"eQ8QyTCYfeDXPy0OhJlOqofC5szUJc4UovCwcYHkHOI2Pg8iMRiJM+yj8AM2KUL3I8OManU/q2aQ3jeC",
-	"Ip7Px/W+Ux9e8sUePigfuSxsO3nchS7llmpnhKl0CVKB8ucuml5Gh/GFrlYNivl8URI+YcCRDufOiOpa",
-	"mOy8MNXW5QuY041r+2eK+aFQm8pCDPVUiL+QxCnoXZvTZniDKlP/5AS3Hov4yHZ4Uwxuf6PirLuyobBn",
-	"1EZ/9PAZt4E3dmOk4I39IckY4SU+CR2It9KsgneApF/i69iVbgafNrfp7VQc+1LKaGBsuS5NgSdADTIz",
-	"O2KHLqa3WtONmx55BOMotgJwcR3SgAPVO7qlOIZuCPBTNAmzFvgn9zhkF+e3d6PF3U9pE6THWdMGBvUI",
-	"z7FfVzJ2cQ5rTkZVuQPgN8sTgDQnLgN43ULAFAeJsyjCVLsxulnQqz5TPXuqhhTdxglA7Ebl85Rr8GmE",
-	"iqipXNNi15plFK+3Wm0qEI35FWluZBohBq6IDoShNSKVir8XqyBzPTzoksVsAvJ3IGSC8mamDHKaoldV",
-	"CMJoCsYro1CcxK7lpdztINTC+tEfzTjDcA7CANEgWcJuyYwzj3OH7ysNyXE2ONC2Wm5imxQowJ9qIwee",
-	"GfhMJ+RdiTONg0lWzPT6X/sW8XUPwt4LXVCjulLnvgYx3Ix0ssc5o6mUz5Q4ZyVI0Hld/sbYcWNFLbTx",
-	"cNf4x4pbA9U8/qkrcS7Y8ZjQCleimJ48d2Ze6+fFM3HCJjOwbXG/Q7YyeT6C22rq/s2f2TfcAPA8RfK9",
-	"5uXafmlVu9Fyy9dcXq/CK6l5hPqw/CF/8G+kRmy0MGLFFN/C86nRMIiyQsXqygiXmCIMHTdjQOFuIYXf",
-	"9j6xpjzzGQTJTtHg9FtVW8237kZA5MBvzzXfKv2F8bWfsVctYC5ZXl0ZrCV+zP766dHpoP4KIKwGmqge",
-	"+ZltnUjm/15r1VrxjP2V12dVi78W7K/Qlcr9N/tvAa9M9pqu/iMcW2gL8Zh9RIi1t9+/HjR1YaquzgyG",
-	"xlZX/17/9dMjpy/+Fc2ARtSP2QtmttotxvAz1N386yO/rEfYJMNN9ogAMJUU4OPCur+uAezA8v332l/p",
-	"Rd9Yhv6JmxaKBtFGACKAZHnMfq+10mic8KapfDOVJw3e6f/0k1H143+vY4j02YWf4kVxcS00Rqwvnl74",
-	"Tvu8kRfPLn7z+PLxb6DMz2cdP+GNfLLllajLEH+pBOq3TjzAJ78v3eBaNS/Dc47dTKNqLzO+vPyKZg7f",
-	"KtajxlSq3gM/nB+jSo8tnxN8H78QtJhgZX522szpoHy3V+CIix8hIoI5AsOJvxan9LwvUTno/Js9Qv/k",
-	"AYLwAE5FpqNhTnM5e0gcqnFFbgM9qTuqddVyhpWtQJQCiHoF8K8HIOvnYsgjT3626krUn8H5KAh6/0HY",
-	"Hr0brvlRINLpvzmN/+IZkiRYGBcw3EWfaFa3ouiRvZ/E7LuPzPQS/fzj4i5b8ckOmL771niwzykk37IV",
-	"Hg4lDHRn1EeBN6C9v7NJgr/V3owzU3onML5UDXEvIVBpuHh28bdW6HO3KWp+R7wv/GnxVfG7H6mWAmTJ",
-	"dahTS3zTmcMX/a8s5NRMv+LOB3ZICVo59Z2QX5L/oR9XyY2m3A15Kg6/kTXXBEQGJQzcnoMEAN0a5hxx",
-	"Q7eq9DeLk+zG3aX3efK13PSYbyrlN4rr8pnvGQntlaNHFZq4jMqkQR1AnGU8R4/BKTqWIe6rt5TXS5WN",
-	"FOW/OTPL9/d7QY2+qNEJiaSTtVXRECw6o6pXn+iVCuv9uu6RKQlflCGZ1R1jYew3CoOmd0K91+KEJvvw",
-	"unNy4jO9afMUdIN1XuS7IDzY0VdCNEKPePlJqTkaufR+BAmPvQj9kfPFmSW33HckQtgtjCgYtuNbgZ1Z",
-	"nvc1vCvR2OnefOsmcMvdWRHIX1uOXosTHaAD4IOg6nJWixOjMTRGOhBMgNaBsnjnhgpaLIm/VYU7sOJc",
-	"VcsuFEPdsIIE388uIIF4/zZD8/QT7+qh8b0cXfQ9cPjjBziLsitOIg/jO2fIMvQ/geqLcDUFe/n+L87a",
-	"+9dX7/8VTyKYaqfp2fUAmqfnXpbyK1F4Nys4q9Sp59kCOIvpgcUSqg++q8YDHNmdpGojZM2cwf71V31n",
-	"0+ZsR5V+v7mE/0fm7F7l1JnB1x/ivC5JJF+6RnDoO3WCahd1egguvZL1QAGnLwws/sH0CKWqwk0w1OU7",
-	"Fi1YryQ8/upOJ6kBhUosc7dma1xLdi0UlIMtprPBsDnC5XusnQAkX+zgLbfuioWwNeDPY+rofeu0Tyq+",
-	"EdWCXfUKn1kwrPzlOMLjSNgfPqhD2rdfXf46rA8gTWd+IDv/YtbHEyfyn/yMK0l7Hl5J05PR2RS7rsvH",
-	"biWfjhV+wTxSu53cilJt26Oo7WPTgD/V2cvH6nHM7FlD48I7Hcz17XenqvBCBP8DpChsee1UMoBcl3XI",
-	"orsXE2bRn+NXlOE+uHDUKC4+VeYTlSf344AFEAwlrSj82TfigOf6QpizrRN+0IxaYOgOKlWjAD5wQ9hP",
-	"bry3bqxf8sLn7O233xU46T+9/f0f3H+9ff0HWB7WlLOnX19eskZ+EpV53v3xS/aD/AYSxnIUhqf//b/T",
-	"GsMvpReM4ubcZKi78FTW/RP3/B4UB4jBNWJr1USJ+Nnx4+ekFvGmRgTUZ8CUzmQqfN+KnShiEGUCQBZQ",
-	"1ypuLECuJXWJi1+HYT4nTqhBu0dgMh/4/mIkGpCwTwDRCR3zNxs05aD5U1vuhbctYmcL35bYtzQR26sM",
-	"ux8GegnTfBChEikyD58ktlff101rp9gG8P4vbQjABBF0K+mPtzHH0W/MnR3u7jgXcxaC58EAYHfXLPii",
-	"BCvYl9XsRHfBPRvD1VWitgUrNSQnFewgqvIx+ziCEtRiy6sKoQpClNLjiU3Z9pW8FvfrS3zlyPbr9SXu",
-	"pLUj2Q4t/2QtRJov0LUxo7J8iE4IDy4Jm+ouWSbrZ8G9ZlD4g9PSjLKTfIt3LXzfSI5J6k5I+Sx1p8Ib",
-	"y8/Gd5mDBvFQl2URCT1kc7mhYoaL+yB0Ri16BXbYjAVAkZlVe4C4SLlK/oQJgTdnmEyomi7pGR9hB1XF",
-	"/PhwNMKy+hlJPe3nS9JVsoAkt8toRvidewYaS5zTQKrQ6VTR7Rko9WsOveVh5TLu9Dth3PFKSeZBG5tK",
-	"1uLuzJLu/Dmmr6mz96RS6ip9AN9HlyFEWJCuvVMIZ0JeieqMPu/BFQ9gOoSwVOrqhfWOq7vi/3xu+zV6",
-	"8pAYjjApddyTvqfm9szah+GYLneaTiN5UZZ/8oHje7oEcfi7ugVhtHu6BjMI+eRn+N/ZNJGOnr+Cxd3C",
-	"LIHZfP9tzywZ0qAXcLzhuMVF0xI0fM+vBcQSH8ackLWfxWJRgTcneoloVN6A/9F3fO7KQp+zSw8W6lQg",
-	"IN7ji2IpZT98qvDzvIXU+09xsp74Api5E/atf2RRuMsj34sn5nr/T5+O1a09lB+CSvuFCWU6hbtBGy1r",
-	"+/jXdGKLn0kXfRW8/lOfZaOM9MX52ItwznM52jG0sG4pCEhN5nun7ftCa2cBuOMTmxL2rTtM/cIkKSyK",
-	"DS1LQyLtVKX5Dl59W/H6YeRMI2sCDrWX9feURAUIDR2XAQRaQiDJUgCiSkj7160XTIBwYp7HtvPYjxJc",
-	"7GhkxbJWFhCVFsGg3LYkO71FhRR3CeLaR372O7gWmgs+VQBNI5H+M4nGKBGTchA24W4O1ciUdQP//2x/",
-	"d2w/qw3APR8rxdF9serad/T7r8XZV1ihn45O/1naiwePDjuDreHaGsiy3fsWcfyTz+3EjAf7K73wU1cz",
-	"lmjN5XiEmnn/ZDgwwLb9ejHfrQSu4UAPH66FQvedVkcyRvPaT+EeLfHwCWJXfx9L+CApReljW/H/DLqa",
-	"2pF6WuntIrcPa3Q0v71PgHXnT9+NNuwuTuAHL5P/cynVd7xRqLcuZ4X8QdjYfPVWB2t8sRS33dc7zAn5",
-	"cIiKPNSk7GQlfpU8ceNcEUffwmeM/DRUYmcKQrDHK9eVFBpE8qhpaSewE8laPcDRXsKWrOXRTespoZ6k",
-	"+DWU/t616ee23o3tZIHGbK2DRxPwvmwPgRQrCRDp199JCmF1oLZM1FZohBE/8JqyBGVdfsSK4wdQiP9L",
-	"IIRnQ5d1ONbjHCAPth36rzMAMmQKyl9tAh6Ck3DPECOsWUQtZxsty70wBTveBDg1hff8sOEFYEiqkic2",
-	"jXvej5n6kGcJdbYVN7YYIxc8vj+3XqfqQzUPBgZT19Yr/8g90i58giDfH9UJo3ahDzy6IyQ2oOuqXxrN",
-	"txaOtNOKES/jIcunMIrO3fUnGxHC5yE3ktXik2UCZQ7zvXJkCSl1xnuY8U2yhOod/PRA4m5nKawrt4gw",
-	"f5/rBVkcTug9Zx6upcOrwrJgWBjg1CewSXxAsSeU/vl3v7n86r4zAOcZAal971a2P3o3qgPrc1nwVWyE",
-	"rPewR9Ausi4xqx0zbvBAmA6t2NuHfksHIWVMBJgy4kvsVXhLVpxHS3WDYyzpgcU3fvolpi/NVVz39uEu",
-	"U87T/KHFQXDtYZZoHvmDu5NLfWb2oFW7P0zkEOhVgOjbq9915/dR24Ra5bqMfwmQdFls8Q7nJ/7rckag",
-	"P+WvgGpjY0XjM5uw9TAi8LuteAgO6dYxY3rKRrzH51bRCsf+p2U7lDQG//T+zWuGn0UjoMeW91muESjz",
-	"M37v8xMv58wykX4fnrx3YRO/lPBuhjkXfYENmmQf6urU4YP1xDtAugA8x6/B/sb1Dhyfkx3SwkodEN9o",
-	"8Jd3wra67smZJfCX1+IUkhq5FqiwQLnFXdemdGfzFqRJpFe8A8I8pAqYHc2Z4nrfPK5HbZ8CxXig8eP+",
-	"PYRUjZyZ6duTjfgOUyPv0b935neUGDHU/35d7rruTNzaXwf0SrvqeuIot7Qv5hQ/ZA1aJpbQ2IWbVcQX",
-	"BCRgf/BN1Tko2AaRQOt7qOabZhgN89p5eZS1NFbzYQ2TByhPncM3p/o+L243fCoSIq34wjB1qpmHzX3G",
-	"Ori7gu25uRLuP3p1gOY+dSB1qp/0v5VOKv2zEM3L7sl7UuH7X7jpjfC97cqa7u8GAMrFMi7S4vqjqkoQ",
-	"meIEXW68j7tSXrUwNpjehlktecV2qq3L5zD3IhRrBbjvHhBEZBkIDqgda41ImOKv1ANlXF4JQXTY6YrM",
-	"sb7hp7bci3KMREt0Y1hyQd9ht7Gnlwt4AR45eqaD2C9QZSZKt7UpHwTmpCNY/eOHqS0aHg0vyeblyR/g",
-	"oftLU/fj//oFyRBUdt553B3+BdexY1uPJBNYF8t0uwYpJpRlSW3ouvKIXXuPFXXxE7/+jbKhI+OMH3bQ",
-	"rQKLH0G4++PYQSEA7c+NKLNcaFCRix0h72crcOyHhs6BFn8p+6PPqLHcRrEjv4qI3vetHf18Jevy8xN3",
-	"jErNUbFc1up9q6Rlnb7qna99EIc9jSyh6XsnAC0hULXs6QbPIZ/A11FqZ9JhgMZYfp4y2ke/1KAm37vq",
-	"sOLOv5HLobu/79TzgFInMsZ9ip6Go55JJ3hxiLioDFTVe8E2/fGXSSpD+GrMJALLVNUCMUg2IFr5fUqG",
-	"DuIlCTXqhJQ2X4CxBzg8/vwdeL1nUACNviPETLGx1CEkYqZCva+ksW/x87R/YZIW5J2CJIrT15dkbtIv",
-	"AUa77uLwJFgC7YKL9iS0YIe2flCs1D9yhEoFPvBGP/BBf/PZf+M1Cwf+HxE9xwPoIlf4Qgto+WVFYx6z",
-	"F8OIrtN6GK+cwnEGlG1+xLSoNF6Qm9n/5/GCiojV03Bn1rg5/c//9m+Xj/6ZP9r9+PPXX33+x//zH6jK",
-	"AEk0nNkelBG1o/rpoJgRdWmYtM+xEMGe5Nb3QgGNEBs+LVYgZDacX5Hf1fA9naPm9wJbFz9nl4jrA1Ek",
-	"pCamEP720kOa4z8vC7IDPUibRSED/WKzks1ik/b+rn65VG4yUgGQcDDSL22948mj/KwmMsnD1JHjJfbE",
-	"nc8nP7vTMBu96CTGfd71ha/v/KkR+5u+29T7u1ExnLT+pbDpQDrNWRA9sdWXWv9wMRPB8Dv+M/zv57kw",
-	"qrMlYMff7HYXmdowyjfr+2yyo9LieTAzOrv2Pjk7h7BN7+ajKbuo1kRyHpRVOUB/7rm95g1CqTrtxG1v",
-	"uNjdrZUsX8ML3l0aHTSSNEztCkiPra0+Q91lAhbQffmXveZTlzvc46Dt9u75G9zra66BXxcqYHFxEHJ/",
-	"SHQuP8ly0LQlVVXoBQU+Hof8RdAFl8CniCsITlDO7RMZOQMc4NdweXRn/r/UDaLb2jz5Wbf15ydO9sT+",
-	"QkuT0W19O5mbMrPeu2vFhJoQfX7MQslZEI4DaYq9q0QZHOeg5GK7LUBmR8wwELdUkvXv3ZD35wrH4R9Y",
-	"IX2PmF6pUq227ooOkKKOkvbBo0o9zusH/35B1vPAMKXcgkO169F8c//+u7CyB7myD74bxKjrp6yx5RyX",
-	"1s29cxrWynrkeL5BkLqlMpxV3VyJiG5GPdQC+l2emTlp3yqaX1PEN7RYT5xRz4T36fDsnz65/3UdPI8n",
-	"ueft3iOG8tLpmacDIOOxw7nUvK3kNpSnuWfkfi9K1jZFRJtcfVbl/mGOaXZdXv8ITdpxgHkhrJX1/gvD",
-	"fLv/Gx400LpD+gRx5g5ci6xRySq9MMCtDyBhpn6UbnNjycuRn+8Utm96cIwwHZAIbWu/l/v6TWuzzOz3",
-	"GPZQ7R2cdvBE+lNJK5kpbfy9X9RNKqf8u3dUOrW8Bjr9xNHx+weKb1ZqfxO8nEWQncUSOPzwPcPN3O1+",
-	"pvpK+mP0xBOFjH+/E03Ft2gM+IDL2+9fY5kbuOT936FfvR8QAiqTzrtwicBgZWhgyuszXguiMiJ0xKWS",
-	"7pQy4q18INZSqMAt+dppVppnHgWdvm7OOsmIeaDs/QuwyDwSxW5SnEkr7jMj2I3/TqnjXFpwAaGjk9JX",
-	"wYWKGS9q0DcamblX6uNdiJW6u9jmOKs6UXLyEhAwI+nu3h52Q2ML+Nvxm4fqvDf69LnsCdeCz0PzvsD8",
-	"invxIPBjMORvTC1elg9Kqyc/u//5nGdR8I52Nzcp6Pop94Vf+dZomOQDbU4jVIMO/SQnY3/5+/OG+fHv",
-	"SlF5K+9aSVmm35OfG1jE5/VwOrj6uaI/lMD3ugv4iXLNTiTZ16hYeio1Ziz7KbM7BDJZsylPKrW9UkGV",
-	"pI2zV3JnX/nHctb64SDOYFZaKLV3S3XqJTqguY/k3eNVfVMem6VT0LpvwcA0JoG8Fo4xjmKjyjPjE03c",
-	"90uVe8heFUdIagUND1BECHBCeR217/9UAiJYOGaOGX9fl+/DY9nMCL1QottgQL1fORsasW21tLPIQ+/9",
-	"M6/Ufin71anNssTMOexOVAuDaflo5PV93Ytwa/jKCrC1+zQwekQgS4IUdjeRiPO5VW1VslrZot8pDNF5",
-	"wOoQWFo2BRV4GDEd9v1JyClY2vz1NdWfHtVlsq56vhYWTC7GDQJXABPdP1msFvyYJMVHbreHi7wCYHEt",
-	"avuoG3DN6msGb3fdVjFlGWuBUVV45mGrOtStI6/PzAeLMbO5rdmBG1arEySAPnrKTgdRwz0w9LHU4nSf",
-	"vtkTr6o59vqIWfL3CAdXVQsV1w+Qy34CG3uODL604P7o0Fn5iXoqmCMWU4VuDUa4L2/Fnbfe6VHo8+f/",
-	"NwAA//8=",
+	"7L1909w2kif4VRDPTYR3Ykpvbre3R/rjQpbb3e6WJa2kac3FjDcaVURVwcUC2AD4lGoc+lC3ERf7f3+y",
+	"C2QCIFlMkODzInvmbiN22nqKBIFEIpGvv/z5aqOPjVZCOXv19Oerhht+FE4Y+NeftFTu+2/9f0p19fSq",
+	"4W5/tbpS/Ciunl795H+9Wl0Z8bdWGlFdPXWmFasru9mLI/cvbbU5cnf19KptZXW1unLnxr9onZFqd/Xp",
+	"0+rqjTBWq+wnGvj5lt94KzayEdlvGPh58htH/vGlUDu3v3r6u8erq6NU8Z9PqA++17p+z3f+zUrYjZGN",
+	"k9p/WDrLHN9drah5OK3r0ll8NTuLT34k22hlRbeVz5U9CeP/udHKCeX8f/KmqeWG+yk++slT++nPvY/+",
+	"gxHbq6dX/8ejjk8e4a/2EYyJ3xqu8/1eMOAOdpJuz/yym5orxlXFTKseXvmdl+oG02mMboRxEhfVSPh5",
+	"vAMdEf8NHvoxEUivfxKb3KSlYW++f8W22jCtBHPyKJ4x6Zi0zO71STGtNgJnb/S6FsfZFTT43D8tI2wY",
+	"nZrlhz137MQtOxmtdjAX5O873lsc9C9SnHIbjOeGcesp5Gfk+EEoJnF73wlrpVZ3PKswKk0YDfskd0pU",
+	"cRb+JN7xFPyQL7ipcmTxxzgQRdqHwI3hVT/y840bi4XXntf2Uu2Y06zS/v969lvr2j28Wl3wPN86XM0k",
+	"nTy3egJweZx79n+0XDnpzv5x/8neiZLKiZ0w/ped0W1DHLbV1UGqarymk+dTtxds7w99pYW9Wl0J1R7h",
+	"SLY1iDrdKi+yG23grdVVZfjpanVV683Bi/LW+D+uOfzLOg5vqdZfOn7Yq9WV3m79P/RR9M54NzcYqJv0",
+	"WutacCDMUV+LqpiMKKIv16i3INqAaMTH9UnhTg3f8kQBarLTXlvcZuQWapCm5htBkVcYgW+tPLdxtvFr",
+	"ZXvdGiYVO2lTkeMhzaml7LTnQPidtcrJmimNXOlpZVdsa/SRPXnGHvsPcGYd34nuEz1escJl7j5/NvZe",
+	"VGi2FklgII/4/2+FY1tpbI+evT2ze24IWjTCbIRyTG9Zou0Xll3zuvXzSwpCpdt13Zuxao/rMOFGH4Qa",
+	"j8wtHETLz3CenfZbJq6FwUXE0y5V4nSK5EgoiuRpun3ipq3131BaZWjsB7X0WbVO0EfVOqMPgn4JDtto",
+	"kpXYGQFnt4CMyHSzFzJML0qUeEyC7ImbnA5/mHKSCVFmRAaHkxmPSRBGkeSJSsiSqyA74+EfKwWrK7ws",
+	"XvQuiqqSnha8ftMTw1teW3Epmff6NCZgLbaO6dY9hc32gs/6kwOzjOLQz48fGyAq3/GBvjKWs/Etjvca",
+	"9agRPNxpPZ3xt48fE4+C1rlUuRzuZ6B50l/h2xRxv+HVS6nEWI/jbqDJV9yJB175ok5THUYY/XDUJsPa",
+	"/vzOsyUH7vOPho+EIemVUELUX/+15pWXRBzlOui/SVC4qLyB5FuxV89Y5I9w7P15B5muDVMaR5OWHZQ+",
+	"qbEusG6rHSVr4fJFvfXIK8H0dgWTqLnZCetYw00nZ6UTRzt3E34DX3rDDSw/0IMbw0Ft2MvdfriDWRnh",
+	"V1T86KnoyYt9hC/g22Fmq0goeiut+KBNNebKShjuROFko4YwzWNBWoWRyeno2r1z4bsX89HtmthsDlKF",
+	"aRV2XCqGT1JXaF6N84xIKyva7YWxLGg7IFLZRh/FxE1di2tRF2/z5oCqGKGlcXOYY80f/DP5HbidCvWM",
+	"iWPjzlOXcu9D2kocnJJCRhxFlVhrdFyP/Ox1osoLAL72EsEZoFm0oZkCji46rm/9t87jo3rBjvEKThOP",
+	"OxconzYnsMfqKnJWvG8DQ6e15VjaLrxL+cZoa5eYLsHSyVghTpu/tV6y+m09iApErte5RhIYD9FOXgt1",
+	"cUUHxWSz91JwdbXj9gBaRWOEE8oi/Tq1RbjNHjQPcy03tHmy5pZWDDmDr6DSYLVXW/z565azN4JXTKid",
+	"129AdQYN1P9xLbg/rQo2cXCpj76/8QTfejtYzJH6Re9R/2bNj83sO/CQf1q3KmNXVmIjbTgzPWIfBOiI",
+	"nlevee11MYp+nYSeoaDfOrx9Pcnh+vWHnm0N3/h3Oi546kVBLa0Dri8QX5U3ERfwaWCb8ZyViBbMS7k2",
+	"3Jy/sEyf1Iqtz8wfs/4cvSDe8qOs/UNbuWsNaLkXfsoRvXaGV4LQ9kYP7kU9axz/0T/j5Xe7NsGVQvhK",
+	"x1axeiGUG6hqPYGvTYU289wMGyOuuaz9vxYQf4FibPTJZjirqbkTFyxj/9Z6HgPHD7oELNtwxWqZs5FR",
+	"LCyYfMb8TfeygfX02fppVvbNiL0Sm9nP5vX24tyepecKkOZ6S55Z24iN3EpRfadNCb90hu5I7THCCueP",
+	"h1//5REJBnrwUu5hYwpEonVeutP77p9BkoJuD/LEK0IWNaH+1+GBJznL/TzreHKoWMdrZAGX4NVQcoSi",
+	"xV828ifqZjeCH3TraFMo8J03efZysw+Hwp8S8bERGycq5jSrhWM7vWKv/v6/j4S3c0frdJEnkjY0Xt0t",
+	"bBR5EPX5vq0UcHTil5KdErwVftWkJtVZYSPrIKv+5sUGXI0ot8K/Tntdi74EKZEFtI2Dn6VW8YK38bIY",
+	"LuHSw1FxtQN/zVabtawqMYgEgttO1njMMRZJyRsnPjqSLqf9mbZ38JJYeRsAvH9COaE2YmQKRLegdFbU",
+	"26tSN4mfD359gjg380BdEnATKE3K4eAknJa/9BrgXXL2Q4VycupEXAtcZLxBZZezWoNTF+WGp/YqEN9B",
+	"qA60GX9rrc+sp8mOhUhg1CKtwl9bS6StV/zrRdc4XpFL5O7gdOFaups2zoDcjr0/QRUG2W+yIdJ2eoK/",
+	"t2wvsjU22Zy8ptS61dXHBzv9wP/1gT3I5oFucA4PGn9q/c7ADD6trqSSTvLazu7VgjGjYOyN9/Vtxvtb",
+	"y2tkNanV8BKa2dHuNfRtfPweX/zy8cV1tWA2RteifBJvdS2G335y429/ohnOuLd4Iy6QW16Ts60p9bWh",
+	"YjEW3l6FuMGFlb6eRqbPksBY4gXXp+jycC4HcY6XqlA7qYQwX9hwtaDmCFFzMOS0odRxJUSV9zV5u7mi",
+	"9GLw8wpuIVxlm3C5+++cpKpA6xibXXtdDyI3vZ+k8vQkPhSjg9ILBW9WbLXpZl9p4SfvmB+a/OZBnLPG",
+	"TCWMvOZomS9wwMG6aZJANJAdW+v8JmwwKaWWR+meMVFbGPrIzzDlhttgLRCeTf9KIZ8eudlJlXPP27RB",
+	"wf2IXorANPid1S1czyu/Q/QPevsyLmMcpO1o7+fYn84KqBP+EsOrYxK1StIaF75yA2U5qJTxk5E28KHI",
+	"vInckQ061kVeC/TInu3vYmT8MqqXPRpHbg7lshc+Ep3Vl9ZJVkvNEPOCQJEEQbnEiYWXswv+XjXtUg3z",
+	"wmM463DSOuPZr/n6YoAnXz4mMzj0ZHRgSP8lHubSU+zNaal2ww8Vnf54x371eMYPzzGNMnyH2rAJZaF3",
+	"0GedWqBcXypDX5ERZCVOpNdlw2u5NhzdS1t5DfYSTJxx5ndkBe5oL0lAXbjmNVuLnVSWcSVOkxJjwA1z",
+	"tojnoCxv/xACRzfcc2GMNjabatIPw5ToK5euiLxIuSmzXX7CNtELNFyAEY3gjq9lLd15xbr1lKV3ULfr",
+	"gjEm2T5RPX4prSJSLLvbonqp3SLRfbg1hQuTXUAOR/GM75DLiPGUBRba85A6pjDBlhtnn7IY+ocAjcWz",
+	"GCJHY5OtDoet3HiFr5RY0nbP1WGRJX3Sr1pHbhdpaeijV50IFn8OUijo2JZtwoOEwQqqu83rZ5u9tkKF",
+	"MCFkZvR95X5KVV8SzLogN9k544h7UVcMEoCsY1xB3B0yQZJf5CmzQoBe5jUxoXQLbsMxf8cbgQqHauYv",
+	"Va+uk1mL28l8Eog7YqRzku/1NipcvXWvEs3JM6CNEZube7882YLQm2K6b7US8QMLDO2Rby3NlnSvUWRE",
+	"Y9CZM3gPHVeVDbswU8SwIHBFO+xgNyYys14YuR7LT8/4tJXdc8Qxu+F1MlvWmpsq3Pdlt0oMNY4DJSGw",
+	"QPxwjUrM+JdG6KYmGB8zN4+MYx7Whiu29mby8Cq/YKeKNqqKEn1gF+FRityj21prKveyxdwPqdiTr1iF",
+	"mWlE4qYudpvoeoG5YuT6vdb1bBIJDptoj/sW9jUsLWzZCjkKppzjwvchH/Ei9Yly91zk6DxlnUeC9Ji0",
+	"4rUa5RlST25DvlA2LD7+IQSXbuaP6oQL4dFQZH6f7iKa5DtYmkOOSGWp+pliCjKG6iT6bTCYzTeb1vDN",
+	"+ZbeiJSGNRZu3FGXIjGpcHAxm7fMdtvsJ++z1gbPVVCj9Emx4FegYsOqChkH8RoAhwNy/JDVI/9vDG+a",
+	"QbZxT0HAIrFszCo7a0jA34pTPs8/5yMNHrRQkrURTGPyOkS6kiTHl1eUJjY4+lDLFu6Y4KQJLohEqzSV",
+	"uM8XqZm4RXA8SaHwbUgQupuIWEo3uqO06csLvkvkA8ZquHXo0LzIGIGL02nPGZCVwXZaFCVt0ff7xNX+",
+	"rbiWnI635qt9dOusrDI5Ohlf1SVvIB/Ekcipye1WGKGo7Mzn7G+tsOCFBKo2EJD2/xbGMlQjWRUGcPV5",
+	"rN5n7m/dGlpbj9+jg+jR2V50d3YLe+fXPneDgrKQPh8/FqY6Tbh3YZeGS79wu80qL6srI+2hOH0Zhg/v",
+	"kNPradgLTVrF+Mb1agorrQRlue1ILS/GkFXrmGuNEhVbn0NtjVXtjqGc51jltGKhuoWKvpw42lje3nnI",
+	"vk8vpcD/aS+8fQZxAygnKbqQ8kduHbNkicQjrA7pUo9sqCTwcz0KblsjqpWfIfpSWBCpl5Zp72t9fyLh",
+	"UIyKznAuR6laJyyErTxpxVZ3xAqemgIa+Gll4lYSkyA5ZGDGoihS6x0Jdq0yJYDC/UGTymPcUb1ltXSu",
+	"FiwUIiY3imWV4SfF9HbLNvwo2NYIOuYxUWgYndTEvh652+zDxyIN/YUMAaoG04zTJvbuhS/JO6nb055L",
+	"N21pKnjM0eHpxdHJ+BXek3ViXUXgU4j+ycqfHnKIZq+dpvcfftoZ3uxZOsvWiYZxewBTeTXwwISc9KwX",
+	"dWFm6C29/ORBWpJwKmpB5oN7KoQLDzx5WIEYHreJSM9SsRGWsdOUiUEuIi8x5omVJH8eJCi1lHrpGRnk",
+	"aauqQZy2X8lZlHw0U7BoZGYGgfvAhFlFZ5kX1mLVxaXD2TuIxmH41Zkzukutk3WNpdjk5GPe5FJ391zy",
+	"1Lexvmd42R1DzjZtDEB9l1/aIk9kKDekb1DIlccCXU9iZKvgjmShyq9IDfqD0W2D1R/UHGKVUxThkA1R",
+	"VgsZ1e9xUl+ZVz6sAqfQFZMCqdMEyD0yfEvsEabgz9HjO3wqlmGV65NASIqGMoZwZ2E6MNj7CSo7q/Iv",
+	"/+B5lviw1wQhDZ4WVwj+0cvMhmfBlx3+eM2N5Mp1fkQj8KTSmR26EROJFOnErgWmsPd0k2COSWvbobt+",
+	"etnWSrWDusBPlFQHyJg5K8DzCuJopOyHcsr/BZIdiI9fC2MzRWYXXB6fjHyS5pAYMLJDIPAqMvKqQ8Xp",
+	"djp7Ht4mclwmb0Mogzyom72WmyWZa/CNF/AWRRVRTZTeZUzBrNftyJ0wMQ+xXKoqccoBPvifrGNhlonr",
+	"pYX0Ka/xmVoKgJ0h1d0Ud1tALK+XkIJ3L6gCJCdd58c/8gMkrOGztC9scygoY4Ci/eIgC8yBpvXIeT27",
+	"Hf7f5TR751f6/tyQ3HUS3Cz5OGXg49qSuywy7Codk+5QxLnHvYr73+fMVXK8w+Qyh5Pw9UJiL2ehZFEY",
+	"VIngb97aIaztpqlJVetVmb3HjeDZ+gPDjyt2PP79f5WNteUbp4kzFubItFeNg11QUryRAuCEHiQtRtG9",
+	"bX08LhlQqExipnXtksE0lcLxKqWP1oJfCxvhR/zYfhtjVXaRe9zKquWEJzPmxHbVOxxMw1DuZEQop+yi",
+	"BH6yqzQX4ZxUuy9s9KWX2BRJ1ycZJfGrp98AJyUo+ICRUPaplII//FJKwJSub3+2FbNiWC96g2SXAEsQ",
+	"GHiVTlU4H4kXu8z+jpd6MChpy3IHXmVPPIIOuYFnY33uCGu7Pzs9FgN7Xl9TCcfeGj0jSEBISImjTOED",
+	"3PW5I48KDId1C8FB4Y/fK4p7UG08lwaWak2lQvXqjD3rwPrZntdbVmt7VxyU+ATmsIr7QvHD71GreNsS",
+	"zn+hvHWXcQ+itvx8ASwLvvHNmfYuJy/Ipf5+7sABT9x2WjoxxLW0WQUPUd+euzz+zoVnF1wo+NZgJ6aW",
+	"mGxLwgiJvurZvJi0js7qTKTr0X2V9ofcV+XMuedhp467CqkmWDcVrC6ve/iTXUn/wlEq7mIVbtMEj1ms",
+	"aKDVpCFA0iqVmOWyCIblbKt+2kzulVEaUB8lIGNqXQQJV+gPLsoACvXrnpL04y/jA907DW9tdvg3/sfe",
+	"s+jvzDzrf+yeNeLBButMsoq9/7n/QqONyz/uf+0/bdujyD/tf+2eDpd4HosRfu49L3eKO/CDZN6ID/Te",
+	"cdxA8D9rQPifu+e9zjsxp/f4c+95xFDJPo8/d8+3DYDX0U//i/8xPvsp3Y/nVwjgegi+Eq2gLv7fytPQ",
+	"Pq1mcnGGp2ju8QsqzD1+sZFzj19QYWYqQwLPLnR09ufeGLL43NND6TU/9uC0zT1+KYTmnh/JlbkXBoJl",
+	"fvL90zzLA5dHc/aF4cmcnXpfzn368dPq6jsSlOnDADbUq90YD+zg06QFlEinGccaJPAqQuSMO0aGiyu5",
+	"k1RsdS32MiDnNAHLeqxabHldW7pS6silgmRjy4y0gjl94qYisCB7mi/qxKPhUFUMoEsLEsai79zrGgEG",
+	"SB7xnVTuV0lee4WiFhtntJIbxCzCJKoA0mA3RpwqIzF3acfbXS6aSlbYDbO0QlpVoSZNV6LBrsM8nkZ7",
+	"N+CHAr5RBr9koR3oNzAH0Cq4E7AlYY+Buwxbi1qfBgVwRd/5iXJaANW6Dzjd/aNwXKmy49ojr+s0cPev",
+	"BSMTbN+NY2NyE3lqjsE+KklLJQPK/Q9N02n88fkCxBHMK5hrfCMgw9Du9YlJd6egp8HrF9whiXeChYwM",
+	"Eje0q2A86vAzpBmGTUkgY0GuTdWVfJcCU5fpVd5E90IDiBsj/1ZWYsWefMn0FwiGl+DTmmfswZMnX3ri",
+	"+/9Za7dnJzAtzqyiwSljQkuR+xUn+o2uyQTpTcyvGJ/UvW4NosqcjHROqICel6vf5WtRL53WS/8S7Urn",
+	"S3zMONo7/9KszzgMHROD0swjMfK7/U3IMSpN9stjQprCI/yx8LnzTcLmEaQw4AN/vPLj+LnlKYD7NSJB",
+	"tsj2XucfEiFx3vk5I1cQB3UjzaaOmJAf/XnDG89A6GitrwX7D2H0CsvYOVvrj3io/bOEG6+07LX0OV0P",
+	"ovhrXZ3BeASlY62N6PB0GwwpNsFxpWtayTj9GtgO1tVnNz+v1dU+s4VUNgV3zAtw9jv2g/wGfONrbsXX",
+	"X/UvlvUZMhD6la9Pnvzuq989+XIGhHl1BQXrXXeD4Tb/1FY7KmYzqDHrAw0QuV65ZNHJ7GC67nSQ4kbG",
+	"EwNG82SJR+B8xHLggFOP6ZiZSoi7RyII078AJAi3egCPDqSfzn3+rjVuL8wHTdYpb0iASMz/bJ2j6u+m",
+	"/ZPZ/gKnMIFp7QWe6jyWfn7Uov4A8IHLMvSP/OOSPL20czdCT8K3yanHS/ByJ0LtSy4sdTJCbfZDLNEE",
+	"07qGSvgB5uxJgu++JGxaAmgLnWAuEW0vEFN6uI5jHL1aHkSuUZHZCbdilku0aTHEc0ImL4up+2NCqE2A",
+	"F0N/FaBiB5gypGxaBwD2Scxyjv64iLI7ht/twRdODhSf+7SahlxHeXoQ9Tlt/Qz++nCzeojv3abeDUQ7",
+	"eLIWgpXQNcx1JmY0CfK7AEm9ikHMmdyq0yJkscqc6fuqBzFcNj9/xt6plmjv5c0ydFb484ZGJYbFU6HB",
+	"rcLWCB38HeD+UhwoN/uACgzeEnwcQXwof8kUkhK++0qIyuYSmkQVyhD8/Qvsv/YKSbfsiDuVgLLLU3cS",
+	"UPG40hLLF6O22VWqtQYC5X0wrwTKHbxxkAYML9DleNJ+a86TQFdN67BgDv2NqkKnQbiaf9JrGumqkLMO",
+	"fyzHKD281KVqcvLZjQ8mCqs/LoVGXfDtBXBZi1pDbA50desQjJpoEpIjxbG9XaeH1ZU/EqKaRGSLJwNw",
+	"yNZikIsQ2SzWOhR7oHJQA5dNpuBkehPR0Cm208DcKpPqq6AuJnTMgxNPDh5xvSdqki6FALxTfmW99o/n",
+	"E0Qb7pwwNFeE3z5kXHldh7JcfyRMn3PyKFahqAhaHfZ6aUFJD2RLEZdA2T6DaKMYbH1mnO3PleFtLTdB",
+	"JWW8zlVfDLHTSbVWtQ4hmQsTycJYVMHJHIz6Y+QeUC5rfvZGE42bvRj+vKsWsrS+vBjpnIC50YY2MS9x",
+	"zmlgc2I3Q4372uh2t4dAF+bLe5tXKpZaWlFVNSNY7JtARwEwCZUf7KfDa3/1nVdMq/rMdv7Qx5Zc5ISM",
+	"y/UoIw1+1CMEphlG7EEvMaF114mHjJlbqbBQLUBzaw9vnTwWkN/WqgrqPmPO463TETvIdjLtmWKSEBHt",
+	"gRTBhdF58zdG0spIyqAozYv2TEUDgfRRBophW3/gH5c9L9Wi52/N/5AC4vi6ztjFI0ErLTNytxMVa5te",
+	"sNKIXVtzpw0IHSi/TPgVXNIHpnWyljapLwWzz4S0oop+maV7gdrZ8wNhtDjTttETFuLsHY7sarLNJD7z",
+	"lhT+87bCir0KDdRufdhP2TsdQOYWqL7w/Mubof0HfyFeyBpblp6uos0cHSLhHh2F/4J8iGbRxd0yVHrj",
+	"lRStmZ5eF+UxGsOpoyKKw3BTBwM/3U795qzhYugBenQntH+6BzY1+rG67knxMg1umeQb6NnV/e5JfTt0",
+	"wFXxBokurIFWs0q5sslcGdg6vc3s80FS4b3JFkysaJWBgbC66mHhJBTa3plN/qHkcOn1oIzyKWrDnU56",
+	"oYEm1bfzuMZzG45p1oOZem3NxWLn1e9cWHAiPEfHoP/IVRVhnRa1AOtcrwXHE9ty0ZrmpcgG2RWc9oXi",
+	"JeCaD8vsiYLvlN+zJC2krM689MniCzOlj5Ro+Pz4PFfHw4fFGaW1PAAim0NGaGsnGyiJk4DAiP19Zb9x",
+	"0RZ6ZCpx6/KSi/kXKm2I3bSkb+oNgW4RZSmwa8wQSaeDPHGhvGVpu4cetggIe0QYqbl1PXMEkskRZcCI",
+	"jTYVVs3vMS3qzKzTumJWQqv8TD+fOfTQhT3FbtYMrFNeb94ByVOahqzLYXuFtjMlW57rEfP9EXNe6/ao",
+	"qFr0LEpdB4uR5UwyMyq8CLUECW0vAuGokrKH+OlVmN4ENjmu7qXWRGAUy7rp5nkR/cKm+VrUvLnb7BNc",
+	"zSo2BtsA+TBzSGXaIoRnim2lwcYQV2otlSDzUGNO4b4DQyZAubbbJf4wnMxr/1LGzDeZDgCYjIqT7V2Q",
+	"yypvs4lNkahpQZEuq7i9cXJ57sBVLWD9zjdbjGdWir2/TY14PvaaEoQP5pfwVtiWytPaYM8eWkfbGmH3",
+	"UyVbmdazpB3mwDOcID+6e9VvPwQsVRf3tc/8NbnXrYVe/ejLDvbJAnYMOhSBR5JBeTkZPZBYOawDpMwq",
+	"kS+MmegSRwrEmNgXtPAugLKlogFIscyvpov281cAAtHHIBbC4s/NnMyUitTJYNhu0h1B+DFQ1iR5ngC4",
+	"AA0HOsFdlfdTIw95PBXzGLiXpY6YLxavQQCKv6RCb+OAUG9qriaP09hDUhm+xThoeAzVlsxdYMRfRtAb",
+	"HV16ABSkgzoBanzGastFVZT5QkW6QLFPkD73RkJQO5VgaS+0wmBZjDM0Mve9aZVlWkHhqI1gLx3ORsy2",
+	"gAz+RX3uexWzhJiqIvrPLOwLCGtd17QDTEd8es62mAeGJbABqwaAzsAuQRwdDOGhsg31L7FutSzpuJdp",
+	"9qkU6g+wJaID3rSquyYggXCNuB5F308qMoVfNAz45tDPm3C0J++XTggsaZ/Wzg7seWHBiNZxWg4gmAAP",
+	"kKYCYV8DCjx3K/aEOc1+u+giycGlkPAjIEsjCEnAHIiTjazdU8Ei9wYOyZ7mF9xUU4BYVJJK4KsPvK67",
+	"/tVdKpSsRa+LMiroDjPD6OLwQjaKRVPjfUnYN5Sk7lc/XV8WD9wgwLCsbVSuY9QIPg21iLiPXSW93O2d",
+	"UNEjCZsOuMNom1+LULl7FavoM91CeR5eaQ7GevzDns4S3usTO3J1DjsPaIeeX/D5IYPEYsB+rO0OD0jy",
+	"uSdErATfF1DjE851OEGBOeL+Zg/MjdpudWhZ9FvzPpLRZCYRszqAutz3JlMRLzD/uo+iblK6EBook2qq",
+	"ETssrsAr6FV8ZJBK95Ag1+eQE4PJGT2bvz/BiGU2i00p/6PIl4V/mH+uw4e7Cckx9XpM8pFWF2RbBz8F",
+	"L4Tl9CGoLrHiKIZ+KXZCVe+8+BjbTP48lHdKPBQLwiXw4ziJ8AFyBXJtOGb9XRYNR4ztm+B+51EDl6K4",
+	"/UUK2mTe7Bf183gHz89aXnGS3QdWA1LQNNyKl8FCvvDX0RbKNqLQzoZ0vwu5JeUdhBdC/eV7ZKpycyy1",
+	"1bu4zrjdox4/dBH0ZIj4W8btEVwEBfeWHyPdThiDPHdWc7bnJXQAfSPFhti2rmH2WNamxrb+7oXnGD9q",
+	"tWPoTkrpWKLphWr8Ta5N1fUj4+ld22uGFBwqeQVswdmn16wOVIldLdUBZ7XZc6lWXRoNwBA4HXPiAlZ3",
+	"aNaAj0mXHhAfXTFYvf8cIItb4ZhQVUCpd4ZjntVe9BLHy0JSUL9PlFJji/+QlrLlxn9uxaQiYmmQ5DGp",
+	"UkkVa78uM5LWmTqyS6wCjMF6I6TijYNAeBfuQ7dwoIm/pz52adxWbzCR/DKe2yV7Y1i9PTYzKAY0/Fgx",
+	"2hiNWQANayI43x3CFOS7NhRFUAvjo0GdodoPAN0B/UC6xRHSC7S4FDySlm0FhGZCx1DFlL7IW5vvZ9PR",
+	"/OJQ3gBgLchQNARiO5t8R3AvTUT1tguqkah7NTyF6XrQTKJUQBQ2pyhY54Lrky9xQpZZ3bGyk7AptTln",
+	"6xUtc4ZvBHOiru3S8pUsPjiMScBdcmkQacbvRRK7yJgx92YcCLuB8T/KNrx9iSpAQldyM4gpxPZTIRms",
+	"wYSyCLG+qbk8YsaZ2AaslsrobKOqoqA1bj8iq3M3Lo+Ns0yFsrgZ5NHSLvXbH+7U+w5MGfwZUeGoNXH1",
+	"TjSAdbrimYqwQkSPlPsII031qB0BPS1LzfBLTiB1vVojhI4OsPx7jn9vaq6+sM/6Hkbd2FCEAKCAaCqz",
+	"SmxkJeyYaCnva84AlkV+h8vbv4PboxitsJM1LbhjKpqc2QaAdR8bfLkKwf2C8qjiwqiJpv1HqXip4Zyv",
+	"P3BGUsC+wfVqpRNfQLc7cItwBo/3DtN887dwQUYJg03d4uxTezdPVWozfuCV+CBRCSN7Pc52aYx9MRak",
+	"JdC3At0bAoanZ46+iuR3xTsoptHGZlAReZDi8h8CijfNiKA5jnfuhzf8luoi6MiUqlE4NM0AcdRVmDhJ",
+	"syAEMpKG6J67FXTVjOOHgdf7IEQzzDj+8cZ2Y5QfWfux3xZiQfJJ2dcHeSTU11/xo6gWOo4jL0xLaWpj",
+	"yRmIE0DPLs3kJYsAtBXszfev0BToGgp3Xv3TXnfRTiYveiN+TV02nKzMF6rfTi7mL7JKXMuNl4KbkAlf",
+	"pvZutNpKcxRTKCcIXhCBqPBPANQS2+mcMyVcm05DmAxT9wGAFwTAwObMh10C5vAw7ovggEKBwm2FUP0+",
+	"lrA4haWl/nnMUJVHfzgfj0KZCwwRvd3SE91y09s9MKOxtAUBy7AJTA/Z0QpzjZEBezFxrNvZ05bikX/E",
+	"VXz1GP9fb2EPur+NizQpRMGEZYHIOwDIJ3cKzQv4M7Y5i9yPf/pby2uo8mCNMFbP8z+lj3NM1UBOyZzp",
+	"P2CB/sJWjRFfIEBLDzqGPEsN9JLdJm1wPx1lff6C0DtJvJPiS2+bUBHm4iwH0bgJ7P9UkeR6K1iK3L4I",
+	"ALFMRgOkVumQnunlpribm27NRhT0GKQVgED6NE6Gy1Luz5KbIyQGFfTHj2E7Ut31BoLf3J8CzOsFqWey",
+	"9mdT/b+cCj3nvzWb+R+yNIaR6bDUDJVfyq1YHFwW8618wBz/PrSRKkdd4Y7Pjfxe6/pb/9ziKM9F3TQW",
+	"wq7PoDhYAQEF98z/l2Pu5C8LFPrYbExjot8sZ/0U2XapoQtkxQYf1U+tDa2vIxB76rEZ3S7YONxLHvyz",
+	"btdu29ZdJ/GQc5Uaivdz7rayznhuCg3qBfGuBduU4mL9e+ur1URv+EFhzOPCY5V5Us/fBtSNCfuYO11d",
+	"r4BFR6yawpUJWX9dQxgCpOhjI42wRXbxIndFEWcv92rMjbjMyUECb/AzS52BrIOyji8ff/n1gydPHnz5",
+	"2wtERZLfjdyhrhYPrG1hB7wS44eEnAgn0DNCJ0Wle3McJsXGDKjheXkEOGDy4u6h+/gmz800sL5/KFdn",
+	"jGubu5HfoFq5jJWlki62xpst49KBxHMPEnxD2ndBJcbKsKEvfu4T/Ua9RG6GrpdkZuhaDMd88nguo13j",
+	"joQdwu9l9uUGxbJrqM6blw8LhPc9qgXhanyt7nTCi5SNAORWdJOUZykXXWLUpQNzJ9khk4rxPCZQBCEI",
+	"+eMobEJ8LLZq00es7fDzb2uepKbhlcBEecuPoXwO2rXCuJZJtcJUDpAhY3sNtQ/a8wrfzqT+wCzoJB1B",
+	"pwvlfeU41YwLcQIVC9IcYuPsp/B/H+14czUp5Mc/nY/rJSlYuJfv4C06FrgRxoWeBFRAkExuumAnQJfw",
+	"lEyyJpK8o1fcoLS6OHp/Dqu0w91K8xwaVjUu7ThewEL2WCGcvxwfEIgmyPJuEtE2yy02pClO0y/kQgfa",
+	"henn121z2VNL2WI2My8OS83ltTqFNHwiBwHT90ILPNOqfl71yLnHeF2zdeswwQtaiPWa7p+8LYUpWydu",
+	"mdNsR3QKBKwmIvUjeBdTuY602X63y5oHfKNr9w7ysqmiW8hRLekMFxFFir7ZS329/OiCOysWFk7eWbzB",
+	"9EqoY/046xx+jjwRe+xPgzuJ5kXAoJmkTsCbOgGXjNOKccfD9HotC/ysSX7tYfVNtY2mkayhYS3k3Els",
+	"aRcrAwYwhBDdXCQgCgP/QTQkMOwwXXKdravJxFi+MdreOpmE15flnzcsR6HS+fzEVxCI2cq6Jg3TSy6o",
+	"scI2LG4i6/r1iSrV9P8Jyv0CVfz1Sb3o3qPWB+5JKTI4tjuhhOF1LEKK2lF6qVAadF50CkkHflm0ponB",
+	"cMLFgw2zHij5GB9YNMHOEzJby9uN35FiNdztblm9/cowTn+7xyHliEA/abQMGSYGBGZW/Gf/2CjzxP9x",
+	"FT6bmXAXXqFq5Baw1oqUhzZWxoEK/zRKvtAPpB9zAfYpIdCAm++MPKu04gyh/kxGZj7stddDIHbKwzkF",
+	"lURF74qAFCjpoiettYJKs1yQ2pipW1jihmtthBAkMsyk2yeY8+nLBnL5IYgXBszQbuCZvIF/P2XcLeCR",
+	"gQxY4HZcxFGL3I+L3IpeG60K/GyimuNrMveJ2qg3dKHI8xQ91SeFEdR+nqva2Xth5z0fgIncuJ42OlCb",
+	"agtNfjbQBJbymKJRnpoWxjoPjLH8SFbW7OjGOv1mg7oRSlShauPJM/YYheBF+/EB+CyqxmRqemzskQXA",
+	"WFBTChROxTkxggcmOswhLHCVjnmWaQg7s0l/L7q0kffmbuswKD2PXvvRZe7JPVfV62th3uubRNKw2/Id",
+	"p4tmV0ikdt3JWetToLQMLXsZZMu6Op/+hdu+7Ej3vft5d34GBR7h3+ROATQsNropt75u5oKfZGZY44Xn",
+	"Pa1wygk/aFe7NC8GGn7vDG/26CThB6GeIaDB2QmLoHoQlUZPCJG3HgTzcOR3f3z+4Mvffh2tWxisByL6",
+	"9Op//tvjB//MH2x//Pnrrz79Q5HEht7kdMH/vIhEdJIBXNDc0Y51jcsSTVLpPYjMIFRhqOzmvSQRmwab",
+	"A7VNplX3oyrGPMnZI5e9hfdChphO/gbLEphAZK7cvgD3BydOEnvVE0A4XJokuQ/QY5hOls1LAWkPGaR9",
+	"bu4A3Nu2vC528YRvxtfC7Oi16nUtjhQCV6aRTSUcl3SRUj6TuLidykLAmjaHCZzRdTpUg3voubdg7id+",
+	"pkuETvzMdAslQTPZ/oh+EFWzQIwV7lvaJWrL/0c/Fn37tGwyaA1lO4TrmlvHKn6+yHro57cqHQpop/Mg",
+	"SjO/EwrqsnWW4d3eoh/joMSMmvhbwavnlnBwvtNHgfk3MdEz9pDHZNzxrQDHcgl8A6++g5NMOSW1OdL5",
+	"zZA8wk8wG8AwxW4YDMK70OtzlQ+lkchzCOfZGzMU7PO6jjd5EPZUgyiy0rnry6kAerVX2wx9QYJ9XOag",
+	"7IAICELlm5BuMwGCsGoklvVTonueUn0Smxojn8WpPrFqIYwJydt+L8gsUpPvHNhveBgDZFydU+MxA2gA",
+	"l+1QsWofHrq6adVmL0gcQPgjSK/tgdznoIg7Ji+/4gPMFOkZK4NcDXOObVcvYav60wPn1800eUAx8jSH",
+	"XEx/Dr15iGojRsNg742MRR2xGFMrUdIOnehB1ssnevx4ApJ/qQVtxAP0Av5I5k4H0GGyuL5/jMtw6ieX",
+	"EGvwluGmn0Kl4KJszuh1wXq+YI8O2xX0Fp9hH9mIF5AGQZjUmb4i3BahvvIKM313GAPvknmxgpAuwxam",
+	"wE2Aj3XAqdzmi2LjEjFXOQOfSrBGX5yGeuwAKRUFsCxGqByQmYLd1Jv2OHl+nWkFBQy2lbVgiB0HzR9B",
+	"WncZUlz5v67FRVfqjjpb3i7JQ8CFfOdfIu8yoFOuWQ9Nw+DNhAvCPzSFI9sVQRTCSq1ouPeAicXsHmur",
+	"nuGlPmxTKC2LiMrF6vqZH2t6+bBRJyOdE17PEadZxT1sTT9LKdB3is3pjAPMkMnd7g0U/jhAl7EhmybV",
+	"9i1ycSFlloKp51AUT3uR8cZdcyOhKk/2NAvI5yMUCA5ly0UXbgBVi8sIU8jT+9uIl/t5oQ6zBEmqPvSt",
+	"c3voadHVqgHKKFaRxGo1UJ1xvWhL9Wfy5GtKZJAV1v/X8x9eMm3Yn969fjU0yv75d795/NUss8tM5A/p",
+	"/PsOyvEG4jvKnAT9eidCexJeEg5v7rzJXgVwrKf1dyWCb+WgAJbAZ/vnvzln3Ju9fLC9bGzqK8Eao6t2",
+	"42YPSwetGL6TJtgJq9m9JOI9ovfLgi2KzDHnLE/D5+f2Hb1tr+EwJVP6IETjbyu8jjAqtxb+Z8QUpoLz",
+	"yeV1UZXpRGMf/uYhmCEPa30aGm3p5sjd5H3PmcqXB8IYXVqjFcoNookEIFrfSZYV0PxcXvYfIe9RxPpX",
+	"8/vwh2gHFFpc8abIZ7yVXkfTqXAz14E3DBbMOgvNWHzxob53BxcfTGV2fe86kORSU9jz98Lz/M6JpnRj",
+	"cPypGYsmh9o5wmvArtWVZp3vBMiozmtdnWNPkFhiO64J4O0y8fUCX6Atglx5gRHEMQ95QZW/9aXXL88M",
+	"Ouz1ih6E3O3XujU0LEMGVfQGrXFmHGrkbdUOepb3GzlD+I5sWF3zjch4GYyoBbeC3uPwo73YZKX9Hi+A",
+	"5JwSOsVgYrDNSSZGX1RYWyR/j7MS9Clmm3lewM8FInZrX41Cn5dHAwykhbnJyQEEzBVnPzoInYa7SNPK",
+	"dTYX2LOCUGfCjV6UcX9f+pq3vEOkWFosgwTECNKNnboGTDa0wKcGKOULCImXZ7YZRTl08B1rkX5AhIVa",
+	"KFKO0jp+EAvfSh35x52B9EkhC9vu4sRKMYiDQoo9WEYjF/oUJmPDzWJXCmgMVDN/o/V24YKNcChcxlx8",
+	"9jyqxKmUTyFDb7a2wj8U0but4/M5mO8clvgv7TWyXIPguYt1IuA7QhufpXiHaH8HW34S3NxCU5X9BLzg",
+	"Ge4MtdTkIXbmjXKeBMRHTu6f10ieMM3emUxCqrdbiX872d2zFZG56ItpL7ixvM5lqFENZ0TDYrrk57iM",
+	"0H8y5b2Z70yRIDfG6/FUetA28aAqxtlWnCZ0J16JfyESmXAv0V5VOqTc7uQ1YL5azGTD8A4/gDJRzvWN",
+	"EdbmdK+mrevMT11Y7FIih7K7usbEVH5mTmNprtwp7lqTARO7gXgIDDYhIaxrKVxWL0TjTJWOba1m7avu",
+	"dAXGibuftq4jaKReIlVvhZPHZVFvgnzpctbooFtoHaVqXSl0u5zJ9yEY+7KJ0LyekLUjdOtoUHdQ6FIm",
+	"wk/e/gvPMstJc2DCJLnhuTCCb/a5Dn4m7jHbQAaqZhkQ+n6Qk4iAglVQZfJSW1Xl8qPyHY4oFwWWq/BY",
+	"m4/eJzpZQG4O9rbX3dB8Gh+jsLL4tchUHcknT1XW25G63C6TObHEtTADhHZ44LfpeR9Fde4HYJ05Y1YI",
+	"rBisSoRo4tAUq9ZeIMGfYvPrtiHDsm8Ftv29SWb8OFLvx7odlNMNY+wX8ek5YKofF8bfc+m6b4Vtj+Ku",
+	"qOfH+hylAm/l7h2ZIv0cdS69ZWs/IqRbscuGFaxtYtMQ0EQwqcQ6viMyRzJ3A91CDWpaebsTXUbb1kF1",
+	"HCkWJ7w3xYjvwWMNbhaYFEkvXQ9we7fSYcm4VLYRGwdN7SM4OTp5FHbz2Bi5hpgCKubVUSppneH+FfI0",
+	"tirjt6GqnFGR7Fre2xQe9FxP0gxas2TuShTskeQrJrfMy1JsThF63ex1WxfnRjzfkKkEa7FrifVYfRTg",
+	"jPWGeNM6z3qhgw2Hpnrkgu4QbGHDjcnWWmNXP6C1fw5gx2PbFqb0CVRvMJcehbmWKzcIKWRopyb8aDPG",
+	"fCWu5UI9+dv4Cu2bbtdOZHuqIvAxXMHQ2jLmly1aLbwx39JbN0PbZXJNMAnKvYiwHROwwf5T1mnTxwgo",
+	"dR7G2Du+P3Ik4p+jJ/HS26Tryj5kr7qMFPA7ohYI/ct/ASfjjHtxthwkB1cCJEHo/h02P+6O1FFw5Q/Q",
+	"HWCXQJnX5nBRu9zPCNZBM71ISfd/hluvO+TAgnTM9NiD/yfascJJcbERDB4WMMfBL3eSbj/oCIMNYz0D",
+	"YJz5pM1BVPjtwiarYTokPsY504vktNfiGnqYHSzUnkPtW0QnOkFb8YgBOpa6R37+IYDZj38sxXlZgqjd",
+	"oEmywEXcmYVE7CnVSk4XnYbuMuWYod6AXFDVmoq9SJdvvt356srIHeUa8mKN0NiiU9hrOOdRPyJIg5eW",
+	"JS9Gme0TlEjKzdK5doo7PMZXcuS4Nye0ih2wUpMXLL8J2j/DrgqpEfEtGxBPtdUOEiPOia1FrdXOMqez",
+	"heALCJzbK6cb2iOWuvDs8S7zy84ETRxdM9CI6XxRvJxX8d8hLIMKKLT78VZud5OivzRggxwXpHv1QajG",
+	"uHXRNTaeZ4qo+IeUeHrR2NuTIgd6m5JTMkFH1NfBhBi4gZ+qtq6LUBeTfOhxcb+lc1R90hJDYKAfMQjy",
+	"qufnj6nlyFzRXhgc6YHW2QnaIKTDvveunu626DTdaATEK7l3cQeW7HTRpFZ0uTqolVGm2rvgcCHh+cvA",
+	"+kJeFfo3v7CsEkZew3IXhQwLAbn81LqF+QmRy8IGuITBfkIsYW9+S7VbDSqCMOKZHHfSMSPtgcDjOEhV",
+	"Zc4A/ITCaS12oTYerZHyy3h5xeyyWtdBiesqLIeko9i0Rrrz768FhTbDq8oIS69peV31BWI2PwpEL9Qo",
+	"02JrmCFXYbIKw7qHDLjJ+C7IxvkzsAc9GMRzI6pb8G/XqCO4zCCLJeIWRILG4ab25KXeEXmjfqMW3HKD",
+	"/Z3NGsXB6UlZSzuIBbfujZzqRINGjtsLaSzmne3RKzveN4XwQMOBQouf2PxlYYsf6A1AHmVoWGQT0KAf",
+	"IHQvtSz6kEf1e/6yJW+4JoF1TKq4+NQnxCOf1wKdGKO6xAYyMEJY4KrbCKQivYnOSbW7eedCUAA79yZk",
+	"1quut7L//1a4W7QhvPQBW5zxwlK3UHADrtNVnGEY6guvvQzF9aJKuK8Iy0TuMs12Lw2Pp50zBPIXnQaw",
+	"KLiJvCkCk41pCxQa+pfL0dAB9+Am5dgXjRhxHJKt9kK49wFDYLjxVv7H0lymDBgBXeqP42cnRef9RZfv",
+	"gnQjfRquYuly5pNyLtcXsluCugkToJdJdgEL/Yq99oqVX+MzWYtrURf3logVhZTrwxzmXTLmMMaShAmE",
+	"AdI3yEVGZftuAktJd8+glJlB6Ax6RyaY+5wkCqL/Rq1O4YuT66aTHu4A2SYudmJJ00uAAaYhz95JCtyT",
+	"+y8scIc48dwITvrPB5UZPWWiGjar7qsZ2aK+1gWQOqr19Yf9mQo7eVUOg0JgC4hrYc5dOg+dzbOXW0de",
+	"Goqqi4HeJdM9ss3fWvEvSpKpVtwxfADtdFBxIRl0UASKEKOWWU47szP4JdCSEb0YH4NNhHlXT3739PHj",
+	"0qKMQHjczbB1q8AkkVxxCoPlpo3Jsd7z0HbsRhBqZfkK8G4WbsVPInXavO0JJiG8PPU3+nj0+lcsPSrO",
+	"fLYtzvQWINodnFQE9wpjTpo50onX6bhdds31XFQEzZo/5NmzfNlkIbJe+GoYMzfnHCgf3zh5nfGv3w1g",
+	"X7yDR5FINLOggtsbNSG8EgFNx9NJRvCCauecFSUNZUeRn51o+DMl+4fYTJ/uqt/PSE9GC5cyJxRLtix2",
+	"Kg1JpRAr7XW0nUFjK0IwHJFpFTkrWXpppjNKkxNvtT7e59Vb692icVAM0tEpvsu5nYfu8NATwO3FMZQF",
+	"xgboC4KmPeFDZf0K3dRi0co6u/6euLPQW/AB5O24D4rrLtk+r8ULNqwYdzTHTe+i0rKkl1WS5COH2+Ov",
+	"UT/o68xl7cR+V9rNNHw9t6AP8Xq70YKKr6Z+++Fe5+EnqwnNdM5R0l1us51mk96aUUOXiQJkgoHX4bck",
+	"NFBfIZ2GjJvRCAuu5RgLHXusoLwDXVYYvQKodsb93xn0uEDHJOMfpX3IcJZBTd4LeBqdRvqknsGf/IPM",
+	"tArBwdhj5jSr4bUV4449ZtgxgyqLN9liw1p63RzjnbBelYEB2/M60wvrJCsvJWFhmPNrmdXYYltj4lqI",
+	"S5UY/NzSGmEdtrHIbbCsSgx28Y23J6mwZEMWU2DYMPREA3wPWD+Qs9YnYd18p5MILQ5rhi+lZQZ6x5Vk",
+	"ee9NMKMv4UKH3bIGaVSbEGUf+8wlzv8p2+z5cSv89p24CQ3Q94IqdIc9zffYQeVsCmuwhCUWZYLHZjlk",
+	"Do7b7Jdpn1iFUDBJEkM02tH+nGl9sE/Zgyd9oiLjCFWt2ODvniFW7LHXKwII14yCl3pob/D0njjihTgo",
+	"18It2IQOTRFZUE8mur/zMjC2kLy0Nzat4ZtzIWXW5z9ylXHhbfaBfwtc2AX+9Okek9y4t/pEOnIMP81m",
+	"NvpnlvSRvIQizdzVwhjqBDXCbLDLc1Hb+s18KiLHUrutJiEodRdNqcWKvXrGHrPkYEGhFNMqI4ZJwcT2",
+	"gl+fqQRjBr+wwVdDuh87trWT0EMXkzGvpc3kdtScjJa/+vv/PqIRylIED6M5q0J5Q+Um9oBON3tM3yhE",
+	"JlWHfIVfRfn1xtGbrnYEs7DhZWhhA56pkMiCBTmEthWWP2/vIjxvP3hzC7a0juy7gZA4NAhOLA8mHIlg",
+	"8wrHtIE+ARXevVE2OM+rA94BUBGmt1v/EmatLAiegBaZYa0OYzUk06q2iCKXtlFQM5HUXfEv8l+aQ2Tz",
+	"KCq67QwHf9VJ5Hi848lL0jcj4o0T1c2DshAOj1FZ0WACNoxJJ7YMQiH44GTXgEWGVx/dP7Pa88I1fghZ",
+	"5SDwcJ0Qk2RrcdYKr+qmresO+y3lcwZR+VNb7cguUqlxX+l55B8L2nn3X1gLbhZ9ARLO3jm5JdT8o67a",
+	"uoWYuxXmWm4ENmwA1kWpCOXhQsVsliOvRB9JPHYILpMcMJcP3BxJcIluEm7P1eizK/bnsq8IteO7+ezj",
+	"PpGghVimisEbPFJBWatLBmDkEWw+ZleMsy0gQWrVJ8+T8oue+PpauJMId3WEFSBUf6kkNomIhxAyEFU/",
+	"b2ujucl0ydkauYnJs4Um2HuhbAAyLCUwTD9xYamp17FKyRs1V7kKYi9aa5LEZ2/THlt/1/z9/zmuekBv",
+	"R8H9VVz195NH5EdPcgigydIrgpBcFLwW37isFrdundMK5lhl4na8rmkK8Jw+7nX1ncCTjGIQi5AwDXdc",
+	"inUUXEFRBRlT4nQpBCiAWy5rUTFnzswKTHoMCdD+NeZ0ByhDjg3Sma7h4rVWooctiEj2sRrdb9kA1b2H",
+	"TLYK6NwsBKgLA2V3hnhGY870Skc8k0Gp5rAavG9t3SF2WgI4mCr1h9JwzzrSbGqIFIpBDv0AL6HhS8oU",
+	"XuALFT23lkL+4Bt3eR76MXudBWxQmeCa/2UJYKh//puZRj8EOStZXUiPEMbrNC+9hegEyAQyb32Bjbia",
+	"PfxQGMwd63l5on0Cu1tsI28l1b9idBojNhjwemgKMd4Nb1a8FRttKhqPKh52GZppoRcV4R/8W/57Anxu",
+	"47FTGuHYLaonUDu6ArYTl67L6ZSpU8itcD1ukBSWAD8IPjtFAYK3yHGRwRRhQUaO0g5UFW5HLOAgiUym",
+	"4MZmHAmGCGujlfhItt7wn9LbrcAq0p6e4yRk7sYOYwgw0iH50W0mcZw5sJM8egndoqNrHiaqwh4cHRBj",
+	"JtO53+sluG6GKOtDRNshMMoUpAmvbH4liIkPh6vfa4bHznTgsJN2nFg61/HmuT3QlXiZ3LAZOMrYxcVT",
+	"WboOyDBoFZBB1RWVTCNVdkAuVOF+KC2AoAc8OVBVyo+T5cemFrMF8Jzhg1BXGNRQprdEQx2lw6PENPoO",
+	"GHIerzORH1QD4+mMwxNAdyGLleYiDIytRRD6vXNbGXkNucpd1V/6EwKr0P6Dg4TKQDry2GhnJ1rwYHIF",
+	"dsoJ6nSIxT2DKNsqnS54eM+v/TljcEL9C+UeaSwOf8nXos7UWRoSAcBKtRHR6g1FCRAXHNWTSgfwoaEu",
+	"sExJ6ZVILkEqkmQ9N2e1tB1gvn9KYKYYW59jxlhZ5aDckCIhoQqUjUIngZyo9ErUDLzACXKDrM2RlaAz",
+	"d8TwXHQ2hgUVBus90GvZOZbxQHkGjKc5W9OYOU8HqSosQxMNHv0Vumr2KJ2vVgsgc7saxgDPErFyI9QT",
+	"3g899X0Ao9tZLkmg9SRKIl7I4AvYugmXFw9q0LC6aoDudg+KRIxrIRB3us6iidKvi0ymW5QQkX96KFYR",
+	"vaqnTgZFNdAd0qJ6UDURCjiYnZ1ugVlBYOn+mDHrX0RLpTh+e4c2h5xDKrsNaljclUTXMJG0ApokmsRW",
+	"/dC/W2M9cj8hi7mTHntZtTpxM+vee41PLTBbTDtbbfUWSmoLR6ScPqlSeuz4sbQGH/wMTetYlx0ZIB43",
+	"2hhx4XSc0XMoP1CIpuGNE/wWAZirMJVY1xm+zuIowsQvgEQubPB5UBqVCjgWbHPe6FvY2b68J4FunZda",
+	"WV18aRBP/C3X+Jc+aBcFjwuUBhPwPAlwMMA+zSK0BNQsMBf6VvqFMd6TPQYg9iZt/D1cefAkeYGmTqGl",
+	"lMw0RKYknyd6ykeHBPWEahRw5eGPcasT8YbMTonH93u/voWtkK0wNGRuptcDPk5+XlI+2+eozoGXiFD2",
+	"xlI570+TobNHcbg4HjDCYXWQ7mnPQTV0BoTaoSC6IgBzxF3+kcRToqpm5jwaR2ktmW0VW8RwWWFLOc3W",
+	"AhuNrBi6AsLfrCZHnvRNNGRSTQwOpQ3COuOh1Zsp8qHV/kvud+h3DkChSONwDgKJOuUtkiaQluQ3/a0m",
+	"uqzlO17vDM/VQSQw6FmhfVP7ZwrxnLyurWCO76KO3rfVsSscuReZYs1A84k+0++1rl9wSnL007mGk/z7",
+	"/81Cvkf0NkAtojdYvEFf5Lrk9juvARIoDME3ha2SHDPexGdo24bjsdO6eso4/G/8dM+TE093qJOk4h21",
+	"XBvYzrdjL1dvW2Hst9mq7sHiAZDdKz/g4wklpMSQdAxCbzHQA8FDp9vNXlS4aDoowR2ftWm1rr/1z0VE",
+	"v3w6JkBPSdtHCyT86LSrEdQ9z7RgIK2G0Cu63JCPeWiXNvhe1FXGUPE/vZOhDqhMIanllvCe9es5ytO3",
+	"tlnIolqqQ8n2QArYAs0z46WPCPxBTITCYG/fb0SEHVqCLTDy4aPPwWYcZ1JtRN6L5+9+UaUkDGTqQUgc",
+	"3RxygSuqEZyiA0YV/O2ISX6cHQSg2QNyXkDGoYFqgzCejCwauYbEV3i+jajhZf4l/zwNbiVdFi4iuhxm",
+	"ZD1qKyASAoP3vBXBaRIyYnsJYWlTL8UcLR+7Nfc8K0GG5+6Vb4OUWppahQ2wvwBNxAlwiDW88eLd8vND",
+	"9gF4HWjEYCo2tP4LBRCedF69oNKrCq40vY3mwrOQ2wVxTb1l27aumd3wujBbiasd5auvxM6IUuj+lAm9",
+	"OJm5D8LxmMptltfiezVfDBMefd26kmdjOJlQvWPOaigpiP1/LYJUD+uuvnpMjl3XljbwjlwqPC/MSK9B",
+	"dUnze65ob2kqfynYhp3hVcsXpDlhwhfl+V5LdLFwthcf+U6rkBxGzjFaMnOkAayd0rqJVDFzEZw+lrHk",
+	"kf+kS3OqjlKVP6uV2+d61+vi5REFa09IlJqYK/1D+djxlbIysunGE/wYgQAut+Hv/6tsI0BEF87coilb",
+	"Up4n/0PcnDmsM/pwi/cd311M8uvHJPTDxL1puNrhtQFonUFgLyr589NIRmoWSMFfct/F3rKlfUeFqHIG",
+	"eiADnVhwk+7eJBQPVhiJukLrbR9yEoOKUN6CMe5BHhowY21o6+ozOl+IzgCadulO9gwPhEvUzW3W90fo",
+	"f0EEVur2qKYqDEKexC0QmsZtTDK+BDwBsx00sI09tnwOkTRoSAlt8ylfFf6SnxISgV5ckaMnDBAep/Zg",
+	"Mj4UgULg6AVv6OVqckP13MkzJXEGXRSx81bc+RzH/DlcwKPO54ZOa0IPM/zuVcZ4YWBUNxZu0MY13XI2",
+	"p/N0rffR9jvxc2c0gBKUUXpEXS0IjCcJR2HOZ3Sc4eQENC31So+f3iKtZwws17NEqW9Gy0VUbH1mvZhv",
+	"cW+STJcZFDOBeDleeRnM/uHM/giI3xDSQMO169aJ8RQqPQOhlbz9SuCkxbrXC6ez/3MouIig4UPk5lLX",
+	"xje8ymOe551hERdj+FHMj/aLg7CLXVIeJ6pgf9LwKFT4aEzKE48ponuBAd1CLwPt1wDrUvjrK8SYVeGI",
+	"IwQMdO71mDRfdeu5awFO5oXVS5uhIULeFcKh9Wyd4eByBWDpFVtkrXY1vVNb6595j16LYteX+BgqCEqs",
+	"oQywAVeMV7xxwsQMLjRJC0xP8AGUfLoYWDTVcpYUenph6VADmZvAZUGdQ9YhNYKuKrJkacgpJU827bEp",
+	"ec6KDVmRMd6o3kznSWD15lA20VSVQm1CV7JSTv3AUGPpyHepSNjI9Re2lPWmIFBpSdHi94cyoDzOVY8c",
+	"CVNCEmIsi0ySyV6Mkw01WlUWqEspsuUddb4BUP1Mo4xsxii0qeodtZ3WgIHPJSL0x9S2iOqfWgrUHLuT",
+	"9foCrr3ZTKet5gyCfGyxECUvlRaBxh1jhqZVw+YFAYYk9nUMYTVc/RSe3vvocVjg/33DpcGLFXRlUJtr",
+	"zatYyVJr50UCoLpB1sNYPWqMuOayXpgS01dsClNGJa976skM+tA+NtRbdNzDa73pZQn9Jp7wC2VRU93k",
+	"Dq8KvTET5e43qGyHyaRRs0t522U0LVBz4kpLd7xbW9kbo7BLrMLXmaaE740UhO24JssREEAAuhv7AVc9",
+	"rFVU7AGEKaSuBGyBEHPGLOSQFlVULExcd1A8sEIV8MkqYNNIAcXLqSBKe1POLqsU2MtdKTrTRU/aG0Qq",
+	"aywVKnE2eyFe6PSFwDyBdco3e3bZSnBWZOA5JfP6Ba8ysGiZFkBDDgn6Ra1PK+zZ5oWnJz/wypZvnDaX",
+	"gBc3n+41NzLTNAnuOW4qltrQjFABIJG9ECwm3WY3zDvG5sP4uRpyr4En+0tI1MfT0bV7WWMON/a7CYxA",
+	"n3WY/s0MtHz2643bFDicz+06/ZrU1Hi6Lgue6nkob67Rhkzg5P4LM6Apfr4XAPKpAr6JmrhLL2Nn1Xdl",
+	"BlOY5P/SWOFuBrkCMfOdvBYBVSK6HLFFILiHn8bSUrnbiYq1DbamvsO+GK2f/+3Y7dLBbcSurbkXWkd9",
+	"DUoy5Bl1Hm9vZsa+Z8UNoyOjZTtG/yXmAF9QBsCL54wJeAhQEXPQZrV2f865L+O9HmQ1RM2dgPyZWtNZ",
+	"Wfk4U4ol0f4rfgxQk2SHeL0lHUaod2NiT2yDGVFc+tgP+PGUYjsePvh5MtmoNVeQjmZtK6rkP8w0mbZ7",
+	"IVzxxli6PUXMVoJd7mozLzs/xbLZzxAns5jbEtY/LtyFmY5cx3FzJmqGJ4rEeNy4SHIOUcGQZZMZjMQA",
+	"DzkeAzZZxc5kllndmn4W2CDN9QImfDovPXjmQ/AyFGKFlI/EZXHbyeMuTCU3VKsxTCnNkAqUP3/R9PKF",
+	"bChCd3pQaBsKBvEJC2EaOHdW1Nfl/nBItXoOc7ox7sYE0AZ4yKls3FjriNgoWQyR3rU5blQ5qAAPT456",
+	"SmCBLdmqcoyPH25UnHVX0hf3jNroDwHa5jbQ436MHPR4OCQFI7zAJ6E7+EbaRdArkPxOfB07Rk5gR5c2",
+	"pB6L41DmnAyMDTeVXeEJ0IMM5Y7YscPwrdZ044ZkAV08ia0IKq5iOnykeke3HMfQzTp+SiZh0QL/5B+H",
+	"LPvy1ou0uPspb4L0OGvcXERdYK32a74uXZzDerCLivkBKKPjGbCoE5cRWHImHI+DpFms4lS7MbpZ0Ks+",
+	"U/206oYU3dYLQOwUF/L1Ffg0YrXiWK4ZsW3tPMLeG6PXNYjG8mpRPzKN3gRXRAeQ0lqRK0nZiUVw1gG6",
+	"d85ithGVPxIyQ3k7UaI8TgCtawRItSvGa6tRnEC5C6IZbbcQamH96I9hnGE4ByG6aAA74TZkPmPAoMT3",
+	"tYHUSxcdaBsj16mFEYBjkGH4QiSebLrnQZxpjFqycqzXm97fhlLF2cHNG4Ruyh9IdeuZjJ58KtG5oOFb",
+	"yMM5F6Xf0FmD4cbYcuuEEsYGKHr8Y82dhaq28NRBnFfseMxohQsRhk+BOwuv9fPsmThhAyjYtrTfMRee",
+	"PB/RbTV2/5bP7BtuoSkERfKd4dXSXoZ1uzZyw5dcXi/jK7l5xDrJ8iF/CG/kRmyMsGLBFN/A87nRMIiy",
+	"QMXqymnnmCIOnTZjQOFuIauw7X1ijXnmEwiSraYbR2y0coZv/I2AqJ7fnhXfaPOFDXlEqY80JLs4Xh8s",
+	"1vk/ZH/9+OC0138FgGQLDY6P/Mw2XiTzf1dGt048ZX/l6qyV+OuK/RU6xvn/Zv8tYgnKXkPkf4RjCy1b",
+	"HrIPCH/45vtXg4ZLTKv6zGBozHj6d/XXjw+8vvhXNAMaoR6y58xujF+M5WeoP/vXB2FZD7CBjZ/sEcGZ",
+	"ainAx4X1r11z5oHl++8qXOmrvrEMvU3XLRTPoo0ARADJ8pD93hht0DjhTVOHRkePGrzT/+knq9XDf1cp",
+	"RPr0KkzxanV1LQxGrK+eoF9DKN7Iq6dXv3n4+OFvoNw15LQ/4o18tOG1UFWMv9QC9VsvHuCT31d+cKOb",
+	"F/E5z2620SrIjC8ff0UzR2jjHBCdaq12wA/nh6jSYzv2DN+nL0QtJlqZn7w2c9rr0IkZOOLqR4iIYI7A",
+	"cOKvxCk/78eoHHT+zR6hfwrgXXgAxyLT07Ck8aPbZw7VZWV6A/3iO6p1VaOWVa1ABBGIekVgvs9A1k+r",
+	"IY88+tnpg1CfwPkoCHr/QbgevRtu+FEgCvG/eY3/6imSJFoYVzDcVZ9ozrRi1SN7P0U+dAaa6PP76cfZ",
+	"XXbioxswffety8E+5VC2q1YEqKI40J1RHwXegPbhziYJ/sYEM86O6Z3B39MK4l5CoNJw9fTqb60w525T",
+	"9PSOBF/4k9VXq9/9SLX7yOU/Ql1l5pveHL7qf2Ump2b8FX8+sHtR1Mqp78T8kvIP/bhIbjTVdshTafi1",
+	"VNwQ8DWUMPB7DhIAdGuYc8L03egq3Cxeslt/l97nyTdy3WO+sZRfa26qp6GfK2QUJ48qNFi6gAsAdQAx",
+	"0PEcPQSn6KUM8V+9pbyeq5ulKP/NmTm+u98L6uKLBp2QSDqpnE6G4KozqnrVr0GpcMGv6x8Zk/B5FZNZ",
+	"/TEW1n2jMWh6J9R7JU5osg+vOy8nPtGbNk1BP1jnRb4LwoMdfRCiEeaClx9VhqORS+9HlPDYJzQcuVD6",
+	"W3HHQ7cwhMTDiIJlW74R2DXpWV/DO4jGjffmWz+BW+7OgkD+UlgGJU50gA4AQKKqy5kSJ0ZjyVzoQDAB",
+	"Wgcq4p0bKmgJGuJWSA/AilM1U9tYanfD+iR8v7g8CeL9mwLNM0y8q7bH90p00XfA4Q8/w1mUXekbeRjf",
+	"ekOWof8JVF+EbVqxF+/+4q29f3357l/xJIKpdhqf3QBue3oWZCk/iFVws4KzSp96ni2AdRkfWCzQex86",
+	"3nyGI7uVVG2EVMwb7F9/1Xc2rc/uoo70N4/h/5E5u4eSKkb4+uc4r3MSKRRGEhz6Vp+glkqfPgeXHqQa",
+	"KOD0hYGlZZgeoXW98hOMqA+eRVesBziQfvWnk9SAYp2fvVuzNa2luNIOig1n09lg2BLh8j3WTgDKNnbX",
+	"lxt/xULYGnpDYOrofeu0j2q+FvWMXfUSn5kxrMLleIEfk7E/QlCHtG+/evzrsD6ANJ35gez8i1kfj7zI",
+	"f/QzriTveXgpbU9GF1PsWlUP/Uo+Hmv8gn2gt1u5EZXetEeh3EPbgD/V28vH+mHK7FlC41VwOtjr2+9O",
+	"XeOFCP4HSFEI+ELQDkGqmEV3LybMrD8nrKjAfXDlqbG6+ljbj1Se3I8DFkConbyi8OfQJAee6wthzjZe",
+	"+EGjeIGhO6iDTgJ4zy1hP/nx3vixfskLn7M33363wkn/6c3v/+D/682rP8DyELGAPfn68WPWyI+its+6",
+	"P37JfpDfQMJYicLw5L//d1pj+KX0gou4ObcF6i48VXT/pD2/B8UBYnCN2Dg9UiJ+9vz4KatFvFaIMPsU",
+	"mNKbTKvQU2YrVimIMgLii7XENbcOoAezusTVr8MwnxIn1KDdIzCZ93x3dSEakLCPAC8MHfM3GzTnoPlT",
+	"W+1EsC1S15nQMjy0GxKbQ4HdDwO9gGl+FqGSKDINziU2h+9V07oxcga8/0sbAjBBhHTL+uNdynEMG3Nn",
+	"h7s7zqspCyHw4EGch0G04WRfCpccfRH9T2l21EZQXiLdgPotzkUBt+9d1yyKn/j5ngyjsphO8m3NhnQy",
+	"Ki99FP8A9QSBggikGNCV9EldYio+Cy5myLINrX3URqReFhBP60JpJ23cPh7i8Xb8wA8iux23MshEQdqL",
+	"f6jkcnuPGSufwygOLB+xS+9a6j6vwPETKsm2otPpnl4iitZCuRWrDOTjrdhe1NVD9uECRdaIDa9rxH6J",
+	"gfkA0Dje7JfyWtyv+/ylJ9uv132+lc5dqDPQgVYqIfKiEL15E1r6++R3C7jCsKler2RSPY0eZYtHFPz0",
+	"9iIhj5uAPB7aGHOsy/D3cijM8FardfxsQ9NTaR+ylx0KTZfA6IdKSV3+g9Coe9WrKcXeYICHz5zeAWZQ",
+	"zjv4J8yBvTnDFGJ/dXn++Ajb6zqVhMSjEZfVT8LrydwvSe/gDDTntqA37nf+Geh6cM5jaEPjbU13C6Is",
+	"jik4rM+riuBOvxXWH6+cMjLoqlZLJe7OEu/On2d6RZ29R7XWh/wBfJe85BBURLr2TiGcCXkQ9RnDPAOt",
+	"FnQLQlhqfXjugq/2rvi/nNt+jc5rJIYnTM4CDaTvWXY9T87n4ZiuXIDOnHpeVX8KuRL3dAni8Hd1C8Jo",
+	"93QNFhDy0c/wv5OZUR09fwWLu4UlDrP5/tueJT6kQS/GfsNxV1dNS9DwHb8WED7/PBa0VGEWs3U0wYLu",
+	"5V5SqTLhx4CH11VCP2OPA/qyV4GAeA+vVnNVKvFTqzDPW0i9/xQn61Go+Zo6Yd+GR2aFuzzynXhkr3f/",
+	"9PFY39op/z6qtF/YWJm28jdoY6RyD39NJ3b1MxmVqmOga+ymb7SVAY8CW+NOOesvdgwtrFsKAlKT+d5r",
+	"+wFbwFsA/vikHrl96w6zHTEvEOvAYwftmDs+Vmm+g1ff1Fx9HjnTSEXgS/cSXZ+QQBixv/A8ZkZLCCRZ",
+	"CQARipUupg2CCUB97LPYDzS0R4aoEhpZqZKbRRCxWfwzvy3ZxqNJIcVdglSOIz+HHVyKRgefWgFNE5H+",
+	"M4nGJBGzchA24W4O1YUp6wf+/9n+7th+UhuAez6BI6D7YtG17+n3X4uzDwhKkU/I+LN0V589IcIbbA03",
+	"zkJi+S50LOUfQzozJvm4X+mFn7uasSpxKq0pwkSEJ+OBAbbtl0gGYGW4hiM9QoYCYDtsjT6SYclXYQr3",
+	"aInHTxC7+vtUtQp5WNoc25r/Z9DV9JbU06pgF/l9WKKjhe19BKw7ffputGF3cQLfB5n8n0upvuONQr11",
+	"PhHqD8KlXuC3OliXF8vqtvt6h2lQ7/dJkYcyrK2sxa+SJ26cHuXpuwpJUj8NldiJGihsOc5NLYUBkXzR",
+	"Q7sT2Jn8xB7Gbi9gK5U8+mk9IdSTHL/Gave7Nv381vuxvSwwmKC4DwAawZcdUL9S8QyCW4c7SSOSFIR/",
+	"hXLCYF+GPVeUJShV9QGL7D+DQvxfAhS/GK2vg26/THsL+PKVRp2bAXYn01Dx7TKIKJxEOIcYoWIJqJ+t",
+	"jax2wq7Y8SZYwTmI888bXgCGpIrXUn+LZ/2YaQh5VlBaXvPY/aIH1vHw/tx6naoPBWwYGMxdWy/DI/dI",
+	"u/gJgnx/1CeM2kHGfmx+622zI69EV/DVGL5xcKS9VowQMZ+zYhCj6Nxff7IRMXwe04GZEh8dEyhzYnqM",
+	"rCCL1AYPM75JVg2+hZ8+k7jbOgrezS8izj+kN0IWhxd6z1hAKOog2jB9BxYGrRkycDwhoNgTSv/8u988",
+	"/uq+k16nGQGpfe9Wdjh6Nyp97HNZ9FWshVQ72CPo6KsqLOTAjBs8ELYD6A72YdjSQUgZEwHGjPgCm7/e",
+	"khWnAYL94BhL+sziGz/9AtOXpkAGevtwl1UWef4wYi+4CchimRQ8fydX5szc3uh2tx/JIdCrAMS6V7Lu",
+	"z++Dtonl+apKf4kojEVs8RbnJ/7rckakP+WvgAJ760QTMpuw6zw2nfBb8Tk4pFvHhOkpG/EOn1tEKxz7",
+	"n+btUNIY/NO7168YfhaNgB5b3meFUqTMz/i9T4+CnLPzRPp9fPLehU36Usa7Gee86gvs0CmtQ3c7dZB4",
+	"PfHepdH+GuxvXO/A8TnaISMcnuc83tFb4VqjenJmLv36lTjFpEZuBCosUGF01+VY3dm8BWky6RVvgTCf",
+	"UwUsjuaMoexvHtejtk+DYjzQ+HH/PodUTZxZ6NuTjfgOUyPv0b935neUGDHU/35d7rruTNzaXwf0yrvq",
+	"euKotJo15RR/zrLLQvisSxduUd1qFJBQw8HXdeegYGsRalfuvoB1nGE0zGvn1VEqaZ3hw7K9gMmfO4ev",
+	"T+o+L24/fC4SIp34AmteAlL0U9YhPK7YjtuD8P/RK32196kD6ZN61P9WPqn0z0I0L7on70mF73/hpjcC",
+	"1lNhJd/93QBAuVS5SFpcf9R1BSJTnKCxU/Bx1zqoFtZF09syZySv2Va3qnoGc1/F+sSIcN/DPkksA8EB",
+	"vWWtFRlT/KX+TBmXByGafP/cWN/wU1vtRHUJvkw0IJlzQd9hg70nj2cgMgJY+kTTvF+gsFJUfmtzPgjM",
+	"Scf+DA8/T23R8GgESTYtT/4AD91fmnoY/9cvSIY4ytPO4+7wz7iOPdsG8KTIuliZ3vUEsrEsSxpLQykk",
+	"uOZ7rKhLn/j1b5SLTUgn/LCDBi1Y/AjCPRzHDv0DaH9uRFXkQoMidGyCej9bgWN/brQo6GqZsz/6jJrK",
+	"bTQ78kMCsb9v7ejng1TVp0f+GFWGo2I5r9WH7mDzOn3dO1+7KA57GllG0w9OAFpCoGrZ0w2eQT5BqKM0",
+	"3qTDAI11/DxmtA9hqVFNvnfVYcGdfyOXQ3d/36nnAaVOYoz7FD0NRz2TTvDiEHHRBUDC9wLn++Mvk1SG",
+	"iO2YSQSWqVYCYXfWIFr5fUqGDtUoi67rhZSxX4CxB9BT4fztudoxKIBG3xHCBLlU6hATMXOh3pfSujf4",
+	"edq/MEoLCk5BEsXh68dkbtIvgb+87OIIJJjDqYOL9iSMYPtWfVZ44D9yRAcGPghGP/BBf/PZf+OKxQP/",
+	"jwgYFTCjkStCoQV0uXOisQ/Z82FE12s9jNde4TgDsDw/YlpUHiLLz+z/8xBZqwRP1XBv1vg5/c//9m+P",
+	"H/wzf7D98eevv/r0j//nP1CVAZLosbTZayuUp/ppr5kVqrJMumdYiOBOchPa/4BGiD3OZisQfood2Kef",
+	"XJDf1fAdnaMW9gK7dT9jjxHKCqJISE1MIfzt44Dij/98TGVrBGkzK2SgRXJRslnokjFsJ/DlXLnJhQqA",
+	"hIORfmnrHU8e5We1iUk+Tx05XmKP/Pl89LM/DZPRi05i3Oddvwr1nT81YnfTdxu1uxsVw0vrXwqOEaTT",
+	"lAXRE1t9qfUPVxMRjLDjP8P/fpoKo3pbAnb89XZbimKF8s2F1rKAjvUsmhmdXXufnF1C2KZ389GUnVVr",
+	"Ejn32ukSbEv/3M7wBtGDvXbitzde7P7Wypav4QXvL40OGklaprcrSI9Vzpyh7jKDhOm//Mte87nLHe5x",
+	"0HZ79/wN7vUl18CvCwhzdbUXcrfPNOs/yWrQpyhXVRgEBT6ehvxFADXnwKeIKwhOUMntkxi5ABzg13B5",
+	"dGf+v9QNEh2bj34O//VpGl6ds1qqA8Bw6Rrcor2+3c7wjegD6fj/I+rakkWHMXhzrznmfq4pSpQrXoKf",
+	"f6ltNT0y3PgGW83CTPG4TgCQ8n+JPuq1iEhZaGWKeost+5u2rruW8eIjGrFKK8KL8U44V4u3g7XcN6pq",
+	"zeWRapCCKyTm/4yJ2nYdQzMhy84tSTbe7V69Ydl7RNoP4Il+FQDBNttma4gJC6u/Y+enhV2s7vMC6e4K",
+	"0yovdlr16ZFXe1I3v9kD06p7Oixeo7WxHM2cH7JY7Rr1soEih50iRRVjdmBfY3NL6IOCcIWg6VH1Hb/3",
+	"Q95fFA6H/8y28DuEE8wJ2lZ19U5IUU9J99kD2j3O6+cd/IKsFzCpKrmBWE4KN94itPg2ruyzCON96L10",
+	"0WNbKmzwyqXzc+/iFUq70KeFrxEfc64CcFHvdCKZpKAUcwZ4s8zDNWqWLppfU7LJX5DLcmc0MOF9xlqI",
+	"0/dIN0JNK549tTMgvyNOW0KNsfoo1ro6Q9N2p70RDX/D0+Lta4gi1FXKqB8fnNeNUINzc4tNKOuePVRQ",
+	"R4lLUwqr/cU01ttKQYoT5O7XJYKD0rzj7S7AVvOKced1t1owzvbnyvC2lptYI+2fkbudqFjbrBLk8WKp",
+	"LT+T9lxcHN4XpiNNFnxcwjmpdl9Y1io5QDpeJnLB9RNz+Ajpu+dGFI1KlorHAW4tignl+YP0m5vqLo/8",
+	"fKfYsWMRaoXt0Kxoh+87uVOvW1fk632HsXfd3oHch3BYOJW0gMm5hN6FRd2kfDe8e0f1u/NroHMgPR2/",
+	"/0xJNrXe3QS0bRbpbbYOGz98z5hnd7ufuX7e4Rg9CkQhk7DeiqbmGzQLQ9T/zfevsNYa4sLh724vDAsD",
+	"QlT/zfevQEWBulBvFMIlAoNVsdsFV2e8FtAvYVlFOlde7LW24o38TKylUZWfC/jSrDTNPBo6rN6cdbKe",
+	"i0jZ+xdgiXkkit2sOJNO3Kdv04//VuvjVG3KCvIXTtocYhwPnbO6w1zFrOPQiCUUiIU4Vq3vzil6WdqT",
+	"qXt8ATDMiXR37xnxQ3+A1Lrb8VvAi743+vS57BE3gk/jwz/HJL978SXxY3Tp3JhavKo+K60e/ez/51OZ",
+	"RcE72t3cpKCLeP0XfuVbY2CSn2lzGqEbjCpnOfmNMFar+/OLhvHvSlF5I+9aSZmn36OfG1jEp+WYbrj6",
+	"qcpzlMD3ugv4iWrJTuQjFjrhH0iDZTNhyuwO0bSWbMqjWm8OOqqStHH2Um7dy/BYyVrf78UZzEoHeC9+",
+	"qV69xFAED+kk93hV35THJukUte5bMPBEb7rkDuQjTTz0qZc7KKEQR6isAA0PoKyIYLW8Ttr3fyoBES0c",
+	"O8WMv1fVu/hYMTNCQ67kNhhQ71fOhlZsWiPdJPzdu/DMS72bK8HwarOsQq4DtMhTwmJtGBp5/ajHLOYn",
+	"vrIA8fM+DYweEci6VI0ttiSCTW90W1dMabfqd2hFiDiwOgTWN4+RbT6PmI77/igmts1t/nJgj48PVJUF",
+	"95gGZACTi3GL6EnARPdPFmcEP2ZJ8YG7zf6qDIVCXAvlHnQDLlm9YvB21+Ue62YQkAJVhacBO7GDfjxy",
+	"dWYhbQDLa1oFkR+lT5Cm8uAJO+2F6oWAoo9FidN9+mZPvK6n2OsDlmrdIyZpXc/AfnyGgqoT2NhTZAj1",
+	"bfdHh87KzxT1whyxoje2DLLCf3kj7rz/W49Cnz79vwEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

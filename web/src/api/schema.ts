@@ -876,6 +876,65 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run}/readings/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        /** @description What linked tools read for a run that somebody has to say something of, the oldest first. */
+        get: operations["openReadings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/{reading}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading: string;
+            };
+            cookie?: never;
+        };
+        /** @description What a linked tool read, with its trace and what that tells. */
+        get: operations["getReading"];
+        put?: never;
+        /** @description Says what a reading is that nothing became of by itself: the pull that is next, or none. */
+        post: operations["settleReading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crib/{tool}/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tool: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Gives a tool a key of its own to sign in with; it is shown this once, and the one before is worth nothing. */
+        post: operations["makeToolKey"];
+        /** @description Lets a tool sign in no more. */
+        delete: operations["dropToolKey"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos": {
         parameters: {
             query?: never;
@@ -3020,6 +3079,9 @@ export interface components {
             touched: components["schemas"]["Touch"][];
             /** @description of joints it touched since */
             count: number;
+            link?: components["schemas"]["ToolLink"];
+            /** @description it can be given a key to sign in with */
+            speaks?: boolean;
             /** @description nothing was set right since it was good: a good check answers for what it made */
             asFound: boolean;
         };
@@ -3232,6 +3294,54 @@ export interface components {
              */
             residual: number;
         };
+        /** @description What a linked tool read. */
+        LinkedReading: {
+            /** Format: uuid */
+            id: string;
+            tool: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            value: number;
+            unit: string;
+            /**
+             * Format: double
+             * @description degrees; left out where it was not read
+             */
+            angle?: number;
+            /** @enum {string} */
+            verdict: "held" | "short" | "past" | "waits" | "claimed" | "refused" | "dropped";
+            says: string;
+            /** @description pairs of angle, degrees, and value */
+            trace: number[][];
+            /** @description what its trace tells; left out where it has none */
+            story?: string;
+            why?: string;
+        };
+        /** @description How a tool speaks with the server; left out where it has no key. */
+        ToolLink: {
+            /**
+             * Format: date-time
+             * @description its key is of then
+             */
+            since: string;
+            /**
+             * Format: date-time
+             * @description left out where it was never heard
+             */
+            seen?: string;
+            /** @description the newest, newest first, without traces */
+            readings: components["schemas"]["LinkedReading"][];
+            /** @description lines that were none, newest first */
+            lines: components["schemas"]["BadLine"][];
+        };
+        BadLine: {
+            /** Format: date-time */
+            at: string;
+            says: string;
+            line: string;
+            more: number;
+        };
         /** @description A step of bringing a hydraulic wrench up to the value of a stage. */
         RigStep: {
             id: string;
@@ -3348,6 +3458,10 @@ export interface components {
             struck: boolean;
             correctable: boolean;
             note?: string;
+            /** @description the tool that sent its reading itself */
+            taken?: string;
+            /** @description its reading has a trace */
+            traced?: boolean;
             done?: components["schemas"]["DoneContent"];
             /** @description who must put their PIN to its correction; left out for nobody */
             asks?: string;
@@ -5102,6 +5216,133 @@ export interface operations {
         };
         responses: {
             /** @description Within what it may be. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    openReadings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The readings. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkedReading"][];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getReading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The reading. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkedReading"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    settleReading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description it is the pull that is next; else it is none */
+                    claim: boolean;
+                    /**
+                     * Format: uuid
+                     * @description in which it is claimed
+                     */
+                    run?: string;
+                    /** @description why it is none */
+                    reason?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is settled. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    makeToolKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tool: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The key. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        key: string;
+                    };
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    dropToolKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tool: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is taken away. */
             204: {
                 headers: {
                     [name: string]: unknown;

@@ -46,6 +46,7 @@ export type Tick = Schemas["Tick"];
 export type Verdict = Schemas["Verdict"];
 export type Stored = Schemas["Stored"];
 export type TapeLine = Schemas["TapeLine"];
+export type LinkedReading = Schemas["LinkedReading"];
 export type ToDo = Schemas["ToDo"];
 export type Stay = Schemas["Stay"];
 export type Tried = Schemas["Tried"];

@@ -12,6 +12,7 @@ import { CheckDialog } from "./CheckDialog";
 import { Data } from "./Data";
 import { LendDialog, SayDialog, PaperDialog, type Saying } from "./LifeDialogs";
 import { Life } from "./Life";
+import { Speaks } from "./Speaks";
 import { ToolDialog } from "./ToolDialog";
 import { Touched } from "./Touched";
 import { useTool } from "./queries";
@@ -54,6 +55,7 @@ export function ToolPage({ tag, people }: ToolPageProps) {
       <Acts card={c} onOpen={setOpen} />
       <Touched card={c} />
       <Face card={c} />
+      <Speaks card={c} />
       <Data card={c} onChange={() => setOpen("change")} />
       <Life card={c} />
       {(open === "check" || open === "calibrate") && <CheckDialog card={c} renews={open === "calibrate"} onClose={close} />}

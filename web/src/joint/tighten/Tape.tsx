@@ -5,7 +5,11 @@ import { useKeys } from "../../app/keys";
 import { number, time } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { CorrectDialog } from "./CorrectDialog";
+import { TapeTrace } from "./Linked";
 import classes from "./tighten.module.css";
+
+/** How many of the newest pulls show their trace. */
+const TRACES = 6;
 
 interface TapeProps {
   joint: Joint;
@@ -43,8 +47,8 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
             <span className="soft">on its way</span>
           </li>
         ))}
-        {run.tape.map((l) => (
-          <li key={l.id} data-struck={l.struck || undefined} data-entry={l.id}>
+        {run.tape.map((l, i) => (
+          <li key={l.id} data-traced={l.traced || undefined} data-struck={l.struck || undefined} data-entry={l.id}>
             <button
               type="button"
               className={`bare ${classes.tapeLine}`}
@@ -58,6 +62,7 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
               <span data-outcome={l.outcome}>{l.struck ? "struck out" : l.outcome}</span>
               {l.note && <span className={`fine ${classes.tapeNote}`}>{l.note}</span>}
             </button>
+            {l.traced && i < TRACES && <TapeTrace line={l} setting={l.value} />}
           </li>
         ))}
       </ol>

@@ -16,6 +16,7 @@ import { boltsOf, keyOf, orderOf } from "../bolts";
 import { Nothing } from "../Nothing";
 import { StationSteps } from "../steps/StationSteps";
 import { Stopped } from "../steps/Stopped";
+import { Linked } from "./Linked";
 import { Pull } from "./Pull";
 import { Refusals } from "./Refusals";
 import { Signs } from "./Signs";
@@ -104,6 +105,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
       </section>
       <section className={classes.right} aria-label="What is next">
         <Refusals acts={acts} run={run} />
+        <Linked joint={joint} run={run} may={fitter} />
         <Now joint={joint} run={run} shown={shown} fitter={fitter} tool={tool} />
         {next && <StepPapers at={{ recipe: joint.draft.recipe.id, joint: joint.id }} step={next.step} />}
         <Tape joint={joint} run={run} waiting={waiting} mayCorrect={fitter} />

@@ -1,0 +1,123 @@
+import { Button, Group, Modal, Textarea } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { http, take } from "../../api/client";
+import type { LinkedReading, Joint, Quantity, Run, TapeLine } from "../../api/types";
+import { Trace } from "../../drawing/Trace";
+import { Dialog } from "../../ui/Form";
+import { number, time } from "../../ui/format";
+import { Panel } from "../../ui/Panel";
+import { Refusal } from "../../ui/Refusal";
+
+/** Whether one of the tools of a run may speak: it shows its value by itself. */
+const speaks = (run: Run) => run.groups.some((g) => g.tooling?.some((t) => t.face.kind === "electronic" || t.face.kind === "gauge"));
+
+/** What linked tools read that somebody has to say something of. */
+export function Linked({ joint, run, may }: { joint: Joint; run: Run; may: boolean }) {
+  const open = useQuery({
+    queryKey: ["joint", joint.id, "readings", run.id],
+    queryFn: () => take(http.GET("/api/runs/{run}/readings/open", { params: { path: { run: run.id } } })),
+    enabled: speaks(run),
+  });
+  const first = open.data?.[0];
+  if (!first) return null;
+  return <Waits key={first.id} joint={joint} run={run} reading={first} more={open.data!.length - 1} may={may} />;
+}
+
+interface WaitsProps {
+  joint: Joint;
+  run: Run;
+  reading: LinkedReading;
+  more: number;
+  may: boolean;
+}
+
+function Waits({ joint, run, reading: r, more, may }: WaitsProps) {
+  const queries = useQueryClient();
+  const [why, setWhy] = useInputState("");
+  const [aside, setAside] = useState(false);
+  const settle = useMutation({
+    mutationFn: (claim: boolean) =>
+      take(
+        http.POST("/api/readings/{reading}", {
+          params: { path: { reading: r.id } },
+          body: { claim, run: run.id, ...(claim ? {} : { reason: why }) },
+        }),
+      ),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ["joint", joint.id] }),
+  });
+  return (
+    <Panel
+      kind={r.verdict === "past" ? "stop" : "mind"}
+      title={`${r.tool} read ${number(r.value)} ${r.unit}`}
+      aside={`${time(r.at)}${more > 0 ? `, ${more} more` : ""}`}
+    >
+      <p data-linked={r.verdict}>
+        {r.verdict === "past" ? `Past what it was to reach: ${r.says}` : r.says}{" "}
+        {r.story && r.story !== "good" && `${capital(r.story)}: ${r.why}`}
+      </p>
+      <Refusal error={settle.error} />
+      {may && (
+        <Group grow gap={10} mt={8}>
+          <Button color="stop" variant="outline" mih={52} onClick={() => settle.mutate(true)} data-act="claim">
+            It is the next pull
+          </Button>
+          <Button color="plan" mih={52} onClick={() => setAside(true)} data-act="lay-aside">
+            It is none
+          </Button>
+        </Group>
+      )}
+      {aside && (
+        <Dialog
+          title="Lay the reading aside"
+          act="It is no pull"
+          color="plan"
+          ready={why.trim() !== ""}
+          onClose={() => setAside(false)}
+          onAct={() => {
+            setAside(false);
+            settle.mutate(false);
+          }}
+        >
+          <Textarea label="Why, in a few words" value={why} onChange={setWhy} data-autofocus />
+        </Dialog>
+      )}
+    </Panel>
+  );
+}
+
+const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
+/** The trace of a pull that its tool sent: small on the tape, large on touch, with what it tells. */
+export function TapeTrace({ line, setting }: { line: TapeLine; setting?: Quantity }) {
+  const [open, setOpen] = useState(false);
+  const reading = useQuery({
+    queryKey: ["reading", line.id],
+    queryFn: () => take(http.GET("/api/readings/{reading}", { params: { path: { reading: line.id } } })),
+    staleTime: Infinity,
+  });
+  const r = reading.data;
+  if (!r || r.trace.length === 0) return null;
+  const words = `Trace of ${line.what}: ${r.story ?? "torque over angle"}`;
+  const target = setting && setting.unit === r.unit ? setting.value : undefined;
+  return (
+    <>
+      <button type="button" className="bare" onClick={() => setOpen(true)} aria-label={words} data-story={r.story}>
+        <Trace points={r.trace} unit={r.unit} words={words} small />
+      </button>
+      {open && (
+        <Modal opened onClose={() => setOpen(false)} title={<b>{`${capital(line.what)}, ${r.tool}`}</b>} size="xl">
+          <Trace points={r.trace} unit={r.unit} words={words} target={target} />
+          {r.story && (
+            <p className="big">
+              <b>{capital(r.story)}</b>
+            </p>
+          )}
+          {r.why && <p>{r.why}</p>}
+          <p className="fine">A help to look, no verdict: who looks at the bolt decides.</p>
+        </Modal>
+      )}
+    </>
+  );
+}
