@@ -20,6 +20,7 @@ import (
 	"math"
 
 	"dynacor/core/refusal"
+	"dynacor/core/unit"
 )
 
 // MostPoints is how many points a trace may have.
@@ -71,9 +72,9 @@ func Check(points []Point) error {
 	return nil
 }
 
-// Tell returns the story of a pull that was to reach target, at least low, in the unit of
+// Tell returns the story of a pull that was to reach target, at least low, in u, the unit of
 // its torques. It refuses what is no trace.
-func Tell(points []Point, target, low float64) (Story, error) {
+func Tell(points []Point, target, low float64, u unit.Unit) (Story, error) {
 	if err := refusal.First(Check(points), refusal.Positive("target", target, ""), refusal.Positive("low", low, "")); err != nil {
 		return Story{}, err
 	}
@@ -84,17 +85,18 @@ func Tell(points []Point, target, low float64) (Story, error) {
 	for _, p := range points {
 		peak = math.Max(peak, p.Torque)
 	}
-	if s, bad := running(points, target); bad {
+	if s, bad := running(points, target, u); bad {
 		return s, nil
 	}
-	if s, bad := falls(points, peak); bad {
+	if s, bad := falls(points, peak, u); bad {
 		return s, nil
 	}
-	if s, bad := ends(points, peak, target); bad {
+	if s, bad := ends(points, peak, target, u); bad {
 		return s, nil
 	}
 	if peak < low {
-		return Story{StoppedEarly, fmt.Sprintf("It rose evenly and was let go at %.4g; at least %.4g were to be reached.", peak, low)}, nil
+		return Story{StoppedEarly, fmt.Sprintf("It rose evenly and was let go at %.4g %s; at least %.4g %s were to be reached.",
+			peak, u, low, u)}, nil
 	}
 	return Story{Good, fmt.Sprintf("It rose evenly over %.3g°.", span(points))}, nil
 }
@@ -148,26 +150,26 @@ const (
 )
 
 // running tells of a nut that goes hard from its beginning.
-func running(points []Point, target float64) (Story, bool) {
+func running(points []Point, target float64, u unit.Unit) (Story, bool) {
 	third := part(points, 0, 1.0/3)
 	mean := 0.0
 	for _, p := range third {
 		mean += p.Torque / float64(len(third))
 	}
 	if mean > hardRunning*target && slope(third) < slope(part(points, 1.0/3, 1)) {
-		return Story{CrossThreaded, fmt.Sprintf("It takes %.4g to run the nut down, before it bears: %.0f %% of the target.", mean,
+		return Story{CrossThreaded, fmt.Sprintf("It takes %.4g %s to run the nut down, before it bears: %.0f %% of the target.", mean, u,
 			100*mean/target)}, true
 	}
 	return Story{}, false
 }
 
 // falls tells of a torque that falls on the way and rises again.
-func falls(points []Point, peak float64) (Story, bool) {
+func falls(points []Point, peak float64, u unit.Unit) (Story, bool) {
 	highest, lowest := 0.0, math.Inf(1)
 	for _, p := range points {
 		switch {
 		case p.Torque >= highest && highest-lowest > fallsBy*peak:
-			return Story{Galled, fmt.Sprintf("It fell from %.4g to %.4g and rose again: it sticks and lets go.", highest, lowest)}, true
+			return Story{Galled, fmt.Sprintf("It fell from %.4g to %.4g %s and rose again: it sticks and lets go.", highest, lowest, u)}, true
 		case p.Torque >= highest:
 			highest, lowest = p.Torque, p.Torque
 		default:
@@ -178,7 +180,7 @@ func falls(points []Point, peak float64) (Story, bool) {
 }
 
 // ends tells of the last stretch: it flattens, or it gets far steeper.
-func ends(points []Point, peak, target float64) (Story, bool) {
+func ends(points []Point, peak, target float64, u unit.Unit) (Story, bool) {
 	top := points
 	for i, p := range points { // what comes after the peak is the hand letting go
 		if p.Torque == peak {
@@ -189,10 +191,11 @@ func ends(points []Point, peak, target float64) (Story, bool) {
 	steepest := math.Max(slope(part(top, 0, 1.0/3)), math.Max(slope(part(top, 1.0/3, 2.0/3)), before))
 	switch {
 	case before > 0 && last < flattens*before && peak >= nearTarget*target:
-		return Story{Yielding, fmt.Sprintf("At the end it rises by %.3g a degree where it rose by %.3g: bolt or part gives.", last, before)}, true
+		return Story{Yielding, fmt.Sprintf("At the end it rises by %.3g %s a degree where it rose by %.3g %s: bolt or part gives.", last, u,
+			before, u)}, true
 	case steepest > 0 && last > steepens*steepest:
-		return Story{Bottomed, fmt.Sprintf("At the end it rises by %.3g a degree where it rose by %.3g at most: it bears on the ground of its hole.",
-			last, steepest)}, true
+		return Story{Bottomed, fmt.Sprintf("At the end it rises by %.3g %s a degree where it rose by %.3g %s at most: it bears on the ground of its hole.",
+			last, u, steepest, u)}, true
 	}
 	return Story{}, false
 }

@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"dynacor/core/trace"
+	"dynacor/core/unit"
 )
 
 // drawn is a trace of n points over so many degrees.
@@ -49,12 +50,12 @@ func TestStories(t *testing.T) {
 		{"galled", trace.Galled, func(x float64) float64 { return 340*x - 130*math.Max(0, math.Sin(20*x)) }},
 		{"cross-threaded", trace.CrossThreaded, func(x float64) float64 { return 120 + 225*math.Max(0, (x-0.5)/0.5) }},
 	} {
-		got, err := trace.Tell(drawn(200, 90, c.torque), 340, 326)
+		got, err := trace.Tell(drawn(200, 90, c.torque), 340, 326, unit.NewtonMetre)
 		require.NoError(t, err)
 		require.Equal(t, c.want, got.Kind, "%s: %s", c.name, got.Why)
 		require.NotEmpty(t, got.Why)
 	}
-	got, err := trace.Tell(drawn(5, 90, even(342)), 340, 326)
+	got, err := trace.Tell(drawn(5, 90, even(342)), 340, 326, unit.NewtonMetre)
 	require.NoError(t, err)
 	require.Equal(t, trace.TooShort, got.Kind)
 }
@@ -67,10 +68,10 @@ func TestWhatIsNoTraceIsRefused(t *testing.T) {
 		"no number":  func(p []trace.Point) []trace.Point { p[3].Torque = math.NaN(); return p },
 		"no number ": func(p []trace.Point) []trace.Point { p[3].Angle = math.Inf(1); return p },
 	} {
-		_, err := trace.Tell(change(append([]trace.Point(nil), good...)), 340, 326)
+		_, err := trace.Tell(change(append([]trace.Point(nil), good...)), 340, 326, unit.NewtonMetre)
 		require.Error(t, err, name)
 	}
-	_, err := trace.Tell(good, 0, 326)
+	_, err := trace.Tell(good, 0, 326, unit.NewtonMetre)
 	require.Error(t, err)
 	require.NoError(t, trace.Check(drawn(trace.MostPoints, 90, even(340))))
 }
@@ -81,9 +82,9 @@ func TestAStoryIsTheSameInEveryUnit(t *testing.T) {
 		peak := rapid.Float64Range(200, 400).Draw(t, "peak")
 		k := rapid.Float64Range(0.01, 100).Draw(t, "unit")
 		n := rapid.IntRange(100, 1500).Draw(t, "points")
-		one, err := trace.Tell(drawn(n, 90, even(peak)), 340, 326)
+		one, err := trace.Tell(drawn(n, 90, even(peak)), 340, 326, unit.NewtonMetre)
 		require.NoError(t, err)
-		other, err := trace.Tell(drawn(n, 90, func(x float64) float64 { return k * even(peak)(x) }), 340*k, 326*k)
+		other, err := trace.Tell(drawn(n, 90, func(x float64) float64 { return k * even(peak)(x) }), 340*k, 326*k, unit.NewtonMetre)
 		require.NoError(t, err)
 		require.Equal(t, one.Kind, other.Kind)
 	})
@@ -99,7 +100,7 @@ func FuzzTell(f *testing.F) {
 		for i := range points {
 			points[i] = trace.Point{Angle: float64(i), Torque: a*float64(i) + b*math.Sin(c*float64(i))}
 		}
-		s, err := trace.Tell(points, target, low)
+		s, err := trace.Tell(points, target, low, unit.NewtonMetre)
 		if err == nil && (s.Kind == "" || s.Why == "") {
 			t.Fatalf("%+v", s)
 		}
@@ -107,7 +108,7 @@ func FuzzTell(f *testing.F) {
 }
 
 func ExampleTell() {
-	s, _ := trace.Tell(drawn(100, 90, even(250)), 340, 326)
+	s, _ := trace.Tell(drawn(100, 90, even(250)), 340, 326, unit.NewtonMetre)
 	fmt.Println(s.Kind)
 	// Output: stopped early
 }

@@ -30,10 +30,10 @@ var shots = []shot{
 	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800, thePlan},
 	{"gasket-window", "edda", "RK / COOLER", 1, false, 1280, 800, theWindow},
 	{"where-it-comes-from", "edda", "IV-2 / BONNET", 1, false, 1280, 800, whereItComesFrom},
-	{"kit", "jonas", "RK / ACCUMULATOR", 1, false, 1280, 800, nil},
+	{"rig-up", "piet", "PS-1 / VALVE FLANGE", 3, false, 1280, 800, theGauge},
 	{"stack", "piet", "GOV / ACCUMULATOR 2", 1, false, 1280, 800, theSeals},
 	{"dial", "piet", "RK / FLUID COUPLING", 3, false, 1280, 800, theDial},
-	{"pressure-test", "sefa", "CW / OUTLET 2", 4, true, 1280, 800, theTest},
+	{"trace", "tomas", "RK / FEED HEADER", 3, true, 1280, 800, theTrace},
 	{"tool-up", "jonas", "U2 / SHAFT SEAL", 2, false, 1280, 800, nil},
 	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800, nil},
 	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844, nil},
@@ -44,6 +44,21 @@ var shots = []shot{
 	{"cards", "liv", "/wall", 0, false, 1280, 800, theCards},
 	{"site", "ruth", "/site", 0, false, 1280, 800, nil},
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
+}
+
+// theGauge rigs a hydraulic wrench up as far as its gauge.
+func theGauge(p *rod.Page) {
+	for range 4 {
+		p.MustElement("[data-act=rig]").MustClick()
+	}
+	p.MustElement("input[name=rig1]").MustInput("240")
+	p.MustElement("[data-act=rig]:not([disabled])")
+}
+
+// theTrace opens the newest trace of a linked wrench.
+func theTrace(p *rod.Page) {
+	p.MustElement("[data-story=yielding]").MustScrollIntoView().MustClick()
+	p.MustElement("[data-trace]")
 }
 
 // theFault names a part that is not there, and looks at what the editor says.
@@ -164,20 +179,6 @@ func theDial(p *rod.Page) {
 		p.MustElement(fmt.Sprintf("input[name=reading%d]", i+1)).MustInput(v)
 	}
 	p.MustElement("dl[role=status]")
-}
-
-// theTest ticks what comes before a leak test, and starts its clock.
-func theTest(p *rod.Page) {
-	p.MustElement("[data-act=caution]").MustClick()
-	p.MustElement("[data-current=leak]")
-	for range 3 {
-		p.MustElement("[data-act=main]:not([disabled])").MustClick()
-	}
-	p.MustElement("select[data-mark=medium]").MustSelect("water")
-	p.MustElement("[data-mark='gauge number']").MustInput("PG-11")
-	p.MustElement("input[name=reading1]").MustInput("16")
-	p.MustElement("[data-act=start]").MustClick()
-	p.MustElement("[role=timer]")
 }
 
 // theWindow types a stress that this load does not seat, and shows the window.

@@ -109,7 +109,7 @@ func (a *App) told(r Run, x store.Reading) LinkedReading {
 		return out
 	}
 	const short = 0.96 // below it a pull is short
-	if s, err := trace.Tell(out.Trace, target, short*target); err == nil {
+	if s, err := trace.Tell(out.Trace, target, short*target, unit.Unit(x.Unit)); err == nil {
 		out.Story = s
 	}
 	return out

@@ -150,6 +150,8 @@ func flanges() []story {
 			edit: flange(8, "M16", "8.8", 210, 180, 140, torque(140, dry), lubricant(oil, joint.Undecided))},
 		{area: deck, tag: "RK / WASH HEADER", title: "Screen wash header", fitter: "marta", checker: "ines", begun: 4.6, upTo: pulling,
 			share: 0.7, edit: flange(8, "M16", "8.8", 180, 158, 115, between(110, 130, oil), sheet), tell: tale{paused: true}},
+		{area: deck, tag: "RK / FEED HEADER", title: "Screen feed header", linked: "EW-1", fitter: "tomas", checker: "ines", begun: 4.9,
+			upTo: pulling, share: 0.88, edit: flange(8, "M20", "8.8", 240, 205, 160, torque(240, oil), bar(6))},
 		{area: deck, tag: "RK / GATE JACK", title: "Gate jack flange", fitter: "jonas", checker: "haro", begun: 3.8, upTo: stopped,
 			edit: flange(9, "M20", "10.9", 300, 262, 220, share(0.6, joint.OfProof, moly), sheet)},
 		{area: deck, tag: "RK / WASH PUMP", title: "Screen wash pump, discharge", fitter: "marta", begun: 5.9, upTo: fresh},

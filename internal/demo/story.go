@@ -31,6 +31,7 @@ type story struct {
 	tell             tale
 	edit             edit   // what the draft has beside the sheet
 	with             string // the wrench that it was made with; empty: the best there is
+	linked           string // the wrench that sends its readings itself; empty: none
 	work             string // of a story that follows on another: what an engineer issues from its record
 }
 

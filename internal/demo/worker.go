@@ -17,6 +17,7 @@ import (
 	"dynacor/core/reading"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
+	"dynacor/core/trace"
 	"dynacor/core/unit"
 	"dynacor/core/work"
 	"dynacor/internal/app"
@@ -161,7 +162,7 @@ func (w *worker) tools() {
 // best is the way that the story takes: with its own wrench, else the best there is.
 func (w *worker) best(ways []app.Way) app.Way {
 	for _, x := range ways {
-		if w.j.with == "" || x.Choice.Wrench == w.j.with {
+		if takes := cmp.Or(w.j.with, w.j.linked); takes == "" || x.Choice.Wrench == takes {
 			return x
 		}
 	}
@@ -276,7 +277,43 @@ func (w *worker) pull(st recipe.Step, c record.Done) {
 			return
 		}
 	}
+	if t, ok := w.last.State.Tool(c.Act); ok && w.j.linked != "" && t.Tools[0] == w.j.linked {
+		w.reads(c, t)
+		return
+	}
 	w.add(fitter, app.NewEntry{Content: c})
+}
+
+// reads is a pull that the tool sends itself, with its trace; the third of the last stage
+// yields a little at its end.
+func (w *worker) reads(c record.Done, t *record.StageTool) {
+	if w.err != nil {
+		return
+	}
+	peak := unit.Round(t.Setting.Value*(1+0.012*w.rand.Float64()), 0.1)
+	angle := unit.Round(26+5*w.rand.Float64(), 0.1)
+	if c.Round > 0 {
+		angle = 1
+	}
+	gives := c.Share == 100 && c.Round == 0 && c.Bolt == 3
+	points := make([]trace.Point, 90)
+	for i := range points {
+		x := float64(i) / float64(len(points)-1)
+		y := 0.04 + 0.96*math.Max(0, (x-0.22)/0.78)
+		if gives {
+			y = min(0.04+1.25*math.Max(0, (x-0.2)/0.8), 0.93+0.07*x)
+		}
+		points[i] = trace.Point{Angle: unit.Round(x*angle, 0.01), Torque: unit.Round(y*peak, 0.1)}
+	}
+	taken, err := w.app.TakeReading(w.ctx, w.j.linked, app.ToolReading{ID: uuid.New(), At: w.clock, Peak: unit.Of(peak, t.Setting.Unit),
+		Angle: &angle, Trace: points})
+	if err == nil && taken.Verdict != app.ReadHeld {
+		err = errors.New(taken.Says)
+	}
+	if w.err = err; err == nil {
+		w.last, w.err = w.app.Run(w.ctx, w.run)
+	}
+	w.pass(1, 3)
 }
 
 // letsGo reports whether a step goes round until what it draws off lets go.

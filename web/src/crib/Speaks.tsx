@@ -18,7 +18,7 @@ export function Speaks({ card: c }: { card: ToolCard }) {
   const { link } = c;
   if (!c.speaks || (!link && !keeper)) return null;
   return (
-    <section aria-label="Its link" className={classes.data} data-link={link ? "yes" : "no"}>
+    <section aria-label="Its link" className={classes.section} data-link={link ? "yes" : "no"}>
       <h3>Its link</h3>
       <p className={link ? "" : "soft"}>
         {link

@@ -15,7 +15,7 @@ const FOOT = 40;
 
 /** A tool's trace: torque over angle, with the band that was to be reached. Small, the line alone. */
 export function Trace({ points, unit, target, small, words }: TraceProps) {
-  const most = Math.max(...points.map((p) => p[1]!), target ?? 0) * 1.06 || 1;
+  const most = Math.max(...points.map((p) => p[1]! * 1.06), (target ?? 0) * 1.12) || 1;
   const wide = Math.max(points.at(-1)?.[0] ?? 1, 1e-6);
   if (small) {
     const line = points.map((p) => `${((p[0]! / wide) * 60).toFixed(1)},${(20 - (Math.max(0, p[1]!) / most) * 19).toFixed(1)}`).join(" ");

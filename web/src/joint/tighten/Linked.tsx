@@ -61,7 +61,7 @@ function Waits({ joint, run, reading: r, more, may }: WaitsProps) {
       {may && (
         <Group grow gap={10} mt={8}>
           <Button color="stop" variant="outline" mih={52} onClick={() => settle.mutate(true)} data-act="claim">
-            It is the next pull
+            {run.next?.bolt ? `It is ${run.next.name}’s` : "It is the next pull"}
           </Button>
           <Button color="plan" mih={52} onClick={() => setAside(true)} data-act="lay-aside">
             It is none
