@@ -89,6 +89,10 @@ func TestNothingIsHardToReach(t *testing.T) {
 		{"U2 / COOLER IN", 5, nil},
 		{"PS-1 / MANWAY", 5, nil},
 		{"U2 / GUIDE BEARING", 5, nil},
+		{"U2 / SERVO TOP", 3, nil},
+		{"RK / FEED HEADER", 3, func() { u.el("[data-story]").MustClick(); u.el("svg[data-trace]") }},
+		{"/crib/EW-1", 0, func() { u.el("[data-act=key]").MustClick(); u.el("[data-key]") }},
+		{"IV-2 / BONNET", 3, func() { u.press(input.KeyA); u.el("[data-far]") }},
 	}
 	for i, v := range views {
 		look := func(scheme string, rules []string) {

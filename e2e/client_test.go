@@ -20,6 +20,7 @@ import (
 	"dynacor/core/work"
 	"dynacor/core/work/worktest"
 	"dynacor/internal/app"
+	"dynacor/internal/demo"
 )
 
 // device is somebody's screen without a browser: it speaks to the server as one does, and
@@ -178,6 +179,47 @@ func (d *device) next(ctx context.Context, run uuid.UUID) (sent, app.Run, error)
 		}
 	}
 	return doneContent((&worktest.Hand{State: s}).Done(a)), r, nil
+}
+
+// fast does what a careful hand does, as another device of the same person would, until so
+// much is done: what the screens show of it is looked at elsewhere.
+func (u *user) fast(tag string, over func(*work.State, record.Act) bool) {
+	u.s.t.Helper()
+	u.MustEval("() => new Promise(r => requestAnimationFrame(() => requestAnimationFrame(r)))")
+	u.sees("header", "all stored")
+	run := u.run(tag).Head.ID
+	d := deviceOf(u.s.t, u.s.url(""), u.login, demo.Pin, u.s.look)
+	d.at = time.Now()
+	for range 2000 {
+		r, err := u.s.look.Run(u.s.t.Context(), run)
+		require.NoError(u.s.t, err)
+		if a, ok := r.State.Next(); !ok || over(r.State, a) {
+			return
+		}
+		content, _, err := d.next(u.s.t.Context(), run)
+		require.NoError(u.s.t, err)
+		e := d.entry(content)
+		if as := d.asks(r.State, content); as != "" {
+			e["as"], e["pin"] = as, d.pin
+		}
+		require.NoError(u.s.t, d.ask("POST", "/api/runs/"+run.String()+"/entries", e, nil), fmt.Sprint(content))
+	}
+	require.Fail(u.s.t, "it does not end")
+}
+
+// asks is the login of whoever has to answer for an act; empty where nobody else does.
+func (d *device) asks(s *work.State, content sent) string {
+	next, ok := s.Next()
+	st, _ := s.Plan().Step(next.Step)
+	switch {
+	case !ok || content["kind"] != "done":
+		return ""
+	case next.Release:
+		return whoMay[st.Release]
+	case next.Item == 0 && next.Bolt == 0 && st.By != "":
+		return whoMay[st.By]
+	}
+	return ""
 }
 
 // makes works a run up to its signature.

@@ -2,6 +2,7 @@ package main
 
 import (
 	"fmt"
+	"net"
 	"slices"
 	"strings"
 	"time"
@@ -15,6 +16,7 @@ import (
 func simtoolCommand() *cobra.Command {
 	t := simtool.Tool{}
 	var faults []string
+	var page string
 	c := &cobra.Command{Use: "simtool TAG", Short: "Play a linked tool: it pulls what it is told, with faults on request", Args: cobra.ExactArgs(1),
 		Long: "Play a linked tool, as docs/tool-link.md has it. Make it a key in the Crib first; it pulls whatever a fitter has it in hand\n" +
 			"for at Tighten. Faults: " + faultWords() + ".",
@@ -29,7 +31,24 @@ func simtoolCommand() *cobra.Command {
 			t.Heard = func(in toollink.Out) {
 				fmt.Fprintln(cmd.OutOrStdout(), strings.TrimSpace(fmt.Sprintln(in.Kind, in.Words, in.Verdict, in.Says, in.Way)))
 			}
-			return t.Run(cmd.Context())
+			if page == "" {
+				return t.Run(cmd.Context())
+			}
+			if err := onlyHere(page, "A made-up tool"); err != nil {
+				return err
+			}
+			l, err := net.Listen("tcp", page)
+			if err != nil {
+				return err
+			}
+			p := simtool.ByHand(&t)
+			fmt.Fprintf(cmd.OutOrStdout(), "Moved by hand at http://%s\n", l.Addr())
+			ended := make(chan error, 1)
+			go func() { ended <- p.Serve(cmd.Context(), l) }()
+			if err := t.Run(cmd.Context()); err != nil {
+				return err
+			}
+			return <-ended
 		}}
 	c.Flags().StringVar(&t.Server, "server", "ws://127.0.0.1:8080"+toollink.Path, "tcp://host:port, or ws://host:port"+toollink.Path)
 	c.Flags().StringVar(&t.Key, "key", "", "its key, as the Crib showed it")
@@ -37,6 +56,7 @@ func simtoolCommand() *cobra.Command {
 	c.Flags().DurationVar(&t.Pace, "pace", 3*time.Second, "from a target to its reading")
 	c.Flags().IntVar(&t.Every, "every", 5, "a fault in every so many readings")
 	c.Flags().StringSliceVar(&faults, "faults", nil, "what goes wrong with it")
+	c.Flags().StringVar(&page, "page", "", "of this machine that it is moved by hand at, e.g. 127.0.0.1:8077; else it pulls by itself")
 	c.Flags().IntVar(&t.Trace, "trace", 120, "points of each trace")
 	return c
 }

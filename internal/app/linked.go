@@ -244,6 +244,10 @@ func jointWords(t ToolTarget) string {
 func (a *App) storePull(ctx context.Context, run Run, t ToolTarget, row *store.Reading, r ToolReading) (TakenReading, error) {
 	_, by, _ := run.State.InHand()
 	who, err := a.whoIs(ctx, by)
+	var said *Error
+	if errors.As(err, &said) {
+		return TakenReading{ReadWaits, said.Text}, nil
+	}
 	if err != nil {
 		return TakenReading{}, err
 	}
@@ -260,7 +264,6 @@ func (a *App) storePull(ctx context.Context, run Run, t ToolTarget, row *store.R
 	}
 	_, err = a.AddEntry(ctx, who, n)
 	var refused *refusal.Error
-	var said *Error
 	switch {
 	case errors.As(err, &refused):
 		return TakenReading{ReadWaits, refused.Text}, nil
@@ -297,6 +300,10 @@ func (a *App) whoIs(ctx context.Context, id string) (Who, error) {
 	p, err := a.store.PersonByID(ctx, at)
 	if err != nil {
 		return Who{}, found(err, "person")
+	}
+	if !p.Active {
+		return Who{}, &Error{Kind: NotAllowed, Code: "not-active", Text: p.Name + " does not work here any more.",
+			Way: "Somebody else takes the tool in hand and sets it."}
 	}
 	return Who{ID: p.ID, Roles: p.Roles, Qualifications: p.Qualifications}, nil
 }

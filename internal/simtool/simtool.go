@@ -62,6 +62,7 @@ type Tool struct {
 	Faults []Fault
 	Story  func(t toollink.Out) Story // nil: all go well
 	Trace  int                        // points of each trace; 0: none
+	Hand   chan Pull                  // pulls that a hand makes; nil: it pulls by itself
 	Seed   uint64
 	Now    func() time.Time                 // its clock, before it is made wrong; nil: the machine's
 	Heard  func(in toollink.Out)            // each line that it hears; nil: nobody wants to know
@@ -163,6 +164,11 @@ func (t *Tool) session(ctx context.Context) error {
 			return nil
 		case err := <-broke:
 			return err
+		case p := <-t.Hand:
+			t.byHand(target, p)
+			if err := t.flush(ctx, c); err != nil {
+				return err
+			}
 		case <-alive.C:
 			if err := c.Write(ctx, toollink.In{Kind: toollink.Ping}); err != nil {
 				return err
@@ -184,13 +190,15 @@ func (t *Tool) session(ctx context.Context) error {
 					return err
 				}
 			case toollink.Target:
-				target = out
-				pull.Reset(t.Pace)
+				if target = out; t.Hand == nil {
+					pull.Reset(t.Pace)
+				}
 			case toollink.Rest:
+				target = toollink.Out{}
 				pull.Stop()
 			case toollink.Taken:
 				t.acknowledged(out.ID)
-				if out.Verdict == "short" {
+				if out.Verdict == "short" && t.Hand == nil {
 					pull.Reset(t.Pace) // the same bolt again
 				}
 			case toollink.Refused:
@@ -218,6 +226,14 @@ func (t *Tool) acknowledged(id string) {
 	}
 }
 
+// byHand makes the reading that a hand asks for.
+func (t *Tool) byHand(to toollink.Out, p Pull) {
+	if to.Unit == "" {
+		to.Unit = string(unit.NewtonMetre)
+	}
+	t.read(to, p.Peak, p.Angle, p.Story, p.Fault)
+}
+
 // pull makes a reading for a target.
 func (t *Tool) pull(to toollink.Out) {
 	t.count++
@@ -237,10 +253,15 @@ func (t *Tool) pull(to toollink.Out) {
 	if to.Round > 0 {
 		angle = 1
 	}
+	t.read(to, peak, angle, story, t.fault())
+}
+
+// read keeps a reading until it is acknowledged.
+func (t *Tool) read(to toollink.Out, peak, angle float64, story Story, goesWrong Fault) {
 	now := t.clock()
 	in := toollink.In{Kind: toollink.Reading, ID: uuid.NewString(), At: &now, Target: to.ID, Peak: &toollink.Quantity{Value: round(peak),
 		Unit: to.Unit}, Angle: &angle, Trace: t.trace(peak, angle, story)}
-	if t.due[in.ID] = t.fault(); t.once(in.ID, Unit) {
+	if t.due[in.ID] = goesWrong; t.once(in.ID, Unit) {
 		if u, ok := another[to.Unit]; ok {
 			if v, err := unit.Convert(round(peak), unit.Unit(to.Unit), unit.Unit(u)); err == nil {
 				in.Peak = &toollink.Quantity{Value: v, Unit: u}

@@ -1,4 +1,5 @@
 import { useLayoutEffect, useRef } from "react";
+import { pedal } from "./pedal";
 
 const LETTERS = "dynacor-letter-keys";
 
@@ -30,8 +31,9 @@ export function useKeys(keys: Keys) {
   useLayoutEffect(() => {
     const listen = (e: KeyboardEvent) => {
       if (e.repeat || e.ctrlKey || e.altKey || e.metaKey || keyTaken(e)) return;
-      if (e.key.length === 1 && e.key !== " " && !letterKeys.on()) return;
-      const act = now.current[e.key.length === 1 ? e.key.toLowerCase() : e.key];
+      const key = e.key === pedal.key() ? " " : e.key; // a pedal of this device is the space bar
+      if (key.length === 1 && key !== " " && !letterKeys.on()) return;
+      const act = now.current[key.length === 1 ? key.toLowerCase() : key];
       if (!act) return;
       e.preventDefault();
       act(e);

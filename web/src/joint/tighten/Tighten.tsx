@@ -16,6 +16,7 @@ import { boltsOf, keyOf, orderOf } from "../bolts";
 import { Nothing } from "../Nothing";
 import { StationSteps } from "../steps/StationSteps";
 import { Stopped } from "../steps/Stopped";
+import { Pedal, useFar } from "./Far";
 import { Linked } from "./Linked";
 import { Pull } from "./Pull";
 import { Refusals } from "./Refusals";
@@ -48,7 +49,8 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
   const shown = ahead(run, acts);
   const { next } = shown;
   const voice = useVoice(next?.spoken);
-  useKeys(voice.can && fitter ? { v: voice.turn } : {});
+  const far = useFar();
+  useKeys({ ...(voice.can && fitter ? { v: voice.turn } : {}), ...(fitter ? { a: far.turn } : {}) });
   const bolts = boltsOf(run, labels === "order" ? orderOf(run.groups) : undefined);
   for (const { act, moved } of shown.sent) bolts.set(keyOf(act), { ...bolts.get(keyOf(act)), ...(moved ? act.moved : act.after) });
   for (const [key, b] of bolts) bolts.set(key, { ...b, current: next ? (b.level ?? 0) >= next.share / 100 : true });
@@ -56,7 +58,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
   const tool = next && group?.tooling?.[Math.max(0, next.stage - 1)];
   const waiting = acts.filter((a) => a.run === run.id && !a.problem && !run.tape.some((l) => l.id === a.entry.id));
   return (
-    <div className={classes.tighten}>
+    <div className={classes.tighten} data-far={far.on || undefined}>
       <section className={classes.left} aria-label="The joint">
         <Row component="header" justify="space-between" c="dimmed" mih={44} visibleFrom="sm">
           <b>{run.figure.clock ? "Nut side, 12 o’clock at the top" : "Seen from the nut side"}</b>
@@ -86,6 +88,23 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
         </div>
         <Row gap={14} wrap="nowrap" justify="space-between" className={classes.signs}>
           <Signs run={run} />
+          {fitter && (
+            <Button
+              variant={far.on ? "filled" : "default"}
+              color="plan"
+              onClick={(e) => {
+                far.turn();
+                e.currentTarget.blur();
+              }}
+              aria-pressed={far.on}
+              data-far-turn
+              miw={140}
+              visibleFrom="sm"
+            >
+              Arm’s length <kbd>A</kbd>
+            </Button>
+          )}
+          {fitter && far.on && <Pedal />}
           {voice.can && fitter && (
             <Button
               variant={voice.on ? "filled" : "default"}
