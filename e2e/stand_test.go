@@ -84,7 +84,7 @@ func TestALinkedWrenchOnTheScreen(t *testing.T) {
 	require.NoError(t, tomas.until(func() bool { there, _, _ := tomas.Has("[data-linked]"); return !there }))
 	send(241)
 	tomas.el("[data-next-stage='3']:not([data-next-bolt='7'])")
-	tomas.el("li[data-traced] [data-story=good]").MustClick()
+	tomas.el("li[data-traced] [aria-label^='Trace of bolt 7, 100 %']").MustClick()
 	tomas.el("svg[data-trace='40']")
 	tomas.sees("[role=dialog]", "It rose evenly over 29°")
 	tomas.MustElement("[role=dialog] button").MustClick()

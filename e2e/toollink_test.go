@@ -258,6 +258,10 @@ func TestAReadingJudgesItself(t *testing.T) {
 	require.NoError(t, marta.ask("POST", "/api/readings/"+nobody.ID, sent{"claim": false, "reason": "tried on the bench"}, nil))
 	require.NoError(t, marta.ask("POST", "/api/readings/"+past.ID, sent{"claim": true, "run": run}, nil))
 	require.Error(t, marta.ask("POST", "/api/readings/"+past.ID, sent{"claim": true, "run": run}, nil), "once")
+	s.exec("update tool_readings set verdict = 'past' where id::text = '" + past.ID + "'") // as after a crash between the two
+	require.NoError(t, marta.ask("POST", "/api/readings/"+past.ID, sent{"claim": false, "reason": "tried on the bench"}, nil))
+	require.Equal(t, []string{"claimed"}, s.query("select verdict from tool_readings where id::text = '"+past.ID+"'"),
+		"what is on the record is not laid aside")
 	r, err = s.look.Run(t.Context(), run)
 	require.NoError(t, err)
 	taken, _ := pulls(r)

@@ -44,8 +44,12 @@ func StageTools(s tool.Setup, calibrated Calibrated) []record.StageTool {
 // gaugeFace is how a hydraulic tool shows its pressure.
 const gaugeFace = "gauge"
 
-// RigTools turns a hydraulic wrench with its rig into what a run records of it.
+// RigTools turns a hydraulic wrench with its rig into what a run records of it; nothing of
+// one that is refused.
 func RigTools(x tool.Rigging, calibrated Calibrated) []record.StageTool {
+	if x.Refused != nil {
+		return nil
+	}
 	w := x.Rig.Wrench
 	all := record.StageTool{Tools: x.Rig.Tags(), ByHand: w.Handwritten, Face: gaugeFace, Minor: x.Step, Major: x.Step,
 		Least: x.Chart[0].Pressure, Most: x.Chart[len(x.Chart)-1].Pressure, Calibrated: calibrated[w.Tag],

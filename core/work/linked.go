@@ -6,8 +6,10 @@ import (
 	"strings"
 	"time"
 
+	"dynacor/core/joint"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
+	"dynacor/core/tool"
 	"dynacor/core/unit"
 )
 
@@ -60,15 +62,46 @@ func (s *State) Target(tag string) (t Target, ok bool) {
 	if !with || !s.inHand.holds(set) || set.Draws() {
 		return t, false
 	}
-	v := set.Setting.Value
-	t = Target{Act: next, Value: v, Low: v * (1 - max(LinkedLow, set.Accuracy)), High: v * (1 + FarShare), Unit: set.Setting.Unit}
-	if set.Pressed() {
-		t.Low, t.High = v*0.99, v*1.01
+	return aimed(st.group, set, next), true
+}
+
+// Aimed is what the pull of a line was to reach; ok is false where it is none of a tool.
+func (s *State) Aimed(l Line) (t Target, ok bool) {
+	c, pull := l.Content.(record.Done)
+	if !pull || l.Tool == nil || c.Bolt == 0 || l.Tool.Draws() {
+		return t, false
 	}
-	if g := st.group; next.Share == 100 && g.TorqueMax > g.TorqueMin && set.Lands > 0 && !set.Pressed() {
+	st, _, there := s.plan.step(c.Step)
+	if !there {
+		return t, false
+	}
+	return aimed(st.group, l.Tool, c.Act), true
+}
+
+// aimed is what a tool of a group is to reach at an act.
+func aimed(g joint.Group, set *record.StageTool, a record.Act) Target {
+	v := set.Setting.Value
+	t := Target{Act: a, Value: v, Low: v * (1 - max(LinkedLow, set.Accuracy)), High: v * (1 + FarShare), Unit: set.Setting.Unit}
+	switch {
+	case set.Pressed():
+		t.Low, t.High = v*(1-tool.AlikeShare), v*(1+tool.AlikeShare)
+	case a.Share == 100 && g.TorqueMax > g.TorqueMin && set.Lands > 0:
 		t.Low, t.High = math.Max(t.Low, v*g.TorqueMin/set.Lands), math.Min(t.High, v*g.TorqueMax/set.Lands)
 	}
-	return t, true
+	return t
+}
+
+// In is the same target in another unit.
+func (t Target) In(u unit.Unit) (Target, error) {
+	for _, v := range []*float64{&t.Value, &t.Low, &t.High} {
+		at, err := unit.Convert(*v, t.Unit, u)
+		if err != nil {
+			return Target{}, err
+		}
+		*v = at
+	}
+	t.Unit = u
+	return t, nil
 }
 
 // Tell says what a reading comes to. It refuses one in a unit that is no torque, or no

@@ -24,15 +24,14 @@ import (
 )
 
 // What became of a reading. Held: it is a pull of the record. Short: too little, the same
-// bolt again. Past, waits: somebody says what it is. Claimed: somebody did. Refused: it can
-// be none. Dropped: somebody said that it was none.
+// bolt again. Past, waits: somebody says what it is. Claimed: somebody did. Dropped:
+// somebody said that it was none.
 const (
 	ReadHeld    = "held"
 	ReadShort   = "short"
 	ReadPast    = "past"
 	ReadWaits   = "waits"
 	ReadClaimed = "claimed"
-	ReadRefused = "refused"
 	ReadDropped = "dropped"
 )
 
@@ -179,15 +178,10 @@ func (a *App) TakeReading(ctx context.Context, tag string, r ToolReading) (Taken
 		return out, err
 	}
 	row.Verdict, row.Says = out.Verdict, out.Says
-	if err := a.store.KeepReading(ctx, row); err != nil {
-		return out, err
+	if out.Verdict == ReadHeld { // its entry tells
+		return out, a.store.KeepReading(ctx, row)
 	}
-	if row.Run != nil && out.Verdict != ReadHeld {
-		if head, err := a.store.RunByID(ctx, *row.Run); err == nil {
-			a.tell(store.Notice{Joint: head.Joint, Entries: store.Otherwise})
-		}
-	}
-	return out, nil
+	return out, a.settled(ctx, row)
 }
 
 // pullBy makes a reading a pull of the run in which its tool is in hand, where it held.

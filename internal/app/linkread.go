@@ -10,17 +10,19 @@ import (
 	"github.com/google/uuid"
 
 	"dynacor/core/crib"
-	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/core/trace"
 	"dynacor/core/unit"
+	"dynacor/core/work"
 	"dynacor/internal/store"
 )
 
-// LinkedReading is a reading as it is shown: with its trace, and what that tells.
+// LinkedReading is a reading as it is shown: with its trace, what it was to reach, in its own
+// unit, and what the trace tells.
 type LinkedReading struct {
 	store.Reading
 	Trace []trace.Point
+	Aim   work.Target // zero: nothing
 	Story trace.Story // empty: it has none
 }
 
@@ -98,18 +100,16 @@ func (a *App) Reading(ctx context.Context, id uuid.UUID) (LinkedReading, error) 
 // pull, with the tool it was made with; else by what is next.
 func (a *App) told(r Run, x store.Reading) LinkedReading {
 	out := LinkedReading{Reading: x, Trace: readTrace(x.Trace)}
-	var aim unit.Quantity
-	if l, ok := lineOfEntry(r, x.ID); ok && l.Tool != nil {
-		aim = l.Tool.Setting
-	} else if t, ok := r.State.Target(x.Tool); ok {
-		aim = unit.Of(t.Value, t.Unit)
+	aim, ok := r.State.Target(x.Tool)
+	if l, there := lineOfEntry(r, x.ID); there {
+		aim, ok = r.State.Aimed(l)
 	}
-	target, err := aim.In(unit.Unit(x.Unit))
-	if aim.IsZero() || err != nil || len(out.Trace) == 0 {
+	aim, err := aim.In(unit.Unit(x.Unit))
+	if !ok || err != nil || len(out.Trace) == 0 {
 		return out
 	}
-	const short = 0.96 // below it a pull is short
-	if s, err := trace.Tell(out.Trace, target, short*target, unit.Unit(x.Unit)); err == nil {
+	out.Aim = aim
+	if s, err := trace.Tell(out.Trace, aim.Value, aim.Low, aim.Unit); err == nil {
 		out.Story = s
 	}
 	return out
@@ -125,19 +125,28 @@ func (a *App) SettleReading(ctx context.Context, who Who, id, run uuid.UUID, cla
 	if x.Verdict != ReadWaits && x.Verdict != ReadPast {
 		return &Error{Kind: Conflict, Code: "settled", Text: "Something became of this reading already: " + x.Verdict + ".", Way: "Look again."}
 	}
+	if x.Run != nil && claim && *x.Run != run {
+		return refusal.New(refusal.Contradicts, "run", "It was read for another joint.", "Claim it there.")
+	}
+	if x.Run != nil {
+		run = *x.Run
+	}
+	var r Run
+	if claim || run != uuid.Nil {
+		if r, err = a.Run(ctx, run); err != nil {
+			return err
+		}
+		if l, there := lineOfEntry(r, id); there { // it is on the record, and that was not noted here
+			x.Run, x.Verdict, x.Says = &run, ReadClaimed, heldWords(l)
+			return a.settled(ctx, x)
+		}
+	}
 	if !claim {
 		if strings.TrimSpace(reason) == "" {
 			return refusal.New(refusal.NeedsReason, "reason", "A reading is laid aside.", "Say why it is no pull.")
 		}
 		x.Verdict, x.Says = ReadDropped, strings.TrimSpace(reason)
 		return a.settled(ctx, x)
-	}
-	if x.Run != nil && *x.Run != run {
-		return refusal.New(refusal.Contradicts, "run", "It was read for another joint.", "Claim it there.")
-	}
-	r, err := a.Run(ctx, run)
-	if err != nil {
-		return err
 	}
 	t, ok, err := a.targetIn(ctx, r, x.Tool)
 	if err != nil {
@@ -146,16 +155,15 @@ func (a *App) SettleReading(ctx context.Context, who Who, id, run uuid.UUID, cla
 	if !ok {
 		return refusal.New(refusal.NotNow, "reading", x.Tool+" is not set and in hand for the bolt that is next.", "Take it in hand and set it first.")
 	}
-	at := ToolReading{ID: x.ID, Peak: unit.Of(x.Value, unit.Unit(x.Unit)), Angle: x.Angle}
-	d := pullOf(t, &x, at)
-	d.Taken = x.Tool
-	if _, err := a.AddEntry(ctx, who, NewEntry{Run: run, ID: x.ID, At: a.now(), Confirmed: true, Content: record.Content(d)}); err != nil {
+	d := pullOf(t, &x, ToolReading{Peak: unit.Of(x.Value, unit.Unit(x.Unit)), Angle: x.Angle})
+	if _, err := a.AddEntry(ctx, who, NewEntry{Run: run, ID: x.ID, At: a.now(), Confirmed: true, Content: d}); err != nil {
 		return err
 	}
 	x.Run, x.Verdict, x.Says = &run, ReadClaimed, "claimed for "+t.Words
 	return a.settled(ctx, x)
 }
 
+// settled keeps what became of a reading, and tells whoever is at its joint.
 func (a *App) settled(ctx context.Context, x store.Reading) error {
 	if err := a.store.KeepReading(ctx, x); err != nil {
 		return err

@@ -56,11 +56,7 @@ func (w Ways) All(group string) (out []Way) {
 		out = append(out, Way{ChoiceOf(group, s.Chain), work.StageTools(s, nil), s.Refused})
 	}
 	for _, r := range w.Rigs {
-		x := Way{Choice: RigOf(group, r.Rig), Refused: r.Refused}
-		if r.Refused == nil {
-			x.Stages = work.RigTools(r, nil)
-		}
-		out = append(out, x)
+		out = append(out, Way{RigOf(group, r.Rig), work.RigTools(r, nil), r.Refused})
 	}
 	for _, t := range w.Tensionings {
 		out = append(out, Way{TensionerOf(group, t), work.DrawTools(t, w.Draft, nil), t.Refused})
@@ -237,10 +233,7 @@ func (c atHand) chooseRig(t ToolChoice, r tool.Request, now time.Time) ([]record
 			return nil, err
 		}
 		x := c.Rig(h, r, now)
-		if x.Refused != nil {
-			return nil, x.Refused
-		}
-		return work.RigTools(x, c.calibrated), nil
+		return work.RigTools(x, c.calibrated), x.Refused
 	}
 	h, err := ofTag(c.Hydraulics, t.Hydraulic, "hydraulic", func(x tool.Hydraulic) string { return x.Tag })
 	if err != nil {
@@ -254,10 +247,7 @@ func (c atHand) chooseRig(t ToolChoice, r tool.Request, now time.Time) ([]record
 		return nil, err
 	}
 	x := rig.Set(r.Torques, now)
-	if x.Refused != nil {
-		return nil, x.Refused
-	}
-	return work.RigTools(x, c.calibrated), nil
+	return work.RigTools(x, c.calibrated), x.Refused
 }
 
 func (c atHand) chooseTensioner(t ToolChoice, g joint.Group, now time.Time) ([]record.StageTool, error) {

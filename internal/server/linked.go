@@ -42,6 +42,7 @@ func linkedView(x app.LinkedReading) contract.LinkedReading {
 	v := readingView(x.Reading)
 	v.Trace = each(x.Trace, func(p trace.Point) []float64 { return []float64{p.Angle, p.Torque} })
 	v.Story, v.Why = string(x.Story.Kind), x.Story.Why
+	v.Target, v.Low, v.High = x.Aim.Value, x.Aim.Low, x.Aim.High
 	return v
 }
 

@@ -20,8 +20,8 @@ import (
 func stageToolViews(shares []float64, tools []record.StageTool) []contract.StageTool {
 	out := []contract.StageTool{}
 	for i, t := range tools {
-		out = append(out, contract.StageTool{Stage: i + 1, Share: shares[i], Tools: named(t), Links: linkViews(t), Torque: t.Torque, Lands: t.Lands,
-			Error: t.Error, Setting: quantity(t.Setting), Accuracy: t.Accuracy, Force: t.Force, Heavy: t.Force > tool.HeavyHandForce,
+		out = append(out, contract.StageTool{Stage: i + 1, Share: shares[i], Tools: named(t), Links: linkViews(t), Torque: t.Torque,
+			Lands: t.Lands, Error: t.Error, Setting: quantity(t.Setting), Accuracy: t.Accuracy, Force: t.Force, Heavy: t.Force > tool.HeavyHandForce,
 			Face: stageFace(t), ByHand: t.ByHand, Due: types.Date{Time: t.Due}, Pressed: t.Pressed(), Chart: chartRows(t), Draw: drawView(t)})
 	}
 	return out
@@ -172,8 +172,8 @@ func handTool(h *contract.HandTool) *app.HandTool {
 	if h == nil {
 		return nil
 	}
-	out := &app.HandTool{Tag: h.Tag, RamArea: h.RAMArea, Stroke: h.Stroke, Min: h.Min, Max: h.Max, Unit: unit.Unit(h.Unit), Accuracy: h.Accuracy, Ratio: h.Ratio,
-		Scale: tool.Scale{First: h.First, Major: h.Major, Minor: h.Minor}}
+	out := &app.HandTool{Tag: h.Tag, RamArea: h.RAMArea, Stroke: h.Stroke, Min: h.Min, Max: h.Max, Unit: unit.Unit(h.Unit),
+		Accuracy: h.Accuracy, Ratio: h.Ratio, Scale: tool.Scale{First: h.First, Major: h.Major, Minor: h.Minor}}
 	for _, r := range h.Chart {
 		out.Chart = append(out.Chart, tool.Row{Pressure: r.Pressure, Torque: r.Torque})
 	}

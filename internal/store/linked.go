@@ -96,7 +96,8 @@ func (s *Store) OpenReadings(ctx context.Context, run uuid.UUID, tools []string)
 
 // ReadingsOf are the newest readings of a tool, newest first.
 func (s *Store) ReadingsOf(ctx context.Context, tag string, most int) ([]Reading, error) {
-	return all[Reading](s.pool.Query(ctx, "select "+readingColumns+" from tool_readings where tool = $1 order by got desc limit $2", tag, most))
+	return all[Reading](s.pool.Query(ctx, "select "+readingColumns+
+		" from tool_readings where tool = $1 order by got desc limit $2", tag, most))
 }
 
 // BadLine is a line of a tool that was none, and how many like it followed.
@@ -109,7 +110,8 @@ type BadLine struct {
 
 // KeepLine stores a line that was none.
 func (s *Store) KeepLine(ctx context.Context, tag string, l BadLine) error {
-	_, err := s.pool.Exec(ctx, "insert into tool_lines (tool, at, says, line, more) values ($1, $2, $3, $4, $5)", tag, l.At, l.Says, l.Line, l.More)
+	_, err := s.pool.Exec(ctx, "insert into tool_lines (tool, at, says, line, more) values ($1, $2, $3, $4, $5)", tag, l.At, l.Says,
+		l.Line, l.More)
 	return err
 }
 

@@ -263,14 +263,21 @@ func (s *session) refuse(ctx context.Context, id string, why error) {
 	s.send(ctx, out)
 }
 
-// fault keeps in mind that a line was none; true where the tool is let go.
+// fault keeps in mind that a line was none, or says what cannot be; true where the tool is
+// let go.
 func (s *session) fault(ctx context.Context, line []byte, why error) bool {
 	var f *fault
-	if !errors.As(why, &f) {
+	var r *refusal.Error
+	switch {
+	case errors.As(why, &f):
+		s.says = f.says
+	case errors.As(why, &r):
+		s.says = r.Text
+	default:
 		return false
 	}
 	s.faults++
-	s.last, s.says = string(line), f.says
+	s.last = string(line)
 	if !s.kept {
 		s.kept = true
 		s.keep(ctx, 0)

@@ -17,6 +17,7 @@ import (
 
 	"dynacor/core/crib"
 	"dynacor/core/record"
+	"dynacor/core/refusal"
 	"dynacor/core/work"
 	"dynacor/internal/app"
 	"dynacor/internal/toollink"
@@ -143,6 +144,13 @@ func TestAToolIsLetInAndTold(t *testing.T) {
 	out = l.hears()
 	require.Equal(t, "unavailable", out.Code, "our fault: it is sent again")
 	require.NotContains(t, out.Says, "disk")
+	require.Empty(t, d.bad, "nor does the crib keeper hear of it")
+	d.fails = refusal.New(refusal.Contradicts, "peak", "bar is no torque.", "Look at the tool's unit.")
+	l.says(reading(id, ""))
+	require.Equal(t, "bar is no torque.", l.hears().Says)
+	l.says(`{"kind":"ping"}`)
+	require.Equal(t, toollink.Pong, l.hears().Kind)
+	require.Equal(t, []string{"bar is no torque. +0"}, d.bad, "what cannot be is kept for the crib keeper")
 }
 
 func TestLinesThatAreNone(t *testing.T) {
@@ -158,7 +166,8 @@ func TestLinesThatAreNone(t *testing.T) {
 		{reading("7", ""), "no identity"}, {`{"kind":"reading","id":"` + id + `"}`, "when it was"},
 		{`{"kind":"reading","id":"` + id + `","at":"2026-11-26T10:00:05Z"}`, "no peak"},
 		{reading(id, `,"trace":[[0,1],[2]]`), "Point 2"}, {reading(id, `,"angle":"much"`), "no line"},
-		{`{"kind":"` + strings.Repeat("x", toollink.MostLine) + `"}`, "too long"}, {reading(id, `,"peak":{"value":1e400,"unit":"N·m"}`), "no line"},
+		{`{"kind":"` + strings.Repeat("x", toollink.MostLine) + `"}`, "too long"},
+		{reading(id, `,"peak":{"value":1e400,"unit":"N·m"}`), "no line"},
 	} {
 		l.says(c.line)
 		out := l.hears()
@@ -185,7 +194,8 @@ func TestLinesThatAreNone(t *testing.T) {
 
 func TestWhoIsNotLetIn(t *testing.T) {
 	for line, code := range map[string]string{
-		`{"kind":"hello","version":1,"tool":"EW-1","key":"wrong"}`: "no-link", `{"kind":"hello","version":2,"tool":"EW-1","key":"right"}`: "version",
+		`{"kind":"hello","version":1,"tool":"EW-1","key":"wrong"}`: "no-link",
+		`{"kind":"hello","version":2,"tool":"EW-1","key":"right"}`: "version",
 		`{"kind":"ping"}`: "malformed", "GET / HTTP/1.1": "malformed", reading(uuid.NewString(), ""): "malformed",
 	} {
 		l := open(t, &desk{}, news{make(chan string)})

@@ -3310,8 +3310,17 @@ export interface components {
              */
             angle?: number;
             /** @enum {string} */
-            verdict: "held" | "short" | "past" | "waits" | "claimed" | "refused" | "dropped";
+            verdict: "held" | "short" | "past" | "waits" | "claimed" | "dropped";
             says: string;
+            /**
+             * Format: double
+             * @description what it was to reach, in its unit; left out where it has no trace, or nothing is known
+             */
+            target?: number;
+            /** Format: double */
+            low?: number;
+            /** Format: double */
+            high?: number;
             /** @description pairs of angle, degrees, and value */
             trace: number[][];
             /** @description what its trace tells; left out where it has none */

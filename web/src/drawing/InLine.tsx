@@ -1,4 +1,5 @@
 import { torque } from "../ui/format";
+import { filled, hexagon } from "./geometry";
 
 /** What stands in a line of tools is called, and more of it. */
 export function Named({ x, name, note, missing }: { x: number; name?: string; note: string; missing?: boolean }) {
@@ -45,5 +46,22 @@ export function Between({ x, value, unit, below, limit, now }: BetweenProps) {
         </text>
       ) : null}
     </>
+  );
+}
+
+/** The nut at the end of the line, with what it gets, N·m. */
+export function Nut({ x, y, gets }: { x: number; y: number; gets: number }) {
+  return (
+    <g transform={`translate(${x} ${y})`} fill="var(--ink)">
+      <polygon points={hexagon(52)} fill="var(--glass)" />
+      <polygon points={filled(52, 1)} fill="var(--glass-held)" />
+      <polygon points={hexagon(52)} fill="none" stroke="var(--ink)" strokeWidth="2" />
+      <text dy="0.1em" className="mono" fontSize="22" fontWeight="700">
+        {torque(gets)}
+      </text>
+      <text dy="1.9em" fontSize="14">
+        N·m
+      </text>
+    </g>
   );
 }

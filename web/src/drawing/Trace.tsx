@@ -3,7 +3,7 @@ interface TraceProps {
   points: number[][];
   unit: string;
   /** What was to be reached, and between which values. */
-  target?: number;
+  target?: { value: number; low: number; high: number };
   small?: boolean;
   words: string;
 }
@@ -15,7 +15,7 @@ const FOOT = 40;
 
 /** A tool's trace: torque over angle, with the band that was to be reached. Small, the line alone. */
 export function Trace({ points, unit, target, small, words }: TraceProps) {
-  const most = Math.max(...points.map((p) => p[1]! * 1.06), (target ?? 0) * 1.12) || 1;
+  const most = Math.max(...points.map((p) => p[1]! * 1.06), (target?.high ?? 0) * 1.02) || 1;
   const wide = Math.max(points.at(-1)?.[0] ?? 1, 1e-6);
   if (small) {
     const line = points.map((p) => `${((p[0]! / wide) * 60).toFixed(1)},${(20 - (Math.max(0, p[1]!) / most) * 19).toFixed(1)}`).join(" ");
@@ -30,16 +30,24 @@ export function Trace({ points, unit, target, small, words }: TraceProps) {
   const peak = points.reduce((a, b) => (b[1]! > a[1]! ? b : a), points[0]!);
   return (
     <svg viewBox={`0 0 ${W} ${H}`} role="img" aria-label={words} style={{ width: "100%", display: "block" }} data-trace={points.length}>
-      {target !== undefined && (
+      {target && (
         <>
           <rect
             x={LEFT}
-            y={y(target * 1.1)}
+            y={y(target.high)}
             width={W - LEFT - 14}
-            height={y(target * 0.96) - y(target * 1.1)}
+            height={y(target.low) - y(target.high)}
             fill="color-mix(in srgb, var(--held) 22%, transparent)"
           />
-          <line x1={LEFT} x2={W - 14} y1={y(target)} y2={y(target)} stroke="var(--held)" strokeWidth="1.5" strokeDasharray="6 4" />
+          <line
+            x1={LEFT}
+            x2={W - 14}
+            y1={y(target.value)}
+            y2={y(target.value)}
+            stroke="var(--held)"
+            strokeWidth="1.5"
+            strokeDasharray="6 4"
+          />
         </>
       )}
       <path d={`M${LEFT} 8 V${H - FOOT} H${W - 8}`} stroke="var(--soft)" fill="none" strokeWidth="1.5" />
@@ -55,9 +63,9 @@ export function Trace({ points, unit, target, small, words }: TraceProps) {
         <text x={W - 14} y={H - 16} textAnchor="end">
           {Math.round(wide * 10) / 10}°
         </text>
-        {target !== undefined && (
-          <text x={LEFT - 6} y={y(target) + 5} textAnchor="end" fill="var(--held)">
-            {Math.round(target * 10) / 10}
+        {target && (
+          <text x={LEFT - 6} y={y(target.value) + 5} textAnchor="end" fill="var(--held)">
+            {Math.round(target.value * 10) / 10}
           </text>
         )}
       </g>

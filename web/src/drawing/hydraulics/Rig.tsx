@@ -1,7 +1,6 @@
 import type { StageTool } from "../../api/types";
 import { number, torque } from "../../ui/format";
-import { filled, hexagon } from "../geometry";
-import { Between, Named } from "../InLine";
+import { Between, Named, Nut } from "../InLine";
 
 const STEEL = "#6d7780";
 const DARK = "#4a545e";
@@ -56,17 +55,7 @@ export function Rig({ tool: t, stages, thread, socket }: RigProps) {
         <rect x="734" y={AXIS - 34} width="46" height="68" rx="5" fill={DARK} />
       </g>
       <Named x={742} name={fits?.tag ?? "fetch it"} note={fits?.name ?? socket} missing={!fits} />
-      <g transform={`translate(906 ${AXIS})`} fill="var(--ink)">
-        <polygon points={hexagon(52)} fill="var(--glass)" />
-        <polygon points={filled(52, 1)} fill="var(--glass-held)" />
-        <polygon points={hexagon(52)} fill="none" stroke="var(--ink)" strokeWidth="2" />
-        <text dy="0.1em" className="mono" fontSize="22" fontWeight="700">
-          {torque(t.lands)}
-        </text>
-        <text dy="1.9em" fontSize="14">
-          N·m
-        </text>
-      </g>
+      <Nut x={906} y={AXIS} gets={t.lands} />
       <Named x={906} name={thread} note={stages > 1 ? `stage ${t.stage}` : ""} />
     </svg>
   );

@@ -3,7 +3,7 @@ import { useInputState } from "@mantine/hooks";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { http, take } from "../../api/client";
-import type { LinkedReading, Joint, Quantity, Run, TapeLine } from "../../api/types";
+import type { LinkedReading, Joint, Run, TapeLine } from "../../api/types";
 import { Trace } from "../../drawing/Trace";
 import { Dialog } from "../../ui/Form";
 import { number, time } from "../../ui/format";
@@ -90,7 +90,7 @@ function Waits({ joint, run, reading: r, more, may }: WaitsProps) {
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 
 /** The trace of a pull that its tool sent: small on the tape, large on touch, with what it tells. */
-export function TapeTrace({ line, setting }: { line: TapeLine; setting?: Quantity }) {
+export function TapeTrace({ line }: { line: TapeLine }) {
   const [open, setOpen] = useState(false);
   const reading = useQuery({
     queryKey: ["reading", line.id],
@@ -100,7 +100,7 @@ export function TapeTrace({ line, setting }: { line: TapeLine; setting?: Quantit
   const r = reading.data;
   if (!r || r.trace.length === 0) return null;
   const words = `Trace of ${line.what}: ${r.story ?? "torque over angle"}`;
-  const target = setting && setting.unit === r.unit ? setting.value : undefined;
+  const target = r.target === undefined ? undefined : { value: r.target, low: r.low!, high: r.high! };
   return (
     <>
       <button type="button" className="bare" onClick={() => setOpen(true)} aria-label={words} data-story={r.story}>

@@ -62,7 +62,7 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
               <span data-outcome={l.outcome}>{l.struck ? "struck out" : l.outcome}</span>
               {l.note && <span className={`fine ${classes.tapeNote}`}>{l.note}</span>}
             </button>
-            {l.traced && i < TRACES && <TapeTrace line={l} setting={l.value} />}
+            {l.traced && i < TRACES && <TapeTrace line={l} />}
           </li>
         ))}
       </ol>

@@ -1,10 +1,9 @@
 import { Box, Group, Slider, Text } from "@mantine/core";
 import { type PointerEvent, type ReactNode, useRef } from "react";
 import type { StageTool } from "../../api/types";
-import { filled, hexagon } from "../../drawing/geometry";
 import { Rig } from "../../drawing/hydraulics/Rig";
 import { Tensioner } from "../../drawing/hydraulics/Tensioner";
-import { Between, Named } from "../../drawing/InLine";
+import { Between, Named, Nut } from "../../drawing/InLine";
 import { number, torque } from "../../ui/format";
 import { Facts } from "./Settings";
 import classes from "./toolup.module.css";
@@ -140,17 +139,7 @@ function Drawing({
           />
         </g>
       ))}
-      <g transform={`translate(${nut + 24} ${AXIS})`} fill="var(--ink)">
-        <polygon points={hexagon(52)} fill="var(--glass)" />
-        <polygon points={filled(52, 1)} fill="var(--glass-held)" />
-        <polygon points={hexagon(52)} fill="none" stroke="var(--ink)" strokeWidth="2" />
-        <text dy="0.1em" className="mono" fontSize="22" fontWeight="700">
-          {torque(last.lands)}
-        </text>
-        <text dy="1.9em" fontSize="14">
-          N·m
-        </text>
-      </g>
+      <Nut x={nut + 24} y={AXIS} gets={last.lands} />
       <Named x={nut + 24} name={thread} note={stages > 1 ? `stage ${last.stage}` : ""} />
     </svg>
   );

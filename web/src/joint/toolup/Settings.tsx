@@ -100,20 +100,17 @@ export function Settings({ tools, of }: { tools: StageTool[]; of?: string }) {
         <FaceView face={t.face} name={t.tools.join(" + ")} />
       </Panel>
       <Panel title="Per stage">
-        <ol className={`options lines ${classes.perStage}`}>
-          {tools.map((p, i) => (
-            <li key={p.stage}>
-              <button type="button" className="bare" aria-pressed={i === shown} onClick={() => setShown(i)}>
-                <span className="mono">{torque(p.torque)} N·m</span>
-                <span>{p.tools.join(" + ")}</span>
-                <b className="mono">
-                  {number(p.setting.value)} {p.setting.unit}
-                </b>
-                <span className="soft mono">{signed(p.error)} %</span>
-              </button>
-            </li>
-          ))}
-        </ol>
+        <Each
+          tools={tools}
+          at={shown}
+          onAt={setShown}
+          says={(p) => (
+            <>
+              <span className="mono">{torque(p.torque)} N·m</span>
+              <span>{p.tools.join(" + ")}</span>
+            </>
+          )}
+        />
       </Panel>
       {t.pressed && <OwnChart tools={tools} shown={Math.min(shown, tools.length - 1)} />}
       <Panel title={geared || t.pressed ? "Reaction" : "Hands"} kind="stop">
@@ -135,6 +132,32 @@ export function Settings({ tools, of }: { tools: StageTool[]; of?: string }) {
         )}
       </Panel>
     </div>
+  );
+}
+
+interface EachProps {
+  tools: StageTool[];
+  at: number;
+  onAt: (i: number) => void;
+  says: (tool: StageTool, i: number) => ReactNode;
+}
+
+/** What the tool of each stage, or draw, is set to; the one that is touched is shown. */
+function Each({ tools, at, onAt, says }: EachProps) {
+  return (
+    <ol className={`options lines ${classes.perStage}`}>
+      {tools.map((p, i) => (
+        <li key={p.stage}>
+          <button type="button" className="bare" aria-pressed={i === at} onClick={() => onAt(i)}>
+            {says(p, i)}
+            <b className="mono">
+              {number(p.setting.value)} {p.setting.unit}
+            </b>
+            <span className="soft mono">{signed(p.error)} %</span>
+          </button>
+        </li>
+      ))}
+    </ol>
   );
 }
 
@@ -164,20 +187,17 @@ function Draws({ tools, of, shown, onShown }: DrawsProps) {
         <FaceView face={t.face} name={t.tools.join(" + ")} />
       </Panel>
       <Panel title="Per draw">
-        <ol className={`options lines ${classes.perStage}`}>
-          {tools.map((p, i) => (
-            <li key={p.stage}>
-              <button type="button" className="bare" aria-pressed={i === at} onClick={() => onShown(i)}>
-                <span>{halfWords(tools, i)}</span>
-                <span className="mono">{kilonewtons(p.draw!.applied)} kN</span>
-                <b className="mono">
-                  {number(p.setting.value)} {p.setting.unit}
-                </b>
-                <span className="soft mono">{signed(p.error)} %</span>
-              </button>
-            </li>
-          ))}
-        </ol>
+        <Each
+          tools={tools}
+          at={at}
+          onAt={onShown}
+          says={(p, i) => (
+            <>
+              <span>{halfWords(tools, i)}</span>
+              <span className="mono">{kilonewtons(p.draw!.applied)} kN</span>
+            </>
+          )}
+        />
         {tools.length > 1 && (
           <p className="soft">
             Then the first half once more at {number(tools[1]!.setting.value)} {t.setting.unit}: no nut moves.
