@@ -153,7 +153,13 @@ func (d *device) next(ctx context.Context, run uuid.UUID) (sent, app.Run, error)
 		return nil, r, err
 	}
 	s := r.State
-	a, ok := s.Next()
+	a, ok := s.NextFor(d.id, d.at)
+	for _, h := range s.Hands(d.at) {
+		if !ok && h.Open { // alone, they take what nobody has
+			st, _ := s.Plan().Step(h.Act.Step)
+			return settingContent(s.Rigged(record.Setting{Group: st.Group, Share: h.Act.Share, Hand: h.Number})), r, nil
+		}
+	}
 	if !ok {
 		return nil, r, nil
 	}
@@ -170,15 +176,21 @@ func (d *device) next(ctx context.Context, run uuid.UUID) (sent, app.Run, error)
 	}
 	if a.Bolt > 0 && !a.Lock {
 		if set, unset := s.Unset(d.id, d.at); unset {
-			set = s.Rigged(set)
-			out := sent{"kind": "setting", "group": set.Group, "share": set.Share}
-			if len(set.Rig) > 0 {
-				out["rig"], out["readings"] = set.Rig, set.Readings
-			}
-			return out, r, nil
+			return settingContent(s.Rigged(set)), r, nil
 		}
 	}
 	return doneContent((&worktest.Hand{State: s}).Done(a)), r, nil
+}
+
+func settingContent(c record.Setting) sent {
+	out := sent{"kind": "setting", "group": c.Group, "share": c.Share}
+	if len(c.Rig) > 0 {
+		out["rig"], out["readings"] = c.Rig, c.Readings
+	}
+	if c.Hand > 0 {
+		out["hand"] = c.Hand
+	}
+	return out
 }
 
 // fast does what a careful hand does, as another device of the same person would, until so

@@ -8,6 +8,7 @@
 package record
 
 import (
+	"fmt"
 	"math"
 	"time"
 
@@ -95,10 +96,23 @@ type Caution struct {
 	Points []string // as they were shown
 }
 
-// Tooling is the choice of tools for every stage of a group.
+// Tooling is the choice of tools for every stage of a group. Beside are those that work at
+// the same time as the first, each with every stage.
 type Tooling struct {
 	Group  string
 	Stages []StageTool
+	Beside [][]StageTool
+}
+
+// Hands are the tools that work at once, of each every stage; the first first.
+func (t Tooling) Hands() [][]StageTool { return append([][]StageTool{t.Stages}, t.Beside...) }
+
+// OfHand names what a group's numbers come from with one of the tools that work at once.
+func OfHand(group string, hand int) string {
+	if hand == 0 {
+		return group
+	}
+	return fmt.Sprintf("%s, tool %d", group, hand+1)
 }
 
 // StageTool is what makes one stage: tools, setting and what the scale shows.
@@ -152,6 +166,20 @@ func (t StageTool) Pressed() bool { return t.Chart != nil }
 // Draws reports whether a tool draws the stud, and the nut is run down meanwhile.
 func (t StageTool) Draws() bool { return t.Draw.Area > 0 }
 
+// Own are the tags that no other tool can have at the same time: all but a pump and its gauge.
+func (t StageTool) Own() []string {
+	if t.Links == nil {
+		return t.Tools
+	}
+	var out []string
+	for _, l := range t.Links {
+		if l.Tag != "" && l.Kind != "pump" && l.Kind != "gauge" {
+			out = append(out, l.Tag)
+		}
+	}
+	return out
+}
+
 // Link is a link of a chain, as it was when it was chosen.
 type Link struct {
 	Kind   string  // wrench, adapter, multiplier, offset end, extension, socket
@@ -179,6 +207,7 @@ type Setting struct {
 	Share    float64 // of the stage, percent
 	Rig      []string
 	Readings []float64
+	Hand     int // which of the tools that work at once, from 0
 }
 
 // UpsetKind says what was changed of a rig.

@@ -23,6 +23,7 @@ package sequence
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"dynacor/core/refusal"
 )
@@ -246,6 +247,23 @@ func Together(n, tools int) ([][]int, error) {
 		steps = append(steps, order[i:i+tools])
 	}
 	return steps, nil
+}
+
+// AtOnce reports whether so many tools can take an order on a ring of n bolts at once, as it
+// is: each time as many bolts, evenly spaced over the ring.
+func AtOnce(order []int, n, tools int) bool {
+	if tools < 2 || n%tools != 0 || len(order) == 0 || len(order)%tools != 0 {
+		return false
+	}
+	for i := 0; i < len(order); i += tools {
+		turn := slices.Sorted(slices.Values(order[i : i+tools]))
+		for k := 1; k < tools; k++ {
+			if turn[k]-turn[k-1] != n/tools {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // Grid returns the order over rows × cols bolts, numbered row by row, with

@@ -52,7 +52,7 @@ func (s *State) Accept(e record.Entry, f Facts) error {
 		questions = append(questions, "Its date: "+odd+".")
 	}
 	if c, ok := e.Content.(record.Done); ok && c.Bolt > 0 && !c.Lock {
-		if fast := s.pace.tooFast(c, e.AtTool); fast != "" {
+		if fast := s.pace.of[s.handOf(c.Act)].tooFast(c, e.AtTool); fast != "" {
 			questions = append(questions, fast)
 		}
 	}
@@ -406,8 +406,8 @@ func (s *State) acceptDecision(c record.Decision) error {
 // uses reports whether a tool is chosen for a group.
 func (s *State) uses(tag string) bool {
 	for _, t := range s.Tooling {
-		for _, stage := range t.Stages {
-			if slices.Contains(stage.Tools, tag) {
+		for _, stages := range t.Hands() {
+			if slices.ContainsFunc(stages, func(t record.StageTool) bool { return slices.Contains(t.Tools, tag) }) {
 				return true
 			}
 		}

@@ -69,9 +69,11 @@ func (s *State) deviates(i int) []record.Deviation {
 		}
 		add(group, bolt, false, "%s %s: %s", s.what(s.lines.list[k].Entry.Content), how, c.Reason)
 	case record.Tooling:
-		for k, t := range c.Stages {
-			if t.ByHand {
-				add(c.Group, 0, true, "%s, stage %d: a tool that is not in the crib: %s", c.Group, k+1, t.Tools[0])
+		for _, stages := range c.Hands() {
+			for k, t := range stages {
+				if t.ByHand {
+					add(c.Group, 0, true, "%s, stage %d: a tool that is not in the crib: %s", c.Group, k+1, t.Tools[0])
+				}
 			}
 		}
 	case record.Upset:

@@ -36,8 +36,10 @@ func (s *State) report(at int, c record.Report) {
 	if s.uses(c.Tool) {
 		s.otherTool()
 	}
-	if slices.Contains(strings.Split(s.inHand.tools, " + "), c.Tool) {
-		s.inHand = inHand{}
+	for i, h := range s.inHand {
+		if slices.Contains(strings.Split(h.tools, " + "), c.Tool) {
+			s.inHand[i] = inHand{}
+		}
 	}
 }
 

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"strings"
-	"time"
 
 	"dynacor/core/joint"
 	"dynacor/core/record"
@@ -37,29 +36,30 @@ const (
 	ToldPast  Told = "past"
 )
 
-// InHand returns the first tool of what is taken in hand and set, and whose hand that is; ok
-// is false where none is, or where nobody is at it now.
-func (s *State) InHand() (tag, person string, ok bool) {
-	if s.inHand.tools == "" || s.Paused != nil || s.Standing != record.Tighten {
-		return "", "", false
+// InHand returns who has a tool in hand and set, and which of those that work at once it is;
+// ok is false where nobody has, or where nobody is at it now.
+func (s *State) InHand(tag string) (person string, hand int, ok bool) {
+	if s.Paused != nil || s.Standing != record.Tighten {
+		return "", 0, false
 	}
-	tag, _, _ = strings.Cut(s.inHand.tools, " + ")
-	return tag, s.inHand.by, true
+	for i, h := range s.inHand {
+		if first, _, _ := strings.Cut(h.tools, " + "); first == tag && tag != "" {
+			return h.by, i, true
+		}
+	}
+	return "", 0, false
 }
-
-// LastAt is when the newest entry was done; zero where there is none.
-func (s *State) LastAt() time.Time { return s.pace.last }
 
 // Target returns what a linked tool is to reach next; ok is false where it is not its turn.
 func (s *State) Target(tag string) (t Target, ok bool) {
-	in, _, there := s.InHand()
-	next, more := s.Next()
-	if !there || !more || in != tag || next.Bolt == 0 || next.Lock {
+	_, hand, there := s.InHand(tag)
+	next, more := s.offeredTo(hand)
+	if !there || !more || next.Lock {
 		return t, false
 	}
 	st, _, _ := s.plan.step(next.Step)
 	set, with := s.toolOf(st, next)
-	if !with || !s.inHand.holds(set) || set.Draws() {
+	if !with || !s.inHand[hand].holds(set) || set.Draws() {
 		return t, false
 	}
 	return aimed(st.group, set, next), true

@@ -48,7 +48,7 @@ func (s *State) lubricant(at int, c record.Lubricant) {
 		o.from = s.Describe(next)
 	}
 	s.others = append(slices.Clone(s.others), o)
-	s.inHand = inHand{}
+	s.inHand = [MostHands]inHand{}
 }
 
 // says names what was found, and from which bolt on: "on the bolts is light oil, not

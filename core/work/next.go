@@ -22,6 +22,7 @@ func (s *State) Offered() []record.Act {
 			if a.Item > 0 {
 				out = append(out, s.alsoListed(i)...)
 			}
+			out = append(out, s.alsoTurned(a)...)
 		}
 	}
 	return out
@@ -122,19 +123,26 @@ type Coming struct {
 // rest of the stages and of the next round, and on to the next group where
 // nothing lies between. Whoever is cut off from the server can go on along it.
 func (s *State) Ahead(person string, at time.Time, most int) []Coming {
-	next, ok := s.Next()
+	next, ok := s.NextFor(person, at)
 	if !ok || next.Bolt == 0 {
 		return nil
 	}
+	if !s.alone(next, person, at) {
+		return s.aheadOfTurn(next, person, at)[:min(most, 1)]
+	}
 	var out []Coming
-	hand := s.inHand
-	if hand.by != person || at.Sub(hand.at) >= SetAgain {
-		hand = inHand{}
+	hands := s.inHand
+	for i := range hands {
+		if hands[i].by != person || !hands[i].fresh(at) {
+			hands[i] = inHand{}
+		}
 	}
 	add := func(st *step, a record.Act) {
 		c := Coming{Act: a}
-		if t, ok := s.toolOf(st, a); ok && !t.Draws() && !hand.holds(t) {
-			c.Set, hand = true, inHand{tools: tags(t), setting: t.Setting}
+		if t, ok := s.toolOf(st, a); ok && !t.Draws() {
+			if h := &hands[s.handOf(a)]; !h.holds(t) {
+				c.Set, *h = true, inHand{tools: tags(t), setting: t.Setting}
+			}
 		}
 		out = append(out, c)
 	}

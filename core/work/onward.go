@@ -37,6 +37,9 @@ func (s *State) Onward(before *State) bool {
 			return false
 		}
 	}
+	if len(s.Tooling[s.plan.steps[i].group.Name].Beside) > 0 { // what one does changes what the others wait for
+		return false
+	}
 	own := s.plan.owners[s.plan.steps[i].owner].first + c.Bolt - 1
 	for b := range s.bolts {
 		if b != own && s.bolts[b] != before.bolts[b] {

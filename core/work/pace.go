@@ -17,19 +17,24 @@ const (
 	PaceTime  = 6 * time.Second
 )
 
-// pace is when the last pulls were made.
+// pace is when the last pulls were made, by each of the tools that work at once.
 type pace struct {
-	last  time.Time // of the last entry of any kind
-	pulls [PacePulls - 1]time.Time
-	n     int // since it was last asked about
+	last time.Time // of the last entry of any kind
+	of   [MostHands]pulls
+}
+
+// pulls are the last of one tool.
+type pulls struct {
+	at [PacePulls - 1]time.Time
+	n  int // since it was last asked about
 }
 
 // fast reports whether one more pull at a time would be too many.
-func (p *pace) fast(at time.Time) bool {
-	if p.n < len(p.pulls) {
+func (p *pulls) fast(at time.Time) bool {
+	if p.n < len(p.at) {
 		return false
 	}
-	between := at.Sub(p.pulls[p.n%len(p.pulls)])
+	between := at.Sub(p.at[p.n%len(p.at)])
 	return between >= 0 && between < PaceTime
 }
 
@@ -38,27 +43,28 @@ func (p *pace) fast(at time.Time) bool {
 const LinkedTime = 500 * time.Millisecond
 
 // tooFast says why a pull comes too fast; empty where it does not.
-func (p *pace) tooFast(c record.Done, at time.Time) string {
+func (p *pulls) tooFast(c record.Done, at time.Time) string {
 	switch {
 	case c.Taken == "" && p.fast(at):
 		return fmt.Sprintf("%d bolts in %g seconds: no hand makes that pace.", PacePulls, PaceTime.Seconds())
 	case c.Taken != "" && p.n > 0:
-		if between := at.Sub(p.pulls[(p.n-1)%len(p.pulls)]); between >= 0 && between < LinkedTime {
+		if between := at.Sub(p.at[(p.n-1)%len(p.at)]); between >= 0 && between < LinkedTime {
 			return fmt.Sprintf("Two pulls of %s within %g s: it may have counted one twice.", c.Taken, LinkedTime.Seconds())
 		}
 	}
 	return ""
 }
 
-// pull counts a pull, and reports whether it was too fast.
-func (p *pace) pull(c record.Done, at time.Time) bool {
-	if p.tooFast(c, at) != "" {
-		*p = pace{last: p.last}
-		p.pulls[0], p.n = at, 1
+// pull counts a pull of a hand, and reports whether it was too fast.
+func (p *pace) pull(c record.Done, hand int, at time.Time) bool {
+	of := &p.of[hand]
+	if of.tooFast(c, at) != "" {
+		*of = pulls{n: 1}
+		of.at[0] = at
 		return true
 	}
-	p.pulls[p.n%len(p.pulls)] = at
-	p.n++
+	of.at[of.n%len(of.at)] = at
+	of.n++
 	return false
 }
 

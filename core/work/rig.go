@@ -35,7 +35,7 @@ func rigged(t *record.StageTool, c record.Setting) error {
 // JudgeRig refuses what the gauge may not be read at while the tool of a stage is rigged up:
 // as far as it was read.
 func (s *State) JudgeRig(c record.Setting) error {
-	t, ok := s.stageTool(c.Group, c.Share)
+	t, ok := s.stageTool(c.Group, c.Share, c.Hand)
 	if !ok || !t.Pressed() {
 		return refusal.New(refusal.Unknown, "group", fmt.Sprintf("No hydraulic wrench is chosen for the %s at %g %%.", c.Group, c.Share),
 			"Open the joint again.")
@@ -46,10 +46,22 @@ func (s *State) JudgeRig(c record.Setting) error {
 	return tool.JudgeRig(t.Setting.Value, c.Readings, t.Setting.Unit)
 }
 
-// stageTool is the tool that is chosen for a stage of a group.
-func (s *State) stageTool(group string, share float64) (*record.StageTool, bool) {
+// StageTool is the tool that is chosen for a stage of a group, of those that work at once
+// the one of a hand.
+func (s *State) StageTool(group string, share float64, hand int) (*record.StageTool, bool) {
+	return s.stageTool(group, share, hand)
+}
+
+func (s *State) stageTool(group string, share float64, hand int) (*record.StageTool, bool) {
+	t := s.Tooling[group]
+	if hand < 0 || hand > len(t.Beside) {
+		return nil, false
+	}
 	g, _ := s.plan.Result.Group(group)
-	stages := s.Tooling[group].Stages
+	stages := t.Stages
+	if hand > 0 {
+		stages = t.Beside[hand-1]
+	}
 	i := slices.Index(g.Stages, share)
 	if i < 0 || i >= len(stages) {
 		return nil, false
@@ -60,7 +72,7 @@ func (s *State) stageTool(group string, share float64) (*record.StageTool, bool)
 // Rigged is a setting as a careful hand makes it: rigged up step by step, the gauge at its
 // value twice, where the tool is a hydraulic wrench.
 func (s *State) Rigged(c record.Setting) record.Setting {
-	t, ok := s.stageTool(c.Group, c.Share)
+	t, ok := s.stageTool(c.Group, c.Share, c.Hand)
 	if !ok || !t.Pressed() {
 		return c
 	}
@@ -79,7 +91,7 @@ func (s *State) upset(at int, c record.Upset) {
 	s.note(at)
 	s.lines.list[at].counted = true
 	lines := s.sinceRigged(at, c)
-	s.inHand = inHand{}
+	s.inHand = [MostHands]inHand{}
 	if c.What == record.RegulatorMoved {
 		s.takeBack(at, doubt{at: int32(at), lines: lines})
 	}
@@ -88,13 +100,21 @@ func (s *State) upset(at int, c record.Upset) {
 // sinceRigged are the pulls of a group before a line, back to where its rig was last made
 // ready.
 func (s *State) sinceRigged(at int, c record.Upset) (lines []int32) {
-	for i := at - 1; i >= 0; i-- {
+	var since [MostHands]bool // the last time that a hand's was made ready lies behind
+	for i := at - 1; i >= 0 && slices.Contains(since[:1+len(s.Tooling[c.Group].Beside)], false); i-- {
 		l := &s.lines.list[i]
-		if set, ok := l.Content.(record.Setting); ok && set.Group == c.Group {
-			break
+		switch x := l.Content.(type) {
+		case record.Setting:
+			if x.Group == c.Group {
+				since[x.Hand] = true
+			}
+		case record.Tooling:
+			if x.Group == c.Group {
+				since = [MostHands]bool{true, true, true, true}
+			}
 		}
 		done, ok := l.Content.(record.Done)
-		if !ok || !l.counted || done.Bolt == 0 || l.Tool == nil || !l.Tool.Pressed() {
+		if !ok || !l.counted || done.Bolt == 0 || l.Tool == nil || !l.Tool.Pressed() || since[l.hand] {
 			continue
 		}
 		if st, _, _ := s.plan.step(done.Step); st.group.Name == c.Group {
@@ -127,7 +147,7 @@ func (s *State) upsetWords(at int, c record.Upset) string {
 
 // RigWords says what a gauge was read at when a rig was made ready.
 func (s *State) RigWords(c record.Setting) string {
-	t, ok := s.stageTool(c.Group, c.Share)
+	t, ok := s.stageTool(c.Group, c.Share, c.Hand)
 	if !ok || len(c.Readings) == 0 {
 		return ""
 	}
@@ -140,10 +160,15 @@ func (s *State) RigWords(c record.Setting) string {
 
 // Upsettable reports whether a group is pulled by a hydraulic wrench that is rigged up now.
 func (s *State) Upsettable(group string) bool {
-	g := s.Tooling[group]
-	return s.Standing == record.Tighten && s.inHand.tools != "" && slices.ContainsFunc(g.Stages, func(t record.StageTool) bool {
-		return t.Pressed() && s.inHand.holds(&t)
-	})
+	if s.Standing != record.Tighten {
+		return false
+	}
+	for i, stages := range s.Tooling[group].Hands() {
+		if h := s.inHand[i]; h.tools != "" && slices.ContainsFunc(stages, func(t record.StageTool) bool { return t.Pressed() && h.holds(&t) }) {
+			return true
+		}
+	}
+	return false
 }
 
 // BroughtTo is the tensioner that a step brings to a pressure, as it is set for that draw.

@@ -35,7 +35,7 @@ type State struct {
 	workers   map[string]bool            // who else had a hand in the joint
 	failed    map[string]bool            // steps whose sample had a reading outside
 	worst     []worst                    // by owner
-	inHand    inHand
+	inHand    [MostHands]inHand          // of the tools that work at once; of one alone the first
 	doubts    []doubt
 	waived    map[string]bool // tools that may be used past their date
 	others    []other         // lubricants that were found to be another
@@ -58,6 +58,7 @@ type Line struct {
 	Fast      bool              // at a pace that no hand can make
 	Tool      *record.StageTool // what a pull was made with
 	counted   bool              // it did something when it was taken
+	hand      int               // which of the tools that work at once made a pull
 	noted     bool              // it is among those that the record may show first
 }
 
@@ -233,9 +234,9 @@ func (s *State) take(e record.Entry) {
 	case record.Decision:
 		s.decide(at, c)
 	case record.Pause:
-		s.Paused, s.inHand = &e, inHand{}
+		s.Paused, s.inHand = &e, [MostHands]inHand{}
 	case record.Resume:
-		s.Paused, s.inHand = nil, inHand{}
+		s.Paused, s.inHand = nil, [MostHands]inHand{}
 	case record.Signature:
 		s.Signatures = append(s.Signatures, Signed{e, c.Part, c.Reason})
 	}
@@ -266,12 +267,13 @@ func (s *State) do(at int, c record.Done) {
 	}
 	l.Readings, l.Held, l.Outside, l.Tried, l.counted = v.readings, v.held, v.outside, v.tried, true
 	if tool, ok := s.toolOf(st, c.Act); ok {
-		l.Tool, s.inHand.at = tool, l.Entry.AtTool
+		l.Tool, l.hand = tool, s.handOf(c.Act)
+		s.inHand[l.hand].at = l.Entry.AtTool
 	}
 	if c.Bolt > 0 {
 		s.pulledBy(l.Entry.Person)
 		if !c.Lock {
-			l.Fast = s.pace.pull(c, l.Entry.AtTool)
+			l.Fast = s.pace.pull(c, l.hand, l.Entry.AtTool)
 		}
 	} else if st.Works() && !c.Release {
 		s.workedBy(l.Entry.Person, c.Qualified)

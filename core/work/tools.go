@@ -37,12 +37,7 @@ func (s *State) toolOf(st *step, a record.Act) (*record.StageTool, bool) {
 	if st.owner < 0 || a.Lock {
 		return nil, false
 	}
-	stages := s.Tooling[st.group.Name].Stages
-	i := slices.Index(st.group.Stages, a.Share)
-	if i < 0 || i >= len(stages) {
-		return nil, false
-	}
-	return &stages[i], true
+	return s.stageTool(st.group.Name, a.Share, s.handOf(a))
 }
 
 // Tool returns the tool that an act is pulled with.
@@ -53,23 +48,28 @@ func (s *State) Tool(a record.Act) (*record.StageTool, bool) {
 
 // tool takes a choice of tools.
 func (s *State) tool(at int, c record.Tooling) {
-	if before := s.Tooling[c.Group].Stages; len(before) > 0 && !slices.EqualFunc(before, c.Stages, func(a, b record.StageTool) bool {
-		return tags(&a) == tags(&b)
-	}) {
+	if before := s.Tooling[c.Group]; len(before.Stages) > 0 && !slices.EqualFunc(before.Hands(), c.Hands(), sameTools) {
 		s.otherTool()
 	}
 	s.Tooling = mine(s, s.Tooling)
 	s.Tooling[c.Group] = c
-	if slices.ContainsFunc(c.Stages, func(t record.StageTool) bool { return t.ByHand }) {
-		s.note(at)
+	for _, stages := range c.Hands() {
+		if slices.ContainsFunc(stages, func(t record.StageTool) bool { return t.ByHand }) {
+			s.note(at)
+		}
 	}
+}
+
+// sameTools reports whether two choices take the same tools at every stage.
+func sameTools(a, b []record.StageTool) bool {
+	return slices.EqualFunc(a, b, func(a, b record.StageTool) bool { return tags(&a) == tags(&b) })
 }
 
 // Unset returns the setting that has to be made before somebody makes the next
 // pull; ok is false where the tool is set and in their hand. It has to be made
 // again after a pause, a hand-over or a night.
 func (s *State) Unset(person string, at time.Time) (c record.Setting, ok bool) {
-	next, there := s.Next()
+	next, there := s.NextFor(person, at)
 	if !there {
 		return c, false
 	}
@@ -79,18 +79,17 @@ func (s *State) Unset(person string, at time.Time) (c record.Setting, ok bool) {
 func (s *State) unset(a record.Act, person string, at time.Time) (c record.Setting, ok bool) {
 	st, _, _ := s.plan.step(a.Step)
 	t, with := s.toolOf(st, a)
-	if !with || t.Draws() || (s.inHand.holds(t) && s.inHand.by == person && at.Sub(s.inHand.at) < SetAgain) {
+	hand := s.handOf(a)
+	if h := s.inHand[hand]; !with || t.Draws() || h.holds(t) && h.by == person && h.fresh(at) {
 		return c, false
 	}
-	return record.Setting{Group: st.group.Name, Share: a.Share}, true
+	return record.Setting{Group: st.group.Name, Share: a.Share, Hand: hand}, true
 }
 
 // set takes the tool of a stage as set.
 func (s *State) set(e record.Entry, c record.Setting) {
-	stages := s.Tooling[c.Group].Stages
-	g, _ := s.plan.Result.Group(c.Group)
-	if i := slices.Index(g.Stages, c.Share); i >= 0 && i < len(stages) {
-		s.inHand = inHand{tags(&stages[i]), stages[i].Setting, e.Person, e.AtTool}
+	if t, ok := s.stageTool(c.Group, c.Share, c.Hand); ok {
+		s.inHand[c.Hand] = inHand{tags(t), t.Setting, e.Person, e.AtTool}
 	}
 }
 
@@ -99,17 +98,22 @@ func (s *State) acceptTooling(c record.Tooling, f Facts) error {
 	if !ok || !g.How.Tooled() {
 		return refusal.New(refusal.Unknown, "group", fmt.Sprintf("%q is no group that is torqued.", c.Group), "Choose one of the plan's.")
 	}
-	if len(c.Stages) != len(g.Stages) {
-		return refusal.Number(refusal.Missing, "tooling", float64(len(c.Stages)), float64(len(g.Stages)), "stages",
-			fmt.Sprintf("Tools are given for %d of %d stages.", len(c.Stages), len(g.Stages)), "Choose a tool for each stage.")
+	for _, stages := range c.Hands() {
+		if len(stages) != len(g.Stages) {
+			return refusal.Number(refusal.Missing, "tooling", float64(len(stages)), float64(len(g.Stages)), "stages",
+				fmt.Sprintf("Tools are given for %d of %d stages.", len(stages), len(g.Stages)), "Choose a tool for each stage.")
+		}
+		for i := range stages {
+			if len(stages[i].Tools) == 0 {
+				return refusal.New(refusal.Missing, "tooling", fmt.Sprintf("Stage %d has no tool.", i+1), "Choose one.")
+			}
+			if err := f.free(&stages[i]); err != nil {
+				return err
+			}
+		}
 	}
-	for i := range c.Stages {
-		if len(c.Stages[i].Tools) == 0 {
-			return refusal.New(refusal.Missing, "tooling", fmt.Sprintf("Stage %d has no tool.", i+1), "Choose one.")
-		}
-		if err := f.free(&c.Stages[i]); err != nil {
-			return err
-		}
+	if len(c.Beside) > 0 {
+		return s.acceptBeside(g, c)
 	}
 	return nil
 }
@@ -148,7 +152,8 @@ func past(t *record.StageTool, at time.Time) int {
 }
 
 func (s *State) acceptSetting(e record.Entry, c record.Setting, f Facts) error {
-	want, ok := s.Unset(e.Person, e.AtTool)
+	next, _ := s.offeredTo(c.Hand)
+	want, ok := s.unset(next, e.Person, e.AtTool)
 	if !ok {
 		return refusal.New(refusal.NotNow, "setting", "No tool has to be set now.", "Go on with the next bolt.")
 	}
@@ -156,7 +161,6 @@ func (s *State) acceptSetting(e record.Entry, c record.Setting, f Facts) error {
 		return refusal.New(refusal.NotNext, "setting", fmt.Sprintf("The tool for the %s at %g %% is not what is next.", c.Group, c.Share),
 			"Open the joint again.")
 	}
-	next, _ := s.Next()
 	t, _ := s.Tool(next)
 	return refusal.First(s.may(t, e.AtTool, f), rigged(t, c))
 }

@@ -32,12 +32,12 @@ func (s *State) Remedies(group string, position int) []record.Remedy {
 // leavable reports whether a bolt may be left for the end of its stage: it is
 // next, and others of the stage are open.
 func (s *State) leavable(owner, position int) bool {
-	a, ok := s.Next()
-	if !ok || a.Bolt != position || a.Round > 0 || a.Lock || a.Stroke > 1 {
+	a, ok := s.offeredOn(owner, position)
+	if !ok || a.Round > 0 || a.Lock || a.Stroke > 1 {
 		return false
 	}
 	st, i, _ := s.plan.step(a.Step)
-	if st.owner != owner || s.bolt(owner, position).left {
+	if s.bolt(owner, position).left {
 		return false
 	}
 	for k := s.cursor[i]; k < st.last; k++ {

@@ -128,11 +128,9 @@ func (s *State) anew(at, owner, position int) {
 // again reopens the last pull of a bolt; where it has none yet, or is about to
 // be pulled, that pull is it.
 func (s *State) again(owner, position int) {
-	if a, ok := s.Next(); ok && a.Bolt == position && a.Round == 0 {
-		if st, _, _ := s.plan.step(a.Step); st.owner == owner {
-			s.voidSteps(owner, s.plan.owners[owner].steps[0])
-			return
-		}
+	if a, ok := s.offeredOn(owner, position); ok && a.Round == 0 {
+		s.voidSteps(owner, s.plan.owners[owner].steps[0])
+		return
 	}
 	own := &s.plan.owners[owner]
 	for k := len(own.steps) - 1; k >= 0; k-- {

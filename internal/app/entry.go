@@ -222,7 +222,7 @@ func (c *cell) same(who Who, n NewEntry) (Run, error) {
 func (n NewEntry) says(stored record.Content) bool {
 	switch s := stored.(type) {
 	case record.Tooling:
-		return n.Tools != nil && n.Tools.Group == s.Group && len(s.Stages) > 0 && n.Tools.is(s.Stages[len(s.Stages)-1].Tools)
+		return n.Tools != nil && n.Tools.Group == s.Group && n.Tools.are(s.Hands())
 	case record.Caution:
 		c, ok := n.Content.(record.Caution)
 		return ok && c.Step == s.Step

@@ -236,7 +236,7 @@ func jointWords(t ToolTarget) string {
 
 // storePull adds the pull to the record, in the name of whoever has the tool in hand.
 func (a *App) storePull(ctx context.Context, run Run, t ToolTarget, row *store.Reading, r ToolReading) (TakenReading, error) {
-	_, by, _ := run.State.InHand()
+	by, _, _ := run.State.InHand(row.Tool)
 	who, err := a.whoIs(ctx, by)
 	var said *Error
 	if errors.As(err, &said) {
@@ -252,9 +252,6 @@ func (a *App) storePull(ctx context.Context, run Run, t ToolTarget, row *store.R
 	n := NewEntry{Run: run.Head.ID, ID: r.ID, At: r.At, Off: r.Off, Content: pullOf(t, row, r)}
 	if r.Off.Abs() < leastOff { // a clock that is off by little is mended without a word
 		n.At, n.Off = r.At.Add(r.Off), 0
-		if last := run.State.LastAt(); n.At.Before(last) && last.Sub(n.At) < onTheWay {
-			n.At = last
-		}
 	}
 	_, err = a.AddEntry(ctx, who, n)
 	var refused *refusal.Error
@@ -268,10 +265,6 @@ func (a *App) storePull(ctx context.Context, run Run, t ToolTarget, row *store.R
 	}
 	return TakenReading{ReadHeld, fmt.Sprintf("%s held: %.4g %s.", t.Name, r.Peak.Value, r.Peak.Unit)}, nil
 }
-
-// onTheWay is how long a line may be under way: by so much a reading may seem to lie before
-// what it followed.
-const onTheWay = 3 * time.Second
 
 // pullOf is the pull that a reading is of.
 func pullOf(t ToolTarget, row *store.Reading, r ToolReading) record.Done {

@@ -63,9 +63,11 @@ func (a *App) OpenReadings(ctx context.Context, run uuid.UUID) ([]LinkedReading,
 	}
 	var tools []string
 	for _, t := range r.State.Tooling {
-		for _, s := range t.Stages {
-			if !slices.Contains(tools, s.Tools[0]) {
-				tools = append(tools, s.Tools[0])
+		for _, stages := range t.Hands() {
+			for _, s := range stages {
+				if !slices.Contains(tools, s.Tools[0]) {
+					tools = append(tools, s.Tools[0])
+				}
 			}
 		}
 	}

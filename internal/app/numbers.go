@@ -9,6 +9,7 @@ import (
 	"dynacor/core/derive"
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
+	"dynacor/core/record"
 	"dynacor/core/work"
 	"dynacor/internal/report"
 )
@@ -34,12 +35,14 @@ func (a *App) Numbers(ctx context.Context, id uuid.UUID, ofPlan bool) (j Joint, 
 func (r Run) numbers() ([]report.Number, error) {
 	p, more := r.State.Plan(), []derive.Derivation{}
 	for _, g := range p.Result.Groups {
-		for i, t := range r.State.Tooling[g.Name].Stages {
-			of, err := t.Derive(g.Name, i+1)
-			if err != nil {
-				return nil, err
+		for hand, stages := range r.State.Tooling[g.Name].Hands() {
+			for i, t := range stages {
+				of, err := t.Derive(record.OfHand(g.Name, hand), i+1)
+				if err != nil {
+					return nil, err
+				}
+				more = append(more, of...)
 			}
-			more = append(more, of...)
 		}
 	}
 	steps, err := r.State.Derive()

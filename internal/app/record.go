@@ -226,13 +226,15 @@ func (r Run) groupRecord(g joint.Group) report.Group {
 	out := report.Group{Name: g.Name, Lubrication: g.Lubrication, Words: GroupSentence(r.Plan.Result, g)}
 	stages := s.Tooling[g.Name].Stages
 	for i, torque := range g.Torques {
-		st := report.Stage{Number: i + 1, Share: g.Stages[i], Torque: torque}
-		if i < len(stages) {
-			at := stages[i]
-			st.Tools, st.Setting, st.Unit, st.Lands = strings.Join(at.Tools, " + "), at.Setting.Value, string(at.Setting.Unit), at.Lands
-			st.Calibrated, st.Due = day(at.Calibrated), day(at.Due)
+		for _, of := range s.Tooling[g.Name].Hands() { // those that work at once, one below the other
+			st := report.Stage{Number: i + 1, Share: g.Stages[i], Torque: torque}
+			if i < len(of) {
+				at := of[i]
+				st.Tools, st.Setting, st.Unit, st.Lands = strings.Join(at.Tools, " + "), at.Setting.Value, string(at.Setting.Unit), at.Lands
+				st.Calibrated, st.Due = day(at.Calibrated), day(at.Due)
+			}
+			out.Stages = append(out.Stages, st)
 		}
-		out.Stages = append(out.Stages, st)
 	}
 	if len(stages) > 0 {
 		out.Band = bandWords(g, stages[len(stages)-1])

@@ -38,7 +38,7 @@ func (a *App) restsOn(ctx context.Context, who Who, what record.Content) (m stor
 		}
 	case record.Tooling:
 		var seen []string
-		for _, stage := range what.Stages {
+		for _, stage := range slices.Concat(what.Hands()...) {
 			for _, tag := range stage.Tools {
 				if err == nil && !slices.Contains(seen, tag) {
 					seen, err = append(seen, tag), other(store.ToolFact, tag)
@@ -58,10 +58,8 @@ func (c *cell) tools(what record.Content) string {
 			return strings.Join(t.Tools, " + ")
 		}
 	case record.Setting:
-		if next, ok := c.state.Next(); ok {
-			if t, ok := c.state.Tool(next); ok {
-				return strings.Join(t.Tools, " + ")
-			}
+		if t, ok := c.state.StageTool(what.Group, what.Share, what.Hand); ok {
+			return strings.Join(t.Tools, " + ")
 		}
 	}
 	return ""

@@ -54,9 +54,12 @@ func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Nam
 	case record.Done:
 		l.done(s, x, c, names)
 	case record.Tooling:
-		l.Group, l.What, l.Outcome = c.Group, "tool for the "+c.Group, strings.Join(c.Stages[len(c.Stages)-1].Tools, " + ")
+		l.Group, l.What, l.Outcome = c.Group, "tool for the "+c.Group, handsWords(c)
 	case record.Setting:
 		l.Group, l.What, l.Outcome = c.Group, "tool set, "+c.Group, unit.Of(c.Share, "%").String()
+		if t, ok := s.StageTool(c.Group, c.Share, c.Hand); ok && len(s.Tooling[c.Group].Beside) > 0 {
+			l.Outcome += ", " + strings.Join(t.Tools, " + ")
+		}
 		if len(c.Readings) > 0 {
 			l.What, l.Note = "rigged up, "+c.Group, join(l.Note, s.RigWords(c))
 		}
@@ -151,4 +154,13 @@ func join(a, b string) string {
 		return a + b
 	}
 	return a + "; " + b
+}
+
+// handsWords names the tools of a choice: those that work at once by and.
+func handsWords(t record.Tooling) string {
+	var out []string
+	for _, stages := range t.Hands() {
+		out = append(out, strings.Join(stages[len(stages)-1].Tools, " + "))
+	}
+	return strings.Join(out, " and ")
 }

@@ -7,7 +7,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"dynacor/core/crib"
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
@@ -17,20 +16,6 @@ import (
 	"dynacor/core/unit"
 	"dynacor/core/work"
 )
-
-// HandTool is a tool entered by hand: a wrench, with a multiplier when Ratio is set; with a
-// chart a hydraulic wrench, with a ram area a tensioner, whose pressures are in Unit.
-type HandTool struct {
-	Tag      string
-	Min, Max float64
-	Unit     unit.Unit
-	Scale    tool.Scale // of a gauge its smallest step alone
-	Accuracy float64
-	Ratio    float64
-	Chart    tool.Chart
-	RamArea  float64 // mm²
-	Stroke   float64 // mm; 0: not known
-}
 
 // Ways are the ways of tools to make the stages of a group, which are shares of its
 // value, percent: chains and hydraulic wrenches, or tensioners.
@@ -66,9 +51,10 @@ func (w Ways) All(group string) (out []Way) {
 
 // Place is what the place of a group asks of a chain.
 type Place struct {
-	Offset bool    // a wrench does not stand over it
-	Angle  float64 // of the offset end, degrees
-	Reach  float64 // that an extension bridges, mm
+	Offset bool     // a wrench does not stand over it
+	Angle  float64  // of the offset end, degrees
+	Reach  float64  // that an extension bridges, mm
+	Taken  []string // tags that are in another of the hands that work at once
 }
 
 // Ways returns how the stages of a group of a joint's plan can be reached: with
@@ -82,7 +68,7 @@ func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string
 	if err != nil {
 		return Ways{}, err
 	}
-	hand, err := a.atHand(ctx, who, jointID)
+	hand, err := a.atHand(ctx, who, jointID, at.Taken...)
 	if err != nil {
 		return Ways{}, err
 	}
@@ -181,27 +167,47 @@ func givenIn(res joint.Result, g joint.Group) unit.Unit {
 
 // choose works a choice of tools out for a run's plan.
 func (a *App) choose(ctx context.Context, who Who, c *cell, t ToolChoice) (record.Tooling, error) {
-	hand, err := a.atHand(ctx, who, c.plan.Joint)
-	if err != nil {
-		return record.Tooling{}, err
-	}
 	g, err := torqued(c.plan.Result, t.Group)
 	if err != nil {
 		return record.Tooling{}, err
 	}
 	out := record.Tooling{Group: t.Group}
+	var taken []string // each of those that work at once is found among what the others left
+	for i, x := range append([]ToolChoice{t}, t.Beside...) {
+		hand, err := a.atHand(ctx, who, c.plan.Joint, taken...)
+		if err != nil {
+			return out, err
+		}
+		stages, err := hand.choose(x, c, g, a.now())
+		switch {
+		case err != nil && i > 0:
+			return out, refusal.At(fmt.Sprintf("beside.%d", i-1), err)
+		case err != nil:
+			return out, err
+		case i == 0:
+			out.Stages = stages
+		default:
+			out.Beside = append(out.Beside, stages)
+		}
+		for _, stage := range stages {
+			taken = append(taken, stage.Own()...)
+		}
+	}
+	return out, nil
+}
+
+// choose works one of the tools out that work on a group.
+func (c atHand) choose(t ToolChoice, of *cell, g joint.Group, now time.Time) ([]record.StageTool, error) {
 	switch {
 	case g.How == recipe.ByTension:
-		out.Stages, err = hand.chooseTensioner(t, g, a.now())
+		return c.chooseTensioner(t, g, now)
 	case t.Hydraulic != "" || t.ByHand != nil && t.ByHand.Chart != nil:
-		out.Stages, err = hand.chooseRig(t, asked(c.plan.Result, g, Place{}), a.now())
+		return c.chooseRig(t, asked(of.plan.Result, g, Place{}), now)
 	case g.With == recipe.Hydraulic:
-		err = refusal.New(refusal.Contradicts, "wrench", fmt.Sprintf("The %s are pulled by a hydraulic wrench alone.", g.Name),
+		return nil, refusal.New(refusal.Contradicts, "wrench", fmt.Sprintf("The %s are pulled by a hydraulic wrench alone.", g.Name),
 			"Choose one, or enter its chart.")
-	default:
-		out.Stages, err = hand.chooseChain(t, c.plan.Result, g, a.now())
 	}
-	return out, err
+	return c.chooseChain(t, of.plan.Result, g, now)
 }
 
 func (c atHand) chooseChain(t ToolChoice, res joint.Result, g joint.Group, now time.Time) ([]record.StageTool, error) {
@@ -283,200 +289,4 @@ func (c atHand) supply(t ToolChoice) (s tool.Supply, err error) {
 	}
 	s.Gauge, err = ofTag(c.Gauges, t.Gauge, "gauge", func(x tool.Gauge) string { return x.Tag })
 	return s, err
-}
-
-// atHand is what of the crib somebody may take to a joint.
-type atHand struct {
-	tool.Crib
-	calibrated map[string]time.Time
-}
-
-// atHand reads the crib as somebody finds it who works at a joint: what is held back, past
-// its pulls, or out with somebody else says why.
-func (a *App) atHand(ctx context.Context, who Who, joint uuid.UUID) (atHand, error) {
-	tools, err := a.Crib(ctx)
-	if err != nil {
-		return atHand{}, err
-	}
-	j, err := a.store.Joint(ctx, joint)
-	if err != nil {
-		return atHand{}, found(err, "joint")
-	}
-	c := atHand{calibrated: map[string]time.Time{}}
-	for _, t := range tools {
-		if t.Tool.Scrapped != "" {
-			continue
-		}
-		if t.Tool.Calibrated != nil {
-			c.calibrated[t.Tool.Tag] = *t.Tool.Calibrated
-		}
-		c.take(t, t.notFree(who, j.Tag))
-	}
-	return c, nil
-}
-
-// notFree says why a tool is not to be had by somebody at a joint; empty where it is.
-func (t CribTool) notFree(who Who, joint string) string {
-	switch {
-	case t.Tool.HeldBack != "":
-		return t.Tool.HeldBack
-	case t.Due.Over && t.Due.ByPulls:
-		return t.Due.Overdue
-	case t.Tool.LentTo != nil && *t.Tool.LentTo != who.ID && t.Tool.LentJoint != joint:
-		why := "it is out with " + t.Lent
-		if t.Tool.LentJoint != "" {
-			why += " at " + t.Tool.LentJoint
-		}
-		return why
-	}
-	return ""
-}
-
-// take puts a tool where the solver looks for it.
-func (c *atHand) take(t CribTool, why string) {
-	d := t.Data
-	var due time.Time
-	if t.Tool.Due != nil {
-		due = *t.Tool.Due
-	}
-	switch d.Kind {
-	case crib.Wrench:
-		w, _ := d.Wrench()
-		w.HeldBack, w.Due = why, due
-		c.Wrenches = append(c.Wrenches, w)
-	case crib.Multiplier:
-		c.Multipliers = append(c.Multipliers, tool.Multiplier{Tag: d.Tag, Name: d.Name, Ratio: d.Ratio, OutputMax: d.Most, DriveIn: d.DriveIn,
-			DriveOut: d.DriveOut, Accuracy: d.Accuracy, HeldBack: why})
-	case crib.Adapter:
-		c.Adapters = append(c.Adapters, tool.Adapter{Tag: d.Tag, Name: d.Name, DriveIn: d.DriveIn, DriveOut: d.DriveOut, Limit: d.Most,
-			HeldBack: why})
-	case crib.OffsetEnd:
-		c.Offsets = append(c.Offsets, tool.OffsetEnd{Tag: d.Tag, Name: d.Name, Length: d.Length, Angle: d.Angle, DriveIn: d.DriveIn,
-			DriveOut: d.DriveOut, Limit: d.Most, HeldBack: why})
-	case crib.Extension:
-		c.Extensions = append(c.Extensions, tool.Extension{Tag: d.Tag, Name: d.Name, Drive: d.DriveOut, Length: d.Length, Limit: d.Most,
-			HeldBack: why})
-	case crib.Socket:
-		c.Sockets = append(c.Sockets, tool.Socket{Tag: d.Tag, Name: d.Name, Size: d.Size, Inside: d.Inside, Drive: d.DriveOut, Limit: d.Most,
-			HeldBack: why})
-	case crib.Hydraulic:
-		c.Hydraulics = append(c.Hydraulics, tool.Hydraulic{Tag: d.Tag, Name: d.Name, Chart: d.Chart, PressureUnit: d.PressureUnit,
-			Graduation: d.Graduation, Drive: d.DriveOut, Accuracy: d.Accuracy, Due: due, HeldBack: why})
-	case crib.Pump:
-		c.Pumps = append(c.Pumps, tool.Pump{Tag: d.Tag, Name: d.Name, Unit: d.PressureUnit, Most: d.PressureMost, HeldBack: why})
-	case crib.Gauge:
-		c.Gauges = append(c.Gauges, tool.Gauge{Tag: d.Tag, Name: d.Name, Unit: d.Unit, Least: d.Least, Most: d.Most, Step: d.Scale.Minor,
-			Accuracy: d.Accuracy, Due: due, HeldBack: why})
-	case crib.Tensioner:
-		c.Tensioners = append(c.Tensioners, tool.Tensioner{Tag: d.Tag, Name: d.Name, Thread: d.Size, RamArea: d.RamArea, Stroke: d.Stroke,
-			Unit: d.PressureUnit, Most: d.PressureMost, Graduation: d.Graduation, Accuracy: d.Accuracy, Due: due, HeldBack: why})
-	}
-}
-
-// chain returns what was chosen of the crib, link by link.
-func (c atHand) chain(t ToolChoice) (out tool.Chain, err error) {
-	w, err := ofTag(c.Wrenches, t.Wrench, "wrench", func(x tool.Wrench) string { return x.Tag })
-	if err != nil {
-		return out, err
-	}
-	out.Wrench = *w
-	if out.First, err = ofTag(c.Adapters, t.First, "adapter", func(x tool.Adapter) string { return x.Tag }); err != nil {
-		return out, err
-	}
-	if out.Multiplier, err = ofTag(c.Multipliers, t.Multiplier, "multiplier", func(x tool.Multiplier) string { return x.Tag }); err != nil {
-		return out, err
-	}
-	if out.Second, err = ofTag(c.Adapters, t.Second, "adapter", func(x tool.Adapter) string { return x.Tag }); err != nil {
-		return out, err
-	}
-	if out.Offset, err = ofTag(c.Offsets, t.Offset, "offset", func(x tool.OffsetEnd) string { return x.Tag }); err != nil {
-		return out, err
-	}
-	if out.Offset != nil {
-		end := *out.Offset
-		end.Angle = t.Angle
-		out.Offset = &end
-	}
-	if out.Extension, err = ofTag(c.Extensions, t.Extension, "extension", func(x tool.Extension) string { return x.Tag }); err != nil {
-		return out, err
-	}
-	out.Socket, err = ofTag(c.Sockets, t.Socket, "socket", func(x tool.Socket) string { return x.Tag })
-	return out, err
-}
-
-// ofTag returns the tool of a tag; nil where none is named, but for what pulls.
-func ofTag[T any](list []T, tag, what string, tagOf func(T) string) (*T, error) {
-	if tag == "" && what != "wrench" && what != "hydraulic" && what != "tensioner" {
-		return nil, nil
-	}
-	for i := range list {
-		if tagOf(list[i]) == tag {
-			return &list[i], nil
-		}
-	}
-	return nil, refusal.New(refusal.Unknown, what, fmt.Sprintf("There is no %s %s in the crib.", what, tag),
-		"Choose one from the list, or enter it by hand.")
-}
-
-// pressed refuses what is no unit, step or accuracy of a hydraulic tool entered by hand.
-func (h HandTool) pressed() error {
-	if d, err := unit.DimensionOf(h.Unit); err != nil || d != unit.Pressure {
-		return refusal.New(refusal.Unknown, "byHand.unit", "A hydraulic tool is set in a unit of pressure.", "Choose bar, MPa or psi.")
-	}
-	if h.Accuracy >= 0.5 {
-		return refusal.Number(refusal.TooLarge, "byHand.accuracy", h.Accuracy, 0.5, "", "An accuracy of 50 % or worse is none.", "Usual is 3 %.")
-	}
-	return refusal.First(refusal.Positive("byHand.minor", h.Scale.Minor, string(h.Unit)), refusal.Positive("byHand.accuracy", h.Accuracy, ""))
-}
-
-func (h HandTool) hydraulic() (tool.Hydraulic, error) {
-	return tool.Hydraulic{Tag: h.Tag, Name: "entered by hand", Chart: h.Chart, PressureUnit: h.Unit, Graduation: h.Scale.Minor,
-		Accuracy: h.Accuracy, Handwritten: true}, refusal.First(h.pressed(), refusal.At("byHand", h.Chart.Check()))
-}
-
-func (h HandTool) tensioner(d tool.Draft) (tool.Tensioner, error) {
-	return tool.Tensioner{Tag: h.Tag, Name: "entered by hand", Thread: d.Thread.Diameter, RamArea: h.RamArea, Stroke: h.Stroke, Unit: h.Unit,
-			Most: h.Max, Graduation: h.Scale.Minor, Accuracy: h.Accuracy, Handwritten: true},
-		refusal.First(h.pressed(), refusal.Positive("byHand.ramArea", h.RamArea, "mm²"), refusal.NotNegative("byHand.stroke", h.Stroke, "mm"),
-			refusal.Positive("byHand.max", h.Max, string(h.Unit)))
-}
-
-func (h HandTool) chain() (tool.Chain, error) {
-	u := string(h.Unit)
-	if d, err := unit.DimensionOf(h.Unit); err != nil || d != unit.Torque {
-		return tool.Chain{}, refusal.New(refusal.Unknown, "byHand.unit", "A wrench is set in a unit of torque.",
-			"Choose N·m, cN·m, ft·lbf, in·lbf or kgf·m.")
-	}
-	if err := refusal.First(refusal.NotNegative("byHand.min", h.Min, u), refusal.Positive("byHand.max", h.Max, u),
-		refusal.NotNegative("byHand.first", h.Scale.First, u), refusal.Positive("byHand.major", h.Scale.Major, u),
-		refusal.Positive("byHand.minor", h.Scale.Minor, u), refusal.Positive("byHand.accuracy", h.Accuracy, "")); err != nil {
-		return tool.Chain{}, err
-	}
-	if h.Min > h.Max {
-		return tool.Chain{}, refusal.Number(refusal.Contradicts, "byHand.min", h.Min, h.Max, u, "The range's start is above its end.",
-			"Read both off the tool.")
-	}
-	if h.Scale.Minor > h.Scale.Major {
-		return tool.Chain{}, refusal.Number(refusal.Contradicts, "byHand.minor", h.Scale.Minor, h.Scale.Major, u,
-			"The thimble's step is larger than the main scale's.", "Read both off the tool.")
-	}
-	if h.Accuracy >= 0.5 {
-		return tool.Chain{}, refusal.Number(refusal.TooLarge, "byHand.accuracy", h.Accuracy, 0.5, "",
-			"An accuracy of 50 % or worse is none.", "Usual is 4 %.")
-	}
-	c := tool.Chain{Wrench: tool.Wrench{Tag: h.Tag, Name: "entered by hand", RatedMin: h.Min, RatedMax: h.Max, Unit: h.Unit,
-		Scale: h.Scale, Accuracy: h.Accuracy, Handwritten: true}}
-	if h.Ratio != 0 {
-		if err := refusal.Positive("byHand.ratio", h.Ratio, ""); err != nil {
-			return c, err
-		}
-		top, err := unit.Convert(h.Max, h.Unit, unit.NewtonMetre)
-		if err != nil {
-			return c, err
-		}
-		// Its plate was not entered, so no more is asked of it than this wrench can put in.
-		c.Multiplier = &tool.Multiplier{Tag: "×", Name: "multiplier, by hand", Ratio: h.Ratio, OutputMax: top * h.Ratio,
-			Accuracy: h.Accuracy}
-	}
-	return c, nil
 }

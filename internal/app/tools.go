@@ -75,8 +75,10 @@ type HeldTool struct{ Tag, Why string }
 func (a *App) HeldTools(ctx context.Context, r Run) ([]HeldTool, error) {
 	var used []string
 	for _, t := range r.State.Tooling {
-		for _, stage := range t.Stages {
-			used = append(used, stage.Tools...)
+		for _, stages := range t.Hands() {
+			for _, stage := range stages {
+				used = append(used, stage.Tools...)
+			}
 		}
 	}
 	if len(used) == 0 {
@@ -114,6 +116,7 @@ type ToolChoice struct {
 	Extension  string
 	Socket     string
 	ByHand     *HandTool
+	Beside     []ToolChoice // that work at the same time
 }
 
 // ChoiceOf is the choice of a chain for a group.
@@ -177,6 +180,19 @@ func (t ToolChoice) tags() []string {
 }
 
 // is reports whether a choice names these tools.
+// are reports whether those of the hands that work at once are what was chosen.
+func (t ToolChoice) are(hands [][]record.StageTool) bool {
+	if len(hands) != 1+len(t.Beside) {
+		return false
+	}
+	for i, x := range append([]ToolChoice{t}, t.Beside...) {
+		if n := len(hands[i]); n == 0 || !x.is(hands[i][n-1].Tools) {
+			return false
+		}
+	}
+	return true
+}
+
 func (t ToolChoice) is(tools []string) bool {
 	if t.ByHand != nil {
 		return tools[0] == t.ByHand.Tag

@@ -29,9 +29,10 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 	case contract.ToolingContent:
 		n.Tools = &app.ToolChoice{Group: c.Group, Wrench: c.Wrench, Hydraulic: c.Hydraulic, Tensioner: c.Tensioner, Pump: c.Pump,
 			Gauge: c.Gauge, First: c.First, Multiplier: c.Multiplier, Second: c.Second,
-			Offset: c.Offset, Angle: c.Angle, Extension: c.Extension, Socket: c.Socket, ByHand: handTool(c.ByHand)}
+			Offset: c.Offset, Angle: c.Angle, Extension: c.Extension, Socket: c.Socket, ByHand: handTool(c.ByHand),
+			Beside: each(c.Beside, besideTool)}
 	case contract.SettingContent:
-		n.Content = record.Setting{Group: c.Group, Share: c.Share, Rig: c.Rig, Readings: c.Readings}
+		n.Content = record.Setting{Group: c.Group, Share: c.Share, Rig: c.Rig, Readings: c.Readings, Hand: c.Hand}
 	case contract.UpsetContent:
 		n.Content = record.Upset{Group: c.Group, What: record.UpsetKind(c.What), Note: c.Note}
 	case contract.TroubleContent:
@@ -65,6 +66,13 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 		n.Content = record.Signature{Part: record.Part(c.Part), Reason: c.Reason}
 	}
 	return n, nil
+}
+
+// besideTool is a tool that works at the same time as the first.
+func besideTool(c contract.ToolBeside) app.ToolChoice {
+	return app.ToolChoice{Wrench: c.Wrench, Hydraulic: c.Hydraulic, Tensioner: c.Tensioner, Pump: c.Pump, Gauge: c.Gauge, First: c.First,
+		Multiplier: c.Multiplier, Second: c.Second, Offset: c.Offset, Angle: c.Angle, Extension: c.Extension, Socket: c.Socket,
+		ByHand: handTool(c.ByHand)}
 }
 
 func done(c contract.DoneContent) record.Done {

@@ -117,7 +117,8 @@ func (s *Server) FollowPlan(ctx context.Context, r contract.FollowPlanRequestObj
 // FindWays lists how the stages of a group can be reached.
 func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject) (contract.FindWaysResponseObject, error) {
 	b := r.Body
-	ways, err := s.app.Ways(ctx, who(ctx), r.Joint, b.Group, handTool(b.ByHand), app.Place{Offset: b.Offset, Angle: b.Angle, Reach: b.Reach})
+	ways, err := s.app.Ways(ctx, who(ctx), r.Joint, b.Group, handTool(b.ByHand), app.Place{Offset: b.Offset, Angle: b.Angle, Reach: b.Reach,
+		Taken: b.Taken})
 	if err != nil {
 		return nil, err
 	}
@@ -176,7 +177,8 @@ func (s *Server) JudgeReadings(ctx context.Context, r contract.JudgeReadingsRequ
 
 // JudgeRig refuses what a gauge may not read while a hydraulic wrench is rigged up.
 func (s *Server) JudgeRig(ctx context.Context, r contract.JudgeRigRequestObject) (contract.JudgeRigResponseObject, error) {
-	err := s.app.JudgeRig(ctx, r.Run, record.Setting{Group: r.Body.Group, Share: r.Body.Share, Readings: r.Body.Readings})
+	err := s.app.JudgeRig(ctx, r.Run, record.Setting{Group: r.Body.Group, Share: r.Body.Share, Readings: r.Body.Readings,
+		Hand: r.Body.Hand})
 	return contract.JudgeRig204Response{}, err
 }
 

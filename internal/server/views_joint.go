@@ -267,6 +267,9 @@ func groupViews(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[s
 		}
 		if t, ok := tooling[g.Name]; ok {
 			v.Tooling = stageToolViews(g.Stages, t.Stages)
+			for _, stages := range t.Beside {
+				v.Beside = append(v.Beside, stageToolViews(g.Stages, stages))
+			}
 			if b, ok := work.BandOf(g, t.Stages[len(t.Stages)-1]); ok {
 				v.Band = contract.Band{Load: b.Load, Low: b.Low, High: b.High, Budget: budgetView(b.Budget)}
 			}

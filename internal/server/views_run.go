@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"dynacor/core/figure"
@@ -61,6 +62,9 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 	}
 	for i, g := range v.Groups {
 		v.Groups[i].Upsettable = st.Upsettable(g.Name)
+		if g.Tooled {
+			v.Groups[i].AtOnce = st.AtOnce(g.Name)
+		}
 	}
 	at := func(group string, bolt int) (work.Bolt, bool) {
 		i := slices.IndexFunc(bolts, func(b work.Bolt) bool { return b.Group == group && b.Position == bolt })
@@ -69,6 +73,7 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		}
 		return bolts[i], true
 	}
+	v.Hands = each(st.Hands(time.Now()), func(h work.Hand) contract.Hand { return handView(st, res, h, names, person) })
 	ahead := st.Ahead(person, time.Now(), e.ahead+1)
 	if r.Fault != "" {
 		ahead = nil // nobody is led on by what does not hold
@@ -166,12 +171,26 @@ func actView(st *work.State, res joint.Result, a work.Coming, bolt func(group st
 	if g.Of != "" {
 		owner, _ = res.Group(g.Of)
 	}
-	v := contract.Act{Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke,
+	v := contract.Act{Hand: st.HandOf(a.Act), Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke,
 		Lock: a.Lock, Round: a.Round, Words: st.Describe(a.Act), Spoken: st.Spoken(a), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt),
 		Kind: actKind(st, g, a.Act), Set: a.Set, Aim: quantity(st.Aim(a.Act)), Stage: slices.Index(g.Stages, a.Share) + 1,
 		Stages: len(g.Stages)}
 	if b, ok := bolt(owner.Name, a.Bolt); ok {
 		v.After, v.Moved = shown(st.Preview(b, a.Act, false)), shown(st.Preview(b, a.Act, true))
+	}
+	return v
+}
+
+// handView shows one of the tools that work at once to somebody.
+func handView(st *work.State, res joint.Result, h work.Hand, names app.Names, me string) contract.Hand {
+	v := contract.Hand{Number: h.Number, Tool: strings.Join(named(*h.Tool), " + "), By: names[h.By], Mine: h.By == me, Open: h.Open}
+	if h.Act.Bolt == 0 {
+		return v
+	}
+	act := actView(st, res, work.Coming{Act: h.Act, Set: true}, st.Bolt)
+	v.Name, v.Bolt = act.Name, fmt.Sprintf("%s/%d", act.Owner, h.Act.Bolt)
+	if h.Open {
+		v.Act = &act
 	}
 	return v
 }

@@ -61,8 +61,9 @@ type (
 		Points []string `json:"points,omitempty"`
 	}
 	toolingForm struct {
-		Group  string      `json:"group"`
-		Stages []stageForm `json:"stages"`
+		Group  string        `json:"group"`
+		Stages []stageForm   `json:"stages"`
+		Beside [][]stageForm `json:"beside,omitempty"`
 	}
 	stageForm struct {
 		Tools      []string     `json:"tools"`
@@ -119,6 +120,7 @@ type (
 		Share    float64   `json:"share"`
 		Rig      []string  `json:"rig,omitempty"`
 		Readings []float64 `json:"readings,omitempty"`
+		Hand     int       `json:"hand,omitzero"`
 	}
 	upsetForm struct {
 		Group string `json:"group"`
@@ -196,17 +198,9 @@ func form(c record.Content) (any, error) {
 	case record.Caution:
 		return cautionForm{c.Step, c.Points}, nil
 	case record.Tooling:
-		f := toolingForm{Group: c.Group, Stages: make([]stageForm, len(c.Stages))}
-		for i, t := range c.Stages {
-			f.Stages[i] = stageForm{t.Tools, t.Torque, t.Lands, quantityOf(t.Setting), t.Main, t.Minors, t.First, t.Major, t.Minor, t.Error,
-				t.Accuracy, t.Multiplier, t.Force, t.Calibrated, t.Due, t.ByHand, t.Face, t.Falls, t.Least, t.Most, nil, nil, drawForm(t.Draw),
-				t.DueOf, t.Full}
-			for _, l := range t.Links {
-				f.Stages[i].Links = append(f.Stages[i].Links, linkForm(l))
-			}
-			for _, r := range t.Chart {
-				f.Stages[i].Chart = append(f.Stages[i].Chart, [2]float64{r.Pressure, r.Torque})
-			}
+		f := toolingForm{Group: c.Group, Stages: stageForms(c.Stages)}
+		for _, stages := range c.Beside {
+			f.Beside = append(f.Beside, stageForms(stages))
 		}
 		return f, nil
 	case record.Setting:
@@ -318,24 +312,6 @@ func read[F any](body string, content func(F) record.Content) (record.Content, e
 		return nil, err
 	}
 	return content(f), nil
-}
-
-func tooling(f toolingForm) record.Content {
-	c := record.Tooling{Group: f.Group, Stages: make([]record.StageTool, len(f.Stages))}
-	for i, t := range f.Stages {
-		c.Stages[i] = record.StageTool{Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Setting: t.Setting.quantity(), Main: t.Main,
-			Minors: t.Minors, First: t.First, Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy,
-			Multiplier: t.Multiplier, Force: t.Force,
-			Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand, Face: t.Face, Falls: t.Falls, Least: t.Least, Most: t.Most,
-			Draw: record.Draw(t.Draw), DueOf: t.DueOf, Full: t.Full}
-		for _, l := range t.Links {
-			c.Stages[i].Links = append(c.Stages[i].Links, record.Link(l))
-		}
-		for _, r := range t.Chart {
-			c.Stages[i].Chart = append(c.Stages[i].Chart, record.ChartRow{Pressure: r[0], Torque: r[1]})
-		}
-	}
-	return c
 }
 
 func correction(body string) (record.Content, error) {

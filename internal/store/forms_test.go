@@ -48,7 +48,7 @@ var pressed = func() record.StageTool {
 }()
 
 // rigged is a setting with something in each of its fields.
-var rigged = record.Setting{Group: "bolts", Share: 60, Rig: []string{"hoses", "up"}, Readings: []float64{310, 309}}
+var rigged = record.Setting{Group: "bolts", Share: 60, Rig: []string{"hoses", "up"}, Readings: []float64{310, 309}, Hand: 1}
 
 // A field that is added to an act or to a tool is tried here too.
 func TestEverythingIsEverything(t *testing.T) {
@@ -82,9 +82,11 @@ func contents() []record.Content {
 		record.Answer{Tool: "TW-1", How: record.Again, Reason: "7 % low"},
 		record.Recheck{Tool: "TW-1", With: "TD-1", Group: "bolts", Bolts: []int{1, 3}, Readings: []float64{88, 90.5}},
 		record.Tooling{Group: "bolts", Stages: []record.StageTool{pressed}},
-		rigged, taken,
+		record.Setting{Group: "bolts", Share: 60, Rig: rigged.Rig, Readings: rigged.Readings}, taken,
 		record.Upset{Group: "bolts", What: record.RegulatorMoved, Note: "knocked"},
 		record.Photo{Step: "gasket", Hash: store.HashOf([]byte("a photograph")), What: "the gasket", Width: 8, Height: 6, Size: 12},
+		record.Tooling{Group: "bolts", Stages: []record.StageTool{stage}, Beside: [][]record.StageTool{{pressed}, {stage}}},
+		rigged,
 	}
 }
 

@@ -151,11 +151,13 @@ export interface Place {
   angle?: number;
   /** mm that an extension bridges. */
   reach?: number;
+  /** Tags that are in another of the hands that work at once. */
+  taken?: string[];
 }
 
 export function useWays(joint: string, group: string, byHand?: HandTool, at: Place = {}) {
   return useQuery({
-    queryKey: ["ways", joint, group, byHand ?? "crib", at.offset ?? false, at.angle ?? 0, at.reach ?? 0],
+    queryKey: ["ways", joint, group, byHand ?? "crib", at.offset ?? false, at.angle ?? 0, at.reach ?? 0, at.taken ?? []],
     queryFn: () =>
       take(http.POST("/api/joints/{joint}/ways", { params: { path: { joint } }, body: { group, ...at, ...(byHand ? { byHand } : {}) } })),
     // While an offset end is turned, what is drawn stays until the next is there.

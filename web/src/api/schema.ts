@@ -2407,6 +2407,10 @@ export interface components {
             /** @description the need that holds its value */
             value: string;
             tooling?: components["schemas"]["StageTool"][];
+            /** @description the tools that work at the same time as that one, of each every stage */
+            beside?: components["schemas"]["StageTool"][][];
+            /** @description how many tools may work on it at once; left out where nothing is chosen */
+            atOnce?: number[];
             band?: components["schemas"]["Band"];
             breakout?: components["schemas"]["Breakout"];
         };
@@ -2585,9 +2589,28 @@ export interface components {
             stages: number;
             /** @description its tool has to be taken in hand and set first */
             set: boolean;
+            /** @description which of the tools that work at once makes it, from 0; left out for the first */
+            hand?: number;
             after: components["schemas"]["Shown"];
             moved: components["schemas"]["Shown"];
             aim?: components["schemas"]["Quantity"];
+        };
+        /** @description One of the tools that work at once. */
+        Hand: {
+            /** @description from 0 */
+            number: number;
+            tool: string;
+            /** @description whose hand it is in; empty: nobody took it, or not since the night */
+            by: string;
+            mine: boolean;
+            /** @description of this turn, as group/bolt; left out where it has none */
+            bolt?: string;
+            /** @description of that bolt */
+            name?: string;
+            /** @description it is still to do */
+            open: boolean;
+            /** @description what it does; left out where nothing is open */
+            act?: components["schemas"]["Act"];
         };
         Try: {
             readings: string;
@@ -2753,6 +2776,8 @@ export interface components {
             legend: components["schemas"]["LegendSign"][];
             /** @description how a hydraulic wrench is made ready; left out where none is chosen */
             rigUp?: components["schemas"]["RigStep"][];
+            /** @description the tools that work at once, at the turn that is made; left out where one works alone */
+            hands?: components["schemas"]["Hand"][];
             /** @description the bolts that carry a tensioner now, as group/bolt */
             carries?: string[];
         };
@@ -3586,6 +3611,33 @@ export interface components {
             extension?: string;
             socket?: string;
             byHand?: components["schemas"]["HandTool"];
+            /** @description the tools that work at the same time */
+            beside?: components["schemas"]["ToolBeside"][];
+        };
+        /** @description A tool that works at the same time as the first. */
+        ToolBeside: {
+            /** @description tag of the crib's wrench */
+            wrench?: string;
+            /** @description a hydraulic wrench instead */
+            hydraulic?: string;
+            /** @description a tensioner instead */
+            tensioner?: string;
+            pump?: string;
+            gauge?: string;
+            /** @description an adapter on the wrench */
+            first?: string;
+            multiplier?: string;
+            /** @description an adapter on the multiplier */
+            second?: string;
+            offset?: string;
+            /**
+             * Format: double
+             * @description of the offset end from straight ahead, degrees
+             */
+            angle?: number;
+            extension?: string;
+            socket?: string;
+            byHand?: components["schemas"]["HandTool"];
         };
         /** @description The tool of a stage is in the hand and set. */
         SettingContent: {
@@ -3601,6 +3653,8 @@ export interface components {
             rig?: string[];
             /** @description of its gauge, in the setting's unit */
             readings?: number[];
+            /** @description which of the tools that work at once, from 0 */
+            hand?: number;
         };
         /** @description What gives the pressure was changed: it is rigged up again. */
         UpsetContent: {
@@ -5096,6 +5150,8 @@ export interface operations {
                      * @description that an extension bridges, mm
                      */
                     reach?: number;
+                    /** @description tags that are in another of the hands that work at once */
+                    taken?: string[];
                 };
             };
         };
@@ -5218,6 +5274,7 @@ export interface operations {
                     group: string;
                     /** Format: double */
                     share: number;
+                    hand?: number;
                     /** @description in the setting's unit */
                     readings: number[];
                 };

@@ -12,6 +12,7 @@ export type EntryContent = Schemas["EntryContent"];
 export type Figure = Schemas["Figure"];
 export type Given = Schemas["Given"];
 export type Group = Schemas["Group"];
+export type Hand = Schemas["Hand"];
 export type HandTool = Schemas["HandTool"];
 export type ImportLook = Schemas["ImportLook"];
 export type ImportResult = Schemas["ImportResult"];

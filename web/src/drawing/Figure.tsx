@@ -26,6 +26,8 @@ export interface FigureProps {
   marked?: string[];
   /** Keys of bolts that carry a tensioner. */
   carries?: string[];
+  /** Keys of bolts that others are on, with the tools that work at the same time. */
+  others?: string[];
   /** Bolts of other groups stand back. */
   group?: string;
   /** All bolts stand back: something is read over them. */
@@ -37,7 +39,7 @@ export interface FigureProps {
 export const boltKey = (group: string, bolt: number) => `${group}/${bolt}`;
 
 /** A joint of any kind from the nut side, placed by the server. */
-export function Figure({ figure, title, bolts, next, then, paths, marked, carries, group, back, children }: FigureProps) {
+export function Figure({ figure, title, bolts, next, then, paths, marked, carries, others, group, back, children }: FigureProps) {
   const place = new Map(figure.bolts.map((b) => [boltKey(b.group, b.bolt), b]));
   const sizes = new Map<string, number>();
   for (const b of figure.bolts) sizes.set(b.group, (sizes.get(b.group) ?? 0) + 1);
@@ -92,6 +94,9 @@ export function Figure({ figure, title, bolts, next, then, paths, marked, carrie
               label={sizes.get(b.group) === 1 ? undefined : (known?.label ?? b.bolt)}
               state={state}
             />
+            {others?.includes(key) && (
+              <circle r={b.r * 1.34} fill="none" stroke="var(--plan)" strokeWidth="1.8" strokeDasharray="3.4 2.2" data-other={b.bolt} />
+            )}
             {carries?.includes(key) && <Puller r={b.r} />}
             {marked?.includes(key) && <circle r={b.r * 1.32} fill="none" stroke="var(--now)" strokeWidth="2.5" />}
             {known?.locked && (

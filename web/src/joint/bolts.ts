@@ -1,4 +1,4 @@
-import type { Act, Group, Run } from "../api/types";
+import type { StageTool, Act, Group, Run } from "../api/types";
 import { boltKey, type FigureBolt } from "../drawing/Figure";
 
 /** The key on the figure of the bolt that an act is on. */
@@ -20,3 +20,9 @@ export function orderOf(groups: readonly Group[]) {
   for (const g of groups) if (!g.of) g.order.forEach((b, i) => out.set(boltKey(g.name, b), i + 1));
   return out;
 }
+
+/** The tools of every stage of a group: of those that work at once, the ones of a hand. */
+export const handTools = (g: Group, hand = 0): StageTool[] | undefined => (hand > 0 ? g.beside?.[hand - 1] : g.tooling);
+
+/** What the numbers of a hand's tool are filed under. */
+export const ofHand = (group: string, hand = 0) => (hand > 0 ? `${group}, tool ${hand + 1}` : group);

@@ -11,7 +11,10 @@ import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
 
 /** Whether one of the tools of a run may speak: it shows its value by itself. */
-const speaks = (run: Run) => run.groups.some((g) => g.tooling?.some((t) => t.face.kind === "electronic" || t.face.kind === "gauge"));
+const speaks = (run: Run) =>
+  run.groups.some((g) =>
+    [g.tooling ?? [], ...(g.beside ?? [])].flat().some((t) => t.face.kind === "electronic" || t.face.kind === "gauge"),
+  );
 
 /** What linked tools read that somebody has to say something of. */
 export function Linked({ joint, run, may }: { joint: Joint; run: Run; may: boolean }) {

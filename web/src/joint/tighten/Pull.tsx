@@ -10,6 +10,7 @@ import { Form } from "../../ui/Form";
 import { Panel } from "../../ui/Panel";
 import { FaceView } from "../../drawing/faces/Face";
 import { CautionPanel } from "../steps/CautionPanel";
+import { ofHand } from "../bolts";
 import { Num } from "../numbers/Numbers";
 import { turnWords } from "../words";
 import { PauseDialog } from "./PauseDialog";
@@ -40,7 +41,8 @@ export function Pull({ joint, run, next, after, tool }: PullProps) {
   if (!group || !step) return null;
   const read = acts.some(({ run: id, entry: { content } }) => id === run.id && content.kind === "caution" && content.step === step.id);
   if (!step.cautioned && !read) return <CautionPanel step={step} onRead={() => record({ kind: "caution", step: step.id })} />;
-  if (next.set && tool?.pressed) return <RigUp key={next.share} joint={joint} run={run} next={next} group={group} tool={tool} />;
+  if (next.set && tool?.pressed)
+    return <RigUp key={`${next.share} ${next.hand ?? 0}`} joint={joint} run={run} next={next} group={group} tool={tool} />;
   if (next.set && tool)
     return (
       <SetTool
@@ -48,7 +50,7 @@ export function Pull({ joint, run, next, after, tool }: PullProps) {
         next={next}
         group={group}
         tool={tool}
-        onSet={() => record({ kind: "setting", group: group.name, share: next.share })}
+        onSet={() => record({ kind: "setting", group: group.name, share: next.share, ...(next.hand ? { hand: next.hand } : {}) })}
       />
     );
   return (
@@ -154,7 +156,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
               <FaceView face={tool.face} name={tool.tools.join(" + ")} />
             </div>
             <p>
-              <Num of={next.group} number={`setting/${tool.stage}`}>
+              <Num of={ofHand(next.group, next.hand)} number={`setting/${tool.stage}`}>
                 <b className="mono">
                   {number(tool.setting.value)} {tool.setting.unit}
                 </b>
@@ -211,7 +213,9 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
       <Panel className={classes.then}>
         <span className="soft">Then</span>
         <span className={classes.thenWords}>
-          {after.map((a) => (a.lock ? "lock" : a.group === next.group ? a.bolt : a.words)).join(" · ") || "the next step"}
+          {after.map((a) => (a.lock ? "lock" : a.group === next.group ? a.bolt : a.words)).join(" · ") || run.hands
+            ? "the next bolts, all at once"
+            : "the next step"}
         </span>
         <Button variant="subtle" color="quiet" c="var(--ink)" onClick={() => setOpen("pause")}>
           Pause

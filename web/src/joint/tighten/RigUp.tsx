@@ -12,6 +12,7 @@ import { number, readNumber, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
 import { Field } from "../layout/editors";
+import { ofHand } from "../bolts";
 import { Num } from "../numbers/Numbers";
 import classes from "./tighten.module.css";
 
@@ -42,12 +43,12 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
   const known = readings.filter((v) => v !== undefined);
   const full = k >= 0 && known.length === k + 1;
   const verdict = useQuery({
-    queryKey: ["rig", run.id, group.name, next.share, known],
+    queryKey: ["rig", run.id, group.name, next.share, next.hand, known],
     queryFn: () =>
       take(
         http.POST("/api/runs/{run}/rig", {
           params: { path: { run: run.id } },
-          body: { group: group.name, share: next.share, readings: known },
+          body: { group: group.name, share: next.share, hand: next.hand, readings: known },
         }),
       ).then(() => true),
     enabled: full,
@@ -62,7 +63,15 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
   function go() {
     if (!ready) return;
     if (at < steps.length - 1) setAt(at + 1);
-    else record({ kind: "setting", group: group.name, share: next.share, rig: steps.map((s) => s.id), readings: known });
+    else
+      record({
+        kind: "setting",
+        group: group.name,
+        share: next.share,
+        rig: steps.map((s) => s.id),
+        readings: known,
+        ...(next.hand ? { hand: next.hand } : {}),
+      });
   }
   function anew() {
     setTyped([]);
@@ -78,13 +87,13 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
     >
       <div className={classes.setWords} data-setting={`${number(tool.setting.value)} ${tool.setting.unit}`} data-rigs={step.id}>
         <b>{tool.tools[0]}</b> to{" "}
-        <Num of={group.name} number={`setting/${tool.stage}`}>
+        <Num of={ofHand(group.name, next.hand)} number={`setting/${tool.stage}`}>
           <b className="mono">
             {number(tool.setting.value)} {tool.setting.unit}
           </b>
         </Num>
         , for{" "}
-        <Num of={group.name} number={`lands/${tool.stage}`}>
+        <Num of={ofHand(group.name, next.hand)} number={`lands/${tool.stage}`}>
           {torque(tool.lands)} N·m
         </Num>
       </div>

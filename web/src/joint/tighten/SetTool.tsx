@@ -5,6 +5,7 @@ import { Act as Main } from "../../ui/Act";
 import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { FaceView } from "../../drawing/faces/Face";
+import { handTools, ofHand } from "../bolts";
 import { Num } from "../numbers/Numbers";
 import classes from "./tighten.module.css";
 
@@ -22,7 +23,7 @@ interface SetToolProps {
  */
 export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
   useKeys({ s: onSet });
-  const before = next.round === 0 && next.stage > 1 ? group.tooling?.[next.stage - 2] : undefined;
+  const before = next.round === 0 && next.stage > 1 ? handTools(group, next.hand)?.[next.stage - 2] : undefined;
   const down = before && before.tools.join() !== tool.tools.join() ? before.tools.join(" and ") : "";
   return (
     <Panel
@@ -36,7 +37,7 @@ export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
           </Text>
         )}
         Take <b>{tool.tools.join(" and ")}</b>, set {tool.tools.length > 1 ? `${tool.tools[0]} ` : ""}to{" "}
-        <Num of={group.name} number={`setting/${tool.stage}`}>
+        <Num of={ofHand(group.name, next.hand)} number={`setting/${tool.stage}`}>
           <b className="mono">
             {number(tool.setting.value)} {tool.setting.unit}
           </b>
@@ -47,7 +48,7 @@ export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
       </Box>
       <p className="soft">
         It gives{" "}
-        <Num of={group.name} number={`lands/${tool.stage}`}>
+        <Num of={ofHand(group.name, next.hand)} number={`lands/${tool.stage}`}>
           {torque(tool.lands)} N·m
         </Num>{" "}
         at the nut. First: {next.words}.

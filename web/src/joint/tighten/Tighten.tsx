@@ -12,11 +12,12 @@ import { Act } from "../../ui/Act";
 import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { StepPapers } from "../../ui/Papers";
-import { boltsOf, keyOf, orderOf } from "../bolts";
+import { boltsOf, handTools, keyOf, orderOf } from "../bolts";
 import { Nothing } from "../Nothing";
 import { StationSteps } from "../steps/StationSteps";
 import { Stopped } from "../steps/Stopped";
 import { Pedal, useFar } from "./Far";
+import { Hands, Together } from "./Hands";
 import { Linked } from "./Linked";
 import { Pull } from "./Pull";
 import { Refusals } from "./Refusals";
@@ -46,7 +47,11 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
   const { acts } = useOutboxState();
   const fitter = useMay("fitter");
   const [labels, setLabels] = useState("position");
-  const shown = ahead(run, acts);
+  const [taking, setTaking] = useState<number>();
+  const path = ahead(run, acts);
+  // Whoever takes a tool over from another is shown its bolt, until it is in their hand.
+  const over = run.hands?.find((h) => h.number === taking && h.open && !h.mine)?.act;
+  const shown = over ? { ...path, next: over, after: [], held: false } : path;
   const { next } = shown;
   const voice = useVoice(next?.spoken);
   const far = useFar();
@@ -55,7 +60,8 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
   for (const { act, moved } of shown.sent) bolts.set(keyOf(act), { ...bolts.get(keyOf(act)), ...(moved ? act.moved : act.after) });
   for (const [key, b] of bolts) bolts.set(key, { ...b, current: next ? (b.level ?? 0) >= next.share / 100 : true });
   const group = next && run.groups.find((g) => g.name === next.group);
-  const tool = next && group?.tooling?.[Math.max(0, next.stage - 1)];
+  const tool = next && group && handTools(group, next.hand)?.[Math.max(0, next.stage - 1)];
+  const others = run.hands?.filter((h) => h.open && (next ? h.bolt !== keyOf(next) : !h.mine)).flatMap((h) => h.bolt ?? []);
   const waiting = acts.filter((a) => a.run === run.id && !a.problem && !run.tape.some((l) => l.id === a.entry.id));
   return (
     <div className={classes.tighten} data-far={far.on || undefined}>
@@ -83,6 +89,7 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
             then={shown.after[0] && keyOf(shown.after[0])}
             group={next?.owner}
             carries={run.carries}
+            others={others}
           />
           {next && group && run.figure.clock && <Centre shown={shown} tool={tool} group={group} />}
         </div>
@@ -125,6 +132,9 @@ function Work({ joint, run }: { joint: Joint; run: Run }) {
       <section className={classes.right} aria-label="What is next">
         <Refusals acts={acts} run={run} />
         <Linked joint={joint} run={run} may={fitter} />
+        {run.hands && run.standing === "tighten" && !run.paused && (
+          <Hands hands={run.hands} now={next && (next.hand ?? 0)} may={fitter && !next && !path.held} onTake={setTaking} />
+        )}
         <Now joint={joint} run={run} shown={shown} fitter={fitter} tool={tool} />
         {next && <StepPapers at={{ recipe: joint.draft.recipe.id, joint: joint.id }} step={next.step} />}
         <Tape joint={joint} run={run} waiting={waiting} mayCorrect={fitter} />
@@ -183,6 +193,7 @@ interface NowProps {
 function Now({ joint, run, shown, fitter, tool }: NowProps) {
   const navigate = useNavigate();
   if (run.standing === "stopped" || run.paused) return <Stopped joint={joint} run={run} />;
+  if (run.hands && !shown.next) return <Together hands={run.hands} />;
   if (shown.held) {
     return (
       <Panel kind="mind" title="Wait">

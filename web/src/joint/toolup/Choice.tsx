@@ -1,4 +1,4 @@
-import { Button, Group as Row, NativeSelect, SimpleGrid, Stack } from "@mantine/core";
+import { Button, Group as Row, NativeSelect, SegmentedControl, SimpleGrid, Stack } from "@mantine/core";
 import { useState } from "react";
 import { type Place, useWays } from "../../api/queries";
 import type { Group, HandTool, Way } from "../../api/types";
@@ -10,6 +10,13 @@ import { Refusal } from "../../ui/Refusal";
 import { ByHand } from "./ByHand";
 import { Chain } from "./Chain";
 import { Settings } from "./Settings";
+
+/** A tool that was taken of those that work at once. */
+interface Taken {
+  name: string;
+  tags: string[];
+  links: Partial<ReturnType<typeof chosen>> & { byHand?: HandTool };
+}
 
 interface ChoiceProps {
   joint: string;
@@ -32,12 +39,25 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
   const [entering, setEntering] = useState(false);
   const [at, setAt] = useState("over");
   const [angle, setAngle] = useState(0);
-  const place: Place = at === "over" ? {} : at === "offset" ? { offset: true, angle } : { reach: Number(at) };
+  const [count, setCount] = useState(1);
+  const [taken, setTaken] = useState<Taken[]>([]);
+  const asked: Place = at === "over" ? {} : at === "offset" ? { offset: true, angle } : { reach: Number(at) };
+  const place = taken.length > 0 ? { ...asked, taken: taken.flatMap((t) => t.tags) } : asked;
   const ways = useWays(joint, group.name, hand, place);
   const [open, setOpen] = useState(0);
   const record = useRecord(joint, run);
   const choose = (w: Way) => {
-    record({ kind: "tooling", group: group.name, ...(hand ? { byHand: hand } : chosen(w)) });
+    const links = w.stages.flatMap((s) => s.links);
+    const mine = hand ? [hand.tag] : links.filter((l) => l.kind !== "pump" && l.kind !== "gauge").map((l) => l.tag);
+    const now = [...taken, { name: w.stages.at(-1)!.tools[0]!, tags: mine, links: hand ? { byHand: hand } : chosen(w) }];
+    if (now.length < count) {
+      setTaken(now);
+      setHand(undefined);
+      setOpen(0);
+      return;
+    }
+    const [first, ...beside] = now.map((t) => t.links);
+    record({ kind: "tooling", group: group.name, ...first, ...(beside.length > 0 ? { beside } : {}) });
     onChosen();
   };
   const all = ways.data?.ways ?? [];
@@ -74,13 +94,35 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
           </Button>
         </Row>
       </Row>
+      {(group.atOnce?.length ?? 0) > 1 && (
+        <Row gap={14} data-at-once={count}>
+          <SegmentedControl
+            aria-label="Tools at once"
+            value={String(count)}
+            onChange={(v) => {
+              setCount(Number(v));
+              setTaken([]);
+            }}
+            data={group.atOnce!.map((n) => ({ value: String(n), label: n === 1 ? "one tool" : `${n} at once` }))}
+          />
+          {count > 1 && (
+            <span>
+              <b>
+                Tool {taken.length + 1} of {count}
+              </b>
+              {taken.length > 0 && <span className="soft">, with {taken.map((t) => t.name).join(", ")}</span>}: each in its own hand, on its
+              own screen.
+            </span>
+          )}
+        </Row>
+      )}
       <Refusal error={ways.error} />
       {fetch ? (
         <p>
           <b>
             Fetch a {ways.data!.inside ? "bit" : "socket"} of {number(fetch)} mm:
           </b>{" "}
-          the crib has none. It is not on the record until it is.
+          the crib has {taken.length > 0 ? "no other" : "none"}. It is not on the record until it is.
         </p>
       ) : null}
       {best && (

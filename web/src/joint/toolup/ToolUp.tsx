@@ -16,6 +16,7 @@ import { Stopped } from "../steps/Stopped";
 import { AnotherLubricant } from "../tighten/AnotherLubricant";
 import { Refusals } from "../tighten/Refusals";
 import { capital } from "../words";
+import { ofHand } from "../bolts";
 import { Chain } from "./Chain";
 import { Choice } from "./Choice";
 import { HeldTools } from "./HeldTools";
@@ -131,13 +132,14 @@ function Onward({ joint }: { joint: Joint }) {
 
 function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; onChange?: () => void }) {
   const tools = g.tooling ?? [];
+  const all = [tools, ...(g.beside ?? [])];
   const last = tools.at(-1);
   if (!last) return null;
   return (
     <Stack component="section" gap={14}>
       <Row component="header" gap={14}>
         <h2>
-          {capital(g.name)}: {last.tools.join(" and ")}
+          {capital(g.name)}: {all.map((t) => t.at(-1)!.tools.join(" and ")).join(", at once with ")}
         </h2>
         <span className="soft">for {g.window}</span>
         {onChange && (
@@ -147,7 +149,9 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
         )}
       </Row>
       <Panel kind="held">
-        <Chain stages={tools} thread={g.thread} of={g.name} />
+        {all.map((of, hand) => (
+          <Chain key={hand} stages={of} thread={g.thread} of={ofHand(g.name, hand)} />
+        ))}
         {g.band && (
           <div data-band={g.name}>
             <p>
@@ -160,7 +164,7 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
           </div>
         )}
       </Panel>
-      {alone && <Settings tools={tools} of={g.name} />}
+      {alone && all.map((of, hand) => <Settings key={hand} tools={of} of={ofHand(g.name, hand)} />)}
     </Stack>
   );
 }
