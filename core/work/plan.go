@@ -90,7 +90,7 @@ func Lay(in joint.Input, r recipe.Recipe, res joint.Result) (*Plan, error) {
 		return nil, refusal.New(refusal.NeedsDecision, res.Open[0].Field, res.Open[0].Text, "Settle it, then issue the plan.")
 	}
 	p := &Plan{Recipe: r, Choices: in.Choices, Result: res, madeAt: in.MadeAt, own: in.Own, aims: res.Aims(),
-		index: map[string]int{}, place: map[record.Act]int32{}, owner: map[string]int{}, keeps: map[string][]keeper{}}
+		index: map[string]int{}, place: make(map[record.Act]int32, acts(res)), owner: map[string]int{}, keeps: map[string][]keeper{}}
 	p.owned()
 	p.drawn()
 	steps := slices.DeleteFunc(slices.Clone(r.Steps), func(s recipe.Step) bool { return !s.When.Holds(in.Choices) })
@@ -108,6 +108,16 @@ func Lay(in joint.Input, r recipe.Recipe, res joint.Result) (*Plan, error) {
 	p.blocks()
 	p.voids()
 	return p, nil
+}
+
+// acts is about how many acts a plan comes to.
+func acts(res joint.Result) int {
+	n := 64
+	for i := range res.Groups {
+		g := &res.Groups[i]
+		n += g.Count * (1 + max(len(g.Stages), len(g.Strokes)))
+	}
+	return n
 }
 
 // tell writes the plan's values into a step's words, and leaves out of its lists what

@@ -15,6 +15,7 @@ import (
 	"github.com/google/uuid"
 	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/jackc/pgx/v5/pgxpool"
+	"golang.org/x/sync/singleflight"
 
 	"dynacor/core/record"
 	"dynacor/internal/store"
@@ -31,8 +32,9 @@ type App struct {
 	together *store.Together // nil: each entry is stored by itself
 	notices  chan store.Notice
 
-	reading  sync.Mutex // held while a whole outage is read
-	editions sync.Map   // recipes that were read, by id and edition
+	reading  sync.Mutex         // held while a whole outage is read
+	editions sync.Map           // recipes that were read, by id and edition
+	reads    singleflight.Group // of recipes
 	bookMu   sync.Mutex
 	bookKept bool
 

@@ -143,11 +143,17 @@ func (a *App) recipeOf(ctx context.Context, in joint.Input) (joint.Input, recipe
 }
 
 // recipe returns one edition. Editions never change, so what was read once is
-// kept.
+// kept; who asks meanwhile waits for that.
 func (a *App) recipe(ctx context.Context, id string, edition int) (recipe.Recipe, error) {
 	if r, ok := a.editions.Load(editionKey{id, edition}); ok {
 		return r.(recipe.Recipe), nil
 	}
+	r, err, _ := a.reads.Do(fmt.Sprint(id, " ", edition), func() (any, error) { return a.readRecipe(context.WithoutCancel(ctx), id, edition) })
+	out, _ := r.(recipe.Recipe)
+	return out, err
+}
+
+func (a *App) readRecipe(ctx context.Context, id string, edition int) (recipe.Recipe, error) {
 	row, err := a.store.Recipe(ctx, id, edition)
 	if errors.Is(err, store.ErrNotFound) {
 		if err := a.keepBook(ctx); err != nil {
