@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 	"time"
 
@@ -58,6 +59,7 @@ func TestAJointByHydraulicWrench(t *testing.T) {
 			return !ok
 		})
 	}
+	gauge := s.sends("GA-1", "bar") // a pump's gauge that speaks
 	piet.cautioned("Hands off arm, hose and back-up")
 	piet.el("[data-rigs=hoses]")
 	for range 4 {
@@ -69,12 +71,17 @@ func TestAJointByHydraulicWrench(t *testing.T) {
 	piet.el("[data-rigs=down]")
 	piet.press(input.KeyS)
 	piet.press(input.KeyS)
-	piet.el("input[name=rig1]").MustInput("120")
+	gauge(120)
+	piet.el("[data-offered=GA-1]").MustClick()
 	piet.el("[data-act=rig]:not([disabled])").MustClick()
 	piet.el("[data-rigs=again]")
 	piet.el("input[name=rig2]").MustInput("121")
 	piet.el("[data-act=rig]:not([disabled])").MustClick()
 	piet.sees("[data-act=main]", "^It stalled")
+
+	lines := piet.run(tag).State.Lines()
+	set := lines[slices.IndexFunc(lines, func(l work.Line) bool { return l.Entry.Content.Kind() == record.KindSetting })].Content
+	require.Equal(t, "gauge 120 and 121 bar, sent by GA-1, 1 of 2", piet.run(tag).State.RigWords(set.(record.Setting)))
 
 	// Five nuts into the second stage somebody moves the regulator.
 	rigs(60)

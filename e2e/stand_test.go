@@ -76,6 +76,7 @@ func TestALinkedWrenchOnTheScreen(t *testing.T) {
 	}
 	send(300)
 	tomas.sees("h2", "EW-1 read 300 N·m")
+	tomas.el("[data-linked-tool=EW-1]")
 	tomas.sees("[data-linked=past]", "Past what it was to reach: bolt 7: 300 N·m; at most 264 N·m")
 	tomas.el("[data-act=lay-aside]").MustClick()
 	tomas.el("[role=dialog] textarea:not([aria-hidden])").MustInput("tried on the vice")

@@ -16,7 +16,8 @@ import (
 func simtoolCommand() *cobra.Command {
 	t := simtool.Tool{}
 	var faults []string
-	var page string
+	var page, in string
+	var reads float64
 	c := &cobra.Command{Use: "simtool TAG", Short: "Play a linked tool: it pulls what it is told, with faults on request", Args: cobra.ExactArgs(1),
 		Long: "Play a linked tool, as docs/tool-link.md has it. Make it a key in the Crib first; it pulls whatever a fitter has it in hand\n" +
 			"for at Tighten. Faults: " + faultWords() + ".",
@@ -27,6 +28,9 @@ func simtoolCommand() *cobra.Command {
 					return fmt.Errorf("--faults %s: say some of %s", f, faultWords())
 				}
 				t.Faults = append(t.Faults, simtool.Fault(f))
+			}
+			if cmd.Flags().Changed("reads") {
+				t.Reads = &toollink.Quantity{Value: reads, Unit: in}
 			}
 			t.Heard = func(in toollink.Out) {
 				fmt.Fprintln(cmd.OutOrStdout(), strings.TrimSpace(fmt.Sprintln(in.Kind, in.Words, in.Verdict, in.Says, in.Way)))
@@ -57,6 +61,8 @@ func simtoolCommand() *cobra.Command {
 	c.Flags().IntVar(&t.Every, "every", 5, "a fault in every so many readings")
 	c.Flags().StringSliceVar(&faults, "faults", nil, "what goes wrong with it")
 	c.Flags().StringVar(&page, "page", "", "of this machine that it is moved by hand at, e.g. 127.0.0.1:8077; else it pulls by itself")
+	c.Flags().Float64Var(&reads, "reads", 0, "of an instrument (dial gauge, bolt-load meter, gauge, tester): about what it reads")
+	c.Flags().StringVar(&in, "unit", "mm", "of what it reads: mm, kN, bar, N·m")
 	c.Flags().IntVar(&t.Trace, "trace", 120, "points of each trace")
 	return c
 }

@@ -109,7 +109,7 @@ func (t Tool) Marks() (at []float64, in unit.Unit) {
 		return t.onMarks(low, 0.6*t.Most, t.Most), t.Unit
 	case Multiplier:
 		return []float64{tool.LeastShare * t.Most, 0.6 * t.Most, t.Most}, unit.NewtonMetre
-	case Gauge, DialGauge, LoadMeter:
+	case Gauge, DialGauge, LoadMeter, Tester:
 		return t.onMarks(max(t.Least, 0.2*t.Most), 0.6*t.Most, t.Most), t.Unit
 	case Hydraulic:
 		if n := len(t.Chart); n > 1 {

@@ -47,6 +47,7 @@ func each() []crib.Tool {
 			Graduation: 10, Accuracy: 0.03},
 		{Tag: "FG-1", Name: "feelers", Kind: crib.Feeler, Unit: unit.Millimetre, Least: 0.05, Most: 1},
 		{Tag: "DG-1", Name: "dial gauge", Kind: crib.DialGauge, Unit: unit.Millimetre, Most: 10, Scale: tool.Scale{Minor: 0.01}, Accuracy: 0.005},
+		{Tag: "TT-1", Name: "tester", Kind: crib.Tester, Unit: unit.NewtonMetre, Least: 1, Most: 500, Scale: tool.Scale{Minor: 0.01}, Accuracy: 0.01},
 		{Tag: "BM-1", Name: "meter", Kind: crib.LoadMeter, Unit: unit.Kilonewton, Least: 10, Most: 500, Scale: tool.Scale{Minor: 0.1},
 			Accuracy: 0.02}}
 }

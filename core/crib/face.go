@@ -40,7 +40,7 @@ func (t Tool) Shows(at float64) (Shown, error) {
 			s.Minor = s.Most / 100
 		}
 		s.Major = mainStep(s.Most, s.Minor)
-	case t.Kind == Gauge || t.Kind == DialGauge || t.Kind == LoadMeter:
+	case t.Kind.Reads():
 		s.Major = mainStep(s.Most, s.Minor)
 	case t.Kind != Wrench:
 		return Shown{}, refusal.New(refusal.Unknown, "kind", fmt.Sprintf("%s has no scale.", t.Tag), "")

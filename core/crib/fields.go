@@ -194,6 +194,8 @@ func Fields(k Kind, by Face) []Field {
 		return []Field{torque.among(unit.Length), least, most, minor, accuracy.named("Accuracy, ± of full scale"), months, serial}
 	case LoadMeter:
 		return []Field{torque.among(unit.Force), least, most, minor, accuracy, months, serial}
+	case Tester:
+		return []Field{torque, least, most, minor, accuracy, months, serial}
 	}
 	return nil
 }

@@ -64,6 +64,7 @@ type Checked struct {
 	Looked      bool // by eye: Good says what was found
 	Good        bool
 	Note        string
+	Tester      string // that sent its readings itself; empty: they were typed
 }
 
 // Mark is one setting of a check, with what the tester gave.

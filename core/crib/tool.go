@@ -44,12 +44,13 @@ const (
 	Feeler     Kind = "feeler gauge"
 	DialGauge  Kind = "dial gauge"
 	LoadMeter  Kind = "bolt-load meter"
+	Tester     Kind = "torque tester"
 )
 
 // Kinds lists them, in the order in which a crib is looked through.
 func Kinds() []Kind {
 	return []Kind{Wrench, Multiplier, Adapter, Extension, OffsetEnd, Socket, Hydraulic, Pump, Gauge, Tensioner, Feeler, DialGauge,
-		LoadMeter}
+		LoadMeter, Tester}
 }
 
 // Face is how a wrench shows what it is set to, or what it gave.
@@ -108,6 +109,16 @@ func (k Kind) Measures() bool {
 		return false
 	}
 	return true
+}
+
+// Reads reports whether a tool reads something that whoever measures writes down: what it
+// sends by itself is offered to them.
+func (k Kind) Reads() bool {
+	switch k {
+	case Gauge, DialGauge, LoadMeter, Tester:
+		return true
+	}
+	return false
 }
 
 // Sets reports whether pulls are made with it: those are counted and, when it is
@@ -238,7 +249,7 @@ func (t Tool) together(say func(error)) {
 			say(refusal.Number(refusal.Contradicts, "least", t.Least, t.Most, string(t.Unit), "A preset wrench has one value.",
 				"Enter that as its greatest."))
 		}
-	case Gauge, DialGauge, LoadMeter:
+	case Gauge, DialGauge, LoadMeter, Tester:
 		t.ofARange(say)
 	case Adapter:
 		if t.DriveIn == t.DriveOut && t.DriveIn != "" {

@@ -207,7 +207,8 @@ type Setting struct {
 	Share    float64 // of the stage, percent
 	Rig      []string
 	Readings []float64
-	Hand     int // which of the tools that work at once, from 0
+	Hand     int    // which of the tools that work at once, from 0
+	Taken    string // the gauge that sent its readings itself; empty: they were typed
 }
 
 // UpsetKind says what was changed of a rig.

@@ -155,7 +155,11 @@ func (s *State) RigWords(c record.Setting) string {
 	for i, r := range c.Readings {
 		out[i] = fmt.Sprintf("%.5g", r)
 	}
-	return fmt.Sprintf("gauge %s %s", strings.Join(out, " and "), t.Setting.Unit)
+	text := fmt.Sprintf("gauge %s %s", strings.Join(out, " and "), t.Setting.Unit)
+	if c.Taken != "" {
+		text += ", sent by " + c.Taken
+	}
+	return text
 }
 
 // Upsettable reports whether a group is pulled by a hydraulic wrench that is rigged up now.

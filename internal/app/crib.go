@@ -228,6 +228,9 @@ func lifeLine(e crib.Entry, names Names) LifeLine {
 		if c.Certificate != "" {
 			l.Note = join("certificate "+c.Certificate, l.Note)
 		}
+		if c.Tester != "" {
+			l.Note = join("readings sent by "+c.Tester, l.Note)
+		}
 		if f, err := c.Found(); err == nil {
 			l.Found = &f
 		}

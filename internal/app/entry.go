@@ -27,8 +27,9 @@ type NewEntry struct {
 	Confirmed bool
 	Content   record.Content
 	Tools     *ToolChoice
-	Pin       string // for a signature, and for a step that asks for a qualified person
-	As        string // who put that PIN to a step: their login; empty: whoever is signed in
+	From      []uuid.UUID // readings of instruments that are among what was read
+	Pin       string      // for a signature, and for a step that asks for a qualified person
+	As        string      // who put that PIN to a step: their login; empty: whoever is signed in
 }
 
 // AddEntry stores an entry and returns the run with it. The same entry sent
@@ -85,6 +86,9 @@ func (a *App) addEntry(ctx context.Context, who Who, n NewEntry) (Run, error) {
 		return Run{}, err
 	}
 	r, err := a.put(ctx, who, c, n, facts)
+	if err == nil {
+		err = a.claimed(ctx, n, r)
+	}
 	if report, is := n.Content.(record.Report); is && err == nil {
 		a.recall(ctx, report.Tool)
 	}
@@ -235,6 +239,15 @@ func (n NewEntry) says(stored record.Content) bool {
 	case record.Done:
 		c, ok := n.Content.(record.Done)
 		c.Qualified = s.Qualified
+		if len(n.From) > 0 {
+			c.Taken = s.Taken
+		}
+		return ok && reflect.DeepEqual(c, s)
+	case record.Setting:
+		c, ok := n.Content.(record.Setting)
+		if len(n.From) > 0 {
+			c.Taken = s.Taken
+		}
 		return ok && reflect.DeepEqual(c, s)
 	}
 	return reflect.DeepEqual(n.Content, stored)
@@ -290,6 +303,9 @@ func (a *App) complete(ctx context.Context, who Who, c *cell, n *NewEntry) (f wo
 		if n.Content, err = a.choose(ctx, who, c, *n.Tools); err != nil {
 			return f, err
 		}
+	}
+	if err := a.takes(ctx, n); err != nil {
+		return f, err
 	}
 	switch x := n.Content.(type) {
 	case record.Caution:

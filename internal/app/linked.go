@@ -25,7 +25,7 @@ import (
 
 // What became of a reading. Held: it is a pull of the record. Short: too little, the same
 // bolt again. Past, waits: somebody says what it is. Claimed: somebody did. Dropped:
-// somebody said that it was none.
+// somebody said that it was none. Offered: an instrument's, that whoever measures may take.
 const (
 	ReadHeld    = "held"
 	ReadShort   = "short"
@@ -33,6 +33,7 @@ const (
 	ReadWaits   = "waits"
 	ReadClaimed = "claimed"
 	ReadDropped = "dropped"
+	ReadOffered = "offered"
 )
 
 // errNoLink is the answer to a tool whose tag and key do not go together: which of the two is
@@ -85,6 +86,11 @@ func (a *App) LinkTool(ctx context.Context, tag, key string) (crib.Tool, error) 
 		return crib.Tool{}, found(err, "tool")
 	}
 	return t.Data(), a.store.HeardTool(ctx, tag, a.now())
+}
+
+// HeardTool notes that a linked tool is there.
+func (a *App) HeardTool(ctx context.Context, tag string) error {
+	return a.store.HeardTool(ctx, tag, a.now())
 }
 
 // ToolTarget is what a linked tool is to do next.
@@ -156,8 +162,17 @@ func (a *App) TakeReading(ctx context.Context, tag string, r ToolReading) (Taken
 			return TakenReading{}, err
 		}
 	}
-	if err := refusal.First(refusal.Positive("peak", r.Peak.Value, string(r.Peak.Unit)), trace.Check(r.Trace)); err != nil {
+	instrument, err := a.instrument(ctx, tag)
+	if err != nil {
 		return TakenReading{}, err
+	}
+	if err := trace.Check(r.Trace); err != nil {
+		return TakenReading{}, err
+	}
+	if !instrument { // what an instrument reads may be none, or below it
+		if err := refusal.Positive("peak", r.Peak.Value, string(r.Peak.Unit)); err != nil {
+			return TakenReading{}, err
+		}
 	}
 	if _, err := unit.DimensionOf(r.Peak.Unit); err != nil {
 		return TakenReading{}, refusal.At("peak", err)
@@ -172,6 +187,10 @@ func (a *App) TakeReading(ctx context.Context, tag string, r ToolReading) (Taken
 		return TakenReading{before.Verdict, before.Says}, nil
 	case err != nil && !errors.Is(err, store.ErrNotFound):
 		return TakenReading{}, err
+	}
+	if instrument {
+		row.Verdict, row.Says = ReadOffered, "Offered to whoever measures."
+		return TakenReading{row.Verdict, row.Says}, a.store.KeepReading(ctx, row)
 	}
 	out, err := a.pullBy(ctx, &row, r)
 	if err != nil {

@@ -55,11 +55,12 @@ func (a *App) ToolLink(ctx context.Context, tag string) (l ToolLink, ok bool, er
 	return l, true, err
 }
 
-// OpenReadings are what linked tools read for a run that somebody has to say something of.
-func (a *App) OpenReadings(ctx context.Context, run uuid.UUID) ([]LinkedReading, error) {
+// OpenReadings are what linked tools read for a run that somebody has to say something of;
+// linked are those of its tools that were heard lately.
+func (a *App) OpenReadings(ctx context.Context, run uuid.UUID) (out []LinkedReading, linked []string, err error) {
 	r, err := a.Run(ctx, run)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	var tools []string
 	for _, t := range r.State.Tooling {
@@ -71,15 +72,20 @@ func (a *App) OpenReadings(ctx context.Context, run uuid.UUID) ([]LinkedReading,
 			}
 		}
 	}
+	heard, err := a.store.HeardSince(ctx, a.now().Add(-HeardLately))
+	if err != nil {
+		return nil, nil, err
+	}
+	linked = slices.DeleteFunc(heard, func(tag string) bool { return !slices.Contains(tools, tag) })
 	list, err := a.store.OpenReadings(ctx, run, tools)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	out := make([]LinkedReading, len(list))
+	out = make([]LinkedReading, len(list))
 	for i, x := range list {
 		out[i] = a.told(r, x)
 	}
-	return out, nil
+	return out, linked, nil
 }
 
 // Reading returns a reading with its trace and what that tells.

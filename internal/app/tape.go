@@ -143,7 +143,9 @@ func (l *TapeLine) done(s *work.State, x work.Line, c record.Done, names Names) 
 	if c.Angle > 0 {
 		l.Outcome += fmt.Sprintf(", %.4g°", c.Angle)
 	}
-	l.Note = join(l.Note, c.Reason)
+	if l.Note = join(l.Note, c.Reason); c.Taken != "" && c.Bolt == 0 {
+		l.Note = join(l.Note, "sent by "+c.Taken)
+	}
 	if c.Qualified != "" && c.Qualified != x.Entry.Person {
 		l.Note = join(l.Note, "with the PIN of "+names[c.Qualified])
 	}

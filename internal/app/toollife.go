@@ -126,7 +126,8 @@ type NewLife struct {
 	ID      uuid.UUID
 	On      time.Time // zero: now
 	Content crib.Content
-	Data    *crib.Tool // with Changed: what it is from now on
+	Data    *crib.Tool  // with Changed: what it is from now on
+	From    []uuid.UUID // with Checked: readings that a tester sent
 }
 
 // LiveTool adds to the life of a tool: it is checked, lent, dropped, held. What it made is
@@ -137,6 +138,17 @@ func (a *App) LiveTool(ctx context.Context, who Who, tag string, n NewLife) erro
 	}
 	if err := a.knows(ctx, n.Content); err != nil {
 		return err
+	}
+	if c, checked := n.Content.(crib.Checked); checked && len(n.From) > 0 {
+		var all []float64
+		for _, m := range c.Marks {
+			all = append(all, m.Readings...)
+		}
+		var err error
+		if c.Tester, err = a.sent(ctx, n.ID, n.From, all); err != nil {
+			return err
+		}
+		n.Content = c
 	}
 	rests, err := a.restsOnPerson(ctx, who)
 	if err != nil {
@@ -170,6 +182,11 @@ func (a *App) LiveTool(ctx context.Context, who Who, tag string, n NewLife) erro
 	})
 	if err != nil {
 		return found(err, "tool")
+	}
+	if len(n.From) > 0 {
+		if err := a.store.ClaimReadings(ctx, n.From, nil, n.ID, ReadClaimed, "taken for the check of "+tag); err != nil {
+			return err
+		}
 	}
 	a.recall(ctx, tag)
 	return nil

@@ -119,6 +119,8 @@ func cribTools() []cribTool {
 			Accuracy: 0.005, Months: 12}, 145, drawer},
 		{crib.Tool{Tag: "BM-1", Kind: crib.LoadMeter, Name: "bolt-load meter", Unit: unit.Kilonewton, Least: 20, Most: 500,
 			Scale: tool.Scale{Minor: 0.1}, Accuracy: 0.02, Months: 12}, 80, drawer},
+		{crib.Tool{Tag: "TT-1", Kind: crib.Tester, Name: "torque tester on the bench", Unit: unit.NewtonMetre, Least: 1, Most: 500,
+			Scale: tool.Scale{Minor: 0.01}, Accuracy: 0.01, Months: 12}, 205, chest},
 	}
 }
 

@@ -14,7 +14,7 @@ import (
 
 // newEntry reads an entry as it is asked for.
 func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
-	n := app.NewEntry{Run: run, ID: b.ID, At: b.At, Off: time.Duration(b.Off * float64(time.Second)), Confirmed: b.Confirmed, Pin: b.Pin,
+	n := app.NewEntry{From: b.From, Run: run, ID: b.ID, At: b.At, Off: time.Duration(b.Off * float64(time.Second)), Confirmed: b.Confirmed, Pin: b.Pin,
 		As: b.As}
 	what, err := b.Content.ValueByDiscriminator()
 	if err != nil {

@@ -153,7 +153,7 @@ func (s *Server) LiveTool(ctx context.Context, r contract.LiveToolRequestObject)
 		if b.Check == nil {
 			return nil, refusal.New(refusal.Missing, "check", "The check has no readings.", "Enter what the tester gave.")
 		}
-		n.Content = checkOf(*b.Check)
+		n.Content, n.From = checkOf(*b.Check), b.Check.From
 	case contract.NewLifeKindAdjusted:
 		n.Content = crib.Adjusted{What: b.Note}
 	case contract.NewLifeKindLent:

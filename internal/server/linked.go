@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"dynacor/core/trace"
+	"dynacor/core/unit"
 	"dynacor/internal/app"
 	"dynacor/internal/server/contract"
 	"dynacor/internal/store"
@@ -11,8 +12,19 @@ import (
 
 // OpenReadings lists what linked tools read that somebody has to say something of.
 func (s *Server) OpenReadings(ctx context.Context, r contract.OpenReadingsRequestObject) (contract.OpenReadingsResponseObject, error) {
-	list, err := s.app.OpenReadings(ctx, r.Run)
-	return contract.OpenReadings200JSONResponse(each(list, linkedView)), err
+	list, linked, err := s.app.OpenReadings(ctx, r.Run)
+	return contract.OpenReadings200JSONResponse{Readings: each(list, linkedView), Linked: orNone(linked)}, err
+}
+
+// OfferedReadings lists what instruments read lately.
+func (s *Server) OfferedReadings(ctx context.Context, r contract.OfferedReadingsRequestObject) (contract.OfferedReadingsResponseObject, error) {
+	list, there, err := s.app.Offered(ctx, unit.Unit(r.Params.Unit))
+	out := contract.OfferedReadings200JSONResponse{There: there}
+	for _, x := range list {
+		out.Readings = append(out.Readings, contract.OfferedReading{ID: x.ID, Tool: x.Tool, At: x.At, Value: x.Value, Unit: string(x.Unit)})
+	}
+	out.Readings = orNone(out.Readings)
+	return out, err
 }
 
 // GetReading shows what a linked tool read.

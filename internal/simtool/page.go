@@ -33,9 +33,10 @@ type Page struct {
 }
 
 type pageState struct {
-	Tag    string       `json:"tag"`
-	Target toollink.Out `json:"target"`
-	Heard  []string     `json:"heard"` // newest first
+	Tag    string             `json:"tag"`
+	Target toollink.Out       `json:"target"`
+	Heard  []string           `json:"heard"`           // newest first
+	Reads  *toollink.Quantity `json:"reads,omitempty"` // of an instrument
 }
 
 // mostHeard is how many lines the page shows.
@@ -43,7 +44,7 @@ const mostHeard = 12
 
 // ByHand has a tool moved by a page; it pulls nothing by itself any more.
 func ByHand(t *Tool) *Page {
-	p := &Page{tool: t, state: pageState{Tag: t.Tag}}
+	p := &Page{tool: t, state: pageState{Tag: t.Tag, Reads: t.Reads}}
 	t.Hand = make(chan Pull)
 	heard := t.Heard
 	t.Heard = func(in toollink.Out) {
@@ -91,7 +92,7 @@ func (p *Page) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		_ = json.NewEncoder(w).Encode(p.state)
 	case r.Method == http.MethodPost && r.URL.Path == "/pull":
 		var pull Pull
-		if err := json.NewDecoder(http.MaxBytesReader(w, r.Body, 1<<10)).Decode(&pull); err != nil || !(pull.Peak > 0) ||
+		if err := json.NewDecoder(http.MaxBytesReader(w, r.Body, 1<<10)).Decode(&pull); err != nil || !(pull.Peak > 0) && p.tool.Reads == nil ||
 			pull.Fault != "" && !slices.Contains(Faults(), pull.Fault) {
 			http.Error(w, "say to which value it is pulled", http.StatusUnprocessableEntity)
 			return

@@ -62,6 +62,7 @@ type Tool struct {
 	Faults []Fault
 	Story  func(t toollink.Out) Story // nil: all go well
 	Trace  int                        // points of each trace; 0: none
+	Reads  *toollink.Quantity         // of an instrument: about what it reads, again and again; nil: it pulls
 	Hand   chan Pull                  // pulls that a hand makes; nil: it pulls by itself
 	Seed   uint64
 	Now    func() time.Time                 // its clock, before it is made wrong; nil: the machine's
@@ -174,7 +175,13 @@ func (t *Tool) session(ctx context.Context) error {
 				return err
 			}
 		case <-pull.C:
-			if len(t.waiting) == 0 {
+			switch {
+			case len(t.waiting) > 0:
+			case t.Reads != nil:
+				t.count++
+				t.read(toollink.Out{Unit: t.Reads.Unit}, t.Reads.Value*(1+0.01*t.rand.Float64()), 0, Good, t.fault())
+				pull.Reset(t.Pace)
+			default:
 				t.pull(target)
 			}
 			if err := t.flush(ctx, c); err != nil {
@@ -189,13 +196,17 @@ func (t *Tool) session(ctx context.Context) error {
 				if err := t.flush(ctx, c); err != nil {
 					return err
 				}
+				if t.Reads != nil && t.Hand == nil {
+					pull.Reset(t.Pace)
+				}
 			case toollink.Target:
 				if target = out; t.Hand == nil {
 					pull.Reset(t.Pace)
 				}
 			case toollink.Rest:
-				target = toollink.Out{}
-				pull.Stop()
+				if target = (toollink.Out{}); t.Reads == nil {
+					pull.Stop()
+				}
 			case toollink.Taken:
 				t.acknowledged(out.ID)
 				if out.Verdict == "short" && t.Hand == nil {
@@ -229,7 +240,9 @@ func (t *Tool) acknowledged(id string) {
 // byHand makes the reading that a hand asks for.
 func (t *Tool) byHand(to toollink.Out, p Pull) {
 	if to.Unit == "" {
-		to.Unit = string(unit.NewtonMetre)
+		if to.Unit = string(unit.NewtonMetre); t.Reads != nil {
+			to.Unit = t.Reads.Unit
+		}
 	}
 	t.read(to, p.Peak, p.Angle, p.Story, p.Fault)
 }
@@ -260,7 +273,10 @@ func (t *Tool) pull(to toollink.Out) {
 func (t *Tool) read(to toollink.Out, peak, angle float64, story Story, goesWrong Fault) {
 	now := t.clock()
 	in := toollink.In{Kind: toollink.Reading, ID: uuid.NewString(), At: &now, Target: to.ID, Peak: &toollink.Quantity{Value: round(peak),
-		Unit: to.Unit}, Angle: &angle, Trace: t.trace(peak, angle, story)}
+		Unit: to.Unit}}
+	if t.Reads == nil {
+		in.Angle, in.Trace = &angle, t.trace(peak, angle, story)
+	}
 	if t.due[in.ID] = goesWrong; t.once(in.ID, Unit) {
 		if u, ok := another[to.Unit]; ok {
 			if v, err := unit.Convert(round(peak), unit.Unit(to.Unit), unit.Unit(u)); err == nil {

@@ -33,6 +33,8 @@ type desk struct {
 	news  chan string
 }
 
+func (d *desk) HeardTool(context.Context, string) error { return nil }
+
 func (d *desk) LinkTool(_ context.Context, tag, key string) (crib.Tool, error) {
 	if key != "right" {
 		return crib.Tool{}, &app.Error{Kind: app.NotSignedIn, Code: "no-link", Text: "no"}

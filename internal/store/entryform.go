@@ -121,6 +121,7 @@ type (
 		Rig      []string  `json:"rig,omitempty"`
 		Readings []float64 `json:"readings,omitempty"`
 		Hand     int       `json:"hand,omitzero"`
+		Taken    string    `json:"taken,omitzero"`
 	}
 	upsetForm struct {
 		Group string `json:"group"`

@@ -48,7 +48,7 @@ var pressed = func() record.StageTool {
 }()
 
 // rigged is a setting with something in each of its fields.
-var rigged = record.Setting{Group: "bolts", Share: 60, Rig: []string{"hoses", "up"}, Readings: []float64{310, 309}, Hand: 1}
+var rigged = record.Setting{Group: "bolts", Share: 60, Rig: []string{"hoses", "up"}, Readings: []float64{310, 309}, Hand: 1, Taken: "GA-1"}
 
 // A field that is added to an act or to a tool is tried here too.
 func TestEverythingIsEverything(t *testing.T) {

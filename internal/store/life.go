@@ -74,6 +74,7 @@ type (
 		Looked      bool       `json:"looked,omitzero"`
 		Good        bool       `json:"good,omitzero"`
 		Note        string     `json:"note,omitzero"`
+		Tester      string     `json:"tester,omitzero"`
 	}
 	markForm struct {
 		At       float64   `json:"at"`
@@ -111,7 +112,7 @@ func lifeForm(c crib.Content) (any, error) {
 		return boughtForm(c), nil
 	case crib.Checked:
 		f := checkedForm{Lab: c.Lab, Certificate: c.Certificate, Paper: c.Paper, Renews: c.Renews, Limit: c.Limit, Unit: string(c.Unit),
-			FullScale: c.FullScale, Looked: c.Looked, Good: c.Good, Note: c.Note}
+			FullScale: c.FullScale, Looked: c.Looked, Good: c.Good, Note: c.Note, Tester: c.Tester}
 		for _, m := range c.Marks {
 			f.Marks = append(f.Marks, markForm(m))
 		}
@@ -147,7 +148,7 @@ func readLife(kind crib.EntryKind, body string) (crib.Content, error) {
 	case crib.KindChecked:
 		return readAs(body, func(f checkedForm) crib.Content {
 			c := crib.Checked{Lab: f.Lab, Certificate: f.Certificate, Paper: f.Paper, Renews: f.Renews, Limit: f.Limit, Unit: unit.Unit(f.Unit),
-				FullScale: f.FullScale, Looked: f.Looked, Good: f.Good, Note: f.Note}
+				FullScale: f.FullScale, Looked: f.Looked, Good: f.Good, Note: f.Note, Tester: f.Tester}
 			for _, m := range f.Marks {
 				c.Marks = append(c.Marks, crib.Mark(m))
 			}

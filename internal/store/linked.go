@@ -94,6 +94,39 @@ func (s *Store) OpenReadings(ctx context.Context, run uuid.UUID, tools []string)
 		where verdict in ('waits', 'past') and (run = $1 or run is null and tool = any($2)) order by got limit 50`, run, tools))
 }
 
+// ToolKind is what a tool is.
+func (s *Store) ToolKind(ctx context.Context, tag string) (kind string, err error) {
+	err = s.pool.QueryRow(ctx, "select kind from tools where tag = $1", tag).Scan(&kind)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return kind, err
+}
+
+// ClaimReadings says of readings what they were taken for, and by which entry; run is nil
+// where that is of no joint.
+func (s *Store) ClaimReadings(ctx context.Context, ids []uuid.UUID, run *uuid.UUID, entry uuid.UUID, verdict, says string) error {
+	_, err := s.pool.Exec(ctx, "update tool_readings set verdict = $2, says = $3, run = $4, target = $5 where id = any($1)", ids, verdict,
+		says, run, entry.String())
+	return err
+}
+
+// OfferedReadings are the newest that instruments read since a time and nobody has taken,
+// newest first.
+func (s *Store) OfferedReadings(ctx context.Context, since time.Time, most int) ([]Reading, error) {
+	return all[Reading](s.pool.Query(ctx, "select "+readingColumns+
+		" from tool_readings where verdict = 'offered' and got >= $1 order by got desc limit $2", since, most))
+}
+
+// HeardSince lists the tools with a key that were heard since a time.
+func (s *Store) HeardSince(ctx context.Context, at time.Time) ([]string, error) {
+	rows, err := s.pool.Query(ctx, "select tool from tool_links where seen >= $1 order by tool", at)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowTo[string])
+}
+
 // ReadingsOf are the newest readings of a tool, newest first.
 func (s *Store) ReadingsOf(ctx context.Context, tag string, most int) ([]Reading, error) {
 	return all[Reading](s.pool.Query(ctx, "select "+readingColumns+

@@ -19,6 +19,7 @@ import (
 // Desk is what the gateway asks of the use cases.
 type Desk interface {
 	LinkTool(ctx context.Context, tag, key string) (crib.Tool, error)
+	HeardTool(ctx context.Context, tag string) error
 	ToolTarget(ctx context.Context, tag string) (app.ToolTarget, bool, error)
 	TakeReading(ctx context.Context, tag string, r app.ToolReading) (app.TakenReading, error)
 	KeepBadLine(ctx context.Context, tag, line, says string, more int) error
@@ -77,6 +78,7 @@ type session struct {
 	kept   bool // the first of its faults is kept
 	last   string
 	says   string
+	heard  time.Time // it was noted that the tool is there
 }
 
 // speak answers a tool's lines until it goes.
@@ -127,6 +129,7 @@ func (s *session) hello(ctx context.Context) bool {
 		return false
 	}
 	now := s.now().UTC()
+	s.heard = now
 	if s.tag = in.Tool; in.Clock != nil {
 		s.off = now.Sub(*in.Clock)
 	}
@@ -164,11 +167,22 @@ func (s *session) listen(ctx context.Context) {
 	}
 }
 
+// noteHeard is how often it is noted that a tool is there.
+const noteHeard = time.Minute
+
 // answer answers one line; what it returns is refused.
 func (s *session) answer(ctx context.Context, line []byte) error {
 	in, err := read(line)
 	if err != nil {
 		return err
+	}
+	if now := s.now(); now.Sub(s.heard) >= noteHeard {
+		s.heard = now
+		within, cancel := context.WithTimeout(ctx, answerTime)
+		defer cancel()
+		if err := s.desk.HeardTool(within, s.tag); err != nil {
+			return err
+		}
 	}
 	switch in.Kind {
 	case Ping:

@@ -531,6 +531,7 @@ const (
 	LinkedReadingVerdictClaimed LinkedReadingVerdict = "claimed"
 	LinkedReadingVerdictDropped LinkedReadingVerdict = "dropped"
 	LinkedReadingVerdictHeld    LinkedReadingVerdict = "held"
+	LinkedReadingVerdictOffered LinkedReadingVerdict = "offered"
 	LinkedReadingVerdictPast    LinkedReadingVerdict = "past"
 	LinkedReadingVerdictShort   LinkedReadingVerdict = "short"
 	LinkedReadingVerdictWaits   LinkedReadingVerdict = "waits"
@@ -544,6 +545,8 @@ func (e LinkedReadingVerdict) Valid() bool {
 	case LinkedReadingVerdictDropped:
 		return true
 	case LinkedReadingVerdictHeld:
+		return true
+	case LinkedReadingVerdictOffered:
 		return true
 	case LinkedReadingVerdictPast:
 		return true
@@ -1530,10 +1533,13 @@ type CheckFound struct {
 // CheckInput defines model for CheckInput.
 type CheckInput struct {
 	Certificate string `json:"certificate,omitempty,omitzero"`
-	Good        bool   `json:"good,omitempty,omitzero"`
-	Lab         string `json:"lab"`
-	Looked      bool   `json:"looked,omitempty,omitzero"`
-	Marks       []struct {
+
+	// From readings that a tester sent
+	From   []openapi_types.UUID `json:"from,omitempty,omitzero"`
+	Good   bool                 `json:"good,omitempty,omitzero"`
+	Lab    string               `json:"lab"`
+	Looked bool                 `json:"looked,omitempty,omitzero"`
+	Marks  []struct {
 		At       float64   `json:"at"`
 		Readings []float64 `json:"readings"`
 	} `json:"marks,omitempty,omitzero"`
@@ -2519,8 +2525,11 @@ type NewEntry struct {
 	Confirmed bool `json:"confirmed,omitempty,omitzero"`
 
 	// Content What an entry says, by its kind.
-	Content EntryContent       `json:"content"`
-	ID      openapi_types.UUID `json:"id"`
+	Content EntryContent `json:"content"`
+
+	// From readings that instruments sent, among what is read
+	From []openapi_types.UUID `json:"from,omitempty,omitzero"`
+	ID   openapi_types.UUID   `json:"id"`
 
 	// Known how many entries of the run the screen has seen; left out: it wants the run
 	Known *int `json:"known,omitempty"`
@@ -2657,6 +2666,25 @@ type NumberSymbol struct {
 // Numbers defines model for Numbers.
 type Numbers struct {
 	Numbers []Number `json:"numbers"`
+}
+
+// Offered What instruments read lately.
+type Offered struct {
+	Readings []OfferedReading `json:"readings"`
+
+	// There an instrument was heard in the last minutes
+	There bool `json:"there"`
+}
+
+// OfferedReading defines model for OfferedReading.
+type OfferedReading struct {
+	At   time.Time          `json:"at"`
+	ID   openapi_types.UUID `json:"id"`
+	Tool string             `json:"tool"`
+	Unit string             `json:"unit"`
+
+	// Value in the unit that was asked for
+	Value float64 `json:"value"`
 }
 
 // Onward What differs in a run of which the screen has seen all but this entry, where it went as it was to go.
@@ -4494,6 +4522,11 @@ type KeepPhotoJSONBody struct {
 	File []byte `json:"file"`
 }
 
+// OfferedReadingsParams defines parameters for OfferedReadings.
+type OfferedReadingsParams struct {
+	Unit string `form:"unit" json:"unit"`
+}
+
 // SettleReadingJSONBody defines parameters for SettleReading.
 type SettleReadingJSONBody struct {
 	// Claim it is the pull that is next; else it is none
@@ -5455,6 +5488,9 @@ type ServerInterface interface {
 
 	// (GET /api/photos/{hash})
 	GetPhoto(c *gin.Context, hash string)
+
+	// (GET /api/readings/offered)
+	OfferedReadings(c *gin.Context, params OfferedReadingsParams)
 
 	// (GET /api/readings/{reading})
 	GetReading(c *gin.Context, reading openapi_types.UUID)
@@ -6694,6 +6730,33 @@ func (siw *ServerInterfaceWrapper) GetPhoto(c *gin.Context) {
 	siw.Handler.GetPhoto(c, hash)
 }
 
+// OfferedReadings operation middleware
+func (siw *ServerInterfaceWrapper) OfferedReadings(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params OfferedReadingsParams
+
+	// ------------- Required query parameter "unit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "unit", c.Request.URL.Query(), &params.Unit, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter unit: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.OfferedReadings(c, params)
+}
+
 // GetReading operation middleware
 func (siw *ServerInterfaceWrapper) GetReading(c *gin.Context) {
 
@@ -7236,6 +7299,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/runs/:run/readings", wrapper.JudgeReadings)
 	router.POST(options.BaseURL+"/api/runs/:run/rig", wrapper.JudgeRig)
 	router.GET(options.BaseURL+"/api/runs/:run/readings/open", wrapper.OpenReadings)
+	router.GET(options.BaseURL+"/api/readings/offered", wrapper.OfferedReadings)
 	router.GET(options.BaseURL+"/api/readings/:reading", wrapper.GetReading)
 	router.POST(options.BaseURL+"/api/readings/:reading", wrapper.SettleReading)
 	router.DELETE(options.BaseURL+"/api/crib/:tool/key", wrapper.DropToolKey)
@@ -9557,6 +9621,45 @@ func (response GetPhotodefaultApplicationProblemPlusJSONResponse) VisitGetPhotoR
 	return err
 }
 
+type OfferedReadingsRequestObject struct {
+	Params OfferedReadingsParams
+}
+
+type OfferedReadingsResponseObject interface {
+	VisitOfferedReadingsResponse(w http.ResponseWriter) error
+}
+
+type OfferedReadings200JSONResponse Offered
+
+func (response OfferedReadings200JSONResponse) VisitOfferedReadingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OfferedReadingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OfferedReadingsdefaultApplicationProblemPlusJSONResponse) VisitOfferedReadingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetReadingRequestObject struct {
 	Reading openapi_types.UUID `json:"reading"`
 }
@@ -9718,7 +9821,11 @@ type OpenReadingsResponseObject interface {
 	VisitOpenReadingsResponse(w http.ResponseWriter) error
 }
 
-type OpenReadings200JSONResponse []LinkedReading
+type OpenReadings200JSONResponse struct {
+	// Linked tags of its tools that were heard in the last minutes
+	Linked   []string        `json:"linked"`
+	Readings []LinkedReading `json:"readings"`
+}
 
 func (response OpenReadings200JSONResponse) VisitOpenReadingsResponse(w http.ResponseWriter) error {
 
@@ -10654,6 +10761,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/photos/{hash})
 	GetPhoto(ctx context.Context, request GetPhotoRequestObject) (GetPhotoResponseObject, error)
+
+	// (GET /api/readings/offered)
+	OfferedReadings(ctx context.Context, request OfferedReadingsRequestObject) (OfferedReadingsResponseObject, error)
 
 	// (GET /api/readings/{reading})
 	GetReading(ctx context.Context, request GetReadingRequestObject) (GetReadingResponseObject, error)
@@ -12597,6 +12707,32 @@ func (sh *strictHandler) GetPhoto(ctx *gin.Context, hash string) {
 	}
 }
 
+// OfferedReadings operation middleware
+func (sh *strictHandler) OfferedReadings(ctx *gin.Context, params OfferedReadingsParams) {
+	var request OfferedReadingsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OfferedReadings(ctx, request.(OfferedReadingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OfferedReadings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(OfferedReadingsResponseObject); ok {
+		if err := validResponse.VisitOfferedReadingsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetReading operation middleware
 func (sh *strictHandler) GetReading(ctx *gin.Context, reading openapi_types.UUID) {
 	var request GetReadingRequestObject
@@ -13443,378 +13579,383 @@ var swaggerSpec = []string{
 	"B5Gb3k9SeXoSH4rRQemFgjcrttp0s6+08JN3zA9NfvMgzlljphJGXnO0zBc44GDdNEkgGsiOrXV+EzaY",
 	"DFPLo3TPmKgtDH3kZ5hyw22wFgjPpn+lkE+P3Oykyrnnbdqg4H5EL0VgGvzO6hau55XfIfoHvX0ZlzEO",
 	"0na093PsT2cF1Al/ieHVMYlaJWmNC1+5gbIcVMr4yUgb+FBk3kTuyAYd6yKvBXpkz/Z3MTJ+GdXLHo0j",
-	"N4dy2Qsfic7qS+skq6VmiHlBoEiCoFzixMLL2QV/r5p2qYZ54TGcdThpnfHs13x9McCTLx+TGRx6Mjow",
-	"pP8SD3PpKfbmtFS74YeKTn+8Y796POOH55i+Gb5DbdiEstA76LNOLVCuL5Whr8gIshIn0uuy4bVcG47u",
-	"pa28BnsJJs448zuyAne0lySgLlzzmq3FTirLuBKnSYkx4IY5W8RzUJa3fwiBoxvuuTBGG5tNNemHYUr0",
-	"lUtXRF6k3JTZLj9hm+gFGi7AiEZwx9eylu68Yt16ytI7qNt1wRiTbJ+oHr+UVhEplt1tUb3UbpHoPtya",
-	"woXJLiCHo3jGd8hlxHjKAgvteUgdU5jYy42zT1kM/UOAxuJZDJGjsclWh8NWbrzCV0osabvn6rDIkj7p",
-	"V60jt4u0NPTRq04Eiz8HKRR0bMs24UHCYAXV3eb1s81eW6FCmBAyM/q+cj+lqi8JZl2Qm+ycccS9qCsG",
-	"CUDWMa4g7g6ZIMkv8pRZIUAv85qYULoFt+GYv+ONQIVDNfOXqlfXyazF7WQ+CcQdMdI5yfd6GxWu3rpX",
-	"iebkGdDGiM3NvV+ebEHoTTHdt1qJ+IEFhvbIt5ZmS7rXKDKiMejMGbyHjqvKhl2YKZ5YELiiHXawGxOZ",
-	"WS+MXI/lp2d82sruOeKY3fA6mS1rzU0V7vuyWyWGGseBkhBYIH64RiVm/EsjdFMTjI+Zm0fGMQ9rwxVb",
-	"ezN5eJVfsFNFG1VFiT6wi/AoRe7Rba01lXvZYu6HVOzJV6zCzDQicVMXu010vcBcMXL9Xut6NokEh020",
-	"x30L+xqWFrZshRwFU85x4fuQj3iR+kS5ey5ydJ6yziNBekxa8VqN8gypJ7chXygbFh//EIJLN/NHdcKF",
-	"8GgoMr9PdxFN8h0sCSJHpLJU/UwxBRlDdRL9NhjM5ptNa/jmfEtvRErDGgs37qhLkZhUOLiYzVtmu232",
-	"k/dZa4PnKqhR+qRY8CtQsWFVhYyDeA2AwwE5fsjqkf83hjfNINu4pyBgcVo2ZpWdNSTgb8Upn+ef85EG",
-	"D1ooBdsIpjF5HSJdSZLjyytKExscfaihC3dMcNIEF0SiVZpK3OeL1EzcIjiepFD4NiQI3U1ELKUb3VHa",
-	"9OUF3yXyAWM13Dp0aF5kjMDF6bTnDCzF2WlRlLRF3+8TV/u34lpyOt6arzLSrbOyyuToZHxVl7yBfBBH",
-	"Iqcmt1thhKKyM5+zv7bCghcSqNpAQNr/WxjLUI1kVRjA1eexep+5v3VraG09fo8Ookdne9Hd2S3snV/7",
-	"3A0KykL6fPxYmOo04d6FXRou/cLtNqu8rK6MtIfi9GUYPrxDTq+nYS80aRXjG9erZay0EpTltiO1vBhD",
-	"Vq1jrjVKVGx9DrU1VrU7hnKeY5XTioXqFir6cuJoY3l75yH7Pr2UAv+nvfD2GcQNoJyk6ELKH7l1zJIl",
-	"Eo+wOqRLPYo1fH6uR8Fta0S18jNEXwoLIvXSMu19re9PJByKUdEZzuUoVeuEhbCVJ63Y6o5YwVNTQAM/",
-	"rUzcSmISJIcMzFgUNVl1mAS7VpkSQOF+r0nlMe6o3rJaOlcLFgoRkxvFssrwk2J6u2UbfhRsawQd85go",
-	"NIxOamJfj9xt9uFjkYb+QoYAVYNpxmkTe/fCl+Sd1O1pz6WbtjQVPObo8PTi6GT8Cu/JOrGuIvApRP9k",
-	"5U8POUSz107T+w8/7Qxv9iydZetEw7g9gKm8GnhgQk561ou6MDP0ll5+8iAtSTgVtSDzwT0VwoUHnjys",
-	"QAyP20SkZ6nYCMvnacrEIBeRlxjzxEqSPw8SlFpKvfSMDPK0VdUgTtuv5CxKPpopWDQyM4PAfWDCrKKz",
-	"zAtrseri0uHsHUTjMPzqzBndpdbJusYScHLyMW9yqbt7Lnnq21jfM7zsjiFnmzYGoL7LL22RJzKUG9I3",
-	"KOTKY4GuJzGyVXBHslDlV6QG/d7otsHqD2oOscopinDIhiirhYzq9zipr8wrH1aBU+iKSYHUaQLkHhm+",
-	"JfYIU/Dn6PEdPhXLsMr1SSAkRUMZQ7iz8CAY7P0ElZ1V+Zd/8DxLfNhrgpAGT4srBB3pZWbDs+DLDn+8",
-	"5kZy5To/ohF4UunMDt2IiUSKdGLXAlPYe7pJMMekte3QXT+9bGul2kFd4CdKqgNUzZwV4HkF8TtS9kM5",
-	"5f8MyQ7Ex6+FsZkiswsuj09GPklzSAwY2SEQeBUZedWh8XQ7nT0PbxM5LpO3IZRBHtTNXsvNksw1+MYL",
-	"eIuiiqgmSu8ypmDW63bkTpiYh1guVZU45QAf/E/WsTDLxPXSQvqU1/hMLQXA3ZDqboq7LSCW10tIwbsX",
-	"VAGSk67z4x/5ARLW8FnaF7Y5FJQxQNF+cZAF5kDTeuS8nt0O/+9ymr3zK31/bkjuOglulnycMvBxbcld",
-	"Fhl2lY5Jdyji3ONexf3vc+YqOd5hcpnDSfh6IbGXs1CyKAyqRPA3b+0Q1nbT1KSq9arM3uNG8Gz9geHH",
-	"FTse//Y/y8ba8o3TxBkLc2Taq8bBLigp3kgBcEIPkhaj6N62Ph6XDChUJjHTunbJYJpK4XiV0kdrwa+F",
-	"jfAjfmy/jbEqu8g9bmXVcsKTGXNiu+odDqZhKHcyIpRTdlECP9lVmotwTqrdFzb60ktsiqTrk4yS+NXT",
-	"b4CTEhR8wEgo+1RKwR9+KSVgSte3P9uKWTGsF71BskuAJQgMvEqnKpyPxItdZn/HSz0YlLRluQOvsice",
-	"QYfcwLOxPneEtd2fnR6LgT2vr6mEY2+NnhEkICSkxFGm8AHu+tyRRwWGw7qF4KDwx+8VxT2oNp5LA0u1",
-	"plKhenXGCTOL7Xm9ZbW2d8VBiU9gDqu4LxQ//A61irct4fwXylt3GfcgasvPF8Cy4BvfnGnvcvKCXOrv",
-	"5w6U8MRtp6UTQ1xLm1XwEG3uucvj71x4dsGFgm8NdmJqicm2JIyQ6KuezYtJ6+iszkS6Ht1XaX/IfVXO",
-	"nHseduq4q5BqgnVTweryuoc/2ZX0Lxyl4i5W4TZN8JjFigZaTRoCJK1SiVkui2BYzrbqp83kXhmlAfVR",
-	"AjKm1kWQcIX+4KIMoFC/7ilJP/4yPtC90/DWZod/43/sPYv+zsyz/sfuWSMebLDOJKvY+5/7LzTauPzj",
-	"/tf+07Y9ivzT/tfu6XCJ5zEg4efe83KnuAM/SOaN+EDvHccNBP+zBoT/uXve67wTc3qPP/eeRwyV7PP4",
-	"c/d82wB4Hf30v/gf47Of0v14foXAsYfgK9EK6uL/rTwN7dNqJhdneIrmHr+gwtzjFxs59/gFFWamMiTw",
-	"7EJHZ3/ujSGLzz09lF7zYw9O29zjl0Jo7vmRXJl7YSBY5iffP82zPHB5NGdfGJ7M2an35dynHz+trr4j",
-	"QZk+DGBDvdqN8cAOPk1aQIl0mnGsQQKvIkTOAM6UCBdXciep2Opa7GVAzmkChvZYtdjyurZ0pdSRSwXJ",
-	"xpYZaQVz+sRNRWBB9jRf1IlHw6GqGECXFiSMRd+51zUCDJA84jup3K+SvPYKRS02zmglN4hZhElUAaTB",
-	"bow4VUZi7tKOt7tcNJWssBtmaYW0qkJNmq5Eg12HeTyN9m7ADwV8owx+yUI70G9gDqBVcCdgS8IeA3cZ",
-	"tha1Pg0K4Iq+8xPltACqdR9wuvtH4bhSZce1R17XaeDuXwtGJti+G8fG5Cby1ByDfVSSlkoGlPsfmqbT",
-	"+OPzBYgjmFcw1/hGQIah3esTk+5OQU+D1y+4QxLvBAsZGSRuaFfBeNThZ0gzDJuSQMaCXJuqK/kuBaYu",
-	"06u8ie6FBhA3Rv6trMSKPfmS6S8QDC/BpzXP2IMnT770xPf/s9Zuz05gWpxZRYNTxoSWIvcrTvQbXZMJ",
-	"0puYXzE+qXvdGkSVORnpnFABPS9Xv8vXol46rZf+JdqVzpf4mHG0d/6lWZ9xGDomBqWZR2Lkd/ubkGNU",
-	"muyXx4Q0hUf4Y+Fz55uEzSNIYcAH/njlx/Fzy1MA92tEgmyR7b3OPyRC4rzzc0auIA7qRppNHTEhP/rz",
-	"hjeegdDRWl8L9h/C6BWWsXO21h/xUPtnCTdeadlr6XO6HkTx17o6g/EISsdaG9Hh6TYYUmyC40rXtJJx",
-	"+jWwHayrz25+XqurfWYLqWwK7pgX4Oy37Af5DfjG19yKr7/qXyzrM2Qg9Ctfnzz57Ve/ffLlDAjz6goK",
-	"1ruuCsNt/qmtdlTMZlBj1gcaIHK9csmik9nBdN3pIMWNjCcGjObJEo/A+YjlwAGnHtMxM5UQd49EEKZ/",
-	"AUgQbvUAHh1IP537/F1r3F6YD5qsU96QAJGY/9k6R9XfTfsns/0FTmEC09oLPNV5LP38qEX9HuADl2Xo",
-	"H/nHJXl6aeduhJ6Eb5NTj5fg5U6E2pdcWOpkhNrsh1iiCaZ1DZXwA8zZkwTffUnYtATQFjrQXCLaXiCm",
-	"9HAdxzh6tTyIXIMksxNuxSyXaNNiiOeETF4WU/fHhFCbAC+G/ipAxQ4wZUjZxN1rsmzAa+5Hrs6h1cmR",
-	"n7G8AtGxQ78TAnU9Qdlgze908vTlctYBDX4SQJ2jczBC/o6xgEWUqWMdl+jbAqFJfsTmSAh2ie6PFdNb",
-	"TCDGwFxshZDWU7Zz/i26/I9Yfw8GcpIG8blPq2noeryXDqI+pyM0g2M/ZPoecn53OO4G6h48ggtBX+ha",
-	"8DrDXZNgyQsQ6asYDJ7JUTstQmirzJm+93tQzWXz87LqnWqJ9mzevEV+9nILjXNML0gFG7cK/yME83eA",
-	"n5zrmIToyuB1wscRDInyO00hUuG7r4SobC4xTFTh8Ho9Bth/7RW7btkRvysBjpenQCXA53HFKpaBRq29",
-	"q/hrDSQc9EHRErh58GpCOjW8QJc1SvutOU8ChjWtw8JD9NuqCp0vQcX5Sa9pxLBCzjr8oRzr9fBSl5ob",
-	"yfc5PpgorP6wFGJ2wbcXwI4tarGxOdBVwkNQb6LZSo4Ux/Z2HTNWV/5IiGoS2S6eDMBzW4tBTkdks1gz",
-	"UuzJy0E2XDbrgpPpTW1DpypPA5yrzB2voL4odDyEE08OHvHRF6gn8E75lfXaP55PtG24c8LQXBF++5Bx",
-	"iXad3nJ9pjAN0as0q1CcBa0qez3JQLOBrDPiEijbZxBtFIOtz4yz/bkyvK3lJqj2jNe5KpYhBj1pHqjW",
-	"IbR1YUJeGIsq3JmDo3+M3ANKes3P3vik8ccXw8h3VVeWtjsWI8YTcEHa0Kb6JV48DRBP7GbAClgb3e72",
-	"EDDEuoO6FUwqllqDUdVJI3jxm0BwAcALlWftp8Nrf/WdV0yr+sx2/tDH1mbkhIzL9XojHSeoRwhM14wY",
-	"jl5iQgu0Ew+ZR7dSYaHqgubWHm49eSwgT7BVFdTPxtzRW6d1dtD3ZPo4xSQhstwDe4ILo4uKbIyklZGU",
-	"iXInFlVCayiGv/2Bf1z2vFSLnr81/0MqjePrOuNfGAlaaZmRu52oWNv0gr5G7NqaO21A6EAZa8IB4ZI+",
-	"MK2TtbRJfSmYfSY0GFX0y2znC/TTnj8No+6Z9peesJCv0OHxribbdeIzb0nhP28rrNir0Iju1of9lL3T",
-	"AaxvgeoLz7+8WdeE4HfFC1lj69fTVbSZo2Mp3KOjMGqQD9EsurhbhkpvvJKiNdPT66I8RmM4daZEcRhu",
-	"6mDgp9up3+Q2XAw9YJTuhPZP98CmRn9g14UqXqbBo5R8Az27ut+Fqm+HDrgq3iDRFTjQalYp5ziZKwNb",
-	"p7eZfT5IKrw32YKJFa0yMBBWVz1MoYTm2zuzyT+UHC69Xp5RPkVtuNNJLzTQpPp2nut4bsMxzXqCU8+y",
-	"uZj2vPqdC69OhDnpWP4fyKaTr7u+UZn2ziRU/5wgeL7BvFsqklBpAjOjZ92HWsJin1IMTROqgrSARgAI",
-	"2UChR/7hpV6YNenm8fbcHrFqEVOpByS21hX4kA/QFRuacTpmpdog5p3yOhz1peOwOykRTSMWCWKc7iHd",
-	"ta4gUnwek/o9XSorh4WyudJ2uq4614MilFGvz1dh5eHrOe6N4G6LGgF2AZiCywWb89F20qXCATdvCN0V",
-	"Xo6hu8EQbIOAfUhZfkuSw8rQJkqfLFb3UhJZiX3Kj89z1Xx8WKJVWtEHUNI5fJS2drKBwlgJOKzY5Vu6",
-	"iwb14dzfrsjsYv6FJgciuC3pnnxDuGvEWgvsGvPE0ukgT1woclva9KWHMASqCuIM1dy6njENJSWINWLE",
-	"RpsKsTP2mBx5ZtZpXaHEzHb1msMQXthZ8GYtATvT6+Z90DylaeDKHMJfaD5VsuW5TlHfHzHzvW6PikKk",
-	"yGJVduA4Wc4k8yPDi1BRlK7KCIelSoqf4qdXYXoTHQpwdS+1JtIjENyBbqEZMXBsmq9Fu5G7zT6BVq1i",
-	"e8ANkA/zB1WmOUp4ptjSH2wMoRDWUgkyGz1mFu87SHTiet9ul3hzcTKv/UsZJ5XJ9AHBlHScLBU+Lqq/",
-	"z6Y3RqKmBUW6rOL2xsnluQNXtYD1u8hCMaphaQeObWrH9bHXmiR8ML+Et8K2VLbmBjt30RbG1gi7nyrc",
-	"zDSgJr0IDvTgBPzT3at++yHcrrrsD/vMX5N73Vov7EOkPljXC9gx6FAEKlEG6+lk9EBi5RBPkDKrRL4w",
-	"ZqJLHCkQY2Jf0D9xAZcvFQ1DjMW+NQ3dkb8CsB1FDMFic4y5mZP5kpE6GSTrTbojCC8cypokzxMMH2Bi",
-	"QT/Iq/KuiuQhj6diHgn7suAZTYp4DUK7iEsq9DYOCPWm5mryOI39e5XhW7Qfw2OotmTuAiP+PALg6ejS",
-	"g6EhwysJVucz1lwvqqXOlyvTZcp9gvS5NxKC2qkETn2hFQbLgkiNou970yrLtILycRshnzq0nZgrBHU8",
-	"sdKiSEr16uYJMVVFDLBZ8CcQ1rquafetjl0qONtiNigWwgfEKoA7BLsE0bTQYYHKNtjysXq9rPSgl2/6",
-	"qRTwEx1KEamlVd01AWnEa0T3Kfp+UpEpFLNhukKuB0ITjvbk/dIJgSVNFNvZgT0vLBjROk7LAYQU4QHY",
-	"WKCjLvSC4G7FnjCn2T8tukhyoEkkCBHI0ghFFJBH4mQja/dUsMi9gUOyp/kFN9UULB6VYhX46gOv666L",
-	"fZfIJ2vR66WOCrrD/FAaIqKQjWLpJJFmGRGwKEndr4G8viwhukF4bFnzuFzfuBGIImoRcR87PA252zuh",
-	"oj8dNh3Qx9E2vxahfv8qYmlkegbzPMjaHJj9+Ic9XSuQcnhx5wHz1PMLPj9kkFgS3I8U3+EBSRGjhIuX",
-	"QDxD74iEdh9OUGCOuL/ZA3Oj5nsdZh791ryPZDSZSdy8DqYy973JRNoL5M/uo6iblC6EhsulWuvEPqsr",
-	"8Ap6FR8ZpNI9PNj1OWR0YWpRz+bvTzAiGs4i1Mr/KPJl4R/mn+tQIm9CcizAGJN8pNUF2daB0MELYTl9",
-	"ILpLxEiKoV+KnVDVOy8+xjaTPw/l/VIPxYJwSRMCnET4ALkCuTYcc1YvoQMi0v5N0P/z2KFLsRz/LAVt",
-	"Mm/2i7r6vIPnZy2vOMnuA6sBKWgabsXLYCFf+OtoC2UbsahnExK+C5lR5X3EFwJ+5jvlqnJzLDXXvLjO",
-	"uN2jHj90EfRkiPhrxu0RXAQF95YfI91OGEE/d1ZztvMt9AF+I8WG2LZc7NHL2tTe2t+98BzjR612DN1J",
-	"KZlQNL1Qjb/Jtam6roQ8vWt7LdGCQyWvgC04+/Sa1YEqtK2lOuCsNnsu1apLAoMosdMxozMg9oeWLfiY",
-	"dOkB8dEVt6zwn4P+AlY4JlQVelU4wzFLcC96ZQ9lISlA8SAAFf7acsRzBOcuN/5zK4h6j2JpKeKdVamk",
-	"oquVOFtnqkkvEUswBuuNkIo3DsLJXbgP3cKBJv6e+tgVIVi9wTKIy3huV6qASSHtsZnBMqFBCIsxB2nk",
-	"EmhbFSE67xCsJN+7pSiCWhgfDeoM1YQE6A4YKNItjpBeYEam4JG0bCsgNBP6Bium9EXW5XxXq47mF4fy",
-	"BjCLQYaiIRCbWuF3c9JEVG+7oBqJvVnDU5hsCi1lSgVEYYuagnUuuD75Aifkvjzzr9BAr4urYmLROGGo",
-	"anPOlkJb5gzfCOZEXduluURYFpsvs/a74jSDtmar2FWuVXIiaQmnE4VuzKJakvica4cAAxPovlwaBNby",
-	"TJfuFzyBMUVuHPG7gZdjlBR8+4p8QMCv5GYQPInd9kLOZoN5n7GjxKbm8gi+jsrobDe+opg8sizmPXE3",
-	"xgCIc0toALgFpOTQDtNtR/vzvkOMB3dN1KdqTWgWE12una54plyzELYoJSbDSFONuEdodssyT/ySExJn",
-	"rxAQ8fFD75E9x783NVdf2Gd9B6pubKgQAuRT9ASwSmxkJeyYaCkpc86+l0VulUvlpsMUpRitsF0/fS/F",
-	"PFE5sw3Qu2Jsz+bKdxeI8XL5nC/x00epeKlfIF8c5Iyk0MuDZ9lKJ76Alp7g9eEMHu8dpvkOl+H+j3IF",
-	"O1fG2acelp6q1Gb8wCvxQaKOSTa0nW1FG5v/LMi6KErhDBIMhqdnjq6Y5FbG2zDmuMeOdxFeleLyH0Kr",
-	"ApoRQTEe79wPb/gttWEwAShNqnBomgHiqKswcZJmQQhkJA3RInwr6JI2xw8Dp/5BiGZYDvDjjc3iKD+y",
-	"5nG/982C3Jqyrw/SZKivv+JHUS30i0demJbS1MaSMxAnwNdemqhscznmb75/hZZO1zW9C1qc9roL5jJ5",
-	"0QD2a+qy4aT2KVS/Z2ZMz2SVuJYbLwU3oUylTKvfaLWV5iimoJwQoSWi7eGfAI0q9gw7Z+orN52GMBmF",
-	"76OcL4jvgd6cjyoFYPVhWBsRUIUCjdwKofrNemFxCuu+/fOYgCuP/nA+HkVqF9hZerulJ7rlprd7YApg",
-	"3RmiMmKnqx58rRXmGgMf9mLiWFS3pw3hI/+Iq/jqMf6/3sIedH8bV1BTsKkJsAfhxQB1VO4UGhXwZ+zl",
-	"GLkf//TXltdQgsUaYaye539KH+eYiYKckjnTv0f0jIX9aCP4R8DPH7RFepa6hCbDTtrgXTvK+vwFoXeS",
-	"oE7Fl942QZbMhZEOonETDU5SuaDrrWBpe4pFKK9lMhpwA0uH9EwvN8UtK3VrNqKgkSqtAATSp3EyXJZS",
-	"m5bcHCHvaVaydVFJUt31BoLf3J8ClvUFqWeKEmYrGb6ciqznvzVb2BCSUIaB97DUDJVfyq1YHDsX8/3K",
-	"wBz/PvTKK4dE4o7Pjfxe6/pb/9ziINYFqAFWqa/PoDhYAfES98z/l2Pu5C8LFPrYUVFjHuMsZ/0U2Xap",
-	"oQtkxS5G1U+tDf39Y7eJ1Eg4ul1WV/paGC958M+6XbttW8f0otVVSCmzG8PDC11K4VbWGc9NoUG9IJy3",
-	"YJtS2K9/b31F56+NBNCTLx8XHqvMk3r+NqBuTNjH3OnqGqIsOmLVFOhTSGrsul4RCGIfG2mELbKLF7kr",
-	"ijh7uVdjbsRlTg4SFYefU20vJLRyy758/OXXD548efDlP13AxpL8buQOdbV4YG0LO+CVGD8kpHw4gZ4R",
-	"Oucr3ZvjKDB2n0ENz8sjAOmTF3cP3aw8eW6mu4f4h3IgALi2uRv5DaqVy1hZKuli/8/ZKjUdSDz3IME3",
-	"pH0XVGIsfBt64Oc+0e9GTqSe6HpJ4omuxXDMJ4/nEvY17kjYIfxeZl9uUAu8huLDefmwQHjfo1oQrsbX",
-	"6k4nvEjZCCiLRTdJeRJ20SVGXTowd5IdMpkmz2N+SBCCkB6PwiYE0GI/Sn3E0hU//7bmSWoaXolVB5YK",
-	"bgnoSQ3jWibVCjNVQIaM7TXUPmjPK3w7k9kEs6BzkASdDZX3leNUMy7ECcg6CChivrlonsL/fbTjzdWk",
-	"kB//dD6ul2SY4V6+g7foCOBGGBcar1BhQDJ364KdAPrFUzLJmkjyjl5xg9Lq4uj9OazSDncrzXNoWNW4",
-	"cuV4gdnaY4Vw/nJ8QMANIcu7SdjuLLfYkIU5Tb+Q6h1oF6afX7fNJYctZYvZxMM4LDWX1+oUqgyIFAvM",
-	"Tgx9Pk2r+mnjI+ce43XN1q3D/DXok7jq5VV4Wwoz0kIwf0e0QwUgNSKzJXgXUzWStNmm3ss6pHyja/cO",
-	"0s6pmmJIwS1pfxnhfoq+2cvsvfzogjsr1k1O3lm8wexRKNP9WIRPA4keoplHXhPNiwAQNUmdAAZ3Ai4Z",
-	"Z03jjofp9fqy+FmT/NoD0pzqjZ8H2cGUQol9O2PhwwAjFKKbiwREYeA/iIaE+B+mS66zdTWZ98s3Rttb",
-	"p5Dw+rK69YbVNlS2op/4CgIxW1nXpGF6yQU1FhCHxU0klb8+UZWo/j9BuV+gir8+qRfde9T6wD0pRQZk",
-	"eieUMLyONVZRO0ovFUqDzotOwVzBL4vWNDEYTrh4sGHWAyUf4wOLJth5QmZLlbvxO1KshrvdLau3XxnG",
-	"6W/3OKQc22xMGi1DhokBgZkV/8k/Nso88X9chc9mJtyFV6gSwAWsRYOO2Vj4Byr80yj5QtOjfswF2KeE",
-	"QANuvjPyrNKKM4T6ExmZ+bDXXg+B2CkP5xRUEhW9KwJSoKSLnrTWCiqLdEHmZqYsY4kbrrUR35PIMJNu",
-	"n3oQTF82UKoAQbwwYIZ2A8/kDfz7KeNuAY8MZMACt+MijlrkflzkVvTaaFXgZxPVHF+TuU/URr2h62Ce",
-	"p+ipPimMoPYTYdXO3gs77/kAK+XG5cLRgdpUW+hktoFO15THFI3y1Jk1lrFgjOVHsnBoR3cP63dU1Y1Q",
-	"ogpFKU+esccoBCOuAYUMjaoxmXkfuxdl8T0WlMwChVPtUYzggYkOcwgLXKVjnmUaws5s0t+LLm3kvbnb",
-	"OgxKz6PXY3mZe3LPVfX6Wpj3+iaRNGwpf8fpotkVEqldd3LW+hQorbLLXgbZqrXOp3/hti870n3vft6d",
-	"n2nRgOh2cqcAtxm7eZVbXzdzwU8yM6zxwvOeVjjlhB/05F6aF9P4l3eGN3t0kvCDUM8Qr+HshEXMQIhK",
-	"oyeEyFsPgnk48rs/PH/w5T99Ha1bGKyH8Pv06n/82+MH/8wfbH/8+euvPv1DkcT2U83gGcyLSARfGaAh",
-	"zR3tWLa5LNEkIQuAyAxCFYbKbt5LEpBqsDlQumVadT+qYsyTnD1y2Vt4L2SI6eRvsCyBCbj0yu0LYI1w",
-	"4iSxVz0BhMOlSZL7AI3U6WTZvBSQ9pBpg8HNHSDv25bXxS6e8M34WpgdvVa9rsWRAhjLdJmqhOOSLk3K",
-	"ZxIX9zpaiMfT5gC7M7pOB9pwD41FF8z9xM90idCJn5luoSRoJtsfwR2iahaIscJ9S7tEbfl/78eib5+W",
-	"TQatoWyHcF1z61jFzxdZD/38VqVDffB0HkRp5ncCeV22zjI431s0nR2UmFETfyt49dwSDs53+igw/yYm",
-	"emLDNReScce3AhzLJegUvPoOTjLllNTmSOc3Q/IIP8FsAKIVW9UwCO9CQ+NVPpRGAushWmlvzIBHwOs6",
-	"3uRB2FPd28hC7q75sAJk2V7pNjTtCfZxmYOyw1kgCJXvtLzNBAjCqpFY1k+JbuxMNYNtaox8Fqf6xKqF",
-	"MCYkb/u9WFwd2+vqGgNkXJ1TxasBsIPLns/briz26qZVm70gceiQETGIba8DRQ5puWPy8is+oGiRnrEy",
-	"RNkw59hb+hKVqz89cH7dTJMHkCZPc8jF9OfQm4eoNmI0DPbeyFjUEYsxtSJ0+pL+GP18osePJ/plLLWg",
-	"jXiAXsAfydzpgKlMYgf0j3EZDP/kEmIN3jJY+FOoFFyUzRm9LljPF+zRYS+R3uIz7CMb8QLSIAiTOtP0",
-	"h9siUFteYabvDmPgXTIvVhDSZdjCFLgJ8LEOF5bbfFFsXCLmKmfQYQnW6IvTUI8dELOiAJbFAJwDMlOo",
-	"onrTHifPrzOtoHDPtrIWDKHxoDMrSOsuQ4or/9e1uGi931Fny9sleQi4kO/8S+RdBnTKddKiaRi8mXBB",
-	"+IemYHK7IohC1KwVjWYfIL+Y3WNt1TO81EfNbCJgdLG6fubHml4+bNTJSOeE13PEaVZxD1vTz1IK9J1i",
-	"czrjADNkcrd7A4U/DsBzbMimSbV9i1xcSJmlWPE5kMjTXmS8cdfcSKjKkz3NAvL5CAWCQ9ly0YUbMOPi",
-	"MsIU8vT+NsIBf14kxyxBkqoPTSXdHlp2dLVqAKKKVSSxWg1UZ1wv2lL9mTz5mhIZZIX1//P8h5dMG/bH",
-	"d69fDY2yf/7tbx5/NcvsMhP5Qzr/rkOqvIH4jjInIdveidCeRM+Ew5s7b7JXARzraf1didhiOSiAJejg",
-	"/vlvzhn3Zi8fbC8bm9pmsMboqt242cPSIUeG76QJdsJqdi+JeI/o/bJgiyJzzDnL0/D5uX1Hb9trOEzJ",
-	"lD4I0fjbCq8jjMqthf8ZIZOp4HxyeV1UZTrR2Ie/eQhmyMNan4ZGW7o5cjd533Om8uWBMEaX1miFcoNo",
-	"IoH31neSZQU0P5eX/UdEfxSx/tX8Pvw+2gGFFle8KfIZb6XX0XQq3Mx14A2DBbPOIk8WX3yo793BxQdT",
-	"mV3fuw4DutQU9vy98Dy/c6Ip3Rgcf2rGosmBko7wGrClfKVZ5zsBMqoztAQMLU9iie24JoC3y8TXC3yB",
-	"tghy5QVGEMc85AVV/taXXr88M2h/2St6EHK3X+vW0LAMGdDUG3T+mXGokbdVax3tLcHwHdlNvuYbkfEy",
-	"GFELbgW9x+FHe7HJ2PZxAeLolNApBhODbU4yMfqiwtoi+XuclZBdMdvM8wJ+LhCxW/tqFPq8PBpgIC3M",
-	"TU4OIGCuOPvRQeg03EWaFtgulKaFLTkIdSbc6EUZ9/elr3nLO0SKpcUySECMIN3YqSnCZL8OfGoAwr6A",
-	"kHh5ZnttlCMj37EW6QdEWKiFIuUoreMHsfAtbBBMNj7SJ4UsbLuLEyvFIA4KKfZgGY1c6FPokA03i10p",
-	"oDEQk2+M1tuFCzbCoXAZc/HZ86gSp1I+hQy92doK/1AEJ7eOz+dgvnNY4r+0lcpyDYLnLtaJgO8ITH2W",
-	"4h1g/x1s+UlwcwtNVfYT8IJnuDPUUg+L2DY7ynkS7x85uX9eI3nCNHtnMgmp3m4l/u1kd89WROaiL6a9",
-	"4MbyOpehRvXTEQ2L6ZKf4zJC/8mU92a+8UaC3Bivx1PpQdvEg6oYZ1txmtCdeCX+hUhkwr1Ee1XpkHK7",
-	"k9eA9Goxkw3DO/wAykQ51zdGWJvTvZq2rjM/dWGxUXtqLLura0xM5WfmNJbmyp3irjUZMLEbiIfAYBMS",
-	"wrqWwmX1QjTOVOnYtWvWvupOV2CcuPtp6zqCRuolUvVWOHlcFrVeyJcuZ40OukPYUarWlSLTy5l8H4Kx",
-	"L3skzesJWTtCt47GrAeFLmUi/OTtv/Ass5w0ByZMkhueC4CLzjUoNHGP2QYyUDXLYOz3g5xEBBSsgiqT",
-	"l9qqKpcflW/gRLkosFyFx9p89D7RyQJyc7C3ve6G5tP4GIWVxa9FpupIPnmqst6O1MR3mcyJJa6FGSC0",
-	"wwO/Tc/7KKpzPwDrzBmzQmDFYFUiRBOHnl+19gIJ/hR7e7cNGZZ9K7Cr8U0y48eRej/W7aCcbhhjv4hP",
-	"zwFT/bgw/p5L130rbHsUd0U9P9bnKBV4K3fvyBTp56hz6S1b+xEh3Ypd9uNgbRN7ooAmgkkl1vEdkTmS",
-	"uRvoDnFQ08rbnegy2rYOquNIsTjhvSlGfA8ea3CzwKRIeul6gNu7lQ5LxqWyjdg46NkfwcnRyaOwWcnG",
-	"yDXEFFAxr45SSesM96+Qp7FVGb8NVeWMimTX0d+m8KDnepJm0Hkmc1eiYI8kXzG5ZV6WYu+N0Mpnr9u6",
-	"ODfi+YZMJViLXUusx+qjAGesN8Sb1nnWCw16OPQMJBd0h2ALG25MttYamxYCrf1zADseu9IwpU+geoO5",
-	"9CjMtVy5QUghQzs14UebMeYrcS0X6snfxldo33S7diLbMhaBj+EKhs6dMb9s0WrhjfmO5boZ2i6Ta4JJ",
-	"UO5FhO2YgA32n7JOmz5GQKnzMMbe8f2RIxH/HD2Jl94mXVf2IXvVZaSA3xG1QGjP/gs4GbPuRX8QMwcD",
-	"OQO2DXo2cAfwlKsYU3GtUSl3wdtFo4YpkIWrzcEyXqP/raz1MFfVLdoO56BVYPuwzcAO+1B3x/8ouPKH",
-	"/Q5wVqAkbXO4qLPuZy/roEVfpM/7P8MN3QkkOC50fPfYa1UwuXfeJMeDDa4D8CGepNsPdgt79/qNxJi4",
-	"3zVR4bcL+92G6ZBYHudM35TTXotraCd3sFAnD3V6rteZp8MrHd8QR37+IQDvj38sxaRZgv7doPm0wJ3d",
-	"mbBEnCzVdU4XyMJTS/BNvbG7oAI3FaaR7ul85/nVlZE7yo3lRTChXUYHttfGziNZASn70rLkcSmz04LC",
-	"S7mEOjdUcbPN+EqOHPfmMFexGVlqSIOlQsFSYdgBIvWEvmUv6KkO50FixDmxtai12lnmdLZofQGBc3vl",
-	"dEN771LHoD3eu37ZmQCPo+sbGjGd24qKxCr+O4SQUFmG1kTeIu9uffTtBhyT44LUtD5g1hhjL7rxxvNM",
-	"0R//kBJPL3qse1LkAHpTIk0mQIq2BZg7A5f1U9XWdRFCZJIPPS7ud9eOalpaYghi9KMbQV71YhIxDR6Z",
-	"K9o2gyM90JA7QRuEdNj33tXT3RadVh4Nlngl9y7uwJKd3pzUii6vCDVIyqx8F5xDZCuBMmDBkAOGvtgv",
-	"LKuEkdew3EXhzULwMD+1bmF+QuSysBcx4Vw4Ie6xdXwn1W41qF7C6GxyMkrHjLQHAjvkILOqKPyEwmkt",
-	"dqGOHy2n8st4eXXvsrrcQTnuKiyHpKPYtEa68++uBYWMw6vKCEuvaXkN+AW6Nz8KRFrUKNNiG5shV2Fi",
-	"DcMajQwQy/guyOYkZCAaepCN50ZUt+DfrqlIcO9Bxk3EWIgEjcNN7clLvSNyXP1GLbjlBvs7m+GKg9OT",
-	"spZ2Zgtu3Rs51TUHjRy3F9JYzJHbowd5vG8KoYyGA4V2RLFRzcJ2RNDHgDzK0FzJJlBEP0BoJGtZ9HeP",
-	"ag39ZUvecE0CFplUcfGpT4idPq8FOjFGoInNbmCEsMBVtxFIRXoTnZNqd/Mui6AAdq5YqAJQXZtr//+t",
-	"cLdomeiHobQEudknXOacLwDykR/3WxP9ZrLZElEGaJFAC6sAQy0SeJVXkSBhqC+wgeuNiwS/Igwhucu0",
-	"Wb60c552fiJI7XQacLTg4vOWD0w2ZnRQQPFfLgeKB0iIm1SqX/SoxHFILt4L4d4HeIUhn1n5H0vTvDI4",
-	"DTQKAo6fnRSdEhm94QsysfRpuIqly5nPV7pcX0j8CdotTIBeJtkgLXSq9soyFsWNRUAtrkVd3HYjFltS",
-	"nhZzmPcAmcMYZhMmEAZI3yAXGXX7u4m5JVMhA+BmBlFFaKuZOgDkJFG4aW7UBRa+OLluOh/kDkB/4mIn",
-	"ljS9BBhgGg3unaRwT7n/wgLvixPPjeBkaGFQtNK7TKphR/G+VpOtd2xdwO8b+0j4+cP+TEXkvOaI8TIw",
-	"PcS1MOcu04lOdNrLrSMvDUWVDEFbl8lG5tDT/l+UJLPQuGP4ALoFQKOGPNlBfSyir1pmOe07z0C7QLdK",
-	"dJp8DCYYpqQ9+e3Tx49L61UC4XE3w9atApNEcsUpDJabNibHes9DR7YbocuVpXLAu1kkGj+J1IT0tieY",
-	"RDfz1N/o49Gre7Eqqzgp3LY401vgi3dIWxH3LIw5aVVJJ16n43bZUNhzURFqbf6QZ8/yZf+JyHrhq2HM",
-	"3JxzeIV84+R1xp1/N1iG8Q4eBWnRqoPidm9DhWhOxHodTyfZ3AsKwXNGmzSU2UZ+dqIX0pTsH8JWfbqr",
-	"VkgjPRkNasqcUCyZztjENeTbQhi51+x3BqiuCNxxRKZV5KxkWKaZzihNTrzV+nifV2+td4vGQTFIB8P4",
-	"LuflHnrfQ7sEtxfHUDEZe8MviNH2hA+VEC10U4tFK+vcCPfEnYXOiQ8gb8ctYlx3yfZ5LV6wYcW4ozlu",
-	"eheVliVtvpIkH/n3Hn+N+kFfZy7rtPbb0kav4eu5BX2I19uNFlR8NfU7M/ccIE9WE5rpnF+mu9xmm/Am",
-	"vTWjhi4TBcgEA6/DP5GoSX2FdBpNb0YjLLiWY+h17CCDyhf0kGGwDFDsGfd/h8yTHfpBGf8o7UOGswxq",
-	"8l7A0+g00if1DP7kH2SmVTb4t5jTrIbXIPvlMcNmIhRigMnWYdbS6+YYXoX1qgxC2p7XmTZhJ1l5KQkL",
-	"w3Roy6zG7uMac/pCGKzE4OeW1gjrsI1FboNlBXSwi2+8PUlFQRuyzgSjlKFdHECfwPqBnLU+Cevmm8BE",
-	"1HVYM3wpLTPQO64ky3tvghl9iaQ6bCQ2yDDbhKD+2EUvcf5P2WbPj1vht+/ETegNvxcUBgDsab79ECpn",
-	"UzCMJSyxKEk+9hEiU37cZr9M+8QCjYJJkvCq0Y7250zrg33KHjzpExUZR6hqxQZ/9wyxYo+9XhHwyWYU",
-	"vNRefIOn98QRSsVBJRtuwSY0r4qgi3qyBuCdl4Gxu+alvbFpDd+cCymzPv+Bq4wLb7MP/Fvgwi7wp0+3",
-	"3+TGvdUn0pFj+Gk26dM/s6TF5iVKa+auFsZQJ6gRZoMNsIs6+m/mszQ5ViFuNYnOqbvgTS1W7NUz9pgl",
-	"BwsKpZhxGuFdCia2F/z6TOVeM/iFDb4asgvZsa2dhPbCmKd6LW0mlaSm80Rf/e1/HdEIZSlgiNGcVaG8",
-	"oVIhexiwmz1mixSCtqpDvvixovx64+hNV1aDCerwMnT3Ac9UyJvBWiVC2wrLn7d3Ebm4H7y5BVtaR7Yk",
-	"QbQgGh8oVk4TjkSweYVj2kALhQrv3igbnOfVAe8A3grT261/CZNkFgRPQIvMsFYHPxtyd1VbRJFL2yio",
-	"mUjqri4a+S/NIbJ5FBXddoaDv+okcjze8eQl6ZsR8caJ6uYxYIi+xyCwaDA3Hcak82gGoRB8cLKhwiLD",
-	"q9/4ILPa88I1fghp5CDwcJ0Qk2RrcdYKr+qmresOFi+ljwZR+VNb7cgGW6mnYel55B8LOp33X1gLbhZ9",
-	"AfLb3jm5JdT8o67auoUQvxXmWm4E9rIA1kWpCJXzQsXkmWHq/dPUPLlMcsBcPnBzJHE3ukm4PVejz67Y",
-	"n8q+ItSO7+aTnftEgu5qmQIPb/BIBRW/LhmAkUewL5tdMc62AJKpVZ88T8oveuLra+FOItzVEXGBUP2l",
-	"ktg/Ix5CSHhU/TSxjeYm00Boa+Qm5uoWmmDvhbIB47GUwDD9xIWlpl7HKiVv1Fzliqu9aK1JEp+9TXts",
-	"/V3zt//vuOph4B0F91dx1d9PHkExPckhgCZLrwhCclHIY3zjslrcunVOK5hjlYnb8bqmKcBz+rjX1XcC",
-	"TzKKQazPwqzfcZXaUXAFNRxkTInTlRegAG65rEXFnDkzKzDHMuRb+9eY0x3WDjk2SGe6vA1Kfnqwiwjy",
-	"Hwv1/ZYNAO97oG2rAFzOQoC6MFB2Z2BwNBxPr1LFMxlUsQ4L5fvW1h3CyiXshykUBKia96wjzaaGSKEY",
-	"pOwPoCQavqQq4gW+UNFzaylQFL5xl+ehH7PXWSwLlQmu+V+WYKn657+Z6YFEkLOS1YX0CGG8TvPSW4hO",
-	"gEwg0+QX2Iir2cMPNdPcsZ6XJ9onsLvFNvJWUq09RqcxwqYBr4d+GePd8GbFW7HRpqKhuuJhl6HPGHpR",
-	"ERnDv+W/J8DnNh47ZS2O3aJ6AtCkq5c7cem6FFKZmqjcCvLkBklhCQuF4LNTFCB4ixwXGUwRMWXkKO3w",
-	"ZuF2xHoRkshkxm/sU5IQmrBsXImPZFcS/ym93QossO3pOU5ConBsvobYKx3IId2BE8eZw4HJA7vQ3Uu6",
-	"vmqiKmxP0mFUZhKr+21wgutmCEA/BPsdYsZMob3wyuZXgu0C4HD12/Dw2LQPHHbSjhNL55oBPbcHuvAv",
-	"kxs2g9QZG9x4KkvXYTwGrQIyqLoalmkQzw7jhsI0CJUMEPSAJweqSvlxsvzY1GIWG4AzfBDKGIMayvSW",
-	"6DWkdHiUmEbfAUPO43Um8oNqYDydcXgCAzBksdJchIGxtQhCv3duKyOvIVe5KzJMf0LMGdp/cJBQiEhH",
-	"Hhvt7ER3IkyuwCZCQZ0OsbhnEGVbpdMFD+/5tT9nDE6of6HcI4118y/5WtSZsk5DgiNYqTYiWr2hBgLi",
-	"gqPyVekAWTWUIZYpKb2KzCUgTpIsH+eslrbrJeCfEpgpxtbnmDFWVqgoN6RISIALZaPQSSAnKr0SNQMv",
-	"cILcIEuBZCXozB0xPBedjWFBhcHyEvRado5lPFCeAeNpzpZQZs7TQaoKq95Eg0d/ha6aPUrnq9UCNOGu",
-	"ZDIg10QY4YiChfdDT30fIAx3lksSaD2JkogXMvgC7HCCLMaDGjSsrhqgu92DIhHjWohRnq6zaKL0yzCT",
-	"6RYlROSfHsBXBPbqqZNBUQ10h7SoHopPREkOZmenW2BWEFi6P2bM+hfRUimO396hzSHnQNxuA6gWdyXR",
-	"NUwkrYAmiSZhZz/079ZY/txPyGLupMdeVq1O3My6917jUwvMFtPOFne9hQrewhEpp08qzB47fiytwQc/",
-	"Q9M61mVHBvTLjTZGXDgdZ/Qcyg8Uoml440TAFcQsK0wl1nWGr7MQkzDxC9ySCxt8Hq9HpQKOBducN/oW",
-	"Nv0vb9egW+elVlYXXxrEE3/N9USmD9pFfeUCpcEEqFMCNw1gYbOAMAFQDMyFvpV+YYz3ZI8B9MFJG38P",
-	"Vx48SV6gqYlqKSUzvaIpyeeJnvLRIUE9AT4FyH34Y9zqRLwhs1Pi8f3er29hl2grDI0mnGmDgY+Tn5eU",
-	"z/Y5qnPgJSKUvbFUzvvTZGh6UhwujgeMcFgdpHvac1ANnQGhdiiIrohNHSGpfyThm6iqmTmPxlFaS2Zb",
-	"xe45XFbYbU+ztcAeLCuGroDwN6vJkSd9Ew2ZVBODQ2mDsKx5aPVminxotf+S+x36nQOGKtI4nINAok55",
-	"i6QJpCX5TX+riQZ0+WbgO8NzdRAJJ3tWaN/U/pkCgyevayuY47uoo/dtdWyYR+5Fplgz0HyiBfd7retv",
-	"RHRZLQiCP+9J6QCb5lI0F0ouAgo4ZrMRsW61q/P9pLr8DPTHWme4N/YZwKusWCV2RpRCQ3epZnNIbu/x",
-	"6BfrAuJjCGyVtCLP5NtyxXjFGwdtb3vJK8NMdHJEcLmXfDplDpWkFTGprEO/4Ny4XV5NySxwU0uebNpj",
-	"U/KcFRsypjemaW+m88uyenMom2iKa1KE7YKe5RQNez8W03yX0syMXH9hS7nkU+bUv+CUvtBP4hxO4G//",
-	"LwtZXtHHCBXIjNe1PhUeRG6/83YfAfUSPNLYO84xA2cdPVrhUtxpXT1lHP43frrnv413eqiOpqKctVwb",
-	"EOJvx77tnjCHsd9msRwGi4cOFV7ygWc3FI4TQ9KRR73F8C6kDDjdbvaiwkXToUju+KwnS+v6W/9chDjN",
-	"J2EDvp20ffhUInpGBxhA1vurCtwiqyG+0wL0zJh9OkL6FHWVcU/4n97JUP1XZobUckvcNP0qrvKkzW0W",
-	"F62W6lCyPZD4ueCOycTmYkuSoBwEOIAV43YjIrbZEkSRUeQOPY024y6XaiPyvnuv8YsqpV4hUw8SYdC5",
-	"KRc4oBvBKTpgLNHrxJjay9lBQHsPgOcM8Fs0cndQwSbzCYxcg1IAz7exjUKZV9k/TyPoSZcFiYmOxhkN",
-	"DxUVEAmBwXs+yuAqDXnwvTTQtKmXYo6Wj92ae/7UIMNz2uS3QUotTajkoFB+AfaHE+AGb3jjxbvl54fs",
-	"Q0T48fvtp2JDL9RQ9uRJ540KKqmy4ErT2+gkeBYyOiGbQW/Ztq1rZje8LsxRzOi1ixTWVP+wuIShD73z",
-	"mKpokNfiezVfAhcefd26kmdjEglhcMdM9VBIFBuiW0TtL1CItryuLe3WOXKp8LwwI73d1JXKAEwUeaFF",
-	"JbxgG3aGVy1fkNyIaZ6UKriW6FjlbC8+8p1WISWUnGP0X8yRBgC9SqulUp3cRUrKsYwlj/wnXZpJeZSq",
-	"/Fmt3D6jiR118fKIMtUnJDZVrJD4oXzs+EpZ8eh0Jx5+jPAfl9vwt/9ZthEgogtnbtGBVVKUK/9D3Jw5",
-	"rDP6cIv3Hd9dTPLrxyTgy8S9abja4bUBkMBBYC8q9PXTSK6pLHyKv+S+i822SxsxC1Hl3HKBDHQ6UTPO",
-	"zJwH8j5l/OrQKButt33IRA4qQnlP2rgHefzRjLWhravP6HIlWqVoOpBDO6ODWysQLlE3t1nfH6EhEBFO",
-	"rdujmqorCtlRt8BlG/d1yngQ8QTMthRS4pR64If4OXToNToDSoi/5KeERKAXV+TeDQOEx6k9mIwKR3gg",
-	"OHohBnK5mtxQvSDSTCGsQRdFbEUYdz7HMX8KF/AFqeiq1GD1YjIsaJLxwsBcjliuRRvXdA/unM4DbmAo",
-	"M0Pb78TPndEASlBG6RF1tSAdJkk4qrFFRscZTk5AF2ev9PjpLdJ6xk7GniVKfTNaLqJi6zPrZXoUN2vK",
-	"tN1CMROIl+OVl8HsH87sD9BWAFzkaLh27YsxikolZSGgmrdfCXTEWO1+EWryfw5e+NiZYAgPX+ra+IZX",
-	"+cYKeWdYRMMZfhSrIvziINhqlxTFiirYnzQoEhU0HpPyxGNi+F5gGkehl4H2a4B1Kfz1FZywqnDEEe4N",
-	"Ovd6TJqvtffctQCM95cLrwhaImSweAdBouI8vy5ONbByf0M09vrfPtpTDqZ8T2Ghy6peh5xMKij/J4T0",
-	"9xBCyuIw04Krxe8PRVJ5sL0e+TWmZDaEfBZZSJO9ciebCLWqLFsg5emXdzz7BhqJZJoDZdPWoY1g76jt",
-	"tIa+H1xiV5KYXxs7maQ2KjXH7pG9vq1rb8XTufM5+ySf4FAI1ZnqG8EAiIkLplXDhi0BCyn23Q1RPlz9",
-	"FKjn++gAWeCOfsOlwXseVHfQ4mvNq1hOV2vnRQJAS0Lq1Vhba4y45rJemJfX17MK89Ylr3va0gwE2j42",
-	"PF103MNrvellCf0mnvAL3VVT3T4PrwqdQxOYGzeA14DJpFGzS3nbpVUu0LriSkt3vFtb2RujKFCEAtGZ",
-	"prHvjRSEKbsma6IQxQS6z/sBVz3AZ7QzAAku5M8FgJMQAsdSiJCbWYRYQFx3UMEU2jQ8WQWALCkAQSFV",
-	"ZWpvWdpl5Up7uSuFiLvoGX6DwGmN9Yolvm8vxAt90JAnQAAu882eXbZ6nRUZeE7J4iLBqww2Y6bt2ZBD",
-	"gn5R69MK+1R64enJD7yy5RunzSXqzs2ne82NzDSKg3uOm4ql1lsjaBKopilErEq32Q2LH7A5PH6uhgIQ",
-	"4Mn+EhL18XR0La7WWEiCPb4CI9BnHaZ/M3sxn4JfbE2MtH6cz+06sZvUdH66OBSe6jlMb67RhnKE5I0M",
-	"M6Apfr6XLghTVcQThbmXTs/OydDVOk01RviXxgp3M9wnCOHv5LUI0DbRA4ptUcFb/TTWt8vdTlSsbRjo",
-	"pLfoBXTJcK2f/+3Y7dLfbsSurbkXWkd9DUoypD11DnhvZsZej8UN/SOjZTv6/zkWIlxQBhDU54wJeKjX",
-	"KonCW3d/ynlT470eZDUE8Z2AdJ5a00li+bBXCm3R7jR+DHi3R7Iv15b0X6HejXlGsfVvhJLqA9Dgx1Oe",
-	"/3j44OfJpMTXXEF2nLWtqJI7U7pM+wwhXPHGWLpHTkyegl3uCsQvu93F2v3PELazmGoT1j9GD4CZjjzZ",
-	"cXMmgAsmKlV53LhIcg5BypD0kxmMbEQQUk4GbLKK3Rgts7o1G0H54ePKSnuFhEBBiKWGatCQgZK4LG47",
-	"edyFqeSGaq+IGa4ZUoHy5y+aXvqSDUgYTg+q/UPVMj5hIWoE586K+rrcPQ+ZX89hTjcG/5lA+wGHPZUc",
-	"HAuuEaApC2TUuzbHzXkHMBThyVFjG6zyJ9vzjpt0hBsVZ93VFcc9ozb6Q8DXuk3/Az9Grv9BOCQFI7zA",
-	"Jz/5i3wj7SL8J6jAIb6OXXInAOxLgA9wSpfiOGAtJANjw01lV3gC9CBhuiN27Kp+qzXduAljaHGQxFbs",
-	"bKBiTU6keke3HMfQHYN+SiZh0QL/6B+HpP/ydrO0uPspb4L0OGvc4UhdAD73C08vXZzDotQL2I4BMqzj",
-	"GcS6E5cR3XYmOwAHSbNYxal2Y3SzoFd9ppr61Q0puq0XgNgdM5QPKPBpxJLpsVwzYtvaeZjPN0avaxCN",
-	"5SXrfmQaQg6uiA6lqbUiVxe3E4sw9QN++JzFbGNrkEjIDOXtBE7COB+1rhGl2a4Yr61GcQI1dwiptt1C",
-	"qIX1oz+GcYbhHMQJpFE0hduQ6ZUBCBff1wYyQV10oG2MXKc+aoDQQ2YFFMKBZbNPD+JMA2WT5au9mK2/",
-	"DaWKs4ObNwjdlM6QwDMyCUb5zKZzQdfJkBZ0LsoGopMYw42x5dYJJYwN/TDwjzV3Fkprw1MHcV6x4zGj",
-	"FS6EOT8F7iy81s+zZ+KEXehg29J+x9R88nxEt9XY/Vs+s2+4hc40FMl3hldLG6rW7drIDV9yeb2Mr+Tm",
-	"EYu1y4f8IbyRG7ExwooFU3wDz+dGwyDKAhWrq+mfY4o4dNqMAYW7hazCtveJNeaZTyBItpruXrPRyhm+",
-	"8TcCQgt/e1Z8o80XNqQ1pd75kHvjeH2wCDbykP3l44PTXv8FUNotNHU/8jPbeJHM/10Z3TrxlP2Fq7NW",
-	"4i8r9hdoW+n/m/2XCGgqe03g/yscW+gb9ZB9QAzWN9+/GnR9Y1rVZwZDYwLWv6u/fHzg9cW/oBnQCPWQ",
-	"PWd2Y/xiLD9DOdy/PgjLeoBdtPxkj4gQV0sBPi4swu8a0g8s339X4Upf9Y1laLC8bqGCH20EIAJIlofs",
-	"d8Zog8YJb5o6dFt71OCd/o8/Wa0e/rtKIdKnV2GKV6ura2EwYn31BP0aQvFGXj29+s3Dxw9/AzX3IcX+",
-	"EW/kow2vhapi/KUWqN968QCf/L7ygxvdvIjPeXazjVZBZnz5+CuaOULr+gArV2u1A344P0SVfsvbOusj",
-	"SV+IWky0Mj95bea016H7PHDE1Y8QEcEcgeHEX4lTft6PUTno/Js9Qv8UEATxAI5FpqdhSfdZt88cqsvy",
-	"+cbIayh0ClTrilgtq1qBMEYQ9YrooJ+BrJ9WQx559LPTB6E+gfNREPT+vXA9ejfc8KNAKPR/8xr/1VMk",
-	"SbQwrmC4qz7RnGnFqkf2fsZ+aE820Wz804+zu+zERzdg+u5bl4N9ykH9V60IeGlxoDujPgq8Ae3DnU0S",
-	"/I0JZpwd0zsDAqoVxL2EQKXh6unVX1thzt2m6OkdCb7wJ6uvVr/9keo5lEvHhDLPzDe9OXzV/8pMTs34",
-	"K/58YAu1qJVT34n5JeUf+nGR3Giq7ZCn0vBrqbghMLQoYeD3HCQA6NYw5wQsvtFVuFm8ZLf+Lr3Pk2/k",
-	"usd8Yym/1txUT0NTaUhwTh5V6PJ2gVkC6gA2YsBz9BCcopcyxH/1lvJ6royXovw3Z+b47n4vqIsvGnRC",
-	"IumkcjoZgqvOqOoV4walwgW/rn9kTMLnVUxm9cdYWPeNxqDpnVDvlTihyT687ryc+ERv2jQF/WCdF/ku",
-	"CA929EGIRpgLXn5UGY5GLr0fUcJjs+Jw5EIlcsUdDy0LEZcTIwqWbflGYOu2Z30N7yAaN96bb/0Ebrk7",
-	"CwL5S1EilDjRATpAIYqqLmdKnBgNaHWhA8EEaB2oiHduqKAlpIpbAU8AK06VcG1j5d8Ny6Xw/eJqKYj3",
-	"bwo0zzDxrvgf3yvRRd8Bhz/8DGdRdpV45GF86w3ZUDMAqi9ix63Yi3d/9tbev7589694EsFUO43PbkDY",
-	"Pj0LspQfxCq4WcFZpU89zxagzIwPLNYLvg9ttz7Dkd1KqlRDKuYN9q+/6jub1md3Udb6m8fw/8ic3UNJ",
-	"USV8/XOc1zmJFOo0CQ59q09Q2qVPn4NLD1INFHD6wsBKN0yP0Lpe+QlGEArPoivWwz9Iv/rTSWpAsezQ",
-	"3q3ZmtZSXGUDtY+z6WwwbIlw+R5rJwDqH1IaoG6RY9gaGtRg6uh967SPar4W9Yxd9RKfmTGswuV4AWeT",
-	"sT9CUIe0b796/OuwPoA0nfmB7PyLWR+PvMh/9DOuJO95eCltT0YXU+xaVQ/9Sj4ea/yCfaC3W7kRld60",
-	"R6HcQ9uAP9Xby8f6YcrsWULjVXA62Ovb705d44W4CniK5wh3BD1ZpIpZdPdiwsz6c8KKCtwHV54aq6uP",
-	"tf1I5cn9OGABRP7JKwp/Cp264Lm+EOZs44Xf1m+3wNAdlGUnAbznlrCf/Hhv/Fi/5IXP2Ztvv1vhpP/4",
-	"5ne/9//15tXvYXkIoMCefP34MWvkR1HbZ90fv2Q/yG8gYaxEYXjy3/4brTH8UnrBRdyc2wJ1F54qun/S",
-	"nt+D4gAxuEZsnB4pET97fvyU1SJeK6yNfQpM6U2mVWhstRWrFEQZ4QLG0uaaWwdIiFld4urXYZhPiRNq",
-	"0O4RmMx7vru6EA1I2EcAX4aO+ZsNmnPQ/LGtdiLYFqn1FToBWOh5JjaHArsfBnoB0/wsQiVRZBorTGwO",
-	"36umdWMgD3j/lzYEYIKIMJf1x7uU4xg25s4Od3ecV1MWQuDBgzgPg2jDyb4ULjn6Ihih0uyojaC8RLoB",
-	"9VuciwJu37uuYx0/8fM9GUZlMZ3k25oN6WRUXvoo/h7qCQIFEdcxgD3pk7qEeHwWXMyQZRv6i6mNSA11",
-	"IJ7WhdJO2rh9PMTj7fiBH0R2O25lkImCtBf/UMnl9h4zVj6HURxYPkKp3rXUfV6B4ydUkm1Fp9M9vQQ4",
-	"rYVyK1YZyMdbsb2oq4fswwWorREbXtcIRRMD8wEvcrzZL+W1uF/3+UtPtl+v+3wrnbtQZ6ANtlRC5EUh",
-	"evMmtPT3ye8WYI5hU71eyaR6Gj3KFo8o+OntRUIeN6H9QeilzrEuw9/LoTDDW63W8bMNnZelfchedqA4",
-	"XQKjHyoldfkPeulVrXo1pdigEJpyMKd3AGGU8w7+EXNgb84whVBkXZ4/PsL2uk4lIfFoxGX1k/B6MvdL",
-	"0js4gxS6LWjQ/Z1/BlqvnPOQ3tD9X9MtyyiLYwqd6/OqIrjTb4X1xyunjAxaO9ZSibuzxLvz55leUWfv",
-	"Ua31IX8A3yUvOQQVka69UwhnQh5EfcYwz0CrBd2CEJZaH5674Ku9K/4v57Zfo/MaieEJk7NAA+l7ll3P",
-	"k/N5OKYrF6Azp55X1R9DrsQ9XYI4/F3dgjDaPV2DBYR89DP872RmVEfPX8HibmGJw2y+/7ZniQ9p0Iux",
-	"33Dc1VXTEjR8x68FhM8/jwUtVZjFbB1NsKB7uZdUqkz4McCfdZXQz9jjAAbtVSAg3sOr1VyVSvzUKszz",
-	"FlLv7+JkPQo1X1Mn7NvwyKxwl0e+E4/s9e4fPx7rWzvl30eV9gsbK9NW/gZtjFTu4a/pxK5+JqNSdQx0",
-	"jd30jbYy4FFgf+4pZ/3FjqGFdUtBQGoy33ttP2ALeAvAH5/UqLtv3WG2I+YFYh14bOMfc8fHKs138Oqb",
-	"mqvPI2caqQi4616i6xMSCCM2OZ/HzGgJgSQrASBCsdLFtEEwAaiPfdbhMkLTRYgqoZGVKrlZBBGbxT/z",
-	"25LtfpwUUtwlSOU48nPYwaVodPCpFdA0EenvSTQmiZiVg7AJd3OoLkxZP/D/Yfu7Y/tJbQDu+QSOgO6L",
-	"Rde+p99/Ls4+IChFPiHjT9JdffaECG+wNdw4C4nlu9A2mX8M6cyY5ON+pRd+7mrGqsSptKYIExGejAcG",
-	"2LZfIhlwnuEajvQIGQqA7bA1+kiGJV+FKdyjJR4/Qezq71LVKuRhaXNsa/73oKvpLamnVcEu8vuwREcL",
-	"2/sIWHf69N1ow+7iBL4PMvnvS6m+441CvXU+Eer3wr2FR297sC4vltVt9/UO06De75MiD2VYW1mLXyVP",
-	"3Dg9ytN3FZKkfhoqsRM1UFvGFRPc1FIYEMkXjfw7gZ3JT+xh7PYCtlLJo5/WE0I9yfFrrHa/a9PPb70f",
-	"28sCgwmK+wCgEXzZAfUrFc8guHW4kzQiSUH4VygnDLaJ2HNFWYJSVR+wyP4zKMT/KVogF6P1ddDtl2lv",
-	"AV++0qhzM8DuZBoqvl0GEYWTCOcQI1QsAfWztZHVTtgVK29FdaA6TDi+G0JiRNCWsFmenS76HARYIioi",
-	"99V0QO7rxzPp1zno9c8b9oCDQhXVpTYgz/qx3BCKraDkveaxSUgPROTh/bkbOxMECuswYJm7Tl+GR+6R",
-	"dvETBPn+oE8YTYRKgtgj2NuMR16JrhCtMXzjQNR4bR2haz5nJSNG97m/lmUjYlg/pikzJT46JlAWxrQd",
-	"WUF2qw2eb3yTrGZ8Cz99JjG8dRTsnF9EnH9Iu4TsEi+Mn7GAnNRBx2FaESwMWkZkYIJCoLMnDP75t795",
-	"/NV9J+NOMwJS+96t/3D0blSS2eey6ENZC6l2sEfQ+FhVWGCCmUB4IGwHHB7s1rClg1A3JiiMGfEF9si9",
-	"JStOAxf7wTHG9ZnFN376BaZVTYEf9PbhLqs/8vxhxF5wExDPMqmBXleozJm5vdHtbj+SQ6DvAbh2r5Te",
-	"n98HbRNhA1SV/hLRIYvY4i3OT/zn5YxIf8qPAoX/1okmZFxhc35shuG34nNwSLeOCZNYNuIdPreIVjj2",
-	"P87bx6SR+sd3r18x/CwaJz22vM/KqUiZn/F7nx4FOWfnifS7+OS9C5v0pYzXNc551RfYoaFchzp36qD6",
-	"euK9S+/9NfgFcL0Dh+xoh4xweJ7zOExvhWuN6smZubTwV+IUky29oQIKC1Q+3XWZWHc2b0GaTNrHWyDM",
-	"51QBi6NMY4j9m8cbqe3ToBgPNH7cv88hVRNnFvocZSO+w5TNe/Q7nvkdJWwM9b9flxuxOxO39iMCvfIu",
-	"xJ44Kq2yTbnOn7MctBDW69K1XFRPGwUk1Jbwdd05KNhahJqauy+sHWc+DfPteXWUSlpn+LCcMPQKyJ3D",
-	"1yd1nxe3Hz4XoZFOfIG1OAHB+inrkCdXbMftQfj/6JXk2vvUgfRJPep/K5/s+ichmhfdk/ekwve/cNMb",
-	"Aeu8sMLw/m4AoFyqqCQtrj/ougKRKU7QcCr43msdVAvroultmTOS12yrW1U9g7mvYt1kRN7vYbIkloGg",
-	"hd6y1oqMKf5Sf6ZM0IMQTb7NcKy7+KmtdqK6BIUmGqPMucbvsPHfkznfcQBxn2jm9wsUfIrKb23OB4G5",
-	"8tg34uHnqXkaHo0gyablye/hoftLnw/j//oFyRDfedp53B3+GdexZ9sA6hRZFyvmu15FNpaLSWNpiIcE",
-	"I32PlX7pE7/+jXKxOeqEH3bQOAaLMkG4h+PYoZIA7c+NqIpcaFAcj81Z72crcOzPjWIF3TZz9kefUVMZ",
-	"kGZHfkjg+vetHf18kKr69Mgfo8pwVCzntfrQtWxep69752sXxWFPI8to+sEJQEsIVC17usEzyHMIwVbj",
-	"TToM0FjHz2NG+xCWGtXke1cdFtz5N3I5dPf3nXoeUOokxrhP0dNw1DPpxDMOERddAHB8LzDDP/4yyW6I",
-	"JI8ZTmCZaiUQDmgNopXfp2To0JayqL9eSBn7BRh7AIkVzt+eqx2Dwmz0HSF8kUslGDFBNBfqfSmte4Of",
-	"p/0Lo3Sl4BQk0SW+fkzmTP0SuNDLLo5Agjn8PLhoT8IItm/VZ4Ut/gNH1GLgg2D0Ax/0N5/9F65YPPD/",
-	"FYGsApY1ckUoAIHue0409iF7Pozoeq2H8dorHGcAvOdHTNfKQ3f5mf1vD921SrBZDfdmjZ/T//gv//b4",
-	"wT/zB9sff/76q0//9f/+B6piQRK9nzZ7bYXyVD/tNbNCVZZJ9wwLJNxJbkJbItAIMclptjLip9gZfvrJ",
-	"BXlnDd/RuXNhL7CL+DP2GCG2IIqE1MTUxn96HLoL4D8fU9kaQdrMChlo3VyUBBe6dwzbHHw5VwZzoQIg",
-	"4WCkX9p6x5NH+VltYpLPU9+Ol9gjfz4f/exPw2T0opMY93nXr0Ld6U+N2N303Ubt7kbF8NL6l4KJBOk0",
-	"ZUH0xFZfav3D1UQEI+z4z/C/n6bCqN6WgB1/vd2WomuhfHOh5S2gdj2LZkZn194nZ5cQtundfDRlZ9Wa",
-	"RM69droEc9M/tzO8QVRjzH61+3ix+1srW1aHF7y/NDrIJmmZ3q4gbVc5c4Z60AxCp//yL3vN5y53uMdB",
-	"2+3d8ze415dcA78ugM7V1V7I3d5lmnHKatA/KVftGAQFPp6G/EWAPudAsYgrCE5Qye2TGLkAtODXcHl0",
-	"Z/4/1Q0SHZuPfg7/9Wka9p2zWqoDwIPpGtyivX7izvCN6AP8+P8j6tqSxZAxeHOvOeZ+rilKlCuqgp9/",
-	"qW01PTLc+AZbzcJf8bhOALbyf4k+6rWICF5oZYp6+xRhJtq67lrZi49oxCqtCC/GO+FcLd4O1nLfaK81",
-	"l0eqcQuukJj/MyZq23UyzYQsO7ck2RC4e/WG5fixA0AAdfSrAGi42fZfQ6xaWP0dOz8t7GJ1nxdId1eY",
-	"Vnmx06pPj7zak7oMzh6YVt3TYfEarY1lcub8kMUq3KiXDRQ57GApqhizA/sam25CfxaEUQRNj6rv+J0f",
-	"8v6icDj8Z7aF3yHMYU7Qtqqrd0KKekq6zx7Q7nFeP+/gF2S9gJVVyQ3EclK48RahxbdxZZ9FGO9DT6iL",
-	"3t9SYeNZLp2fexevUNqF/jF8jbidc5WJi3q6E8kkBZWPM4CgZR6uURN30fyakk3+jFyWO6OBCe8z1kKc",
-	"vke6EWpa8eypnQGRHvHjEpqN1Uex1tUZmsk77Y1o+BueFm9fQxShrlJG/fjgvG6EGpybW2xCWVfvoYI6",
-	"SlyaUljtL6ax3lYKUpwgd78uERyU5h1vdwFOm1eMO6+71YJxtj9Xhre13MTabf+M3O1ExdpmlaCYF0tt",
-	"+Zm05+Ki9X2omk9hg9/Mxww68TvSfcErJpyTaveFZa2SA8zmZUIaJhKz/gh5vedGFI1KFpfHAW4tvAl1",
-	"+4P07JAqNY/8fKcouGOha4XtcLloF/E7uVOvW1fkHX6H0Xrd3sFNAQG0cI5pkZRzIr0Li7pJwW94944q",
-	"fufXQGdNejp+/5nScmq9uwn83Cxm3WzlNn74ntHb7nY/c53JwzF6FIhCpm29FU3NN2hIhjyBN9+/wups",
-	"iCSHvwN4RhgQ8gDefP8KlBqoJPVmJFw7MFgV+3ZwdcaLBD0ZllWkO+bFXmsr3sjPxFq6rkpCxDQrTTOP",
-	"hl6xN2edrK8jUvb+BVhiHoliNyvOpBP36Q3147/V+jhVzbKCjIeTNocY+UN3ru7QYzFPObSUCSVlIfJV",
-	"67tzo14WA2UqJV8AoHQi3d37UvzQHyAZ73b8FpCv740+fS57xI3g00j3zzEt8F68T/wYnUA3phavqs9K",
-	"q0c/+//5VGaD8I52NzdC6LJf/4Vf+dYYmORn2pxG6Abj0FlOfiOM1er+PKlh/LtSVN7Iu1ZS5un36OcG",
-	"FvFpOTodrn6qVh0l8L3uAn6iWrIT+RiHTogJ0mChTZgyu0P8rSWb8qjWm4OOqiRtnL2UW/cyPFay1vd7",
-	"cQaz0gFCjF+qVy8xeBGg2e7zqr4pj03SKWrdt2DgiS57yYHIR5p46Lgvd1B0IY5QiwEaHoBfEeFteZ20",
-	"778rAREtHDvFjL9T1bv4WDEzQmux5DYYUO9XzoZWbFoj3SRg3rvwzEu9myva8GqzrEJ2BDT7U8JiNRka",
-	"ef04ySx6Kb6yALv0Pg2MHhHISlaNzcIkwmZvdFtXTGm36veaRVA5sDoEVkSPsXA+j5iO+/4opsLNbf5y",
-	"KJCPD1SVhQOZhnAAk4txi3hLwET3TxZnBD9mSfGBu83+qgy3QlwL5R50Ay5ZvWLwdtevHyttEMICVYWn",
-	"AW2xA4s8cnVmIdEAC3JaBbEipU+Q2PLgCTvtheoFjaKPRYnTffpmT7yup9jrAxZ33SOKaV3PAIV8hhKs",
-	"E9jYU2QIFXH3R4fOys+UAcMcsQY4Nj+ywn95I+68k12PQp8+/f8BAAD//w==",
+	"N4dy2Qsfic7qS+skq6VmiHlBoEiCoFzixMLL2QV/r5p2qYZ54TGcM963RhNeWW+gSrULmSicOWGdMKBo",
+	"9x3cMxmF/Vvsq8ePxzTdaZ0JK9R8fTH7J18+JtNH9GRoYrj5S9zbpSIkkmrwoSLR05FmJgjAMXc0fIfi",
+	"lglNpSdlZj1qoNlfamJfkeFrJU6ky2fDa7k2HH1bW3kNxhryEmd+R1bgC/diDHSVa16ztdhJZRlX4jQp",
+	"rgbcMGcIeQ7KHqwfQtTqhnsujNHGZvNcyCMyoSxd+kHy8uymzHb5CdtEF9TluW8Ed3wta+nOK9atpyy3",
+	"hLraF4wxyfaJ6vFLaRWRYtndFtVL7RbdG4dbU7gw0wYugXg34DvkMmIwZ4F5+DzkrSnMKubG2acs5h1A",
+	"dMjiWQxhq7G9WIfDVm45w1dKzHi75+qwyIw/6VetI7eLNHP00ettBIs/BykUFHzLNuFBwloGu8HmlcPN",
+	"XluhQowS0kL6jno/paovCWb9n5vsnHHEvagrBtlH1jGuIOgPaSjJKfOUWSFAKfRqoFC6BZ/lmL/jjUDF",
+	"YjXzl6q3FciUye1kMgsEPTHMOsn3ehu1vd66V4nm5BnQxojNzV1vnmxB6E0x3bdaifiBBVb+yLGXZkv6",
+	"9igyoiXqzBlcl46ryoZdmNWziqNmtLcQdmMiLeyFkeux/KRVR2/i97yAzG54nWymteamCvd92a0S45zj",
+	"KE2IahA/XKMSM/6lEbqpCcbHtNGjV3S1riEquPY2+vAqv2CnirboirKMYBfhUYrco9taayrxs8XEE6nY",
+	"k69YhWlxRNaoLvbZ6HqBrWTk+r3W9WwGCw6baI/7FvY1LC1sWTBGYMo5LnwfkiEv8q4oX9NFgtBT1rlD",
+	"SHdNK16rUZIj9eQ2JCtlY/LjH0Jk62bOsE64EO4URSYX6i6cSr6D9UjkiFSKrJ8p5j9jnFCi0wgj6Xyz",
+	"aQ3fnG/pCkk5YGPhxh11KRKTCgcXU4nLbLfNfvI+a21wmwU1Sp8UC04NKjCtqpDuEK8B8HYgxw9ZPfL/",
+	"xvCmGaQ69xQErIzLBsyys4bs/6045YsMcg7a4L4LdWgbwTRmzkOYLUlyfHlFaWKDow8FfOGOCR6i4P9I",
+	"tEpTift8kReKWwTHkxQK34bspLsJx6VcpzvK2b684LssQmCshluH3tSLdBW4OJ32nIF1QDstijLG6Pt9",
+	"4mr/VlxLTgd78yVOunVWVpkEoYyj7JI3kA/iSOTU5HYrjFBUauhz9tdWWHCBAlUbiIb7fwtjGaqRrAoD",
+	"uPo8Vu8z97duDa2tx+/REfzo6S+6O7uFvfNrn7tBQVlIn48fC1OdJty7sEvDpV+43WaVl9WVkfZQnDsN",
+	"w4d3yOn1NOyFJq1ifON6hZSVVoKy3HaklhcD2Kp1zLVGiYqtz6Gwx6p2x1DOcyyxWrFQWkOFfk4cbSxv",
+	"7zxk36eXUtbBaS+8fQZBC6hlKbqQ8kduHVN0iawnLE3p8p5iAaGf61Fw2xpRrfwM0ZfCgki9tEx7X+v7",
+	"EwmHYlR0hnM5StU6YSFm5kkrtrojVvDUFNDATysTNJOYgckh/TNWZE2WPCbBrlWm/lC432tSeYw7qres",
+	"ls7VgoUqyORGsawy/KSY3m7Zhh8F2xpBB1wmqhyjk5rY1yN3m334WKShv5AhOtZgjnPaxN698CV5J3V7",
+	"2nPppi1N1ZY5Ojy9ODoZv8J7skitK0d8CqFHWfnTQw7R7LXT9P7DTzvDmz1LZ9k60TBuD2AqrwYemJAQ",
+	"n/WiLkxLvaWXnzxIS7JdRS3IZHRPhXDhgScPyx/D4zYR6VmqdMLafZoyMcJGJEXGJLWSzNODBKWWUi89",
+	"I4M8bVU1CBL3y0iLMp9mqiWNzMwgcB+YMKvoLPPCWqy6oHg4ewfROIz9OnNGd6l1sq6x/pycfEzaXOru",
+	"nsvc+jYWFw0vu2NIGKeNASgu80tb5IkMtY70DQqJ+lgd7EmMbBXckSyUGBapQb83um2w9ISaQyyxiiIc",
+	"UjHKCjGj+j3OKCzzyodV4BS6SlYgdZoAuUeGb4k9wvz/OXp8h0/FGrByfRIISdFQxvjxLDYJRpo/QVlp",
+	"Vf7lHzzPEh/2miDk4NPiChFPemnh8Cz4ssMfr7mRXLnOj2gEnlQ6rUQ3YiKLI53YtcD8+Z5uEswxaW07",
+	"dNdPL9taqXZQlPiJkuqAkzNnBXheQfCQlHpRTvk/Q6YF8fFrYWymwu2Cy+OTkU/SHBIDRnYIBF5FRl51",
+	"UEDdTmfPw9tEjsvMcQhlkAd1s9dysyRtDr7xAt6iqCKqibq/jCmY9boduRMmJkGWS1UlTjm0Cf+TdSzM",
+	"MnG9tJC75TU+U0sBWDukupvibguI5fUSUvDuBVX95KTr/PhHfoBsOXyW9oVtDgU1FIAYUBxkgTnQtB45",
+	"r2e3w/+7nGbv/ErfnxuSu06CmyUfpwx8XFtyl0WGXaVj0h2KOPe4V3H/+5y5So53mFzmcBK+3g8x4wfq",
+	"JYVBlQj+5q0dwtpumppUtV6V2XvcCJ4tfjD8uGLH49/+Z9lYW75xmjhjYY5Me9U42AUllSMpAE7oQdJi",
+	"FN3b1sfjkgGFymSFWtcuGUxTKRyvUu5qLfi1sBH7xI/ttzGWhBe5x62sWk54MmNCblc6xME0DLVWRoRa",
+	"zi5K4Ce7SnMRzkm1+8JGX3qJTZF0fZJREr96+g1AWoKCDwANZZ9K+f/DL6XsT+n69mdbMSuGxao3SHYJ",
+	"mAiBgVfpVIXzkXixKyvoeKmHwZK2LHfgVfbEI+KRG3g21ueOsLb7s9NjMbDn9TWV7eyt0TMiFISElDjK",
+	"FDjBXZ878qjAcFg0ERwU/vi9orgH1cZzaWCp1lQqVK/IOQF2sT2vt6zW9q44KPEJzGEV94Xih9+hVvG2",
+	"JZz/QnnrLuMeRG35+QJMGHzjmzPtXU5ekEv9/dwhIp647bR0YohrabMKHkLdPXd58J8Lzy64UPCtwU5M",
+	"LTHZloQREn3Vs3kxaR2d1ZlI16P7Ku0Pua/KmXPPw04ddxVSTbBoK1hdXvfwJ7uS/oWjVNzFEuCmCR6z",
+	"WE5Bq0lDdKZVqm/LZREMa+lW/bSZ3CujNKA+REHG1LoIEq7QH1yUARSK5z0l6cdfxge6dxre2uzwb/yP",
+	"vWfR35l51v/YPWvEgw0WuWQVe/9z/4VGG5d/3P/af9q2R5F/2v/aPR0u8TwAJfzce17uFHfgB8m8ER/o",
+	"veO4geB/1oDwP3fPe513Yk7v8efe8wjgkn0ef+6ebxtAzqOf/hf/Y3z2U7ofz68QtfYQfCVaQVH+v5Wn",
+	"oX1azeTiDE/R3OMXVJh7/GIj5x6/oMLMVIYEnl3o6OzPvTFk8bmnh9JrfuzBaZt7/FIIzT0/kitzLwwE",
+	"y/zk+6d5lgcuj+bsC8OTOTv1vpz79OOn1dV3JCLUhwFmqVe7MR7YYbdJCxCVTjOOBVDgVYTIGWCpEuHi",
+	"Su4kFVtdi70MsD1NAPAeqxZbXteWLtM6cqkg2dgyI61gTp+4qQggyp7mizrxaDhUFQPi04KEseg797pG",
+	"wCCSR3wn1RpWktdeoajFxhmt5AYBkzCJKiBE2I0Rp8pIzF3a8XaXi6aS5X3DLK2QVlWoSdNlcLDrMI+n",
+	"0d4N4KUArpQBT1loB/oNzKHDCu4EbEnYY+Auw9ai1qdB9V3Rd36inBZAte4DTnf/KBxXquy49sjrOg3c",
+	"/WvByATbd+PYmNxEnppjsI9K0lLJgHL/Q9N0Gn98vvpxhDEL5hrfCMgwtHt9YtLdKeJq8PoFd0jinWAh",
+	"I4PEDe3KJ486/AxphmFTEsJZkGtTdSXfpcDUZXqVN9G90ADixsi/lZVYsSdfMv0FIvEl7LbmGXvw5MmX",
+	"nvj+f9ba7dkJTIszq2hkzJjQUuR+xYl+o2syQXoT8yvGJ3WvW4OQNicjnRMqQPfliof5WtRLp/XSv0S7",
+	"0vkSHzOO9s6/NOszDkPHxKA080iM/G5/E3KMSpP98oCUpvAIfyx87nyTsHlESAzgxB+v/Dh+bnkK4H6N",
+	"SJCt8L3X+YdESJx3fs7IFcRB3UizqSMg5Ud/3vDGMxA6Wutrwf5DGL3CGnrO1vojHmr/LOHGKy17LX1O",
+	"14Mo/lpXZzAeQelYayM6MN8GQ4pNcFzpmlYyTr8GtoN19dnNz2t1tc9sIZVNwR3zApz9lv0gvwHf+Jpb",
+	"8fVX/YtlfYYMhH7l65Mnv/3qt0++nEGAXl1BtXzX0mG4zT+11Y6K2QxqzPooB0SuVy5ZdDI7mK47HaS4",
+	"kfHEABA9WeIROB+BJDiA5GM6ZqYS4u5hEML0L9AQwq0ekKsD6adzn79rjdsL80GTdcobEp0S8z9b56j6",
+	"u2n/ZLa5wSlMYFp7gac6j6WfH7Wo3wN24bIM/SP/uCRPL+3cjaCb8G1y6vESvNyJUPuSC0udjFCb/RDI",
+	"NGHErqESfgB4e5Lguy8Jm5ag6UL7m0s43Qu4lh6o5BjEr5YHkevOZHbCrZjlEm1aDPGckMnLYur+mBBq",
+	"E4DV0F8FnNoBoA0pm7h7TZYNeM39yNU59Fk58jOWVyA0d2i2QkC+JxwdrPmdTp6+XM46QNFPordzdA5G",
+	"vOExELGIMnWs4xJNYyA0yY/YmQmRNtH9sWJ6iwnEGJiLfRjSesp2zr9Fl/8R6+9hUE7SID73aTWNm4/3",
+	"0kHU53SEZkD0h0zfg+3vDsfd4OyDR3Ah4gxdC15nuGsSqXkBHH4Vg8EzOWqnRfBwlTnT934PJ7psfl5W",
+	"vVMt0RvOm7fIz15uoXGO6QWpYONW4X/Ef/4OwJtz7ZoQ2hm8Tvg4IjFRfqcpOCx895UQlc0lhokqHF6v",
+	"xwD7r71i1y07gocltPPyFKiENj2uWMUy0Ki1dxV/rYGEgz4iW0JWD15NSKeGF+iyRmm/NedJtLKmdVh4",
+	"iH5bVaHzJag4P+k1DVdWyFmHP5QDzR5e6lJzI/k+xwcThdUfluLbLvj2AsyzRf09Nge6SniIKE50esmR",
+	"4tjerl3H6sofCVFNwurFkwFgcmsxyOmIbBZrRoo9eTnIhstOYXAyvalt6FTlaXR1lbnjFdQXhXaLcOLJ",
+	"wSM4+wL1BN4pv7Je+8fzibYNd04YmivCbx8yLtGuzVyuyRWmIXqVZhWKs6BPZq8hGmg2kHVGXAJl+wyi",
+	"jWKw9Zlxtj9Xhre13ATVnvE6V8UyBMAnzQPVOsTVLkzIC2NRhTtzWPiPkXtASa/52RufNPj5Ygz7rurK",
+	"0nbHYrh6Ai5IG9pUvwSrp9Hpid0MWAFro9vdHgKGWHdQt4JJxVJfMqo6aYRtfhMILgB4ofKs/XR47a++",
+	"84ppVZ/Zzh/62FeNnJBxuUZzpOME9QiB6ZoRQNJLTOi/duIh8+hWKixUXdDc2gPNJ48F5Am2qoL62Zg7",
+	"euu0zg53n0wfp5gkRJZ7YE9wYXRRkY2RtDKSMlHuxKJKaA3F2Ls/8I/Lnpdq0fO35n9IpXF8XWf8CyNB",
+	"Ky0zcrcTFWubXtDXiF1bc6cNCB0oY004IFzSB6Z1spY2qS8Fs8+EBqOKfpntfAG92vOnYdQ903vTExby",
+	"FTow4NVkr1B85i0p/OdthRV7Fbrg3fqwn7J3OoD1LVB94fmXN2vZEPyueCFr7Dt7uoo2c3QshXt0FEYN",
+	"8iGaRRd3y1DpjVdStGZ6el2Ux2gMp7aYKA7DTR0M/HQ79TvshouhB4zSndD+6R7Y1OgP7Fpgxcs0eJSS",
+	"b6BnV/dbYPXt0AFXxRskugIHWs0q5Rwnc2Vg6/Q2s88HSYX3JlswsaJVBgbC6qqHKZSghHtnNvmHksOl",
+	"10g0yqeoDXc66YUGmlTfznMdz204pllPcGqYNhfTnle/c+HViTAnHcv/A9nx8nXXtCrTW5rsEzAnCJ5v",
+	"MO+WiiRUmsDM6Fn3oZaw2KcUQ9OEqiAtoBEAPDdQ6JF/eKkXZk26ebw9t0esWsRU6gGJrXUFPuQDtOSG",
+	"TqCOWak2iHmnvA5H4iEPW6MS0TRikSDG6QbWXd8MIsXnManf06Wyclgomyttp+uqcw0wQhn1+nwVVh6+",
+	"nuPeCO62qAthF4ApuFywMyBtJ10qHHDzhtBd4eUYWisMwTYI2IeU5bckOawMbaL0yWJ1LyWRldin/Pg8",
+	"V83HhyVapRV9ACWdw0dpaycbKIyVgMOKLcalu+iOH8797YrMLuZfaHIggtuS1s03hLtGrLXArjFPLJ0O",
+	"8sSFIrelHWd6CEOgqiDOUM2t6xnTUFKCWCNGbLSpEDtjj8mRZ2ad1hVKzGxLsTkM4YVtDW/Wj7AzvW7e",
+	"hM1TmgauzCH8hc5XJVuea1P1/REz3+v2qChEiixWZQeOk+VMMj8yvAgVRemqjHBYqqT4KX56FaY30R4B",
+	"V/dSayI9AsEd6P6dEQPHpvlatBu52+wTaNUq9ibcAPkwf1BlOrOEZ4ot/cHGEAphLZUgs9FjZvG+g0Qn",
+	"rvftdok3Fyfz2r+UcVKZTBMSTEnHyVLh46L6+2x6YyRqWlCkyypub5xcnjtwVQtYv4ssFKMalrb/2KZe",
+	"YB97fVHCB/NLeCtsS2VrbrBtGG1hbI2w+6nCzUz3a9KL4EAPTsA/3b3qtx/C7arL/rDP/DW51631wj5E",
+	"6oN1vYAdgw5FoBJlsJ5ORg8kVg7xBCmzSuQLYya6xJECMSb2Bf0TF3D5UtEwxFjsW9PQHfkrANtRxBAs",
+	"NseYmzmZLxmpk0Gy3qQ7gvDCoaxJ8jzB8AEmFjSjvCpv6Uge8ngq5pGwLwue0aSI1yC0i7ikQm/jgFBv",
+	"aq4mj9PYv1cZvkX7MTyGakvmLjDizyMAno4uPRgaMrySYHU+Y831olrqfLkyXabcJ0ifeyMhqJ1K4NQX",
+	"WmGwLIjUKPq+N62yTCsoH7cR8qlD24m5QlDHEystiqRUr26eEFNVxACbBX8CYa3rmnbf6tilgrMtZoNi",
+	"IXxArAK4Q7BLEE0LHRaobIMtH6vXy0oPevmmn0oBP9GhFJFaWtVdE5BGvEZ0n6LvJxWZQjGrinpNNeFo",
+	"T94vnRBY0sGxnR3Y88KCEa3jtBxASBEegI0FOupCLwjuVuwJc5r906KLJAeaRIIQgSyNUEQBeSRONrJ2",
+	"TwWL3Bs4JHuaX3BTTcHiUSlWga8+8LruWuh3iXyyFr1G7qigO8wPpSEiCtkolk4SaZYRAYuS1P0ayOvL",
+	"EqIbhMeWda7LNa0bgSiiFhH3scPTkLu9Eyr602HTAX0cbfNrEer3ryKWRqZhMc+DrM2B2Y9/2NO1AimH",
+	"F3ceME89v+DzQwaJJcH9SPEdHpAUMUq4eAnEM/SOSGj34QQF5oj7mz0wN+r812Hm0W/N+0hGk5nEzetg",
+	"KnPfm0ykvUD+7D6KuknpQmi4XKq1TmzyugKvoFfxkUEq3cODXZ9DRhemFvVs/v4EI6LhLEKt/I8iXxb+",
+	"Yf65DiXyJiTHAowxyUdaXZBtHQgdvBCW0weiu0SMpBj6pdgJVb3z4mNsM/nzUN6s9VAsCJc0IcBJhA+Q",
+	"K5BrwzFn9RI6ICLt3wT9P48duhTL8c9S0CbzZr+oq887eH7W8oqT7D6wGpCCpuFWvAwW8oW/jrZQthGL",
+	"ejYh4buQGVXexHwh4Ge+Ta8qN8dSc82L64zbPerxQxdBT4aIv2bcHsFFUHBv+THS7YQR9HNnNWfb7kIT",
+	"4jdSbIhty8UevaxNvbX93QvPMX7UasfQnZSSCUXTC9X4m1ybqutKyNO7ttcSLThU8grYgrNPr1kdqELb",
+	"WqoDzmqz51KtuiQwiBI7HTM6A2J/aNmCj0mXHhAfXXHLCv856C9ghWNCVaFXhTMcswT3olf2UBaSAhQP",
+	"AlDhry1HPEdw7nLjP7eCqPcolpYi3lmVSiq6Womzdaaa9BKxBGOw3gipeOMgnNyF+9AtHGji76mPXRGC",
+	"1Rssg7iM53alCpgU0h6bGSwTGoSwGHOQRi6BtlURovMOwUryvVuKIqiF8dGgzlBNSIDugIEi3eII6QVm",
+	"ZAoeScu2AkIzoW+wYkpfZF3Od7XqaH5xKG8AsxhkKBoCsakVfjcnTUT1tguqkdibNTyFyabQUqZUQBS2",
+	"qClY54Lrky9wQu7LM/8KDfS6uComFo0Thqo252wptGXO8I1gTtS1XZpLhGWx+TJrvytOM2hrtopd5Vol",
+	"J5KWcDpR6MYsqiWJz7l2CDAwge7LpUFgLc906X7BExhT5MYRvxt4OUZJwbevyAcE/EpuBsGT2G0v5Gw2",
+	"mPcZO0psai6P4OuoTPR6QNgx4+cois4j82IGFHdjNIA4y4QLgJtByhDtMPF2tFPvO+x4cNxEzarWhI4x",
+	"0e/a6YpnCjcLAYxSijKMNNWSe4RrtywHxS85YXL2SgIRKT90Idlz/HtTc/WFfdZ3perGhlohwEBFnwCr",
+	"xEZWwo6JltIz5yx9WeRguVRzOnRRitEKG/fTN1TMGJUz2wBdLMaWba6Qd4FAL5fU+WI/fZSKl3oI8mVC",
+	"zkgKxzz4mK104gto7gn+H87g8d5hmu91GTSBKGGwh2Wcfepm6alKbcYPvBIfJGqbZGvb2aa0sQ3QgvyL",
+	"omTOIMFgeHrm6JRJDma8F2O2e+x9F4FWKS7/ITQtoBkRVOTxzv3wht9SLwZjgNKpCoemGSCOugoTJ2kW",
+	"hEBG0hDNwreCLm5z/DBw7x+EaIaFAT/e2ECO8iNrKPe74CzIsin7+iBhhvr6K34U1UIPeeSFaSlNbSw5",
+	"A3ECpO2lKcs2l23+5vtXaPN0/dO78MVpr7uwLpMXrWC/pi4bTuqhQvW7Z8ZETVaJa7nxUnATClbK9PuN",
+	"VltpjmIK1AmxWiLuHv4JcKli97BzptJy02kIk/H4Pt55gI4g0gFivh9SVVln2qMfh1mh3Co4qGLPqGA1",
+	"jZXbnFky0+mvNPoIWn0+5hVg34dBd8RnFQrsBSuE6rcSBoIrrEr3z2N6sDx6gfF4FEdeYAXq7Zae6Jab",
+	"HkeBoYJVcYgZiX24euC6VphrDMvYi4ljyd+eNtOP/COu4qvH+P96C3vQ/W1c302BuiY4IQQ/A0xUuVNo",
+	"8sCfsdNkPJH4p7+2vIYCMdYIY/X8maRsBI55Msi9GTnze8T2WNgtN0KTBHT/QdOmZ4nTk9kpbfD9HWV9",
+	"/oLQhUnIqeKLeJsAVeaCXAfRuIn2K6mY0fVWsLR5xiIM2rJ7A1ANS4f0TC83xQ01dWs2oqDNK62UBNKn",
+	"cTJclhKvltxmIStrVrJ1MVNSBfdGi9/cnwLS9gWpZ0omZussvpyK++e/NVt2EVJkhmkBYakZKr+UW7E4",
+	"si/mu6mBi+D70MmvHLCJOz438nut62/9c4tDbBeQC1hDvz6DMmMFRHPcM7h/mTv5ywKFPvZ71JhlOctZ",
+	"P0W2XWp8A1mxx1L1U2sxb6iOvTBSm+OeU+haGC958M+6XbttW8fkp9VVSHizG8PDC13C41bWGW9SoZG/",
+	"INi4YJtSULJ/b31FZ9eNBNCTLx8XHqvMk3r+NqBuTNjH3Onq2rUsOmLVFCRVSLnsenIR+GYfG2mELbLV",
+	"F7lQijh7uadlbsRljhcSs4efU+UxpNtyy758/OXXD548efDlP12A2pL8buQOdbV4YG0LO+CVGD8kJKQ4",
+	"gd4aOiMt3ZvjGDX2xkENz8sjgBCUF3cP3Uo9eZOme5v4h3IQBbi2uRv5DaqVy1hZKulid9LZGjodSDz3",
+	"IME3pM0ZVGIsyxvGB+Y+0begiMQYXS9Ji9G1GI755PFcOYHGHQk7hN/L7MsNKpXXUBo5Lx8WCO97VAvC",
+	"1fha3emEFykbPUN+9iYpTxEvusSoSwfmTrJDJg/mecxeCUIQkvdR2ITwXuyWqY9YWOPn39Y8SU3DK7Hq",
+	"oFzBVQIds2Fcy6RaYR4NyJCxvYbaB+0Nhm9n8q5gFnSGlKBztfL+e5xqxq05AagH4U7MhhfNU/i/j3a8",
+	"uZoU8uOfzsf1kvw33Mt38BYdn9wI40JbGCpISWaWXbATANN4SiZZE0ne0StuUFpdHL0/h1Xa4W6leQ4N",
+	"qxrX1RwvEGV7rBDOX44PCDAkZHk3CSqe5RYbckSn6RcS0QPtwvTz67a51LWlbDGbFhmHpebyOsST6QyQ",
+	"vjcSME9r7kRNtGeITsxyuEb8bkxAoeJAXhwRHjHVmxX4bPeCmyqm30G9/1Gq1pG+28soEnxj1U1/gkS9",
+	"XJkLRl1S+1Z2IWQzI5b2CApUgYYDbuj3RozypeGk6fQBknzqFKpsCAbD7NzQ59a0ql82MXIfM17XbN06",
+	"zN+EPqGrXl6R5wfMyAzJLDuiHTAACRKZXcF/narxpM02tV/WIegbXbt3UHZB1dRDCnpJ+9cId1X0zV5m",
+	"++VHF2hFsW54UiviDWZPQ5n6xyJ8Jkh0Es088qBoXgSAtEnqBDDEE3DJuGoAdzxMr9eXyM+a5NcekOz4",
+	"rIem99k8KuhKDym1EvvWxsKfAUYuxPQXXUGF6S7h8kkdL8J0yXW2ribz3vnGaHvrFCpeX1Z337DajMrW",
+	"9RNfQfhxK+uadH1cckGNBfRhcRNFFa9PVCW2/08wHxcYe69P6kX3HrU+cIBLkQFZ3wklDK9jjWHUv9NL",
+	"hdKgi9NQMG/wy6I1TQyGEy4ebJjrQ8nH+MCiCXa+ttlS/W78jhSr4W53y+rtV4Zx+ts9TqSIbWYmzeIh",
+	"w8SQ08yK/+QfG+Vb+T+uwmczE+4CeFQJ7ALWokH3bCx8BSPxaZR8oelXP6oH7FNCoAE33xl5VmnFGUL9",
+	"iYz9fdhrr4dAxgAP5xRUEhX9dwIS/6SLvtrWCiqLeoEKmSlLWuLobW3EtyXyKqXbpx4c05cNlOqAEhgG",
+	"zNBu4Pu+QQQp5Zku4JGBDFjg2F7EUYsc3Isc114brQo8uaKa42sy44/aqDd0HdjzFJ/XJ4Ux+n4iuNrZ",
+	"e2HnPR9gBd24XD666JtqC538NtDpnfLJo9sndSaOZVwYxfuRLJzb0d3z+h2FdSOUqEJR1pNn7DEKwYjr",
+	"QSGjo2pMVp7E7l1ZfJsFJeNA4VR7F2PE4ASCOYQFrtIxzzIN4clo0t+LLm3kvbnbOgxKz6PXY3yZA3zP",
+	"VfX6Wpj3+iax2sZ/+K6TpLMrrG7nfcietT4FSqtMs5dBtmqzixpdBIbKjnQ/fpQPGGValCC6o9wpwC3H",
+	"bnbl1tfNgjyTzAxrvIjtpBVOhXkGPemXZl41/uWd4c0enST8INQzxCs5O2ERMxPyHtATQlRrBME8HPnd",
+	"H54/+PKfvo7WLQzWQ7h+evU//u3xg3/mD7Y//vz1V5/+oUhi+6lm8DzmRSSCDw3QwOaOdixbXpbKlJA1",
+	"QGQGoQpDZTfvJQnINtgcKF00rbofVTFmB88euewtvBcyRA3zN1iWwES7gMrtC2C9cOIksVc9AYTDpUmS",
+	"+2CEFZkSk7wUkPaQaQPDzR10nrAtr4tdPOGb8bUwO3qtel2LIwWwl+myVgnHJe2AzufPF/f6WohH1eYA",
+	"6zO6Tgdacg+NdRfM/cTPdGHciZ+ZbqEQbqbGBcFNomoWiLHCfUu7RG35f+9nO9y+GIFMi4BiNcJ1za1j",
+	"FT9f5NX0M6iVDvXx05k2pfUOCeR42TrL4Kxv0XR5NjLyVvDquSUcnO/0UWCGl+ul/WOXMS/7xrcCHMsl",
+	"6Cy8+g5OMuWU1OZIZ9BDehI/sVSygK2aGCQQQEPvVT5YSwJLIlpvb8xQ7sDrOt7kQdhT3QtJIIOu+bYC",
+	"ZOUedAE0rQr2cZmDssMZIQiV7zS+zQQIwqqRWNZPiW5sTjVDbmqMrRcnk8VanTAmlAf4vVhcHd6LGMYA",
+	"GVfnVPFtAOzjsuf5tisLv7pprXIvDSF0iIkY3LbXgSWHNN4xefkVH1DkSM9YGaJymHPsrX6JStefHji/",
+	"bqbJA0iZpzlk+/pz6M1DVBsxGgZ7b2QsZYolyFoROn1Jf5h+xhpVSFRckHyp5xvxAL2AP5LZ+V1ewRg7",
+	"gyyEmmxDMbmEGHVf1hbhFOpjF+ULR68LBtKDPTrspTOTlYAAWy8g0YYwqTNNr7gtAnXmFeaS7zAG3qWL",
+	"Y90sDT4gTIGb4BQyLiIuMrf5UvC4RMyGz6AjE6zRF6cBhSAgxkUBLIsBaAdkplB19QYyUfLn15lWULh/",
+	"W1kLhtCQ0JkYpHWXg8eV/+taxIq/EXW2vF2Sh4AL+c6/RN5lQKdcJzmahsGbCReEf2gKJrorsylEjVvR",
+	"3RwC5B2ze6zee4aX+qiZUwRML1bXz/xY08uHjToZ6Zzweo44zSruYWv6eXCBvlNsTmccYIZM7nZvoLTM",
+	"AXiUDdk0qaJ1kYsLKbO0V0IOJPW0Fxlv3DU3Euo+ZU+zgIxRQoHgUKxfdOEGzMS4jDCFPL2/jXDYnxfJ",
+	"NEuQpOpDU1W3h5Y1XTUkgAhjnVKshwTVGdeLtlR/Jk++pkQGiSvw/zz/4SXThv3x3etXQ6Psn3/7m8df",
+	"zTK7zET+kM6/65BabyC+o8xJyM53IrQn0WPh8ObOm+zVvcdsOn9XIrZeDgBjCTq+f/6bc8a92csH28vG",
+	"prYxrDG6ajdu9rB0yKnhO2mCnbCa3Usi3iN6vyzYosgcc87yNHx+bt/R2/YaDlMypQ9CNP62wusIo3Jr",
+	"4X9GyHAqOJ9cXhd1v0409uFvHoIZ8rDWp6HRlm6O3E3e95ypfAEqjNGlNSImQC+aSOAd9p1kWQHNz+Vg",
+	"F7GjBYpY/2p+H34f7YBCiyveFPmMt9LraDoVbuY68IbBgllnkVeLLz7U9+7g4oOpzK7vXYeBXmoKe/5e",
+	"eJ7fOdGUbgyOPzVj0eRAeUcoJezYWgDM7nwnQEZ1hpaYoeVPLOIeV53wdpn4eoEv0BZBroDFCOKYh7yg",
+	"yt/60uuXZwbtX3tlNULu9mvdGhqMJAMafIPOVzMONfK2aq2jvSUYvqM+C9VOGS+DEbXgVtB7HH60F5uM",
+	"bU8XIO5OCZ1iCD3Y5iQToy8qrC2Sv8dZCdkYs808L+DnAhG7ta9Goc/LowEG0sLc5OQAAuaKsx8dhE7D",
+	"XaRpge1CaVrYkoZQZ8KNXpRxf1/6mre8Q6RYWiy0BUwS0o2dmoJM9qvBpwZNCBYQEi/PbK+ZcmTwO9Yi",
+	"/YAIhrZQpByldfwgFr6FDbLJxl/6pJCFbXdxYi0ixEEhxR4so5ELfQodteFmsSsFNAZi8o3RertwwUY4",
+	"aWisqrPnUSVOpXwKGXqztRX+oQjObx2fz8F85xBEYmkroeUaBM9drBMB31EzgVmKdw0r7mDLT4KbW2iq",
+	"sp+AFzzDnaGWerjEtvFRzpP9LpCT++c1kidMs3cmk5Dq7Vbi305292xFZC76YtoLbiyvcxlqVD8p0bCY",
+	"Lvk5LiP0n0x5b+YbzyRQl/F6PJUetE08qIpxthWnCd2JV+JfiEQm3Eu0V5UOKbc7eQ1IxxYz2TC8ww+g",
+	"TJRzfWOEtTndq2nrOvNTFxYbtWfHsru6xsRUfmZOY/G33CnuWpOB0LuBeAgMNiEhrGspNGIvRONMlY5d",
+	"62btq+50BcaJu5+2riNopF4iVW+Fk8dlUeuRfHF81uigO+R1BbLF+Of5fB+CsS97hM3rCVk7QreO7tkA",
+	"Cl3KRPjJ23/hWWY5aQ5MmCQ3PBcAl55r0GniHrMNZKBqlukx0Q9yEhFQsAqqTF5qq6pcflS+gRnlosBy",
+	"FR7RH9D7RCcLyM3B3va6G5pP42MUVha/FpmqI/nkqcp6O1IT62UyJ5a4FmaA0A4P/DY976Oozv0ArDNn",
+	"zAqBFYNViSBgHHre1doLJPhT7G3fNmRY9q3Art43yYwfR+r9WLcDC7thjP0iPj0Hffbjwvh7Ll33rbDt",
+	"UdwV9fxYn6NU4K3cvSNTpJ+jzqW3bO1HhHQrdtmPhrVN7AkEmggmlVjHd0TmSOZuoDskQk0rb3eiy2jb",
+	"OqiOI8XihPemuM9B8FiDmwUmRdJL1wO06q10WDIulW3ExgFQQoTkRyePwmY9GyPXEFNAxbw6SiWtM9y/",
+	"Qp7GVmX8NlSVMyqSoAfGHlMhPOi5nqQZdF7K3JUo2CPJV0xumZel2HsmtLLa67Yuzo14viFTCdZi1xLr",
+	"sfoowBnrDfGmdZ71QoMqDj0zyQXdIdjChhuTrbXGpp1Aa/8cgO3HrkxM6ROo3mAuPQpzLVduELTK0E5N",
+	"+NFmjPlKXMuFevK38RXaN92unci2TEa4b7iCoXNtzC9btFp4Y75jv26GtsvkmmASlHsRYTsmgKn9p6zT",
+	"po8RUOo8jLF3fH/kSMQ/R0/ipbdJ15V9yF51GSngd0QtkDn0An9uJ2PWvegPYuZgIGcgdow2B2+wa7UR",
+	"qxhTca1RKXfB20WjhkGQhavNwTJeo/+trPU2V9Ut2m7noFVg+7C5xg77sHfH/yi48of9DnBWoCRtc7io",
+	"s+5nL+ugRV+kz/s/ww3dCSQ4LnR899hr0DG5d94kx4MNrgPwIZ6k2w92C3tX+43EmLjfNVHhtwv7PYfp",
+	"kFge50y3oNNei2top3iwUCcPdXqu15mqQ8Qd3xBHfv4htJsY/1iKSbMEX75B82mBO7szYYk4WarrnC6Q",
+	"haeWIOh6Y3dBBW4qTCPd09fSZgMwRu4oN5YXwYR2GR3YXhs7j2QFpOxLy5LHpcxOCwov5RLq3FDFzWbj",
+	"Kzly3JvDXEWAsdSGCUuFgqXCsO9J6ol+y17oUx3+g8SIc2JrUWvoUaGzResLCJzbK6cb2nuX+mTt8d71",
+	"y84EeBxd39CI6dxWVCRW8d8hhITKMjTk8hZ5d+ujbzfgmBwXpKb1AbPGKI7RjTeeZ4r++IeUQBQBvCP8",
+	"9eBJkYOATok0mQAp2hZg7gxc1k9VW9dFGKRJPvS4uN9dPqppaYkhiNGPbgR51YtJxDR4ZK5o2wyO9EBD",
+	"7gRtENJh33tXT3dbdFp5NFjildy7uANLdnpzUiu6vCLUICmz8l1wDpHNKsqgK0MOGPpiv7CsEkZew3IX",
+	"hTcLwcP81LqF+QmRy8Je3IRz4YTI2tbxnVS71aB6CaOzyckoHTPSHgjskIPMqqLwEwqntdiFOn60nMov",
+	"4+XVvcvqcgfluKuwHJKOYtMa6c6/uxYUMg6vKiMsvablNeAX+PH8KBBpUaNMi82bhlyFiTUMazQyQCzj",
+	"uyCbk5CBaOhBNp4bUd2Cf7u2NcG9Bxk3EWMhEjQON7UnLzWB8yn8Ri245Qb7O5vhioPTk7KWdmYLbt0b",
+	"OdWXCY0ctxfSWMyR26MHebxvCqGMhgOFJlyxFdLCJlzQKYM8ytBSzCZQRD9AaKRsWfR3j2oN/WVL3nBN",
+	"AhaZVHHxqU+Izj+vBToxRqCJ7ZRghLDAVbcRSEV6E52Tanfz3qKgAHauWKgCUF2bd///rXC3aBTqh6G0",
+	"BLnZJ+TvnC8A8pEf95tf/WaynRdRBmiRQAurAEMtEniVV5EgYagvsIHxjYsEvyIMIbnLtBm/tHOedn4i",
+	"SO10GnC04OLzlg9MNmZ0UK0IvlzeigAgIW5SqX7RmRXHIbl4L4R7H+AVhnxm5X8sTfPK4DTQKAg4fnZS",
+	"dEpk9IYvyMTSp+Eqli5nPl/pcn0h8SdotzABeplkC77Qqd0ry1gUNxYBtbgWdXFjl1hsSXlazGHeA2QO",
+	"Y5hNmEAYIH2DXGTU7e8m5pZMhQyAmxlEFaGZbOoxkZNE4aa5Ue9j+OLkuul8kDsA/YmLnVjS9BJggGk0",
+	"uHeSwj3l/gsLvC9OPDeCk6GFQdFK7zKphh31+1pNtt6xdQG/b+wj4ecP+zMVkfOaI8bLwPQQ18Kcu0wn",
+	"OtFpL7eOvDQUVTIEjYMmG/lr89dW/IuSZBYadwwfQLcAaNSQJzuoj0X0Vcssp33nGWgX6NGKTpOPwQTD",
+	"lLQnv336+HFpvUogPO5m2LpVYJJIrjiFwXLTxuRY73no+XcjdLmyVA54N4tE4yeRWu/e9gST6Gae+ht9",
+	"PHp1L1ZlFSeF2xZnegt88Q5pK+KehTEnrSrpxOt03C7baHsuKkKtzR/y7Fm+7HASWS98NYyZm3MOr5Bv",
+	"nLzOuPPvBssw3sGjIC1adVDc7m2oEM2JWK/j6SSbe0EheM5ok4Yy28jPTnTbmpL9Q9iqT3fVbGukJ6NB",
+	"TZkTiiXTGdsEh3xbCCP3WlzPANUVgTuOyLSKnJUMyzTTGaXJibdaH+/z6q31btE4KAbpYBjf5bzcQ+97",
+	"aJfg9uIYKibhevzCLonR9oQPlRAtdINKevFgnRvhnriz0DnxAeTtuAmR6y7ZPq/FCzasGHc0x03votKy",
+	"pJFckuQj/97jr1E/6OvMZb38flvaSjh8PbegD/F6u9GCiq+mfu/vngPkyWpCM53zy3SX22yb56S3ZtTQ",
+	"ZaIAmWDgdfgnEjWpr5BOo+nNaIQF13IMvY4dZFD5gh4yDJYBij3j/u+QebJDPyjjH6V9yHCWQU3eC3ga",
+	"nUb6pJ7Bn/yDzLTKBv8Wc5rV8Bpkvzxm2EyEQgww2TrMWnrdHMOrsF6VQUjb8zrTiO4kKy8lYWGYDm2Z",
+	"1djfXmNOXwiDlRj83NIaYR22schtsKyADnbxjbcnqShoQ9aZYJQyNCQE6BNYP5Cz1idh3XwTmIi6DmuG",
+	"L6VlBnrHlWR5700woy+RVIet6gYZZpsQ1B+76CXO/ynb7PlxK/z2nbip8KbbCwoDAPY0334IlbMpGMYS",
+	"lliUJB/7CJEpP26zX6Z9YoFGwSRJeNVoR/tzpvXBPmUPnvSJiowjVLVig797hlixx16vCPhkMwpeamC/",
+	"wdN74gil4qCSDbdgE5pXRdBFPVkD8M7LwNi/9dLe2LSGb86FlFmf/8BVxoW32Qf+LXBhF/jTpxu8cuPe",
+	"6hPpyDH8NJv06Z9Z0sT1EqU1c1cLY6gT1AizwRbrBSTehn6tk1maHKsQt5pE59Rd8KYWK/bqGXvMkoMF",
+	"hVLMOI3wLgUT2wt+faZyrxn8wgZfDdmF7NjWTkIDa8xTvZY2k0pS03mir/72v45ohLIUMMRozqpQ3lCp",
+	"kD0M2M0es0UKQVvVIV/8WFF+vXH0piurwQR1eBm6+4BnKuTNYK0SoW2F5c/bu4hc3A/e3IItrSNbkiBa",
+	"EI0PFCunCUci2LzCMW2ghUKFd2+UDc7z6oB3AG+F6e3Wv4RJMguCJ6BFZlirg58NubuqdTfoXWmDmomk",
+	"7uqikf/SHCKbR1HRbWc4+KtOIsfjHU9ekr4ZEW+cqG4eA4boewwCiwZz02FMOo9mEArBBycbKiwyvPqN",
+	"DzKrPS9c44eQRg4CD9cJMUm2Fmet8Kpu2rruYPFS+mgQlT+11Y5ssJV6GpaeR/6xoJd+/4W14GbRFyC/",
+	"7Z2TW0LNP+qqrVsI8VthruVGYC8LYF2UilA5L1RMnhmm3j9N7bnLJAfM5QM3RxJ3o5uE23M1+uyK/ans",
+	"K0Lt+G4+2blPJOiulinw8AaPVFDx65IBGHkE+7LZFeNsCyCZWvXJ86T8oie+vhbuJMJdHREXCNVfKon9",
+	"M+IhhIRH1U8T22huMg2EtkZuYq5uoQn2XigbMB5LCQzTT1xYaup1rFLyRs1Vrrjai9aaJPHZ27TH1t81",
+	"f/v/jqseBt5RcH8VV/395BEU05McAmiy9IogJBeFPMY3LqvFrVvntII5Vpm4Ha9rmgI8p497XX0n8CSj",
+	"GMT6LMz6HVepHQVXUMNBxpQ4XXkBCuCWy1pUzJkzswJzLEO+tX+NOd1h7ZBjg3Smy9ug5KcHu4gg/7FQ",
+	"32/ZAPC+B9q2CsDlLASoCwNldwYGR8Px9CpVPJNBFeuwUL5vbd0hrFzCfphCQYCqec860mxqiBSKQcr+",
+	"AEqi4UuqIl7gCxU9t5YCReEbd3ke+jF7ncWyUJngmv9lCZaqf/6bmR5IBDkrWV1IjxDG6zQvvYXoBMgE",
+	"Mk1+gY24mj38UDPNHet5eaJ9ArtbbCNvJdXaY3QaI2wa8HrolzHeDW9WvBUbbSoaqisedhn6jKEXFZEx",
+	"/Fv+ewJ8buOxU9bi2C2qJwBNunq5E5euSyGVqYnKrSBPbpAUlrBQCD47RQGCt8hxkcEUEVNGjtIObxZu",
+	"R6wXIYlMZvzGPiUJoQnLxpX4SHYl8Z/S263AAtuenuMkJArH5muIvdKBHNIdOHGcORyYPLAL3b2k66sm",
+	"qsL2JB1GZSaxut8GJ7huhgD0Q7DfIWbMFNoLr2x+JdguAA5Xvw0Pj037wGEn7TixdK4Z0HN7oAv/Mrlh",
+	"M0idscGNp7J0HcZj0Cogg6qrYZkG8ewwbihMg1DJAEEPeHKgqpQfJ8uPTS1msQE4wwehjDGooUxviV5D",
+	"SodHiWn0HTDkPF5nIj+oBsbTGYcnMABDFivNRRgYW4sg9HvntjLyGnKVuyLD9CfEnKH9BwcJhYh05LHR",
+	"zk50J8LkCmwiFNTpEIt7BlG2VTpd8PCeX/tzxuCE+hfKPdJYN/+Sr0WdKes0JDiClWojotUbaiAgLjgq",
+	"X5UOkFVDGWKZktKryFwC4iTJ8nHOamm7XgL+KYGZYmx9jhljZYWKckOKhAS4UDYKnQRyotIrUTPwAifI",
+	"DbIUSFaCztwRw3PR2RgWVBgsL0GvZedYxgPlGTCe5mwJZeY8HaSqsOpNNHj0V+iq2aN0vlotQBPuSiYD",
+	"ck2EEY4oWHg/9NT3AcJwZ7kkgdaTKIl4IYMvwA4nyGI8qEHD6qoButs9KBIxroUY5ek6iyZKvwwzmW5R",
+	"QkT+6QF8RWCvnjoZFNVAd0iL6qH4RJTkYHZ2ugVmBYGl+2PGrH8RLZXi+O0d2hxyDsTtNoBqcVcSXcNE",
+	"0gpokmgSdvZD/26N5c/9hCzmTnrsZdXqxM2se+81PrXAbDHtbHHXW6jgLRyRcvqkwuyx48fSGnzwMzSt",
+	"Y112ZEC/3GhjxIXTcUbPofxAIZqGN04EXEHMssJUYl1n+DoLMQkTv8AtubDB5/F6VCrgWLDNeaNvYdP/",
+	"8nYNunVeamV18aVBPPHXXE9k+qBd1FcuUBpMgDolcNMAFjYLCBMAxcBc6FvpF8Z4T/YYQB+ctPH3cOXB",
+	"k+QFmpqollIy0yuaknye6CkfHRLUE+BTgNyHP8atTsQbMjslHt/v/foWdom2wtBowpk2GPg4+XlJ+Wyf",
+	"ozoHXiJC2RtL5bw/TYamJ8Xh4njACIfVQbqnPQfV0BkQaoeC6IrY1BGS+kcSvomqmpnzaByltWS2Veye",
+	"w2WF3fY0WwvswbJi6AoIf7OaHHnSN9GQSTUxOJQ2CMuah1ZvpsiHVvsvud+h3zlgqCKNwzkIJOqUt0ia",
+	"QFqS3/S3mmhAl28GvjM8VweRcLJnhfZN7Z8pMHjyuraCOb6LOnrfVseGeeReZIo1A80nWnC/17r+RkSX",
+	"1YIg+POelA6waS5Fc6HkIqCAYzYbEetWuzrfT6rLz0B/rHWGe2OfAbzKilViZ0QpNHSXajaH5PYej36x",
+	"LiA+hsBWSSvyTL4tV4xXvHHQ9raXvDLMRCdHBJd7yadT5lBJWhGTyjr0C86N2+XVlMwCN7XkyaY9NiXP",
+	"WbEhY3pjmvZmOr8sqzeHsommuCZF2C7oWU7RsPdjMc13Kc3MyPUXtpRLPmVO/QtO6Qv9JM7hBP72/7KQ",
+	"5RV9jFCBzHhd61PhQeT2O2/3EVAvwSONveMcM3DW0aMVLsWd1tVTxuF/46d7/tt4p4fqaCrKWcu1ASH+",
+	"duzb7glzGPttFsthsHjoUOElH3h2Q+E4MSQdedRbDO9CyoDT7WYvKlw0HYrkjs96srSuv/XPRYjTfBI2",
+	"4NtJ24dPJaJndIABZL2/qsAtshriOy1Az4zZpyOkT1FXGfeE/+mdDNV/ZWZILbfETdOv4ipP2txmcdFq",
+	"qQ4l2wOJnwvumExsLrYkCcpBgANYMW43ImKbLUEUGUXu0NNoM+5yqTYi77v3Gr+oUuoVMvUgEQadm3KB",
+	"A7oRnKIDxhK9ToypvZwdBLT3AHjOAL9FI3cHFWwyn8DINSgF8Hwb2yiUeZX98zSCnnRZkJjoaJzR8FBR",
+	"AZEQGLznowyu0pAH30sDTZt6KeZo+dituedPDTI8p01+G6TU0oRKDgrlF2B/OAFu8IY3Xrxbfn7IPkSE",
+	"H7/ffio29EINZU+edN6ooJIqC640vY1OgmchoxOyGfSWbdu6ZnbD68IcxYxeu0hhTfUPi0sY+tA7j6mK",
+	"BnktvlfzJXDh0detK3k2JpEQBnfMVA+FRLEhukXU/gKFaMvr2tJunSOXCs8LM9LbTV2pDMBEkRdaVMIL",
+	"tmFneNXyBcmNmOZJqYJriY5VzvbiI99pFVJCyTlG/8UcaQDQq7RaKtXJXaSkHMtY8sh/0qWZlEepyp/V",
+	"yu0zmthRFy+PKFN9QmJTxQqJH8rHjq+UFY9Od+Lhxwj/cbkNf/ufZRsBIrpw5hYdWCVFufI/xM2Zwzqj",
+	"D7d43/HdxSS/fkwCvkzcm4arHV4bAAkcBPaiQl8/jeSaysKn+Evuu9hsu7QRsxBVzi0XyECnEzXjzMx5",
+	"IO9Txq8OjbLRetuHTOSgIpT3pI17kMcfzVgb2rr6jC5XolWKpgM5tDM6uLUC4RJ1c5v1/REaAhHh1Lo9",
+	"qqm6opAddQtctnFfp4wHEU/AbEshJU6pB36In0OHXqMzoIT4S35KSAR6cUXu3TBAeJzag8mocIQHgqMX",
+	"YiCXq8kN1QsizRTCGnRRxFaEcedzHPOncAFfkIquSg1WLybDgiYZLwzM5YjlWrRxTffgzuk84AaGMjO0",
+	"/U783BkNoARllB5RVwvSYZKEoxpbZHSc4eQEdHH2So+f3iKtZ+xk7Fmi1Dej5SIqtj6zXqZHcbOmTNst",
+	"FDOBeDleeRnM/uHM/gBtBcBFjoZr174Yo6hUUhYCqnn7lUBHjNXuF6Em/+fghY+dCYbw8KWujW94lW+s",
+	"kHeGRTSc4UexKsIvDoKtdklRrKiC/UmDIlFB4zEpTzwmhu8FpnEUehlovwZYl8JfX8EJqwpHHOHeoHOv",
+	"x6T5WnvPXQvAeH+58IqgJUIGi3cQJCrO8+viVAMr9zdEY6//7aM95WDK9xQWuqzqdcjJpILyf0JIfw8h",
+	"pCwOMy24Wvz+UCSVB9vrkV9jSmZDyGeRhTTZK3eyiVCryrIFUp5+ecezb6CRSKY5UDZtHdoI9o7aTmvo",
+	"+8EldiWJ+bWxk0lqo1Jz7B7Z69u69lY8nTufs0/yCQ6FUJ2pvhEMgJi4YFo1bNgSsJBi390Q5cPVT4F6",
+	"vo8OkAXu6DdcGrznQXUHLb7WvIrldLV2XiQAtCSkXo21tcaIay7rhXl5fT2rMG9d8rqnLc1AoO1jw9NF",
+	"xz281pteltBv4gm/0F011e3z8KrQOTSBuXEDeA2YTBo1u5S3XVrlAq0rrrR0x7u1lb0xigJFKBCdaRr7",
+	"3khBmLJrsiYKUUyg+7wfcNUDfEY7A5DgQv5cADgJIXAshQi5mUWIBcR1BxVMoU3Dk1UAyJICEBRSVab2",
+	"lqVdVq60l7tSiLiLnuE3CJzWWK9Y4vv2QrzQBw15AgTgMt/s2WWr11mRgeeULC4SvMpgM2bang05JOgX",
+	"tT6tsE+lF56e/MArW75x2lyi7tx8utfcyEyjOLjnuKlYar01giaBappCxKp0m92w+AGbw+PnaigAAZ7s",
+	"LyFRH09H1+JqjYUk2OMrMAJ91mH6N7MX8yn4xdbESOvH+dyuE7tJTeeni0PhqZ7D9OYabShHSN7IMAOa",
+	"4ud76YIwVUU8UZh76fTsnAxdrdNUY4R/aaxwN8N9ghD+Tl6LAG0TPaDYFhW81U9jfbvc7UTF2oaBTnqL",
+	"XkCXDNf6+d+O3S797Ubs2pp7oXXU16AkQ9pT54D3Zmbs9Vjc0D8yWraj/59jIcIFZQBBfc6YgId6rZIo",
+	"vHX3p5w3Nd7rQVZDEN8JSOepNZ0klg97pdAW7U7jx4B3eyT7cm1J/xXq3ZhnFFv/RiipPgANfjzl+Y+H",
+	"D36eTEp8zRVkx1nbiiq5M6XLtM8QwhVvjKV75MTkKdjlrkD8sttdrN3/DGE7i6k2Yf1j9ACY6ciTHTdn",
+	"ArhgolKVx42LJOcQpAxJP5nByEYEIeVkwCar2I3RMqtbsxGUHz6urLRXSAgUhFhqqAYNGSiJy+K2k8dd",
+	"mEpuqPaKmOGaIRUof/6i6aUv2YCE4fSg2j9ULeMTFqJGcO6sqK/L3fOQ+fUc5nRj8J8JtB9w2FPJwbHg",
+	"GgGaskBGvWtz3Jx3AEMRnhw1tsEqf7I977hJR7hRcdZdXXHcM2qjPwR8rdv0P/Bj5PofhENSMMILfPKT",
+	"v8g30i7Cf4IKHOLr2CV3AsC+BPgAp3QpjgPWQjIwNtxUdoUnQA8Spjtix67qt1rTjZswhhYHSWzFzgYq",
+	"1uREqnd0y3EM3THop2QSFi3wj/5xSPovbzdLi7uf8iZIj7PGHY7UBeBzv/D00sU5LEq9gO0YIMM6nkGs",
+	"O3EZ0W1nsgNwkDSLVZxqN0Y3C3rVZ6qpX92Qott6AYjdMUP5gAKfRiyZHss1I7atnYf5fGP0ugbRWF6y",
+	"7kemIeTgiuhQmlorcnVxO7EIUz/gh89ZzDa2BomEzFDeTuAkjPNR6xpRmu2K8dpqFCdQc4eQatsthFpY",
+	"P/pjGGcYzkGcQBpFU7gNmV4ZgHDxfW0gE9RFB9rGyHXqowYIPWRWQCEcWDb79CDONFA2Wb7ai9n621Cq",
+	"ODu4eYPQTekMCTwjk2CUz2w6F3SdDGlB56JsIDqJMdwYW26dUMLY0A8D/1hzZ6G0Njx1EOcVOx4zWuFC",
+	"mPNT4M7Ca/08eyZO2IUOti3td0zNJ89HdFuN3b/lM/uGW+hMQ5F8Z3i1tKFq3a6N3PAll9fL+EpuHrFY",
+	"u3zIH8IbuREbI6xYMMU38HxuNAyiLFCxupr+OaaIQ6fNGFC4W8gqbHufWGOe+QSCZKvp7jUbrZzhG38j",
+	"ILTwt2fFN9p8YUNaU+qdD7k3jtcHi2AjD9lfPj447fVfAKXdQlP3Iz+zjRfJ/N+V0a0TT9lfuDprJf6y",
+	"Yn+BtpX+v9l/iYCmstcE/r/CsYW+UQ/ZB8RgffP9q0HXN6ZVfWYwNCZg/bv6y8cHXl/8C5oBjVAP2XNm",
+	"N8YvxvIzlMP964OwrAfYRctP9ogIcbUU4OPCIvyuIf3A8v13Fa70Vd9YhgbL6xYq+NFGACKAZHnIfmeM",
+	"Nmic8KapQ7e1Rw3e6f/4k9Xq4b+rFCJ9ehWmeLW6uhYGI9ZXT9CvIRRv5NXTq988fPzwN1BzH1LsH/FG",
+	"PtrwWqgqxl9qgfqtFw/wye8rP7jRzYv4nGc322gVZMaXj7+imSO0rg+wcrVWO+CH80NU6be8rbM+kvSF",
+	"qMVEK/OT12ZOex26zwNHXP0IERHMERhO/JU45ef9GJWDzr/ZI/RPAUEQD+BYZHoalnSfdfvMobosn2+M",
+	"vIZCp0C1rojVsqoVCGMEUa+IDvoZyPppNeSRRz87fRDqEzgfBUHv3wvXo3fDDT8KhEL/N6/xXz1FkkQL",
+	"4wqGu+oTzZlWrHpk72fsh/ZkE83GP/04u8tOfHQDpu++dTnYpxzUf9WKgJcWB7oz6qPAG9A+3Nkkwd+Y",
+	"YMbZMb0zIKBaQdxLCFQarp5e/bUV5txtip7ekeALf7L6avXbH6meQ7l0TCjzzHzTm8NX/a/M5NSMv+LP",
+	"B7ZQi1o59Z2YX1L+oR8XyY2m2g55Kg2/loobAkOLEgZ+z0ECgG4Nc07A4htdhZvFS3br79L7PPlGrnvM",
+	"N5bya81N9TQ0lYYE5+RRhS5vF5gloA5gIwY8Rw/BKXopQ/xXbymv58p4Kcp/c2aO7+73grr4okEnJJJO",
+	"KqeTIbjqjKpeMW5QKlzw6/pHxiR8XsVkVn+MhXXfaAya3gn1XokTmuzD687LiU/0pk1T0A/WeZHvgvBg",
+	"Rx+EaIS54OVHleFo5NL7ESU8NisORy5UIlfc8dCyEHE5MaJg2ZZvBLZue9bX8A6iceO9+dZP4Ja7syCQ",
+	"vxQlQokTHaADFKKo6nKmxInRgFYXOhBMgNaBinjnhgpaQqq4FfAEsOJUCdc2Vv7dsFwK3y+uloJ4/6ZA",
+	"8wwT74r/8b0SXfQdcPjDz3AWZVeJRx7Gt96QDTUDoPoidtyKvXj3Z2/t/evLd/+KJxFMtdP47AaE7dOz",
+	"IEv5QayCmxWcVfrU82wBysz4wGK94PvQduszHNmtpEo1pGLeYP/6q76zaX12F2Wtv3kM/4/M2T2UFFXC",
+	"1z/HeZ2TSKFOk+DQt/oEpV369Dm49CDVQAGnLwysdMP0CK3rlZ9gBKHwLLpiPfyD9Ks/naQGFMsO7d2a",
+	"rWktxVU2UPs4m84Gw5YIl++xdgKg/iGlAeoWOYatoUENpo7et077qOZrUc/YVS/xmRnDKlyOF3A2Gfsj",
+	"BHVI+/arx78O6wNI05kfyM6/mPXxyIv8Rz/jSvKeh5fS9mR0McWuVfXQr+TjscYv2Ad6u5UbUelNexTK",
+	"PbQN+FO9vXysH6bMniU0XgWng72+/e7UNV6Iq4CneI5wR9CTRaqYRXcvJsysPyesqMB9cOWpsbr6WNuP",
+	"VJ7cjwMWQOSfvKLwp9CpC57rC2HONl74bf12CwzdQVl2EsB7bgn7yY/3xo/1S174nL359rsVTvqPb373",
+	"e/9fb179HpaHAArsydePH7NGfhS1fdb98Uv2g/wGEsZKFIYn/+2/0RrDL6UXXMTNuS1Qd+Gpovsn7fk9",
+	"KA4Qg2vExumREvGz58dPWS3itcLa2KfAlN5kWoXGVluxSkGUES5gLG2uuXWAhJjVJa5+HYb5lDihBu0e",
+	"gcm857urC9GAhH0E8GXomL/ZoDkHzR/baieCbZFaX6ETgIWeZ2JzKLD7YaAXMM3PIlQSRaaxwsTm8L1q",
+	"WjcG8oD3f2lDACaICHNZf7xLOY5hY+7scHfHeTVlIQQePIjzMIg2nOxL4ZKjL4IRKs2O2gjKS6QbUL/F",
+	"uSjg9r3rOtbxEz/fk2FUFtNJvq3ZkE5G5aWP4u+hniBQEHEdA9iTPqlLiMdnwcUMWbahv5jaiNRQB+Jp",
+	"XSjtpI3bx0M83o4f+EFkt+NWBpkoSHvxD5Vcbu8xY+VzGMWB5SOU6l1L3ecVOH5CJdlWdDrd00uA01oo",
+	"t2KVgXy8FduLunrIPlyA2hqx4XWNUDQxMB/wIseb/VJei/t1n7/0ZPv1us+30rkLdQbaYEslRF4Uojdv",
+	"Qkt/n/xuAeYYNtXrlUyqp9GjbPGIgp/eXiTkcRPaH4Re6hzrMvy9HAozvNVqHT/b0HlZ2ofsZQeK0yUw",
+	"+qFSUpf/oJde1apXU4oNCqEpB3N6BxBGOe/gHzEH9uYMUwhF1uX54yNsr+tUEhKPRlxWPwmvJ3O/JL2D",
+	"M0ih24IG3d/5Z6D1yjkP6Q3d/zXdsoyyOKbQuT6vKoI7/VZYf7xyysigtWMtlbg7S7w7f57pFXX2HtVa",
+	"H/IH8F3ykkNQEenaO4VwJuRB1GcM8wy0WtAtCGGp9eG5C77au+L/cm77NTqvkRieMDkLNJC+Z9n1PDmf",
+	"h2O6cgE6c+p5Vf0x5Erc0yWIw9/VLQij3dM1WEDIRz/D/05mRnX0/BUs7haWOMzm+297lviQBr0Y+w3H",
+	"XV01LUHDd/xaQPj881jQUoVZzNbRBAu6l3tJpcqEHwP8WVcJ/Yw9DmDQXgUC4j28Ws1VqcRPrcI8byH1",
+	"/i5O1qNQ8zV1wr4Nj8wKd3nkO/HIXu/+8eOxvrVT/n1Uab+wsTJt5W/QxkjlHv6aTuzqZzIqVcdA19hN",
+	"32grAx4F9ueectZf7BhaWLcUBKQm873X9gO2gLcA/PFJjbr71h1mO2JeINaBxzb+MXd8rNJ8B6++qbn6",
+	"PHKmkYqAu+4luj4hgTBik/N5zIyWEEiyEgAiFCtdTBsEE4D62GcdLiM0XYSoEhpZqZKbRRCxWfwzvy3Z",
+	"7sdJIcVdglSOIz+HHVyKRgefWgFNE5H+nkRjkohZOQibcDeH6sKU9QP/H7a/O7af1Abgnk/gCOi+WHTt",
+	"e/r95+LsA4JS5BMy/iTd1WdPiPAGW8ONs5BYvgttk/nHkM6MST7uV3rh565mrEqcSmuKMBHhyXhggG37",
+	"JZIB5xmu4UiPkKEA2A5bo49kWPJVmMI9WuLxE8Su/i5VrUIeljbHtuZ/D7qa3pJ6WhXsIr8PS3S0sL2P",
+	"gHWnT9+NNuwuTuD7IJP/vpTqO94o1FvnE6F+L9xbePS2B+vyYlnddl/vMA3q/T4p8lCGtZW1+FXyxI3T",
+	"ozx9VyFJ6qehEjtRA7VlXDHBTS2FAZF80ci/E9iZ/MQexm4vYCuVPPppPSHUkxy/xmr3uzb9/Nb7sb0s",
+	"MJiguA8AGsGXHVC/UvEMgluHO0kjkhSEf4VywmCbiD1XlCUoVfUBi+w/g0L8n6IFcjFaXwfdfpn2FvDl",
+	"K406NwPsTqah4ttlEFE4iXAOMULFElA/WxtZ7YRdsfJWVAeqw4TjuyEkRgRtCZvl2emiz0GAJaIicl9N",
+	"B+S+fjyTfp2DXv+8YQ84KFRRXWoD8qwfyw2h2ApK3msem4T0QEQe3p+7sTNBoLAOA5a56/RleOQeaRc/",
+	"QZDvD/qE0USoJIg9gr3NeOSV6ArRGsM3DkSN19YRuuZzVjJidJ/7a1k2Iob1Y5oyU+KjYwJlYUzbkRVk",
+	"t9rg+cY3yWrGt/DTZxLDW0fBzvlFxPmHtEvILvHC+BkLyEkddBymFcHCoGVEBiYoBDp7wuCff/ubx1/d",
+	"dzLuNCMgte/d+g9H70YlmX0uiz6UtZBqB3sEjY9VhQUmmAmEB8J2wOHBbg1bOgh1Y4LCmBFfYI/cW7Li",
+	"NHCxHxxjXJ9ZfOOnX2Ba1RT4QW8f7rL6I88fRuwFNwHxLJMa6HWFypyZ2xvd7vYjOQT6HoBr90rp/fl9",
+	"0DYRNkBV6S8RHbKILd7i/MR/Xs6I9Kf8KFD4b51oQsYVNufHZhh+Kz4Hh3TrmDCJZSPe4XOLaIVj/+O8",
+	"fUwaqX989/oVw8+icdJjy/usnIqU+Rm/9+lRkHN2nki/i0/eu7BJX8p4XeOcV32BHRrKdahzpw6qryfe",
+	"u/TeX4NfANc7cMiOdsgIh+c5j8P0VrjWqJ6cmUsLfyVOMdnSGyqgsEDl012XiXVn8xakyaR9vAXCfE4V",
+	"sDjKNIbYv3m8kdo+DYrxQOPH/fscUjVxZqHPUTbiO0zZvEe/45nfUcLGUP/7dbkRuzNxaz8i0CvvQuyJ",
+	"o9Iq25Tr/DnLQQthvS5dy0X1tFFAQm0JX9edg4KtRaipufvC2nHm0zDfnldHqaR1hg/LCUOvgNw5fH1S",
+	"93lx++FzERrpxBdYixMQrJ+yDnlyxXbcHoT/j15Jrr1PHUif1KP+t/LJrn8SonnRPXlPKnz/Cze9EbDO",
+	"CysM7+8GAMqlikrS4vqDrisQmeIEDaeC773WQbWwLpreljkjec22ulXVM5j7KtZNRuT9HiZLYhkIWugt",
+	"a63ImOIv9WfKBD0I0eTbDMe6i5/aaieqS1BoojHKnGv8Dhv/PZnzHQcQ94lmfr9Awaeo/NbmfBCYK499",
+	"Ix5+npqn4dEIkmxanvweHrq/9Pkw/q9fkAzxnaedx93hn3Ede7YNoE6RdbFivutVZGO5mDSWhnhIMNL3",
+	"WOmXPvHr3ygXm6NO+GEHjWOwKBOEeziOHSoJ0P7ciKrIhQbF8dic9X62Asf+3ChW0G0zZ3/0GTWVAWl2",
+	"5IcErn/f2tHPB6mqT4/8MaoMR8VyXqsPXcvmdfq6d752URz2NLKMph+cALSEQNWypxs8gzyHEGw13qTD",
+	"AI11/DxmtA9hqVFNvnfVYcGdfyOXQ3d/36nnAaVOYoz7FD0NRz2TTjzjEHHRBQDH9wIz/OMvk+yGSPKY",
+	"4QSWqVYC4YDWIFr5fUqGDm0pi/rrhZSxX4CxB5BY4fztudoxKMxG3xHCF7lUghETRHOh3pfSujf4edq/",
+	"MEpXCk5BEl3i68dkztQvgQu97OIIJJjDz4OL9iSMYPtWfVbY4j9wRC0GPghGP/BBf/PZf+GKxQP/XxHI",
+	"KmBZI1eEAhDovudEYx+y58OIrtd6GK+9wnEGwHt+xHStPHSXn9n/9tBdqwSb1XBv1vg5/Y//8m+PH/wz",
+	"f7D98eevv/r0X//vf6AqFiTR+2mz11YoT/XTXjMrVGWZdM+wQMKd5Ca0JQKNEJOcZisjfoqd4aefXJB3",
+	"1vAdnTsX9gK7iD9jjxFiC6JISE1Mbfynx6G7AP7zMZWtEaTNrJCB1s1FSXChe8ewzcGXc2UwFyoAEg5G",
+	"+qWtdzx5lJ/VJib5PPXteIk98ufz0c/+NExGLzqJcZ93/SrUnf7UiN1N323U7m5UDC+tfymYSJBOUxZE",
+	"T2z1pdY/XE1EMMKO/wz/+2kqjOptCdjx19ttKboWyjcXWt4CatezaGZ0du19cnYJYZvezUdTdlatSeTc",
+	"a6dLMDf9czvDG0Q1xuxXu48Xu7+1smV1eMH7S6ODbJKW6e0K0naVM2eoB80gdPov/7LXfO5yh3sctN3e",
+	"PX+De33JNfDrAuhcXe2F3O1dphmnrAb9k3LVjkFQ4ONpyF8E6HMOFIu4guAEldw+iZELQAt+DZdHd+b/",
+	"U90g0bH5SG+3IqTiTIC+K+sMYEQHVNCaO4BO8j/utLDYziX0KweIMb3W1RkafEJUeZzXNBZ0r3Eqb2N8",
+	"5j5ju2HV2XornMLn2/ILGz00VC/rFfZlyT7/HP7r0/ROc1ZLdQAYOF0DHXp9453hG9EHcvL/R9S1JYte",
+	"Y5DuXmsJ/FxTNHByM3+p42t6ZLixprKahTnjcZ0AYOb/EmMRaxGR2tCbIOrtU4QTaes6+R+U+IjOCqUV",
+	"4a16J5yrxdvBWu4b1bfm8kg16MEVEvN/xkRtu461mdB0534mGz93r94QdiF2egjgnX4VAAE42+ZtiEkM",
+	"q79jJ7eFXazuU1HodALTKi92WvXpkVdvUzfJ2QPTqns6LN5ysbEc0pwfslhtHfXvgcKOnUpFFWOzcGth",
+	"c1Xow4NwmaDRU3U8v/ND3l+0FYf/zD6PdwhnmRO0rerq2pCinpLusycu9Divn1/yC7JewESr5AZidims",
+	"fIsQ8kBNundhvA+9vy56vEuFDYa5dH7uXVxKaRf6BPE14rPOVaAu6t1PJA0VVLjOAL+WeTJHzfpF82tK",
+	"KvozclnujAYmvM+YGnH6HulGqGnFs6d2BhsDcQITapHVR9HZFJpZfoa/4WnR24BnXFe9yglUVf1lHFw0",
+	"ODyCv/rvEUZII9RdWSDDI4RfzBRYD+aHxdQQ7BLcQG0fpAty61g4cv3y6tm284uT7C706pm8OtORK6yx",
+	"FMH989tZdyzvKZ6Xu1/XZRPMgx1vdwEgnlfMM9gegJDZ/lwZ3tZyE9EI/DNytxMVa5tVAhdffD/Jz2Qn",
+	"FMMw7AMORAqE/WY+CtYdnJGWD35e4ZxUuy8sCxb7Da8jmEjMYyVupj03omhUEi4hDnDra4owLD5Izw6p",
+	"9vjIz3eK6zy+XqywHdIcHfR4J3fqdeuK4h3vMP9Et3dwJ0JIOJxjWiTl3KLvwqJuUsIe3r2jGvb5NdB5",
+	"wJ6O33+mRLNa724CqDiLwjiLRYAfvmc8wrvdz1yv/XCMHgWikImIb0VT8w2azCHz5c33r1CtgtyI8HeA",
+	"gwkDQmbLm+9fgfoGtdHeYIZrBwarYicars54kaDPxrKKdDy92GttxRv5mVhL11VJ0gPNStPMo6H78c1Z",
+	"J+vViZS9fwGWmEei2M2KM+nEffp9/fhvtT5O1WetIIfnpM0hxrLRGtAdHjJm3ocmSSE2ERTxWt+dw/iy",
+	"vC1T+/sCINIT6e7ea+SH/gDppbfjt4Dlfm/06XPZI24En+7d8BwTXe/Fz8aP0d11Y2rxqvqstHr0s/+f",
+	"T2U2CO9od3MjhC5k91/4lW+NgUl+ps1phG4wsyLLyW+EsVrdn884jH9XisobeddKyjz9Hv3cwCI+Lcdb",
+	"xNVPoS+gBL7XXcBPVEt2Ih/N0QkDRBosHQtTZneIKLdkUx7VenPQUZWkjbOXcutehsdK1vp+L85gVjrA",
+	"PPJL9eolhmkC2OB9XtU35bFJOkWt+xYMPNE3MrlK+UgTR33Hqz+gFR2hugg0PIBzIwL58jpp339XAiJa",
+	"OHaKGX+nqnfxsWJmhGZ5yW0woN6vnA2t2LRGukkIyHfhmZd6N1eG5NVmWYU8EGhfqYTF+kg08voRoVk8",
+	"XnxlARrvfRoYPSKQtdka299JBILf6LaumNJu1e+ejDCJYHUIrPGnsqA+x9GI+/4oJnfObf5ycJuPD1SV",
+	"BbiZBiUBk4txiwhiwET3TxZnBD9mSfGBu83+qgyJRVwL5R50Ay5ZvWLwNohogPnC2jEEZUFV4WnAD+3g",
+	"T49cnVlIqcASs1ZBVEzpE6TwPHjCTnuheuGx6GNR4nSfvtkTr+sp9vqA5Yr3iMtb1zPQN5+hqPAENvYU",
+	"GUKN5/3RobPyM4XtMEesao/tvKzwX96IO+/N2KPQp0//fwAAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -27,6 +27,8 @@ export interface With {
   pin?: string;
   /** Whose PIN it is, where that is not who is signed in. */
   as?: string;
+  /** Readings of instruments that are among what was read. */
+  from?: string[];
   /** The photograph that it names, in base64. */
   photo?: string;
 }

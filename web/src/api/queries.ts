@@ -166,6 +166,17 @@ export function useWays(joint: string, group: string, byHand?: HandTool, at: Pla
   });
 }
 
+/** What instruments read lately that goes into a unit; asked again and again while one is there. */
+export function useOffered(unit: string | undefined) {
+  return useQuery({
+    queryKey: ["offered", unit],
+    queryFn: () => take(http.GET("/api/readings/offered", { params: { query: { unit: unit! } } })),
+    enabled: unit !== undefined,
+    refetchInterval: (q) => (q.state.data?.there ? 1000 : 30_000),
+    retry: false,
+  });
+}
+
 export function useSignIn() {
   const queries = useQueryClient();
   return useMutation({

@@ -885,8 +885,27 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** @description What linked tools read for a run that somebody has to say something of, the oldest first. */
+        /** @description What linked tools read for a run that somebody has to say something of, the oldest first, and which of its tools are linked. */
         get: operations["openReadings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/offered": {
+        parameters: {
+            query: {
+                unit: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What instruments read lately that goes into a unit and nobody has taken, the newest first. */
+        get: operations["offeredReadings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3116,6 +3135,8 @@ export interface components {
             paper?: string;
             /** @description a calibration: five readings a mark, and its interval begins anew */
             renews?: boolean;
+            /** @description readings that a tester sent */
+            from?: string[];
             unit?: string;
             marks?: {
                 /** Format: double */
@@ -3319,6 +3340,25 @@ export interface components {
              */
             residual: number;
         };
+        /** @description What instruments read lately. */
+        Offered: {
+            /** @description an instrument was heard in the last minutes */
+            there: boolean;
+            readings: components["schemas"]["OfferedReading"][];
+        };
+        OfferedReading: {
+            /** Format: uuid */
+            id: string;
+            tool: string;
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: double
+             * @description in the unit that was asked for
+             */
+            value: number;
+            unit: string;
+        };
         /** @description What a linked tool read. */
         LinkedReading: {
             /** Format: uuid */
@@ -3335,7 +3375,7 @@ export interface components {
              */
             angle?: number;
             /** @enum {string} */
-            verdict: "held" | "short" | "past" | "waits" | "claimed" | "dropped";
+            verdict: "held" | "short" | "past" | "waits" | "claimed" | "dropped" | "offered";
             says: string;
             /**
              * Format: double
@@ -3789,6 +3829,8 @@ export interface components {
              * @description when it was done, by the device's clock
              */
             at: string;
+            /** @description readings that instruments sent, among what is read */
+            from?: string[];
             /**
              * Format: double
              * @description how far the device knows its clock to be behind the server's, s; left out: it is right
@@ -5308,7 +5350,34 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LinkedReading"][];
+                    "application/json": {
+                        readings: components["schemas"]["LinkedReading"][];
+                        /** @description tags of its tools that were heard in the last minutes */
+                        linked: string[];
+                    };
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    offeredReadings: {
+        parameters: {
+            query: {
+                unit: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The readings. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
                 };
             };
             default: components["responses"]["ProblemAnswer"];

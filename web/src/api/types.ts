@@ -25,6 +25,7 @@ export type Mark = Schemas["Mark"];
 export type NumberShown = Schemas["Number"];
 export type NewEntry = Schemas["NewEntry"];
 export type Onward = Schemas["Onward"];
+export type OfferedReading = Schemas["OfferedReading"];
 export type Own = Schemas["Own"];
 export type Paper = Schemas["Paper"];
 export type Problem = Schemas["Problem"];

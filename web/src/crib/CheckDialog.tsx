@@ -8,6 +8,7 @@ import { useSession } from "../api/queries";
 import { FaceView } from "../drawing/faces/Face";
 import { Dialog } from "../ui/Form";
 import { number, readNumber, signed } from "../ui/format";
+import { Offered, useSent } from "../ui/Offered";
 import { Refusal } from "../ui/Refusal";
 import { keepPaper } from "./papers";
 import { useLive } from "./queries";
@@ -41,6 +42,9 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
   const check: CheckInput = c.measures
     ? { lab: lab.trim(), certificate: certificate.trim(), renews, unit: c.unit, marks, note: note.trim() }
     : { lab: lab.trim(), looked: true, good: good === "good", note: note.trim() };
+  const flat = cells.flat();
+  const sent = useSent(flat);
+  const gap = flat.findIndex((v) => v.trim() === "");
   const some = marks.filter((m) => m.readings.length > 0);
   const found = useQuery({
     queryKey: ["check", tag, JSON.stringify(some)],
@@ -64,7 +68,8 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
       // A day without its time is noon of it, or now where that is still to come; a check of our own is now.
       const noon = Math.min(Date.parse(`${on}T12:00:00`), Date.now());
       const when = renews ? { on: new Date(noon).toISOString() } : {};
-      live.mutate({ id, kind: "checked", ...when, check: paper ? { ...check, paper } : check });
+      const from = sent.ids.length > 0 ? { from: sent.ids } : {};
+      live.mutate({ id, kind: "checked", ...when, check: { ...check, ...from, ...(paper ? { paper } : {}) } });
     } catch (e) {
       setPaperError(e);
     } finally {
@@ -151,6 +156,15 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
               })}
             </tbody>
           </table>
+          <Offered
+            unit={gap < 0 ? undefined : c.unit}
+            used={sent.ids}
+            onTake={(r) => {
+              sent.put(gap, r);
+              setAt(Math.floor(gap / each));
+              setCells(cells.map((row, x) => row.map((v, y) => (x * each + y === gap ? String(r.value) : v))));
+            }}
+          />
           <Group justify="space-between" align="center" wrap="nowrap">
             <p className={classes.verdict} role="status">
               {found.data && some.length > 0 ? (

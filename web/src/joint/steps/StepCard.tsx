@@ -11,6 +11,7 @@ import { FaceView } from "../../drawing/faces/Face";
 import { DriveSide } from "../../drawing/hydraulics/DriveSide";
 import { Act } from "../../ui/Act";
 import { readNumber } from "../../ui/format";
+import { Offered, useSent } from "../../ui/Offered";
 import { Panel } from "../../ui/Panel";
 import { StepPapers } from "../../ui/Papers";
 import { Pin } from "../../ui/Pin";
@@ -111,6 +112,10 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
   const values = typed.map((t) => readNumber(t));
   const numbers = values.filter((v) => v !== undefined);
   const reading = tick === undefined && step.places > 0;
+  const sent = useSent(typed);
+  const gap = typed.findIndex((t) => t.trim() === "");
+  const unit = step.reads.flatMap((r) => r.fields.map((f, i) => ({ at: r.from + i, unit: f.unit }))).find((f) => f.at === gap)?.unit;
+  const from = !leaving && sent.ids.length > 0 ? { from: sent.ids } : {};
   const full = step.places === 0 || numbers.length === step.places;
   const since = useSince(step.started);
   const minutes = step.hold > 0 ? (readNumber(held) ?? since) : undefined;
@@ -161,12 +166,12 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
     if (!ready) return;
     const done: DoneContent = leaving ? { kind: "done", step: step.id, skipped: true, reason: reason.trim() } : content({});
     if (step.by || (step.beyond && (outside || leaving))) return setAsking(done);
-    record(done);
+    record(done, from);
     if (adjusts) emptied();
   }
 
   function keepTry() {
-    record(content({ tried: true, reason: reason.trim() || undefined }));
+    record(content({ tried: true, reason: reason.trim() || undefined }), from);
     emptied();
   }
 
@@ -229,6 +234,16 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
       )}
       {reading && !leaving && step.face && <FaceView face={step.face} />}
       {reading && !leaving && <Readings step={step} typed={typed} onTyped={onTyped} placed={placed} />}
+      {reading && !leaving && (
+        <Offered
+          unit={unit}
+          used={sent.ids}
+          onTake={(r) => {
+            sent.put(gap, r);
+            onTyped(typed.with(gap, String(r.value)));
+          }}
+        />
+      )}
       {step.fromRecord && <p className="soft">Its reading is taken from the record itself.</p>}
       {tick === undefined && step.hold > 0 && !leaving && (
         <Clock step={step} value={held} onValue={setHeld} starting={starting} onStart={() => record({ kind: "started", step: step.id })} />
@@ -328,7 +343,7 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
             withPin.takeBack();
             setAsking(undefined);
           }}
-          onPin={(pin, { as }) => withPin.send(asking, { pin, as })}
+          onPin={(pin, { as }) => withPin.send(asking, { pin, as, ...(asking.readings ? from : {}) })}
         >
           <p>{step.text}</p>
           {asking.reason && <p>Because: {asking.reason}</p>}

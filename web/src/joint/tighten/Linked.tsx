@@ -9,6 +9,7 @@ import { Dialog } from "../../ui/Form";
 import { number, time } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
+import classes from "./tighten.module.css";
 
 /** Whether one of the tools of a run may speak: it shows its value by itself. */
 const speaks = (run: Run) =>
@@ -18,14 +19,31 @@ const speaks = (run: Run) =>
 
 /** What linked tools read that somebody has to say something of. */
 export function Linked({ joint, run, may }: { joint: Joint; run: Run; may: boolean }) {
-  const open = useQuery({
+  const open = useLinked(joint, run);
+  const first = open?.readings[0];
+  if (!first) return null;
+  return <Waits key={first.id} joint={joint} run={run} reading={first} more={open!.readings.length - 1} may={may} />;
+}
+
+/** What linked tools read that somebody has to say something of, and which of a run's tools are linked now. */
+export function useLinked(joint: Joint, run: Run) {
+  return useQuery({
     queryKey: ["joint", joint.id, "readings", run.id],
     queryFn: () => take(http.GET("/api/runs/{run}/readings/open", { params: { path: { run: run.id } } })),
     enabled: speaks(run),
-  });
-  const first = open.data?.[0];
-  if (!first) return null;
-  return <Waits key={first.id} joint={joint} run={run} reading={first} more={open.data!.length - 1} may={may} />;
+    refetchInterval: 30_000,
+  }).data;
+}
+
+/** Says that a tool sends its readings itself. */
+export function LinkedBadge({ joint, run, tool }: { joint: Joint; run: Run; tool: string | undefined }) {
+  const linked = useLinked(joint, run)?.linked;
+  if (!tool || !linked?.includes(tool)) return null;
+  return (
+    <span className={classes.linked} data-linked-tool={tool}>
+      linked: its readings come by themselves
+    </span>
+  );
 }
 
 interface WaitsProps {

@@ -13,6 +13,7 @@ import { CautionPanel } from "../steps/CautionPanel";
 import { ofHand } from "../bolts";
 import { Num } from "../numbers/Numbers";
 import { turnWords } from "../words";
+import { LinkedBadge } from "./Linked";
 import { PauseDialog } from "./PauseDialog";
 import { ReadingDialog } from "./ReadingDialog";
 import { RigUp } from "./RigUp";
@@ -46,6 +47,7 @@ export function Pull({ joint, run, next, after, tool }: PullProps) {
   if (next.set && tool)
     return (
       <SetTool
+        joint={joint}
         run={run}
         next={next}
         group={group}
@@ -170,6 +172,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
               {next.share < 100 && `: ${number(next.share)} %`}
               {kind === "portion" && <>; {turnWords(next.turn)} at most</>}
             </p>
+            <LinkedBadge joint={joint} run={run} tool={tool.tools[0]} />
           </>
         ) : next.aim ? (
           <Text fz={26}>

@@ -9,6 +9,7 @@ import { DriveSide } from "../../drawing/hydraulics/DriveSide";
 import { FaceView } from "../../drawing/faces/Face";
 import { Act as Main } from "../../ui/Act";
 import { number, readNumber, torque } from "../../ui/format";
+import { Offered, useSent } from "../../ui/Offered";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
 import { Field } from "../layout/editors";
@@ -36,6 +37,7 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
   const reads = steps.filter((s) => s.read);
   const [at, setAt] = useState(0);
   const [typed, setTyped] = useState<string[]>([]);
+  const sent = useSent(typed);
   const box = useRef<HTMLFormElement>(null);
   const step = steps[at];
   const k = step ? reads.indexOf(step) : -1;
@@ -64,17 +66,21 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
     if (!ready) return;
     if (at < steps.length - 1) setAt(at + 1);
     else
-      record({
-        kind: "setting",
-        group: group.name,
-        share: next.share,
-        rig: steps.map((s) => s.id),
-        readings: known,
-        ...(next.hand ? { hand: next.hand } : {}),
-      });
+      record(
+        {
+          kind: "setting",
+          group: group.name,
+          share: next.share,
+          rig: steps.map((s) => s.id),
+          readings: known,
+          ...(next.hand ? { hand: next.hand } : {}),
+        },
+        sent.ids.length > 0 ? { from: sent.ids } : {},
+      );
   }
   function anew() {
     setTyped([]);
+    sent.clear();
     setAt(steps.findIndex((s) => s.id === "down"));
   }
   useKeys(k < 0 ? { s: go } : {});
@@ -130,6 +136,14 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
               value={typed[k] ?? ""}
               onChange={(v) => setTyped(typed.slice(0, k).concat(v))}
               unit={tool.setting.unit}
+            />
+            <Offered
+              unit={typed[k]?.trim() ? undefined : tool.setting.unit}
+              used={sent.ids}
+              onTake={(r) => {
+                sent.put(k, r);
+                setTyped(typed.slice(0, k).concat(String(r.value)));
+              }}
             />
             {off ? <Refusal error={verdict.error} /> : <p className="soft">Within 1 % of it, both times, and both alike.</p>}
           </form>

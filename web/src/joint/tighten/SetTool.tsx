@@ -1,5 +1,5 @@
 import { Box, Text } from "@mantine/core";
-import type { Act, Group, Run, StageTool } from "../../api/types";
+import type { Act, Group, Joint, Run, StageTool } from "../../api/types";
 import { useKeys } from "../../app/keys";
 import { Act as Main } from "../../ui/Act";
 import { number, torque } from "../../ui/format";
@@ -7,9 +7,11 @@ import { Panel } from "../../ui/Panel";
 import { FaceView } from "../../drawing/faces/Face";
 import { handTools, ofHand } from "../bolts";
 import { Num } from "../numbers/Numbers";
+import { LinkedBadge } from "./Linked";
 import classes from "./tighten.module.css";
 
 interface SetToolProps {
+  joint: Joint;
   run: Run;
   next: Act;
   group: Group;
@@ -21,7 +23,7 @@ interface SetToolProps {
  * The tool of a stage, taken in hand and set, with its face as the hand will see it. Its key is not the one that pulls:
  * a press too many must not be a pull with the wrong tool.
  */
-export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
+export function SetTool({ joint, run, next, group, tool, onSet }: SetToolProps) {
   useKeys({ s: onSet });
   const before = next.round === 0 && next.stage > 1 ? handTools(group, next.hand)?.[next.stage - 2] : undefined;
   const down = before && before.tools.join() !== tool.tools.join() ? before.tools.join(" and ") : "";
@@ -46,6 +48,7 @@ export function SetTool({ run, next, group, tool, onSet }: SetToolProps) {
       <Box my={10}>
         <FaceView face={tool.face} name={tool.tools.join(" + ")} />
       </Box>
+      <LinkedBadge joint={joint} run={run} tool={tool.tools[0]} />
       <p className="soft">
         It gives{" "}
         <Num of={ofHand(group.name, next.hand)} number={`lands/${tool.stage}`}>

@@ -1,0 +1,165 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"dynacor/core/crib"
+	"dynacor/core/record"
+	"dynacor/core/refusal"
+	"dynacor/core/unit"
+	"dynacor/internal/store"
+)
+
+// OfferedFor is how long what an instrument read is offered to whoever measures; HeardLately
+// since when an instrument counts as there.
+const (
+	OfferedFor  = 10 * time.Minute
+	HeardLately = 5 * time.Minute
+)
+
+// mostOffered is how many readings are offered at once.
+const mostOffered = 6
+
+// OfferedReading is what an instrument read, in the unit that is asked for.
+type OfferedReading struct {
+	ID    uuid.UUID
+	Tool  string
+	At    time.Time
+	Value float64
+	Unit  unit.Unit
+}
+
+// instrument reports whether a tool reads something that is written down, and pulls nothing.
+func (a *App) instrument(ctx context.Context, tag string) (bool, error) {
+	kind, err := a.store.ToolKind(ctx, tag)
+	if errors.Is(err, store.ErrNotFound) {
+		return false, nil
+	}
+	return crib.Kind(kind).Reads(), err
+}
+
+// Offered lists what instruments read lately that goes into a unit, the newest first; there
+// reports whether one was heard.
+func (a *App) Offered(ctx context.Context, in unit.Unit) (list []OfferedReading, there bool, err error) {
+	heard, err := a.store.HeardSince(ctx, a.now().Add(-HeardLately))
+	if err != nil {
+		return nil, false, err
+	}
+	for _, tag := range heard {
+		is, err := a.instrument(ctx, tag)
+		if err != nil {
+			return nil, false, err
+		}
+		there = there || is
+	}
+	if !there {
+		return nil, false, nil
+	}
+	rows, err := a.store.OfferedReadings(ctx, a.now().Add(-OfferedFor), 10*mostOffered)
+	if err != nil {
+		return nil, there, err
+	}
+	for _, r := range rows {
+		if v, err := unit.Convert(r.Value, unit.Unit(r.Unit), in); err == nil && len(list) < mostOffered {
+			list = append(list, OfferedReading{ID: r.ID, Tool: r.Tool, At: r.Got, Value: figures(v), Unit: in})
+		}
+	}
+	return list, there, nil
+}
+
+// figures rounds to as many figures as a screen shows of a reading.
+func figures(v float64) float64 {
+	if v == 0 || math.IsInf(v, 0) || math.IsNaN(v) {
+		return v
+	}
+	at := math.Pow(10, 5-math.Floor(math.Log10(math.Abs(v))))
+	return math.Round(v*at) / at
+}
+
+// sent looks up the readings that an entry says were sent by instruments, and names these; it
+// refuses one that is another's already, and one that is not among the values.
+func (a *App) sent(ctx context.Context, entry uuid.UUID, ids []uuid.UUID, values []float64) (by string, err error) {
+	var tags []string
+	for _, id := range ids {
+		r, err := a.store.Reading(ctx, id)
+		switch {
+		case errors.Is(err, store.ErrNotFound):
+			return "", refusal.New(refusal.Unknown, "from", "That reading is not known here.", "Type it.")
+		case err != nil:
+			return "", err
+		case r.Verdict != ReadOffered && !(r.Verdict == ReadClaimed && r.Target == entry.String()): // the same entry again may
+			return "", refusal.New(refusal.Contradicts, "from", fmt.Sprintf("%s's reading of %g %s is %s: %s", r.Tool, r.Value, r.Unit, r.Verdict, r.Says),
+				"Measure again, or type it.")
+		case !slices.ContainsFunc(values, func(v float64) bool { return sameReading(r, v) }):
+			return "", refusal.New(refusal.Contradicts, "from", fmt.Sprintf("%s read %g %s; that is none of what is entered.", r.Tool, r.Value, r.Unit),
+				"Take it anew, or leave it out.")
+		}
+		if !slices.Contains(tags, r.Tool) {
+			tags = append(tags, r.Tool)
+		}
+	}
+	by = strings.Join(tags, " + ")
+	if len(ids) < len(values) {
+		by += fmt.Sprintf(", %d of %d", len(ids), len(values))
+	}
+	return by, nil
+}
+
+// sameReading reports whether a value is what an instrument read, in any unit of its kind.
+func sameReading(r store.Reading, v float64) bool {
+	d, err := unit.DimensionOf(unit.Unit(r.Unit))
+	if err != nil {
+		return false
+	}
+	return slices.ContainsFunc(unit.Units(), func(u unit.Unit) bool {
+		if of, err := unit.DimensionOf(u); err != nil || of != d {
+			return false
+		}
+		x, err := unit.Convert(r.Value, unit.Unit(r.Unit), u)
+		return err == nil && unit.AtMost(math.Abs(figures(x)-v), 1e-9*math.Abs(v))
+	})
+}
+
+// takes names the instruments of an entry in it, where readings were sent.
+func (a *App) takes(ctx context.Context, n *NewEntry) (err error) {
+	if len(n.From) == 0 {
+		return nil
+	}
+	switch x := n.Content.(type) {
+	case record.Done:
+		if x.Bolt > 0 {
+			break
+		}
+		x.Taken, err = a.sent(ctx, n.ID, n.From, x.Readings)
+		n.Content = x
+		return err
+	case record.Setting:
+		x.Taken, err = a.sent(ctx, n.ID, n.From, x.Readings)
+		n.Content = x
+		return err
+	}
+	return refusal.New(refusal.Contradicts, "from", "Nothing is measured by this act.", "Leave it out.")
+}
+
+// claimed notes of an entry's readings what they were taken for.
+func (a *App) claimed(ctx context.Context, n NewEntry, r Run) error {
+	if len(n.From) == 0 {
+		return nil
+	}
+	words := "taken at the joint"
+	switch x := n.Content.(type) {
+	case record.Done:
+		words = "taken for: " + r.State.Describe(x.Act)
+	case record.Setting:
+		words = fmt.Sprintf("taken for the rig of the %s, %g %%", x.Group, x.Share)
+	}
+	return a.store.ClaimReadings(ctx, n.From, &n.Run, n.ID, ReadClaimed, words)
+}
