@@ -341,9 +341,10 @@ func TestMeasureLinkedTools(t *testing.T) {
 	if os.Getenv("DYNACOR_BENCH") == "" {
 		t.Skip("set DYNACOR_BENCH=1")
 	}
-	const tools = 50
+	const tools, screens = 50, 2
 	s := open(t)
 	s.looked()
+	sent := map[string]time.Time{} // by reading, from the tools whose joint is looked at
 	runs := soakRuns(t, s.store, tools, 24)
 	ctx, stop := context.WithTimeout(t.Context(), 5*time.Minute)
 	defer stop()
@@ -356,10 +357,12 @@ func TestMeasureLinkedTools(t *testing.T) {
 		key := s.linkedTool(tag)
 		d := deviceOf(t, "http://"+s.address, "marta", "4711", s.look)
 		w := &simtool.Tool{Server: "ws://" + s.address + toollink.Path, Tag: tag, Key: key, Pace: 980 * time.Millisecond, Trace: 120,
-			Seed: uint64(i), Taken: func(_ string, d time.Duration) {
+			Seed: uint64(i), Taken: func(id string, d time.Duration) {
 				mu.Lock()
 				defer mu.Unlock()
-				took = append(took, d)
+				if took = append(took, d); i < screens {
+					sent[id] = time.Now().Add(-d)
+				}
 			}}
 		all.Add(2)
 		go func() {
@@ -373,18 +376,56 @@ func TestMeasureLinkedTools(t *testing.T) {
 		}()
 	}
 	close(begin)
+	var looks []*user
+	for i := range screens {
+		u := s.signIn([]string{"ines", "piet"}[i])
+		u.opens(s.query("select j.tag from joints j join runs r on r.joint = j.id where r.id = $1", runs[i])[0], 3)
+		u.MustEval(paintedTape)
+		looks = append(looks, u)
+	}
 	time.Sleep(20 * time.Second) // until all are at their bolts
 	mu.Lock()
 	took = took[:0]
+	clear(sent)
 	mu.Unlock()
 	time.Sleep(time.Minute)
 	mu.Lock()
 	n := slices.Clone(took)
 	mu.Unlock()
+	var painted []time.Duration
+	for _, u := range looks {
+		for id, at := range u.MustEval("() => window.painted").Map() {
+			mu.Lock()
+			from, there := sent[id]
+			mu.Unlock()
+			if there {
+				painted = append(painted, time.UnixMicro(int64(1000*at.Num())).Sub(from))
+			}
+		}
+	}
 	stop()
 	all.Wait()
+	slices.Sort(painted)
 	slices.Sort(n)
 	at := func(p float64) time.Duration { return n[int(p*float64(len(n)-1))] }
 	t.Logf("%d readings of %d tools acknowledged in a minute: median %s, p99 %s, slowest %s", len(n), tools, at(0.5), at(0.99), at(1))
 	require.Greater(t, len(n), tools*45)
+	shown := func(p float64) time.Duration { return painted[int(p*float64(len(painted)-1))] }
+	t.Logf("%d of them painted on the tape of %d screens: median %s, p99 %s, slowest %s", len(painted), screens, shown(0.5), shown(0.99), shown(1))
+	require.Greater(t, len(painted), screens*45)
 }
+
+// paintedTape notes of each line of the tape when it was painted, ms since 1970.
+const paintedTape = `() => {
+	window.painted = {};
+	const look = () => {
+		for (const l of document.querySelectorAll("[data-entry]")) {
+			const id = l.dataset.entry;
+			if (id in window.painted) continue;
+			window.painted[id] = 0;
+			requestAnimationFrame(() => requestAnimationFrame(() => { window.painted[id] = performance.timeOrigin + performance.now(); }));
+		}
+	};
+	look();
+	new MutationObserver(look).observe(document.body, { childList: true, subtree: true });
+}`
