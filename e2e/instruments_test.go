@@ -44,7 +44,7 @@ func TestWhatInstrumentsReadIsTaken(t *testing.T) {
 		if i > 0 {
 			tester(v)
 		}
-		bo.sees("[data-offered=TT-1]", "read").MustClick()
+		bo.sees("[data-offered=TT-1]", "^Take").MustClick()
 	}
 	bo.sees("[role=dialog] [role=status]", "So far good")
 	bo.sees("[role=dialog] button:not([disabled])", "^Keep the check$").MustClick()

@@ -161,7 +161,7 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
             used={sent.ids}
             onTake={(r) => {
               sent.put(gap, r);
-              setAt(Math.floor(gap / each));
+              setAt(Math.floor(Math.min(gap + 1, flat.length - 1) / each));
               setCells(cells.map((row, x) => row.map((v, y) => (x * each + y === gap ? String(r.value) : v))));
             }}
           />

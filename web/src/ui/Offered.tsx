@@ -35,11 +35,13 @@ export function Offered({ unit, used, onTake }: OfferedProps) {
       {list.map((r) => (
         <li key={r.id}>
           <button type="button" onClick={() => onTake(r)} data-offered={r.tool}>
-            <b className="mono">{r.tool}</b> read{" "}
+            Take{" "}
             <b className="mono">
               {number(r.value)} {r.unit}
             </b>{" "}
-            <span className="soft">{time(r.at)}</span> take it
+            <span className="soft">
+              {r.tool}, {time(r.at)}
+            </span>
           </button>
         </li>
       ))}

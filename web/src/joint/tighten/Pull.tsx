@@ -216,9 +216,8 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
       <Panel className={classes.then}>
         <span className="soft">Then</span>
         <span className={classes.thenWords}>
-          {after.map((a) => (a.lock ? "lock" : a.group === next.group ? a.bolt : a.words)).join(" · ") || run.hands
-            ? "the next bolts, all at once"
-            : "the next step"}
+          {after.map((a) => (a.lock ? "lock" : a.group === next.group ? a.bolt : a.words)).join(" · ") ||
+            (run.hands ? "the next bolts, all at once" : "the next step")}
         </span>
         <Button variant="subtle" color="quiet" c="var(--ink)" onClick={() => setOpen("pause")}>
           Pause
