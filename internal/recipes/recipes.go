@@ -121,58 +121,16 @@ func decode(file []byte) (recipe.Recipe, error) {
 		return recipe.Recipe{}, err
 	}
 	var r recipe.Recipe
-	d := yaml.NewDecoder(bytes.NewReader(file), yaml.DisallowUnknownField(), yaml.CustomUnmarshaler(caution), yaml.CustomUnmarshaler(tick), yaml.CustomUnmarshaler(thing),
-		yaml.CustomUnmarshaler(comparison))
-	if err := d.Decode(&r); err != nil {
+	tree, err := parser.ParseBytes(file, 0)
+	if err == nil && len(tree.Docs) > 0 && tree.Docs[0].Body != nil {
+		spellOut(tree.Docs[0].Body)
+		err = yaml.NodeToValue(tree.Docs[0].Body, &r, yaml.DisallowUnknownField())
+	}
+	if err != nil {
 		return recipe.Recipe{}, refusal.New(refusal.Contradicts, "file", "The file cannot be read as a recipe: "+plain(err),
 			"Mend that line.")
 	}
 	return r, nil
-}
-
-// caution reads a caution: its kind and text, or, as early files have it, a text
-// alone, which is a danger.
-func caution(c *recipe.Caution, b []byte) error {
-	var text string
-	if yaml.Unmarshal(b, &text) == nil {
-		*c = recipe.Caution{Kind: recipe.Danger, Text: text}
-		return nil
-	}
-	type fields recipe.Caution
-	return yaml.UnmarshalWithOptions(b, (*fields)(c), yaml.DisallowUnknownField())
-}
-
-// tick reads a line of a list: what is placed or said, or a text alone.
-func tick(t *recipe.Tick, b []byte) error {
-	var text string
-	if yaml.Unmarshal(b, &text) == nil {
-		*t = recipe.Tick{Text: text}
-		return nil
-	}
-	type fields recipe.Tick
-	return yaml.UnmarshalWithOptions(b, (*fields)(t), yaml.DisallowUnknownField())
-}
-
-// thing reads one of a kit: with where it is wanted, or its name alone.
-func thing(t *recipe.Thing, b []byte) error {
-	var text string
-	if yaml.Unmarshal(b, &text) == nil {
-		*t = recipe.Thing{Text: text}
-		return nil
-	}
-	type fields recipe.Thing
-	return yaml.UnmarshalWithOptions(b, (*fields)(t), yaml.DisallowUnknownField())
-}
-
-// comparison reads a mark that is compared, or what it is read on alone.
-func comparison(m *recipe.Comparison, b []byte) error {
-	var of string
-	if yaml.Unmarshal(b, &of) == nil {
-		*m = recipe.Comparison{Of: of}
-		return nil
-	}
-	type fields recipe.Comparison
-	return yaml.UnmarshalWithOptions(b, (*fields)(m), yaml.DisallowUnknownField())
 }
 
 // Write writes a recipe as YAML that Read takes.

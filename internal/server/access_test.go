@@ -94,6 +94,7 @@ var mayUse = map[string]string{
 	"POST /api/crib/{tool}/key":                 "crib keeper",
 	"DELETE /api/crib/{tool}/key":               "crib keeper",
 	"GET /api/runs/{run}/readings/open":         all,
+	"GET /api/readings/offered":                 all,
 	"GET /api/readings/{reading}":               all,
 	"POST /api/readings/{reading}":              "fitter inspector",
 	"POST /api/crib/{tool}/check":               "inspector crib keeper",
