@@ -221,7 +221,7 @@ func (a *App) keepBook(ctx context.Context) error {
 		if there {
 			r.Edition = before.Edition
 		}
-		body, err := recipes.Write(r)
+		body, err := recipes.Shipped(r)
 		if err != nil {
 			return err
 		}
@@ -230,7 +230,7 @@ func (a *App) keepBook(ctx context.Context) error {
 		}
 		if there {
 			r.Edition = last[r.ID] + 1
-			if body, err = recipes.Write(r); err != nil {
+			if body, err = recipes.Shipped(r); err != nil {
 				return err
 			}
 		}

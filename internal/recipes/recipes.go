@@ -33,6 +33,21 @@ var book embed.FS
 // read once.
 func Book() ([]recipe.Recipe, error) { return shipped() }
 
+// Shipped writes a recipe of the book as an edition is stored; each once.
+func Shipped(r recipe.Recipe) ([]byte, error) {
+	key := fmt.Sprint(r.ID, " ", r.Edition)
+	if body, there := written.Load(key); there {
+		return body.([]byte), nil
+	}
+	body, err := Write(r)
+	if err == nil {
+		written.Store(key, body)
+	}
+	return body, err
+}
+
+var written sync.Map
+
 var shipped = sync.OnceValues(func() ([]recipe.Recipe, error) {
 	files, err := book.ReadDir("book")
 	if err != nil {
