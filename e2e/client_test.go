@@ -206,6 +206,8 @@ func (u *user) fast(tag string, over func(*work.State, record.Act) bool) {
 		r, err := u.s.look.Run(u.s.t.Context(), run)
 		require.NoError(u.s.t, err)
 		if a, ok := r.State.Next(); !ok || over(r.State, a) {
+			u.MustReload() // what it shows is that, and nothing on its way to it
+			u.sees("header", "all stored")
 			return
 		}
 		content, _, err := d.next(u.s.t.Context(), run)

@@ -79,9 +79,11 @@ func TestAJointByHydraulicWrench(t *testing.T) {
 	piet.el("[data-act=rig]:not([disabled])").MustClick()
 	piet.sees("[data-act=main]", "^It stalled")
 
+	set := func(l work.Line) bool { return l.Entry.Content.Kind() == record.KindSetting }
+	require.NoError(t, piet.until(func() bool { return slices.ContainsFunc(piet.run(tag).State.Lines(), set) }))
 	lines := piet.run(tag).State.Lines()
-	set := lines[slices.IndexFunc(lines, func(l work.Line) bool { return l.Entry.Content.Kind() == record.KindSetting })].Content
-	require.Equal(t, "gauge 120 and 121 bar, sent by GA-1, 1 of 2", piet.run(tag).State.RigWords(set.(record.Setting)))
+	rig := lines[slices.IndexFunc(lines, set)].Content.(record.Setting)
+	require.Equal(t, "gauge 120 and 121 bar, sent by GA-1, 1 of 2", piet.run(tag).State.RigWords(rig))
 
 	// Five nuts into the second stage somebody moves the regulator.
 	rigs(60)

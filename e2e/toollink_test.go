@@ -251,9 +251,11 @@ func TestAReadingJudgesItself(t *testing.T) {
 	require.Zero(t, all, "none of this is on the record")
 
 	// marta looks: one is none, the other is the pull
-	var waiting []struct{ ID, Verdict string }
-	require.NoError(t, marta.ask("GET", "/api/runs/"+run.String()+"/readings/open", nil, &waiting))
-	require.Len(t, waiting, 2)
+	var open struct {
+		Readings []struct{ ID, Verdict string }
+	}
+	require.NoError(t, marta.ask("GET", "/api/runs/"+run.String()+"/readings/open", nil, &open))
+	require.Len(t, open.Readings, 2)
 	require.Error(t, marta.ask("POST", "/api/readings/"+nobody.ID, sent{"claim": false}, nil), "not without a reason")
 	require.NoError(t, marta.ask("POST", "/api/readings/"+nobody.ID, sent{"claim": false, "reason": "tried on the bench"}, nil))
 	require.NoError(t, marta.ask("POST", "/api/readings/"+past.ID, sent{"claim": true, "run": run}, nil))
