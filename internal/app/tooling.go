@@ -73,6 +73,9 @@ func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string
 		return Ways{}, err
 	}
 	res := p.Result.With(r)
+	if g, ok := res.Group(group); ok && g.Breakout.High > 0 {
+		return hand.letsGo(res, g, a.now()), nil
+	}
 	g, err := torqued(res, group)
 	if err != nil {
 		return Ways{}, err
@@ -103,6 +106,14 @@ func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string
 		out.Setups = []tool.Setup{hand.Take(c, req, a.now())}
 	}
 	return out, nil
+}
+
+// letsGo finds the hydraulic wrenches that reach what the nuts of a group may let go at: no
+// wrench that is set in torque loosens.
+func (c atHand) letsGo(res joint.Result, g joint.Group, now time.Time) Ways {
+	r := asked(res, g, Place{})
+	r.Torques, r.Pressed = []float64{g.Breakout.High}, true
+	return Ways{Shares: []float64{100}, Possible: c.Possible(r, now), Size: r.Size, Inside: r.Inside}
 }
 
 // draws finds how a group is drawn.

@@ -6,6 +6,7 @@ import (
 	"maps"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -15,6 +16,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"dynacor/core/tool"
 	"dynacor/internal/server"
 	"dynacor/internal/server/contract"
 )
@@ -427,4 +429,27 @@ func TestADatabaseInTroubleIsAProblem(t *testing.T) {
 	p := r.problem(t)
 	require.Equal(t, "internal", p.Code)
 	require.NotContains(t, r.body, "sessions")
+}
+
+// Before nuts are let go it is said to what pressure each hydraulic wrench may have to go, by
+// its own chart; no wrench that is set in torque is offered for it.
+func TestWhatNutsLetGoByIsFoundInTheCrib(t *testing.T) {
+	s := open(t)
+	edda, piet := s.as("edda"), s.as("piet")
+	path := "/api/joints/" + edda.joint("PS-1 / MANWAY")
+	next := decode[contract.Joint](t, edda.do("POST", path+"/follow", map[string]any{"work": "loosen", "pin": "4711", "reason": "the seal weeps"}))
+	i := slices.IndexFunc(next.Run.Groups, func(g contract.Group) bool { return g.Breakout.High > 0 })
+	require.GreaterOrEqual(t, i, 0)
+	g := next.Run.Groups[i]
+	ways := decode[contract.FindWays200JSONResponse](t, piet.do("POST", path+"/ways", map[string]any{"group": g.Name}))
+	require.NotEmpty(t, ways.Ways)
+	chart := tool.Chart{{Pressure: 70, Torque: 280}, {Pressure: 140, Torque: 565}, {Pressure: 350, Torque: 1420}, {Pressure: 560, Torque: 2275},
+		{Pressure: 690, Torque: 2800}} // of HW-1, as it is in the demo's crib
+	want, err := chart.At(g.Breakout.High, 10)
+	require.NoError(t, err)
+	for _, w := range ways.Ways {
+		require.True(t, w.Stages[0].Pressed, "%v", w.Stages[0].Tools)
+	}
+	require.Equal(t, []string{"HW-1"}, ways.Ways[0].Stages[0].Tools)
+	require.InDelta(t, want.Pressure, ways.Ways[0].Stages[0].Setting.Value, 1e-9)
 }

@@ -1,13 +1,13 @@
 import { Button, Group as Row, Stack } from "@mantine/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { useMay } from "../../api/queries";
+import { useMay, useWays } from "../../api/queries";
 import type { Group, Joint, Run } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { useKeys } from "../../app/keys";
 import { DriveSide } from "../../drawing/hydraulics/DriveSide";
 import { LotsToday } from "../../library/LotCheck";
-import { kilonewtons } from "../../ui/format";
+import { kilonewtons, number } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Budget } from "../layout/Budget";
 import { StepCard } from "../steps/StepCard";
@@ -70,6 +70,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
               <p className="big" data-breakout={g.name}>
                 <LetGo of={g.name} range={g.breakout} />
               </p>
+              <LetGoBy joint={joint.id} group={g.name} />
               <p>
                 Take a spanner or a bar that reaches the upper end with room to spare. A torque wrench is no tool to loosen with; beyond the
                 range stop and look.
@@ -97,6 +98,29 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
         <AnotherLubricant joint={joint} run={run} />
       </div>
     </Stack>
+  );
+}
+
+/** To what pressure a hydraulic wrench of the Crib may have to go before nuts let go, by its own chart. */
+function LetGoBy({ joint, group }: { joint: string; group: string }) {
+  const ways = useWays(joint, group);
+  const good = ways.data?.ways.filter((w) => !w.refused) ?? [];
+  if (good.length === 0) return null;
+  return (
+    <ul className="lines" style={{ margin: "10px 0" }} aria-label="By hydraulic wrench">
+      {good.map((w) => {
+        const t = w.stages[0]!;
+        return (
+          <li key={t.tools.join()} data-lets-go={t.tools[0]}>
+            By hydraulic wrench: <b className="mono">{t.tools.join(" + ")}</b> up to{" "}
+            <b className="mono">
+              {number(t.setting.value)} {t.setting.unit}
+            </b>{" "}
+            <span className="soft">by its chart; it stalls there, and stops</span>
+          </li>
+        );
+      })}
+    </ul>
   );
 }
 
