@@ -88,6 +88,7 @@ func TestWhatInstrumentsReadIsTaken(t *testing.T) {
 		from    string
 	}{{sent{"kind": "done", "step": "before", "readings": []float64{2.2, 2.1, 2, 2.4}}, old},
 		{sent{"kind": "done", "step": "before", "readings": []float64{2.2, 2.1, 2, 2.4}}, id[0]},
+		{sent{"kind": "done", "step": "before", "readings": []float64{-0.02 / 25.4, 2.1, 2, 2.4}}, id[0]}, // it is inches
 		{sent{"kind": "done", "step": "pull", "bolt": 1, "share": 20}, id[0]},
 		{sent{"kind": "pause"}, id[0]},
 		{sent{"kind": "done", "step": "before", "readings": []float64{2.2, 2.1, 2, 2.4}}, uuid.NewString()}} {

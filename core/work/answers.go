@@ -1,6 +1,7 @@
 package work
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"math"
@@ -23,6 +24,17 @@ type read struct {
 	from   int // of its raw readings
 	window recipe.Window
 	later  bool // its limit follows from what is read on the way
+}
+
+// Units are those of the raw readings of a step, in their order; of a sample the one of all.
+func (p *Plan) Units(step string) (out []unit.Unit) {
+	st, _, _ := p.step(step)
+	for k := range st.reads {
+		for _, f := range st.reads[k].fields {
+			out = append(out, unit.Unit(cmp.Or(f.Unit, st.reads[k].InUnit())))
+		}
+	}
+	return out
 }
 
 // keeper is where something is kept: a step, and which of its reads.

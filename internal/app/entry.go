@@ -304,7 +304,7 @@ func (a *App) complete(ctx context.Context, who Who, c *cell, n *NewEntry) (f wo
 			return f, err
 		}
 	}
-	if err := a.takes(ctx, n); err != nil {
+	if err := a.takes(ctx, c, n); err != nil {
 		return f, err
 	}
 	switch x := n.Content.(type) {

@@ -85,8 +85,8 @@ func figures(v float64) float64 {
 }
 
 // sent looks up the readings that an entry says were sent by instruments, and names these; it
-// refuses one that is another's already, and one that is not among the values.
-func (a *App) sent(ctx context.Context, entry uuid.UUID, ids []uuid.UUID, values []float64) (by string, err error) {
+// refuses one that is another's already, and one that is not among what is entered.
+func (a *App) sent(ctx context.Context, entry uuid.UUID, ids []uuid.UUID, values []unit.Quantity) (by string, err error) {
 	var tags []string
 	for _, id := range ids {
 		r, err := a.store.Reading(ctx, id)
@@ -98,7 +98,7 @@ func (a *App) sent(ctx context.Context, entry uuid.UUID, ids []uuid.UUID, values
 		case r.Verdict != ReadOffered && !(r.Verdict == ReadClaimed && r.Target == entry.String()): // the same entry again may
 			return "", refusal.New(refusal.Contradicts, "from", fmt.Sprintf("%s's reading of %g %s is %s: %s", r.Tool, r.Value, r.Unit, r.Verdict, r.Says),
 				"Measure again, or type it.")
-		case !slices.ContainsFunc(values, func(v float64) bool { return sameReading(r, v) }):
+		case !slices.ContainsFunc(values, func(q unit.Quantity) bool { return sameReading(r, q) }):
 			return "", refusal.New(refusal.Contradicts, "from", fmt.Sprintf("%s read %g %s; that is none of what is entered.", r.Tool, r.Value, r.Unit),
 				"Take it anew, or leave it out.")
 		}
@@ -113,36 +113,41 @@ func (a *App) sent(ctx context.Context, entry uuid.UUID, ids []uuid.UUID, values
 	return by, nil
 }
 
-// sameReading reports whether a value is what an instrument read, in any unit of its kind.
-func sameReading(r store.Reading, v float64) bool {
-	d, err := unit.DimensionOf(unit.Unit(r.Unit))
-	if err != nil {
-		return false
+// sameReading reports whether what is entered is what an instrument read, in its unit.
+func sameReading(r store.Reading, q unit.Quantity) bool {
+	x, err := unit.Convert(r.Value, unit.Unit(r.Unit), q.Unit)
+	return err == nil && unit.AtMost(math.Abs(figures(x)-q.Value), 1e-9*math.Abs(q.Value))
+}
+
+// within gives each of some values a unit.
+func within(values []float64, of func(i int) unit.Unit) []unit.Quantity {
+	out := make([]unit.Quantity, len(values))
+	for i, v := range values {
+		out[i] = unit.Of(v, of(i))
 	}
-	return slices.ContainsFunc(unit.Units(), func(u unit.Unit) bool {
-		if of, err := unit.DimensionOf(u); err != nil || of != d {
-			return false
-		}
-		x, err := unit.Convert(r.Value, unit.Unit(r.Unit), u)
-		return err == nil && unit.AtMost(math.Abs(figures(x)-v), 1e-9*math.Abs(v))
-	})
+	return out
 }
 
 // takes names the instruments of an entry in it, where readings were sent.
-func (a *App) takes(ctx context.Context, n *NewEntry) (err error) {
+func (a *App) takes(ctx context.Context, c *cell, n *NewEntry) (err error) {
 	if len(n.From) == 0 {
 		return nil
 	}
 	switch x := n.Content.(type) {
 	case record.Done:
-		if x.Bolt > 0 {
+		if x.Bolt > 0 || len(c.acts.Units(x.Step)) == 0 {
 			break
 		}
-		x.Taken, err = a.sent(ctx, n.ID, n.From, x.Readings)
+		units := c.acts.Units(x.Step)
+		x.Taken, err = a.sent(ctx, n.ID, n.From, within(x.Readings, func(i int) unit.Unit { return units[min(i, len(units)-1)] }))
 		n.Content = x
 		return err
 	case record.Setting:
-		x.Taken, err = a.sent(ctx, n.ID, n.From, x.Readings)
+		t, there := a.stageTool(c, x)
+		if !there {
+			break
+		}
+		x.Taken, err = a.sent(ctx, n.ID, n.From, within(x.Readings, func(int) unit.Unit { return t.Setting.Unit }))
 		n.Content = x
 		return err
 	}
@@ -162,4 +167,14 @@ func (a *App) claimed(ctx context.Context, n NewEntry, r Run) error {
 		words = fmt.Sprintf("taken for the rig of the %s, %g %%", x.Group, x.Share)
 	}
 	return a.store.ClaimReadings(ctx, n.From, &n.Run, n.ID, ReadClaimed, words)
+}
+
+// stageTool is the tool that a setting is of.
+func (a *App) stageTool(c *cell, x record.Setting) (*record.StageTool, bool) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	if c.state == nil {
+		return nil, false
+	}
+	return c.state.StageTool(x.Group, x.Share, x.Hand)
 }

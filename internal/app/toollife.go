@@ -12,6 +12,7 @@ import (
 	"dynacor/core/crib"
 	"dynacor/core/person"
 	"dynacor/core/refusal"
+	"dynacor/core/unit"
 	"dynacor/internal/store"
 )
 
@@ -140,9 +141,9 @@ func (a *App) LiveTool(ctx context.Context, who Who, tag string, n NewLife) erro
 		return err
 	}
 	if c, checked := n.Content.(crib.Checked); checked && len(n.From) > 0 {
-		var all []float64
+		var all []unit.Quantity
 		for _, m := range c.Marks {
-			all = append(all, m.Readings...)
+			all = append(all, within(m.Readings, func(int) unit.Unit { return c.Unit })...)
 		}
 		var err error
 		if c.Tester, err = a.sent(ctx, n.ID, n.From, all); err != nil {
