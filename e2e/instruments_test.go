@@ -100,5 +100,8 @@ func TestWhatInstrumentsReadIsTaken(t *testing.T) {
 		require.Equal(t, 422, no.Status, "%v", no)
 		require.Regexp(t, "DG-1|not known|Nothing is measured", no.Detail)
 	}
+	twice := d.entry(sent{"kind": "done", "step": "before", "readings": []float64{-0.02, -0.02, 2, 2.4}})
+	twice["from"] = []string{id[0], id[0]}
+	require.ErrorContains(t, d.ask("POST", "/api/runs/"+run.String()+"/entries", twice, nil), "named twice")
 	require.Len(t, marta.run(tag).State.Lines(), len(lines), "nothing of that is stored")
 }

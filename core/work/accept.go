@@ -52,7 +52,7 @@ func (s *State) Accept(e record.Entry, f Facts) error {
 		questions = append(questions, "Its date: "+odd+".")
 	}
 	if c, ok := e.Content.(record.Done); ok && c.Bolt > 0 && !c.Lock {
-		if fast := s.pace.of[s.handOf(c.Act)].tooFast(c, e.AtTool); fast != "" {
+		if fast := s.pace.of[s.HandOf(c.Act)].tooFast(c, e.AtTool); fast != "" {
 			questions = append(questions, fast)
 		}
 	}

@@ -140,7 +140,7 @@ func (s *State) Ahead(person string, at time.Time, most int) []Coming {
 	add := func(st *step, a record.Act) {
 		c := Coming{Act: a}
 		if t, ok := s.toolOf(st, a); ok && !t.Draws() {
-			if h := &hands[s.handOf(a)]; !h.holds(t) {
+			if h := &hands[s.HandOf(a)]; !h.holds(t) {
 				c.Set, *h = true, inHand{tools: tags(t), setting: t.Setting}
 			}
 		}

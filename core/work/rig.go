@@ -35,7 +35,7 @@ func rigged(t *record.StageTool, c record.Setting) error {
 // JudgeRig refuses what the gauge may not be read at while the tool of a stage is rigged up:
 // as far as it was read.
 func (s *State) JudgeRig(c record.Setting) error {
-	t, ok := s.stageTool(c.Group, c.Share, c.Hand)
+	t, ok := s.StageTool(c.Group, c.Share, c.Hand)
 	if !ok || !t.Pressed() {
 		return refusal.New(refusal.Unknown, "group", fmt.Sprintf("No hydraulic wrench is chosen for the %s at %g %%.", c.Group, c.Share),
 			"Open the joint again.")
@@ -49,10 +49,6 @@ func (s *State) JudgeRig(c record.Setting) error {
 // StageTool is the tool that is chosen for a stage of a group, of those that work at once
 // the one of a hand.
 func (s *State) StageTool(group string, share float64, hand int) (*record.StageTool, bool) {
-	return s.stageTool(group, share, hand)
-}
-
-func (s *State) stageTool(group string, share float64, hand int) (*record.StageTool, bool) {
 	t := s.Tooling[group]
 	if hand < 0 || hand > len(t.Beside) {
 		return nil, false
@@ -72,7 +68,7 @@ func (s *State) stageTool(group string, share float64, hand int) (*record.StageT
 // Rigged is a setting as a careful hand makes it: rigged up step by step, the gauge at its
 // value twice, where the tool is a hydraulic wrench.
 func (s *State) Rigged(c record.Setting) record.Setting {
-	t, ok := s.stageTool(c.Group, c.Share, c.Hand)
+	t, ok := s.StageTool(c.Group, c.Share, c.Hand)
 	if !ok || !t.Pressed() {
 		return c
 	}
@@ -147,7 +143,7 @@ func (s *State) upsetWords(at int, c record.Upset) string {
 
 // RigWords says what a gauge was read at when a rig was made ready.
 func (s *State) RigWords(c record.Setting) string {
-	t, ok := s.stageTool(c.Group, c.Share, c.Hand)
+	t, ok := s.StageTool(c.Group, c.Share, c.Hand)
 	if !ok || len(c.Readings) == 0 {
 		return ""
 	}

@@ -267,7 +267,7 @@ func (s *State) do(at int, c record.Done) {
 	}
 	l.Readings, l.Held, l.Outside, l.Tried, l.counted = v.readings, v.held, v.outside, v.tried, true
 	if tool, ok := s.toolOf(st, c.Act); ok {
-		l.Tool, l.hand = tool, s.handOf(c.Act)
+		l.Tool, l.hand = tool, s.HandOf(c.Act)
 		s.inHand[l.hand].at = l.Entry.AtTool
 	}
 	if c.Bolt > 0 {

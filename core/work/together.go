@@ -49,6 +49,16 @@ func (p *Plan) stage(st *step, at int32) (first, end int32) {
 	return first, end
 }
 
+// pulled are the bolts of some acts in the order in which they are pulled.
+func (p *Plan) pulled(first, end int32) (order []int) {
+	for _, a := range p.acts[first:end] {
+		if !a.Lock {
+			order = append(order, a.Bolt)
+		}
+	}
+	return order
+}
+
 // turn finds what is made together with an act of a stage: acts from first to before end,
 // and which hand makes it. ok is false where one tool makes it alone.
 func (s *State) turn(a record.Act) (first, end int32, hand int, ok bool) {
@@ -62,19 +72,13 @@ func (s *State) turn(a record.Act) (first, end int32, hand int, ok bool) {
 		return 0, 0, 0, false
 	}
 	from, upto := s.plan.stage(st, at)
-	var order []int
-	for k := from; k < upto; k++ {
-		if x := s.plan.acts[k]; !x.Lock {
-			if order = append(order, x.Bolt); x.Bolt == a.Bolt {
-				hand = (len(order) - 1) % n
-			}
-		}
-	}
+	order := s.plan.pulled(from, upto)
 	if !sequence.AtOnce(order, st.group.Count, n) {
 		return 0, 0, 0, false
 	}
 	pulls := -1 // the pull that k is, or is the lock of
-	mine := slices.Index(order, a.Bolt) / n
+	place := slices.Index(order, a.Bolt)
+	mine := place / n
 	first, end = upto, upto
 	for k := from; k < upto; k++ {
 		if !s.plan.acts[k].Lock {
@@ -87,14 +91,12 @@ func (s *State) turn(a record.Act) (first, end int32, hand int, ok bool) {
 			end = k
 		}
 	}
-	return first, end, hand, true
+	return first, end, place % n, true
 }
 
 // HandOf is which of the tools that work at once makes an act: where they do not, the first
 // alone.
-func (s *State) HandOf(a record.Act) int { return s.handOf(a) }
-
-func (s *State) handOf(a record.Act) int {
+func (s *State) HandOf(a record.Act) int {
 	if st, _, ok := s.plan.step(a.Step); !ok || s.hands(st) < 2 {
 		return 0
 	}
@@ -137,7 +139,7 @@ func (s *State) NextFor(person string, at time.Time) (a record.Act, ok bool) {
 		return offered[0], true
 	}
 	for _, x := range offered {
-		if h := s.inHand[s.handOf(x)]; h.by == person && h.fresh(at) {
+		if h := s.inHand[s.HandOf(x)]; h.by == person && h.fresh(at) {
 			return x, true
 		}
 	}
@@ -145,7 +147,7 @@ func (s *State) NextFor(person string, at time.Time) (a record.Act, ok bool) {
 		return a, false
 	}
 	for _, x := range offered {
-		if h := s.inHand[s.handOf(x)]; !h.fresh(at) {
+		if h := s.inHand[s.HandOf(x)]; !h.fresh(at) {
 			return x, true
 		}
 	}
@@ -155,7 +157,7 @@ func (s *State) NextFor(person string, at time.Time) (a record.Act, ok bool) {
 // offeredTo is the bolt that is offered to one of the tools that work at once.
 func (s *State) offeredTo(hand int) (record.Act, bool) {
 	for _, a := range s.Offered() {
-		if a.Bolt > 0 && s.handOf(a) == hand {
+		if a.Bolt > 0 && s.HandOf(a) == hand {
 			return a, true
 		}
 	}
@@ -192,7 +194,7 @@ func (s *State) Hands(at time.Time) (out []Hand) {
 func (s *State) turned(a record.Act, hand int) (out record.Act) {
 	first, end, _, ok := s.turn(a)
 	for k := first; ok && k < end; k++ {
-		if x := s.plan.acts[k]; !x.Lock && s.handOf(x) == hand {
+		if x := s.plan.acts[k]; !x.Lock && s.HandOf(x) == hand {
 			return x
 		}
 	}
@@ -218,13 +220,7 @@ func (p *Plan) shared(st *step, n int) bool {
 	}
 	for k := st.first; k < st.last; {
 		first, end := p.stage(st, k)
-		var order []int
-		for _, a := range p.acts[first:end] {
-			if !a.Lock {
-				order = append(order, a.Bolt)
-			}
-		}
-		if sequence.AtOnce(order, st.group.Count, n) {
+		if sequence.AtOnce(p.pulled(first, end), st.group.Count, n) {
 			return true
 		}
 		k = end

@@ -37,7 +37,7 @@ func (s *State) toolOf(st *step, a record.Act) (*record.StageTool, bool) {
 	if st.owner < 0 || a.Lock {
 		return nil, false
 	}
-	return s.stageTool(st.group.Name, a.Share, s.handOf(a))
+	return s.StageTool(st.group.Name, a.Share, s.HandOf(a))
 }
 
 // Tool returns the tool that an act is pulled with.
@@ -79,7 +79,7 @@ func (s *State) Unset(person string, at time.Time) (c record.Setting, ok bool) {
 func (s *State) unset(a record.Act, person string, at time.Time) (c record.Setting, ok bool) {
 	st, _, _ := s.plan.step(a.Step)
 	t, with := s.toolOf(st, a)
-	hand := s.handOf(a)
+	hand := s.HandOf(a)
 	if h := s.inHand[hand]; !with || t.Draws() || h.holds(t) && h.by == person && h.fresh(at) {
 		return c, false
 	}
@@ -88,7 +88,7 @@ func (s *State) unset(a record.Act, person string, at time.Time) (c record.Setti
 
 // set takes the tool of a stage as set.
 func (s *State) set(e record.Entry, c record.Setting) {
-	if t, ok := s.stageTool(c.Group, c.Share, c.Hand); ok {
+	if t, ok := s.StageTool(c.Group, c.Share, c.Hand); ok {
 		s.inHand[c.Hand] = inHand{tags(t), t.Setting, e.Person, e.AtTool}
 	}
 }

@@ -22,15 +22,20 @@ type atHand struct {
 // atHand reads the crib as somebody finds it who works at a joint: what is held back, past
 // its pulls, out with somebody else, or taken by another of the hands that work at once says
 // why.
-func (a *App) atHand(ctx context.Context, who Who, joint uuid.UUID, taken ...string) (atHand, error) {
+func (a *App) atHand(ctx context.Context, who Who, joint uuid.UUID) (without func(taken []string) atHand, err error) {
 	tools, err := a.Crib(ctx)
 	if err != nil {
-		return atHand{}, err
+		return nil, err
 	}
 	j, err := a.store.Joint(ctx, joint)
 	if err != nil {
-		return atHand{}, found(err, "joint")
+		return nil, found(err, "joint")
 	}
+	return func(taken []string) atHand { return sorted(tools, who, j.Tag, taken) }, nil
+}
+
+// sorted puts what of the crib somebody may take where the solver looks for it.
+func sorted(tools []CribTool, who Who, joint string, taken []string) atHand {
 	c := atHand{calibrated: map[string]time.Time{}}
 	for _, t := range tools {
 		if t.Tool.Scrapped != "" {
@@ -39,13 +44,13 @@ func (a *App) atHand(ctx context.Context, who Who, joint uuid.UUID, taken ...str
 		if t.Tool.Calibrated != nil {
 			c.calibrated[t.Tool.Tag] = *t.Tool.Calibrated
 		}
-		why := t.notFree(who, j.Tag)
+		why := t.notFree(who, joint)
 		if slices.Contains(taken, t.Tool.Tag) {
 			why = "it is in another of the hands that work at once"
 		}
 		c.take(t, why)
 	}
-	return c, nil
+	return c
 }
 
 // notFree says why a tool is not to be had by somebody at a joint; empty where it is.

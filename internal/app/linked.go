@@ -146,6 +146,8 @@ type ToolReading struct {
 	Angle  *float64 // degrees; nil: it does not read it
 	Trace  []trace.Point
 	Target string // the target it is for; empty: whatever is next
+	// Of a tool that reads, and pulls nothing: it is offered to whoever measures.
+	Instrument bool
 }
 
 // TakenReading is what became of one.
@@ -162,14 +164,10 @@ func (a *App) TakeReading(ctx context.Context, tag string, r ToolReading) (Taken
 			return TakenReading{}, err
 		}
 	}
-	instrument, err := a.instrument(ctx, tag)
-	if err != nil {
-		return TakenReading{}, err
-	}
 	if err := trace.Check(r.Trace); err != nil {
 		return TakenReading{}, err
 	}
-	if !instrument { // what an instrument reads may be none, or below it
+	if !r.Instrument { // what an instrument reads may be none, or below it
 		if err := refusal.Positive("peak", r.Peak.Value, string(r.Peak.Unit)); err != nil {
 			return TakenReading{}, err
 		}
@@ -188,7 +186,7 @@ func (a *App) TakeReading(ctx context.Context, tag string, r ToolReading) (Taken
 	case err != nil && !errors.Is(err, store.ErrNotFound):
 		return TakenReading{}, err
 	}
-	if instrument {
+	if r.Instrument {
 		row.Verdict, row.Says = ReadOffered, "Offered to whoever measures."
 		return TakenReading{row.Verdict, row.Says}, a.store.KeepReading(ctx, row)
 	}

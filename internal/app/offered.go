@@ -2,7 +2,6 @@ package app
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -37,28 +36,22 @@ type OfferedReading struct {
 	Unit  unit.Unit
 }
 
-// instrument reports whether a tool reads something that is written down, and pulls nothing.
-func (a *App) instrument(ctx context.Context, tag string) (bool, error) {
-	kind, err := a.store.ToolKind(ctx, tag)
-	if errors.Is(err, store.ErrNotFound) {
-		return false, nil
+// instruments are the kinds of tools that read something that is written down.
+func instruments() (out []string) {
+	for _, k := range crib.Kinds() {
+		if k.Reads() {
+			out = append(out, string(k))
+		}
 	}
-	return crib.Kind(kind).Reads(), err
+	return out
 }
 
 // Offered lists what instruments read lately that goes into a unit, the newest first; there
 // reports whether one was heard.
 func (a *App) Offered(ctx context.Context, in unit.Unit) (list []OfferedReading, there bool, err error) {
-	heard, err := a.store.HeardSince(ctx, a.now().Add(-HeardLately))
+	there, err = a.store.HeardKind(ctx, instruments(), a.now().Add(-HeardLately))
 	if err != nil {
 		return nil, false, err
-	}
-	for _, tag := range heard {
-		is, err := a.instrument(ctx, tag)
-		if err != nil {
-			return nil, false, err
-		}
-		there = there || is
 	}
 	if !there {
 		return nil, false, nil
@@ -85,23 +78,32 @@ func figures(v float64) float64 {
 }
 
 // sent looks up the readings that an entry says were sent by instruments, and names these; it
-// refuses one that is another's already, and one that is not among what is entered.
+// refuses one that is another's already, and one that is not among what is entered. Each is
+// one of the values: named twice, it is not among what is left.
 func (a *App) sent(ctx context.Context, entry uuid.UUID, ids []uuid.UUID, values []unit.Quantity) (by string, err error) {
+	rows, err := a.store.Readings(ctx, ids)
+	if err != nil {
+		return "", err
+	}
 	var tags []string
+	left := slices.Clone(values)
 	for _, id := range ids {
-		r, err := a.store.Reading(ctx, id)
-		switch {
-		case errors.Is(err, store.ErrNotFound):
-			return "", refusal.New(refusal.Unknown, "from", "That reading is not known here.", "Type it.")
-		case err != nil:
-			return "", err
-		case r.Verdict != ReadOffered && !(r.Verdict == ReadClaimed && r.Target == entry.String()): // the same entry again may
-			return "", refusal.New(refusal.Contradicts, "from", fmt.Sprintf("%s's reading of %g %s is %s: %s", r.Tool, r.Value, r.Unit, r.Verdict, r.Says),
-				"Measure again, or type it.")
-		case !slices.ContainsFunc(values, func(q unit.Quantity) bool { return sameReading(r, q) }):
-			return "", refusal.New(refusal.Contradicts, "from", fmt.Sprintf("%s read %g %s; that is none of what is entered.", r.Tool, r.Value, r.Unit),
-				"Take it anew, or leave it out.")
+		i := slices.IndexFunc(rows, func(r store.Reading) bool { return r.ID == id })
+		if i < 0 {
+			return "", refusal.New(refusal.Unknown, "from", "That reading is not known here, or is named twice.", "Type it.")
 		}
+		r := rows[i]
+		rows = slices.Delete(rows, i, i+1)
+		if r.Verdict != ReadOffered && !(r.Verdict == ReadClaimed && r.Target == entry.String()) { // the same entry again may
+			return "", refusal.New(refusal.Contradicts, "from", fmt.Sprintf("%s's reading of %g %s is %s: %s", r.Tool, r.Value, r.Unit,
+				r.Verdict, r.Says), "Measure again, or type it.")
+		}
+		k := slices.IndexFunc(left, func(q unit.Quantity) bool { return sameReading(r, q) })
+		if k < 0 {
+			return "", refusal.New(refusal.Contradicts, "from", fmt.Sprintf("%s read %g %s; that is none of what is entered.", r.Tool,
+				r.Value, r.Unit), "Take it anew, or leave it out.")
+		}
+		left = slices.Delete(left, k, k+1)
 		if !slices.Contains(tags, r.Tool) {
 			tags = append(tags, r.Tool)
 		}
@@ -135,15 +137,15 @@ func (a *App) takes(ctx context.Context, c *cell, n *NewEntry) (err error) {
 	}
 	switch x := n.Content.(type) {
 	case record.Done:
-		if x.Bolt > 0 || len(c.acts.Units(x.Step)) == 0 {
+		units := c.acts.Units(x.Step)
+		if x.Bolt > 0 || len(units) == 0 {
 			break
 		}
-		units := c.acts.Units(x.Step)
 		x.Taken, err = a.sent(ctx, n.ID, n.From, within(x.Readings, func(i int) unit.Unit { return units[min(i, len(units)-1)] }))
 		n.Content = x
 		return err
 	case record.Setting:
-		t, there := a.stageTool(c, x)
+		t, there := c.stageTool(x)
 		if !there {
 			break
 		}
@@ -159,18 +161,15 @@ func (a *App) claimed(ctx context.Context, n NewEntry, r Run) error {
 	if len(n.From) == 0 {
 		return nil
 	}
-	words := "taken at the joint"
-	switch x := n.Content.(type) {
-	case record.Done:
+	words := "taken for a rig's gauge"
+	if x, done := n.Content.(record.Done); done {
 		words = "taken for: " + r.State.Describe(x.Act)
-	case record.Setting:
-		words = fmt.Sprintf("taken for the rig of the %s, %g %%", x.Group, x.Share)
 	}
 	return a.store.ClaimReadings(ctx, n.From, &n.Run, n.ID, ReadClaimed, words)
 }
 
 // stageTool is the tool that a setting is of.
-func (a *App) stageTool(c *cell, x record.Setting) (*record.StageTool, bool) {
+func (c *cell) stageTool(x record.Setting) (*record.StageTool, bool) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	if c.state == nil {

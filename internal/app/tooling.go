@@ -68,10 +68,11 @@ func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string
 	if err != nil {
 		return Ways{}, err
 	}
-	hand, err := a.atHand(ctx, who, jointID, at.Taken...)
+	without, err := a.atHand(ctx, who, jointID)
 	if err != nil {
 		return Ways{}, err
 	}
+	hand := without(at.Taken)
 	res := p.Result.With(r)
 	if g, ok := res.Group(group); ok && g.Breakout.High > 0 {
 		return hand.letsGo(res, g, a.now()), nil
@@ -182,14 +183,14 @@ func (a *App) choose(ctx context.Context, who Who, c *cell, t ToolChoice) (recor
 	if err != nil {
 		return record.Tooling{}, err
 	}
+	without, err := a.atHand(ctx, who, c.plan.Joint)
+	if err != nil {
+		return record.Tooling{}, err
+	}
 	out := record.Tooling{Group: t.Group}
 	var taken []string // each of those that work at once is found among what the others left
 	for i, x := range append([]ToolChoice{t}, t.Beside...) {
-		hand, err := a.atHand(ctx, who, c.plan.Joint, taken...)
-		if err != nil {
-			return out, err
-		}
-		stages, err := hand.choose(x, c, g, a.now())
+		stages, err := without(taken).choose(x, c, g, a.now())
 		switch {
 		case err != nil && i > 0:
 			return out, refusal.At(fmt.Sprintf("beside.%d", i-1), err)

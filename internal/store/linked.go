@@ -94,13 +94,16 @@ func (s *Store) OpenReadings(ctx context.Context, run uuid.UUID, tools []string)
 		where verdict in ('waits', 'past') and (run = $1 or run is null and tool = any($2)) order by got limit 50`, run, tools))
 }
 
-// ToolKind is what a tool is.
-func (s *Store) ToolKind(ctx context.Context, tag string) (kind string, err error) {
-	err = s.pool.QueryRow(ctx, "select kind from tools where tag = $1", tag).Scan(&kind)
-	if errors.Is(err, pgx.ErrNoRows) {
-		err = ErrNotFound
-	}
-	return kind, err
+// Readings returns those of some identities that there are, in any order.
+func (s *Store) Readings(ctx context.Context, ids []uuid.UUID) ([]Reading, error) {
+	return all[Reading](s.pool.Query(ctx, "select "+readingColumns+" from tool_readings where id = any($1)", ids))
+}
+
+// HeardKind reports whether a tool of one of some kinds was heard since a time.
+func (s *Store) HeardKind(ctx context.Context, kinds []string, at time.Time) (there bool, err error) {
+	err = s.pool.QueryRow(ctx, `select exists (select from tool_links l join tools t on t.tag = l.tool
+		where l.seen >= $2 and t.kind = any($1))`, kinds, at).Scan(&there)
+	return there, err
 }
 
 // ClaimReadings says of readings what they were taken for, and by which entry; run is nil

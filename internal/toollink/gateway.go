@@ -79,6 +79,7 @@ type session struct {
 	last   string
 	says   string
 	heard  time.Time // it was noted that the tool is there
+	reads  bool      // it is an instrument
 }
 
 // speak answers a tool's lines until it goes.
@@ -129,7 +130,7 @@ func (s *session) hello(ctx context.Context) bool {
 		return false
 	}
 	now := s.now().UTC()
-	s.heard = now
+	s.heard, s.reads = now, t.Kind.Reads()
 	if s.tag = in.Tool; in.Clock != nil {
 		s.off = now.Sub(*in.Clock)
 	}
@@ -199,7 +200,7 @@ func (s *session) answer(ctx context.Context, line []byte) error {
 	within, cancel := context.WithTimeout(ctx, answerTime)
 	defer cancel()
 	taken, err := s.desk.TakeReading(within, s.tag, app.ToolReading{ID: id, At: *in.At, Off: s.off,
-		Peak: unit.Of(in.Peak.Value, unit.Unit(in.Peak.Unit)), Angle: in.Angle, Trace: points, Target: in.Target})
+		Peak: unit.Of(in.Peak.Value, unit.Unit(in.Peak.Unit)), Angle: in.Angle, Trace: points, Target: in.Target, Instrument: s.reads})
 	if err != nil {
 		return err
 	}
