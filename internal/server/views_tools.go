@@ -164,6 +164,11 @@ func wayView(w app.Way, shares []float64) contract.Way {
 	v.Stages = stageToolViews(shares, w.Stages)
 	for _, t := range w.Stages {
 		v.Helpers = v.Helpers || t.Tools[0] != w.Stages[len(w.Stages)-1].Tools[0]
+		for _, tag := range t.Own() {
+			if !slices.Contains(v.Own, tag) {
+				v.Own = append(v.Own, tag)
+			}
+		}
 	}
 	return v
 }

@@ -3503,6 +3503,8 @@ export interface components {
             stages: components["schemas"]["StageTool"][];
             /** @description some stage takes another tool */
             helpers: boolean;
+            /** @description its tags that no other tool can have at the same time; left out where it is refused */
+            own?: string[];
             /** @description why it cannot be used */
             refused?: string;
             refusal?: components["schemas"]["Problem"];

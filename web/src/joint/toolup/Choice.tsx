@@ -47,9 +47,7 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
   const [open, setOpen] = useState(0);
   const record = useRecord(joint, run);
   const choose = (w: Way) => {
-    const links = w.stages.flatMap((s) => s.links);
-    const mine = hand ? [hand.tag] : links.filter((l) => l.kind !== "pump" && l.kind !== "gauge").map((l) => l.tag);
-    const now = [...taken, { name: w.stages.at(-1)!.tools[0]!, tags: mine, links: hand ? { byHand: hand } : chosen(w) }];
+    const now = [...taken, { name: w.stages.at(-1)!.tools[0]!, tags: w.own ?? [], links: hand ? { byHand: hand } : chosen(w) }];
     if (now.length < count) {
       setTaken(now);
       setHand(undefined);
