@@ -159,6 +159,12 @@ func (t *Tool) session(ctx context.Context) error {
 	alive := time.NewTicker(time.Minute)
 	defer alive.Stop()
 	var target toollink.Out
+	due := false // a pull's time came while a reading waited
+	next := func() {
+		if due = false; t.Hand == nil && (t.Reads != nil || target.ID != "") {
+			pull.Reset(t.Pace)
+		}
+	}
 	for {
 		select {
 		case <-ctx.Done():
@@ -177,6 +183,7 @@ func (t *Tool) session(ctx context.Context) error {
 		case <-pull.C:
 			switch {
 			case len(t.waiting) > 0:
+				due = true // when that is acknowledged
 			case t.Reads != nil:
 				t.count++
 				t.read(toollink.Out{Unit: t.Reads.Unit}, t.Reads.Value*(1+0.01*t.rand.Float64()), 0, Good, t.fault())
@@ -209,8 +216,8 @@ func (t *Tool) session(ctx context.Context) error {
 				}
 			case toollink.Taken:
 				t.acknowledged(out.ID)
-				if out.Verdict == "short" && t.Hand == nil {
-					pull.Reset(t.Pace) // the same bolt again
+				if out.Verdict == "short" || due {
+					next() // the same bolt again, or what came due meanwhile
 				}
 			case toollink.Refused:
 				if out.Code == "no-link" || out.Code == "version" {
@@ -218,6 +225,9 @@ func (t *Tool) session(ctx context.Context) error {
 				}
 				if out.ID != "" && out.Code != "unavailable" {
 					t.acknowledged(out.ID) // it will never be taken
+					if due {
+						next()
+					}
 				}
 			}
 		}

@@ -93,38 +93,42 @@ func (d *desk) has(so func() bool) func() bool {
 // Whatever goes wrong, each reading is taken, under one identity, and means what it meant.
 func TestFaultsLoseNothing(t *testing.T) {
 	for _, f := range simtool.Faults() {
-		t.Run(string(f), func(t *testing.T) {
-			d, server := serve(t)
-			ctx, stop := context.WithCancel(t.Context())
-			tool := &simtool.Tool{Server: server, Tag: "EW-1", Key: "right", Pace: time.Millisecond, Every: 2, Faults: []simtool.Fault{f}, Trace: 20}
-			ended := make(chan error, 1)
-			go func() { ended <- tool.Run(ctx) }()
-			require.Eventually(t, d.has(func() bool { return len(d.taken) >= 8 }), 20*time.Second, 5*time.Millisecond)
-			stop()
-			require.NoError(t, <-ended)
-			d.mu.Lock()
-			defer d.mu.Unlock()
-			twice, others := 0, 0
-			for id, r := range d.taken {
-				v, err := r.Peak.In(unit.NewtonMetre)
-				require.NoError(t, err)
-				require.InDelta(t, 100.5, v, 0.6)
-				require.Len(t, r.Trace, 20)
-				if d.times[id] > 1 {
-					twice++
-				}
-				if r.Peak.Unit != unit.NewtonMetre {
-					others++
-				}
-				if f == simtool.Clock {
-					require.InDelta(t, time.Hour.Seconds(), r.Off.Seconds(), 5)
-				}
-			}
-			require.Equal(t, f == simtool.Double || f == simtool.Drop, twice > 0 || f == simtool.Drop, "%d", twice)
-			require.Equal(t, f == simtool.Unit, others > 0)
-			require.Equal(t, f == simtool.Garbage, d.bad > 0)
-		})
+		t.Run(string(f), func(t *testing.T) { losesNothing(t, f, time.Millisecond) })
 	}
+	// A pull that comes due before the one before it is acknowledged is made afterwards.
+	t.Run("at once", func(t *testing.T) { losesNothing(t, simtool.Drop, time.Nanosecond) })
+}
+
+func losesNothing(t *testing.T, f simtool.Fault, pace time.Duration) {
+	d, server := serve(t)
+	ctx, stop := context.WithCancel(t.Context())
+	tool := &simtool.Tool{Server: server, Tag: "EW-1", Key: "right", Pace: pace, Every: 2, Faults: []simtool.Fault{f}, Trace: 20}
+	ended := make(chan error, 1)
+	go func() { ended <- tool.Run(ctx) }()
+	require.Eventually(t, d.has(func() bool { return len(d.taken) >= 8 }), 20*time.Second, 5*time.Millisecond)
+	stop()
+	require.NoError(t, <-ended)
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	twice, others := 0, 0
+	for id, r := range d.taken {
+		v, err := r.Peak.In(unit.NewtonMetre)
+		require.NoError(t, err)
+		require.InDelta(t, 100.5, v, 0.6)
+		require.Len(t, r.Trace, 20)
+		if d.times[id] > 1 {
+			twice++
+		}
+		if r.Peak.Unit != unit.NewtonMetre {
+			others++
+		}
+		if f == simtool.Clock {
+			require.InDelta(t, time.Hour.Seconds(), r.Off.Seconds(), 5)
+		}
+	}
+	require.Equal(t, f == simtool.Double || f == simtool.Drop, twice > 0 || f == simtool.Drop, "%d", twice)
+	require.Equal(t, f == simtool.Unit, others > 0)
+	require.Equal(t, f == simtool.Garbage, d.bad > 0)
 }
 
 func TestAWrongKeyIsTheEnd(t *testing.T) {
