@@ -94,7 +94,9 @@ func Lay(in joint.Input, r recipe.Recipe, res joint.Result) (*Plan, error) {
 	p.owned()
 	p.drawn()
 	steps := slices.DeleteFunc(slices.Clone(r.Steps), func(s recipe.Step) bool { return !s.When.Holds(in.Choices) })
-	for _, s := range kitted(conditioned(steps, res), in, r, res) {
+	steps = kitted(conditioned(steps, res), in, r, res)
+	p.steps, p.acts = make([]step, 0, len(steps)), make([]record.Act, 0, acts(res))
+	for _, s := range steps {
 		p.tell(&s, in)
 		if err := p.lay(s); err != nil {
 			return nil, err

@@ -104,17 +104,8 @@ func (a *App) readTo(ctx context.Context, head store.Run) (Run, error) {
 // runsAt returns runs by their joint, reading only what is new of them; and what does not
 // hold of those of which nothing can be told.
 func (a *App) runsAt(ctx context.Context, heads []store.Run) (out map[uuid.UUID]Run, broken map[uuid.UUID]string, err error) {
-	cells, broken, err := a.cellsOf(ctx, heads)
+	cells, broken, err := a.readUp(ctx, heads)
 	if err != nil {
-		return nil, nil, err
-	}
-	var unread []int
-	for i, c := range cells {
-		if c != nil && c.at(heads[i]) == behind {
-			unread = append(unread, i)
-		}
-	}
-	if err := a.readUp(ctx, heads, cells, unread); err != nil {
 		return nil, nil, err
 	}
 	out = map[uuid.UUID]Run{}
@@ -143,66 +134,6 @@ func (c *cell) at(head store.Run) stands {
 	return c.to(head)
 }
 
-// cellsOf returns the memories of runs; nil where a newer plan was issued meanwhile, and
-// where nothing can be told: then broken says why, by joint.
-func (a *App) cellsOf(ctx context.Context, heads []store.Run) (cells []*cell, broken map[uuid.UUID]string, err error) {
-	cells, broken = make([]*cell, len(heads)), map[uuid.UUID]string{}
-	var missing []uuid.UUID
-	for i, h := range heads {
-		c, ok := a.runs.Get(h.ID)
-		if cells[i] = c; !ok {
-			missing = append(missing, h.Joint)
-		}
-	}
-	if len(missing) == 0 {
-		return cells, broken, nil
-	}
-	list, err := a.store.NewestPlans(ctx, missing...)
-	if err != nil {
-		return nil, nil, err
-	}
-	plans := map[uuid.UUID]store.Plan{}
-	for _, p := range list {
-		plans[p.Joint] = p
-	}
-	var mu sync.Mutex // of broken
-	g, ctx := errgroup.WithContext(ctx)
-	g.SetLimit(runtime.GOMAXPROCS(0))
-	for i, h := range heads {
-		p, ok := plans[h.Joint]
-		switch {
-		case cells[i] != nil || ok && p.Revision != h.Revision:
-			continue
-		case !ok:
-			mu.Lock()
-			broken[h.Joint] = "the plan is gone"
-			mu.Unlock()
-			continue
-		}
-		g.Go(func() error {
-			c, err := a.newCell(ctx, h.ID, p)
-			if what, is := faultOf(err); is {
-				mu.Lock()
-				broken[h.Joint] = what
-				mu.Unlock()
-				return nil
-			}
-			if err != nil {
-				return err
-			}
-			cells[i] = c
-			if before, there, _ := a.runs.PeekOrAdd(h.ID, c); there {
-				cells[i] = before
-			}
-			return nil
-		})
-	}
-	if err := g.Wait(); err != nil {
-		return nil, nil, err
-	}
-	return cells, broken, nil
-}
-
 // atOnce is how many runs are read from the database in one go, at the most; leastAtOnce
 // how many are worth one: while some are folded the next are on their way.
 const (
@@ -210,47 +141,129 @@ const (
 	leastAtOnce = 20
 )
 
-// readUp brings cells up to their heads, some hundreds at a time, and one more at once than
-// there are processors: it waits for the database.
-func (a *App) readUp(ctx context.Context, heads []store.Run, cells []*cell, unread []int) error {
+// readUp returns the memories of runs, up to their heads; nil where a newer plan was issued
+// meanwhile, and where nothing can be told: then broken says why, by joint. What is not
+// known yet is read some hundreds at a time, and one more at once than there are
+// processors: it waits for the database.
+func (a *App) readUp(ctx context.Context, heads []store.Run) (cells []*cell, broken map[uuid.UUID]string, err error) {
+	cells, broken = make([]*cell, len(heads)), map[uuid.UUID]string{}
+	unread := a.unread(heads, cells)
 	if len(unread) > atOnce {
 		// Two who look at once after a start would each read everything: the
 		// second waits for the first.
 		a.reading.Lock()
 		defer a.reading.Unlock()
-		unread = slices.DeleteFunc(unread, func(i int) bool { return cells[i].at(heads[i]) != behind })
+		unread = a.unread(heads, cells)
 	}
+	var mu sync.Mutex // of broken
 	g, ctx := errgroup.WithContext(ctx)
 	g.SetLimit(runtime.GOMAXPROCS(0) + 1)
 	for chunk := range slices.Chunk(unread, min(atOnce, max(leastAtOnce, len(unread)/8))) {
 		g.Go(func() error {
-			var spans []store.Span
-			for _, i := range chunk {
-				c, h := cells[i], heads[i]
-				c.mu.Lock()
-				if c.state != nil && c.fault == "" && c.head.HeadSeq <= h.HeadSeq {
-					spans = append(spans, store.Span{Known: c.head, Upto: h})
-				} else {
-					spans = append(spans, store.Span{Known: store.Run{ID: h.ID, HeadHash: c.plan.Hash}, Upto: h})
-				}
-				c.mu.Unlock()
-			}
-			tails, err := a.store.Entries(ctx, spans)
+			err := a.lay(ctx, heads, cells, chunk, func(joint uuid.UUID, what string) {
+				mu.Lock()
+				defer mu.Unlock()
+				broken[joint] = what
+			})
 			if err != nil {
 				return err
 			}
-			for n, i := range chunk {
-				c, h := cells[i], heads[i]
-				if !c.take(spans[n].Known, h, tails[h.ID]) {
-					if _, err := a.runAt(ctx, h); err != nil {
-						return err
-					}
-				}
-			}
-			return nil
+			return a.follow(ctx, heads, cells, chunk)
 		})
 	}
-	return g.Wait()
+	return cells, broken, g.Wait()
+}
+
+// unread fills in the memories that are there, and returns the places of those that are
+// not, or are behind their heads.
+func (a *App) unread(heads []store.Run, cells []*cell) (out []int) {
+	for i, h := range heads {
+		c, ok := a.runs.Get(h.ID)
+		if cells[i] = c; !ok || c.at(h) == behind {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// lay begins the memories that are not there yet of some runs, by their plans.
+func (a *App) lay(ctx context.Context, heads []store.Run, cells []*cell, which []int, broken func(joint uuid.UUID, what string)) error {
+	var missing []uuid.UUID
+	for _, i := range which {
+		if cells[i] == nil {
+			missing = append(missing, heads[i].Joint)
+		}
+	}
+	if len(missing) == 0 {
+		return nil
+	}
+	list, err := a.store.NewestPlans(ctx, missing...)
+	if err != nil {
+		return err
+	}
+	plans := map[uuid.UUID]store.Plan{}
+	for _, p := range list {
+		plans[p.Joint] = p
+	}
+	for _, i := range which {
+		h := heads[i]
+		p, ok := plans[h.Joint]
+		switch {
+		case cells[i] != nil || ok && p.Revision != h.Revision:
+			continue
+		case !ok:
+			broken(h.Joint, "the plan is gone")
+			continue
+		}
+		c, err := a.newCell(ctx, h.ID, p)
+		if what, is := faultOf(err); is {
+			broken(h.Joint, what)
+			continue
+		}
+		if err != nil {
+			return err
+		}
+		cells[i] = c
+		if before, there, _ := a.runs.PeekOrAdd(h.ID, c); there {
+			cells[i] = before
+		}
+	}
+	return nil
+}
+
+// follow brings the memories of some runs up to their heads.
+func (a *App) follow(ctx context.Context, heads []store.Run, cells []*cell, which []int) error {
+	var spans []store.Span
+	var places []int
+	for _, i := range which {
+		c, h := cells[i], heads[i]
+		if c == nil || c.at(h) != behind {
+			continue
+		}
+		c.mu.Lock()
+		known := store.Run{ID: h.ID, HeadHash: c.plan.Hash}
+		if c.state != nil && c.fault == "" && c.head.HeadSeq <= h.HeadSeq {
+			known = c.head
+		}
+		c.mu.Unlock()
+		spans, places = append(spans, store.Span{Known: known, Upto: h}), append(places, i)
+	}
+	if len(spans) == 0 {
+		return nil
+	}
+	tails, err := a.store.Entries(ctx, spans)
+	if err != nil {
+		return err
+	}
+	for n, i := range places {
+		c, h := cells[i], heads[i]
+		if !c.take(spans[n].Known, h, tails[h.ID]) {
+			if _, err := a.runAt(ctx, h); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // take adds what was read behind a head that was known then, and reports whether that is

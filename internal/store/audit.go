@@ -319,7 +319,7 @@ func (a *auditor) run(ctx context.Context, head Run, tag string, newest bool) er
 		return err
 	}
 	for rows.Next() {
-		r, err := pgx.RowToStructByName[entryRow](rows)
+		r, err := entryRowOf(rows)
 		if err != nil {
 			rows.Close()
 			return err

@@ -12,13 +12,16 @@ import (
 
 // fields writes each field with its length before it, so that no two lists of
 // fields write the same bytes.
-func fields(h hash.Hash, parts ...[]byte) {
-	var n [8]byte
+func fields(h hash.Hash, parts ...[]byte) { h.Write(appendFields(nil, parts...)) }
+
+// appendFields is fields into one piece of memory: of a run's thousands of entries each has
+// its own hash, and what goes into it field by field goes onto the heap field by field.
+func appendFields(b []byte, parts ...[]byte) []byte {
 	for _, p := range parts {
-		binary.BigEndian.PutUint64(n[:], uint64(len(p)))
-		h.Write(n[:])
-		h.Write(p)
+		b = binary.BigEndian.AppendUint64(b, uint64(len(p)))
+		b = append(b, p...)
 	}
+	return b
 }
 
 func number(n int) []byte { return binary.BigEndian.AppendUint64(nil, uint64(n)) }
@@ -29,16 +32,20 @@ func moment(t time.Time) []byte { return binary.BigEndian.AppendUint64(nil, uint
 // sum is the hash of an entry: SHA-256 over every column and the hash of the
 // entry before.
 func (r entryRow) sum() []byte {
-	h := sha256.New()
+	sum := sha256.Sum256(r.hashed(nil))
+	return sum[:]
+}
+
+// hashed is what of an entry is hashed, behind b.
+func (r entryRow) hashed(b []byte) []byte {
 	if r.Rests != nil {
-		fields(h, []byte("entry that rests on"), r.Rests)
+		b = appendFields(b, []byte("entry that rests on"), r.Rests)
 	}
 	if r.AtDevice != nil {
-		fields(h, []byte("by a clock that was off"), moment(*r.AtDevice))
+		b = appendFields(b, []byte("by a clock that was off"), moment(*r.AtDevice))
 	}
-	fields(h, []byte("entry"), r.PrevHash, r.Run[:], number(r.Seq), r.ID[:], []byte(r.Kind), moment(r.AtTool), moment(r.AtServer),
+	return appendFields(b, []byte("entry"), r.PrevHash, r.Run[:], number(r.Seq), r.ID[:], []byte(r.Kind), moment(r.AtTool), moment(r.AtServer),
 		r.Person[:], flag(r.Confirmed), []byte(r.Tools), []byte(r.Body))
-	return h.Sum(nil)
 }
 
 func flag(b bool) []byte {
@@ -53,6 +60,7 @@ type chain struct {
 	run    uuid.UUID
 	seq    int
 	before []byte
+	hashed []byte // memory for what is hashed, used again
 }
 
 // begin takes the plan, and says what does not hold of it.
@@ -66,12 +74,14 @@ func (c *chain) begin(p planRow) string {
 
 // follow takes the next entry, and says what does not hold of it.
 func (c *chain) follow(r entryRow) (why string) {
+	c.hashed = r.hashed(c.hashed[:0])
+	sum := sha256.Sum256(c.hashed)
 	switch {
 	case r.Run != c.run:
 		why = "the entry is another run’s"
 	case r.Seq != c.seq+1:
 		why = "an entry before this one is missing"
-	case !bytes.Equal(r.Hash, r.sum()):
+	case !bytes.Equal(r.Hash, sum[:]):
 		why = "the entry does not match its hash"
 	case !bytes.Equal(r.PrevHash, c.before):
 		why = "the entry does not follow the one before it"

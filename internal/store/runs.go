@@ -2,7 +2,9 @@ package store
 
 import (
 	"bytes"
+	"cmp"
 	"context"
+	"slices"
 	"strings"
 	"time"
 
@@ -117,6 +119,15 @@ const (
 	selectEntry  = "select " + entryColumns + " from entries "
 )
 
+// entryRowOf reads an entry by the places of its columns, and its identities as the bytes
+// they are: where a whole plant's are read, going by names and by text takes longer than
+// all the rest of a row.
+func entryRowOf(row pgx.CollectableRow) (r entryRow, err error) {
+	err = row.Scan((*[16]byte)(&r.Run), &r.Seq, (*[16]byte)(&r.ID), &r.Kind, &r.AtTool, &r.AtServer, (*[16]byte)(&r.Person), &r.Confirmed,
+		&r.Tools, &r.Body, &r.PrevHash, &r.Hash, &r.Rests, &r.AtDevice)
+	return r, err
+}
+
 // Span is a part of a run: what is behind one head, up to another.
 type Span struct {
 	Known Run // what of it is known already: its number and hash count
@@ -134,44 +145,53 @@ type Tail struct {
 // before it: what was changed past the server is not served as good.
 func (s *Store) Entries(ctx context.Context, spans []Span) (map[uuid.UUID]Tail, error) {
 	ids, seqs, upto := make([]uuid.UUID, len(spans)), make([]int, len(spans)), make([]int, len(spans))
-	out, chains := make(map[uuid.UUID]Tail, len(spans)), make(map[uuid.UUID]*chain, len(spans))
+	about := 0
 	for i, p := range spans {
 		ids[i], seqs[i], upto[i] = p.Upto.ID, p.Known.HeadSeq, p.Upto.HeadSeq
-		chains[p.Upto.ID] = &chain{run: p.Upto.ID, seq: p.Known.HeadSeq, before: p.Known.HeadHash}
+		about += max(0, p.Upto.HeadSeq-p.Known.HeadSeq)
 	}
-	// "offset 0" keeps the planner from reading all entries there are for a few runs.
-	rows, err := all[entryRow](s.pool.Query(ctx, "select "+entryColumns+` from unnest($1::uuid[], $2::int[], $3::int[]) as k
-		(run_, after_, upto_), lateral (select * from entries where run = run_ and seq > after_ and seq <= upto_ offset 0) e
-		order by run, seq`, ids, seqs, upto))
+	// "offset 0" keeps the planner from reading all entries there are for a few runs. They are
+	// put in order here: as they come from their index they mostly are.
+	asked, err := s.pool.Query(ctx, "select "+entryColumns+` from unnest($1::uuid[], $2::int[], $3::int[]) as k (run_, after_, upto_),
+		lateral (select * from entries where run = run_ and seq > after_ and seq <= upto_ offset 0) e`, ids, seqs, upto)
 	if err != nil {
 		return nil, err
 	}
-	for _, r := range rows {
-		t := out[r.Run]
-		if t.Fault != "" {
-			continue
-		}
-		t.Fault = chains[r.Run].follow(r)
-		if t.Fault == "" {
-			e, err := r.entry()
-			if err != nil {
-				t.Fault = "the entry cannot be read"
-			} else {
-				t.Entries = append(t.Entries, e)
-			}
-		}
-		if t.Fault != "" {
-			t.Seq = r.Seq
-		}
-		out[r.Run] = t
+	rows, err := pgx.AppendRows(make([]entryRow, 0, about), asked, entryRowOf)
+	if err != nil {
+		return nil, err
 	}
+	of := make(map[uuid.UUID][]*entryRow, len(spans))
+	for i := range rows {
+		of[rows[i].Run] = append(of[rows[i].Run], &rows[i])
+	}
+	out := make(map[uuid.UUID]Tail, len(spans))
 	for _, p := range spans {
-		if t := out[p.Upto.ID]; t.Fault == "" {
-			t.Fault, t.Seq = chains[p.Upto.ID].ends(p.Upto), p.Upto.HeadSeq
-			out[p.Upto.ID] = t
-		}
+		list := of[p.Upto.ID]
+		slices.SortFunc(list, func(a, b *entryRow) int { return cmp.Compare(a.Seq, b.Seq) })
+		out[p.Upto.ID] = p.tail(list)
 	}
 	return out, nil
+}
+
+// tail reads what a span holds, in order, as far as it holds.
+func (p Span) tail(rows []*entryRow) Tail {
+	c := chain{run: p.Upto.ID, seq: p.Known.HeadSeq, before: p.Known.HeadHash}
+	t := Tail{Entries: make([]record.Entry, 0, len(rows))}
+	for _, r := range rows {
+		t.Seq = r.Seq
+		if t.Fault = c.follow(*r); t.Fault != "" {
+			return t
+		}
+		e, err := r.entry()
+		if err != nil {
+			t.Fault = "the entry cannot be read"
+			return t
+		}
+		t.Entries = append(t.Entries, e)
+	}
+	t.Fault, t.Seq = c.ends(p.Upto), p.Upto.HeadSeq
+	return t
 }
 
 // EntryByID returns an entry and its run, ErrNotFound when there is none.
