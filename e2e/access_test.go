@@ -64,6 +64,7 @@ func TestNothingIsHardToReach(t *testing.T) {
 			u.sees("button", "^Lists$").MustClick()
 			u.sees("[role=menuitem]", "Cards for the joints").MustClick()
 		}},
+		{"/device", 0, func() { u.el("[data-take-next]").MustClick(); u.el("[data-taken]") }},
 		{"/planning", 0, nil},
 		{"/planning", 0, func() { u.chooses(plannersList); u.sees("button", "^Take 2 in$") }},
 		{"/site", 0, func() { u.el("[data-login=piet]").MustClick(); u.el("[role=dialog] input[name=name]") }},

@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { gzipSync } from "node:zlib";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
+import { VitePWA } from "vite-plugin-pwa";
 
 /** Writes a compressed copy beside every text file, so that the server need not compress. */
 function packed(): Plugin {
@@ -20,7 +21,18 @@ function packed(): Plugin {
 }
 
 export default defineConfig({
-  plugins: [react(), packed()],
+  plugins: [
+    react(),
+    packed(),
+    VitePWA({
+      strategies: "injectManifest",
+      srcDir: "src/worker",
+      filename: "worker.ts",
+      injectRegister: null,
+      manifest: false,
+      injectManifest: { globPatterns: ["index.html", "icon.svg", "assets/*.{js,css,woff2}"] },
+    }),
+  ],
   build: { outDir: "dist/app", emptyOutDir: true, chunkSizeWarningLimit: 1000 },
   server: { proxy: { "/api": process.env.DYNACOR_API ?? "http://127.0.0.1:8080" } },
   test: { include: ["src/**/*.test.ts"] },

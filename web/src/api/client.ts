@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
+import { KEPT, PERSON } from "../along/kept";
 import type { NewEntry, Problem, Stored } from "./types";
 
 export const http = createClient<paths>({ baseUrl: "" });
@@ -19,7 +20,7 @@ export const waiting: { read: () => string } = { read: () => "" };
 
 http.use({
   onRequest({ request }) {
-    if (believed) request.headers.set("X-Dynacor-Person", believed);
+    if (believed) request.headers.set(PERSON, believed);
     const acts = waiting.read();
     if (acts) request.headers.set("X-Dynacor-Waiting", acts);
     return request;
@@ -49,14 +50,17 @@ interface Answer<T> {
 }
 
 /** Returns what a call answered; throws Refused or Unreachable. */
-export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
+export const take = async <T>(call: Promise<Answer<T>>): Promise<T> => (await told(call)).data;
+
+/** The same, and when the server gave it, where it is one that was taken along and the server cannot be reached. */
+export async function told<T>(call: Promise<Answer<T>>): Promise<{ data: T; kept?: string }> {
   let answer: Answer<T>;
   try {
     answer = await call;
   } catch {
     throw new Unreachable();
   }
-  if (answer.response.ok) return answer.data as T;
+  if (answer.response.ok) return { data: answer.data as T, kept: answer.response.headers.get(KEPT) ?? undefined };
   const problem = answer.error as Problem | undefined;
   if (problem?.code === ANOTHER) onAnother.call();
   if (problem?.code && problem.status) throw new Refused(problem);

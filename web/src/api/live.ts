@@ -12,10 +12,10 @@ const ECHO = 400;
 type Said = { what: "open" | "ping" | "broken" } | { what: "joint"; data: string };
 
 /**
- * Follows the server's stream of changes until stopped. The tabs of a browser share one stream: the one that holds the
+ * Follows the server's stream of changes until stopped, and says what has moved: a joint, or all there is. The tabs of a browser share one stream: the one that holds the
  * lock keeps it and tells the others. A page that is left lets go of it, also when the browser keeps that page.
  */
-export function follow(queries: QueryClient, outbox: Outbox) {
+export function follow(queries: QueryClient, outbox: Outbox, moved: (joint?: string) => void) {
   const tabs = new BroadcastChannel("dynacor-stream");
   let letGo: (() => void) | undefined;
   let watchdog: ReturnType<typeof setTimeout> | undefined;
@@ -29,8 +29,9 @@ export function follow(queries: QueryClient, outbox: Outbox) {
       void queries.invalidateQueries({ queryKey: ["session"] }); // and with it the clock
       void queries.invalidateQueries({ queryKey: ["joint"] });
       void queries.invalidateQueries({ queryKey: ["wall"] });
+      moved();
     }
-    if (said.what === "joint") changed(queries, outbox, said.data);
+    if (said.what === "joint") changed(queries, outbox, said.data, moved);
   };
   tabs.onmessage = (e: MessageEvent<Said>) => hear(e.data);
 
@@ -112,9 +113,10 @@ function keep(tell: (said: Said) => void, left: AbortSignal) {
 }
 
 /** Asks for what changed: a joint, or everything. */
-function changed(queries: QueryClient, outbox: Outbox, data: string) {
+function changed(queries: QueryClient, outbox: Outbox, data: string, moved: (joint?: string) => void) {
   void queries.invalidateQueries({ queryKey: ["wall"] });
   const [id = "all", entries = "-1"] = data.split(" ");
+  moved(id === "all" ? undefined : id);
   if (id === "all") return void queries.invalidateQueries({ queryKey: ["joint"] });
   // Word of what this device did itself comes back too; its own answer brings that, so it is given the time to.
   const own = outbox.read().acts.some((a) => a.joint === id);

@@ -71,6 +71,24 @@ describe("outbox", () => {
     await vi.waitFor(() => expect(sent).toEqual([1, 5, 3, 5, 3, 1, 5, 3]));
   });
 
+  it("tells what it stored behind a copy of the run, and whether others did in between", async () => {
+    let entries = 4;
+    const o = outbox(() => Promise.resolve({ run: { ...run, entries: ++entries } }));
+    for (const bolt of [1, 5]) await o.add("j", "r", "me", pull(bolt));
+    await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+    entries++; // somebody else's
+    await o.add("j", "r", "me", pull(3));
+    await vi.waitFor(() => expect(o.expects().get("r")).toBe(8));
+    const since = async (n: number) => {
+      const { acts, gap } = await o.since("r", n);
+      return [acts.map(boltOf), gap];
+    };
+    expect(await since(4)).toEqual([[1, 5, 3], true]);
+    expect(await since(7)).toEqual([[3], false]);
+    expect(await since(8)).toEqual([[], false]);
+    expect(await o.since("another", 0)).toEqual({ acts: [], gap: false });
+  });
+
   it("puts what is missing before an act that was refused for lack of it", async () => {
     let entries = 0;
     const sent: (number | undefined)[] = [];

@@ -123,6 +123,13 @@ export class Outbox {
     return new Map(this.acknowledged);
   }
 
+  /** What the server stored from this device of a run behind so many entries, in order: a copy of the run lacks it. */
+  async since(run: string, entries: number): Promise<{ acts: Waiting[]; gap: boolean }> {
+    await this.ready;
+    const sent = (await this.shelf.sent.where("run").equals(run).toArray()).filter((s) => s.seq > entries).sort((a, b) => a.seq - b.seq);
+    return { acts: sent.map((s) => s.act), gap: sent.some((s, i) => s.seq !== entries + 1 + i) };
+  }
+
   /**
    * The server has fewer entries of a run than it said it stored: its database was set back. What it does not have any
    * more is sent again, before what is still waiting.

@@ -1,7 +1,8 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { same } from "./ahead";
 import { clock } from "./clock";
-import { http, Refused, take } from "./client";
+import { http, Refused, take, told } from "./client";
+import type { Waiting } from "./outbox";
 import type { Act, HandTool, Joint, Onward, Role, Run, Session, Stored } from "./types";
 
 export const sessionQuery = queryOptions({
@@ -9,9 +10,9 @@ export const sessionQuery = queryOptions({
   queryFn: async (): Promise<Session | null> => {
     try {
       const asked = Date.now();
-      const session = await take(http.GET("/api/session"));
-      clock.measured(session.now, asked, Date.now());
-      return session;
+      const { data, kept } = await told(http.GET("/api/session"));
+      if (!kept) clock.measured(data.now, asked, Date.now());
+      return data;
     } catch (e) {
       if (e instanceof Refused && e.problem.status === 401) return null;
       throw e;
@@ -77,18 +78,39 @@ function rest(before: Act[], after: Act[]) {
 }
 
 /** What this device knows to be stored, and whom to tell where the server does not have it any more. */
-export const stored: { expects?: () => ReadonlyMap<string, number>; setBack?: (run: string, entries: number) => void } = {};
+export const stored: {
+  expects?: () => ReadonlyMap<string, number>;
+  setBack?: (run: string, entries: number) => void;
+  since?: (run: string, entries: number) => Promise<Since>;
+} = {};
+
+/** What this device stored of a run after it was taken along. */
+export interface Since {
+  acts: Waiting[];
+  /** Others stored something in between, that is not on this device. */
+  gap: boolean;
+}
+
+/** A joint as it is shown; without the server, as it was taken along, with what this device did since. */
+export type Shown = Joint & { kept?: Since & { at: string } };
 
 export function jointQuery(queries: QueryClient, id: string) {
   return queryOptions({
     queryKey: ["joint", id],
-    queryFn: async () => {
-      const had = queries.getQueryData<Joint>(["joint", id])?.run;
+    queryFn: async (): Promise<Shown> => {
+      const had = queries.getQueryData<Shown>(["joint", id]);
+      const before = had?.run;
       const must = stored.expects?.();
-      const joint = await take(http.GET("/api/joints/{joint}", { params: { path: { joint: id } } }));
+      const { data: joint, kept } = await told(http.GET("/api/joints/{joint}", { params: { path: { joint: id } } }));
       const { run } = joint;
+      if (kept) {
+        // What is on the screen is newer than what was taken along, or the same.
+        if (had && !had.kept) return had;
+        const since = run && (await stored.since?.(run.id, run.entries));
+        return { ...joint, kept: { at: kept, acts: since?.acts ?? [], gap: since?.gap ?? false } };
+      }
       // Fewer than there were before it was asked: the server's database was set back, and what it has now counts.
-      if (run && run.entries < Math.max(must?.get(run.id) ?? 0, had?.id === run.id ? had.entries : 0)) {
+      if (run && run.entries < Math.max(must?.get(run.id) ?? 0, before?.id === run.id ? before.entries : 0)) {
         stored.setBack?.(run.id, run.entries);
         return joint;
       }
@@ -129,7 +151,7 @@ export function goOn(run: Run, o: Onward): Run {
 /** Puts what came of an entry where every screen looks for the run. */
 export function keepStored(queries: QueryClient, jointID: string, answer: Stored) {
   const key = ["joint", jointID];
-  const before = queries.getQueryData<Joint>(key);
+  const before = queries.getQueryData<Shown>(key);
   if (!before) return;
   const seen = before.run?.entries ?? 0;
   const { onward } = answer;
@@ -139,7 +161,7 @@ export function keepStored(queries: QueryClient, jointID: string, answer: Stored
   // Either overtaken by another answer, or the server's database was set back: asked anew, that is told apart.
   if (told && told.id === before.run?.id && told.entries < seen) return void queries.invalidateQueries({ queryKey: key });
   const run = told ? newer(before.run, told) : undefined;
-  if (run) queries.setQueryData<Joint>(key, { ...before, run, station: run.station });
+  if (run) queries.setQueryData<Shown>(key, { ...before, kept: undefined, run, station: run.station });
   // A tool that was reported is held back: that is told with the joint.
   if (answer.run && answer.run.doubted?.join() !== before.run?.doubted?.join()) void queries.invalidateQueries({ queryKey: key });
 }

@@ -2,6 +2,7 @@ import { MantineProvider } from "@mantine/core";
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { Along } from "../along/shelf";
 import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
 import { keepStored, known, sessionQuery, stored } from "../api/queries";
@@ -9,10 +10,11 @@ import { believe, onAnother, passes, waiting } from "../api/client";
 import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
 import { Wall } from "../wall/Wall";
-import { LockContext, OutboxContext } from "./context";
+import { AlongContext, LockContext, OutboxContext } from "./context";
 import { Locked } from "./Locked";
 import { knownPeople, useLock } from "./lock";
 import { ChoosePin } from "./ChoosePin";
+import { release } from "./release";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
 import { theme } from "./theme";
@@ -39,6 +41,11 @@ const router = createBrowserRouter([
       {
         path: "planning",
         lazy: async () => ({ Component: (await import("../planning/Planning")).Planning }),
+        HydrateFallback: () => null,
+      },
+      {
+        path: "device",
+        lazy: async () => ({ Component: (await import("../along/Device")).Device }),
         HydrateFallback: () => null,
       },
       { path: "*", element: <Navigate to="/wall" replace /> },
@@ -70,26 +77,32 @@ function SignedIn() {
   const queries = useQueryClient();
   const session = useQuery(sessionQuery);
   const outbox = useMemo(() => new Outbox(), []);
+  const along = useMemo(() => new Along(), []);
   const who = session.data?.person;
   const person = who?.id;
+  const signedIn = session.data === undefined ? undefined : session.data !== null; // undefined: nobody knows yet
   const [locked, setLocked] = useLock(person !== undefined);
   const lock = useCallback(() => setLocked(true), [setLocked]);
   useEffect(() => {
     if (who) knownPeople.add({ login: who.login, name: who.name });
   }, [who]);
   useEffect(() => {
-    outbox.onStored = (joint, answer) => keepStored(queries, joint, answer);
+    outbox.onStored = (joint, answer) => {
+      keepStored(queries, joint, answer);
+      along.moved(joint);
+    };
     waiting.read = () => {
       const { acts } = outbox.read();
       const since = Math.min(...acts.map((a) => Date.parse(a.entry.at)));
       return `${acts.length} ${acts.length > 0 ? Math.max(0, Math.round((Date.now() - since) / 1000)) : 0}`;
     };
     stored.expects = () => outbox.expects();
+    stored.since = (run, entries) => outbox.since(run, entries);
     stored.setBack = (run, entries) => void outbox.setBack(run, entries);
     outbox.knows = (joint) => known(queries, joint);
     outbox.onRefused = (joint) => void queries.invalidateQueries({ queryKey: ["joint", joint] });
     outbox.onSignedOut = () => queries.setQueryData(["session"], null);
-  }, [outbox, queries]);
+  }, [outbox, along, queries]);
   believe(person);
   useEffect(() => {
     const tabs = new BroadcastChannel("dynacor-session");
@@ -100,22 +113,26 @@ function SignedIn() {
   }, [queries]);
   useEffect(() => {
     outbox.as(person);
-    const stop = person ? follow(queries, outbox) : undefined;
+    if (signedIn !== undefined) along.as(person ?? null);
+    const stop = person ? follow(queries, outbox, (joint) => along.moved(joint)) : undefined;
+    if (person) release.look();
     return () => {
       stop?.();
       // What was read for one person is not shown to another.
       queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
     };
-  }, [outbox, queries, person]);
+  }, [outbox, along, queries, person, signedIn]);
   if (session.data === undefined) return session.isError ? <SignIn unreachable /> : null;
   if (session.data === null) return <SignIn />;
   if (session.data.once) return <ChoosePin session={session.data} />;
   if (locked) return <Locked session={session.data} onOpen={() => setLocked(false)} />;
   return (
     <OutboxContext value={outbox}>
-      <LockContext value={lock}>
-        <RouterProvider router={router} />
-      </LockContext>
+      <AlongContext value={along}>
+        <LockContext value={lock}>
+          <RouterProvider router={router} />
+        </LockContext>
+      </AlongContext>
     </OutboxContext>
   );
 }

@@ -1,4 +1,4 @@
-import { Group, Menu, Modal, NativeSelect, Switch, Text, useMantineColorScheme } from "@mantine/core";
+import { Button, Group, Menu, Modal, NativeSelect, Switch, Text, useMantineColorScheme } from "@mantine/core";
 import { createContext, type ReactNode, useContext, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { createPortal } from "react-dom";
 import { Link, Outlet, useLocation, useNavigate } from "react-router";
@@ -10,6 +10,7 @@ import { Finder } from "./Finder";
 import { LockContext, useOutboxState } from "./context";
 import { letterKeys, useKeys } from "./keys";
 import { lockAfter } from "./lock";
+import { release } from "./release";
 import { Calendar } from "./Calendar";
 import { Mark } from "./SignIn";
 import classes from "./shell.module.css";
@@ -108,6 +109,7 @@ export function Shell() {
           onLock={lock}
         />
       </header>
+      {path.split("/")[1] !== "joint" && <Newer />}
       <Slot value={slot}>
         <div className={classes.page} data-scrolls>
           <Outlet />
@@ -135,6 +137,21 @@ export function Shell() {
         <LockAfter />
       </Modal>
     </div>
+  );
+}
+
+/** A newer release waits until no joint is on the screen and nothing waits to be stored. */
+function Newer() {
+  const newer = useSyncExternalStore(release.subscribe, release.read);
+  const { acts } = useOutboxState();
+  if (!newer || acts.length > 0) return null;
+  return (
+    <p className={classes.newer} role="status">
+      A newer release of Dynacor is here.
+      <Button color="now" onClick={() => release.takeOver()}>
+        Change to it now
+      </Button>
+    </p>
   );
 }
 
@@ -241,6 +258,9 @@ function Me({ onFind, onPin, onHelp, onCalendar, onLock }: MeProps) {
         <Menu.Item onClick={onPin}>Another PIN</Menu.Item>
         <Menu.Item onClick={() => setColorScheme(dark ? "light" : "dark")}>
           {dark ? "Light, for daytime" : "Dark, for night shift"}
+        </Menu.Item>
+        <Menu.Item component={Link} to="/device">
+          This device
         </Menu.Item>
         <Menu.Item onClick={onCalendar}>What is due, in your calendar</Menu.Item>
         <Menu.Item onClick={onHelp}>Keys, and this device</Menu.Item>

@@ -1,9 +1,24 @@
 import { createContext, useContext, useEffect, useState, useSyncExternalStore } from "react";
+import type { Along } from "../along/shelf";
 import type { Outbox, With } from "../api/outbox";
 import { useSession } from "../api/queries";
 import type { EntryContent } from "../api/types";
 
 export const OutboxContext = createContext<Outbox | undefined>(undefined);
+
+/** What was taken along onto this device. */
+export const AlongContext = createContext<Along | undefined>(undefined);
+
+export function useAlong() {
+  const along = useContext(AlongContext);
+  if (!along) throw new Error("nothing can be taken along above this component");
+  return along;
+}
+
+export function useAlongState() {
+  const along = useAlong();
+  return useSyncExternalStore(along.subscribe, along.read);
+}
 
 /** Locks the screen of this device. */
 export const LockContext = createContext<() => void>(() => {});

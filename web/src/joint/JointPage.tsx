@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useNavigate, useParams } from "react-router";
-import { useJoint } from "../api/queries";
-import type { Joint } from "../api/types";
+import { type Shown, useJoint } from "../api/queries";
+import { KeptSince } from "../along/KeptSince";
 import { useKeys } from "../app/keys";
 import { InBar } from "../app/Shell";
 import { Panel } from "../ui/Panel";
@@ -44,21 +44,24 @@ export function JointPage() {
         <h1 className="visually-hidden">
           {j.tag}: {stations[at - 1]}
         </h1>
+        {j.kept && <KeptSince {...j.kept} />}
         {j.run?.fault && (
           <Panel kind="stop" title="This record does not hold">
             <p>What is stored is not what was stored: {j.run.fault}.</p>
             <p>Nothing can be added to it. Leave the joint as it is and tell the administrator.</p>
           </Panel>
         )}
-        <Numbers joint={j} of="plan">
-          <Station joint={j} at={at} />
-        </Numbers>
+        <div className={j.kept ? classes.below : classes.all}>
+          <Numbers joint={j} of="plan">
+            <Station joint={j} at={at} />
+          </Numbers>
+        </div>
       </main>
     </div>
   );
 }
 
-function Station({ joint, at }: { joint: Joint; at: number }) {
+function Station({ joint, at }: { joint: Shown; at: number }) {
   if (at === 1) return <LayOut joint={joint} />;
   if (!joint.run)
     return (

@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { TakeAlong } from "../along/TakeAlong";
 import type { Joint } from "../api/types";
 import { filled, hexagon } from "../drawing/geometry";
 import classes from "./station.module.css";
@@ -32,6 +33,7 @@ export function Stud({ joint, at }: { joint: Joint; at: number }) {
           </Link>
         );
       })}
+      <TakeAlong joint={joint} />
     </nav>
   );
 }

@@ -2,7 +2,7 @@ import { Button, Group as Row, SegmentedControl, Text } from "@mantine/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Ahead, ahead } from "../../api/ahead";
-import { useMay } from "../../api/queries";
+import { type Shown as ShownJoint, useMay } from "../../api/queries";
 import type { Group, Joint, Run, StageTool } from "../../api/types";
 import { useOutboxState } from "../../app/context";
 import { useKeys } from "../../app/keys";
@@ -26,7 +26,7 @@ import { Tape } from "./Tape";
 import classes from "./tighten.module.css";
 
 /** Station three: bolt by bolt, and the steps between. */
-export function Tighten({ joint, run }: { joint: Joint; run: Run }) {
+export function Tighten({ joint, run }: { joint: ShownJoint; run: Run }) {
   const { acts } = useOutboxState();
   const sending = acts.some((a) => a.run === run.id && !a.problem && a.entry.content.kind === "tooling");
   if (run.standing === "lay out")
@@ -43,12 +43,13 @@ function toolWords(run: Run) {
   return step ? `First, at Tool up: ${step.text}.` : "No tool is chosen for what comes now.";
 }
 
-function Work({ joint, run }: { joint: Joint; run: Run }) {
+function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
   const { acts } = useOutboxState();
   const fitter = useMay("fitter");
   const [labels, setLabels] = useState("position");
   const [taking, setTaking] = useState<number>();
-  const path = ahead(run, acts);
+  const { kept } = joint;
+  const path: Ahead = kept?.gap ? { after: [], sent: [], held: true } : ahead(run, [...(kept?.acts ?? []), ...acts]);
   // Whoever takes a tool over from another is shown its bolt, until it is in their hand.
   const over = run.hands?.find((h) => h.number === taking && h.open && !h.mine)?.act;
   const shown = over ? { ...path, next: over, after: [], held: false } : path;

@@ -1,0 +1,106 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/require"
+
+	"dynacor/core/record"
+	"dynacor/core/sequence"
+	"dynacor/core/work"
+)
+
+// A joint that was taken along opens without a server, from its own address, and is worked
+// at: the place is kept through reloads, what was stored just before the network went is
+// counted, and in the end the record is the one that is made on line.
+func TestAPageOpensWithoutAServer(t *testing.T) {
+	s := open(t)
+	soakRuns(t, s.opened(), 2, 8)
+	tags := s.query("select tag from joints where tag like 'SOAK%' order by tag")
+	marta := s.signIn("marta")
+	order, err := sequence.Ring(sequence.Cross4, 8, 1)
+	require.NoError(t, err)
+	made := func(tag string) []string {
+		return s.query("select e.kind, e.body from entries e join runs r on r.id = e.run join joints j on j.id = r.joint "+
+			"where j.tag = $1 order by e.seq", tag)
+	}
+	begins := func(tag string) {
+		marta.opens(tag, 1)
+		marta.fast(tag, func(_ *work.State, a record.Act) bool { return a.Step == "pull" })
+		marta.opens(tag, 3)
+		marta.cautioned("in line with a stud")
+	}
+	begins(tags[0])
+	for _, bolt := range order {
+		marta.pull(bolt, 1, 0, input.Space)
+	}
+	marta.next(order[0], 2, 0)
+
+	begins(tags[1])
+	joint := s.query("select id::text from joints where tag = $1", tags[1])[0]
+	marta.pull(order[0], 1, 0, input.Space)
+	marta.next(order[1], 1, 0)
+	marta.sees("header", "all stored")
+	marta.el("[data-along=away]").MustClick()
+	marta.sees("[data-along=here]", "Here, ")
+	marta.pull(order[1], 1, 0, input.Space)
+	marta.next(order[2], 1, 0)
+	marta.sees("header", "all stored")
+	s.kill()
+
+	// From its address, with no server there: two more, a reload, and one more from a page of its own.
+	marta.MustNavigate(s.url("/joint/" + joint + "/3"))
+	marta.sees("[data-kept]", "One entry made here since is counted")
+	marta.sees("[role=status]", "no connection")
+	for _, bolt := range order[2:4] {
+		marta.pull(bolt, 1, 0, input.Space)
+	}
+	marta.next(order[4], 1, 0)
+	marta.MustReload()
+	marta.next(order[4], 1, 0)
+	marta.sees("[role=status]", "2 kept here")
+	marta.MustNavigate(s.url("/"))
+	marta.sees("h1", "joints signed")
+	marta.MustNavigate(s.url("/device"))
+	marta.sees("[data-taken='"+tags[1]+"']", "as of ")
+	marta.sees("li", tags[1]+"[^]*2 entries, since")
+	marta.el("[data-taken='" + tags[1] + "'] a").MustClick()
+	for _, bolt := range order[4:] {
+		marta.pull(bolt, 1, 0, input.Space)
+	}
+	marta.el("[data-act=set]")
+	require.Zero(t, marta.MustEval("() => { const w = document.querySelector('main'); return w.scrollHeight - w.clientHeight }").Int())
+	marta.sees("[role=status]", "6 kept here")
+
+	// The network comes back.
+	s.start()
+	marta.sees("[role=status]", "all stored")
+	marta.next(order[0], 2, 0)
+	require.NoError(t, marta.until(func() bool { return len(marta.MustElements("[data-kept]")) == 0 }))
+	require.Equal(t, made(tags[0]), made(tags[1]))
+
+	// Another person at this device is shown nothing of hers without a network.
+	require.Equal(t, marta.id(), marta.keptFor())
+	marta.MustEval("() => fetch('/api/session', { method: 'DELETE' })")
+	marta.MustReload()
+	marta.el("input[name=login]")
+	require.NoError(t, marta.until(func() bool { return marta.keptFor() == "" }))
+
+	// A release that does not work is thrown off, and with it nothing else.
+	marta.MustNavigate(s.url("/fresh.html"))
+	marta.el("input[name=login]")
+	require.Equal(t, "0 true", marta.MustEval(`async () => (await navigator.serviceWorker.getRegistrations()).length + " " +
+		(await caches.keys()).includes("dynacor-along")`).Str())
+}
+
+// id is the person's own.
+func (u *user) id() string {
+	return u.s.query("select id::text from people where login = $1", u.login)[0]
+}
+
+// keptFor is whose session a page without a network would open with; empty: nobody's.
+func (u *user) keptFor() string {
+	return u.MustEval(`async () =>
+		(await (await caches.open("dynacor-along")).match("/api/session"))?.headers.get("X-Dynacor-Person") ?? ""`).Str()
+}

@@ -1,0 +1,128 @@
+import { Button } from "@mantine/core";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useWall } from "../api/queries";
+import { useAlong, useAlongState, useOutboxState } from "../app/context";
+import { release } from "../app/release";
+import { InBar } from "../app/Shell";
+import { Glyph } from "../drawing/Glyph";
+import { Panel } from "../ui/Panel";
+import { dateTime, hourMinute } from "../ui/format";
+import { amount } from "./amount";
+import classes from "./along.module.css";
+import { NoRoom } from "./shelf";
+import { whyNot } from "./TakeAlong";
+
+/** How many of what is next are taken at once. */
+const TEN = 10;
+
+/** When something was, ms: of today its time alone. */
+const lately = (at: number) => {
+  const d = new Date(at);
+  return d.toDateString() === new Date().toDateString() ? hourMinute(d) : dateTime(d.toISOString());
+};
+
+/** What lies on this device: joints taken along, and what waits to be stored. */
+export function Device() {
+  const along = useAlong();
+  const { taken } = useAlongState();
+  const { acts } = useOutboxState();
+  const wall = useWall();
+  const [said, setSaid] = useState("");
+  const [busy, setBusy] = useState(false);
+  const room = useQuery({
+    queryKey: ["room", taken.length],
+    queryFn: async () => (await navigator.storage?.estimate?.()) ?? {},
+    networkMode: "always",
+  });
+  const next = [...new Set((wall.data?.next ?? []).flatMap((t) => t.joint ?? []))].slice(0, TEN);
+  const left = (room.data?.quota ?? 0) - (room.data?.usage ?? 0);
+  const cards = new Map((wall.data?.areas ?? []).flatMap((a) => a.joints).map((j) => [j.id, j]));
+  const takeAll = async () => {
+    setBusy(true);
+    setSaid("");
+    let n = 0;
+    try {
+      if (!(await release.there())) return setSaid(whyNot());
+      for (const j of next) {
+        await along.take(j);
+        n++;
+      }
+      setSaid(`${n} taken.`);
+    } catch (e) {
+      setSaid(
+        `${n} of ${next.length} taken: ${e instanceof NoRoom ? "there is no more room on this device" : "the server cannot be reached"}.`,
+      );
+    } finally {
+      setBusy(false);
+    }
+  };
+  const waiting = [...new Set(acts.map((a) => a.joint))].map((joint) => ({ joint, list: acts.filter((a) => a.joint === joint) }));
+  const name = (joint: string) => taken.find((t) => t.joint === joint)?.tag ?? cards.get(joint)?.tag ?? "a joint";
+  const glyph = (joint: string) => {
+    const c = cards.get(joint);
+    return c && <Glyph figure={wall.data?.figures[c.figure]} levels={c.levels} marks={c.marks} size={64} />;
+  };
+  return (
+    <main className={classes.page}>
+      <InBar>
+        <b>This device</b>
+      </InBar>
+      <header className={classes.head}>
+        <h1>{taken.length === 0 ? "Nothing is taken along" : `${taken.length} ${taken.length === 1 ? "joint" : "joints"} taken along`}</h1>
+        {next.length > 0 && (
+          <Button color="plan" loading={busy} onClick={() => void takeAll()} data-take-next>
+            {next.length === 1 ? "Take the one that is next for me" : `Take the ${next.length} that are next for me`}
+          </Button>
+        )}
+      </header>
+      <p role="status" className="soft">
+        {said || (left > 0 ? `A joint takes up about 0.2 MB, and its photographs and papers; there is room for ${amount(left)}.` : "")}
+      </p>
+      <Panel title="Waits to be stored" kind={acts.length > 0 ? "mind" : undefined}>
+        {acts.length === 0 && <p>Nothing: all that was done here is stored.</p>}
+        <ul className={classes.list}>
+          {waiting.map(({ joint, list }) => (
+            <li key={joint} className={classes.line}>
+              {glyph(joint)}
+              <Link to={`/joint/${joint}`} className={classes.words}>
+                <b className="mono">{name(joint)}</b>
+                <span>
+                  {list.length} {list.length === 1 ? "entry" : "entries"}, since {dateTime(list[0]!.entry.at)}
+                  {list.some((a) => a.problem) && ", one of them not taken"}
+                </span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </Panel>
+      <Panel title="Works without a network">
+        {taken.length === 0 && (
+          <p>
+            A joint that is taken along opens here without a network: its plan, tools, drawing, papers and photographs, and the run so far.
+          </p>
+        )}
+        <ul className={classes.list}>
+          {[...taken]
+            .sort((a, b) => a.tag.localeCompare(b.tag))
+            .map((t) => (
+              <li key={t.joint} className={classes.line} data-taken={t.tag}>
+                {glyph(t.joint)}
+                <Link to={`/joint/${t.joint}`} className={classes.words}>
+                  <b className="mono">{t.tag}</b>
+                  <span>{t.title}</span>
+                  <span className="soft">
+                    as of {lately(t.at)}, {amount(t.bytes)}
+                  </span>
+                </Link>
+                <Button variant="default" onClick={() => void along.drop(t.joint)} aria-label={`Drop ${t.tag} from this device`}>
+                  Drop
+                </Button>
+              </li>
+            ))}
+        </ul>
+      </Panel>
+    </main>
+  );
+}

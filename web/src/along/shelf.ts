@@ -1,0 +1,163 @@
+import Dexie, { type Table } from "dexie";
+import type { Joint, Paper } from "../api/types";
+import { CACHE, KEPT, PERSON } from "./kept";
+
+/** A joint that lies on this device, to be worked at without a network. */
+export interface Taken {
+  joint: string;
+  tag: string;
+  title: string;
+  /** For whom it was taken: what one person was shown is not shown to another. */
+  person: string;
+  /** When the server gave it, ms. */
+  at: number;
+  bytes: number;
+  /** Where its answers lie. */
+  addresses: string[];
+}
+
+class Shelf extends Dexie {
+  taken!: Table<Taken, string>;
+  constructor(name: string) {
+    super(name);
+    this.version(1).stores({ taken: "joint" });
+  }
+}
+
+/** What every page asks for, whichever joint is taken. */
+const SHARED = ["/api/session", "/api/words", "/api/wall"];
+
+export interface AlongState {
+  taken: readonly Taken[];
+}
+
+/** The device has no room for what was to be taken. */
+export class NoRoom extends Error {}
+
+/** Joints on this device. */
+export class Along {
+  private readonly shelf: Shelf;
+  private state: AlongState = { taken: [] };
+  private listeners = new Set<() => void>();
+  private stale?: ReturnType<typeof setTimeout>;
+  private changed = new Set<string>();
+  /** One at a time. */
+  private turn: Promise<unknown> = Promise.resolve();
+  readonly ready: Promise<void>;
+  private person?: string;
+
+  constructor(name = "dynacor-along") {
+    this.shelf = new Shelf(name);
+    this.ready = this.shelf.taken.toArray().then((taken) => this.set({ taken }));
+  }
+
+  /** Says who is signed in now, null for nobody: who was before is no longer told to a page without a network. */
+  as(person: string | null) {
+    this.person = person ?? undefined;
+    void this.forget(person);
+  }
+
+  private async forget(person: string | null) {
+    const cache = await caches.open(CACHE);
+    const kept = await cache.match("/api/session");
+    if (kept && kept.headers.get(PERSON) !== person) await cache.delete("/api/session");
+  }
+
+  subscribe = (f: () => void) => {
+    this.listeners.add(f);
+    return () => this.listeners.delete(f);
+  };
+
+  read = () => this.state;
+
+  private set(change: Partial<AlongState>) {
+    this.state = { ...this.state, ...change };
+    for (const f of this.listeners) f();
+  }
+
+  /** Takes a joint along, or anew. Throws what keeps it from being there: no network, no room. */
+  take(joint: string): Promise<void> {
+    const done = this.turn.then(() => this.fetchAll(joint));
+    this.turn = done.catch(() => undefined);
+    return done;
+  }
+
+  private async fetchAll(id: string) {
+    const person = this.person;
+    if (!person) return;
+    await this.ready;
+    const before = this.state.taken.find((t) => t.joint === id);
+    const at = Date.now();
+    const cache = await caches.open(CACHE);
+    let bytes = 0;
+    const got = new Map<string, Response>();
+    const get = async (address: string) => {
+      const r = await fetch(address, { headers: { [PERSON]: person } });
+      if (!r.ok || r.headers.has(KEPT)) throw new Error(`${address}: ${r.status}`);
+      const body = await r.blob();
+      bytes += body.size;
+      const headers = new Headers({
+        "Content-Type": r.headers.get("Content-Type") ?? "",
+        [KEPT]: new Date(at).toISOString(),
+        [PERSON]: person,
+      });
+      got.set(address, new Response(body, { headers }));
+      return body;
+    };
+    const read = async <T>(address: string) => JSON.parse(await (await get(address)).text()) as T;
+    const joint = await read<Joint>(`/api/joints/${id}`);
+    const { papers } = await read<{ papers: Paper[] }>(`/api/papers?joint=${id}`);
+    if (joint.plan) await get(`/api/joints/${id}/numbers?of=plan`);
+    const files = new Set([
+      ...(joint.run?.photos ?? []).map((p) => `/api/photos/${p.hash}`),
+      ...papers.map((p) => `/api/papers/file/${p.hash}`),
+    ]);
+    for (const f of files) {
+      // What goes by its hash is never another.
+      const here = before?.addresses.includes(f) ? await cache.match(f) : undefined;
+      if (here) bytes += (await here.blob()).size;
+      else await get(f);
+    }
+    const addresses = [...new Set([...got.keys(), ...files])];
+    await Promise.all(SHARED.map(get));
+    try {
+      for (const [where, answer] of got) await cache.put(where, answer);
+    } catch (e) {
+      if (e instanceof DOMException && e.name === "QuotaExceededError") throw new NoRoom();
+      throw e;
+    }
+    const taken = { joint: id, tag: joint.tag, title: joint.title, person, at, bytes, addresses };
+    await this.shelf.taken.put(taken);
+    this.set({ taken: [...this.state.taken.filter((t) => t.joint !== id), taken] });
+  }
+
+  /** Has a joint no longer on this device, and what no other needs. */
+  async drop(joint: string) {
+    const gone = this.state.taken.find((t) => t.joint === joint);
+    const left = this.state.taken.filter((t) => t.joint !== joint);
+    const needed = new Set(left.flatMap((t) => t.addresses));
+    const cache = await caches.open(CACHE);
+    for (const a of gone?.addresses ?? []) if (!needed.has(a)) await cache.delete(a);
+    if (left.length === 0) for (const a of SHARED) await cache.delete(a);
+    await this.shelf.taken.delete(joint);
+    this.set({ taken: left });
+  }
+
+  /** What was taken has changed, a joint or, without one, anything: it is taken anew in a moment. */
+  moved(joint?: string) {
+    for (const t of this.state.taken) if (!joint || t.joint === joint) this.changed.add(t.joint);
+    if (this.changed.size === 0) return;
+    clearTimeout(this.stale);
+    this.stale = setTimeout(() => this.anew(), SETTLE);
+  }
+
+  /** Takes what has changed anew, now. What cannot be had stays as it is, and is tried at the next change. */
+  private anew() {
+    const which = [...this.changed];
+    this.changed.clear();
+    for (const joint of which) this.take(joint).catch(() => this.changed.add(joint));
+  }
+}
+
+/** How long a run is left to settle before it is taken anew, ms. */
+const SETTLE = 3000;

@@ -1,0 +1,46 @@
+/// <reference lib="webworker" />
+import { clientsClaim } from "workbox-core";
+import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute } from "workbox-precaching";
+import { NavigationRoute, registerRoute } from "workbox-routing";
+import { CACHE, mayBeKept, PERSON, TAKE_OVER } from "../along/kept";
+
+declare const self: ServiceWorkerGlobalScope;
+
+/** How long the server is given where an answer lies here too, ms: in a pit a question may hang for a minute. */
+const PATIENCE = 4000;
+
+clientsClaim();
+cleanupOutdatedCaches();
+precacheAndRoute(self.__WB_MANIFEST);
+// Every page is the one page; what the server makes itself is not, nor is the way out of a broken version.
+registerRoute(new NavigationRoute(createHandlerBoundToURL("/index.html"), { denylist: [/^\/api\//, /^\/fresh/] }));
+registerRoute(
+  ({ url, sameOrigin }) => sameOrigin && mayBeKept(url.pathname),
+  ({ request }) => answer(request),
+);
+
+self.addEventListener("message", (e) => {
+  if (e.data === TAKE_OVER) void self.skipWaiting();
+});
+
+/** The server's answer, and where that cannot be had, the one that was taken along by the same person. */
+async function answer(request: Request): Promise<Response> {
+  const kept = await find(request);
+  try {
+    const fresh = await (kept ? fetch(request, { signal: AbortSignal.timeout(PATIENCE) }) : fetch(request));
+    if (fresh.status === 401 && isSession(request)) await (await caches.open(CACHE)).delete(request.url);
+    // A proxy whose server is gone answers too.
+    return kept && fresh.status >= 502 ? kept : fresh;
+  } catch (e) {
+    if (kept) return kept;
+    throw e;
+  }
+}
+
+const isSession = (request: Request) => new URL(request.url).pathname === "/api/session";
+
+async function find(request: Request) {
+  const kept = await (await caches.open(CACHE)).match(request.url);
+  const asks = request.headers.get(PERSON);
+  return kept && (!asks || asks === kept.headers.get(PERSON)) ? kept : undefined;
+}
