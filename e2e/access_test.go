@@ -23,10 +23,28 @@ const faults = `async (rules) => {
 		[v.id, n.target.join(" "), n.html.slice(0, 120) + ":", n.failureSummary.replace(/\s+/g, " ")].join(" ")))
 }`
 
+// axe loads it into the page that is shown.
+func (u *user) axe() {
+	u.s.t.Helper()
+	source, err := os.ReadFile(filepath.Join("..", "web", "node_modules", "axe-core", "axe.min.js"))
+	require.NoError(u.s.t, err)
+	_, err = u.Evaluate(rod.Eval("(source) => { (0, eval)(source) }", string(source)).ByUser())
+	require.NoError(u.s.t, err)
+}
+
+// looksThrough says what axe finds on the screen in a scheme.
+func (u *user) looksThrough(scheme string, rules []string) (found []string) {
+	u.s.t.Helper()
+	require.NoError(u.s.t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{
+		{Name: "prefers-color-scheme", Value: scheme}, {Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(u.Page))
+	require.NoError(u.s.t, u.Page.Timeout(patience).Wait(rod.Eval(
+		"s => document.documentElement.dataset.mantineColorScheme === s && document.fonts.status === 'loaded'", scheme)))
+	require.NoError(u.s.t, u.MustEval(faults, rules).Unmarshal(&found))
+	return found
+}
+
 // On every view, in both schemes, axe finds nothing.
 func TestNothingIsHardToReach(t *testing.T) {
-	axe, err := os.ReadFile(filepath.Join("..", "web", "node_modules", "axe-core", "axe.min.js"))
-	require.NoError(t, err)
 	s := open(t)
 	s.exec("update people set roles = roles || '{administrator,planner,engineer,crib keeper}' where login = 'marta'")
 	u := s.signIn("marta")
@@ -97,13 +115,7 @@ func TestNothingIsHardToReach(t *testing.T) {
 	}
 	for i, v := range views {
 		look := func(scheme string, rules []string) {
-			require.NoError(t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{
-				{Name: "prefers-color-scheme", Value: scheme}, {Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(u.Page))
-			require.NoError(t, u.Page.Timeout(patience).Wait(rod.Eval(
-				"s => document.documentElement.dataset.mantineColorScheme === s && document.fonts.status === 'loaded'", scheme)))
-			var found []string
-			require.NoError(t, u.MustEval(faults, rules).Unmarshal(&found))
-			for _, f := range found {
+			for _, f := range u.looksThrough(scheme, rules) {
 				assert.Fail(t, f, fmt.Sprintf("view %d: %s, station %d, %s", i, v.tag, v.station, scheme))
 			}
 		}
@@ -115,8 +127,7 @@ func TestNothingIsHardToReach(t *testing.T) {
 		}
 		if i%10 == 0 {
 			u.MustNavigate(s.url(path))
-			_, err := u.Evaluate(rod.Eval("(source) => { (0, eval)(source) }", string(axe)).ByUser())
-			require.NoError(t, err)
+			u.axe()
 		} else { // within the page, as a link does: what looks it through stays loaded
 			u.press(input.Escape)
 			u.alone()

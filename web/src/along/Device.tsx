@@ -1,11 +1,13 @@
-import { Button } from "@mantine/core";
+import { Button, type MantineColorScheme, Switch, useMantineColorScheme } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useWall } from "../api/queries";
 import { useAlong, useAlongState, useOutboxState } from "../app/context";
+import { contrast, leftHand, signals, useChoice } from "../app/hand";
 import { release } from "../app/release";
 import { InBar } from "../app/Shell";
+import { signal } from "../app/signal";
 import { Glyph } from "../drawing/Glyph";
 import { Panel } from "../ui/Panel";
 import { dateTime, hourMinute } from "../ui/format";
@@ -123,6 +125,63 @@ export function Device() {
             ))}
         </ul>
       </Panel>
+      <Hand />
     </main>
   );
 }
+
+/** Light and hand, as this device has them. */
+function Hand() {
+  const { colorScheme, setColorScheme } = useMantineColorScheme();
+  const high = useChoice(contrast);
+  const left = useChoice(leftHand);
+  const told = useChoice(signals);
+  return (
+    <Panel title="Light and hand">
+      <div className={classes.lights} role="group" aria-label="Light">
+        {LIGHTS.map((l) => (
+          <Button
+            key={l.name}
+            variant={l.scheme === colorScheme && l.high === high ? "filled" : "default"}
+            color="plan"
+            aria-pressed={l.scheme === colorScheme && l.high === high}
+            onClick={() => {
+              setColorScheme(l.scheme);
+              contrast.set(l.high);
+            }}
+          >
+            {l.name}
+          </Button>
+        ))}
+      </div>
+      <Switch
+        mt={16}
+        size="lg"
+        label="For the left hand"
+        description="What is touched is on the left, the stations on the right."
+        checked={left}
+        onChange={(e) => leftHand.set(e.currentTarget.checked)}
+      />
+      <Switch
+        mt={16}
+        size="lg"
+        label="A sound and a buzz at each pull"
+        description="Once: kept. Twice: it moved. Long and low: not taken, look at the screen."
+        checked={told}
+        onChange={(e) => {
+          signals.set(e.currentTarget.checked);
+          signal("held");
+        }}
+      />
+    </Panel>
+  );
+}
+
+/** In which light a screen is read. */
+const LIGHTS: { name: string; scheme: MantineColorScheme; high: boolean }[] = [
+  { name: "As the device", scheme: "auto", high: false },
+  { name: "Day", scheme: "light", high: false },
+  { name: "Sun", scheme: "light", high: true },
+  { name: "Night shift", scheme: "dark", high: false },
+  { name: "Dark pit", scheme: "dark", high: true },
+];

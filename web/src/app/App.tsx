@@ -14,6 +14,7 @@ import { AlongContext, LockContext, OutboxContext } from "./context";
 import { Locked } from "./Locked";
 import { knownPeople, useLock } from "./lock";
 import { ChoosePin } from "./ChoosePin";
+import "./hand"; // what this device chose is on the page before anything is drawn
 import { release } from "./release";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";

@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import type { Act, DoneContent, Joint, Run, StageTool } from "../../api/types";
 import { useOutboxState, useRecord } from "../../app/context";
 import { useKeys } from "../../app/keys";
+import { signal } from "../../app/signal";
 import { Act as Main } from "../../ui/Act";
 import { number } from "../../ui/format";
 import { Form } from "../../ui/Form";
@@ -98,6 +99,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
     setReady(false);
     setTimeout(() => setReady(true), BOUNCE);
     const { step, bolt, share, turn, stroke, round: number_ } = next;
+    signal(more.moved ? "moved" : "held");
     record({ kind: "done", step, bolt, share, turn, stroke, lock: next.lock, round: number_, ...(round ? { moved: false } : {}), ...more });
   }
   // Where it is turned by portions, the act that goes wrong least is the turn: it only makes another round.

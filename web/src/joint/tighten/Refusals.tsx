@@ -1,8 +1,9 @@
 import { Button, Group, Stack } from "@mantine/core";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Waiting } from "../../api/outbox";
 import type { EntryContent, Run } from "../../api/types";
 import { useOutbox } from "../../app/context";
+import { signal } from "../../app/signal";
 import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
 import { Reasoned } from "../steps/Stopped";
@@ -21,6 +22,10 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
   const asked = w.problem?.code === "asked";
   const tool = w.problem?.code === "out-of-date" ? toolOf(run, w.entry.content) : undefined;
   const { content } = w.entry;
+  const why = w.problem?.code;
+  useEffect(() => {
+    if (why) signal("refused");
+  }, [why]);
   const by = content.kind === "done" ? run.steps.find((s) => s.id === content.step)?.by || undefined : undefined;
   return (
     <Stack gap={8}>

@@ -5,6 +5,7 @@ import { type Ahead, ahead } from "../../api/ahead";
 import { type Shown as ShownJoint, useMay } from "../../api/queries";
 import type { Group, Joint, Run, StageTool } from "../../api/types";
 import { useOutboxState } from "../../app/context";
+import { useAwake } from "../../app/awake";
 import { useKeys } from "../../app/keys";
 import { useVoice } from "../../app/voice";
 import { Figure } from "../../drawing/Figure";
@@ -56,6 +57,7 @@ function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
   const { next } = shown;
   const voice = useVoice(next?.spoken);
   const far = useFar();
+  useAwake(fitter && next !== undefined && !run.paused);
   useKeys({ ...(voice.can && fitter ? { v: voice.turn } : {}), ...(fitter ? { a: far.turn } : {}) });
   const bolts = boltsOf(run, labels === "order" ? orderOf(run.groups) : undefined);
   for (const { act, moved } of shown.sent) bolts.set(keyOf(act), { ...bolts.get(keyOf(act)), ...(moved ? act.moved : act.after) });
