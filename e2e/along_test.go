@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"os"
+	"strconv"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -9,6 +11,8 @@ import (
 	"dynacor/core/record"
 	"dynacor/core/sequence"
 	"dynacor/core/work"
+	"dynacor/e2e/browser"
+	"dynacor/internal/demo"
 )
 
 // A joint that was taken along opens without a server, from its own address, and is worked
@@ -92,6 +96,69 @@ func TestAPageOpensWithoutAServer(t *testing.T) {
 	marta.el("input[name=login]")
 	require.Equal(t, "0 true", marta.MustEval(`async () => (await navigator.serviceWorker.getRegistrations()).length + " " +
 		(await caches.keys()).includes("dynacor-along")`).Str())
+}
+
+// A tablet whose battery ends in the middle of a ring, with no network, keeps its place:
+// each pull is on its disk before the next bolt is named.
+func TestABatteryEndsWithoutANetwork(t *testing.T) {
+	s := open(t)
+	soakRuns(t, s.opened(), 1, 8)
+	tag := s.query("select tag from joints where tag like 'SOAK%'")[0]
+	joint := s.query("select id::text from joints where tag = $1", tag)[0]
+	folder, err := os.MkdirTemp("", "dynacor-tablet-")
+	require.NoError(t, err)
+	var marta *user
+	var dies func()
+	tablet := func() {
+		b, kill, err := browser.Device(folder)
+		require.NoError(t, err)
+		marta, dies = s.shownBy(b), kill
+	}
+	tablet()
+	t.Cleanup(func() {
+		dies()
+		_ = os.RemoveAll(folder) // what still dies may still write
+	})
+	marta.enter("marta")
+	marta.opens(tag, 1)
+	marta.fast(tag, func(_ *work.State, a record.Act) bool { return a.Step == "pull" })
+	marta.opens(tag, 3)
+	marta.cautioned("in line with a stud")
+	order, err := sequence.Ring(sequence.Cross4, 8, 1)
+	require.NoError(t, err)
+	marta.next(order[0], 1, 0)
+	marta.sees("header", "all stored")
+	marta.el("[data-along=away]").MustClick()
+	marta.sees("[data-along=here]", "Here, ")
+	s.kill()
+	marta.sees("[role=status]", "no connection")
+	for _, bolt := range order[:3] {
+		marta.pull(bolt, 1, 0, input.Space)
+	}
+	marta.next(order[3], 1, 0)
+	dies()
+
+	tablet()
+	marta.login = "marta"
+	marta.MustNavigate(s.url("/joint/" + joint + "/3"))
+	marta.sees("[role=status]", "3 kept here")
+	marta.pull(order[3], 1, 0, input.Space)
+	marta.next(order[4], 1, 0)
+
+	// A session that was young may not have come to the disk: she signs in, and all of it is hers and stored.
+	require.NoError(t, marta.Browser().SetCookies(nil))
+	s.start()
+	marta.el("input[name=login]").MustInput("marta")
+	marta.el("input[name=pin]").MustInput(demo.Pin)
+	marta.el("button[type=submit]").MustClick()
+	marta.sees("[role=status]", "all stored")
+	marta.next(order[4], 1, 0)
+	var bolts []string
+	for _, b := range order[:4] {
+		bolts = append(bolts, strconv.Itoa(b))
+	}
+	require.Equal(t, bolts, s.query("select e.body::json->>'bolt' from entries e join runs r on r.id = e.run join joints j on j.id = r.joint "+
+		"where j.tag = $1 and e.kind = 'done' and e.body::json->>'step' = 'pull' order by e.seq", tag))
 }
 
 // id is the person's own.

@@ -203,8 +203,13 @@ func (s *site) signIn(login string) *user {
 func (s *site) visits() *user {
 	b, err := chrome.Incognito()
 	require.NoError(s.t, err)
-	p := b.MustPage("")
 	s.t.Cleanup(func() { _ = b.Close() })
+	return s.shownBy(b)
+}
+
+// shownBy opens a page in a browser.
+func (s *site) shownBy(b *rod.Browser) *user {
+	p := b.MustPage("")
 	p.MustSetViewport(1280, 800, 1, false)
 	p.MustEvalOnNewDocument(clock)
 	u := &user{Page: p.Timeout(5 * time.Minute).Sleeper(often), s: s}

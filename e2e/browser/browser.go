@@ -4,6 +4,7 @@ package browser
 import (
 	"fmt"
 	"os/exec"
+	"syscall"
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/launcher"
@@ -13,6 +14,30 @@ import (
 // Start returns a browser that keeps its profile in a folder of its own, and
 // what stops it.
 func Start() (*rod.Browser, func(), error) {
+	b, l, err := launched("")
+	if err != nil {
+		return nil, nil, err
+	}
+	return b, func() {
+		_ = b.Close()
+		l.Kill()
+		l.Cleanup()
+	}, nil
+}
+
+// Device returns a browser that keeps its profile in a folder, as a tablet does, and what
+// kills it: at once, as an empty battery would.
+func Device(folder string) (*rod.Browser, func(), error) {
+	b, l, err := launched(folder)
+	if err != nil {
+		return nil, nil, err
+	}
+	return b, func() {
+		_ = syscall.Kill(-l.PID(), syscall.SIGKILL) // its whole group
+	}, nil
+}
+
+func launched(folder string) (*rod.Browser, *launcher.Launcher, error) {
 	bin, err := exec.LookPath("chromium")
 	if err != nil {
 		return nil, nil, fmt.Errorf("chromium is not installed: %w", err)
@@ -23,6 +48,9 @@ func Start() (*rod.Browser, func(), error) {
 		l = l.Set(flags.Flag(f))
 	}
 	l = l.Set("force-color-profile", "srgb").Set("lang", "en-US")
+	if folder != "" {
+		l = l.UserDataDir(folder)
+	}
 	address, err := l.Launch()
 	if err != nil {
 		return nil, nil, err
@@ -32,9 +60,5 @@ func Start() (*rod.Browser, func(), error) {
 		l.Kill()
 		return nil, nil, err
 	}
-	return b, func() {
-		_ = b.Close()
-		l.Kill()
-		l.Cleanup()
-	}, nil
+	return b, l, nil
 }

@@ -51,7 +51,7 @@ class Shelf extends Dexie {
   acts!: Table<Waiting, number>;
   sent!: Table<Sent, string>;
   constructor(name: string) {
-    super(name);
+    super(name, { chromeTransactionDurability: "strict" }); // on the disk before it counts as kept: a battery may end
     this.version(1).stores({ acts: "++no, run" });
     this.version(2).stores({ sent: "id, run, at" });
   }

@@ -4,7 +4,7 @@ import { Panel } from "../../ui/Panel";
 /** The record as files. */
 export function Files({ joint, entries }: { joint: string; entries: number }) {
   return (
-    <Panel title="Take it along">
+    <Panel title="Files">
       <SimpleGrid cols={{ base: 2, xs: 4 }} spacing={10} mb={10}>
         {["pdf", "csv", "json"].map((f) => (
           <Button key={f} component="a" href={`/api/joints/${joint}/record/${f}`} download variant="default" data-file={f}>
