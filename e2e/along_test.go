@@ -84,6 +84,17 @@ func TestAPageOpensWithoutAServer(t *testing.T) {
 	require.NoError(t, marta.until(func() bool { return len(marta.MustElements("[data-kept]")) == 0 }))
 	require.Equal(t, made(tags[0]), made(tags[1]))
 
+	// An area is taken at once, and dropped.
+	marta.MustNavigate(s.url("/device"))
+	marta.el("[data-take-area]").MustClick()
+	marta.sees("[role=menuitem]", "^Turbine pit: [0-9]+ joints, about ").MustClick()
+	marta.el("[data-taken='U2 / SHAFT SEAL']")
+	marta.el("[data-drop-all]").MustClick()
+	marta.sees("h1", "Nothing is taken along")
+	marta.opens(tags[1], 3)
+	marta.el("[data-along=away]").MustClick()
+	marta.sees("[data-along=here]", "Here, ")
+
 	// Another person at this device is shown nothing of hers without a network.
 	require.Equal(t, marta.id(), marta.keptFor())
 	marta.MustEval("() => fetch('/api/session', { method: 'DELETE' })")

@@ -1,4 +1,4 @@
-import { Button, type MantineColorScheme, Switch, useMantineColorScheme } from "@mantine/core";
+import { Button, type MantineColorScheme, Menu, Switch, useMantineColorScheme } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -25,6 +25,12 @@ const lately = (at: number) => {
   return d.toDateString() === new Date().toDateString() ? hourMinute(d) : dateTime(d.toISOString());
 };
 
+/** So many are dropped one by one. */
+const FEW = 3;
+
+/** What a joint takes up without photographs, bytes: said before any was taken. */
+const USUAL = 100_000;
+
 /** What lies on this device: joints taken along, and what waits to be stored. */
 export function Device() {
   const along = useAlong();
@@ -40,21 +46,22 @@ export function Device() {
   });
   const next = [...new Set((wall.data?.next ?? []).flatMap((t) => t.joint ?? []))].slice(0, TEN);
   const left = (room.data?.quota ?? 0) - (room.data?.usage ?? 0);
-  const cards = new Map((wall.data?.areas ?? []).flatMap((a) => a.joints).map((j) => [j.id, j]));
-  const takeAll = async () => {
+  const areas = wall.data?.areas ?? [];
+  const each = taken.length > 0 ? taken.reduce((sum, t) => sum + t.bytes, 0) / taken.length : USUAL;
+  const cards = new Map(areas.flatMap((a) => a.joints).map((j) => [j.id, j]));
+  const takeAll = async (joints: string[]) => {
     setBusy(true);
     setSaid("");
     let n = 0;
     try {
       if (!(await release.there())) return setSaid(whyNot());
-      for (const j of next) {
+      for (const j of joints) {
         await along.take(j);
-        n++;
+        setSaid(`${++n} of ${joints.length} taken.`);
       }
-      setSaid(`${n} taken.`);
     } catch (e) {
       setSaid(
-        `${n} of ${next.length} taken: ${e instanceof NoRoom ? "there is no more room on this device" : "the server cannot be reached"}.`,
+        `${n} of ${joints.length} taken: ${e instanceof NoRoom ? "there is no more room on this device" : "the server cannot be reached"}.`,
       );
     } finally {
       setBusy(false);
@@ -73,14 +80,32 @@ export function Device() {
       </InBar>
       <header className={classes.head}>
         <h1>{taken.length === 0 ? "Nothing is taken along" : `${taken.length} ${taken.length === 1 ? "joint" : "joints"} taken along`}</h1>
-        {next.length > 0 && (
-          <Button color="plan" loading={busy} onClick={() => void takeAll()} data-take-next>
-            {next.length === 1 ? "Take the one that is next for me" : `Take the ${next.length} that are next for me`}
-          </Button>
-        )}
+        <span className={classes.takes}>
+          {next.length > 0 && (
+            <Button color="plan" loading={busy} onClick={() => void takeAll(next)} data-take-next>
+              {next.length === 1 ? "Take the one that is next for me" : `Take the ${next.length} that are next for me`}
+            </Button>
+          )}
+          {areas.length > 0 && (
+            <Menu position="bottom-end">
+              <Menu.Target>
+                <Button variant="default" disabled={busy} data-take-area>
+                  Take an area
+                </Button>
+              </Menu.Target>
+              <Menu.Dropdown className={classes.areas}>
+                {areas.map((a) => (
+                  <Menu.Item key={a.name} onClick={() => void takeAll(a.joints.map((j) => j.id))}>
+                    {a.name}: {a.joints.length} {a.joints.length === 1 ? "joint" : "joints"}, about {amount(a.joints.length * each)}
+                  </Menu.Item>
+                ))}
+              </Menu.Dropdown>
+            </Menu>
+          )}
+        </span>
       </header>
       <p role="status" className="soft">
-        {said || (left > 0 ? `A joint takes up about 0.2 MB, and its photographs and papers; there is room for ${amount(left)}.` : "")}
+        {said || (left > 0 ? `A joint takes up about ${amount(each)}; there is room for ${amount(left)}.` : "")}
       </p>
       <Panel title="Waits to be stored" kind={acts.length > 0 ? "mind" : undefined}>
         {acts.length === 0 && <p>Nothing: all that was done here is stored.</p>}
@@ -118,12 +143,28 @@ export function Device() {
                     as of {lately(t.at)}, {amount(t.bytes)}
                   </span>
                 </Link>
-                <Button variant="default" onClick={() => void along.drop(t.joint)} aria-label={`Drop ${t.tag} from this device`}>
+                <Button
+                  variant="default"
+                  disabled={busy}
+                  onClick={() => void along.drop(t.joint)}
+                  aria-label={`Drop ${t.tag} from this device`}
+                >
                   Drop
                 </Button>
               </li>
             ))}
         </ul>
+        {taken.length > FEW && (
+          <Button
+            variant="default"
+            mt={14}
+            disabled={busy}
+            onClick={() => void Promise.all(taken.map((t) => along.drop(t.joint)))}
+            data-drop-all
+          >
+            Drop all {taken.length} of them
+          </Button>
+        )}
       </Panel>
       <Hand />
     </main>

@@ -104,6 +104,16 @@ describe("what is taken along", () => {
     expect(lies.size).toBe(0);
   });
 
+  it("is dropped many at once", async () => {
+    const it = await along();
+    await Promise.all(["a", "b"].map(it.take));
+    expect(it.read().taken).toHaveLength(2);
+    expect(asked.filter((a) => a === "/api/wall")).toHaveLength(1);
+    await Promise.all(["a", "b"].map(it.drop));
+    expect(it.read().taken).toHaveLength(0);
+    expect(lies.size).toBe(0);
+  });
+
   it("stays as it was where it cannot be had anew", async () => {
     const it = await along();
     await it.take("a");

@@ -45,6 +45,9 @@ export class Along {
   private turn: Promise<unknown> = Promise.resolve();
   readonly ready: Promise<void>;
   private person?: string;
+  /** When what every page asks for was taken last, ms, and for whom. */
+  private sharedAt = 0;
+  private sharedFor?: string;
 
   constructor(name = "dynacor-along") {
     this.shelf = new Shelf(name);
@@ -60,7 +63,9 @@ export class Along {
   private async forget(person: string | null) {
     const cache = await caches.open(CACHE);
     const kept = await cache.match("/api/session");
-    if (kept && kept.headers.get(PERSON) !== person) await cache.delete("/api/session");
+    if (!kept || kept.headers.get(PERSON) === person) return;
+    await cache.delete("/api/session");
+    this.sharedFor = undefined;
   }
 
   subscribe = (f: () => void) => {
@@ -76,8 +81,13 @@ export class Along {
   }
 
   /** Takes a joint along, or anew. Throws what keeps it from being there: no network, no room. */
-  take(joint: string): Promise<void> {
-    const done = this.turn.then(() => this.fetchAll(joint));
+  take = (joint: string) => this.inTurn(() => this.fetchAll(joint));
+
+  /** Has a joint no longer on this device, and what no other needs. */
+  drop = (joint: string) => this.inTurn(() => this.forgetJoint(joint));
+
+  private inTurn(act: () => Promise<void>): Promise<void> {
+    const done = this.turn.then(act);
     this.turn = done.catch(() => undefined);
     return done;
   }
@@ -119,26 +129,34 @@ export class Along {
       else await get(f);
     }
     const addresses = [...new Set([...got.keys(), ...files])];
-    await Promise.all(SHARED.map(get));
+    const own = bytes;
+    const shared = this.sharedFor !== person || at - this.sharedAt > FRESH;
+    if (shared) await Promise.all(SHARED.map(get));
     try {
       for (const [where, answer] of got) await cache.put(where, answer);
     } catch (e) {
       if (e instanceof DOMException && e.name === "QuotaExceededError") throw new NoRoom();
       throw e;
     }
-    const taken = { joint: id, tag: joint.tag, title: joint.title, person, at, bytes, addresses };
+    if (shared) {
+      this.sharedAt = at;
+      this.sharedFor = person;
+    }
+    const taken = { joint: id, tag: joint.tag, title: joint.title, person, at, bytes: own, addresses };
     await this.shelf.taken.put(taken);
     this.set({ taken: [...this.state.taken.filter((t) => t.joint !== id), taken] });
   }
 
-  /** Has a joint no longer on this device, and what no other needs. */
-  async drop(joint: string) {
+  private async forgetJoint(joint: string) {
     const gone = this.state.taken.find((t) => t.joint === joint);
     const left = this.state.taken.filter((t) => t.joint !== joint);
     const needed = new Set(left.flatMap((t) => t.addresses));
     const cache = await caches.open(CACHE);
     for (const a of gone?.addresses ?? []) if (!needed.has(a)) await cache.delete(a);
-    if (left.length === 0) for (const a of SHARED) await cache.delete(a);
+    if (left.length === 0) {
+      for (const a of SHARED) await cache.delete(a);
+      this.sharedFor = undefined;
+    }
     await this.shelf.taken.delete(joint);
     this.set({ taken: left });
   }
@@ -158,6 +176,9 @@ export class Along {
     for (const joint of which) this.take(joint).catch(() => this.changed.add(joint));
   }
 }
+
+/** How long what every page asks for is new enough while more joints are taken, ms. */
+const FRESH = 10_000;
 
 /** How long a run is left to settle before it is taken anew, ms. */
 const SETTLE = 3000;
