@@ -93,7 +93,7 @@ func (u *user) toTheEnd(tag string) {
 func (u *user) careful(tag string, over func(*work.State, record.Act) bool) {
 	u.s.t.Helper()
 	u.MustEval("() => new Promise(r => requestAnimationFrame(() => requestAnimationFrame(r)))") // what was pressed is under way
-	u.sees("header", "all stored")
+	u.el("header [data-waiting='0']")
 	if u.person == "" {
 		u.person = u.s.query("select id::text from people where login = $1", u.login)[0]
 	}
@@ -176,6 +176,7 @@ func (u *user) stored(tag string, r app.Run) {
 	if u.until(func() bool { return u.head(r) > r.Head.HeadSeq }) != nil {
 		u.broken("%s: nothing was stored of %s after entry %d", u.login, tag, r.Head.HeadSeq)
 	}
+	u.el("header [data-waiting='0']") // nor is anything on its way
 }
 
 // at goes to the station of an act.

@@ -198,7 +198,7 @@ func settingContent(c record.Setting) sent {
 func (u *user) fast(tag string, over func(*work.State, record.Act) bool) {
 	u.s.t.Helper()
 	u.MustEval("() => new Promise(r => requestAnimationFrame(() => requestAnimationFrame(r)))")
-	u.sees("header", "all stored")
+	u.el("header [data-waiting='0']")
 	run := u.run(tag).Head.ID
 	d := deviceOf(u.s.t, u.s.url(""), u.login, demo.Pin, u.s.look)
 	d.at = time.Now()

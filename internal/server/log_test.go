@@ -2,9 +2,12 @@ package server_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"log/slog"
 	"net/http"
+	"net/http/httptest"
+	"net/url"
 	"strings"
 	"sync"
 	"testing"
@@ -49,4 +52,22 @@ func TestTheLog(t *testing.T) {
 	require.EqualValues(t, http.StatusForbidden, line["status"])
 	require.Equal(t, "INFO", line["level"])
 	require.Positive(t, line["took"])
+}
+
+// What nobody waits for any more is no failure.
+func TestAGivenUpRequest(t *testing.T) {
+	s := open(t)
+	marta := s.as("marta")
+	at, err := url.Parse(s.http.URL)
+	require.NoError(t, err)
+	ctx, leave := context.WithCancel(t.Context())
+	leave()
+	r := httptest.NewRequestWithContext(ctx, http.MethodGet, "/api/wall", nil)
+	for _, c := range marta.http.Jar.Cookies(at) {
+		r.AddCookie(c)
+	}
+	w := httptest.NewRecorder()
+	s.http.Config.Handler.ServeHTTP(w, r)
+	require.Equal(t, 499, w.Code, w.Body)
+	require.Equal(t, http.StatusOK, marta.do("GET", "/api/wall", nil).status)
 }

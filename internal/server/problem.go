@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -20,6 +21,10 @@ import (
 	"dynacor/internal/store"
 )
 
+// givenUp is what the log says of a request that nobody waits for any more, as a proxy
+// says it, too; it is no failure of the server's.
+const givenUp = 499
+
 // problemOf turns any error into what the contract calls a problem. What is
 // not meant for users is logged and said in general words.
 func problemOf(err error) contract.Problem {
@@ -38,6 +43,9 @@ func problemOf(err error) contract.Problem {
 		limit := float64(tooLarge.Limit)
 		p.Limit = &limit
 		return p
+	}
+	if errors.Is(err, context.Canceled) {
+		return problem(givenUp, "given-up", "", "Whoever asked for this did not wait for it.", "Ask again; nothing is stored twice.")
 	}
 	seldom(err)
 	if store.Unavailable(err) {

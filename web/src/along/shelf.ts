@@ -43,6 +43,8 @@ export class Along {
   private changed = new Set<string>();
   /** One at a time. */
   private turn: Promise<unknown> = Promise.resolve();
+  /** The other tabs of this device are told what lies here. */
+  private readonly tabs: BroadcastChannel;
   readonly ready: Promise<void>;
   private person?: string;
   /** When what every page asks for was taken last, ms, and for whom. */
@@ -51,7 +53,9 @@ export class Along {
 
   constructor(name = "dynacor-along") {
     this.shelf = new Shelf(name);
-    this.ready = this.shelf.taken.toArray().then((taken) => this.set({ taken }));
+    this.tabs = new BroadcastChannel(name);
+    this.tabs.onmessage = () => void this.load();
+    this.ready = this.load();
   }
 
   /** Says who is signed in now, null for nobody: who was before is no longer told to a page without a network. */
@@ -61,6 +65,7 @@ export class Along {
   }
 
   private async forget(person: string | null) {
+    if (!("caches" in globalThis)) return; // over plain http nothing is ever kept
     const cache = await caches.open(CACHE);
     const kept = await cache.match("/api/session");
     if (!kept || kept.headers.get(PERSON) === person) return;
@@ -74,6 +79,8 @@ export class Along {
   };
 
   read = () => this.state;
+
+  private load = async () => this.set({ taken: await this.shelf.taken.toArray() });
 
   private set(change: Partial<AlongState>) {
     this.state = { ...this.state, ...change };
@@ -145,6 +152,7 @@ export class Along {
     const taken = { joint: id, tag: joint.tag, title: joint.title, person, at, bytes: own, addresses };
     await this.shelf.taken.put(taken);
     this.set({ taken: [...this.state.taken.filter((t) => t.joint !== id), taken] });
+    this.tabs.postMessage(id);
   }
 
   private async forgetJoint(joint: string) {
@@ -159,6 +167,7 @@ export class Along {
     }
     await this.shelf.taken.delete(joint);
     this.set({ taken: left });
+    this.tabs.postMessage(joint);
   }
 
   /** What was taken has changed, a joint or, without one, anything: it is taken anew in a moment. */

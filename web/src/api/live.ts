@@ -12,8 +12,9 @@ const ECHO = 400;
 type Said = { what: "open" | "ping" | "broken" } | { what: "joint"; data: string };
 
 /**
- * Follows the server's stream of changes until stopped, and says what has moved: a joint, or all there is. The tabs of a browser share one stream: the one that holds the
- * lock keeps it and tells the others. A page that is left lets go of it, also when the browser keeps that page.
+ * Follows the server's stream of changes until stopped, and says what has moved: a joint, or all there is. The tabs of a
+ * browser share one stream: the one that holds the lock keeps it and tells the others. A page that is left lets go of
+ * it, also when the browser keeps that page.
  */
 export function follow(queries: QueryClient, outbox: Outbox, moved: (joint?: string) => void) {
   const tabs = new BroadcastChannel("dynacor-stream");

@@ -92,7 +92,9 @@ export class Outbox {
   private listeners = new Set<() => void>();
   private sending = false;
   private retry?: ReturnType<typeof setTimeout>;
-  private snapshot: Snapshot = { acts: [], online: true };
+  /** How many acts are on their way to the disk. */
+  private keeping = 0;
+  private snapshot: Snapshot = { acts: [], online: true, keeping: 0 };
   readonly ready: Promise<void>;
 
   constructor(name = "dynacor", send: Send = post, retryAfter = 2000) {
@@ -154,6 +156,18 @@ export class Outbox {
 
   /** Keeps an act and sends it as soon as it can be sent. Resolves with its identity once the device has it. */
   async add(joint: string, run: string, person: string, content: EntryContent, more: With = {}) {
+    this.keeping++;
+    this.publish();
+    try {
+      return await this.keep(joint, run, person, content, more);
+    } finally {
+      this.keeping--;
+      this.publish();
+      void this.drain();
+    }
+  }
+
+  private async keep(joint: string, run: string, person: string, content: EntryContent, more: With) {
     await this.ready;
     const { pin, photo, ...rest } = more;
     const off = clock.off();
@@ -169,8 +183,6 @@ export class Outbox {
     w.no = await this.shelf.acts.add(pin ? { ...w, lacksPin: true } : w);
     if (pin) this.pins.set(w.entry.id, pin);
     this.acts = [...this.acts, w];
-    this.publish();
-    void this.drain();
     return w.entry.id;
   }
 
@@ -216,7 +228,7 @@ export class Outbox {
 
   private publish() {
     const reached = this.online && !(this.failing && this.acts.length > 0);
-    this.snapshot = { acts: this.acts, online: reached, storedAt: this.storedAt };
+    this.snapshot = { acts: this.acts, online: reached, storedAt: this.storedAt, keeping: this.keeping };
     for (const f of this.listeners) f();
   }
 
@@ -290,4 +302,6 @@ export interface Snapshot {
   acts: readonly Waiting[];
   online: boolean;
   storedAt?: Date;
+  /** Acts that are not even on this device's disk yet: for some thousandths of a second. */
+  keeping: number;
 }

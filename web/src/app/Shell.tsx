@@ -195,7 +195,7 @@ function LetterKeys() {
 
 /** Says whether everything is stored, and at once when the connection is lost. */
 function Stored() {
-  const { acts, online, storedAt } = useOutboxState();
+  const { acts, online, storedAt, keeping } = useOutboxState();
   const waiting = acts.filter((a) => !a.problem).length;
   const refused = acts.length - waiting;
   const off = clockWords(useSyncExternalStore(clock.subscribe, clock.off));
@@ -207,7 +207,7 @@ function Stored() {
     return { kind: "stored", text: storedAt ? `all stored, ${hourMinute(storedAt)}` : "all stored" };
   }, [online, waiting, refused, storedAt, off]);
   return (
-    <span className={classes.stored} data-kind={kind} role="status">
+    <span className={classes.stored} data-kind={kind} data-waiting={waiting + keeping} role="status">
       <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true">
         {kind === "lost" ? (
           <path d="M1 1 L11 11 M11 1 L1 11" stroke="currentColor" strokeWidth="2.5" />

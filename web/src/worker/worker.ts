@@ -39,8 +39,11 @@ async function answer(request: Request): Promise<Response> {
 
 const isSession = (request: Request) => new URL(request.url).pathname === "/api/session";
 
+/** What was taken along for who asks. A picture does not say who asks: whoever is signed in here. */
 async function find(request: Request) {
-  const kept = await (await caches.open(CACHE)).match(request.url);
-  const asks = request.headers.get(PERSON);
-  return kept && (!asks || asks === kept.headers.get(PERSON)) ? kept : undefined;
+  const cache = await caches.open(CACHE);
+  const kept = await cache.match(request.url);
+  if (!kept || isSession(request)) return kept;
+  const asks = request.headers.get(PERSON) ?? (await cache.match("/api/session"))?.headers.get(PERSON);
+  return asks === kept.headers.get(PERSON) ? kept : undefined;
 }
