@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -30,6 +31,20 @@ func (s *Store) Served(ctx context.Context) error {
 	})
 }
 
+// leaving is how long the database may take to notice that somebody has left it.
+const leaving = 2 * time.Second
+
+// alone takes the lock that servers share, where it is free, and counts who else is on the database.
+func alone(ctx context.Context, conn *pgx.Conn) (free bool, others int, err error) {
+	// Taken again it is held twice, and let go of with the connection as often.
+	if err := conn.QueryRow(ctx, "select pg_try_advisory_lock($1)", servingLock).Scan(&free); err != nil {
+		return false, 0, err
+	}
+	err = conn.QueryRow(ctx, `select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()
+		and usesysid is not null`).Scan(&others)
+	return free, others, err
+}
+
 // Alone does something while no server is on the database, and keeps them off meanwhile.
 func Alone(ctx context.Context, url string, do func() error) error {
 	conn, err := pgx.Connect(ctx, url)
@@ -37,13 +52,17 @@ func Alone(ctx context.Context, url string, do func() error) error {
 		return err
 	}
 	defer conn.Close(context.WithoutCancel(ctx))
-	var free bool
-	var others int
-	if err := conn.QueryRow(ctx, "select pg_try_advisory_lock($1)", servingLock).Scan(&free); err != nil {
-		return err
+	free, others, err := alone(ctx, conn)
+	// Who was stopped just now is still on the list for a moment.
+	for again := time.Now().Add(leaving); err == nil && (!free || others > 0) && time.Now().Before(again); {
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-time.After(leaving / 20):
+		}
+		free, others, err = alone(ctx, conn)
 	}
-	if err := conn.QueryRow(ctx, `select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()
-		and usesysid is not null`).Scan(&others); err != nil {
+	if err != nil {
 		return err
 	}
 	if !free || others > 0 {
