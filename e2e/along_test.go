@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"os"
 	"strconv"
 	"testing"
@@ -107,6 +108,40 @@ func TestAPageOpensWithoutAServer(t *testing.T) {
 	marta.el("input[name=login]")
 	require.Equal(t, "0 true", marta.MustEval(`async () => (await navigator.serviceWorker.getRegistrations()).length + " " +
 		(await caches.keys()).includes("dynacor-along")`).Str())
+}
+
+// At a list of things to do, too, what was stored just before the network went is counted.
+func TestAListIsGoneOnWithWithoutAServer(t *testing.T) {
+	s := open(t)
+	const tag = "GOV / GATE REDUCER"
+	marta := s.signIn("marta")
+	marta.opens(tag, 1)
+	joint := s.query("select id::text from joints where tag = $1", tag)[0]
+	marta.el("[data-along=away]").MustClick()
+	marta.sees("[data-along=here]", "Here, ")
+	marta.el("[data-current=kit]")
+	is := func(item int, state string) {
+		t.Helper()
+		marta.el(fmt.Sprintf("li[data-state=%s] [data-tick='%d']", state, item))
+	}
+	n, err := strconv.Atoi(*marta.el("li[data-state=now] [data-tick]").MustAttribute("data-tick"))
+	require.NoError(t, err)
+	marta.press(input.Space)
+	is(n+1, "now")
+	marta.sees("header", "all stored")
+	marta.el("header [data-waiting='0']")
+	s.kill()
+	marta.MustNavigate(s.url("/joint/" + joint + "/1"))
+	marta.sees("[data-kept]", "One entry made here since is counted")
+	is(n, "done")
+	is(n+1, "now")
+	marta.press(input.Space)
+	is(n+2, "now")
+	marta.sees("[role=status]", "1 kept here")
+	s.start()
+	marta.sees("[role=status]", "all stored")
+	require.Equal(t, []string{strconv.Itoa(n), strconv.Itoa(n + 1)}, s.query("select item from (select e.seq, e.body::json->>'item' as item "+
+		"from entries e join runs r on r.id = e.run where r.joint = $1 order by e.seq desc limit 2) last order by seq", joint))
 }
 
 // A tablet whose battery ends in the middle of a ring, with no network, keeps its place:

@@ -144,7 +144,8 @@ func TestAPressureReadBackIsHeldAgainstTheChart(t *testing.T) {
 func TestPressuresAreTheCores(t *testing.T) {
 	p := plan(t, named(t, "hydraulic-wrench"), map[string]string{"work": "tighten"})
 	g, _ := p.Result.Group("nuts")
-	chart := tool.Chart{{Pressure: 70, Torque: 280}, {Pressure: 140, Torque: 565}, {Pressure: 350, Torque: 1420}, {Pressure: 560, Torque: 2275},
+	chart := tool.Chart{{Pressure: 70, Torque: 280}, {Pressure: 140, Torque: 565}, {Pressure: 350, Torque: 1420},
+		{Pressure: 560, Torque: 2275},
 		{Pressure: 690, Torque: 2800}}
 	w := tool.Hydraulic{Tag: "HW-1", Chart: chart, PressureUnit: unit.Bar, Graduation: 10, Accuracy: 0.03}
 	x := tool.Rig{Wrench: w}.Set(g.Torques, worktest.New(t, p).Now)
@@ -242,7 +243,8 @@ func TestAnotherTensionerVoidsTheDraw(t *testing.T) {
 }
 
 func TestAClosureIsDrawnAtOnce(t *testing.T) {
-	h := worktest.New(t, plan(t, named(t, "closure"), map[string]string{"work": "make", "tightened": "tensioner", "tensioners": "for every bolt"}))
+	h := worktest.New(t, plan(t, named(t, "closure"),
+		map[string]string{"work": "make", "tightened": "tensioner", "tensioners": "for every bolt"}))
 	h.UpTo("draw-all")
 	require.Len(t, h.State.Tooling["drawn bolts"].Stages, 1)
 	require.Len(t, second(h.State.Carries()), 12)

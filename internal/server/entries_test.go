@@ -437,13 +437,15 @@ func TestWhatNutsLetGoByIsFoundInTheCrib(t *testing.T) {
 	s := open(t)
 	edda, piet := s.as("edda"), s.as("piet")
 	path := "/api/joints/" + edda.joint("PS-1 / MANWAY")
-	next := decode[contract.Joint](t, edda.do("POST", path+"/follow", map[string]any{"work": "loosen", "pin": "4711", "reason": "the seal weeps"}))
+	next := decode[contract.Joint](t, edda.do("POST", path+"/follow",
+		map[string]any{"work": "loosen", "pin": "4711", "reason": "the seal weeps"}))
 	i := slices.IndexFunc(next.Run.Groups, func(g contract.Group) bool { return g.Breakout.High > 0 })
 	require.GreaterOrEqual(t, i, 0)
 	g := next.Run.Groups[i]
 	ways := decode[contract.FindWays200JSONResponse](t, piet.do("POST", path+"/ways", map[string]any{"group": g.Name}))
 	require.NotEmpty(t, ways.Ways)
-	chart := tool.Chart{{Pressure: 70, Torque: 280}, {Pressure: 140, Torque: 565}, {Pressure: 350, Torque: 1420}, {Pressure: 560, Torque: 2275},
+	chart := tool.Chart{{Pressure: 70, Torque: 280}, {Pressure: 140, Torque: 565}, {Pressure: 350, Torque: 1420},
+		{Pressure: 560, Torque: 2275},
 		{Pressure: 690, Torque: 2800}} // of HW-1, as it is in the demo's crib
 	want, err := chart.At(g.Breakout.High, 10)
 	require.NoError(t, err)

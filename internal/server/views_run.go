@@ -171,7 +171,8 @@ func actView(st *work.State, res joint.Result, a work.Coming, bolt func(group st
 	if g.Of != "" {
 		owner, _ = res.Group(g.Of)
 	}
-	v := contract.Act{Hand: st.HandOf(a.Act), Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share, Turn: a.Turn, Stroke: a.Stroke,
+	v := contract.Act{Hand: st.HandOf(a.Act), Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share,
+		Turn: a.Turn, Stroke: a.Stroke,
 		Lock: a.Lock, Round: a.Round, Words: st.Describe(a.Act), Spoken: st.Spoken(a), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt),
 		Kind: actKind(st, g, a.Act), Set: a.Set, Aim: quantity(st.Aim(a.Act)), Stage: slices.Index(g.Stages, a.Share) + 1,
 		Stages: len(g.Stages)}
@@ -247,7 +248,8 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 			Must: x.Must || x.Does == recipe.Test, Hold: st.Hold(x.ID), Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count,
 			All: l.All, Why: x.Why, Release: x.Release, Beyond: x.Beyond, Photo: x.Photo, Now: nowOf(l), Back: backWords(st, x),
 			DoneBy: l.By, Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped,
-			Rounds: orNone(l.Rounds), Shows: contract.StepShows(x.Shows), At: x.At, Marks: orNone(l.Marks), Reads: []contract.ReadAsk{}, Spots: []contract.FigureLabel{},
+			Rounds: orNone(l.Rounds), Shows: contract.StepShows(x.Shows), At: x.At, Marks: orNone(l.Marks), Reads: []contract.ReadAsk{},
+			Spots:  []contract.FigureLabel{},
 			Sample: orNone(l.Sample), SampleOf: x.Sample, Widens: st.Widens(x.ID), FromRecord: x.From != recipe.AtJoint,
 			Firm:  x.Does == recipe.Test || x.Limit != nil && x.Limit.Firm,
 			Entry: parseID(l.Entry), Tries: each(l.Tries, func(t app.Try) contract.Try {

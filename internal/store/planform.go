@@ -348,7 +348,8 @@ func groupOf(g joint.Group) groupForm {
 		Share: g.Share, ShareOf: string(g.ShareOf), Prevailing: g.Prevailing, Load: g.Load, K: lubricantOf(g.K), Coefficient: g.Coefficient,
 		Accuracy: g.Accuracy, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, WorstLow: g.WorstLow, WorstHigh: g.WorstHigh,
 		Needed: g.Needed, Limit: g.Limit, Utilisation: g.Utilisation, Stages: g.Stages, Torques: g.Torques, Strokes: g.Strokes,
-		Drawn: drawnForm(g.Drawn), Pattern: string(g.Pattern), Order: g.Order, Rounds: g.Rounds, Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
+		Drawn: drawnForm(g.Drawn), Pattern: string(g.Pattern), Order: g.Order, Rounds: g.Rounds, Aim: string(g.Aim), Base: g.Base,
+		Derate:   g.Derate,
 		Breakout: breakoutForm(g.Breakout), GivesBolt: g.Springs.Bolt, GivesParts: g.Springs.Parts,
 		FromSnug: g.FromSnug, Stretch: g.Stretch, Checks: checksOf(g.Checks),
 		Window: checksOf(g.Window), Stays: checksOf(g.Stays)}
@@ -382,7 +383,8 @@ func (f groupForm) group() joint.Group {
 		Coefficient: f.Coefficient, Accuracy: f.Accuracy, LikelyLow: f.LikelyLow, LikelyHigh: f.LikelyHigh, WorstLow: f.WorstLow,
 		WorstHigh: f.WorstHigh, Needed: f.Needed, Limit: f.Limit, Utilisation: f.Utilisation, Stages: f.Stages, Torques: f.Torques,
 		Strokes: f.Strokes, Drawn: joint.Drawn(f.Drawn), Pattern: sequence.Pattern(f.Pattern), Order: f.Order, Rounds: f.Rounds,
-		Aim: joint.Aim(f.Aim), Base: f.Base, Derate: f.Derate, Breakout: loosen.Breakout(f.Breakout), Springs: preload.Compliance{Bolt: f.GivesBolt, Parts: f.GivesParts},
+		Aim: joint.Aim(f.Aim), Base: f.Base, Derate: f.Derate, Breakout: loosen.Breakout(f.Breakout),
+		Springs:  preload.Compliance{Bolt: f.GivesBolt, Parts: f.GivesParts},
 		FromSnug: f.FromSnug, Stretch: f.Stretch,
 		Checks: checks(f.Checks), Window: checks(f.Window), Stays: checks(f.Stays)}
 }

@@ -52,23 +52,23 @@ func Alone(ctx context.Context, url string, do func() error) error {
 		return err
 	}
 	defer conn.Close(context.WithoutCancel(ctx))
-	free, others, err := alone(ctx, conn)
 	// Who was stopped just now is still on the list for a moment.
-	for again := time.Now().Add(leaving); err == nil && (!free || others > 0) && time.Now().Before(again); {
+	for until := time.Now().Add(leaving); ; {
+		free, others, err := alone(ctx, conn)
+		switch {
+		case err != nil:
+			return err
+		case free && others == 0:
+			return do()
+		case time.Now().After(until):
+			return fmt.Errorf("%d others are on this database, servers among them: stop them first, nothing was changed", others)
+		}
 		select {
 		case <-ctx.Done():
 			return ctx.Err()
 		case <-time.After(leaving / 20):
 		}
-		free, others, err = alone(ctx, conn)
 	}
-	if err != nil {
-		return err
-	}
-	if !free || others > 0 {
-		return fmt.Errorf("%d others are on this database, servers among them: stop them first, nothing was changed", others)
-	}
-	return do()
 }
 
 // State is what a database holds, in a few numbers: a backup says them, and what is

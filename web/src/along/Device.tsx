@@ -5,7 +5,6 @@ import { Link } from "react-router";
 import { useWall } from "../api/queries";
 import { useAlong, useAlongState, useOutboxState } from "../app/context";
 import { contrast, leftHand, signals, useChoice } from "../app/hand";
-import { release } from "../app/release";
 import { InBar } from "../app/Shell";
 import { signal } from "../app/signal";
 import { Glyph } from "../drawing/Glyph";
@@ -13,8 +12,7 @@ import { Panel } from "../ui/Panel";
 import { dateTime, hourMinute } from "../ui/format";
 import { amount } from "./amount";
 import classes from "./along.module.css";
-import { NoRoom } from "./shelf";
-import { whyNot } from "./TakeAlong";
+import { takeAll } from "./taking";
 
 /** How many of what is next are taken at once. */
 const TEN = 10;
@@ -49,23 +47,16 @@ export function Device() {
   const areas = wall.data?.areas ?? [];
   const each = taken.length > 0 ? taken.reduce((sum, t) => sum + t.bytes, 0) / taken.length : USUAL;
   const cards = new Map(areas.flatMap((a) => a.joints).map((j) => [j.id, j]));
-  const takeAll = async (joints: string[]) => {
+  const take = async (joints: string[]) => {
     setBusy(true);
-    setSaid("");
     let n = 0;
-    try {
-      if (!(await release.there())) return setSaid(whyNot());
-      for (const j of joints) {
-        await along.take(j);
-        setSaid(`${++n} of ${joints.length} taken.`);
-      }
-    } catch (e) {
-      setSaid(
-        `${n} of ${joints.length} taken: ${e instanceof NoRoom ? "there is no more room on this device" : "the server cannot be reached"}.`,
-      );
-    } finally {
-      setBusy(false);
-    }
+    const say = (why = "") => setSaid(`${n} of ${joints.length} taken${why && `: ${why}`}.`);
+    const why = await takeAll(along, joints, (taken) => {
+      n = taken;
+      say();
+    });
+    say(why);
+    setBusy(false);
   };
   const waiting = [...new Set(acts.map((a) => a.joint))].map((joint) => ({ joint, list: acts.filter((a) => a.joint === joint) }));
   const name = (joint: string) => taken.find((t) => t.joint === joint)?.tag ?? cards.get(joint)?.tag ?? "a joint";
@@ -82,7 +73,7 @@ export function Device() {
         <h1>{taken.length === 0 ? "Nothing is taken along" : `${taken.length} ${taken.length === 1 ? "joint" : "joints"} taken along`}</h1>
         <span className={classes.takes}>
           {next.length > 0 && (
-            <Button color="plan" loading={busy} onClick={() => void takeAll(next)} data-take-next>
+            <Button color="plan" loading={busy} onClick={() => void take(next)} data-take-next>
               {next.length === 1 ? "Take the one that is next for me" : `Take the ${next.length} that are next for me`}
             </Button>
           )}
@@ -95,7 +86,7 @@ export function Device() {
               </Menu.Target>
               <Menu.Dropdown className={classes.areas}>
                 {areas.map((a) => (
-                  <Menu.Item key={a.name} onClick={() => void takeAll(a.joints.map((j) => j.id))}>
+                  <Menu.Item key={a.name} onClick={() => void take(a.joints.map((j) => j.id))}>
                     {a.name}: {a.joints.length} {a.joints.length === 1 ? "joint" : "joints"}, about {amount(a.joints.length * each)}
                   </Menu.Item>
                 ))}

@@ -1,15 +1,10 @@
 import { useState } from "react";
 import type { Joint } from "../api/types";
 import { useAlong, useAlongState } from "../app/context";
-import { release } from "../app/release";
 import { hourMinute } from "../ui/format";
 import { amount } from "./amount";
 import classes from "./along.module.css";
-import { NoRoom } from "./shelf";
-
-/** Why pages cannot be kept: browsers do so for addresses that nobody can listen in on, alone. */
-export const whyNot = () =>
-  "serviceWorker" in navigator ? "Not taken: no network." : "Not here: this browser keeps pages of https addresses alone.";
+import { takeAll } from "./taking";
 
 /** Takes the joint onto this device, to be worked at without a network; once it is here, says since when. */
 export function TakeAlong({ joint }: { joint: Joint }) {
@@ -21,15 +16,9 @@ export function TakeAlong({ joint }: { joint: Joint }) {
   const take = async () => {
     setWrong("");
     setBusy(true);
-    try {
-      if (!(await release.there())) return setWrong(whyNot());
-      void navigator.storage?.persist?.(); // what the browser may not throw away by itself
-      await along.take(joint.id);
-    } catch (e) {
-      setWrong(e instanceof NoRoom ? "No room on this device: drop another joint." : "Not taken: no network.");
-    } finally {
-      setBusy(false);
-    }
+    const why = await takeAll(along, [joint.id]);
+    setBusy(false);
+    setWrong(why && `Not taken: ${why}.`);
   };
   return (
     <button type="button" className={classes.take} onClick={() => void take()} disabled={busy} data-along={here ? "here" : "away"}>

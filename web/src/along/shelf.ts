@@ -37,6 +37,7 @@ export class NoRoom extends Error {}
 /** Joints on this device. */
 export class Along {
   private readonly shelf: Shelf;
+  private all: Taken[] = [];
   private state: AlongState = { taken: [] };
   private listeners = new Set<() => void>();
   private stale?: ReturnType<typeof setTimeout>;
@@ -61,6 +62,7 @@ export class Along {
   /** Says who is signed in now, null for nobody: who was before is no longer told to a page without a network. */
   as(person: string | null) {
     this.person = person ?? undefined;
+    this.set(this.all);
     void this.forget(person);
   }
 
@@ -80,10 +82,12 @@ export class Along {
 
   read = () => this.state;
 
-  private load = async () => this.set({ taken: await this.shelf.taken.toArray() });
+  private load = async () => this.set(await this.shelf.taken.toArray());
 
-  private set(change: Partial<AlongState>) {
-    this.state = { ...this.state, ...change };
+  /** What lies here is shown to whom it was taken for. */
+  private set(all: Taken[]) {
+    this.all = all;
+    this.state = { taken: all.filter((t) => t.person === this.person) };
     for (const f of this.listeners) f();
   }
 
@@ -103,7 +107,7 @@ export class Along {
     const person = this.person;
     if (!person) return;
     await this.ready;
-    const before = this.state.taken.find((t) => t.joint === id);
+    const before = this.all.find((t) => t.joint === id);
     const at = Date.now();
     const cache = await caches.open(CACHE);
     let bytes = 0;
@@ -151,13 +155,13 @@ export class Along {
     }
     const taken = { joint: id, tag: joint.tag, title: joint.title, person, at, bytes: own, addresses };
     await this.shelf.taken.put(taken);
-    this.set({ taken: [...this.state.taken.filter((t) => t.joint !== id), taken] });
+    this.set([...this.all.filter((t) => t.joint !== id), taken]);
     this.tabs.postMessage(id);
   }
 
   private async forgetJoint(joint: string) {
-    const gone = this.state.taken.find((t) => t.joint === joint);
-    const left = this.state.taken.filter((t) => t.joint !== joint);
+    const gone = this.all.find((t) => t.joint === joint);
+    const left = this.all.filter((t) => t.joint !== joint);
     const needed = new Set(left.flatMap((t) => t.addresses));
     const cache = await caches.open(CACHE);
     for (const a of gone?.addresses ?? []) if (!needed.has(a)) await cache.delete(a);
@@ -166,13 +170,13 @@ export class Along {
       this.sharedFor = undefined;
     }
     await this.shelf.taken.delete(joint);
-    this.set({ taken: left });
+    this.set(left);
     this.tabs.postMessage(joint);
   }
 
   /** What was taken has changed, a joint or, without one, anything: it is taken anew in a moment. */
   moved(joint?: string) {
-    for (const t of this.state.taken) if (!joint || t.joint === joint) this.changed.add(t.joint);
+    for (const t of this.all) if (!joint || t.joint === joint) this.changed.add(t.joint);
     if (this.changed.size === 0) return;
     clearTimeout(this.stale);
     this.stale = setTimeout(() => this.anew(), SETTLE);

@@ -1,7 +1,7 @@
 import { createContext, useContext, useEffect, useState, useSyncExternalStore } from "react";
 import type { Along } from "../along/shelf";
 import type { Outbox, With } from "../api/outbox";
-import { useSession } from "../api/queries";
+import { type Shown, useSession } from "../api/queries";
 import type { EntryContent } from "../api/types";
 
 export const OutboxContext = createContext<Outbox | undefined>(undefined);
@@ -32,6 +32,12 @@ export function useOutbox() {
 export function useOutboxState() {
   const outbox = useOutbox();
   return useSyncExternalStore(outbox.subscribe, outbox.read);
+}
+
+/** What this device did at a joint that the run on the screen may lack: what waits, and what was stored after it was taken along. */
+export function useActs(joint: Shown) {
+  const { acts } = useOutboxState();
+  return joint.kept ? [...joint.kept.acts, ...acts] : acts;
 }
 
 /** Records an act of a run, as whoever is signed in. */

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useMay } from "../../api/queries";
 import type { Joint, Run, Step } from "../../api/types";
-import { useOutboxState } from "../../app/context";
+import { useActs } from "../../app/context";
 import { boltKey, Figure } from "../../drawing/Figure";
 import { type PartState, Stack } from "../../drawing/Stack";
 import { LotsToday } from "../../library/LotCheck";
@@ -38,7 +38,7 @@ const ROOM = "(min-width: 761px)";
 /** The steps of a station beside the drawing: what is done, what is open, what comes. */
 export function StationSteps({ joint, run, station }: StationStepsProps) {
   const navigate = useNavigate();
-  const { acts } = useOutboxState();
+  const acts = useActs(joint);
   const room = useMediaQuery(ROOM, true, { getInitialValueInEffect: false });
   const may = useMay("fitter", "inspector") && run.standing !== "signed";
   const [chosen, setChosen] = useState<string>();
@@ -87,7 +87,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   if (onStack) {
     return (
       <div className={classes.withStack}>
-        <StackOf run={run} now={now} />
+        <StackOf joint={joint} run={run} now={now} />
         <div className={classes.stepsRight}>
           <Refusals acts={acts} run={run} />
           <Stopped joint={joint} run={run} />
@@ -170,8 +170,8 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
 export const placing = (s: Step) => s.does === "place" || s.does === "match";
 
 /** The parts along their axis, as far as they are in. */
-export function StackOf({ run, now }: { run: Run; now: Step }) {
-  const { acts } = useOutboxState();
+export function StackOf({ joint, run, now }: { joint: Joint; run: Run; now: Step }) {
+  const acts = useActs(joint);
   if (!run.stack) return null;
   return (
     <section className={classes.stackFace} aria-label="The parts along their axis" data-stack={run.stack.up ? "up" : "along"}>

@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { http, take } from "../../api/client";
 import type { DoneContent, Joint, Run, Step } from "../../api/types";
-import { useOutboxState, useRecord, useWatched } from "../../app/context";
+import { useActs, useRecord, useWatched } from "../../app/context";
 import { useHold } from "../../app/hold";
 import { useKeys } from "../../app/keys";
 import { FaceView } from "../../drawing/faces/Face";
@@ -40,7 +40,7 @@ interface StepCardProps {
 /** The step that is open: its caution, what to do, what to tick, compare and read, and the one large act. */
 export function StepCard({ joint, run, step, drawn }: StepCardProps) {
   const record = useRecord(joint.id, run.id);
-  const { acts } = useOutboxState();
+  const acts = useActs(joint);
   const sent = sentOf(acts, run.id, step.id);
   const ticks = ticked(step, sent.items);
   const tick = ticks.find((t) => t.free && !t.missing) ?? ticks.find((t) => t.free);
@@ -101,7 +101,7 @@ interface OpenProps extends StepCardProps {
 
 function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
   const record = useRecord(joint.id, run.id);
-  const { acts } = useOutboxState();
+  const acts = useActs(joint);
   const [reason, setReason] = useInputState("");
   const [leaving, setLeaving] = useState(false);
   const [asking, setAsking] = useState<DoneContent>();

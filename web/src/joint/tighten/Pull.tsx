@@ -2,7 +2,7 @@ import { Button, Group, SimpleGrid, Text } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useRef, useState } from "react";
 import type { Act, DoneContent, Joint, Run, StageTool } from "../../api/types";
-import { useOutboxState, useRecord } from "../../app/context";
+import { useActs, useRecord } from "../../app/context";
 import { useKeys } from "../../app/keys";
 import { signal } from "../../app/signal";
 import { Act as Main } from "../../ui/Act";
@@ -37,7 +37,7 @@ interface PullProps {
 /** The next bolt: its cautions, then its tool taken and set, then the one large act. */
 export function Pull({ joint, run, next, after, tool }: PullProps) {
   const record = useRecord(joint.id, run.id);
-  const { acts } = useOutboxState();
+  const acts = useActs(joint);
   const group = run.groups.find((g) => g.name === next.group);
   const step = run.steps.find((s) => s.id === next.step);
   if (!group || !step) return null;

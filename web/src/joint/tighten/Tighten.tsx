@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 import { type Ahead, ahead } from "../../api/ahead";
 import { type Shown as ShownJoint, useMay } from "../../api/queries";
 import type { Group, Joint, Run, StageTool } from "../../api/types";
-import { useOutboxState } from "../../app/context";
+import { useActs } from "../../app/context";
 import { useAwake } from "../../app/awake";
 import { useKeys } from "../../app/keys";
 import { useVoice } from "../../app/voice";
@@ -28,7 +28,7 @@ import classes from "./tighten.module.css";
 
 /** Station three: bolt by bolt, and the steps between. */
 export function Tighten({ joint, run }: { joint: ShownJoint; run: Run }) {
-  const { acts } = useOutboxState();
+  const acts = useActs(joint);
   const sending = acts.some((a) => a.run === run.id && !a.problem && a.entry.content.kind === "tooling");
   if (run.standing === "lay out")
     return <Nothing joint={joint} what="The steps before the first bolt are still open." station={1} act="Prepare" />;
@@ -45,12 +45,11 @@ function toolWords(run: Run) {
 }
 
 function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
-  const { acts } = useOutboxState();
+  const acts = useActs(joint);
   const fitter = useMay("fitter");
   const [labels, setLabels] = useState("position");
   const [taking, setTaking] = useState<number>();
-  const { kept } = joint;
-  const path: Ahead = kept?.gap ? { after: [], sent: [], held: true } : ahead(run, [...(kept?.acts ?? []), ...acts]);
+  const path: Ahead = joint.kept?.gap ? { after: [], sent: [], held: true } : ahead(run, acts);
   // Whoever takes a tool over from another is shown its bolt, until it is in their hand.
   const over = run.hands?.find((h) => h.number === taking && h.open && !h.mine)?.act;
   const shown = over ? { ...path, next: over, after: [], held: false } : path;

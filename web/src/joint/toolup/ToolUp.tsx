@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useMay, useWays } from "../../api/queries";
 import type { Group, Joint, Run } from "../../api/types";
-import { useOutboxState } from "../../app/context";
+import { useActs } from "../../app/context";
 import { useKeys } from "../../app/keys";
 import { DriveSide } from "../../drawing/hydraulics/DriveSide";
 import { LotsToday } from "../../library/LotCheck";
@@ -25,7 +25,7 @@ import { Settings } from "./Settings";
 /** Station two: a tool for each group that is torqued, then what is checked of it. */
 export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
   const fitter = useMay("fitter");
-  const { acts } = useOutboxState();
+  const acts = useActs(joint);
   const groups = run.groups.filter((g) => g.tooled);
   const [changing, setChanging] = useState<string>();
   const mine = acts.filter((a) => a.run === run.id && !a.problem && !a.pinned).map((a) => a.entry.content);
