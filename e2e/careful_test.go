@@ -34,6 +34,9 @@ var whoMay = map[string]string{"pressure person": "piet", "rigger": "haro", "eng
 // run is the run of a joint as the database has it; of one that is being issued, once it is.
 func (u *user) run(tag string) app.Run {
 	u.s.t.Helper()
+	if u.apart != nil {
+		return u.apart.run(u)
+	}
 	if u.s.look == nil {
 		u.s.store = u.s.opened()
 		u.s.look = app.New(u.s.store, time.Now)
@@ -73,6 +76,9 @@ func (u *user) until(so func() bool) error {
 // head is how many entries a run has.
 func (u *user) head(r app.Run) (seq int) {
 	u.s.t.Helper()
+	if u.apart != nil {
+		return u.apart.run(u).Head.HeadSeq
+	}
 	require.NoError(u.s.t, u.s.store.Pool().QueryRow(u.s.t.Context(), "select head_seq from runs where id = $1", r.Head.ID).Scan(&seq))
 	return seq
 }
@@ -93,7 +99,9 @@ func (u *user) toTheEnd(tag string) {
 func (u *user) careful(tag string, over func(*work.State, record.Act) bool) {
 	u.s.t.Helper()
 	u.MustEval("() => new Promise(r => requestAnimationFrame(() => requestAnimationFrame(r)))") // what was pressed is under way
-	u.el("header [data-waiting='0']")
+	if u.apart == nil {
+		u.el("header [data-waiting='0']")
+	}
 	if u.person == "" {
 		u.person = u.s.query("select id::text from people where login = $1", u.login)[0]
 	}
@@ -125,7 +133,7 @@ func (u *user) listed(tag string, a record.Act) {
 	r := u.run(tag)
 	st, _ := r.State.Plan().Step(a.Step)
 	parts := slices.ContainsFunc(st.Ticks, func(t recipe.Tick) bool { return t.Part != "" })
-	if _, ticked := r.State.Done(a); !ticked || a.Item == 0 || parts || st.Station == recipe.ToolUp {
+	if _, ticked := r.State.Done(a); u.apart != nil || !ticked || a.Item == 0 || parts || st.Station == recipe.ToolUp {
 		return
 	}
 	lines := map[string]int{}
@@ -176,7 +184,9 @@ func (u *user) stored(tag string, r app.Run) {
 	if u.until(func() bool { return u.head(r) > r.Head.HeadSeq }) != nil {
 		u.broken("%s: nothing was stored of %s after entry %d", u.login, tag, r.Head.HeadSeq)
 	}
-	u.el("header [data-waiting='0']") // nor is anything on its way
+	if u.apart == nil {
+		u.el("header [data-waiting='0']") // nor is anything on its way
+	}
 }
 
 // at goes to the station of an act.

@@ -171,6 +171,7 @@ type user struct {
 	s      *site
 	login  string
 	person string // their id, once it was asked for
+	apart  *apart // nil: with a network
 	ahead  time.Duration
 }
 

@@ -33,6 +33,7 @@ import (
 	"dynacor/core/work/worktest"
 	"dynacor/internal/app"
 	"dynacor/internal/demo"
+	"dynacor/internal/judge"
 	"dynacor/internal/recipes"
 	"dynacor/internal/store"
 )
@@ -140,7 +141,7 @@ func storeManyInside(t *testing.T, s *site) float64 {
 					if set, unset := r.State.Unset(who.ID.String(), now); unset {
 						c = set
 					}
-					r, err = a.AddEntry(ctx, who, app.NewEntry{Run: r.Head.ID, ID: uuid.New(), At: now, Content: c})
+					r, err = a.AddEntry(ctx, who, judge.NewEntry{Run: r.Head.ID, ID: uuid.New(), At: now, Content: c})
 				}
 			}
 		})
@@ -361,23 +362,23 @@ func makeRuns(t *testing.T, s *site) []readyRun {
 func prepare(t *testing.T, a *app.App, who app.Who, id uuid.UUID) (entries int) {
 	ctx, at := context.Background(), time.Now().Add(-time.Hour)
 	r, err := a.Run(ctx, id)
-	add := func(n app.NewEntry) {
+	add := func(n judge.NewEntry) {
 		at = at.Add(time.Second)
 		n.Run, n.ID, n.At = id, uuid.New(), at
 		if err == nil {
 			r, err = a.AddEntry(ctx, who, n)
 		}
 	}
-	add(app.NewEntry{Tools: &app.ToolChoice{Group: "bolts", Wrench: "TW-04"}})
+	add(judge.NewEntry{Tools: &judge.ToolChoice{Group: "bolts", Wrench: "TW-04"}})
 	for err == nil {
 		next, _ := r.State.Next()
 		if st, _ := r.State.Plan().Step(next.Step); len(st.Cautions) > 0 && !r.State.Cautioned(st.ID, who.ID.String()) {
-			add(app.NewEntry{Content: record.Caution{Step: st.ID}})
+			add(judge.NewEntry{Content: record.Caution{Step: st.ID}})
 		}
 		if next.Step == first.Step {
 			break
 		}
-		add(app.NewEntry{Content: (&worktest.Hand{State: r.State}).Done(next)})
+		add(judge.NewEntry{Content: (&worktest.Hand{State: r.State}).Done(next)})
 	}
 	if err != nil {
 		t.Error(err)

@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { gzipSync } from "node:zlib";
+import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import react from "@vitejs/plugin-react";
 import { defineConfig, type Plugin } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
@@ -13,6 +13,11 @@ function packed(): Plugin {
     // What was written, not the bundle: what loads a script when it is needed is put in last.
     writeBundle({ dir = "." }, bundle) {
       for (const name of Object.keys(bundle)) {
+        // The judge of a device is several megabytes: packed as tightly as it can be.
+        if (name.endsWith(".wasm")) {
+          const params = { [constants.BROTLI_PARAM_QUALITY]: 11, [constants.BROTLI_PARAM_LGWIN]: 24 };
+          writeFileSync(join(dir, `${name}.br`), brotliCompressSync(readFileSync(join(dir, name)), { params }));
+        }
         if (!/\.(js|css|svg|html)$/.test(name)) continue;
         writeFileSync(join(dir, `${name}.gz`), gzipSync(readFileSync(join(dir, name)), { level: 9 }));
       }

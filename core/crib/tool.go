@@ -17,9 +17,9 @@ package crib
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"slices"
 	"strings"
+	"unicode"
 
 	"dynacor/core/refusal"
 	"dynacor/core/tool"
@@ -131,7 +131,16 @@ func (k Kind) Sets() bool {
 	return false
 }
 
-var tagForm = regexp.MustCompile(`^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,38}$`)
+// isTag reports whether a word can stand on a tool: 39 signs at the most, letters, figures and
+// what may stand between them.
+func isTag(s string) bool {
+	for i, c := range []rune(s) {
+		if i > 38 || !unicode.In(c, unicode.L, unicode.N) && (i == 0 || !strings.ContainsRune(" ._-", c)) {
+			return false
+		}
+	}
+	return s != "" && !strings.HasSuffix(s, " ")
+}
 
 // most of anything that a plate says: what is above it was read in another unit.
 const mostOfAPlate = 1e6
@@ -144,7 +153,7 @@ func (t Tool) Faults() []error {
 			out = append(out, err)
 		}
 	}
-	if !tagForm.MatchString(t.Tag) || strings.HasSuffix(t.Tag, " ") {
+	if !isTag(t.Tag) {
 		say(refusal.New(refusal.Unknown, "tag", fmt.Sprintf("%q is no tag.", t.Tag),
 			"Letters, digits, spaces and . _ - , up to 39 of them; it is what is engraved on the tool."))
 	}

@@ -25,6 +25,7 @@ const (
 	KindSetting    Kind = "setting"    // the tool of a stage taken in hand and set
 	KindUpset      Kind = "upset"      // what gave the pressure of a stage was changed
 	KindDone       Kind = "done"       // an act was done
+	KindTwice      Kind = "twice"      // an act was done once more, apart from whoever had done it
 	KindTrouble    Kind = "trouble"    // anything else that happened to a bolt
 	KindCorrection Kind = "correction" // stands for an earlier entry
 	KindReport     Kind = "report"     // a tool was dropped, or is doubtful
@@ -233,6 +234,10 @@ type Upset struct {
 	Note  string
 }
 
+// Twice says that an act was done that somebody else had done meanwhile: two devices went on
+// apart, without a network. The first counts; that the second happened is kept.
+type Twice struct{ Done }
+
 // TroubleKind says what went wrong with a bolt.
 type TroubleKind string
 
@@ -394,7 +399,10 @@ func (Started) Kind() Kind    { return KindStarted }
 func (Photo) Kind() Kind      { return KindPhoto }
 func (Answer) Kind() Kind     { return KindAnswer }
 func (Recheck) Kind() Kind    { return KindRecheck }
-func (Decision) Kind() Kind   { return KindDecision }
-func (Pause) Kind() Kind      { return KindPause }
-func (Resume) Kind() Kind     { return KindResume }
-func (Signature) Kind() Kind  { return KindSignature }
+
+// Kind returns KindTwice.
+func (Twice) Kind() Kind     { return KindTwice }
+func (Decision) Kind() Kind  { return KindDecision }
+func (Pause) Kind() Kind     { return KindPause }
+func (Resume) Kind() Kind    { return KindResume }
+func (Signature) Kind() Kind { return KindSignature }

@@ -24,6 +24,7 @@ const (
 	Missing       Code = "missing"
 	Contradicts   Code = "contradicts"
 	NotNext       Code = "not-next"
+	Twice         Code = "twice" // somebody else has done it meanwhile
 	NotNow        Code = "not-now"
 	Asked         Code = "asked" // taken only once it is confirmed
 	OutOfRange    Code = "out-of-range"

@@ -20,7 +20,6 @@ package thread
 import (
 	"fmt"
 	"math"
-	"regexp"
 	"strconv"
 	"strings"
 	"sync"
@@ -78,11 +77,6 @@ func (t Thread) StressDiameter() float64 {
 
 func sq(x float64) float64 { return x * x }
 
-var (
-	metricForm = regexp.MustCompile(`^M ?(\d+)(?: ?[X×*] ?(\d+(?:\.\d+)?))?$`)
-	inchForm   = regexp.MustCompile(`^(#\d+|\d+[- ]\d+/\d+|\d+/\d+|\d+(?:\.\d+)?)(?: ?- ?(\d+(?:\.\d+)?))? ?(UNC|UNF|UN|8UN)?$`)
-)
-
 // written takes out of a thread's name what is written and not meant.
 var written = strings.NewReplacer(`"`, "", ",", ".")
 
@@ -95,11 +89,11 @@ func Parse(s string) (Thread, error) {
 	}
 	t := strings.ToUpper(strings.Join(strings.Fields(s), " "))
 	t = strings.TrimSuffix(written.Replace(t), " IN")
-	if m := metricForm.FindStringSubmatch(t); m != nil {
-		return metric(s, m[1], m[2])
+	if size, pitch, ok := metricParts(t); ok {
+		return metric(s, size, pitch)
 	}
-	if m := inchForm.FindStringSubmatch(t); m != nil {
-		return inch(s, m[1], m[2], m[3])
+	if size, tpi, series, ok := inchParts(t); ok {
+		return inch(s, size, tpi, series)
 	}
 	return Thread{}, unknown(s)
 }

@@ -90,6 +90,8 @@ func (s *State) accept(e record.Entry, f Facts) (ask string, err error) {
 		return "", s.acceptUpset(c)
 	case record.Done:
 		return s.acceptDone(e, c, f)
+	case record.Twice:
+		return "", s.acceptTwice(c, e.Person)
 	case record.Trouble:
 		return "", s.acceptTrouble(c)
 	case record.Correction:
@@ -133,7 +135,7 @@ func (s *State) acceptDone(e record.Entry, c record.Done, f Facts) (ask string, 
 	case st.Does == recipe.Sign:
 		return "", refusal.New(refusal.NotNow, "step", "A signature is made at Sign.", "")
 	case !s.offers(c.Act):
-		return "", refusal.First(s.inDoubt(st, c.Act), s.notNext(st, c.Act))
+		return "", refusal.First(s.inDoubt(st, c.Act), s.twice(c.Act, e.Person), s.notNext(st, c.Act))
 	case c.Release:
 		return "", s.acceptRelease(e, st, c, f)
 	case !s.Cautioned(st.ID, e.Person):
@@ -220,7 +222,7 @@ func (s *State) tooled(e record.Entry, st *step, c record.Done, f Facts) error {
 	if err := s.may(t, e.AtTool, f); err != nil {
 		return err
 	}
-	if _, unset := s.unset(c.Act, e.Person, e.AtTool); unset {
+	if _, unset := s.unset(c.Act, e.Person, e.AtTool); unset && !(f.Apart && s.hadSet(st, c.Act, e.Person)) {
 		return refusal.New(refusal.NotNow, "setting", fmt.Sprintf("%s is not set to %s in your hand yet.", tags(t), t.Setting),
 			"Set it, look at its scale, and say so.")
 	}

@@ -42,6 +42,13 @@ func (s *State) deviates(i int) []record.Deviation {
 	switch c := l.Content.(type) {
 	case record.Done:
 		s.doneDeviates(l, c, i, add)
+	case record.Twice:
+		group, bolt := s.boltOf(c)
+		moved := ""
+		if c.Moved {
+			moved = ", and moved"
+		}
+		add(group, bolt, false, "%s: done a second time%s, by somebody who could not know of the first", s.Describe(c.Act), moved)
 	case record.Trouble:
 		if !l.counted {
 			return out
@@ -149,6 +156,8 @@ func (s *State) boltOf(c record.Content) (group string, bolt int) {
 	case record.Done:
 		st, _, _ := s.plan.step(c.Step)
 		return st.group.Name, c.Bolt
+	case record.Twice:
+		return s.boltOf(c.Done)
 	case record.Trouble:
 		return c.Group, c.Bolt
 	}
@@ -160,6 +169,8 @@ func (s *State) what(c record.Content) string {
 	switch c := c.(type) {
 	case record.Done:
 		return s.Describe(c.Act)
+	case record.Twice:
+		return s.Describe(c.Act) + ", a second time"
 	case record.Trouble:
 		return "trouble at " + s.boltName(c.Group, c.Bolt)
 	case nil:

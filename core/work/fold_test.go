@@ -114,12 +114,13 @@ func FuzzAccept(f *testing.F) {
 			record.Lubricant{Group: "bolts", Is: note, Note: in}, record.Pause{Note: note}, record.Resume{Note: note},
 			record.Decision{Reason: note, Tool: in}, record.Signature{},
 			record.Caution{Step: note},
+			record.Twice{Done: pull}, record.Twice{Done: record.Done{Act: record.Act{Step: "pull", Bolt: 1, Share: 20}, Moved: flag}},
 			record.Tooling{Group: note, Stages: []record.StageTool{{Tools: []string{in}, Torque: reading, Setting: q}}},
 		}
 		for standing := range 3 {
 			h := flange(t, 4)
 			h.UpTo([]string{"pull", "gap", "leak"}[standing])
-			e := record.Entry{ID: "x", Seq: len(h.Entries) + 1, Person: "fitter", AtTool: h.Now, Confirmed: flag,
+			e := record.Entry{ID: "x", Seq: len(h.Entries) + 1, Person: []string{"fitter", "other"}[int(what)%2], AtTool: h.Now, Confirmed: flag,
 				Content: contents[int(what)%len(contents)]}
 			if err := h.State.Accept(e, h.Facts); err != nil {
 				var r *refusal.Error

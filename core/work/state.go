@@ -213,6 +213,8 @@ func (s *State) take(e record.Entry) {
 		s.upset(at, c)
 	case record.Done:
 		s.do(at, c)
+	case record.Twice:
+		s.doneTwice(at, c)
 	case record.Trouble:
 		s.trouble(at, c)
 	case record.Correction:

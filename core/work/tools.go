@@ -15,6 +15,7 @@ import (
 type Facts struct {
 	Qualified []string          // roles and qualifications of whoever put their PIN to the entry
 	Held      map[string]string // tools that are held back, by tag, with why
+	Apart     bool              // it was done apart from the others, who may have taken a tool up since
 	Now       time.Time         // what lies far back of it is asked about; zero: nothing does
 }
 

@@ -18,6 +18,7 @@ import (
 	"golang.org/x/sync/singleflight"
 
 	"dynacor/core/record"
+	"dynacor/internal/judge"
 	"dynacor/internal/store"
 )
 
@@ -61,50 +62,24 @@ func New(s *store.Store, now func() time.Time) *App {
 	return &App{store: s, now: now, runs: runs, zone: localZone(), notices: make(chan store.Notice, 1024)}
 }
 
-// Who is someone who is signed in, and what they may do.
-type Who struct {
-	ID             uuid.UUID
-	Roles          []string
-	Qualifications []string
-	Once           bool   // their PIN is to be replaced before they do anything else
-	Remembered     string // the token of their session, where all this is remembered and was not looked up
-	fact           []byte // of who they are and may do; nil: it is to be looked up
-}
-
-// Is reports whether w has one of the roles.
-func (w Who) Is(roles ...string) bool {
-	return slices.ContainsFunc(roles, func(r string) bool { return slices.Contains(w.Roles, r) })
-}
-
-// May reports whether w has a role or a qualification.
-func (w Who) May(what string) bool {
-	return w.Is(what) || slices.Contains(w.Qualifications, what)
-}
-
-// Error is what a use case refuses besides the core's own refusals.
-type Error struct {
-	Kind  ErrorKind
-	Code  string
-	Field string
-	Text  string
-	Way   string
-	Wait  time.Duration // for TooMany: how long to wait
-}
-
-func (e *Error) Error() string { return e.Text }
-
-// ErrorKind is how an Error is answered.
-type ErrorKind int
+// What the use cases share with the judge of a device.
+type (
+	Run       = judge.Run
+	Names     = judge.Names
+	Who       = judge.Who
+	Error     = judge.Error
+	ErrorKind = judge.ErrorKind
+)
 
 // The kinds of errors.
 const (
-	NotFound ErrorKind = iota
-	NotAllowed
-	NotSignedIn
-	Conflict
-	WrongPin
-	TooMany
-	Invalid
+	NotFound    = judge.NotFound
+	NotAllowed  = judge.NotAllowed
+	NotSignedIn = judge.NotSignedIn
+	Conflict    = judge.Conflict
+	WrongPin    = judge.WrongPin
+	TooMany     = judge.TooMany
+	Invalid     = judge.Invalid
 )
 
 func notFound(what string) error {

@@ -18,6 +18,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/work"
+	"dynacor/internal/judge"
 	"dynacor/internal/store"
 )
 
@@ -93,8 +94,8 @@ func drawing(r recipe.Recipe, res joint.Result) Card {
 	return c
 }
 
-// card is a run as the Wall shows it.
-func (r Run) card() Card {
+// cardOf is a run as the Wall shows it.
+func cardOf(r Run) Card {
 	s := r.State
 	c := drawing(s.Plan().Recipe, r.Plan.Result)
 	c.Begun, c.Paused, c.Checker, c.Made = s.Begun(), s.Paused != nil, s.Plan().Checker(), len(s.Signatures) > 0
@@ -280,7 +281,7 @@ func (a *App) KeepCards(ctx context.Context) error {
 		c.mu.Lock()
 		r := c.run()
 		c.mu.Unlock()
-		text, err := r.card().stored()
+		text, err := cardOf(r).stored()
 		if err != nil {
 			return err
 		}
@@ -308,7 +309,7 @@ func (a *App) figureOf(ctx context.Context, key string, of uuid.UUID) (figure.Fi
 	if err != nil {
 		return figure.Figure{}, err
 	}
-	f := Figure(r, plans[0].Result.With(r))
+	f := judge.Figure(r, plans[0].Result.With(r))
 	a.figures.Store(key, f)
 	return f, nil
 }

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dynacor/core/crib"
+	"dynacor/internal/judge"
 	"dynacor/internal/report"
 	"dynacor/internal/store"
 )
@@ -219,17 +220,17 @@ func lifeLine(e crib.Entry, names Names) LifeLine {
 			l.Note = "calibrated on " + c.Calibrated.Format("2 January 2006")
 		}
 	case crib.Bought:
-		l.What, l.Note = "came into the crib", join(c.From, c.Place)
+		l.What, l.Note = "came into the crib", judge.Join(c.From, c.Place)
 	case crib.Checked:
 		l.What, l.Paper, l.Note = "checked by "+c.Lab, c.Paper, c.Note
 		if c.Renews {
 			l.What = "calibrated by " + c.Lab
 		}
 		if c.Certificate != "" {
-			l.Note = join("certificate "+c.Certificate, l.Note)
+			l.Note = judge.Join("certificate "+c.Certificate, l.Note)
 		}
 		if c.Tester != "" {
-			l.Note = join("readings sent by "+c.Tester, l.Note)
+			l.Note = judge.Join("readings sent by "+c.Tester, l.Note)
 		}
 		if f, err := c.Found(); err == nil {
 			l.Found = &f
@@ -237,11 +238,11 @@ func lifeLine(e crib.Entry, names Names) LifeLine {
 	case crib.Adjusted:
 		l.What, l.Note = "adjusted", c.What
 	case crib.Lent:
-		l.What, l.Note = "lent to "+names[c.To], join(c.Joint, c.Note)
+		l.What, l.Note = "lent to "+names[c.To], judge.Join(c.Joint, c.Note)
 	case crib.Returned:
-		l.What, l.Note = "came back", join(c.Place, c.Note)
+		l.What, l.Note = "came back", judge.Join(c.Place, c.Note)
 	case crib.Hurt:
-		l.What, l.Note = string(c.What), join(c.Joint, c.Note)
+		l.What, l.Note = string(c.What), judge.Join(c.Joint, c.Note)
 	case crib.Held:
 		l.What, l.Note = "held back", c.Why
 	case crib.Back:
@@ -249,7 +250,7 @@ func lifeLine(e crib.Entry, names Names) LifeLine {
 	case crib.Scrapped:
 		l.What, l.Note = "scrapped", c.Why
 	case crib.Changed:
-		l.What, l.Note = "data changed", join(c.What, c.Why)
+		l.What, l.Note = "data changed", judge.Join(c.What, c.Why)
 	case crib.Filed:
 		l.What, l.Paper = "paper: "+c.Title, c.Paper
 	}

@@ -20,6 +20,7 @@ import (
 	"dynacor/core/trace"
 	"dynacor/core/unit"
 	"dynacor/core/work"
+	"dynacor/internal/judge"
 	"dynacor/internal/store"
 )
 
@@ -266,8 +267,8 @@ func (a *App) storePull(ctx context.Context, run Run, t ToolTarget, row *store.R
 	if err := a.store.KeepReading(ctx, *row); err != nil {
 		return TakenReading{}, err
 	}
-	n := NewEntry{Run: run.Head.ID, ID: r.ID, At: r.At, Off: r.Off, Content: pullOf(t, row, r)}
-	if r.Off.Abs() < leastOff { // a clock that is off by little is mended without a word
+	n := judge.NewEntry{Run: run.Head.ID, ID: r.ID, At: r.At, Off: r.Off, Content: pullOf(t, row, r)}
+	if r.Off.Abs() < judge.LeastOff { // a clock that is off by little is mended without a word
 		n.At, n.Off = r.At.Add(r.Off), 0
 	}
 	_, err = a.AddEntry(ctx, who, n)

@@ -14,6 +14,7 @@ import (
 	"dynacor/core/trace"
 	"dynacor/core/unit"
 	"dynacor/core/work"
+	"dynacor/internal/judge"
 	"dynacor/internal/store"
 )
 
@@ -164,7 +165,7 @@ func (a *App) SettleReading(ctx context.Context, who Who, id, run uuid.UUID, cla
 		return refusal.New(refusal.NotNow, "reading", x.Tool+" is not set and in hand for the bolt that is next.", "Take it in hand and set it first.")
 	}
 	d := pullOf(t, &x, ToolReading{Peak: unit.Of(x.Value, unit.Unit(x.Unit)), Angle: x.Angle})
-	if _, err := a.AddEntry(ctx, who, NewEntry{Run: run, ID: x.ID, At: a.now(), Confirmed: true, Content: d}); err != nil {
+	if _, err := a.AddEntry(ctx, who, judge.NewEntry{Run: run, ID: x.ID, At: a.now(), Confirmed: true, Content: d}); err != nil {
 		return err
 	}
 	x.Run, x.Verdict, x.Says = &run, ReadClaimed, "claimed for "+t.Words

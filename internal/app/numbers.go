@@ -26,13 +26,13 @@ func (a *App) Numbers(ctx context.Context, id uuid.UUID, ofPlan bool) (j Joint, 
 	case j.Run == nil:
 		err = notFound("issued plan")
 	default:
-		list, err = j.Run.numbers()
+		list, err = runNumbers(*j.Run)
 	}
 	return j, list, err
 }
 
-// numbers says where those of a run's plan, its tools and its readings come from.
-func (r Run) numbers() ([]report.Number, error) {
+// runNumbers says where those of a run's plan, its tools and its readings come from.
+func runNumbers(r Run) ([]report.Number, error) {
 	p, more := r.State.Plan(), []derive.Derivation{}
 	for _, g := range p.Result.Groups {
 		for hand, stages := range r.State.Tooling[g.Name].Hands() {

@@ -14,6 +14,7 @@ import (
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/core/unit"
+	"dynacor/internal/judge"
 	"dynacor/internal/store"
 )
 
@@ -131,7 +132,7 @@ func within(values []float64, of func(i int) unit.Unit) []unit.Quantity {
 }
 
 // takes names the instruments of an entry in it, where readings were sent.
-func (a *App) takes(ctx context.Context, c *cell, n *NewEntry) (err error) {
+func (a *App) takes(ctx context.Context, c *cell, n *judge.NewEntry) (err error) {
 	if len(n.From) == 0 {
 		return nil
 	}
@@ -157,7 +158,7 @@ func (a *App) takes(ctx context.Context, c *cell, n *NewEntry) (err error) {
 }
 
 // claimed notes of an entry's readings what they were taken for.
-func (a *App) claimed(ctx context.Context, n NewEntry, r Run) error {
+func (a *App) claimed(ctx context.Context, n judge.NewEntry, r Run) error {
 	if len(n.From) == 0 {
 		return nil
 	}

@@ -12,6 +12,7 @@ import (
 	"dynacor/core/joint"
 	"dynacor/core/recipe"
 	"dynacor/core/refusal"
+	"dynacor/internal/judge"
 	"dynacor/internal/report"
 	"dynacor/internal/store"
 )
@@ -147,7 +148,7 @@ func (a *App) cardOf(ctx context.Context, c *report.Card, j store.Joint, plans m
 		}
 		res := p.Result.With(r)
 		c.Plan, c.Kind = fmt.Sprintf("plan %d of %s; a newer plan wins", p.Revision, p.IssuedAt.In(a.zone).Format("2 Jan 2006")), r.Title
-		c.Figure, c.Values = Figure(r, res), cardValues(res)
+		c.Figure, c.Values = judge.Figure(r, res), cardValues(res)
 		return nil
 	}
 	d, err := a.draft(ctx, j, drafts[j.ID], newest[j.Recipe])
@@ -159,7 +160,7 @@ func (a *App) cardOf(ctx context.Context, c *report.Card, j store.Joint, plans m
 		return err
 	}
 	c.Plan, c.Kind = "no plan is issued yet: no values", d.Recipe.Title
-	c.Figure = Figure(d.Recipe, d.Result)
+	c.Figure = judge.Figure(d.Recipe, d.Result)
 	return nil
 }
 

@@ -12,6 +12,7 @@ import (
 	"dynacor/core/crib"
 	"dynacor/core/record"
 	"dynacor/core/work"
+	"dynacor/internal/judge"
 	"dynacor/internal/store"
 )
 
@@ -205,7 +206,7 @@ func (a *App) everyTouched(ctx context.Context, tag string, since time.Time, by 
 		if err != nil {
 			return err
 		}
-		n := NewEntry{Run: x.Run, ID: uuid.NewSHA1(x.Run, []byte(as)), At: a.now(), Confirmed: true, Content: what}
+		n := judge.NewEntry{Run: x.Run, ID: uuid.NewSHA1(x.Run, []byte(as)), At: a.now(), Confirmed: true, Content: what}
 		_, stored, err := a.again(ctx, c, who, n)
 		if err == nil && !stored {
 			_, err = a.put(ctx, who, c, n, work.Facts{})

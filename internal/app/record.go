@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
-	"math"
 	"slices"
 	"strings"
 	"time"
@@ -18,8 +17,8 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/uncertainty"
-	"dynacor/core/unit"
 	"dynacor/core/work"
+	"dynacor/internal/judge"
 	"dynacor/internal/recipes"
 	"dynacor/internal/report"
 	"dynacor/internal/store"
@@ -103,8 +102,8 @@ func RecordOf(e store.Evidence, zone *time.Location, program string) (report.Rec
 	acts.IssuedAt = p.IssuedAt
 	faults, _, _ := e.Check()
 	r := Run{Head: e.Head, Plan: p, State: work.Fold(acts, e.Told(zone)), Fault: strings.Join(faults, "; ")}
-	out := r.record(Names(m.People))
-	if out.Numbers, err = r.numbers(); err != nil {
+	out := recordOf(r, Names(m.People))
+	if out.Numbers, err = runNumbers(r); err != nil {
 		return report.Record{}, err
 	}
 	out.Site, out.Outage, out.Tag, out.Title, out.Area = m.Site, m.Outage, m.Joint.Tag, m.Joint.Title, m.Areas[m.Joint.Area]
@@ -131,13 +130,13 @@ func RecordOf(e store.Evidence, zone *time.Location, program string) (report.Rec
 }
 
 // record writes a run out.
-func (r Run) record(names Names) report.Record {
+func recordOf(r Run, names Names) report.Record {
 	s, p := r.State, r.Plan
 	of := s.Plan().Recipe
-	out := report.Record{State: r.standing(), Revision: p.Revision, CoreVersion: p.CoreVersion, IssuedBy: names[p.IssuedBy.String()],
+	out := report.Record{State: r.Standing(), Revision: p.Revision, CoreVersion: p.CoreVersion, IssuedBy: names[p.IssuedBy.String()],
 		IssuedAt: p.IssuedAt,
 		Reason:   p.Reason, Kind: of.Title, Recipe: fmt.Sprintf("%s, edition %d", of.ID, of.Edition), Sentence: Sentence(of, p.Input),
-		Hash: hex.EncodeToString(r.Head.HeadHash), Figure: Figure(of, p.Result), Deviations: []string{}, Open: []string{}}
+		Hash: hex.EncodeToString(r.Head.HeadHash), Figure: judge.Figure(of, p.Result), Deviations: []string{}, Open: []string{}}
 	for _, o := range s.Open() {
 		out.Open = append(out.Open, o.Text)
 	}
@@ -158,7 +157,7 @@ func (r Run) record(names Names) report.Record {
 		out.Values = append(out.Values, report.Value{Name: v.Need.Text, Value: v.Words(), Source: source})
 	}
 	for _, g := range p.Result.Groups {
-		out.Groups = append(out.Groups, r.groupRecord(g))
+		out.Groups = append(out.Groups, groupRecord(r, g))
 	}
 	for _, m := range s.MadeWith() {
 		out.Tools = append(out.Tools, report.Tool{Tag: m.Tool, Made: work.Words(m.Made), Calibrated: day(m.Calibrated), Due: day(m.Due)})
@@ -168,7 +167,7 @@ func (r Run) record(names Names) report.Record {
 	}
 	for _, l := range r.Steps(names) {
 		if l.Step.Does != recipe.Sign {
-			out.Steps = append(out.Steps, l.record())
+			out.Steps = append(out.Steps, stepRecord(l))
 		}
 	}
 	for _, sig := range s.Signatures {
@@ -176,12 +175,12 @@ func (r Run) record(names Names) report.Record {
 			At: sig.Entry.AtServer, Reason: sig.Reason})
 	}
 	for _, l := range r.Tape(names, len(s.Lines())) {
-		out.Entries = append(out.Entries, l.record())
+		out.Entries = append(out.Entries, entryRecord(l))
 	}
 	return out
 }
 
-func (l StepLine) record() report.Step {
+func stepRecord(l judge.StepLine) report.Step {
 	r := report.Step{Station: string(l.Step.Station), Text: l.Step.Text, Done: l.Done, By: l.By, At: l.At, Readings: l.Readings,
 		Comes: l.Comes, Limit: l.Limit, Marks: l.Marks, Outside: l.Outside, Reason: l.Reason, Released: l.Released}
 	if l.Held > 0 {
@@ -200,7 +199,7 @@ func (l StepLine) record() report.Step {
 	return r
 }
 
-func (l TapeLine) record() report.Entry {
+func entryRecord(l judge.TapeLine) report.Entry {
 	e := report.Entry{Number: l.Entry.Seq, ID: l.Entry.ID, Kind: string(l.Entry.Content.Kind()), AtTool: l.Entry.AtTool,
 		AtDevice: l.Entry.AtDevice,
 		AtServer: l.Entry.AtServer, Person: l.By, Group: l.Group, Bolt: l.Act.Bolt, Share: l.Act.Share, Round: l.Act.Round, What: l.What,
@@ -221,9 +220,9 @@ func Sentence(r recipe.Recipe, in joint.Input) []string {
 	return out
 }
 
-func (r Run) groupRecord(g joint.Group) report.Group {
+func groupRecord(r Run, g joint.Group) report.Group {
 	s := r.State
-	out := report.Group{Name: g.Name, Lubrication: g.Lubrication, Words: GroupSentence(r.Plan.Result, g)}
+	out := report.Group{Name: g.Name, Lubrication: g.Lubrication, Words: judge.GroupSentence(r.Plan.Result, g)}
 	stages := s.Tooling[g.Name].Stages
 	for i, torque := range g.Torques {
 		for _, of := range s.Tooling[g.Name].Hands() { // those that work at once, one below the other
@@ -278,63 +277,4 @@ func day(t time.Time) string {
 		return ""
 	}
 	return t.Format("2006-01-02")
-}
-
-// GroupSentence says what a group is pulled to and what that gives: the torque as
-// it was written, too, where that is in another unit.
-func GroupSentence(res joint.Result, g joint.Group) string {
-	what := fmt.Sprintf("%d × %s", g.Count, strings.TrimSpace(g.Thread+" "+g.Grade))
-	parts := []string{strings.TrimSuffix(strings.TrimSpace(what), " ×")}
-	switch {
-	case g.How == recipe.ByTorque && g.TorqueMax > g.TorqueMin:
-		parts = append(parts, fmt.Sprintf("to %.5g to %.5g N·m, aiming at %.5g N·m", g.TorqueMin, g.TorqueMax, g.Torque))
-	case g.How == recipe.ByTorque && g.Share > 0:
-		parts = append(parts, fmt.Sprintf("to %.5g N·m, for %.3g %% of %s", g.Torque, 100*g.Share, g.ShareOf))
-	case g.How == recipe.ByTorque:
-		parts = append(parts, fmt.Sprintf("to %s%.5g N·m", written(res, g), g.Torque))
-	case g.How == recipe.ByTension:
-		parts = append(parts, fmt.Sprintf("drawn to leave %.4g kN in each, over %.4g mm clamped", g.Drawn.Load/1000, g.Drawn.Length))
-		if g.Drawn.Halves {
-			parts = append(parts, fmt.Sprintf("every other bolt first, which loses %.3g %% to the others", 100*g.Drawn.Lost))
-		}
-	case g.How == recipe.ByTurns:
-		parts = append(parts, "by turns, no torque")
-	case g.How == recipe.ByHand:
-		parts = append(parts, "by hand")
-	case g.How == recipe.NotTorqued:
-		parts = append(parts, "must not be torqued")
-	}
-	if g.Short != "" {
-		parts = append(parts, g.Short)
-	}
-	if g.Load > 0 {
-		parts = append(parts, fmt.Sprintf("which is %.4g kN a bolt, likely %.4g to %.4g kN", g.Load/1000, g.LikelyLow/1000,
-			g.LikelyHigh/1000))
-	}
-	if g.Needed > 0 {
-		parts = append(parts, fmt.Sprintf("at least %.4g kN are asked for", g.Needed/1000))
-	}
-	return strings.Join(parts, ", ") + "."
-}
-
-// written is a group's torque as it was entered, where that is the torque it is
-// pulled to and in another unit: "88 ft·lbf, ".
-func written(res joint.Result, g joint.Group) string {
-	v := res.Value(g.Value)
-	if v.IsZero() || v.Value.Unit == unit.NewtonMetre {
-		return ""
-	}
-	if nm, err := v.Value.In(unit.NewtonMetre); err == nil && unit.AtMost(math.Abs(nm-g.Torque), 1e-9*nm) {
-		return v.String() + ", "
-	}
-	return ""
-}
-
-// SignedAt is when the run's record was signed; ok is false where it is not.
-func (r Run) SignedAt() (time.Time, bool) {
-	if r.State.Standing != record.Signed {
-		return time.Time{}, false
-	}
-	list := r.State.Signatures
-	return list[len(list)-1].Entry.AtServer, true
 }

@@ -15,7 +15,7 @@ import (
 // restsOn names the facts that an entry rests on: who does it, who else answers for it,
 // and the tools that are chosen.
 func (a *App) restsOn(ctx context.Context, who Who, what record.Content) (m store.Made, err error) {
-	m = store.Made{Session: who.Remembered, Roles: who.Roles, Person: who.fact}
+	m = store.Made{Session: who.Remembered, Roles: who.Roles, Person: who.Fact}
 	if m.Person == nil {
 		if m.Person, err = a.store.FactOf(ctx, store.PersonFact, who.ID.String()); err != nil {
 			return m, err
@@ -63,25 +63,6 @@ func (c *cell) tools(what record.Content) string {
 		}
 	}
 	return ""
-}
-
-// leastOff is what a clock may be off before that is mended: less is said by nobody's watch.
-const leastOff = 2 * time.Minute
-
-// at is when it was done, by the server's clock where the device's is known to be off.
-func (n NewEntry) at() time.Time {
-	if n.Off.Abs() < leastOff {
-		return n.At.UTC()
-	}
-	return n.At.Add(n.Off).UTC()
-}
-
-// atDevice is that by the device's clock, where it is another.
-func (n NewEntry) atDevice() time.Time {
-	if n.Off.Abs() < leastOff {
-		return time.Time{}
-	}
-	return n.At.UTC()
 }
 
 func (a *App) checkTime(at time.Time) error {

@@ -5,7 +5,7 @@ import (
 	"errors"
 	"time"
 
-	"dynacor/core/refusal"
+	"dynacor/internal/judge"
 	"dynacor/internal/store"
 )
 
@@ -38,7 +38,7 @@ func (a *App) saysWhy(ctx context.Context, reason string) error {
 	if err != nil || !s.SayWhy || reason != "" {
 		return err
 	}
-	return refusal.New(refusal.NeedsReason, "reason", "A word goes with every signature at this site.", "Say what you saw.")
+	return judge.SayWhy()
 }
 
 // shiftAt is the shift of a time of day, and when the next begins; empty where there is none.

@@ -9,41 +9,10 @@ import (
 	"github.com/google/uuid"
 	"golang.org/x/sync/errgroup"
 
-	"dynacor/core/joint"
 	"dynacor/core/record"
 	"dynacor/core/work"
 	"dynacor/internal/store"
 )
-
-// Run is a run with the plan it follows and its state.
-type Run struct {
-	Head   store.Run
-	Plan   store.Plan
-	State  *work.State
-	Fault  string      // where what is stored is not what was stored: what; State is what holds of it
-	Before *work.State // the state without the entry that was stored just now; nil: none was
-}
-
-// standing is where the run stands, for the record: or that its plan was
-// replaced before it was signed.
-func (r Run) standing() string {
-	if r.Fault != "" {
-		return "does not hold"
-	}
-	if r.Head.Closed && r.State.Standing != record.Signed {
-		return "replaced by a newer plan"
-	}
-	return r.State.Standing.Words()
-}
-
-// Words says what is done in the run: its kind of joint and its variant.
-func (r Run) Words() string {
-	p := r.State.Plan()
-	if v := joint.Variant(p.Recipe, p.Choices); v != "" {
-		return p.Recipe.Title + ", " + v
-	}
-	return p.Recipe.Title
-}
 
 // Run returns a run as the database has it now.
 func (a *App) Run(ctx context.Context, id uuid.UUID) (Run, error) {

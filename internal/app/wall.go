@@ -10,6 +10,7 @@ import (
 
 	"dynacor/core/figure"
 	"dynacor/core/person"
+	"dynacor/internal/judge"
 	"dynacor/internal/store"
 )
 
@@ -181,7 +182,7 @@ func (a *App) issuedCards(ctx context.Context) (map[uuid.UUID]Card, error) {
 		out[joint] = broken(what)
 	}
 	for joint, r := range runs {
-		out[joint] = r.card()
+		out[joint] = cardOf(r)
 		if r.Fault != "" {
 			continue // looked at anew each time
 		}
@@ -230,7 +231,7 @@ func (a *App) unissuedCards(ctx context.Context, joints []store.Joint, drafts []
 			c.State, c.Text = "draft", "laid out, not issued"
 		}
 		if c.Figure != "" {
-			figures[c.Figure] = Figure(d.Recipe, d.Result)
+			figures[c.Figure] = judge.Figure(d.Recipe, d.Result)
 		}
 		out[j.ID] = c
 	}

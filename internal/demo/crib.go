@@ -16,6 +16,7 @@ import (
 	"dynacor/core/tool"
 	"dynacor/core/unit"
 	"dynacor/internal/app"
+	"dynacor/internal/judge"
 )
 
 // droppedTool made a few joints before it fell from the gallery stair.
@@ -218,7 +219,7 @@ func (l *loader) lend(ctx context.Context) error {
 // answer is what the engineer says of one joint.
 func (l *loader) answer(ctx context.Context, t app.Touch, how record.AnswerHow, why string) error {
 	l.pass(300, 900)
-	_, err := l.app.AddEntry(ctx, l.who("edda"), app.NewEntry{Run: t.Run.ID, ID: uuid.New(), At: l.clock,
+	_, err := l.app.AddEntry(ctx, l.who("edda"), judge.NewEntry{Run: t.Run.ID, ID: uuid.New(), At: l.clock,
 		Content: record.Answer{Tool: droppedTool, How: how, Reason: why}})
 	return err
 }

@@ -8,7 +8,7 @@ import (
 
 	"dynacor/core/recipe"
 	"dynacor/core/record"
-	"dynacor/internal/app"
+	"dynacor/internal/judge"
 )
 
 // photo takes the photograph that a step asks for: a made-up one, a plate on a ground.
@@ -23,7 +23,7 @@ func (w *worker) photo(st recipe.Step) {
 		return
 	}
 	w.pass(15, 40)
-	w.add(w.j.fitter, app.NewEntry{Content: record.Photo{Step: st.ID, Hash: p.Hash, What: st.Photo}})
+	w.add(w.j.fitter, judge.NewEntry{Content: record.Photo{Step: st.ID, Hash: p.Hash, What: st.Photo}})
 }
 
 // plate draws a nameplate with strokes where its letters are, another for each seed.

@@ -21,6 +21,7 @@ import (
 	"dynacor/core/unit"
 	"dynacor/core/work"
 	"dynacor/internal/app"
+	"dynacor/internal/judge"
 )
 
 // worker adds the entries of one run.
@@ -35,7 +36,7 @@ type worker struct {
 	err                       error
 }
 
-func (w *worker) add(login string, n app.NewEntry) uuid.UUID {
+func (w *worker) add(login string, n judge.NewEntry) uuid.UUID {
 	n.ID = uuid.New()
 	if w.err != nil {
 		return n.ID
@@ -95,7 +96,7 @@ func (w *worker) work() {
 func (w *worker) leave() {
 	if w.j.tell.paused {
 		w.pass(30, 90)
-		w.add(w.j.fitter, app.NewEntry{Content: record.Pause{Note: "Called away."}})
+		w.add(w.j.fitter, judge.NewEntry{Content: record.Pause{Note: "Called away."}})
 	}
 }
 
@@ -140,9 +141,9 @@ func (w *worker) tools() {
 		if _, has := w.last.State.Tooling[g.Name]; has || !g.How.Tooled() || w.err != nil {
 			continue
 		}
-		ways, err := w.app.Ways(w.ctx, w.who(w.j.fitter), w.last.Head.Joint, g.Name, nil, app.Place{})
+		ways, err := w.app.Ways(w.ctx, w.who(w.j.fitter), w.last.Head.Joint, g.Name, nil, judge.Place{})
 		all := ways.All(g.Name)
-		var best app.Way
+		var best judge.Way
 		if err == nil && len(all) == 0 {
 			err = errors.New("no tool of the crib does it")
 		}
@@ -155,12 +156,12 @@ func (w *worker) tools() {
 			return
 		}
 		w.pass(30, 90)
-		w.add(w.j.fitter, app.NewEntry{Tools: &best.Choice})
+		w.add(w.j.fitter, judge.NewEntry{Tools: &best.Choice})
 	}
 }
 
 // best is the way that the story takes: with its own wrench, else the best there is.
-func (w *worker) best(ways []app.Way) app.Way {
+func (w *worker) best(ways []judge.Way) judge.Way {
 	for _, x := range ways {
 		if takes := cmp.Or(w.j.with, w.j.linked); takes == "" || x.Choice.Wrench == takes {
 			return x
@@ -174,7 +175,7 @@ func (w *worker) do(st recipe.Step, a record.Act) {
 	fitter := w.j.fitter
 	me := w.people[fitter].ID.String()
 	if !w.last.State.Cautioned(st.ID, me) {
-		w.add(fitter, app.NewEntry{Content: record.Caution{Step: st.ID}})
+		w.add(fitter, judge.NewEntry{Content: record.Caution{Step: st.ID}})
 	}
 	if a.Photo {
 		w.photo(st)
@@ -186,7 +187,7 @@ func (w *worker) do(st recipe.Step, a record.Act) {
 		w.pass(20+int(a.Share/6), 50+int(a.Share/4))
 	}
 	if set, unset := w.last.State.Unset(me, w.clock); unset {
-		w.add(fitter, app.NewEntry{Content: w.last.State.Rigged(set)})
+		w.add(fitter, judge.NewEntry{Content: w.last.State.Rigged(set)})
 		w.pass(10, 30)
 	}
 	c := record.Done{Act: a}
@@ -215,7 +216,7 @@ func (w *worker) do(st recipe.Step, a record.Act) {
 		}
 		c.Marks = w.marks(st)
 	}
-	n := app.NewEntry{Content: c}
+	n := judge.NewEntry{Content: c}
 	switch {
 	case a.Release:
 		n.As = w.qualified(st.Release)
@@ -247,7 +248,7 @@ func (w *worker) pull(st recipe.Step, c record.Done) {
 	switch {
 	case last && c.Bolt == tell.trouble && !w.troubled:
 		w.troubled = true
-		w.add(fitter, app.NewEntry{Content: record.Trouble{Group: st.Group, Bolt: c.Bolt, What: record.ThreadDamaged,
+		w.add(fitter, judge.NewEntry{Content: record.Trouble{Group: st.Group, Bolt: c.Bolt, What: record.ThreadDamaged,
 			Remedy: record.Replaced, Note: "Burr on the thread; a new one fitted and lubricated alike."}})
 		w.clock = w.clock.Add(14 * time.Minute)
 		return
@@ -270,10 +271,10 @@ func (w *worker) pull(st recipe.Step, c record.Done) {
 		case c.Bolt == tell.correction && !w.mistaken:
 			w.mistaken = true
 			c.Reading = read(1.02)
-			id := w.add(fitter, app.NewEntry{Content: c})
+			id := w.add(fitter, judge.NewEntry{Content: c})
 			w.pass(20, 40)
 			c.Reading = read(1.002)
-			w.add(fitter, app.NewEntry{Content: record.Correction{Of: id.String(), Reason: "Misread the thimble by one turn.", Instead: c}})
+			w.add(fitter, judge.NewEntry{Content: record.Correction{Of: id.String(), Reason: "Misread the thimble by one turn.", Instead: c}})
 			return
 		}
 	}
@@ -281,7 +282,7 @@ func (w *worker) pull(st recipe.Step, c record.Done) {
 		w.reads(c, t)
 		return
 	}
-	w.add(fitter, app.NewEntry{Content: c})
+	w.add(fitter, judge.NewEntry{Content: c})
 }
 
 // reads is a pull that the tool sends itself, with its trace; the third of the last stage
@@ -386,7 +387,7 @@ func (w *worker) sign() {
 		return
 	}
 	w.pass(120, 600)
-	w.add(w.j.fitter, app.NewEntry{Content: record.Signature{Part: record.Made}})
+	w.add(w.j.fitter, judge.NewEntry{Content: record.Signature{Part: record.Made}})
 	if w.j.upTo == signing {
 		return
 	}
@@ -395,5 +396,5 @@ func (w *worker) sign() {
 	if w.last.State.Outside() {
 		sig.Reason = "Seen and measured again; accepted, to be looked at after the first week of running."
 	}
-	w.add(w.j.checker, app.NewEntry{Content: sig})
+	w.add(w.j.checker, judge.NewEntry{Content: sig})
 }

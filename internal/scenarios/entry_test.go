@@ -14,12 +14,12 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/work"
-	"dynacor/internal/app"
+	"dynacor/internal/judge"
 )
 
 // entry is what an act asks for. ready does what a person does before it:
 // reading the cautions of its step, setting the tool.
-func (g *stage) entry(a act) (n app.NewEntry, ready func(record.Done) error, err error) {
+func (g *stage) entry(a act) (n judge.NewEntry, ready func(record.Done) error, err error) {
 	ready = func(d record.Done) error { return g.ready(a, d) }
 	switch {
 	case a.Pull != nil:
@@ -206,7 +206,7 @@ func (g *stage) ready(a act, d record.Done) error {
 	person := g.people[a.As].ID.String()
 	plain := act{As: a.As}
 	if _, known := s.Plan().Step(d.Step); known && !s.Cautioned(d.Step, person) && s.Paused == nil {
-		if _, err := g.add(plain, app.NewEntry{Content: record.Caution{Step: d.Step}}); err != nil {
+		if _, err := g.add(plain, judge.NewEntry{Content: record.Caution{Step: d.Step}}); err != nil {
 			return err
 		}
 	}
@@ -215,7 +215,7 @@ func (g *stage) ready(a act, d record.Done) error {
 		return nil
 	}
 	if set, unset := g.run.State.Unset(person, g.clock); unset && g.run.State.Paused == nil {
-		if _, err := g.add(plain, app.NewEntry{Content: g.run.State.Rigged(set)}); err != nil {
+		if _, err := g.add(plain, judge.NewEntry{Content: g.run.State.Rigged(set)}); err != nil {
 			return err
 		}
 	}

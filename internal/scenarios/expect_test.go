@@ -216,6 +216,9 @@ func touched(s *work.State, l work.Line) (group string, ok bool) {
 	case record.Done:
 		st, _ := s.Plan().Step(c.Step)
 		return st.Group, c.Bolt > 0
+	case record.Twice:
+		st, _ := s.Plan().Step(c.Step)
+		return st.Group, c.Bolt > 0
 	case record.Trouble:
 		return c.Group, true
 	case record.Correction:

@@ -12,7 +12,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/work"
-	"dynacor/internal/app"
+	"dynacor/internal/judge"
 )
 
 func doneIs(s *work.State, a record.Act) bool {
@@ -92,7 +92,7 @@ func (g *stage) step1(a act) error {
 		}
 	}
 	if next.Photo {
-		_, err := g.add(plain, app.NewEntry{Content: g.photo(st)})
+		_, err := g.add(plain, judge.NewEntry{Content: g.photo(st)})
 		return err
 	}
 	d := s.Careful(next)
@@ -103,7 +103,7 @@ func (g *stage) step1(a act) error {
 	if err := g.ready(plain, d); err != nil {
 		return err
 	}
-	_, err := g.add(plain, app.NewEntry{Content: d, As: as})
+	_, err := g.add(plain, judge.NewEntry{Content: d, As: as})
 	return err
 }
 
@@ -114,7 +114,7 @@ func (g *stage) takeTools(a act) (took bool, err error) {
 		if !group.How.Tooled() || len(g.run.State.Tooling[group.Name].Stages) > 0 {
 			continue
 		}
-		ways, err := g.app.Ways(ctx, g.people[a.As], g.joint, group.Name, nil, app.Place{})
+		ways, err := g.app.Ways(ctx, g.people[a.As], g.joint, group.Name, nil, judge.Place{})
 		if err != nil {
 			return false, err
 		}
@@ -122,7 +122,7 @@ func (g *stage) takeTools(a act) (took bool, err error) {
 		if len(all) == 0 {
 			return false, ways.Left[0].Why
 		}
-		_, err = g.add(a, app.NewEntry{Tools: &all[0].Choice})
+		_, err = g.add(a, judge.NewEntry{Tools: &all[0].Choice})
 		return true, err
 	}
 	return false, nil
@@ -145,6 +145,6 @@ func (g *stage) signs() error {
 	if part == record.Checked && g.run.State.Outside() {
 		reason = "looked at and accepted"
 	}
-	_, err := g.add(act{As: by}, app.NewEntry{Content: record.Signature{Part: part, Reason: reason}})
+	_, err := g.add(act{As: by}, judge.NewEntry{Content: record.Signature{Part: part, Reason: reason}})
 	return err
 }

@@ -2,6 +2,7 @@ package scenarios
 
 import (
 	"bytes"
+	"fmt"
 	"os"
 	"path/filepath"
 	"testing"
@@ -10,9 +11,25 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/internal/pgdev/pgtest"
+	"dynacor/internal/pocket/pockettest"
 )
 
-func TestMain(m *testing.M) { os.Exit(pgtest.Run(m, pgtest.Options{})) }
+// machine runs the judges of devices.
+var machine *pockettest.Machine
+
+func TestMain(m *testing.M) {
+	var err error
+	if machine, err = pockettest.Start(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	code := pgtest.Run(m, pgtest.Options{})
+	if err := machine.Stop(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	os.Exit(code)
+}
 
 // Every story of the project, and of the folder that DYNACOR_SCENARIOS names.
 func TestScenarios(t *testing.T) {

@@ -22,6 +22,7 @@ import (
 	"dynacor/core/tool"
 	"dynacor/core/unit"
 	"dynacor/internal/app"
+	"dynacor/internal/judge"
 	"dynacor/internal/pgdev/pgtest"
 	"dynacor/internal/store"
 )
@@ -42,6 +43,7 @@ type stage struct {
 	joint  uuid.UUID
 	run    app.Run
 	ids    map[string]uuid.UUID
+	device device
 }
 
 func play(t *testing.T, s story) {
@@ -187,7 +189,7 @@ func (g *stage) layOut() {
 
 // add sends an entry, and again where the act says so; the answer is taken,
 // refused or asked.
-func (g *stage) add(a act, n app.NewEntry) (answer string, err error) {
+func (g *stage) add(a act, n judge.NewEntry) (answer string, err error) {
 	if n.ID == uuid.Nil {
 		n.ID = uuid.New()
 	}
@@ -195,10 +197,14 @@ func (g *stage) add(a act, n app.NewEntry) (answer string, err error) {
 	if n.At.IsZero() {
 		n.At = g.clock
 	}
+	compare := g.device.judges(g, a.As, n)
 	r, err := g.app.AddEntry(ctx, g.people[a.As], n)
+	compare(r, err)
 	answer = said(err)
 	if a.Twice {
+		compare := g.device.judges(g, a.As, n)
 		r2, err2 := g.app.AddEntry(ctx, g.people[a.As], n)
+		compare(r2, err2)
 		require.Equal(g.t, answer, said(err2), "sent twice: %v", err2)
 		if err == nil {
 			require.Equal(g.t, r.Head, r2.Head, "sent twice, stored once")
@@ -255,6 +261,9 @@ func (g *stage) act(i int, a act) {
 		return
 	}
 	require.Contains(g.t, g.people, a.As, where)
+	if a.Follow != "" || a.Plan != nil || a.Tool != nil && a.Tool.Back != "" {
+		g.device.of = "" // what is not an entry of the run is told to a device with a network alone
+	}
 	if a.Follow != "" {
 		g.follow(where, a)
 		return
@@ -305,15 +314,15 @@ func (g *stage) tool(a act, t toolAct) (answer string, err error) {
 			if group.How != "torque" {
 				continue
 			}
-			if answer, err = g.add(a, app.NewEntry{Tools: &app.ToolChoice{Group: group.Name, Wrench: t.Take}}); err != nil {
+			if answer, err = g.add(a, judge.NewEntry{Tools: &judge.ToolChoice{Group: group.Name, Wrench: t.Take}}); err != nil {
 				return answer, err
 			}
 		}
 		return answer, nil
 	case t.Dropped != "":
-		return g.add(a, app.NewEntry{Content: record.Report{Tool: t.Dropped, What: record.Dropped}})
+		return g.add(a, judge.NewEntry{Content: record.Report{Tool: t.Dropped, What: record.Dropped}})
 	case t.Held != "":
-		return g.add(a, app.NewEntry{Content: record.Report{Tool: t.Held, What: record.Doubtful}})
+		return g.add(a, judge.NewEntry{Content: record.Report{Tool: t.Held, What: record.Doubtful}})
 	}
 	err = g.app.LiveTool(ctx, app.Who{ID: g.people[a.As].ID, Roles: []string{person.CribKeeper}}, t.Back, app.NewLife{ID: uuid.New(),
 		Content: g.goodCheck(t.Back)})

@@ -13,7 +13,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 )
 
 // The words of x-who that are no roles.

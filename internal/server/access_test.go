@@ -12,7 +12,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 )
 
 const all = "fitter inspector engineer planner crib keeper administrator"
@@ -71,6 +71,7 @@ var mayUse = map[string]string{
 	"PUT /api/library/{recipe}/retired":         "engineer",
 	"DELETE /api/library/{recipe}/retired":      "engineer",
 	"GET /api/joints/{joint}/drawing":           all,
+	"GET /api/joints/{joint}/along":             all,
 	"GET /api/joints/{joint}/numbers":           all,
 	"GET /api/joints/{joint}/numbers/print":     all,
 	"POST /api/runs/{run}/readings":             all,

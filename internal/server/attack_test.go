@@ -17,9 +17,9 @@ import (
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/stretchr/testify/require"
 
+	"dynacor/internal/contract"
 	"dynacor/internal/demo"
 	"dynacor/internal/server"
-	"dynacor/internal/server/contract"
 )
 
 // A hundred wrong PINs at once are a hundred tries: five are looked at, the others wait.

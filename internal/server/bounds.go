@@ -12,7 +12,7 @@ import (
 
 	"github.com/getkin/kin-openapi/openapi3"
 
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 	"dynacor/internal/sheets"
 )
 

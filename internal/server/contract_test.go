@@ -11,8 +11,8 @@ import (
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/stretchr/testify/require"
 
+	"dynacor/internal/contract"
 	"dynacor/internal/server"
-	"dynacor/internal/server/contract"
 )
 
 // What the server answers is what the contract says, for joints in every

@@ -6,20 +6,17 @@ import (
 	"math"
 	"net/http"
 	"net/url"
-	"slices"
 	"strings"
-
-	"github.com/oapi-codegen/runtime/types"
 
 	"dynacor/core/crib"
 	"dynacor/core/refusal"
 	"dynacor/core/tool"
 	"dynacor/core/unit"
-	"dynacor/core/work"
 	"dynacor/internal/app"
+	"dynacor/internal/contract"
 	"dynacor/internal/report"
-	"dynacor/internal/server/contract"
 	"dynacor/internal/sheets"
+	"dynacor/internal/views"
 )
 
 // GetCrib shows the board.
@@ -28,7 +25,7 @@ func (s *Server) GetCrib(ctx context.Context, _ contract.GetCribRequestObject) (
 	if err != nil {
 		return nil, err
 	}
-	v := contract.Crib{Tools: each(list, cribToolView), From: math.Inf(1)}
+	v := contract.Crib{Tools: views.Each(list, cribToolView), From: math.Inf(1)}
 	for _, t := range v.Tools {
 		v.Out += b2i(t.Lent != "")
 		v.Held += b2i(t.Standing == contract.CribToolStandingHeld)
@@ -48,7 +45,7 @@ func (s *Server) GetCrib(ctx context.Context, _ contract.GetCribRequestObject) (
 			Name string `json:"name"`
 		}{p.ID.String(), p.Name})
 	}
-	v.People = orNone(v.People)
+	v.People = views.OrNone(v.People)
 	return contract.GetCrib200JSONResponse(v), err
 }
 
@@ -58,7 +55,7 @@ func cribToolView(t app.CribTool) contract.CribTool {
 		High: t.Reach.High, Reach: t.Reach.Words, Due: t.Due.Words, Held: t.Tool.HeldBack, Lent: t.Lent, LentJoint: t.Tool.LentJoint,
 		Place: t.Tool.Place}
 	if t.Tool.Due != nil {
-		v.DueOn = types.Date{Time: *t.Tool.Due}
+		v.DueOn = contract.Date{Time: *t.Tool.Due}
 	}
 	return v
 }
@@ -74,7 +71,7 @@ func (s *Server) GetToolKinds(_ context.Context, _ contract.GetToolKindsRequestO
 		for _, f := range faces {
 			v := contract.ToolKind{Kind: string(k), Face: string(f), Text: crib.Tool{Kind: k, Face: f}.Text(),
 				Falls: f == crib.Ring || f == crib.Screwdriver, Inside: k == crib.Socket, Chart: k == crib.Hydraulic, Measures: k.Measures()}
-			v.Fields = each(crib.Fields(k, f), func(x crib.Field) contract.ToolField {
+			v.Fields = views.Each(crib.Fields(k, f), func(x crib.Field) contract.ToolField {
 				return contract.ToolField{Name: x.Name, Text: x.Text, Unit: x.Unit, Own: x.Own, Options: x.Options, Number: x.Number, Whole: x.Whole,
 					Needed: x.Needed, Usual: x.Usual(k, f)}
 			})
@@ -98,7 +95,7 @@ func (s *Server) DraftTool(ctx context.Context, r contract.DraftToolRequestObjec
 			Text  string `json:"text"`
 		}{p.Field, strings.TrimSpace(p.Detail + " " + p.Way)})
 	}
-	if out.Faults = orNone(out.Faults); len(faults) == 0 {
+	if out.Faults = views.OrNone(out.Faults); len(faults) == 0 {
 		out.Faces, out.Reach = faceViews(t), t.Reach().Words
 	}
 	return out, nil
@@ -109,7 +106,7 @@ func faceViews(t crib.Tool) []contract.Face {
 	out := []contract.Face{}
 	for _, at := range t.FaceMarks() {
 		if shown, err := t.Shows(at); err == nil {
-			out = append(out, faceView(t, shown))
+			out = append(out, views.Face(t, shown))
 		}
 	}
 	return out
@@ -212,7 +209,7 @@ func toolDataView(t crib.Tool) contract.ToolData {
 		DriveIn: t.DriveIn, DriveOut: t.DriveOut, Length: t.Length, Angle: t.Angle, Size: t.Size, Inside: t.Inside,
 		Accuracy: math.Round(1e8*t.Accuracy) / 1e6, PressureUnit: string(t.PressureUnit), Graduation: t.Graduation,
 		PressureMost: t.PressureMost, RAMArea: t.RamArea, Stroke: t.Stroke, Months: t.Months, Pulls: t.Pulls}
-	v.Chart = each(t.Chart, func(r tool.Row) contract.ChartRow { return contract.ChartRow{Pressure: r.Pressure, Torque: r.Torque} })
+	v.Chart = views.Each(t.Chart, func(r tool.Row) contract.ChartRow { return contract.ChartRow{Pressure: r.Pressure, Torque: r.Torque} })
 	return v
 }
 
@@ -222,10 +219,10 @@ func (s *Server) toolCard(ctx context.Context, tag string) (contract.ToolCard, e
 		return contract.ToolCard{}, err
 	}
 	_, in := c.Data.Marks()
-	v := contract.ToolCard{Tool: cribToolView(c.CribTool), Data: toolDataView(c.Data), Marks: orNone(c.Marks), Unit: string(in),
+	v := contract.ToolCard{Tool: cribToolView(c.CribTool), Data: toolDataView(c.Data), Marks: views.OrNone(c.Marks), Unit: string(in),
 		Accuracy: 100 * c.Data.Judged(crib.Checked{}).Limit, Measures: c.Data.Kind.Measures(), CheckReadings: crib.ReadingsToCheck,
 		CalibrationReadings: crib.ReadingsToCalibrate, Count: c.Count, AsFound: c.State.AsFound(),
-		Life: each(c.Life, lifeView), Touched: each(c.Touched, touchView)}
+		Life: views.Each(c.Life, lifeView), Touched: views.Each(c.Touched, touchView)}
 	v.Since, v.Faces, v.Speaks = c.Since, faceViews(c.Data), app.Speaks(c.Data)
 	if l, ok, err := s.app.ToolLink(ctx, tag); err != nil {
 		return v, err
@@ -250,8 +247,8 @@ func (s *Server) JudgeCheck(ctx context.Context, r contract.JudgeCheckRequestObj
 }
 
 func foundView(c crib.Checked, f crib.Found) contract.CheckFound {
-	marks := each(f.Marks, func(m crib.AtMark) contract.CheckMark {
-		return contract.CheckMark{At: m.At, Readings: orNone(m.Readings), Errors: orNone(m.Errors), Worst: m.Worst, Spread: m.Spread,
+	marks := views.Each(f.Marks, func(m crib.AtMark) contract.CheckMark {
+		return contract.CheckMark{At: m.At, Readings: views.OrNone(m.Readings), Errors: views.OrNone(m.Errors), Worst: m.Worst, Spread: m.Spread,
 			Holds: m.Holds}
 	})
 	return contract.CheckFound{Holds: f.Holds, Text: f.Text, Unit: string(c.Unit), Marks: marks}
@@ -270,30 +267,7 @@ func lifeView(l app.LifeLine) contract.LifeLine {
 func touchView(t app.Touch) contract.Touch {
 	return contract.Touch{Joint: t.Joint.ID, Tag: t.Joint.Tag, Title: t.Joint.Title, Run: t.Run.ID, Revision: t.Run.Revision, Last: t.Last,
 		Pulls: t.Pulls, Made: t.Words(), State: contract.TouchState(t.State), Words: t.Says(), Signed: t.Signed,
-		Sample: each(t.Doubt.Sample, groupBoltsView)}
-}
-
-func groupBoltsView(g work.GroupBolts) contract.GroupBolts {
-	return contract.GroupBolts{Group: g.Group, Bolts: g.Bolts}
-}
-
-// doubtViews are the doubts of a run that are open.
-func doubtViews(st *work.State) []contract.Doubt {
-	var out []contract.Doubt
-	for _, d := range st.Doubts() {
-		if d.State == work.DoubtStands || d.State == work.DoubtLater {
-			continue
-		}
-		v := contract.Doubt{Tool: d.Tool, State: contract.DoubtState(d.State), Words: d.Says(), Sample: each(d.Sample, groupBoltsView),
-			Made: work.Words(d.Made)}
-		out = slices.DeleteFunc(out, func(x contract.Doubt) bool { return x.Tool == d.Tool }) // the newest counts
-		out = append(out, v)
-	}
-	return out
-}
-
-func madeWithView(m work.MadeWith) contract.MadeWith {
-	return contract.MadeWith{Tool: m.Tool, Made: work.Words(m.Made), Due: types.Date{Time: m.Due}}
+		Sample: views.Each(t.Doubt.Sample, views.GroupBolts)}
 }
 
 // KeepPaper keeps a paper of a tool.
@@ -325,10 +299,10 @@ func (s *Server) ImportTools(ctx context.Context, r contract.ImportToolsRequestO
 				Text   string `json:"text"`
 			}{w.Column, w.Text})
 		}
-		row.Wrong = orNone(row.Wrong)
+		row.Wrong = views.OrNone(row.Wrong)
 		v.Rows = append(v.Rows, row)
 	}
-	v.Rows = orNone(v.Rows)
+	v.Rows = views.OrNone(v.Rows)
 	return contract.ImportTools200JSONResponse(v), nil
 }
 

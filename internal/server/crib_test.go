@@ -10,7 +10,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 )
 
 // newLife is something that happened to a tool.

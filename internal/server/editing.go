@@ -8,8 +8,9 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/rehearsal"
 	"dynacor/internal/app"
+	"dynacor/internal/contract"
 	"dynacor/internal/recipes"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/views"
 )
 
 // CheckRecipe says what is wrong with a recipe that is being edited.
@@ -18,8 +19,8 @@ func (s *Server) CheckRecipe(ctx context.Context, r contract.CheckRecipeRequestO
 	if err != nil {
 		return nil, err
 	}
-	v := contract.RecipeChecked{Newest: d.Newest, Changes: each(d.Changes, changeView), Yaml: string(d.YAML),
-		Faults: each(d.Faults, func(f recipes.Fault) contract.RecipeFault {
+	v := contract.RecipeChecked{Newest: d.Newest, Changes: views.Each(d.Changes, changeView), Yaml: string(d.YAML),
+		Faults: views.Each(d.Faults, func(f recipes.Fault) contract.RecipeFault {
 			return contract.RecipeFault{Field: f.Field, Line: f.Line, Text: f.Text, Way: f.Way}
 		})}
 	if !d.Read {
@@ -46,9 +47,9 @@ func changeView(c recipe.Change) contract.RecipeChange {
 func (s *Server) GetRecipeEditions(ctx context.Context, r contract.GetRecipeEditionsRequestObject) (
 	contract.GetRecipeEditionsResponseObject, error) {
 	all, err := s.app.Editions(ctx, r.Recipe)
-	return contract.GetRecipeEditions200JSONResponse{Editions: each(all, func(e app.EditionLine) contract.RecipeEdition {
+	return contract.GetRecipeEditions200JSONResponse{Editions: views.Each(all, func(e app.EditionLine) contract.RecipeEdition {
 		return contract.RecipeEdition{Edition: e.Edition, MadeBy: e.MadeBy, MadeAt: e.MadeAt, Fault: e.Fault,
-			Changes: each(e.Changes, changeView)}
+			Changes: views.Each(e.Changes, changeView)}
 	})}, err
 }
 
@@ -62,7 +63,7 @@ func (s *Server) RehearseRecipe(_ context.Context, r contract.RehearseRecipeRequ
 }
 
 func rehearsalView(w rehearsal.Walked, r recipe.Recipe) contract.Rehearsal {
-	v := contract.Rehearsal{Choices: []contract.RecipeChoice{}, Chosen: w.Joint.Choices, MadeUp: orNone(w.MadeUp), Presses: w.Presses,
+	v := contract.Rehearsal{Choices: []contract.RecipeChoice{}, Chosen: w.Joint.Choices, MadeUp: views.OrNone(w.MadeUp), Presses: w.Presses,
 		Signed: w.Signed, Stuck: w.Stuck, At: w.At, Joint: strings.TrimSpace(w.Joint.Type + " " + w.Joint.Size),
 		Stations: []contract.RehearsalStation{}}
 	for _, c := range r.Choices {
@@ -88,6 +89,6 @@ func rehearsalView(w rehearsal.Walked, r recipe.Recipe) contract.Rehearsal {
 func rehearsedView(l rehearsal.Line) contract.RehearsalLine {
 	s := l.Step
 	return contract.RehearsalLine{ID: s.ID, Does: string(s.Does), Text: s.Text, Reached: l.Presses > 0, Presses: l.Presses, Pulls: l.Pulls,
-		Rounds: l.Rounds, Ticks: orNone(l.Ticks), Marks: orNone(l.Marks), Limit: l.Limit, Readings: l.Readings, Comes: l.Comes, Held: l.Held,
+		Rounds: l.Rounds, Ticks: views.OrNone(l.Ticks), Marks: views.OrNone(l.Marks), Limit: l.Limit, Readings: l.Readings, Comes: l.Comes, Held: l.Held,
 		By: s.By, Released: s.Release, Photo: s.Photo, Must: s.Must || s.Does == recipe.Test, Outside: l.Outside, Then: l.Then}
 }

@@ -7,7 +7,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 )
 
 // file is the newest edition of a shipped recipe, as YAML.

@@ -17,8 +17,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/tool"
+	"dynacor/internal/contract"
 	"dynacor/internal/server"
-	"dynacor/internal/server/contract"
 )
 
 func newEntry(kind string, content map[string]any) map[string]any {

@@ -43,10 +43,15 @@ func front(files fs.FS) gin.HandlerFunc {
 			kind = "application/octet-stream"
 		}
 		// The compiled files are kept with a compressed copy beside them.
-		if packed, err := fs.ReadFile(files, name+".gz"); err == nil && strings.Contains(c.GetHeader("Accept-Encoding"), "gzip") {
-			c.Header("Content-Encoding", "gzip")
+		for _, as := range []struct{ end, coding string }{{".br", "br"}, {".gz", "gzip"}} {
+			packed, err := fs.ReadFile(files, name+as.end)
+			if err != nil || !strings.Contains(c.GetHeader("Accept-Encoding"), as.coding) {
+				continue
+			}
+			c.Header("Content-Encoding", as.coding)
 			c.Header("Vary", "Accept-Encoding")
 			body = packed
+			break
 		}
 		c.Data(http.StatusOK, kind, body)
 	}

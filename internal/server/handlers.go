@@ -3,19 +3,19 @@ package server
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"fmt"
-	"math"
 	"net/http"
 	"strings"
 	"time"
 
 	"dynacor/core/person"
-	"dynacor/core/record"
-	"dynacor/core/work"
 	"dynacor/internal/app"
+	"dynacor/internal/contract"
+	"dynacor/internal/pocket"
 	"dynacor/internal/report"
-	"dynacor/internal/server/contract"
 	"dynacor/internal/store"
+	"dynacor/internal/views"
 )
 
 var _ contract.StrictServerInterface = (*Server)(nil)
@@ -117,26 +117,16 @@ func (s *Server) FollowPlan(ctx context.Context, r contract.FollowPlanRequestObj
 // FindWays lists how the stages of a group can be reached.
 func (s *Server) FindWays(ctx context.Context, r contract.FindWaysRequestObject) (contract.FindWaysResponseObject, error) {
 	b := r.Body
-	ways, err := s.app.Ways(ctx, who(ctx), r.Joint, b.Group, handTool(b.ByHand), app.Place{Offset: b.Offset, Angle: b.Angle, Reach: b.Reach,
-		Taken: b.Taken})
+	ways, err := s.app.Ways(ctx, who(ctx), r.Joint, b.Group, views.HandTool(b.ByHand), views.Place(*b))
 	if err != nil {
 		return nil, err
 	}
-	out := contract.FindWays200JSONResponse{Size: ways.Size, Inside: ways.Inside, Fetch: ways.Fetch, Count: ways.Count,
-		Ways: each(ways.All(b.Group), func(w app.Way) contract.Way { return wayView(w, ways.Shares) })}
-	for _, l := range ways.Left {
-		out.Left = append(out.Left, struct {
-			Tag string `json:"tag"`
-			Why string `json:"why"`
-		}{l.Tag, l.Why.Error()})
-	}
-	out.Left = orNone(out.Left)
-	return out, nil
+	return contract.FindWays200JSONResponse(views.Ways(ways, b.Group)), nil
 }
 
 // AddEntry stores an entry of a run.
 func (s *Server) AddEntry(ctx context.Context, r contract.AddEntryRequestObject) (contract.AddEntryResponseObject, error) {
-	n, err := newEntry(r.Run, *r.Body)
+	n, err := views.NewEntry(r.Run, *r.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -148,38 +138,33 @@ func (s *Server) AddEntry(ctx context.Context, r contract.AddEntryRequestObject)
 	if err != nil {
 		return nil, err
 	}
-	if known := r.Body.Known; known != nil && *known == stored.Head.HeadSeq-1 && stored.Before != nil &&
-		stored.State.Onward(stored.Before) {
-		o := onwardView(who(ctx), stored, names)
-		return contract.AddEntry200JSONResponse{Onward: &o}, nil
-	}
-	e := near // the screen has the rest already
-	if _, correction := n.Content.(record.Correction); correction {
-		e = far // it changes lines further back
-	}
-	v := runView(who(ctx), stored, names, e)
-	return contract.AddEntry200JSONResponse{Run: &v}, nil
+	return contract.AddEntry200JSONResponse(views.Stored(who(ctx), stored, names, n, r.Body.Known, time.Now())), nil
 }
 
 // JudgeReadings gives the verdict on readings that are not stored.
 func (s *Server) JudgeReadings(ctx context.Context, r contract.JudgeReadingsRequestObject) (contract.JudgeReadingsResponseObject, error) {
-	held := math.Inf(1)
-	if r.Body.Held != nil {
-		held = *r.Body.Held
-	}
-	v, err := s.app.JudgeReadings(ctx, r.Run, r.Body.Step, r.Body.Readings, held)
-	return contract.JudgeReadings200JSONResponse{Outside: v.Outside, Never: v.Never, Comes: v.Comes,
-		Answers: each(v.Answers, func(f work.Found) contract.FoundAnswer {
-			return contract.FoundAnswer{Read: f.Read, Name: f.Name, Value: f.Value, Unit: f.Unit, Says: f.Says, Judged: f.Judged,
-				Outside: f.Outside}
-		})}, err
+	v, err := s.app.JudgeReadings(ctx, r.Run, r.Body.Step, r.Body.Readings, views.Held(r.Body.Held))
+	return contract.JudgeReadings200JSONResponse(views.Verdict(v)), err
 }
 
 // JudgeRig refuses what a gauge may not read while a hydraulic wrench is rigged up.
 func (s *Server) JudgeRig(ctx context.Context, r contract.JudgeRigRequestObject) (contract.JudgeRigResponseObject, error) {
-	err := s.app.JudgeRig(ctx, r.Run, record.Setting{Group: r.Body.Group, Share: r.Body.Share, Readings: r.Body.Readings,
-		Hand: r.Body.Hand})
+	err := s.app.JudgeRig(ctx, r.Run, views.Rig(*r.Body))
 	return contract.JudgeRig204Response{}, err
+}
+
+// TakeAlong answers with what a device needs to judge at a joint by itself.
+func (s *Server) TakeAlong(ctx context.Context, r contract.TakeAlongRequestObject) (contract.TakeAlongResponseObject, error) {
+	b, err := s.app.Along(ctx, who(ctx), r.Joint)
+	return along(b), err
+}
+
+// along is a bundle as it is written out.
+type along pocket.Bundle
+
+func (b along) VisitTakeAlongResponse(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", "application/json")
+	return json.NewEncoder(w).Encode(b)
 }
 
 // GetDrawing writes a joint's drawing as SVG.
@@ -223,10 +208,10 @@ func (s *Server) GetNumbers(ctx context.Context, r contract.GetNumbersRequestObj
 	if err != nil {
 		return nil, err
 	}
-	return contract.GetNumbers200JSONResponse{Numbers: each(list, func(n report.Number) contract.Number {
+	return contract.GetNumbers200JSONResponse{Numbers: views.Each(list, func(n report.Number) contract.Number {
 		return contract.Number{Of: n.Of, Key: n.Key, Name: n.Name, Formula: n.Formula, Numbers: n.Numbers, Comes: n.Comes, Source: n.Source,
 			Valid: n.Valid, Uncertain: n.Uncertain, Changes: n.Changes,
-			Symbols: each(n.Symbols, func(x report.Symbol) contract.NumberSymbol {
+			Symbols: views.Each(n.Symbols, func(x report.Symbol) contract.NumberSymbol {
 				return contract.NumberSymbol{Sign: x.Sign, Name: x.Name, Amount: x.Amount, From: x.From, Key: x.Key}
 			})}
 	})}, nil

@@ -16,11 +16,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/internal/app"
+	"dynacor/internal/contract"
 	"dynacor/internal/demo"
 	"dynacor/internal/pgdev/pgtest"
 	"dynacor/internal/seal"
 	"dynacor/internal/server"
-	"dynacor/internal/server/contract"
 	"dynacor/internal/store"
 )
 

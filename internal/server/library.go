@@ -14,8 +14,9 @@ import (
 	"dynacor/core/proof"
 	"dynacor/core/recipe"
 	"dynacor/internal/app"
+	"dynacor/internal/contract"
 	"dynacor/internal/recipes"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/views"
 )
 
 // GetLibrary lists the recipes, and the schools of staging.
@@ -24,7 +25,7 @@ func (s *Server) GetLibrary(ctx context.Context, _ contract.GetLibraryRequestObj
 	if err != nil {
 		return nil, err
 	}
-	v := contract.Library{Recipes: []contract.RecipeView{}, Schools: schools(), Differences: each(kind.Differences(), differenceView)}
+	v := contract.Library{Recipes: []contract.RecipeView{}, Schools: schools(), Differences: views.Each(kind.Differences(), differenceView)}
 	for _, r := range all {
 		one, err := recipeView(r)
 		if err != nil {
@@ -77,7 +78,7 @@ func (s *Server) ReturnRecipe(ctx context.Context, r contract.ReturnRecipeReques
 
 func differenceView(d kind.Difference) contract.Difference {
 	return contract.Difference{ID: d.ID, Question: d.Question, Ours: d.Ours,
-		Sides: each(d.Sides, func(x kind.Side) contract.DifferenceSide {
+		Sides: views.Each(d.Sides, func(x kind.Side) contract.DifferenceSide {
 			return contract.DifferenceSide{Name: x.Name, Good: x.Good, Risk: x.Risk}
 		})}
 }
@@ -152,7 +153,7 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 	r := e.Recipe
 	if e.Fault != "" { // nothing of it is served as good
 		return contract.RecipeView{ID: r.ID, Title: r.Title, Edition: r.Edition, Earlier: e.Earlier, MadeBy: e.MadeBy, Fault: e.Fault,
-			Figure: figureView(figure.Figure{}), Choices: []contract.RecipeChoice{}, Values: []contract.RecipeItem{},
+			Figure: views.Figure(figure.Figure{}), Choices: []contract.RecipeChoice{}, Values: []contract.RecipeItem{},
 			Parts: []contract.RecipeItem{}, Materials: []string{}, Tools: []string{}, Wear: []string{}, Mistakes: []string{},
 			Groups:   []contract.RecipeGroup{},
 			Stations: []contract.RecipeStation{}, Proofs: []string{}, Sheet: sheetView(recipe.Recipe{})}, nil
@@ -161,21 +162,21 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 	if err != nil {
 		return contract.RecipeView{}, err
 	}
-	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Figure: figureView(usual(r)),
-		Earlier: e.Earlier, MadeBy: e.MadeBy, Choices: each(r.Choices, choiceView), Parts: each(r.Parts, partView), Sheet: sheetView(r),
-		Mistakes: orNone(r.Mistakes), Stack: stackView(r, usualChoices(r)), Stations: []contract.RecipeStation{},
-		Proofs: each(k.Proofs, func(p proof.Requirement) string { return string(p) }),
-		Values: each(r.Needs, func(n recipe.Need) contract.RecipeItem {
+	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Figure: views.Figure(usual(r)),
+		Earlier: e.Earlier, MadeBy: e.MadeBy, Choices: views.Each(r.Choices, choiceView), Parts: views.Each(r.Parts, partView), Sheet: sheetView(r),
+		Mistakes: views.OrNone(r.Mistakes), Stack: views.Stack(r, usualChoices(r)), Stations: []contract.RecipeStation{},
+		Proofs: views.Each(k.Proofs, func(p proof.Requirement) string { return string(p) }),
+		Values: views.Each(r.Needs, func(n recipe.Need) contract.RecipeItem {
 			return contract.RecipeItem{Name: n.Text, Note: string(n.Unit) + n.Word, When: n.When.Words()}
 		}),
-		Groups: each(r.Groups, func(g recipe.Group) contract.RecipeGroup {
+		Groups: views.Each(r.Groups, func(g recipe.Group) contract.RecipeGroup {
 			return contract.RecipeGroup{Name: g.Name, Words: g.Words(), When: g.When.Words()}
 		})}
 	v.Materials, v.Tools, v.Wear = kitViews(r, func(recipe.When) bool { return true })
 	if e.Retired != nil {
 		v.Retired = e.Retired.Reason
 	}
-	v.Order = strings.Join(each(k.Orders, orderWords), "; ")
+	v.Order = strings.Join(views.Each(k.Orders, views.OrderWords), "; ")
 	for _, at := range recipe.Stations() {
 		station := contract.RecipeStation{Name: string(at), Steps: []contract.RecipeStep{}}
 		for _, st := range r.Steps {
@@ -230,8 +231,8 @@ func sheetView(r recipe.Recipe) contract.SheetView {
 }
 
 func stepView(s recipe.Step) contract.RecipeStep {
-	v := contract.RecipeStep{ID: s.ID, Does: string(s.Does), Text: s.Text, Places: s.Places, Items: orNone(s.Items),
-		Cautions: each(s.Cautions, cautionView), By: s.By, When: s.When.Words(), Free: s.Block != "", Why: s.Why,
+	v := contract.RecipeStep{ID: s.ID, Does: string(s.Does), Text: s.Text, Places: s.Places, Items: views.OrNone(s.Items),
+		Cautions: views.Each(s.Cautions, views.Caution), By: s.By, When: s.When.Words(), Free: s.Block != "", Why: s.Why,
 		Must: s.Must || s.Does == recipe.Test, Release: s.Release, Photo: s.Photo}
 	for _, t := range s.Ticks {
 		v.Items = append(v.Items, recipe.Told(strings.Trim(t.Part+": "+t.Text, ": "), func(need string) string { return "the " + need }))

@@ -6,14 +6,15 @@ import (
 	"dynacor/core/trace"
 	"dynacor/core/unit"
 	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 	"dynacor/internal/store"
+	"dynacor/internal/views"
 )
 
 // OpenReadings lists what linked tools read that somebody has to say something of.
 func (s *Server) OpenReadings(ctx context.Context, r contract.OpenReadingsRequestObject) (contract.OpenReadingsResponseObject, error) {
 	list, linked, err := s.app.OpenReadings(ctx, r.Run)
-	return contract.OpenReadings200JSONResponse{Readings: each(list, linkedView), Linked: orNone(linked)}, err
+	return contract.OpenReadings200JSONResponse{Readings: views.Each(list, linkedView), Linked: views.OrNone(linked)}, err
 }
 
 // OfferedReadings lists what instruments read lately.
@@ -23,7 +24,7 @@ func (s *Server) OfferedReadings(ctx context.Context, r contract.OfferedReadings
 	for _, x := range list {
 		out.Readings = append(out.Readings, contract.OfferedReading{ID: x.ID, Tool: x.Tool, At: x.At, Value: x.Value, Unit: string(x.Unit)})
 	}
-	out.Readings = orNone(out.Readings)
+	out.Readings = views.OrNone(out.Readings)
 	return out, err
 }
 
@@ -52,7 +53,7 @@ func (s *Server) DropToolKey(ctx context.Context, r contract.DropToolKeyRequestO
 
 func linkedView(x app.LinkedReading) contract.LinkedReading {
 	v := readingView(x.Reading)
-	v.Trace = each(x.Trace, func(p trace.Point) []float64 { return []float64{p.Angle, p.Torque} })
+	v.Trace = views.Each(x.Trace, func(p trace.Point) []float64 { return []float64{p.Angle, p.Torque} })
 	v.Story, v.Why = string(x.Story.Kind), x.Story.Why
 	v.Target, v.Low, v.High = x.Aim.Value, x.Aim.Low, x.Aim.High
 	return v
@@ -64,8 +65,8 @@ func readingView(x store.Reading) contract.LinkedReading {
 }
 
 func linkView(l app.ToolLink) *contract.ToolLink {
-	v := contract.ToolLink{Since: l.Since, Readings: each(l.Readings, readingView),
-		Lines: each(l.Lines, func(b store.BadLine) contract.BadLine {
+	v := contract.ToolLink{Since: l.Since, Readings: views.Each(l.Readings, readingView),
+		Lines: views.Each(l.Lines, func(b store.BadLine) contract.BadLine {
 			return contract.BadLine{At: b.At, Says: b.Says, Line: b.Line, More: b.More}
 		})}
 	if l.Seen != nil {

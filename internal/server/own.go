@@ -5,15 +5,14 @@ import (
 	"math"
 	"time"
 
-	"github.com/oapi-codegen/runtime/types"
-
 	"dynacor/core/friction"
 	"dynacor/core/joint"
 	"dynacor/core/preload"
 	"dynacor/core/unit"
 	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 	"dynacor/internal/store"
+	"dynacor/internal/views"
 )
 
 // GetOwn lists the site's own figures beside the general ones.
@@ -27,12 +26,12 @@ func (s *Server) GetOwn(ctx context.Context, _ contract.GetOwnRequestObject) (co
 		return nil, err
 	}
 	v := contract.Own{Lubricants: []contract.OwnLubricant{}, Gaskets: []contract.OwnGasket{}, Certificates: []contract.OwnCertificate{},
-		General: each(friction.Lubricants(), lubricantWord), Families: each(preload.GasketKinds(),
+		General: views.Each(friction.Lubricants(), lubricantWord), Families: views.Each(preload.GasketKinds(),
 			familyView)}
 	for _, f := range all {
 		kept := contract.OwnKept{By: f.By, At: f.MadeAt, Withdrawn: f.Withdrawn, Usable: f.Usable()}
 		if f.Expires != nil {
-			kept.Expires = types.Date{Time: *f.Expires}
+			kept.Expires = contract.Date{Time: *f.Expires}
 		}
 		switch f.Kind {
 		case store.OfLubricant:
@@ -65,9 +64,9 @@ func (s *Server) ownLubricant(f app.OwnFigure, kept contract.OwnKept) (contract.
 	if len(l.Readings) == 0 {
 		return v, nil
 	}
-	v.Given.Trial = contract.Trial{Thread: l.Thread, Prevailing: quantity(l.Prevailing),
-		Readings: each(l.Readings, func(r store.TrialReading) contract.TrialReading {
-			return contract.TrialReading{Torque: quantity(r.Torque), Load: quantity(r.Load)}
+	v.Given.Trial = contract.Trial{Thread: l.Thread, Prevailing: views.Quantity(l.Prevailing),
+		Readings: views.Each(l.Readings, func(r store.TrialReading) contract.TrialReading {
+			return contract.TrialReading{Torque: views.Quantity(r.Torque), Load: views.Quantity(r.Load)}
 		})}
 	t, err := s.app.Try(*l)
 	if err == nil {
@@ -131,7 +130,7 @@ func (s *Server) WithdrawOwn(ctx context.Context, r contract.WithdrawOwnRequestO
 	return contract.WithdrawOwn204Response{}, s.app.Withdraw(ctx, who(ctx), store.OwnKind(r.Kind), r.Body.Name, r.Body.Reason)
 }
 
-func day(d types.Date) *time.Time {
+func day(d contract.Date) *time.Time {
 	if d.IsZero() {
 		return nil
 	}
@@ -139,16 +138,16 @@ func day(d types.Date) *time.Time {
 }
 
 func trialOf(t contract.Trial) store.OwnLubricant {
-	l := store.OwnLubricant{Thread: t.Thread, Prevailing: fromQuantity(t.Prevailing)}
+	l := store.OwnLubricant{Thread: t.Thread, Prevailing: views.FromQuantity(t.Prevailing)}
 	for _, r := range t.Readings {
-		l.Readings = append(l.Readings, store.TrialReading{Torque: fromQuantity(r.Torque), Load: fromQuantity(r.Load)})
+		l.Readings = append(l.Readings, store.TrialReading{Torque: views.FromQuantity(r.Torque), Load: views.FromQuantity(r.Load)})
 	}
 	return l
 }
 
 // triedView is a trial with its points and the lines of its nut factors, to draw.
 func triedView(l store.OwnLubricant, t friction.Tried) (contract.Tried, error) {
-	v := contract.Tried{Ks: t.Ks, Mean: t.Mean, Low: t.Low, High: t.High, Variation: t.Variation(), Steady: t.Steady, Far: orNone(t.Far),
+	v := contract.Tried{Ks: t.Ks, Mean: t.Mean, Low: t.Low, High: t.High, Variation: t.Variation(), Steady: t.Steady, Far: views.OrNone(t.Far),
 		Words: t.Words}
 	var most, begins contract.TrialPoint // by load, and the first
 	for i, r := range l.Readings {
@@ -197,9 +196,9 @@ func lubricantWord(l friction.Lubricant) contract.LubricantWord {
 }
 
 func certificate(c contract.Certificate) joint.Certificate {
-	return joint.Certificate{Number: c.Number, Proof: fromQuantity(c.Proof), Yield: fromQuantity(c.Yield), Tensile: fromQuantity(c.Tensile)}
+	return joint.Certificate{Number: c.Number, Proof: views.FromQuantity(c.Proof), Yield: views.FromQuantity(c.Yield), Tensile: views.FromQuantity(c.Tensile)}
 }
 
 func certificateView(c joint.Certificate) contract.Certificate {
-	return contract.Certificate{Number: c.Number, Proof: quantity(c.Proof), Yield: quantity(c.Yield), Tensile: quantity(c.Tensile)}
+	return contract.Certificate{Number: c.Number, Proof: views.Quantity(c.Proof), Yield: views.Quantity(c.Yield), Tensile: views.Quantity(c.Tensile)}
 }

@@ -7,7 +7,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 )
 
 type given = map[string]any

@@ -7,8 +7,9 @@ import (
 	"github.com/google/uuid"
 
 	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 	"dynacor/internal/store"
+	"dynacor/internal/views"
 )
 
 // ListPapers lists the makers' sheets that hang somewhere.
@@ -22,7 +23,7 @@ func (s *Server) ListPapers(ctx context.Context, r contract.ListPapersRequestObj
 		return nil, err
 	}
 	names, err := s.app.Names(ctx)
-	return contract.ListPapers200JSONResponse{Papers: each(list, func(h store.Hung) contract.Paper { return paperView(h, names) })}, err
+	return contract.ListPapers200JSONResponse{Papers: views.Each(list, func(h store.Hung) contract.Paper { return paperView(h, names) })}, err
 }
 
 // HangPaper hangs a maker's sheet.

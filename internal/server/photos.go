@@ -4,7 +4,7 @@ import (
 	"context"
 	"net/http"
 
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 	"dynacor/internal/store"
 )
 

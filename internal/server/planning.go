@@ -14,8 +14,9 @@ import (
 
 	"dynacor/core/planning"
 	"dynacor/internal/app"
+	"dynacor/internal/contract"
 	"dynacor/internal/report"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/views"
 )
 
 // startOf is how many lines of a file are shown with its columns.
@@ -29,10 +30,10 @@ func (s *Server) LookAtImport(ctx context.Context, r contract.LookAtImportReques
 	}
 	return contract.LookAtImport200JSONResponse{Lines: len(l.Table.Lines), Before: l.Before,
 		Start: l.Table.Lines[:min(startOf, len(l.Table.Lines))],
-		Columns: each(l.Columns, func(c planning.Column) contract.ImportColumn {
+		Columns: views.Each(l.Columns, func(c planning.Column) contract.ImportColumn {
 			return contract.ImportColumn{Heading: c.Heading, Field: string(c.Field), Unit: string(c.Unit)}
 		}),
-		Offers: each(l.Offers, func(o planning.Offer) contract.ImportOffer {
+		Offers: views.Each(l.Offers, func(o planning.Offer) contract.ImportOffer {
 			return contract.ImportOffer{Field: string(o.Field), Text: o.Text, Unit: string(o.Unit),
 				Needed: slices.Contains(planning.Needed(), o.Field)}
 		})}, nil
@@ -43,7 +44,7 @@ const mostRows = 1000
 
 // ImportJoints takes the joints of a file in, or says what would come of it.
 func (s *Server) ImportJoints(ctx context.Context, r contract.ImportJointsRequestObject) (contract.ImportJointsResponseObject, error) {
-	fields := each(r.Body.Columns, func(f string) planning.Field { return planning.Field(f) })
+	fields := views.Each(r.Body.Columns, func(f string) planning.Field { return planning.Field(f) })
 	out, err := s.app.Import(ctx, who(ctx), r.Body.File, fields, r.Body.Try)
 	if err != nil {
 		return nil, err
@@ -53,9 +54,9 @@ func (s *Server) ImportJoints(ctx context.Context, r contract.ImportJointsReques
 	})
 	return contract.ImportJoints200JSONResponse{Fresh: out.Count[app.ImportNew], Changed: out.Count[app.ImportChanged],
 		Same: out.Count[app.ImportSame], Issued: out.Count[app.ImportIssued], Wrong: out.Count[app.ImportWrong],
-		Rows: each(out.Rows[:min(mostRows, len(out.Rows))], func(x app.ImportRow) contract.ImportRow {
+		Rows: views.Each(out.Rows[:min(mostRows, len(out.Rows))], func(x app.ImportRow) contract.ImportRow {
 			v := contract.ImportRow{Line: x.Line, Tag: x.Tag, What: contract.ImportRowWhat(x.What)}
-			v.Wrong = orNone(v.Wrong)
+			v.Wrong = views.OrNone(v.Wrong)
 			for _, w := range x.Wrong {
 				v.Wrong = append(v.Wrong, struct {
 					Column string `json:"column"`

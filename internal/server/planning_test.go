@@ -15,7 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 	"dynacor/internal/sheets"
 )
 

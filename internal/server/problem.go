@@ -15,10 +15,10 @@ import (
 	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/gin-gonic/gin"
 
-	"dynacor/core/refusal"
 	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 	"dynacor/internal/store"
+	"dynacor/internal/views"
 )
 
 // givenUp is what the log says of a request that nobody waits for any more, as a proxy
@@ -28,13 +28,8 @@ const givenUp = 499
 // problemOf turns any error into what the contract calls a problem. What is
 // not meant for users is logged and said in general words.
 func problemOf(err error) contract.Problem {
-	var refused *refusal.Error
-	if errors.As(err, &refused) {
-		return refusalProblem(refused)
-	}
-	var use *app.Error
-	if errors.As(err, &use) {
-		return problem(status(use.Kind), use.Code, use.Field, use.Text, use.Way)
+	if p, ok := views.Refused(err); ok {
+		return p
 	}
 	var tooLarge *http.MaxBytesError
 	if errors.As(err, &tooLarge) {
@@ -76,44 +71,9 @@ func seldom(err error) {
 	told.silent++
 }
 
-func refusalProblem(e *refusal.Error) contract.Problem {
-	code := http.StatusUnprocessableEntity
-	switch e.Code {
-	case refusal.NotNext, refusal.NotNow, refusal.Asked:
-		code = http.StatusConflict
-	case refusal.NotTheSame:
-		code = http.StatusForbidden
-	}
-	p := problem(code, string(e.Code), e.Field, e.Text, e.Way)
-	p.Unit = e.Unit
-	if e.HasValue {
-		p.Value = &e.Value
-	}
-	if e.HasLimit {
-		p.Limit = &e.Limit
-	}
-	return p
-}
-
 func problem(status int, code, field, detail, way string) contract.Problem {
 	return contract.Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Code: code, Detail: detail, Field: field,
 		Way: way}
-}
-
-func status(k app.ErrorKind) int {
-	switch k {
-	case app.NotFound:
-		return http.StatusNotFound
-	case app.NotSignedIn:
-		return http.StatusUnauthorized
-	case app.NotAllowed, app.WrongPin:
-		return http.StatusForbidden
-	case app.Conflict:
-		return http.StatusConflict
-	case app.TooMany:
-		return http.StatusTooManyRequests
-	}
-	return http.StatusUnprocessableEntity
 }
 
 // answer writes a problem and ends the request.

@@ -11,8 +11,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"dynacor/internal/contract"
 	"dynacor/internal/server"
-	"dynacor/internal/server/contract"
 	"dynacor/internal/store"
 )
 

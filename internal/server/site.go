@@ -5,12 +5,11 @@ import (
 	"net/http"
 	"slices"
 
-	"github.com/oapi-codegen/runtime/types"
-
 	"dynacor/core/person"
 	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 	"dynacor/internal/store"
+	"dynacor/internal/views"
 )
 
 // ChoosePin replaces one's own PIN.
@@ -25,15 +24,15 @@ func (s *Server) GetSite(ctx context.Context, _ contract.GetSiteRequestObject) (
 		return nil, err
 	}
 	return contract.GetSite200JSONResponse{
-		Site: contract.SiteWords{Name: r.Site.Name, Outage: r.Site.Outage, Begins: types.Date{Time: r.Site.Begins}, Days: r.Site.Days,
-			TorqueUnit: r.Site.TorqueUnit, SayWhy: r.Site.SayWhy, Shifts: each(r.Site.Shifts, func(x store.Shift) contract.SiteShift {
+		Site: contract.SiteWords{Name: r.Site.Name, Outage: r.Site.Outage, Begins: contract.Date{Time: r.Site.Begins}, Days: r.Site.Days,
+			TorqueUnit: r.Site.TorqueUnit, SayWhy: r.Site.SayWhy, Shifts: views.Each(r.Site.Shifts, func(x store.Shift) contract.SiteShift {
 				return contract.SiteShift{Name: x.Name, Begins: x.Begins}
 			})},
-		Outages: each(r.Outages, func(o store.Outage) contract.SiteOutage {
-			return contract.SiteOutage{Outage: o.Name, Begins: types.Date{Time: o.Begins}, Days: o.Days}
+		Outages: views.Each(r.Outages, func(o store.Outage) contract.SiteOutage {
+			return contract.SiteOutage{Outage: o.Name, Begins: contract.Date{Time: o.Begins}, Days: o.Days}
 		}),
-		Roles: roleViews(person.Roles()), Areas: each(r.Areas, areaView), People: each(r.People, memberView),
-		Log: each(r.Log, func(e store.Logged) contract.SiteEntry {
+		Roles: roleViews(person.Roles()), Areas: views.Each(r.Areas, areaView), People: views.Each(r.People, memberView),
+		Log: views.Each(r.Log, func(e store.Logged) contract.SiteEntry {
 			v := contract.SiteEntry{At: e.At, Kind: e.Kind, Subject: e.Subject, Words: e.Words}
 			if e.By != nil {
 				v.By = r.Names[*e.By]
@@ -45,13 +44,13 @@ func (s *Server) GetSite(ctx context.Context, _ contract.GetSiteRequestObject) (
 func areaView(a store.Area) contract.SiteArea { return contract.SiteArea{ID: a.ID, Name: a.Name} }
 
 func roleViews(list []string) []contract.Role {
-	return each(list, func(r string) contract.Role { return contract.Role(r) })
+	return views.Each(list, func(r string) contract.Role { return contract.Role(r) })
 }
 
 func memberView(m app.Member) contract.SitePerson {
 	return contract.SitePerson{ID: m.ID, Login: m.Login, Name: m.Name, Initials: m.Initials, Roles: roleViews(m.Roles), Active: m.Active,
 		Once: m.PinOnce, Sessions: m.Sessions, Locked: m.Locked,
-		Qualifications: each(slices.Sorted(slices.Values(m.Qualifications)), func(q string) contract.Qualification {
+		Qualifications: views.Each(slices.Sorted(slices.Values(m.Qualifications)), func(q string) contract.Qualification {
 			return contract.Qualification{Name: q, Until: m.QualifiedUntil[q]}
 		})}
 }
@@ -60,7 +59,7 @@ func memberView(m app.Member) contract.SitePerson {
 func (s *Server) ChangeSite(ctx context.Context, r contract.ChangeSiteRequestObject) (contract.ChangeSiteResponseObject, error) {
 	return contract.ChangeSite204Response{}, s.app.ChangeSite(ctx, who(ctx), app.Setup{Site: r.Body.Name, Outage: r.Body.Outage,
 		Begins: r.Body.Begins.Time, Days: r.Body.Days, TorqueUnit: r.Body.TorqueUnit, SayWhy: r.Body.SayWhy,
-		Shifts: each(r.Body.Shifts, func(x contract.SiteShift) store.Shift { return store.Shift{Name: x.Name, Begins: x.Begins} })})
+		Shifts: views.Each(r.Body.Shifts, func(x contract.SiteShift) store.Shift { return store.Shift{Name: x.Name, Begins: x.Begins} })})
 }
 
 // AddArea adds an area to the site.
@@ -81,7 +80,7 @@ func (s *Server) AddPerson(ctx context.Context, r contract.AddPersonRequestObjec
 }
 
 func roleNames(list []contract.Role) []string {
-	return each(list, func(r contract.Role) string { return string(r) })
+	return views.Each(list, func(r contract.Role) string { return string(r) })
 }
 
 // ChangePerson changes what somebody may do.
@@ -124,7 +123,7 @@ func (s *Server) GetSecurityLog(ctx context.Context, r contract.GetSecurityLogRe
 	if err != nil {
 		return nil, err
 	}
-	return contract.GetSecurityLog200JSONResponse{Events: each(list, func(e store.SecurityEvent) contract.SecurityEvent {
+	return contract.GetSecurityLog200JSONResponse{Events: views.Each(list, func(e store.SecurityEvent) contract.SecurityEvent {
 		v := contract.SecurityEvent{ID: int(e.ID), At: e.At, Kind: e.Kind, Login: e.Login, Address: e.Address, Words: e.Words}
 		if e.Person != nil {
 			v.By = names[e.Person.String()]

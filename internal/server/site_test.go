@@ -10,8 +10,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"dynacor/internal/contract"
 	"dynacor/internal/demo"
-	"dynacor/internal/server/contract"
 )
 
 // room is the site as its administrator sees it.

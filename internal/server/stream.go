@@ -10,7 +10,7 @@ import (
 	"time"
 
 	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
 	"dynacor/internal/store"
 )
 

@@ -17,10 +17,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/internal/app"
+	"dynacor/internal/contract"
 	"dynacor/internal/report"
 	"dynacor/internal/seal"
 	"dynacor/internal/server"
-	"dynacor/internal/server/contract"
 	"dynacor/internal/store"
 )
 

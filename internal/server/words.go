@@ -1,17 +1,14 @@
 package server
 
 import (
-	"cmp"
-
 	"dynacor/core/friction"
 	"dynacor/core/pass"
 	"dynacor/core/preload"
-	"dynacor/core/recipe"
-	"dynacor/core/sequence"
 	"dynacor/core/stay"
 	"dynacor/core/thread"
 	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
+	"dynacor/internal/views"
 )
 
 // words lists what the core knows, and the site of its own, for the menus of the
@@ -28,7 +25,7 @@ func words(own []app.OwnFigure) contract.Words {
 			w.Lubricants = append(w.Lubricants, l)
 		}
 	}
-	w.Lubricants = append(w.Lubricants, each(friction.Lubricants(), lubricantWord)...)
+	w.Lubricants = append(w.Lubricants, views.Each(friction.Lubricants(), lubricantWord)...)
 	for _, p := range pass.Presets() {
 		w.Presets = append(w.Presets, contract.PresetWord{Name: p.Name, Shares: p.Shares, Usual: p.Usual, Risk: p.Risk})
 	}
@@ -39,22 +36,6 @@ func words(own []app.OwnFigure) contract.Words {
 		w.Materials = append(w.Materials, contract.MaterialWord{Name: m.Name, Tensile: m.Tensile, Bears: m.Bears})
 	}
 	return w
-}
-
-// stepWords are the heading of a kind of step, and the act as done.
-func stepWords(d recipe.Does) (word, act string) {
-	if w, ok := wordsOfSteps[d]; ok {
-		return w[0], w[1]
-	}
-	return string(d), "Done"
-}
-
-var wordsOfSteps = map[recipe.Does][2]string{
-	recipe.Check: {"Check", "It is so"}, recipe.Match: {"Match", "It matches"}, recipe.Lubricate: {"Lubricate", "Lubricated"},
-	recipe.KeepDry: {"Keep dry", "It is dry"}, recipe.Place: {"Bring together", "Together"}, recipe.Lock: {"Lock", "Locked and on"},
-	recipe.Mark: {"Mark", "Marked"}, recipe.Measure: {"Measure", "Keep the reading"},
-	recipe.Adjust: {"Adjust and measure", "Keep the reading"}, recipe.Charge: {"Charge", "Keep the reading"},
-	recipe.Test: {"Test", "Keep the reading"}, recipe.Wait: {"Wait", "Keep the time"},
 }
 
 // furtherWords says what work that follows is.
@@ -74,13 +55,4 @@ func furtherWords(work string) contract.FurtherWork {
 		v.Act, v.Words = "Make it anew", "By the plan it was made by before, with what is used once taken new."
 	}
 	return v
-}
-
-// orderWords says an order.
-func orderWords(p sequence.Pattern) string { return cmp.Or(wordsOfOrders[p], string(p)) }
-
-var wordsOfOrders = map[sequence.Pattern]string{
-	sequence.Cross4: "cross, four quarters", sequence.Apart4: "cross, foursomes apart",
-	sequence.Cross8: "cross, eight eighths", sequence.Circular: "circular",
-	sequence.Backward: "counter-clockwise", sequence.Alternating: "turn about", sequence.CentreOut: "from the middle outward",
 }

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"encoding/hex"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -14,6 +13,8 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"dynacor/internal/seal"
+
+	"dynacor/internal/form"
 )
 
 // Fault is a place where what is stored is not what was stored.
@@ -344,8 +345,7 @@ func (a *auditor) run(ctx context.Context, head Run, tag string, newest bool) er
 }
 
 func (a *auditor) recipeOf(p planRow) factKey {
-	var in inputForm
-	_ = json.Unmarshal([]byte(p.Input), &in) // what cannot be read has another hash, too
+	in, _ := form.ReadInput(p.Input) // what cannot be read has another hash, too
 	return factKey{RecipeFact, Recipe{ID: in.Recipe, Edition: in.Edition}.subject()}
 }
 

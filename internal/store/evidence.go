@@ -5,7 +5,6 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -14,6 +13,7 @@ import (
 	"github.com/google/uuid"
 
 	"dynacor/core/record"
+	"dynacor/internal/form"
 	"dynacor/internal/seal"
 )
 
@@ -55,8 +55,7 @@ func (s *Store) Evidence(ctx context.Context, head Run) (e Evidence, err error) 
 	if e.Facts, err = s.factsOf(ctx, e); err != nil {
 		return e, err
 	}
-	var in inputForm
-	if err := json.Unmarshal([]byte(e.Plan.Input), &in); err == nil {
+	if in, err := form.ReadInput(e.Plan.Input); err == nil {
 		r, err := s.Recipe(ctx, in.Recipe, in.Edition)
 		if err != nil && !errors.Is(err, ErrNotFound) {
 			return e, err
@@ -123,12 +122,15 @@ func (e Evidence) people() []uuid.UUID {
 	}
 	for _, r := range e.Entries {
 		add(r.Person)
-		c, err := decode(record.Kind(r.Kind), r.Body)
+		c, err := form.ReadContent(record.Kind(r.Kind), r.Body)
 		if err != nil {
 			continue
 		}
-		if x, ok := c.(record.Correction); ok {
+		switch x := c.(type) {
+		case record.Correction:
 			c = x.Instead
+		case record.Twice:
+			c = x.Done
 		}
 		if d, ok := c.(record.Done); ok && d.Qualified != "" {
 			if id, err := uuid.Parse(d.Qualified); err == nil {

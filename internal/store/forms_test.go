@@ -86,7 +86,7 @@ func contents() []record.Content {
 		record.Upset{Group: "bolts", What: record.RegulatorMoved, Note: "knocked"},
 		record.Photo{Step: "gasket", Hash: store.HashOf([]byte("a photograph")), What: "the gasket", Width: 8, Height: 6, Size: 12},
 		record.Tooling{Group: "bolts", Stages: []record.StageTool{stage}, Beside: [][]record.StageTool{{pressed}, {stage}}},
-		rigged,
+		rigged, record.Twice{Done: taken},
 	}
 }
 
@@ -121,7 +121,7 @@ func TestStoredForms(t *testing.T) {
 		require.NoError(t, err)
 		kinds[c.Kind()] = true
 	}
-	require.Len(t, kinds, 17, "every kind is here")
+	require.Len(t, kinds, 18, "every kind is here")
 	golden(t, "entries.golden", b.text(t, "select string_agg(kind || ' ' || body, E'\n' order by seq) from entries"))
 	golden(t, "input.golden", b.text(t, "select input from plans"))
 	golden(t, "result.golden", b.text(t, "select result from plans"))

@@ -7,6 +7,8 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+
+	"dynacor/internal/form"
 )
 
 // Imported is a joint as a list of planning has it. Version is that of the draft it takes
@@ -23,7 +25,7 @@ type Imported struct {
 func (s *Store) ImportJoints(ctx context.Context, list []Imported, by uuid.UUID, at time.Time) (left []uuid.UUID, err error) {
 	bodies := make([]string, len(list))
 	for i, x := range list {
-		if bodies[i], err = encodeInput(x.Draft.Input); err != nil {
+		if bodies[i], err = form.WriteInput(x.Draft.Input); err != nil {
 			return nil, err
 		}
 	}

@@ -9,6 +9,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"dynacor/core/joint"
+	"dynacor/internal/form"
 )
 
 // Joint is one bolted joint of the site.
@@ -65,7 +66,7 @@ type draftRow struct {
 }
 
 func (r draftRow) draft() Draft {
-	in, err := decodeInput(r.Input)
+	in, err := form.ReadInput(r.Input)
 	d := Draft{Joint: r.Joint, Version: r.Version, Input: in}
 	if err != nil {
 		d.Fault = "the draft cannot be read"
@@ -99,7 +100,7 @@ func (s *Store) UnissuedDrafts(ctx context.Context) ([]Draft, error) {
 // SaveDraft stores the sentence over the version it was changed from, d.Version;
 // ErrStale when someone else changed it since.
 func (s *Store) SaveDraft(ctx context.Context, d Draft, by uuid.UUID, at time.Time) (int, error) {
-	body, err := encodeInput(d.Input)
+	body, err := form.WriteInput(d.Input)
 	if err != nil {
 		return 0, err
 	}

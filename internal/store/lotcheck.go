@@ -7,6 +7,8 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+
+	"dynacor/internal/form"
 )
 
 // LotCheck is the check of a lot on a day it is worked with: a few bolts against what
@@ -36,13 +38,13 @@ func (s *Store) LotChecks(ctx context.Context) (map[string]LotCheck, error) {
 	}
 	out := make(map[string]LotCheck, len(rows))
 	for _, r := range rows {
-		var form []readingForm
-		if err := json.Unmarshal(r.Body, &form); err != nil {
+		var readings []readingForm
+		if err := json.Unmarshal(r.Body, &readings); err != nil {
 			return nil, err
 		}
 		c := LotCheck{Name: r.Name, K: r.K, Holds: r.Holds, MadeBy: r.MadeBy, MadeAt: r.MadeAt}
-		for _, f := range form {
-			c.Readings = append(c.Readings, TrialReading{f.Torque.quantity(), f.Load.quantity()})
+		for _, f := range readings {
+			c.Readings = append(c.Readings, TrialReading{f.Torque.Quantity(), f.Load.Quantity()})
 		}
 		out[r.Name] = c
 	}
@@ -52,11 +54,11 @@ func (s *Store) LotChecks(ctx context.Context) (map[string]LotCheck, error) {
 // AddLotCheck stores a check; withdrawn, where it is set, is the edition that takes the
 // lubricant out of use with it, ErrTaken when somebody else's is there.
 func (s *Store) AddLotCheck(ctx context.Context, c LotCheck, withdrawn *OwnFigure) error {
-	var form []readingForm
+	var readings []readingForm
 	for _, r := range c.Readings {
-		form = append(form, readingForm{quantityOf(r.Torque), quantityOf(r.Load)})
+		readings = append(readings, readingForm{form.QuantityOf(r.Torque), form.QuantityOf(r.Load)})
 	}
-	body, err := json.Marshal(form)
+	body, err := json.Marshal(readings)
 	if err != nil {
 		return err
 	}

@@ -12,6 +12,7 @@ import (
 	"dynacor/core/joint"
 	"dynacor/core/preload"
 	"dynacor/core/unit"
+	"dynacor/internal/form"
 )
 
 // OwnFigure is one edition of a figure of the site's own. Of the three, the one of its kind
@@ -56,26 +57,16 @@ type TrialReading struct{ Torque, Load unit.Quantity }
 // The stored forms.
 type (
 	ownLubricantForm struct {
-		lubricantForm
+		form.Lubricant
 		Lot        string        `json:"lot,omitzero"`
 		On         string        `json:"on,omitzero"`
 		Thread     string        `json:"thread,omitzero"`
-		Prevailing quantityForm  `json:"prevailing,omitzero"`
+		Prevailing form.Quantity `json:"prevailing,omitzero"`
 		Readings   []readingForm `json:"readings,omitempty"`
 	}
 	readingForm struct {
-		Torque quantityForm `json:"torque"`
-		Load   quantityForm `json:"load"`
-	}
-	ownGasketForm struct {
-		Name    string  `json:"name"`
-		Family  string  `json:"family"`
-		Source  string  `json:"source"`
-		Aim     float64 `json:"aim,omitzero"`
-		Seat    float64 `json:"seat,omitzero"`
-		Service float64 `json:"service,omitzero"`
-		Most    float64 `json:"most,omitzero"`
-		Kept    float64 `json:"kept,omitzero"`
+		Torque form.Quantity `json:"torque"`
+		Load   form.Quantity `json:"load"`
 	}
 )
 
@@ -83,46 +74,47 @@ func (f OwnFigure) encode() ([]byte, error) {
 	switch f.Kind {
 	case OfLubricant:
 		l := f.Lubricant
-		form := ownLubricantForm{lubricantForm: lubricantOf(l.Lubricant), Lot: l.Lot, On: l.On, Thread: l.Thread,
-			Prevailing: quantityOf(l.Prevailing)}
+		row := ownLubricantForm{Lubricant: form.LubricantOf(l.Lubricant), Lot: l.Lot, On: l.On, Thread: l.Thread,
+			Prevailing: form.QuantityOf(l.Prevailing)}
 		for _, r := range l.Readings {
-			form.Readings = append(form.Readings, readingForm{quantityOf(r.Torque), quantityOf(r.Load)})
+			row.Readings = append(row.Readings, readingForm{form.QuantityOf(r.Torque), form.QuantityOf(r.Load)})
 		}
-		return json.Marshal(form)
+		return json.Marshal(row)
 	case OfGasket:
-		return json.Marshal(ownGasketForm(*f.Gasket))
+		return json.Marshal(form.OwnGasket(*f.Gasket))
 	}
 	c := f.Certificate
-	return json.Marshal(certificateForm{c.Number, quantityOf(c.Proof), quantityOf(c.Yield), quantityOf(c.Tensile)})
+	return json.Marshal(form.Certificate{Number: c.Number, Proof: form.QuantityOf(c.Proof), Yield: form.QuantityOf(c.Yield),
+		Tensile: form.QuantityOf(c.Tensile)})
 }
 
 func (f *OwnFigure) decode(body []byte) error {
 	switch f.Kind {
 	case OfLubricant:
-		var form ownLubricantForm
-		if err := json.Unmarshal(body, &form); err != nil {
+		var row ownLubricantForm
+		if err := json.Unmarshal(body, &row); err != nil {
 			return err
 		}
-		l := OwnLubricant{Lubricant: form.lubricant(), Lot: form.Lot, On: form.On, Thread: form.Thread,
-			Prevailing: form.Prevailing.quantity()}
-		for _, r := range form.Readings {
-			l.Readings = append(l.Readings, TrialReading{r.Torque.quantity(), r.Load.quantity()})
+		l := OwnLubricant{Lubricant: row.Lubricant.Lubricant(), Lot: row.Lot, On: row.On, Thread: row.Thread,
+			Prevailing: row.Prevailing.Quantity()}
+		for _, r := range row.Readings {
+			l.Readings = append(l.Readings, TrialReading{r.Torque.Quantity(), r.Load.Quantity()})
 		}
 		f.Lubricant = &l
 	case OfGasket:
-		var form ownGasketForm
-		if err := json.Unmarshal(body, &form); err != nil {
+		var row form.OwnGasket
+		if err := json.Unmarshal(body, &row); err != nil {
 			return err
 		}
-		g := preload.OwnGasket(form)
+		g := preload.OwnGasket(row)
 		f.Gasket = &g
 	default:
-		var form certificateForm
-		if err := json.Unmarshal(body, &form); err != nil {
+		var row form.Certificate
+		if err := json.Unmarshal(body, &row); err != nil {
 			return err
 		}
-		f.Certificate = &joint.Certificate{Number: form.Number, Proof: form.Proof.quantity(), Yield: form.Yield.quantity(),
-			Tensile: form.Tensile.quantity()}
+		f.Certificate = &joint.Certificate{Number: row.Number, Proof: row.Proof.Quantity(), Yield: row.Yield.Quantity(),
+			Tensile: row.Tensile.Quantity()}
 	}
 	return nil
 }

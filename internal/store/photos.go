@@ -11,6 +11,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"dynacor/core/record"
+	"dynacor/internal/form"
 )
 
 // Photo is a photograph as it is kept: by the hash of its bytes.
@@ -67,7 +68,7 @@ func photoOf(e entryRow) string {
 	if e.Kind != string(record.KindPhoto) {
 		return ""
 	}
-	c, err := decode(record.KindPhoto, e.Body)
+	c, err := form.ReadContent(record.KindPhoto, e.Body)
 	if err != nil {
 		return ""
 	}

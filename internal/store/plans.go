@@ -10,24 +10,12 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"dynacor/core/joint"
+	"dynacor/internal/form"
+	"dynacor/internal/judge"
 )
 
-// Plan is an issued revision: frozen with what went in, what came out and the
-// core's version. What of the result is its recipe's own data is not in it.
-type Plan struct {
-	Joint       uuid.UUID
-	Revision    int
-	Input       joint.Input
-	Result      joint.Result
-	CoreVersion string
-	Reason      string
-	IssuedBy    uuid.UUID
-	IssuedAt    time.Time
-	Hash        []byte
-	Fault       string // where what is stored is not what was issued: what
-	Unreadable  bool   // and nothing can be told from it
-}
+// Plan is an issued revision as it is stored.
+type Plan = judge.Plan
 
 type planRow struct {
 	Joint       uuid.UUID
@@ -60,9 +48,9 @@ func (r planRow) plan() Plan {
 	c := chain{}
 	p.Fault = c.begin(r)
 	var wrong error
-	p.Input, wrong = decodeInput(r.Input)
+	p.Input, wrong = form.ReadInput(r.Input)
 	if wrong == nil {
-		p.Result, wrong = decodeResult(r.Result)
+		p.Result, wrong = form.ReadResult(r.Result)
 	}
 	if wrong != nil {
 		p.Fault, p.Unreadable = "the plan cannot be read", true
@@ -84,10 +72,10 @@ func (s *Store) Issue(ctx context.Context, p Plan, seen Seen, run uuid.UUID) (Pl
 	p.IssuedAt = p.IssuedAt.UTC().Truncate(time.Microsecond)
 	r := planRow{Joint: p.Joint, CoreVersion: p.CoreVersion, Reason: p.Reason, IssuedBy: p.IssuedBy, IssuedAt: p.IssuedAt}
 	var err error
-	if r.Input, err = encodeInput(p.Input); err != nil {
+	if r.Input, err = form.WriteInput(p.Input); err != nil {
 		return p, err
 	}
-	if r.Result, err = encodeResult(p.Result); err != nil {
+	if r.Result, err = form.WriteResult(p.Result); err != nil {
 		return p, err
 	}
 	err = pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
@@ -112,7 +100,7 @@ func (s *Store) Issue(ctx context.Context, p Plan, seen Seen, run uuid.UUID) (Pl
 		if before.ID != seen.Run.ID || before.HeadSeq != seen.Run.HeadSeq {
 			return ErrStale
 		}
-		if r.Rests, err = p.rests(ctx, tx); err != nil {
+		if r.Rests, err = planRests(ctx, tx, p); err != nil {
 			return err
 		}
 		if err := tx.QueryRow(ctx, "select coalesce(max(revision), 0) + 1 from plans where joint = $1",
@@ -142,9 +130,9 @@ func (s *Store) Issue(ctx context.Context, p Plan, seen Seen, run uuid.UUID) (Pl
 	return p, err
 }
 
-// rests returns the facts that a plan rests on: who issues it, what its joint is called,
+// planRests returns the facts that a plan rests on: who issues it, what its joint is called,
 // what its recipe says.
-func (p Plan) rests(ctx context.Context, tx pgx.Tx) ([]byte, error) {
+func planRests(ctx context.Context, tx pgx.Tx, p Plan) ([]byte, error) {
 	var out []byte
 	for _, of := range []struct {
 		kind    FactKind

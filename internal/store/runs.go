@@ -13,18 +13,12 @@ import (
 	"github.com/jackc/pgx/v5/pgtype"
 
 	"dynacor/core/record"
+	"dynacor/internal/form"
+	"dynacor/internal/judge"
 )
 
-// Run is the head of a run: where its chain of entries stands.
-type Run struct {
-	ID       uuid.UUID
-	Joint    uuid.UUID
-	Revision int
-	BegunAt  time.Time
-	HeadSeq  int
-	HeadHash []byte
-	Closed   bool // a newer revision was issued; nothing is added any more
-}
+// Run is the head of a run as it is stored.
+type Run = judge.Head
 
 type entryRow struct {
 	Run       uuid.UUID
@@ -44,7 +38,7 @@ type entryRow struct {
 }
 
 func (r entryRow) entry() (record.Entry, error) {
-	c, err := decode(record.Kind(r.Kind), r.Body)
+	c, err := form.ReadContent(record.Kind(r.Kind), r.Body)
 	device := time.Time{}
 	if r.AtDevice != nil {
 		device = *r.AtDevice
@@ -230,7 +224,7 @@ type addition struct {
 }
 
 func (a addition) row() (entryRow, error) {
-	body, err := encode(a.Entry.Content)
+	body, err := form.WriteContent(a.Entry.Content)
 	if err != nil {
 		return entryRow{}, err
 	}

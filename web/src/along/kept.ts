@@ -15,5 +15,11 @@ export const PERSON = "X-Dynacor-Person";
 /** What the page says to its worker: take over from the version before. */
 export const TAKE_OVER = "take over";
 
+/** The cache that the judge of this device lies in: the one of the program that took something along. */
+export const POCKET = "dynacor-pocket";
+
+/** Whether an address is that of a judge. */
+export const isPocket = (path: string) => /^\/assets\/pocket-[^/]+\.wasm$/.test(path);
+
 /** What may be answered from what was kept. The stream of changes is never, nor is anything that stores. */
 export const mayBeKept = (path: string) => /^\/api\/(session|words|wall|joints\/|photos\/|papers)/.test(path);

@@ -1,6 +1,6 @@
 import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { CACHE, KEPT, PERSON } from "./kept";
+import { CACHE, KEPT, PERSON, POCKET } from "./kept";
 import { Along, NoRoom } from "./shelf";
 
 /** A browser's caches, as far as they are used: what lies in them by address. */
@@ -9,6 +9,8 @@ let full: boolean;
 /** What the server has, by address; what it has not is answered with 404. */
 let server: Map<string, unknown>;
 let asked: string[];
+/** Judges that lie here, by their address. */
+let judges: Set<string>;
 let shelf = 0;
 
 beforeEach(() => {
@@ -29,6 +31,7 @@ beforeEach(() => {
     });
     server.set(`/api/papers?joint=${id}`, { papers: [{ hash: "sheet" }] });
     server.set(`/api/joints/${id}/numbers?of=plan`, {});
+    server.set(`/api/joints/${id}/along`, { Plan: { Run: `run-${id}` }, Entries: [{}, {}] });
     server.set(`/api/photos/of-${id}`, "a photograph");
   }
   server.set("/api/photos/both", "another");
@@ -42,7 +45,20 @@ beforeEach(() => {
     },
     delete: (a: string) => Promise.resolve(lies.delete(a)),
   };
-  vi.stubGlobal("caches", { open: (name: string) => (name === CACHE ? Promise.resolve(cache) : Promise.reject(new Error(name))) });
+  judges = new Set();
+  const pocket = {
+    match: (a: string) => Promise.resolve(judges.has(a) ? new Response("") : undefined),
+    add: (a: string) => Promise.resolve(void judges.add(a)),
+    keys: () => Promise.resolve([...judges].map((a) => ({ url: new URL(a, "https://dynacor.example").href }))),
+    delete: (r: { url: string }) => Promise.resolve(judges.delete(new URL(r.url).pathname)),
+  };
+  const shelves = new Map<string, unknown>([
+    [CACHE, cache],
+    [POCKET, pocket],
+  ]);
+  vi.stubGlobal("caches", {
+    open: (name: string) => (shelves.has(name) ? Promise.resolve(shelves.get(name)) : Promise.reject(new Error(name))),
+  });
   vi.stubGlobal("fetch", (a: string) => {
     asked.push(a);
     return Promise.resolve(server.has(a) ? Response.json(server.get(a)) : new Response("", { status: 404 }));
@@ -63,6 +79,7 @@ describe("what is taken along", () => {
     expect([...lies.keys()].sort()).toEqual(
       [
         "/api/joints/a",
+        "/api/joints/a/along",
         "/api/joints/a/numbers?of=plan",
         "/api/papers/file/sheet",
         "/api/papers?joint=a",
@@ -79,6 +96,19 @@ describe("what is taken along", () => {
     const kept = lies.get("/api/joints/a")!;
     expect(kept.headers.get(PERSON)).toBe("me");
     expect(Date.parse(kept.headers.get(KEPT)!)).toBe(a!.at);
+  });
+
+  it("has the judge of this program with it, and of no other", async () => {
+    judges.add("/assets/pocket-old.wasm");
+    const it = await along();
+    await it.take("a");
+    expect(judges.size).toBe(1);
+    expect([...judges][0]).toMatch(/pocket.*\.wasm/);
+    expect(judges.has("/assets/pocket-old.wasm")).toBe(false);
+    expect(await it.bundle("a")).toMatchObject({ run: "run-a", entries: 2 });
+    expect(await it.bundle("b")).toBeUndefined();
+    it.as("somebody else");
+    expect(await it.bundle("a")).toBeUndefined();
   });
 
   it("is taken anew without what is never another, a file by its hash", async () => {

@@ -1,6 +1,7 @@
 import Dexie, { type Table } from "dexie";
 import type { Joint, Paper } from "../api/types";
-import { CACHE, KEPT, PERSON } from "./kept";
+import pocket from "../pocket/pocket.wasm?url";
+import { CACHE, KEPT, PERSON, POCKET } from "./kept";
 
 /** A joint that lies on this device, to be worked at without a network. */
 export interface Taken {
@@ -75,6 +76,16 @@ export class Along {
     this.sharedFor = undefined;
   }
 
+  /** What was taken along of a joint for the judge of this device; undefined where nothing was. */
+  bundle = async (joint: string) => {
+    if (!this.state.taken.some((t) => t.joint === joint)) return undefined;
+    const kept = await (await caches.open(CACHE)).match(`/api/joints/${joint}/along`);
+    if (kept?.headers.get(PERSON) !== this.person) return undefined;
+    const text = await kept!.text();
+    const { Plan, Entries } = JSON.parse(text) as { Plan: { Run: string }; Entries: unknown[] | null };
+    return { text, run: Plan.Run, entries: Entries?.length ?? 0 };
+  };
+
   subscribe = (f: () => void) => {
     this.listeners.add(f);
     return () => this.listeners.delete(f);
@@ -128,7 +139,11 @@ export class Along {
     const read = async <T>(address: string) => JSON.parse(await (await get(address)).text()) as T;
     const joint = await read<Joint>(`/api/joints/${id}`);
     const { papers } = await read<{ papers: Paper[] }>(`/api/papers?joint=${id}`);
-    if (joint.plan) await get(`/api/joints/${id}/numbers?of=plan`);
+    if (joint.plan) {
+      await get(`/api/joints/${id}/numbers?of=plan`);
+      await get(`/api/joints/${id}/along`);
+      await fetchJudge();
+    }
     const files = new Set([
       ...(joint.run?.photos ?? []).map((p) => `/api/photos/${p.hash}`),
       ...papers.map((p) => `/api/papers/file/${p.hash}`),
@@ -188,6 +203,19 @@ export class Along {
     this.changed.clear();
     for (const joint of which) this.take(joint).catch(() => this.changed.add(joint));
   }
+}
+
+/** Has the judge of this program on this device, and of no other. */
+async function fetchJudge() {
+  const cache = await caches.open(POCKET);
+  if (await cache.match(pocket)) return;
+  try {
+    await cache.add(pocket);
+  } catch (e) {
+    if (e instanceof DOMException && e.name === "QuotaExceededError") throw new NoRoom();
+    throw e;
+  }
+  for (const k of await cache.keys()) if (new URL(k.url).pathname !== pocket) await cache.delete(k);
 }
 
 /** How long what every page asks for is new enough while more joints are taken, ms. */

@@ -3,7 +3,22 @@ import type { paths } from "./schema";
 import { KEPT, PERSON } from "../along/kept";
 import type { NewEntry, Problem, Stored } from "./types";
 
-export const http = createClient<paths>({ baseUrl: "" });
+/** Who answers where the server does not; undefined for what nobody here can. */
+export const withoutServer: { answer?: (request: Request) => Promise<Response | undefined> } = {};
+
+export const http = createClient<paths>({
+  baseUrl: "",
+  fetch: async (request) => {
+    const again = withoutServer.answer && request.method === "POST" ? request.clone() : undefined;
+    try {
+      return await fetch(request);
+    } catch (e) {
+      const answer = again && (await withoutServer.answer?.(again));
+      if (answer) return answer;
+      throw e;
+    }
+  },
+});
 
 let believed: string | undefined;
 

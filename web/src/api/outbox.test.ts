@@ -266,4 +266,77 @@ describe("outbox", () => {
       await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
     });
   });
+
+  describe("without a server", () => {
+    const unreachable = () => Promise.reject(new Unreachable());
+
+    it("has the device judge each act once, in order, and shows what it refuses", async () => {
+      const judged: (number | undefined)[] = [];
+      const o = outbox(unreachable);
+      o.judge = (w) => {
+        judged.push(boltOf(w));
+        return Promise.resolve(boltOf(w) === 3 ? problem(409, "not-next") : undefined);
+      };
+      for (const bolt of [1, 3, 5]) await o.add("j", "r", "me", pull(bolt));
+      await vi.waitFor(() => expect(o.read().acts.map((a) => a.problem?.code)).toEqual([undefined, "not-next", undefined]));
+      // What is behind it waits until somebody settles it.
+      expect(judged).not.toContain(5);
+      await o.takeBack(o.read().acts[1]!.no!);
+      await vi.waitFor(() => expect(judged).toContain(5));
+    });
+
+    it("asks the server about what the device refused, once it is there", async () => {
+      let there = false;
+      const sent: (number | undefined)[] = [];
+      const o = outbox((w) => {
+        if (!there) return unreachable();
+        sent.push(boltOf(w));
+        return Promise.resolve({ run });
+      });
+      o.connection(false);
+      o.judge = () => Promise.resolve(problem(409, "not-next"));
+      await o.add("j", "r", "me", pull(1));
+      await vi.waitFor(() => expect(o.read().acts[0]?.problem?.code).toBe("not-next"));
+      there = true;
+      o.connection(true);
+      await vi.waitFor(() => expect(sent).toEqual([1]));
+      await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+    });
+
+    it("keeps all that was done apart, once that is said", async () => {
+      const sent: [number | undefined, boolean | undefined][] = [];
+      const o = outbox((w) => {
+        sent.push([boltOf(w), w.entry.apart]);
+        return w.entry.apart ? Promise.resolve({ run }) : Promise.reject(new Refused(problem(409, "twice")));
+      });
+      for (const bolt of [1, 5]) await o.add("j", "r", "me", pull(bolt));
+      await vi.waitFor(() => expect(o.read().acts[0]?.problem?.code).toBe("twice"));
+      expect(sent).toEqual([[1, undefined]]);
+      await o.keepApart("r");
+      await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+      expect(sent.slice(1)).toEqual([
+        [1, true],
+        [5, true],
+      ]);
+    });
+
+    it("sends what came before a signature that is prepared, and that only with its PIN", async () => {
+      const sent: string[] = [];
+      const o = outbox((w) => {
+        sent.push(w.entry.content.kind);
+        return Promise.resolve({ run });
+      });
+      o.connection(false);
+      await o.add("j", "r", "me", pull(1));
+      await o.prepare("j", "r", "me", { kind: "signature", part: "made" }, 12);
+      await o.add("j", "r", "me", pull(2));
+      o.connection(true);
+      await vi.waitFor(() => expect(o.read().acts).toHaveLength(2));
+      expect(sent).toEqual(["done"]);
+      expect(o.read().acts[0]).toMatchObject({ lacksPin: true, entry: { onto: 12 } });
+      await o.settle(o.read().acts[0]!.no!, { pin: "4711" });
+      await vi.waitFor(() => expect(o.read().acts).toHaveLength(0));
+      expect(sent).toEqual(["done", "signature", "done"]);
+    });
+  });
 });

@@ -19,6 +19,8 @@ export interface Waiting {
   lacksPin?: boolean;
   /** Why the server would not take it; unset while it is only waiting. */
   problem?: Problem;
+  /** It was this device that refused it, without the server. */
+  byDevice?: boolean;
 }
 
 /** What goes with an act besides its content. */
@@ -75,6 +77,8 @@ export class Outbox {
   /** What the server would not take may rest on something that has changed meanwhile. */
   onRefused: (joint: string) => void = () => {};
   onSignedOut: () => void = () => {};
+  /** Judges an act on this device, where the server cannot be reached; undefined: nothing speaks against it, or nobody knows. */
+  judge: (w: Waiting) => Promise<Problem | undefined> = () => Promise.resolve(undefined);
   /** Who is signed in: what somebody else left waiting is not sent in their name. */
   private person?: string;
   private readonly shelf: Shelf;
@@ -91,6 +95,9 @@ export class Outbox {
   private storedAt?: Date;
   private listeners = new Set<() => void>();
   private sending = false;
+  /** The act that is on its way. */
+  private underway?: number;
+  private judging: Promise<unknown> = Promise.resolve();
   private retry?: ReturnType<typeof setTimeout>;
   /** How many acts are on their way to the disk. */
   private keeping = 0;
@@ -163,19 +170,51 @@ export class Outbox {
     } finally {
       this.keeping--;
       this.publish();
+      if (!this.snapshot.online) this.judgeInTurn();
       void this.drain();
+    }
+  }
+
+  /**
+   * Keeps an act that needs a PIN where there is no server to look at it: it is asked for when there is one. seen is how many
+   * entries the run had on the screen, and what is signed is that.
+   */
+  async prepare(joint: string, run: string, person: string, content: EntryContent, seen: number) {
+    await this.ready;
+    const w = { ...this.waiting(joint, run, person, content, {}), pinned: true, lacksPin: true };
+    w.entry = { ...w.entry, onto: seen };
+    const no = await this.shelf.acts.add(w);
+    this.acts = [...this.acts, { ...w, no }];
+    this.publish();
+    if (!this.snapshot.online) this.judgeInTurn();
+  }
+
+  private waiting(joint: string, run: string, person: string, content: EntryContent, rest: Omit<With, "pin" | "photo">): Waiting {
+    const off = clock.off();
+    const entry = { id: crypto.randomUUID(), at: new Date().toISOString(), ...(off ? { off } : {}), content, ...rest };
+    return { joint, run, person, entry };
+  }
+
+  private judgeInTurn() {
+    this.judging = this.judging.then(() => this.judgeAll()).catch(() => undefined);
+  }
+
+  /** Has this device judge what waits here, in order; behind one that is refused or waits for its PIN nothing of its run. */
+  private async judgeAll() {
+    const held = new Set<string>();
+    for (const w of this.acts) {
+      if (w.person !== this.person || held.has(w.run)) continue;
+      const problem = w.problem ?? (await this.judge(w));
+      if (problem && !w.problem && this.underway !== w.no && this.acts.includes(w)) await this.replace({ ...w, problem, byDevice: true });
+      if (problem || w.pinned || w.lacksPin) held.add(w.run);
     }
   }
 
   private async keep(joint: string, run: string, person: string, content: EntryContent, more: With) {
     await this.ready;
     const { pin, photo, ...rest } = more;
-    const off = clock.off();
     const w: Waiting = {
-      joint,
-      run,
-      person,
-      entry: { id: crypto.randomUUID(), at: new Date().toISOString(), ...(off ? { off } : {}), content, ...rest },
+      ...this.waiting(joint, run, person, content, rest),
       ...(pin ? { pinned: true } : {}),
       ...(photo ? { photo } : {}),
     };
@@ -192,7 +231,22 @@ export class Outbox {
     if (!w) return;
     const { pin, photo: _, ...rest } = change;
     if (pin) this.pins.set(w.entry.id, pin);
-    await this.replace({ ...w, problem: undefined, lacksPin: w.lacksPin && !pin, entry: { ...w.entry, ...rest } });
+    await this.replace({ ...w, problem: undefined, byDevice: undefined, lacksPin: w.lacksPin && !pin, entry: { ...w.entry, ...rest } });
+    void this.drain();
+  }
+
+  /**
+   * Keeps what waits here of a run also where somebody else has done it meanwhile: as done a second time. Said once, for all
+   * that was done apart.
+   */
+  async keepApart(run: string) {
+    const apart = (a: Waiting) =>
+      a.run === run && a.person === this.person ? { ...a, problem: undefined, byDevice: undefined, entry: { ...a.entry, apart: true } } : a;
+    const acts = this.acts.map(apart);
+    await this.shelf.acts.bulkPut(acts.filter((a, i) => a !== this.acts[i]));
+    const changed = new Map(acts.map((a) => [a.no, a]));
+    this.acts = this.acts.map((a) => changed.get(a.no) ?? a);
+    this.publish();
     void this.drain();
   }
 
@@ -204,6 +258,9 @@ export class Outbox {
     void this.drain();
   }
 
+  /** What waits here of whoever is signed in, in order. */
+  mine = () => this.acts.filter((a) => a.person === this.person);
+
   /** Says who is signed in now. */
   as(person: string | undefined) {
     this.person = person;
@@ -214,6 +271,8 @@ export class Outbox {
   connection(online: boolean) {
     if (online !== this.online) {
       this.online = online;
+      // What this device would not have taken the server is asked about: it is the one that counts.
+      if (online) this.acts = this.acts.map((a) => (a.byDevice ? { ...a, problem: undefined, byDevice: undefined } : a));
       this.publish();
     }
     if (online) void this.drain();
@@ -244,8 +303,12 @@ export class Outbox {
     clearTimeout(this.retry);
     try {
       for (;;) {
-        const held = new Set(this.acts.filter((a) => a.problem || a.lacksPin).map((a) => a.run));
-        const w = this.acts.find((a) => !held.has(a.run) && a.person === this.person);
+        // What is refused, or waits for its PIN, holds what comes behind it in its run, not what is before it.
+        const held = new Set<string>();
+        const w = this.acts.find((a) => {
+          if (a.problem || a.lacksPin) held.add(a.run);
+          return !held.has(a.run) && a.person === this.person;
+        });
         if (!w) this.failing = false; // what failed was taken back
         if (!w || !(await this.sendOne(w))) return;
       }
@@ -258,6 +321,7 @@ export class Outbox {
   private async sendOne(w: Waiting) {
     const pin = this.pins.get(w.entry.id);
     this.pins.delete(w.entry.id);
+    this.underway = w.no;
     try {
       const stored = await this.send(w, pin, this.knows(w.joint));
       const seq = stored.run?.entries ?? (stored.onward ? stored.onward.after + 1 : 0);
@@ -292,8 +356,12 @@ export class Outbox {
         return true;
       }
       this.publish();
+      this.underway = undefined;
+      this.judgeInTurn();
       this.retry = setTimeout(() => void this.drain(), this.retryAfter);
       return false;
+    } finally {
+      this.underway = undefined;
     }
   }
 }

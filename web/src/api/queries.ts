@@ -92,7 +92,11 @@ export interface Since {
 }
 
 /** A joint as it is shown; without the server, as it was taken along, with what this device did since. */
-export type Shown = Joint & { kept?: Since & { at: string } };
+export type Shown = Joint & {
+  kept?: Since & { at: string };
+  /** Judged on this device, without the server: the acts of it that are in the run. */
+  judged?: ReadonlySet<string>;
+};
 
 export function jointQuery(queries: QueryClient, id: string) {
   return queryOptions({
@@ -126,10 +130,13 @@ export function useJoint(id: string) {
 /** Below so many acts ahead, a screen hears of the whole run again. */
 const SHORT = 12;
 
+/** Whether a screen sees far enough ahead to be told of one act alone. */
+export const enough = (run: Run) => run.ahead.length >= SHORT;
+
 /** How many entries of a joint's run this device has seen, as long as it sees far enough ahead. */
 export function known(queries: QueryClient, joint: string) {
   const run = queries.getQueryData<Joint>(["joint", joint])?.run;
-  return run && run.ahead.length >= SHORT ? run.entries : undefined;
+  return run && enough(run) ? run.entries : undefined;
 }
 
 /** A run with one act more that went as it was to go, or with its tool set. */

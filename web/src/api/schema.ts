@@ -682,6 +682,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joints/{joint}/along": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        /** @description What a device needs to judge at a joint by itself: its plan, its recipe, its entries, the crib as whoever asks finds it, and who works here. Its form is between a server and the program that came with it. */
+        get: operations["takeAlong"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/{joint}/numbers": {
         parameters: {
             query?: {
@@ -3840,11 +3859,15 @@ export interface components {
             off?: number;
             /** @description what was asked about it was answered with yes */
             confirmed?: boolean;
+            /** @description it was done apart from the others, without a network: what one of them has done meanwhile is kept as done a second time */
+            apart?: boolean;
             content: components["schemas"]["EntryContent"];
             /** @description asked for again to sign, and for a step that is for a qualified person */
             pin?: string;
             /** @description whose PIN it is, where that is not who is signed in */
             as?: string;
+            /** @description how many entries the run had when this was prepared: where others were added since, it is refused; left out: it does not matter */
+            onto?: number;
             /** @description how many entries of the run the screen has seen; left out: it wants the run */
             known?: number;
         };
@@ -5032,6 +5055,29 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    takeAlong: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No PIN is in it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
                 };
             };
             default: components["responses"]["ProblemAnswer"];

@@ -6,11 +6,12 @@ import { Along } from "../along/shelf";
 import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
 import { keepStored, known, sessionQuery, stored } from "../api/queries";
-import { believe, onAnother, passes, waiting } from "../api/client";
+import { believe, onAnother, passes, waiting, withoutServer } from "../api/client";
 import { Library } from "../library/Library";
 import { JointPage } from "../joint/JointPage";
+import { Pocket } from "../pocket/pocket";
 import { Wall } from "../wall/Wall";
-import { AlongContext, LockContext, OutboxContext } from "./context";
+import { AlongContext, LockContext, OutboxContext, PocketContext } from "./context";
 import { Locked } from "./Locked";
 import { knownPeople, useLock } from "./lock";
 import { ChoosePin } from "./ChoosePin";
@@ -79,6 +80,16 @@ function SignedIn() {
   const session = useQuery(sessionQuery);
   const outbox = useMemo(() => new Outbox(), []);
   const along = useMemo(() => new Along(), []);
+  const pocket = useMemo(
+    () =>
+      new Pocket({
+        bundle: along.bundle,
+        since: (run, entries) => outbox.since(run, entries),
+        waiting: () => outbox.mine(),
+        worker: () => new Worker(new URL("../pocket/worker.ts", import.meta.url), { type: "module" }),
+      }),
+    [outbox, along],
+  );
   const who = session.data?.person;
   const person = who?.id;
   const signedIn = session.data === undefined ? undefined : session.data !== null; // undefined: nobody knows yet
@@ -100,10 +111,12 @@ function SignedIn() {
     stored.expects = () => outbox.expects();
     stored.since = (run, entries) => outbox.since(run, entries);
     stored.setBack = (run, entries) => void outbox.setBack(run, entries);
+    outbox.judge = pocket.judge;
+    withoutServer.answer = pocket.answer;
     outbox.knows = (joint) => known(queries, joint);
     outbox.onRefused = (joint) => void queries.invalidateQueries({ queryKey: ["joint", joint] });
     outbox.onSignedOut = () => queries.setQueryData(["session"], null);
-  }, [outbox, along, queries]);
+  }, [outbox, along, pocket, queries]);
   believe(person);
   useEffect(() => {
     const tabs = new BroadcastChannel("dynacor-session");
@@ -119,10 +132,11 @@ function SignedIn() {
     if (person) release.look();
     return () => {
       stop?.();
+      pocket.close();
       // What was read for one person is not shown to another.
       queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
     };
-  }, [outbox, along, queries, person, signedIn]);
+  }, [outbox, along, pocket, queries, person, signedIn]);
   if (session.data === undefined) return session.isError ? <SignIn unreachable /> : null;
   if (session.data === null) return <SignIn />;
   if (session.data.once) return <ChoosePin session={session.data} />;
@@ -130,9 +144,11 @@ function SignedIn() {
   return (
     <OutboxContext value={outbox}>
       <AlongContext value={along}>
-        <LockContext value={lock}>
-          <RouterProvider router={router} />
-        </LockContext>
+        <PocketContext value={pocket}>
+          <LockContext value={lock}>
+            <RouterProvider router={router} />
+          </LockContext>
+        </PocketContext>
       </AlongContext>
     </OutboxContext>
   );

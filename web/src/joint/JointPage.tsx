@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { useNavigate, useParams } from "react-router";
 import { type Shown, useJoint } from "../api/queries";
 import { KeptSince } from "../along/KeptSince";
+import { useJudged } from "../app/context";
 import { useKeys } from "../app/keys";
 import { InBar } from "../app/Shell";
 import { Panel } from "../ui/Panel";
@@ -23,7 +24,7 @@ export function JointPage() {
   const navigate = useNavigate();
   const go = (n: number) => void navigate(`/joint/${id}/${n}`);
   useKeys({ "1": () => go(1), "2": () => go(2), "3": () => go(3), "4": () => go(4), "5": () => go(5) });
-  const j = joint.data;
+  const j = useJudged(joint.data);
   const tag = j?.tag;
   useEffect(() => {
     if (tag) document.title = `${tag} · Dynacor`;
@@ -44,7 +45,7 @@ export function JointPage() {
         <h1 className="visually-hidden">
           {j.tag}: {stations[at - 1]}
         </h1>
-        {j.kept && <KeptSince {...j.kept} />}
+        {j.kept && <KeptSince {...j.kept} judged={j.judged !== undefined} />}
         {j.run?.fault && (
           <Panel kind="stop" title="This record does not hold">
             <p>What is stored is not what was stored: {j.run.fault}.</p>

@@ -2,7 +2,7 @@
 import { clientsClaim } from "workbox-core";
 import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute } from "workbox-precaching";
 import { NavigationRoute, registerRoute } from "workbox-routing";
-import { CACHE, mayBeKept, PERSON, TAKE_OVER } from "../along/kept";
+import { CACHE, isPocket, mayBeKept, PERSON, POCKET, TAKE_OVER } from "../along/kept";
 
 declare const self: ServiceWorkerGlobalScope;
 
@@ -17,6 +17,11 @@ registerRoute(new NavigationRoute(createHandlerBoundToURL("/index.html"), { deny
 registerRoute(
   ({ url, sameOrigin }) => sameOrigin && mayBeKept(url.pathname),
   ({ request }) => answer(request),
+);
+
+registerRoute(
+  ({ url, sameOrigin }) => sameOrigin && isPocket(url.pathname),
+  async ({ request }) => (await (await caches.open(POCKET)).match(request.url)) ?? fetch(request),
 );
 
 self.addEventListener("message", (e) => {

@@ -1,4 +1,5 @@
 import { Box, Stack, Text } from "@mantine/core";
+import type { Shown } from "../../api/queries";
 import type { Group, Joint, Run, Step } from "../../api/types";
 import { Figure } from "../../drawing/Figure";
 import { dateTime, kilonewtons, number, torque } from "../../ui/format";
@@ -17,7 +18,7 @@ import { Signing } from "./Signing";
 import { WhatFollows } from "./WhatFollows";
 
 /** Station five: the record as it will print, and who signs it. */
-export function Sign({ joint, run }: { joint: Joint; run: Run }) {
+export function Sign({ joint, run }: { joint: Shown; run: Run }) {
   return (
     <div className={classes.sign}>
       <Paper joint={joint} run={run} />

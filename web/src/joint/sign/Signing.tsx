@@ -1,15 +1,16 @@
 import { Stack } from "@mantine/core";
 import { useState } from "react";
-import { useSession } from "../../api/queries";
-import type { Joint, Run } from "../../api/types";
-import { useWatched } from "../../app/context";
+import { type Shown, useSession } from "../../api/queries";
+import type { Run } from "../../api/types";
+import { useActs, useWatched } from "../../app/context";
 import { Act } from "../../ui/Act";
 import { Panel } from "../../ui/Panel";
 import { Pin } from "../../ui/Pin";
+import { Prepare, Prepared } from "./Prepare";
 import { article, capital } from "../words";
 
 /** What signing needs, and the act of it. */
-export function Signing({ joint, run }: { joint: Joint; run: Run }) {
+export function Signing({ joint, run }: { joint: Shown; run: Run }) {
   const me = useSession();
   const site = me?.site;
   const [asking, setAsking] = useState(false);
@@ -17,7 +18,15 @@ export function Signing({ joint, run }: { joint: Joint; run: Run }) {
   const made = run.signatures.some((s) => s.part === "made");
   const mayMake = !made && run.mayMake;
   const mayCheck = made && run.mayCheck;
+  const reason =
+    made && run.outside
+      ? "Something is outside its limit or was left undone. Why is it accepted?"
+      : site?.sayWhy
+        ? "What did you see?"
+        : undefined;
   const sign = useWatched(joint.id, run.id, () => setAsking(false));
+  const prepared = useActs(joint).find((a) => a.run === run.id && a.entry.content.kind === "signature" && a.entry.onto !== undefined);
+  if (prepared) return <Prepared joint={joint} act={prepared} />;
   if (run.standing === "signed") {
     return (
       <Panel kind="held" title="Signed">
@@ -44,23 +53,20 @@ export function Signing({ joint, run }: { joint: Joint; run: Run }) {
           : "Whoever pulled the bolts signs that they were made as recorded."}
       </p>
       {mayMake || mayCheck ? (
-        <Act act={made ? "Checked: sign" : "Made: sign"} onClick={() => setAsking(true)} />
+        <Act act={`${made ? "Checked" : "Made"}: ${joint.judged ? "prepare to sign" : "sign"}`} onClick={() => setAsking(true)} />
       ) : (
         <p className="soft">
           {made ? `You are not the one: ${article(checker)} signs next.` : "You are not the one: a fitter signs first."}
         </p>
       )}
-      {asking && (
+      {asking && joint.judged && (
+        <Prepare joint={joint} run={run} part={made ? "checked" : "made"} reason={reason} onClose={() => setAsking(false)} />
+      )}
+      {asking && !joint.judged && (
         <Pin
           title={made ? `Sign that ${joint.tag} was checked` : `Sign that ${joint.tag} was made`}
           act="Sign"
-          reason={
-            made && run.outside
-              ? "Something is outside its limit or was left undone. Why is it accepted?"
-              : site?.sayWhy
-                ? "What did you see?"
-                : undefined
-          }
+          reason={reason}
           {...sign}
           onClose={() => {
             sign.takeBack();

@@ -2,7 +2,7 @@ import { Button, Group, Stack } from "@mantine/core";
 import { useEffect, useState } from "react";
 import type { Waiting } from "../../api/outbox";
 import type { EntryContent, Run } from "../../api/types";
-import { useOutbox } from "../../app/context";
+import { useOutbox, useOutboxState } from "../../app/context";
 import { signal } from "../../app/signal";
 import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
@@ -23,6 +23,10 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
   const tool = w.problem?.code === "out-of-date" ? toolOf(run, w.entry.content) : undefined;
   const { content } = w.entry;
   const why = w.problem?.code;
+  const twice = why === "twice";
+  // Somebody else took the tool up, of which this device could not know.
+  const takenUp = w.problem?.field === "setting";
+  const behind = useOutboxState().acts.filter((a) => a.run === w.run && (a.no ?? 0) > no).length;
   useEffect(() => {
     if (why) signal("refused");
   }, [why]);
@@ -34,7 +38,18 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
       ) : (
         <p role="alert">An act was not sent, and its PIN is not kept. Enter it again, or take the act back.</p>
       )}
+      {twice && behind > 0 && (
+        <p>
+          {behind === 1 ? "One more act waits" : `${behind} more acts wait`} behind it. What of that was done by others too is kept the same
+          way, the rest as usual.
+        </p>
+      )}
       <Group grow gap={10}>
+        {(twice || takenUp) && (
+          <Button color="held" onClick={() => void outbox.keepApart(w.run)} data-act="apart">
+            {twice ? "I did it too: keep that" : "It was set: keep that"}
+          </Button>
+        )}
         {asked && (
           <Button color="stop" variant="outline" onClick={() => void outbox.settle(no, { confirmed: true })} data-act="confirm">
             It is right, keep it
@@ -45,7 +60,7 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
             Enter the PIN
           </Button>
         )}
-        <Button color="plan" onClick={back} data-act="take-back">
+        <Button color="plan" variant={twice || takenUp ? "outline" : "filled"} onClick={back} data-act="take-back">
           {asked ? "Look again" : "Take it back"}
         </Button>
       </Group>

@@ -1,4 +1,4 @@
-package app
+package judge
 
 import (
 	"fmt"
@@ -53,6 +53,12 @@ func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Nam
 	switch c := c.(type) {
 	case record.Done:
 		l.done(s, x, c, names)
+	case record.Twice:
+		st, _ := s.Plan().Step(c.Step)
+		l.Group, l.Act, l.What, l.Reading, l.Outcome = st.Group, c.Act, s.Describe(c.Act), c.Reading, "done a second time"
+		if l.Note = Join(l.Note, c.Reason); len(c.Readings) > 0 {
+			l.Note = Join(l.Note, "it read "+s.Says(c.Step, c.Readings, c.Bolts))
+		}
 	case record.Tooling:
 		l.Group, l.What, l.Outcome = c.Group, "tool for the "+c.Group, handsWords(c)
 	case record.Setting:
@@ -61,14 +67,14 @@ func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Nam
 			l.Outcome += ", " + strings.Join(t.Tools, " + ")
 		}
 		if len(c.Readings) > 0 {
-			l.What, l.Note = "rigged up, "+c.Group, join(l.Note, s.RigWords(c))
+			l.What, l.Note = "rigged up, "+c.Group, Join(l.Note, s.RigWords(c))
 		}
 	case record.Upset:
 		l.Group, l.What, l.Outcome, l.Note = c.Group, "rig of the "+c.Group, string(c.What), c.Note
 	case record.Trouble:
 		g, _ := s.Plan().Result.Group(c.Group)
 		l.Group, l.Act.Bolt = c.Group, c.Bolt
-		l.What, l.Outcome, l.Note = g.BoltName(c.Bolt)+", trouble", string(c.What)+", "+c.Remedy.Done(), join(l.Note, c.Note)
+		l.What, l.Outcome, l.Note = g.BoltName(c.Bolt)+", trouble", string(c.What)+", "+c.Remedy.Done(), Join(l.Note, c.Note)
 	case record.Correction:
 		l.What, l.Outcome, l.Note = "correction", "put right", c.Reason
 		if c.Instead == nil {
@@ -83,7 +89,7 @@ func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Nam
 	case record.Recheck:
 		l.Group, l.What, l.Outcome, l.Tools = c.Group, "tried with "+c.With+", for "+c.Tool, c.Words(), c.With
 		if x.Outside != "" {
-			l.Note = join(l.Note, x.Outside)
+			l.Note = Join(l.Note, x.Outside)
 		}
 	case record.Decision:
 		l.What, l.Note = "let go on", c.Reason
@@ -91,7 +97,7 @@ func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Nam
 			l.What = c.Tool + " may be used past its date"
 		}
 	case record.Pause:
-		l.What, l.Note = "paused", join(c.Note, c.HandOverTo)
+		l.What, l.Note = "paused", Join(c.Note, c.HandOverTo)
 	case record.Resume:
 		l.What, l.Note = "taken up", c.Note
 	case record.Signature:
@@ -143,15 +149,16 @@ func (l *TapeLine) done(s *work.State, x work.Line, c record.Done, names Names) 
 	if c.Angle > 0 {
 		l.Outcome += fmt.Sprintf(", %.4g°", c.Angle)
 	}
-	if l.Note = join(l.Note, c.Reason); c.Taken != "" && c.Bolt == 0 {
-		l.Note = join(l.Note, "sent by "+c.Taken)
+	if l.Note = Join(l.Note, c.Reason); c.Taken != "" && c.Bolt == 0 {
+		l.Note = Join(l.Note, "sent by "+c.Taken)
 	}
 	if c.Qualified != "" && c.Qualified != x.Entry.Person {
-		l.Note = join(l.Note, "with the PIN of "+names[c.Qualified])
+		l.Note = Join(l.Note, "with the PIN of "+names[c.Qualified])
 	}
 }
 
-func join(a, b string) string {
+// Join puts two remarks into one; either may be empty.
+func Join(a, b string) string {
 	if a == "" || b == "" {
 		return a + b
 	}

@@ -1,4 +1,4 @@
-package store
+package form
 
 import "dynacor/core/record"
 
@@ -6,7 +6,7 @@ import "dynacor/core/record"
 func stageForms(stages []record.StageTool) []stageForm {
 	out := make([]stageForm, len(stages))
 	for i, t := range stages {
-		out[i] = stageForm{t.Tools, t.Torque, t.Lands, quantityOf(t.Setting), t.Main, t.Minors, t.First, t.Major, t.Minor, t.Error,
+		out[i] = stageForm{t.Tools, t.Torque, t.Lands, QuantityOf(t.Setting), t.Main, t.Minors, t.First, t.Major, t.Minor, t.Error,
 			t.Accuracy, t.Multiplier, t.Force, t.Calibrated, t.Due, t.ByHand, t.Face, t.Falls, t.Least, t.Most, nil, nil, drawForm(t.Draw),
 			t.DueOf, t.Full}
 		for _, l := range t.Links {
@@ -30,7 +30,7 @@ func tooling(f toolingForm) record.Content {
 func stageTools(stages []stageForm) []record.StageTool {
 	out := make([]record.StageTool, len(stages))
 	for i, t := range stages {
-		out[i] = record.StageTool{Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Setting: t.Setting.quantity(), Main: t.Main,
+		out[i] = record.StageTool{Tools: t.Tools, Torque: t.Torque, Lands: t.Lands, Setting: t.Setting.Quantity(), Main: t.Main,
 			Minors: t.Minors, First: t.First, Major: t.Major, Minor: t.Minor, Error: t.Error, Accuracy: t.Accuracy,
 			Multiplier: t.Multiplier, Force: t.Force,
 			Calibrated: t.Calibrated, Due: t.Due, ByHand: t.ByHand, Face: t.Face, Falls: t.Falls, Least: t.Least, Most: t.Most,

@@ -1,4 +1,7 @@
-package store
+// Package form is how plans and entries are written down: in the database, in the proof of a
+// record, and on a device that takes a joint along. The forms have names of their own, so that
+// the core's may change; golden files of internal/store hold what was ever written to its form.
+package form
 
 import (
 	"encoding/json"
@@ -9,41 +12,41 @@ import (
 	"dynacor/core/unit"
 )
 
-// How entries are stored: forms of their own with names of their own, so that
-// the core's may change. A form that was ever written is never read otherwise;
-// golden files hold each to that. What says nothing is left out: a third of the
-// length, and as much less to read when thousands of runs are folded.
+// How entries are stored. A form that was ever written is never read otherwise. What says
+// nothing is left out: a third of the length, and as much less to read when thousands of runs
+// are folded.
 type (
-	quantityForm struct {
+	// Quantity is a number with its unit.
+	Quantity struct {
 		Value float64 `json:"value"`
 		Unit  string  `json:"unit"`
 	}
 	doneForm struct {
-		Step      string       `json:"step"`
-		Bolt      int          `json:"bolt,omitzero"`
-		Share     float64      `json:"share,omitzero"`
-		Turn      float64      `json:"turn,omitzero"`
-		Stroke    int          `json:"stroke,omitzero"`
-		Lock      bool         `json:"lock,omitzero"`
-		Round     int          `json:"round,omitzero"`
-		Moved     bool         `json:"moved,omitzero"`
-		NoTurn    bool         `json:"noTurn,omitzero"`
-		Angle     float64      `json:"angle,omitzero"`
-		Reading   quantityForm `json:"reading,omitzero"`
-		Readings  []float64    `json:"readings,omitempty"`
-		Bolts     []int        `json:"bolts,omitempty"`
-		Held      float64      `json:"held,omitzero"`
-		Marks     []string     `json:"marks,omitempty"`
-		Skipped   bool         `json:"skipped,omitzero"`
-		Reason    string       `json:"reason,omitzero"`
-		Qualified string       `json:"qualified,omitzero"`
-		Item      int          `json:"item,omitzero"`
-		Photo     bool         `json:"photo,omitzero"`
-		Release   bool         `json:"release,omitzero"`
-		Tried     bool         `json:"tried,omitzero"`
-		LetGo     bool         `json:"letGo,omitzero"`
-		Taken     string       `json:"taken,omitzero"`
-		Trace     string       `json:"trace,omitzero"`
+		Step      string    `json:"step"`
+		Bolt      int       `json:"bolt,omitzero"`
+		Share     float64   `json:"share,omitzero"`
+		Turn      float64   `json:"turn,omitzero"`
+		Stroke    int       `json:"stroke,omitzero"`
+		Lock      bool      `json:"lock,omitzero"`
+		Round     int       `json:"round,omitzero"`
+		Moved     bool      `json:"moved,omitzero"`
+		NoTurn    bool      `json:"noTurn,omitzero"`
+		Angle     float64   `json:"angle,omitzero"`
+		Reading   Quantity  `json:"reading,omitzero"`
+		Readings  []float64 `json:"readings,omitempty"`
+		Bolts     []int     `json:"bolts,omitempty"`
+		Held      float64   `json:"held,omitzero"`
+		Marks     []string  `json:"marks,omitempty"`
+		Skipped   bool      `json:"skipped,omitzero"`
+		Reason    string    `json:"reason,omitzero"`
+		Qualified string    `json:"qualified,omitzero"`
+		Item      int       `json:"item,omitzero"`
+		Photo     bool      `json:"photo,omitzero"`
+		Release   bool      `json:"release,omitzero"`
+		Tried     bool      `json:"tried,omitzero"`
+		LetGo     bool      `json:"letGo,omitzero"`
+		Taken     string    `json:"taken,omitzero"`
+		Trace     string    `json:"trace,omitzero"`
 	}
 	startedForm struct {
 		Step string `json:"step"`
@@ -69,7 +72,7 @@ type (
 		Tools      []string     `json:"tools"`
 		Torque     float64      `json:"torque"`
 		Lands      float64      `json:"lands"`
-		Setting    quantityForm `json:"setting"`
+		Setting    Quantity     `json:"setting"`
 		Main       float64      `json:"main,omitzero"`
 		Minors     int          `json:"minors,omitzero"`
 		First      float64      `json:"first,omitzero"`
@@ -181,17 +184,19 @@ type (
 	}
 )
 
-func quantityOf(q unit.Quantity) quantityForm { return quantityForm{q.Value, string(q.Unit)} }
+// QuantityOf is how q is written.
+func QuantityOf(q unit.Quantity) Quantity { return Quantity{q.Value, string(q.Unit)} }
 
-func (f quantityForm) quantity() unit.Quantity { return unit.Of(f.Value, unit.Unit(f.Unit)) }
+// Quantity is what was written.
+func (f Quantity) Quantity() unit.Quantity { return unit.Of(f.Value, unit.Unit(f.Unit)) }
 
 // form returns what is stored for c.
 func form(c record.Content) (any, error) {
 	switch c := c.(type) {
 	case record.Done:
-		return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, c.Angle, quantityOf(c.Reading),
-			c.Readings,
-			c.Bolts, c.Held, c.Marks, c.Skipped, c.Reason, c.Qualified, c.Item, c.Photo, c.Release, c.Tried, c.LetGo, c.Taken, c.Trace}, nil
+		return doneOf(c), nil
+	case record.Twice:
+		return doneOf(c.Done), nil
 	case record.Started:
 		return startedForm(c), nil
 	case record.Photo:
@@ -215,7 +220,7 @@ func form(c record.Content) (any, error) {
 		if c.Instead == nil {
 			return f, nil
 		}
-		inner, err := encode(c.Instead)
+		inner, err := WriteContent(c.Instead)
 		f.Kind, f.Instead = string(c.Instead.Kind()), json.RawMessage(inner)
 		return f, err
 	case record.Report:
@@ -238,8 +243,23 @@ func form(c record.Content) (any, error) {
 	return nil, fmt.Errorf("unknown content %T", c)
 }
 
-// encode writes an entry's content as it is stored and hashed.
-func encode(c record.Content) (string, error) {
+func doneOf(c record.Done) doneForm {
+	return doneForm{c.Step, c.Bolt, c.Share, c.Turn, c.Stroke, c.Lock, c.Round, c.Moved, c.NoTurn, c.Angle, QuantityOf(c.Reading),
+		c.Readings,
+		c.Bolts, c.Held, c.Marks, c.Skipped, c.Reason, c.Qualified, c.Item, c.Photo, c.Release, c.Tried, c.LetGo, c.Taken, c.Trace}
+}
+
+func (f doneForm) done() record.Done {
+	return record.Done{Act: record.Act{Step: f.Step, Bolt: f.Bolt, Share: f.Share, Turn: f.Turn, Stroke: f.Stroke, Lock: f.Lock,
+		Round: f.Round, Item: f.Item, Photo: f.Photo, Release: f.Release}, Tried: f.Tried, LetGo: f.LetGo,
+		Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.Quantity(), Readings: f.Readings,
+		Bolts: f.Bolts,
+		Held:  f.Held, Marks: f.Marks, Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified,
+		Taken: f.Taken, Trace: f.Trace}
+}
+
+// WriteContent writes an entry's content as it is stored and hashed.
+func WriteContent(c record.Content) (string, error) {
 	f, err := form(c)
 	if err != nil {
 		return "", err
@@ -248,18 +268,13 @@ func encode(c record.Content) (string, error) {
 	return string(b), err
 }
 
-// decode reads what encode wrote.
-func decode(kind record.Kind, body string) (record.Content, error) {
+// ReadContent reads what WriteContent wrote.
+func ReadContent(kind record.Kind, body string) (record.Content, error) {
 	switch kind {
 	case record.KindDone:
-		return read(body, func(f doneForm) record.Content {
-			return record.Done{Act: record.Act{Step: f.Step, Bolt: f.Bolt, Share: f.Share, Turn: f.Turn, Stroke: f.Stroke, Lock: f.Lock,
-				Round: f.Round, Item: f.Item, Photo: f.Photo, Release: f.Release}, Tried: f.Tried, LetGo: f.LetGo,
-				Moved: f.Moved, NoTurn: f.NoTurn, Angle: f.Angle, Reading: f.Reading.quantity(), Readings: f.Readings,
-				Bolts: f.Bolts,
-				Held:  f.Held, Marks: f.Marks, Skipped: f.Skipped, Reason: f.Reason, Qualified: f.Qualified,
-				Taken: f.Taken, Trace: f.Trace}
-		})
+		return read(body, func(f doneForm) record.Content { return f.done() })
+	case record.KindTwice:
+		return read(body, func(f doneForm) record.Content { return record.Twice{Done: f.done()} })
 	case record.KindCaution:
 		return read(body, func(f cautionForm) record.Content { return record.Caution(f) })
 	case record.KindTooling:
@@ -325,6 +340,6 @@ func correction(body string) (record.Content, error) {
 		return c, nil
 	}
 	var err error
-	c.Instead, err = decode(record.Kind(f.Kind), string(f.Instead))
+	c.Instead, err = ReadContent(record.Kind(f.Kind), string(f.Instead))
 	return c, err
 }

@@ -1,24 +1,24 @@
-package server
+package views
 
 import (
 	"dynacor/core/figure"
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/work"
-	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
+	"dynacor/internal/judge"
 )
 
 // stackView shows the parts of a variant along their axis; nil where none are drawn.
-func stackView(r recipe.Recipe, choices map[string]string) *contract.Stack {
+func Stack(r recipe.Recipe, choices map[string]string) *contract.Stack {
 	s, ok := figure.StackOf(r, choices)
 	if !ok {
 		return nil
 	}
 	v := contract.Stack{First: s.First, Last: s.Last, Up: s.Up, Length: s.Length, Half: s.Half,
-		Parts: each(s.Parts, func(p figure.StackPart) contract.StackPart {
+		Parts: Each(s.Parts, func(p figure.StackPart) contract.StackPart {
 			return contract.StackPart{Name: p.Name, Facing: p.Facing, Way: p.Way, Match: p.Match, For: p.For, Count: p.Count, From: p.From,
-				To: p.To, Lines: each(p.Lines, func(o figure.Outline) contract.Outline {
+				To: p.To, Lines: Each(p.Lines, func(o figure.Outline) contract.Outline {
 					return contract.Outline{Along: o.Along, Across: o.Across, Mark: o.Mark}
 				})}
 		})}
@@ -26,14 +26,14 @@ func stackView(r recipe.Recipe, choices map[string]string) *contract.Stack {
 }
 
 // photoViews lists the photographs of a run that stand.
-func photoViews(st *work.State, names app.Names) []contract.PhotoLine {
+func Photos(st *work.State, names judge.Names) []contract.PhotoLine {
 	out := []contract.PhotoLine{}
 	for _, l := range st.Lines() {
 		c, ok := l.Content.(record.Photo)
 		if !ok {
 			continue
 		}
-		out = append(out, contract.PhotoLine{Entry: parseID(l.Entry.ID), Step: c.Step, Hash: c.Hash, What: c.What, By: names[l.Entry.Person],
+		out = append(out, contract.PhotoLine{Entry: ParseID(l.Entry.ID), Step: c.Step, Hash: c.Hash, What: c.What, By: names[l.Entry.Person],
 			At: l.Entry.AtTool, Width: c.Width, Height: c.Height})
 	}
 	return out

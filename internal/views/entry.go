@@ -1,21 +1,21 @@
-package server
+package views
 
 import (
 	"fmt"
 	"time"
 
-	"github.com/google/uuid"
+	"dynacor/internal/id"
 
 	"dynacor/core/record"
 	"dynacor/core/refusal"
-	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
+	"dynacor/internal/judge"
 )
 
 // newEntry reads an entry as it is asked for.
-func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
-	n := app.NewEntry{From: b.From, Run: run, ID: b.ID, At: b.At, Off: time.Duration(b.Off * float64(time.Second)), Confirmed: b.Confirmed, Pin: b.Pin,
-		As: b.As}
+func NewEntry(run id.UUID, b contract.NewEntry) (judge.NewEntry, error) {
+	n := judge.NewEntry{From: b.From, Run: run, ID: b.ID, At: b.At, Off: time.Duration(b.Off * float64(time.Second)), Confirmed: b.Confirmed, Apart: b.Apart, Pin: b.Pin,
+		As: b.As, Onto: b.Onto}
 	what, err := b.Content.ValueByDiscriminator()
 	if err != nil {
 		return n, refusal.New(refusal.Unknown, "content", fmt.Sprintf("What it says cannot be read: %v.", err),
@@ -27,10 +27,10 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 	case contract.CautionContent:
 		n.Content = record.Caution{Step: c.Step}
 	case contract.ToolingContent:
-		n.Tools = &app.ToolChoice{Group: c.Group, Wrench: c.Wrench, Hydraulic: c.Hydraulic, Tensioner: c.Tensioner, Pump: c.Pump,
+		n.Tools = &judge.ToolChoice{Group: c.Group, Wrench: c.Wrench, Hydraulic: c.Hydraulic, Tensioner: c.Tensioner, Pump: c.Pump,
 			Gauge: c.Gauge, First: c.First, Multiplier: c.Multiplier, Second: c.Second,
-			Offset: c.Offset, Angle: c.Angle, Extension: c.Extension, Socket: c.Socket, ByHand: handTool(c.ByHand),
-			Beside: each(c.Beside, besideTool)}
+			Offset: c.Offset, Angle: c.Angle, Extension: c.Extension, Socket: c.Socket, ByHand: HandTool(c.ByHand),
+			Beside: Each(c.Beside, besideTool)}
 	case contract.SettingContent:
 		n.Content = record.Setting{Group: c.Group, Share: c.Share, Rig: c.Rig, Readings: c.Readings, Hand: c.Hand}
 	case contract.UpsetContent:
@@ -69,14 +69,14 @@ func newEntry(run uuid.UUID, b contract.NewEntry) (app.NewEntry, error) {
 }
 
 // besideTool is a tool that works at the same time as the first.
-func besideTool(c contract.ToolBeside) app.ToolChoice {
-	return app.ToolChoice{Wrench: c.Wrench, Hydraulic: c.Hydraulic, Tensioner: c.Tensioner, Pump: c.Pump, Gauge: c.Gauge, First: c.First,
+func besideTool(c contract.ToolBeside) judge.ToolChoice {
+	return judge.ToolChoice{Wrench: c.Wrench, Hydraulic: c.Hydraulic, Tensioner: c.Tensioner, Pump: c.Pump, Gauge: c.Gauge, First: c.First,
 		Multiplier: c.Multiplier, Second: c.Second, Offset: c.Offset, Angle: c.Angle, Extension: c.Extension, Socket: c.Socket,
-		ByHand: handTool(c.ByHand)}
+		ByHand: HandTool(c.ByHand)}
 }
 
 func done(c contract.DoneContent) record.Done {
-	return record.Done{Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: fromQuantity(c.Reading),
+	return record.Done{Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: FromQuantity(c.Reading),
 		Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason,
 		Tried: c.Tried, LetGo: c.LetGo, Act: record.Act{Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke,
 			Lock: c.Lock, Round: c.Round, Item: c.Item, Release: c.Release, Photo: c.Photo}}
@@ -85,7 +85,7 @@ func done(c contract.DoneContent) record.Done {
 // doneView is an act as it was done, for a screen that puts it right.
 func doneView(c record.Done) *contract.DoneContent {
 	return &contract.DoneContent{Kind: contract.Done, Step: c.Step, Bolt: c.Bolt, Share: c.Share, Turn: c.Turn, Stroke: c.Stroke,
-		Lock: c.Lock, Round: c.Round, Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: quantity(c.Reading),
+		Lock: c.Lock, Round: c.Round, Moved: c.Moved, NoTurn: c.NoTurn, Angle: c.Angle, Reading: Quantity(c.Reading),
 		Readings: c.Readings, Bolts: c.Bolts, Held: c.Held, Marks: c.Marks, Skipped: c.Skipped, Reason: c.Reason,
 		Tried: c.Tried, LetGo: c.LetGo, Item: c.Item, Release: c.Release, Photo: c.Photo}
 }

@@ -1,4 +1,4 @@
-package server
+package views
 
 import (
 	"cmp"
@@ -6,23 +6,21 @@ import (
 	"fmt"
 	"slices"
 
-	"github.com/oapi-codegen/runtime/types"
-
 	"dynacor/core/crib"
 	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/core/tool"
 	"dynacor/core/unit"
-	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
+	"dynacor/internal/judge"
 )
 
-func stageToolViews(shares []float64, tools []record.StageTool) []contract.StageTool {
+func StageTools(shares []float64, tools []record.StageTool) []contract.StageTool {
 	out := []contract.StageTool{}
 	for i, t := range tools {
 		out = append(out, contract.StageTool{Stage: i + 1, Share: shares[i], Tools: named(t), Links: linkViews(t), Torque: t.Torque,
-			Lands: t.Lands, Error: t.Error, Setting: quantity(t.Setting), Accuracy: t.Accuracy, Force: t.Force, Heavy: t.Force > tool.HeavyHandForce,
-			Face: stageFace(t), ByHand: t.ByHand, Due: types.Date{Time: t.Due}, Pressed: t.Pressed(), Chart: chartRows(t), Draw: drawView(t)})
+			Lands: t.Lands, Error: t.Error, Setting: Quantity(t.Setting), Accuracy: t.Accuracy, Force: t.Force, Heavy: t.Force > tool.HeavyHandForce,
+			Face: StageFace(t), ByHand: t.ByHand, Due: contract.Date{Time: t.Due}, Pressed: t.Pressed(), Chart: chartRows(t), Draw: drawView(t)})
 	}
 	return out
 }
@@ -31,7 +29,7 @@ func chartRows(t record.StageTool) []contract.ChartRow {
 	if !t.Pressed() {
 		return nil
 	}
-	return each(t.Chart, func(r record.ChartRow) contract.ChartRow {
+	return Each(t.Chart, func(r record.ChartRow) contract.ChartRow {
 		return contract.ChartRow{Pressure: r.Pressure, Torque: r.Torque}
 	})
 }
@@ -49,7 +47,7 @@ func drawView(t record.StageTool) *contract.Draw {
 func rigUpViews(tooling map[string]record.Tooling) []contract.RigStep {
 	for _, t := range tooling {
 		if slices.ContainsFunc(t.Stages, record.StageTool.Pressed) {
-			return each(tool.RigUp(), func(s tool.RigStep) contract.RigStep {
+			return Each(tool.RigUp(), func(s tool.RigStep) contract.RigStep {
 				return contract.RigStep{ID: s.ID, Text: s.Text, Why: s.Why, Read: s.Read}
 			})
 		}
@@ -87,7 +85,7 @@ func linkViews(t record.StageTool) []contract.Link {
 		}
 		links = append(links, l)
 	}
-	return each(links, func(l record.Link) contract.Link {
+	return Each(links, func(l record.Link) contract.Link {
 		return contract.Link{Kind: contract.LinkKind(l.Kind), Tag: l.Tag, Name: linkName(l), Torque: l.Torque, Drive: l.Drive, Limit: l.Limit,
 			Ratio: l.Ratio, Length: l.Length, Angle: l.Angle, Size: l.Size, Inside: l.Inside}
 	})
@@ -114,7 +112,7 @@ func linkName(l record.Link) string {
 }
 
 // stageFace is what the hand sees of a tool that is set for a stage.
-func stageFace(t record.StageTool) contract.Face {
+func StageFace(t record.StageTool) contract.Face {
 	if t.Pressed() || t.Draws() {
 		return gaugeFace(t)
 	}
@@ -124,7 +122,7 @@ func stageFace(t record.StageTool) contract.Face {
 	if err != nil { // it was set by a server that kept less of it
 		shown = crib.Shown{Value: t.Setting.Value, In: t.Setting.Unit, Words: t.Setting.String()}
 	}
-	return faceView(x, shown)
+	return Face(x, shown)
 }
 
 // gaugeFace is the gauge of a hydraulic tool: its whole dial, with what the tool is used
@@ -136,12 +134,12 @@ func gaugeFace(t record.StageTool) contract.Face {
 		shown = crib.Shown{Value: t.Setting.Value, In: t.Setting.Unit, Words: t.Setting.String()}
 	}
 	shown.Least = t.Least
-	v := faceView(x, shown)
+	v := Face(x, shown)
 	v.Limit = t.Most
 	return v
 }
 
-func faceView(t crib.Tool, s crib.Shown) contract.Face {
+func Face(t crib.Tool, s crib.Shown) contract.Face {
 	v := contract.Face{Kind: contract.FaceKind(t.Face), Unit: string(s.In), Value: s.Value, First: s.First, Major: s.Major, Minor: s.Minor,
 		Least: s.Least, Most: s.Most, Main: s.Main, Minors: s.Minors, Turn: s.Turn, Digits: s.Digits, Falls: t.Falls, Words: s.Words}
 	if t.Kind != crib.Wrench {
@@ -150,18 +148,38 @@ func faceView(t crib.Tool, s crib.Shown) contract.Face {
 	return v
 }
 
-func wayView(w app.Way, shares []float64) contract.Way {
+// Place is what the place of a group asks of a chain.
+func Place(b contract.FindWaysJSONRequestBody) judge.Place {
+	return judge.Place{Offset: b.Offset, Angle: b.Angle, Reach: b.Reach, Taken: b.Taken}
+}
+
+// Ways are the ways of tools to make the stages of a group.
+func Ways(ways judge.Ways, group string) contract.Ways {
+	out := contract.Ways{Size: ways.Size, Inside: ways.Inside, Fetch: ways.Fetch, Count: ways.Count,
+		Ways: Each(ways.All(group), func(w judge.Way) contract.Way { return Way(w, ways.Shares) })}
+	for _, l := range ways.Left {
+		out.Left = append(out.Left, struct {
+			Tag string `json:"tag"`
+			Why string `json:"why"`
+		}{l.Tag, l.Why.Error()})
+	}
+	out.Left = OrNone(out.Left)
+	return out
+}
+
+// Way is one of them.
+func Way(w judge.Way, shares []float64) contract.Way {
 	v := contract.Way{Stages: []contract.StageTool{}}
 	if w.Refused != nil {
 		v.Refused = w.Refused.Error()
 		var r *refusal.Error
 		if errors.As(w.Refused, &r) {
-			p := refusalProblem(r)
+			p := Refusal(r)
 			v.Refusal = &p
 		}
 		return v
 	}
-	v.Stages = stageToolViews(shares, w.Stages)
+	v.Stages = StageTools(shares, w.Stages)
 	for _, t := range w.Stages {
 		v.Helpers = v.Helpers || t.Tools[0] != w.Stages[len(w.Stages)-1].Tools[0]
 		for _, tag := range t.Own() {
@@ -173,11 +191,11 @@ func wayView(w app.Way, shares []float64) contract.Way {
 	return v
 }
 
-func handTool(h *contract.HandTool) *app.HandTool {
+func HandTool(h *contract.HandTool) *judge.HandTool {
 	if h == nil {
 		return nil
 	}
-	out := &app.HandTool{Tag: h.Tag, RamArea: h.RAMArea, Stroke: h.Stroke, Min: h.Min, Max: h.Max, Unit: unit.Unit(h.Unit),
+	out := &judge.HandTool{Tag: h.Tag, RamArea: h.RAMArea, Stroke: h.Stroke, Min: h.Min, Max: h.Max, Unit: unit.Unit(h.Unit),
 		Accuracy: h.Accuracy, Ratio: h.Ratio, Scale: tool.Scale{First: h.First, Major: h.Major, Minor: h.Minor}}
 	for _, r := range h.Chart {
 		out.Chart = append(out.Chart, tool.Row{Pressure: r.Pressure, Torque: r.Torque})

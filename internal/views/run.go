@@ -1,4 +1,4 @@
-package server
+package views
 
 import (
 	"fmt"
@@ -15,21 +15,21 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/record"
 	"dynacor/core/work"
-	"dynacor/internal/app"
-	"dynacor/internal/server/contract"
+	"dynacor/internal/contract"
+	"dynacor/internal/judge"
 )
 
 // A run's answer goes out after every pull, so it carries the near end of the
 // tape and of what lies ahead; the record has the whole.
-type extent struct{ tape, ahead int }
+type Extent struct{ tape, ahead int }
 
 var (
-	far  = extent{tape: 60, ahead: 120}
-	near = extent{tape: 8, ahead: 24}
+	Far  = Extent{tape: 60, ahead: 120}
+	Near = Extent{tape: 8, ahead: 24}
 )
 
-// runView shows a run to somebody.
-func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
+// Run shows a run to somebody.
+func Run(me judge.Who, r judge.Run, names judge.Names, e Extent, now time.Time) contract.Run {
 	st, res, person := r.State, r.Plan.Result, me.ID.String()
 	deviations, bolts := st.Deviations(), st.Bolts()
 	why, _ := st.Stop()
@@ -37,24 +37,24 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 	next, _ := st.Next()
 	v := contract.Run{ID: r.Head.ID, Revision: r.Head.Revision, Standing: contract.RunStanding(st.Standing),
 		Station: st.Standing.Station(), Words: st.Standing.Words(), Entries: r.Head.HeadSeq, Undoes: st.Plan().Undoes(),
-		Again: st.Plan().Again(), Figure: figureView(app.Figure(st.Plan().Recipe, res)),
-		Groups: groupViews(st.Plan().Recipe, r.Plan.Input, res, st.Tooling), Ahead: []contract.Act{}, Steps: stepViews(r, names, person),
+		Again: st.Plan().Again(), Figure: Figure(judge.Figure(st.Plan().Recipe, res)),
+		Groups: Groups(st.Plan().Recipe, r.Plan.Input, res, st.Tooling), Ahead: []contract.Act{}, Steps: stepViews(r, names, person),
 		Outside: record.AnyOutside(deviations), Tape: tapeView(r, names, e.tape), Checker: st.Plan().Checker(), Begun: st.Begun(),
-		Stop: why, Doubted: orNone(doubted), Doubts: doubtViews(st), MayMake: me.Is(roles.Fitter) && (st.Pulled(person) || !st.Begun()),
-		MayCheck: !st.Worked(person) && me.May(st.Plan().Checker()), Legend: each(st.Legend(next), signView),
-		Open:  each(st.Open(), func(o work.Open) string { return o.Text }),
-		Bolts: each(bolts, func(b work.Bolt) contract.BoltState { return boltView(st, res, b) }),
-		Deviations: each(deviations, func(d record.Deviation) contract.Deviation {
+		Stop: why, Doubted: OrNone(doubted), Doubts: Doubts(st), MayMake: me.Is(roles.Fitter) && (st.Pulled(person) || !st.Begun()),
+		MayCheck: !st.Worked(person) && me.May(st.Plan().Checker()), Legend: Each(st.Legend(next), signView),
+		Open:  Each(st.Open(), func(o work.Open) string { return o.Text }),
+		Bolts: Each(bolts, func(b work.Bolt) contract.BoltState { return boltView(st, res, b) }),
+		Deviations: Each(deviations, func(d record.Deviation) contract.Deviation {
 			return contract.Deviation{Text: d.Text, Outside: d.Outside, Bolt: d.Bolt}
 		}),
-		Signatures: each(st.Signatures, func(s work.Signed) contract.SignatureLine {
+		Signatures: Each(st.Signatures, func(s work.Signed) contract.SignatureLine {
 			return contract.SignatureLine{Part: string(s.Part), By: names[s.Entry.Person], At: s.Entry.AtServer, Reason: s.Reason}
 		})}
 	v.Locks, v.Lockable = st.Locks()
 	if st.Standing.Station() > record.Tighten.Station() { // nobody looks at it between two pulls
-		v.MadeWith = each(st.MadeWith(), madeWithView)
+		v.MadeWith = Each(st.MadeWith(), MadeWith)
 	}
-	v.Stack, v.Photos = stackView(st.Plan().Recipe, r.Plan.Input.Choices), photoViews(st, names)
+	v.Stack, v.Photos = Stack(st.Plan().Recipe, r.Plan.Input.Choices), Photos(st, names)
 	v.Fault, v.RigUp = r.Fault, rigUpViews(st.Tooling)
 	group, carries := st.Carries()
 	for _, b := range carries {
@@ -73,8 +73,8 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 		}
 		return bolts[i], true
 	}
-	v.Hands = each(st.Hands(time.Now()), func(h work.Hand) contract.Hand { return handView(st, res, h, names, person) })
-	ahead := st.Ahead(person, time.Now(), e.ahead+1)
+	v.Hands = Each(st.Hands(now), func(h work.Hand) contract.Hand { return handView(st, res, h, names, person) })
+	ahead := st.Ahead(person, now, e.ahead+1)
 	if r.Fault != "" {
 		ahead = nil // nobody is led on by what does not hold
 	}
@@ -93,24 +93,24 @@ func runView(me app.Who, r app.Run, names app.Names, e extent) contract.Run {
 	return v
 }
 
-// onwardView shows what one act more has changed.
-func onwardView(me app.Who, r app.Run, names app.Names) contract.Onward {
+// Onward shows what one act more has changed.
+func Onward(me judge.Who, r judge.Run, names judge.Names, now time.Time) contract.Onward {
 	st, res := r.State, r.Plan.Result
 	lines := st.Lines()
 	newest := lines[len(lines)-1]
 	was, _ := r.Before.Next()
 	next, _ := st.Next()
-	_, set := st.Unset(me.ID.String(), time.Now())
+	_, set := st.Unset(me.ID.String(), now)
 	act := actView(st, res, work.Coming{Act: next, Set: set}, st.Bolt)
 	step, _ := st.Plan().Step(was.Step)
 	v := contract.Onward{After: r.Head.HeadSeq - 1, Line: tapeView(r, names, 1)[0], Next: act, Bolts: []contract.BoltState{}}
 	if _, ok := newest.Content.(record.Done); ok {
 		count, _, _ := st.Count(step.ID)
-		v.Step = contract.StepCount{ID: step.ID, Count: count, Rounds: orNone(app.Rounds(st, step.ID)),
+		v.Step = contract.StepCount{ID: step.ID, Count: count, Rounds: OrNone(judge.Rounds(st, step.ID)),
 			DoneBy: names[newest.Entry.Person], DoneAt: newest.Entry.AtTool}
 	}
 	if now := st.Legend(next); !slices.Equal(now, r.Before.Legend(was)) {
-		signs := each(now, signView)
+		signs := Each(now, signView)
 		v.Legend = &signs
 	}
 	touched, ok := st.Bolt(ownerOf(res, step.Group), was.Bolt)
@@ -139,7 +139,7 @@ func boltView(st *work.State, res joint.Result, b work.Bolt) contract.BoltState 
 	g, _ := res.Group(b.Group)
 	return contract.BoltState{Group: b.Group, Position: b.Position, Level: b.Level, Mark: contract.Mark(b.Mark), Locked: b.Locked,
 		Left: b.Left, Doubt: b.Doubt, Place: place(res, g, b.Position), Name: g.BoltName(b.Position),
-		Remedies: each(st.Remedies(b.Group, b.Position), func(r record.Remedy) contract.Remedy { return contract.Remedy(r) })}
+		Remedies: Each(st.Remedies(b.Group, b.Position), func(r record.Remedy) contract.Remedy { return contract.Remedy(r) })}
 }
 
 // place is where a bolt is on the clock face, where the joint is one ring.
@@ -174,7 +174,7 @@ func actView(st *work.State, res joint.Result, a work.Coming, bolt func(group st
 	v := contract.Act{Hand: st.HandOf(a.Act), Step: a.Step, Group: g.Name, Owner: owner.Name, Bolt: a.Bolt, Share: a.Share,
 		Turn: a.Turn, Stroke: a.Stroke,
 		Lock: a.Lock, Round: a.Round, Words: st.Describe(a.Act), Spoken: st.Spoken(a), Name: g.BoltName(a.Bolt), Place: place(res, owner, a.Bolt),
-		Kind: actKind(st, g, a.Act), Set: a.Set, Aim: quantity(st.Aim(a.Act)), Stage: slices.Index(g.Stages, a.Share) + 1,
+		Kind: actKind(st, g, a.Act), Set: a.Set, Aim: Quantity(st.Aim(a.Act)), Stage: slices.Index(g.Stages, a.Share) + 1,
 		Stages: len(g.Stages)}
 	if b, ok := bolt(owner.Name, a.Bolt); ok {
 		v.After, v.Moved = shown(st.Preview(b, a.Act, false)), shown(st.Preview(b, a.Act, true))
@@ -183,7 +183,7 @@ func actView(st *work.State, res joint.Result, a work.Coming, bolt func(group st
 }
 
 // handView shows one of the tools that work at once to somebody.
-func handView(st *work.State, res joint.Result, h work.Hand, names app.Names, me string) contract.Hand {
+func handView(st *work.State, res joint.Result, h work.Hand, names judge.Names, me string) contract.Hand {
 	v := contract.Hand{Number: h.Number, Tool: strings.Join(named(*h.Tool), " + "), By: names[h.By], Mine: h.By == me, Open: h.Open}
 	if h.Act.Bolt == 0 {
 		return v
@@ -238,26 +238,26 @@ func actKind(st *work.State, g joint.Group, a record.Act) contract.ActKind {
 	return contract.ActKindPull
 }
 
-func stepViews(r app.Run, names app.Names, me string) []contract.Step {
+func stepViews(r judge.Run, names judge.Names, me string) []contract.Step {
 	st := r.State
 	var kit []work.Thing
-	return each(r.Steps(names), func(l app.StepLine) contract.Step {
+	return Each(r.Steps(names), func(l judge.StepLine) contract.Step {
 		x := l.Step
 		v := contract.Step{ID: x.ID, Does: string(x.Does), Station: slices.Index(recipe.Stations(), x.Station) + 1, Text: x.Text,
-			Items: orNone(x.Items), Cautions: each(x.Cautions, cautionView), Cautioned: st.Cautioned(x.ID, me), By: x.By,
+			Items: OrNone(x.Items), Cautions: Each(x.Cautions, Caution), Cautioned: st.Cautioned(x.ID, me), By: x.By,
 			Must: x.Must || x.Does == recipe.Test, Hold: st.Hold(x.ID), Group: x.Group, Offered: l.Offered, Done: l.Done, Count: l.Count,
 			All: l.All, Why: x.Why, Release: x.Release, Beyond: x.Beyond, Photo: x.Photo, Now: nowOf(l), Back: backWords(st, x),
 			DoneBy: l.By, Readings: l.Readings, Comes: l.Comes, Outside: l.Outside, Reason: l.Reason, Skipped: l.Skipped,
-			Rounds: orNone(l.Rounds), Shows: contract.StepShows(x.Shows), At: x.At, Marks: orNone(l.Marks), Reads: []contract.ReadAsk{},
+			Rounds: OrNone(l.Rounds), Shows: contract.StepShows(x.Shows), At: x.At, Marks: OrNone(l.Marks), Reads: []contract.ReadAsk{},
 			Spots:  []contract.FigureLabel{},
-			Sample: orNone(l.Sample), SampleOf: x.Sample, Widens: st.Widens(x.ID), FromRecord: x.From != recipe.AtJoint,
+			Sample: OrNone(l.Sample), SampleOf: x.Sample, Widens: st.Widens(x.ID), FromRecord: x.From != recipe.AtJoint,
 			Firm:  x.Does == recipe.Test || x.Limit != nil && x.Limit.Firm,
-			Entry: parseID(l.Entry), Tries: each(l.Tries, func(t app.Try) contract.Try {
+			Entry: ParseID(l.Entry), Tries: Each(l.Tries, func(t judge.Try) contract.Try {
 				return contract.Try{Readings: t.Readings, Outside: t.Outside, By: t.By, At: t.At.Truncate(time.Second)}
 			})}
-		v.Word, v.Act = stepWords(x.Does)
+		v.Word, v.Act = StepWords(x.Does)
 		if t, ok := st.BroughtTo(x.ID); ok {
-			face := stageFace(*t)
+			face := StageFace(*t)
 			v.Face = &face
 		}
 		if x.ID == work.KitStep && kit == nil {
@@ -293,7 +293,7 @@ func stepViews(r app.Run, names app.Names, me string) []contract.Step {
 }
 
 // nowOf is what of a step comes next.
-func nowOf(l app.StepLine) contract.StepNow {
+func nowOf(l judge.StepLine) contract.StepNow {
 	switch {
 	case !l.Offered || l.Step.Group != "":
 		return ""
@@ -315,7 +315,7 @@ func backWords(st *work.State, x recipe.Step) string {
 	return record.Trim(back.Text)
 }
 
-func tickViews(l app.StepLine, kit []work.Thing) []contract.Tick {
+func tickViews(l judge.StepLine, kit []work.Thing) []contract.Tick {
 	out := make([]contract.Tick, len(l.Ticks))
 	for i, t := range l.Ticks {
 		out[i] = contract.Tick{Item: i + 1, Text: t.Text, Part: t.Part, Done: t.Done, Offered: t.Offered, Missing: t.Missing, Left: t.Left}
@@ -328,8 +328,8 @@ func tickViews(l app.StepLine, kit []work.Thing) []contract.Tick {
 
 func compareViews(st *work.State, x recipe.Step) []contract.Compared {
 	marks := st.Marks(x.ID)
-	return each(marks, func(m recipe.Comparison) contract.Compared {
-		v := contract.Compared{Of: m.Of, Compared: m.Compared(), Answers: orNone(m.Answers(marks))}
+	return Each(marks, func(m recipe.Comparison) contract.Compared {
+		v := contract.Compared{Of: m.Of, Compared: m.Compared(), Answers: OrNone(m.Answers(marks))}
 		for _, p := range st.Plan().Parts() {
 			if p.Name == m.Of {
 				v.Note = p.Match
@@ -350,12 +350,12 @@ func compareViews(st *work.State, x recipe.Step) []contract.Compared {
 }
 
 func readsOf(asks []work.Answered) []recipe.Read {
-	return each(asks, func(a work.Answered) recipe.Read { return a.Read })
+	return Each(asks, func(a work.Answered) recipe.Read { return a.Read })
 }
 
 func readView(a work.Answered, k int) contract.ReadAsk {
 	v := contract.ReadAsk{Name: a.Read.Name, Form: string(a.Read.Form), Limit: []contract.LimitPiece{},
-		Fields: each(a.Fields, func(f reading.Field) contract.ReadField {
+		Fields: Each(a.Fields, func(f reading.Field) contract.ReadField {
 			return contract.ReadField{Name: f.Name, Unit: f.Unit, Signed: f.Signed}
 		})}
 	if a.Given.Target > 0 {
@@ -373,7 +373,7 @@ func readView(a work.Answered, k int) contract.ReadAsk {
 // limitPieces says what a window asks for; its ends that are shares of a value can say
 // where they come from.
 func limitPieces(l *recipe.Limit, w recipe.Window, behind string) []contract.LimitPiece {
-	return each(w.Pieces(), func(p recipe.Piece) contract.LimitPiece {
+	return Each(w.Pieces(), func(p recipe.Piece) contract.LimitPiece {
 		out := contract.LimitPiece{Text: p.Text}
 		if l.Shares(p.End) {
 			out.Number = string(p.End) + behind
@@ -382,18 +382,18 @@ func limitPieces(l *recipe.Limit, w recipe.Window, behind string) []contract.Lim
 	})
 }
 
-func cautionView(c recipe.Caution) contract.Caution {
+func Caution(c recipe.Caution) contract.Caution {
 	return contract.Caution{Kind: contract.CautionKind(c.Kind), Text: c.Text, Why: c.Why}
 }
 
 // tapeView is the newest of the tape, newest first.
-func tapeView(r app.Run, names app.Names, most int) []contract.TapeLine {
+func tapeView(r judge.Run, names judge.Names, most int) []contract.TapeLine {
 	lines := r.Tape(names, most)
 	slices.Reverse(lines)
-	return each(lines, func(l app.TapeLine) contract.TapeLine {
-		v := contract.TapeLine{ID: parseID(l.Entry.ID), Seq: l.Entry.Seq, Kind: string(l.Entry.Content.Kind()), By: l.By, What: l.What,
+	return Each(lines, func(l judge.TapeLine) contract.TapeLine {
+		v := contract.TapeLine{ID: ParseID(l.Entry.ID), Seq: l.Entry.Seq, Kind: string(l.Entry.Content.Kind()), By: l.By, What: l.What,
 			At: l.Entry.AtTool.Truncate(time.Second), Stored: l.Entry.AtServer.Truncate(time.Second), Group: l.Group, Bolt: l.Act.Bolt,
-			Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Value: quantity(l.Setting), Reading: quantity(l.Reading),
+			Outcome: l.Outcome, Struck: l.Struck, Note: l.Note, Value: Quantity(l.Setting), Reading: Quantity(l.Reading),
 			Correctable: l.Correctable}
 		if c, ok := l.Content.(record.Done); ok {
 			v.Done, v.Taken, v.Traced = doneView(c), c.Taken, c.Trace != ""
