@@ -9,6 +9,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"runtime/debug"
 	"syscall/js"
 	"time"
 
@@ -76,6 +77,7 @@ func asked[B any](body []byte, by func(B) (any, error)) (any, error) {
 }
 
 func main() {
+	debug.SetGCPercent(400) // a joint is small, and a hand waits
 	js.Global().Set("dynacor", js.FuncOf(func(_ js.Value, args []js.Value) any {
 		now, err := time.Parse(time.RFC3339Nano, args[2].String())
 		var is any

@@ -15,6 +15,8 @@ export interface Answer {
   is?: unknown;
   problem?: Problem;
   failed?: string;
+  /** How long it thought, ms. */
+  took?: number;
 }
 
 /** A run as it is judged on this device, with what waits here counted in. */
@@ -112,7 +114,9 @@ export class Pocket {
       if (!bundle) return;
       const since = await this.needs.since(bundle.run, bundle.entries);
       if (since.gap || bundle.entries + since.acts.length < seen) return;
+      const start = performance.now();
       const opened = await this.ask("open", bundle.text);
+      performance.measure("opened to judge", { start });
       const run = (await this.ask("run", "null")).is as Run | undefined;
       if (opened.problem || opened.failed || !run) return;
       let judged: Judged = { joint, run, has: new Set() };
@@ -145,7 +149,10 @@ export class Pocket {
     });
 
   private async counted(before: Judged, w: Waiting): Promise<{ judged?: Judged; problem?: Problem }> {
-    const { is, problem } = await this.ask("add", await body(w, enough(before.run) ? before.run.entries : undefined));
+    const entry = await body(w, enough(before.run) ? before.run.entries : undefined);
+    const start = performance.now();
+    const { is, problem, took } = await this.ask("add", entry);
+    performance.measure("judged", { start, detail: took });
     const stored = is as Stored | undefined;
     if (!stored) return { problem };
     const run = stored.onward ? goOn(before.run, stored.onward) : newer(before.run, stored.run)!;

@@ -20,7 +20,9 @@ self.onmessage = async ({ data: { no, what, body } }: MessageEvent<Question>) =>
   let answer: Answer;
   try {
     await begun;
-    answer = { no, ...(JSON.parse(self.dynacor(what, body, new Date().toISOString())) as object) };
+    const start = performance.now();
+    const said = self.dynacor(what, body, new Date().toISOString());
+    answer = { no, ...(JSON.parse(said) as object), took: performance.now() - start };
   } catch (e) {
     answer = { no, failed: String(e) };
   }

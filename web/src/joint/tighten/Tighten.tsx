@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Ahead, ahead } from "../../api/ahead";
 import { type Shown as ShownJoint, useMay } from "../../api/queries";
-import type { Group, Joint, Run, StageTool } from "../../api/types";
+import type { Group, Run, StageTool } from "../../api/types";
 import { useActs } from "../../app/context";
 import { useAwake } from "../../app/awake";
 import { useKeys } from "../../app/keys";
@@ -185,7 +185,7 @@ function Centre({ shown: { next }, tool, group: g }: { shown: Ahead; tool?: Stag
 }
 
 interface NowProps {
-  joint: Joint;
+  joint: ShownJoint;
   run: Run;
   shown: Ahead;
   fitter: boolean;
@@ -199,7 +199,11 @@ function Now({ joint, run, shown, fitter, tool }: NowProps) {
   if (shown.held) {
     return (
       <Panel kind="mind" title="Wait">
-        <p>The server has to answer before the next act is named. What you did is kept on this device.</p>
+        <p>
+          {joint.judged
+            ? "What is left open above comes first."
+            : "The server has to answer before the next act is named. What you did is kept on this device."}
+        </p>
       </Panel>
     );
   }
