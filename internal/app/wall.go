@@ -40,6 +40,7 @@ type Wall struct {
 	Figures   map[string]figure.Figure // by the key of the cards
 	Next      []ToDo
 	Decisions []ToDo
+	Devices   []AtWork // with something of ours on them
 }
 
 // Site is the works, its outage and how far it is.
@@ -115,7 +116,11 @@ func (a *App) Wall(ctx context.Context, who Who) (Wall, error) {
 		}
 	}
 	tools, err := a.calibrations(ctx)
+	if err != nil {
+		return w, err
+	}
 	w.Decisions = append(w.Decisions, tools...)
+	w.Devices, err = a.devices(ctx, w.Cards)
 	slices.SortStableFunc(w.Next, func(x, y ToDo) int { return x.urgency - y.urgency })
 	return w, err
 }

@@ -3752,6 +3752,12 @@ type Stored struct {
 	Run    *Run    `json:"run,omitempty"`
 }
 
+// TaggedJoint defines model for TaggedJoint.
+type TaggedJoint struct {
+	ID  id.UUID `json:"id"`
+	Tag string  `json:"tag"`
+}
+
 // TapeLine defines model for TapeLine.
 type TapeLine struct {
 	// Asks who must put their PIN to its correction; left out for nobody
@@ -4214,9 +4220,10 @@ type Verdict struct {
 
 // Wall defines model for Wall.
 type Wall struct {
-	Areas     []WallArea `json:"areas"`
-	Counts    WallCounts `json:"counts"`
-	Decisions []ToDo     `json:"decisions"`
+	Areas     []WallArea   `json:"areas"`
+	Counts    WallCounts   `json:"counts"`
+	Decisions []ToDo       `json:"decisions"`
+	Devices   []WallDevice `json:"devices"`
 
 	// Figures the drawings of the cards, each once
 	Figures map[string]Figure `json:"figures"`
@@ -4237,6 +4244,27 @@ type WallCounts struct {
 	Stopped int `json:"stopped"`
 	Total   int `json:"total"`
 	Waiting int `json:"waiting"`
+}
+
+// WallDevice A device on which acts wait, or that took joints along and was not heard of lately.
+type WallDevice struct {
+	// Acts that waited on it to be stored
+	Acts int `json:"acts"`
+
+	// By whose it was last
+	By string  `json:"by"`
+	ID id.UUID `json:"id"`
+
+	// Joints that it took along, and that are in hand
+	Joints []TaggedJoint `json:"joints"`
+
+	// Name what is written on it; empty where nobody has said
+	Name   string    `json:"name"`
+	Seen   time.Time `json:"seen"`
+	Silent bool      `json:"silent"`
+
+	// Since when the oldest of them was done
+	Since time.Time `json:"since,omitempty,omitzero"`
 }
 
 // Way defines model for Way.
@@ -4363,6 +4391,26 @@ type KeepPaperJSONBody struct {
 // JudgeCheckJSONBody defines parameters for JudgeCheck.
 type JudgeCheckJSONBody struct {
 	Check CheckInput `json:"check"`
+}
+
+// GoneDeviceJSONBody defines parameters for GoneDevice.
+type GoneDeviceJSONBody struct {
+	Why string `json:"why"`
+}
+
+// HeardDeviceJSONBody defines parameters for HeardDevice.
+type HeardDeviceJSONBody struct {
+	// Acts that wait on it to be stored
+	Acts int `json:"acts"`
+
+	// Joints that it took along
+	Joints []id.UUID `json:"joints"`
+
+	// Name what is written on it
+	Name string `json:"name"`
+
+	// Since when the oldest of them was done
+	Since time.Time `json:"since,omitempty,omitzero"`
 }
 
 // ImportJointsJSONBody defines parameters for ImportJoints.
@@ -4587,6 +4635,12 @@ type JudgeCheckJSONRequestBody JudgeCheckJSONBody
 
 // LiveToolJSONRequestBody defines body for LiveTool for application/json ContentType.
 type LiveToolJSONRequestBody = NewLife
+
+// GoneDeviceJSONRequestBody defines body for GoneDevice for application/json ContentType.
+type GoneDeviceJSONRequestBody GoneDeviceJSONBody
+
+// HeardDeviceJSONRequestBody defines body for HeardDevice for application/json ContentType.
+type HeardDeviceJSONRequestBody HeardDeviceJSONBody
 
 // ImportJointsJSONRequestBody defines body for ImportJoints for application/json ContentType.
 type ImportJointsJSONRequestBody ImportJointsJSONBody

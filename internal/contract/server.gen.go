@@ -80,6 +80,12 @@ type ServerInterface interface {
 	// (POST /api/crib/{tool}/life)
 	LiveTool(c *gin.Context, tool ToolTag)
 
+	// (DELETE /api/devices/{device})
+	GoneDevice(c *gin.Context, device id.UUID)
+
+	// (PUT /api/devices/{device})
+	HeardDevice(c *gin.Context, device id.UUID)
+
 	// (POST /api/imports)
 	ImportJoints(c *gin.Context)
 
@@ -626,6 +632,56 @@ func (siw *ServerInterfaceWrapper) LiveTool(c *gin.Context) {
 	}
 
 	siw.Handler.LiveTool(c, tool)
+}
+
+// GoneDevice operation middleware
+func (siw *ServerInterfaceWrapper) GoneDevice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "device" -------------
+	var device id.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "device", c.Param("device"), &device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter device: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GoneDevice(c, device)
+}
+
+// HeardDevice operation middleware
+func (siw *ServerInterfaceWrapper) HeardDevice(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "device" -------------
+	var device id.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "device", c.Param("device"), &device, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter device: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.HeardDevice(c, device)
 }
 
 // ImportJoints operation middleware
@@ -2035,6 +2091,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/readings/:reading", wrapper.SettleReading)
 	router.DELETE(options.BaseURL+"/api/crib/:tool/key", wrapper.DropToolKey)
 	router.POST(options.BaseURL+"/api/crib/:tool/key", wrapper.MakeToolKey)
+	router.DELETE(options.BaseURL+"/api/devices/:device", wrapper.GoneDevice)
+	router.PUT(options.BaseURL+"/api/devices/:device", wrapper.HeardDevice)
 	router.POST(options.BaseURL+"/api/photos", wrapper.KeepPhoto)
 	router.GET(options.BaseURL+"/api/photos/:hash", wrapper.GetPhoto)
 	router.GET(options.BaseURL+"/api/papers", wrapper.ListPapers)
@@ -2765,6 +2823,74 @@ type LiveTooldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response LiveTooldefaultApplicationProblemPlusJSONResponse) VisitLiveToolResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GoneDeviceRequestObject struct {
+	Device id.UUID `json:"device"`
+	Body   *GoneDeviceJSONRequestBody
+}
+
+type GoneDeviceResponseObject interface {
+	VisitGoneDeviceResponse(w http.ResponseWriter) error
+}
+
+type GoneDevice204Response struct {
+}
+
+func (response GoneDevice204Response) VisitGoneDeviceResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type GoneDevicedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GoneDevicedefaultApplicationProblemPlusJSONResponse) VisitGoneDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HeardDeviceRequestObject struct {
+	Device id.UUID `json:"device"`
+	Body   *HeardDeviceJSONRequestBody
+}
+
+type HeardDeviceResponseObject interface {
+	VisitHeardDeviceResponse(w http.ResponseWriter) error
+}
+
+type HeardDevice204Response struct {
+}
+
+func (response HeardDevice204Response) VisitHeardDeviceResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type HeardDevicedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HeardDevicedefaultApplicationProblemPlusJSONResponse) VisitHeardDeviceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5421,6 +5547,12 @@ type StrictServerInterface interface {
 	// (POST /api/crib/{tool}/life)
 	LiveTool(ctx context.Context, request LiveToolRequestObject) (LiveToolResponseObject, error)
 
+	// (DELETE /api/devices/{device})
+	GoneDevice(ctx context.Context, request GoneDeviceRequestObject) (GoneDeviceResponseObject, error)
+
+	// (PUT /api/devices/{device})
+	HeardDevice(ctx context.Context, request HeardDeviceRequestObject) (HeardDeviceResponseObject, error)
+
 	// (POST /api/imports)
 	ImportJoints(ctx context.Context, request ImportJointsRequestObject) (ImportJointsResponseObject, error)
 
@@ -6195,6 +6327,94 @@ func (sh *strictHandler) LiveTool(ctx *gin.Context, tool ToolTag) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(LiveToolResponseObject); ok {
 		if err := validResponse.VisitLiveToolResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GoneDevice operation middleware
+func (sh *strictHandler) GoneDevice(ctx *gin.Context, device id.UUID) {
+	var request GoneDeviceRequestObject
+
+	request.Device = device
+
+	var body GoneDeviceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GoneDevice(ctx, request.(GoneDeviceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GoneDevice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GoneDeviceResponseObject); ok {
+		if err := validResponse.VisitGoneDeviceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// HeardDevice operation middleware
+func (sh *strictHandler) HeardDevice(ctx *gin.Context, device id.UUID) {
+	var request HeardDeviceRequestObject
+
+	request.Device = device
+
+	var body HeardDeviceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HeardDevice(ctx, request.(HeardDeviceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HeardDevice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(HeardDeviceResponseObject); ok {
+		if err := validResponse.VisitHeardDeviceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -8335,430 +8555,437 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L39stw2kif6KohzJ8K7MaUvt8fbI/1xQ5bb3e6WJa2kac2NGW80qoiqgosFsAHwlGoceqi7ETf2/36y",
-	"G8gEQLKYIMHzIbtndyN22jpFgkAikcjPX/58tdHHRiuhnL16+vNVww0/CicM/OuPWir3/bf+P6W6enrV",
-	"cLe/Wl0pfhRXT69+8r9era6M+GsrjaiunjrTitWV3ezFkfuXttocubt6etW2srpaXblz41+0zki1u/r0",
-	"aXX1RhirVfYTDfx8y2+8FRvZiOw3DPw8+Y0j//hSqJ3bXz397ePV1VGq+M8n1Affa12/5zv/ZiXsxsjG",
-	"Se0/LJ1lju+uVtQ8nNZ16Sy+mp3FJz+SbbSyotvK58qehPH/3GjlhHL+P3nT1HLD/RQf/eSp/fTn3kf/",
-	"wYjt1dOr/+tRxyeP8Ff7CMbEbw3X+X4vGHAHO0m3Z37ZTc0V46piplUPr/zOS3WD6TRGN8I4iYtqJPw8",
-	"3oGOiP8GD/2YCKTXP4lNbtLSsDffv2JbbZhWgjl5FM+YdExaZvf6pJhWG4GzN3pdi+PsChp87h+XETaM",
-	"Ts3yw547duKWnYxWO5gL8vcd7y0O+mcpTrkNxnPDuPUU8jNy/CAUk7i974S1Uqs7nlUYlSaMhn2SOyWq",
-	"OAt/Eu94Cn7IF9xUObL4YxyIIu1D4Mbwqh/5+caNxcJrz2t7qXbMaVZp/389+6117R5erS54nm8drmaS",
-	"Tp5bPQG4PM49+99brpx0Z/+4/2TvREnlxE4Y/8vO6LYhDtvqas9VNV7TaS83e6a3zAWaWOaAdbU5MO7g",
-	"JLEjPwhPqRXbGn1kj5+xWmwd062DM+hf3UpjXSfWezM6SPq73MGLflqs0sJera6Eao8gCtoaRKxulb8q",
-	"Gm3grdVVZfjpanVV683Bf6s1/o9rDv+yjsNbqvXzgNWurvR26/+hj6InWzqawEAdsdZa14LDhhz1taiK",
-	"tw+vhss16i2IVNgs4uP6pJBDhm95osAustNeW2Qv5FJqkKbmG0GRVxiBb608l3O28Wtle90aJpXf3ooc",
-	"D2lOLWWnPefD76xVTtZMaTwNnlY28MaTZ+yx/wBn1vGdIDnCCpe5c/2Z3HsRpdlaJEGFPOL/vxXuktN6",
-	"e2b33BC0aITZCOUikwNtv7Dsmtetn19STCrdruvejFV7XIcJN/og1HhkbkEAWH4GOeK03zJxLQwuIkoZ",
-	"qRKnUyRHQlEkT9PtEzdtrf+G0ipDYz+opWWEdYIWEdYZfRD0S3DYRpOsxM4IOLsFZESmm1UEYHpRksVj",
-	"EmRe3OR0+MOUk0yIMiMyOJzMeEyCMIokT1RCllwFmR0P/1gZWV3hJfWid0FVlfS04PWbnvjf8tqKyxth",
-	"r09jAkZB+hQ22ws+608OzDKKQz8/fmyAqHzHB3pSt3lRzsa3ON6n1KNG8HCX9nTVf3r8mHgUtN2lSu1w",
-	"PwPNk94M36aI+w2vXkolxvojdwMLouJOPPBKH3Wa6jDC6IejNhnW9ud3ni05cJ9/NHwkDEmvhBKiXu2o",
-	"Na+8JOIo10HvToLCRaURJN+KvepdtHjs/XkHma4NUxpHk5YdlD6psQ6ybqsdJWvh8kV9+cgrwfR2BZOo",
-	"udkJ61jDTSdnpRNHO3cTfgNfesMNLD/QgxvDQV3Zy91+uINZGeFXVPzoqejJi32EL+DbYWarSCh6K634",
-	"oE015spKGO5E4WSjhjDNY0FahZHJ6ejavXPhuxfz0e2a2GwOUoVpFXZcKoZPUldoXn30jEgrK9rthbEs",
-	"aDsgUtlGH8XETV2La1EXb/PmgKoYoaVxc5hjzR/8M/kduJ0K9YyJY+POU5dy70PaShyckkJGHEWVWGt0",
-	"XI/87HWiygsAvvYSwRmgWbTdmQKOLjqub/23zuOjesGO8QpOE487FyifNiewx+oqcla8bwNDp7XlWNou",
-	"vEv5xmhrl5hMwcLKWCFOm7+2XrKC4SMqtG2MPo4kMB6inbwW6uKKDorJZu+l4Opqx+0BtIrGCCeURfp1",
-	"aotwmz1oHuZabmjzZM0trRhyBl9BpcFqr7b489ctZ28Er5hQO6/fgOoMGqj/41pwf1oVbOLgUh99f+MJ",
-	"vvX2t5gj9Yveo/7Nmh+b2XfgIf+0blXGnq3ERtpwZnrEPgjQET2vXvPa62IU/ToJPUNBv3V4+3qSw/Xr",
-	"Dz3bGr7x73Rc8NSLglpaB1xfIL4qbyIu4NPANuM5KxEtmJdybbg5f2GZPqkVW5+ZP2b9OXpBvOVHWfuH",
-	"tnLXGtByL/yjI3rtDK8Eoe2NfQminjWO/+Cf8fK7XZvgwiF8tGOrWL0Qyg1UtZ7A16ZCm3luho0R11zW",
-	"/l8LiL9AMTb6ZDOc1dTciQuWsX9tPY+BwwldApZtuGK1zNnIKBYWTD5j/qZ72cB6+mz9NCv7ZsReic3s",
-	"Z/N6e3Fuz9JzBUhzvSXPrG3ERm6lqL7TpoRfOkN3pPYYYYXzx8Ov//KIBAM9eEf3sDEFItE6L93pfffP",
-	"IElBtwd54hUhi5pQ/+vwwJOc5X6edTw5VKzjNbKAS/BqKDlC0eIvG/kTdbMbwQ+6dbQpFPjOmzzghMRD",
-	"4U+J+NiIjRMVc5rVwrGdXrFXf/tfR8LLuqN1usgTSRsar+4WNoo8iPp831YKODrxS8lOCd4Kv2pSk+qs",
-	"sJF1kFV/82IDrkaUW+Ffp72uRV+ClMgC2sbBz1KreMHbeFkMl3Dp4ai42oG/ZqvNWlaVGEQgwW0nazzm",
-	"GAOl5I0THx1Jl9P+TNs7eEmsvA0A3j+hnFAbMTIFoltQOivq7VWpm8TPB78+QZybeaAuCbgJlCblcHAS",
-	"Tstfeg3wLjn7oUI5OXUingYuMt6gsstZrcGpi3LDU3sViO8gRAjajL+11mfW02THQiQwapFW4a+tJdLW",
-	"K/71omscr8glcndwunAt3U0bZ0Bux96foAqD+zfZEGk7PcHfW7YXURubbE5eU2rd6urjg51+4P/6wB5k",
-	"80A3OIcHjT+1fmdgBp9WV1JJJ3ltZ/dqwZhRMPbG+/o24/215TWymtRqeAnN7Gj3Gvo2Pn6PL375+OK6",
-	"WjAbo2tRPom3uhbDbz+58bc/0Qxn3Fu8ERfILa/J2daU+tpQsRgLb69C3ODCSl9PI9NnSWAs8YLrU1R7",
-	"OJeDOMdLVaidVEKYL2y4WlBzhGg9GHLaUOq4EqLK+5q83VxRejH4eQW3EK6yTbjc/XdOUlWgdYzNrr2u",
-	"B5Gb3k9SeXoSH4rRQemFgjcrttp0s6+08JN3zA9NfvMgzlljphJGXnO0zBc44GDdNEkgGsiOrXV+EzaY",
-	"DFPLo3TPmKgtDH3kZ5hyw22wFgjPpn+lkE+P3Oykyrnnbdqg4H5EL0VgGvzO6hau55XfIfoHvX0ZlzEO",
-	"0na093PsT2cF1Al/ieHVMYlaJWmNC1+5gbIcVMr4yUgb+FBk3kTuyAYd6yKvBXpkz/Z3MTJ+GdXLHo0j",
-	"N4dy2Qsfic7qS+skq6VmiHlBoEiCoFzixMLL2QV/r5p2qYZ54TGcM963RhNeWW+gSrULmSicOWGdMKBo",
-	"9x3cMxmF/Vvsq8ePxzTdaZ0JK9R8fTH7J18+JtNH9GRoYrj5S9zbpSIkkmrwoSLR05FmJgjAMXc0fIfi",
-	"lglNpSdlZj1qoNlfamJfkeFrJU6ky2fDa7k2HH1bW3kNxhryEmd+R1bgC/diDHSVa16ztdhJZRlX4jQp",
-	"rgbcMGcIeQ7KHqwfQtTqhnsujNHGZvNcyCMyoSxd+kHy8uymzHb5CdtEF9TluW8Ed3wta+nOK9atpyy3",
-	"hLraF4wxyfaJ6vFLaRWRYtndFtVL7RbdG4dbU7gw0wYugXg34DvkMmIwZ4F5+DzkrSnMKubG2acs5h1A",
-	"dMjiWQxhq7G9WIfDVm45w1dKzHi75+qwyIw/6VetI7eLNHP00ettBIs/BykUFHzLNuFBwloGu8HmlcPN",
-	"XluhQowS0kL6jno/paovCWb9n5vsnHHEvagrBtlH1jGuIOgPaSjJKfOUWSFAKfRqoFC6BZ/lmL/jjUDF",
-	"YjXzl6q3FciUye1kMgsEPTHMOsn3ehu1vd66V4nm5BnQxojNzV1vnmxB6E0x3bdaifiBBVb+yLGXZkv6",
-	"9igyoiXqzBlcl46ryoZdmNWziqNmtLcQdmMiLeyFkeux/KRVR2/i97yAzG54nWymteamCvd92a0S45zj",
-	"KE2IahA/XKMSM/6lEbqpCcbHtNGjV3S1riEquPY2+vAqv2CnirboirKMYBfhUYrco9taayrxs8XEE6nY",
-	"k69YhWlxRNaoLvbZ6HqBrWTk+r3W9WwGCw6baI/7FvY1LC1sWTBGYMo5LnwfkiEv8q4oX9NFgtBT1rlD",
-	"SHdNK16rUZIj9eQ2JCtlY/LjH0Jk62bOsE64EO4URSYX6i6cSr6D9UjkiFSKrJ8p5j9jnFCi0wgj6Xyz",
-	"aQ3fnG/pCkk5YGPhxh11KRKTCgcXU4nLbLfNfvI+a21wmwU1Sp8UC04NKjCtqpDuEK8B8HYgxw9ZPfL/",
-	"xvCmGaQ69xQErIzLBsyys4bs/6045YsMcg7a4L4LdWgbwTRmzkOYLUlyfHlFaWKDow8FfOGOCR6i4P9I",
-	"tEpTift8kReKWwTHkxQK34bspLsJx6VcpzvK2b684LssQmCshluH3tSLdBW4OJ32nIF1QDstijLG6Pt9",
-	"4mr/VlxLTgd78yVOunVWVpkEoYyj7JI3kA/iSOTU5HYrjFBUauhz9tdWWHCBAlUbiIb7fwtjGaqRrAoD",
-	"uPo8Vu8z97duDa2tx+/REfzo6S+6O7uFvfNrn7tBQVlIn48fC1OdJty7sEvDpV+43WaVl9WVkfZQnDsN",
-	"w4d3yOn1NOyFJq1ifON6hZSVVoKy3HaklhcD2Kp1zLVGiYqtz6Gwx6p2x1DOcyyxWrFQWkOFfk4cbSxv",
-	"7zxk36eXUtbBaS+8fQZBC6hlKbqQ8kduHVN0iawnLE3p8p5iAaGf61Fw2xpRrfwM0ZfCgki9tEx7X+v7",
-	"EwmHYlR0hnM5StU6YSFm5kkrtrojVvDUFNDATysTNJOYgckh/TNWZE2WPCbBrlWm/lC432tSeYw7qres",
-	"ls7VgoUqyORGsawy/KSY3m7Zhh8F2xpBB1wmqhyjk5rY1yN3m334WKShv5AhOtZgjnPaxN698CV5J3V7",
-	"2nPppi1N1ZY5Ojy9ODoZv8J7skitK0d8CqFHWfnTQw7R7LXT9P7DTzvDmz1LZ9k60TBuD2AqrwYemJAQ",
-	"n/WiLkxLvaWXnzxIS7JdRS3IZHRPhXDhgScPyx/D4zYR6VmqdMLafZoyMcJGJEXGJLWSzNODBKWWUi89",
-	"I4M8bVU1CBL3y0iLMp9mqiWNzMwgcB+YMKvoLPPCWqy6oHg4ewfROIz9OnNGd6l1sq6x/pycfEzaXOru",
-	"nsvc+jYWFw0vu2NIGKeNASgu80tb5IkMtY70DQqJ+lgd7EmMbBXckSyUGBapQb83um2w9ISaQyyxiiIc",
-	"UjHKCjGj+j3OKCzzyodV4BS6SlYgdZoAuUeGb4k9wvz/OXp8h0/FGrByfRIISdFQxvjxLDYJRpo/QVlp",
-	"Vf7lHzzPEh/2miDk4NPiChFPemnh8Cz4ssMfr7mRXLnOj2gEnlQ6rUQ3YiKLI53YtcD8+Z5uEswxaW07",
-	"dNdPL9taqXZQlPiJkuqAkzNnBXheQfCQlHpRTvk/Q6YF8fFrYWymwu2Cy+OTkU/SHBIDRnYIBF5FRl51",
-	"UEDdTmfPw9tEjsvMcQhlkAd1s9dysyRtDr7xAt6iqCKqibq/jCmY9boduRMmJkGWS1UlTjm0Cf+TdSzM",
-	"MnG9tJC75TU+U0sBWDukupvibguI5fUSUvDuBVX95KTr/PhHfoBsOXyW9oVtDgU1FIAYUBxkgTnQtB45",
-	"r2e3w/+7nGbv/ErfnxuSu06CmyUfpwx8XFtyl0WGXaVj0h2KOPe4V3H/+5y5So53mFzmcBK+3g8x4wfq",
-	"JYVBlQj+5q0dwtpumppUtV6V2XvcCJ4tfjD8uGLH49/+Z9lYW75xmjhjYY5Me9U42AUllSMpAE7oQdJi",
-	"FN3b1sfjkgGFymSFWtcuGUxTKRyvUu5qLfi1sBH7xI/ttzGWhBe5x62sWk54MmNCblc6xME0DLVWRoRa",
-	"zi5K4Ce7SnMRzkm1+8JGX3qJTZF0fZJREr96+g1AWoKCDwANZZ9K+f/DL6XsT+n69mdbMSuGxao3SHYJ",
-	"mAiBgVfpVIXzkXixKyvoeKmHwZK2LHfgVfbEI+KRG3g21ueOsLb7s9NjMbDn9TWV7eyt0TMiFISElDjK",
-	"FDjBXZ878qjAcFg0ERwU/vi9orgH1cZzaWCp1lQqVK/IOQF2sT2vt6zW9q44KPEJzGEV94Xih9+hVvG2",
-	"JZz/QnnrLuMeRG35+QJMGHzjmzPtXU5ekEv9/dwhIp647bR0YohrabMKHkLdPXd58J8Lzy64UPCtwU5M",
-	"LTHZloQREn3Vs3kxaR2d1ZlI16P7Ku0Pua/KmXPPw04ddxVSTbBoK1hdXvfwJ7uS/oWjVNzFEuCmCR6z",
-	"WE5Bq0lDdKZVqm/LZREMa+lW/bSZ3CujNKA+REHG1LoIEq7QH1yUARSK5z0l6cdfxge6dxre2uzwb/yP",
-	"vWfR35l51v/YPWvEgw0WuWQVe/9z/4VGG5d/3P/af9q2R5F/2v/aPR0u8TwAJfzce17uFHfgB8m8ER/o",
-	"veO4geB/1oDwP3fPe513Yk7v8efe8wjgkn0ef+6ebxtAzqOf/hf/Y3z2U7ofz68QtfYQfCVaQVH+v5Wn",
-	"oX1azeTiDE/R3OMXVJh7/GIj5x6/oMLMVIYEnl3o6OzPvTFk8bmnh9JrfuzBaZt7/FIIzT0/kitzLwwE",
-	"y/zk+6d5lgcuj+bsC8OTOTv1vpz79OOn1dV3JCLUhwFmqVe7MR7YYbdJCxCVTjOOBVDgVYTIGWCpEuHi",
-	"Su4kFVtdi70MsD1NAPAeqxZbXteWLtM6cqkg2dgyI61gTp+4qQggyp7mizrxaDhUFQPi04KEseg797pG",
-	"wCCSR3wn1RpWktdeoajFxhmt5AYBkzCJKiBE2I0Rp8pIzF3a8XaXi6aS5X3DLK2QVlWoSdNlcLDrMI+n",
-	"0d4N4KUArpQBT1loB/oNzKHDCu4EbEnYY+Auw9ai1qdB9V3Rd36inBZAte4DTnf/KBxXquy49sjrOg3c",
-	"/WvByATbd+PYmNxEnppjsI9K0lLJgHL/Q9N0Gn98vvpxhDEL5hrfCMgwtHt9YtLdKeJq8PoFd0jinWAh",
-	"I4PEDe3KJ486/AxphmFTEsJZkGtTdSXfpcDUZXqVN9G90ADixsi/lZVYsSdfMv0FIvEl7LbmGXvw5MmX",
-	"nvj+f9ba7dkJTIszq2hkzJjQUuR+xYl+o2syQXoT8yvGJ3WvW4OQNicjnRMqQPfliof5WtRLp/XSv0S7",
-	"0vkSHzOO9s6/NOszDkPHxKA080iM/G5/E3KMSpP98oCUpvAIfyx87nyTsHlESAzgxB+v/Dh+bnkK4H6N",
-	"SJCt8L3X+YdESJx3fs7IFcRB3UizqSMg5Ud/3vDGMxA6Wutrwf5DGL3CGnrO1vojHmr/LOHGKy17LX1O",
-	"14Mo/lpXZzAeQelYayM6MN8GQ4pNcFzpmlYyTr8GtoN19dnNz2t1tc9sIZVNwR3zApz9lv0gvwHf+Jpb",
-	"8fVX/YtlfYYMhH7l65Mnv/3qt0++nEGAXl1BtXzX0mG4zT+11Y6K2QxqzPooB0SuVy5ZdDI7mK47HaS4",
-	"kfHEABA9WeIROB+BJDiA5GM6ZqYS4u5hEML0L9AQwq0ekKsD6adzn79rjdsL80GTdcobEp0S8z9b56j6",
-	"u2n/ZLa5wSlMYFp7gac6j6WfH7Wo3wN24bIM/SP/uCRPL+3cjaCb8G1y6vESvNyJUPuSC0udjFCb/RDI",
-	"NGHErqESfgB4e5Lguy8Jm5ag6UL7m0s43Qu4lh6o5BjEr5YHkevOZHbCrZjlEm1aDPGckMnLYur+mBBq",
-	"E4DV0F8FnNoBoA0pm7h7TZYNeM39yNU59Fk58jOWVyA0d2i2QkC+JxwdrPmdTp6+XM46QNFPordzdA5G",
-	"vOExELGIMnWs4xJNYyA0yY/YmQmRNtH9sWJ6iwnEGJiLfRjSesp2zr9Fl/8R6+9hUE7SID73aTWNm4/3",
-	"0kHU53SEZkD0h0zfg+3vDsfd4OyDR3Ah4gxdC15nuGsSqXkBHH4Vg8EzOWqnRfBwlTnT934PJ7psfl5W",
-	"vVMt0RvOm7fIz15uoXGO6QWpYONW4X/Ef/4OwJtz7ZoQ2hm8Tvg4IjFRfqcpOCx895UQlc0lhokqHF6v",
-	"xwD7r71i1y07gocltPPyFKiENj2uWMUy0Ki1dxV/rYGEgz4iW0JWD15NSKeGF+iyRmm/NedJtLKmdVh4",
-	"iH5bVaHzJag4P+k1DVdWyFmHP5QDzR5e6lJzI/k+xwcThdUfluLbLvj2AsyzRf09Nge6SniIKE50esmR",
-	"4tjerl3H6sofCVFNwurFkwFgcmsxyOmIbBZrRoo9eTnIhstOYXAyvalt6FTlaXR1lbnjFdQXhXaLcOLJ",
-	"wSM4+wL1BN4pv7Je+8fzibYNd04YmivCbx8yLtGuzVyuyRWmIXqVZhWKs6BPZq8hGmg2kHVGXAJl+wyi",
-	"jWKw9Zlxtj9Xhre13ATVnvE6V8UyBMAnzQPVOsTVLkzIC2NRhTtzWPiPkXtASa/52RufNPj5Ygz7rurK",
-	"0nbHYrh6Ai5IG9pUvwSrp9Hpid0MWAFro9vdHgKGWHdQt4JJxVJfMqo6aYRtfhMILgB4ofKs/XR47a++",
-	"84ppVZ/Zzh/62FeNnJBxuUZzpOME9QiB6ZoRQNJLTOi/duIh8+hWKixUXdDc2gPNJ48F5Am2qoL62Zg7",
-	"euu0zg53n0wfp5gkRJZ7YE9wYXRRkY2RtDKSMlHuxKJKaA3F2Ls/8I/Lnpdq0fO35n9IpXF8XWf8CyNB",
-	"Ky0zcrcTFWubXtDXiF1bc6cNCB0oY004IFzSB6Z1spY2qS8Fs8+EBqOKfpntfAG92vOnYdQ903vTExby",
-	"FTow4NVkr1B85i0p/OdthRV7Fbrg3fqwn7J3OoD1LVB94fmXN2vZEPyueCFr7Dt7uoo2c3QshXt0FEYN",
-	"8iGaRRd3y1DpjVdStGZ6el2Ux2gMp7aYKA7DTR0M/HQ79TvshouhB4zSndD+6R7Y1OgP7Fpgxcs0eJSS",
-	"b6BnV/dbYPXt0AFXxRskugIHWs0q5Rwnc2Vg6/Q2s88HSYX3JlswsaJVBgbC6qqHKZSghHtnNvmHksOl",
-	"10g0yqeoDXc66YUGmlTfznMdz204pllPcGqYNhfTnle/c+HViTAnHcv/A9nx8nXXtCrTW5rsEzAnCJ5v",
-	"MO+WiiRUmsDM6Fn3oZaw2KcUQ9OEqiAtoBEAPDdQ6JF/eKkXZk26ebw9t0esWsRU6gGJrXUFPuQDtOSG",
-	"TqCOWak2iHmnvA5H4iEPW6MS0TRikSDG6QbWXd8MIsXnManf06Wyclgomyttp+uqcw0wQhn1+nwVVh6+",
-	"nuPeCO62qAthF4ApuFywMyBtJ10qHHDzhtBd4eUYWisMwTYI2IeU5bckOawMbaL0yWJ1LyWRldin/Pg8",
-	"V83HhyVapRV9ACWdw0dpaycbKIyVgMOKLcalu+iOH8797YrMLuZfaHIggtuS1s03hLtGrLXArjFPLJ0O",
-	"8sSFIrelHWd6CEOgqiDOUM2t6xnTUFKCWCNGbLSpEDtjj8mRZ2ad1hVKzGxLsTkM4YVtDW/Wj7AzvW7e",
-	"hM1TmgauzCH8hc5XJVuea1P1/REz3+v2qChEiixWZQeOk+VMMj8yvAgVRemqjHBYqqT4KX56FaY30R4B",
-	"V/dSayI9AsEd6P6dEQPHpvlatBu52+wTaNUq9ibcAPkwf1BlOrOEZ4ot/cHGEAphLZUgs9FjZvG+g0Qn",
-	"rvftdok3Fyfz2r+UcVKZTBMSTEnHyVLh46L6+2x6YyRqWlCkyypub5xcnjtwVQtYv4ssFKMalrb/2KZe",
-	"YB97fVHCB/NLeCtsS2VrbrBtGG1hbI2w+6nCzUz3a9KL4EAPTsA/3b3qtx/C7arL/rDP/DW51631wj5E",
-	"6oN1vYAdgw5FoBJlsJ5ORg8kVg7xBCmzSuQLYya6xJECMSb2Bf0TF3D5UtEwxFjsW9PQHfkrANtRxBAs",
-	"NseYmzmZLxmpk0Gy3qQ7gvDCoaxJ8jzB8AEmFjSjvCpv6Uge8ngq5pGwLwue0aSI1yC0i7ikQm/jgFBv",
-	"aq4mj9PYv1cZvkX7MTyGakvmLjDizyMAno4uPRgaMrySYHU+Y831olrqfLkyXabcJ0ifeyMhqJ1K4NQX",
-	"WmGwLIjUKPq+N62yTCsoH7cR8qlD24m5QlDHEystiqRUr26eEFNVxACbBX8CYa3rmnbf6tilgrMtZoNi",
-	"IXxArAK4Q7BLEE0LHRaobIMtH6vXy0oPevmmn0oBP9GhFJFaWtVdE5BGvEZ0n6LvJxWZQjGrinpNNeFo",
-	"T94vnRBY0sGxnR3Y88KCEa3jtBxASBEegI0FOupCLwjuVuwJc5r906KLJAeaRIIQgSyNUEQBeSRONrJ2",
-	"TwWL3Bs4JHuaX3BTTcHiUSlWga8+8LruWuh3iXyyFr1G7qigO8wPpSEiCtkolk4SaZYRAYuS1P0ayOvL",
-	"EqIbhMeWda7LNa0bgSiiFhH3scPTkLu9Eyr602HTAX0cbfNrEer3ryKWRqZhMc+DrM2B2Y9/2NO1AimH",
-	"F3ceME89v+DzQwaJJcH9SPEdHpAUMUq4eAnEM/SOSGj34QQF5oj7mz0wN+r812Hm0W/N+0hGk5nEzetg",
-	"KnPfm0ykvUD+7D6KuknpQmi4XKq1TmzyugKvoFfxkUEq3cODXZ9DRhemFvVs/v4EI6LhLEKt/I8iXxb+",
-	"Yf65DiXyJiTHAowxyUdaXZBtHQgdvBCW0weiu0SMpBj6pdgJVb3z4mNsM/nzUN6s9VAsCJc0IcBJhA+Q",
-	"K5BrwzFn9RI6ICLt3wT9P48duhTL8c9S0CbzZr+oq887eH7W8oqT7D6wGpCCpuFWvAwW8oW/jrZQthGL",
-	"ejYh4buQGVXexHwh4Ge+Ta8qN8dSc82L64zbPerxQxdBT4aIv2bcHsFFUHBv+THS7YQR9HNnNWfb7kIT",
-	"4jdSbIhty8UevaxNvbX93QvPMX7UasfQnZSSCUXTC9X4m1ybqutKyNO7ttcSLThU8grYgrNPr1kdqELb",
-	"WqoDzmqz51KtuiQwiBI7HTM6A2J/aNmCj0mXHhAfXXHLCv856C9ghWNCVaFXhTMcswT3olf2UBaSAhQP",
-	"AlDhry1HPEdw7nLjP7eCqPcolpYi3lmVSiq6Womzdaaa9BKxBGOw3gipeOMgnNyF+9AtHGji76mPXRGC",
-	"1Rssg7iM53alCpgU0h6bGSwTGoSwGHOQRi6BtlURovMOwUryvVuKIqiF8dGgzlBNSIDugIEi3eII6QVm",
-	"ZAoeScu2AkIzoW+wYkpfZF3Od7XqaH5xKG8AsxhkKBoCsakVfjcnTUT1tguqkdibNTyFyabQUqZUQBS2",
-	"qClY54Lrky9wQu7LM/8KDfS6uComFo0Thqo252wptGXO8I1gTtS1XZpLhGWx+TJrvytOM2hrtopd5Vol",
-	"J5KWcDpR6MYsqiWJz7l2CDAwge7LpUFgLc906X7BExhT5MYRvxt4OUZJwbevyAcE/EpuBsGT2G0v5Gw2",
-	"mPcZO0psai6P4OuoTPR6QNgx4+cois4j82IGFHdjNIA4y4QLgJtByhDtMPF2tFPvO+x4cNxEzarWhI4x",
-	"0e/a6YpnCjcLAYxSijKMNNWSe4RrtywHxS85YXL2SgIRKT90Idlz/HtTc/WFfdZ3perGhlohwEBFnwCr",
-	"xEZWwo6JltIz5yx9WeRguVRzOnRRitEKG/fTN1TMGJUz2wBdLMaWba6Qd4FAL5fU+WI/fZSKl3oI8mVC",
-	"zkgKxzz4mK104gto7gn+H87g8d5hmu91GTSBKGGwh2Wcfepm6alKbcYPvBIfJGqbZGvb2aa0sQ3QgvyL",
-	"omTOIMFgeHrm6JRJDma8F2O2e+x9F4FWKS7/ITQtoBkRVOTxzv3wht9SLwZjgNKpCoemGSCOugoTJ2kW",
-	"hEBG0hDNwreCLm5z/DBw7x+EaIaFAT/e2ECO8iNrKPe74CzIsin7+iBhhvr6K34U1UIPeeSFaSlNbSw5",
-	"A3ECpO2lKctNJqcqoYQzjsgV0b+AuTUrSF7z+iFnSjh/nQVPg045/kdQGWGMo+AqRMlsamOGozMrNlpV",
-	"bKiz9+FTbC4h/s33r9As61q8dxGW0153kWcmL7rVfk3dh5xUlYXqN/iMuaSsEtdy4wX1JtTUlJkgG622",
-	"0hzFFO4UwslEaED8E0BnxQZn50wx6KZTYiZTBvqQ7AHdgshYiCmJSFVlnWmPfhxmhXKr4EOLba2CYTfW",
-	"v3OW00wzwtIAKRge+bBcQKYf5gUghKxQwJ9WCNXvdgwEV1g475/HDGZ59DLt8SjUvcBQ1dstPdEtNz2O",
-	"AlsKC/cQ1hJbhfXwf60w1xg5shcTx6rEPe1JOPKPuIqvHuP/6y3sQfe3MdSAolpgjigcybvnFTthIp7E",
-	"dNbGiIYbUT0NpxQlCGZq86qKOUyruAKxba2oLpbW74UYPHB3sisNhaqb8JwQfQ5AaeVOoc0Jf8ZWn1He",
-	"4J/+2vIaKvRYI4zV8xKHMtI4Jirh2cwI+t8juMrCdsURGya0Vxh0zXqWznGy+6UNztejrM9fEMYIiflV",
-	"rAltE6LNXJTRXxcT/W9SNanrrWBp95JFIMBlFzfASpYO6Y+03BR3NNWt2YiCPru0VhhIn8bJcFnKfFui",
-	"ToS0uFm53QWtSRvIW41+c38KUOcXpJ6pWZktdPlyKvEi/63ZupeQozTMywhLzVD5pdyKxakVYr6dHfho",
-	"vg+tFMsRs7jjcyO/17r+1j+3OMZ5gXmBIAbrM6hqVkA4zT0D7YK5k78K8ULAhpsa01xnOeunyLZLvR9A",
-	"VmxyVf3UWkzcqmMzktRnuueVuxbGSx78s27XbtvWMftsdRUyDu3G8PBCl3G6lXXGnVfoZVkQ7V1yGcao",
-	"cP/e+opObxwJoCdfPi48Vpkn9fxtQN2YsI+509X1y1l0xKopTLCQ89o1RSMA5j420ghb5CxZ5MMq4uzl",
-	"rq65EZd5vkjQJH5Opd+Q78wt+/Lxl18/ePLkwZf/dIEqTPK7kTvU1eKBtS3sgFdi/JCQEeQEusvolMB0",
-	"b46TBLA5EWp4Xh4BhqO8uHvoXvbJnTfdXMY/lMOIwLXN3chvUK1cxspSSRfbw84WMepA4rkHCb4hLeqg",
-	"EmNd5DBAM/eJvn1IZCbpeklekq7FcMwnj+fqOTTuSNgh/F5mX25QKr6G2tR5+bBAeN+jWhCuxtfqTie8",
-	"SNnouSlmb5LyHP2iS4y6dGDuJDtkEpGex/ShIAShegKFTYivxnal+oiVTX7+bc2T1DS8EqsOSxccQdCy",
-	"HMa1TKoVJjKBDBnba6h90O54+HYm8Q1mQaeoCTpZLh9Awalm/MoTiIYQb8ZyBNE8hf/7aMebq0khP/7p",
-	"fFwvSUDEvXwHb9EB4o0wLvTloaLEZGrfBTsBMpCnZJI1keQdveIGpdXF0ftzWKUd7laa59CwqnFh0/EC",
-	"0rfHCuH85fiAQKNClneTqO5ZbrEhSXeafqESINAuTD+/bpvLHVzKFrN5qXFYai6vQ0CfTsHp+1oBdLbm",
-	"TtREf4zooi3Hy8TvxgwgKhDnxRHhEVO9WYFXby+4qWL+IwAuHKVqHemZvgzjwTdW3fQnSNRLVrpg1CXF",
-	"h2UXQjY1ZWmTpkAV6Pjghl59BIlfGs+bzt8gyadOocyJYDBMjw6Nhk2r+nUrI+c443XN1q1Dhy40al31",
-	"Ers8P2BKbMgm2hH9mAHJkUitC77jVA4pLRukMvXyi5e1aPpG1+4d1L1QoAZQA1DSfzfijRV9s1dacPnR",
-	"BVpRLNye1Ip4g+nrgBPwsQggCzLNRDMP/SiaFwGhbpI6AY3yBFwyLtvAHQ/T6zWG8rMm+bWH5Ds+69gD",
-	"Jp/IBtEByGmW2Dg4Vl4NQIohqWLRFVSYbxQun9RyJEyXXGfrarLwgG+MtrfOYeP1ZXn9Dcv9qHRpP/EV",
-	"BGG2sq5J18clF9SIYBAWN1HV8vpElcL7/wTzcYGx9/qkXnTvUesDB7gUGZT7nVDC8DoWeUb9O71UKA26",
-	"OA2Fswe/LFrTxGA44eLBhslWlHyMDyyaYOdrm8VK6MbvSLEa7na3rN5+ZRinv93jTJbY52fSLB4yTAw5",
-	"zaz4T/6xUcKb/+MqfDYz4S6AR9UgL2AtGvXQxspjMBKfRskXuq71o3rAPiUEGnDznZFnlVacIdSfyNjf",
-	"h732egjkQ/BwTkElUdF/JyDzUrroq22toNLYF6iQmbqwJY7e1kaAYSKxVbp9aoIyfdlArRQogWHADO0G",
-	"vu8bRJBSou8CHhnIgAWO7UUctcjBvchx7bXRqsCTK6o5viZTLqmNekMX4j1P8Xl9Uhij72fiq529F3be",
-	"8wFY043xCqKLvqm20EpxA632KZ88un1Sa+hYR4dRvB/JysUd3b6w39JZN0KJKlTFPXnGHqMQjMAqFDQ9",
-	"qsZk6U9sn5YFGFpQsw8UTsWPMUYMTiCYQ1jgKh3zLNMQnowm/b3o0kbem7utw6D0PHpN3pc5wPdcVa+v",
-	"hXmvbxKrbfyH7zpLPbvC6nbeh+xZ61OgtMw3exlky2a7qNFFYKjsSPfjR/mAUaZHDMJryp0C4HhsJ1hu",
-	"fd0syDPJzLDGi9hOWuFUmOfNXjt9syKR56zxL+8Mb/boJOEHoZ4hYMzZiZAKB3kP6AkhymWCYB6O/O4P",
-	"zx98+U9fR+sWButBjD+9+h//9vjBP/MH2x9//vqrT/9QJLH9VDOAKvMiEtGfBnBsc0c71o0vS2VK0CYg",
-	"MoNQhaGym/eSRMQbbA7UjppW3Y+qGNOzZ49c9hbeCxmihvkbLEtgol9D5fYFuGo4cZLYq54AwuHSJMl9",
-	"MMKKTI1PXgpIe8j04eHmDlp/2JbXxS6e8M34WpgdvVa9rsWRQjjMtLmrhOOSdkDnCxiKm60tBARrcx0D",
-	"MrpOhxpzD52NF8z9xM90ZeKJn5luoRJxpsgI0WWiahaIscJ9S7tEbfl/72c73L4ahEyLgGpBwnXNrWMV",
-	"P1/k1fSTqJUOAAXTmTalBScJZXrZOsvwxG/R9Xo2MvJW8Oq5JRyc7/RRYIaX6xU1YJs3L/vGtwIcyyXw",
-	"OLz6Dk4y5ZTU5kin2UN6Ej+xVJCBvbIYJBBAR/VVPlhLInsiXHJvzFDMwes63uRB2FPtI0kkia77uQJo",
-	"6x52BHQNC/ZxmYOyA3ohCJVv9b7NBAjCqpFY1k+J7ixPdaNuaoytFyeTxUqkMCaUB/i9WFye34sYxgAZ",
-	"V+dUcm8AbeWy6fy2q8u/ummxeC8NIbToiSDottcCJwf13jF5+RUfYPxIz1gZpHWYc2xufwkL2J8eOL9u",
-	"pskDSpynOWT7+nPozUNUGzEaBntvZCzUijXgWhE6fUmDnn7GGlUmVVwRfqnnG/EAvYA/ktn5XV7BGLyE",
-	"LPOa7AMyuYQYdV/Wl+IUCpQX5QtHrwsG0oM9OmxmNJOVgAhnLyDRhjCpM13HuC1C1YZiKD8jjIF36eJY",
-	"uEyjPwhT4CY4hYyLCEzNbb4WPy4Rs+Ez8NQEa/TFaYCBCJB9UQDLYgTgAZkpWGO9gUyU/Pl1phUU8OJW",
-	"1oIhNie0hgZp3eXgceX/uhaxnnFEnS1vl+Qh4EK+8y+RdxnQKdfKj6Zh8GbCBeEfmsLp7spsCmH7VnQ7",
-	"jYA5yOweaxOf4aU+6qYVEeuL1fUzP9b08mGjTkY6J7yeI06zinvYmn4eXKDvFJvTGQeYIZO73RsoLXOA",
-	"3mVDNk2q113k4kLKLG1WkUOpPe1Fxht3zY2EqlbZ0ywgY5RQIDigJRRduAG0Mi4jTCFP728jHvnnhZLN",
-	"EiSp+tDV1u2hZ1BXDQkozlinFOshQXXG9aIt1Z/Jk68pkUECO/w/z394ybRhf3z3+tXQKPvn3/7m8Vez",
-	"zC4zkT+k8+86qNwbiO8ocxK09p0I7Un4Xji8ufMme1X9MZvO35UIOZBDIFnSnsA//805497s5YPtZWNT",
-	"3x7WGF21Gzd7WDro2vCdNMFOWM3uJRHvEb1fFmxRZI45Z3kaPj+37+htew2HKZnSByEaf1vhdYRRubXw",
-	"PyNmOxWcTy6vi7pfJxr78DcPwQx5WOvT0GhLN0fuJu97zlS+ABXG6NIaEfGgF00kACf7TrKsgObncrSR",
-	"2FIERax/Nb8Pv492QKHFFW+KfMZb6XU0nQo3cx14w2DBrLPQt8UXH+p7d3DxwVRm1/euA6EvNYU9fy88",
-	"z++caEo3BsefmrFocqjIIwwWdmwtIJZ3vhMgozpDT9LQcykWcY+rTni7THy9wBdoiyBXwGIEccxDXhBA",
-	"0EivX54Z9N/tldUIuduvdWtoqJUMavMNWo/NONTI26q1jvaWYPiO+ixUO2W8DEbUgltB73H40V5sMvad",
-	"XQB5PCV0ijEMYZuTTIy+qLC2SP4eZyVoacw287yAnwtE7Na+GoU+L48GGEgLc5OTAwiYK85+dBA6DXeR",
-	"pgW2C6VpYU8gQp0JN3pRxv196Wve8g6RYmmx0BYwSUg3durKMtkwCJ8adIFYQEi8PLPNfsqh2e9Yi/QD",
-	"IhrdQpFylNbxg1j4FnYoJzuv6ZNCFrbdxYm1iBAHhRR7sIxGLvQpeNqGm8WuFNAYiMk3RuvtwgUb4aSh",
-	"kbjOnkeVOJXyKWTozdZW+IdidwTr+HwO5juHIBJLezkt1yB47mKdCPiOujnMUrzrGHIHW34S3NxCU5X9",
-	"BLzgGe4MtdREB09FV9RBNhxBTu6f10ieMM3emUxCqrdbiX872d2zFZG56ItpL7ixvM5lqFENvUTDYrrk",
-	"57iM0H8y5b2Z7/yTQF3G6/FUetA28aAqxtlWnCZ0J16JfyESmXAv0V5VOqTc7uQ1QE1bzGTD8A4/gDJR",
-	"zvWNEdbmdK+mrevMT11YbIzOCGV3dY2JqfzMnMbib7lT3LUmAxB4A/EQGGxCQljXUnDQXojGmSod2wbO",
-	"2lfd6QqME3c/bV1H0Ei9RKreCiePy6LeL/ni+KzRQbco7ApkiwHo8/k+BGNfNmmb1xOydoRuHd00AxS6",
-	"lInwk7f/wrPMctIcmDBJbnguAK8+1yHVxD1mG8hA1SzT5KMf5CQioGAVVJm81FZVufyofAc5ykWB5So8",
-	"oj8E4FQ6yXxzsLe97obm0/gYhZXFr0Wm6kg+eaqy3o7URXyZzIklroUZILTDA79Nz/soqnM/AOvMGbNC",
-	"YMVgVSIIGIemg7X2Agn+tIZAgWNtQ4Zl3wpsq36TzPhxpN6PdTuwsBvG2C/i03PQZz8ujL/n0nXfCtse",
-	"xV1Rz4/1OUoF3srdOzJF+jnqXHrL1n5ESLdilw2BWNvEpkygiWBSiXV8R2SOZO4GukUl1LTydie6jLat",
-	"g+o4UixOeG+KG00EjzW4WWBSJL10PYAL38oA7CqVbcTGAVBC7ImATh6F3ZI2Rq4hpoCKeXWUSlpnuH+F",
-	"PI2tyvhtqCpnVCRBD4xNvkJ40HM9DVG9JynfE+yR5Csmt8zLUmz+E3qJ7XVbF+dGPN+QqQRrsWuJ9Vh9",
-	"FOCM9YZ4A3jdsUMYh6al5ILuEGxhw43J1lpj11SgtX8Ouh3EtlhM6ROo3mAuPQpzLVduELTK0E5N+NFm",
-	"jPlKXMuFevK38RXaN92uncj2rEYwc7iCoXVwzC9btFp4g6SyHzz1wtbN0HaZXBNMgnIvImzHBCi0/5R1",
-	"2vQxAkqdhzH2ju+PHIn45+hJvPQ26bqyD9mrLiMFAaZBC2QOvcCf28mYdS/6g5g5GMgZiB2jzYEBsP5G",
-	"rGJMxbVGpdwFbxeNOjZBFq42B8t4jf63st7nXFW36Hueg1aB7cPuJjtshN8d/6Pgyh/2O8BZgZK0zeGi",
-	"zrqfvayDFn2RPu//DDd0J5DguNDx3WOvQ8rk3nmTHA82uA7Ah3iSbj/YLWwe7jcSY+J+10SF3y5suB2m",
-	"Q2J5nDPtmk57La6hn+XBQp081Om5XmuwDhF3fEMc+fmH0O9j/GMpJs0S9PwGzacF7uzOhCXiZKmuc7pA",
-	"Fp5agqDrjd0FFbipMI10T19Lmw3AGLmj3FheBBPaZXRge23sPJIVkLIvLUselzI7LSi8lEuoc0MVd/uN",
-	"r+TIcW8OcxUBxlIfLCwVCpYKw8YzqSn9LZvRUx5Z+LGTGHFObC1qDR04dLZofQGBc3vldEN771Kjsj3e",
-	"u37ZmQCPo+sbGjGd24qKxCr+O4SQUFmGjmjeIu9uffTtBhyT44LUtD5g1hjFMbrxxvNM0R//kBKIIoB3",
-	"hL8ePClyENApkSYTIEXbAsydgcv6qWrrugiDNMmHHhf32/tHNS0tMQQx+tGNIK96MYmYBo/MFW2bwZEe",
-	"aMidoA1COux77+rpbotOK48GS7ySexd3YMlOb05qRZdXhBokZVa+C84hsllFGXRlyAFDX+wXllXCyGtY",
-	"7qLwZiF4mJ9atzA/IXJZ2AydcC6cEFnbOr6TarcaVC9hdDY5GaVjRtoDgR1ykFlVFH5C4bQWu1DHj5ZT",
-	"+WW8vLp3WV3uoBx3FZZD0lFsWiPd+XfXgkLG4VVlhKXXtLwG/AI/nh8FIi1qlGmxNdWQqzCxhmGNRgaI",
-	"ZXwXZHMSMhANPcjGcyOqW/Bv17YmuPcg4yZiLESCxuGm9uSlJnA+hd+oBbfcYH9nM1xxcHpS1tLObMGt",
-	"eyOnuk6hkeP2QhqLOXJ79CCP900hlNFwoNBiLDZ6WthiDDplkEcZGqbZBIroBwidrC2L/u5RraG/bMkb",
-	"rknAIpMqLj71CdH557VAJ8YINLGdEowQFrjqNgKpSG+ic1Ltbt7cFRTAzhULVQCq67Pv/78V7hadWv0w",
-	"lJYgN/uE/J3zBUA+8uN+a6/fTLbFIsoALRJoYRVgqEUCr/IqEiQM9QV2kL5xkeBXhCEkd5k+75d2ztPO",
-	"TwSpnU4DjhZcfN7ygcnGjA6qFcGXy1sRACTETSrVL1rj4jgkF++FcO8DvMKQz6z8j6VpXhmcBhoFAcfP",
-	"TopOiYze8AWZWPo0XMXS5cznK12uLyT+BO0WJkAvk2wwGFrle2UZi+LGIqAW16IubuwSiy0pT4s5zHuA",
-	"zGEMswkTCAOkb5CLjLr93cTckqmQAXAzg6gidPNNPSZykijcNDdqPg1fnFw3nQ9yB6A/cbETS5peAgww",
-	"jQb3TlK4p9x/YYH3xYnnRnAytDAoWuldJhU/Z7Ig8vWOrQv4fWMfCT9/2J+piJzXHDFeBqaHuBbm3GU6",
-	"0YlOe7l15KWhqJIhaBw0Zcs5bf7ain9RksxC447hA+gWAI0a8mQH9bGIvmqZ5bTvPAPtEpppCqbEx2CC",
-	"YUrak98+ffy4tF4lEB53M2zdKjBJJFecwmC5aWNyrPc89Py7EbpcWSoHvJtFovGTSL2Pb3uCSXQzT/2N",
-	"Ph69uhersoqTwm2LM70FvniHtBVxz8KYk1aVdOJ1Om6Xfcw9FxWh1uYPefYsX3Y4iawXvhrGzM05h1fI",
-	"N05eZ9z5d4NlGO/gUZAWrToobvc2VIjmRKzX8XSSzb2gEDxntElDmW3kZye6bU3J/iFs1ae7arY10pPR",
-	"oKbMCcWS6YxNkEO+LYSRew28Z4DqisAdR2RaRc5KhmWa6YzS5MRbrY/3efXWerdoHBSDdDCM73Je7qH3",
-	"vd/AHSsm4Xr8wi6J0faED5UQLXSDSnrxYJ0b4Z64s9A58QHk7bgJkesu2T6vxQs2rBh3NMdN76LSsqSR",
-	"XJLkI//e469RP+jrzGW9/H5b2ko4fD23oA/xervRgoqvpn5n854D5MlqQjOd88t0l9tsm+ekt2bU0GWi",
-	"AJlg4HX4JxI1qa+QTqPpzWiEBddyDL2OHWRQ+YIeMgyWAYo94/7vkHmyQz8o4x+lfchwlkFN3gt4Gp1G",
-	"+qSewZ/8g8y0ygb/FnOa1fAaZL88ZthMhEIMMNk6zFp63RzDq7BelUFI2/M604juJCsvJWFhmA5tmdXY",
-	"vV9jTl8Ig5UY/NzSGmEdtrHIbbCsgA528Y23J6koaEPWmWCUMjQkBOgTWD+Qs9YnYd18E5iIug5rhi+l",
-	"ZQZ6x5Vkee9NMKMvkVSHreoGGWabENQfu+glzv8p2+z5cSv89p24qfCm2wsKAwD2NN9+CJWzKRjGEpZY",
-	"lCQf+wiRKT9us1+mfWKBRsEkSXjVaEf7c6b1wT5lD570iYqMI1S1YoO/e4ZYscderwj4ZDMKXmpgv8HT",
-	"e+IIpeKgkg23YBOaV0XQRT1ZA/DOy8DYv/XS3ti0hm/OhZRZn//AVcaFt9kH/i1wYRf406cbvHLj3uoT",
-	"6cgx/DSb9OmfWdLE9RKlNXNXC2OoE9QIs8EW6wUk3oZ+rZNZmhyrELeaROfUXfCmFiv26hl7zJKDBYVS",
-	"zDiN8C4FE9sLfn2mcq8Z/MIGXw3ZhezY1k5CA2vMU72WNpNKUtN5oq/+9r+OaISyFDDEaM6qUN5QqZA9",
-	"DNjNHrNFCkFb1SFf/FhRfr1x9KYrq8EEdXgZuvuAZyrkzWCtEqFtheXP27uIXNwP3tyCLa0jW5IgWhCN",
-	"DxQrpwlHIti8wjFtoIVChXdvlA3O8+qAdwBvhent1r+ESTILgiegRWZYq4OfDbm7qnU36F1pg5qJpO7q",
-	"opH/0hwim0dR0W1nOPirTiLH4x1PXpK+GRFvnKhuHgOG6HsMAosGc9NhTDqPZhAKwQcnGyosMrz6jQ8y",
-	"qz0vXOOHkEYOAg/XCTFJthZnrfCqbtq67mDxUvpoEJU/tdWObLCVehqWnkf+saCXfv+FteBm0Rcgv+2d",
-	"k1tCzT/qqq1bCPFbYa7lRmAvC2BdlIpQOS9UTJ4Zpt4/Te25yyQHzOUDN0cSd6ObhNtzNfrsiv2p7CtC",
-	"7fhuPtm5TyTorpYp8PAGj1RQ8euSARh5BPuy2RXjbAsgmVr1yfOk/KInvr4W7iTCXR0RFwjVXyqJ/TPi",
-	"IYSER9VPE9tobjINhLZGbmKubqEJ9l4oGzAeSwkM009cWGrqdaxS8kbNVa642ovWmiTx2du0x9bfNX/7",
-	"/46rHgbeUXB/FVf9/eQRFNOTHAJosvSKICQXhTzGNy6rxa1b57SCOVaZuB2va5oCPKePe119J/AkoxjE",
-	"+izM+h1XqR0FV1DDQcaUOF15AQrglstaVMyZM7MCcyxDvrV/jTndYe2QY4N0psvboOSnB7uIIP+xUN9v",
-	"2QDwvgfatgrA5SwEqAsDZXcGBkfD8fQqVTyTQRXrsFC+b23dIaxcwn6YQkGAqnnPOtJsaogUikHK/gBK",
-	"ouFLqiJe4AsVPbeWAkXhG3d5Hvoxe53FslCZ4Jr/ZQmWqn/+m5keSAQ5K1ldSI8Qxus0L72F6ATIBDJN",
-	"foGNuJo9/FAzzR3reXmifQK7W2wjbyXV2mN0GiNsGvB66Jcx3g1vVrwVG20qGqorHnYZ+oyhFxWRMfxb",
-	"/nsCfG7jsVPW4tgtqicATbp6uROXrkshlamJyq0gT26QFJawUAg+O0UBgrfIcZHBFBFTRo7SDm8Wbkes",
-	"FyGJTGb8xj4lCaEJy8aV+Eh2JfGf0tutwALbnp7jJCQKx+ZriL3SgRzSHThxnDkcmDywC929pOurJqrC",
-	"9iQdRmUmsbrfBie4boYA9EOw3yFmzBTaC69sfiXYLgAOV78ND49N+8BhJ+04sXSuGdBze6AL/zK5YTNI",
-	"nbHBjaeydB3GY9AqIIOqq2GZBvHsMG4oTINQyQBBD3hyoKqUHyfLj00tZrEBOMMHoYwxqKFMb4leQ0qH",
-	"R4lp9B0w5DxeZyI/qAbG0xmHJzAAQxYrzUUYGFuLIPR757Yy8hpylbsiw/QnxJyh/QcHCYWIdOSx0c5O",
-	"dCfC5ApsIhTU6RCLewZRtlU6XfDwnl/7c8bghPoXyj3SWDf/kq9FnSnrNCQ4gpVqI6LVG2ogIC44Kl+V",
-	"DpBVQxlimZLSq8hcAuIkyfJxzmppu14C/imBmWJsfY4ZY2WFinJDioQEuFA2Cp0EcqLSK1Ez8AInyA2y",
-	"FEhWgs7cEcNz0dkYFlQYLC9Br2XnWMYD5RkwnuZsCWXmPB2kqrDqTTR49FfoqtmjdL5aLUAT7komA3JN",
-	"hBGOKFh4P/TU9wHCcGe5JIHWkyiJeCGDL8AOJ8hiPKhBw+qqAbrbPSgSMa6FGOXpOosmSr8MM5luUUJE",
-	"/ukBfEVgr546GRTVQHdIi+qh+ESU5GB2droFZgWBpftjxqx/ES2V4vjtHdoccg7E7TaAanFXEl3DRNIK",
-	"aJJoEnb2Q/9ujeXP/YQs5k567GXV6sTNrHvvNT61wGwx7Wxx11uo4C0ckXL6pMLssePH0hp88DM0rWNd",
-	"dmRAv9xoY8SF03FGz6H8QCGahjdOBFxBzLLCVGJdZ/g6CzEJE7/ALbmwwefxelQq4FiwzXmjb2HT//J2",
-	"Dbp1XmpldfGlQTzx11xPZPqgXdRXLlAaTIA6JXDTABY2CwgTAMXAXOhb6RfGeE/2GEAfnLTx93DlwZPk",
-	"BZqaqJZSMtMrmpJ8nugpHx0S1BPgU4Dchz/GrU7EGzI7JR7f7/36FnaJtsLQaMKZNhj4OPl5Sflsn6M6",
-	"B14iQtkbS+W8P02GpifF4eJ4wAiH1UG6pz0H1dAZEGqHguiK2NQRkvpHEr6JqpqZ82gcpbVktlXsnsNl",
-	"hd32NFsL7MGyYugKCH+zmhx50jfRkEk1MTiUNgjLmodWb6bIh1b7L7nfod85YKgijcM5CCTqlLdImkBa",
-	"kt/0t5poQJdvBr4zPFcHkXCyZ4X2Te2fKTB48rq2gjm+izp631bHhnnkXmSKNQPNJ1pwv9e6/kZEl9WC",
-	"IPjznpQOsGkuRXOh5CKggGM2GxHrVrs630+qy89Af6x1hntjnwG8yopVYmdEKTR0l2o2h+T2Ho9+sS4g",
-	"PobAVkkr8ky+LVeMV7xx0Pa2l7wyzEQnRwSXe8mnU+ZQSVoRk8o69AvOjdvl1ZTMAje15MmmPTYlz1mx",
-	"IWN6Y5r2Zjq/LKs3h7KJprgmRdgu6FlO0bD3YzHNdynNzMj1F7aUSz5lTv0LTukL/STO4QT+9v+ykOUV",
-	"fYxQgcx4XetT4UHk9jtv9xFQL8Ejjb3jHDNw1tGjFS7FndbVU8bhf+One/7beKeH6mgqylnLtQEh/nbs",
-	"2+4Jcxj7bRbLYbB46FDhJR94dkPhODEkHXnUWwzvQsqA0+1mLypcNB2K5I7PerK0rr/1z0WI03wSNuDb",
-	"SduHTyWiZ3SAAWS9v6rALbIa4jstQM+M2acjpE9RVxn3hP/pnQzVf2VmSC23xE3Tr+IqT9rcZnHRaqkO",
-	"JdsDiZ8L7phMbC62JAnKQYADWDFuNyJimy1BFBlF7tDTaDPucqk2Iu+79xq/qFLqFTL1IBEGnZtygQO6",
-	"EZyiA8YSvU6Mqb2cHQS09wB4zgC/RSN3BxVsMp/AyDUoBfB8G9solHmV/fM0gp50WZCY6Gic0fBQUQGR",
-	"EBi856MMrtKQB99LA02beinmaPnYrbnnTw0yPKdNfhuk1NKESg4K5RdgfzgBbvCGN168W35+yD5EhB+/",
-	"334qNvRCDWVPnnTeqKCSKguuNL2NToJnIaMTshn0lm3bumZ2w+vCHMWMXrtIYU31D4tLGPrQO4+pigZ5",
-	"Lb5X8yVw4dHXrSt5NiaREAZ3zFQPhUSxIbpF1P4ChWjL69rSbp0jlwrPCzPS201dqQzARJEXWlTCC7Zh",
-	"Z3jV8gXJjZjmSamCa4mOVc724iPfaRVSQsk5Rv/FHGkA0Ku0WirVyV2kpBzLWPLIf9KlmZRHqcqf1crt",
-	"M5rYURcvjyhTfUJiU8UKiR/Kx46vlBWPTnfi4ccI/3G5DX/7n2UbASK6cOYWHVglRbnyP8TNmcM6ow+3",
-	"eN/x3cUkv35MAr5M3JuGqx1eGwAJHAT2okJfP43kmsrCp/hL7rvYbLu0EbMQVc4tF8hApxM148zMeSDv",
-	"U8avDo2y0Xrbh0zkoCKU96SNe5DHH81YG9q6+owuV6JViqYDObQzOri1AuESdXOb9f0RGgIR4dS6Paqp",
-	"uqKQHXULXLZxX6eMBxFPwGxLISVOqQd+iJ9Dh16jM6CE+Et+SkgEenFF7t0wQHic2oPJqHCEB4KjF2Ig",
-	"l6vJDdULIs0Uwhp0UcRWhHHncxzzp3ABX5CKrkoNVi8mw4ImGS8MzOWI5Vq0cU334M7pPOAGhjIztP1O",
-	"/NwZDaAEZZQeUVcL0mGShKMaW2R0nOHkBHRx9kqPn94irWfsZOxZotQ3o+UiKrY+s16mR3GzpkzbLRQz",
-	"gXg5XnkZzP7hzP4AbQXARY6Ga9e+GKOoVFIWAqp5+5VAR4zV7hehJv/n4IWPnQmG8PClro1veJVvrJB3",
-	"hkU0nOFHsSrCLw6CrXZJUayogv1JgyJRQeMxKU88JobvBaZxFHoZaL8GWJfCX1/BCasKRxzh3qBzr8ek",
-	"+Vp7z10LwHh/ufCKoCVCBot3ECQqzvPr4lQDK/c3RGOv/+2jPeVgyvcUFrqs6nXIyaSC8n9CSH8PIaQs",
-	"DjMtuFr8/lAklQfb65FfY0pmQ8hnkYU02St3solQq8qyBVKefnnHs2+gkUimOVA2bR3aCPaO2k5r6PvB",
-	"JXYlifm1sZNJaqNSc+we2evbuvZWPJ07n7NP8gkOhVCdqb4RDICYuGBaNWzYErCQYt/dEOXD1U+Ber6P",
-	"DpAF7ug3XBq850F1By2+1ryK5XS1dl4kALQkpF6NtbXGiGsu64V5eX09qzBvXfK6py3NQKDtY8PTRcc9",
-	"vNabXpbQb+IJv9BdNdXt8/Cq0Dk0gblxA3gNmEwaNbuUt11a5QKtK660dMe7tZW9MYoCRSgQnWka+95I",
-	"QZiya7ImClFMoPu8H3DVA3xGOwOQ4EL+XAA4CSFwLIUIuZlFiAXEdQcVTKFNw5NVAMiSAhAUUlWm9pal",
-	"XVautJe7Uoi4i57hNwic1livWOL79kK80AcNeQIE4DLf7Nllq9dZkYHnlCwuErzKYDNm2p4NOSToF7U+",
-	"rbBPpReenvzAK1u+cdpcou7cfLrX3MhMozi457ipWGq9NYImgWqaQsSqdJvdsPgBm8Pj52ooAAGe7C8h",
-	"UR9PR9fiao2FJNjjKzACfdZh+jezF/Mp+MXWxEjrx/ncrhO7SU3np4tD4amew/TmGm0oR0jeyDADmuLn",
-	"e+mCMFVFPFGYe+n07JwMXa3TVGOEf2mscDfDfYIQ/k5eiwBtEz2g2BYVvNVPY3273O1ExdqGgU56i15A",
-	"lwzX+vnfjt0u/e1G7Nqae6F11NegJEPaU+eA92Zm7PVY3NA/Mlq2o/+fYyHCBWUAQX3OmICHeq2SKLx1",
-	"96ecNzXe60FWQxDfCUjnqTWdJJYPe6XQFu1O48eAd3sk+3JtSf8V6t2YZxRb/0YoqT4ADX485fmPhw9+",
-	"nkxKfM0VZMdZ24oquTOly7TPEMIVb4yle+TE5CnY5a5A/LLbXazd/wxhO4upNmH9Y/QAmOnIkx03ZwK4",
-	"YKJSlceNiyTnEKQMST+ZwchGBCHlZMAmq9iN0TKrW7MRlB8+rqy0V0gIFIRYaqgGDRkoicvitpPHXZhK",
-	"bqj2ipjhmiEVKH/+oumlL9mAhOH0oNo/VC3jExaiRnDurKivy93zkPn1HOZ0Y/CfCbQfcNhTycGx4BoB",
-	"mrJARr1rc9ycdwBDEZ4cNbbBKn+yPe+4SUe4UXHWXV1x3DNqoz8EfK3b9D/wY+T6H4RDUjDCC3zyk7/I",
-	"N9Iuwn+CChzi69gldwLAvgT4AKd0KY4D1kIyMDbcVHaFJ0APEqY7Yseu6rda042bMIYWB0lsxc4GKtbk",
-	"RKp3dMtxDN0x6KdkEhYt8I/+cUj6L283S4u7n/ImSI+zxh2O1AXgc7/w9NLFOSxKvYDtGCDDOp5BrDtx",
-	"GdFtZ7IDcJA0i1WcajdGNwt61WeqqV/dkKLbegGI3TFD+YACn0YsmSbkGqUt+CvM8V0IrinNukEgIRoQ",
-	"SC7DbZnbzohtaNy/INXFvzOPPfrG6HUN8rq8jj7MhhTjA+io1opcsd5OLAL6D6Dmc2a8jf1K4u5m2MFO",
-	"gDeMk2TrGqGj7Yrx2mqUcVAIiDhv2y3Ef1g/JGUYZxhjQvBCGtpTuA2Z8xnQefF9bSA91UWv3sbIdWru",
-	"BrBBZKpCIUZZNiX2IM40ejdZU9sLJPsrWqo4O1AHwk2QciwSokcm6ymfbnUuaIUZcpXORSlKdGZluMa2",
-	"3DqhhLGhSQf+sebOQr1veOogzit2PGYO70Ls9VPgzkJd4zx7Jk7YGg+2Le13rBcgz0f0pY190uUz+4Zb",
-	"aJdDkXxneLW0y2vdro3c8CU36sv4Sm4esYK8fMgfwhu5ERsjrFgwxTfwfG40jOws0Ps6oIE5pohDp80Y",
-	"ULhbyCpse59YY575BIJkq+mWOhutnOEbfyMg3vG3Z8U32nxhQ65VaugPCUGO1weLCCgP2V8+Pjjt9V8A",
-	"Ot5Cp/kjP7ONF8n835XRrRNP2V+4Omsl/rJif4Femv6/2X+JKKuy15n+v8KxhWZWD9kHBIZ98/2rQSs6",
-	"plV9ZjA0ZoX9u/rLxwdeif0L2iaNUA/Zc2Y3xi/G8jPU6P3rg7CsB9jay0/2iLB1tRTgeENkgK5L/sAc",
-	"/3cV9IxV34KHrs/rFmAF0HABIoBkech+Z4w2aDHxpqlDC7hHDd7p//iT1erhv6sUt316FaZ4tbq6FgbD",
-	"6FdP0NkiFG/k1dOr3zx8/PA3AAQQ8v4f8UY+2vBaqCoGhWqBSrcXD/DJ7ys/uNHNi/icZzfbaBVkxpeP",
-	"v6KZI/TTD1h3tVY74IfzQ7Qztryts46b9IWoxUTT95PXZk57HVriA0dc/QhhGkxcGE78lTjl5/0YlYPO",
-	"6doj9E8B1hAP4FhkehqWtMR1+8yhuqzpb4y8huqrQLWustayqhWIrQShuAhZ+hnI+mk15JFHPzt9EOoT",
-	"eEQFQe/fC9ejd8MNPwrEZ/83b4ZcPUWSRLPnCoa76hPNmVasemTvlxGEnmkTHdA//Ti7y058dAOm7751",
-	"OdinXP+BqhUBxC0OdGfUR4E3oH24s0mCvzHBtrRjemeQSbWCYJwQqDRcPb36ayvMudsUPb0jwUH/ZPXV",
-	"6rc/Uo2QcjmiUHua+aa30a/6X5lJ9Bl/xZ8P7OsWtXLqOzHppfxDPy6SG021HfJUGn4tFTcEsBclDPye",
-	"gwQA3RrmnNDON7oKN4uX7Nbfpfd58o1c95hvLOXXmpvqaeh0DSZwcvNC67kLIBVQB7A7BJ6jh+CpvZQh",
-	"/qu3lNdztcUU5b85e8P+fi+oiy8a9Iwi6aRyOhmCq86o6lUIB6XCBWezf2RMwudVzLD1x1hY943GSO6d",
-	"UO+VOKHJPrzuvJz4RG/aNAX9YJ1r+y4ID3b0QYhGmAteflQZjkYuvR9RwmMH5XDkQnl0xR0PfRQRLBTD",
-	"HJZt+UZgP7lnfQ3vIBo33ptv/QRuuTsLsguWQlcoccp6vCBICaouZ0qcGI2ydaEDwQRoHaiId26ooCX4",
-	"jFuhYQArTtWVbWM54g1ruPD94hIuSELYFGieYeIdIgG+V6KLvgMOf/gZzqLsygPJw/jWG7KhkAFUXwS0",
-	"W7EX7/7srb1/ffnuX/Ekgql2Gp/dAPt9ehZkKT+IVfD9grNKn3qeLYC+GR9YLGJ8H3qBfYYju5VU/YhU",
-	"zBvsX3/Vdzatz+6i1vY3j+H/kYnEh5JKT/j65zivcxIpFI8SHPpWn6DeTJ8+B5cepBoo4PSFgeV3mLOh",
-	"db3yE4zIGJ5FV6wHypB+9aeT1IBiLaS9W7M1raW49AcKMmdz7GDYEuHyPRZ0QP8ByLOAYkqOsXTomoP5",
-	"rPet0z6q+VrUM3bVS3xmxrAKl+MFxk7G/giRJtK+/erxr8P6ANJ05gey8y9mfTzyIv/Rz7iSvOfhpbQ9",
-	"GV1MsWtVPfQr+Xis8Qv2gd5u5UZUetMehXIPbQP+VG8vH+uHKd1oCY1Xwelgr2+/O3WNF+IqgDyeIwYT",
-	"NIqRKqb23YsJM+vPCSsqcB9ceWqsrj7W9iOVvPfjgAUQjiivKPwptA+D5/pCmLONF35bv90CQ3dQK54E",
-	"8J5bwn7y473xY/2SFz5nb779boWT/uOb3/3e/9ebV7+H5SGqA3vy9ePHrJEfRW2fdX/8kv0gv4EsthKF",
-	"4cl/+2+0xvBL6QUXwXxuC9RdeKro/kl7fg+KA8TgGrFxeqRE/Oz58VNWi3itsGD3KTClN5lWodvWVqxS",
-	"EGUEVhjrrWtuHcAzZnWJq1+HYT4lTqhBu0dgMu/57upCNCBhHwGmGjrmbzZozkHzx7baiWBbpH5c6ARg",
-	"oRGb2BwK7H4Y6AVM87MIlUSRaQAzsTl8r5rWjdFF4P1f2hCACSLsXdYf71LiZdiYOzvc3XFeTVkIgQcP",
-	"4jwMog0n+1K45OiLCIlKs6M2gvIS6QbUb3EuCrh977o2evzEz/dkGJXFdJJvazakk1F56aP4eyhyCBRE",
-	"sMmAQKVP6hJ38llwMUPqb2h6pjYidfmBeFoXSjtp4/bxEI+34wd+ENntuJVBJgrSXvxDJZfbe8xY+RxG",
-	"cWD5iO9611L3eQWOn1DethWdTvf0EnW1FsqtWGUgSXDF9qKuHrIPF0i7Rmx4XSM+TgzMBxDL8Wa/lNfi",
-	"ft3nLz3Zfr3u86107kKdgd7cUgmRF4XozZvQ0t8nv1vAXoZN9Xolk+pp9ChbPKLgp7cXCXnchJ4MocE7",
-	"x2IRfy+HahFvtVrHzza0g5b2IXvZIfV0CYx+qJTU5T/opVe16hW6YtdE6BTCnN4BrlLOO/hHTMy9OcMU",
-	"4qN1xQf4CNvrOtWpxKMRl9VPwuvJ3C9J7+AMfOm2oGv4d/4Z6AdzzuOMe5Ecu6+UeCKnIMM+ryqCO/1W",
-	"WH+8csrIoN9kLZW4O0u8O3+e6RV19h7VWh/yB/Bd8pJDUBHp2juFcCbkQdRnDPMMtFrQLQhhqfXhuQu+",
-	"2rvi/3Ju+zU6r5EYnjA5CzSQvmfZ9Tw5n4djuhoGOnPqeVX9MeRK3NMliMPf1S0Io93TNVhAyEc/w/9O",
-	"ZkZ19PwVLO4WljjM5vtve5b4kAaPeB2QL/MREw7oABvBlBCo6v3k7WMGP2EaD3roRL1Fp4in/CrklWxk",
-	"I/C/hYJ+kasufZ5DMmnXhX8rVeVVgXjYdGia49WIh+x7QDM3R2iZHpJYeT95FWuq9c7wY1QhjiLmuIzF",
-	"oddxnsPybylgZpX9VxryW7GNxP244e+cMbrkixuOu7pqWuJwvePXAvIqPo9rRaowi9mqr+Ba6SXlUjlU",
-	"4ccA1tfV7T9jjwN0udeNgXgPr1ZzNVXxU6swz1tch38XIvdRqFCcEr3fhkdmD6U88p14ZK93//jxWN86",
-	"WvM+2jpf2FhHufKyrjFS/bpO7OpnMlxZxwjoOH7TaCsDegp2k5+K4lzsGJretxQEpIr7vTcDAxKGNw39",
-	"8Ult5ftmP6bB4k2DqAUGegt3RQVj4f4dvPqm5urzyJlGKgKcvZcB/YSEbYkt+ecRXlqqurESAHkVS6BM",
-	"GwQTQFDZZ11ZI7QIhXAjWt8Jd4BFyLtZtD6/Ldle3clSwV2CHJ8jP4cdXIqdCJ9aAU0Tkf6eRGOSiFk5",
-	"CJtwN4fqwsfhB/4/bH93bD+pDcA9n6A80K+16Nr39PvPxdkHhFDJZ+r8Sbqrz54p422HhhtnoeJgF5p8",
-	"848hzx2zv9yv9MLPXc1YrjqV7xZBTcKT8cAA2/ZrZwMqOVzDkR4hdQWQSLZGH8l49aswhXt00cRPELv6",
-	"u1TOLINt2Nb870FX01tST6uCXeT3YYmOFrb3EbDu9Om70YbdxQl8H2Ty35dSfccbhXrrfIbc74V7C4/e",
-	"tWtiddt9vcP8uPf7pMhDfd5W1uJXyRM3zpvz9F2F7LmfhkrsRHHclnHFBDe1FAZEcg/SINpIKLAzias9",
-	"ROheJF8qefTTekKoJzl+jTAId236+a33Y3tZYDBzdR/gXkKQI2DUpaoqhGIPd5JG3DPICxDKCYNNTfZc",
-	"UZagVNUHRF/4DArxf4qG3cXYkl2jgct8yNANodKoczNAmmUaoABodMBULUO1mVIstZVgayOrnbArVt44",
-	"7UD1Q+lwgQJWSoQYCpvl2emiK0cA0aJCtV9NR2q/fjyTl59rFPB542FwUKhqy9S05lk/yB9i9BVgIdQ8",
-	"trTpocs8vD93Y2eCQMUlRrJz1+nL8Mg90i5+giDfH/QJw8xQYhI7Wnub8cgr0VUoNoZvHIgar60jptHn",
-	"LHHFtA8ewjYx3yPmrzMlPjomUBbGfC5ZQdqzDZ5vfJMsc30LP30mMbx1FEiiX0Scf8jHhbQjL4yfRYCv",
-	"DugQ881gYdDgJIMfFSLgPWHwz7/9zeOv7jtLe5oRkNr3bv2Ho3ejWt0+l0UfylpItYM9gjbdqsLKI0wR",
-	"wwNhO5j7YLeGLR3kQGDmypgRX2BH51uy4jTMth8cY1yfWXzjp19gvt0UKkZvH+4yHpnnDyP2gpsAhZfJ",
-	"GfW6QmXOzO2Nbnf7kRwCfQ+g4HsYC/78PmibiCehqvSXiGVaxBZvcX7iPy9nRPpTfhRAhLBONCEVzwvG",
-	"XWjd4rfic3BIt44Jk1g24h0+t4hWOPY/3iB07y2VP757/YrhZ9E46bHlfZbURcr8jN/79CjIOTtPpN/F",
-	"J+9d2KQvZbyucc6rvsAO7Q87OMJTh+HYE+9d3vevwS+A6x04ZEc7ZITD85wH6HorXGtUT87M1Qu8EqeY",
-	"hesNFVBYIOHmrusHu7N5C9Jk0j7eAmE+pwpYHGUaN4S4ebyR2j4NivFA48f9+xxSNXFmoc9RNuI7zOW9",
-	"R7/jmd9RwsZQ//t1uRG7M3FrPyLQK+9C7Imj0vLrlAT/OeuEC/HeLl3LRYXWUUBC0RFf152Dgq1FKLa6",
-	"+4rrcebTsBCDV0eppHWGD+tMA1Z17hy+Pqn7vLj98LkIjXTiCyzSCnjrT1kHSbpiO24Pwv9Hr1bb3qcO",
-	"pE/qUf9b+SzoPwnRvOievCcVvv+Fm94IWACIpaf3dwMA5VKpLWlx/UHXFYhMcYL2aMH3XuugWlgXTW/L",
-	"nJG8ZlvdquoZzH0VC2pjn4geWE9iGQha6C1rrciY4i/1Z8oEPQjR5Jtix4IcSG2uLtHCiTY+c67xO2xT",
-	"+WTOdxxaDky0nvwFKoFF5bc254PAIgrscvLw8xTDDY9GkGTT8uT38ND91VWE8X/9gmQI/D3tPO4O/4zr",
-	"2LNtQPuKrIuVAl1nLRvrCKWxNPZHwhe/xxLQ9Ilf/0a52Mp3wg87aHOE1bog3MNx7OBqgPbnRlRFLjRA",
-	"TcBWwvezFTj254Y3g96wOfujz6ipPkyzIz+krgv3rR39fJCq+vTIH6PKcFQs57X60GNvXqeve+drF8Vh",
-	"TyPLaPrBCUBLCFQte7rBM8hzCMFW4006DNBYx89jRvsQlhrV5HtXHRbc+TdyOXT39516HlDqJMa4T9HT",
-	"cNQz6cQzDhEXXYB8fS/40z/+Mslu2GIAM5zAMtVKIE7UGkQrv0/J0MFwZeGgvZAy9gsw9gArLZy/PVc7",
-	"LO6L1Xva9Iv9YoJoLtT7Ulr3Bj9P+xdG6UrBKUjCjnz9mMyZ+iUAw5ddHIEEc8CKcNGehBFs36rPimf9",
-	"B45w1sAHwegHPuhvPvsvXLF44P8rIpwFkHPkilAAAr0inWjsQ/Z8GNH1Wg/jtVc4ztAJgR8xXSuP6eZn",
-	"9r89ptsq4ak13Js1fk7/47/82+MH/8wfbH/8+euvPv3X//sfqIoFSTQF2+y1FcpT/bTXzAqss32GBRLu",
-	"JDehXxVohJjkNFsZgcdt9pQtyDtr+I7OnQt7gT3vn7HHWGYMUSSkJqY2/tPj0HYC//mYytYI0mZWyECj",
-	"8aIkuNDWZdj/4su5MpgLFQAJByP90tY7njzKz2oTk3we4AO8xB758/noZ38aJqMXncS4z7t+FepOf2rE",
-	"7qbvNmp3NyqGl9a/FH4oSKcpC6IntvpS6x+uJiIYYcd/hv/9NBVG9bYE7Pjr7bYUdg3lmwsNmgHO7Vk0",
-	"Mzq79j45u4SwTe/moyk7q9Ykcu610yVgrP65neENwl1j9qvdx4vd31rZsjq84P2l0WF5Scv0dgVpu8qZ",
-	"M9SDZqBb/Zd/2Ws+d7nDPQ7abu+ev8G9vuQa+HUht66u9kLu9i7TOlZWg8ZauWrHICjw8TTkL4IAO4eW",
-	"RlxBcIJKbp/EyAWgBb+Gy6M78/+pbpDo2Hykt1sRUnEmugEo6wyAhwe42Jo7wNTyP+60sNjnJ3TXB+w5",
-	"vdbVGTq/QlR5nNc0FnSvcSpvY3zmPmO7YdXZeiucwufb8gsbPbT/L2si92XJPv8c/uvTHIpRLdUB8AF1",
-	"DXRYdaWjzvCN6CN8+f8j6tqSRa8xSHevtQR+rikaOLmZv9TxNT0y3FhTWc3i3/G4TkC2wzbeGItYiwjh",
-	"18OfAjiRtq6T/0GJj+isUFoR3qp3wrlavB2s5b7hnmsuj1TnJlwhMf9nTNS2a2WcCU137meyI3j36g1h",
-	"F2ILkIDq6lcB2JCz/f+GYNWw+jt2clvYxeo+FYVOJzCt8mKnVZ8eBUyzspiLp+r9HBZvudhYDmnOD1ms",
-	"to7690Bhxxa2ooqxWbi1sOsuNGhCHFXQ6Kk6nt/5Ie8v2orDf2afxzvEOc0J2lZ1dW1I0bsFcitNXOhx",
-	"Xj+/5BdkvYCJVskNxOxSWPkWIeSBmnTvwngfmsJdNP+XCjtPc+n83Lu4lNIuNJDiawTunatAXeAAJZOG",
-	"CipcZxCByzyZF3IaXvoVJRX9Gbksd0YDE95nTI04fY90I9S04tlTO4ONgTiBCbXI6qPobArNLD/D3/C0",
-	"6G0Auq6rXuUEqqr+Mg4uGhweUYH99wgjpBHqriyQ4RHCL2YKrAfzw2JqCHYJbqC2D9IFuXUsHLl+efXY",
-	"1T7usLgsye5Cr57JqzMducIaS6H9P7+ddcfynuJ5uft1XTbBPNjxdhc6B/CKeQbbA0I2258rw9tabiIa",
-	"gX9G7naiYm2zSqjzi+8n+ZnshGIYhn3AgUiBsN/MR8G6gzPS8sHPK5yTaveFZcFiv+F1BBOJeazEzbTn",
-	"RhSNSsIlxAFufU0RhsUH6dkh1R4f+flOAb/H14sVtkOao4Me7+ROvW5dUbzjHeaf6PYO7kQICYdzTIuk",
-	"nFv0XVjUTUrYw7t3VMM+vwY6D9jT8fvPlGhW691NABVnURhnsQjww/eMR3i3+xl2kCv6GD0KRCETEd+K",
-	"puYbNJlD5sub71+hWgW5EeHvAAcTBoTMljffvwL1DWqjvcEM1w4MVsUWRVyd8SJBn41lFel4erHX2oo3",
-	"8jOxlq6rkqQHmpWmmUdDW+ybs07WqxMpe/8CLDGPRLGbFWfSifv0+/rx32p9nKrPWvWQ8TGWHdHyEx4y",
-	"Zt4HSPwQmwiKeK3vzmF8Wd6Wqf19ARDpiXR37zXyQ3+A9NLb8VvAcr83+vS57BE3gk839XiOia734mfj",
-	"x+juujG1eFV9Vlo9+tn/z6cyG4R3tLu5EUIXsvsv/Mq3xsAkP9PmNEI3mFmR5eQ3wlit7s9nHMa/K0Xl",
-	"jbxrJWWefo9+bmARn5bjLeLqp9AXUALf6y7gJ6olO5GP5uiEASINlo6FKbM7RJRbsimPar056KhK0sbZ",
-	"S7l1L8NjJWt9vxdnMCsdYB75pXr1EsM0AWzwPq/qm/LYJJ2i1n0LBp5oKJpcpXykiaO+49Uf0IqOUF0E",
-	"Gh7AuRGBfHmdtO+/KwERLRw7xYy/U9W7+FgxM0IXxeQ2GFDvV86GVmxaI90kBOS78MxLvZsrQ/Jqs6xC",
-	"Hgj0NVXCYn0kGnn9iNAsHi++sgCN9z4NjB4RyNpsjV2zJALBb3RbV0xpt+q31UaYRLA6BNb4U1lQn+No",
-	"xH1/FJM75zZ/ObjNxweqygLcTIOSgMnFuEUEMWCi+yeLM4Ifs6T4wN1mf1WGxCKuhXIPugGXrF4xeBtE",
-	"NMB8Ye0YgrKgqvA04Id28KdHrs6xTRyWmLUKomJKnyCF58ETdtoL1QuPRR+LEqf79M2eeF1PsdcHLFe8",
-	"R1zeup6BvvkMRYUnsLGnyBBqPO+PDp2VnylshzliVXts52WF//JG3HnTzh6FPn36/wMAAP//",
+	"7L17s9w2kif6VRDnToRnYkovt8fbI/1xQ5bbj25Z0kqa1tzo8Uajiqgq+LAAGgBPqcahD3U34sb+35/s",
+	"BjIBkCwmSPC87J7djdhp6xQJAolEIp+//OViow+NVkI5e/H0l4uGG34QThj41x+1VO77r/1/SnXx9KLh",
+	"bn+xulD8IC6eXvzkf71YXRjxcyuNqC6eOtOK1YXd7MWB+5e22hy4u3h60bayulhduFPjX7TOSLW7+PRp",
+	"dfFGGKtV9hMN/HzDb7wVG9mI7DcM/Dz5jQP/+FKondtfPP3949XFQar4zyfUB99rXb/nO/9mJezGyMZJ",
+	"7T8snWWO7y5W1Dyc1nXpLL6YncUnP5JttLKi28rnyh6F8f/caOWEcv4/edPUcsP9FB/95Kn99JfeR//B",
+	"iO3F04v/61HHJ4/wV/sIxsRvDdf5fi8YcAc7SrdnftlNzRXjqmKmVQ8v/M5LdY3pNEY3wjiJi2ok/Dze",
+	"gY6If4GHfkwE0uufxCY3aWnYm+9fsa02TCvBnDyIZ0w6Ji2ze31UTKuNwNkbva7FYXYFDT73z8sIG0an",
+	"Zvlhzx07csuORqsdzAX5+5b3Fgf9sxTH3AbjuWHcegr5GTl+KRSTuL3vhLVSq1ueVRiVJoyGfZI7Jao4",
+	"C38Sb3kKfsgX3FQ5svhjHIgi7UPgxvCqH/n5xo3FwmvPa3updsxpVmn/fz37rXXtHl6szniebx2uZpJO",
+	"nls9Abg8zD3731uunHQn/7j/ZO9ESeXEThj/y87otiEO2+piz1U1XtNxLzd7prfMBZpY5oB1tblk3MFJ",
+	"Ygd+KTylVmxr9IE9fsZqsXVMtw7OoH91K411nVjvzehS0t/lDl7002KVFvZidSFUewBR0NYgYnWr/FXR",
+	"aANvrS4qw48Xq4taby79t1rj/7jm8C/rOLylWj8PWO3qQm+3/h/6IHqypaMJDNQRa611LThsyEFfiap4",
+	"+/BqOF+j3oJIhc0iPq6PCjlk+JYnCuwiO+61RfZCLqUGaWq+ERR5hRH41spzOWcbv1a2161hUvntrcjx",
+	"kObUUnbacz78zlrlZM2UxtPgaWUDbzx5xh77D3BmHd8JkiOscJk715/JvRdRmq1FElTII/7/W+HOOa23",
+	"Z3bPDUGLRpiNUC4yOdD2M8uueN36+SXFpNLtuu7NWLWHdZhwoy+FGo/MLQgAy08gR5z2WyauhMFFRCkj",
+	"VeJ0iuRIKIrkabp94qat9d9QWmVo7Ae1tIywTtAiwjqjLwX9Ehy20SQrsTMCzm4BGZHpZhUBmF6UZPGY",
+	"BJkXNzkd/jDlJBOizIgMDiczHpMgjCLJE5WQJVdBZsfDP1ZGVhd4Sb3oXVBVJT0teP2mJ/63vLbi/EbY",
+	"6+OYgFGQPoXN9oLP+pMDs4zi0M+PHxogKt/xgZ7UbV6Us/Etjvcp9agRPNylPV31Xx4/Jh4FbXepUjvc",
+	"z0DzpDfDtynifsWrl1KJsf7I3cCCqLgTD7zSR52mOoww+uGgTYa1/fmdZ0sO3OcfDR8JQ9IroYSoVztq",
+	"zSsviTjKddC7k6BwUWkEybdir3oXLR57f95BpmvDlMbRpGWXSh/VWAdZt9WOkrVw+aK+fOCVYHq7gknU",
+	"3OyEdazhppOz0omDnbsJv4IvveEGlh/owY3hoK7s5W4/3MGsjPArKn70WPTk2T7CF/DtMLNVJBS9lVZ8",
+	"0KYac2UlDHeicLJRQ5jmsSCtwsjkdHTt3rnw3bP56HZNbDYHqcK0CjsuFcMnqSs0rz56RqSVFe32wlgW",
+	"tB0QqWyjD2Lipq7FlaiLt3lziaoYoaVxcznHmj/4Z/I7cDMV6hkTh8adpi7l3oe0lTg4JYWMOIgqsdbo",
+	"uB74yetElRcAfO0lgjNAs2i7MwUcXXRc3/pvncZH9Ywd4xWcJh53LlA+bU5gj9VF5Kx43waGTmvLsbRd",
+	"eJfyjdHWLjGZgoWVsUKcNj+3XrKC4SMqtG2MPowkMB6inbwS6uyKDorJZu+l4Opix+0laBWNEU4oi/Tr",
+	"1BbhNnvQPMyV3NDmyZpbWjHkDL6CSoPVXm3x569bzt4IXjGhdl6/AdUZNFD/x7Xg/rQq2MTBpT76/sYT",
+	"fOvtbzFH6he9R/2bNT80s+/AQ/5p3aqMPVuJjbThzPSIfSlAR/S8esVrr4tR9Osk9AwF/dbh7etJDtev",
+	"P/Rsa/jGv9NxwVMvCmppHXB9gfiqvIm4gE8D24znrES0YF7KteHm9Jll+qhWbH1i/pj15+gF8ZYfZO0f",
+	"2spda0DLPfOPjui1M7wShLY39iWIetY4/s4/4+V3uzbBhUP4aMdWsXohlBuoaj2Br02FNvPcDBsjrris",
+	"/b8WEH+BYmz00WY4q6m5E2csY39uPY+BwwldApZtuGK1zNnIKBYWTD5j/qZ72cB6+mz9NCv7ZsReic3s",
+	"Z/N6e3ZuT9JzBUhzvSXPrG3ERm6lqL7RpoRfOkN3pPYYYYXzx8Ov//yIBAM9eEf3sDEFItE6L93pfffP",
+	"IElBtwd54hUhi5pQ/+vwwJOc5X6adTw5VKzjNbKAS/BqKDlC0eIvG/kTdbMbwS9162hTKPCdN3nACYmH",
+	"wp8S8bERGycq5jSrhWM7vWKv/va/DoSXdUfrdJEnkjY0Xt0NbBR5KerTXVsp4OjELyU7JXgr/KpJTaqz",
+	"wkbWQVb9zYsNuBpRboV/Hfe6Fn0JUiILaBsHP0ut4gVv42UxXMK5h6Piagf+mq02a1lVYhCBBLedrPGY",
+	"YwyUkjdOfHQkXY77E23v4CWx8jYAeP+EckJtxMgUiG5B6ayotxelbhI/H/z6BHGu54E6J+AmUJqUw8FJ",
+	"OC1/6TXAu+Tshwrl5NSJeBq4yHiDyi5ntQanLsoNT+1VIL6DECFoM/7WWp9YT5MdC5HAqEVahb+2lkhb",
+	"r/jXi65xvCKXyN3B6cK1dDdtnAG5HXt/gioM7l9nQ6Tt9AR/b9leRG1ssjl5Ral1q4uPD3b6gf/rA3sp",
+	"mwe6wTk8aPyp9TsDM/i0upBKOslrO7tXC8aMgrE33pc3Ge/nltfIalKr4SU0s6Pda+jb+Pg9vvj547Pr",
+	"asFsjK5F+STe6loMv/3k2t/+RDOccW/xRlwgt7wmZ1tT6mtDxWIsvL0KcY0LK309jUyfJYGxxDOuT1Ht",
+	"4VwuxSleqkLtpBLCfGbD1YKaI0TrwZDThlLHlRBV3tfk7eaK0ovBzyu4hXCVbcLl7r9zlKoCrWNsdu11",
+	"PYjc9H6SytOT+FCMDkovFLxZsdWmm32lhZ+8Y35o8puX4pQ1Ziph5BVHy3yBAw7WTZMEooHs0FrnN2GD",
+	"yTC1PEj3jInawtAHfoIpN9wGa4HwbPpXCvn0wM1Oqpx73qYNCu5H9FIEpsHvrG7gel75HaJ/0NuXcRnj",
+	"IG1Hez/H/nRWQJ3wlxheHZOoVZLWuPCVayjLQaWMn4y0gQ9F5k3kjmzQsS7yWqBH9mx/EyPj51G97NE4",
+	"cHNZLnvhI9FZfW6dZLXUDDHPCBRJEJRLnFh4Obvg71XTLtUwzzyGc8b71mjCK+sNVKl2IROFMyesEwYU",
+	"7b6DeyajsH+LffH48ZimO60zYYWar89m/+Tzx2T6iJ4MTQw3f4l7u1SERFINPlQkejrSzAQBOOaOhu9Q",
+	"3DKhqfSkzKxHDTT7c03sCzJ8rcSRdPlseC3XhqNvayuvwFhDXuLM78gKfOFejIGucsVrthY7qSzjShwn",
+	"xdWAG+YMIc9B2YP1Q4haXXPPhTHa2GyeC3lEJpSlcz9IXp5dl9nOP2Gb6II6P/eN4I6vZS3dacW69ZTl",
+	"llBX+4IxJtk+UT1+Ka0iUiy726J6qd2ie+PyxhQuzLSBSyDeDfgOuYwYzFlgHj4PeWsKs4q5cfYpi3kH",
+	"EB2yeBZD2GpsL9bhsJVbzvCVEjPe7rm6XGTGH/Wr1pHbRZo5+uD1NoLFn4MUCgq+ZZvwIGEtg91g88rh",
+	"Zq+tUCFGCWkhfUe9n1LVlwSz/s9Nds444l7UFYPsI+sYVxD0hzSU5JR5yqwQoBR6NVAo3YLPcszf8Uag",
+	"YrGa+UvV2wpkyuR2MpkFgp4YZp3ke72N2l5v3atEc/IMaGPE5vquN0+2IPSmmO5rrUT8wAIrf+TYS7Ml",
+	"fXsUGdESdeYErkvHVWXDLszqWcVRM9pbCLsxkRb2wsj1WH7SqqM38XteQGY3vE4201pzU4X7vuxWiXHO",
+	"cZQmRDWIH65QiRn/0gjd1ATjY9rowSu6WtcQFVx7G314lZ+xU0VbdEVZRrCL8ChF7tFtrTWV+Nli4olU",
+	"7MkXrMK0OCJrVBf7bHS9wFYycv1e63o2gwWHTbTHfQv7GpYWtiwYIzDlHBe+D8mQZ3lXlK/pLEHoKevc",
+	"IaS7phWv1SjJkXpyG5KVsjH58Q8hsnU9Z1gnXAh3iiKTC3UXTiXfwXokckQqRdbPFPOfMU4o0WmEkXS+",
+	"2bSGb043dIWkHLCxcOOOuhSJSYWDi6nEZbbbZj95n7U2uM2CGqWPigWnBhWYVlVId4jXAHg7kOOHrB75",
+	"f2N40wxSnXsKAlbGZQNm2VlD9v9WHPNFBjkHbXDfhTq0jWAaM+chzJYkOb68ojSxwdGHAr5wxwQPUfB/",
+	"JFqlqcR9PssLxS2C40kKha9DdtLthONSrtMt5WyfX/BdFiEwVsOtQ2/qWboKXJxOe87AOqCdFkUZY/T9",
+	"PnG1fy2uJKeDvfkSJ906K6tMglDGUXbOG8gHcSRyanK7FUYoKjX0Ofu5FRZcoEDVBqLh/t/CWIZqJKvC",
+	"AK4+jdX7zP2tW0Nr6/F7dAQ/evqL7s5uYe/82uduUFAW0ufjx8JUpwn3LuzScOlnbrdZ5WV1YaS9LM6d",
+	"huHDO+T0ehr2QpNWMb5xvULKSitBWW47UsuLAWzVOuZao0TF1qdQ2GNVu2Mo5zmWWK1YKK2hQj9HjjaW",
+	"t3cesu/TSynr4LgX3j6DoAXUshRdSPkjt44pukTWE5amdHlPsYDQz/UguG2NqFZ+huhLYUGknlumva/1",
+	"/YmEQzEqOsO5HKRqnbAQM/OkFVvdESt4agpo4KeVCZpJzMDkkP4ZK7ImSx6TYNcqU38o3LeaVB7jjuot",
+	"q6VztWChCjK5USyrDD8qprdbtuEHwbZG0AGXiSrH6KQm9vXA3WYfPhZp6C9kiI41mOOcNrF3L3xO3knd",
+	"nvZcumlLU7Vljg5Pz45Oxq/wnixS68oRn0LoUVb+9JBDNHvtNL3/8NPO8GbP0lm2TjSM20swlVcDD0xI",
+	"iM96URempd7Qy08epCXZrqIWZDK6p0K48MCTh+WP4XGbiPQsVTph7T5NmRhhI5IiY5JaSebppQSlllIv",
+	"PSODPG1VNQgS98tIizKfZqoljczMIHAfmDCr6CzzwlqsuqB4OHuXonEY+3XmhO5S62RdY/05OfmYtLnU",
+	"3T2XufV1LC4aXnaHkDBOGwNQXOaXtsgTGWod6RsUEvWxOtiTGNkquCNZKDEsUoO+NbptsPSEmkMssYoi",
+	"HFIxygoxo/o9zigs88qHVeAUukpWIHWaALlHhm+JPcL8/zl6fINPxRqwcn0SCEnRUMb48Sw2CUaaP0FZ",
+	"aVX+5R88zxIf9pog5ODT4goRT3pp4fAs+LLDH6+4kVy5zo9oBJ5UOq1EN2IiiyOd2LXA/PmebhLMMWlt",
+	"O3TXTy/bWql2UJT4iZLqgJMzZwV4XkHwkJR6UU75P0OmBfHxK2FspsLtjMvjk5FP0hwSA0Z2CAReRUZe",
+	"dVBA3U5nz8PbRI7zzHEIZZAHdbPXcrMkbQ6+8QLeoqgiqom6v4wpmPW6HbgTJiZBlktVJY45tAn/k3Us",
+	"zDJxvbSQu+U1PlNLAVg7pLqb4m4LiOX1ElLw7gVV/eSk6/z4B34J2XL4LO0L21wW1FAAYkBxkAXmQNN6",
+	"5Lye3Q7/73KavfMrfX9qSO46Cm6WfJwy8HFtyV0WGXaVjkl3KOLc417F/e9z5io53mFymcNJ+Ho/xIwf",
+	"qJcUBlUi+Ju3dghru2lqUtV6VWbvcSN4tvjB8MOKHQ5/+59lY235xmnijIU5Mu1V42AXlFSOpAA4oQdJ",
+	"i1F0b1sfDksGFCqTFWpdu2QwTaVwvEq5q7XgV8JG7BM/tt/GWBJe5B63smo54cmMCbld6RAH0zDUWhkR",
+	"ajm7KIGf7CrNRTgn1e4zG33pJTZF0vVJRkn86uk3AGkJCj4ANJR9KuX/D7+Usj+l69ufbcWsGBarXiPZ",
+	"JWAiBAZepVMVzkfixa6soOOlHgZL2rLcgVfZE4+IR27g2VifOsLa7s9Oj8XAntdXVLazt0ZPiFAQElLi",
+	"KFPgBLd97sijAsNh0URwUPjj94riHlQbT6WBpVpTqVC9IucE2MX2vN6yWtvb4qDEJzCHVdwXih/+gFrF",
+	"25Zw/gvlrbuMexC15ecLMGHwja9OtHc5eUHO9fdTh4h45LbT0okhrqTNKngIdffc5cF/zjy74ELBtwY7",
+	"MbXEZFsSRkj0Vc/mxaR1dFZnIl2P7qu0P+S+KmdOPQ87ddxVSDXBoq1gdXndw5/sSvoXDlJxF0uAmyZ4",
+	"zGI5Ba0mDdGZVqm+LZdFMKylW/XTZnKvjNKA+hAFGVPrLEi4Qn9wUQZQKJ73lKQffxkf6N5peGuzw7/x",
+	"P/aeRX9n5ln/Y/esEQ82WOSSVez9z/0XGm1c/nH/a/9p2x5E/mn/a/d0uMTzAJTwc+95uVPcgR8k80Z8",
+	"oPeO4waC/1kDwv/cPe913ok5vcefe88jgEv2efy5e75tADmPfvrf/I/x2U/pfjy9QtTay+Ar0QqK8v9S",
+	"nob2aTWTizM8RXOPn1Fh7vGzjZx7/IwKM1MZEnh2oaOzP/fGkMXnnh5Kr/mxB6dt7vFzITT3/EiuzL0w",
+	"ECzzk++f5lkeOD+asy8MT+bs1Pty7tOPn1YX35CIUB8GmKVe7cZ4YIfdJi1AVDrNOBZAgVcRImeApUqE",
+	"iyu5k1RsdS32MsD2NAHAe6xabHldW7pM68ClgmRjy4y0gjl95KYigCh7mi/qxKPhUFUMiE8LEsai79zr",
+	"GgGDSB7wnVRrWElee4WiFhtntJIbBEzCJKqAEGE3RhwrIzF3acfbXS6aSpb3DbO0QlpVoSZNl8HBrsM8",
+	"nkZ7N4CXArhSBjxloR3oNzCHDiu4E7AlYY+Buwxbi1ofB9V3Rd/5iXJaANW6Dzjd/aNwXKmy49oDr+s0",
+	"cPevBSMTbN+NY2NyE3lqDsE+KklLJQPK/Q9N02n88fnqxxHGLJhrfCMgw9Du9ZFJd6uIq8HrF9whiXeC",
+	"hYwMEje0K5886PAzpBmGTUkIZ0GuTdWVfJMCU+fpVd5E90IDiBsj/1ZWYsWefM70Z4jEl7DbmmfswZMn",
+	"n3vi+/9Za7dnRzAtTqyikTFjQkuR+xUn+pWuyQTpTcyvGJ/UvW4NQtocjXROqADdlyse5mtRL53WS/8S",
+	"7UrnS3zMONo7/9KszzgMHROD0swjMfK7/VXIMSpN9ssDUprCI/yx8LnTdcLmESExgBN/vPDj+LnlKYD7",
+	"NSJBtsL3TucfEiFx3vk5I1cQB3UjzaaOgJQf/XnDG89A6GitrwT7T2H0CmvoOVvrj3io/bOEG6+07LX0",
+	"OV0PovhrXZ3AeASlY62N6MB8GwwpNsFxpWtayTj+FtgO1tVnNz+v1cU+s4VUNgV3zAtw9nv2g/wKfONr",
+	"bsWXX/QvlvUJMhD6la9Pnvz+i98/+XwGAXp1AdXyXUuH4Tb/1FY7KmYzqDHroxwQuV65ZNHJ7GC67nSQ",
+	"4kbGEwNA9GSJR+B8BJLgAJKP6ZiZSojbh0EI0z9DQwi3ekCuDqSfzn3+pjVuL8wHTdYpb0h0Ssz/bJ2j",
+	"6u+m/ZPZ5gbHMIFp7QWe6jyWfn7Uor4F7MJlGfoH/nFJnl7auWtBN+Hb5NTjJXi+E6H2JReWOhqhNvsh",
+	"kGnCiF1DJfwA8PYowXdfEjYtQdOF9jfncLpncC09UMkxiF8tL0WuO5PZCbdilku0aTHEc0QmL4up+2NC",
+	"qE0AVkN/FXBqB4A2pGzi7jVZNuA19wNXp9Bn5cBPWF6B0Nyh2QoB+Z5wdLDmdzp5+nw56wBFP4neztE5",
+	"GPGGx0DEIsrUsY5LNI2B0CQ/YGcmRNpE98eK6S0mEGNgLvZhSOsp2zn/Fl3+R6y/h0E5SYP43KfVNG4+",
+	"3kuXoj6lIzQDoj9k+h5sf3c4bgdnHzyCCxFn6FrwOsNdk0jNC+DwqxgMnslROy6Ch6vMib73ezjRZfPz",
+	"suqdaonecN68RX72cguNc0wvSAUbNwr/I/7zNwDenGvXhNDO4HXCxxGJifI7TcFh4buvhKhsLjFMVOHw",
+	"ej0G2H/tFbtu2RE8LKGdl6dAJbTpccUqloFGrb2r+GsNJBz0EdkSsnrwakI6NbxAlzVK+7U5TaKVNa3D",
+	"wkP026oKnS9BxflJr2m4skLOuvyuHGj28qUuNTeS73N8MFFYfbcU33bBtxdgni3q77G5pKuEh4jiRKeX",
+	"HCkO7c3adawu/JEQ1SSsXjwZACa3FoOcjshmsWak2JOXg2w47xQGJ9Ob2oZOVZ5GV1eZO15BfVFotwgn",
+	"nhw8grMvUE/gnfIr67V/PJ9o23DnhKG5Ivz2IeMS7drM5ZpcYRqiV2lWoTgL+mT2GqKBZgNZZ8QlULbP",
+	"INooBlufGGf7U2V4W8tNUO0Zr3NVLEMAfNI8UK1DXO3ChLwwFlW4M4eF/xi5B5T0mp+88UmDny/GsO+q",
+	"rixtdyyGqyfggrShTfVzsHoanZ7YzYAVsDa63e0hYIh1B3UrmFQs9SWjqpNG2ObXgeACgBcqz9pPh9f+",
+	"6jutmFb1ie38oY991cgJGZdrNEc6TlCPEJiuGQEkvcSE/mtHHjKPbqTCQtUFza090HzyWECeYKsqqJ+N",
+	"uaM3TuvscPfJ9HGKSUJkuQf2BBdGFxXZGEkrIykT5VYsqoTWUIy9+wP/uOx5qRY9f2P+h1Qax9d1xr8w",
+	"ErTSMiN3O1GxtukFfY3YtTV32oDQgTLWhAPCJX1gWidraZP6UjD7TGgwqujn2c5n0Ks9fxpG3TO9Nz1h",
+	"IV+hAwNeTfYKxWfeksJ/3lZYsVehC96ND/sxe6cDWN8C1Reef3m9lg3B74oXssa+s8eLaDNHx1K4R0dh",
+	"1CAfoll0drcMld54JUVrpqfXRXmMxnBqi4niMNzUwcBPt1O/w264GHrAKN0J7Z/ugU2N/sCuBVa8TINH",
+	"KfkGenZ1vwVW3w4dcFW8QaIrcKDVrFLOcTJXBrZObzP7fJBUeG+yBRMrWmVgIKwuephCCUq4d2aTfyg5",
+	"XHqNRKN8itpwp5OeaaBJ9e081/HchmOa9QSnhmlzMe159TsXXp0Ic9Kx/O/Ijpevu6ZVmd7SZJ+AOUHw",
+	"fIN5t1QkodIEZkbPug+1hMU+pRiaJlQFaQGNAOC5gUKP/MNLvTBr0s3j7bk9YtUiplIPSGytK/AhX0JL",
+	"bugE6piVaoOYd8rrcCQe8rA1KhFNIxYJYpxuYN31zSBSfB6T+j1dKiuHhbK50na6rjrXACOUUa9PF2Hl",
+	"4es57o3gbou6EHYBmILLBTsD0nbSucIBN28I3RVejqG1whBsg4B9SFl+S5LDytAmSp8sVvdSElmJfcoP",
+	"z3PVfHxYolVa0QdQ0jl8lLZ2soHCWAk4rNhiXLqz7vjh3N+syOxs/oUmByK4LWndfE24a8RaC+wa88TS",
+	"6SBPXChyW9pxpocwBKoK4gzV3LqeMQ0lJYg1YsRGmwqxM/aYHHli1mldocTMthSbwxBe2Nbwev0IO9Pr",
+	"+k3YPKVp4Mocwl/ofFWy5bk2Vd8fMPO9bg+KQqTIYlV24DhZziTzI8OLUFGUrsoIh6VKip/ip1dhehPt",
+	"EXB1L7Um0iMQ3IHu3xkxcGyar0W7kbvNPoFWrWJvwg2QD/MHVaYzS3im2NIfbAyhENZSCTIbPWYW7ztI",
+	"dOJ6326XeHNxMq/9Sxknlck0IcGUdJwsFT4uqr/PpjdGoqYFRbqs4vbGyeW5A1e1gPW7yEIxqmFp+49t",
+	"6gX2sdcXJXwwv4S3wrZUtuYG24bRFsbWCLufKtzMdL8mvQgO9OAE/NPdq377IdyuuuwP+8xfk3vdWi/s",
+	"Q6Q+WNcL2DHoUAQqUQbr6Wj0QGLlEE+QMqtEvjBmokscKRBjYl/QP3EGly8VDUOMxb41Dd2RvwKwHUUM",
+	"wWJzjLmZk/mSkToZJOtNuiMILxzKmiTPEwwfYGJBM8qL8paO5CGPp2IeCfu84BlNingNQruIcyr0Ng4I",
+	"9abmavI4jf17leFbtB/DY6i2ZO4CI/48AuDp6NKDoSHDKwlW5x5rrhfVUufLleky5T5B+twbCUHtVAKn",
+	"PtMKg2VBpEbR971plWVaQfm4jZBPHdpOzBWCOp5YaVEkpXp184SYqiIG2Cz4EwhrXde0+1bHLhWcbTEb",
+	"FAvhA2IVwB2CXYJoWuiwQGUbbPlYvV5WetDLN/1UCviJDqWI1NKq7pqANOI1ovsUfT+pyBSKWVXUa6oJ",
+	"R3vyfumEwJIOju3swJ4XFoxoHaflAEKK8ABsLNBRF3pBcLdiT5jT7F8WXSQ50CQShAhkaYQiCsgjcbKR",
+	"tXsqWOTewCHZ0/yCm2oKFo9KsQp89YHXdddCv0vkk7XoNXJHBd1hfigNEVHIRrF0kkizjAhYlKTu10Be",
+	"nZcQXSM8tqxzXa5p3QhEEbWIuI8dnobc7Z1Q0Z8Omw7o42ibX4lQv38RsTQyDYt5HmRtDsx+/MOerhVI",
+	"Oby484B56vkFnx8ySCwJ7keKb/GApIhRwsVLIJ6hd0RCuw8nKDBH3N/sgblW578OM49+a95HMprMJG5e",
+	"B1OZ+95kIu0Z8mf3UdRNShdCw+VSrXVik9cVeAW9io8MUukeHuz6FDK6MLWoZ/P3JxgRDWcRauV/Fvmy",
+	"8A/zz3UokdchORZgjEk+0uqCbOtA6OCFsJw+EN05YiTF0C/FTqjqnRcfY5vJn4fyZq2XxYJwSRMCnET4",
+	"ALkCuTYcc1bPoQMi0v510P/z2KFLsRz/LAVtMm/2i7r6vIPnZy2vOMnuA6sBKWgabsXLYCGf+etoC2Ub",
+	"sahnExK+CZlR5U3MFwJ+5tv0qnJzLDXXPLvOuN2jHj90EfRkiPg54/YILoKCe8uPkW4njKCfOqs523YX",
+	"mhC/kWJDbFsu9uhlbeqt7e9eeI7xg1Y7hu6klEwoml6oxt/k2lRdV0Ke3rW9lmjBoZJXwBacfXrN6pIq",
+	"tK2lusRZbfZcqlWXBAZRYqdjRmdA7A8tW/Ax6dID4qMrblnhPwf9BaxwTKgq9KpwhmOW4F70yh7KQlKA",
+	"4kEAKvzccsRzBOcuN/5zK4h6j2JpKeKdVamkoquVOFtnqknPEUswBuuNkIo3DsLJXbgP3cKBJv6e+tgV",
+	"IVi9wTKI83huV6qASSHtoZnBMqFBCIsxB2nkEmhbFSE6bxGsJN+7pSiCWhgfDeoM1YQE6A4YKNItjpCe",
+	"YUam4JG0bCsgNBP6Bium9FnW5XxXq47mZ4fyGjCLQYaiIRCbWuF3c9JEVG+7oBqJvVnDU5hsCi1lSgVE",
+	"YYuagnUuuD75Aifkvjzzr9BAr4urYmLROGGoanPKlkJb5gzfCOZEXduluURYFpsvs/a74jSDtmar2FWu",
+	"VXIiaQmnE4VuzKJakvica4cAAxPovlwaBNbyTJfuFzyBMUVuHPG7hpdjlBR884p8QMCv5GYQPInd9kLO",
+	"ZoN5n7GjxKbm8gC+jspErweEHTN+jqLoPDIvZkBxN0YDiLNMuAC4GaQM0Q4Tb0c79b7DjgfHTdSsak3o",
+	"GBP9rp2ueKZwsxDAKKUow0hTLblHuHbLclD8khMmZ68kEJHyQxeSPce/NzVXn9lnfVeqbmyoFQIMVPQJ",
+	"sEpsZCXsmGgpPXPO0pdFDpZzNadDF6UYrbBxP31DxYxRObMN0MVibNnmCnkXCPRySZ0v9tMHqXiphyBf",
+	"JuSMpHDMg4/ZSic+g+ae4P/hDB7vHab5XpdBE4gSBntYxtmnbpaeqtRm/MAr8UGitkm2tp1tShvbAC3I",
+	"vyhK5gwSDIanZ45OmeRgxnsxZrvH3ncRaJXi8h9C0wKaEUFFHu/cD2/4DfViMAYonapwaJoB4qirMHGS",
+	"ZkEIZCQN0Sx8K+jiNscvB+79SyGaYWHAj9c2kKP8yBrK/S44C7Jsyr4+SJihvv6KH0S10EMeeWFaSlMb",
+	"S85AHAFpe2nKcpPJqUoo4YwjckX0L2BuzQqS17x+yJkSzl9nwdOgU47/AVRGGOMguApRMpvamOHozIqN",
+	"VhUb6ux9+BSbS4h/8/0rNMu6Fu9dhOW4113kmcmzbrVfUvchJ1VlofoNPmMuKavEldx4Qb0JNTVlJshG",
+	"q600BzGFO4VwMhEaEP8E0FmxwdkpUwy66ZSYyZSBPiR7QLcgMhZiSiJSVVln2oMfh1mh3Cr40GJbq2DY",
+	"jfXvnOU004ywNEAKhkc+LBeQ6Yd5AQghKxTwpxVC9bsdA8EVFs775zGDWR68THs8CnUvMFT1dktPdMtN",
+	"j6PAlsLCPYS1xFZhPfxfK8wVRo7s2cSxKnFPexIO/COu4ovH+P96C3vQ/W0MNaCoFpgjCkfy7nnFjpiI",
+	"JzGdtTGi4UZUT8MpRQmCmdq8qmIO0yquQGxbK6qzpfV7IQYP3K3sSkOh6iY8J0SfA1BauVNoc8KfsdVn",
+	"lDf4p59bXkOFHmuEsXpe4lBGGsdEJTybGUH/LYKrLGxXHLFhQnuFQdesZ+kcJ7tf2uB8Pcj69BlhjJCY",
+	"X8Wa0DYh2sxFGf11MdH/JlWTut4KlnYvWQQCXHZxA6xk6ZD+SMtNcUdT3ZqNKOizS2uFgfRpnAyXpcy3",
+	"JepESIubldtd0Jq0gbzV6Df3pwB1fkbqmZqV2UKXz6cSL/Lfmq17CTlKw7yMsNQMlV/KrVicWiHm29mB",
+	"j+b70EqxHDGLOz438nut66/9c4tjnGeYFwhisD6BqmYFhNPcM9AumDv6qxAvBGy4qTHNdZazfopsu9T7",
+	"AWTFJlfVT63FxK06NiNJfaZ7XrkrYbzkwT/rdu22bR2zz1YXIePQbgwPL3QZp1tZZ9x5hV6WBdHeJZdh",
+	"jAr3760v6PTGkQB68vnjwmOVeVLP3wbUjQn7mDtdXb+cRUesmsIECzmvXVM0AmDuYyONsEXOkkU+rCLO",
+	"Xu7qmhtxmeeLBE3ip1T6DfnO3LLPH3/+5YMnTx58/i9nqMIkvxu5Q10tHljbwg54JcYPCRlBTqC7jE4J",
+	"TPfmOEkAmxOhhuflEWA4yrO7h+5ln9x5081l/EM5jAhc29yN/AbVymWsLJV0sT3sbBGjDiSee5DgG9Ki",
+	"Diox1kUOAzRzn+jbh0Rmkq6X5CXpWgzHfPJ4rp5D446EHcLvZfblGqXia6hNnZcPC4T3HaoF4Wp8rW51",
+	"wouUjZ6bYvYmKc/RL7rEqEsH5k6yQyYR6XlMHwpCEKonUNiE+GpsV6oPWNnk59/WPElNwyux6rB0wREE",
+	"LcthXMukWmEiE8iQsb2G2gftjodvZxLfYBZ0ipqgk+XyARScasavPIFoCPFmLEcQzVP4v492vLmYFPLj",
+	"n06H9ZIERNzLd/AWHSDeCONCXx4qSkym9p2xEyADeUomWRNJ3tErblBaXRy9P4dV2uFupXkODasaFzYd",
+	"ziB9e6wQzl+ODwg0KmR5N4nqnuUWG5J0p+kXKgEC7cL08+u2udzBpWwxm5cah6Xm8joE9OkUnL6vFUBn",
+	"a+5ETfTHiC7acrxM/G7MAKICcV4cER4x1ZsVePX2gpsq5j8C4MJBqtaRnunzMB58Y9VNf4JEvWSlM0Zd",
+	"UnxYdiFkU1OWNmkKVIGOD27o1UeQ+KXxvOn8DZJ86hjKnAgGw/To0GjYtKpftzJyjjNe12zdOnToQqPW",
+	"VS+xy/MDpsSGbKId0Y8ZkByJ1LrgO07lkNKyQSpTL794WYumr3Tt3kHdCwVqADUAJf13I95Y0Td7pQXn",
+	"H12gFcXC7UmtiDeYvg44AR+LALIg00w089CPonkREOomqRPQKI/AJeOyDdzxML1eYyg/a5Jfe0i+47OO",
+	"PWDyiWwQHYCcZomNg2Pl1QCkGJIqFl1BhflG4fJJLUfCdMl1tq4mCw/4xmh74xw2Xp+X11+z3I9Kl/YT",
+	"X0EQZivrmnR9nHNBjQgGYXETVS2vj1QpvP9PMB8XGHuvj+pF9x61PnCAS5FBud8JJQyvY5Fn1L/TS4XS",
+	"oIvTUDh78MuiNU0MhhMuHmyYbEXJx/jAogl2vrZZrIRu/I4Uq+Fud8vq7VeGcfrbPc5kiX1+Js3iIcPE",
+	"kNPMiv/kHxslvPk/rsJnMxPuAnhUDfIC1qJRD22sPAYj8WmUfKHrWj+qB+xTQqABN98aeVZpxRlC/YmM",
+	"/X3Ya6+HQD4ED+cUVBIV/XcCMi+li77a1goqjX2BCpmpC1vi6G1tBBgmElul26cmKNOXDdRKgRIYBszQ",
+	"buD7vkYEKSX6LuCRgQxY4NhexFGLHNyLHNdeG60KPLmimuNrMuWS2qg3dCHe8xSf10eFMfp+Jr7a2Tth",
+	"5z0fgDVdG68guuibagutFDfQap/yyaPbJ7WGjnV0GMX7kaxc3NHtC/stnXUjlKhCVdyTZ+wxCsEIrEJB",
+	"06NqTJb+xPZpWYChBTX7QOFU/BhjxOAEgjmEBa7SMc8yDeHJaNLfiy5t5L252zoMSs+j1+R9mQN8z1X1",
+	"+kqY9/o6sdrGf/i2s9SzK6xu5n3InrU+BUrLfLOXQbZstosanQWGyo50P36UDxhlesQgvKbcKQCOx3aC",
+	"5dbX9YI8k8wMazyL7aQVToV53uy109crEnnOGv/yzvBmj04SfinUMwSMOTkRUuEg7wE9IUS5TBDMw5Hf",
+	"fff8wef/8mW0bmGwHsT404v/8ZfHD/6VP9j++MuXX3z6hyKJ7aeaAVSZF5GI/jSAY5s72rFufFkqU4I2",
+	"AZEZhCoMld28lyQi3mBzoHbUtOpuVMWYnj175LK38F7IEDXM32BZAhP9Giq3L8BVw4mTxF71BBAOlyZJ",
+	"7oMRVmRqfPJSQNrLTB8ebm6h9YdteV3s4gnfjK+F2dFr1etaHCiEw0ybu0o4LmkHdL6AobjZ2kJAsDbX",
+	"MSCj63SoMXfQ2XjB3I/8RFcmHvmJ6RYqEWeKjBBdJqpmgRgr3Le0S9SW//d+tsPNq0HItAioFiRc19w6",
+	"VvHTWV5NP4la6QBQMJ1pU1pwklCml62zDE/8Bl2vZyMjbwWvnlvCwflOHwRmeLleUQO2efOyb3wrwLFc",
+	"Ao/Dq2/gJFNOSW0OdJo9pCfxI0sFGdgri0ECAXRUX+WDtSSyJ8Il98YMxRy8ruNNHoQ91T6SRJLoup8r",
+	"gLbuYUdA17BgH5c5KDugF4JQ+Vbv20yAIKwaiWX9lOjO8lQ36qbG2HpxMlmsRApjQnmA34vF5fm9iGEM",
+	"kHF1SiX3BtBWzpvOb7u6/IvrFov30hBCi54Igm57LXByUO8dk5df8QHGj/SMlUFahznH5vbnsID96YHz",
+	"63qaPKDEeZpDtq8/h948RLURo2Gw90bGQq1YA64VodOXNOjpZ6xRZVLFFeHner4RD9AL+COZnd/lFYzB",
+	"S8gyr8k+IJNLiFH3ZX0pjqFAeVG+cPS6YCA92KPDZkYzWQmIcPYCEm0IkzrTdYzbIlRtKIbyM8IYeJcu",
+	"joXLNPqDMAVugmPIuIjA1Nzma/HjEjEbPgNPTbBGX5wGGIgA2RcFsCxGAB6QmYI11hvIRMmfX2daQQEv",
+	"bmUtGGJzQmtokNZdDh5X/q9rEesZR9TZ8nZJHgIu5Bv/EnmXAZ1yrfxoGgZvJlwQ/qEpnO6uzKYQtm9F",
+	"t9MImIPM7rE28Rle6qNuWhGxvlhdP/FDTS8fNupopHPC6zniOKu4h63p58EF+k6xOZ1xgBkyudu9gdIy",
+	"B+hdNmTTpHrdRS4upMzSZhU5lNrjXmS8cVfcSKhqlT3NAjJGCQWCA1pC0YUbQCvjMsIU8vT+OuKR3y+U",
+	"bJYgSdWHrrZuDz2DumpIQHHGOqVYDwmqM64Xban+TJ58SYkMEtjh/3n+w0umDfvju9evhkbZv/7+d4+/",
+	"mGV2mYn8IZ3/0EHlXkN8R5mToLVvRWhPwvfC4c2dN9mr6o/ZdP6uRMiBHALJkvYE/vmvThn3Zi8fbC8b",
+	"m/r2sMboqt242cPSQdeG76QJdsJqdi+JeI/o/bJgiyJzzDnL0/D5uX1Db9trOEzJlL4UovG3FV5HGJVb",
+	"C/8zYrZTwfnk8jqr+3WisQ9/9xDMkIe1Pg6NtnRz5G7yvudM5QtQYYwurRERD3rRRAJwsu8kywpofipH",
+	"G4ktRVDE+lfz+/BttAMKLa54U+Qz3kqvo+lUuJnrwBsGC2adhb4tvvhQ37uFiw+mMru+dx0Ifakp7Pl7",
+	"4Xl+50RTujE4/tSMRZNDRR5hsLBDawGxvPOdABnVCXqShp5LsYh7XHXC22Xi6wW+QFsEuQIWI4hjHvKC",
+	"AIJGev3yxKD/bq+sRsjdfq1bQ0OtZFCbr9F6bMahRt5WrXW0twTDd9Rnodop42UwohbcCnqPw4/2bJOx",
+	"7+wCyOMpoVOMYQjbnGRi9EWFtUXy9zgrQUtjtpnnBfxcIGK39tUo9Hl+NMBAWpibnBxAwFxx9qOD0Gm4",
+	"izQtsF0oTQt7AhHqTLjRizLu70pf85Z3iBRLi4W2gElCurFTV5bJhkH41KALxAJC4uWZbfZTDs1+y1qk",
+	"HxDR6BaKlIO0jl+KhW9hh3Ky85o+KmRh212cWIsIcVBIsQfLaORCn4KnbbhZ7EoBjYGYfGO03i5csBFO",
+	"GhqJ6+R5VIljKZ9Cht5sbYV/KHZHsI7P52C+cwgisbSX03INgucu1omA76ibwyzFu44ht7DlR8HNDTRV",
+	"2U/AC57hzlBLTXTwVHRFHWTDEeTk/nmN5AnT7J3JJKR6u5X4t5PdPVsRmYu+mPaCG8vrXIYa1dBLNCym",
+	"S97HZYT+kynvzXznnwTqMl6Pp9KDtokHVTHOtuI4oTvxSvwbkciEe4n2qtIh5XYnrwBq2mImG4Z3+CUo",
+	"E+Vc3xhhbU73atq6zvzUhcXG6IxQdlfXmJjKT8xpLP6WO8VdazIAgdcQD4HBJiSEdS0FB+2FaJyp0rFt",
+	"4Kx91Z2uwDhx99PWdQSN1Euk6q1w8rgs6v2SL47PGh10i8KuQLYYgD6f70Mw9nmTtnk9IWtH6NbRTTNA",
+	"oUuZCD95+y88yywnzYEJk+Sa5wLw6nMdUk3cY7aBDFTNMk0++kFOIgIKVkGVyUttVZXLj8p3kKNcFFiu",
+	"wiP6QwBOpZPMN5f2ptfd0HwaH6Owsvi1yFQdySdPVdbbkbqIL5M5scS1MAOEdnjgt+l5H0R16gdgnTlh",
+	"VgisGKxKBAHj0HSw1l4gwZ/WEChwrG3IsOxbgW3Vr5MZP47U+7FuBhZ2zRj7WXx6Dvrsx4Xx91y67lth",
+	"24O4Ler5se6jVOCt3L0jU6Sfo86lt2ztR4R0K3beEIi1TWzKBJoIJpVYx3dE5kjmbqBbVEJNK293osto",
+	"2zqojiPF4oT3prjRRPBYg5sFJkXSS9cDuPCtDMCuUtlGbBwAJcSeCOjkUdgtaWPkGmIKqJhXB6mkdYb7",
+	"V8jT2KqM34aqckZFEvTA2OQrhAc919MQ1XuS8j3BHkm+YnLLvCzF5j+hl9het3VxbsTzDZlKsBa7lliP",
+	"1QcBzlhviDeA1x07hHFoWkou6BbBFjbcmGytNXZNBVr756DbQWyLxZQ+guoN5tKjMNdy5QZBqwzt1IQf",
+	"bcaYr8SVXKgnfx1foX3T7dqJbM9qBDOHKxhaB8f8skWrhTdIKvvBUy9s3Qxtl8k1wSQo9yLCdkyAQvtP",
+	"WadNHyOg1HkYY+/4/siRiH+OnsRzb5OuK/uQveoyUhBgGrRA5tALfN9Oxqx70R/EzMFAzkDsGG0uGQDr",
+	"b8QqxlRca1TKXfB20ahjE2ThanNpGa/R/1bW+5yr6gZ9z3PQKrB92N1kh43wu+N/EFz5w34LOCtQkra5",
+	"PKuz7mcv66BFn6XP+z/DDd0JJDgudHz30OuQMrl33iTHgw2uA/AhHqXbD3YLm4f7jcSYuN81UeG3Cxtu",
+	"h+mQWB6nTLum416LK+hneWmhTh7q9FyvNViHiDu+IQ789EPo9zH+sRSTZgl6foPm0wJ3dmfCEnGyVNc5",
+	"XSALTy1B0PXG7oIK3FSYRrqnr6TNBmCM3FFuLC+CCe0yOrC9NnYayQpI2ZeWJY9LmZ0WFF7KJdS5oYq7",
+	"/cZXcuS4M4e5igBjqQ8WlgoFS4Vh45nUlP6Gzegpjyz82EmMOCe2FrWGDhw6W7S+gMC5vXK6ob13qVHZ",
+	"Hu9dv+xMgMfR9Q2NmM5tRUViFf8dQkioLENHNG+Rd7c++nYDjslhQWpaHzBrjOIY3Xjjeaboj39ICUQR",
+	"wDvCXw+eFDkI6JRIkwmQom0B5s7AZf1UtXVdhEGa5EOPi/vt/aOalpYYghj96EaQV72YREyDR+aKts3g",
+	"SA805E7QBiEd9r139XS3RaeVR4MlXsm9izuwZKc3J7WiyytCDZIyK98F5xDZrKIMujLkgKEv9jPLKmHk",
+	"FSx3UXizEDzMT61bmJ8QuSxshk44F46IrG0d30m1Ww2qlzA6m5yM0jEj7SWBHXIps6oo/ITCaS12oY4f",
+	"Lafyy3h5de+yutxBOe4qLIeko9i0RrrTH64EhYzDq8oIS69peQ34GX48PwhEWtQo02JrqiFXYWINwxqN",
+	"DBDL+C7I5iRkIBp6kI2nRlQ34N+ubU1w70HGTcRYiASNw03tyUtN4HwKv1ELbrnB/s5muOLg9KSspZ3Z",
+	"glv3Rk51nUIjx+2FNBZz5PboQR7vm0Ioo+FAocVYbPS0sMUYdMogjzI0TLMJFNEPEDpZWxb93aNaQ3/Z",
+	"kjdck4BFJlVcfOoTovPPa4FOjBFoYjslGCEscNVtBFKR3kTnpNpdv7krKICdKxaqAFTXZ9//fyvcDTq1",
+	"+mEoLUFu9gn5O+cLgHzkx/3WXr+bbItFlAFaJNDCKsBQiwRe5VUkSBjqM+wgfe0iwS8IQ0juMn3ez+2c",
+	"p52fCFI7nQYcLbj4vOUDk40ZHVQrgs+XtyIASIjrVKqftcbFcUgu3gvh3gd4hSGfWfmfS9O8MjgNNAoC",
+	"jp+dFJ0SGb3hCzKx9HG4iqXLmc9XOl9fSPwJ2i1MgF4m2WAwtMr3yjIWxY1FQC2uRF3c2CUWW1KeFnM5",
+	"7wEyl2OYTZhAGCB9g1xk1O1vJ+aWTIUMgJsZRBWhm2/qMZGTROGmuVbzafji5LrpfJBbAP2Ji51Y0vQS",
+	"YIBpNLh3ksI95f4LC7wvTjw3gpOhhUHRSu8yqfgpkwWRr3dsXcDvG/tI+OnD/kRF5LzmiPEyMD3ElTCn",
+	"LtOJTnTay60jLw1FlQxB46ApW85p83Mr/k1JMguNO4YPoFsANGrIkx3UxyL6qmWW077zDLRLaKYpmBIf",
+	"gwmGKWlPfv/08ePSepVAeNzNsHWrwCSRXHEKg+Wmjcmx3vPQ8+9a6HJlqRzwbhaJxk8i9T6+6Qkm0c08",
+	"9Tf6cPDqXqzKKk4Kty3O9Ab44h3SVsQ9C2NOWlXSidfpuJ33MfdcVIRamz/k2bN83uEksl74ahgzN+cc",
+	"XiHfOHmVceffDpZhvINHQVq06qC43dtQIZoTsV7H00k294JC8JzRJg1ltpGfnei2NSX7h7BVn26r2dZI",
+	"T0aDmjInFEumMzZBDvm2EEbuNfCeAaorAncckWkVOSsZlmmmM0qTE2+1Ptzl1Vvr3aJxUAzSwTC+y3m5",
+	"h973fgN3rJiE6/EzuyRG2xM+VEK00A0q6cWDdW6EO+LOQufEB5C34yZErrtk+7wWL9iwYtzRHDe9i0rL",
+	"kkZySZKP/HuPv0T9oK8zl/Xy+31pK+Hw9dyCPsTr7VoLKr6a+p3New6QJ6sJzXTOL9NdbrNtnpPemlFD",
+	"l4kCZIKB1+FfSNSkvkI6jaY3oxEWXMsx9Dp2kEHlC3rIMFgGKPaM+79D5skO/aCMf5T2IcNZBjV5L+Bp",
+	"dBrpo3oGf/IPMtMqG/xbzGlWw2uQ/fKYYTMRCjHAZOswa+l1cwyvwnpVBiFtz+tMI7qjrLyUhIVhOrRl",
+	"VmP3fo05fSEMVmLwc0trhHXYxiK3wbICOtjFN96epKKgDVlnglHK0JAQoE9g/UDOWh+FdfNNYCLqOqwZ",
+	"vpSWGegdV5LlvTfBjD5HUh22qhtkmG1CUH/sopc4/6dss+eHrfDbd+SmwptuLygMANjTfPshVM6mYBhL",
+	"WGJRknzsI0Sm/LjNfpn2iQUaBZMk4VWjHe3PmdaX9il78KRPVGQcoaoVG/zdM8SKPfZ6RcAnm1HwUgP7",
+	"DZ7eI0coFQeVbLgFm9C8KoIu6skagHdeBsb+ref2xqY1fHMqpMz69B1XGRfeZh/4t8CFXeBPn27wyo17",
+	"q4+kI8fw42zSp39mSRPXc5TWzF0tjKFOUCPMBlusF5B4G/q1TmZpcqxC3GoSnVN3wZtarNirZ+wxSw4W",
+	"FEox4zTCuxRMbC/41YnKvWbwCxt8NWQXskNbOwkNrDFP9UraTCpJTeeJvvrb/zqgEcpSwBCjOatCeUOl",
+	"QvYwYDd7zBYpBG1Vl/nix4ry642jN11ZDSaow8vQ3Qc8UyFvBmuVCG0rLH/e3kXk4n7w5gZsaR3ZkgTR",
+	"gmh8oFg5TTgSweYVjmkDLRQqvHujbHCeVwe8A3grTG+3/iVMklkQPAEtMsNaHfxsyN1VrbtG70ob1Ewk",
+	"dVcXjfyX5hDZPIqKbjvDwV91Ejke73jykvTNiHjjRHX9GDBE32MQWDSYmw5j0nk0g1AIPjjZUGGR4dVv",
+	"fJBZ7WnhGj+ENHIQeLhOiEmytThphVd109Z1B4uX0keDqPyprXZkg63U07D0PPKPBb30+y+sBTeLvgD5",
+	"be+c3BJq/kFXbd1CiN8KcyU3AntZAOuiVITKeaFi8sww9f5pas9dJjlgLh+4OZC4G90k3J6r0WdX7E9l",
+	"XxFqx3fzyc59IkF3tUyBhzd4pIKKX5cMwMgj2JfNrhhnWwDJ1KpPniflFz3x9bVwRxHu6oi4QKj+Ukns",
+	"nxEPISQ8qn6a2EZzk2kgtDVyE3N1C02w90LZgPFYSmCYfuLCUlOvY5WSN2qucsXVXrTWJIlP3qY9tP6u",
+	"+dv/d1j1MPAOgvuruOrvJ4+gmJ7kEECTpVcEIbko5DG+cVktbt06pxXMscrE7Xhd0xTgOX3c6+o7gScZ",
+	"xSDWZ2HW77hK7SC4ghoOMqbE6coLUAC3XNaiYs6cmBWYYxnyrf1rzOkOa4ccG6QzXd4GJT892EUE+Y+F",
+	"+n7LBoD3PdC2VQAuZyFAXRgouzUwOBqOp1ep4pkMqliHhfJ9a+sWYeUS9sMUCgJUzXvWkWZTQ6RQDFL2",
+	"B1ASDV9SFfECX6joubUUKArfuPPz0I/Z6yyWhcoE1/wvS7BU/fNfzfRAIshZyepMeoQwXqd56S1EJ0Am",
+	"kGnyC2zE1ezhh5pp7ljPyxPtE9jdYht5K6nWHqPTGGHTgNdDv4zxbniz4q3YaFPRUF3xsMvQZwy9qIiM",
+	"4d/y3xPgcxuPnbIWx25RPQFo0tXLHbl0XQqpTE1UbgR5co2ksISFQvDZMQoQvEUOiwymiJgycpR2eLNw",
+	"O2K9CElkMuM39ilJCE1YNq7ER7Irif+U3m4FFtj29BwnIVE4Nl9D7JUO5JDuwInjzOHA5IFd6O4lXV81",
+	"URW2J+kwKjOJ1f02OMF1MwSgH4L9DjFjptBeeGXzK8F2AXC4+m14eGzaBw47aceJpXPNgJ7bS7rwL5Mb",
+	"NoPUGRvceCpL12E8Bq0CMqi6GpZpEM8O44bCNAiVDBD0gCcHqkr5cbL80NRiFhuAM3wQyhiDGsr0lug1",
+	"pHR4lJhG3wFDzuN1JvKDamA8nXF4AgMwZLHSXISBsbUIQr93bisjryBXuSsyTH9CzBnaf3ApoRCRjjw2",
+	"2tmJ7kSYXIFNhII6HWJxzyDKtkqnCx7e8yt/zhicUP9CuUca6+Zf8rWoM2WdhgRHsFJtRLR6Qw0ExAVH",
+	"5avSAbJqKEMsU1J6FZlLQJwkWT7OWS1t10vAPyUwU4ytTzFjrKxQUW5IkZAAF8pGoZNAjlR6JWoGXuAE",
+	"uUGWAslK0Jk7YnguOhvDggqD5SXotewcy3igPAPG05wtocycp0upKqx6Ew0e/RW6avYonS9WC9CEu5LJ",
+	"gFwTYYQjChbeDz31fYAw3FkuSaD1JEoiXsjgC7DDCbIYD2rQsLpqgO52D4pEjGshRnm6zqKJ0i/DTKZb",
+	"lBCRf3oAXxHYq6dOBkU10B3SonooPhElOZidnW6BWUFg6f6YMetfREulOH57izaHnANxuwmgWtyVRNcw",
+	"kbQCmiSahJ390L9bY/lzPyGLuaMee1m1OnIz6957jU8tMFtMO1vc9RYqeAtHpJw+7/luJ6o/RnjPa+UQ",
+	"O74rBabidPJVKg8fu58sbUcEb0fTOtblaAYMzo02Rpy5Pme0LcobFWJ6eO9F2BdETitMaNZ15nRlgS5h",
+	"4mfoKWeegHnUIJXKSBYwW970LOSCbP51tmmEbp2XnVmLYGkoUfyc68xMH/ezKs8FqosJgKsEehuA02Zh",
+	"aQKsGRgtfV/BmUugd7YMYCBOehr2cPHCk+Q1nlq5llIy07GaOtGe6CkrHtLkE+xUAP6HP8atTsQbMjsp",
+	"E/Z+fQt7VVthaEzjTDMOfJz8vKQ8x89RqQRfFaFyju+GvFdPhtYrxUHreMAIt9mldE97brKhSyJUMAXR",
+	"FRGyIzD2jySIFFW7M+dXOUhryZyv2MOHywp7/mm2FtgJZsXQIRH+ZjU58qSHpCFTe2KIKm0QFlcPbe9M",
+	"qRFtfJxzv0Pvd0ByRRqHcxBI1KmQkTSBtCS/6a810QYv35J8Z3iuGiOhdc8K7etaYVOQ9OR1bQVzfBct",
+	"hb7HANv2kXuRKRkNNJ9oBP5e6/orER1nC0Lxz3tSOoC3uRRThsKPgEWOOXVExF3t6nxXqy5LBL3C1hku",
+	"d3vHAORlxSqxM6IUoLpLeJvDk3uPR79YFxAfQ3itpCF6JuuXK8Yr3jhovttLoRnmw5MjguO/5NMpf6kk",
+	"uYlJZR16J+fG7bJ7SmaBm1ryZNMempLnrNiQkcUxTXsznV+W1ZvLsomm6CpF2C70Wk7RsPdjMc13KdnN",
+	"yPVntpRLPmVO/QtO6Qv9VNLhBP72/7KQaxY9nVAHzXhd62PhQeT2G299EoAzwS+OHewcM3DW0a8WLsWd",
+	"1tVTxuF/46d7XuR4p4cabSrWWsu1ASH+duxh7wlzGPttFlFisHjok+ElH/iXQ/k6MSQd/9RbDDJD4oLT",
+	"7WYvKlw0HRDljs/607Suv/bPRaDVfCo4oOxJ2wdxJWJ4dJgDZL2/qsA5sxqiTC3A8Iw5sCO8UVFXGSeJ",
+	"/+mdDDWIZWZILbfETdOvJStPHd1m0dlqqS5LtgfSTxfcMZkIYWyMEpSDAEqwYtxuRERYW4JrMoofor/T",
+	"Zpz2kqwCTWl30jpRpQQwZOpBOg66WOUCN3gjOEUHjGh6nRgTjDm7FNBkBEBCAwgYjR8eVLDJrAYj16AU",
+	"wPNtbOZQ5tv2z9M4ftJloWqiu3NGw0NFBURCYPCepzQ4bEM2fi8ZNW3quZij5WO35p5XN8jwnDb5dZBS",
+	"S9M6OSiUn4H94QQ44xveePFu+ekh+xBxhvx++6nY0JE1FF950nmjgkrtLLjS9DY6CZ6FvFLIqdBbtm3r",
+	"mtkNrwszJTN67SKFNVVhLC6k6AMAPabqKuSV+F7NF+KFR1+3ruTZmMpCGNwxXz6UM8W27BZ7BxQoRFte",
+	"15Z26xy4VHhemJHebuoKdgCsirzQohJesA07w6uWL0ixxGRTShVcS3SscrYXH/lOq5CYSs4x+i/mSAOw",
+	"YqU1W6la7ywx5lDGkgf+ky7N5zxIVf6sVm6f0cQOunh5RLHsExIhK9Zp/FA+dnylrIR1uh8QP0QQkvNt",
+	"+Nv/LNsIENGFM7fowCopDZb/Ka7PHNYZfXmD90NcpDfJLx+TsDMT96bhaofXBgATB4G9qNzYTyO5prIg",
+	"Lv6S+ya2/C5tBy1ElXPLBTLQSU3NOD90Hk78mPGrQ7tutN72IR86qAjlnXHjHuRRUDPWhrauPqHLlWjY",
+	"oulADu2MDm6tQLhE3dxmfX+AtkREULduD2qquinkaN0AHW7cXSrjQSQjg+PGRkocUyf+EMWHPsFGZ6AR",
+	"8Zf8lJAI9OKK3LthgPA4tQeTsekIUgRHL8RAzleTG6oXRJopxzXooogNEePO5zjmT+ECPiMVXRsbrF5M",
+	"yQVNMl4YmFESi8Zo45ruBJ7TecANDMVuaPsd+akzGkAJyig9oq4WJOUkCUe118joOMPJCegl7ZUeP71F",
+	"Ws/YydizRKlvRstFVGx9Yr18k+KWUZnmXyhmAvFyvPIymP3DmX0HzQ3ARY6Ga9dEGaOoVGoYwrp5+5XA",
+	"aIw192ehJv/n4IWP/RGGIPWlro2veJVv75B3hkVMnuFHsTbDLw6CrXZJaa6ogv1JQzNRQeMxKY88pqfv",
+	"BSaTFHoZaL8GWJfCX1/BCasKRxyh76Bzr8ek+Yp/z10LIIF/vfCKoCVCBhF4ECQqzjbs4lQDK/d3RHux",
+	"/+2jPeWQzncUFjqvLXbIyaSC8n9CSH8PIaQsGjQtuFr8/lAklQfb65FfY0pmQ8hnkYU02bF3spVRq8qy",
+	"BVK1QHnfta+gnUmmRVE2eR6aGfaO2k5r6D7CJfZGiVm+sZ9KauZSc+xh2eseu/ZWPJ3Bn7NP8gkOhYCh",
+	"qcoSDICYuGBaNWwbExCZYvffEOXD1U9Bi76PDpAF7ug3XBq850F1By2+1ryKRX21dl4kAMAlpF6NtbXG",
+	"iCsu64V5eX09qzB7XvK6py3NALHtY9vVRcc9vNabXpbQb+jsWE+8sTi6fFXoHJpA/rgGyAdMJo2aXcrb",
+	"Lq1ygdYVV1q6493ayt4YRYEiIInOtK59b6QgTNk1WZmFWCrQA98PuOrBTqOdAXh0IX8uwKyEEDgWZITc",
+	"zCLcBOK6gzqq0CziySrAdEkBOA6pNlR7y9IuK5ray10pUN1Z5/JrBE5rrJos8X17IV7og4Y8AQL2mW/2",
+	"7Lzh7KzIwHNKljgJXmUQIjPN14YcEvSLWh9X2C3TC09PfuCVLd84bc6xf64/3StuZKZdHdxz3FQsNQAb",
+	"AaRATU8hbla6za5ZgoEt6vFzNZShAE/2l5Coj6eja7S1xnIW7DQWGIE+6zD969mL+RT8YmtipPXjfG7W",
+	"D96k1vfTJarwVM9hen2NNpQjJG9kmAFN8dOd9GKYqmWeKA8+d3p2Toau4mqqPcO/NVa466FPQQh/J69E",
+	"ANiJHlBszgre6qexyl7udqJibcNAJ71BR6Jzhmv9/G/Gbuf+diN2bc290DroK1CSIe2pc8B7MzN2nCQ+",
+	"Pc1o8DVqJ/4cCxHOKAM47nPGBDzUa9hEob67P+W8qfFeD7IagvhOQDpPrekksXzYK4W2aHcaPwTU3QPZ",
+	"HWxL+q9Q78Y8o9iAOAJa9WFw8OMpz388fPDzZFLia64gO87aVlTJnSldpomHEK54YyzdqScmT8Eud2Xq",
+	"5z33IoLAPYTtLKbahPWPMQxgpiNPdtycCfiEiXpZHjcukpxDkDIk/WQGI9shhJSTAZusYk9Iy6xuzUZQ",
+	"fvi4stKOJSFQEGKpoSY1ZKAkLovbTh53YSq5oZo8YoZrhlSg/PmLppe+ZAMeh9MDzIFQO41PWIgawbmz",
+	"or4qd89D5tdzmNO1IYgmMIfAYU8lB8eyb4SJysIp9a7NcYvgARhGeHLUXgexBsgmweNWIeFGxVl31c1x",
+	"z6iN/hBQvm7ShcGPkevCEA5JwQgv8MlP/iLfSLsIhQoqcCjUXuyIsWglX8M71GjY+XcClL8EzAGndS7c",
+	"A35EMlc23FR2hedJD9Kvu62LneJvRKFrN5YMbRuSEIzdGlSs8Il72O1CR8EcJ9L9kH5KpmbRUqEiGooJ",
+	"ypvp0mL0p7xp0+PYce21OoOz7he0nrtOh8WuZ6AkA9xbxzN4fEcuI3bvTNYBDpJmsYpT7cboZpFbdTgf",
+	"RH0l7jPTKuQCAJqaHxhKBUOrL30ZSwywwwE0WMY+6BgZ9Ueg5k7UJypz1uWyYwJ8FsCrxJLEWM6aq+Km",
+	"St1CqDa4d69bUf1TxjsS+tQjHYAAEeUjJPhIFTNFC5uzdxgAE9xOq1JHI50TCmlGNlLe83zLtRj4Lg1j",
+	"12IAWFGSuh/wSnUN3SNiY51jh1l5jYB31w8tmp4bjEsIgW1ya6y+nzz7J6pxZ92QipH16gV2wA3FOQo8",
+	"hhGQgNAaKF3cK4iO70LoWmnWDQLlBoAydB7MzuiSRmxbBExfkEjm35nHF35j9LoGbagcKyPMhlSSBvBw",
+	"rRW5UtidWNTMIzQumHOS2diTKO5uhh3sBEDLOAW9rhEe3q4Yr61GxoYyW8Ry3G4husr6AV/DOMMILgKU",
+	"0vC9wm3IjOqAwI3vawPJ3y76zDdGrlMDR4AGIxOBCnEIswnnl+JEI/STFeu9NI0gFlWvuVbQjFIGU0Lt",
+	"yeQU5pMZTwXtbkMm4KkoAZDOWw5q3ZZbJ5QwNjTiwT/W3Fm4IsNTl+K0YodD5vAu7K9wDNxZqP+eZs/E",
+	"Edtfwral/Y7VOOT5iJ7qccSnfGZfcQstsSiS7wyvlnZyrtu1kRu+RK98GV/JzSPiM5QP+UN4IzdiY4QV",
+	"C6b4Bp7PjYZx0wVWVQfjMccUcei0GQMKdwtZhW3vE2vMM59AkGw13TZro5UzfONvBMQ0//qk+Eabz2zI",
+	"ZESdcs8dpNs5Xl9axBd6yP768cFxr/8K7SEsAywifmIbL5L5fyijWyeesr9yddJK/HXF/gr9cv1/s3+M",
+	"SMrSdn0V/wmOLTSse8g+IPjzm+9fDdpNMq3qE4OhMefyP9RfPz7wRt1f0fJvhHrInjO7MX4xlp+gAvbf",
+	"H4RlPcD2fX6yB4SmrKUAtzYquXEuz4bOrv9QQc9Y9f1j0Nl93YKGjG4BIAJIlofsD8Zog/4I3jR1aPP4",
+	"qME7/Z9/slo9/A+VsiKeXoQpXqwuroTBJJWLJ+jKFIo38uLpxe8ePn74O4DZCFU1j3gjH214LVQVQ661",
+	"QCPUiwf45PeVH9zo5kV8zrObbbQKMuPzx1/QzMGryghrA56lV7CBH04P0e7e8rbOukXTF6IWEx1Ln7w2",
+	"c9xrz+mRIy5+hCAopgUNJ/5KHPPzfozKQRfS6BH6pwBdigdwLDI9DUvaXrt95lCdW2yNkVdQ2xio1tWt",
+	"W1a1AvHTINAdYYnvgayfVkMeefSL05dCfYJ4gyDo/a1wPXo33PCDwB4Mf/HG+MVTJEk0hy5guIs+0Zxp",
+	"xapH9n6RTuiLGP9N1HB9+nF2l5346AZM333rfLBPuR4jVSsCUGMc6NaojwJvQPtwZ5MEf2OCh8WO6Z1B",
+	"H9YKQt1CoNJw8fTi51aYU7cpenpHQvjryeqL1e9/pJqd5TKwobI7801uBL/of2XGrh9/xZ8P7N0YtXLq",
+	"OzGlrPxDPy6SG021HfJUGn4tFTcEbB4lDPyegwQA3RrmnDoabHQVbhYv2a2/S+/y5Bu57jHfWMqvNTfV",
+	"09DNHkzgFESB9pJnMEWgDmAHGDxHDyEOci5D/FdvKK/nKvcpyn918ob93V5QZ180GHdA0knldDIEV51R",
+	"1au/Z9FvhaEc/8iYhM+rmL/uj7Gw7iuNeRK3Qr1X4ogm+/C683LiE71p0xT0g3WBo9sgPNjRl0I0wpzx",
+	"8qPKcDRy6f34kBxyWu3ikQvgAxV3PPRKRVchBhEt2/KNwJ6Rz/oa3qVo3HhvvvYTuOHuLMjdWQoMo8Qx",
+	"6/GCFABQdTlT4shoDLszHQgmQOtARbxzTQUtgdPcCGsGWHGqanMbi32vWSGJ7xcXSEKKz6ZA8wwT7/A+",
+	"8L0SXfQdcPjDeziLsiu+JQ/jW2/IhjIhUH0RLnLFXrz7s7f2/v3lu3/Hkwim2nF8dgO0//FZkKX8UqyC",
+	"7xecVfrY82wBsNT4wGKJ8PvQ7+8ejuxWUtVZUjFvsH/5Rd/ZtD65s0r23z2G/0em6V+W1FHD1+/jvM5J",
+	"pFCaTXDoW32Eak59vA8uvZRqoIDTFwYWt2JGlNb1yk8w4s54Fl2xHuRJ+tWfTlIDipXG9nbN1rSW4sI6",
+	"KHeezWCFYUuEy/chjmQqdKyH8CRmqkBnLMwWv2ud9lHN16Kesate4jMzhlW4HM8QrDL2R4g0kfbtF49/",
+	"G9YHkKYzP5CdfzXr45EX+Y9+wZXkPQ8vpe3J6GKKXanqoV/Jx0ONX7AP9HYrN6LSm/YglHtoG/Cnenv5",
+	"UD9MyXxLaLwKTgd7dfPdqWu8EFcBQvUUEc6gGZRUMXH2TkyYWX9OWFGB++DCU2N18bG2H6nU2B8HLIBg",
+	"X3lF4U+hRSA81xfCnG288Nv67RYYugMkhiSA99wS9pMf740f69e88Dl78/U3K5z0H9/84Vv/X29efQvL",
+	"Q8wU9uTLx49ZIz+K2j7r/vg5+0F+BTmiJQrDk//232iN4dfSC86C+dwWqLvwVNH9k/b8DhQHiME1YuP0",
+	"SIn4xfPjp6wW8VphOfxTYEpvMq1CR72tWKUgyggKtJ8iA+CnWV3i4rdhmE+JE2rQ7hGYzHu+uzgTDUjY",
+	"R4BYiI756w2ac9D8sa12ItgWqeceOgFYaLYoNpcFdj8M9AKmeS9CJVFkGh5QbC6/V03rxtg98P6vbQjA",
+	"BBFUMuuPdymtOWzMrR3u7jivpiyEwIOX4jQMog0n+1K45OiL+KNKs4M2gvIS6QbUb3EqCrh977pWmfzI",
+	"T3dkGJXFdJJvazakk1F56aP4LZQQBQoilGvAd9NHdY7q+iy4mCGxPjQ2VBuROnlBPK0LpR21cft4iMfb",
+	"8QO/FNntuJFBJgrSXvxDJZfbe8xYuQ+jOLB8RE++ban7vALHTyge3YpOp3t6jmlcC+VWrDKQKrtie1FX",
+	"D9mHMxxrIza8rhF9KgbmA0TseLNfyitxt+7zl55sv133+VY6d6bOQP99qYTIi8KQW/7oF/yPT1Oy8BUm",
+	"tYLPPDb65OoEwvBp1Gq22JJTQ6JH7VVbbdhRNqK3wXuO3VCwGZCFbJIKW5kKZqUTn/lXiRP9rVYi5E/f",
+	"y3Uc8tt6su/zeZ2bznQr4ZvsFaG3mNn2gdf17VmJHW80NVcK/otXB6mkdYajPlxyd1T9HaFvj4J4bdPm",
+	"HHU8ZsaDwxhvD1FvVxFBx/8patrQaQdviDH7fCe4qe6Tf2by7else78BB29uP6ZyVMsz40m4+FzCfR9o",
+	"hMKZXpAJfw7S+rgcle1uUtZDtnpIVM8mpt/ohKL5cHdONYy6THhT3qf4SCgPgcvX2/9Mqqcx8mdRlYJ4",
+	"qj1LnOYmdKZ6xkLdJpTMetqHmlkv863zhxDAZiHn7WWHV9glmvuhUvKt/yBI+FUP7gM7WAPLM6d3gC6Z",
+	"i+L8EXfs+ie2ECW2K8HER9he16laN6owcVn90zVzP8yCuEdX0nT1W43BTnPKd1vxqvNZ0c5kxGgKOPV+",
+	"TUbc6bfC+rOTMxoHvb9rqcRd3oWjs/fIKz75A/guRTMh+QPp2juFcCbkpahPKPAH3gewAQmlVuvL5y7E",
+	"1G6L/8u57bcYZERieMLkPIWB9D0PXM/jfj8c013SdIbr8yrUnN2ZsRJK2m7JWoHR7shcKSDko1/gfycz",
+	"WDt6/gYWdwOPKczm+697HtMhDR6hbjcZ2U4KsxICTfKf2moH5W08pFtiJEXUW3Ree8qvQv7fRjYC/1so",
+	"6N296sqcOCT9Qx4/xn2lqrwqEA+bDq0DvRrxkH0PPV3MwUu4WGzA+0UGiCyjd4YfogpxEDEXcSwOvY7z",
+	"PKi2NxIws06ZVxrqELCZ1t2ES2+dMbokuWuOm2ywIdXf8SsB+W/3YzNJFWYxW6MeXOC94gkq1zX8GCCL",
+	"O/SiZ+xxaODidWMg3sOL1VwFePzUKszzBtfh34XIfRSQFaZE79fhkdlDKQ98Jx7Zq90/fzzUN46qv4+2",
+	"zmc24j+svKxrjFS/rRO7+oVMK6ljpso4zt5oKwOGHGTdTEbbz3YMXaQ3FASkivu9NwMDHpg3DbcASyAQ",
+	"CLzvnsVyBbxpEBbAiI02VVf8NRbu38Crb2qu7kfONFIRLWp6lSpPSPA6bkdo4Rmcu5aqQq8EAH/GUlXT",
+	"BsEEQJz2WVd+Dr5RSAtB6zuhL7EI/Dvr0/HbQpTSYhlwslRwl8C1duCnsINLEaThUyugaSLS35NoTBIx",
+	"KwdhE27nUJ35OPzA/4ftb4/tJ7UBuOcToBn6tRZd+55+/7U4+xKB5PIZlX+S7uLeMxq97dBwk3Bu3F5I",
+	"w/jHUI+EWbruN3rh565mhBWYykuO0G7hyXhggG37GAehNwtcw5EeIcUQ8Ni2Rh/IvKJXYQp36KKJnyB2",
+	"9Q8JdkIG27Ct+d+Drqa3pJ5WBbvI78MSHS1s7yNg3enTd60Nu40T+D7I5L8vpfqWNwr11vlM5m+FewuP",
+	"3rZrYnXTfb3FPOb3+6TIQx31VtbiN8kT185v9vRdhSznn4ZK7EQR85ZxxQQ3tRQGRHIPeibaSCiwMwUG",
+	"vb4YvYyrGAd+QqgnOX6NcDW3bfr5rfdje1lgsMJgH2C5QpAjIPWm6ldsSBPuJI3or5C/JZQTBlu77bmi",
+	"LEGpqg+IknMfMfp77Kt1Z42sihG2u3ZL53nroSdUpVHnZoC3zzRAttAYyamqkWq2qVhqrsXWRlY7YVes",
+	"vH3sJdUVrsNvC5hWEQoubJZnp7PeZAH8kwrVfjEdqf3y8Uz9VK5d0v3Gw+CgUFXxqXXfs36QP8ToK8Cs",
+	"qXls7NdDAXt4d+7GzgSByniMZOeu05fhkTukXfwEQb7v9BHDzFAKqLfBTSItZCd2leSN4RsHosZr64g9",
+	"d59QBJj2wUPYJuZ7xDojpsRHxwTKwph3KysoT7HB841vknAEb+GnexLDW0dBRftFxPmHDENID/XC+FkE",
+	"YuzgnjEvGBYGbd4yOH8hAt4TBv/6+989/uKuq2mmGQGpfefWfzh618JU6HNZ9KGshVQ72CNR4bmAClHM",
+	"RsMDYbtmP8FuDVs6yIHAzJUxI0I1wY1ZcbrZiB8cY1z3LL7x0y8wL3oKvai3D7cZj8zzhxF7wU2ALM3k",
+	"9ntdoTIn5vZGt7v9SA6BvgcNcXpYOP78PmibiPujqvSXiOhexBZvcX7ivy5nRPpTfhRA7rFONCEVzwvG",
+	"XWhg57fiPjikW8eESSwb8Q6fW0QrHPufrxG695bKH9+9fsXws2ic9NjyLrM0I2V+we99ehTknJ0n0h/i",
+	"k3cubNKXMl7XOOdVX2CHJtAdbOyxw9rtifeuPue34BfA9Q4csqMdMsLhec4DKb4VrjWqJ2fmUoJfiWMC",
+	"aTcCFRZIuLntOu/ubN6ANJm0j7dAmPtUAYujTOO2WNePN1Lbp0ExHmj8uH/3IVUTZxb6HGUjvsFc3jv0",
+	"O574LSVsDPW/35YbsTsTN/YjAr3yLsSeOCqFyUhJ8PeJ51CIy3nuWi4CxIgCEopD+bruHBRsLUJR7O0j",
+	"Y1A1T/2CufP6p7hRoadA7hy+Pqq7vLj98LkIDZbL6aNioTvMU9ZBR6/YjttL4f+jh6lh71IH0kf1qP+t",
+	"fBb0n4RoXnRP3pEK3//Cb6nGZ3wDAOUSJAJpcX2n6wpEpjhCk9jge691UC2si6a3Zc5IXmM95jOY+yoC",
+	"H8RuWT1QtcQyELTQW9ZakTHFX+p7ygS9FIJoUNsBNmFBDqQ2V+ddHYhmhnOu8Vts1v1kznccStImGnD/",
+	"CogNovJbm/NBYBEF9np7eD9Fy8OjESTZtDz5Fh66u7qKMP5vX5AMGzRMO4+7wz/jOvZsG1AZI+tipUDX",
+	"X9TGOkJpLI3RlPpA3GGpfvrEb3+jQEzP+GEHzR4RVQGEeziOHawY0P7UiKrIhQboNiDF7mgrcOz7hqGE",
+	"Dvk5+6PPqKk+TLMDv0zdce5aO/rlUqrq0yN/jCrDUbGc1+pDp+F5nb7una9dFIc9jSyj6ZP191FCoGrZ",
+	"0w2eQZ5DCLYaqNWGAI11/DRmtA9hqVFNvnPVYcGdfy2XQ3d/36rnAaVOYoy7FD0NRz2TTjzjEHHRBR0K",
+	"7qRPwI+/TrIbtoLBDCewTLUSiOe3BtHK71IydHCJWdh+L6SM/QyMPcC0DOdvz9UOi/ti9Z42/WK/mCCa",
+	"C/W+lNa9wc/T/oVRulJwCpLwUF8+JnOmfo3GDssujkCCOQBcuGiPwgi2b9W99h34jmPbAeCDYPQDH/Q3",
+	"n/0jVywe+H9CJMrQjAK5IhSAQMdsJxr7kD0fRnS91sN47RWOUwfPM4m96Wf2vz325irhXjbcmzV+Tv/j",
+	"H//y+MG/8gfbH3/58otP//R//0O+KepwMZu9tkJ5qh/3mlmBdbbPsEDCHeUm9BUEjRCTnMq6qs6fsgV5",
+	"Zw3f0blzYS8gMPTkGXuMZcYQRUJqYmojgs1MI94EaTMrZFYXnp1Lbv3QfuuXEU7NZBkM1QgVR/q1rXc8",
+	"eZSf1SYmuR/gA7zEHvnz+egXfxomoxedxLjLu34V6k5/asTuuu82anc7KoaX1r8WzjNIpykLoie2+lLr",
+	"Hy4mIhhhx3+B//00FUb1tgTs+OvtthQeE+WbCz2VAWnuWTQzOrv2Ljm7hLBN7+a7Jv5ZIudeO10Cmu2f",
+	"2xneYFsCzH61+3ix+1srW1aHF7y/NDpIPgCZW0HarnLmBPWgGYht/+Vf95rPXe5wj4O227vnr3GvL7kG",
+	"flsI26uLvZC7vcs0upfVoAFirtoxCAp8PA35qyB1z6FaElcQnKCS2ycxcgFowW/h8ujO/H+pGyQ6Nh/p",
+	"7VaEVJyJri3KOgNNHgKsd80dYGr5H3daWOzHxlmrZMCe63rxQ1R5nNc0FnSvcSpvY3zmLmO7YdXZeiuc",
+	"wv1t+ZmN7ulY3Ozz85J9/iX816c5FKNaqkvAB9Q10GHVlY46wzeij/Dl/4+oa0sWvcYg3Z3WEvi5pmjg",
+	"5Gb+WsfX9MhwE6TWGfw7HtcJyHb+LzEWsRYRwq+HPwVwIm1dJ/+DEh/RWaG0IrxV74RztXg7WMtdw/LX",
+	"XB6oDnu4QmL+z5iobddyPhOa7tzP50iUp+Gr14RdiK2aAvq2XwVgQ872aR02FYDV37KT28IuVnepKHQ6",
+	"gWmVFzut+vQoYJqVxVw8Ve/msHjLxcZySHN6yGK1ddS/Bwo7thoXVYzNwq2F3dGhkR7iqIJGT9Xx/MEP",
+	"eXfRVhz+nn0e7xDnNCdoW9XVtSFFbxfIrTRxocd5/fySX5H1AiZaJTcQs0th5RuEkAdq0p0L431o3jlc",
+	"1kGq1gkLuNp+7l1cSmkXGv3xNQL3zlWgLnCAkklDBRWuM4jAZZ7MMzkNL/2Gkor+jFyWO6OBCe8ypkac",
+	"vke6EWpa8eypncHGQJzAhFpk9UF0NoVmlp/gb3ha9HbVxzAPlROoqvrLOLhocHhEBfbfI4yQRqjbskCG",
+	"Rwi/mCmwHswPi6kh2CW4SU0aoHdVOHL98uqxq33cCXdZkt2ZXj2TV2c6coU1lrZguX8765blPcXzcvfb",
+	"umyCebDj7S50eOEV8wy2B4Rstj9Vhre13EQ0Av+M3O1ExdpmlVDnF99P8p7shGIYhn3AgUiBsN/NR8G6",
+	"gzPS8sHPK5yTaveZZcFiv+Z1BBOJeazEzbTnRhSNSsIlxAFufE0RhsUH6dkh1R4f+OlWAb/H14sVtkOa",
+	"o4Me7+ROvW5dUbzjHeaf6PYW7kQICYdzTIuknFv0XVjUdUrYw7u3VMM+vwY6D9jT8ft7SjSr9e46gIqz",
+	"KIyzWAT44TvGI7zd/Qw7yBV9jB4FopCJiG9FU/MNmswh8+XN969QrYLciPB3gIMJA0Jmy5vvX4H6BrXR",
+	"3mCGawcGi42CGFcnvEjQZ4O9ZqjqB62teCPvibV0XZUkPdCsNM08fuibsE7WqxMpe/cCLDGPRLGbFWfS",
+	"ibv0+/rx32p9mKrPWvWQ8TGWHdHyEx4yZt4HSPwQmwiKOHRCu62zN27vRdX+vgCI9ES62/ca+aE/QHrp",
+	"zfgtYLnfGX36XPaIG8Gnm3o8x0TXO/Gz8UN0d12bWryq7pVWj37x//OpzAbhHe1u2kPuvJDdf+E3vjUG",
+	"JnlPm9MI3WBmRZaT3whjtbo7n3EY/7YUlTfytpWUefo9+qWBRXxajreIq59CX0AJfKe7gJ+oluxEPpqj",
+	"EwaINFg6FqbMbhFRbsmmPKr15lJHVZI2zl7KrXsZHitZ6/u9OIFZ6QDzyC/Vq5cYpglgg3d5VV+Xxybp",
+	"FLXuGzDwROPn5CrlI00c9R2v/ljs8qhbx0DDAzg3IpAvr5L2/XclIKKFY6eY8Q+qehcfK2ZG6KKY3AYD",
+	"6v3G2dCKTWukm4SAfBeeeal3c2VIXm2WVcgDgf7TSlisj0Qjrx8RmsXjxVcWoPHepYHRIwJZm62xa5ZE",
+	"IPiNbmvorrxCR9iR2wSTCFaHwBp/KgvqPo5G3PdHMblzbvOXg9t8fKCqLMDNNCgJmFyMW0QQAya6e7I4",
+	"I/ghS4oP3G32F2VILOJKKPegG3DJ6hWDt0FEA8wX1o4hKAuqCk8DfmgHf3rg6hTbxGGJWasgKqb0EVJ4",
+	"Hjxh0NS3C49FH4sSx7v0zR55XU+x1wcsV7xDXN66noG+uYeiwiPY2FNkCDWed0eHzsrPFLbDHLGqPbbz",
+	"ssJ/eSNuvWlnj0KfPv3/AQAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

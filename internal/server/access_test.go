@@ -76,6 +76,8 @@ var mayUse = map[string]string{
 	"GET /api/joints/{joint}/numbers/print":     all,
 	"POST /api/runs/{run}/readings":             all,
 	"POST /api/runs/{run}/rig":                  all,
+	"PUT /api/devices/{device}":                 all,
+	"DELETE /api/devices/{device}":              "engineer planner administrator",
 	"POST /api/photos":                          "fitter inspector engineer planner",
 	"GET /api/photos/{hash}":                    all,
 	"GET /api/papers":                           all,

@@ -19,7 +19,7 @@ func siteView(s app.Site) contract.Site {
 
 func wallView(w app.Wall) contract.Wall {
 	v := contract.Wall{Site: siteView(w.Site), Areas: []contract.WallArea{}, Next: views.Each(w.Next, todoView),
-		Decisions: views.Each(w.Decisions, todoView), Figures: map[string]contract.Figure{}}
+		Decisions: views.Each(w.Decisions, todoView), Devices: views.Each(w.Devices, deviceView), Figures: map[string]contract.Figure{}}
 	for key, f := range w.Figures {
 		v.Figures[key] = views.Figure(f)
 	}
@@ -40,6 +40,15 @@ func wallView(w app.Wall) contract.Wall {
 		}
 		area := &v.Areas[len(v.Areas)-1]
 		area.Joints = append(area.Joints, cardView(c))
+	}
+	return v
+}
+
+func deviceView(d app.AtWork) contract.WallDevice {
+	v := contract.WallDevice{ID: d.ID, Name: d.Name, By: d.By, Acts: d.Acts, Seen: d.Seen, Silent: d.Silent,
+		Joints: views.Each(d.At, func(j store.Joint) contract.TaggedJoint { return contract.TaggedJoint{ID: j.ID, Tag: j.Tag} })}
+	if d.Since != nil {
+		v.Since = *d.Since
 	}
 	return v
 }

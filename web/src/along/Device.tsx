@@ -1,10 +1,11 @@
-import { Button, type MantineColorScheme, Menu, Switch, useMantineColorScheme } from "@mantine/core";
+import { Button, type MantineColorScheme, Menu, Switch, TextInput, useMantineColorScheme } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useWall } from "../api/queries";
 import { useAlong, useAlongState, useOutboxState } from "../app/context";
 import { contrast, leftHand, signals, useChoice } from "../app/hand";
+import { device } from "../app/heard";
 import { InBar } from "../app/Shell";
 import { signal } from "../app/signal";
 import { Glyph } from "../drawing/Glyph";
@@ -156,6 +157,17 @@ export function Device() {
             Drop all {taken.length} of them
           </Button>
         )}
+      </Panel>
+      <Panel title="Its name">
+        <TextInput
+          label="What is written on this device"
+          description="The Wall calls it so, when it was not heard of and has acts in it."
+          placeholder="T-07"
+          maxLength={40}
+          defaultValue={device.name()}
+          onBlur={(e) => device.called(e.currentTarget.value.trim())}
+          name="device"
+        />
       </Panel>
       <Hand />
     </main>

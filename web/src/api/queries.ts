@@ -36,7 +36,8 @@ export function useSite() {
 }
 
 export function useWall() {
-  return useQuery({ queryKey: ["wall"], queryFn: () => take(http.GET("/api/wall")) });
+  // Nobody tells of a device that has fallen silent.
+  return useQuery({ queryKey: ["wall"], queryFn: () => take(http.GET("/api/wall")), refetchInterval: 60_000 });
 }
 
 export function useWords() {

@@ -973,6 +973,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices/{device}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description What a device says of itself, instead of what it said before. */
+        put: operations["heardDevice"];
+        post?: never;
+        /** @description Nobody looks for it any more: it was found, or is lost or wiped. What it had not sent is named in the site's log. */
+        delete: operations["goneDevice"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos": {
         parameters: {
             query?: never;
@@ -1460,10 +1480,37 @@ export interface components {
             areas: components["schemas"]["WallArea"][];
             next: components["schemas"]["ToDo"][];
             decisions: components["schemas"]["ToDo"][];
+            devices: components["schemas"]["WallDevice"][];
             /** @description the drawings of the cards, each once */
             figures: {
                 [key: string]: components["schemas"]["Figure"];
             };
+        };
+        TaggedJoint: {
+            /** Format: uuid */
+            id: string;
+            tag: string;
+        };
+        /** @description A device on which acts wait, or that took joints along and was not heard of lately. */
+        WallDevice: {
+            /** Format: uuid */
+            id: string;
+            /** @description what is written on it; empty where nobody has said */
+            name: string;
+            /** @description whose it was last */
+            by: string;
+            /** @description that waited on it to be stored */
+            acts: number;
+            /**
+             * Format: date-time
+             * @description when the oldest of them was done
+             */
+            since?: string;
+            /** Format: date-time */
+            seen: string;
+            silent: boolean;
+            /** @description that it took along, and that are in hand */
+            joints: components["schemas"]["TaggedJoint"][];
         };
         /** @description A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down. */
         Figure: {
@@ -5526,6 +5573,70 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description It is taken away. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    heardDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description what is written on it */
+                    name: string;
+                    /** @description that wait on it to be stored */
+                    acts: number;
+                    /**
+                     * Format: date-time
+                     * @description when the oldest of them was done
+                     */
+                    since?: string;
+                    /** @description that it took along */
+                    joints: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description It is kept. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    goneDevice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    why: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is off the Wall. */
             204: {
                 headers: {
                     [name: string]: unknown;

@@ -54,6 +54,7 @@ export type Stay = Schemas["Stay"];
 export type Tried = Schemas["Tried"];
 export type Value = Schemas["Value"];
 export type Wall = Schemas["Wall"];
+export type WallDevice = Schemas["WallDevice"];
 export type WallArea = Schemas["WallArea"];
 export type Way = Schemas["Way"];
 export type Words = Schemas["Words"];

@@ -16,6 +16,7 @@ import { Locked } from "./Locked";
 import { knownPeople, useLock } from "./lock";
 import { ChoosePin } from "./ChoosePin";
 import "./hand"; // what this device chose is on the page before anything is drawn
+import { keepHeard } from "./heard";
 import { release } from "./release";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
@@ -130,8 +131,10 @@ function SignedIn() {
     if (signedIn !== undefined) along.as(person ?? null);
     const stop = person ? follow(queries, outbox, (joint) => along.moved(joint)) : undefined;
     if (person) release.look();
+    const silent = person ? keepHeard(outbox, along) : undefined;
     return () => {
       stop?.();
+      silent?.();
       pocket.close();
       // What was read for one person is not shown to another.
       queries.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });

@@ -9,6 +9,7 @@ import { Refusal } from "../ui/Refusal";
 import { AddJoint } from "./AddJoint";
 import { Areas } from "./Areas";
 import { Lists } from "./Lists";
+import { Silent } from "./Silent";
 import classes from "./wall.module.css";
 
 /** How much of a list stands beside the joints. */
@@ -62,6 +63,8 @@ export function Wall() {
           <Next key={t.title} todo={t} first={i === 0} />
         ))}
         {w.next.length > MOST && <p className="soft">and {w.next.length - MOST} more</p>}
+        {/* One that was taken along by an earlier release has none. */}
+        <Silent devices={w.devices ?? []} />
         <h2>Wants a decision</h2>
         {w.decisions.length === 0 && <p className="soft">Nothing.</p>}
         {w.decisions.slice(0, MOST).map((t) => (

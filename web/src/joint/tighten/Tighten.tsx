@@ -194,14 +194,15 @@ interface NowProps {
 
 function Now({ joint, run, shown, fitter, tool }: NowProps) {
   const navigate = useNavigate();
+  const left = useActs(joint).some((a) => a.run === run.id && (a.problem || a.lacksPin));
   if (run.standing === "stopped" || run.paused) return <Stopped joint={joint} run={run} />;
   if (run.hands && !shown.next) return <Together hands={run.hands} />;
   if (shown.held) {
     return (
       <Panel kind="mind" title="Wait">
         <p>
-          {joint.judged
-            ? "What is left open above comes first."
+          {left
+            ? "What is asked above comes first."
             : "The server has to answer before the next act is named. What you did is kept on this device."}
         </p>
       </Panel>

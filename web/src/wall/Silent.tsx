@@ -1,0 +1,88 @@
+import { Button, Textarea } from "@mantine/core";
+import { useInputState } from "@mantine/hooks";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { http, take } from "../api/client";
+import { useMay } from "../api/queries";
+import type { WallDevice } from "../api/types";
+import { dateTime } from "../ui/format";
+import { Dialog } from "../ui/Form";
+import { Refusal } from "../ui/Refusal";
+import classes from "./wall.module.css";
+
+/** Devices that have something of ours: acts that wait, or joints in hand while nothing is heard of them. */
+export function Silent({ devices }: { devices: WallDevice[] }) {
+  const may = useMay("engineer", "planner", "administrator");
+  const [gone, setGone] = useState<WallDevice>();
+  if (devices.length === 0) return null;
+  return (
+    <>
+      <h2>Not all here yet</h2>
+      {devices.map((d) => (
+        <div key={d.id} className="edge" data-edge={d.silent ? "stop" : "mind"} data-device={d.name || d.by}>
+          <b>{called(d)}</b>
+          {d.acts > 0 && (
+            <p>
+              {d.acts === 1 ? "One act waits" : `${d.acts} acts wait`} on it
+              {d.since && `, since ${dateTime(d.since)}`}.
+            </p>
+          )}
+          {d.silent && <p>Not heard of since {dateTime(d.seen)}: what was done there may be on it.</p>}
+          {d.joints.length > 0 && (
+            <p className="soft">
+              It took{" "}
+              {d.joints.map((j, i) => (
+                <span key={j.id}>
+                  {i > 0 && ", "}
+                  <Link to={`/joint/${j.id}`} className="mono link">
+                    {j.tag}
+                  </Link>
+                </span>
+              ))}
+            </p>
+          )}
+          {may && d.silent && (
+            <Button variant="default" className={classes.gone} onClick={() => setGone(d)}>
+              It is found, or lost
+            </Button>
+          )}
+        </div>
+      ))}
+      {gone && <Gone device={gone} onClose={() => setGone(undefined)} />}
+    </>
+  );
+}
+
+const called = (d: WallDevice) => (d.name ? `${d.name}, ${d.by}` : `The device of ${d.by}`);
+
+/** No longer looks for a device, and says why: the site's log keeps what it had. */
+function Gone({ device: d, onClose }: { device: WallDevice; onClose: () => void }) {
+  const queries = useQueryClient();
+  const [why, setWhy] = useInputState("");
+  const gone = useMutation({
+    mutationFn: () => take(http.DELETE("/api/devices/{device}", { params: { path: { device: d.id } }, body: { why } })),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ["wall"] });
+      onClose();
+    },
+  });
+  return (
+    <Dialog
+      title={`${called(d)}: look for it no longer`}
+      act="Look no longer"
+      color="plan"
+      ready={why.trim() !== ""}
+      busy={gone.isPending}
+      onClose={onClose}
+      onAct={() => gone.mutate()}
+    >
+      <p>
+        What it had not sent is not in any record: the bolts that were pulled there count as not pulled, and are made and proven again. The
+        site’s log keeps what it had.
+      </p>
+      <Textarea label="What became of it?" value={why} onChange={setWhy} minRows={2} name="why" data-autofocus />
+      <Refusal error={gone.error} />
+    </Dialog>
+  );
+}
