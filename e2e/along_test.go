@@ -1,9 +1,17 @@
 package e2e
 
 import (
+	"bytes"
 	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"net/http/httputil"
+	"net/url"
 	"os"
 	"strconv"
+	"strings"
+	"sync/atomic"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -216,4 +224,72 @@ func (u *user) id() string {
 func (u *user) keptFor() string {
 	return u.MustEval(`async () =>
 		(await (await caches.open("dynacor-along")).match("/api/session"))?.headers.get("X-Dynacor-Person") ?? ""`).Str()
+}
+
+// A newer release never takes over by itself: it waits while somebody is at a joint, says so
+// elsewhere, and takes over when asked to. What was taken along stays.
+func TestANewerReleaseWaits(t *testing.T) {
+	s := open(t)
+	soakRuns(t, s.opened(), 1, 8)
+	tag := s.query("select tag from joints where tag like 'SOAK%'")[0]
+	var releases atomic.Int32
+	to, err := url.Parse(s.url(""))
+	require.NoError(t, err)
+	proxy := httputil.NewSingleHostReverseProxy(to)
+	proxy.ModifyResponse = func(r *http.Response) error {
+		if r.Request.URL.Path != "/worker.js" {
+			return nil
+		}
+		b, err := io.ReadAll(r.Body)
+		if err != nil {
+			return err
+		}
+		b = append(b, fmt.Sprintf("\n// release %d", releases.Load())...)
+		r.Body = io.NopCloser(bytes.NewReader(b))
+		r.Header.Set("Content-Length", strconv.Itoa(len(b)))
+		r.ContentLength = int64(len(b))
+		return nil
+	}
+	proxy.Director = func(r *http.Request) {
+		r.URL.Scheme, r.URL.Host = to.Scheme, to.Host
+		if r.URL.Path == "/worker.js" {
+			r.Header.Del("Accept-Encoding")
+		}
+	}
+	public := httptest.NewServer(proxy)
+	t.Cleanup(func() {
+		public.CloseClientConnections() // the stream of changes never ends by itself
+		public.Close()
+	})
+	marta := s.signIn("marta")
+	marta.opens(tag, 1)
+	marta.fast(tag, func(_ *work.State, a record.Act) bool { return a.Step == "pull" })
+	s.address = strings.TrimPrefix(public.URL, "http://")
+	marta.opens(tag, 3)
+	marta.cautioned("in line with a stud")
+	marta.el("[data-along=away]").MustClick()
+	marta.sees("[data-along=here]", "Here, ")
+	waits := `async () => Boolean((await navigator.serviceWorker.getRegistration())?.waiting)`
+	require.False(t, marta.MustEval(waits).Bool())
+
+	releases.Store(2)
+	marta.MustReload()
+	require.NoError(t, marta.until(func() bool { return marta.MustEval(waits).Bool() }))
+	order, err := sequence.Ring(sequence.Cross4, 8, 1)
+	require.NoError(t, err)
+	marta.pull(order[0], 1, 0, input.Space)
+	marta.next(order[1], 1, 0)
+	require.Empty(t, marta.MustElements("[data-newer]"), "a hand is in the middle of a ring")
+	require.True(t, marta.MustEval(waits).Bool())
+
+	marta.el("header a[href='/wall']").MustClick()
+	marta.el("[data-newer]").MustClick()
+	require.NoError(t, marta.until(func() bool {
+		there, err := marta.Eval(waits)
+		return err == nil && !there.Value.Bool()
+	}))
+	marta.sees("h1", "joints signed")
+	require.Empty(t, marta.MustElements("[data-newer]"))
+	marta.MustNavigate(s.url("/device"))
+	marta.el("[data-taken='" + tag + "']")
 }

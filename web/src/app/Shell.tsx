@@ -148,7 +148,7 @@ function Newer() {
   return (
     <p className={classes.newer} role="status">
       A newer release of Dynacor is here.
-      <Button color="now" onClick={() => release.takeOver()}>
+      <Button color="now" onClick={() => release.takeOver()} data-newer>
         Change to it now
       </Button>
     </p>
