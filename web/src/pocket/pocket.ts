@@ -1,3 +1,4 @@
+import { clock } from "../api/clock";
 import type { Waiting } from "../api/outbox";
 import { enough, goOn, newer, type Since } from "../api/queries";
 import type { Problem, Run, Stored } from "../api/types";
@@ -7,6 +8,8 @@ export interface Question {
   no: number;
   what: "open" | "run" | "add" | "try" | "readings" | "rig" | "ways";
   body: string;
+  /** When it is asked, by the server's clock as far as this device knows it. */
+  at: string;
 }
 
 /** What it says: one of the three. */
@@ -73,7 +76,8 @@ export class Pocket {
     const no = ++this.asked;
     return new Promise((answered) => {
       this.open_.set(no, answered);
-      worker.postMessage({ no, what, body } satisfies Question);
+      const at = new Date(Date.now() + 1000 * (clock.off() ?? 0)).toISOString();
+      worker.postMessage({ no, what, body, at } satisfies Question);
     });
   }
 

@@ -16,12 +16,12 @@ const begun = (async () => {
   void go.run(instance);
 })();
 
-self.onmessage = async ({ data: { no, what, body } }: MessageEvent<Question>) => {
+self.onmessage = async ({ data: { no, what, body, at } }: MessageEvent<Question>) => {
   let answer: Answer;
   try {
     await begun;
     const start = performance.now();
-    const said = self.dynacor(what, body, new Date().toISOString());
+    const said = self.dynacor(what, body, at);
     answer = { no, ...(JSON.parse(said) as object), took: performance.now() - start };
   } catch (e) {
     answer = { no, failed: String(e) };
