@@ -235,7 +235,13 @@ func TestANewerReleaseWaits(t *testing.T) {
 	var releases atomic.Int32
 	to, err := url.Parse(s.url(""))
 	require.NoError(t, err)
-	proxy := httputil.NewSingleHostReverseProxy(to)
+	proxy := &httputil.ReverseProxy{Rewrite: func(r *httputil.ProxyRequest) {
+		r.SetURL(to)
+		r.Out.Host = r.In.Host // whose origin changes are held to
+		if r.In.URL.Path == "/worker.js" {
+			r.Out.Header.Del("Accept-Encoding")
+		}
+	}}
 	proxy.ModifyResponse = func(r *http.Response) error {
 		if r.Request.URL.Path != "/worker.js" {
 			return nil
@@ -249,12 +255,6 @@ func TestANewerReleaseWaits(t *testing.T) {
 		r.Header.Set("Content-Length", strconv.Itoa(len(b)))
 		r.ContentLength = int64(len(b))
 		return nil
-	}
-	proxy.Director = func(r *http.Request) {
-		r.URL.Scheme, r.URL.Host = to.Scheme, to.Host
-		if r.URL.Path == "/worker.js" {
-			r.Header.Del("Accept-Encoding")
-		}
 	}
 	public := httptest.NewServer(proxy)
 	t.Cleanup(func() {

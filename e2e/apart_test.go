@@ -184,7 +184,8 @@ func TestTwoGoOnApart(t *testing.T) {
 	}
 	require.Equal(t, text(order[:4]), bolts("done"))
 	require.Equal(t, text(order[:2]), bolts("twice"))
-	require.Equal(t, []string{"Marta Tolland"}, s.query("select distinct p.name from entries e join people p on p.id = e.person where kind = 'twice'"))
+	require.Equal(t, []string{"Marta Tolland"}, s.query("select distinct p.name from entries e join people p "+
+		"on p.id = e.person where kind = 'twice'"))
 	marta.press(input.Digit5)
 	marta.sees("li", "done a second time, by somebody who could not know of the first")
 }

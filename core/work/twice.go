@@ -47,7 +47,8 @@ func (s *State) acceptTwice(c record.Twice, person string) error {
 		return refusal.New(refusal.Unknown, "step", fmt.Sprintf("The recipe has no step %q in this variant.", c.Step), "Open the joint again.")
 	}
 	if !s.byAnother(c.Act, person) {
-		return refusal.New(refusal.NotNext, "act", fmt.Sprintf("%s was done by nobody else.", capital(s.Describe(c.Act))), "Do it as what is next.")
+		return refusal.New(refusal.NotNext, "act", fmt.Sprintf("%s was done by nobody else.", capital(s.Describe(c.Act))),
+			"Do it as what is next.")
 	}
 	return nil
 }

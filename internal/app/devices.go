@@ -70,7 +70,8 @@ func (a *App) GoneDevice(ctx context.Context, who Who, id uuid.UUID, why string)
 	if err != nil {
 		return err
 	}
-	words := fmt.Sprintf("no longer looked for: %s. Of %s; last heard of %s", why, names[d.Person.String()], d.Seen.In(a.zone).Format("2 Jan 2006 15:04"))
+	words := fmt.Sprintf("no longer looked for: %s. Of %s; last heard of %s", why,
+		names[d.Person.String()], d.Seen.In(a.zone).Format("2 Jan 2006 15:04"))
 	if d.Acts > 0 {
 		words += fmt.Sprintf(", with %d acts that were not stored", d.Acts)
 	}

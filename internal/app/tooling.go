@@ -11,7 +11,8 @@ import (
 
 // Ways returns how the stages of a group of a joint's plan can be reached: with
 // the crib's tools, or with one entered by hand.
-func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string, byHand *judge.HandTool, at judge.Place) (judge.Ways, error) {
+func (a *App) Ways(ctx context.Context, who Who, jointID uuid.UUID, group string, byHand *judge.HandTool,
+	at judge.Place) (judge.Ways, error) {
 	p, err := a.store.NewestPlan(ctx, jointID)
 	if err != nil {
 		return judge.Ways{}, found(err, "issued plan")

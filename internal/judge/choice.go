@@ -84,7 +84,8 @@ func (t *ToolChoice) supply(s tool.Supply) {
 
 // tags names what is chosen, the wrench first.
 func (t ToolChoice) tags() []string {
-	return slices.DeleteFunc([]string{t.Wrench, t.Hydraulic, t.Tensioner, t.Pump, t.Gauge, t.First, t.Multiplier, t.Second, t.Offset, t.Extension, t.Socket},
+	return slices.DeleteFunc([]string{t.Wrench, t.Hydraulic, t.Tensioner, t.Pump, t.Gauge, t.First, t.Multiplier, t.Second, t.Offset,
+		t.Extension, t.Socket},
 		func(tag string) bool { return tag == "" })
 }
 

@@ -125,7 +125,8 @@ func (p Place) check() error {
 		return err
 	}
 	if p.Angle > 180 {
-		return refusal.Number(refusal.TooLarge, "angle", p.Angle, 180, "°", fmt.Sprintf("%g° is past the hand.", p.Angle), "Turn it the other way.")
+		return refusal.Number(refusal.TooLarge, "angle", p.Angle, 180, "°", fmt.Sprintf("%g° is past the hand.", p.Angle),
+			"Turn it the other way.")
 	}
 	return nil
 }

@@ -31,7 +31,8 @@ type Photo struct{ Width, Height, Size int }
 // Open lays the plan out and counts its entries in. A bundle of another form is refused.
 func Open(b Bundle) (*Pocket, error) {
 	if b.Form != Form || b.Core != joint.Version {
-		return nil, refusal.New(refusal.Contradicts, "form", fmt.Sprintf("This was taken along with form %d of core %s; this program has form %d of core %s.",
+		return nil, refusal.New(refusal.Contradicts, "form", fmt.Sprintf(
+			"This was taken along with form %d of core %s; this program has form %d of core %s.",
 			b.Form, b.Core, Form, joint.Version), "Open the joint with a network once.")
 	}
 	in, err := form.ReadInput(b.Plan.Input)
@@ -59,7 +60,8 @@ func Open(b Bundle) (*Pocket, error) {
 		}
 		list, p.ids[x.ID] = append(list, x), i
 	}
-	p.run = judge.Run{Head: judge.Head{ID: b.Plan.Run, Joint: b.Joint.ID, Revision: b.Plan.Revision, HeadSeq: len(list), Closed: b.Plan.Closed},
+	p.run = judge.Run{Head: judge.Head{ID: b.Plan.Run, Joint: b.Joint.ID, Revision: b.Plan.Revision, HeadSeq: len(list),
+		Closed: b.Plan.Closed},
 		Plan: judge.Plan{Joint: b.Joint.ID, Revision: b.Plan.Revision, Input: in, Result: res, IssuedBy: b.Plan.IssuedBy,
 			IssuedAt: b.Plan.IssuedAt}, State: work.Fold(acts, list), Fault: b.Plan.Fault}
 	for _, t := range b.Tools {
@@ -244,7 +246,8 @@ func (p *Pocket) hold(r record.Report, e record.Entry) {
 		return // entered by hand, it is in no crib
 	}
 	s := crib.Begun(crib.Entered{Held: t.HeldBack})
-	s = s.Then(t.Tool, crib.Entry{ID: e.ID, On: e.AtServer, Content: crib.Hurt{What: crib.Harm(r.What), Joint: p.bundle.Joint.Tag, Note: r.Note}})
+	hurt := crib.Hurt{What: crib.Harm(r.What), Joint: p.bundle.Joint.Tag, Note: r.Note}
+	s = s.Then(t.Tool, crib.Entry{ID: e.ID, On: e.AtServer, Content: hurt})
 	p.held[r.Tool] = s.Held.Why
 	for i := range p.bundle.Tools {
 		if p.bundle.Tools[i].Tag == r.Tool {

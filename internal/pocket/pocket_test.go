@@ -62,7 +62,8 @@ func TestADeviceHasNoServerWithIt(t *testing.T) {
 	require.NoError(t, err)
 	with := strings.Fields(string(out))
 	require.Contains(t, with, "dynacor/core/work")
-	for _, heavy := range []string{"net", "net/http", "regexp", "crypto/rand", "database/sql/driver", "dynacor/internal/store", "dynacor/internal/app",
+	for _, heavy := range []string{"net", "net/http", "regexp", "crypto/rand", "database/sql/driver", "dynacor/internal/store",
+		"dynacor/internal/app",
 		"dynacor/internal/server", "dynacor/internal/recipes"} {
 		require.False(t, slices.Contains(with, heavy), heavy)
 	}

@@ -148,7 +148,8 @@ func TestWhatIsRefusedWithoutAServer(t *testing.T) {
 	n.Onto = &had
 	require.NoError(t, p.Try(n, pocket.Photo{}, morning))
 
-	_, err = p.Add(says(t, morning, map[string]any{"kind": "report", "tool": "TW-1", "what": "dropped", "note": "from the stair"}), pocket.Photo{}, morning)
+	report := map[string]any{"kind": "report", "tool": "TW-1", "what": "dropped", "note": "from the stair"}
+	_, err = p.Add(says(t, morning, report), pocket.Photo{}, morning)
 	require.NoError(t, err)
 	lines := p.Judged().State.Lines()
 	require.Equal(t, morning.AddDate(0, -1, 0), lines[len(lines)-1].Content.(record.Report).Since, "in doubt since it was good last")

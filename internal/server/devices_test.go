@@ -34,10 +34,11 @@ func TestDevicesThatHaveSomethingOnThem(t *testing.T) {
 	require.NotEmpty(t, signed)
 	says := func(device string, body map[string]any) answer { return marta.do("PUT", "/api/devices/"+device, body) }
 
-	require.Equal(t, http.StatusNoContent, says(tablet, map[string]any{"name": " T-07 ", "acts": 0, "joints": []string{inHand, signed}}).status)
+	along := []string{inHand, signed}
+	require.Equal(t, http.StatusNoContent, says(tablet, map[string]any{"name": " T-07 ", "acts": 0, "joints": along}).status)
 	require.Empty(t, wall().Devices, "it was heard of just now, and nothing waits on it")
 	require.Equal(t, http.StatusNoContent, says(tablet, map[string]any{"name": "T-07", "acts": 3, "since": "2026-11-26T09:10:00Z",
-		"joints": []string{inHand, signed}}).status)
+		"joints": along}).status)
 	list := wall().Devices
 	require.Len(t, list, 1)
 	require.Equal(t, "T-07", list[0].Name)
@@ -66,7 +67,9 @@ func TestDevicesThatHaveSomethingOnThem(t *testing.T) {
 	require.Equal(t, http.StatusBadRequest, says(tablet, map[string]any{"name": "", "acts": -1, "joints": []string{}}).status)
 	require.Len(t, wall().Devices, 1, "what was refused has changed nothing")
 
-	gone := func(why string) answer { return ruth.do("DELETE", "/api/devices/"+tablet, map[string]string{"why": why}) }
+	gone := func(why string) answer {
+		return ruth.do("DELETE", "/api/devices/"+tablet, map[string]string{"why": why})
+	}
 	require.Equal(t, "why", gone(" ").problem(t).Field)
 	require.Equal(t, http.StatusNoContent, gone("fell into the sump").status)
 	require.Empty(t, wall().Devices)

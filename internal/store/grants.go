@@ -26,7 +26,7 @@ var granted = map[string]string{
 	"failed_pins": "select, insert, update, delete", "retired_recipes": "select, insert, update, delete",
 	"sealed_heads": "select, insert, update, delete", "outages": "select, insert, update", "import_columns": "select, insert, update",
 	"calendars": "select, insert, update, delete", "tool_links": "select, insert, update, delete",
-	"tool_readings": "select, insert, update",
+	"tool_readings": "select, insert, update", "devices": "select, insert, update, delete",
 
 	"goose_db_version": "select",
 }

@@ -7,6 +7,7 @@ import (
 	"dynacor/internal/contract"
 )
 
+// GroupBolts names bolts of a group.
 func GroupBolts(g work.GroupBolts) contract.GroupBolts {
 	return contract.GroupBolts{Group: g.Group, Bolts: g.Bolts}
 }
@@ -26,6 +27,7 @@ func Doubts(st *work.State) []contract.Doubt {
 	return out
 }
 
+// MadeWith is a tool, and what was made with it.
 func MadeWith(m work.MadeWith) contract.MadeWith {
 	return contract.MadeWith{Tool: m.Tool, Made: work.Words(m.Made), Due: contract.Date{Time: m.Due}}
 }

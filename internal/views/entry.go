@@ -12,9 +12,10 @@ import (
 	"dynacor/internal/judge"
 )
 
-// newEntry reads an entry as it is asked for.
+// NewEntry reads an entry as it is asked for.
 func NewEntry(run id.UUID, b contract.NewEntry) (judge.NewEntry, error) {
-	n := judge.NewEntry{From: b.From, Run: run, ID: b.ID, At: b.At, Off: time.Duration(b.Off * float64(time.Second)), Confirmed: b.Confirmed, Apart: b.Apart, Pin: b.Pin,
+	n := judge.NewEntry{From: b.From, Run: run, ID: b.ID, At: b.At, Off: time.Duration(b.Off * float64(time.Second)),
+		Confirmed: b.Confirmed, Apart: b.Apart, Pin: b.Pin,
 		As: b.As, Onto: b.Onto}
 	what, err := b.Content.ValueByDiscriminator()
 	if err != nil {

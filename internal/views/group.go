@@ -33,7 +33,8 @@ func Groups(r recipe.Recipe, in joint.Input, res joint.Result, tooling map[strin
 			Utilisation: g.Utilisation, Budget: budgetView(g.Budget()), Stages: OrNone(g.Stages), Torques: OrNone(g.Torques),
 			Order:   OrNone(g.Order),
 			Pattern: string(g.Pattern), PatternWords: OrderWords(g.Pattern), Orders: orderChoices(r, g), Words: judge.GroupSentence(res, g),
-			Tooled: g.How.Tooled(), Pressed: g.With == recipe.Hydraulic, Value: g.Value, Window: window(g), Checks: checkViews("", g.Checks, ""), Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
+			Tooled: g.How.Tooled(), Pressed: g.With == recipe.Hydraulic, Value: g.Value, Window: window(g),
+			Checks: checkViews("", g.Checks, ""), Aim: string(g.Aim), Base: g.Base, Derate: g.Derate,
 			FromSnug: g.FromSnug, Stretch: g.Stretch, GasketNeeds: []string{}, WindowRows: windowViews(g.Name, g.Window),
 			Stays: checkViews(g.Name, g.Stays, "stay/"), Alike: []contract.Same{}}
 		if tooling == nil {

@@ -382,6 +382,7 @@ func limitPieces(l *recipe.Limit, w recipe.Window, behind string) []contract.Lim
 	})
 }
 
+// Caution is one of a step.
 func Caution(c recipe.Caution) contract.Caution {
 	return contract.Caution{Kind: contract.CautionKind(c.Kind), Text: c.Text, Why: c.Why}
 }

@@ -9,7 +9,7 @@ import (
 	"dynacor/internal/judge"
 )
 
-// stackView shows the parts of a variant along their axis; nil where none are drawn.
+// Stack shows the parts of a variant along their axis; nil where none are drawn.
 func Stack(r recipe.Recipe, choices map[string]string) *contract.Stack {
 	s, ok := figure.StackOf(r, choices)
 	if !ok {
@@ -25,7 +25,7 @@ func Stack(r recipe.Recipe, choices map[string]string) *contract.Stack {
 	return &v
 }
 
-// photoViews lists the photographs of a run that stand.
+// Photos lists the photographs of a run that stand.
 func Photos(st *work.State, names judge.Names) []contract.PhotoLine {
 	out := []contract.PhotoLine{}
 	for _, l := range st.Lines() {

@@ -15,6 +15,7 @@ import (
 	"dynacor/internal/judge"
 )
 
+// StageTools are the tools of every stage of a group, which are shares of its value, percent.
 func StageTools(shares []float64, tools []record.StageTool) []contract.StageTool {
 	out := []contract.StageTool{}
 	for i, t := range tools {
@@ -139,6 +140,7 @@ func gaugeFace(t record.StageTool) contract.Face {
 	return v
 }
 
+// Face is what the hand sees of a tool that shows a value.
 func Face(t crib.Tool, s crib.Shown) contract.Face {
 	v := contract.Face{Kind: contract.FaceKind(t.Face), Unit: string(s.In), Value: s.Value, First: s.First, Major: s.Major, Minor: s.Minor,
 		Least: s.Least, Most: s.Most, Main: s.Main, Minors: s.Minors, Turn: s.Turn, Digits: s.Digits, Falls: t.Falls, Words: s.Words}
@@ -191,6 +193,7 @@ func Way(w judge.Way, shares []float64) contract.Way {
 	return v
 }
 
+// HandTool reads a tool that was entered by hand; nil for none.
 func HandTool(h *contract.HandTool) *judge.HandTool {
 	if h == nil {
 		return nil

@@ -10,7 +10,7 @@ import (
 	"dynacor/internal/contract"
 )
 
-// each writes a list as another; one that is not there as an empty one.
+// Each writes a list as another; one that is not there as an empty one.
 func Each[A, B any](list []A, view func(A) B) []B {
 	out := make([]B, len(list))
 	for i, x := range list {
@@ -19,7 +19,7 @@ func Each[A, B any](list []A, view func(A) B) []B {
 	return out
 }
 
-// orNone writes a list that is not there as an empty one.
+// OrNone writes a list that is not there as an empty one.
 func OrNone[T any](list []T) []T {
 	if list == nil {
 		return []T{}
@@ -27,17 +27,21 @@ func OrNone[T any](list []T) []T {
 	return list
 }
 
+// ParseID reads an identity; one that is none is zero.
 func ParseID(s string) id.UUID {
 	id, _ := id.Parse(s) // ids of entries come from the database as UUIDs
 	return id
 }
 
+// Quantity is a number with its unit.
 func Quantity(q unit.Quantity) contract.Quantity {
 	return contract.Quantity{Value: q.Value, Unit: string(q.Unit)}
 }
 
+// FromQuantity reads one.
 func FromQuantity(q contract.Quantity) unit.Quantity { return unit.Of(q.Value, unit.Unit(q.Unit)) }
 
+// Figure is a drawing.
 func Figure(f figure.Figure) contract.Figure {
 	return contract.Figure{Clock: f.Clock,
 		Shapes: Each(f.Shapes, func(x figure.Shape) contract.FigureShape {
