@@ -293,3 +293,18 @@ func TestANewerReleaseWaits(t *testing.T) {
 	marta.MustNavigate(s.url("/device"))
 	marta.el("[data-taken='" + tag + "']")
 }
+
+// A device that is nearly full says so before it refuses anything, on every page, and takes no
+// more along than leaves room for what is done.
+func TestADeviceThatIsNearlyFull(t *testing.T) {
+	s := open(t)
+	marta := s.visits()
+	marta.MustEvalOnNewDocument(`navigator.storage.estimate = async () => ({ quota: 1e8, usage: 0.9e8 })`)
+	marta.MustReload()
+	marta.enter("marta")
+	marta.sees("[data-scarce]", "room for 10 MB more")
+	marta.el("[data-scarce] a").MustClick()
+	marta.el("[data-take-next]").MustClick()
+	marta.sees("[role=status]", "take fewer, or drop some")
+	marta.sees("h1", "Nothing is taken along")
+}

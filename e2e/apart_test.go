@@ -99,8 +99,9 @@ func TestAFlangeIsMadeWithoutAServer(t *testing.T) {
 	marta.MustNavigate(s.url("/joint/" + joint + "/1"))
 	marta.sees("[data-kept]", "judged here, kept, and sent later")
 	makes(tags[1])
+	picture := marta.el("img[src^='data:image/jpeg']") // no server has it yet
+	require.Positive(t, picture.MustEval("() => this.naturalWidth").Int())
 
-	// What would not be taken is refused here and now, in the words of the server.
 	marta.sees("button", "^Made: prepare to sign$").MustClick()
 	marta.sees("[role=dialog] p", "Only the server can look at your PIN")
 	marta.sees("[role=dialog] button", "^Prepare$").MustClick()

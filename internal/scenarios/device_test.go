@@ -19,7 +19,12 @@ import (
 // their entries without the server, and says the same to the last word.
 type device struct {
 	of string // whose; empty: nobody's yet
+	n  int    // entries that it judged
 }
+
+// wholeEvery is how often the whole run is held against the server's after an act that went as it
+// was to go: what that changes is in its answer, and every other entry is followed by the whole.
+const wholeEvery = 10
 
 // judges has the device judge an entry, and returns what compares that with what the server
 // says of it.
@@ -45,7 +50,15 @@ func (d *device) judges(g *stage, person string, n judge.NewEntry) (compare func
 	_, tried := d.ask(g, "try", added)
 	is, problem := d.ask(g, "add", added)
 	require.Equal(t, tried, problem, "what is tried is judged as what is done")
-	run, _ := d.ask(g, "run", nil)
+	d.n++
+	var stored contract.Stored
+	if is != nil {
+		require.NoError(t, json.Unmarshal(is, &stored))
+	}
+	var run json.RawMessage
+	if stored.Onward == nil || d.n%wholeEvery == 0 {
+		run, _ = d.ask(g, "run", nil)
+	}
 	return func(r app.Run, err error) {
 		if err != nil {
 			want, ok := views.Refused(err)
@@ -58,7 +71,9 @@ func (d *device) judges(g *stage, person string, n judge.NewEntry) (compare func
 		require.NoError(t, err)
 		me := g.people[person]
 		require.Empty(t, differ(written(t, views.Stored(me, r, names, n, &known, g.clock)), string(is)))
-		require.Empty(t, differ(written(t, views.Run(me, r, names, views.Far, g.clock)), string(run)))
+		if run != nil {
+			require.Empty(t, differ(written(t, views.Run(me, r, names, views.Far, g.clock)), string(run)))
+		}
 	}
 }
 

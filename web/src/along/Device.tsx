@@ -1,11 +1,11 @@
 import { Button, type MantineColorScheme, Menu, Switch, TextInput, useMantineColorScheme } from "@mantine/core";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useWall } from "../api/queries";
 import { useAlong, useAlongState, useOutboxState } from "../app/context";
 import { contrast, leftHand, signals, useChoice } from "../app/hand";
 import { device } from "../app/heard";
+import { SCARCE, useRoom } from "../app/room";
 import { InBar } from "../app/Shell";
 import { signal } from "../app/signal";
 import { Glyph } from "../drawing/Glyph";
@@ -38,17 +38,19 @@ export function Device() {
   const wall = useWall();
   const [said, setSaid] = useState("");
   const [busy, setBusy] = useState(false);
-  const room = useQuery({
-    queryKey: ["room", taken.length],
-    queryFn: async () => (await navigator.storage?.estimate?.()) ?? {},
-    networkMode: "always",
-  });
+  const left = useRoom(taken.length);
   const next = [...new Set((wall.data?.next ?? []).flatMap((t) => t.joint ?? []))].slice(0, TEN);
-  const left = (room.data?.quota ?? 0) - (room.data?.usage ?? 0);
   const areas = wall.data?.areas ?? [];
   const each = taken.length > 0 ? taken.reduce((sum, t) => sum + t.bytes, 0) / taken.length : USUAL;
   const cards = new Map(areas.flatMap((a) => a.joints).map((j) => [j.id, j]));
   const take = async (joints: string[]) => {
+    if (left !== undefined && joints.length * each > left - SCARCE) {
+      setSaid(
+        `${joints.length} joints take up about ${amount(joints.length * each)}, and there is room for ${amount(left)}: take fewer, or drop some. ` +
+          `${amount(SCARCE)} are left for what is done.`,
+      );
+      return;
+    }
     setBusy(true);
     let n = 0;
     const say = (why = "") => setSaid(`${n} of ${joints.length} taken${why && `: ${why}`}.`);
@@ -97,7 +99,7 @@ export function Device() {
         </span>
       </header>
       <p role="status" className="soft">
-        {said || (left > 0 ? `A joint takes up about ${amount(each)}; there is room for ${amount(left)}.` : "")}
+        {said || (left !== undefined && `A joint takes up about ${amount(each)}; there is room for ${amount(left)}.`)}
       </p>
       <Panel title="Waits to be stored" kind={acts.length > 0 ? "mind" : undefined}>
         {acts.length === 0 && <p>Nothing: all that was done here is stored.</p>}

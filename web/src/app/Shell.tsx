@@ -4,6 +4,7 @@ import { createPortal } from "react-dom";
 import { Link, Outlet, useLocation, useNavigate } from "react-router";
 import { clock, clockWords } from "../api/clock";
 import { useMay, useSession, useSignOut } from "../api/queries";
+import { amount } from "../along/amount";
 import { hourMinute } from "../ui/format";
 import { PinFields } from "./ChoosePin";
 import { Finder } from "./Finder";
@@ -11,6 +12,7 @@ import { LockContext, useOutboxState } from "./context";
 import { letterKeys, useKeys } from "./keys";
 import { lockAfter } from "./lock";
 import { release } from "./release";
+import { SCARCE, useRoom } from "./room";
 import { Calendar } from "./Calendar";
 import { Mark } from "./SignIn";
 import classes from "./shell.module.css";
@@ -110,6 +112,7 @@ export function Shell() {
         />
       </header>
       {path.split("/")[1] !== "joint" && <Newer />}
+      <Scarce />
       <Slot value={slot}>
         <div className={classes.page} data-scrolls>
           <Outlet />
@@ -137,6 +140,23 @@ export function Shell() {
         <LockAfter />
       </Modal>
     </div>
+  );
+}
+
+/** Says that a device is nearly full before anything is refused by it. */
+function Scarce() {
+  const left = useRoom();
+  if (left === undefined || left > SCARCE) return null;
+  return (
+    <p className={classes.newer} role="status" data-scarce>
+      <span>
+        This device has room for {amount(left)} more: soon nothing that is done can be kept here. Store what waits, and drop what is not
+        needed.
+      </span>
+      <Button component={Link} to="/device" color="now">
+        This device
+      </Button>
+    </p>
   );
 }
 

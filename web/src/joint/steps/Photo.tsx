@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import type { Joint, Run, Step } from "../../api/types";
-import { useRecord } from "../../app/context";
+import { useOutboxState, useRecord } from "../../app/context";
 import { shrink } from "./shrink";
 import classes from "./steps.module.css";
 
@@ -64,15 +64,22 @@ export function Photo({ joint, run, step, what = "", large = false }: PhotoProps
 
 /** The photographs of a step, small; each opens large. */
 export function Photos({ run, step }: { run: Run; step?: string }) {
+  const { acts } = useOutboxState();
   const list = run.photos.filter((p) => step === undefined || p.step === step);
   if (list.length === 0) return null;
+  // One that waits here is not on any server yet.
+  const waits = new Map(acts.flatMap((a) => (a.photo && a.entry.content.kind === "photo" ? [[a.entry.content.hash, a.photo]] : [])));
   return (
     <ul className={classes.photos}>
       {list.map((p) => (
         <li key={p.entry}>
-          <a href={`/api/photos/${p.hash}`} target="_blank" rel="noreferrer">
-            <img src={`/api/photos/${p.hash}`} alt={p.what || `Photograph by ${p.by}`} width={96} height={72} loading="lazy" />
-          </a>
+          {waits.has(p.hash) ? (
+            <img src={`data:image/jpeg;base64,${waits.get(p.hash)}`} alt={p.what || "Photograph, not sent yet"} width={96} height={72} />
+          ) : (
+            <a href={`/api/photos/${p.hash}`} target="_blank" rel="noreferrer">
+              <img src={`/api/photos/${p.hash}`} alt={p.what || `Photograph by ${p.by}`} width={96} height={72} loading="lazy" />
+            </a>
+          )}
         </li>
       ))}
     </ul>
