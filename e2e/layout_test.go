@@ -42,7 +42,7 @@ func TestNothingReachesPastTheScreen(t *testing.T) {
 	}
 	for tag, station := range tags {
 		id := s.query("select id::text from joints where tag = $1", tag)[0]
-		for _, size := range [][2]int{{1280, 800}, {390, 844}, {360, 640}, {1920, 1080}} {
+		for _, size := range [][2]int{{1280, 800}, {390, 844}, {360, 640}, {1920, 1080}, {844, 390}} {
 			u.MustSetViewport(size[0], size[1], 1, false)
 			u.MustNavigate(s.url(fmt.Sprintf("/joint/%s/%d", id, station)))
 			u.el("main svg")
@@ -50,7 +50,8 @@ func TestNothingReachesPastTheScreen(t *testing.T) {
 			e := measure()
 			require.LessOrEqual(t, e.Wide, 0.0, where)
 			require.Empty(t, e.Small, where)
-			if station == 3 && size[0] == 1280 {
+			// A tablet in the rack; a phone on its side shows a bolt whole, a caution may be longer.
+			if station == 3 && size[0] == 1280 || size[0] == 844 && tag == "IV-2 / BONNET" {
 				require.LessOrEqual(t, e.Tall, 0.0, where)
 			}
 			if tag == "IV-2 / BONNET" {
