@@ -57,9 +57,11 @@ func TestAPageOpensWithoutAServer(t *testing.T) {
 	marta.sees("header", "all stored")
 	marta.el("[data-along=away]").MustClick()
 	marta.sees("[data-along=here]", "Here, ")
+	before := len(made(tags[1]))
 	marta.pull(order[1], 1, 0, input.Space)
 	marta.next(order[2], 1, 0)
-	marta.sees("header", "all stored")
+	require.NoError(t, marta.until(func() bool { return len(made(tags[1])) > before }))
+	marta.el("header [data-waiting='0']") // and this device was told so
 	s.kill()
 
 	// From its address, with no server there: two more, a reload, and one more from a page of its own.
