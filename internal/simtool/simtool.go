@@ -156,6 +156,8 @@ func (t *Tool) session(ctx context.Context) error {
 	}()
 	pull := time.NewTimer(time.Hour)
 	pull.Stop()
+	resend := time.NewTimer(time.Hour)
+	resend.Stop()
 	alive := time.NewTicker(time.Minute)
 	defer alive.Stop()
 	var target toollink.Out
@@ -173,6 +175,10 @@ func (t *Tool) session(ctx context.Context) error {
 			return err
 		case p := <-t.Hand:
 			t.byHand(target, p)
+			if err := t.flush(ctx, c); err != nil {
+				return err
+			}
+		case <-resend.C:
 			if err := t.flush(ctx, c); err != nil {
 				return err
 			}
@@ -222,6 +228,9 @@ func (t *Tool) session(ctx context.Context) error {
 			case toollink.Refused:
 				if out.Code == "no-link" || out.Code == "version" {
 					return fmt.Errorf("%s: %s", out.Code, out.Says)
+				}
+				if out.Code == "unavailable" { // its server could not store it just now
+					resend.Reset(t.Pace)
 				}
 				if out.ID != "" && out.Code != "unavailable" {
 					t.acknowledged(out.ID) // it will never be taken
