@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"encoding/json"
+	"slices"
 	"strconv"
 	"testing"
 	"time"
@@ -118,6 +119,9 @@ func TestAFlangeIsMadeWithoutAServer(t *testing.T) {
 	marta.opens(tags[0], 5)
 	marta.sign("^Made: sign$")
 	marta.sees("p", "Made by Marta Tolland")
+	require.NoError(t, marta.until(func() bool { // her device has said that nothing waits on it any more
+		return slices.Equal(s.query("select acts from devices"), []string{"0"})
+	}))
 	require.Equal(t, made(tags[0]), made(tags[1]))
 }
 

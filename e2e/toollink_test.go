@@ -115,7 +115,8 @@ func TestALinkedWrenchMakesARing(t *testing.T) {
 	defer stop()
 	var mu sync.Mutex
 	heard := map[string]int{}
-	w := &simtool.Tool{Server: "ws://" + s.address + toollink.Path, Tag: "LW-1", Key: s.linkedTool("LW-1"), Pace: 520 * time.Millisecond, Every: 4,
+	w := &simtool.Tool{Server: "ws://" + s.address + toollink.Path, Tag: "LW-1", Key: s.linkedTool("LW-1"),
+		Pace: 520 * time.Millisecond, Every: 4,
 		Faults: []simtool.Fault{simtool.Drop, simtool.Double, simtool.Unit, simtool.Garbage}, Trace: 60, Heard: func(in toollink.Out) {
 			mu.Lock()
 			defer mu.Unlock()

@@ -399,10 +399,8 @@ func (Started) Kind() Kind    { return KindStarted }
 func (Photo) Kind() Kind      { return KindPhoto }
 func (Answer) Kind() Kind     { return KindAnswer }
 func (Recheck) Kind() Kind    { return KindRecheck }
-
-// Kind returns KindTwice.
-func (Twice) Kind() Kind     { return KindTwice }
-func (Decision) Kind() Kind  { return KindDecision }
-func (Pause) Kind() Kind     { return KindPause }
-func (Resume) Kind() Kind    { return KindResume }
-func (Signature) Kind() Kind { return KindSignature }
+func (Twice) Kind() Kind      { return KindTwice }
+func (Decision) Kind() Kind   { return KindDecision }
+func (Pause) Kind() Kind      { return KindPause }
+func (Resume) Kind() Kind     { return KindResume }
+func (Signature) Kind() Kind  { return KindSignature }

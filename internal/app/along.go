@@ -12,18 +12,26 @@ import (
 
 // Along returns what a device needs to judge at a joint by itself, as somebody may take it.
 func (a *App) Along(ctx context.Context, who Who, id uuid.UUID) (b pocket.Bundle, err error) {
-	j, err := a.Joint(ctx, id)
+	j, err := a.store.Joint(ctx, id)
+	if err != nil {
+		return b, found(err, "joint")
+	}
+	heads, err := a.store.RunsOf(ctx, id)
+	if err != nil {
+		return b, err
+	}
+	if len(heads) == 0 {
+		return b, notFound("issued plan")
+	}
+	r, err := a.runAt(ctx, heads[0])
 	if err != nil {
 		return b, err
 	}
 	b = pocket.Bundle{Form: pocket.Form, Core: joint.Version, Joint: pocket.Joint{ID: j.ID, Tag: j.Tag}}
-	if j.Run == nil {
-		return b, notFound("issued plan")
-	}
-	if b.Plan, err = a.planAlong(ctx, *j.Run); err != nil {
+	if b.Plan, err = a.planAlong(ctx, r); err != nil {
 		return b, err
 	}
-	for _, l := range j.Run.State.Lines() {
+	for _, l := range r.State.Lines() {
 		e, err := pocket.Written(l.Entry)
 		if err != nil {
 			return b, err
@@ -33,7 +41,7 @@ func (a *App) Along(ctx context.Context, who Who, id uuid.UUID) (b pocket.Bundle
 	if b.Tools, err = a.atHand(ctx, who, id); err != nil {
 		return b, err
 	}
-	if b.Names, err = a.Names(ctx, *j.Run); err != nil {
+	if b.Names, err = a.Names(ctx, r); err != nil {
 		return b, err
 	}
 	rules, err := a.siteRules(ctx)

@@ -196,9 +196,11 @@ func lubricantWord(l friction.Lubricant) contract.LubricantWord {
 }
 
 func certificate(c contract.Certificate) joint.Certificate {
-	return joint.Certificate{Number: c.Number, Proof: views.FromQuantity(c.Proof), Yield: views.FromQuantity(c.Yield), Tensile: views.FromQuantity(c.Tensile)}
+	return joint.Certificate{Number: c.Number, Proof: views.FromQuantity(c.Proof), Yield: views.FromQuantity(c.Yield),
+		Tensile: views.FromQuantity(c.Tensile)}
 }
 
 func certificateView(c joint.Certificate) contract.Certificate {
-	return contract.Certificate{Number: c.Number, Proof: views.Quantity(c.Proof), Yield: views.Quantity(c.Yield), Tensile: views.Quantity(c.Tensile)}
+	return contract.Certificate{Number: c.Number, Proof: views.Quantity(c.Proof), Yield: views.Quantity(c.Yield),
+		Tensile: views.Quantity(c.Tensile)}
 }

@@ -269,10 +269,11 @@ export class Outbox {
 
   /** Tells the outbox what other parts learnt about the connection. */
   connection(online: boolean) {
-    if (online !== this.online) {
+    // What this device would not have taken the server is asked about: it is the one that counts.
+    const ask = online && this.acts.some((a) => a.byDevice);
+    if (ask) this.acts = this.acts.map((a) => (a.byDevice ? { ...a, problem: undefined, byDevice: undefined } : a));
+    if (ask || online !== this.online) {
       this.online = online;
-      // What this device would not have taken the server is asked about: it is the one that counts.
-      if (online) this.acts = this.acts.map((a) => (a.byDevice ? { ...a, problem: undefined, byDevice: undefined } : a));
       this.publish();
     }
     if (online) void this.drain();
@@ -356,7 +357,6 @@ export class Outbox {
         return true;
       }
       this.publish();
-      this.underway = undefined;
       this.judgeInTurn();
       this.retry = setTimeout(() => void this.drain(), this.retryAfter);
       return false;

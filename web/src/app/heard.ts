@@ -1,5 +1,5 @@
 import type { Along } from "../along/shelf";
-import { http } from "../api/client";
+import { http, take } from "../api/client";
 import type { Outbox } from "../api/outbox";
 
 /** How often a device that is in use says what it has, ms. */
@@ -7,6 +7,9 @@ const AGAIN = 120_000;
 
 /** How long it waits for more to change before it says so, ms. */
 const SETTLE = 1500;
+
+/** What this device said of itself last: also after a reload, so that it says when nothing waits on it any more. */
+const SAID = "dynacor-device-said";
 
 /** What is written on this device, and by what the server knows it. */
 export const device = {
@@ -28,7 +31,6 @@ const renamed = new Set<() => void>();
  * silent with acts in it. Where nothing is, and nothing was, it says nothing.
  */
 export function keepHeard(outbox: Outbox, along: Along) {
-  let said = "";
   let soon: ReturnType<typeof setTimeout> | undefined;
   const say = async (always: boolean) => {
     const { acts } = outbox.read();
@@ -36,11 +38,12 @@ export function keepHeard(outbox: Outbox, along: Along) {
     const since = acts.map((a) => a.entry.at).sort()[0];
     const body = { name: device.name(), acts: acts.length, ...(since ? { since } : {}), joints: taken.map((t) => t.joint) };
     const now = JSON.stringify(body);
+    const said = localStorage.getItem(SAID) ?? "";
     const empty = acts.length === 0 && taken.length === 0;
     if (now === said ? !always || empty : empty && said === "") return;
     try {
-      await http.PUT("/api/devices/{device}", { params: { path: { device: device.id() } }, body });
-      said = now;
+      await take(http.PUT("/api/devices/{device}", { params: { path: { device: device.id() } }, body }));
+      localStorage.setItem(SAID, now);
     } catch {
       // Without a network nobody can be told: the server knows since when it has heard nothing.
     }

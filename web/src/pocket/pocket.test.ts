@@ -43,7 +43,7 @@ function pocket({ since = [] as Waiting[], gap = false, waiting = [] as Waiting[
     return w as unknown as Worker;
   };
   const p = new Pocket({
-    bundle: (joint) => Promise.resolve(joint === "j" ? { text: "{}", run: "r", entries: 2 } : undefined),
+    bundle: (joint) => Promise.resolve(["j", "k"].includes(joint) ? { text: "{}", run: "r", entries: 2 } : undefined),
     since: () => Promise.resolve({ acts: since, gap }),
     waiting: () => waiting,
     worker,
@@ -73,6 +73,17 @@ describe("the judge of a device", () => {
       expect(p.read()).toBeUndefined();
       expect(await p.judge(act("a"))).toBeUndefined();
     }
+  });
+
+  it("judges at neither joint while it goes from one to another", async () => {
+    const { p } = pocket();
+    p.open("j", 2);
+    await vi.waitFor(() => expect(p.read()).toBeDefined());
+    const seen: (string | undefined)[] = [];
+    p.subscribe(() => seen.push(p.read()?.joint));
+    p.open("k", 2);
+    await vi.waitFor(() => expect(p.read()?.joint).toBe("k"));
+    expect(seen).toEqual([undefined, "k"]);
   });
 
   it("says why an act would be refused, and counts it in no more than one that needs a PIN", async () => {

@@ -48,7 +48,7 @@ export class Pocket {
   private readonly needs: Needs;
   private worker?: Worker;
   private asked = 0;
-  private readonly open_ = new Map<number, (a: Answer) => void>();
+  private readonly waits = new Map<number, (a: Answer) => void>();
   private judged?: Judged;
   /** The joint that it is being opened at. */
   private at?: string;
@@ -75,8 +75,8 @@ export class Pocket {
     const worker = (this.worker ??= this.begin());
     const no = ++this.asked;
     return new Promise((answered) => {
-      this.open_.set(no, answered);
-      const at = new Date(Date.now() + 1000 * (clock.off() ?? 0)).toISOString();
+      this.waits.set(no, answered);
+      const at = new Date(Date.now() + 1000 * clock.off()).toISOString();
       worker.postMessage({ no, what, body, at } satisfies Question);
     });
   }
@@ -84,16 +84,16 @@ export class Pocket {
   private begin() {
     const worker = this.needs.worker();
     worker.onmessage = ({ data }: MessageEvent<Answer>) => {
-      this.open_.get(data.no)?.(data);
-      this.open_.delete(data.no);
+      this.waits.get(data.no)?.(data);
+      this.waits.delete(data.no);
     };
     // One that dies is begun anew at the next question; what it was asked waits for the server.
     worker.onerror = () => {
       worker.terminate();
       this.worker = undefined;
       this.at = undefined;
-      for (const [no, answered] of this.open_) answered({ no, failed: "the judge of this device stopped" });
-      this.open_.clear();
+      for (const [no, answered] of this.waits) answered({ no, failed: "the judge of this device stopped" });
+      this.waits.clear();
       this.set(undefined);
     };
     return worker;
@@ -118,6 +118,7 @@ export class Pocket {
       if (!bundle) return;
       const since = await this.needs.since(bundle.run, bundle.entries);
       if (since.gap || bundle.entries + since.acts.length < seen) return;
+      this.set(undefined); // from here on the module is no longer at the joint before
       const start = performance.now();
       const opened = await this.ask("open", bundle.text);
       performance.measure("opened to judge", { start });
