@@ -268,6 +268,11 @@ func (a *App) NewPin(ctx context.Context, by Who, id uuid.UUID) (pin string, err
 	return pin, a.change(ctx, a.logged(by, "pin", p.Name, "a one-time PIN was given"), store.NewPin(p), store.SignedOut(p.ID, ""))
 }
 
+// OwnLocale keeps which language somebody reads, on every device.
+func (a *App) OwnLocale(ctx context.Context, who Who, locale string) error {
+	return a.store.SetLocale(ctx, who.ID, locale)
+}
+
 // OwnPin replaces the PIN of whoever is signed in, and ends their other sessions; session
 // is the one that stays.
 func (a *App) OwnPin(ctx context.Context, who Who, session, old, pin string) error {

@@ -545,6 +545,48 @@ func (e LinkedReadingVerdict) Valid() bool {
 	}
 }
 
+// Defines values for Locale.
+const (
+	DeAT Locale = "de-AT"
+	DeCH Locale = "de-CH"
+	DeDE Locale = "de-DE"
+	EnCA Locale = "en-CA"
+	EnGB Locale = "en-GB"
+	EnIE Locale = "en-IE"
+	EnUS Locale = "en-US"
+	EsES Locale = "es-ES"
+	EsMX Locale = "es-MX"
+	PlPL Locale = "pl-PL"
+)
+
+// Valid indicates whether the value is a known member of the Locale enum.
+func (e Locale) Valid() bool {
+	switch e {
+	case DeAT:
+		return true
+	case DeCH:
+		return true
+	case DeDE:
+		return true
+	case EnCA:
+		return true
+	case EnGB:
+		return true
+	case EnIE:
+		return true
+	case EnUS:
+		return true
+	case EsES:
+		return true
+	case EsMX:
+		return true
+	case PlPL:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LubricantContentKind.
 const (
 	Lubricant LubricantContentKind = "lubricant"
@@ -2426,6 +2468,9 @@ type LinkedReading struct {
 // LinkedReadingVerdict defines model for LinkedReading.Verdict.
 type LinkedReadingVerdict string
 
+// Locale defines model for Locale.
+type Locale string
+
 // LotCheck The newest check of its lot.
 type LotCheck struct {
 	Holds bool   `json:"holds"`
@@ -3331,7 +3376,8 @@ type SecurityLog struct {
 // Session defines model for Session.
 type Session struct {
 	// LeastPin how many signs theirs must have
-	LeastPin int `json:"leastPin"`
+	LeastPin int    `json:"leastPin"`
+	Locale   Locale `json:"locale,omitempty,omitzero"`
 
 	// Now by the server's clock
 	Now time.Time `json:"now"`
@@ -4606,6 +4652,11 @@ type SignInJSONBody struct {
 	Pin   string `json:"pin"`
 }
 
+// ChooseLocaleJSONBody defines parameters for ChooseLocale.
+type ChooseLocaleJSONBody struct {
+	Locale Locale `json:"locale"`
+}
+
 // ChoosePinJSONBody defines parameters for ChoosePin.
 type ChoosePinJSONBody struct {
 	Old string `json:"old"`
@@ -4713,6 +4764,9 @@ type JudgeRigJSONRequestBody JudgeRigJSONBody
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody SignInJSONBody
+
+// ChooseLocaleJSONRequestBody defines body for ChooseLocale for application/json ContentType.
+type ChooseLocaleJSONRequestBody ChooseLocaleJSONBody
 
 // ChoosePinJSONRequestBody defines body for ChoosePin for application/json ContentType.
 type ChoosePinJSONRequestBody ChoosePinJSONBody

@@ -21,6 +21,7 @@ const all = "fitter inspector engineer planner crib keeper administrator"
 // contract that lets somebody in is seen.
 var mayUse = map[string]string{
 	"PUT /api/session/pin":                      all,
+	"PUT /api/session/locale":                   all,
 	"GET /api/site":                             "administrator",
 	"POST /api/imports/look":                    "engineer planner",
 	"POST /api/imports":                         "engineer planner",

@@ -17,6 +17,11 @@ func (s *Server) ChoosePin(ctx context.Context, r contract.ChoosePinRequestObjec
 	return contract.ChoosePin204Response{}, s.app.OwnPin(ctx, who(ctx), s.sessions.Token(ctx), r.Body.Old, r.Body.Pin)
 }
 
+// ChooseLocale keeps which language one reads.
+func (s *Server) ChooseLocale(ctx context.Context, r contract.ChooseLocaleRequestObject) (contract.ChooseLocaleResponseObject, error) {
+	return contract.ChooseLocale204Response{}, s.app.OwnLocale(ctx, who(ctx), string(r.Body.Locale))
+}
+
 // GetSite shows the site to whoever keeps it.
 func (s *Server) GetSite(ctx context.Context, _ contract.GetSiteRequestObject) (contract.GetSiteResponseObject, error) {
 	r, err := s.app.SiteRoom(ctx)

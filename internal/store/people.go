@@ -18,6 +18,7 @@ type Person struct {
 	Roles    []string
 	Active   bool
 	PinOnce  bool // it is to be replaced when it is first used
+	Locale   string // that they read, as "de-AT"; empty: nobody has said
 
 	Qualifications []string          // what a step of a recipe may ask for, beside a role; those that hold today, where they are not listed
 	QualifiedUntil map[string]string // last day by qualification, as 2026-11-25; left out: no end
@@ -27,7 +28,7 @@ type Person struct {
 const holding = `array(select q from unnest(qualifications) q
 	where coalesce((qualified_until->>q)::date, 'infinity'::date) >= current_date)`
 
-const personColumns = "id, login, name, initials, pin_hash, roles, active, pin_once, qualified_until, "
+const personColumns = "id, login, name, initials, pin_hash, roles, active, pin_once, locale, qualified_until, "
 
 // PersonByLogin returns the active person with that login.
 func (s *Store) PersonByLogin(ctx context.Context, login string) (Person, error) {
@@ -120,5 +121,11 @@ func (s *Store) TryPin(ctx context.Context, t PinTry, since time.Time, wait func
 // RightPin forgets the wrong PINs of a login, at the sign-in or in signing.
 func (s *Store) RightPin(ctx context.Context, t PinTry) error {
 	_, err := s.pool.Exec(ctx, "delete from failed_pins where login = $1 and signing = $2", t.Login, t.Signing)
+	return err
+}
+
+// SetLocale keeps which language somebody reads.
+func (s *Store) SetLocale(ctx context.Context, person uuid.UUID, locale string) error {
+	_, err := s.pool.Exec(ctx, "update people set locale = $2 where id = $1", person, locale)
 	return err
 }

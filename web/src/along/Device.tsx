@@ -6,6 +6,7 @@ import { useAlong, useAlongState, useOutboxState } from "../app/context";
 import { contrast, leftHand, signals, useChoice } from "../app/hand";
 import { device } from "../app/heard";
 import { SCARCE, useRoom } from "../app/room";
+import { Language } from "../app/Language";
 import { InBar } from "../app/Shell";
 import { signal } from "../app/signal";
 import { Glyph } from "../drawing/Glyph";
@@ -14,6 +15,7 @@ import { dateTime, hourMinute } from "../ui/format";
 import { amount } from "./amount";
 import classes from "./along.module.css";
 import { takeAll } from "./taking";
+import { told, tr } from "../words/words";
 
 /** How many of what is next are taken at once. */
 const TEN = 10;
@@ -46,14 +48,21 @@ export function Device() {
   const take = async (joints: string[]) => {
     if (left !== undefined && joints.length * each > left - SCARCE) {
       setSaid(
-        `${joints.length} joints take up about ${amount(joints.length * each)}, and there is room for ${amount(left)}: take fewer, or drop some. ` +
-          `${amount(SCARCE)} are left for what is done.`,
+        tr(
+          "{count} joints take up about {size}, and there is room for {left}: take fewer, or drop some. {scarce} are left for what is done.",
+          {
+            count: joints.length,
+            size: amount(joints.length * each),
+            left: amount(left),
+            scarce: amount(SCARCE),
+          },
+        ),
       );
       return;
     }
     setBusy(true);
     let n = 0;
-    const say = (why = "") => setSaid(`${n} of ${joints.length} taken${why && `: ${why}`}.`);
+    const say = (why = "") => setSaid(tr("{n} of {joints} taken{why}.", { n, joints: joints.length, why: why && `: ${why}` }));
     const why = await takeAll(along, joints, (taken) => {
       n = taken;
       say();
@@ -70,27 +79,31 @@ export function Device() {
   return (
     <main className={classes.page}>
       <InBar>
-        <b>This device</b>
+        <b>{tr("This device")}</b>
       </InBar>
       <header className={classes.head}>
-        <h1>{taken.length === 0 ? "Nothing is taken along" : `${taken.length} ${taken.length === 1 ? "joint" : "joints"} taken along`}</h1>
+        <h1>{taken.length === 0 ? tr("Nothing is taken along") : tr("{count} joints taken along", { count: taken.length })}</h1>
         <span className={classes.takes}>
           {next.length > 0 && (
             <Button color="plan" loading={busy} onClick={() => void take(next)} data-take-next>
-              {next.length === 1 ? "Take the one that is next for me" : `Take the ${next.length} that are next for me`}
+              {tr("Take the {count} that are next for me", { count: next.length })}
             </Button>
           )}
           {areas.length > 0 && (
             <Menu position="bottom-end">
               <Menu.Target>
                 <Button variant="default" disabled={busy} data-take-area>
-                  Take an area
+                  {tr("Take an area")}
                 </Button>
               </Menu.Target>
               <Menu.Dropdown className={classes.areas}>
                 {areas.map((a) => (
                   <Menu.Item key={a.name} onClick={() => void take(a.joints.map((j) => j.id))}>
-                    {a.name}: {a.joints.length} {a.joints.length === 1 ? "joint" : "joints"}, about {amount(a.joints.length * each)}
+                    {tr("{area}: {count} joints, about {size}", {
+                      area: a.name,
+                      count: a.joints.length,
+                      size: amount(a.joints.length * each),
+                    })}
                   </Menu.Item>
                 ))}
               </Menu.Dropdown>
@@ -99,10 +112,12 @@ export function Device() {
         </span>
       </header>
       <p role="status" className="soft">
-        {said || (left !== undefined && `A joint takes up about ${amount(each)}; there is room for ${amount(left)}.`)}
+        {said ||
+          (left !== undefined &&
+            tr("A joint takes up about {each}; there is room for {left}.", { each: amount(each), left: amount(left) }))}
       </p>
-      <Panel title="Waits to be stored" kind={acts.length > 0 ? "mind" : undefined}>
-        {acts.length === 0 && <p>Nothing: all that was done here is stored.</p>}
+      <Panel title={tr("Waits to be stored")} kind={acts.length > 0 ? "mind" : undefined}>
+        {acts.length === 0 && <p>{tr("Nothing: all that was done here is stored.")}</p>}
         <ul className={classes.list}>
           {waiting.map(({ joint, list }) => (
             <li key={joint} className={classes.line}>
@@ -110,18 +125,23 @@ export function Device() {
               <Link to={`/joint/${joint}`} className={classes.words}>
                 <b className="mono">{name(joint)}</b>
                 <span>
-                  {list.length} {list.length === 1 ? "entry" : "entries"}, since {dateTime(list[0]!.entry.at)}
-                  {list.some((a) => a.problem) && ", one of them not taken"}
+                  {tr("{count} entries, since {at}{wrong}", {
+                    count: list.length,
+                    at: dateTime(list[0]!.entry.at),
+                    wrong: list.some((a) => a.problem) && tr(", one of them not taken"),
+                  })}
                 </span>
               </Link>
             </li>
           ))}
         </ul>
       </Panel>
-      <Panel title="Works without a network">
+      <Panel title={tr("Works without a network")}>
         {taken.length === 0 && (
           <p>
-            A joint that is taken along opens here without a network: its plan, tools, drawing, papers and photographs, and the run so far.
+            {tr(
+              "A joint that is taken along opens here without a network: its plan, tools, drawing, papers and photographs, and the run so far.",
+            )}
           </p>
         )}
         <ul className={classes.list}>
@@ -132,18 +152,16 @@ export function Device() {
                 {glyph(t.joint)}
                 <Link to={`/joint/${t.joint}`} className={classes.words}>
                   <b className="mono">{t.tag}</b>
-                  <span>{t.title}</span>
-                  <span className="soft">
-                    as of {lately(t.at)}, {amount(t.bytes)}
-                  </span>
+                  <span>{told(t.title)}</span>
+                  <span className="soft">{tr("as of {at}, {bytes}", { at: lately(t.at), bytes: amount(t.bytes) })}</span>
                 </Link>
                 <Button
                   variant="default"
                   disabled={busy}
                   onClick={() => void along.drop(t.joint)}
-                  aria-label={`Drop ${t.tag} from this device`}
+                  aria-label={tr("Drop {tag} from this device", { tag: t.tag })}
                 >
-                  Drop
+                  {tr("Drop")}
                 </Button>
               </li>
             ))}
@@ -156,20 +174,23 @@ export function Device() {
             onClick={() => void Promise.all(taken.map((t) => along.drop(t.joint)))}
             data-drop-all
           >
-            Drop all {taken.length} of them
+            {tr("Drop all {taken} of them", { taken: taken.length })}
           </Button>
         )}
       </Panel>
-      <Panel title="Its name">
+      <Panel title={tr("Its name")}>
         <TextInput
-          label="What is written on this device"
-          description="The Wall calls it so, when it was not heard of and has acts in it."
+          label={tr("What is written on this device")}
+          description={tr("The Wall calls it so, when it was not heard of and has acts in it.")}
           placeholder="T-07"
           maxLength={40}
           defaultValue={device.name()}
           onBlur={(e) => device.called(e.currentTarget.value.trim())}
           name="device"
         />
+      </Panel>
+      <Panel>
+        <Language />
       </Panel>
       <Hand />
     </main>
@@ -181,10 +202,10 @@ function Hand() {
   const { colorScheme, setColorScheme } = useMantineColorScheme();
   const high = useChoice(contrast);
   const left = useChoice(leftHand);
-  const told = useChoice(signals);
+  const sounds = useChoice(signals);
   return (
-    <Panel title="Light and hand">
-      <div className={classes.lights} role="group" aria-label="Light">
+    <Panel title={tr("Light and hand")}>
+      <div className={classes.lights} role="group" aria-label={tr("Light")}>
         {LIGHTS.map((l) => (
           <Button
             key={l.name}
@@ -203,17 +224,17 @@ function Hand() {
       <Switch
         mt={16}
         size="lg"
-        label="For the left hand"
-        description="What is touched is on the left, the stations on the right."
+        label={tr("For the left hand")}
+        description={tr("What is touched is on the left, the stations on the right.")}
         checked={left}
         onChange={(e) => leftHand.set(e.currentTarget.checked)}
       />
       <Switch
         mt={16}
         size="lg"
-        label="A sound and a buzz at each pull"
-        description="Once: kept. Twice: it moved. Long and low: not taken, look at the screen."
-        checked={told}
+        label={tr("A sound and a buzz at each pull")}
+        description={tr("Once: kept. Twice: it moved. Long and low: not taken, look at the screen.")}
+        checked={sounds}
         onChange={(e) => {
           signals.set(e.currentTarget.checked);
           signal("held");
@@ -225,9 +246,9 @@ function Hand() {
 
 /** In which light a screen is read. */
 const LIGHTS: { name: string; scheme: MantineColorScheme; high: boolean }[] = [
-  { name: "As the device", scheme: "auto", high: false },
-  { name: "Day", scheme: "light", high: false },
-  { name: "Sun", scheme: "light", high: true },
-  { name: "Night shift", scheme: "dark", high: false },
-  { name: "Dark pit", scheme: "dark", high: true },
+  { name: tr("As the device"), scheme: "auto", high: false },
+  { name: tr("Day"), scheme: "light", high: false },
+  { name: tr("Sun"), scheme: "light", high: true },
+  { name: tr("Night shift"), scheme: "dark", high: false },
+  { name: tr("Dark pit"), scheme: "dark", high: true },
 ];

@@ -1,6 +1,7 @@
 import type { Since } from "../api/queries";
 import { dateTime } from "../ui/format";
 import classes from "./along.module.css";
+import { tr } from "../words/words";
 
 interface KeptSinceProps extends Since {
   at: string;
@@ -10,13 +11,13 @@ interface KeptSinceProps extends Since {
 
 /** Says that a joint is shown as it was taken along, because the server cannot be reached. */
 export function KeptSince({ at, acts, gap, judged }: KeptSinceProps) {
-  const made = acts.length === 1 ? "One entry made here since is counted." : `${acts.length} entries made here since are counted.`;
-  const kept = judged ? "What you do is judged here, kept, and sent later." : "What you do is kept here and sent later.";
+  const made = tr("{count} entries made here since are counted.", { count: acts.length });
+  const kept = judged ? tr("What you do is judged here, kept, and sent later.") : tr("What you do is kept here and sent later.");
   return (
     <p className={classes.kept} data-kept role="status">
-      <b>Without the server, as taken along {dateTime(at)}.</b>{" "}
+      <b>{tr("Without the server, as taken along {at}.", { at: dateTime(at) })}</b>{" "}
       {gap
-        ? "Others went on at this joint after that: which bolt is next, only the server knows. Go where there is a network."
+        ? tr("Others went on at this joint after that: which bolt is next, only the server knows. Go where there is a network.")
         : `${acts.length > 0 ? `${made} ` : ""}${kept}`}
     </p>
   );

@@ -5,6 +5,7 @@ import { hourMinute } from "../ui/format";
 import { amount } from "./amount";
 import classes from "./along.module.css";
 import { takeAll } from "./taking";
+import { tr } from "../words/words";
 
 /** Takes the joint onto this device, to be worked at without a network; once it is here, says since when. */
 export function TakeAlong({ joint }: { joint: Joint }) {
@@ -18,7 +19,7 @@ export function TakeAlong({ joint }: { joint: Joint }) {
     setBusy(true);
     const why = await takeAll(along, [joint.id]);
     setBusy(false);
-    setWrong(why && `Not taken: ${why}.`);
+    setWrong(why && tr("Not taken: {why}.", { why }));
   };
   return (
     <button type="button" className={classes.take} onClick={() => void take()} disabled={busy} data-along={here ? "here" : "away"}>
@@ -31,7 +32,7 @@ export function TakeAlong({ joint }: { joint: Joint }) {
         )}
       </svg>
       <span role="status">
-        {busy ? "Taking" : here ? `Here, ${hourMinute(new Date(here.at))}` : "Take along"}
+        {busy ? tr("Taking") : here ? tr("Here, {at}", { at: hourMinute(new Date(here.at)) }) : tr("Take along")}
         {here && <span className={classes.size}>{amount(here.bytes)}</span>}
         {wrong && <b className={classes.wrong}>{wrong}</b>}
       </span>

@@ -1,4 +1,6 @@
-const one = new Intl.NumberFormat(undefined, { maximumSignificantDigits: 3 });
+import { tag } from "../words/locale";
+
+const one = new Intl.NumberFormat(tag, { maximumSignificantDigits: 3 });
 
 /** An amount of memory, as people say it. */
 export const amount = (bytes: number) =>

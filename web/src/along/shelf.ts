@@ -2,6 +2,7 @@ import Dexie, { type Table } from "dexie";
 import type { Joint, Paper } from "../api/types";
 import pocket from "../pocket/pocket.wasm?url";
 import { CACHE, KEPT, PERSON, POCKET } from "./kept";
+import { told } from "../words/words";
 
 /** A joint that lies on this device, to be worked at without a network. */
 export interface Taken {
@@ -168,7 +169,7 @@ export class Along {
       this.sharedAt = at;
       this.sharedFor = person;
     }
-    const taken = { joint: id, tag: joint.tag, title: joint.title, person, at, bytes: own, addresses };
+    const taken = { joint: id, tag: joint.tag, title: told(joint.title), person, at, bytes: own, addresses };
     await this.shelf.taken.put(taken);
     this.set([...this.all.filter((t) => t.joint !== id), taken]);
     this.tabs.postMessage(id);

@@ -1,11 +1,12 @@
 import { release } from "../app/release";
 import { type Along, NoRoom } from "./shelf";
+import { tr } from "../words/words";
 
 /** Takes joints along, and says what kept one from it; empty where nothing did. */
 export async function takeAll(along: Along, joints: string[], taken: (n: number) => void = () => {}) {
   // Browsers keep pages of addresses that nobody can listen in on, alone.
-  if (!("serviceWorker" in navigator)) return "this browser keeps pages of https addresses alone";
-  if (!(await release.there())) return "there is no network";
+  if (!("serviceWorker" in navigator)) return tr("this browser keeps pages of https addresses alone");
+  if (!(await release.there())) return tr("there is no network");
   void navigator.storage?.persist?.(); // what the browser may not throw away by itself
   try {
     for (const [i, j] of joints.entries()) {
@@ -13,7 +14,7 @@ export async function takeAll(along: Along, joints: string[], taken: (n: number)
       taken(i + 1);
     }
   } catch (e) {
-    return e instanceof NoRoom ? "there is no room on this device" : "there is no network";
+    return e instanceof NoRoom ? tr("there is no room on this device") : tr("there is no network");
   }
   return "";
 }

@@ -2,6 +2,7 @@ import createClient from "openapi-fetch";
 import type { paths } from "./schema";
 import { KEPT, PERSON } from "../along/kept";
 import type { NewEntry, Problem, Stored } from "./types";
+import { tr } from "../words/words";
 
 /** Who answers where the server does not; undefined for what nobody here can. */
 export const withoutServer: { answer?: (request: Request) => Promise<Response | undefined> } = {};
@@ -54,7 +55,7 @@ export class Refused extends Error {
 /** The server could not be reached, or did not answer as ours does. */
 export class Unreachable extends Error {
   constructor() {
-    super("The server cannot be reached.");
+    super(tr("The server cannot be reached."));
   }
 }
 
@@ -65,10 +66,10 @@ interface Answer<T> {
 }
 
 /** Returns what a call answered; throws Refused or Unreachable. */
-export const take = async <T>(call: Promise<Answer<T>>): Promise<T> => (await told(call)).data;
+export const take = async <T>(call: Promise<Answer<T>>): Promise<T> => (await takeKept(call)).data;
 
 /** The same, and when the server gave it, where it is one that was taken along and the server cannot be reached. */
-export async function told<T>(call: Promise<Answer<T>>): Promise<{ data: T; kept?: string }> {
+export async function takeKept<T>(call: Promise<Answer<T>>): Promise<{ data: T; kept?: string }> {
   let answer: Answer<T>;
   try {
     answer = await call;

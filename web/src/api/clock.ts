@@ -1,3 +1,4 @@
+import { tr } from "../words/words";
 const KEY = "dynacor-clock-off";
 
 /** From how many seconds on a clock is off: less is said by nobody's watch. */
@@ -48,6 +49,11 @@ export const clock = {
 export function clockWords(seconds: number) {
   if (Math.abs(seconds) < OFF) return "";
   const minutes = Math.round(Math.abs(seconds) / 60);
-  const much = minutes < 120 ? `${minutes} min` : minutes < 2880 ? `${Math.round(minutes / 60)} h` : `${Math.round(minutes / 1440)} days`;
-  return `this clock is ${much} ${seconds > 0 ? "slow" : "fast"}`;
+  const much =
+    minutes < 120
+      ? `${minutes} min`
+      : minutes < 2880
+        ? `${Math.round(minutes / 60)} h`
+        : tr("{count} days", { count: Math.round(minutes / 1440) });
+  return seconds > 0 ? tr("this clock is {much} slow", { much }) : tr("this clock is {much} fast", { much });
 }

@@ -1,7 +1,7 @@
 import { queryOptions, useMutation, useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { same } from "./ahead";
 import { clock } from "./clock";
-import { http, Refused, take, told } from "./client";
+import { http, Refused, take, takeKept } from "./client";
 import type { Waiting } from "./outbox";
 import type { Act, HandTool, Joint, Onward, Role, Run, Session, Stored } from "./types";
 
@@ -10,7 +10,7 @@ export const sessionQuery = queryOptions({
   queryFn: async (): Promise<Session | null> => {
     try {
       const asked = Date.now();
-      const { data, kept } = await told(http.GET("/api/session"));
+      const { data, kept } = await takeKept(http.GET("/api/session"));
       if (!kept) clock.measured(data.now, asked, Date.now());
       return data;
     } catch (e) {
@@ -106,7 +106,7 @@ export function jointQuery(queries: QueryClient, id: string) {
       const had = queries.getQueryData<Shown>(["joint", id]);
       const before = had?.run;
       const must = stored.expects?.();
-      const { data: joint, kept } = await told(http.GET("/api/joints/{joint}", { params: { path: { joint: id } } }));
+      const { data: joint, kept } = await takeKept(http.GET("/api/joints/{joint}", { params: { path: { joint: id } } }));
       const { run } = joint;
       if (kept) {
         // What is on the screen is newer than what was taken along, or the same.

@@ -37,6 +37,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/locale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Keeps which language one reads, and how numbers and dates go there, on every device. */
+        put: operations["chooseLocale"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/site": {
         parameters: {
             query?: never;
@@ -1309,7 +1326,10 @@ export interface components {
             once: boolean;
             /** @description how many signs theirs must have */
             leastPin: number;
+            locale?: components["schemas"]["Locale"];
         };
+        /** @enum {string} */
+        Locale: "en-GB" | "en-IE" | "en-US" | "en-CA" | "de-DE" | "de-AT" | "de-CH" | "es-ES" | "es-MX" | "pl-PL";
         /**
          * Format: byte
          * @description at most 8 MiB, in base64
@@ -4139,6 +4159,31 @@ export interface operations {
         };
         responses: {
             /** @description It is replaced. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    chooseLocale: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    locale: components["schemas"]["Locale"];
+                };
+            };
+        };
+        responses: {
+            /** @description It is kept. */
             204: {
                 headers: {
                     [name: string]: unknown;

@@ -7,8 +7,6 @@ import { follow } from "../api/live";
 import { Outbox } from "../api/outbox";
 import { keepStored, known, sessionQuery, stored } from "../api/queries";
 import { believe, onAnother, passes, waiting, withoutServer } from "../api/client";
-import { Library } from "../library/Library";
-import { JointPage } from "../joint/JointPage";
 import { Pocket } from "../pocket/pocket";
 import { Wall } from "../wall/Wall";
 import { AlongContext, LockContext, OutboxContext, PocketContext } from "./context";
@@ -20,7 +18,10 @@ import { keepHeard } from "./heard";
 import { release } from "./release";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
+import { change, locale, LONG } from "../words/locale";
 import { theme } from "./theme";
+
+const jointPage = () => import("../joint/JointPage");
 
 const router = createBrowserRouter([
   {
@@ -28,8 +29,16 @@ const router = createBrowserRouter([
     children: [
       { index: true, element: <Navigate to="/wall" replace /> },
       { path: "wall", Component: Wall },
-      { path: "joint/:joint/:station?", Component: JointPage },
-      { path: "library/:recipe?", Component: Library },
+      {
+        path: "joint/:joint/:station?",
+        lazy: async () => ({ Component: (await jointPage()).JointPage }),
+        HydrateFallback: () => null,
+      },
+      {
+        path: "library/:recipe?",
+        lazy: async () => ({ Component: (await import("../library/Library")).Library }),
+        HydrateFallback: () => null,
+      },
       {
         path: "library/:recipe/edit",
         lazy: async () => ({ Component: (await import("../library/edit/Editor")).Editor }),
@@ -119,6 +128,13 @@ function SignedIn() {
     outbox.onSignedOut = () => queries.setQueryData(["session"], null);
   }, [outbox, along, pocket, queries]);
   believe(person);
+  const reads = session.data?.locale;
+  useEffect(() => {
+    if (reads && locale !== LONG) change(reads);
+  }, [reads]);
+  useEffect(() => {
+    if (signedIn !== undefined) void jointPage(); // it is where everybody goes next
+  }, [signedIn]);
   useEffect(() => {
     const tabs = new BroadcastChannel("dynacor-session");
     const anew = () => void queries.invalidateQueries({ queryKey: ["session"] });

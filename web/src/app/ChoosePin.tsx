@@ -8,6 +8,7 @@ import { Form } from "../ui/Form";
 import { Refusal } from "../ui/Refusal";
 import { Mark } from "./SignIn";
 import classes from "./shell.module.css";
+import { tr } from "../words/words";
 
 /** Whoever comes with a PIN for one time chooses their own before anything else. */
 export function ChoosePin({ session }: { session: Session }) {
@@ -17,10 +18,10 @@ export function ChoosePin({ session }: { session: Session }) {
       <Group component="h1" gap={12} fz={34}>
         <Mark /> {session.person.name}
       </Group>
-      <p className="big">Your PIN was for one time. Choose your own; nobody else needs to know it, and it signs for you.</p>
+      <p className="big">{tr("Your PIN was for one time. Choose your own; nobody else needs to know it, and it signs for you.")}</p>
       <PinFields session={session} />
       <button type="button" className="link" onClick={() => signOut.mutate()}>
-        Sign out
+        {tr("Sign out")}
       </button>
     </main>
   );
@@ -44,7 +45,7 @@ export function PinFields({ session, onChosen }: { session: Session; onChosen?: 
   return (
     <Form onSend={() => ready && choose.mutate()}>
       <PasswordInput
-        label="PIN you signed in with"
+        label={tr("PIN you signed in with")}
         name="old"
         value={old}
         onChange={setOld}
@@ -52,23 +53,23 @@ export function PinFields({ session, onChosen }: { session: Session; onChosen?: 
         data-autofocus
       />
       <PasswordInput
-        label={`New PIN, ${session.leastPin} signs or more`}
+        label={tr("New PIN, {leastPin} signs or more", { leastPin: session.leastPin })}
         name="pin"
         value={pin}
         onChange={setPin}
         autoComplete="new-password"
       />
       <PasswordInput
-        label="The same once more"
+        label={tr("The same once more")}
         name="again"
         value={again}
         onChange={setAgain}
         autoComplete="new-password"
-        error={differs ? "Not the same as above." : undefined}
+        error={differs ? tr("Not the same as above.") : undefined}
       />
       <Refusal error={choose.error} />
       <Button type="submit" color="now" size="lg" mih={64} loading={choose.isPending} disabled={!ready}>
-        This is my PIN
+        {tr("This is my PIN")}
       </Button>
     </Form>
   );

@@ -7,6 +7,7 @@ import { http, take } from "../api/client";
 import { useWall } from "../api/queries";
 import { Form } from "../ui/Form";
 import { scans } from "./scans";
+import { told, tr } from "../words/words";
 
 const Scan = lazy(() => import("./Scan").then((m) => ({ default: m.Scan })));
 
@@ -44,26 +45,26 @@ export function Finder({ onClose }: { onClose: () => void }) {
     else setText(code);
   };
   return (
-    <Modal opened onClose={onClose} title={<b>Find a tag</b>}>
+    <Modal opened onClose={onClose} title={<b>{tr("Find a tag")}</b>}>
       {scanning && (
-        <Suspense fallback={<p>The camera starts.</p>}>
+        <Suspense fallback={<p>{tr("The camera starts.")}</p>}>
           <Scan onCode={read} />
         </Suspense>
       )}
       {scans() && !scanning && (
         <Button variant="default" fullWidth mb={12} onClick={() => setScanning(true)}>
-          Read its code with the camera
+          {tr("Read its code with the camera")}
         </Button>
       )}
       <Form onSend={() => (found[0] ? go(found[0]) : tools[0] && open(tools[0].tag))}>
-        <TextInput aria-label="Tag or title" value={text} onChange={setText} data-autofocus placeholder="bonnet" mb={12} />
+        <TextInput aria-label={tr("Tag or title")} value={text} onChange={setText} data-autofocus placeholder={tr("bonnet")} mb={12} />
       </Form>
       <ul className="options lines">
         {found.slice(0, 8).map((j) => (
           <li key={j.id}>
             <button type="button" className="bare" onClick={() => go(j)}>
               <b className="mono">{j.tag}</b>
-              <span className="soft">{j.text}</span>
+              <span className="soft">{told(j.text)}</span>
             </button>
           </li>
         ))}
@@ -71,11 +72,11 @@ export function Finder({ onClose }: { onClose: () => void }) {
           <li key={t.tag}>
             <button type="button" className="bare" onClick={() => open(t.tag)}>
               <b className="mono">{t.tag}</b>
-              <span className="soft">{t.text}, in the Crib</span>
+              <span className="soft">{tr("{t}, in the Crib", { t: told(t.text) })}</span>
             </button>
           </li>
         ))}
-        {found.length + tools.length === 0 && <li className="soft">No joint and no tool has that in its tag or name.</li>}
+        {found.length + tools.length === 0 && <li className="soft">{tr("No joint and no tool has that in its tag or name.")}</li>}
       </ul>
     </Modal>
   );

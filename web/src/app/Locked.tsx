@@ -5,6 +5,7 @@ import type { Session } from "../api/types";
 import { Refusal } from "../ui/Refusal";
 import { Mark } from "./SignIn";
 import classes from "./shell.module.css";
+import { tr } from "../words/words";
 
 /** The screen of somebody who went away: their PIN goes on where they were, or somebody else signs in. */
 export function Locked({ session, onOpen }: { session: Session; onOpen: () => void }) {
@@ -22,16 +23,24 @@ export function Locked({ session, onOpen }: { session: Session; onOpen: () => vo
         }}
       >
         <Group component="h1" gap={12} fz={28}>
-          <Mark /> Locked
+          <Mark /> {tr("Locked", { context: "screen" })}
         </Group>
         <p className="big">{name}</p>
-        <PasswordInput label="PIN, to go on" name="pin" value={pin} onChange={setPin} autoComplete="off" inputMode="numeric" autoFocus />
+        <PasswordInput
+          label={tr("PIN, to go on")}
+          name="pin"
+          value={pin}
+          onChange={setPin}
+          autoComplete="off"
+          inputMode="numeric"
+          autoFocus
+        />
         <Refusal error={signIn.error} />
         <Button type="submit" color="now" size="lg" mih={64} loading={signIn.isPending} disabled={pin.length < 4}>
-          Go on
+          {tr("Go on")}
         </Button>
         <Button variant="default" onClick={() => signOut.mutate(undefined, { onSuccess: onOpen })} loading={signOut.isPending}>
-          Somebody else
+          {tr("Somebody else")}
         </Button>
       </form>
     </main>

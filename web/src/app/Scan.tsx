@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import classes from "./shell.module.css";
+import { tr } from "../words/words";
 
 /** Reads a code with the camera, until one is found or it is left. */
 export function Scan({ onCode }: { onCode: (text: string) => void }) {
@@ -31,9 +32,9 @@ export function Scan({ onCode }: { onCode: (text: string) => void }) {
       stream?.getTracks().forEach((t) => t.stop());
     };
   }, []);
-  if (failed) return <p role="alert">The camera cannot be used here. Type the tag instead.</p>;
+  if (failed) return <p role="alert">{tr("The camera cannot be used here. Type the tag instead.")}</p>;
   return (
-    <video ref={video} className={classes.scan} muted playsInline aria-label="Hold the code before the camera">
+    <video ref={video} className={classes.scan} muted playsInline aria-label={tr("Hold the code before the camera")}>
       <track kind="captions" />
     </video>
   );

@@ -8,6 +8,7 @@ import { amount } from "../along/amount";
 import { hourMinute } from "../ui/format";
 import { PinFields } from "./ChoosePin";
 import { Finder } from "./Finder";
+import { LANGUAGE } from "./Language";
 import { LockContext, useOutboxState } from "./context";
 import { letterKeys, useKeys } from "./keys";
 import { lockAfter } from "./lock";
@@ -16,6 +17,7 @@ import { SCARCE, useRoom } from "./room";
 import { Calendar } from "./Calendar";
 import { Mark } from "./SignIn";
 import classes from "./shell.module.css";
+import { told, tr } from "../words/words";
 
 const Slot = createContext<HTMLElement | null>(null);
 
@@ -26,23 +28,23 @@ export function InBar({ children }: { children: ReactNode }) {
 }
 
 const help: [string, string][] = [
-  ["space", "the main act of the screen"],
-  ["1 – 5", "the stations of a joint"],
-  ["s", "the tool is in the hand and set"],
-  ["c", "the cautions are read"],
-  ["r", "type a reading"],
-  ["n", "no turn"],
-  ["m", "it moved, in a round"],
+  ["space", tr("the main act of the screen")],
+  ["1 – 5", tr("the stations of a joint")],
+  ["s", tr("the tool is in the hand and set")],
+  ["c", tr("the cautions are read")],
+  ["r", tr("type a reading")],
+  ["n", tr("no turn")],
+  ["m", tr("it moved, in a round")],
   ["t", "trouble"],
   ["p", "pause"],
-  ["v", "the next bolt is said aloud, or no longer"],
-  ["z", "correct the last entry"],
-  ["/", "find a joint by its tag"],
-  ["g w", "the Wall"],
-  ["g c", "the Crib"],
-  ["g l", "the Library"],
-  ["g i", "the Site, for an administrator"],
-  ["?", "these keys"],
+  ["v", tr("the next bolt is said aloud, or no longer")],
+  ["z", tr("correct the last entry")],
+  ["/", tr("find a joint by its tag")],
+  ["g w", tr("the Wall")],
+  ["g c", tr("the Crib")],
+  ["g l", tr("the Library")],
+  ["g i", tr("the Site, for an administrator")],
+  ["?", tr("these keys")],
 ];
 
 /** The bar across the top, and the page below it. */
@@ -75,30 +77,30 @@ export function Shell() {
   return (
     <div className={classes.shell}>
       <header className={classes.bar}>
-        <Link to="/wall" className={classes.name} aria-label="Dynacor, to the Wall">
+        <Link to="/wall" className={classes.name} aria-label={tr("Dynacor, to the Wall")}>
           <Mark />
-          <span className={classes.nameText}>Dynacor</span>
+          <span className={classes.nameText}>{tr("Dynacor")}</span>
         </Link>
         <div className={classes.slot} ref={setSlot} />
-        <Group component="nav" gap={0} wrap="nowrap" aria-label="Rooms">
+        <Group component="nav" gap={0} wrap="nowrap" aria-label={tr("Rooms")}>
           {path !== "/wall" && (
             <Link to="/wall" className={classes.room}>
-              Wall
+              {tr("Wall")}
             </Link>
           )}
           {!path.startsWith("/crib") && (
             <Link to="/crib" className={classes.room}>
-              Crib
+              {tr("Crib")}
             </Link>
           )}
           {!path.startsWith("/library") && (
             <Link to="/library" className={classes.room}>
-              Library
+              {tr("Library")}
             </Link>
           )}
           {keeper && path !== "/site" && (
             <Link to="/site" className={classes.room}>
-              Site
+              {tr("Site")}
             </Link>
           )}
         </Group>
@@ -119,13 +121,13 @@ export function Shell() {
         </div>
       </Slot>
       {choosing && session && (
-        <Modal opened onClose={() => setChoosing(false)} title={<b>Another PIN</b>}>
+        <Modal opened onClose={() => setChoosing(false)} title={<b>{tr("Another PIN")}</b>}>
           <PinFields session={session} onChosen={() => setChoosing(false)} />
         </Modal>
       )}
       {due && <Calendar onClose={() => setDue(false)} />}
       {finding && <Finder onClose={() => setFinding(false)} />}
-      <Modal opened={helping} onClose={() => setHelping(false)} title={<b>Keys, and this device</b>}>
+      <Modal opened={helping} onClose={() => setHelping(false)} title={<b>{tr("Keys, and this device")}</b>}>
         <dl>
           {help.map(([key, what]) => (
             <Group key={key} gap={16} py={7}>
@@ -150,11 +152,13 @@ function Scarce() {
   return (
     <p className={classes.newer} role="status" data-scarce>
       <span>
-        This device has room for {amount(left)} more: soon nothing that is done can be kept here. Store what waits, and drop what is not
-        needed.
+        {tr(
+          "This device has room for {left} more: soon nothing that is done can be kept here. Store what waits, and drop what is not needed.",
+          { left: amount(left) },
+        )}
       </span>
       <Button component={Link} to="/device" color="now">
-        This device
+        {tr("This device")}
       </Button>
     </p>
   );
@@ -167,9 +171,9 @@ function Newer() {
   if (!newer || acts.length > 0) return null;
   return (
     <p className={classes.newer} role="status">
-      A newer release of Dynacor is here.
+      {tr("A newer release of Dynacor is here.")}
       <Button color="now" onClick={() => release.takeOver()} data-newer>
-        Change to it now
+        {tr("Change to it now")}
       </Button>
     </p>
   );
@@ -180,17 +184,17 @@ function LockAfter() {
   return (
     <NativeSelect
       mt={14}
-      label="Lock this device when nobody touches it for"
+      label={tr("Lock this device when nobody touches it for")}
       value={minutes}
       onChange={(e) => {
         lockAfter.set(Number(e.currentTarget.value));
         setMinutes(e.currentTarget.value);
       }}
       data={[
-        { value: "5", label: "5 minutes" },
-        { value: "15", label: "15 minutes" },
-        { value: "60", label: "an hour" },
-        { value: "0", label: "ever: never lock it" },
+        { value: "5", label: tr("5 minutes") },
+        { value: "15", label: tr("15 minutes") },
+        { value: "60", label: tr("an hour") },
+        { value: "0", label: tr("ever: never lock it") },
       ]}
     />
   );
@@ -202,8 +206,8 @@ function LetterKeys() {
     <Switch
       mt={14}
       size="lg"
-      label="Single letters are keys on this device"
-      description="Space bar, Enter and the foot pedal work either way."
+      label={tr("Single letters are keys on this device")}
+      description={tr("Space bar, Enter and the foot pedal work either way.")}
       checked={on}
       onChange={(e) => {
         letterKeys.set(e.currentTarget.checked);
@@ -220,11 +224,11 @@ function Stored() {
   const refused = acts.length - waiting;
   const off = clockWords(useSyncExternalStore(clock.subscribe, clock.off));
   const { kind, text } = useMemo(() => {
-    if (!online) return { kind: "lost", text: waiting ? `not stored, ${waiting} kept here` : "no connection" };
-    if (refused) return { kind: "lost", text: `${refused} not taken` };
+    if (!online) return { kind: "lost", text: waiting ? tr("not stored, {waiting} kept here", { waiting }) : tr("no connection") };
+    if (refused) return { kind: "lost", text: tr("{refused} not taken", { refused }) };
     if (off) return { kind: "sending", text: off };
-    if (waiting > 2) return { kind: "sending", text: `storing ${waiting}` };
-    return { kind: "stored", text: storedAt ? `all stored, ${hourMinute(storedAt)}` : "all stored" };
+    if (waiting > 2) return { kind: "sending", text: tr("storing {waiting}", { waiting }) };
+    return { kind: "stored", text: storedAt ? tr("all stored, {storedAt}", { storedAt: hourMinute(storedAt) }) : tr("all stored") };
   }, [online, waiting, refused, storedAt, off]);
   return (
     <span className={classes.stored} data-kind={kind} data-waiting={waiting + keeping} role="status">
@@ -258,34 +262,41 @@ function Me({ onFind, onPin, onHelp, onCalendar, onLock }: MeProps) {
     <Menu position="bottom-end" width={240}>
       <Menu.Target>
         <button type="button" className={classes.me}>
-          {session.person.initials} <span className={classes.meRole}>· {session.person.roles.join(", ")}</span>
+          {session.person.initials}{" "}
+          <span className={classes.meRole}>
+            {"· "}
+            {session.person.roles.map((r) => told(r)).join(", ")}
+          </span>
         </button>
       </Menu.Target>
       <Menu.Dropdown className={classes.menu}>
         <Menu.Label>{session.person.name}</Menu.Label>
-        <Menu.Item onClick={onFind}>Find a joint</Menu.Item>
+        <Menu.Item onClick={onFind}>{tr("Find a joint")}</Menu.Item>
         <Menu.Item component={Link} to="/crib">
-          Crib
+          {tr("Crib")}
         </Menu.Item>
         <Menu.Item component={Link} to="/library">
-          Library
+          {tr("Library")}
         </Menu.Item>
         {session.person.roles.includes("administrator") && (
           <Menu.Item component={Link} to="/site">
-            Site
+            {tr("Site")}
           </Menu.Item>
         )}
-        <Menu.Item onClick={onPin}>Another PIN</Menu.Item>
+        <Menu.Item onClick={onPin}>{tr("Another PIN")}</Menu.Item>
         <Menu.Item onClick={() => setColorScheme(dark ? "light" : "dark")}>
-          {dark ? "Light, for daytime" : "Dark, for night shift"}
+          {dark ? tr("Light, for daytime") : tr("Dark, for night shift")}
         </Menu.Item>
         <Menu.Item component={Link} to="/device">
-          This device
+          {tr("This device")}
         </Menu.Item>
-        <Menu.Item onClick={onCalendar}>What is due, in your calendar</Menu.Item>
-        <Menu.Item onClick={onHelp}>Keys, and this device</Menu.Item>
-        <Menu.Item onClick={onLock}>Lock the screen</Menu.Item>
-        <Menu.Item onClick={() => signOut.mutate()}>Sign out, or change person</Menu.Item>
+        <Menu.Item component={Link} to="/device#language">
+          {LANGUAGE}
+        </Menu.Item>
+        <Menu.Item onClick={onCalendar}>{tr("What is due, in your calendar")}</Menu.Item>
+        <Menu.Item onClick={onHelp}>{tr("Keys, and this device")}</Menu.Item>
+        <Menu.Item onClick={onLock}>{tr("Lock the screen")}</Menu.Item>
+        <Menu.Item onClick={() => signOut.mutate()}>{tr("Sign out, or change person")}</Menu.Item>
       </Menu.Dropdown>
     </Menu>
   );

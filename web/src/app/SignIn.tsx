@@ -5,8 +5,10 @@ import { useSignIn } from "../api/queries";
 import { Bolt } from "../drawing/Bolt";
 import { at, bolt } from "../drawing/geometry";
 import { Refusal } from "../ui/Refusal";
+import { Language } from "./Language";
 import { knownPeople } from "./lock";
 import classes from "./shell.module.css";
+import { tr } from "../words/words";
 
 /** The way in. The drawing beside it is what the work looks like when it is done well. */
 export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
@@ -37,11 +39,11 @@ export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
         }}
       >
         <Group component="h1" gap={12} fz={34}>
-          <Mark /> Dynacor
+          <Mark /> {tr("Dynacor")}
         </Group>
-        <p className="soft">Every bolt, its value, who and when.</p>
+        <p className="soft">{tr("Every bolt, its value, who and when.")}</p>
         {people.length > 0 && (
-          <div className={classes.people} role="group" aria-label="Who signed in here last">
+          <div className={classes.people} role="group" aria-label={tr("Who signed in here last")}>
             {people.map((p) => (
               <button
                 key={p.login}
@@ -59,7 +61,7 @@ export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
           </div>
         )}
         <TextInput
-          label="Name you sign in with"
+          label={tr("Name you sign in with")}
           name="login"
           value={login}
           onChange={setLogin}
@@ -69,7 +71,7 @@ export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
         />
         <PasswordInput
           ref={pinField}
-          label="PIN"
+          label={tr("PIN")}
           name="pin"
           value={pin}
           onChange={setPin}
@@ -78,10 +80,11 @@ export function SignIn({ unreachable = false }: { unreachable?: boolean }) {
         />
         {signIn.isError || unreachable ? <Refusal error={signIn.error ?? new Error()} /> : null}
         <Button type="submit" color="now" size="lg" mih={64} loading={signIn.isPending} disabled={!login || pin.length < 4}>
-          Sign in
+          {tr("Sign in")}
         </Button>
+        <Language />
         <p className="fine">
-          Dynacor supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.
+          {tr("Dynacor supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.")}
         </p>
       </form>
     </main>

@@ -1,3 +1,4 @@
+import { tr } from "../words/words";
 const PEDAL = "dynacor-pedal";
 
 /** Keys that do something else, or that every screen needs: no pedal's. */
@@ -24,7 +25,8 @@ export const pedal = {
 
 /** Why a key cannot be a pedal's; empty where it can. Enter and page down are pedals without being learnt. */
 export function notAPedal(key: string) {
-  if (TAKEN.includes(key)) return `${key} is needed elsewhere.`;
-  if (key.length === 1 && /[a-z0-9=?/]/i.test(key)) return `“${key}” is a key of the screen: a pedal that sends it would do that.`;
+  if (TAKEN.includes(key)) return tr("{key} is needed elsewhere.", { key });
+  if (key.length === 1 && /[a-z0-9=?/]/i.test(key))
+    return tr("“{key}” is a key of the screen: a pedal that sends it would do that.", { key });
   return "";
 }

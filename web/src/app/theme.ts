@@ -1,4 +1,5 @@
 import { createTheme, type MantineColorsTuple } from "@mantine/core";
+import { tr } from "../words/words";
 
 /** Mantine wants ten shades of a colour; ours are one each, from app.css. */
 function one(name: string): MantineColorsTuple {
@@ -22,7 +23,7 @@ export const theme = createTheme({
     NativeSelect: { defaultProps: { size: "md" } },
     Modal: {
       defaultProps: {
-        closeButtonProps: { "aria-label": "Close" },
+        closeButtonProps: { "aria-label": tr("Close") },
         centered: true,
         overlayProps: { backgroundOpacity: 0.5 },
         transitionProps: { duration: 0 },

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { tag } from "../words/locale";
 
 const VOICE = "dynacor-voice";
 
@@ -10,11 +11,14 @@ export function say(text: string) {
   if (!speaks()) return;
   window.speechSynthesis.cancel();
   const words = new SpeechSynthesisUtterance(text);
-  words.lang = "en";
+  words.lang = tag;
+  // A voice that is on the device speaks without a network too.
+  const voices = window.speechSynthesis.getVoices().filter((v) => v.lang.slice(0, 2) === tag.slice(0, 2));
+  words.voice = voices.find((v) => v.localService) ?? voices[0] ?? null;
   window.speechSynthesis.speak(words);
 }
 
-/** Speaks what comes next whenever that changes, where it was asked for on this device. */
+/** Speaks what comes next, or why it was not taken, whenever that changes, where it was asked for on this device. */
 export function useVoice(text: string | undefined) {
   const [on, setOn] = useState(() => speaks() && localStorage.getItem(VOICE) === "on");
   useEffect(() => {

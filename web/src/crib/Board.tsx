@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { CribTool } from "../api/types";
 import { number } from "../ui/format";
 import classes from "./crib.module.css";
+import { told, tr } from "../words/words";
 
 interface BoardProps {
   tools: CribTool[];
@@ -34,7 +35,7 @@ export function Board({ tools, from, to, open }: BoardProps) {
           ))}
         </div>
       </div>
-      {tools.length === 0 && <p className="soft">No tool is like that.</p>}
+      {tools.length === 0 && <p className="soft">{tr("No tool is like that.")}</p>}
       <ul>
         {tools.map((t) => (
           <li key={t.tag}>
@@ -47,13 +48,13 @@ export function Board({ tools, from, to, open }: BoardProps) {
             >
               <span className={classes.who}>
                 <b className="mono">{t.tag}</b>
-                <span className="fine">{t.text}</span>
+                <span className="fine">{told(t.text)}</span>
               </span>
               <span className={classes.scale}>
                 {decades.map((d) => (
                   <i key={d} className={classes.decade} style={{ left: `${place(d)}%` }} />
                 ))}
-                {t.torque ? <Reach tool={t} place={place} /> : <span className={classes.only}>{t.reach}</span>}
+                {t.torque ? <Reach tool={t} place={place} /> : <span className={classes.only}>{told(t.reach)}</span>}
                 {!t.torque && <State tool={t} at={100} />}
               </span>
             </Link>
@@ -70,8 +71,8 @@ function Reach({ tool: t, place }: { tool: CribTool; place: (v: number) => numbe
   return (
     <>
       {t.rated < t.low && <span className={classes.badly} style={{ left: `${place(t.rated)}%`, width: `${left - place(t.rated)}%` }} />}
-      <span className={classes.reach} style={{ left: `${left}%`, width: `${right - left}%` }} title={t.reach} />
-      <span className="visually-hidden">{t.reach}</span>
+      <span className={classes.reach} style={{ left: `${left}%`, width: `${right - left}%` }} title={told(t.reach)} />
+      <span className="visually-hidden">{told(t.reach)}</span>
       <State tool={t} at={right} before={place(Math.min(t.rated, t.low))} />
     </>
   );
@@ -91,12 +92,13 @@ function State({ tool: t, at, before = 0 }: { tool: CribTool; at: number; before
 export function stateWords(t: CribTool) {
   switch (t.standing) {
     case "held":
-      return "held back";
+      return tr("held back");
     case "scrapped":
-      return "scrapped";
+      return tr("scrapped");
     case "over":
-      return t.due;
+      return told(t.due);
   }
-  if (t.lent) return t.lentJoint ? `at ${t.lentJoint}, ${t.lent}` : `with ${t.lent}`;
-  return t.due ? `in, ${t.due}` : "in the crib";
+  if (t.lent)
+    return t.lentJoint ? tr("at {lentJoint}, {lent}", { lentJoint: t.lentJoint, lent: t.lent }) : tr("with {lent}", { lent: t.lent });
+  return t.due ? tr("in, {due}", { due: told(t.due) }) : tr("in the crib");
 }

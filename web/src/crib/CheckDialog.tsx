@@ -13,6 +13,7 @@ import { Refusal } from "../ui/Refusal";
 import { keepPaper } from "./papers";
 import { useLive } from "./queries";
 import classes from "./crib.module.css";
+import { told, tr } from "../words/words";
 
 interface CheckDialogProps {
   card: ToolCard;
@@ -80,8 +81,8 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
   const wrong = problemOf(live.error);
   return (
     <Dialog
-      title={renews ? `${tag}: its calibration` : c.measures ? `Check ${tag}` : `Look at ${tag}`}
-      act={renews ? "Keep the calibration" : "Keep the check"}
+      title={renews ? tr("{tag}: its calibration", { tag }) : c.measures ? tr("Check {tag}", { tag }) : tr("Look at {tag}", { tag })}
+      act={renews ? tr("Keep the calibration") : tr("Keep the check")}
       color="now"
       size={760}
       ready={full && lab.trim() !== ""}
@@ -90,36 +91,43 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
       onAct={() => void send()}
     >
       <Group grow align="flex-start">
-        <TextInput label={renews ? "Laboratory" : "Who stands at the tester"} name="lab" value={lab} onChange={setLab} maxLength={120} />
-        {renews && <TextInput label="Certificate" name="certificate" value={certificate} onChange={setCertificate} maxLength={80} />}
+        <TextInput
+          label={renews ? tr("Laboratory") : tr("Who stands at the tester")}
+          name="lab"
+          value={lab}
+          onChange={setLab}
+          maxLength={120}
+        />
+        {renews && <TextInput label={tr("Certificate")} name="certificate" value={certificate} onChange={setCertificate} maxLength={80} />}
         {renews && (
           <TextInput
-            label="Day of it"
+            label={tr("Day of it")}
             name="on"
             type="date"
             value={on}
             onChange={setOn}
-            error={wrong?.field === "on" ? `${wrong.detail}` : undefined}
+            error={wrong?.field === "on" ? `${told(wrong.detail)}` : undefined}
           />
         )}
       </Group>
       {c.measures ? (
         <>
           <p className="soft">
-            Set it to each mark, lowest first, and enter what the tester gives. Pull square, at the middle of the grip, slowly to the click;
-            three dry pulls at its greatest value first.
+            {tr(
+              "Set it to each mark, lowest first, and enter what the tester gives. Pull square, at the middle of the grip, slowly to the click; three dry pulls at its greatest value first.",
+            )}
           </p>
           <table className={classes.marks}>
             <thead>
               <tr>
-                <th scope="col">set to</th>
+                <th scope="col">{tr("set to")}</th>
                 {Array.from({ length: each }, (_, k) => (
                   <th key={k} scope="col">
                     {k + 1}
                   </th>
                 ))}
                 <th scope="col" style={{ textAlign: "right" }}>
-                  off by
+                  {tr("off by")}
                 </th>
               </tr>
             </thead>
@@ -138,7 +146,7 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
                           inputMode="decimal"
                           autoComplete="off"
                           name={`mark ${i + 1} reading ${k + 1}`}
-                          aria-label={`At ${number(m)} ${c.unit}, reading ${k + 1}`}
+                          aria-label={tr("At {m} {unit}, reading {k}", { m: number(m), unit: c.unit, k: k + 1 })}
                           aria-invalid={v.trim() !== "" && readNumber(v) === undefined}
                           value={v}
                           onFocus={() => setAt(i)}
@@ -169,38 +177,38 @@ export function CheckDialog({ card: c, renews, onClose }: CheckDialogProps) {
             <p className={classes.verdict} role="status">
               {found.data && some.length > 0 ? (
                 <b className={found.data.holds ? undefined : classes.off}>
-                  {found.data.holds ? "So far good: " : "Not good: "}
-                  {found.data.text}.
+                  {found.data.holds ? tr("So far good: ") : tr("Not good: ")}
+                  {told(found.data.text)}.
                 </b>
               ) : (
-                <span className="soft">± {c.accuracy} % are allowed.</span>
+                <span className="soft">{tr("± {accuracy} % are allowed.", { accuracy: c.accuracy })}</span>
               )}
             </p>
             {face && <FaceView face={face} words={false} />}
           </Group>
         </>
       ) : (
-        <Radio.Group value={good} onChange={setGood} label="What was seen">
+        <Radio.Group value={good} onChange={setGood} label={tr("What was seen")}>
           <Group mt={6}>
-            <Radio value="good" label="Good: no crack, no wear, it fits" size="md" />
-            <Radio value="bad" label="Not good" size="md" />
+            <Radio value="good" label={tr("Good: no crack, no wear, it fits")} size="md" />
+            <Radio value="bad" label={tr("Not good")} size="md" />
           </Group>
         </Radio.Group>
       )}
       {renews && (
         <FileInput
           size="md"
-          label="The certificate as a file"
-          description="A PDF or a picture; may come later"
+          label={tr("The certificate as a file")}
+          description={tr("A PDF or a picture; may come later")}
           accept="application/pdf,image/*"
-          placeholder="Choose the file"
+          placeholder={tr("Choose the file")}
           value={file}
           onChange={setFile}
           clearable
-          fileInputProps={{ "aria-label": "The certificate’s file", name: "paper" }}
+          fileInputProps={{ "aria-label": tr("The certificate’s file"), name: "paper" }}
         />
       )}
-      {(!c.measures || renews) && <TextInput label="Note" name="note" value={note} onChange={setNote} maxLength={500} />}
+      {(!c.measures || renews) && <TextInput label={tr("Note")} name="note" value={note} onChange={setNote} maxLength={500} />}
       <Refusal error={paperError ?? live.error} />
     </Dialog>
   );

@@ -12,12 +12,13 @@ import { ToolDialog } from "./ToolDialog";
 import { ToolPage } from "./ToolPage";
 import { useCrib } from "./queries";
 import classes from "./crib.module.css";
+import { told, tr } from "../words/words";
 
 const shows = {
-  all: "All",
-  out: "Out",
-  due: "Due",
-  held: "Held",
+  all: tr("All"),
+  out: tr("Out"),
+  due: tr("Due"),
+  held: tr("Held"),
 } as const;
 type Shows = keyof typeof shows;
 
@@ -52,26 +53,31 @@ export function Crib() {
     <main className={classes.crib} data-tool={tool ? "" : undefined}>
       <InBar>
         <Text fz={18} fw={700}>
-          Crib
+          {tr("Crib")}
         </Text>
         <span className={classes.counts}>
-          {there} tools · {c.out} out at joints · {c.held} held back · {c.soon} due within 14 days
-          {c.over > 0 && ` · ${c.over} past due`}
+          {tr("{count} tools · {out} out at joints · {held} held back · {soon} due within 14 days{over}", {
+            count: there,
+            out: c.out,
+            held: c.held,
+            soon: c.soon,
+            over: c.over > 0 && tr(" · {over} past due", { over: c.over }),
+          })}
         </span>
       </InBar>
-      <h1 className="visually-hidden">The Crib</h1>
-      <section className={classes.left} aria-label="The board">
+      <h1 className="visually-hidden">{tr("The Crib")}</h1>
+      <section className={classes.left} aria-label={tr("The board")}>
         <Group gap={10} className={classes.head}>
           <SegmentedControl
-            aria-label="Which tools"
+            aria-label={tr("Which tools")}
             data={Object.entries(shows).map(([value, label]) => ({ value, label }))}
             value={what}
             onChange={(v) => setWhat(v as Shows)}
           />
           <TextInput
             className={classes.find}
-            aria-label="Find a tool"
-            placeholder="tag, name, who has it"
+            aria-label={tr("Find a tool")}
+            placeholder={tr("tag, name, who has it")}
             value={find}
             onChange={setFind}
             onKeyDown={(e) => {
@@ -81,10 +87,10 @@ export function Crib() {
           {keeper && (
             <Group gap={8} ml="auto">
               <Button variant="default" onClick={() => setImporting(true)}>
-                Lists
+                {tr("Lists")}
               </Button>
               <Button onClick={() => setAdding(true)} color="plan">
-                Add a tool
+                {tr("Add a tool")}
               </Button>
             </Group>
           )}
@@ -114,16 +120,16 @@ function Nobody({ tools }: { tools: CribTool[] }) {
   const navigate = useNavigate();
   return (
     <>
-      <h2 className={classes.asideTitle}>Wants the crib keeper</h2>
-      {wants.length === 0 && <p className="soft">Nothing. Choose a tool on the board.</p>}
+      <h2 className={classes.asideTitle}>{tr("Wants the crib keeper")}</h2>
+      {wants.length === 0 && <p className="soft">{tr("Nothing. Choose a tool on the board.")}</p>}
       <ul className={`lines ${classes.wants}`}>
         {wants.map((t) => (
           <li key={t.tag}>
             <button type="button" className="bare" onClick={() => void navigate(`/crib/${encodeURIComponent(t.tag)}`)}>
-              <b className="mono">{t.tag}</b> <span className="soft">{t.text}</span>
+              <b className="mono">{t.tag}</b> <span className="soft">{told(t.text)}</span>
               <br />
               <span data-standing={t.standing} className={classes.words}>
-                {t.standing === "held" ? `held back: ${t.held}` : t.due}
+                {t.standing === "held" ? tr("held back: {held}", { held: told(t.held) }) : told(t.due)}
               </span>
             </button>
           </li>

@@ -3,6 +3,7 @@ import type { ToolCard, ToolData } from "../api/types";
 import { number } from "../ui/format";
 import { useToolKinds } from "./queries";
 import classes from "./crib.module.css";
+import { told, tr } from "../words/words";
 
 /** A tool's data as its plate says, each with its unit. */
 export function Data({ card: c, onChange }: { card: ToolCard; onChange: () => void }) {
@@ -16,25 +17,30 @@ export function Data({ card: c, onChange }: { card: ToolCard; onChange: () => vo
       const v = d[f.name as keyof ToolData];
       if (v === undefined || v === "" || (v === 0 && !f.needed)) return undefined;
       const unit = f.own ? String(d[f.own as keyof ToolData] ?? "") : (f.unit ?? "");
-      return { name: f.name, text: f.text, value: typeof v === "number" ? number(v) : String(v), unit };
+      return { name: f.name, text: told(f.text), value: typeof v === "number" ? number(v) : told(String(v)), unit: told(unit) };
     })
     .filter((r) => r !== undefined);
   return (
     <section className={classes.section}>
-      <h3>What its plate says</h3>
+      <h3>{tr("What its plate says")}</h3>
       <dl className={classes.data}>
         {rows.map((r) => (
           <Row key={r.name} text={r.text} value={r.value} unit={r.unit} />
         ))}
-        {d.falls && <Row text="Its marks rise" value="toward the hand" unit="" />}
+        {d.falls && <Row text={tr("Its marks rise")} value={tr("toward the hand")} unit="" />}
         {d.chart?.map((r) => (
-          <Row key={r.pressure} text={`Chart, ${number(r.pressure)} ${d.pressureUnit}`} value={number(r.torque)} unit="N·m" />
+          <Row
+            key={r.pressure}
+            text={tr("Chart, {pressure} {pressureUnit}", { pressure: number(r.pressure), pressureUnit: d.pressureUnit })}
+            value={number(r.torque)}
+            unit="N·m"
+          />
         ))}
       </dl>
       {keeper && c.tool.standing !== "scrapped" && (
         <p>
           <button type="button" className="link" onClick={onChange}>
-            Change its data
+            {tr("Change its data")}
           </button>
         </p>
       )}

@@ -6,8 +6,9 @@ import { inBase64 } from "../api/files";
 import { Refusal } from "../ui/Refusal";
 import { useFreshCrib } from "./queries";
 import classes from "./crib.module.css";
+import { told, tr } from "../words/words";
 
-const outcome = { new: "new", changed: "changed", same: "as it is", wrong: "left out" } as const;
+const outcome = { new: "new", changed: "changed", same: tr("as it is"), wrong: tr("left out") } as const;
 
 /** All tools as a list, out and in: what is wrong with a row is said before anything is taken. */
 export function ImportTools({ onClose }: { onClose: () => void }) {
@@ -22,27 +23,27 @@ export function ImportTools({ onClose }: { onClose: () => void }) {
   const good = r?.rows.filter((x) => x.what === "new" || x.what === "changed").length ?? 0;
   const taken = read.variables?.take && r;
   return (
-    <Modal opened onClose={onClose} title={<b>Lists of tools</b>} size={780}>
+    <Modal opened onClose={onClose} title={<b>{tr("Lists of tools")}</b>} size={780}>
       <Group gap={18} mb={12}>
-        <span>All tools, as they can be read in again:</span>
+        <span>{tr("All tools, as they can be read in again:")}</span>
         <Anchor href="/api/crib/list/csv" className="link">
-          CSV
+          {tr("CSV")}
         </Anchor>
         <Anchor href="/api/crib/list/xlsx" className="link">
-          XLSX
+          {tr("XLSX")}
         </Anchor>
         <Anchor href="/api/crib/labels" className="link" ml="auto">
-          Labels with a code, to print
+          {tr("Labels with a code, to print")}
         </Anchor>
       </Group>
       <FileInput
         size="md"
-        label="Read a list in"
-        description="CSV or XLSX, one tool a line. The headings are those of the list above; a tag that is there already is changed."
+        label={tr("Read a list in")}
+        description={tr("CSV or XLSX, one tool a line. The headings are those of the list above; a tag that is there already is changed.")}
         accept=".csv,.xlsx"
-        placeholder="Choose the file"
+        placeholder={tr("Choose the file")}
         value={file}
-        fileInputProps={{ "aria-label": "The list’s file", name: "list" }}
+        fileInputProps={{ "aria-label": tr("The list’s file"), name: "list" }}
         onChange={(f) => {
           setFile(f);
           if (f) read.mutate({ of: f, take: false });
@@ -53,18 +54,21 @@ export function ImportTools({ onClose }: { onClose: () => void }) {
       {r && (
         <>
           <p role="status" style={{ margin: "12px 0 6px" }}>
-            {taken ? <b>{r.taken} taken.</b> : <b>{good} to take</b>} {r.rows.filter((x) => x.what === "wrong").length} left out of{" "}
-            {r.rows.length} rows.
+            {taken ? <b>{tr("{taken} taken.", { taken: r.taken })}</b> : <b>{tr("{good} to take", { good })}</b>}{" "}
+            {tr("{out} left out of {all} rows.", { out: r.rows.filter((x) => x.what === "wrong").length, all: r.rows.length })}
           </p>
           <ul className={`lines ${classes.rows}`}>
             {r.rows
               .filter((x) => x.what !== "same")
               .map((x) => (
                 <li key={x.line} data-line={x.line} style={{ padding: "6px 0" }}>
-                  <span className="soft">line {x.line}</span> <b className="mono">{x.tag || "–"}</b> {outcome[x.what]}
+                  <span className="soft">{tr("line {line}", { line: x.line })}</span> <b className="mono">{x.tag || "–"}</b>{" "}
+                  {outcome[x.what]}
                   {x.wrong.map((w, i) => (
                     <p key={i} className={classes.off}>
-                      {w.column}: {w.text}
+                      {w.column}
+                      {": "}
+                      {told(w.text)}
                     </p>
                   ))}
                 </li>
@@ -73,10 +77,10 @@ export function ImportTools({ onClose }: { onClose: () => void }) {
           {!taken && (
             <Group justify="flex-end" mt={12}>
               <Button variant="default" onClick={onClose}>
-                Not now
+                {tr("Not now")}
               </Button>
               <Button disabled={good === 0} loading={read.isPending} onClick={() => read.mutate({ of: file!, take: true })}>
-                Take {good}
+                {tr("Take {good}", { good })}
               </Button>
             </Group>
           )}

@@ -1,23 +1,24 @@
 import type { CheckFound, ToolCard } from "../api/types";
 import { dateTime, number, signed } from "../ui/format";
 import classes from "./crib.module.css";
+import { told, tr } from "../words/words";
 
 /** What happened to a tool, the newest first. */
 export function Life({ card: c }: { card: ToolCard }) {
   return (
     <section className={classes.section}>
-      <h3>Its life</h3>
+      <h3>{tr("Its life")}</h3>
       <ol className={`lines ${classes.life}`}>
         {c.life.map((l) => (
           <li key={l.id || l.seq} data-life={l.kind}>
             <span className="fine">{dateTime(l.on)}</span>
             <div>
-              <b>{l.what}</b> <span className="soft">{l.by}</span>
+              <b>{told(l.what)}</b> <span className="soft">{l.by}</span>
               {l.note && <p>{l.note}</p>}
               {l.found && <Found found={l.found} />}
               {l.paper && (
                 <a href={`/api/papers/file/${l.paper}`} target="_blank" rel="noreferrer" className="link">
-                  Open the paper
+                  {tr("Open the paper")}
                 </a>
               )}
             </div>
@@ -33,16 +34,16 @@ export function Found({ found: f }: { found: CheckFound }) {
   return (
     <>
       <p className={f.holds ? undefined : classes.off}>
-        {f.holds ? "Good: " : "Not good: "}
-        {f.text}
+        {f.holds ? tr("Good: ") : tr("Not good: ")}
+        {told(f.text)}
       </p>
       {f.marks.length > 0 && (
         <table className={classes.found}>
           <thead>
             <tr>
-              <th scope="col">at, {f.unit}</th>
-              <th scope="col">worst, %</th>
-              <th scope="col">repeats within, %</th>
+              <th scope="col">{tr("at, {unit}", { unit: f.unit })}</th>
+              <th scope="col">{tr("worst, %")}</th>
+              <th scope="col">{tr("repeats within, %")}</th>
             </tr>
           </thead>
           <tbody className="mono">

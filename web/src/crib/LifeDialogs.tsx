@@ -6,57 +6,65 @@ import { Dialog } from "../ui/Form";
 import { Refusal } from "../ui/Refusal";
 import { keepPaper } from "./papers";
 import { useLive } from "./queries";
+import { tr } from "../words/words";
 
 /** What is said of a tool in a few words. */
 export type Saying = "dropped" | "overloaded" | "held" | "back" | "returned" | "adjusted" | "scrapped";
 
 const sayings: Record<Saying, { title: string; label: string; act: string; note: string; needed: boolean; color: string }> = {
   dropped: {
-    title: "was dropped",
-    label: "Where, and how far",
-    act: "It was dropped",
-    note: "It is held back from now on. Every joint that it touched since it was last good is told, and waits for its check.",
+    title: tr("was dropped"),
+    label: tr("Where, and how far"),
+    act: tr("It was dropped"),
+    note: tr("It is held back from now on. Every joint that it touched since it was last good is told, and waits for its check."),
     needed: false,
     color: "stop",
   },
   overloaded: {
-    title: "was overloaded",
-    label: "What happened",
-    act: "It was overloaded",
-    note: "It is held back from now on. Every joint that it touched since it was last good is told, and waits for its check.",
+    title: tr("was overloaded"),
+    label: tr("What happened"),
+    act: tr("It was overloaded"),
+    note: tr("It is held back from now on. Every joint that it touched since it was last good is told, and waits for its check."),
     needed: false,
     color: "stop",
   },
   held: {
-    title: "is held back",
-    label: "Why",
-    act: "Hold it back",
-    note: "Nobody pulls with it. What it made before is in no doubt; where it is, say that it was dropped or overloaded.",
+    title: tr("is held back"),
+    label: tr("Why"),
+    act: tr("Hold it back"),
+    note: tr("Nobody pulls with it. What it made before is in no doubt; where it is, say that it was dropped or overloaded."),
     needed: true,
     color: "stop",
   },
-  back: { title: "goes back into service", label: "What was done", act: "Back in service", note: "", needed: true, color: "held" },
+  back: {
+    title: tr("goes back into service"),
+    label: tr("What was done"),
+    act: tr("Back in service"),
+    note: "",
+    needed: true,
+    color: "held",
+  },
   returned: {
-    title: "came back",
-    label: "In what state",
-    act: "It came back",
-    note: "Wound back to its lowest mark, not past it; clean and dry; nothing bent.",
+    title: tr("came back"),
+    label: tr("In what state"),
+    act: tr("It came back"),
+    note: tr("Wound back to its lowest mark, not past it; clean and dry; nothing bent."),
     needed: false,
     color: "plan",
   },
   adjusted: {
-    title: "was adjusted",
-    label: "What was set right",
-    act: "Keep it",
-    note: "From now on a check says nothing of what it did before.",
+    title: tr("was adjusted"),
+    label: tr("What was set right"),
+    act: tr("Keep it"),
+    note: tr("From now on a check says nothing of what it did before."),
     needed: true,
     color: "plan",
   },
   scrapped: {
-    title: "is scrapped",
-    label: "Why",
-    act: "Scrap it",
-    note: "It stays on every record that names it. It does not come back; its tag is not used again.",
+    title: tr("is scrapped"),
+    label: tr("Why"),
+    act: tr("Scrap it"),
+    note: tr("It stays on every record that names it. It does not come back; its tag is not used again."),
     needed: true,
     color: "stop",
   },
@@ -85,7 +93,7 @@ export function SayDialog({ card: c, saying, onClose }: Props & { saying: Saying
       onAct={() => live.mutate({ id, kind: saying, note: note.trim(), ...(saying === "returned" ? { place: place.trim() } : {}) })}
     >
       {s.note && <p>{s.note}</p>}
-      {saying === "returned" && <TextInput label="Its place" name="place" value={place} onChange={setPlace} maxLength={120} />}
+      {saying === "returned" && <TextInput label={tr("Its place")} name="place" value={place} onChange={setPlace} maxLength={120} />}
       <Textarea label={s.label} name="note" value={note} onChange={setNote} minRows={2} maxLength={500} data-autofocus />
       <Refusal error={live.error} />
     </Dialog>
@@ -100,16 +108,16 @@ export function LendDialog({ card: c, people, onClose }: Props & { people: { id:
   const live = useLive(c.tool.tag, onClose);
   return (
     <Dialog
-      title={`Lend ${c.tool.tag}`}
-      act="Lend it"
+      title={tr("Lend {tag}", { tag: c.tool.tag })}
+      act={tr("Lend it")}
       ready={to !== ""}
       busy={live.isPending}
       onClose={onClose}
       onAct={() => live.mutate({ id, kind: "lent", to, joint: joint.trim() })}
     >
-      {c.tool.due && c.tool.standing === "soon" && <p>Mind: {c.tool.due}.</p>}
-      <NativeSelect label="To whom" name="to" value={to} onChange={setTo} data-autofocus>
-        <option value="">choose</option>
+      {c.tool.due && c.tool.standing === "soon" && <p>{tr("Mind: {due}.", { due: c.tool.due })}</p>}
+      <NativeSelect label={tr("To whom")} name="to" value={to} onChange={setTo} data-autofocus>
+        <option value="">{tr("choose")}</option>
         {people.map((p) => (
           <option key={p.id} value={p.id}>
             {p.name}
@@ -117,8 +125,8 @@ export function LendDialog({ card: c, people, onClose }: Props & { people: { id:
         ))}
       </NativeSelect>
       <TextInput
-        label="For which joint"
-        description="Its tag; nobody else chooses it for another joint. Empty: for theirs."
+        label={tr("For which joint")}
+        description={tr("Its tag; nobody else chooses it for another joint. Empty: for theirs.")}
         name="joint"
         value={joint}
         onChange={setJoint}
@@ -145,8 +153,8 @@ export function PaperDialog({ card: c, onClose }: Props) {
   };
   return (
     <Dialog
-      title={`A paper of ${c.tool.tag}`}
-      act="Keep it"
+      title={tr("A paper of {tag}", { tag: c.tool.tag })}
+      act={tr("Keep it")}
       ready={file !== null && title.trim() !== ""}
       busy={live.isPending}
       onClose={onClose}
@@ -154,19 +162,19 @@ export function PaperDialog({ card: c, onClose }: Props) {
     >
       <FileInput
         size="md"
-        label="Its file"
-        description="A PDF, or a picture of it; at most 12 MB"
+        label={tr("Its file")}
+        description={tr("A PDF, or a picture of it; at most 12 MB")}
         accept="application/pdf,image/*"
-        placeholder="Choose the file"
+        placeholder={tr("Choose the file")}
         value={file}
         onChange={(f) => {
           setFile(f);
           setError(undefined);
           if (f && title === "") setTitle(f.name.replace(/\.\w+$/, ""));
         }}
-        fileInputProps={{ "aria-label": "The paper’s file", name: "paper" }}
+        fileInputProps={{ "aria-label": tr("The paper’s file"), name: "paper" }}
       />
-      <TextInput label="What it is" name="title" value={title} onChange={setTitle} maxLength={120} />
+      <TextInput label={tr("What it is")} name="title" value={title} onChange={setTitle} maxLength={120} />
       <Refusal error={error ?? live.error} />
     </Dialog>
   );

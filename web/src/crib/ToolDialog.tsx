@@ -10,6 +10,7 @@ import { readNumber } from "../ui/format";
 import { Refusal } from "../ui/Refusal";
 import { useFreshCrib, useLive, useToolKinds } from "./queries";
 import classes from "./crib.module.css";
+import { told, tr } from "../words/words";
 
 type Typed = Record<string, string>;
 type ChartRow = { pressure: string; torque: string };
@@ -97,8 +98,8 @@ function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKi
   const unreadable = kind.fields.some((f) => f.number && value(f).trim() !== "" && readNumber(value(f)) === undefined);
   return (
     <Dialog
-      title={of ? `The data of ${d!.tag}` : "A tool that comes into the crib"}
-      act={of ? "Change them" : "Into the crib"}
+      title={of ? tr("The data of {tag}", { tag: d!.tag }) : tr("A tool that comes into the crib")}
+      act={of ? tr("Change them") : tr("Into the crib")}
       size={1080}
       ready={(typed.tag ?? "").trim() !== "" && !unreadable && faults.length === 0 && (!of || why.trim() !== "")}
       busy={add.isPending || live.isPending}
@@ -107,17 +108,17 @@ function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKi
     >
       <div className={classes.plate}>
         <SimpleGrid cols={{ base: 1, xs: 2 }} spacing={12} verticalSpacing={8}>
-          <NativeSelect label="What it is" name="kind" value={key} onChange={setKey} disabled={of && d!.kind !== "wrench"}>
+          <NativeSelect label={tr("What it is")} name="kind" value={key} onChange={setKey} disabled={of && d!.kind !== "wrench"}>
             {kinds
               .filter((k) => !of || k.kind === d!.kind)
               .map((k) => (
                 <option key={keyOf(k)} value={keyOf(k)}>
-                  {k.kind === "wrench" ? `wrench: ${k.face}` : k.kind}
+                  {k.kind === "wrench" ? tr("wrench: {face}", { face: told(k.face) }) : told(k.kind)}
                 </option>
               ))}
           </NativeSelect>
           <TextInput
-            label="Tag, as engraved on it"
+            label={tr("Tag, as engraved on it")}
             name="tag"
             value={typed.tag ?? ""}
             onChange={(e) => set("tag", e.currentTarget.value)}
@@ -127,7 +128,7 @@ function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKi
             data-autofocus
           />
           <TextInput
-            label="Name"
+            label={tr("Name")}
             name="name"
             value={typed.name ?? ""}
             onChange={(e) => set("name", e.currentTarget.value)}
@@ -147,32 +148,39 @@ function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKi
             ))}
           {!of && (
             <>
-              <TextInput label="Bought on" name="bought" type="date" value={bought} onChange={setBought} error={at("bought") ?? at("on")} />
-              <TextInput label="From" name="from" value={from} onChange={setFrom} maxLength={120} />
-              <TextInput label="Its place" name="place" value={place} onChange={setPlace} maxLength={120} />
+              <TextInput
+                label={tr("Bought on")}
+                name="bought"
+                type="date"
+                value={bought}
+                onChange={setBought}
+                error={at("bought") ?? at("on")}
+              />
+              <TextInput label={tr("From")} name="from" value={from} onChange={setFrom} maxLength={120} />
+              <TextInput label={tr("Its place")} name="place" value={place} onChange={setPlace} maxLength={120} />
             </>
           )}
         </SimpleGrid>
         <aside className={classes.looks} aria-live="polite">
           {face ? (
             <>
-              <p className="soft">So its face looks. Is it the one in your hand?</p>
+              <p className="soft">{tr("So its face looks. Is it the one in your hand?")}</p>
               <FaceView face={face} />
-              {draft.data?.reach && <p>{draft.data.reach}</p>}
+              {draft.data?.reach && <p>{told(draft.data.reach)}</p>}
             </>
           ) : (
             <p className="soft">
               {kind.measures || kind.falls
-                ? "Read all of it off the tool itself; here it is drawn then, to be held against it."
-                : "Read all of it off the tool itself."}
-              {draft.data && !kind.measures && draft.data.reach}
+                ? tr("Read all of it off the tool itself; here it is drawn then, to be held against it.")
+                : tr("Read all of it off the tool itself.")}
+              {draft.data && !kind.measures && told(draft.data.reach)}
             </p>
           )}
         </aside>
       </div>
       {kind.falls && (
         <Checkbox
-          label="Its main marks rise toward the hand"
+          label={tr("Its main marks rise toward the hand")}
           checked={falls}
           onChange={(e) => setFalls(e.currentTarget.checked)}
           size="md"
@@ -181,7 +189,7 @@ function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKi
       )}
       {kind.inside && (
         <Checkbox
-          label="A bit, for a hexagon inside"
+          label={tr("A bit, for a hexagon inside")}
           checked={inside}
           onChange={(e) => setInside(e.currentTarget.checked)}
           size="md"
@@ -193,12 +201,12 @@ function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKi
           rows={chart}
           unit={typed.pressureUnit ?? usual(kind, "pressureUnit")}
           onChange={setChart}
-          error={wrong?.field?.startsWith("chart") ? wrong.detail : undefined}
+          error={wrong?.field?.startsWith("chart") ? told(wrong.detail) : undefined}
         />
       )}
       {of && (
         <TextInput
-          label="Why, and where the new ones are from"
+          label={tr("Why, and where the new ones are from")}
           name="why"
           value={why}
           onChange={setWhy}
@@ -207,7 +215,7 @@ function Plate({ kinds, of, onClose, onDone }: ToolDialogProps & { kinds: ToolKi
         />
       )}
       {!shown && !wrong?.field?.startsWith("chart") && <Refusal error={error} />}
-      {!of && kind.measures && <p className="soft">Its calibration is entered next, with its certificate.</p>}
+      {!of && kind.measures && <p className="soft">{tr("Its calibration is entered next, with its certificate.")}</p>}
     </Dialog>
   );
 }
@@ -229,11 +237,11 @@ function One({
 }) {
   if (f.options?.length) {
     return (
-      <NativeSelect label={f.text} name={f.name} value={value} error={error} onChange={(e) => onChange(e.currentTarget.value)}>
-        {value === "" && <option value="">choose</option>}
+      <NativeSelect label={told(f.text)} name={f.name} value={value} error={error} onChange={(e) => onChange(e.currentTarget.value)}>
+        {value === "" && <option value="">{tr("choose")}</option>}
         {f.options.map((o) => (
           <option key={o} value={o}>
-            {o} {f.unit}
+            {told(o)} {told(f.unit)}
           </option>
         ))}
       </NativeSelect>
@@ -242,15 +250,15 @@ function One({
   const odd = f.number && value.trim() !== "" && readNumber(value) === undefined;
   return (
     <TextInput
-      label={f.text}
+      label={told(f.text)}
       name={f.name}
       value={value}
       onChange={(e) => onChange(e.currentTarget.value)}
       inputMode={f.number ? "decimal" : undefined}
       autoComplete="off"
-      rightSection={unit ? <span className="mono soft">{unit}</span> : undefined}
+      rightSection={unit ? <span className="mono soft">{told(unit)}</span> : undefined}
       rightSectionWidth={unit ? 74 : undefined}
-      error={odd ? "Enter a number, like 240 or 9.5." : error}
+      error={odd ? tr("Enter a number, like 240 or 9.5.") : error}
     />
   );
 }
@@ -261,14 +269,14 @@ function Chart({ rows, unit, onChange, error }: { rows: ChartRow[]; unit: string
   return (
     <fieldset style={{ border: 0, margin: 0, padding: 0 }}>
       <legend>
-        <b>Its own chart</b> <span className="soft">rising; another tool’s is wrong</span>
+        <b>{tr("Its own chart")}</b> <span className="soft">{tr("rising; another tool’s is wrong")}</span>
       </legend>
       {rows.map((r, i) => (
         <div key={i} className={classes.chartRow}>
           {(["pressure", "torque"] as const).map((k) => (
             <TextInput
               key={k}
-              aria-label={`Row ${i + 1}, ${k}`}
+              aria-label={k === "pressure" ? tr("Row {i}, pressure", { i: i + 1 }) : tr("Row {i}, torque", { i: i + 1 })}
               name={`chart ${i + 1} ${k}`}
               inputMode="decimal"
               autoComplete="off"
@@ -278,13 +286,18 @@ function Chart({ rows, unit, onChange, error }: { rows: ChartRow[]; unit: string
               onChange={(e) => onChange(rows.map((x, j) => (j === i ? { ...x, [k]: e.currentTarget.value } : x)))}
             />
           ))}
-          <Button variant="default" px={0} aria-label={`Take row ${i + 1} off`} onClick={() => onChange(rows.filter((_, j) => j !== i))}>
+          <Button
+            variant="default"
+            px={0}
+            aria-label={tr("Take row {i} off", { i: i + 1 })}
+            onClick={() => onChange(rows.filter((_, j) => j !== i))}
+          >
             ×
           </Button>
         </div>
       ))}
       <Button variant="default" mt={8} onClick={() => onChange([...rows, { pressure: "", torque: "" }])}>
-        One more row
+        {tr("One more row")}
       </Button>
       {error && <Refusal problem={{ type: "", title: "", status: 422, code: "", detail: error }} />}
     </fieldset>

@@ -17,6 +17,7 @@ import { ToolDialog } from "./ToolDialog";
 import { Touched } from "./Touched";
 import { useTool } from "./queries";
 import classes from "./crib.module.css";
+import { told, tr } from "../words/words";
 
 type Open = "check" | "calibrate" | "lend" | "paper" | "change" | Saying;
 
@@ -34,24 +35,24 @@ export function ToolPage({ tag, people }: ToolPageProps) {
   const t = c.tool;
   const close = () => setOpen(undefined);
   return (
-    <article aria-label={`${t.tag}, ${t.name}`}>
+    <article aria-label={`${t.tag}, ${told(t.name)}`}>
       <Link to="/crib" className={classes.back}>
-        ‹ the board
+        {tr("‹ the board")}
       </Link>
       <header className={classes.title}>
         <h2 className="mono">{t.tag}</h2>
-        <span>{t.name}</span>
+        <span>{told(t.name)}</span>
       </header>
       <p className={classes.standing} data-standing={t.standing}>
-        {t.standing === "held" && c.heldSince ? `held back since ${dateTime(c.heldSince)}` : stateWords(t)}
+        {t.standing === "held" && c.heldSince ? tr("held back since {heldSince}", { heldSince: dateTime(c.heldSince) }) : stateWords(t)}
       </p>
       {t.held && (
         <p>
-          {t.held}
+          {told(t.held)}
           {c.heldBy && `. ${c.heldBy}`}
         </p>
       )}
-      {!t.lent && t.place && <p className="soft">Its place: {t.place}</p>}
+      {!t.lent && t.place && <p className="soft">{tr("Its place: {place}", { place: t.place })}</p>}
       <Acts card={c} onOpen={setOpen} />
       <Touched card={c} />
       <Face card={c} />
@@ -77,28 +78,30 @@ function Acts({ card: c, onOpen }: { card: ToolCard; onOpen: (what: Open) => voi
   const holds = useMay("crib keeper", "inspector", "engineer");
   const t = c.tool;
   if (t.standing === "scrapped") return null;
-  const check = c.measures ? `Check it now: ${c.checkReadings} readings at ${c.marks.length} marks` : "Look at it now";
+  const check = c.measures
+    ? tr("Check it now: {count} readings at {marks} marks", { count: c.checkReadings, marks: c.marks.length })
+    : tr("Look at it now");
   const main =
     checks && c.doubt
       ? { act: check, open: "check" as const }
       : keeper && t.held
-        ? { act: "Back in service", open: "back" as const }
+        ? { act: tr("Back in service"), open: "back" as const }
         : keeper && t.lent
-          ? { act: "It came back", open: "returned" as const }
+          ? { act: tr("It came back"), open: "returned" as const }
           : checks && t.standing === "over" && c.measures
-            ? { act: "Enter its calibration", open: "calibrate" as const }
+            ? { act: tr("Enter its calibration"), open: "calibrate" as const }
             : keeper
-              ? { act: "Lend it", open: "lend" as const }
+              ? { act: tr("Lend it"), open: "lend" as const }
               : undefined;
   const others: [Open, string, boolean][] = [
-    ["returned", "It came back", keeper && !!t.lent],
-    ["check", c.measures ? "Check it here" : "Look at it", checks],
-    ["calibrate", "Enter a calibration", checks && c.measures],
-    ["adjusted", "It was adjusted", keeper],
-    ["paper", "Add a paper", keeper],
-    ["change", "Change its data", keeper],
-    ["held", "Hold it back", holds && !t.held],
-    ["scrapped", "Scrap it", keeper],
+    ["returned", tr("It came back"), keeper && !!t.lent],
+    ["check", c.measures ? tr("Check it here") : tr("Look at it"), checks],
+    ["calibrate", tr("Enter a calibration"), checks && c.measures],
+    ["adjusted", tr("It was adjusted"), keeper],
+    ["paper", tr("Add a paper"), keeper],
+    ["change", tr("Change its data"), keeper],
+    ["held", tr("Hold it back"), holds && !t.held],
+    ["scrapped", tr("Scrap it"), keeper],
   ];
   const rest = others.filter(([what, , may]) => may && what !== main?.open);
   return (
@@ -107,25 +110,28 @@ function Acts({ card: c, onOpen }: { card: ToolCard; onOpen: (what: Open) => voi
       {c.doubt && checks && (
         <p className="fine">
           {c.asFound
-            ? `Within ± ${c.accuracy} %: it goes back, and what it made stands. Outside: each joint below waits for an engineer’s word, and its record says so.`
-            : "It was adjusted since it was good: a check puts it back, but says nothing of what it made."}
+            ? tr(
+                "Within ± {accuracy} %: it goes back, and what it made stands. Outside: each joint below waits for an engineer’s word, and its record says so.",
+                { accuracy: c.accuracy },
+              )
+            : tr("It was adjusted since it was good: a check puts it back, but says nothing of what it made.")}
         </p>
       )}
       <Group gap={8} mt={10}>
         {hurts && (
           <>
             <Button variant="default" onClick={() => onOpen("dropped")} data-say="dropped">
-              It was dropped
+              {tr("It was dropped")}
             </Button>
             <Button variant="default" onClick={() => onOpen("overloaded")} data-say="overloaded">
-              Overloaded
+              {tr("Overloaded")}
             </Button>
           </>
         )}
         {rest.length > 0 && (
           <Menu position="bottom-end" withinPortal>
             <Menu.Target>
-              <Button variant="default">More</Button>
+              <Button variant="default">{tr("More")}</Button>
             </Menu.Target>
             <Menu.Dropdown>
               {rest.map(([what, words]) => (
@@ -146,13 +152,13 @@ function Face({ card: c }: { card: ToolCard }) {
   if (c.faces.length === 0) return null;
   return (
     <section className={classes.section}>
-      <h3>Its face</h3>
+      <h3>{tr("Its face")}</h3>
       <div className={classes.faces}>
         {c.faces.map((f) => (
           <FaceView key={f.value} face={f} words={false} />
         ))}
       </div>
-      <p>{c.faces[Math.floor(c.faces.length / 2)]!.words}</p>
+      <p>{told(c.faces[Math.floor(c.faces.length / 2)]!.words)}</p>
     </section>
   );
 }

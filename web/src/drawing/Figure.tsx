@@ -3,6 +3,7 @@ import type { Figure as Drawing, Mark } from "../api/types";
 import { Bolt } from "./Bolt";
 import classes from "./drawing.module.css";
 import { at, RIM } from "./geometry";
+import { told } from "../words/words";
 
 export interface FigureBolt {
   level?: number;
@@ -73,7 +74,7 @@ export function Figure({ figure, title, bolts, next, then, paths, marked, carrie
         })}
       {figure.labels.map((l) => (
         <text key={l.text} x={l.x} y={l.y} className={classes.groupLabel} data-on={l.text === group || undefined}>
-          {l.text}
+          {told(l.text)}
         </text>
       ))}
       {figure.bolts.map((b) => {

@@ -1,5 +1,6 @@
 import { torque } from "../ui/format";
 import { filled, hexagon } from "./geometry";
+import { tr } from "../words/words";
 
 /** What stands in a line of tools is called, and more of it. */
 export function Named({ x, name, note, missing }: { x: number; name?: string; note: string; missing?: boolean }) {
@@ -42,7 +43,7 @@ export function Between({ x, value, unit, below, limit, now }: BetweenProps) {
       </text>
       {limit ? (
         <text x={x} y="218" fontSize="13" fill="var(--soft)">
-          to {torque(limit)} N·m
+          {tr("to {limit} N·m", { limit: torque(limit) })}
         </text>
       ) : null}
     </>

@@ -1,6 +1,7 @@
 import { useMediaQuery } from "@mantine/hooks";
 import type { Stack as Parts, StackPart } from "../api/types";
 import classes from "./stack.module.css";
+import { told, tr } from "../words/words";
 
 /** How a part stands in the work: in, being placed, or still to come. */
 export type PartState = "in" | "now" | "next" | "later";
@@ -59,7 +60,7 @@ function Shape({ part, state, place }: { part: StackPart; state?: PartState; pla
 }
 
 function label(p: StackPart) {
-  return p.count > 1 ? `${p.count} × ${p.name}` : p.name;
+  return p.count > 1 ? `${p.count} × ${told(p.name)}` : told(p.name);
 }
 
 /** Letters that a name may have on one line below its part. */
@@ -136,7 +137,7 @@ function Way({ part: p, middle, y, scale, wide }: { part: StackPart; middle: num
       )}
       {p.facing && (
         <text x={at} y={y + 5 * scale} fontSize={16 * scale} textAnchor={before ? "end" : "start"}>
-          {p.facing}
+          {told(p.facing)}
         </text>
       )}
     </g>
@@ -199,16 +200,17 @@ function Down({ stack, title, states, small }: Required<Pick<StackProps, "stack"
 
 /** How the part in hand lies, in lines that fit beside a drawing that goes down. */
 function facingOf(p: StackPart, up: boolean) {
+  const facing = told(p.facing) ?? "";
   const way = p.way === 0 ? "" : p.way < 0 !== up ? "↑ " : "↓ ";
-  return p.facing ? lines(way + p.facing.split(",")[0], 27) : [];
+  return facing ? lines(way + facing.split(",")[0], 27) : [];
 }
 
 /** The drawing in words. */
 function words(stack: Parts, title: string, states?: Map<string, PartState>) {
   const said = stack.parts.map((p) => {
     const state = states?.get(p.name);
-    const how = p.facing ? `${label(p)}, ${p.facing}` : label(p);
-    return state === "in" ? `${label(p)} in` : state === "now" ? `now ${how}` : label(p);
+    const how = p.facing ? `${label(p)}, ${told(p.facing)}` : label(p);
+    return state === "in" ? tr("{part} in", { part: label(p) }) : state === "now" ? tr("now {how}", { how }) : label(p);
   });
-  return `${title}, from ${stack.first} to ${stack.last}: ${said.join("; ")}`;
+  return tr("{title}, from {first} to {last}: {said}", { title, first: told(stack.first), last: told(stack.last), said: said.join("; ") });
 }

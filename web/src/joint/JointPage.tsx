@@ -16,6 +16,7 @@ import { StationSteps } from "./steps/StationSteps";
 import { Stud, stations } from "./Stud";
 import { Tighten } from "./tighten/Tighten";
 import { ToolUp } from "./toolup/ToolUp";
+import { told, tr } from "../words/words";
 
 /** A joint at one of its five stations. */
 export function JointPage() {
@@ -27,7 +28,7 @@ export function JointPage() {
   const j = useJudged(joint.data);
   const tag = j?.tag;
   useEffect(() => {
-    if (tag) document.title = `${tag} · Dynacor`;
+    if (tag) document.title = tr("{tag} · Dynacor", { tag });
   }, [tag]);
   if (!j) return joint.isError ? <Refusal error={joint.error} /> : null;
   const at = Number(station) || j.station;
@@ -36,20 +37,26 @@ export function JointPage() {
       <InBar>
         <span className={classes.plate}>
           <b className="mono">{j.tag}</b>
-          <span className={classes.plateMore}>{j.title}</span>
-          <span className={classes.plateMore}>{j.plan ? `${j.draft.nameplate}, plan ${j.plan.revision}` : j.draft.recipe.title}</span>
+          <span className={classes.plateMore}>{told(j.title)}</span>
+          <span className={classes.plateMore}>
+            {j.plan
+              ? tr("{nameplate}, plan {revision}", { nameplate: told(j.draft.nameplate), revision: j.plan.revision })
+              : told(j.draft.recipe.title)}
+          </span>
         </span>
       </InBar>
       <Stud joint={j} at={at} />
       <main className={classes.work} key={`${j.id}/${at}`}>
         <h1 className="visually-hidden">
-          {j.tag}: {stations[at - 1]}
+          {j.tag}
+          {": "}
+          {stations[at - 1]}
         </h1>
         {j.kept && <KeptSince {...j.kept} judged={j.judged !== undefined} />}
         {j.run?.fault && (
-          <Panel kind="stop" title="This record does not hold">
-            <p>What is stored is not what was stored: {j.run.fault}.</p>
-            <p>Nothing can be added to it. Leave the joint as it is and tell the administrator.</p>
+          <Panel kind="stop" title={tr("This record does not hold")}>
+            <p>{tr("What is stored is not what was stored: {fault}.", { fault: told(j.run.fault) })}</p>
+            <p>{tr("Nothing can be added to it. Leave the joint as it is and tell the administrator.")}</p>
           </Panel>
         )}
         <div className={j.kept ? classes.below : classes.all}>
@@ -68,9 +75,16 @@ function Station({ joint, at }: { joint: Shown; at: number }) {
     return (
       <Nothing
         joint={joint}
-        what={`No plan is issued yet, so there is nothing to ${(stations[at - 1] ?? "do").toLowerCase()}.`}
+        what={
+          [
+            tr("No plan is issued yet, so there is nothing to tool up."),
+            tr("No plan is issued yet, so there is nothing to tighten."),
+            tr("No plan is issued yet, so there is nothing to prove."),
+            tr("No plan is issued yet, so there is nothing to sign."),
+          ][at - 2]!
+        }
         station={1}
-        act="Lay out"
+        act={tr("Lay out")}
       />
     );
   if (at === 2) return <ToolUp joint={joint} run={joint.run} />;

@@ -3,14 +3,15 @@ import { TakeAlong } from "../along/TakeAlong";
 import type { Joint } from "../api/types";
 import { filled, hexagon } from "../drawing/geometry";
 import classes from "./station.module.css";
+import { tr } from "../words/words";
 
-export const stations = ["Lay out", "Tool up", "Tighten", "Prove", "Sign"];
+export const stations = [tr("Lay out"), tr("Tool up"), tr("Tighten"), tr("Prove"), tr("Sign")];
 
 /** The five stations, as nuts on a stud. */
 export function Stud({ joint, at }: { joint: Joint; at: number }) {
   const done = (n: number) => joint.station > n || joint.run?.standing === "signed";
   return (
-    <nav className={classes.stud} aria-label="Stations">
+    <nav className={classes.stud} aria-label={tr("Stations")}>
       <div className={classes.shank} aria-hidden="true" />
       {stations.map((name, i) => {
         const n = i + 1;

@@ -1,5 +1,6 @@
 import type { StageTool, Act, Group, Run } from "../api/types";
 import { boltKey, type FigureBolt } from "../drawing/Figure";
+import { tr } from "../words/words";
 
 /** The key on the figure of the bolt that an act is on. */
 export const keyOf = (a: Pick<Act, "owner" | "bolt">) => boltKey(a.owner, a.bolt);
@@ -25,4 +26,4 @@ export function orderOf(groups: readonly Group[]) {
 export const handTools = (g: Group, hand = 0): StageTool[] | undefined => (hand > 0 ? g.beside?.[hand - 1] : g.tooling);
 
 /** What the numbers of a hand's tool are filed under. */
-export const ofHand = (group: string, hand = 0) => (hand > 0 ? `${group}, tool ${hand + 1}` : group);
+export const ofHand = (group: string, hand = 0) => (hand > 0 ? tr("{group}, tool {hand}", { group, hand: hand + 1 }) : group);

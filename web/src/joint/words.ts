@@ -1,9 +1,10 @@
+import { told, tr } from "../words/words";
 /** Degrees as a hand turns them. */
 export const turnWords = (degrees: number) =>
-  ({ 90: "a quarter turn", 180: "half a turn", 360: "one full turn" })[degrees] ?? `${degrees}°`;
+  ({ 90: tr("a quarter turn"), 180: tr("half a turn"), 360: tr("one full turn") })[degrees] ?? `${degrees}°`;
 
 /** Who it is, with a or an before it. */
-export const article = (who: string) => `${/^[aeiou]/.test(who) ? "an" : "a"} ${who}`;
+export const article = (who: string) => told(`${/^[aeiou]/.test(who) ? "an" : "a"} ${who}`);
 
 export const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 

@@ -10,6 +10,7 @@ import { Refusal } from "../ui/Refusal";
 import { Modal } from "@mantine/core";
 import { Kept, Page, Withdraw } from "./OwnPage";
 import classes from "./library.module.css";
+import { tr } from "../words/words";
 
 /** Certificates of lots of bolts, chosen by number where a grade is asked for. */
 export function Certificates() {
@@ -28,21 +29,21 @@ export function Certificates() {
   if (!o) return own.isError ? <Refusal error={own.error} /> : null;
   return (
     <Page
-      title="Certificates"
-      words="Strength by the paper of a lot of bolts, where its grade has no listed value or the paper says more."
-      act={engineer && <Button onClick={() => setEntering(true)}>Enter one</Button>}
+      title={tr("Certificates")}
+      words={tr("Strength by the paper of a lot of bolts, where its grade has no listed value or the paper says more.")}
+      act={engineer && <Button onClick={() => setEntering(true)}>{tr("Enter one")}</Button>}
     >
-      {o.certificates.length === 0 && <p>None yet.</p>}
+      {o.certificates.length === 0 && <p>{tr("None yet.")}</p>}
       {o.certificates.length > 0 && (
         <table className={classes.table}>
           <thead>
             <tr>
-              <th>Number</th>
-              <th>Proof</th>
-              <th>Yield or 0.2 %</th>
-              <th>Tensile</th>
-              <th>Entered</th>
-              <th>Use</th>
+              <th>{tr("Number")}</th>
+              <th>{tr("Proof")}</th>
+              <th>{tr("Yield or 0.2 %")}</th>
+              <th>{tr("Tensile")}</th>
+              <th>{tr("Entered")}</th>
+              <th>{tr("Use")}</th>
             </tr>
           </thead>
           <tbody>
@@ -53,7 +54,7 @@ export function Certificates() {
                   // Three columns that never change places.
                   // oxlint-disable-next-line react/no-array-index-key
                   <td key={i} className="mono">
-                    {q ? `${number(q.value)} ${q.unit}` : "not given"}
+                    {q ? `${number(q.value)} ${q.unit}` : tr("not given")}
                   </td>
                 ))}
                 <td>
@@ -65,7 +66,7 @@ export function Certificates() {
           </tbody>
         </table>
       )}
-      <Modal opened={entering} onClose={() => setEntering(false)} title={<b>A certificate</b>}>
+      <Modal opened={entering} onClose={() => setEntering(false)} title={<b>{tr("A certificate")}</b>}>
         <Paper onSet={(c) => c.certificate && keep.mutate(c.certificate)} />
         <Refusal error={keep.error} />
       </Modal>

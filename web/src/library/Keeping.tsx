@@ -11,6 +11,7 @@ import { dateTime } from "../ui/format";
 import { Refusal } from "../ui/Refusal";
 import { Changes } from "./edit/Changes";
 import classes from "./library.module.css";
+import { told, tr } from "../words/words";
 
 /** A recipe as a file, out and in; for engineers also its next edition, a copy, and taking it out of use. */
 export function Keeping({ recipe: r }: { recipe: Recipe }) {
@@ -29,31 +30,31 @@ export function Keeping({ recipe: r }: { recipe: Recipe }) {
     <Group gap={10} mb={12}>
       {[`${r.id}/yaml`, `${r.id}/json`, "schema"].map((file) => (
         <Button key={file} component="a" href={`/api/library/${file}`} download variant="default">
-          {{ yaml: "YAML", json: "JSON" }[file.slice(-4)] ?? "Schema"}
+          {{ yaml: "YAML", json: "JSON" }[file.slice(-4)] ?? tr("Schema")}
         </Button>
       ))}
       {r.earlier > 0 && (
         <Button variant="default" onClick={() => setComparing(true)}>
-          What differs
+          {tr("What differs")}
         </Button>
       )}
       {engineer && (
         <>
           <Button variant="default" component={Link} to={`/library/${r.id}/edit`}>
-            Edit
+            {tr("Edit")}
           </Button>
           <Button variant="default" component={Link} to={`/library/${r.id}/edit?of=copy`}>
-            Copy
+            {tr("Copy")}
           </Button>
           <Button variant="default" onClick={() => file.current?.click()}>
-            Take a file in
+            {tr("Take a file in")}
           </Button>
           <input
             ref={file}
             type="file"
             accept=".yaml,.yml,.json"
             hidden
-            aria-label="Recipe file"
+            aria-label={tr("Recipe file")}
             onChange={(e) => {
               const chosen = e.currentTarget.files?.[0];
               e.currentTarget.value = "";
@@ -62,11 +63,11 @@ export function Keeping({ recipe: r }: { recipe: Recipe }) {
           />
           {r.retired ? (
             <Button variant="default" onClick={() => back.mutate()}>
-              Take into use again
+              {tr("Take into use again")}
             </Button>
           ) : (
             <Button variant="default" onClick={() => setRetiring(true)}>
-              Retire
+              {tr("Retire")}
             </Button>
           )}
         </>
@@ -84,18 +85,21 @@ function Editions({ recipe: r, onClose }: { recipe: Recipe; onClose: () => void 
     queryFn: () => take(http.GET("/api/library/{recipe}/editions", { params: { path: { recipe: r.id } } })),
   });
   return (
-    <Modal opened onClose={onClose} title={<b>Editions of {r.title}</b>} size={900}>
+    <Modal opened onClose={onClose} title={<b>{tr("Editions of {title}", { title: told(r.title) })}</b>} size={900}>
       <Refusal error={editions.error} />
       {editions.data?.editions.map((e, i, all) => (
         <section key={e.edition} className={classes.station}>
           <h2>
-            Edition {e.edition}, {dateTime(e.madeAt)}
-            {e.madeBy && `, by ${e.madeBy}`}
+            {tr("Edition {edition}, {madeAt}{madeBy}", {
+              edition: e.edition,
+              madeAt: dateTime(e.madeAt),
+              madeBy: e.madeBy && tr(", by {madeBy}", { madeBy: e.madeBy }),
+            })}
           </h2>
           {e.fault ? (
-            <p>{e.fault}</p>
+            <p>{told(e.fault)}</p>
           ) : i === all.length - 1 ? (
-            <p className="soft">The first one.</p>
+            <p className="soft">{tr("The first one.")}</p>
           ) : (
             <Changes changes={e.changes} none="Nothing differs from the one before." />
           )}
@@ -116,16 +120,16 @@ function Retire({ recipe: r, onClose, onDone }: { recipe: Recipe; onClose: () =>
   });
   return (
     <Dialog
-      title={`Retire ${r.title}`}
-      act="Retire it"
+      title={tr("Retire {title}", { title: told(r.title) })}
+      act={tr("Retire it")}
       color="stop"
       ready={reason.trim() !== ""}
       busy={retire.isPending}
       onClose={onClose}
       onAct={() => retire.mutate()}
     >
-      <p>No new joint is made by it. Joints that have it go on.</p>
-      <Textarea label="Why" name="reason" value={reason} onChange={setReason} minRows={2} data-autofocus />
+      <p>{tr("No new joint is made by it. Joints that have it go on.")}</p>
+      <Textarea label={tr("Why")} name="reason" value={reason} onChange={setReason} minRows={2} data-autofocus />
       <Refusal error={retire.error} />
     </Dialog>
   );

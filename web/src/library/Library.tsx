@@ -19,6 +19,7 @@ import { OwnGaskets } from "./OwnGaskets";
 import { SheetTable } from "./SheetTable";
 import { Steps } from "./Steps";
 import classes from "./library.module.css";
+import { told, tr } from "../words/words";
 
 /** How each kind of joint is made, and where practitioners differ. */
 export function Library() {
@@ -31,12 +32,12 @@ export function Library() {
   return (
     <main className={classes.library} data-chosen={chosen ? true : undefined}>
       <InBar>
-        <Text fz={18}>Library</Text>
+        <Text fz={18}>{tr("Library")}</Text>
       </InBar>
-      <nav className={classes.list} aria-label="Kinds of joint">
+      <nav className={classes.list} aria-label={tr("Kinds of joint")}>
         <Link to="/library/differ" aria-current={recipe || Own ? undefined : "page"} className={classes.row}>
           <Sign d="M10 6 V30 M26 6 V30 M5 12 H15 M5 21 H15 M21 9 H31 M21 16 H31 M21 23 H31" />
-          <span>Where practitioners differ</span>
+          <span>{tr("Where practitioners differ")}</span>
         </Link>
         {Object.entries(OWN).map(([id, { title, sign }]) => (
           <Link key={id} to={`/library/${id}`} aria-current={chosen === id ? "page" : undefined} className={classes.row}>
@@ -53,7 +54,7 @@ export function Library() {
             ref={r === recipe ? intoView : undefined}
           >
             <KindMark recipe={r} size={36} />
-            <span>{r.retired ? <s>{r.title}</s> : r.title}</span>
+            <span>{r.retired ? <s>{told(r.title)}</s> : told(r.title)}</span>
           </Link>
         ))}
       </nav>
@@ -68,9 +69,13 @@ function intoView(row: HTMLElement | null) {
 
 /** The site's own figures, each a page: a drop, a ring, a sheet with its seal. */
 const OWN: Record<string, { title: string; sign: string; page: () => ReactNode }> = {
-  lubricants: { title: "Lubricants", sign: "M18 5 C12 14 9 18 9 23 A9 9 0 0 0 27 23 C27 18 24 14 18 5 Z", page: Lubricants },
-  gaskets: { title: "Gaskets", sign: "M18 5 A13 13 0 1 1 17.9 5 Z M18 11 A7 7 0 1 1 17.9 11 Z", page: OwnGaskets },
-  certificates: { title: "Certificates", sign: "M8 5 H28 V31 H8 Z M12 12 H24 M12 17 H24 M21 25 A3 3 0 1 1 20.9 25", page: Certificates },
+  lubricants: { title: tr("Lubricants"), sign: "M18 5 C12 14 9 18 9 23 A9 9 0 0 0 27 23 C27 18 24 14 18 5 Z", page: Lubricants },
+  gaskets: { title: tr("Gaskets"), sign: "M18 5 A13 13 0 1 1 17.9 5 Z M18 11 A7 7 0 1 1 17.9 11 Z", page: OwnGaskets },
+  certificates: {
+    title: tr("Certificates"),
+    sign: "M8 5 H28 V31 H8 Z M12 12 H24 M12 17 H24 M21 25 A3 3 0 1 1 20.9 25",
+    page: Certificates,
+  },
 };
 
 function Sign({ d }: { d: string }) {
@@ -85,60 +90,68 @@ function Page({ recipe: r }: { recipe: Recipe }) {
   return (
     // Scrolled by key as well, so it takes the focus.
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-    <article className={classes.page} tabIndex={0} aria-label={r.title}>
+    <article className={classes.page} tabIndex={0} aria-label={told(r.title)}>
       <Group component="header" gap={18} mb={14} className={classes.head}>
         <Glyph figure={r.figure} size={84} />
         <Box flex="1 1 220px">
-          <h1>{r.title}</h1>
+          <h1>{told(r.title)}</h1>
           <p className="soft">
-            Edition {r.edition}
-            {r.madeBy && `, by ${r.madeBy}`}. Figures are starting values; the maker's sheet for the nameplate replaces them.
+            {tr("Edition {edition}{madeBy}. Figures are starting values; the maker's sheet for the nameplate replaces them.", {
+              edition: r.edition,
+              madeBy: r.madeBy && tr(", by {madeBy}", { madeBy: r.madeBy }),
+            })}
           </p>
         </Box>
         <Link to="/library" className={classes.back}>
-          All kinds
+          {tr("All kinds")}
         </Link>
       </Group>
       {r.fault && (
-        <Panel kind="stop" title="This is not the recipe that was added">
-          <p>{r.fault} No joint is made by it.</p>
+        <Panel kind="stop" title={tr("This is not the recipe that was added")}>
+          <p>{tr("{fault} No joint is made by it.", { fault: told(r.fault) })}</p>
         </Panel>
       )}
       {r.retired && (
-        <Panel kind="stop" title="Retired">
-          <p>No new joint is made by it: {r.retired}</p>
+        <Panel kind="stop" title={tr("Retired")}>
+          <p>{tr("No new joint is made by it: {retired}", { retired: r.retired })}</p>
         </Panel>
       )}
       <Keeping recipe={r} />
       {r.against && (
-        <Panel kind="mind" title={`Order: ${r.order}`}>
+        <Panel kind="mind" title={tr("Order: {order}", { order: told(r.order) })}>
           <p>
-            {r.against} <Link to="/library/differ#orders">Where practitioners differ</Link>
+            {told(r.against)} <Link to="/library/differ#orders">{tr("Where practitioners differ")}</Link>
           </p>
         </Panel>
       )}
       {r.stack && (
         <Panel
-          title={r.stack.up ? `From ${r.stack.first} up to ${r.stack.last}` : `Along its axis, from ${r.stack.first} to ${r.stack.last}`}
+          title={
+            r.stack.up
+              ? tr("From {first} up to {last}", { first: told(r.stack.first), last: told(r.stack.last) })
+              : tr("Along its axis, from {first} to {last}", { first: told(r.stack.first), last: told(r.stack.last) })
+          }
         >
           <div className={classes.axis} data-up={r.stack.up || undefined}>
-            <Stack stack={r.stack} title={`Parts of a ${r.title}`} room={860} />
+            <Stack stack={r.stack} title={tr("Parts of a {title}", { title: told(r.title) })} room={860} />
           </div>
         </Panel>
       )}
       <div className={classes.lists}>
         <Papers at={{ recipe: r.id }} words={(id) => r.stations.flatMap((s) => s.steps).find((s) => s.id === id)?.text} />
         {r.choices.length > 0 && (
-          <Panel title="Variants">
+          <Panel title={tr("Variants")}>
             <ul>
               {r.choices.map((c) => (
                 <li key={c.text}>
-                  {c.text}: <b>{c.options.join(" or ")}</b>
+                  {told(c.text)}
+                  {": "}
+                  <b>{c.options.map((o) => told(o)).join(tr(" or "))}</b>
                   <Only when={c.when} />
                   {c.differ && (
                     <>
                       {" "}
-                      <Link to={`/library/differ#${c.differ}`}>Where practitioners differ</Link>
+                      <Link to={`/library/differ#${c.differ}`}>{tr("Where practitioners differ")}</Link>
                     </>
                   )}
                 </li>
@@ -147,38 +160,40 @@ function Page({ recipe: r }: { recipe: Recipe }) {
           </Panel>
         )}
         {r.values.length > 0 && (
-          <Panel title="From nameplate and sheet">
+          <Panel title={tr("From nameplate and sheet")}>
             <Items items={r.values} />
           </Panel>
         )}
-        <Panel title="Parts, and what must match">
+        <Panel title={tr("Parts, and what must match")}>
           <Items items={r.parts} />
         </Panel>
-        <Panel title="Tools and materials">
+        <Panel title={tr("Tools and materials")}>
           <Words list={[...r.tools, ...r.materials]} />
         </Panel>
         {r.wear.length > 0 && (
-          <Panel title="Worn">
+          <Panel title={tr("Worn")}>
             <Words list={r.wear} />
           </Panel>
         )}
-        <Panel title="What is tightened">
+        <Panel title={tr("What is tightened")}>
           <ul>
             {r.groups.map((g) => (
               <li key={g.name}>
-                <b>{g.name}</b>: {g.words.join("; ")}
+                <b>{told(g.name)}</b>
+                {": "}
+                {g.words.map((w) => told(w)).join("; ")}
                 <Only when={g.when} />
               </li>
             ))}
           </ul>
         </Panel>
         {r.proofs.length > 0 && (
-          <Panel title="Proven before it is signed">
+          <Panel title={tr("Proven before it is signed")}>
             <Words list={r.proofs} />
           </Panel>
         )}
         {r.mistakes.length > 0 && (
-          <Panel kind="mind" title="What goes wrong">
+          <Panel kind="mind" title={tr("What goes wrong")}>
             <Words list={r.mistakes} />
           </Panel>
         )}
@@ -195,7 +210,7 @@ function Words({ list }: { list: string[] }) {
   return (
     <ul>
       {list.map((t) => (
-        <li key={t}>{t}</li>
+        <li key={t}>{told(t)}</li>
       ))}
     </ul>
   );
@@ -206,8 +221,13 @@ function Items({ items }: { items: Recipe["parts"] }) {
     <ul>
       {items.map((i) => (
         <li key={i.name + i.when}>
-          {i.name}
-          {i.note && <span className="soft">, {i.note}</span>}
+          {told(i.name)}
+          {i.note && (
+            <span className="soft">
+              {", "}
+              {told(i.note)}
+            </span>
+          )}
           <Only when={i.when} />
         </li>
       ))}

@@ -10,6 +10,7 @@ import { readNumber } from "../ui/format";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import { k } from "./TrialChart";
+import { told, tr } from "../words/words";
 
 type Lubricant = Own["lubricants"][number];
 
@@ -23,12 +24,12 @@ export function LotCheck({ lubricant: l }: { lubricant: Lubricant }) {
   return (
     <>
       <p className="edge" data-edge={edge(l)} data-lotcheck={l.given.name}>
-        {l.check?.words ?? "Not checked since its trial."}
-        {!l.check?.today && l.kept.usable && " On a day it is worked with, measure a bolt or more of it first."}
+        {told(l.check?.words) ?? tr("Not checked since its trial.")}
+        {!l.check?.today && l.kept.usable && tr(" On a day it is worked with, measure a bolt or more of it first.")}
       </p>
       {may && l.kept.usable && (
         <Button variant="default" onClick={() => setOpen(true)}>
-          Check the lot
+          {tr("Check the lot")}
         </Button>
       )}
       {open && <CheckDialog lubricant={l} onClose={() => setOpen(false)} />}
@@ -70,8 +71,8 @@ function CheckDialog({ lubricant: l, onClose }: { lubricant: Lubricant; onClose:
   const verdict = whole && JSON.stringify(asked) === JSON.stringify(body) ? judged.data : undefined;
   return (
     <Dialog
-      title={`Check ${l.given.name}`}
-      act={verdict && !verdict.holds ? "Keep it: out of use" : "Keep the check"}
+      title={tr("Check {given}", { given: l.given.name })}
+      act={verdict && !verdict.holds ? tr("Keep it: out of use") : tr("Keep the check")}
       color={verdict && !verdict.holds ? "stop" : "plan"}
       ready={verdict !== undefined}
       busy={keep.isPending}
@@ -79,8 +80,11 @@ function CheckDialog({ lubricant: l, onClose }: { lubricant: Lubricant; onClose:
       onAct={() => keep.mutate()}
     >
       <p>
-        A bolt or more of {l.given.trial?.thread}, as they are worked with today, on the load cell. The trial found K {k(l.low)} to{" "}
-        {k(l.high)}.
+        {tr("A bolt or more of {thread}, as they are worked with today, on the load cell. The trial found K {low} to {high}.", {
+          thread: l.given.trial?.thread,
+          low: k(l.low),
+          high: k(l.high),
+        })}
       </p>
       {rows.map((r, i) => (
         // The rows have no identity but their place.
@@ -89,7 +93,7 @@ function CheckDialog({ lubricant: l, onClose }: { lubricant: Lubricant; onClose:
           {(["torque", "load"] as const).map((which) => (
             <TextInput
               key={which}
-              label={`Bolt ${i + 1}, ${which}`}
+              label={tr("Bolt {i}, {which}", { i: i + 1, which })}
               name={`${which}${i + 1}`}
               inputMode="decimal"
               autoComplete="off"
@@ -105,11 +109,11 @@ function CheckDialog({ lubricant: l, onClose }: { lubricant: Lubricant; onClose:
       <div aria-live="polite">
         {verdict && (
           <p className="edge" data-edge={verdict.holds ? "held" : "stop"}>
-            {verdict.words}
-            {!verdict.holds && " No new plan may rest on it; stop the work that does, and ask the engineer."}
+            {told(verdict.words)}
+            {!verdict.holds && tr(" No new plan may rest on it; stop the work that does, and ask the engineer.")}
           </p>
         )}
-        {!whole && typed.length > 0 && <p className="soft">Each bolt wants both its torque and its load, in numbers.</p>}
+        {!whole && typed.length > 0 && <p className="soft">{tr("Each bolt wants both its torque and its load, in numbers.")}</p>}
       </div>
       <Refusal error={judged.error ?? keep.error} />
     </Dialog>

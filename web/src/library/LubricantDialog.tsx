@@ -9,6 +9,7 @@ import { readNumber } from "../ui/format";
 import { Refusal } from "../ui/Refusal";
 import { k, TrialChart } from "./TrialChart";
 import classes from "./own.module.css";
+import { tr } from "../words/words";
 
 interface LubricantProps {
   onClose: () => void;
@@ -57,9 +58,9 @@ export function LubricantDialog({ onClose, onKept }: LubricantProps) {
     : [ks.low, ks.nominal, ks.high].every((v) => readNumber(v) !== undefined);
   return (
     <Dialog
-      title="A lubricant of your own"
+      title={tr("A lubricant of your own")}
       size={1060}
-      act="Keep it"
+      act={tr("Keep it")}
       ready={name.trim() !== "" && source.trim() !== "" && given}
       busy={keep.isPending}
       onClose={onClose}
@@ -67,7 +68,7 @@ export function LubricantDialog({ onClose, onKept }: LubricantProps) {
     >
       <SimpleGrid cols={{ base: 1, sm: 3 }} spacing={12}>
         <TextInput
-          label="Name, with its surface"
+          label={tr("Name, with its surface")}
           name="name"
           value={name}
           onChange={setName}
@@ -75,16 +76,23 @@ export function LubricantDialog({ onClose, onKept }: LubricantProps) {
           autoComplete="off"
           data-autofocus
         />
-        <TextInput label="Lot" name="lot" value={lot} onChange={setLot} maxLength={80} autoComplete="off" />
-        <TextInput label="Report, and who made it" name="source" value={source} onChange={setSource} maxLength={200} autoComplete="off" />
-        <TextInput label="Day of the test" name="on" type="date" value={on} onChange={setOn} />
-        <TextInput label="For use until" name="expires" type="date" value={expires} onChange={setExpires} />
-        <Switch size="lg" mt={30} label="Nothing is put on: dry" checked={dry} onChange={(e) => setDry(e.currentTarget.checked)} />
+        <TextInput label={tr("Lot")} name="lot" value={lot} onChange={setLot} maxLength={80} autoComplete="off" />
+        <TextInput
+          label={tr("Report, and who made it")}
+          name="source"
+          value={source}
+          onChange={setSource}
+          maxLength={200}
+          autoComplete="off"
+        />
+        <TextInput label={tr("Day of the test")} name="on" type="date" value={on} onChange={setOn} />
+        <TextInput label={tr("For use until")} name="expires" type="date" value={expires} onChange={setExpires} />
+        <Switch size="lg" mt={30} label={tr("Nothing is put on: dry")} checked={dry} onChange={(e) => setDry(e.currentTarget.checked)} />
       </SimpleGrid>
       <SegmentedControl
         data={[
-          { value: "site trial", label: "our trial of this lot" },
-          { value: "supplier's test", label: "its supplier’s test" },
+          { value: "site trial", label: tr("our trial of this lot") },
+          { value: "supplier's test", label: tr("its supplier’s test") },
         ]}
         value={origin}
         onChange={(v) => setOrigin(v as typeof origin)}
@@ -152,21 +160,21 @@ function TrialFields({ trial: t }: { trial: ReturnType<typeof useTrial> }) {
       <Stack gap={8}>
         <SimpleGrid cols={3} spacing={10}>
           <NativeSelect
-            label="Thread"
+            label={tr("Thread")}
             data={threads.map((x) => x.name)}
             value={t.thread}
             onChange={(e) => t.setThread(e.currentTarget.value)}
             size="md"
           />
           <NativeSelect
-            label="Torque in"
+            label={tr("Torque in")}
             data={["N·m", "ft·lbf"]}
             value={t.torqueUnit}
             onChange={(e) => t.setTorqueUnit(e.currentTarget.value)}
             size="md"
           />
           <NativeSelect
-            label="Load in"
+            label={tr("Load in")}
             data={["kN", "kip", "lbf"]}
             value={t.loadUnit}
             onChange={(e) => t.setLoadUnit(e.currentTarget.value)}
@@ -176,9 +184,9 @@ function TrialFields({ trial: t }: { trial: ReturnType<typeof useTrial> }) {
         <table className={classes.readings}>
           <thead>
             <tr>
-              <th>Bolt</th>
-              <th>Torque, {t.torqueUnit}</th>
-              <th>Load, {t.loadUnit}</th>
+              <th>{tr("Bolt")}</th>
+              <th>{tr("Torque, {torqueUnit}", { torqueUnit: t.torqueUnit })}</th>
+              <th>{tr("Load, {loadUnit}", { loadUnit: t.loadUnit })}</th>
               <th>K</th>
             </tr>
           </thead>
@@ -194,7 +202,7 @@ function TrialFields({ trial: t }: { trial: ReturnType<typeof useTrial> }) {
                       className="field mono"
                       inputMode="decimal"
                       name={`${which}${i + 1}`}
-                      aria-label={`Bolt ${i + 1}, ${which}`}
+                      aria-label={tr("Bolt {i}, {which}", { i: i + 1, which })}
                       value={r[which]}
                       onChange={(e) => change(i, { [which]: e.currentTarget.value })}
                       autoComplete="off"
@@ -208,7 +216,7 @@ function TrialFields({ trial: t }: { trial: ReturnType<typeof useTrial> }) {
         </table>
         {t.rows.length < 50 && (
           <Button variant="default" onClick={() => t.setRows([...t.rows, { torque: "", load: "" }])}>
-            Another bolt
+            {tr("Another bolt")}
           </Button>
         )}
       </Stack>
@@ -218,7 +226,12 @@ function TrialFields({ trial: t }: { trial: ReturnType<typeof useTrial> }) {
             <TrialChart tried={tried} />
             <Group gap={18} data-tried={`${k(tried.low)} ${k(tried.mean)} ${k(tried.high)}`}>
               <span className="mono">
-                K {k(tried.low)} · <b>{k(tried.mean)}</b> · {k(tried.high)}
+                {"K "}
+                {k(tried.low)}
+                {" · "}
+                <b>{k(tried.mean)}</b>
+                {" · "}
+                {k(tried.high)}
               </span>
             </Group>
             {tried.words.map((w) => (
@@ -228,9 +241,13 @@ function TrialFields({ trial: t }: { trial: ReturnType<typeof useTrial> }) {
             ))}
           </>
         ) : (
-          <p className="soft">Five bolts or more, each with its torque and the load it gave, and the chart is drawn.</p>
+          <p className="soft">{tr("Five bolts or more, each with its torque and the load it gave, and the chart is drawn.")}</p>
         )}
-        {t.unread && <p className="soft">Bolt {t.unread} wants both its torque and its load, in numbers, before this is kept.</p>}
+        {t.unread && (
+          <p className="soft">
+            {tr("Bolt {unread} wants both its torque and its load, in numbers, before this is kept.", { unread: t.unread })}
+          </p>
+        )}
         <Refusal error={t.answer.error} />
       </Stack>
     </div>

@@ -10,6 +10,7 @@ import { LubricantDialog } from "./LubricantDialog";
 import { k, TrialChart } from "./TrialChart";
 import { Kept, Page, Withdraw } from "./OwnPage";
 import classes from "./own.module.css";
+import { told, tr } from "../words/words";
 
 type OwnLubricant = Own["lubricants"][number];
 
@@ -24,15 +25,15 @@ export function Lubricants() {
   const shown = o.lubricants.find((l) => l.given.name === open);
   return (
     <Page
-      title="Lubricants"
+      title={tr("Lubricants")}
       words={
-        "A torque belongs to the condition it was written for. " +
-        "The nut factor K says how much of it becomes load; a trial of your own lot says it best."
+        tr("A torque belongs to the condition it was written for. ") +
+        tr("The nut factor K says how much of it becomes load; a trial of your own lot says it best.")
       }
-      act={engineer && <Button onClick={() => setEntering(true)}>Enter your own</Button>}
+      act={engineer && <Button onClick={() => setEntering(true)}>{tr("Enter your own")}</Button>}
     >
-      <h2 className={classes.head}>Your own</h2>
-      {o.lubricants.length === 0 && <p>None yet. A trial of five bolts or more, torque and load, gives one.</p>}
+      <h2 className={classes.head}>{tr("Your own")}</h2>
+      {o.lubricants.length === 0 && <p>{tr("None yet. A trial of five bolts or more, torque and load, gives one.")}</p>}
       <ul className={classes.list}>
         {o.lubricants.map((l) => (
           <li key={l.given.name}>
@@ -45,10 +46,10 @@ export function Lubricants() {
               <span>
                 {l.kept.usable ? <b>{l.given.name}</b> : <s>{l.given.name}</s>}
                 <small>
-                  {l.given.origin}
-                  {l.given.lot && `, lot ${l.given.lot}`}
-                  {l.kept.withdrawn && `; withdrawn: ${l.kept.withdrawn}`}
-                  {!l.kept.usable && !l.kept.withdrawn && "; past its last day"}
+                  {told(l.given.origin)}
+                  {l.given.lot && tr(", lot {lot}", { lot: l.given.lot })}
+                  {l.kept.withdrawn && tr("; withdrawn: {withdrawn}", { withdrawn: l.kept.withdrawn })}
+                  {!l.kept.usable && !l.kept.withdrawn && tr("; past its last day")}
                 </small>
               </span>
               <Band low={l.low} nominal={l.nominal} high={l.high} own />
@@ -57,13 +58,13 @@ export function Lubricants() {
           </li>
         ))}
       </ul>
-      <h2 className={classes.head}>General figures, until you have your own</h2>
+      <h2 className={classes.head}>{tr("General figures, until you have your own")}</h2>
       <ul className={classes.list}>
         {o.general.map((l) => (
           <li key={l.name} className={classes.item}>
             <span>
-              {l.name}
-              {l.dry && <small>nothing is put on</small>}
+              {told(l.name)}
+              {l.dry && <small>{tr("nothing is put on")}</small>}
             </span>
             <Band low={l.low} nominal={l.nominal} high={l.high} />
           </li>
@@ -87,7 +88,12 @@ function Band({ low, nominal, high, own }: { low: number; nominal: number; high:
         <b style={{ left: x(nominal) }} />
       </span>
       <span className="mono">
-        K {k(low)} · <b>{k(nominal)}</b> · {k(high)}
+        {"K "}
+        {k(low)}
+        {" · "}
+        <b>{k(nominal)}</b>
+        {" · "}
+        {k(high)}
       </span>
     </span>
   );
@@ -101,13 +107,13 @@ function Detail({ lubricant: l }: { lubricant: OwnLubricant }) {
         {l.tried && <TrialChart tried={l.tried} />}
         <div className={classes.facts}>
           {l.tried?.words.map((w) => (
-            <p key={w}>{w}</p>
+            <p key={w}>{told(w)}</p>
           ))}
           <p className="soft">
             {g.source}
-            {g.on && `, tested ${g.on}`}
-            {g.trial && `, ${g.trial.readings.length} bolts of ${g.trial.thread}`}
-            {g.expires && `. For use until ${g.expires}`}.
+            {g.on && tr(", tested {on}", { on: g.on })}
+            {g.trial && tr(", {count} bolts of {thread}", { count: g.trial.readings.length, thread: g.trial.thread })}
+            {g.expires && tr(". For use until {expires}", { expires: g.expires })}.
           </p>
           <LotCheck lubricant={l} />
           <Kept kept={l.kept} when={dateTime(l.kept.at)} />

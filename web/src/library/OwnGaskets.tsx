@@ -10,12 +10,13 @@ import { Dialog } from "../ui/Form";
 import { Refusal } from "../ui/Refusal";
 import { Kept, Page, Withdraw } from "./OwnPage";
 import styles from "./own.module.css";
+import { told, tr } from "../words/words";
 
 const FIGURES = [
-  { key: "aim", label: "Aim" },
-  { key: "seat", label: "Seats from" },
-  { key: "service", label: "Tight in service from" },
-  { key: "most", label: "Crushed at" },
+  { key: "aim", label: tr("Aim") },
+  { key: "seat", label: tr("Seats from") },
+  { key: "service", label: tr("Tight in service from") },
+  { key: "most", label: tr("Crushed at") },
 ] as const;
 
 /** Gaskets by their makers' sheets, and the starting values of their families. */
@@ -27,15 +28,15 @@ export function OwnGaskets() {
   if (!o) return own.isError ? <Refusal error={own.error} /> : null;
   return (
     <Page
-      title="Gaskets"
+      title={tr("Gaskets")}
       words={
-        "What seats it, what to aim at, what crushes it, in MPa. " +
-        "A family’s figures are starting values of ours; the maker’s sheet for this one wins."
+        tr("What seats it, what to aim at, what crushes it, in MPa. ") +
+        tr("A family’s figures are starting values of ours; the maker’s sheet for this one wins.")
       }
-      act={engineer && <Button onClick={() => setEntering(true)}>Enter your own</Button>}
+      act={engineer && <Button onClick={() => setEntering(true)}>{tr("Enter your own")}</Button>}
     >
-      <h2 className={styles.head}>By their makers’ sheets</h2>
-      {o.gaskets.length === 0 && <p>None yet.</p>}
+      <h2 className={styles.head}>{tr("By their makers’ sheets")}</h2>
+      {o.gaskets.length === 0 && <p>{tr("None yet.")}</p>}
       <ul className={styles.list}>
         {o.gaskets.map((g) => (
           <li key={g.given.name}>
@@ -43,8 +44,10 @@ export function OwnGaskets() {
               <span>
                 {g.kept.usable ? <b>{g.given.name}</b> : <s>{g.given.name}</s>}
                 <small>
-                  {g.given.family}, {g.given.source}
-                  {g.kept.withdrawn && `; withdrawn: ${g.kept.withdrawn}`}
+                  {told(g.given.family)}
+                  {", "}
+                  {g.given.source}
+                  {g.kept.withdrawn && tr("; withdrawn: {withdrawn}", { withdrawn: g.kept.withdrawn })}
                 </small>
                 <Kept kept={g.kept} when={dateTime(g.kept.at)} />
                 {g.kept.usable && <Withdraw kind="gasket" name={g.given.name} />}
@@ -54,19 +57,19 @@ export function OwnGaskets() {
           </li>
         ))}
       </ul>
-      <h2 className={styles.head}>Families, until you have the maker’s</h2>
+      <h2 className={styles.head}>{tr("Families, until you have the maker’s")}</h2>
       <ul className={styles.list}>
         {o.families.map((f) => (
           <li key={f.name}>
             <div className={styles.item}>
-              <span>{f.name}</span>
+              <span>{told(f.name)}</span>
               <Stresses given={f} />
             </div>
           </li>
         ))}
       </ul>
       {entering && (
-        <GasketDialog families={o.families.map((f) => ({ value: f.family, label: f.name }))} onClose={() => setEntering(false)} />
+        <GasketDialog families={o.families.map((f) => ({ value: f.family, label: told(f.name) }))} onClose={() => setEntering(false)} />
       )}
     </Page>
   );
@@ -87,11 +90,14 @@ function Stresses({ given: g, own }: { given: Given; own?: boolean }) {
       </span>
       <span>
         <span className="mono">
-          {number(at("seat"))} · <b>{number(at("aim"))}</b> · {number(at("most"))} MPa
+          {number(at("seat"))}
+          {" · "}
+          <b>{number(at("aim"))}</b>
+          {" · "}
+          {number(at("most"))}
+          {" MPa"}
         </span>
-        <small>
-          tight in service from {number(at("service"))} MPa; {percent(g.kept || 0)} % left
-        </small>
+        <small>{tr("tight in service from {at} MPa; {kept} % left", { at: number(at("service")), kept: percent(g.kept || 0) })}</small>
       </span>
     </span>
   );
@@ -127,18 +133,18 @@ function GasketDialog({ families, onClose }: { families: { value: string; label:
   });
   return (
     <Dialog
-      title="A gasket by its maker’s sheet"
+      title={tr("A gasket by its maker’s sheet")}
       size={720}
-      act="Keep it"
+      act={tr("Keep it")}
       ready={name.trim() !== "" && source.trim() !== ""}
       busy={keep.isPending}
       onClose={onClose}
       onAct={() => keep.mutate()}
     >
-      <p className="soft">What you leave out is its family’s.</p>
+      <p className="soft">{tr("What you leave out is its family’s.")}</p>
       <SimpleGrid cols={{ base: 1, sm: 2 }} spacing={12}>
         <TextInput
-          label="Name, as on its box"
+          label={tr("Name, as on its box")}
           name="name"
           value={name}
           onChange={setName}
@@ -146,7 +152,7 @@ function GasketDialog({ families, onClose }: { families: { value: string; label:
           autoComplete="off"
           data-autofocus
         />
-        <NativeSelect label="Family" data={families} value={family} onChange={(e) => setFamily(e.currentTarget.value)} size="md" />
+        <NativeSelect label={tr("Family")} data={families} value={family} onChange={(e) => setFamily(e.currentTarget.value)} size="md" />
         {FIGURES.map((f) => (
           <TextInput
             key={f.key}
@@ -159,7 +165,7 @@ function GasketDialog({ families, onClose }: { families: { value: string; label:
           />
         ))}
         <TextInput
-          label="Load left once it has settled, %"
+          label={tr("Load left once it has settled, %")}
           name="kept"
           inputMode="decimal"
           value={kept}
@@ -167,7 +173,7 @@ function GasketDialog({ families, onClose }: { families: { value: string; label:
           autoComplete="off"
         />
         <TextInput
-          label="The maker’s sheet, and its date"
+          label={tr("The maker’s sheet, and its date")}
           name="source"
           value={source}
           onChange={setSource}

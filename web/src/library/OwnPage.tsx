@@ -9,6 +9,7 @@ import type { Own } from "../api/types";
 import { Dialog } from "../ui/Form";
 import { Refusal } from "../ui/Refusal";
 import classes from "./library.module.css";
+import { tr } from "../words/words";
 
 interface PageProps {
   title: string;
@@ -29,7 +30,7 @@ export function Page({ title, words, act, children }: PageProps) {
           <p className="soft">{words}</p>
         </div>
         <Link to="/library" className={classes.back}>
-          Library
+          {tr("Library")}
         </Link>
         <div className={classes.headAct}>{act}</div>
       </Group>
@@ -42,7 +43,7 @@ export function Page({ title, words, act, children }: PageProps) {
 export function Kept({ kept, when }: { kept: Own["lubricants"][number]["kept"]; when: string }) {
   return (
     <p className="fine">
-      {kept.withdrawn ? "Withdrawn" : "Entered"} by {kept.by}, {when}.
+      {tr("{withdrawn} by {by}, {when}.", { withdrawn: kept.withdrawn ? tr("Withdrawn") : tr("Entered"), by: kept.by, when })}
     </p>
   );
 }
@@ -64,20 +65,20 @@ export function Withdraw({ kind, name }: { kind: "lubricant" | "gasket" | "certi
   return (
     <>
       <Button variant="default" onClick={() => setAsking(true)}>
-        Withdraw
+        {tr("Withdraw")}
       </Button>
       {asking && (
         <Dialog
-          title={`Withdraw ${name}`}
-          act="Withdraw it"
+          title={tr("Withdraw {name}", { name })}
+          act={tr("Withdraw it")}
           color="stop"
           ready={reason.trim() !== ""}
           busy={withdraw.isPending}
           onClose={() => setAsking(false)}
           onAct={() => withdraw.mutate()}
         >
-          <p>No new plan rests on it. Plans that do, stay.</p>
-          <Textarea label="Why" name="reason" value={reason} onChange={setReason} minRows={2} data-autofocus />
+          <p>{tr("No new plan rests on it. Plans that do, stay.")}</p>
+          <Textarea label={tr("Why")} name="reason" value={reason} onChange={setReason} minRows={2} data-autofocus />
           <Refusal error={withdraw.error} />
         </Dialog>
       )}

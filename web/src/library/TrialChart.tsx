@@ -1,6 +1,8 @@
 import type { Tried } from "../api/types";
 import { number } from "../ui/format";
 import classes from "./own.module.css";
+import { tag } from "../words/locale";
+import { tr } from "../words/words";
 
 const W = 460;
 const H = 250;
@@ -19,7 +21,12 @@ export function TrialChart({ tried: t }: { tried: Tried }) {
       viewBox={`0 0 ${W} ${H}`}
       className={classes.chart}
       role="img"
-      aria-label={`${t.points.length} bolts: K ${k(t.low)} to ${k(t.high)}, in the middle ${k(t.mean)}`}
+      aria-label={tr("{count} bolts: K {low} to {high}, in the middle {mean}", {
+        count: t.points.length,
+        low: k(t.low),
+        high: k(t.high),
+        mean: k(t.mean),
+      })}
       data-trial
     >
       <polygon points={`${line(0)} ${line(2).split(" ").reverse().join(" ")}`} fill="color-mix(in srgb, var(--held) 24%, transparent)" />
@@ -38,10 +45,10 @@ export function TrialChart({ tried: t }: { tried: Tried }) {
         ))}
       </g>
       <text x={W - 8} y={H - 1} textAnchor="end" fontSize="14" fill="var(--soft)">
-        load, kN
+        {tr("load, kN")}
       </text>
       <text x={LEFT + 6} y="16" fontSize="14" fill="var(--soft)">
-        torque, N·m
+        {tr("torque, N·m")}
       </text>
       {t.points.map((p, i) => {
         const far = t.far.includes(i + 1);
@@ -67,4 +74,7 @@ function marks(top: number) {
   return Array.from({ length: Math.floor(top / step) }, (_, i) => (i + 1) * step);
 }
 
-export const k = (v: number) => v.toFixed(3);
+const thousandths = new Intl.NumberFormat(tag, { minimumFractionDigits: 3, maximumFractionDigits: 3 });
+
+/** A nut factor. */
+export const k = (v: number) => thousandths.format(v);

@@ -9,6 +9,7 @@ import { InBar } from "../app/Shell";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import classes from "./planning.module.css";
+import { told, tr } from "../words/words";
 
 interface Chosen {
   name: string;
@@ -54,25 +55,29 @@ export function Planning() {
   return (
     // Scrolled by key as well, so it takes the focus.
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-    <main className={classes.planning} tabIndex={0} aria-label="From planning">
+    <main className={classes.planning} tabIndex={0} aria-label={tr("From planning")}>
       <InBar>
-        <span>From planning</span>
+        <span>{tr("From planning")}</span>
       </InBar>
       <section>
         <Group justify="space-between" mb={12} wrap="nowrap">
           <div>
-            <h1>{chosen ? chosen.name : "Joints from planning"}</h1>
+            <h1>{chosen ? chosen.name : tr("Joints from planning")}</h1>
             <p className="soft">
               {chosen
-                ? `${chosen.look.lines} lines. ` +
-                  (chosen.look.before ? "A list with these headings was matched before." : "Say what each column is.")
-                : "A list as CSV or XLSX: one joint a line, below one line of headings."}
+                ? tr("{count} lines. ", { count: chosen.look.lines }) +
+                  (chosen.look.before ? tr("A list with these headings was matched before.") : tr("Say what each column is."))
+                : tr("A list as CSV or XLSX: one joint a line, below one line of headings.")}
             </p>
           </div>
-          <FileButton onChange={(f) => f && look.mutate(f)} accept=".csv,.xlsx,text/csv" inputProps={{ "aria-label": "List of joints" }}>
+          <FileButton
+            onChange={(f) => f && look.mutate(f)}
+            accept=".csv,.xlsx,text/csv"
+            inputProps={{ "aria-label": tr("List of joints") }}
+          >
             {(props) => (
               <Button {...props} variant={chosen ? "default" : "filled"} color="now" loading={look.isPending}>
-                {chosen ? "Another list" : "Choose the list"}
+                {chosen ? tr("Another list") : tr("Choose the list")}
               </Button>
             )}
           </FileButton>
@@ -84,25 +89,25 @@ export function Planning() {
             {chosen.look.columns.map((c, i) => (
               <li key={i} data-out={columns[i] ? undefined : true}>
                 <div className={classes.heading}>
-                  <b>{c.heading || `column ${i + 1}`}</b>
+                  <b>{c.heading || tr("column {i}", { i: i + 1 })}</b>
                   <span className="fine">
-                    {[...new Set(chosen.look.start.map((l) => l[i]).filter(Boolean))].slice(0, 3).join(" · ") || "empty"}
+                    {[...new Set(chosen.look.start.map((l) => l[i]).filter(Boolean))].slice(0, 3).join(" · ") || tr("empty")}
                   </span>
                 </div>
                 <svg viewBox="0 0 40 16" width="40" height="16" aria-hidden="true" className={classes.arrow}>
                   {columns[i] ? <path d="M2 8 H34 M28 2 L36 8 L28 14" /> : <path d="M2 8 H16 M22 8 H26 M32 8 H36" />}
                 </svg>
                 <NativeSelect
-                  aria-label={`What ${c.heading || `column ${i + 1}`} is`}
+                  aria-label={tr("What {heading} is", { heading: c.heading || tr("column {i}", { i: i + 1 }) })}
                   value={columns[i] ?? ""}
                   onChange={(e) => match(chosen, columns.with(i, e.currentTarget.value))}
                 >
-                  <option value="">left out</option>
+                  <option value="">{tr("left out")}</option>
                   {chosen.look.offers.map((o) => (
                     <option key={o.field} value={o.field} disabled={o.field !== columns[i] && columns.includes(o.field)}>
-                      {o.text}
+                      {told(o.text)}
                       {o.unit && `, ${o.field === columns[i] && c.unit ? c.unit : o.unit}`}
-                      {o.needed && " (needed)"}
+                      {o.needed && tr(" (needed)")}
                     </option>
                   ))}
                 </NativeSelect>
@@ -113,9 +118,9 @@ export function Planning() {
       </section>
       {chosen && (
         <aside className={classes.aside}>
-          <Panel title={takeIn.data ? "Taken in" : "What comes of it"} kind={takeIn.data ? "held" : undefined}>
+          <Panel title={takeIn.data ? tr("Taken in") : tr("What comes of it")} kind={takeIn.data ? "held" : undefined}>
             {missing.length > 0 ? (
-              <p>Still to be matched: {missing.map((o) => o.text).join(", ")}.</p>
+              <p>{tr("Still to be matched: {missing}.", { missing: missing.map((o) => o.text).join(", ") })}</p>
             ) : (
               <>
                 <Refusal error={takeIn.error ?? attempt.error} />
@@ -124,7 +129,7 @@ export function Planning() {
             )}
             {takeIn.data ? (
               <Button component={Link} to="/wall" fullWidth mt={12}>
-                To the Wall
+                {tr("To the Wall")}
               </Button>
             ) : (
               <Button
@@ -136,7 +141,7 @@ export function Planning() {
                 loading={takeIn.isPending}
                 onClick={() => takeIn.mutate()}
               >
-                {attempt.data ? `Take ${attempt.data.fresh + attempt.data.changed} in` : "Take them in"}
+                {attempt.data ? tr("Take {fresh} in", { fresh: attempt.data.fresh + attempt.data.changed }) : tr("Take them in")}
               </Button>
             )}
           </Panel>
@@ -148,11 +153,11 @@ export function Planning() {
 }
 
 const words: [keyof ImportResult & ("fresh" | "changed" | "same" | "issued" | "wrong"), string][] = [
-  ["fresh", "new, with a draft"],
-  ["changed", "drafts changed"],
-  ["same", "as they are"],
-  ["issued", "have a plan: they stay as they are"],
-  ["wrong", "left out"],
+  ["fresh", tr("new, with a draft")],
+  ["changed", tr("drafts changed")],
+  ["same", tr("as they are")],
+  ["issued", tr("have a plan: they stay as they are")],
+  ["wrong", tr("left out")],
 ];
 
 /** What comes of the lines, each share by its length and in words. */
@@ -178,24 +183,34 @@ const MOST = 40;
 function LeftOut({ rows, wrong }: { rows: ImportRow[]; wrong: number }) {
   const out = rows.filter((r) => r.what === "wrong");
   return (
-    <Panel title="Left out" aside={`${wrong} lines`} kind="mind">
+    <Panel title={tr("Left out")} aside={`${wrong} lines`} kind="mind">
       <ol className={classes.wrong}>
         {out.slice(0, MOST).map((r) => (
           <li key={r.line}>
             <b>
-              Line {r.line}
-              {r.tag && <span className="mono">, {r.tag}</span>}
+              {tr("Line {line}", { line: r.line })}
+              {r.tag && (
+                <span className="mono">
+                  {", "}
+                  {r.tag}
+                </span>
+              )}
             </b>
             {r.wrong.map((w) => (
               <p key={w.column + w.text}>
-                {w.column && <i>{w.column}: </i>}
-                {w.text}
+                {w.column && (
+                  <i>
+                    {w.column}
+                    {": "}
+                  </i>
+                )}
+                {told(w.text)}
               </p>
             ))}
           </li>
         ))}
       </ol>
-      {wrong > MOST && <p className="soft">and {wrong - MOST} more</p>}
+      {wrong > MOST && <p className="soft">{tr("and {wrong} more", { wrong: wrong - MOST })}</p>}
     </Panel>
   );
 }
@@ -208,7 +223,7 @@ function Sheet() {
     <figure className={classes.sheet}>
       {/* Scrolled by key as well, so it takes the focus. */}
       {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
-      <div tabIndex={0} role="group" aria-label="What a list looks like">
+      <div tabIndex={0} role="group" aria-label={tr("What a list looks like")}>
         <table>
           <thead>
             <tr>
@@ -227,8 +242,9 @@ function Sheet() {
         </table>
       </div>
       <figcaption className="soft">
-        Columns may have other names and any order; a number may have its unit beside it, or in its heading. A list of all joints, which can
-        be changed and taken in again, is at the Wall under Lists.
+        {tr(
+          "Columns may have other names and any order; a number may have its unit beside it, or in its heading. A list of all joints, which can be changed and taken in again, is at the Wall under Lists.",
+        )}
       </figcaption>
     </figure>
   );

@@ -8,6 +8,7 @@ import { Dialog } from "../ui/Form";
 import { Refusal } from "../ui/Refusal";
 import { useFreshSite } from "./fresh";
 import classes from "./site.module.css";
+import { told, tr } from "../words/words";
 
 interface PersonProps {
   /** Who; left out for somebody new. */
@@ -52,18 +53,18 @@ export function PersonDialog({ person: p, roles, onClose, onPin }: PersonProps) 
   });
   return (
     <Dialog
-      title={p ? p.name : "Somebody new"}
+      title={p ? p.name : tr("Somebody new")}
       size={760}
-      act={p ? "Keep it" : "Enter them"}
+      act={p ? tr("Keep it") : tr("Enter them")}
       ready={name.trim() !== "" && login.trim() !== "" && has.length > 0}
       busy={send.isPending}
       onClose={onClose}
       onAct={() => send.mutate()}
     >
       <SimpleGrid cols={{ base: 1, sm: 3 }} spacing={12}>
-        <TextInput label="Name" name="name" value={name} onChange={setName} maxLength={60} autoComplete="off" data-autofocus />
+        <TextInput label={tr("Name")} name="name" value={name} onChange={setName} maxLength={60} autoComplete="off" data-autofocus />
         <TextInput
-          label="Signs in as"
+          label={tr("Signs in as")}
           name="login"
           value={login}
           onChange={setLogin}
@@ -73,7 +74,7 @@ export function PersonDialog({ person: p, roles, onClose, onPin }: PersonProps) 
           autoCapitalize="none"
         />
         <TextInput
-          label="Initials, if not the name’s"
+          label={tr("Initials, if not the name’s")}
           name="initials"
           value={initials}
           onChange={setInitials}
@@ -82,7 +83,7 @@ export function PersonDialog({ person: p, roles, onClose, onPin }: PersonProps) 
         />
       </SimpleGrid>
       <fieldset className={classes.choices}>
-        <legend>May work as</legend>
+        <legend>{tr("May work as")}</legend>
         {roles.map((r) => (
           <button
             key={r}
@@ -91,18 +92,18 @@ export function PersonDialog({ person: p, roles, onClose, onPin }: PersonProps) 
             aria-pressed={has.includes(r)}
             onClick={() => setHas(has.includes(r) ? has.filter((x) => x !== r) : [...has, r])}
           >
-            {r}
+            {told(r)}
           </button>
         ))}
       </fieldset>
       <Stack gap={8}>
-        <span>Qualified for what recipes ask beside a role, e.g. rigger or pressure person</span>
+        <span>{tr("Qualified for what recipes ask beside a role, e.g. rigger or pressure person")}</span>
         {may.map((q, i) => (
           // The rows have no identity but their place.
           // oxlint-disable-next-line react/no-array-index-key
           <Group key={i} gap={10} align="end" wrap="nowrap">
             <TextInput
-              aria-label={`Qualification ${i + 1}`}
+              aria-label={tr("Qualification {i}", { i: i + 1 })}
               value={q.name}
               onChange={(e) => setMay(may.with(i, { ...q, name: e.currentTarget.value }))}
               maxLength={40}
@@ -110,19 +111,23 @@ export function PersonDialog({ person: p, roles, onClose, onPin }: PersonProps) 
             />
             {p && (
               <TextInput
-                aria-label={`Qualification ${i + 1}, last day`}
+                aria-label={tr("Qualification {i}, last day", { i: i + 1 })}
                 type="date"
                 value={q.until ?? ""}
                 onChange={(e) => setMay(may.with(i, { name: q.name, ...(e.currentTarget.value && { until: e.currentTarget.value }) }))}
               />
             )}
-            <Button variant="default" onClick={() => setMay(may.filter((_, n) => n !== i))} aria-label={`Take ${q.name || "it"} away`}>
+            <Button
+              variant="default"
+              onClick={() => setMay(may.filter((_, n) => n !== i))}
+              aria-label={tr("Take {q} away", { q: told(q.name) || tr("it") })}
+            >
               ✕
             </Button>
           </Group>
         ))}
         <Button variant="default" onClick={() => setMay([...may, { name: "" }])} style={{ justifySelf: "start" }}>
-          Another qualification
+          {tr("Another qualification")}
         </Button>
       </Stack>
       <Refusal error={send.error} />
@@ -158,20 +163,20 @@ function Acts({ person: p, onDone, onPin }: { person: SitePerson; onDone: () => 
     <div className={classes.acts}>
       <Group gap={10}>
         <Button variant="default" loading={pin.isPending} onClick={() => pin.mutate()}>
-          A PIN for one time
+          {tr("A PIN for one time")}
         </Button>
         {p.sessions > 0 && (
           <Button variant="default" loading={sessions.isPending} onClick={() => sessions.mutate()}>
-            Sign them out
+            {tr("Sign them out")}
           </Button>
         )}
         {p.locked && (
           <Button variant="default" loading={lockout.isPending} onClick={() => lockout.mutate()}>
-            Let them try again
+            {tr("Let them try again")}
           </Button>
         )}
         <Button variant="outline" color={p.active ? "stop" : "held"} loading={active.isPending} onClick={() => active.mutate()}>
-          {p.active ? "May not sign in any more" : "May sign in again"}
+          {p.active ? tr("May not sign in any more") : tr("May sign in again")}
         </Button>
       </Group>
       <Refusal error={pin.error ?? active.error ?? sessions.error ?? lockout.error} />
@@ -182,8 +187,8 @@ function Acts({ person: p, onDone, onPin }: { person: SitePerson; onDone: () => 
 /** A PIN for one time, shown once. */
 export function OncePin({ name, pin, onClose }: { name: string; pin: string; onClose: () => void }) {
   return (
-    <Dialog title={`For ${name}`} act="It is written down" no="Close" onClose={onClose} onAct={onClose}>
-      <p>A PIN for one time. It is not shown again; they choose their own with it.</p>
+    <Dialog title={tr("For {name}", { name })} act={tr("It is written down")} no={tr("Close")} onClose={onClose} onAct={onClose}>
+      <p>{tr("A PIN for one time. It is not shown again; they choose their own with it.")}</p>
       <p className={`mono ${classes.once}`} data-once>
         {pin}
       </p>

@@ -10,6 +10,8 @@ import { day } from "../ui/format";
 import { Refusal } from "../ui/Refusal";
 import { useFreshSite } from "./fresh";
 import classes from "./site.module.css";
+import { Say } from "../words/Say";
+import { tr } from "../words/words";
 
 type Words = SiteRoom["site"];
 
@@ -18,21 +20,31 @@ export function Outage({ site, outages }: { site: Words; outages: SiteRoom["outa
   const [open, setOpen] = useState<Words>();
   const others = outages.filter((o) => o.outage !== site.outage);
   return (
-    <Panel title="Outage">
+    <Panel title={tr("Outage")}>
       <Group justify="space-between" wrap="nowrap">
         <p>
-          <b>{site.outage}</b>, {site.days} days from {day(site.begins)}
+          <Say
+            of="{outage}, {count} days from {begins}"
+            with={{ outage: <b>{site.outage}</b>, count: site.days, begins: day(site.begins) }}
+          />
         </p>
-        <Button variant="default" onClick={() => setOpen(site)} aria-label="Change the outage">
-          Change
+        <Button variant="default" onClick={() => setOpen(site)} aria-label={tr("Change the outage")}>
+          {tr("Change")}
         </Button>
       </Group>
       {others.length > 0 && (
         <ul className={classes.areas}>
           {others.map((o) => (
             <li key={o.outage}>
-              <button type="button" className="pick" onClick={() => setOpen({ ...site, ...o })} aria-label={`Work in ${o.outage}`}>
-                {o.outage}, {day(o.begins)}
+              <button
+                type="button"
+                className="pick"
+                onClick={() => setOpen({ ...site, ...o })}
+                aria-label={tr("Work in {outage}", { outage: o.outage })}
+              >
+                {o.outage}
+                {", "}
+                {day(o.begins)}
               </button>
             </li>
           ))}
@@ -50,15 +62,19 @@ export function Rules({ site }: { site: Words }) {
   const [open, setOpen] = useState(false);
   const shifts = site.shifts ?? [];
   return (
-    <Panel title="What it goes by">
+    <Panel title={tr("What it goes by")}>
       <Group justify="space-between" wrap="nowrap" align="start">
         <div>
-          <p>Torques are typed in {site.torqueUnit}.</p>
-          <p>{site.sayWhy ? "A word goes with every signature." : "A word goes with a signature where something is outside."}</p>
-          <p>{shifts.length > 0 ? `Shifts: ${shifts.map((x) => `${x.name} from ${x.begins}`).join(", ")}.` : "No shifts."}</p>
+          <p>{tr("Torques are typed in {torqueUnit}.", { torqueUnit: site.torqueUnit })}</p>
+          <p>{site.sayWhy ? tr("A word goes with every signature.") : tr("A word goes with a signature where something is outside.")}</p>
+          <p>
+            {shifts.length > 0
+              ? tr("Shifts: {shifts}.", { shifts: shifts.map((x) => tr("{x} from {begins}", { x: x.name, begins: x.begins })).join(", ") })
+              : tr("No shifts.")}
+          </p>
         </div>
-        <Button variant="default" onClick={() => setOpen(true)} aria-label="Change what it goes by" data-rules>
-          Change
+        <Button variant="default" onClick={() => setOpen(true)} aria-label={tr("Change what it goes by")} data-rules>
+          {tr("Change")}
         </Button>
       </Group>
       {open && <RulesDialog site={site} onClose={() => setOpen(false)} />}
@@ -86,23 +102,34 @@ function RulesDialog({ site, onClose }: { site: Words; onClose: () => void }) {
     setShifts(next.at(-1)?.name ? [...next, { name: "", begins: "" }] : next);
   };
   return (
-    <Dialog title="What the site goes by" act="Change it" busy={change.isPending} onClose={onClose} onAct={() => change.mutate()}>
-      <NativeSelect label="Torques are typed in" name="torqueUnit" data={torques} value={torqueUnit} onChange={setTorqueUnit} />
-      <Switch size="lg" label="A word goes with every signature" checked={sayWhy} onChange={(e) => setSayWhy(e.currentTarget.checked)} />
+    <Dialog
+      title={tr("What the site goes by")}
+      act={tr("Change it")}
+      busy={change.isPending}
+      onClose={onClose}
+      onAct={() => change.mutate()}
+    >
+      <NativeSelect label={tr("Torques are typed in")} name="torqueUnit" data={torques} value={torqueUnit} onChange={setTorqueUnit} />
+      <Switch
+        size="lg"
+        label={tr("A word goes with every signature")}
+        checked={sayWhy}
+        onChange={(e) => setSayWhy(e.currentTarget.checked)}
+      />
       {shifts.map((x, i) => (
         <SimpleGrid cols={2} spacing={12} key={i}>
           <TextInput
-            label={i === 0 ? "Shift" : undefined}
-            aria-label={`Shift ${i + 1}`}
+            label={i === 0 ? tr("Shift") : undefined}
+            aria-label={tr("Shift {i}", { i: i + 1 })}
             name={`shift${i + 1}`}
-            placeholder="Day shift"
+            placeholder={tr("Day shift")}
             value={x.name}
             maxLength={80}
             onChange={(e) => set(i, { name: e.currentTarget.value })}
           />
           <TextInput
-            label={i === 0 ? "Begins" : undefined}
-            aria-label={`Shift ${i + 1} begins`}
+            label={i === 0 ? tr("Begins") : undefined}
+            aria-label={tr("Shift {i} begins", { i: i + 1 })}
             name={`begins${i + 1}`}
             type="time"
             value={x.begins}
@@ -129,12 +156,12 @@ function OutageDialog({ site, onClose }: { site: SiteRoom["site"]; onClose: () =
     },
   });
   return (
-    <Dialog title="Site and outage" act="Change it" busy={change.isPending} onClose={onClose} onAct={() => change.mutate()}>
-      <TextInput label="Name of the site" name="site" value={name} onChange={setName} maxLength={80} />
-      <TextInput label="Outage" name="outage" value={outage} onChange={setOutage} maxLength={80} data-autofocus />
+    <Dialog title={tr("Site and outage")} act={tr("Change it")} busy={change.isPending} onClose={onClose} onAct={() => change.mutate()}>
+      <TextInput label={tr("Name of the site")} name="site" value={name} onChange={setName} maxLength={80} />
+      <TextInput label={tr("Outage")} name="outage" value={outage} onChange={setOutage} maxLength={80} data-autofocus />
       <SimpleGrid cols={2} spacing={12}>
-        <TextInput label="First day" name="begins" type="date" value={begins} onChange={setBegins} />
-        <TextInput label="Days" name="days" inputMode="numeric" value={days} onChange={setDays} />
+        <TextInput label={tr("First day")} name="begins" type="date" value={begins} onChange={setBegins} />
+        <TextInput label={tr("Days")} name="days" inputMode="numeric" value={days} onChange={setDays} />
       </SimpleGrid>
       <Refusal error={change.error} />
     </Dialog>
@@ -145,18 +172,18 @@ function OutageDialog({ site, onClose }: { site: SiteRoom["site"]; onClose: () =
 export function Areas({ areas }: { areas: SiteRoom["areas"] }) {
   const [open, setOpen] = useState<SiteRoom["areas"][number] | "new">();
   return (
-    <Panel title="Areas">
+    <Panel title={tr("Areas")}>
       <ul className={classes.areas}>
         {areas.map((a) => (
           <li key={a.id}>
-            <button type="button" className="pick" onClick={() => setOpen(a)} aria-label={`Rename ${a.name}`}>
+            <button type="button" className="pick" onClick={() => setOpen(a)} aria-label={tr("Rename {a}", { a: a.name })}>
               {a.name}
             </button>
           </li>
         ))}
         <li>
           <Button variant="default" onClick={() => setOpen("new")}>
-            Add an area
+            {tr("Add an area")}
           </Button>
         </li>
       </ul>
@@ -180,14 +207,14 @@ function AreaDialog({ area, onClose }: { area?: SiteRoom["areas"][number]; onClo
   });
   return (
     <Dialog
-      title={area ? `Rename ${area.name}` : "Another area"}
-      act={area ? "Rename it" : "Add it"}
+      title={area ? tr("Rename {area}", { area: area.name }) : tr("Another area")}
+      act={area ? tr("Rename it") : tr("Add it")}
       ready={name.trim() !== "" && name.trim() !== area?.name}
       busy={send.isPending}
       onClose={onClose}
       onAct={() => send.mutate()}
     >
-      <TextInput label="Name" name="area" value={name} onChange={setName} maxLength={80} data-autofocus />
+      <TextInput label={tr("Name")} name="area" value={name} onChange={setName} maxLength={80} data-autofocus />
       <Refusal error={send.error} />
     </Dialog>
   );

@@ -7,6 +7,7 @@ import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import { FIRST } from "./Log";
 import classes from "./site.module.css";
+import { told, tr } from "../words/words";
 
 /** Who came in and could not, what was refused, and what went out. */
 export function Security() {
@@ -23,7 +24,7 @@ export function Security() {
     setMost(most + 50);
   };
   return (
-    <Panel title="Security" aside="it only grows">
+    <Panel title={tr("Security")} aside={tr("it only grows")}>
       <Refusal error={log.error} />
       <ol className={classes.security}>
         {events.slice(0, most).map((e) => (
@@ -37,11 +38,11 @@ export function Security() {
               {e.kind === "exported" && <path d="M8 2 V11 M4 7 L8 11 L12 7 M3 14 H13" />}
             </svg>
             <span>
-              <b>{e.by || e.login || "the command line"}</b> {e.kind}
-              {e.words && `: ${e.words}`}
+              <b>{e.by || e.login || tr("the command line")}</b> {told(e.kind)}
+              {e.words && `: ${told(e.words)}`}
               <small>
                 {dateTime(e.at)}
-                {e.address && `, from ${e.address}`}
+                {e.address && tr(", from {address}", { address: e.address })}
               </small>
             </span>
           </li>
@@ -50,11 +51,11 @@ export function Security() {
       <Group mt={10} gap={8}>
         {(events.length > most || (log.hasNextPage && events.length > FIRST)) && (
           <Button variant="default" loading={log.isFetchingNextPage} onClick={more}>
-            Earlier
+            {tr("Earlier")}
           </Button>
         )}
         <Button variant="default" component="a" href="/api/site/security/file">
-          All of it, as JSON lines
+          {tr("All of it, as JSON lines")}
         </Button>
       </Group>
     </Panel>

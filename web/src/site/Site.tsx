@@ -11,6 +11,7 @@ import { Log } from "./Log";
 import { OncePin, PersonDialog } from "./PersonDialog";
 import { Security } from "./Security";
 import classes from "./site.module.css";
+import { told, tr } from "../words/words";
 
 /** The site, for whoever keeps it: who works there and may do what, its areas and outage, and what was changed. */
 export function Site() {
@@ -22,15 +23,15 @@ export function Site() {
   return (
     // Scrolled by key as well, so it takes the focus.
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-    <main className={classes.site} tabIndex={0} aria-label="Site">
+    <main className={classes.site} tabIndex={0} aria-label={tr("Site")}>
       <InBar>
-        <span>Site</span>
+        <span>{tr("Site")}</span>
       </InBar>
       <section>
         <Group justify="space-between" mb={10}>
           <h1>{s.site.name}</h1>
           <Button color="now" onClick={() => setOpen("new")}>
-            Enter somebody
+            {tr("Enter somebody")}
           </Button>
         </Group>
         <ul className={classes.people}>
@@ -46,12 +47,14 @@ export function Site() {
                 <span className={classes.who}>
                   <b>{p.name}</b>
                   <small>
-                    {p.login}, {p.initials}
+                    {p.login}
+                    {", "}
+                    {p.initials}
                   </small>
                 </span>
                 <span className={classes.roles}>
                   {p.roles.map((r) => (
-                    <i key={r}>{r}</i>
+                    <i key={r}>{told(r)}</i>
                   ))}
                   {p.qualifications.length > 0 && <small>{p.qualifications.map(qualified).join(", ")}</small>}
                 </span>
@@ -65,7 +68,7 @@ export function Site() {
         <Outage site={s.site} outages={s.outages} />
         <Areas areas={s.areas} />
         <Rules site={s.site} />
-        <Panel title="What was changed" aside="it only grows">
+        <Panel title={tr("What was changed")} aside={tr("it only grows")}>
           <Log entries={s.log} />
         </Panel>
         <Security />
@@ -86,19 +89,20 @@ export function Site() {
   );
 }
 
-const qualified = (q: SitePerson["qualifications"][number]) => (q.until ? `${q.name} until ${day(q.until)}` : q.name);
+const qualified = (q: SitePerson["qualifications"][number]) =>
+  q.until ? tr("{q} until {until}", { q: told(q.name), until: day(q.until) }) : q.name;
 
 /** How it stands with somebody, by shape and word. */
 function State({ person: p }: { person: SitePerson }) {
   const [kind, text] = !p.active
-    ? ["off", "may not sign in"]
+    ? ["off", tr("may not sign in")]
     : p.locked
-      ? ["locked", "too many wrong PINs"]
+      ? ["locked", tr("too many wrong PINs")]
       : p.once
-        ? ["once", "PIN for one time"]
+        ? ["once", tr("PIN for one time")]
         : p.sessions > 0
-          ? ["in", p.sessions > 1 ? `signed in on ${p.sessions} devices` : "signed in"]
-          : ["out", "signed out"];
+          ? ["in", p.sessions > 1 ? tr("signed in on {count} devices", { count: p.sessions }) : tr("signed in")]
+          : ["out", tr("signed out")];
   return (
     <span className={classes.state} data-kind={kind}>
       <svg viewBox="0 0 16 16" width="16" height="16" aria-hidden="true">

@@ -1,12 +1,13 @@
 import type { Caution } from "../api/types";
 import { Why } from "./Why";
 import classes from "./ui.module.css";
+import { told, tr } from "../words/words";
 
 const words: Record<Caution["kind"], string> = {
-  danger: "Danger",
-  forbidden: "Forbidden",
-  required: "Required",
-  "spoils the joint": "Spoils the joint",
+  danger: tr("Danger"),
+  forbidden: tr("Forbidden"),
+  required: tr("Required"),
+  "spoils the joint": tr("Spoils the joint"),
 };
 
 /** A caution with the shape and the word of its kind. */
@@ -26,8 +27,8 @@ export function CautionSign({ caution: c, small = false }: { caution: Caution; s
       </svg>
       <span>
         <b>{words[c.kind]}</b>
-        <span>{c.text}</span>
-        {c.why && !small && <Why text={c.why} />}
+        <span>{told(c.text)}</span>
+        {c.why && !small && <Why text={told(c.why)} />}
       </span>
     </div>
   );

@@ -1,5 +1,6 @@
 import { Button, Group, Modal, Stack } from "@mantine/core";
 import type { ReactNode } from "react";
+import { tr } from "../words/words";
 
 interface FormProps {
   onSend: () => void;
@@ -43,7 +44,7 @@ export function Dialog({
   title,
   act,
   color = "plan",
-  no = "Not now",
+  no = tr("Not now"),
   ready = true,
   busy,
   size,

@@ -9,6 +9,7 @@ import { LARGEST, shrink } from "../joint/steps/shrink";
 import { Dialog } from "./Form";
 import type { Place } from "./Papers";
 import { Refusal } from "./Refusal";
+import { told, tr } from "../words/words";
 
 interface HangPaperProps {
   at: Place;
@@ -39,8 +40,8 @@ export function HangPaper({ at, onClose, onHung }: HangPaperProps) {
   });
   return (
     <Dialog
-      title={at.joint ? "Hang a sheet at this joint" : "Hang a sheet at this recipe"}
-      act="Hang it"
+      title={at.joint ? tr("Hang a sheet at this joint") : tr("Hang a sheet at this recipe")}
+      act={tr("Hang it")}
       ready={file !== null && title.trim() !== ""}
       busy={hang.isPending}
       onClose={onClose}
@@ -48,27 +49,31 @@ export function HangPaper({ at, onClose, onHung }: HangPaperProps) {
     >
       <FileInput
         size="md"
-        label="Its file"
-        description="A PDF, or a picture of it; at most 12 MB"
+        label={tr("Its file")}
+        description={tr("A PDF, or a picture of it; at most 12 MB")}
         accept="application/pdf,image/*"
-        placeholder="Choose the file"
+        placeholder={tr("Choose the file")}
         value={file}
-        error={file && file.size > LARGEST ? `It has ${Math.ceil(file.size / (1 << 20))} MB; at most 12 MB are taken.` : undefined}
-        fileInputProps={{ "aria-label": "The sheet’s file", name: "paper" }}
+        error={
+          file && file.size > LARGEST
+            ? tr("It has {size} MB; at most 12 MB are taken.", { size: Math.ceil(file.size / (1 << 20)) })
+            : undefined
+        }
+        fileInputProps={{ "aria-label": tr("The sheet’s file"), name: "paper" }}
         onChange={(f) => {
           setFile(f);
           setWrong("");
           if (f && title === "") setTitle(f.name.replace(/\.\w+$/, ""));
         }}
       />
-      <TextInput label="What it is" name="title" maxLength={120} value={title} onChange={setTitle} />
-      <NativeSelect label="Where it belongs" name="step" value={step} onChange={setStep}>
-        <option value="">the whole {at.joint ? "joint" : "recipe"}</option>
+      <TextInput label={tr("What it is")} name="title" maxLength={120} value={title} onChange={setTitle} />
+      <NativeSelect label={tr("Where it belongs")} name="step" value={step} onChange={setStep}>
+        <option value="">{tr("the whole {joint}", { joint: at.joint ? tr("joint") : tr("recipe") })}</option>
         {recipe?.stations.map((s) => (
-          <optgroup key={s.name} label={s.name}>
+          <optgroup key={s.name} label={told(s.name)}>
             {s.steps.map((x) => (
               <option key={x.id} value={x.id}>
-                {x.text}
+                {told(x.text)}
               </option>
             ))}
           </optgroup>
@@ -77,7 +82,7 @@ export function HangPaper({ at, onClose, onHung }: HangPaperProps) {
       {!isPicture && (
         <NumberInput
           size="md"
-          label="Opened at page"
+          label={tr("Opened at page")}
           name="page"
           hideControls
           min={1}

@@ -3,6 +3,8 @@ import { useOffered } from "../api/queries";
 import type { OfferedReading } from "../api/types";
 import { number, readNumber, time } from "./format";
 import classes from "./ui.module.css";
+import { Say } from "../words/Say";
+import { tr } from "../words/words";
 
 /** Readings of instruments that were taken into fields, by the field's place. */
 export type Sent = Record<number, { id: string; value: number }>;
@@ -31,21 +33,31 @@ export function Offered({ unit, used, onTake }: OfferedProps) {
   const list = data?.readings.filter((r) => !used.includes(r.id)).slice(0, 3) ?? [];
   if (!data?.there) return null;
   return (
-    <ul className={classes.offered} aria-label="Sent by instruments">
+    <ul className={classes.offered} aria-label={tr("Sent by instruments")}>
       {list.map((r) => (
         <li key={r.id}>
           <button type="button" onClick={() => onTake(r)} data-offered={r.tool}>
-            Take{" "}
-            <b className="mono">
-              {number(r.value)} {r.unit}
-            </b>{" "}
-            <span className="soft">
-              {r.tool}, {time(r.at)}
-            </span>
+            <Say
+              of="Take {r} {tool}"
+              with={{
+                r: (
+                  <b className="mono">
+                    {number(r.value)} {r.unit}
+                  </b>
+                ),
+                tool: (
+                  <span className="soft">
+                    {r.tool}
+                    {", "}
+                    {time(r.at)}
+                  </span>
+                ),
+              }}
+            />
           </button>
         </li>
       ))}
-      {list.length === 0 && <li className="soft">An instrument is linked: measure, and what it sends is offered here.</li>}
+      {list.length === 0 && <li className="soft">{tr("An instrument is linked: measure, and what it sends is offered here.")}</li>}
     </ul>
   );
 }

@@ -7,6 +7,7 @@ import type { Paper } from "../api/types";
 import { Panel } from "./Panel";
 import { Refusal } from "./Refusal";
 import classes from "./ui.module.css";
+import { told, tr } from "../words/words";
 
 const HangPaper = lazy(() => import("./HangPaper").then((m) => ({ default: m.HangPaper })));
 
@@ -40,7 +41,7 @@ export function PaperLink({ paper: p }: { paper: Paper }) {
       </svg>
       <span>
         {p.title}
-        {p.page > 0 && `, page ${p.page}`}
+        {p.page > 0 && tr(", page {page}", { page: p.page })}
       </span>
     </a>
   );
@@ -77,20 +78,31 @@ export function Papers({ at, words }: { at: Place; words: (step: string) => stri
   const mayHang = may(at.joint ? "joint" : "recipe");
   if (list.length === 0 && !mayHang) return null;
   return (
-    <Panel title="The maker’s own sheet">
-      {list.length === 0 && <p className="soft">None hangs here yet: a PDF or a picture of what the maker gives for this nameplate.</p>}
+    <Panel title={tr("The maker’s own sheet")}>
+      {list.length === 0 && (
+        <p className="soft">{tr("None hangs here yet: a PDF or a picture of what the maker gives for this nameplate.")}</p>
+      )}
       <ul className={classes.papers}>
         {list.map((p) => (
           <li key={p.id}>
             <PaperLink paper={p} />
             <span className="soft">
-              {[p.step && `at “${words(p.step) ?? p.step}”`, at.joint && p.of === "recipe" && "of its recipe", `by ${p.by}`]
+              {[
+                p.step && tr("at “{step}”", { step: told(words(p.step)) ?? p.step }),
+                at.joint && p.of === "recipe" && tr("of its recipe"),
+                tr("by {by}", { by: p.by }),
+              ]
                 .filter(Boolean)
                 .join(", ")}
             </span>
             {may(p.of) && (
-              <button type="button" className="link" onClick={() => off.mutate(p.id)} aria-label={`Take off: ${p.title}`}>
-                Take off
+              <button
+                type="button"
+                className="link"
+                onClick={() => off.mutate(p.id)}
+                aria-label={tr("Take off: {title}", { title: p.title })}
+              >
+                {tr("Take off")}
               </button>
             )}
           </li>
@@ -99,7 +111,7 @@ export function Papers({ at, words }: { at: Place; words: (step: string) => stri
       <Refusal error={off.error} />
       {mayHang && (
         <Button variant="default" mt={8} onClick={() => setHanging(true)}>
-          Hang a sheet here
+          {tr("Hang a sheet here")}
         </Button>
       )}
       {hanging && (

@@ -4,6 +4,7 @@ import { type ReactNode, useState } from "react";
 import { useSession } from "../api/queries";
 import { Dialog } from "./Form";
 import { Refusal, type RefusalProps } from "./Refusal";
+import { tr } from "../words/words";
 
 export interface Signs {
   pin: string;
@@ -25,7 +26,7 @@ export function PinFields({ by, value, onChange }: PinFieldsProps) {
     <>
       {by && (
         <TextInput
-          label={`Name the ${by} signs in with (empty: ${me?.person.name})`}
+          label={tr("Name the {by} signs in with (empty: {person})", { by, person: me?.person.name })}
           name="as"
           value={value.as}
           onChange={(e) => onChange({ ...value, as: e.currentTarget.value })}
@@ -35,7 +36,7 @@ export function PinFields({ by, value, onChange }: PinFieldsProps) {
         />
       )}
       <PasswordInput
-        label={by ? "Their PIN" : "Your PIN"}
+        label={by ? tr("Their PIN") : tr("Your PIN")}
         name="pin"
         value={value.pin}
         onChange={(e) => onChange({ ...value, pin: e.currentTarget.value })}
@@ -49,7 +50,7 @@ export function PinFields({ by, value, onChange }: PinFieldsProps) {
 
 /** Says that what was signed for is kept, and its PIN is not. */
 export function Unsent() {
-  return <p role="alert">It could not be sent. It is kept here; the PIN is not, so enter it again.</p>;
+  return <p role="alert">{tr("It could not be sent. It is kept here; the PIN is not, so enter it again.")}</p>;
 }
 
 interface PinProps extends RefusalProps, Pick<PinFieldsProps, "by"> {

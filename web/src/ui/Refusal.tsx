@@ -1,6 +1,7 @@
 import { problemOf } from "../api/client";
 import type { Problem } from "../api/types";
 import classes from "./ui.module.css";
+import { told, tr } from "../words/words";
 
 export interface RefusalProps {
   problem?: Problem;
@@ -14,7 +15,8 @@ export function Refusal({ problem, error }: RefusalProps) {
   return (
     <div className={classes.refusal} role="alert">
       <span>
-        {p ? p.detail : "The server cannot be reached. Nothing is lost; try again."} {p?.way && <span className="soft">{p.way}</span>}
+        {p ? told(p.detail) : tr("The server cannot be reached. Nothing is lost; try again.")}{" "}
+        {p?.way && <span className="soft">{told(p.way)}</span>}
       </span>
     </div>
   );

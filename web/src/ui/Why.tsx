@@ -1,5 +1,6 @@
 import { useState } from "react";
 import classes from "./ui.module.css";
+import { tr } from "../words/words";
 
 /** The reason for a limit or a caution, opened where it stands. */
 export function Why({ text }: { text: string }) {
@@ -8,7 +9,7 @@ export function Why({ text }: { text: string }) {
   return (
     <>
       <button type="button" className={`link ${classes.why}`} aria-expanded={open} onClick={() => setOpen(!open)}>
-        why?
+        {tr("why?")}
       </button>
       {open && <span className={classes.because}>{text}</span>}
     </>

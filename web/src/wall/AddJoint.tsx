@@ -9,6 +9,7 @@ import { KindMark } from "../drawing/KindMark";
 import { Dialog } from "../ui/Form";
 import { Refusal } from "../ui/Refusal";
 import classes from "./wall.module.css";
+import { told, tr } from "../words/words";
 
 /** A new joint: what kind it is, by its drawing, its tag and its place. */
 export function AddJoint({ onClose }: { onClose: () => void }) {
@@ -31,9 +32,9 @@ export function AddJoint({ onClose }: { onClose: () => void }) {
   });
   return (
     <Dialog
-      title="Add a joint"
+      title={tr("Add a joint")}
       size={980}
-      act="Lay it out"
+      act={tr("Lay it out")}
       color="now"
       ready={Boolean(kind) && tag.trim().length > 1 && title.trim().length > 1}
       busy={add.isPending}
@@ -41,18 +42,18 @@ export function AddJoint({ onClose }: { onClose: () => void }) {
       onAct={() => add.mutate()}
     >
       <fieldset className={classes.kinds}>
-        <legend>What kind of joint it is</legend>
+        <legend>{tr("What kind of joint it is")}</legend>
         {kinds.map((r) => (
           <button key={r.id} type="button" className="pick" aria-pressed={kind === r.id} onClick={() => setKind(r.id)} data-kind={r.id}>
             <KindMark recipe={r} size={56} />
-            <span>{r.title}</span>
+            <span>{told(r.title)}</span>
           </button>
         ))}
       </fieldset>
       <SimpleGrid cols={{ base: 1, sm: 3 }} spacing={12}>
-        <TextInput label="Tag, as on the drawing" value={tag} onChange={setTag} placeholder="PS-1 / BYPASS" />
-        <TextInput label="What it is" value={title} onChange={setTitle} placeholder="Penstock bypass flange" />
-        <NativeSelect label="Area" data={areas.map((a) => ({ value: a.id, label: a.name }))} value={area} onChange={setArea} />
+        <TextInput label={tr("Tag, as on the drawing")} value={tag} onChange={setTag} placeholder={tr("PS-1 / BYPASS")} />
+        <TextInput label={tr("What it is")} value={title} onChange={setTitle} placeholder={tr("Penstock bypass flange")} />
+        <NativeSelect label={tr("Area")} data={areas.map((a) => ({ value: a.id, label: a.name }))} value={area} onChange={setArea} />
       </SimpleGrid>
       <Refusal error={add.error} />
     </Dialog>

@@ -2,6 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, type ReactNode, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { JointCard, WallArea } from "../api/types";
 import classes from "./wall.module.css";
+import { tr } from "../words/words";
 
 /** The least width of a card and the space between two, px: as the style sheet has them. */
 const CARD = 270;
@@ -68,7 +69,7 @@ const RowView = memo(function RowView({ row, columns, card }: { row: Row; column
   if ("area" in row) {
     return (
       <h2 className={classes.area}>
-        {row.area.name} <span className="soft">{row.area.joints.length} joints</span>
+        {row.area.name} <span className="soft">{tr("{count} joints", { count: row.area.joints.length })}</span>
       </h2>
     );
   }

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { useMay, useSession } from "../api/queries";
 import { Dialog } from "../ui/Form";
 import classes from "./wall.module.css";
+import { tr } from "../words/words";
 
 /** What comes in and goes out as files: joints from planning, lists, signed records, cards. */
 export function Lists() {
@@ -15,26 +16,26 @@ export function Lists() {
     <>
       <Menu position="bottom-end" width={280}>
         <Menu.Target>
-          <Button variant="default">Lists</Button>
+          <Button variant="default">{tr("Lists")}</Button>
         </Menu.Target>
         <Menu.Dropdown className={classes.lists}>
           {plans && (
             <Menu.Item component={Link} to="/planning">
-              Joints from planning
+              {tr("Joints from planning")}
             </Menu.Item>
           )}
           {lists && (
             <>
               <Menu.Item component="a" href="/api/list/xlsx">
-                All joints, as XLSX
+                {tr("All joints, as XLSX")}
               </Menu.Item>
               <Menu.Item component="a" href="/api/list/csv">
-                All joints, as CSV
+                {tr("All joints, as CSV")}
               </Menu.Item>
             </>
           )}
-          <Menu.Item onClick={() => setOpen("records")}>Signed records, as one PDF</Menu.Item>
-          <Menu.Item onClick={() => setOpen("cards")}>Cards for the joints</Menu.Item>
+          <Menu.Item onClick={() => setOpen("records")}>{tr("Signed records, as one PDF")}</Menu.Item>
+          <Menu.Item onClick={() => setOpen("cards")}>{tr("Cards for the joints")}</Menu.Item>
         </Menu.Dropdown>
       </Menu>
       {open === "records" && <Records onClose={() => setOpen(undefined)} />}
@@ -44,16 +45,21 @@ export function Lists() {
 }
 
 function useAreas() {
-  return [{ value: "", label: "every area" }, ...(useSession()?.site.areas ?? []).map((a) => ({ value: a.id, label: a.name }))];
+  return [{ value: "", label: tr("every area") }, ...(useSession()?.site.areas ?? []).map((a) => ({ value: a.id, label: a.name }))];
 }
 
 function Records({ onClose }: { onClose: () => void }) {
   const areas = useAreas();
   const [area, setArea] = useInputState("");
   return (
-    <Dialog title="Signed records" act="Write them" onClose={onClose} onAct={() => fetched(`/api/pack${area && `?area=${area}`}`, onClose)}>
-      <p>By area, with their list before them. Each can be verified without a server.</p>
-      <NativeSelect label="Of" data={areas} value={area} onChange={setArea} />
+    <Dialog
+      title={tr("Signed records")}
+      act={tr("Write them")}
+      onClose={onClose}
+      onAct={() => fetched(`/api/pack${area && `?area=${area}`}`, onClose)}
+    >
+      <p>{tr("By area, with their list before them. Each can be verified without a server.")}</p>
+      <NativeSelect label={tr("Of")} data={areas} value={area} onChange={setArea} />
     </Dialog>
   );
 }
@@ -67,14 +73,14 @@ function Cards({ onClose }: { onClose: () => void }) {
   const [on, setOn] = useState<(typeof sizes)[number]>(4);
   return (
     <Dialog
-      title="Cards for the joints"
-      act="Write them"
+      title={tr("Cards for the joints")}
+      act={tr("Write them")}
       onClose={onClose}
       onAct={() => fetched(`/api/cards?on=${on}${area && `&area=${area}`}`, onClose)}
     >
-      <p>Each has a code that opens the joint on a phone, after sign-in, and what its plan says. A newer plan wins over a card.</p>
+      <p>{tr("Each has a code that opens the joint on a phone, after sign-in, and what its plan says. A newer plan wins over a card.")}</p>
       <fieldset className={classes.sizes}>
-        <legend>How many on a sheet</legend>
+        <legend>{tr("How many on a sheet")}</legend>
         {sizes.map((n) => (
           <button key={n} type="button" className="pick" aria-pressed={on === n} onClick={() => setOn(n)}>
             <svg viewBox="0 0 42 60" width="42" height="60" aria-hidden="true">
@@ -86,7 +92,7 @@ function Cards({ onClose }: { onClose: () => void }) {
           </button>
         ))}
       </fieldset>
-      <NativeSelect label="Of" data={areas} value={area} onChange={setArea} />
+      <NativeSelect label={tr("Of")} data={areas} value={area} onChange={setArea} />
     </Dialog>
   );
 }

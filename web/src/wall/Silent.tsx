@@ -10,6 +10,7 @@ import { dateTime } from "../ui/format";
 import { Dialog } from "../ui/Form";
 import { Refusal } from "../ui/Refusal";
 import classes from "./wall.module.css";
+import { tr } from "../words/words";
 
 /** Devices that have something of ours: acts that wait, or joints in hand while nothing is heard of them. */
 export function Silent({ devices }: { devices: WallDevice[] }) {
@@ -18,20 +19,21 @@ export function Silent({ devices }: { devices: WallDevice[] }) {
   if (devices.length === 0) return null;
   return (
     <>
-      <h2>Not all here yet</h2>
+      <h2>{tr("Not all here yet")}</h2>
       {devices.map((d) => (
         <div key={d.id} className="edge" data-edge={d.silent ? "stop" : "mind"} data-device={d.name || d.by}>
           <b>{called(d)}</b>
           {d.acts > 0 && (
             <p>
-              {d.acts === 1 ? "One act waits" : `${d.acts} acts wait`} on it
-              {d.since && `, since ${dateTime(d.since)}`}.
+              {d.since
+                ? tr("{count} acts wait on it, since {since}.", { count: d.acts, since: dateTime(d.since) })
+                : tr("{count} acts wait on it.", { count: d.acts })}
             </p>
           )}
-          {d.silent && <p>Not heard of since {dateTime(d.seen)}: what was done there may be on it.</p>}
+          {d.silent && <p>{tr("Not heard of since {seen}: what was done there may be on it.", { seen: dateTime(d.seen) })}</p>}
           {d.joints.length > 0 && (
             <p className="soft">
-              It took{" "}
+              {tr("It took")}{" "}
               {d.joints.map((j, i) => (
                 <span key={j.id}>
                   {i > 0 && ", "}
@@ -44,7 +46,7 @@ export function Silent({ devices }: { devices: WallDevice[] }) {
           )}
           {may && d.silent && (
             <Button variant="default" className={classes.gone} onClick={() => setGone(d)}>
-              It is found, or lost
+              {tr("It is found, or lost")}
             </Button>
           )}
         </div>
@@ -54,7 +56,7 @@ export function Silent({ devices }: { devices: WallDevice[] }) {
   );
 }
 
-const called = (d: WallDevice) => (d.name ? `${d.name}, ${d.by}` : `The device of ${d.by}`);
+const called = (d: WallDevice) => (d.name ? `${d.name}, ${d.by}` : tr("The device of {by}", { by: d.by }));
 
 /** No longer looks for a device, and says why: the site's log keeps what it had. */
 function Gone({ device: d, onClose }: { device: WallDevice; onClose: () => void }) {
@@ -69,8 +71,8 @@ function Gone({ device: d, onClose }: { device: WallDevice; onClose: () => void 
   });
   return (
     <Dialog
-      title={`${called(d)}: look for it no longer`}
-      act="Look no longer"
+      title={tr("{d}: look for it no longer", { d: called(d) })}
+      act={tr("Look no longer")}
       color="plan"
       ready={why.trim() !== ""}
       busy={gone.isPending}
@@ -78,10 +80,11 @@ function Gone({ device: d, onClose }: { device: WallDevice; onClose: () => void 
       onAct={() => gone.mutate()}
     >
       <p>
-        What it had not sent is not in any record: the bolts that were pulled there count as not pulled, and are made and proven again. The
-        site’s log keeps what it had.
+        {tr(
+          "What it had not sent is not in any record: the bolts that were pulled there count as not pulled, and are made and proven again. The site’s log keeps what it had.",
+        )}
       </p>
-      <Textarea label="What became of it?" value={why} onChange={setWhy} minRows={2} name="why" data-autofocus />
+      <Textarea label={tr("What became of it?")} value={why} onChange={setWhy} minRows={2} name="why" data-autofocus />
       <Refusal error={gone.error} />
     </Dialog>
   );

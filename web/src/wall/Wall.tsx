@@ -11,6 +11,7 @@ import { Areas } from "./Areas";
 import { Lists } from "./Lists";
 import { Silent } from "./Silent";
 import classes from "./wall.module.css";
+import { told, tr } from "../words/words";
 
 /** How much of a list stands beside the joints. */
 const MOST = 20;
@@ -30,26 +31,32 @@ export function Wall() {
       <InBar>
         <Text fz={18}>{w.site.name}</Text>
         <span className={classes.outage}>
-          {w.site.outage}, day {w.site.day} of {w.site.days}
-          {w.site.shift && `, ${w.site.shift} until ${w.site.until}`}
+          {tr("{outage}, day {day} of {days}{shift}", {
+            outage: w.site.outage,
+            day: w.site.day,
+            days: w.site.days,
+            shift: w.site.shift && tr(", {shift} until {until}", { shift: w.site.shift, until: w.site.until }),
+          })}
         </span>
       </InBar>
       <section className={classes.joints}>
         <Group component="header" align="baseline" gap={16}>
-          <h1>
-            {counts.signed} of {counts.total} joints signed
-          </h1>
+          <h1>{tr("{signed} of {count} joints signed", { signed: counts.signed, count: counts.total })}</h1>
           <span className="soft">
-            {counts.inHand} in hand, {counts.waiting} waiting for proof or signature, {counts.stopped} stopped
+            {tr("{inHand} in hand, {waiting} waiting for proof or signature, {stopped} stopped", {
+              inHand: counts.inHand,
+              waiting: counts.waiting,
+              stopped: counts.stopped,
+            })}
           </span>
           <Text ml="auto" c="dimmed" visibleFrom="xl">
-            find a tag <kbd>/</kbd>
+            {tr("find a tag")} <kbd>/</kbd>
           </Text>
           <Group gap={8} ml="auto">
             <Lists />
             {mayAdd && (
               <Button variant="default" onClick={() => setAdding(true)}>
-                Add a joint
+                {tr("Add a joint")}
               </Button>
             )}
           </Group>
@@ -57,20 +64,20 @@ export function Wall() {
         <Areas areas={w.areas} card={card} />
       </section>
       <aside className={classes.aside}>
-        <h2>Yours next</h2>
-        {w.next.length === 0 && <p className="soft">Nothing waits for you.</p>}
+        <h2>{tr("Yours next")}</h2>
+        {w.next.length === 0 && <p className="soft">{tr("Nothing waits for you.")}</p>}
         {w.next.slice(0, MOST).map((t, i) => (
           <Next key={t.title} todo={t} first={i === 0} />
         ))}
-        {w.next.length > MOST && <p className="soft">and {w.next.length - MOST} more</p>}
+        {w.next.length > MOST && <p className="soft">{tr("and {next} more", { next: w.next.length - MOST })}</p>}
         {/* One that was taken along by an earlier release has none. */}
         <Silent devices={w.devices ?? []} />
-        <h2>Wants a decision</h2>
-        {w.decisions.length === 0 && <p className="soft">Nothing.</p>}
+        <h2>{tr("Wants a decision")}</h2>
+        {w.decisions.length === 0 && <p className="soft">{tr("Nothing.")}</p>}
         {w.decisions.slice(0, MOST).map((t) => (
           <Decision key={t.title + t.text} todo={t} />
         ))}
-        {w.decisions.length > MOST && <p className="soft">and {w.decisions.length - MOST} more</p>}
+        {w.decisions.length > MOST && <p className="soft">{tr("and {decisions} more", { decisions: w.decisions.length - MOST })}</p>}
       </aside>
       {adding && <AddJoint onClose={() => setAdding(false)} />}
     </main>
@@ -83,8 +90,8 @@ function Card({ card, figure }: { card: JointCard; figure?: Figure }) {
       <Glyph figure={figure} levels={card.levels} marks={card.marks} />
       <span className={classes.cardWords}>
         <b className={`mono ${classes.tag}`}>{card.tag}</b>
-        <span className="mono fine">{card.thread || card.kind} </span>
-        <span className={classes.state}>{card.text}</span>
+        <span className="mono fine">{card.thread || told(card.kind)} </span>
+        <span className={classes.state}>{told(card.text)}</span>
       </span>
     </Link>
   );
@@ -93,9 +100,9 @@ function Card({ card, figure }: { card: JointCard; figure?: Figure }) {
 function Next({ todo, first }: { todo: ToDo; first: boolean }) {
   return (
     <Link to={`/joint/${todo.joint}/${todo.station}`} className="pick" aria-current={first || undefined}>
-      <b className="mono">{todo.title}</b>
-      <p>{todo.text}</p>
-      <p className="soft">{todo.detail}</p>
+      <b className="mono">{told(todo.title)}</b>
+      <p>{told(todo.text)}</p>
+      <p className="soft">{told(todo.detail)}</p>
     </Link>
   );
 }
@@ -103,9 +110,9 @@ function Next({ todo, first }: { todo: ToDo; first: boolean }) {
 function Decision({ todo }: { todo: ToDo }) {
   const body = (
     <>
-      <b>{todo.title}</b>
-      <p>{todo.text}</p>
-      <p className="soft">{todo.detail}</p>
+      <b>{told(todo.title)}</b>
+      <p>{told(todo.text)}</p>
+      <p className="soft">{told(todo.detail)}</p>
     </>
   );
   return (

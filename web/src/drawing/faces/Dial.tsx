@@ -1,4 +1,5 @@
 import { type FaceProps, written } from "./Face";
+import { told } from "../../words/words";
 
 const FROM = -225;
 const SWEEP = 270;
@@ -31,7 +32,7 @@ export function Dial({ face: f }: FaceProps) {
   const [tx, ty] = at(needle + 180, 14);
   const [fx, fy] = at(needle + 3, 74);
   return (
-    <svg viewBox="0 0 200 196" role="img" aria-label={f.words}>
+    <svg viewBox="0 0 200 196" role="img" aria-label={told(f.words)}>
       <circle cx={MIDDLE} cy={MIDDLE} r={RIM} fill="var(--glass)" stroke="var(--steel-deep)" strokeWidth="6" />
       {f.least > f.first && (
         <path d={arc(angle(f.first), angle(f.least), 82)} fill="none" stroke="var(--soft)" strokeWidth="3" strokeDasharray="2 5" />

@@ -1,3 +1,4 @@
+import { tag } from "../../words/locale";
 import { Modal } from "@mantine/core";
 import { useState } from "react";
 import type { Face } from "../../api/types";
@@ -7,6 +8,8 @@ import { Preset } from "./Preset";
 import { Ring } from "./Ring";
 import { Window } from "./Window";
 import classes from "./faces.module.css";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 export interface FaceProps {
   face: Face;
@@ -14,7 +17,7 @@ export interface FaceProps {
 
 /** A number as a face writes it: its figures behind the point always there. */
 export const written = (v: number, digits: number) =>
-  v.toLocaleString(undefined, { minimumFractionDigits: digits, maximumFractionDigits: digits, useGrouping: false });
+  v.toLocaleString(tag, { minimumFractionDigits: digits, maximumFractionDigits: digits, useGrouping: false });
 
 const drawings = {
   "ring and thimble": Ring,
@@ -39,7 +42,7 @@ export function FaceView({ face, name, words = true }: FaceProps & { name?: stri
     <div className={classes.face} data-face={face.kind}>
       <div className={classes.touch}>
         <FaceDrawing face={face} />
-        <button type="button" onClick={() => setGrown(true)} aria-label={`Make it larger: ${face.words}`} />
+        <button type="button" onClick={() => setGrown(true)} aria-label={tr("Make it larger: {face}", { face: told(face.words) })} />
       </div>
       {words && (
         <p className={classes.words}>
@@ -48,7 +51,7 @@ export function FaceView({ face, name, words = true }: FaceProps & { name?: stri
         </p>
       )}
       {grown && (
-        <Modal opened onClose={() => setGrown(false)} title={<b>{face.words}</b>} size="lg">
+        <Modal opened onClose={() => setGrown(false)} title={<b>{told(face.words)}</b>} size="lg">
           <div className={classes.grown}>
             <FaceDrawing face={face} />
           </div>
@@ -71,49 +74,67 @@ function Lines({ face: f }: FaceProps) {
       return (
         <>
           <span>
-            {f.falls ? "last line showing" : "last line covered"} <b className="mono">{written(f.main, f.digits)}</b>
+            {f.falls ? tr("last line showing") : tr("last line covered")} <b className="mono">{written(f.main, f.digits)}</b>
           </span>
           {f.turn > 1 && (
             <span>
-              ring at the line <b className="mono">{f.minors}</b>
+              <Say of="ring at the line {minors}" with={{ minors: <b className="mono">{f.minors}</b> }} />
             </span>
           )}
-          <span>lock it, look again</span>
+          <span>{tr("lock it, look again")}</span>
         </>
       );
     case "window":
       return (
         <>
-          <span>window shows {value}</span>
-          <span>lock it, look again</span>
+          <span>
+            {tr("window shows")} {value}
+          </span>
+          <span>{tr("lock it, look again")}</span>
         </>
       );
     case "dial":
       return (
         <>
-          <span>zero pointer and follower</span>
-          <span>stop at {value}</span>
+          <span>{tr("zero pointer and follower")}</span>
+          <span>
+            {tr("stop at")} {value}
+          </span>
         </>
       );
     case "electronic":
       return (
         <>
-          <span>peak mode, zeroed</span>
-          <span>target {value}</span>
+          <span>{tr("peak mode, zeroed")}</span>
+          <span>
+            {tr("target")} {value}
+          </span>
         </>
       );
     case "preset":
-      return <span>set on the bench: {value}</span>;
+      return (
+        <span>
+          {tr("set on the bench:")} {value}
+        </span>
+      );
     default:
       return (
         <>
-          <span>needle at {value}</span>
+          <span>
+            {tr("needle at")} {value}
+          </span>
           {f.limit && f.limit < f.most ? (
             <span>
-              never past{" "}
-              <b className="mono">
-                {written(f.limit, 0)} {f.unit}
-              </b>
+              <Say
+                of="never past {limit}"
+                with={{
+                  limit: (
+                    <b className="mono">
+                      {written(f.limit, 0)} {f.unit}
+                    </b>
+                  ),
+                }}
+              />
             </span>
           ) : null}
         </>

@@ -1,5 +1,6 @@
 import { useId } from "react";
 import { type FaceProps, written } from "./Face";
+import { told, tr } from "../../words/words";
 
 const EDGE = 112;
 const MIDDLE = 110;
@@ -27,7 +28,7 @@ export function Ring({ face: f }: FaceProps) {
   }).filter((m) => Math.abs(m.angle) < 1.35);
   const every = f.turn > 12 ? 5 : 1;
   return (
-    <svg viewBox="0 0 220 196" role="img" aria-label={f.words}>
+    <svg viewBox="0 0 220 196" role="img" aria-label={told(f.words)}>
       <defs>
         <clipPath id={clip}>
           <rect x="66" y="0" width="88" height={EDGE} />
@@ -85,7 +86,7 @@ export function Ring({ face: f }: FaceProps) {
         {written(f.value, f.digits)} {f.unit}
       </text>
       <text x="207" y={EDGE - 8} textAnchor="end" fontSize="13" fill="var(--now)">
-        edge
+        {tr("edge")}
       </text>
     </svg>
   );

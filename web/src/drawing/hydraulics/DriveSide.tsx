@@ -1,3 +1,4 @@
+import { tr } from "../../words/words";
 interface DriveSideProps {
   /** Which way the nut is to go. */
   to: "tighten" | "loosen";
@@ -15,8 +16,8 @@ const WIDE = 258;
 export function DriveSide({ to }: DriveSideProps) {
   const tight = to === "tighten";
   const words = tight
-    ? "Tightening: the nut goes clockwise, and the arm bears flat on a firm point against that."
-    : "Loosening: the nut goes against the clock, and the arm bears flat on a firm point against that.";
+    ? tr("Tightening: the nut goes clockwise, and the arm bears flat on a firm point against that.")
+    : tr("Loosening: the nut goes against the clock, and the arm bears flat on a firm point against that.");
   return (
     <svg
       viewBox="0 0 480 164"
@@ -50,22 +51,22 @@ export function DriveSide({ to }: DriveSideProps) {
       </g>
       <g fontSize="16" fill="var(--ink)">
         <text x="288" y="22" fontWeight="700" fontSize="19">
-          {tight ? "To tighten" : "To loosen"}
+          {tight ? tr("To tighten") : tr("To loosen")}
         </text>
         <text x="288" y="46">
-          drive out on the side
+          {tr("drive out on the side")}
         </text>
         <text x="288" y="66">
-          whose arrow points so
+          {tr("whose arrow points so")}
         </text>
         <text x="288" y="96" fill="var(--now)" fontWeight="700">
-          arm on that side, flat
+          {tr("arm on that side, flat")}
         </text>
         <text x="288" y="116" fill="var(--now)" fontWeight="700">
-          on a firm point
+          {tr("on a firm point")}
         </text>
         <text x="288" y="148" fill="var(--stop)" fontWeight="700">
-          hands off both
+          {tr("hands off both")}
         </text>
       </g>
     </svg>

@@ -1,6 +1,7 @@
 import type { StageTool } from "../../api/types";
 import { number, torque } from "../../ui/format";
 import { Between, Named, Nut } from "../InLine";
+import { told, tr } from "../../words/words";
 
 const STEEL = "#6d7780";
 const DARK = "#4a545e";
@@ -25,21 +26,21 @@ export function Rig({ tool: t, stages, thread, socket }: RigProps) {
   const gauge = link("gauge");
   const fits = link("socket");
   const pressure = `${number(t.setting.value)} ${t.setting.unit}`;
-  const words = [pump?.tag ?? "a pump", gauge?.tag ?? "its gauge", wrench?.tag ?? t.tools[0], fits?.tag ?? socket].join(", then ");
+  const words = [pump?.tag ?? "a pump", gauge?.tag ?? tr("its gauge"), wrench?.tag ?? t.tools[0], fits?.tag ?? socket].join(tr(", then "));
   return (
     <svg
       viewBox="0 0 1000 226"
       style={{ width: "100%", height: "auto", maxWidth: 1080, display: "block", margin: "0 auto" }}
       textAnchor="middle"
       role="img"
-      aria-label={`${words}: ${pressure} on the gauge, ${torque(t.lands)} N·m at the nut`}
+      aria-label={tr("{words}: {pressure} on the gauge, {lands} N·m at the nut", { words, pressure, lands: torque(t.lands) })}
       data-rig={t.tools[0]}
     >
       <Pump x={16} />
-      <Named x={76} name={pump?.tag ?? "fetch it"} note="pump" missing={!pump} />
+      <Named x={76} name={pump?.tag ?? tr("fetch it")} note={tr("pump")} missing={!pump} />
       <Hose from={136} to={196} />
       <Gauge x={240} />
-      <Named x={240} name={gauge?.tag ?? "fetch it"} note="gauge" missing={!gauge} />
+      <Named x={240} name={gauge?.tag ?? tr("fetch it")} note={tr("gauge")} missing={!gauge} />
       <Hose from={284} to={420} />
       <Between x={352} value={number(t.setting.value)} unit={t.setting.unit} now />
       <g fill={STEEL}>
@@ -48,15 +49,15 @@ export function Rig({ tool: t, stages, thread, socket }: RigProps) {
         <rect x="556" y={AXIS - 28} width="36" height="56" rx="12" fill={LIGHT} />
         <path d={`M528 ${AXIS - 30} V${AXIS - 66} H600 V${AXIS - 52} H544 V${AXIS - 30} Z`} fill="var(--now)" />
       </g>
-      <Named x={516} name={wrench?.tag ?? t.tools[0]} note="hydraulic wrench" />
+      <Named x={516} name={wrench?.tag ?? t.tools[0]} note={tr("hydraulic wrench")} />
       <Between x={648} value={torque(t.lands)} unit="N·m" below={wrench?.drive && `${wrench.drive} in`} limit={wrench?.limit} />
       <g fillOpacity={fits ? 1 : 0.35} stroke={fits ? undefined : "var(--ink)"} strokeDasharray={fits ? undefined : "5 4"}>
         <rect x="704" y={AXIS - 24} width="30" height="48" rx="3" fill={LIGHT} />
         <rect x="734" y={AXIS - 34} width="46" height="68" rx="5" fill={DARK} />
       </g>
-      <Named x={742} name={fits?.tag ?? "fetch it"} note={fits?.name ?? socket} missing={!fits} />
+      <Named x={742} name={fits?.tag ?? tr("fetch it")} note={told(fits?.name) ?? socket} missing={!fits} />
       <Nut x={906} y={AXIS} gets={t.lands} />
-      <Named x={906} name={thread} note={stages > 1 ? `stage ${t.stage}` : ""} />
+      <Named x={906} name={thread} note={stages > 1 ? tr("stage {stage}", { stage: t.stage }) : ""} />
     </svg>
   );
 }

@@ -2,6 +2,7 @@ import type { StageTool } from "../../api/types";
 import { kilonewtons, number } from "../../ui/format";
 import { Between, Named } from "../InLine";
 import { Gauge, Hose, Pump } from "./Rig";
+import { tr } from "../../words/words";
 
 interface TensionerProps {
   tool: StageTool;
@@ -19,18 +20,24 @@ export function Tensioner({ tool: t, thread, stays }: TensionerProps) {
       viewBox="0 0 1000 300"
       style={{ width: "100%", height: "auto", maxWidth: 1080, display: "block", margin: "0 auto" }}
       role="img"
-      aria-label={`${t.tools[0]} draws a stud ${thread} with ${kilonewtons(d.applied)} kN, at ${number(t.setting.value)} ${t.setting.unit}`}
+      aria-label={tr("{tools} draws a stud {thread} with {applied} kN, at {setting} {unit}", {
+        tools: t.tools[0],
+        thread,
+        applied: kilonewtons(d.applied),
+        setting: number(t.setting.value),
+        unit: t.setting.unit,
+      })}
       data-rig={t.tools[0]}
     >
       <g textAnchor="middle">
         <Pump x={16} />
-        <Named x={76} name={tag("pump") ?? "fetch it"} note="pump" missing={!tag("pump")} />
+        <Named x={76} name={tag("pump") ?? tr("fetch it")} note={tr("pump")} missing={!tag("pump")} />
         <Hose from={136} to={196} />
         <Gauge x={240} />
-        <Named x={240} name={tag("gauge") ?? "fetch it"} note="gauge" missing={!tag("gauge")} />
+        <Named x={240} name={tag("gauge") ?? tr("fetch it")} note={tr("gauge")} missing={!tag("gauge")} />
         <Hose from={284} to={468} />
         <Between x={372} value={number(t.setting.value)} unit={t.setting.unit} now />
-        <Named x={372} name={t.tools[0]} note={`ram ${number(d.area)} mm²`} />
+        <Named x={372} name={t.tools[0]} note={tr("ram {area} mm²", { area: number(d.area) })} />
       </g>
       {/* the two flanges, cut open */}
       <rect x="470" y="190" width="220" height="46" fill="var(--steel)" stroke="var(--steel-deep)" strokeWidth="2" />
@@ -47,26 +54,33 @@ export function Tensioner({ tool: t, thread, stays }: TensionerProps) {
       <path d="M580 34 V6 m-9 11 l9 -11 l9 11" fill="none" stroke="var(--now)" strokeWidth="5" strokeLinecap="round" />
       <g fontSize="16" fill="var(--ink)">
         <text x="716" y="40" className="mono" fontSize="21" fontWeight="700" fill="var(--now)">
-          {kilonewtons(d.applied)} kN
+          {kilonewtons(d.applied)}
+          {" kN"}
         </text>
         <text x="716" y="60" fontSize="14" fill="var(--soft)">
-          while it is drawn: {number(Math.round(d.yield * 100))} % of its yield
+          {tr("while it is drawn: {yield} % of its yield", { yield: number(Math.round(d.yield * 100)) })}
         </text>
         <path d="M628 50 H706" stroke="var(--soft)" strokeDasharray="3 4" />
         <text x="716" y="116">
-          it lengthens {number(Math.round(d.lengthens * 100) / 100)} mm
-          {d.stroke > 0 && ` of ${number(d.stroke)} mm stroke`}
+          {tr("it lengthens {lengthens} mm{stroke}", {
+            lengthens: number(Math.round(d.lengthens * 100) / 100),
+            stroke: d.stroke > 0 && tr(" of {stroke} mm stroke", { stroke: number(d.stroke) }),
+          })}
         </text>
         <path d="M664 111 H706" stroke="var(--soft)" strokeDasharray="3 4" />
         <text x="716" y="176" fontWeight="700" fill="var(--held)">
-          nut run down meanwhile
+          {tr("nut run down meanwhile")}
         </text>
         <path d="M618 172 H706" stroke="var(--soft)" strokeDasharray="3 4" />
         <text x="716" y="236" className="mono" fontSize="21" fontWeight="700">
-          {kilonewtons(stays)} kN
+          {kilonewtons(stays)}
+          {" kN"}
         </text>
         <text x="716" y="256" fontSize="14" fill="var(--soft)">
-          stay{d.load > stays && ` of ${kilonewtons(d.load)} kN at first`}, over {number(d.length)} mm
+          {tr("stay{load}, over {d} mm", {
+            load: d.load > stays && tr(" of {load} kN at first", { load: kilonewtons(d.load) }),
+            d: number(d.length),
+          })}
         </text>
         <path d="M692 238 H706" stroke="var(--soft)" strokeDasharray="3 4" />
       </g>

@@ -5,11 +5,12 @@ import { useState } from "react";
 import { sendEntry } from "../../api/client";
 import { Dialog } from "../../ui/Form";
 import { Refusal } from "../../ui/Refusal";
+import { tr } from "../../words/words";
 
 const answers = {
-  "": ["The pulls stand", "What was found, and why they may stand"],
-  sample: ["Try a sample first, with another tool", "What is to be looked at (may stay empty)"],
-  again: ["Make them again, with another tool", "What was found"],
+  "": [tr("The pulls stand"), tr("What was found, and why they may stand")],
+  sample: [tr("Try a sample first, with another tool"), tr("What is to be looked at (may stay empty)")],
+  again: [tr("Make them again, with another tool"), tr("What was found")],
 } as const;
 type How = keyof typeof answers;
 
@@ -41,18 +42,18 @@ export function AnswerDoubt({ run, tool, tag, onAnswered }: AnswerDoubtProps) {
   return (
     <>
       <Button variant="default" mt={6} onClick={() => setAsking(true)} data-answer={tag}>
-        Answer for {tag}
+        {tr("Answer for {tag}", { tag })}
       </Button>
       {asking && (
         <Dialog
-          title={`What ${tool} made of ${tag}`}
-          act="Answer"
+          title={tr("What {tool} made of {tag}", { tool, tag })}
+          act={tr("Answer")}
           ready={how === "sample" || reason.trim() !== ""}
           busy={answer.isPending}
           onClose={() => setAsking(false)}
           onAct={() => answer.mutate()}
         >
-          <Radio.Group value={how} onChange={(v) => setHow(v as How)} label="What is to be done">
+          <Radio.Group value={how} onChange={(v) => setHow(v as How)} label={tr("What is to be done")}>
             <Stack gap={4} mt={6}>
               {(Object.keys(answers) as How[]).map((k) => (
                 <Radio key={k} value={k} label={answers[k][0]} size="md" styles={{ body: { minHeight: 48, alignItems: "center" } }} />
@@ -60,7 +61,7 @@ export function AnswerDoubt({ run, tool, tag, onAnswered }: AnswerDoubtProps) {
             </Stack>
           </Radio.Group>
           <Textarea label={answers[how][1]} name="reason" value={reason} onChange={setReason} minRows={2} maxLength={500} />
-          <p className="soft">It stands in the joint’s record, first.</p>
+          <p className="soft">{tr("It stands in the joint’s record, first.")}</p>
           <Refusal error={answer.error} />
         </Dialog>
       )}

@@ -4,6 +4,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Panel } from "../../ui/Panel";
 import { AnswerDoubt } from "./AnswerDoubt";
 import { Recheck } from "./Recheck";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 /** What of a joint is in doubt because of a tool, and what is done about it. */
 export function Doubts({ joint, run }: { joint: Joint; run: Run }) {
@@ -16,13 +18,18 @@ function InDoubt({ doubt: d, joint, run }: { doubt: Doubt; joint: Joint; run: Ru
   const tries = useMay("fitter", "inspector");
   const fresh = () => void queries.invalidateQueries();
   return (
-    <Panel kind="stop" title={`Pulls with ${d.tool} are in doubt`}>
+    <Panel kind="stop" title={tr("Pulls with {tool} are in doubt", { tool: d.tool })}>
       <p>
-        It made {d.made.join("; ")} here since its last good check. <b>{d.words}.</b>
+        <Say
+          of="It made {made} here since its last good check. {d}"
+          with={{ made: d.made.map((m) => told(m)).join("; "), d: <b>{told(d.words)}.</b> }}
+        />
       </p>
       {d.state === "sample" && tries && <Recheck run={run} doubt={d} onTried={fresh} />}
       {engineer && <AnswerDoubt run={run.id} tool={d.tool} tag={joint.tag} onAnswered={fresh} />}
-      {!engineer && d.state === "waits" && <p>Ask an engineer, or have the tool checked: found good as it is, it answers by itself.</p>}
+      {!engineer && d.state === "waits" && (
+        <p>{tr("Ask an engineer, or have the tool checked: found good as it is, it answers by itself.")}</p>
+      )}
     </Panel>
   );
 }

@@ -8,6 +8,7 @@ import { Form } from "../../ui/Form";
 import { readNumber } from "../../ui/format";
 import { Refusal } from "../../ui/Refusal";
 import { Field } from "../layout/editors";
+import { tr } from "../../words/words";
 
 /** The bolts of a sample, tried on in the tightening direction with another tool until each first moves. */
 export function Recheck({ run, doubt, onTried }: { run: Run; doubt: Doubt; onTried: () => void }) {
@@ -40,14 +41,24 @@ export function Recheck({ run, doubt, onTried }: { run: Run; doubt: Doubt; onTri
   return (
     <Form onSend={() => ready && !send.isPending && send.mutate()}>
       <p>
-        Try them on in the tightening direction, slowly, and read where each first moves. Hands clear of what moves; nothing under pressure.
+        {tr(
+          "Try them on in the tightening direction, slowly, and read where each first moves. Hands clear of what moves; nothing under pressure.",
+        )}
       </p>
       <Group gap={12} align="flex-end">
-        <TextInput label="With which tool" name="with" placeholder="its tag" value={tool} onChange={setTool} maxLength={40} w={150} />
+        <TextInput
+          label={tr("With which tool")}
+          name="with"
+          placeholder={tr("its tag")}
+          value={tool}
+          onChange={setTool}
+          maxLength={40}
+          w={150}
+        />
         {sample.bolts.map((b) => (
           <Field
             key={b}
-            label={`Bolt ${b}`}
+            label={tr("Bolt {b}", { b })}
             name={`bolt ${b}`}
             unit="N·m"
             value={typed[b] ?? ""}
@@ -55,7 +66,7 @@ export function Recheck({ run, doubt, onTried }: { run: Run; doubt: Doubt; onTri
           />
         ))}
         <Button type="submit" color="now" disabled={!ready} loading={send.isPending}>
-          Keep these
+          {tr("Keep these")}
         </Button>
       </Group>
       <Refusal error={send.error} />

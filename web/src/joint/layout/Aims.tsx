@@ -7,6 +7,7 @@ import { number, percent, readNumber } from "../../ui/format";
 import { Amount, Choose, Field, Set, torqueUnits } from "./editors";
 import { type SentenceProps, ValueWord } from "./Sentence";
 import { Word } from "./Word";
+import { told, tr } from "../../words/words";
 
 interface TargetProps extends SentenceProps {
   group: Group;
@@ -26,7 +27,7 @@ export function Target({ draft, mayChange, group: g, value, onSet }: TargetProps
       {aim ? (
         <Word
           {...shared}
-          name="What is aimed at"
+          name={tr("What is aimed at")}
           fields={[
             `${at}.aim`,
             `${at}.share`,
@@ -48,12 +49,18 @@ export function Target({ draft, mayChange, group: g, value, onSet }: TargetProps
       {!g.stands && mayChange && !aim && (
         <>
           {" "}
-          <Word {...shared} name="Another way to say the torque" fields={[`${at}.aim`, `${at}.prevailing`]} text="or otherwise" quiet>
+          <Word
+            {...shared}
+            name={tr("Another way to say the torque")}
+            fields={[`${at}.aim`, `${at}.prevailing`]}
+            text={tr("or otherwise")}
+            quiet
+          >
             {(close) => (
               <>
                 <Aims group={g} bolts={bolts} onSet={onSet(close)} />
                 <Divider my={12} />
-                <p>A nut that locks itself turns hard before it seats:</p>
+                <p>{tr("A nut that locks itself turns hard before it seats:")}</p>
                 <Prevailing bolts={bolts} onSet={onSet(close)} />
               </>
             )}
@@ -67,19 +74,21 @@ export function Target({ draft, mayChange, group: g, value, onSet }: TargetProps
 function aimWords(g: Group, b: Bolts) {
   switch (b.aim || "share") {
     case "share":
-      return `${percent(b.share ?? 0)} % of ${b.shareOf || g.shareOf}`;
+      return tr("{share} % of {shareOf}", { share: percent(b.share ?? 0), shareOf: told(b.shareOf || g.shareOf) });
     case "chart":
-      return `the chart’s ${percent(b.share ?? 0)} % of proof, on ${b.base || g.base || "steel"}`;
+      return tr("the chart’s {share} % of proof, on {base}", { share: percent(b.share ?? 0), base: told(b.base || g.base) || tr("steel") });
     case "gasket":
-      return "what the gasket asks for";
+      return tr("what the gasket asks for");
     case "pretension":
-      return "a structural pretension";
+      return tr("a structural pretension");
     case "turn":
-      return b.turn ? `${number(b.turn.value)}° from snug` : "a turn from snug";
+      return b.turn ? tr("{turn}° from snug", { turn: number(b.turn.value) }) : tr("a turn from snug");
     case "service":
-      return b.service ? `${number(b.service.value)} ${b.service.unit} in service` : "a load in service";
+      return b.service
+        ? tr("{service} {unit} in service", { service: number(b.service.value), unit: b.service.unit })
+        : tr("a load in service");
     default:
-      return b.stretch ? `${number(b.stretch.value)} ${b.stretch.unit} longer` : "a stretch";
+      return b.stretch ? tr("{stretch} {unit} longer", { stretch: number(b.stretch.value), unit: b.stretch.unit }) : tr("a stretch");
   }
 }
 
@@ -101,7 +110,7 @@ function Aims({ group: g, bolts, onSet }: { group: Group; bolts?: Bolts; onSet: 
     case "turn":
       return (
         <Amount
-          label="Turn from snug"
+          label={tr("Turn from snug")}
           value={bolts?.turn ?? degrees(g.fromSnug)}
           units={["°"]}
           onSet={(turn) => send({ aim: "turn", turn })}
@@ -110,7 +119,7 @@ function Aims({ group: g, bolts, onSet }: { group: Group; bolts?: Bolts; onSet: 
     case "stretch":
       return (
         <Amount
-          label="How much longer the bolt gets"
+          label={tr("How much longer the bolt gets")}
           value={bolts?.stretch ?? { value: Number(g.stretch.toPrecision(3)), unit: "mm" }}
           units={["mm", "in"]}
           onSet={(stretch) => send({ aim: "stretch", stretch })}
@@ -119,7 +128,7 @@ function Aims({ group: g, bolts, onSet }: { group: Group; bolts?: Bolts; onSet: 
     case "service":
       return (
         <Amount
-          label="Load of a bolt that is there in service"
+          label={tr("Load of a bolt that is there in service")}
           value={bolts?.service ?? { value: Number((g.load / 1000).toPrecision(3)), unit: "kN" }}
           units={["kN", "lbf", "kip"]}
           onSet={(service) => send({ aim: "service", service })}
@@ -127,18 +136,18 @@ function Aims({ group: g, bolts, onSet }: { group: Group; bolts?: Bolts; onSet: 
       );
   }
   const ways = [
-    { value: "", text: "the maker’s torque, or range", note: now("") },
-    { value: "share", text: "a share of its strength", note: now("share") },
-    { value: "chart", text: "chart by size and base" },
-    ...(g.gasketNeeds.length > 0 ? [{ value: "gasket", text: "what the gasket asks for", note: now("gasket") }] : []),
-    { value: "pretension", text: "a structural pretension", note: now("pretension") },
-    { value: "turn", text: "a turn from snug", note: now("turn") },
-    { value: "stretch", text: "a stretch, read on the bolt’s end", note: now("stretch") },
-    { value: "service", text: "a load that is there in service, warm", note: now("service") },
+    { value: "", text: tr("the maker’s torque, or range"), note: now("") },
+    { value: "share", text: tr("a share of its strength"), note: now("share") },
+    { value: "chart", text: tr("chart by size and base") },
+    ...(g.gasketNeeds.length > 0 ? [{ value: "gasket", text: tr("what the gasket asks for"), note: now("gasket") }] : []),
+    { value: "pretension", text: tr("a structural pretension"), note: now("pretension") },
+    { value: "turn", text: tr("a turn from snug"), note: now("turn") },
+    { value: "stretch", text: tr("a stretch, read on the bolt’s end"), note: now("stretch") },
+    { value: "service", text: tr("a load that is there in service, warm"), note: now("service") },
   ];
   return (
     <>
-      <p className="soft">What the torque is worked out from, and what it is now. A maker’s torque wins.</p>
+      <p className="soft">{tr("What the torque is worked out from, and what it is now. A maker’s torque wins.")}</p>
       <Choose
         options={ways}
         value={g.aim}
@@ -161,7 +170,7 @@ function Share({ group: g, bolts, onSet }: AimProps & { group: Group }) {
   const v = readNumber(text);
   return (
     <Form onSend={() => v !== undefined && onSet({ aim: "share", share: v / 100, shareOf: of === "proof" ? "proof" : "yield" })}>
-      <Field label="Share of its strength" value={text} onChange={setText} unit="%" first />
+      <Field label={tr("Share of its strength")} value={text} onChange={setText} unit="%" first />
       <SegmentedControl data={["yield", "proof"]} value={of} onChange={setOf} fullWidth size="md" />
       <Set disabled={v === undefined} />
     </Form>
@@ -183,12 +192,12 @@ function Chart({ bolts, onSet }: AimProps) {
         s !== undefined && onSet({ aim: "chart", share: s / 100, shareOf: "proof", base, derate: d === undefined ? undefined : d / 100 })
       }
     >
-      <Field label="Share of proof, for full thread strength" value={share} onChange={setShare} unit="%" first />
+      <Field label={tr("Share of proof, for full thread strength")} value={share} onChange={setShare} unit="%" first />
       <Stack gap={4}>
-        <span>The softer of what the thread engages and the head bears on</span>
-        <SegmentedControl data={bases.map((b) => b.name)} value={base} onChange={setBase} fullWidth size="md" aria-label="Base" />
+        <span>{tr("The softer of what the thread engages and the head bears on")}</span>
+        <SegmentedControl data={bases.map((b) => b.name)} value={base} onChange={setBase} fullWidth size="md" aria-label={tr("Base")} />
       </Stack>
-      <Field label={`Derate, where it is not ${percent(listed)} %`} value={derate} onChange={setDerate} unit="%" />
+      <Field label={tr("Derate, where it is not {listed} %", { listed: percent(listed) })} value={derate} onChange={setDerate} unit="%" />
       <Set disabled={s === undefined || (derate.trim() !== "" && d === undefined)} />
     </Form>
   );
@@ -197,7 +206,12 @@ function Chart({ bolts, onSet }: AimProps) {
 export function Prevailing({ bolts, onSet }: AimProps) {
   const value = bolts?.prevailing ?? { value: 0, unit: "N·m" };
   return (
-    <Amount label="Torque to run it down; 0 for none" value={value} units={torqueUnits} onSet={(prevailing) => onSet({ prevailing })} />
+    <Amount
+      label={tr("Torque to run it down; 0 for none")}
+      value={value}
+      units={torqueUnits}
+      onSet={(prevailing) => onSet({ prevailing })}
+    />
   );
 }
 
@@ -217,16 +231,26 @@ export function ClampEditor({ bolts, onSet }: AimProps) {
   return (
     <Form onSend={() => onSet({ clamp: { length: of(length), shank: of(shank), twoNuts: nuts === "two nuts", parts } })}>
       <SimpleGrid cols={2} spacing={12} style={{ alignItems: "end" }}>
-        <Field label="Length clamped" value={length} onChange={setLength} unit={unit} first />
-        <Field label="Plain shank in it" value={shank} onChange={setShank} unit={unit} />
+        <Field label={tr("Length clamped")} value={length} onChange={setLength} unit={unit} first />
+        <Field label={tr("Plain shank in it")} value={shank} onChange={setShank} unit={unit} />
       </SimpleGrid>
-      <SegmentedControl data={["mm", "in"]} value={unit} onChange={setUnit} fullWidth size="md" aria-label="Unit" />
-      <SegmentedControl data={["head and nut", "two nuts"]} value={nuts} onChange={setNuts} fullWidth size="md" aria-label="Ends" />
-      <Choose options={materials.map((m) => ({ value: m.name, text: m.name }))} value={parts} onChoose={setParts} />
+      <SegmentedControl data={["mm", "in"]} value={unit} onChange={setUnit} fullWidth size="md" aria-label={tr("Unit")} />
+      <SegmentedControl
+        data={[
+          { value: "head and nut", label: tr("head and nut") },
+          { value: "two nuts", label: tr("two nuts") },
+        ]}
+        value={nuts}
+        onChange={setNuts}
+        fullWidth
+        size="md"
+        aria-label={tr("Ends")}
+      />
+      <Choose options={materials.map((m) => ({ value: m.name, text: told(m.name) }))} value={parts} onChoose={setParts} />
       <Set disabled={length.trim() === "" ? false : of(length) === undefined} />
       {bolts?.clamp && (
         <Button variant="default" onClick={() => onSet({ clamp: undefined })}>
-          Not known
+          {tr("Not known")}
         </Button>
       )}
     </Form>

@@ -6,6 +6,7 @@ import type { Bolts } from "../../api/types";
 import { Form } from "../../ui/Form";
 import { readNumber } from "../../ui/format";
 import { Choose, Field, Set, Units } from "./editors";
+import { tr } from "../../words/words";
 
 const byCertificate = "by certificate";
 
@@ -17,11 +18,11 @@ export function Grade({ grades, bolts, value, onSet }: { grades: string[]; bolts
     return (
       <Stack gap={12}>
         <Button variant="default" onClick={() => setTyped(true)} data-act="certificate">
-          By certificate
+          {tr("By certificate")}
         </Button>
         <Choose
           options={[
-            ...kept.map((c) => ({ value: c.number, text: `certificate ${c.number}`, note: "in the Library" })),
+            ...kept.map((c) => ({ value: c.number, text: tr("certificate {number}", { number: c.number }), note: tr("in the Library") })),
             ...grades.map((x) => ({ value: x, text: x })),
           ]}
           value={value}
@@ -68,17 +69,24 @@ export function Paper({ certificate: c, onBack, onSet }: PaperProps) {
         })
       }
     >
-      <TextInput label="Number of the certificate" value={number} onChange={setNumber} maxLength={40} autoComplete="off" ref={first} />
+      <TextInput
+        label={tr("Number of the certificate")}
+        value={number}
+        onChange={setNumber}
+        maxLength={40}
+        autoComplete="off"
+        ref={first}
+      />
       <SimpleGrid cols={2} spacing={12} verticalSpacing={12} style={{ alignItems: "end" }}>
-        <Field label="Yield or 0.2 %" value={least} onChange={setLeast} unit={unit} />
-        <Field label="Tensile strength" value={tensile} onChange={setTensile} unit={unit} />
-        <Field label="Proof, if given" value={proof} onChange={setProof} unit={unit} />
+        <Field label={tr("Yield or 0.2 %")} value={least} onChange={setLeast} unit={unit} />
+        <Field label={tr("Tensile strength")} value={tensile} onChange={setTensile} unit={unit} />
+        <Field label={tr("Proof, if given")} value={proof} onChange={setProof} unit={unit} />
         <Units units={["MPa", "psi"]} value={unit} onChange={setUnit} />
       </SimpleGrid>
       <Set disabled={!number.trim() || !y || !t || (proof.trim() !== "" && !stress(proof))} />
       {onBack && (
         <Button variant="default" onClick={onBack}>
-          A grade from the list
+          {tr("A grade from the list")}
         </Button>
       )}
     </Form>

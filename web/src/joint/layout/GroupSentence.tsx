@@ -15,6 +15,8 @@ import { Listed } from "./Listed";
 import { type SentenceProps, ValueWord } from "./Sentence";
 import { LetGo } from "../numbers/LetGo";
 import { Word } from "./Word";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 /** A group of bolts in one sentence. */
 export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { group: Group }) {
@@ -31,21 +33,26 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
   };
   return (
     <p className={classes.sentence}>
-      <b>{capital(g.name)}</b>
+      <b>{capital(told(g.name))}</b>
       {": "}
       {g.of ? (
-        <>the same bolts, </>
+        <>{tr("the same bolts,")} </>
       ) : (
         <>
           {g.asked ? (
             <Word
               {...shared}
-              name={`How many ${g.name}`}
+              name={tr("How many {group}", { group: told(g.name) })}
               fields={[`${at}.count`]}
-              text={String((problem && draft.input.groups[g.name]?.count) || g.count || "how many")}
+              text={String((problem && draft.input.groups[g.name]?.count) || g.count || tr("how many"))}
             >
               {(close) => (
-                <Whole label={`How many; ${g.least} to ${g.most}`} value={g.count} onSet={(count) => set(close)({ count })} first />
+                <Whole
+                  label={tr("How many; {least} to {most}", { least: g.least, most: g.most })}
+                  value={g.count}
+                  onSet={(count) => set(close)({ count })}
+                  first
+                />
               )}
             </Word>
           ) : (
@@ -56,18 +63,23 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
             {...shared}
             name="Thread"
             fields={[`${at}.thread`]}
-            text={g.thread || "thread"}
+            text={g.thread || tr("thread")}
             options={words.threads.map((t) => ({ value: t.name, text: t.name, note: t.series }))}
             value={g.thread}
             onChoose={(thread) => change({ thread })}
           />{" "}
-          <Word {...shared} name="Grade" fields={[`${at}.grade`]} text={g.grade || "grade"}>
+          <Word {...shared} name="Grade" fields={[`${at}.grade`]} text={g.grade || tr("grade")}>
             {(close) => <Grade grades={words.grades} bolts={draft.input.groups[g.name]} value={g.grade} onSet={set(close)} />}
           </Word>
           {g.rows > 0 && (
             <>
               {" in "}
-              <Word {...shared} name={`How the ${g.name} lie`} fields={[`${at}.rows`, `${at}.across`]} text={`${g.rows} × ${g.cols}`}>
+              <Word
+                {...shared}
+                name={tr("How the {group} lie", { group: told(g.name) })}
+                fields={[`${at}.rows`, `${at}.across`]}
+                text={`${g.rows} × ${g.cols}`}
+              >
                 {(close) => <Rows group={g} bolts={draft.input.groups[g.name]} onSet={(v) => set(close)(v)} />}
               </Word>
             </>
@@ -77,97 +89,127 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
       )}
       {g.how === "torque" && value?.worked && (
         <>
-          {g.lubrication || "as delivered"}, to <ValueWord draft={draft} value={value} mayChange={mayChange} />
+          <Say
+            of="{lubrication}, to {valueword}"
+            with={{
+              lubrication: told(g.lubrication) || tr("as delivered"),
+              valueword: <ValueWord draft={draft} value={value} mayChange={mayChange} />,
+            }}
+          />
         </>
       )}
       {g.how === "torque" && !value?.worked && (
         <>
-          {g.isDry ? "left " : "with "}
-          <Listed
-            {...shared}
-            name={`Lubrication of the ${g.name} on the job`}
-            fields={[`${at}.lubrication`]}
-            text={g.short || "lubrication"}
-            about="lubrication"
-            options={lubricants(words)}
-            value={g.lubrication}
-            onChoose={(lubrication) => change({ lubrication, decision: "" })}
+          <Say
+            of={g.isDry ? "left {condition}, to {target}{written}{over}" : "with {condition}, to {target}{written}{over}"}
+            with={{
+              condition: (
+                <Listed
+                  {...shared}
+                  name={tr("Lubrication of the {group} on the job", { group: told(g.name) })}
+                  fields={[`${at}.lubrication`]}
+                  text={told(g.short) || tr("lubrication")}
+                  about="lubrication"
+                  options={lubricants(words)}
+                  value={g.lubrication}
+                  onChoose={(lubrication) => change({ lubrication, decision: "" })}
+                />
+              ),
+              target: <Target mayChange={mayChange} draft={draft} group={g} value={value} onSet={set} />,
+              written: !g.aim && (
+                <Say
+                  of=" written for {condition}"
+                  with={{
+                    condition: (
+                      <Listed
+                        {...shared}
+                        name={tr("Condition the torque was written for")}
+                        fields={[`${at}.specifiedFor`, `${at}.decision`]}
+                        text={told(words.lubricants.find((l) => l.name === g.specifiedFor)?.short) ?? tr("which condition")}
+                        options={lubricants(words)}
+                        value={g.specifiedFor}
+                        onChoose={(specifiedFor) => change({ specifiedFor, decision: "" })}
+                      />
+                    ),
+                  }}
+                />
+              ),
+              over: g.prevailing > 0 && (
+                <Say
+                  of=" over {prevailing}"
+                  with={{
+                    prevailing: (
+                      <Word
+                        {...shared}
+                        name={tr("Torque to run the nut down")}
+                        fields={[`${at}.prevailing`]}
+                        text={tr("{prevailing} N·m to run it down", { prevailing: number(g.prevailing) })}
+                      >
+                        {(close) => <Prevailing bolts={draft.input.groups[g.name]} onSet={set(close)} />}
+                      </Word>
+                    ),
+                  }}
+                />
+              ),
+            }}
           />
-          , to <Target mayChange={mayChange} draft={draft} group={g} value={value} onSet={set} />
-          {!g.aim && (
-            <>
-              {" written for "}
-              <Listed
-                {...shared}
-                name="Condition the torque was written for"
-                fields={[`${at}.specifiedFor`, `${at}.decision`]}
-                text={words.lubricants.find((l) => l.name === g.specifiedFor)?.short ?? "which condition"}
-                options={lubricants(words)}
-                value={g.specifiedFor}
-                onChoose={(specifiedFor) => change({ specifiedFor, decision: "" })}
-              />
-            </>
-          )}
-          {g.prevailing > 0 && (
-            <>
-              {" over "}
-              <Word
-                {...shared}
-                name="Torque to run the nut down"
-                fields={[`${at}.prevailing`]}
-                text={`${number(g.prevailing)} N·m to run it down`}
-              >
-                {(close) => <Prevailing bolts={draft.input.groups[g.name]} onSet={set(close)} />}
-              </Word>
-            </>
-          )}
         </>
       )}
       {g.how === "tension" && (
-        <>
-          {g.drawn?.halves ? "drawn, every other bolt first, to leave " : "drawn at once, to leave "}
-          {value && <ValueWord draft={draft} value={value} mayChange={mayChange} />} in each
-        </>
+        <Say
+          of={g.drawn?.halves ? "drawn, every other bolt first, to leave {load} in each" : "drawn at once, to leave {load} in each"}
+          with={{ load: value && <ValueWord draft={draft} value={value} mayChange={mayChange} /> }}
+        />
       )}
       {g.how === "pressure" && (
-        <>at the pump to {value && <ValueWord draft={draft} value={value} mayChange={mayChange} />}, until it stalls</>
-      )}
-      {g.how === "turns" && (
         <>
-          by turns
-          {value && " of "}
-          {value && <ValueWord draft={draft} value={value} mayChange={mayChange} />}
+          <Say
+            of="at the pump to {value}, until it stalls"
+            with={{ value: value && <ValueWord draft={draft} value={value} mayChange={mayChange} /> }}
+          />
         </>
       )}
+      {g.how === "turns" &&
+        (value ? (
+          <Say of="by turns of {value}" with={{ value: <ValueWord draft={draft} value={value} mayChange={mayChange} /> }} />
+        ) : (
+          tr("by turns")
+        ))}
       {g.breakout && (
         <>
-          {"; they stood "}
-          <Listed
-            {...shared}
-            name="How they have stood"
-            fields={[`${at}.held`]}
-            text={g.breakout.age}
-            options={g.breakout.ages.map((a) => ({ value: a, text: a }))}
-            value={g.breakout.age}
-            onChoose={(age) => change({ held: { ...draft.input.groups[g.name]?.held, age } })}
+          <Say
+            of="; they stood {age}, and let go at {letgo}"
+            with={{
+              age: (
+                <Listed
+                  {...shared}
+                  name={tr("How they have stood")}
+                  fields={[`${at}.held`]}
+                  text={told(g.breakout.age)}
+                  options={g.breakout.ages.map((a) => ({ value: a, text: told(a) }))}
+                  value={g.breakout.age}
+                  onChoose={(age) => change({ held: { ...draft.input.groups[g.name]?.held, age } })}
+                />
+              ),
+              letgo: <LetGo of={g.name} range={g.breakout} />,
+            }}
           />
-          , and let go at <LetGo of={g.name} range={g.breakout} />
         </>
       )}
-      {g.how === "hand" && <>by hand</>}
-      {g.how === "not torqued" && <>home by hand; must not be torqued</>}
+      {g.how === "hand" && <>{tr("by hand")}</>}
+      {g.how === "not torqued" && <>{tr("home by hand; must not be torqued")}</>}
       {g.staged && (
         <>
           , in{" "}
           <Listed
             {...shared}
-            name={`Stages of the ${g.name}`}
+            name={tr("Stages of the {group}", { group: told(g.name) })}
             fields={[`${at}.stages`]}
-            text={g.stages.length > 1 ? `${g.stages.join("-")} %` : "one go"}
+            text={g.stages.length > 1 ? `${g.stages.join("-")} %` : tr("one go")}
             about="stages"
             options={[
-              { value: "", text: "as the recipe has it" },
-              ...words.presets.map((p) => ({ value: p.name, text: `${p.name} %`, note: p.usual })),
+              { value: "", text: tr("as the recipe has it") },
+              ...words.presets.map((p) => ({ value: p.name, text: `${told(p.name)} %`, note: told(p.usual) })),
             ]}
             value={draft.input.groups[g.name]?.stages ?? ""}
             onChoose={(stages) => change({ stages })}
@@ -180,14 +222,22 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
           {g.orders.length > 0 ? (
             <Word
               {...shared}
-              name={`Order of the ${g.name}`}
+              name={tr("Order of the {group}", { group: told(g.name) })}
               fields={[`${at}.order`, `${at}.start`]}
-              text={g.start > 1 ? `${g.patternWords} from bolt ${g.start}` : g.patternWords}
+              text={
+                g.start > 1
+                  ? tr("{patternWords} from bolt {start}", { patternWords: told(g.patternWords), start: g.start })
+                  : told(g.patternWords)
+              }
             >
               {(close) => (
                 <>
                   <Choose
-                    options={g.orders.map((o) => ({ value: o.name, text: o.words, note: o.against ? "against this kind" : undefined }))}
+                    options={g.orders.map((o) => ({
+                      value: o.name,
+                      text: told(o.words),
+                      note: o.against ? tr("against this kind") : undefined,
+                    }))}
                     value={g.pattern}
                     onChoose={(order) => set(close)({ order })}
                   />
@@ -197,18 +247,18 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
               )}
             </Word>
           ) : (
-            g.patternWords
+            told(g.patternWords)
           )}
         </>
       )}
       {g.portion > 0 ? (
-        <>, round and round, {turnWords(g.portion)} at a time until each holds</>
+        <>{tr(", round and round, {portion} at a time until each holds", { portion: turnWords(g.portion) })}</>
       ) : g.stands ? (
-        <>, tight already: round until nothing moves</>
+        <>{tr(", tight already: round until nothing moves")}</>
       ) : (
-        g.still && <>, then round and round until nothing moves</>
+        g.still && <>{tr(", then round and round until nothing moves")}</>
       )}
-      {g.lock && <>; after each: {g.lock}</>}.
+      {g.lock && <>{tr("; after each: {lock}", { lock: told(g.lock) })}</>}.
     </p>
   );
 }
@@ -217,10 +267,10 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
 function Start({ group: g, onSet }: { group: Group; onSet: (c: Bolts) => void }) {
   return (
     <Stack gap={12}>
-      <Whole label={`Begin at bolt, 1 to ${g.count}`} value={g.start || 1} onSet={(start) => onSet({ start })} />
+      <Whole label={tr("Begin at bolt, 1 to {number}", { number: g.count })} value={g.start || 1} onSet={(start) => onSet({ start })} />
       <Switch
         size="lg"
-        label="A bolt stands at 12 o’clock"
+        label={tr("A bolt stands at 12 o’clock")}
         checked={g.onCentre}
         onChange={(e) => onSet({ onCentre: e.currentTarget.checked })}
       />
@@ -229,7 +279,7 @@ function Start({ group: g, onSet }: { group: Group; onSet: (c: Bolts) => void })
 }
 
 const lubricants = (words: Words) =>
-  words.lubricants.map((l) => ({ value: l.name, text: l.name, note: `K ${l.low} · ${l.nominal} · ${l.high}` }));
+  words.lubricants.map((l) => ({ value: l.name, text: told(l.name), note: `K ${l.low} · ${l.nominal} · ${l.high}` }));
 
 /** How the bolts of a plate lie: its rows, and its pitches where they are not alike. */
 function Rows({ group: g, bolts, onSet }: { group: Group; bolts?: Bolts; onSet: (v: Pick<Bolts, "rows" | "across" | "down">) => void }) {
@@ -244,9 +294,9 @@ function Rows({ group: g, bolts, onSet }: { group: Group; bolts?: Bolts; onSet: 
   };
   return (
     <Form onSend={() => r !== undefined && onSet({ rows: Math.trunc(r), across: pitch(across), down: pitch(down) })}>
-      <Field label={`Rows of the ${g.count} bolts`} value={rows} onChange={setRows} first />
-      <Field label="Pitch along a row, where they are not alike" value={across} onChange={setAcross} unit={unit} />
-      <Field label="Pitch between rows" value={down} onChange={setDown} unit={unit} />
+      <Field label={tr("Rows of the {count} bolts", { count: g.count })} value={rows} onChange={setRows} first />
+      <Field label={tr("Pitch along a row, where they are not alike")} value={across} onChange={setAcross} unit={unit} />
+      <Field label={tr("Pitch between rows")} value={down} onChange={setDown} unit={unit} />
       <Units units={lengthUnits} value={unit} onChange={setUnit} />
       <Set disabled={r === undefined || (across.trim() !== "") !== (down.trim() !== "")} />
     </Form>
@@ -258,9 +308,9 @@ export function Reason({ group, value, onSet }: { group: string; value: string; 
   const [text, setText] = useInputState(value);
   return (
     <Form onSend={() => onSet(text.trim())}>
-      <Textarea label={`The engineer’s reason, for the ${group}`} value={text} onChange={setText} name="reason" />
+      <Textarea label={tr("The engineer’s reason, for the {group}", { group })} value={text} onChange={setText} name="reason" />
       <Button type="submit" variant="default" disabled={text.trim() === value}>
-        Keep the reason
+        {tr("Keep the reason")}
       </Button>
     </Form>
   );

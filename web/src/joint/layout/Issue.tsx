@@ -6,6 +6,8 @@ import { useMay } from "../../api/queries";
 import type { Joint } from "../../api/types";
 import { dateTime } from "../../ui/format";
 import { Pin } from "../../ui/Pin";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 /** Freezes the draft and its recipe's edition as a numbered plan, signed by an engineer. */
 export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boolean; onGoOn: () => void }) {
@@ -35,19 +37,26 @@ export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boole
       <span>
         {plan && (
           <>
-            <b>Plan {plan.revision}</b>, issued by {plan.issuedBy}, {dateTime(plan.issuedAt)}.{" "}
-            {plan.changed
-              ? "This draft has changed since; the bolts follow the plan."
-              : run?.standing === "signed"
-                ? "Signed. A further plan is for the work that follows."
-                : "It is frozen; a change makes another."}
+            <Say
+              of="{revision}, issued by {issuedBy}, {issuedAt}. {changed}"
+              with={{
+                revision: <b>{tr("Plan {revision}", { revision: plan.revision })}</b>,
+                issuedBy: plan.issuedBy,
+                issuedAt: dateTime(plan.issuedAt),
+                changed: plan.changed
+                  ? tr("This draft has changed since; the bolts follow the plan.")
+                  : run?.standing === "signed"
+                    ? tr("Signed. A further plan is for the work that follows.")
+                    : tr("It is frozen; a change makes another."),
+              }}
+            />
           </>
         )}
-        {!plan && (engineer ? "Once issued, plan and recipe are frozen." : "An engineer issues the plan.")}
+        {!plan && (engineer ? tr("Once issued, plan and recipe are frozen.") : tr("An engineer issues the plan."))}
       </span>
       {again && (
         <Button color="plan" onClick={onGoOn}>
-          {run?.standing === "lay out" ? "Prepare" : "The steps"}
+          {run?.standing === "lay out" ? tr("Prepare") : tr("The steps")}
         </Button>
       )}
       {engineer && (!again || run?.standing === "signed") && (
@@ -57,22 +66,25 @@ export function Issue({ joint, blocked, onGoOn }: { joint: Joint; blocked: boole
           disabled={blocked || draft.open.length > 0 || !draft.version}
           onClick={() => setBegins(crypto.randomUUID())}
         >
-          {run?.standing === "signed" ? "Issue a further plan" : "Issue the plan"}
+          {run?.standing === "signed" ? tr("Issue a further plan") : tr("Issue the plan")}
         </Button>
       )}
       {begins && (
         <Pin
-          title={`Issue plan ${(plan?.revision ?? 0) + 1} of ${joint.tag}`}
-          act="Issue"
-          reason={follows ? "There is work on the plan before. Why is there another?" : undefined}
+          title={tr("Issue plan {revision} of {tag}", { revision: (plan?.revision ?? 0) + 1, tag: joint.tag })}
+          act={tr("Issue")}
+          reason={follows ? tr("There is work on the plan before. Why is there another?") : undefined}
           busy={issue.isPending}
           error={issue.error}
           onClose={() => setBegins(undefined)}
           onPin={(pin, { reason }) => issue.mutate({ pin, reason })}
         >
           <p>
-            {draft.recipe.title}, {draft.nameplate}, by edition {draft.recipe.edition} of its recipe. Once issued it cannot be changed; a
-            change makes a new plan.
+            {tr("{title}, {nameplate}, by edition {edition} of its recipe. Once issued it cannot be changed; a change makes a new plan.", {
+              title: told(draft.recipe.title),
+              nameplate: told(draft.nameplate),
+              edition: draft.recipe.edition,
+            })}
           </p>
         </Pin>
       )}

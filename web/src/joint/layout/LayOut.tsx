@@ -20,6 +20,8 @@ import { LoadBar } from "./LoadBar";
 import { Sentence, ValueWord } from "./Sentence";
 import { Stays } from "./Stays";
 import { type DraftState, useDraft } from "./useDraft";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 /** Station one: what the joint is, and, once that is issued, its steps up to the first bolt. */
 export function LayOut({ joint }: { joint: Joint }) {
@@ -35,8 +37,8 @@ export function LayOut({ joint }: { joint: Joint }) {
           onChange={setShown}
           size="md"
           data={[
-            { value: "steps", label: "prepare and bring together" },
-            { value: "plan", label: "the plan" },
+            { value: "steps", label: tr("prepare and bring together") },
+            { value: "plan", label: tr("the plan") },
           ]}
         />
       )}
@@ -67,10 +69,15 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
         <Stack gap={12} miw={0}>
           <div className={classes.drawing} data-waits={problem ? true : undefined}>
             {draft.figure.bolts.length > 0 ? (
-              <Figure figure={draft.figure} bolts={bolts} paths={paths} title={`${draft.recipe.title} in its order`} />
+              <Figure
+                figure={draft.figure}
+                bolts={bolts}
+                paths={paths}
+                title={tr("{title} in its order", { title: told(draft.recipe.title) })}
+              />
             ) : (
               <Center h="100%" mih={220} c="dimmed" bd="2px dashed var(--line)">
-                The drawing comes with the bolts.
+                {tr("The drawing comes with the bolts.")}
               </Center>
             )}
           </div>
@@ -81,16 +88,16 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
                 value={labels}
                 onChange={(v) => setLabels(v === "order" ? "order" : "position")}
                 data={[
-                  { value: "order", label: "turn order" },
-                  { value: "position", label: "stamped number" },
+                  { value: "order", label: tr("turn order") },
+                  { value: "position", label: tr("stamped number") },
                 ]}
               />
               <Row gap={18}>
                 <a href={`/api/joints/${joint.id}/drawing?labels=${labels}`} download className="link">
-                  Drawing to print
+                  {tr("Drawing to print")}
                 </a>
                 <a href={`/api/joints/${joint.id}/kit`} download className="link">
-                  Parts and kit to print
+                  {tr("Parts and kit to print")}
                 </a>
               </Row>
             </Row>
@@ -98,14 +105,16 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
           <Minds draft={state} mayChange={mayChange} />
         </Stack>
         <Stack gap={12} miw={0} className={classes.right}>
-          <Panel title="The joint, in one sentence" aside={<Saved draft={state} />}>
+          <Panel title={tr("The joint, in one sentence")} aside={<Saved draft={state} />}>
             <Sentence draft={state} mayChange={mayChange} />
             {others.length > 0 && (
               <p className={classes.sentence}>
                 {others.map((v, i) => (
                   <span key={v.name}>
                     {i > 0 && "; "}
-                    {v.text}: <ValueWord draft={state} value={v} mayChange={mayChange} />
+                    {told(v.text)}
+                    {": "}
+                    <ValueWord draft={state} value={v} mayChange={mayChange} />
                   </span>
                 ))}
                 .
@@ -123,11 +132,11 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
             ))}
           </Stack>
           {draft.open.length > 0 && (
-            <Panel kind="mind" title="Before it may be issued">
+            <Panel kind="mind" title={tr("Before it may be issued")}>
               <Stack component="ul" gap={4}>
                 {draft.open.map((o) => (
                   <li key={o.field + o.text} className="edge" data-edge="mind">
-                    {o.text}
+                    {told(o.text)}
                   </li>
                 ))}
               </Stack>
@@ -138,7 +147,7 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
           {problem?.code === "changed-meanwhile" && (
             <Row gap={12}>
               <Refusal problem={problem} />
-              <Button onClick={state.takeTheirs}>Show theirs</Button>
+              <Button onClick={state.takeTheirs}>{tr("Show theirs")}</Button>
             </Row>
           )}
           {problem && !problem.field && problem.code !== "changed-meanwhile" && <Refusal problem={problem} />}
@@ -146,8 +155,15 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
           <Papers at={{ recipe: draft.recipe.id, joint: joint.id }} words={(id) => joint.run?.steps.find((s) => s.id === id)?.text} />
           <Before joint={joint} />
           <p className="fine">
-            {draft.recipe.sheet && <>Values: {draft.recipe.sheet}. </>}Recipe {draft.recipe.id}, edition {draft.recipe.edition}
-            {draft.recipe.newer && <> (there is an edition {draft.recipe.newer})</>}.
+            <Say
+              of="{sheet}Recipe {id}, edition {edition}{newer}."
+              with={{
+                sheet: draft.recipe.sheet && <>{tr("Values: {sheet}.", { sheet: told(draft.recipe.sheet) })} </>,
+                id: draft.recipe.id,
+                edition: draft.recipe.edition,
+                newer: draft.recipe.newer && <> {tr("(there is an edition {newer})", { newer: draft.recipe.newer })}</>,
+              }}
+            />
           </p>
         </Stack>
       </div>
@@ -158,17 +174,21 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
 function Minds({ draft: state, mayChange }: { draft: DraftState; mayChange: boolean }) {
   const { draft } = state;
   return (
-    <Panel title="Mind" kind="mind">
+    <Panel title={tr("Mind")} kind="mind">
       {draft.minds.length === 0 && (
-        <p>{draft.recipe.against || "Nothing special."} The maker’s value wins over all that is computed here.</p>
+        <p>
+          {tr("{against} The maker’s value wins over all that is computed here.", {
+            against: told(draft.recipe.against) || tr("Nothing special."),
+          })}
+        </p>
       )}
       <Stack component="ul" gap={8}>
         {draft.minds.map((m) => (
           <li key={m.text}>
-            {m.text}{" "}
+            {told(m.text)}{" "}
             {m.offer && m.take && mayChange && (
               <button type="button" className="link" onClick={() => state.changeGroup(m.group, { decision: m.take })}>
-                {m.offer}
+                {told(m.offer)}
               </button>
             )}
           </li>
@@ -196,35 +216,46 @@ function Carries({ group: g }: { group: Group }) {
           <LoadBar group={g} />
           <Alike group={g} />
           <p className="fine">
-            nut factor {thousandths(g.k)}, {thousandths(g.kLow)} to {thousandths(g.kHigh)} (µ{" "}
-            <Num of={g.name} number="mu">
-              {thousandths(g.mu)}
-            </Num>
-            ); wrench ± {percent(g.accuracy)} %
+            <Say
+              of="nut factor {k}, {kLow} to {kHigh} (µ {mu}); wrench ± {accuracy} %"
+              with={{
+                k: thousandths(g.k),
+                kLow: thousandths(g.kLow),
+                kHigh: thousandths(g.kHigh),
+                mu: (
+                  <Num of={g.name} number="mu">
+                    {thousandths(g.mu)}
+                  </Num>
+                ),
+                accuracy: percent(g.accuracy),
+              }}
+            />
           </p>
           <Budget parts={g.budget} />
         </>
       ) : (
-        <p className="soft">Give the thread, and the load that {torque(g.torque)} N·m means is worked out.</p>
+        <p className="soft">{tr("Give the thread, and the load that {torque} N·m means is worked out.", { torque: torque(g.torque) })}</p>
       )}
       {g.torques.length > 0 && (
         <Row component="ol" gap="4px 22px" my={6}>
           {g.torques.map((t, i) => (
             <li key={g.stages[i]} className="mono">
               <Text span c="plan" fw={700}>
-                {g.torques.length > 1 ? `${number(g.stages[i] ?? 0)} %` : "in full"}
+                {g.torques.length > 1 ? `${number(g.stages[i] ?? 0)} %` : tr("in full")}
               </Text>{" "}
               <Num of={g.name} number={`stage/${i + 1}`}>
-                {torque(t)} N·m
+                {torque(t)}
+                {" N·m"}
               </Num>
             </li>
           ))}
           {g.still && (
             <li className="mono">
               <Text span c="plan" fw={700}>
-                rounds
+                {tr("rounds")}
               </Text>{" "}
-              {torque(g.torques.at(-1) ?? 0)} N·m
+              {torque(g.torques.at(-1) ?? 0)}
+              {" N·m"}
             </li>
           )}
         </Row>
@@ -233,11 +264,11 @@ function Carries({ group: g }: { group: Group }) {
         <Stack component="ul" gap={0} fz={15}>
           {g.checks.map((c) => (
             <li key={c.name} className="edge" data-edge={c.holds ? "held" : "stop"}>
-              {c.name}:{" "}
+              {told(c.name)}:{" "}
               <Num of={g.name} number={c.unit ? "limit" : "utilisation"}>
                 <span className="mono">{checkWords(c)}</span>
               </Num>{" "}
-              {c.holds ? "holds" : <b>does not hold</b>}
+              {c.holds ? tr("holds") : <b>{tr("does not hold")}</b>}
             </li>
           ))}
         </Stack>
@@ -251,23 +282,23 @@ const thousandths = (v: number) => number(Math.round(v * 1000) / 1000);
 /** The same target, said the other ways, and the ends of what it may be. */
 function Alike({ group: g }: { group: Group }) {
   const ends = [
-    { number: "likelyLow", word: "likely", load: g.likelyLow },
-    { number: "likelyHigh", word: "to", load: g.likelyHigh },
-    { number: "worstLow", word: "at the worst", load: g.worstLow },
-    { number: "worstHigh", word: "to", load: g.worstHigh },
-    ...(g.limit > 0 ? [{ number: "limit", word: "yields at", load: g.limit }] : []),
+    { number: "likelyLow", word: tr("likely"), load: g.likelyLow },
+    { number: "likelyHigh", word: tr("to"), to: true, load: g.likelyHigh },
+    { number: "worstLow", word: tr("at the worst"), load: g.worstLow },
+    { number: "worstHigh", word: tr("to"), to: true, load: g.worstHigh },
+    ...(g.limit > 0 ? [{ number: "limit", word: tr("yields at"), load: g.limit }] : []),
   ];
   return (
     <>
-      <ul className={classes.alike} aria-label="The same, said otherwise">
+      <ul className={classes.alike} aria-label={tr("The same, said otherwise")}>
         {g.alike.map((s) => (
           <li key={s.words} className="mono">
             {s.key ? (
               <Num of={g.name} number={s.key}>
-                {s.words}
+                {told(s.words)}
               </Num>
             ) : (
-              s.words
+              told(s.words)
             )}
           </li>
         ))}
@@ -275,10 +306,11 @@ function Alike({ group: g }: { group: Group }) {
       <p className="fine">
         {ends.map((e, i) => (
           <span key={e.number}>
-            {i > 0 && (e.word === "to" ? " " : "; ")}
+            {i > 0 && ("to" in e ? " " : "; ")}
             {e.word}{" "}
             <Num of={g.name} number={e.number}>
-              {kilonewtons(e.load)} kN
+              {kilonewtons(e.load)}
+              {" kN"}
             </Num>
           </span>
         ))}
@@ -289,14 +321,16 @@ function Alike({ group: g }: { group: Group }) {
 
 /** A check's value and its limit: loads in kN, shares in percent. */
 function checkWords({ value, limit, unit }: Group["checks"][number]) {
-  if (unit === "N") return `${kilonewtons(value)} of ${kilonewtons(limit)} kN`;
-  return unit ? `${number(value)} of ${number(limit)} ${unit}` : `${percent(value)} of ${percent(limit)} %`;
+  if (unit === "N") return tr("{value} of {limit} kN", { value: kilonewtons(value), limit: kilonewtons(limit) });
+  return unit
+    ? tr("{value} of {limit} {unit}", { value: number(value), limit: number(limit), unit })
+    : tr("{value} of {limit} %", { value: percent(value), limit: percent(limit) });
 }
 
 function Saved({ draft: { problem, saving, draft, issued: plan } }: { draft: DraftState }) {
-  if (problem) return <span data-saved="no">not stored: see below</span>;
-  if (saving) return <span data-saved="saving">storing</span>;
-  if (plan && !plan.changed) return <span data-saved="yes">plan {plan.revision}, issued</span>;
-  if (plan) return <span data-saved="yes">draft after plan {plan.revision}</span>;
-  return <span data-saved="yes">{draft.version ? "draft, stored" : "not laid out yet"}</span>;
+  if (problem) return <span data-saved="no">{tr("not stored: see below")}</span>;
+  if (saving) return <span data-saved="saving">{tr("storing")}</span>;
+  if (plan && !plan.changed) return <span data-saved="yes">{tr("plan {revision}, issued", { revision: plan.revision })}</span>;
+  if (plan) return <span data-saved="yes">{tr("draft after plan {revision}", { revision: plan.revision })}</span>;
+  return <span data-saved="yes">{draft.version ? tr("draft, stored") : tr("not laid out yet")}</span>;
 }

@@ -1,6 +1,7 @@
 import type { Group } from "../../api/types";
 import { kilonewtons } from "../../ui/format";
 import classes from "./layout.module.css";
+import { tr } from "../../words/words";
 
 const W = 560;
 
@@ -14,9 +15,13 @@ export function LoadBar({ group: r }: { group: Group }) {
   const limit = x(r.limit);
   const between = x(r.load) - seat > 130 && limit - x(r.load) > 130;
   const words = [
-    `${kilonewtons(r.load)} kN a bolt, likely ${kilonewtons(r.likelyLow)} to ${kilonewtons(r.likelyHigh)} kN`,
-    r.needed > 0 ? `it must be ${kilonewtons(r.needed)} kN at least` : "",
-    r.limit > 0 ? `the bolt yields at ${kilonewtons(r.limit)} kN` : "",
+    tr("{load} kN a bolt, likely {likelyLow} to {likelyHigh} kN", {
+      load: kilonewtons(r.load),
+      likelyLow: kilonewtons(r.likelyLow),
+      likelyHigh: kilonewtons(r.likelyHigh),
+    }),
+    r.needed > 0 ? tr("it must be {needed} kN at least", { needed: kilonewtons(r.needed) }) : "",
+    r.limit > 0 ? tr("the bolt yields at {limit} kN", { limit: kilonewtons(r.limit) }) : "",
   ]
     .filter(Boolean)
     .join("; ");
@@ -31,35 +36,38 @@ export function LoadBar({ group: r }: { group: Group }) {
       {r.limit > 0 && <line x1={limit} x2={limit} y1="32" y2="62" stroke="var(--stop)" strokeWidth="3" />}
       <line x1={x(r.load)} x2={x(r.load)} y1="24" y2="72" stroke="var(--held)" strokeWidth="4" />
       <text x={clamp(x(r.load))} y="16" fill="var(--ink)" fontSize="18" fontWeight="700">
-        {kilonewtons(r.load)} kN
+        {kilonewtons(r.load)}
+        {" kN"}
       </text>
       {r.needed > 0 && (
         <>
           <text x={clamp(seat)} y="84" fill="var(--mind)">
-            at least
+            {tr("at least")}
           </text>
           <text x={clamp(seat)} y="102" fill="var(--mind)">
-            {kilonewtons(r.needed)} kN
+            {kilonewtons(r.needed)}
+            {" kN"}
           </text>
         </>
       )}
       {r.limit > 0 && (
         <>
           <text x={clamp(limit)} y="84" fill="var(--stop)">
-            yields
+            {tr("yields")}
           </text>
           <text x={clamp(limit)} y="102" fill="var(--stop)">
-            {kilonewtons(r.limit)} kN
+            {kilonewtons(r.limit)}
+            {" kN"}
           </text>
         </>
       )}
       {between ? (
         <text x={x(r.load)} y="88" fill="var(--held)">
-          likely {kilonewtons(r.likelyLow)} to {kilonewtons(r.likelyHigh)} kN
+          {tr("likely {likelyLow} to {likelyHigh} kN", { likelyLow: kilonewtons(r.likelyLow), likelyHigh: kilonewtons(r.likelyHigh) })}
         </text>
       ) : (
         <text x={W} y="16" fill="var(--held)" style={{ textAnchor: "end" }}>
-          likely {kilonewtons(r.likelyLow)} to {kilonewtons(r.likelyHigh)} kN
+          {tr("likely {likelyLow} to {likelyHigh} kN", { likelyLow: kilonewtons(r.likelyLow), likelyHigh: kilonewtons(r.likelyHigh) })}
         </text>
       )}
     </svg>

@@ -11,6 +11,8 @@ import { Word } from "./Word";
 import { Num, type Which } from "../numbers/Numbers";
 import classes from "./layout.module.css";
 import type { DraftState } from "./useDraft";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 export interface SentenceProps {
   draft: DraftState;
@@ -25,52 +27,60 @@ export function Sentence({ draft: state, mayChange }: SentenceProps) {
   const sizes = types.find((t) => t.type === input.type)?.sizes ?? [];
   return (
     <p className={classes.sentence}>
-      {draft.recipe.title}, nameplate{" "}
-      <Word {...shared} name="Type on the nameplate" fields={["type"]} text={input.type || "type"}>
-        {(close) => (
-          <Typed
-            label="Type, as on the nameplate"
-            options={types.map((t) => t.type)}
-            value={input.type}
-            onSet={(type) => {
-              close();
-              const has = types.find((t) => t.type === type)?.sizes;
-              change({ type, ...(has && !has.includes(input.size) ? { size: "" } : {}) });
-            }}
-          />
-        )}
-      </Word>{" "}
-      <Word {...shared} name="Size on the nameplate" fields={["size"]} text={input.size || "size"}>
-        {(close) => (
-          <Typed
-            label="Size, as on the nameplate"
-            options={sizes}
-            value={input.size}
-            onSet={(size) => {
-              close();
-              change({ size });
-            }}
-          />
-        )}
-      </Word>
-      {draft.recipe.choices.map((c) => (
-        <span key={c.name}>
-          {"; "}
-          {c.name}:{" "}
-          <Listed
-            {...shared}
-            name={c.text}
-            fields={[`choices.${c.name}`]}
-            text={input.choices[c.name] || "choose"}
-            asks={`${c.text}?`}
-            about={c.differ}
-            options={c.options.map((o) => ({ value: o, text: o }))}
-            value={input.choices[c.name] ?? ""}
-            onChoose={(o) => change({ choices: { ...input.choices, [c.name]: o } })}
-          />
-        </span>
-      ))}
-      .
+      <Say
+        of="{title}, nameplate {type} {size}{choices}."
+        with={{
+          title: told(draft.recipe.title),
+          type: (
+            <Word {...shared} name={tr("Type on the nameplate")} fields={["type"]} text={input.type || tr("type")}>
+              {(close) => (
+                <Typed
+                  label={tr("Type, as on the nameplate")}
+                  options={types.map((t) => t.type)}
+                  value={input.type}
+                  onSet={(type) => {
+                    close();
+                    const has = types.find((t) => t.type === type)?.sizes;
+                    change({ type, ...(has && !has.includes(input.size) ? { size: "" } : {}) });
+                  }}
+                />
+              )}
+            </Word>
+          ),
+          size: (
+            <Word {...shared} name={tr("Size on the nameplate")} fields={["size"]} text={input.size || tr("size")}>
+              {(close) => (
+                <Typed
+                  label={tr("Size, as on the nameplate")}
+                  options={sizes}
+                  value={input.size}
+                  onSet={(size) => {
+                    close();
+                    change({ size });
+                  }}
+                />
+              )}
+            </Word>
+          ),
+          choices: draft.recipe.choices.map((c) => (
+            <span key={c.name}>
+              {"; "}
+              {told(c.name)}:{" "}
+              <Listed
+                {...shared}
+                name={told(c.text)}
+                fields={[`choices.${c.name}`]}
+                text={told(input.choices[c.name]) || tr("choose")}
+                asks={`${told(c.text)}?`}
+                about={c.differ}
+                options={c.options.map((o) => ({ value: o, text: told(o) }))}
+                value={input.choices[c.name] ?? ""}
+                onChoose={(o) => change({ choices: { ...input.choices, [c.name]: o } })}
+              />
+            </span>
+          )),
+        }}
+      />
     </p>
   );
 }
@@ -81,7 +91,7 @@ function Typed({ label, options, value, onSet }: { label: string; options: strin
   return (
     <Stack gap={12}>
       {options.length > 0 && (
-        <Choose options={options.map((o) => ({ value: o, text: o, note: "on the sheet" }))} value={value} onChoose={onSet} />
+        <Choose options={options.map((o) => ({ value: o, text: o, note: tr("on the sheet") }))} value={value} onChoose={onSet} />
       )}
       <Form onSend={() => text.trim() && onSet(text.trim())}>
         <TextInput label={label} value={text} onChange={setText} maxLength={40} autoComplete="off" />
@@ -107,19 +117,19 @@ export function ValueWord({
       <span data-worked={v.name}>
         {v.shown && (
           <Num of={v.of!} number={v.number!}>
-            <b>{v.shown}</b>
+            <b>{told(v.shown)}</b>
           </Num>
         )}{" "}
-        <span className="soft">{v.worked}</span>
+        <span className="soft">{told(v.worked)}</span>
       </span>
     );
   return (
     <Word
       problem={draft.problem}
       mayChange={mayChange}
-      name={v.text}
+      name={told(v.text)}
       fields={[`values.${v.name}`, ...extra]}
-      text={shown || v.usual || (v.optional ? "not given" : "missing")}
+      text={shown || told(v.usual) || (v.optional ? tr("not given") : tr("missing"))}
       usual={!shown}
       why={why}
     >
@@ -138,7 +148,7 @@ export function ValueWord({
 }
 
 function givenWords({ value, max }: Given, word: string) {
-  return `${number(value.value)}${max ? ` to ${number(max.value)}` : ""} ${value.unit || word}`.trim();
+  return `${number(value.value)}${max ? tr(" to {max}", { max: number(max.value) }) : ""} ${value.unit || told(word)}`.trim();
 }
 
 const families = [torqueUnits, lengthUnits, ["bar", "MPa", "psi"]];
@@ -151,21 +161,25 @@ function ValueEditor({ value: v, onSet }: { value: Value; onSet: (g?: Given) => 
   const units = families.find((f) => f.includes(v.unit)) ?? [v.unit];
   const l = readNumber(low);
   const h = high.trim() === "" ? undefined : readNumber(high);
-  const shown = unit || v.word;
+  const shown = unit || told(v.word);
   const trials = (useWords().data?.lubricants ?? []).filter((l) => l.trial);
   return (
     <Form onSend={() => l !== undefined && onSet({ value: { value: l, unit }, ...(h === undefined ? {} : { max: { value: h, unit } }) })}>
       <p className="soft">
-        {v.text}
-        {v.usual && `. Usual: ${v.usual}, a starting value of ours; the maker’s own replaces it.`}
+        {told(v.text)}
+        {v.usual && tr(". Usual: {usual}, a starting value of ours; the maker’s own replaces it.", { usual: told(v.usual) })}
       </p>
-      <Field label="Value, or from" value={low} onChange={setLow} unit={shown} first />
-      <Field label="To, where it is a range" value={high} onChange={setHigh} unit={shown} />
+      <Field label={tr("Value, or from")} value={low} onChange={setLow} unit={shown} first />
+      <Field label={tr("To, where it is a range")} value={high} onChange={setHigh} unit={shown} />
       {units.length > 1 && <Units units={units} value={unit} onChange={setUnit} />}
       <Set disabled={l === undefined || (high.trim() !== "" && h === undefined)} />
       {v.lotK && trials.length > 0 && (
         <Choose
-          options={trials.map((l) => ({ value: l.name, text: l.name, note: `K ${number(l.low)} to ${number(l.high)}, by its trial` }))}
+          options={trials.map((l) => ({
+            value: l.name,
+            text: told(l.name),
+            note: tr("K {low} to {high}, by its trial", { low: number(l.low), high: number(l.high) }),
+          }))}
           value=""
           onChoose={(name) => {
             const l = trials.find((x) => x.name === name);
@@ -175,12 +189,12 @@ function ValueEditor({ value: v, onSet }: { value: Value; onSet: (g?: Given) => 
       )}
       {!v.sheet && v.hand && v.optional && (
         <Button variant="default" onClick={() => onSet(undefined)}>
-          Not given
+          {tr("Not given")}
         </Button>
       )}
       {v.sheet && v.hand && (
         <Button variant="default" onClick={() => onSet(undefined)}>
-          Back to the sheet: {givenWords(v.sheet, v.word)}
+          {tr("Back to the sheet: {sheet}", { sheet: givenWords(v.sheet, v.word) })}
         </Button>
       )}
     </Form>

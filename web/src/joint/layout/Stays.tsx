@@ -10,6 +10,8 @@ import { Answer, Mark } from "./GasketWindow";
 import type { SentenceProps } from "./Sentence";
 import classes from "./window.module.css";
 import { Word } from "./Word";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 /** What becomes of the load after the pull: what is known of it, in words, and a row for each that is. */
 export function Stays({ draft, group: g, mayChange }: SentenceProps & { group: Group }) {
@@ -23,41 +25,53 @@ export function Stays({ draft, group: g, mayChange }: SentenceProps & { group: G
   };
   return (
     <div className={classes.window} data-stays={g.name}>
-      <h3 className={classes.title}>Will it stay?</h3>
+      <h3 className={classes.title}>{tr("Will it stay?")}</h3>
       <p className={classes.needs}>
-        It clamps{" "}
-        <Word {...shared} fields={[`${at}.clamp`]} name="What is clamped" text={clampWords(b)}>
-          {(close) => (
-            <ClampEditor
-              bolts={b}
-              onSet={(c) => {
-                close();
-                draft.changeGroup(g.name, c);
-              }}
-            />
-          )}
-        </Word>
-        ; thread engaged:{" "}
-        <Word {...shared} name="Thread engaged" text={s.engaged ? said(s.engaged) : "not said"}>
-          {(close) => <Engaged stay={s} onSet={set(close)} />}
-        </Word>
-        ; pressed under the head up to{" "}
-        <Word {...shared} name="Pressure the parts take" text={s.bears ? said(s.bears) : "what they take"} usual={!s.bears}>
-          {(close) => <One label="Pressure that the parts take" unit="MPa" value={s.bears} onSet={(bears) => set(close)({ bears })} />}
-        </Word>
-        ; its faces{" "}
-        <Word {...shared} name="How the faces settle" text={settleWords(s)}>
-          {(close) => <Faces stay={s} onSet={set(close)} />}
-        </Word>
-        ; in service{" "}
-        <Word {...shared} name="Warmer in service" text={warmWords(s)}>
-          {(close) => <Warmer stay={s} onSet={set(close)} />}
-        </Word>
-        ; pulled at by{" "}
-        <Word {...shared} name="Load from outside" text={pullWords(s)}>
-          {(close) => <Pulled stay={s} onSet={set(close)} />}
-        </Word>
-        .
+        <Say
+          of="It clamps {clamp}; thread engaged: {engaged}; pressed under the head up to {pressure}; its faces {faces}; in service {service}; pulled at by {pull}."
+          with={{
+            clamp: (
+              <Word {...shared} fields={[`${at}.clamp`]} name={tr("What is clamped")} text={clampWords(b)}>
+                {(close) => (
+                  <ClampEditor
+                    bolts={b}
+                    onSet={(c) => {
+                      close();
+                      draft.changeGroup(g.name, c);
+                    }}
+                  />
+                )}
+              </Word>
+            ),
+            engaged: (
+              <Word {...shared} name={tr("Thread engaged")} text={s.engaged ? said(s.engaged) : tr("not said")}>
+                {(close) => <Engaged stay={s} onSet={set(close)} />}
+              </Word>
+            ),
+            pressure: (
+              <Word {...shared} name={tr("Pressure the parts take")} text={s.bears ? said(s.bears) : tr("what they take")} usual={!s.bears}>
+                {(close) => (
+                  <One label={tr("Pressure that the parts take")} unit="MPa" value={s.bears} onSet={(bears) => set(close)({ bears })} />
+                )}
+              </Word>
+            ),
+            faces: (
+              <Word {...shared} name={tr("How the faces settle")} text={settleWords(s)}>
+                {(close) => <Faces stay={s} onSet={set(close)} />}
+              </Word>
+            ),
+            service: (
+              <Word {...shared} name={tr("Warmer in service")} text={warmWords(s)}>
+                {(close) => <Warmer stay={s} onSet={set(close)} />}
+              </Word>
+            ),
+            pull: (
+              <Word {...shared} name={tr("Load from outside")} text={pullWords(s)}>
+                {(close) => <Pulled stay={s} onSet={set(close)} />}
+              </Word>
+            ),
+          }}
+        />
       </p>
       {g.stays.length > 0 && (
         <ol className={classes.rows}>
@@ -81,7 +95,7 @@ function StayRow({ row: r, group: g }: { row: Check; group: Group }) {
   return (
     <div className={classes.row}>
       <span className={classes.name}>
-        {!r.informs && <Mark holds={r.holds} />} {r.name}
+        {!r.informs && <Mark holds={r.holds} />} {told(r.name)}
       </span>
       <span className={classes.bar} data-holds={r.holds || r.informs} aria-hidden>
         <i
@@ -94,11 +108,13 @@ function StayRow({ row: r, group: g }: { row: Check; group: Group }) {
       <span className={classes.limit}>
         <span className="mono">{r.ofLimit ? words(r.value) : <Num {...why}>{words(r.value)}</Num>}</span>
         <small>
-          {r.informs ? "of " : r.least ? "at least " : "at most "}
-          {r.ofLimit ? <Num {...why}>{words(r.limit)}</Num> : words(r.limit)}
+          <Say
+            of={r.informs ? "of {limit}" : r.least ? "at least {limit}" : "at most {limit}"}
+            with={{ limit: r.ofLimit ? <Num {...why}>{words(r.limit)}</Num> : words(r.limit) }}
+          />
         </small>
       </span>
-      {r.note && <small className={classes.note}>{r.note}</small>}
+      {r.note && <small className={classes.note}>{told(r.note)}</small>}
     </div>
   );
 }
@@ -106,29 +122,37 @@ function StayRow({ row: r, group: g }: { row: Check; group: Group }) {
 const said = (q: Quantity) => `${number(q.value)} ${q.unit}`;
 
 function clampWords(b: Bolts) {
-  if (!b.clamp?.length) return "how much?";
-  return `${said(b.clamp.length)} of ${b.clamp.parts || "steel"}`;
+  if (!b.clamp?.length) return tr("how much?");
+  return tr("{clamp} of {parts}", { clamp: said(b.clamp.length), parts: told(b.clamp.parts) || tr("steel") });
 }
 
 function settleWords(s: Stay) {
-  if (s.settles) return `settling by ${number(s.settles)} µm, measured`;
-  return s.finish ? `${s.finish}, ${s.faces ?? 0} between the parts` : "not said";
+  if (s.settles) return tr("settling by {settles} µm, measured", { settles: number(s.settles) });
+  return s.finish ? tr("{finish}, {count} between the parts", { finish: told(s.finish), count: s.faces ?? 0 }) : tr("not said");
 }
 
 function warmWords(s: Stay) {
   const warm = s.boltsWarmer || s.partsWarmer;
   const stiff = s.boltsStiff || s.partsStiff;
-  if (!warm && !stiff) return "as warm as now";
+  if (!warm && !stiff) return tr("as warm as now");
   const parts = [
-    warm && `bolts ${number(s.boltsWarmer ?? 0)} K and parts ${number(s.partsWarmer ?? 0)} K warmer`,
-    stiff && `${percent(s.boltsStiff || 1)} % and ${percent(s.partsStiff || 1)} % as stiff`,
+    warm &&
+      tr("bolts {boltsWarmer} K and parts {partsWarmer} K warmer", {
+        boltsWarmer: number(s.boltsWarmer ?? 0),
+        partsWarmer: number(s.partsWarmer ?? 0),
+      }),
+    stiff &&
+      tr("{boltsStiff} % and {partsStiff} % as stiff", { boltsStiff: percent(s.boltsStiff || 1), partsStiff: percent(s.partsStiff || 1) }),
   ];
   return parts.filter(Boolean).join(", ");
 }
 
 function pullWords(s: Stay) {
-  const parts = [s.axial && `${said(s.axial)} along it`, s.across && `${said(s.across)} across`].filter(Boolean);
-  return parts.join(" and ") || "nothing";
+  const parts = [
+    s.axial && tr("{axial} along it", { axial: said(s.axial) }),
+    s.across && tr("{across} across", { across: said(s.across) }),
+  ].filter(Boolean);
+  return parts.join(tr(" and ")) || tr("nothing");
 }
 
 interface EditProps {
@@ -159,8 +183,8 @@ function Engaged({ stay: s, onSet }: EditProps) {
   const rm = useNumber(s.partTensile?.value);
   return (
     <Form onSend={() => onSet({ engaged: quantity(long.value, "mm"), partTensile: quantity(rm.value, "MPa") })}>
-      <Field label="Length of thread engaged" value={long.text} onChange={long.setText} unit="mm" first />
-      <Field label="Tensile strength of the part, if known" value={rm.text} onChange={rm.setText} unit="MPa" />
+      <Field label={tr("Length of thread engaged")} value={long.text} onChange={long.setText} unit="mm" first />
+      <Field label={tr("Tensile strength of the part, if known")} value={rm.text} onChange={rm.setText} unit="MPa" />
       <Set disabled={long.wrong || rm.wrong} />
     </Form>
   );
@@ -172,13 +196,20 @@ function Faces({ stay: s, onSet }: EditProps) {
   const settles = useNumber(s.settles);
   return (
     <Form onSend={() => onSet({ finish: finish as Stay["finish"], faces: Math.trunc(faces.value ?? 0), settles: settles.value })}>
-      <SegmentedControl data={["fine", "usual", "coarse"]} value={finish} onChange={setFinish} fullWidth size="md" aria-label="Faces" />
-      <Field label="Faces between the parts" value={faces.text} onChange={faces.setText} unit="faces" first />
-      <Field label="Or how far they settle, where it was measured" value={settles.text} onChange={settles.setText} unit="µm" />
+      <SegmentedControl
+        data={["fine", "usual", "coarse"]}
+        value={finish}
+        onChange={setFinish}
+        fullWidth
+        size="md"
+        aria-label={tr("Faces")}
+      />
+      <Field label={tr("Faces between the parts")} value={faces.text} onChange={faces.setText} unit="faces" first />
+      <Field label={tr("Or how far they settle, where it was measured")} value={settles.text} onChange={settles.setText} unit="µm" />
       <Set disabled={faces.wrong || settles.wrong} />
       {(s.finish || s.settles) && (
         <Button variant="default" onClick={() => onSet({ finish: "", faces: undefined, settles: undefined })}>
-          Not known
+          {tr("Not known")}
         </Button>
       )}
     </Form>
@@ -202,15 +233,15 @@ function Warmer({ stay: s, onSet }: EditProps) {
         })
       }
     >
-      <p className="soft">Than when it was made; below zero is colder.</p>
+      <p className="soft">{tr("Than when it was made; below zero is colder.")}</p>
       <SimpleGrid cols={2} spacing={12} style={{ alignItems: "end" }}>
-        <Field label="Bolts" value={bolts.text} onChange={bolts.setText} unit="K" first />
-        <Field label="Parts" value={parts.text} onChange={parts.setText} unit="K" />
+        <Field label={tr("Bolts")} value={bolts.text} onChange={bolts.setText} unit="K" first />
+        <Field label={tr("Parts")} value={parts.text} onChange={parts.setText} unit="K" />
       </SimpleGrid>
-      <p className="soft">Modulus then, of what it is at 20 °C; nothing where it is the same.</p>
+      <p className="soft">{tr("Modulus then, of what it is at 20 °C; nothing where it is the same.")}</p>
       <SimpleGrid cols={2} spacing={12} style={{ alignItems: "end" }}>
-        <Field label="Bolts as stiff" value={stiffBolts.text} onChange={stiffBolts.setText} unit="%" />
-        <Field label="Parts as stiff" value={stiffParts.text} onChange={stiffParts.setText} unit="%" />
+        <Field label={tr("Bolts as stiff")} value={stiffBolts.text} onChange={stiffBolts.setText} unit="%" />
+        <Field label={tr("Parts as stiff")} value={stiffParts.text} onChange={stiffParts.setText} unit="%" />
       </SimpleGrid>
       <Set disabled={[bolts, parts, stiffBolts, stiffParts].some((v) => v.wrong)} />
     </Form>
@@ -237,12 +268,12 @@ function Pulled({ stay: s, onSet }: EditProps) {
       }
     >
       <Stack gap={10}>
-        <Field label="Pull along each bolt" value={axial.text} onChange={axial.setText} unit="kN" first />
-        <Field label="Where it enters, 0 to 1; 1 under the head" value={enters.text} onChange={enters.setText} />
-        <Field label="Force across, each bolt" value={across.text} onChange={across.setText} unit="kN" />
+        <Field label={tr("Pull along each bolt")} value={axial.text} onChange={axial.setText} unit="kN" first />
+        <Field label={tr("Where it enters, 0 to 1; 1 under the head")} value={enters.text} onChange={enters.setText} />
+        <Field label={tr("Force across, each bolt")} value={across.text} onChange={across.setText} unit="kN" />
         <SimpleGrid cols={2} spacing={12} style={{ alignItems: "end" }}>
-          <Field label="Friction of the faces" value={friction.text} onChange={friction.setText} />
-          <Field label="Faces that slide" value={planes.text} onChange={planes.setText} />
+          <Field label={tr("Friction of the faces")} value={friction.text} onChange={friction.setText} />
+          <Field label={tr("Faces that slide")} value={planes.text} onChange={planes.setText} />
         </SimpleGrid>
       </Stack>
       <Set disabled={wrong} />

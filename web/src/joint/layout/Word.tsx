@@ -4,6 +4,7 @@ import type { Problem } from "../../api/types";
 import { Refusal } from "../../ui/Refusal";
 import { useAsks, type Which } from "../numbers/Numbers";
 import classes from "./layout.module.css";
+import { tr } from "../../words/words";
 
 export interface WordProps {
   /** The word as it stands in the sentence. */
@@ -52,7 +53,7 @@ export function Word({ text, name, fields, problem, mayChange, quiet, usual, why
           {children(() => setOpen(false))}
           {asks && (
             <button type="button" className={`link ${classes.from}`} onClick={asks.ask}>
-              Where it comes from
+              {tr("Where it comes from")}
             </button>
           )}
         </Popover.Dropdown>

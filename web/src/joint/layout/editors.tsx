@@ -5,6 +5,7 @@ import type { Quantity } from "../../api/types";
 import { Form } from "../../ui/Form";
 import { readNumber } from "../../ui/format";
 import classes from "./layout.module.css";
+import { tr } from "../../words/words";
 
 export interface Option {
   value: string;
@@ -21,8 +22,8 @@ export function Choose({ options, value, onChoose }: { options: Option[]; value:
     <div>
       {options.length > 12 && (
         <TextInput
-          aria-label="Narrow the list"
-          placeholder="type to narrow"
+          aria-label={tr("Narrow the list")}
+          placeholder={tr("type to narrow")}
           value={filter}
           onChange={setFilter}
           onKeyDown={(e) => e.key === "Enter" && shown[0] && onChoose(shown[0].value)}
@@ -64,7 +65,7 @@ export function Field({ label, value, onChange, first, unit, name }: FieldProps)
       autoComplete="off"
       rightSection={unit ? <span className="mono soft">{unit}</span> : undefined}
       rightSectionWidth={unit ? 74 : undefined}
-      error={value.trim() !== "" && readNumber(value) === undefined ? "Enter a number, like 240 or 9.5." : undefined}
+      error={value.trim() !== "" && readNumber(value) === undefined ? tr("Enter a number, like 240 or 9.5.") : undefined}
       {...(first ? { "data-autofocus": true } : {})}
     />
   );
@@ -78,7 +79,7 @@ export function Units({ units, value, onChange }: { units: string[]; value: stri
 export function Set({ disabled }: { disabled?: boolean }) {
   return (
     <Button type="submit" color="plan" disabled={disabled} fullWidth>
-      Set
+      {tr("Set")}
     </Button>
   );
 }

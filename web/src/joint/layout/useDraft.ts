@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { http, problemOf, take } from "../../api/client";
 import type { Bolts, Joint, JointInput, Problem } from "../../api/types";
+import { tr } from "../../words/words";
 
 /** What could not be sent; it is not stored yet. */
 const unreachable: Problem = {
@@ -9,8 +10,8 @@ const unreachable: Problem = {
   title: "",
   status: 0,
   code: "unreachable",
-  detail: "The server cannot be reached; this is not stored yet.",
-  way: "Change it again when the connection is back.",
+  detail: tr("The server cannot be reached; this is not stored yet."),
+  way: tr("Change it again when the connection is back."),
 };
 
 /**

@@ -1,6 +1,7 @@
 import type { Group } from "../../api/types";
 import { torque } from "../../ui/format";
 import { Num } from "./Numbers";
+import { Say } from "../../words/Say";
 
 interface LetGoProps {
   of: string;
@@ -11,17 +12,30 @@ interface LetGoProps {
 export function LetGo({ of, range }: LetGoProps) {
   return (
     <>
-      <Num of={of} number="breakout/low">
-        {torque(range.low)}
-      </Num>{" "}
-      to{" "}
-      <Num of={of} number="breakout/high">
-        <b>{torque(range.high)} N·m</b>
-      </Num>
-      , most likely{" "}
-      <Num of={of} number="breakout/likely">
-        {torque(range.likely)} N·m
-      </Num>
+      <Say
+        of="{low} to {high}, most likely {likely}"
+        with={{
+          low: (
+            <Num of={of} number="breakout/low">
+              {torque(range.low)}
+            </Num>
+          ),
+          high: (
+            <Num of={of} number="breakout/high">
+              <b>
+                {torque(range.high)}
+                {" N·m"}
+              </b>
+            </Num>
+          ),
+          likely: (
+            <Num of={of} number="breakout/likely">
+              {torque(range.likely)}
+              {" N·m"}
+            </Num>
+          ),
+        }}
+      />
     </>
   );
 }

@@ -5,6 +5,7 @@ import { http, take } from "../../api/client";
 import type { Joint, NumberShown } from "../../api/types";
 import { Refusal } from "../../ui/Refusal";
 import classes from "./numbers.module.css";
+import { told, tr, within } from "../../words/words";
 
 export interface Which {
   of: string;
@@ -31,8 +32,8 @@ export function Numbers({ joint, of, children }: NumbersProps) {
         onClose={() => setAsked([])}
         position="right"
         size={560}
-        title={<b>Where it comes from</b>}
-        closeButtonProps={{ "aria-label": "Close" }}
+        title={<b>{tr("Where it comes from")}</b>}
+        closeButtonProps={{ "aria-label": tr("Close") }}
         transitionProps={{ duration: 0 }}
       >
         {asked.length > 0 && <Sheet joint={joint} of={of} asked={asked} onAsk={setAsked} />}
@@ -66,7 +67,7 @@ export function Num({ of, number, children, long }: Which & { children: ReactNod
       className={classes.num}
       data-number={`${of}/${number}`}
       data-long={long || undefined}
-      title="Where it comes from: ="
+      title={tr("Where it comes from: =")}
       onClick={asks.ask}
       onKeyDown={asks.onKeyDown}
     >
@@ -97,18 +98,18 @@ function Sheet({ joint, of, asked, onAsk }: SheetProps) {
       {n ? (
         <Shown n={n} known={(key) => Boolean(find(key))} onGo={(number) => onAsk([...asked, { of: which.of, number }])} />
       ) : (
-        <p>It is taken as it was given; nothing is worked out for it.</p>
+        <p>{tr("It is taken as it was given; nothing is worked out for it.")}</p>
       )}
       <Group justify="space-between">
         {asked.length > 1 ? (
           <button type="button" className="link" onClick={() => onAsk(asked.slice(0, -1))}>
-            Back to {find(asked.at(-2)!.number)?.name.toLowerCase()}
+            {tr("Back to {number}", { number: within(told(find(asked.at(-2)!.number)?.name) ?? "") })}
           </button>
         ) : (
           <span />
         )}
         <a href={`/api/joints/${joint.id}/numbers/print?of=${of}`} download className="link">
-          All of them, to print
+          {tr("All of them, to print")}
         </a>
       </Group>
     </Stack>
@@ -125,9 +126,9 @@ function Shown({ n, known, onGo }: ShownProps) {
   return (
     <>
       <div>
-        <h3 className={classes.name}>{n.name}</h3>
+        <h3 className={classes.name}>{told(n.name)}</h3>
         <p className={`mono ${classes.comes}`} data-part="comes">
-          {n.comes}
+          {told(n.comes)}
         </p>
       </div>
       <div className={classes.formulas}>
@@ -135,7 +136,7 @@ function Shown({ n, known, onGo }: ShownProps) {
           {n.formula}
         </p>
         <p className="mono" data-part="numbers">
-          {n.numbers}
+          {told(n.numbers)}
         </p>
       </div>
       <table className={classes.symbols}>
@@ -146,8 +147,13 @@ function Shown({ n, known, onGo }: ShownProps) {
                 {s.sign}
               </th>
               <td>
-                {s.name}
-                {s.from && <span className="soft">, {s.from}</span>}
+                {told(s.name)}
+                {s.from && (
+                  <span className="soft">
+                    {", "}
+                    {told(s.from)}
+                  </span>
+                )}
               </td>
               <td className="mono">
                 {s.key && known(s.key) ? (
@@ -155,7 +161,7 @@ function Shown({ n, known, onGo }: ShownProps) {
                     type="button"
                     className={classes.num}
                     onClick={() => onGo(s.key!)}
-                    aria-label={`${s.amount}: where that comes from`}
+                    aria-label={tr("{amount}: where that comes from", { amount: s.amount })}
                   >
                     {s.amount}
                   </button>
@@ -168,14 +174,14 @@ function Shown({ n, known, onGo }: ShownProps) {
         </tbody>
       </table>
       <dl className={classes.known}>
-        <dt>How sure</dt>
-        <dd data-part="uncertain">{n.uncertain}</dd>
-        <dt>What moves it</dt>
-        <dd data-part="changes">{n.changes}</dd>
-        <dt>Valid</dt>
-        <dd>{n.valid}</dd>
-        <dt>Source</dt>
-        <dd data-part="source">{n.source}</dd>
+        <dt>{tr("How sure")}</dt>
+        <dd data-part="uncertain">{told(n.uncertain)}</dd>
+        <dt>{tr("What moves it")}</dt>
+        <dd data-part="changes">{told(n.changes)}</dd>
+        <dt>{tr("Valid")}</dt>
+        <dd>{told(n.valid)}</dd>
+        <dt>{tr("Source")}</dt>
+        <dd data-part="source">{told(n.source)}</dd>
       </dl>
     </>
   );

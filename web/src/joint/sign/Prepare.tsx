@@ -10,6 +10,7 @@ import { Dialog } from "../../ui/Form";
 import { Panel } from "../../ui/Panel";
 import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
+import { tr } from "../../words/words";
 
 interface PrepareProps {
   joint: Shown;
@@ -27,8 +28,12 @@ export function Prepare({ joint, run, part, reason, onClose }: PrepareProps) {
   const [why, setWhy] = useInputState("");
   return (
     <Dialog
-      title={`Prepare to sign that ${joint.tag} was ${part}`}
-      act="Prepare"
+      title={
+        part === "made"
+          ? tr("Prepare to sign that {tag} was made", { tag: joint.tag })
+          : tr("Prepare to sign that {tag} was checked", { tag: joint.tag })
+      }
+      act={tr("Prepare")}
       color="held"
       ready={!reason || why.trim() !== ""}
       onClose={onClose}
@@ -38,10 +43,18 @@ export function Prepare({ joint, run, part, reason, onClose }: PrepareProps) {
       }}
     >
       <p>
-        As {me?.person.name}, over the {run.entries} entries that you see now.{" "}
-        {run.deviations.length === 0 ? "No deviations." : `${run.deviations.length} deviations are listed on the record.`}
+        {tr("As {person}, over the {count} entries that you see now. {deviations}", {
+          person: me?.person.name,
+          count: run.entries,
+          deviations:
+            run.deviations.length === 0
+              ? tr("No deviations.")
+              : tr("{count} deviations are listed on the record.", { count: run.deviations.length }),
+        })}
       </p>
-      <p>Only the server can look at your PIN: it is asked for there. If anything was added by then, you look again before you sign.</p>
+      <p>
+        {tr("Only the server can look at your PIN: it is asked for there. If anything was added by then, you look again before you sign.")}
+      </p>
       {reason && <Textarea label={reason} value={why} onChange={setWhy} minRows={2} name="reason" />}
     </Dialog>
   );
@@ -57,20 +70,23 @@ export function Prepared({ joint, act: w }: { joint: Shown; act: Waiting }) {
   if (no === undefined || w.entry.content.kind !== "signature") return null;
   const there = online && before === 0;
   return (
-    <Panel kind={w.problem ? "stop" : "mind"} title={w.problem ? "Not signed" : "Prepared, not signed"}>
+    <Panel kind={w.problem ? "stop" : "mind"} title={w.problem ? tr("Not signed") : tr("Prepared, not signed")}>
       <Stack gap={10}>
         {w.problem ? (
           <Refusal problem={w.problem} />
         ) : (
           <p className="big" data-prepared={there ? "ready" : "waits"}>
-            Prepared {dateTime(w.entry.at)}, over {w.entry.onto} entries.{" "}
-            {there ? "Enter your PIN, and it is signed." : "It waits for the server, and then for your PIN."}
+            {tr("Prepared {at}, over {count} entries. {there}", {
+              at: dateTime(w.entry.at),
+              count: w.entry.onto,
+              there: there ? tr("Enter your PIN, and it is signed.") : tr("It waits for the server, and then for your PIN."),
+            })}
           </p>
         )}
         <Group grow gap={10}>
           {there && !w.problem && (
             <Button color="held" onClick={() => setAsking(true)} data-act="pin">
-              Enter the PIN
+              {tr("Enter the PIN")}
             </Button>
           )}
           <Button
@@ -79,14 +95,18 @@ export function Prepared({ joint, act: w }: { joint: Shown; act: Waiting }) {
             onClick={() => void outbox.takeBack(no)}
             data-act="take-back"
           >
-            {w.problem ? "Look again" : "Take it back"}
+            {w.problem ? tr("Look again") : tr("Take it back")}
           </Button>
         </Group>
       </Stack>
       {asking && (
         <Pin
-          title={`Sign that ${joint.tag} was ${w.entry.content.part}`}
-          act="Sign"
+          title={
+            w.entry.content.part === "made"
+              ? tr("Sign that {tag} was made", { tag: joint.tag })
+              : tr("Sign that {tag} was checked", { tag: joint.tag })
+          }
+          act={tr("Sign")}
           busy={!w.lacksPin && !w.problem}
           onClose={() => setAsking(false)}
           onPin={(pin) => {
@@ -94,7 +114,7 @@ export function Prepared({ joint, act: w }: { joint: Shown; act: Waiting }) {
             void outbox.settle(no, { pin });
           }}
         >
-          <p>What you saw when you prepared it is what you sign.</p>
+          <p>{tr("What you saw when you prepared it is what you sign.")}</p>
         </Pin>
       )}
     </Panel>

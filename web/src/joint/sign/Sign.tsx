@@ -16,6 +16,8 @@ import { MadeWith } from "./MadeWith";
 import classes from "./sign.module.css";
 import { Signing } from "./Signing";
 import { WhatFollows } from "./WhatFollows";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 /** Station five: the record as it will print, and who signs it. */
 export function Sign({ joint, run }: { joint: Shown; run: Run }) {
@@ -43,61 +45,87 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
           {joint.tag}
         </Text>
         <p>
-          {joint.title}, {joint.area}. {draft.recipe.title}, {draft.nameplate}. Plan {run.revision}, {run.words}.
+          {tr("{title}, {area}. {recipe}, {nameplate}. Plan {revision}, {run}.", {
+            title: told(joint.title),
+            area: joint.area,
+            recipe: told(draft.recipe.title),
+            nameplate: told(draft.nameplate),
+            revision: run.revision,
+            run: told(run.words),
+          })}
         </p>
       </header>
-      <h2>Deviations</h2>
+      <h2>{tr("Deviations")}</h2>
       {run.deviations.length === 0 ? (
-        <p>None.</p>
+        <p>{tr("None.")}</p>
       ) : (
         <Stack component="ul" gap={3}>
           {run.deviations.map((d) => (
             <li key={d.text} className="edge" data-edge={d.outside ? "stop" : "mind"}>
-              {d.text}
-              {d.outside && <b> (outside its limit, or left undone)</b>}
+              {told(d.text)}
+              {d.outside && <b> {tr("(outside its limit, or left undone)")}</b>}
             </li>
           ))}
         </Stack>
       )}
-      <h2>The joint</h2>
+      <h2>{tr("The joint")}</h2>
       <div className={classes.jointRow}>
         <div>
           {alike(run.groups).map(({ names, words, tools }) => (
             <p key={names}>
-              <b>{capital(names)}</b>: {words} {tools && <span className="soft">{tools}.</span>}
+              <b>{capital(names)}</b>
+              {": "}
+              {words} {tools && <span className="soft">{tools}.</span>}
             </p>
           ))}
           {run.groups
             .filter((g) => g.load > 0)
             .map((g) => (
               <p key={g.name} className="soft" data-numbers={g.name}>
-                {capital(g.name)}, where it comes from:{" "}
-                <Num of={g.name} number="torque">
-                  {torque(g.torque)} N·m
-                </Num>
-                ,{" "}
-                <Num of={g.name} number="load">
-                  {kilonewtons(g.load)} kN
-                </Num>
-                , likely{" "}
-                <Num of={g.name} number="likelyLow">
-                  {kilonewtons(g.likelyLow)}
-                </Num>{" "}
-                to{" "}
-                <Num of={g.name} number="likelyHigh">
-                  {kilonewtons(g.likelyHigh)} kN
-                </Num>
-                . All of them are on the record’s last pages.
+                <Say
+                  of="{group}, where it comes from: {torque}, {load}, likely {likelyLow} to {likelyHigh}. All of them are on the record’s last pages."
+                  with={{
+                    group: capital(told(g.name)),
+                    torque: (
+                      <Num of={g.name} number="torque">
+                        {torque(g.torque)}
+                        {" N·m"}
+                      </Num>
+                    ),
+                    load: (
+                      <Num of={g.name} number="load">
+                        {kilonewtons(g.load)}
+                        {" kN"}
+                      </Num>
+                    ),
+                    likelyLow: (
+                      <Num of={g.name} number="likelyLow">
+                        {kilonewtons(g.likelyLow)}
+                      </Num>
+                    ),
+                    likelyHigh: (
+                      <Num of={g.name} number="likelyHigh">
+                        {kilonewtons(g.likelyHigh)}
+                        {" kN"}
+                      </Num>
+                    ),
+                  }}
+                />
               </p>
             ))}
           {plan && (
             <p className="soft">
-              Issued by {plan.issuedBy}, {dateTime(plan.issuedAt)}, by edition {plan.edition} of its recipe. {plan.reason}
+              {tr("Issued by {issuedBy}, {issuedAt}, by edition {edition} of its recipe. {reason}", {
+                issuedBy: plan.issuedBy,
+                issuedAt: dateTime(plan.issuedAt),
+                edition: plan.edition,
+                reason: plan.reason,
+              })}
             </p>
           )}
         </div>
         <Box w={210} h={210}>
-          <Figure figure={run.figure} bolts={boltsOf(run)} title="The joint" />
+          <Figure figure={run.figure} bolts={boltsOf(run)} title={tr("The joint")} />
         </Box>
       </div>
       {stations.slice(0, 4).map((name, i) => (
@@ -117,7 +145,7 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
 function RecordStep({ run, step: s }: { run: Run; step: Step }) {
   return (
     <li className="edge" data-edge={s.outside ? "stop" : s.done ? "held" : undefined}>
-      {s.text} {s.readings && <b className="mono">{s.readings}</b>}{" "}
+      {told(s.text)} {s.readings && <b className="mono">{told(s.readings)}</b>}{" "}
       <span className="soft">
         {s.reads.some((r) => r.limit.length > 0) && (
           <>
@@ -129,24 +157,31 @@ function RecordStep({ run, step: s }: { run: Run; step: Step }) {
       {s.ticks.some((t) => t.done && !t.left) && (
         <span className="soft">
           {" "}
-          {s.ticks.flatMap((t) => (t.done && !t.left ? [[t.part, t.text].filter(Boolean).join(": ")] : [])).join("; ")}.
+          {s.ticks
+            .flatMap((t) =>
+              t.done && !t.left
+                ? [
+                    [t.part, t.text]
+                      .filter(Boolean)
+                      .map((x) => told(x))
+                      .join(": "),
+                  ]
+                : [],
+            )
+            .join("; ")}
+          .
         </span>
       )}
       <Photos run={run} step={s.id} />
-      {s.marks.length > 0 && <span className="soft"> {s.marks.join("; ")}.</span>}
+      {s.marks.length > 0 && <span className="soft"> {s.marks.map((m) => told(m)).join("; ")}.</span>}
       {s.tries.length > 1 && (
         <span className="soft">
           {" "}
-          {s.tries.length} tries: {s.tries.map((t) => t.readings).join(", ")}.
+          {tr("{count} tries: {tries}.", { count: s.tries.length, tries: s.tries.map((t) => told(t.readings)).join(", ") })}
         </span>
       )}
-      {s.outside && (
-        <b>
-          {" "}
-          {s.outside}. Because: {s.reason}
-        </b>
-      )}
-      <span className="soft"> {s.done && s.doneBy && s.doneAt ? `${s.doneBy}, ${dateTime(s.doneAt)}` : s.done ? "" : "open"}</span>
+      {s.outside && <b> {tr("{outside}. Because: {reason}", { outside: told(s.outside), reason: s.reason })}</b>}
+      <span className="soft"> {s.done && s.doneBy && s.doneAt ? `${s.doneBy}, ${dateTime(s.doneAt)}` : s.done ? "" : tr("open")}</span>
     </li>
   );
 }
@@ -155,12 +190,16 @@ function RecordStep({ run, step: s }: { run: Run; step: Step }) {
 function alike(groups: Group[]) {
   const out: { names: string; words: string; tools: string }[] = [];
   for (const g of groups) {
-    const tools = [...new Set((g.tooling ?? []).map((t) => `${t.tools.join(" + ")} at ${number(t.setting.value)} ${t.setting.unit}`))].join(
-      "; ",
-    );
-    const same = out.find((o) => o.words === g.words && o.tools === tools);
-    if (same) same.names += `, ${g.name}`;
-    else out.push({ names: g.name, words: g.words, tools });
+    const tools = [
+      ...new Set(
+        (g.tooling ?? []).map((t) =>
+          tr("{tools} at {setting} {unit}", { tools: t.tools.join(" + "), setting: number(t.setting.value), unit: t.setting.unit }),
+        ),
+      ),
+    ].join("; ");
+    const same = out.find((o) => o.words === told(g.words) && o.tools === tools);
+    if (same) same.names += `, ${told(g.name)}`;
+    else out.push({ names: told(g.name), words: told(g.words), tools });
   }
   return out;
 }
@@ -169,15 +208,18 @@ function alike(groups: Group[]) {
 function SignedBy({ run }: { run: Run }) {
   return (
     <>
-      <h2>Signed</h2>
-      {run.signatures.length === 0 && <p>Nobody has signed yet.</p>}
+      <h2>{tr("Signed")}</h2>
+      {run.signatures.length === 0 && <p>{tr("Nobody has signed yet.")}</p>}
       {run.signatures.map((s) => (
         <p key={s.part}>
-          <b>{s.part === "made" ? "Made" : "Checked"}</b> by {s.by}, {dateTime(s.at)}. {s.reason}
+          <Say
+            of="{part} by {by}, {at}. {reason}"
+            with={{ part: <b>{s.part === "made" ? tr("Made") : tr("Checked")}</b>, by: s.by, at: dateTime(s.at), reason: s.reason }}
+          />
         </p>
       ))}
       <footer>
-        This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.
+        {tr("This record supports and does not replace the maker’s instructions, local codes, the site’s permits and qualified persons.")}
       </footer>
     </>
   );

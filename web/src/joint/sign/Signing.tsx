@@ -8,6 +8,7 @@ import { Panel } from "../../ui/Panel";
 import { Pin } from "../../ui/Pin";
 import { Prepare, Prepared } from "./Prepare";
 import { article, capital } from "../words";
+import { told, tr } from "../../words/words";
 
 /** What signing needs, and the act of it. */
 export function Signing({ joint, run }: { joint: Shown; run: Run }) {
@@ -20,43 +21,48 @@ export function Signing({ joint, run }: { joint: Shown; run: Run }) {
   const mayCheck = made && run.mayCheck;
   const reason =
     made && run.outside
-      ? "Something is outside its limit or was left undone. Why is it accepted?"
+      ? tr("Something is outside its limit or was left undone. Why is it accepted?")
       : site?.sayWhy
-        ? "What did you see?"
+        ? tr("What did you see?")
         : undefined;
   const sign = useWatched(joint.id, run.id, () => setAsking(false));
   const prepared = useActs(joint).find((a) => a.run === run.id && a.entry.content.kind === "signature" && a.entry.onto !== undefined);
   if (prepared) return <Prepared joint={joint} act={prepared} />;
   if (run.standing === "signed") {
     return (
-      <Panel kind="held" title="Signed">
-        <p className="big">Made and checked. Nothing can be added to this record.</p>
+      <Panel kind="held" title={tr("Signed")}>
+        <p className="big">{tr("Made and checked. Nothing can be added to this record.")}</p>
       </Panel>
     );
   }
   if (run.open.length > 0) {
     return (
-      <Panel kind="mind" title="Still open">
+      <Panel kind="mind" title={tr("Still open")}>
         <Stack component="ul" gap={6} fz={18}>
           {run.open.map((o) => (
-            <li key={o}>{capital(o)}</li>
+            <li key={o}>{capital(told(o))}</li>
           ))}
         </Stack>
       </Panel>
     );
   }
   return (
-    <Panel kind="now" title={made ? "Second signature" : "First signature"}>
+    <Panel kind="now" title={made ? tr("Second signature") : tr("First signature")}>
       <p className="big">
         {made
-          ? `${capital(article(checker))} who had no hand in it checks the record and signs.`
-          : "Whoever pulled the bolts signs that they were made as recorded."}
+          ? tr("{checker} who had no hand in it checks the record and signs.", { checker: capital(article(checker)) })
+          : tr("Whoever pulled the bolts signs that they were made as recorded.")}
       </p>
       {mayMake || mayCheck ? (
-        <Act act={`${made ? "Checked" : "Made"}: ${joint.judged ? "prepare to sign" : "sign"}`} onClick={() => setAsking(true)} />
+        <Act
+          act={`${made ? tr("Checked") : tr("Made")}: ${joint.judged ? tr("prepare to sign") : tr("sign")}`}
+          onClick={() => setAsking(true)}
+        />
       ) : (
         <p className="soft">
-          {made ? `You are not the one: ${article(checker)} signs next.` : "You are not the one: a fitter signs first."}
+          {made
+            ? tr("You are not the one: {checker} signs next.", { checker: article(checker) })
+            : tr("You are not the one: a fitter signs first.")}
         </p>
       )}
       {asking && joint.judged && (
@@ -64,8 +70,8 @@ export function Signing({ joint, run }: { joint: Shown; run: Run }) {
       )}
       {asking && !joint.judged && (
         <Pin
-          title={made ? `Sign that ${joint.tag} was checked` : `Sign that ${joint.tag} was made`}
-          act="Sign"
+          title={made ? tr("Sign that {tag} was checked", { tag: joint.tag }) : tr("Sign that {tag} was made", { tag: joint.tag })}
+          act={tr("Sign")}
           reason={reason}
           {...sign}
           onClose={() => {
@@ -77,8 +83,13 @@ export function Signing({ joint, run }: { joint: Shown; run: Run }) {
           }
         >
           <p>
-            As {me?.person.name}.{" "}
-            {run.deviations.length === 0 ? "No deviations." : `${run.deviations.length} deviations are listed on the record.`}
+            {tr("As {person}. {deviations}", {
+              person: me?.person.name,
+              deviations:
+                run.deviations.length === 0
+                  ? tr("No deviations.")
+                  : tr("{count} deviations are listed on the record.", { count: run.deviations.length }),
+            })}
           </p>
         </Pin>
       )}

@@ -7,6 +7,7 @@ import { useMay } from "../../api/queries";
 import type { Joint } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { Pin } from "../../ui/Pin";
+import { told, tr } from "../../words/words";
 
 /** The work that may follow on a signed joint: an engineer issues its plan, and its recipe leads. */
 export function WhatFollows({ joint }: { joint: Joint }) {
@@ -32,26 +33,26 @@ export function WhatFollows({ joint }: { joint: Joint }) {
   });
   if (!engineer || joint.follows.length === 0) return null;
   return (
-    <Panel title="What follows">
+    <Panel title={tr("What follows")}>
       <SimpleGrid cols={2} spacing={10} mb={10}>
         {joint.follows.map((w) => (
           <Button key={w.work} variant="default" mih={64} onClick={() => setWork(w.work)} data-follow={w.work}>
-            {w.act}
+            {told(w.act)}
           </Button>
         ))}
       </SimpleGrid>
-      <p className="soft">Each is a plan of its own. This record stays as it is.</p>
+      <p className="soft">{tr("Each is a plan of its own. This record stays as it is.")}</p>
       {work && (
         <Pin
-          title={`Issue a further plan of ${joint.tag}: ${work}`}
-          act="Issue"
-          reason="Why is there more work on it?"
+          title={tr("Issue a further plan of {tag}: {work}", { tag: joint.tag, work: told(work) })}
+          act={tr("Issue")}
+          reason={tr("Why is there more work on it?")}
           busy={follow.isPending}
           error={follow.error}
           onClose={() => setWork("")}
           onPin={(pin, { reason }) => follow.mutate({ pin, reason })}
         >
-          <p>{joint.follows.find((w) => w.work === work)?.words}</p>
+          <p>{told(joint.follows.find((w) => w.work === work)?.words)}</p>
         </Pin>
       )}
     </Panel>

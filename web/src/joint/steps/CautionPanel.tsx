@@ -4,6 +4,7 @@ import { useKeys } from "../../app/keys";
 import { Act } from "../../ui/Act";
 import { CautionSign } from "../../ui/CautionSign";
 import { Panel } from "../../ui/Panel";
+import { told, tr } from "../../words/words";
 
 /**
  * The cautions of a step, read once a run by each person before anything else of it. Their key is not the one that
@@ -13,7 +14,7 @@ export function CautionPanel({ step, onRead }: { step: Step; onRead: () => void 
   useKeys({ c: onRead });
   const grave = step.cautions.some((c) => c.kind === "danger" || c.kind === "forbidden");
   return (
-    <Panel kind={grave ? "stop" : "mind"} title="Before this step">
+    <Panel kind={grave ? "stop" : "mind"} title={tr("Before this step")}>
       <Stack component="ul" gap={14}>
         {step.cautions.map((c) => (
           <li key={c.text}>
@@ -21,9 +22,9 @@ export function CautionPanel({ step, onRead }: { step: Step; onRead: () => void 
           </li>
         ))}
       </Stack>
-      <p className="soft">Then: {step.text}</p>
-      <Act act="Read, and it is so" hint="key C" kind={grave ? "stop" : "mind"} onClick={onRead} data-act="caution" />
-      <p className="fine">Dynacor does not replace the maker’s instructions, local codes, permits and qualified people.</p>
+      <p className="soft">{tr("Then: {step}", { step: told(step.text) })}</p>
+      <Act act={tr("Read, and it is so")} hint={tr("key C")} kind={grave ? "stop" : "mind"} onClick={onRead} data-act="caution" />
+      <p className="fine">{tr("Dynacor does not replace the maker’s instructions, local codes, permits and qualified people.")}</p>
     </Panel>
   );
 }

@@ -4,6 +4,7 @@ import { clock } from "../../api/clock";
 import type { Step } from "../../api/types";
 import { ReadingField } from "./ReadingField";
 import classes from "./steps.module.css";
+import { tr } from "../../words/words";
 
 interface ClockProps {
   step: Step;
@@ -43,20 +44,20 @@ export function Clock({ step, value, onValue, onStart, starting }: ClockProps) {
       </svg>
       {gone === undefined ? (
         <Button variant="default" size="lg" mih={60} onClick={onStart} disabled={!onStart || starting} data-act="start">
-          {starting ? "Started" : `Start the clock: ${step.hold} min`}
+          {starting ? tr("Started") : tr("Start the clock: {hold} min", { hold: step.hold })}
         </Button>
       ) : (
         <Text className="mono" fw={700} fz={34} c={share === 1 ? "held" : undefined} role="timer">
-          {share === 1 ? "time is over" : `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")}`}
+          {share === 1 ? tr("time is over") : `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")}`}
           {share < 1 && (
             <Text span fz={17} fw={400}>
               {" "}
-              to go of {step.hold} min
+              {tr("to go of {hold} min", { hold: step.hold })}
             </Text>
           )}
         </Text>
       )}
-      {gone === undefined && <ReadingField label="or held, by a watch" unit="min" name="held" value={value} onChange={onValue} />}
+      {gone === undefined && <ReadingField label={tr("or held, by a watch")} unit="min" name="held" value={value} onChange={onValue} />}
     </Group>
   );
 }

@@ -3,6 +3,7 @@ import type { Compared } from "../../api/types";
 import { scans } from "../../app/scans";
 import { Dialog } from "../../ui/Form";
 import classes from "./steps.module.css";
+import { told, tr } from "../../words/words";
 
 const Scan = lazy(() => import("../../app/Scan").then((m) => ({ default: m.Scan })));
 
@@ -27,22 +28,30 @@ export function Compare({ compares, marks, onMarks }: CompareProps) {
         return (
           <li key={c.of} className="edge" data-edge={mark.trim() && "held"}>
             <span>
-              <b>{c.of}</b>
-              <span className="soft"> {c.note}</span>
+              <b>{told(c.of)}</b>
+              <span className="soft"> {told(c.note)}</span>
             </span>
             {c.answers.length > 0 ? (
-              <select className="field" value={mark} aria-label={c.of} onChange={(e) => set(c.of, e.currentTarget.value)} data-mark={c.of}>
-                <option value="">choose</option>
+              <select
+                className="field"
+                value={mark}
+                aria-label={told(c.of)}
+                onChange={(e) => set(c.of, e.currentTarget.value)}
+                data-mark={c.of}
+              >
+                <option value="">{tr("choose")}</option>
                 {c.answers.map((a) => (
-                  <option key={a}>{a}</option>
+                  <option key={a} value={a}>
+                    {told(a)}
+                  </option>
                 ))}
               </select>
             ) : (
               <input
                 className="field"
                 value={seen ? "" : mark}
-                placeholder={seen ? "seen" : "as it reads"}
-                aria-label={`Mark of the ${c.of}`}
+                placeholder={seen ? tr("seen") : tr("as it reads")}
+                aria-label={tr("Mark of the {of}", { of: told(c.of) })}
                 data-mark={c.of}
                 autoComplete="off"
                 maxLength={100}
@@ -55,8 +64,13 @@ export function Compare({ compares, marks, onMarks }: CompareProps) {
             {c.answers.length === 0 &&
               (c.compared ? (
                 scans() ? (
-                  <button type="button" className="field" aria-label={`Scan the mark of the ${c.of}`} onClick={() => setScanning(c.of)}>
-                    scan
+                  <button
+                    type="button"
+                    className="field"
+                    aria-label={tr("Scan the mark of the {of}", { of: told(c.of) })}
+                    onClick={() => setScanning(c.of)}
+                  >
+                    {tr("scan")}
                   </button>
                 ) : (
                   <span />
@@ -66,7 +80,7 @@ export function Compare({ compares, marks, onMarks }: CompareProps) {
                   type="button"
                   className="field"
                   aria-pressed={seen}
-                  aria-label={`The mark of the ${c.of} was seen`}
+                  aria-label={tr("The mark of the {of} was seen", { of: told(c.of) })}
                   onClick={() => set(c.of, seen ? "" : SEEN)}
                 >
                   <svg viewBox="-12 -12 24 24" width="24" height="24" aria-hidden="true">
@@ -79,13 +93,13 @@ export function Compare({ compares, marks, onMarks }: CompareProps) {
       })}
       {scanning && (
         <Dialog
-          title={`Scan: ${scanning}`}
-          act="Leave it"
-          no="Close"
+          title={tr("Scan: {scanning}", { scanning })}
+          act={tr("Leave it")}
+          no={tr("Close")}
           onClose={() => setScanning(undefined)}
           onAct={() => setScanning(undefined)}
         >
-          <Suspense fallback={<p>The camera starts.</p>}>
+          <Suspense fallback={<p>{tr("The camera starts.")}</p>}>
             <Scan
               onCode={(text) => {
                 set(scanning, text.slice(0, 100));

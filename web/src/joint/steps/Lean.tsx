@@ -1,6 +1,6 @@
 import { skipToken, useQuery } from "@tanstack/react-query";
 import type { Run, Step, Verdict } from "../../api/types";
-import { readNumber } from "../../ui/format";
+import { number, readNumber } from "../../ui/format";
 import classes from "./steps.module.css";
 
 /**
@@ -32,7 +32,7 @@ export function Lean({ run, step, typed }: { run: Run; step: Step; typed: string
       </g>
       {shift && (
         <text x="0" y="48" fontSize="9" fontWeight="700" textAnchor="middle">
-          {shift.value.toFixed(3)} {shift.unit}
+          {number(shift.value)} {shift.unit}
         </text>
       )}
     </g>

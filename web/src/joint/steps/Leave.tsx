@@ -3,6 +3,7 @@ import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
 import type { Step } from "../../api/types";
 import { Dialog } from "../../ui/Form";
+import { told, tr } from "../../words/words";
 
 interface LeaveProps {
   step: Step;
@@ -18,12 +19,12 @@ export function Leave({ step, what, onLeave }: LeaveProps) {
   return (
     <>
       <button type="button" className="link" onClick={() => setOpen(true)} data-act="leave">
-        {what ? "Leave this one" : "Leave it"}
+        {what ? tr("Leave this one") : tr("Leave it")}
       </button>
       {open && (
         <Dialog
-          title={what ?? step.text}
-          act="Leave it undone"
+          title={what ?? told(step.text)}
+          act={tr("Leave it undone")}
           ready={reason.trim() !== ""}
           onClose={() => setOpen(false)}
           onAct={() => {
@@ -32,7 +33,7 @@ export function Leave({ step, what, onLeave }: LeaveProps) {
             setOpen(false);
           }}
         >
-          <Textarea name="reason" label="Why it is left undone. It stands first on the record." value={reason} onChange={setReason} />
+          <Textarea name="reason" label={tr("Why it is left undone. It stands first on the record.")} value={reason} onChange={setReason} />
         </Dialog>
       )}
     </>

@@ -1,5 +1,6 @@
 import type { ReadAsk, Step } from "../../api/types";
 import { Num } from "../numbers/Numbers";
+import { told } from "../../words/words";
 
 /** Whose numbers those of a step are. */
 export const ofStep = (step: Step) => `step/${step.id}`;
@@ -9,10 +10,10 @@ export function Limits({ step, pieces }: { step: Step; pieces: ReadAsk["limit"] 
   return pieces.map((p) =>
     p.number ? (
       <Num key={p.number} of={ofStep(step)} number={p.number}>
-        {p.text}
+        {told(p.text)}
       </Num>
     ) : (
-      p.text
+      told(p.text)
     ),
   );
 }
@@ -23,7 +24,7 @@ export function Limit({ step }: { step: Step }) {
   return limited.map((r, i) => (
     <span key={r.from}>
       {i > 0 && "; "}
-      {step.reads.length > 1 && r.name && `${r.name} `}
+      {step.reads.length > 1 && r.name && `${told(r.name)} `}
       <Limits step={step} pieces={r.limit} />
     </span>
   ));
@@ -32,10 +33,10 @@ export function Limit({ step }: { step: Step }) {
 /** What readings that are kept come to. */
 export function Comes({ step }: { step: Step }) {
   if (!step.comes) return null;
-  if (step.reads.length > 1) return step.comes;
+  if (step.reads.length > 1) return told(step.comes);
   return (
     <Num of={ofStep(step)} number="spread" long>
-      {step.comes}
+      {told(step.comes)}
     </Num>
   );
 }

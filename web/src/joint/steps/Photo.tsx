@@ -3,6 +3,7 @@ import type { Joint, Run, Step } from "../../api/types";
 import { useOutboxState, useRecord } from "../../app/context";
 import { shrink } from "./shrink";
 import classes from "./steps.module.css";
+import { told, tr } from "../../words/words";
 
 interface PhotoProps {
   joint: Joint;
@@ -29,7 +30,7 @@ export function Photo({ joint, run, step, what = "", large = false }: PhotoProps
       const p = await shrink(file);
       record({ kind: "photo", step: step?.id ?? "", hash: p.hash, what }, { photo: p.file });
     } catch (e) {
-      setWrong(e instanceof Error ? e.message : "It could not be read.");
+      setWrong(e instanceof Error ? e.message : tr("It could not be read."));
     }
     setBusy(false);
     if (input.current) input.current.value = "";
@@ -43,7 +44,7 @@ export function Photo({ joint, run, step, what = "", large = false }: PhotoProps
         accept="image/*"
         capture="environment"
         name={`photo-${step?.id ?? "joint"}`}
-        aria-label={what ? `Photograph: ${what}` : "Photograph"}
+        aria-label={what ? tr("Photograph: {what}", { what }) : tr("Photograph")}
         tabIndex={-1}
         onChange={(e) => void take(e.currentTarget.files?.[0])}
       />
@@ -51,11 +52,11 @@ export function Photo({ joint, run, step, what = "", large = false }: PhotoProps
         <svg viewBox="0 0 24 24" width="26" height="26" aria-hidden="true" className={classes.camera}>
           <path d="M3 7 h4 l2 -3 h6 l2 3 h4 v13 h-18 z M12 9.5 a4 4 0 1 1 -0.01 0" />
         </svg>{" "}
-        {busy ? "It is made smaller" : large ? `Photograph ${what}` : "Photograph"}
+        {busy ? tr("It is made smaller") : large ? tr("Photograph {what}", { what }) : tr("Photograph")}
       </button>
       {wrong && (
         <p role="alert" className={classes.missing}>
-          {wrong} Nothing is lost; take another.
+          {tr("{wrong} Nothing is lost; take another.", { wrong })}
         </p>
       )}
     </div>
@@ -74,10 +75,21 @@ export function Photos({ run, step }: { run: Run; step?: string }) {
       {list.map((p) => (
         <li key={p.entry}>
           {waits.has(p.hash) ? (
-            <img src={`data:image/jpeg;base64,${waits.get(p.hash)}`} alt={p.what || "Photograph, not sent yet"} width={96} height={72} />
+            <img
+              src={`data:image/jpeg;base64,${waits.get(p.hash)}`}
+              alt={told(p.what) || tr("Photograph, not sent yet")}
+              width={96}
+              height={72}
+            />
           ) : (
             <a href={`/api/photos/${p.hash}`} target="_blank" rel="noreferrer">
-              <img src={`/api/photos/${p.hash}`} alt={p.what || `Photograph by ${p.by}`} width={96} height={72} loading="lazy" />
+              <img
+                src={`/api/photos/${p.hash}`}
+                alt={told(p.what) || tr("Photograph by {by}", { by: p.by })}
+                width={96}
+                height={72}
+                loading="lazy"
+              />
             </a>
           )}
         </li>

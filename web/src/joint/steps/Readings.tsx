@@ -1,9 +1,11 @@
+import { tag } from "../../words/locale";
 import { Text } from "@mantine/core";
 import type { Step, Verdict } from "../../api/types";
 import { Why } from "../../ui/Why";
 import { Limits } from "./Limit";
 import { ReadingField } from "./ReadingField";
 import classes from "./steps.module.css";
+import { told, tr } from "../../words/words";
 
 interface ReadingsProps {
   step: Step;
@@ -23,20 +25,20 @@ export function Readings({ step, typed, onTyped, placed }: ReadingsProps) {
       <div key={r.from} className={classes.read}>
         {(name || r.limit.length > 0) && (
           <p>
-            {name && <b>{[name, r.of].filter(Boolean).join(", ")}</b>}
+            {name && <b>{[told(name), told(r.of)].filter(Boolean).join(", ")}</b>}
             {r.limit.length > 0 && (
               <Text span c="plan" fw={700}>
-                {name ? ": " : "It must be "}
+                {name ? ": " : tr("It must be ")}
                 <Limits step={step} pieces={r.limit} />
                 {name ? "" : "."}
-                {r.target && `; ${r.target}`}
+                {r.target && `; ${told(r.target)}`}
               </Text>
             )}
             {r.source && !["fixed", ""].includes(r.source) && <span className="fine"> {source(r.source)}</span>}
             {r.why && (
               <>
                 {" "}
-                <Why text={r.why} />
+                <Why text={told(r.why)} />
               </>
             )}
           </p>
@@ -46,7 +48,7 @@ export function Readings({ step, typed, onTyped, placed }: ReadingsProps) {
             {fields.map((f) => (
               <ReadingField
                 key={f.at}
-                label={one && name ? "reading" : f.name || "reading"}
+                label={one && name ? tr("reading") : told(f.name) || tr("reading")}
                 unit={f.unit}
                 name={`reading${f.at + 1}`}
                 value={typed[f.at] ?? ""}
@@ -55,13 +57,15 @@ export function Readings({ step, typed, onTyped, placed }: ReadingsProps) {
             ))}
           </div>
         )}
-        {fields.length < r.fields.length && <p className="soft">Type the readings on the drawing, in {r.fields[0]?.unit}.</p>}
+        {fields.length < r.fields.length && (
+          <p className="soft">{tr("Type the readings on the drawing, in {unit}.", { unit: r.fields[0]?.unit })}</p>
+        )}
       </div>
     );
   });
 }
 
-const source = (s: string) => (["rule", "sheet"].includes(s) ? `(${s})` : `(from the ${s})`);
+const source = (s: string) => (["rule", "sheet"].includes(s) ? `(${told(s)})` : tr("(from the {s})", { s: told(s) }));
 
 /** Whether a raw reading has a place on the drawing. */
 export const onDrawing = (step: Step, at: number) => {
@@ -76,12 +80,12 @@ export function Answers({ verdict }: { verdict: Verdict }) {
     <dl className={classes.answers} role="status">
       {verdict.answers.map((a) => (
         <div key={a.read + a.name} data-outside={(a.judged && a.outside) || undefined}>
-          <dt>{[a.read, a.name].filter(Boolean).join(", ")}</dt>
-          <dd className="mono">{a.says || `${figures.format(a.value)} ${a.unit}`}</dd>
+          <dt>{[told(a.read), told(a.name)].filter(Boolean).join(", ")}</dt>
+          <dd className="mono">{told(a.says) || `${figures.format(a.value)} ${a.unit}`}</dd>
         </div>
       ))}
     </dl>
   );
 }
 
-const figures = new Intl.NumberFormat(undefined, { maximumSignificantDigits: 4 });
+const figures = new Intl.NumberFormat(tag, { maximumSignificantDigits: 4 });

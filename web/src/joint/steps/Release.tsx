@@ -5,6 +5,7 @@ import { useKeys } from "../../app/keys";
 import { Act } from "../../ui/Act";
 import { Pin } from "../../ui/Pin";
 import { article } from "../words";
+import { told, tr } from "../../words/words";
 
 /** The work waits until somebody has answered for a step, by name and PIN: here, or on a device of their own. */
 export function Release({ joint, run, step }: { joint: Joint; run: Run; step: Step }) {
@@ -15,14 +16,14 @@ export function Release({ joint, run, step }: { joint: Joint; run: Run; step: St
   return (
     <>
       <p data-waits={step.release}>
-        <b>The work waits for {article(step.release)}</b>
+        <b>{tr("The work waits for {release}", { release: article(step.release) })}</b>
         {step.release === "second person"
-          ? ", who did not do this: they look, and say so by name."
-          : ": they look, and answer for it by name."}
+          ? tr(", who did not do this: they look, and say so by name.")
+          : tr(": they look, and answer for it by name.")}
       </p>
       <Act
-        act={`Released by ${article(step.release)}`}
-        hint="space bar; with their PIN"
+        act={tr("Released by {release}", { release: article(step.release) })}
+        hint={tr("space bar; with their PIN")}
         kind="mind"
         onClick={() => setAsking(true)}
         data-act="release"
@@ -30,8 +31,8 @@ export function Release({ joint, run, step }: { joint: Joint; run: Run; step: St
       {asking && (
         <Pin
           by={step.release}
-          title={`Released by ${article(step.release)}`}
-          act="I looked; it may go on"
+          title={tr("Released by {release}", { release: article(step.release) })}
+          act={tr("I looked; it may go on")}
           {...withPin}
           onClose={() => {
             withPin.takeBack();
@@ -39,8 +40,8 @@ export function Release({ joint, run, step }: { joint: Joint; run: Run; step: St
           }}
           onPin={(pin, { as }) => withPin.send(content, { pin, as })}
         >
-          <p>{step.text}</p>
-          {step.readings && <p className="mono">{step.readings}</p>}
+          <p>{told(step.text)}</p>
+          {step.readings && <p className="mono">{told(step.readings)}</p>}
         </Pin>
       )}
     </>

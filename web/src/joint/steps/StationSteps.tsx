@@ -25,6 +25,7 @@ import { StepCard } from "./StepCard";
 import classes from "./steps.module.css";
 import { Stopped } from "./Stopped";
 import { ticked } from "./Ticks";
+import { told, tr } from "../../words/words";
 
 interface StationStepsProps {
   joint: Joint;
@@ -77,9 +78,9 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   const finished = done && at > station && (
     <Panel kind="held">
       <Group justify="space-between" fz={19}>
-        <b>All of it is done.</b>
+        <b>{tr("All of it is done.")}</b>
         <Button color="held" size="lg" mih={72} miw={160} onClick={() => void navigate(`/joint/${joint.id}/${at}`)}>
-          {run.standing === "signed" ? "The record" : stations[at - 1]}
+          {run.standing === "signed" ? tr("The record") : stations[at - 1]}
         </Button>
       </Group>
     </Panel>
@@ -120,7 +121,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
             <Figure
               figure={run.figure}
               bolts={boltsOf(run)}
-              title={`${joint.draft.recipe.title}, as it stands`}
+              title={tr("{title}, as it stands", { title: told(joint.draft.recipe.title) })}
               marked={marked}
               carries={now?.at ? run.carries : undefined}
               back={lean}
@@ -142,7 +143,7 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
             placed.map((p) => (
               <div key={p.text} className={classes.spot} style={{ left: `${50 + (p.x / 228) * 100}%`, top: `${50 + (p.y / 232) * 100}%` }}>
                 <ReadingField
-                  label={p.text}
+                  label={told(p.text)}
                   name={`reading${p.i + 1}`}
                   value={typed[p.i] ?? ""}
                   onChange={(v) => setTyped(typed.with(p.i, v))}
@@ -174,15 +175,15 @@ export function StackOf({ joint, run, now }: { joint: Joint; run: Run; now: Step
   const acts = useActs(joint);
   if (!run.stack) return null;
   return (
-    <section className={classes.stackFace} aria-label="The parts along their axis" data-stack={run.stack.up ? "up" : "along"}>
+    <section className={classes.stackFace} aria-label={tr("The parts along their axis")} data-stack={run.stack.up ? "up" : "along"}>
       <p className="soft">
         <b>
           {run.stack.up
-            ? `From ${run.stack.first} up to ${run.stack.last}`
-            : `Along its axis, from ${run.stack.first} to ${run.stack.last}`}
+            ? tr("From {first} up to {last}", { first: told(run.stack.first), last: told(run.stack.last) })
+            : tr("Along its axis, from {first} to {last}", { first: told(run.stack.first), last: told(run.stack.last) })}
         </b>
       </p>
-      <Stack stack={run.stack} title="Parts" states={statesOf(run, acts, now)} />
+      <Stack stack={run.stack} title={tr("Parts")} states={statesOf(run, acts, now)} />
     </section>
   );
 }
@@ -212,13 +213,13 @@ function Before({ steps }: { steps: Step[] }) {
   const measured = steps.filter((s) => s.readings).reverse();
   if (rounds.length + measured.length === 0) return null;
   return (
-    <section className={classes.before} aria-label="What it stands on">
+    <section className={classes.before} aria-label={tr("What it stands on")}>
       {rounds.map((text) => (
-        <p key={text}>{text}</p>
+        <p key={text}>{told(text)}</p>
       ))}
       {measured.map((s) => (
         <p key={s.id}>
-          <span className="soft">{s.text}</span> <span className="mono">{s.readings}</span>
+          <span className="soft">{told(s.text)}</span> <span className="mono">{told(s.readings)}</span>
           {s.comes && "; "}
           <Comes step={s} />
         </p>
@@ -234,26 +235,23 @@ function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; wai
     <button type="button" className={`bare ${classes.line}`} data-state={state} data-step={s.id} disabled={!onOpen} onClick={onOpen}>
       <StepMark state={state} />
       <span>
-        <span className={classes.lineText}>{s.text}</span>
-        {s.readings && <span className="mono"> {s.readings}</span>}
+        <span className={classes.lineText}>{told(s.text)}</span>
+        {s.readings && <span className="mono"> {told(s.readings)}</span>}
         {s.ticks.length > 0 && !s.done && s.count > 0 && (
-          <span className="mono soft">
-            {" "}
-            {s.ticks.filter((t) => t.done).length} of {s.ticks.length}
-          </span>
+          <span className="mono soft"> {tr("{done} of {all}", { done: s.ticks.filter((t) => t.done).length, all: s.ticks.length })}</span>
         )}
-        {s.must && !s.done && <span className={classes.must}> must</span>}
+        {s.must && !s.done && <span className={classes.must}> {tr("must")}</span>}
         {s.marks.length > 0 && <div className="fine">{markWords(s.marks)}</div>}
         {s.outside && (
           <Text span display="block" c="stop">
-            {s.outside}. Because: {s.reason}
+            {tr("{outside}. Because: {reason}", { outside: told(s.outside), reason: s.reason })}
           </Text>
         )}
         {s.tries.length > 1 && (
           <span className={classes.tries}>
             {s.tries.map((t) => (
               <span key={t.at + t.readings} data-in={!t.outside || undefined}>
-                {t.readings}
+                {told(t.readings)}
               </span>
             ))}
           </span>
@@ -261,15 +259,15 @@ function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; wai
       </span>
       <span className="soft">
         {waiting
-          ? "on its way"
+          ? tr("on its way")
           : s.doneBy && s.done
             ? `${s.doneBy}, ${dateTime(s.doneAt!)}`
             : s.now === "release"
-              ? `waits for ${article(s.release)}`
+              ? tr("waits for {release}", { release: article(s.release) })
               : s.by
-                ? `for ${article(s.by)}`
+                ? tr("for {by}", { by: article(s.by) })
                 : onOpen
-                  ? "open"
+                  ? tr("open")
                   : ""}
       </span>
     </button>
@@ -280,7 +278,7 @@ function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; wai
 function markWords(marks: string[]) {
   const said = marks.filter((m) => !m.endsWith(": seen"));
   const seen = marks.length - said.length;
-  return [...said, ...(seen > 0 ? [`${seen} marks seen`] : [])].join("; ");
+  return [...said.map((m) => told(m)), ...(seen > 0 ? [tr("{count} marks seen", { count: seen })] : [])].join("; ");
 }
 
 /** Done: a tick; outside its limit: a bar; open: a ring. */

@@ -28,6 +28,7 @@ import { Release } from "./Release";
 import { sentOf } from "./sent";
 import classes from "./steps.module.css";
 import { ticked, Ticks } from "./Ticks";
+import { told, tr } from "../../words/words";
 
 interface StepCardProps {
   joint: Joint;
@@ -48,15 +49,15 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
   const whole = step.all - step.ticks.length - (step.photo ? 1 : 0) - (step.release ? 1 : 0) > 0;
   if (!tick && (!whole || sent.whole || step.now === "photo" || step.now === "release")) {
     return (
-      <Panel kind="now" title={step.word}>
+      <Panel kind="now" title={told(step.word)}>
         <p className="big" data-current={step.id}>
-          {step.text}
+          {told(step.text)}
         </p>
         <Done step={step} run={run} />
         {step.photo && !sent.photo && step.now !== "release" ? (
           <>
-            <p>{sentence(step.photo)}: a photograph goes with the record.</p>
-            <Photo joint={joint} run={run} step={step} what={step.photo} large />
+            <p>{tr("{photo}: a photograph goes with the record.", { photo: sentence(told(step.photo)) })}</p>
+            <Photo joint={joint} run={run} step={step} what={told(step.photo)} large />
             {!step.must && (
               <Leave step={step} onLeave={(reason) => record({ kind: "done", step: step.id, photo: true, skipped: true, reason })} />
             )}
@@ -64,7 +65,7 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
         ) : step.release && step.now === "release" ? (
           <Release joint={joint} run={run} step={step} />
         ) : (
-          <p className="soft">On its way.</p>
+          <p className="soft">{tr("On its way.")}</p>
         )}
       </Panel>
     );
@@ -82,11 +83,16 @@ function Done({ step, run }: { step: Step; run: Run }) {
     <>
       {step.readings && (
         <p className="mono">
-          {step.readings}
-          {step.comes && <b> → {step.comes}</b>}
+          {told(step.readings)}
+          {step.comes && (
+            <b>
+              {" → "}
+              {told(step.comes)}
+            </b>
+          )}
         </p>
       )}
-      {step.marks.length > 0 && <p className="soft">{step.marks.join("; ")}</p>}
+      {step.marks.length > 0 && <p className="soft">{step.marks.map((m) => told(m)).join("; ")}</p>}
       <Photos run={run} step={step.id} />
     </>
   );
@@ -191,32 +197,32 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
   const current = ticks.find((t) => t.item === tick);
   const who = step.by || (outside && step.beyond) || (leaving && step.beyond) || "";
   return (
-    <Panel kind="now" title={step.word} aside={asideOf(step)}>
+    <Panel kind="now" title={told(step.word)} aside={asideOf(step)}>
       <p className={current ? "soft" : "big"} data-current={step.id}>
-        {step.text}
+        {told(step.text)}
       </p>
       {current && (
         <div className={classes.placing} data-part={Boolean(current.part) || undefined}>
-          <b>{current.part || sentence(current.text)}</b>
-          {current.part && current.text && <span>{current.text}</span>}
+          <b>{told(current.part) || sentence(told(current.text))}</b>
+          {current.part && current.text && <span>{told(current.text)}</span>}
           {current.part && <PartFor run={run} part={current.part} />}
         </div>
       )}
       {step.shows && tick !== undefined && <DriveSide to={step.shows === "drive to loosen" ? "loosen" : "tighten"} />}
-      {step.why && <Why text={step.why} />}
+      {step.why && <Why text={told(step.why)} />}
       <StepPapers at={{ recipe: joint.draft.recipe.id, joint: joint.id }} step={step.id} />
       {step.items.length > 0 && (
         <ol className={classes.items}>
           {step.items.map((i) => (
-            <li key={i}>{i}</li>
+            <li key={i}>{told(i)}</li>
           ))}
         </ol>
       )}
       {tick !== undefined && (
-        <Act act={tickWords(step, current?.part)} hint="space bar or pedal; held, the next ones too" data-act="main" {...hold} />
+        <Act act={tickWords(step, current?.part)} hint={tr("space bar or pedal; held, the next ones too")} data-act="main" {...hold} />
       )}
       {ticks.length > 0 && tick === undefined && ticks.every((t) => t.done) && (
-        <p className={`soft ${classes.ticked}`}>{ticks.map((t) => [t.part, t.text].filter(Boolean).join(", ")).join("; ")}</p>
+        <p className={`soft ${classes.ticked}`}>{ticks.map((t) => [told(t.part), told(t.text)].filter(Boolean).join(", ")).join("; ")}</p>
       )}
       {ticks.length > 0 && (tick !== undefined || !ticks.every((t) => t.done)) && (
         <Ticks
@@ -224,13 +230,17 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
           now={tick}
           onTick={tickOff}
           onMissing={step.does === "place" ? undefined : (item) => record({ kind: "done", step: step.id, item, tried: true })}
-          missingWord={step.id === "kit" ? "not here" : "not so"}
+          missingWord={step.id === "kit" ? tr("not here") : tr("not so")}
         />
       )}
       {tick === undefined && step.compares.length > 0 && !leaving && <Compare compares={step.compares} marks={marks} onMarks={setMarks} />}
       {step.sample.length > 0 && <p className="soft">{sampleWords(step)}</p>}
       {step.tries.length > 0 && (
-        <p className="soft">Tries: {step.tries.map((t) => [t.readings, t.outside].filter(Boolean).join(": ")).join("; then ")}</p>
+        <p className="soft">
+          {tr("Tries: {tries}", {
+            tries: step.tries.map((t) => [told(t.readings), told(t.outside)].filter(Boolean).join(": ")).join(tr("; then ")),
+          })}
+        </p>
       )}
       {reading && !leaving && step.face && <FaceView face={step.face} />}
       {reading && !leaving && <Readings step={step} typed={typed} onTyped={onTyped} placed={placed} />}
@@ -244,55 +254,55 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
           }}
         />
       )}
-      {step.fromRecord && <p className="soft">Its reading is taken from the record itself.</p>}
+      {step.fromRecord && <p className="soft">{tr("Its reading is taken from the record itself.")}</p>}
       {tick === undefined && step.hold > 0 && !leaving && (
         <Clock step={step} value={held} onValue={setHeld} starting={starting} onStart={() => record({ kind: "started", step: step.id })} />
       )}
       {data && !leaving && <Answers verdict={data} />}
       {data && !leaving && (
         <Text c={outside ? "stop" : "held"} fw={700} mt={8} role="status">
-          {outside || "Within its limit."} {data.comes && data.answers.length === 0 && <span className="soft">{data.comes}</span>}
+          {outside || tr("Within its limit.")} {data.comes && data.answers.length === 0 && <span className="soft">{told(data.comes)}</span>}
         </Text>
       )}
       {outside && adjusts && (
         <p>
           {step.widens
-            ? "One outside, and all of the group are measured; this sample is kept."
-            : "Adjust and measure again; this try is kept."}
+            ? tr("One outside, and all of the group are measured; this sample is kept.")
+            : tr("Adjust and measure again; this try is kept.")}
         </p>
       )}
-      {outside && step.back && <p>Then from here again: {step.back}.</p>}
+      {outside && step.back && <p>{tr("Then from here again: {back}.", { back: told(step.back) })}</p>}
       <Refusal error={verdict.error} />
-      {never && !leaving && <p>Outside this limit it is never kept. Put it right first; this try can be noted.</p>}
+      {never && !leaving && <p>{tr("Outside this limit it is never kept. Put it right first; this try can be noted.")}</p>}
       {wantsReason && (
         <Textarea
           mt={10}
           name="reason"
           label={
             leaving
-              ? "Why it is left undone. It stands first on the record."
-              : "Why it is kept outside its limit. It stands first on the record."
+              ? tr("Why it is left undone. It stands first on the record.")
+              : tr("Why it is kept outside its limit. It stands first on the record.")
           }
           value={reason}
           onChange={setReason}
         />
       )}
-      {who && <p className="soft">{sentence(article(who))} answers for it with their PIN.</p>}
+      {who && <p className="soft">{tr("{who} answers for it with their PIN.", { who: sentence(article(who)) })}</p>}
       {tick === undefined &&
         (bySpace && !leaving ? (
           <Act
-            act={unseen ? "Seen" : step.act}
-            hint={unseen ? "space bar or pedal; held, the next ones too" : ready && "space bar"}
+            act={unseen ? tr("Seen") : told(step.act)}
+            hint={unseen ? tr("space bar or pedal; held, the next ones too") : ready && tr("space bar")}
             disabled={!unseen && !ready}
             data-act="main"
             {...hold}
           />
         ) : never && !leaving ? (
-          <Act act="Note this try" kind="stop" onClick={keepTry} data-act="try" />
+          <Act act={tr("Note this try")} kind="stop" onClick={keepTry} data-act="try" />
         ) : (
           <Act
-            act={leaving ? "Leave it undone" : outside ? keeps(step, adjusts) : step.act}
-            hint={ready && "space bar"}
+            act={leaving ? tr("Leave it undone") : outside ? keeps(step, adjusts) : told(step.act)}
+            hint={ready && tr("space bar")}
             disabled={!ready}
             onClick={act}
             data-act="main"
@@ -301,17 +311,17 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
       <div className={classes.also}>
         {outside && !adjusts && !never && !leaving && (
           <button type="button" className="link" onClick={keepTry} data-act="try">
-            Note it as a try, and measure again
+            {tr("Note it as a try, and measure again")}
           </button>
         )}
         {tick === undefined && step.compares.some((c) => c.compared) && matched && (
           <button type="button" className="link" onClick={() => record(content({ tried: true }))} data-act="mismatch">
-            They do not match: note it
+            {tr("They do not match: note it")}
           </button>
         )}
         {!step.must && whole && tick === undefined && (
           <button type="button" className="link" onClick={() => setLeaving(!leaving)} data-act="leave">
-            {leaving ? "Go back to it" : step.places > 0 ? "It cannot be measured" : "It is not so"}
+            {leaving ? tr("Go back to it") : step.places > 0 ? tr("It cannot be measured") : tr("It is not so")}
           </button>
         )}
         {!step.must && tick !== undefined && (
@@ -328,7 +338,7 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
         <Photo joint={joint} run={run} step={step} />
         {(step.id === "kit" || step.does === "place") && (
           <a href={`/api/joints/${joint.id}/kit`} download className="link">
-            Parts and kit to print
+            {tr("Parts and kit to print")}
           </a>
         )}
       </div>
@@ -336,8 +346,8 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
       {asking && (
         <Pin
           by={step.by || step.beyond}
-          title={`For ${article(step.by || step.beyond)}`}
-          act="It is so"
+          title={tr("For {by}", { by: article(step.by || step.beyond) })}
+          act={tr("It is so")}
           {...withPin}
           onClose={() => {
             withPin.takeBack();
@@ -345,8 +355,8 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
           }}
           onPin={(pin, { as }) => withPin.send(asking, { pin, as, ...(asking.readings ? from : {}) })}
         >
-          <p>{step.text}</p>
-          {asking.reason && <p>Because: {asking.reason}</p>}
+          <p>{told(step.text)}</p>
+          {asking.reason && <p>{tr("Because: {reason}", { reason: asking.reason })}</p>}
         </Pin>
       )}
     </Panel>
@@ -357,29 +367,29 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
 function PartFor({ run, part }: { run: Run; part: string }) {
   const p = run.stack?.parts.find((x) => x.name === part);
   if (!p?.for) return null;
-  return <span className="soft">{sentence(p.for)}.</span>;
+  return <span className="soft">{sentence(told(p.for))}.</span>;
 }
 
 function asideOf(step: Step) {
-  if (step.by) return `for ${article(step.by)}, with their PIN`;
-  if (step.release) return `then released by ${article(step.release)}`;
-  return step.must ? "must" : undefined;
+  if (step.by) return tr("for {by}, with their PIN", { by: article(step.by) });
+  if (step.release) return tr("then released by {release}", { release: article(step.release) });
+  return step.must ? tr("must") : undefined;
 }
 
 function tickWords(step: Step, part?: string) {
-  if (part) return "It is in, this way round";
-  return step.id === "kit" ? "It is here" : step.act;
+  if (part) return tr("It is in, this way round");
+  return step.id === "kit" ? tr("It is here") : told(step.act);
 }
 
 /** What the button says of a reading that lies outside. */
 function keeps(step: Step, adjusts: boolean) {
-  if (step.widens) return "Keep it, and measure all";
-  return adjusts ? "Keep this try" : "Keep it as a deviation";
+  if (step.widens) return tr("Keep it, and measure all");
+  return adjusts ? tr("Keep this try") : tr("Keep it as a deviation");
 }
 
 /** Which bolts a sample is measured of, and why those. */
 function sampleWords(step: Step) {
-  const why = step.tries.length > 0 ? "because one of the sample lay outside" : "as they are so few";
-  if (!step.widens) return `All ${step.sample.length} of the ${step.sampleOf}, ${why}.`;
-  return `A tenth of the ${step.sampleOf}, at least two; the worst positions first.`;
+  const why = step.tries.length > 0 ? tr("because one of the sample lay outside") : tr("as they are so few");
+  if (!step.widens) return tr("All {sample} of the {sampleOf}, {why}.", { sample: step.sample.length, sampleOf: told(step.sampleOf), why });
+  return tr("A tenth of the {sampleOf}, at least two; the worst positions first.", { sampleOf: told(step.sampleOf) });
 }

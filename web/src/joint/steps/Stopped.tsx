@@ -9,6 +9,7 @@ import { dateTime } from "../../ui/format";
 import { Form } from "../../ui/Form";
 import { Panel } from "../../ui/Panel";
 import { Doubts } from "../doubts/Doubts";
+import { told, tr } from "../../words/words";
 
 interface StoppedProps {
   joint: Joint;
@@ -24,19 +25,17 @@ export function Stopped({ joint, run }: StoppedProps) {
   return (
     <>
       {run.paused && (
-        <Panel kind="mind" title="Paused">
-          <p className="big">
-            by {run.paused.by}, {dateTime(run.paused.at)}. {run.paused.note}
-          </p>
-          {run.paused.handOverTo && <p>For {run.paused.handOverTo}.</p>}
-          {run.next && <p>Then: {run.next.words}.</p>}
-          {resume && <Act act="Take it up" hint="space bar" onClick={resume} data-act="resume" />}
+        <Panel kind="mind" title={tr("Paused")}>
+          <p className="big">{tr("by {by}, {at}. {note}", { by: run.paused.by, at: dateTime(run.paused.at), note: run.paused.note })}</p>
+          {run.paused.handOverTo && <p>{tr("For {handOverTo}.", { handOverTo: run.paused.handOverTo })}</p>}
+          {run.next && <p>{tr("Then: {next}.", { next: told(run.next.words) })}</p>}
+          {resume && <Act act={tr("Take it up")} hint={tr("space bar")} onClick={resume} data-act="resume" />}
         </Panel>
       )}
       {run.standing === "stopped" && !run.paused && (
-        <Panel kind="stop" title="Stopped">
-          <p className="big">{run.stop}</p>
-          <Reasoned label="Why it may go on" act="Let it go on" onReason={(reason) => record({ kind: "decision", reason })} />
+        <Panel kind="stop" title={tr("Stopped")}>
+          <p className="big">{told(run.stop)}</p>
+          <Reasoned label={tr("Why it may go on")} act={tr("Let it go on")} onReason={(reason) => record({ kind: "decision", reason })} />
         </Panel>
       )}
       <Doubts joint={joint} run={run} />
@@ -51,7 +50,7 @@ export function Reasoned({ label, act, onReason }: { label: string; act: string;
   if (!engineer) {
     return (
       <p>
-        <b>An engineer decides.</b>
+        <b>{tr("An engineer decides.")}</b>
       </p>
     );
   }

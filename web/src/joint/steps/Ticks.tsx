@@ -1,5 +1,6 @@
 import type { Step } from "../../api/types";
 import classes from "./steps.module.css";
+import { told, tr } from "../../words/words";
 
 export interface Ticked {
   item: number;
@@ -25,7 +26,7 @@ export function ticked(step: Step, sent: ReadonlySet<number>): Ticked[] {
   });
 }
 
-const kinds: Record<string, string> = { part: "Parts", tool: "Tools", material: "Materials", wear: "Worn" };
+const kinds: Record<string, string> = { part: tr("Parts"), tool: tr("Tools"), material: tr("Materials"), wear: tr("Worn") };
 
 interface TicksProps {
   ticks: Ticked[];
@@ -52,19 +53,19 @@ export function Ticks({ ticks, now, onTick, onMissing, missingWord }: TicksProps
                 {(t.missing || t.left) && <path d="M-6 -6 L6 6 M6 -6 L-6 6" />}
               </svg>
               <span>
-                {t.part && <b>{t.part}</b>}
-                {t.part && t.text ? `, ${t.text}` : t.text}
+                {t.part && <b>{told(t.part)}</b>}
+                {t.part && t.text ? `, ${told(t.text)}` : told(t.text)}
                 {t.missing && <b className={classes.missing}> {missingWord}</b>}
-                {t.left && <span className="soft"> left undone</span>}
+                {t.left && <span className="soft"> {tr("left undone")}</span>}
               </span>
-              <span className="visually-hidden">{t.done ? "ticked" : t.missing ? missingWord : "open"}</span>
+              <span className="visually-hidden">{t.done ? tr("ticked") : t.missing ? missingWord : tr("open")}</span>
             </button>
             {onMissing && t.free && !t.missing && (
               <button
                 type="button"
                 className={`link ${classes.notThere}`}
                 onClick={() => onMissing(t.item)}
-                aria-label={`${t.part || t.text}: ${missingWord}`}
+                aria-label={`${told(t.part || t.text)}: ${missingWord}`}
               >
                 {missingWord}
               </button>

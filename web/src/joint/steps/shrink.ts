@@ -1,4 +1,5 @@
 import { base64 } from "../../api/files";
+import { tr } from "../../words/words";
 
 /** The longest side of a photograph that is kept, pixels. */
 const SIDE = 1600;
@@ -20,7 +21,7 @@ export interface Shrunk {
  * camera wrote beside it, such as where it was taken, is left. Throws what is wrong with the file, in words.
  */
 export async function shrink(from: Blob): Promise<Shrunk> {
-  if (from.size > LARGEST) throw new Error(`It has ${Math.ceil(from.size / (1 << 20))} MB; at most 12 MB are taken.`);
+  if (from.size > LARGEST) throw new Error(tr("It has {size} MB; at most 12 MB are taken.", { size: Math.ceil(from.size / (1 << 20)) }));
   let image: ImageBitmap;
   try {
     image = await createImageBitmap(from, { imageOrientation: "from-image" });

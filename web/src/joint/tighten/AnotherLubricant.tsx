@@ -6,6 +6,8 @@ import type { Joint, Run } from "../../api/types";
 import { useRecord } from "../../app/context";
 import { Dialog } from "../../ui/Form";
 import { Choose } from "../layout/editors";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 /** What is on the bolts of which group, as it is chosen; content is what says so, once it is whole. */
 export function useAnother(run: Run, group?: string) {
@@ -24,30 +26,33 @@ export function AnotherFields({ another: a }: { another: ReturnType<typeof useAn
     <>
       {a.torqued.length > 1 && (
         <NativeSelect
-          label="On which"
+          label={tr("On which")}
           name="on"
           value={a.on}
           onChange={a.setOn}
-          data={a.torqued.map((g) => ({ value: g.name, label: g.name }))}
+          data={a.torqued.map((g) => ({ value: g.name, label: told(g.name) }))}
         />
       )}
       <p>
-        The plan has <b>{planned?.lubrication || "nothing said"}</b>. What is on them?
+        <Say
+          of="The plan has {lubrication}. What is on them?"
+          with={{ lubrication: <b>{told(planned?.lubrication) || tr("nothing said")}</b> }}
+        />
       </p>
       <Choose
-        options={lubricants.filter((l) => l.name !== planned?.lubrication).map((l) => ({ value: l.name, text: l.name }))}
+        options={lubricants.filter((l) => l.name !== planned?.lubrication).map((l) => ({ value: l.name, text: told(l.name) }))}
         value={a.is}
         onChoose={a.setIs}
       />
       <TextInput
-        label="Or by its name"
+        label={tr("Or by its name")}
         name="is"
         value={a.is}
         onChange={(e) => a.setIs(e.currentTarget.value)}
         maxLength={80}
         autoComplete="off"
       />
-      <p className="soft">The work stops until an engineer decides; the record shows from which bolt on.</p>
+      <p className="soft">{tr("The work stops until an engineer decides; the record shows from which bolt on.")}</p>
     </>
   );
 }
@@ -63,12 +68,12 @@ export function AnotherLubricant({ joint, run }: { joint: Joint; run: Run }) {
   return (
     <>
       <button type="button" className="link" onClick={() => setOpen(true)} data-act="another">
-        Another lubricant is on the bolts
+        {tr("Another lubricant is on the bolts")}
       </button>
       {open && (
         <Dialog
-          title="Another lubricant"
-          act="Record it"
+          title={tr("Another lubricant")}
+          act={tr("Record it")}
           color="stop"
           ready={another.content !== undefined}
           onClose={() => setOpen(false)}
@@ -78,7 +83,7 @@ export function AnotherLubricant({ joint, run }: { joint: Joint; run: Run }) {
           }}
         >
           <AnotherFields another={another} />
-          <Textarea label="In a few words" value={note} onChange={setNote} />
+          <Textarea label={tr("In a few words")} value={note} onChange={setNote} />
         </Dialog>
       )}
     </>

@@ -8,6 +8,7 @@ import { Dialog } from "../../ui/Form";
 import { PinFields, type Signs, Unsent } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
 import { Field } from "../layout/editors";
+import { told, tr } from "../../words/words";
 
 /** Puts an entry right: a new entry that stands for it, with a reason. Nothing is overwritten. */
 export function CorrectDialog({ joint, run, line, onClose }: { joint: Joint; run: Run; line: TapeLine; onClose: () => void }) {
@@ -39,15 +40,15 @@ export function CorrectDialog({ joint, run, line, onClose }: { joint: Joint; run
 
   const strike = (
     <Button color="stop" variant="outline" loading={watched.busy} disabled={!ready} onClick={() => correct()}>
-      It did not happen
+      {tr("It did not happen")}
     </Button>
   );
   return (
     <Dialog
-      title={`Put right: ${line.what}`}
-      act={plain ? "Put it right" : "It did not happen"}
+      title={tr("Put right: {what}", { what: told(line.what) })}
+      act={plain ? tr("Put it right") : tr("It did not happen")}
       color={plain ? "plan" : "stop"}
-      no="Leave it"
+      no={tr("Leave it")}
       ready={ready && (reading.trim() === "" || v !== undefined)}
       busy={watched.busy}
       also={plain && strike}
@@ -55,20 +56,20 @@ export function CorrectDialog({ joint, run, line, onClose }: { joint: Joint; run
       onAct={putRight}
     >
       <p className="soft">
-        The entry stays on the record; this one stands for it. What was proven or signed after it does not count any more.
+        {tr("The entry stays on the record; this one stands for it. What was proven or signed after it does not count any more.")}
       </p>
       {plain && line.value && (
-        <Field label="Reading (empty: it clicked at its setting)" value={reading} onChange={setReading} unit={unit} />
+        <Field label={tr("Reading (empty: it clicked at its setting)")} value={reading} onChange={setReading} unit={unit} />
       )}
       {round && (
         <Switch
           size="lg"
-          label={(was?.turn ?? 0) > 0 ? "It turned and did not click" : "The nut moved"}
+          label={(was?.turn ?? 0) > 0 ? tr("It turned and did not click") : tr("The nut moved")}
           checked={moved}
           onChange={setMoved}
         />
       )}
-      <TextInput label="What was wrong" name="reason" value={reason} onChange={setReason} maxLength={500} data-autofocus />
+      <TextInput label={tr("What was wrong")} name="reason" value={reason} onChange={setReason} maxLength={500} data-autofocus />
       {line.asks && <PinFields by={line.asks} value={signs} onChange={setSigns} />}
       <Refusal problem={watched.problem} />
       {watched.unsent && <Unsent />}

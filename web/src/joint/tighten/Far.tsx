@@ -1,6 +1,7 @@
 import { Button, Group, Modal } from "@mantine/core";
 import { useEffect, useState } from "react";
 import { notAPedal, pedal } from "../../app/pedal";
+import { tr } from "../../words/words";
 
 const FAR = "dynacor-far";
 
@@ -39,14 +40,14 @@ export function Pedal() {
   return (
     <>
       <Button variant="default" onClick={() => setLearning(true)} data-pedal={known}>
-        {known ? `Pedal ${known}` : "Pedal"}
+        {known ? tr("Pedal {known}", { known }) : tr("Pedal")}
       </Button>
       {learning && (
-        <Modal opened onClose={() => setLearning(false)} title={<b>Press the pedal</b>}>
+        <Modal opened onClose={() => setLearning(false)} title={<b>{tr("Press the pedal")}</b>}>
           <p className="big" data-learning>
-            Press it once: what it sends is the space bar’s from now on, on this device.
+            {tr("Press it once: what it sends is the space bar’s from now on, on this device.")}
           </p>
-          {why && <p role="alert">{why} Have the pedal send another key.</p>}
+          {why && <p role="alert">{tr("{why} Have the pedal send another key.", { why })}</p>}
           {known && (
             <Group mt={10}>
               <Button
@@ -57,7 +58,7 @@ export function Pedal() {
                   setLearning(false);
                 }}
               >
-                Forget {known}
+                {tr("Forget {known}", { known })}
               </Button>
             </Group>
           )}

@@ -10,6 +10,7 @@ import { number, time } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
 import classes from "./tighten.module.css";
+import { told, tr } from "../../words/words";
 
 /** Whether one of the tools of a run may speak: it shows its value by itself. */
 const speaks = (run: Run) =>
@@ -41,7 +42,7 @@ export function LinkedBadge({ joint, run, tool }: { joint: Joint; run: Run; tool
   if (!tool || !linked?.includes(tool)) return null;
   return (
     <span className={classes.linked} data-linked-tool={tool}>
-      linked: its readings come by themselves
+      {tr("linked: its readings come by themselves")}
     </span>
   );
 }
@@ -71,28 +72,28 @@ function Waits({ joint, run, reading: r, more, may }: WaitsProps) {
   return (
     <Panel
       kind={r.verdict === "past" ? "stop" : "mind"}
-      title={`${r.tool} read ${number(r.value)} ${r.unit}`}
-      aside={`${time(r.at)}${more > 0 ? `, ${more} more` : ""}`}
+      title={tr("{tool} read {r} {unit}", { tool: r.tool, r: number(r.value), unit: r.unit })}
+      aside={`${time(r.at)}${more > 0 ? tr(", {more} more", { more }) : ""}`}
     >
       <p data-linked={r.verdict}>
-        {r.verdict === "past" ? `Past what it was to reach: ${r.says}` : r.says}{" "}
-        {r.story && r.story !== "good" && `${capital(r.story)}: ${r.why}`}
+        {r.verdict === "past" ? tr("Past what it was to reach: {says}", { says: told(r.says) }) : told(r.says)}{" "}
+        {r.story && r.story !== "good" && `${capital(told(r.story))}: ${told(r.why)}`}
       </p>
       <Refusal error={settle.error} />
       {may && (
         <Group grow gap={10} mt={8}>
           <Button color="stop" variant="outline" mih={52} onClick={() => settle.mutate(true)} data-act="claim">
-            {run.next?.bolt ? `It is ${run.next.name}’s` : "It is the next pull"}
+            {run.next?.bolt ? tr("It is {next}’s", { next: told(run.next.name) }) : tr("It is the next pull")}
           </Button>
           <Button color="plan" mih={52} onClick={() => setAside(true)} data-act="lay-aside">
-            It is none
+            {tr("It is none")}
           </Button>
         </Group>
       )}
       {aside && (
         <Dialog
-          title="Lay the reading aside"
-          act="It is no pull"
+          title={tr("Lay the reading aside")}
+          act={tr("It is no pull")}
           color="plan"
           ready={why.trim() !== ""}
           onClose={() => setAside(false)}
@@ -101,7 +102,7 @@ function Waits({ joint, run, reading: r, more, may }: WaitsProps) {
             settle.mutate(false);
           }}
         >
-          <Textarea label="Why, in a few words" value={why} onChange={setWhy} data-autofocus />
+          <Textarea label={tr("Why, in a few words")} value={why} onChange={setWhy} data-autofocus />
         </Dialog>
       )}
     </Panel>
@@ -120,7 +121,7 @@ export function TapeTrace({ line }: { line: TapeLine }) {
   });
   const r = reading.data;
   if (!r || r.trace.length === 0) return null;
-  const words = `Trace of ${line.what}: ${r.story ?? "torque over angle"}`;
+  const words = tr("Trace of {what}: {story}", { what: told(line.what), story: told(r.story) ?? tr("torque over angle") });
   const target = r.target === undefined ? undefined : { value: r.target, low: r.low!, high: r.high! };
   return (
     <>
@@ -128,15 +129,15 @@ export function TapeTrace({ line }: { line: TapeLine }) {
         <Trace points={r.trace} unit={r.unit} words={words} small />
       </button>
       {open && (
-        <Modal opened onClose={() => setOpen(false)} title={<b>{`${capital(line.what)}, ${r.tool}`}</b>} size="xl">
+        <Modal opened onClose={() => setOpen(false)} title={<b>{`${capital(told(line.what))}, ${r.tool}`}</b>} size="xl">
           <Trace points={r.trace} unit={r.unit} words={words} target={target} />
           {r.story && (
             <p className="big">
-              <b>{capital(r.story)}</b>
+              <b>{capital(told(r.story))}</b>
             </p>
           )}
-          {r.why && <p>{r.why}</p>}
-          <p className="fine">A help to look, no verdict: who looks at the bolt decides.</p>
+          {r.why && <p>{told(r.why)}</p>}
+          <p className="fine">{tr("A help to look, no verdict: who looks at the bolt decides.")}</p>
         </Modal>
       )}
     </>

@@ -3,6 +3,7 @@ import { useInputState } from "@mantine/hooks";
 import type { Joint, Run } from "../../api/types";
 import { useRecord } from "../../app/context";
 import { Dialog } from "../../ui/Form";
+import { tr } from "../../words/words";
 
 /** Lays the work down. Whoever takes it up finds the next bolt on the screen. */
 export function PauseDialog({ joint, run, onClose }: { joint: Joint; run: Run; onClose: () => void }) {
@@ -14,9 +15,9 @@ export function PauseDialog({ joint, run, onClose }: { joint: Joint; run: Run; o
     onClose();
   };
   return (
-    <Dialog title="Pause" act="Pause" no="Go on pulling" onClose={onClose} onAct={pause}>
-      <TextInput label="Why, or what to know" value={note} onChange={setNote} maxLength={500} data-autofocus />
-      <TextInput label="Who takes it up, if you know" value={to} onChange={setTo} maxLength={80} />
+    <Dialog title={tr("Pause")} act={tr("Pause")} no={tr("Go on pulling")} onClose={onClose} onAct={pause}>
+      <TextInput label={tr("Why, or what to know")} value={note} onChange={setNote} maxLength={500} data-autofocus />
+      <TextInput label={tr("Who takes it up, if you know")} value={to} onChange={setTo} maxLength={80} />
     </Dialog>
   );
 }

@@ -22,6 +22,8 @@ import { SetTool } from "./SetTool";
 import classes from "./tighten.module.css";
 import { TroubleDialog } from "./TroubleDialog";
 import { TurnDial } from "./TurnDial";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 /** A pedal that bounces is one press: a second within this time, ms, is not taken. */
 const BOUNCE = 200;
@@ -63,7 +65,7 @@ export function Pull({ joint, run, next, after, tool }: PullProps) {
       next={next}
       after={after}
       tool={tool}
-      text={step.text}
+      text={told(step.text)}
       window={group.window}
       lock={group.lock}
       condition={group.short}
@@ -122,7 +124,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
     <>
       <Panel className={classes.now}>
         <Group align="baseline" gap={14} wrap="nowrap" fz={18}>
-          <span>Now</span>
+          <span>{tr("Now")}</span>
           <b
             className={`mono ${classes.nowName}`}
             data-long={next.name.length > 13 || undefined}
@@ -133,25 +135,31 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
             data-next-lock={next.lock || undefined}
             aria-live="polite"
           >
-            {next.name}
+            {told(next.name)}
           </b>
-          <span className={classes.nowPlace}>{next.place && `at ${next.place}`}</span>
+          <span className={classes.nowPlace}>{next.place && tr("at {place}", { place: told(next.place) })}</span>
         </Group>
         <Text c="dimmed" mb={8}>
           {text}
         </Text>
         {kind === "lock" ? (
-          <Text fz={26}>{lock}</Text>
+          <Text fz={26}>{told(lock)}</Text>
         ) : kind === "draw" ? (
-          <Text fz={26}>{turnWords(next.turn)} at most, then the next one</Text>
+          <Text fz={26}>{tr("{turn} at most, then the next one", { turn: turnWords(next.turn) })}</Text>
         ) : kind === "turn" || kind === "back" ? (
           <>
             <TurnDial degrees={next.turn} back={kind === "back"} />
             <p>
-              <Num of={next.group} number={`value/${value}`}>
-                <b className="mono">{next.turn}°</b>
-              </Num>{" "}
-              {kind === "back" ? "back" : "on"} from the mark
+              <Say
+                of={kind === "back" ? "{turn} back from the mark" : "{turn} on from the mark"}
+                with={{
+                  turn: (
+                    <Num of={next.group} number={`value/${value}`}>
+                      <b className="mono">{next.turn}°</b>
+                    </Num>
+                  ),
+                }}
+              />
             </p>
           </>
         ) : tool ? (
@@ -160,74 +168,95 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
               <FaceView face={tool.face} name={tool.tools.join(" + ")} />
             </div>
             <p>
-              <Num of={ofHand(next.group, next.hand)} number={`setting/${tool.stage}`}>
-                <b className="mono">
-                  {number(tool.setting.value)} {tool.setting.unit}
-                </b>
-              </Num>{" "}
-              on {tool.tools.join(" + ")}, for {window}
-              {condition && (
-                <>
-                  , <b data-condition>{condition}</b>
-                </>
-              )}
-              {next.share < 100 && `: ${number(next.share)} %`}
-              {kind === "portion" && <>; {turnWords(next.turn)} at most</>}
+              <Say
+                of="{value} on {tools}, for {window}{condition}{share}{most}"
+                with={{
+                  value: (
+                    <Num of={ofHand(next.group, next.hand)} number={`setting/${tool.stage}`}>
+                      <b className="mono">
+                        {number(tool.setting.value)} {tool.setting.unit}
+                      </b>
+                    </Num>
+                  ),
+                  tools: tool.tools.join(" + "),
+                  window: told(window),
+                  condition: condition && (
+                    <>
+                      {", "}
+                      <b data-condition>{told(condition)}</b>
+                    </>
+                  ),
+                  share: next.share < 100 && `: ${number(next.share)} %`,
+                  most: kind === "portion" && tr("; {turn} at most", { turn: turnWords(next.turn) }),
+                }}
+              />
             </p>
             <LinkedBadge joint={joint} run={run} tool={tool.tools[0]} />
           </>
         ) : next.aim ? (
           <Text fz={26}>
-            pump at{" "}
-            <Num of={next.group} number="pressure">
-              {number(next.aim.value)} {next.aim.unit}
-            </Num>
-            {next.share > 0 && next.share < 100 && <span className="soft"> ({number(next.share)} %)</span>}
+            <Say
+              of="pump at {pressure}{share}"
+              with={{
+                pressure: (
+                  <Num of={next.group} number="pressure">
+                    {number(next.aim.value)} {next.aim.unit}
+                  </Num>
+                ),
+                share: next.share > 0 && next.share < 100 && (
+                  <span className="soft">
+                    {" ("}
+                    {number(next.share)}
+                    {" %)"}
+                  </span>
+                ),
+              }}
+            />
           </Text>
         ) : null}
       </Panel>
       <div className={classes.mains} data-two={little || undefined}>
         <Main act={words.act} hint={words.hint} onClick={main} data-act="main" data-ready={ready} />
-        {kind === "portion" && <Main act="It clicked" hint="it holds; key N" kind="held" onClick={over} data-act="holds" />}
-        {kind === "draw" && <Main act="It let go" hint="it is free; key N" kind="held" onClick={over} data-act="letgo" />}
+        {kind === "portion" && <Main act={tr("It clicked")} hint={tr("it holds; key N")} kind="held" onClick={over} data-act="holds" />}
+        {kind === "draw" && <Main act={tr("It let go")} hint={tr("it is free; key N")} kind="held" onClick={over} data-act="letgo" />}
       </div>
       <SimpleGrid cols={3} spacing={10} className={classes.more}>
         {tool && kind !== "lock" ? (
           <button type="button" onClick={() => setOpen("reading")}>
-            Type reading <kbd>R</kbd>
+            {tr("Type reading")} <kbd>R</kbd>
           </button>
         ) : (
           <span />
         )}
         {kind === "round" && (
           <button type="button" onClick={() => act({ moved: true })} data-act="moved">
-            It moved <kbd>M</kbd>
+            {tr("It moved")} <kbd>M</kbd>
           </button>
         )}
         {(kind === "pull" || (kind === "stall" && tool)) && (
           <button type="button" onClick={noTurn} data-act="noturn">
-            No turn <kbd>N</kbd>
+            {tr("No turn")} <kbd>N</kbd>
           </button>
         )}
         {kind === "lock" && <LeaveLock onLeave={(reason) => act({ skipped: true, reason })} />}
         {!["round", "pull", "lock"].includes(kind) && !(kind === "stall" && tool) && <span />}
         <button type="button" className={classes.troubleAct} onClick={() => setOpen("trouble")}>
-          Trouble <kbd>T</kbd>
+          {tr("Trouble")} <kbd>T</kbd>
         </button>
       </SimpleGrid>
       <Panel className={classes.then}>
-        <span className="soft">Then</span>
+        <span className="soft">{tr("Then")}</span>
         <span className={classes.thenWords}>
-          {after.map((a) => (a.lock ? "lock" : a.group === next.group ? a.bolt : a.words)).join(" · ") ||
-            (run.hands ? "the next bolts, all at once" : "the next step")}
+          {after.map((a) => (a.lock ? tr("lock") : a.group === next.group ? a.bolt : told(a.words))).join(" · ") ||
+            (run.hands ? tr("the next bolts, all at once") : tr("the next step"))}
         </span>
         <Button variant="subtle" color="quiet" c="var(--ink)" onClick={() => setOpen("pause")}>
-          Pause
+          {tr("Pause")}
         </Button>
       </Panel>
       {open === "reading" && tool && (
         <ReadingDialog
-          title={`${next.words}: what the tool reads`}
+          title={tr("{next}: what the tool reads", { next: told(next.words) })}
           setting={tool.setting}
           checking={round}
           onClose={() => setOpen(undefined)}
@@ -252,24 +281,24 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
   );
 }
 
-const PEDAL = "space bar or foot pedal";
-const MARK = "to the mark and no further; space bar";
+const PEDAL = tr("space bar or foot pedal");
+const MARK = tr("to the mark and no further; space bar");
 
 /** What the large button says of an act, and what it means. */
 function actWords(a: Act, lock: string, pressed?: boolean) {
   const [act, hint] = {
-    lock: ["Locked", `${lock}; space bar`],
-    portion: ["Turned, no click", `${turnWords(a.turn)}; space bar`],
-    draw: ["Turned a little", `it still holds; space bar`],
-    round: ["No turn", `it ${pressed ? "stalled" : "clicked"} and did not move; space bar`],
-    turn: ["Turned", MARK],
-    back: ["Turned back", MARK],
-    stall: ["It stalled", "and the socket does not turn; space bar or foot pedal"],
-    nut: ["Run down firmly", "while it is drawn; space bar or foot pedal"],
-    hand: ["Run down by hand", PEDAL],
-    off: ["Off by hand", PEDAL],
-    home: ["Home, not torqued", PEDAL],
-    pull: ["It clicked", PEDAL],
+    lock: [tr("Locked"), tr("{lock}; space bar", { lock: told(lock) })],
+    portion: [tr("Turned, no click"), tr("{turn}; space bar", { turn: turnWords(a.turn) })],
+    draw: [tr("Turned a little"), tr("it still holds; space bar")],
+    round: [tr("No turn"), pressed ? tr("it stalled and did not move; space bar") : tr("it clicked and did not move; space bar")],
+    turn: [tr("Turned"), MARK],
+    back: [tr("Turned back"), MARK],
+    stall: [tr("It stalled"), tr("and the socket does not turn; space bar or foot pedal")],
+    nut: [tr("Run down firmly"), tr("while it is drawn; space bar or foot pedal")],
+    hand: [tr("Run down by hand"), PEDAL],
+    off: [tr("Off by hand"), PEDAL],
+    home: [tr("Home, not torqued"), PEDAL],
+    pull: [tr("It clicked"), PEDAL],
   }[a.kind];
   return { act, hint };
 }
@@ -281,7 +310,7 @@ function LeaveLock({ onLeave }: { onLeave: (reason: string) => void }) {
   if (!asking) {
     return (
       <button type="button" onClick={() => setAsking(true)} data-act="leave">
-        It is not locked
+        {tr("It is not locked")}
       </button>
     );
   }
@@ -291,14 +320,14 @@ function LeaveLock({ onLeave }: { onLeave: (reason: string) => void }) {
         className="field"
         value={reason}
         onChange={setReason}
-        placeholder="Why not?"
-        aria-label="Why it is not locked"
+        placeholder={tr("Why not?")}
+        aria-label={tr("Why it is not locked")}
         name="reason"
         maxLength={500}
         ref={(el) => el?.focus()}
       />
       <Button type="submit" color="stop" variant="outline" disabled={!reason.trim()}>
-        Leave it
+        {tr("Leave it")}
       </Button>
     </Form>
   );

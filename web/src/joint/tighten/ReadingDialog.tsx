@@ -5,6 +5,7 @@ import type { Quantity } from "../../api/types";
 import { number, readNumber } from "../../ui/format";
 import { Dialog } from "../../ui/Form";
 import { Field } from "../layout/editors";
+import { tr } from "../../words/words";
 
 interface ReadingDialogProps {
   title: string;
@@ -30,15 +31,21 @@ export function ReadingDialog({ title, setting, checking, onClose, onReading }: 
       moved,
     });
   return (
-    <Dialog title={title} act="Held at this" color="now" ready={ready} onClose={onClose} onAct={keep}>
-      <Field label={`Reading; ${number(setting.value)} ${setting.unit} is set`} value={text} onChange={setText} unit={setting.unit} first />
+    <Dialog title={title} act={tr("Held at this")} color="now" ready={ready} onClose={onClose} onAct={keep}>
       <Field
-        label={checking ? "Turn of the nut, if the tool reads it" : "Turn from snug, if the tool reads it"}
+        label={tr("Reading; {setting} {unit} is set", { setting: number(setting.value), unit: setting.unit })}
+        value={text}
+        onChange={setText}
+        unit={setting.unit}
+        first
+      />
+      <Field
+        label={checking ? tr("Turn of the nut, if the tool reads it") : tr("Turn from snug, if the tool reads it")}
         value={turned}
         onChange={setTurned}
         unit="°"
       />
-      {checking && turned.trim() === "" && <Switch size="lg" label="The nut moved" checked={moved} onChange={setMoved} />}
+      {checking && turned.trim() === "" && <Switch size="lg" label={tr("The nut moved")} checked={moved} onChange={setMoved} />}
     </Dialog>
   );
 }

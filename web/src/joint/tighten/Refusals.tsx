@@ -8,6 +8,7 @@ import { Pin } from "../../ui/Pin";
 import { Refusal } from "../../ui/Refusal";
 import { Reasoned } from "../steps/Stopped";
 import { article } from "../words";
+import { tr } from "../../words/words";
 
 /** An act that the server would not take, or that waits for its PIN, and the question it leaves. */
 export function Refusals({ acts, run }: { acts: readonly Waiting[]; run: Run }) {
@@ -36,40 +37,41 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
       {w.problem ? (
         <Refusal problem={w.problem} />
       ) : (
-        <p role="alert">An act was not sent, and its PIN is not kept. Enter it again, or take the act back.</p>
+        <p role="alert">{tr("An act was not sent, and its PIN is not kept. Enter it again, or take the act back.")}</p>
       )}
       {twice && behind > 0 && (
         <p>
-          {behind === 1 ? "One more act waits" : `${behind} more acts wait`} behind it. What of that was done by others too is kept the same
-          way, the rest as usual.
+          {tr("{count} more acts wait behind it. What of that was done by others too is kept the same way, the rest as usual.", {
+            count: behind,
+          })}
         </p>
       )}
       <Group grow gap={10}>
         {(twice || takenUp) && (
           <Button color="held" onClick={() => void outbox.keepApart(w.run)} data-act="apart">
-            {twice ? "I did it too: keep that" : "It was set: keep that"}
+            {twice ? tr("I did it too: keep that") : tr("It was set: keep that")}
           </Button>
         )}
         {asked && (
           <Button color="stop" variant="outline" onClick={() => void outbox.settle(no, { confirmed: true })} data-act="confirm">
-            It is right, keep it
+            {tr("It is right, keep it")}
           </Button>
         )}
         {w.lacksPin && (
           <Button color="held" onClick={() => setAsking(true)} data-act="pin">
-            Enter the PIN
+            {tr("Enter the PIN")}
           </Button>
         )}
         <Button color="plan" variant={twice || takenUp ? "outline" : "filled"} onClick={back} data-act="take-back">
-          {asked ? "Look again" : "Take it back"}
+          {asked ? tr("Look again") : tr("Take it back")}
         </Button>
       </Group>
       {tool && <Overdue tool={tool} run={run} act={w} onDecided={back} />}
       {asking && (
         <Pin
           by={by}
-          title={by ? `For ${article(by)}` : "Your PIN again"}
-          act="Send it"
+          title={by ? tr("For {by}", { by: article(by) }) : tr("Your PIN again")}
+          act={tr("Send it")}
           problem={w.problem}
           onClose={() => setAsking(false)}
           onPin={(pin, { as }) => {
@@ -77,7 +79,7 @@ function Left({ act: w, no, run }: { act: Waiting; no: number; run: Run }) {
             void outbox.settle(no, { pin, ...(as ? { as } : {}) });
           }}
         >
-          <p>The act is sent again as it was.</p>
+          <p>{tr("The act is sent again as it was.")}</p>
         </Pin>
       )}
     </Stack>
@@ -96,8 +98,8 @@ function Overdue({ tool, run, act: w, onDecided }: { tool: string; run: Run; act
   const outbox = useOutbox();
   return (
     <Reasoned
-      label={`Why ${tool} may be used on this joint past its date. It stands first on the record.`}
-      act="Let it be used"
+      label={tr("Why {tool} may be used on this joint past its date. It stands first on the record.", { tool })}
+      act={tr("Let it be used")}
       onReason={(reason) => {
         onDecided();
         void outbox.add(w.joint, run.id, w.person, { kind: "decision", tool, reason });

@@ -16,6 +16,8 @@ import { Field } from "../layout/editors";
 import { ofHand } from "../bolts";
 import { Num } from "../numbers/Numbers";
 import classes from "./tighten.module.css";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 interface RigUpProps {
   joint: Joint;
@@ -25,7 +27,7 @@ interface RigUpProps {
   tool: StageTool;
 }
 
-const TIMES = ["first", "second"];
+const TIMES = [tr("The gauge reads, first time"), tr("The gauge reads, second time")];
 
 /**
  * A hydraulic wrench made ready before a stage, led step by step: off the nut, from below, read twice. What is begun and
@@ -88,34 +90,47 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
   return (
     <Panel
       kind="mind"
-      title={next.stages > 1 ? `Rig up for stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : `Rig up for the ${group.name}`}
+      title={
+        next.stages > 1
+          ? tr("Rig up for stage {stage} of {stages}, {share} %", { stage: next.stage, stages: next.stages, share: number(next.share) })
+          : tr("Rig up for the {group}", { group: told(group.name) })
+      }
       aside={`${at + 1} of ${steps.length}`}
     >
       <div className={classes.setWords} data-setting={`${number(tool.setting.value)} ${tool.setting.unit}`} data-rigs={step.id}>
-        <b>{tool.tools[0]}</b> to{" "}
-        <Num of={ofHand(group.name, next.hand)} number={`setting/${tool.stage}`}>
-          <b className="mono">
-            {number(tool.setting.value)} {tool.setting.unit}
-          </b>
-        </Num>
-        , for{" "}
-        <Num of={ofHand(group.name, next.hand)} number={`lands/${tool.stage}`}>
-          {torque(tool.lands)} N·m
-        </Num>
+        <Say
+          of="{tools} to {num}, for {lands}"
+          with={{
+            tools: <b>{tool.tools[0]}</b>,
+            num: (
+              <Num of={ofHand(group.name, next.hand)} number={`setting/${tool.stage}`}>
+                <b className="mono">
+                  {number(tool.setting.value)} {tool.setting.unit}
+                </b>
+              </Num>
+            ),
+            lands: (
+              <Num of={ofHand(group.name, next.hand)} number={`lands/${tool.stage}`}>
+                {torque(tool.lands)}
+                {" N·m"}
+              </Num>
+            ),
+          }}
+        />
       </div>
       <ol className={classes.rig}>
         {steps.map((s, i) => (
           <li key={s.id} data-state={i < at ? "done" : i === at ? "now" : "later"} aria-current={i === at ? "step" : undefined}>
             <span aria-hidden="true">{i < at ? "✓" : i + 1}</span>
             <span>
-              {s.text}
+              {told(s.text)}
               {i < at && s.read && (
                 <b className="mono">
                   {" "}
                   {typed[reads.indexOf(s)]} {tool.setting.unit}
                 </b>
               )}
-              {i === at && s.why && <Text span c="dimmed">{` ${s.why}`}</Text>}
+              {i === at && s.why && <Text span c="dimmed">{` ${told(s.why)}`}</Text>}
             </span>
           </li>
         ))}
@@ -131,7 +146,7 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
             }}
           >
             <Field
-              label={`The gauge reads, ${TIMES[k]} time`}
+              label={TIMES[k]!}
               name={`rig${k + 1}`}
               value={typed[k] ?? ""}
               onChange={(v) => setTyped(typed.slice(0, k).concat(v))}
@@ -145,25 +160,27 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
                 setTyped(typed.slice(0, k).concat(String(r.value)));
               }}
             />
-            {off ? <Refusal error={verdict.error} /> : <p className="soft">Within 1 % of it, both times, and both alike.</p>}
+            {off ? <Refusal error={verdict.error} /> : <p className="soft">{tr("Within 1 % of it, both times, and both alike.")}</p>}
           </form>
         </SimpleGrid>
       ) : (
         at < 2 && <DriveSide to={run.undoes ? "loosen" : "tighten"} />
       )}
       {off ? (
-        <Main act="Right down, and up again" kind="stop" onClick={anew} data-act="rig-anew" />
+        <Main act={tr("Right down, and up again")} kind="stop" onClick={anew} data-act="rig-anew" />
       ) : (
         <Main
-          act={k < 0 ? "Done" : at < steps.length - 1 ? "It reads that" : "Read twice: it is set"}
-          hint={k < 0 ? "key S; the pedal does not" : ready ? "Enter" : "read it off the gauge"}
+          act={k < 0 ? tr("Done") : at < steps.length - 1 ? tr("It reads that") : tr("Read twice: it is set")}
+          hint={k < 0 ? tr("key S; the pedal does not") : ready ? tr("Enter") : tr("read it off the gauge")}
           kind="mind"
           disabled={!ready}
           onClick={go}
           data-act="rig"
         />
       )}
-      <p className="fine">Hands off arm, hose and back-up while the pump runs. A hose changed, the pump stopped: all of it again.</p>
+      <p className="fine">
+        {tr("Hands off arm, hose and back-up while the pump runs. A hose changed, the pump stopped: all of it again.")}
+      </p>
     </Panel>
   );
 }

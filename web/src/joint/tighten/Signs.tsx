@@ -1,6 +1,7 @@
 import { Group } from "@mantine/core";
 import type { Run } from "../../api/types";
 import { Bolt } from "../../drawing/Bolt";
+import { told, tr } from "../../words/words";
 
 /** What the signs on the bolts mean, and how many locks are on. */
 export function Signs({ run }: { run: Run }) {
@@ -11,7 +12,7 @@ export function Signs({ run }: { run: Run }) {
           <svg viewBox="-14 -14 28 28" width="26" height="26" aria-hidden="true">
             <Bolt r={12} level={s.level} mark={s.mark} />
           </svg>
-          {s.text}
+          {told(s.text)}
         </Group>
       ))}
       {run.lockable > 0 && (
@@ -21,7 +22,7 @@ export function Signs({ run }: { run: Run }) {
             <rect x="-6" y="9" width="12" height="4" fill="var(--held)" />
           </svg>
           {/* as one text: a Group leaves a lone 0 out */}
-          {`locked: ${run.locks} of ${run.lockable}`}
+          {tr("locked: {locks} of {lockable}", { locks: run.locks, lockable: run.lockable })}
         </Group>
       )}
     </Group>

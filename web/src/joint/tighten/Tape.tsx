@@ -7,6 +7,7 @@ import { Panel } from "../../ui/Panel";
 import { CorrectDialog } from "./CorrectDialog";
 import { TapeTrace } from "./Linked";
 import classes from "./tighten.module.css";
+import { told, tr } from "../../words/words";
 
 /** How many of the newest pulls show their trace. */
 const TRACES = 6;
@@ -26,25 +27,25 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
   useKeys(correct ? { z: correct } : {});
   return (
     <Panel
-      title="Tape"
+      title={tr("Tape")}
       className={classes.tape}
       aside={
         correct && (
           <button type="button" className="link" onClick={correct}>
-            Correct the last entry <kbd>Z</kbd>
+            {tr("Correct the last entry")} <kbd>Z</kbd>
           </button>
         )
       }
     >
       {/* Scrolled by key as well, so it takes the focus. */}
       {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
-      <ol className={`lines ${classes.tapeList}`} tabIndex={0} aria-label="What was done, newest first">
+      <ol className={`lines ${classes.tapeList}`} tabIndex={0} aria-label={tr("What was done, newest first")}>
         {waiting.toReversed().map((w) => (
           <li key={w.entry.id} data-waiting>
             <span className="mono soft">{time(w.entry.at)}</span>
             <span>{sentWords(w.entry.content)}</span>
             <span />
-            <span className="soft">on its way</span>
+            <span className="soft">{tr("on its way")}</span>
           </li>
         ))}
         {run.tape.map((l, i) => (
@@ -54,13 +55,13 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
               className={`bare ${classes.tapeLine}`}
               disabled={!mayCorrect || !l.correctable || l.struck}
               onClick={() => setCorrecting(l)}
-              title={l.note}
+              title={told(l.note)}
             >
               <span className="mono soft">{time(l.at)}</span>
-              <span>{l.what}</span>
+              <span>{told(l.what)}</span>
               <span className="mono">{value(l)}</span>
-              <span data-outcome={l.outcome}>{l.struck ? "struck out" : l.outcome}</span>
-              {l.note && <span className={`fine ${classes.tapeNote}`}>{l.note}</span>}
+              <span data-outcome={l.outcome}>{l.struck ? tr("struck out") : told(l.outcome)}</span>
+              {l.note && <span className={`fine ${classes.tapeNote}`}>{told(l.note)}</span>}
             </button>
             {l.traced && i < TRACES && <TapeTrace line={l} />}
           </li>
@@ -72,7 +73,7 @@ export function Tape({ joint, run, waiting, mayCorrect }: TapeProps) {
 }
 
 function sentWords(c: EntryContent) {
-  return (c.kind === "done" || c.kind === "trouble") && c.bolt ? `bolt ${c.bolt}` : c.kind;
+  return (c.kind === "done" || c.kind === "trouble") && c.bolt ? tr("bolt {bolt}", { bolt: c.bolt }) : told(c.kind);
 }
 
 function value(l: TapeLine) {

@@ -25,14 +25,15 @@ import { Refusals } from "./Refusals";
 import { Signs } from "./Signs";
 import { Tape } from "./Tape";
 import classes from "./tighten.module.css";
+import { aloud, told, tr } from "../../words/words";
 
 /** Station three: bolt by bolt, and the steps between. */
 export function Tighten({ joint, run }: { joint: ShownJoint; run: Run }) {
   const acts = useActs(joint);
   const sending = acts.some((a) => a.run === run.id && !a.problem && a.entry.content.kind === "tooling");
   if (run.standing === "lay out")
-    return <Nothing joint={joint} what="The steps before the first bolt are still open." station={1} act="Prepare" />;
-  if (run.standing === "tool up" && !sending) return <Nothing joint={joint} what={toolWords(run)} station={2} act="Tool up" />;
+    return <Nothing joint={joint} what={tr("The steps before the first bolt are still open.")} station={1} act={tr("Prepare")} />;
+  if (run.standing === "tool up" && !sending) return <Nothing joint={joint} what={toolWords(run)} station={2} act={tr("Tool up")} />;
   const between = run.next === undefined && run.steps.some((s) => s.station === 3 && s.offered && !s.group);
   if (between && run.standing === "tighten" && !run.paused) return <StationSteps joint={joint} run={run} station={3} />;
   return <Work joint={joint} run={run} />;
@@ -41,7 +42,7 @@ export function Tighten({ joint, run }: { joint: ShownJoint; run: Run }) {
 /** What has to be seen to at Tool up first. */
 function toolWords(run: Run) {
   const step = run.steps.find((s) => s.station === 2 && s.offered);
-  return step ? `First, at Tool up: ${step.text}.` : "No tool is chosen for what comes now.";
+  return step ? tr("First, at Tool up: {step}.", { step: told(step.text) }) : tr("No tool is chosen for what comes now.");
 }
 
 function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
@@ -54,7 +55,10 @@ function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
   const over = run.hands?.find((h) => h.number === taking && h.open && !h.mine)?.act;
   const shown = over ? { ...path, next: over, after: [], held: false } : path;
   const { next } = shown;
-  const voice = useVoice(next?.spoken);
+  const refused = acts.find((a) => a.run === run.id && a.problem)?.problem;
+  const voice = useVoice(
+    refused ? [told(refused.detail), told(refused.way)].filter(Boolean).join(" ") : next?.spoken && aloud(next.spoken),
+  );
   const far = useFar();
   useAwake(fitter && next !== undefined && !run.paused);
   useKeys({ ...(voice.can && fitter ? { v: voice.turn } : {}), ...(fitter ? { a: far.turn } : {}) });
@@ -67,17 +71,17 @@ function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
   const waiting = acts.filter((a) => a.run === run.id && !a.problem && !run.tape.some((l) => l.id === a.entry.id));
   return (
     <div className={classes.tighten} data-far={far.on || undefined}>
-      <section className={classes.left} aria-label="The joint">
+      <section className={classes.left} aria-label={tr("The joint")}>
         <Row component="header" justify="space-between" c="dimmed" mih={44} visibleFrom="sm">
-          <b>{run.figure.clock ? "Nut side, 12 o’clock at the top" : "Seen from the nut side"}</b>
+          <b>{run.figure.clock ? tr("Nut side, 12 o’clock at the top") : tr("Seen from the nut side")}</b>
           {run.figure.bolts.length > 2 && (
             <SegmentedControl
               size="sm"
               value={labels}
               onChange={setLabels}
               data={[
-                { value: "position", label: "stamped number" },
-                { value: "order", label: "turn order" },
+                { value: "position", label: tr("stamped number") },
+                { value: "order", label: tr("turn order") },
               ]}
             />
           )}
@@ -85,7 +89,7 @@ function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
         <div className={classes.drawing}>
           <Figure
             figure={run.figure}
-            title={next ? `${next.words} is next` : "No bolt is next"}
+            title={next ? tr("{next} is next", { next: told(next.words) }) : tr("No bolt is next")}
             bolts={bolts}
             next={next && keyOf(next)}
             then={shown.after[0] && keyOf(shown.after[0])}
@@ -110,7 +114,7 @@ function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
               miw={140}
               visibleFrom="sm"
             >
-              Arm’s length <kbd>A</kbd>
+              {tr("Arm’s length")} <kbd>A</kbd>
             </Button>
           )}
           {fitter && far.on && <Pedal />}
@@ -126,12 +130,12 @@ function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
               data-voice
               miw={130}
             >
-              {voice.on ? "Spoken" : "Say it aloud"} <kbd>V</kbd>
+              {voice.on ? tr("Spoken") : tr("Say it aloud")} <kbd>V</kbd>
             </Button>
           )}
         </Row>
       </section>
-      <section className={classes.right} aria-label="What is next">
+      <section className={classes.right} aria-label={tr("What is next")}>
         <Refusals acts={acts} run={run} />
         <Linked joint={joint} run={run} may={fitter} />
         {run.hands && run.standing === "tighten" && !run.paused && (
@@ -149,30 +153,40 @@ function Work({ joint, run }: { joint: ShownJoint; run: Run }) {
 function Centre({ shown: { next }, tool, group: g }: { shown: Ahead; tool?: StageTool; group: Group }) {
   if (!next) return null;
   const where =
-    next.round > 0 ? `round ${next.round}` : next.stages > 1 ? `stage ${next.stage} of ${next.stages}, ${number(next.share)} %` : "in full";
+    next.round > 0
+      ? tr("round {round}", { round: next.round })
+      : next.stages > 1
+        ? tr("stage {stage} of {stages}, {share} %", { stage: next.stage, stages: next.stages, share: number(next.share) })
+        : tr("in full");
   return (
     <div className={classes.centre} aria-hidden="true">
       <div>
         {tool ? (
           <>
-            <span>{tool.draw ? "drawn at" : `${tool.pressed ? "bring" : "set"} ${tool.tools[0]} to`}</span>
+            <span>
+              {tool.draw
+                ? tr("drawn at")
+                : tool.pressed
+                  ? tr("bring {tool} to", { tool: tool.tools[0] })
+                  : tr("set {tool} to", { tool: tool.tools[0] })}
+            </span>
             <b>{number(tool.setting.value)}</b>
             <span className="mono">{tool.setting.unit}</span>
             {tool.pressed && (
               <Text span c="var(--ink)" fw={700}>
-                which is {torque(tool.lands)} N·m
+                {tr("which is {lands} N·m", { lands: torque(tool.lands) })}
               </Text>
             )}
             {tool.tools.length > 1 && (
               <Text span c="var(--ink)" fw={700}>
-                {tool.tools[1]} makes it {torque(tool.lands)} N·m
+                {tr("{tools} makes it {lands} N·m", { tools: tool.tools[1], lands: torque(tool.lands) })}
               </Text>
             )}
           </>
         ) : (
           next.aim && (
             <>
-              <span>{g.how === "pressure" ? "at the pump" : "by"}</span>
+              <span>{g.how === "pressure" ? tr("at the pump") : tr("by")}</span>
               <b>{number(next.aim.value)}</b>
               <span className="mono">{next.aim.unit}</span>
             </>
@@ -199,11 +213,11 @@ function Now({ joint, run, shown, fitter, tool }: NowProps) {
   if (run.hands && !shown.next) return <Together hands={run.hands} />;
   if (shown.held) {
     return (
-      <Panel kind="mind" title="Wait">
+      <Panel kind="mind" title={tr("Wait")}>
         <p>
           {left
-            ? "What is asked above comes first."
-            : "The server has to answer before the next act is named. What you did is kept on this device."}
+            ? tr("What is asked above comes first.")
+            : tr("The server has to answer before the next act is named. What you did is kept on this device.")}
         </p>
       </Panel>
     );
@@ -211,9 +225,9 @@ function Now({ joint, run, shown, fitter, tool }: NowProps) {
   if (shown.next) {
     if (fitter) return <Pull joint={joint} run={run} next={shown.next} after={shown.after} tool={tool} />;
     return (
-      <Panel title="Next">
-        <p className="big">{shown.next.words}</p>
-        <p className="soft">You see the pulls as they come in.</p>
+      <Panel title={tr("Next")}>
+        <p className="big">{told(shown.next.words)}</p>
+        <p className="soft">{tr("You see the pulls as they come in.")}</p>
       </Panel>
     );
   }
@@ -223,9 +237,9 @@ function Now({ joint, run, shown, fitter, tool }: NowProps) {
       <Stopped joint={joint} run={run} />
       <Panel kind="held">
         <p className="big">
-          {run.undoes ? "It is undone, bolt by bolt." : "A whole round moved nothing, and every bolt has what the recipe asks for."}
+          {run.undoes ? tr("It is undone, bolt by bolt.") : tr("A whole round moved nothing, and every bolt has what the recipe asks for.")}
         </p>
-        <Act act={at === 4 ? "Prove" : "Sign"} kind="held" onClick={() => void navigate(`/joint/${joint.id}/${at}`)} />
+        <Act act={at === 4 ? tr("Prove") : tr("Sign")} kind="held" onClick={() => void navigate(`/joint/${joint.id}/${at}`)} />
       </Panel>
     </>
   );

@@ -6,31 +6,32 @@ import { useRecord } from "../../app/context";
 import { Dialog } from "../../ui/Form";
 import { Choose, type Option } from "../layout/editors";
 import { AnotherFields, useAnother } from "./AnotherLubricant";
+import { told, tr } from "../../words/words";
 
 const troubles = ["would not turn", "turned too easily", "thread damaged", "overshot", "something else"].map((t) => ({
   value: t,
-  text: t,
+  text: told(t),
 }));
 
 const remedies: Record<Remedy, Omit<Option, "value">> = {
-  "try again": { text: "made good, try it again", note: "the same pull" },
-  replaced: { text: "replaced", note: "everything of it begins anew" },
-  loosened: { text: "loosened", note: "it begins with the first stage" },
-  "brought up": { text: "short of its turn, brought up to it", note: "by its own mark, once" },
-  leave: { text: "the others first", note: "this one at the end of the stage" },
+  "try again": { text: tr("made good, try it again"), note: tr("the same pull") },
+  replaced: { text: tr("replaced"), note: tr("everything of it begins anew") },
+  loosened: { text: tr("loosened"), note: tr("it begins with the first stage") },
+  "brought up": { text: tr("short of its turn, brought up to it"), note: tr("by its own mark, once") },
+  leave: { text: tr("the others first"), note: tr("this one at the end of the stage") },
 };
 
 const harms = [
-  { value: "dropped", text: "it was dropped" },
-  { value: "overloaded", text: "it was overloaded" },
-  { value: "doubtful", text: "it reads or clicks doubtfully" },
+  { value: "dropped", text: tr("it was dropped") },
+  { value: "overloaded", text: tr("it was overloaded") },
+  { value: "doubtful", text: tr("it reads or clicks doubtfully") },
 ] as const;
 type Harm = (typeof harms)[number]["value"];
 
 const upsets = [
-  { value: "regulator moved", text: "the regulator was moved", note: "the pulls since it was read are struck out" },
-  { value: "hose changed", text: "a hose or a coupling was changed" },
-  { value: "pump stopped", text: "the pump stopped" },
+  { value: "regulator moved", text: tr("the regulator was moved"), note: tr("the pulls since it was read are struck out") },
+  { value: "hose changed", text: tr("a hose or a coupling was changed") },
+  { value: "pump stopped", text: tr("the pump stopped") },
 ] as const;
 type Upset = (typeof upsets)[number]["value"];
 
@@ -77,7 +78,7 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
   }
 
   return (
-    <Dialog title="Trouble" act="Record it" color="stop" ready={Boolean(ready)} onClose={onClose} onAct={keep}>
+    <Dialog title={tr("Trouble")} act={tr("Record it")} color="stop" ready={Boolean(ready)} onClose={onClose} onAct={keep}>
       {(tools.length > 0 || another.torqued.length > 0) && (
         <SegmentedControl
           fullWidth
@@ -85,10 +86,10 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
           value={about}
           onChange={setAbout}
           data={[
-            { value: "bolt", label: "with a bolt" },
-            ...(tools.length > 0 ? [{ value: "tool", label: "with a tool" }] : []),
-            ...(rigged ? [{ value: "pump", label: "with the pump" }] : []),
-            ...(another.torqued.length > 0 ? [{ value: "lubricant", label: "another lubricant" }] : []),
+            { value: "bolt", label: tr("with a bolt") },
+            ...(tools.length > 0 ? [{ value: "tool", label: tr("with a tool") }] : []),
+            ...(rigged ? [{ value: "pump", label: tr("with the pump") }] : []),
+            ...(another.torqued.length > 0 ? [{ value: "lubricant", label: tr("another lubricant") }] : []),
           ]}
         />
       )}
@@ -97,27 +98,27 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
       ) : about === "pump" ? (
         <>
           <Choose options={[...upsets]} value={upset ?? ""} onChoose={(v) => setUpset(v as Upset)} />
-          <p className="soft">It is rigged up again before the next nut.</p>
+          <p className="soft">{tr("It is rigged up again before the next nut.")}</p>
         </>
       ) : about === "bolt" ? (
         <>
           <NativeSelect
-            label="Which"
+            label={tr("Which")}
             name="at"
             value={at}
             onChange={setAt}
-            data={run.bolts.map((b) => ({ value: `${b.group}/${b.position}`, label: b.name }))}
+            data={run.bolts.map((b) => ({ value: `${b.group}/${b.position}`, label: told(b.name) }))}
           />
           <Choose options={troubles} value={what} onChoose={setWhat} />
           {what && of && (
             <>
-              <p className="soft">What was done about it</p>
+              <p className="soft">{tr("What was done about it")}</p>
               <Choose
                 options={of.remedies.map((r) => ({ value: r, ...remedies[r] }))}
                 value={remedy ?? ""}
                 onChoose={(v) => setRemedy(of.remedies.find((r) => r === v))}
               />
-              {of.remedies.length === 0 && <p>Nothing can be recorded of it now.</p>}
+              {of.remedies.length === 0 && <p>{tr("Nothing can be recorded of it now.")}</p>}
             </>
           )}
         </>
@@ -126,12 +127,13 @@ export function TroubleDialog({ joint, run, group, bolt, tools, onClose }: Troub
           <Choose options={tools.map((t) => ({ value: t, text: t }))} value={tool} onChoose={setTool} />
           <Choose options={[...harms]} value={harm ?? ""} onChoose={(v) => setHarm(v as Harm)} />
           <p className="soft">
-            It is held back from now on. What was pulled with it since its last good check, here and at other joints, is in doubt until its
-            check finds it good or an engineer answers.
+            {tr(
+              "It is held back from now on. What was pulled with it since its last good check, here and at other joints, is in doubt until its check finds it good or an engineer answers.",
+            )}
           </p>
         </>
       )}
-      <Textarea label="In a few words" value={note} onChange={setNote} />
+      <Textarea label={tr("In a few words")} value={note} onChange={setNote} />
     </Dialog>
   );
 }

@@ -1,5 +1,6 @@
 import { Bolt } from "../../drawing/Bolt";
 import classes from "./tighten.module.css";
+import { tr } from "../../words/words";
 
 /** A nut with its mark at six o'clock, and how far it goes from there. */
 export function TurnDial({ degrees, back }: { degrees: number; back: boolean }) {
@@ -15,7 +16,11 @@ export function TurnDial({ degrees, back }: { degrees: number; back: boolean }) 
       viewBox="-80 -80 160 160"
       className={classes.dial}
       role="img"
-      aria-label={`${degrees}° ${back ? "back" : "on"} from the mark at six o’clock`}
+      aria-label={
+        back
+          ? tr("{degrees}° back from the mark at six o’clock", { degrees })
+          : tr("{degrees}° on from the mark at six o’clock", { degrees })
+      }
     >
       <circle r="70" stroke="var(--line)" strokeWidth="3" />
       <path d={`M ${at(0, 70)} A 70 70 0 ${large} ${back ? 0 : 1} ${at(shown, 70)}`} strokeWidth="7" />
@@ -24,7 +29,7 @@ export function TurnDial({ degrees, back }: { degrees: number; back: boolean }) 
       <Bolt r={44} level={0} />
       <path d={`M ${at(0, 20)} L ${at(0, 38)}`} stroke="var(--ink)" strokeWidth="4" />
       <text fontSize="18" fontWeight="700" textAnchor="middle" fill="var(--ink)" stroke="none" dy="-0.1em">
-        {degrees === 360 ? "1 turn" : degrees === 90 ? "¼ turn" : degrees === 180 ? "½ turn" : `${degrees}°`}
+        {degrees === 360 ? tr("1 turn") : degrees === 90 ? tr("¼ turn") : degrees === 180 ? tr("½ turn") : `${degrees}°`}
       </text>
     </svg>
   );

@@ -5,6 +5,7 @@ import type { Group, HandTool } from "../../api/types";
 import { Dialog } from "../../ui/Form";
 import { readNumber } from "../../ui/format";
 import { Field, torqueUnits, Units } from "../layout/editors";
+import { tr } from "../../words/words";
 
 const blank = { min: "", max: "", first: "", major: "", minor: "", accuracy: "4", ratio: "", ramArea: "", stroke: "" };
 const pressureUnits = ["bar", "MPa", "psi"];
@@ -43,8 +44,8 @@ export function ByHand({ group, onClose, onTool }: ByHandProps) {
     onTool({ ...all, min: v("min")!, max: v("max")!, first: v("first") ?? v("min")!, major: v("major")!, ...(ratio ? { ratio } : {}) });
   };
   return (
-    <Dialog title="A tool that is not in the crib" act="Work it out" color="now" ready={ready} onClose={onClose} onAct={work}>
-      <p className="soft">Read these off the tool. The record shows first that it was not from the crib.</p>
+    <Dialog title={tr("A tool that is not in the crib")} act={tr("Work it out")} color="now" ready={ready} onClose={onClose} onAct={work}>
+      <p className="soft">{tr("Read these off the tool. The record shows first that it was not from the crib.")}</p>
       {!group.drawn && !group.pressed && (
         <SegmentedControl
           fullWidth
@@ -55,47 +56,54 @@ export function ByHand({ group, onClose, onTool }: ByHandProps) {
             setUnit(k === "wrench" ? "N·m" : "bar");
           }}
           data={[
-            { value: "wrench", label: "wrench" },
-            { value: "hydraulic", label: "hydraulic wrench" },
+            { value: "wrench", label: tr("wrench") },
+            { value: "hydraulic", label: tr("hydraulic wrench") },
           ]}
         />
       )}
-      <TextInput label="Mark or number on the tool" value={tag} onChange={setTag} data-autofocus />
+      <TextInput label={tr("Mark or number on the tool")} value={tag} onChange={setTag} data-autofocus />
       <Units units={pressed ? pressureUnits : torqueUnits} value={unit} onChange={setUnit} />
       {kind === "hydraulic" && (
         <Textarea
-          label={`Its own chart: pressure (${unit}) and torque (N·m), a row each`}
+          label={tr("Its own chart: pressure ({unit}) and torque (N·m), a row each", { unit })}
           name="chart"
           autosize
           minRows={4}
           value={rows}
           onChange={setRows}
           placeholder={"70 280\n350 1420\n690 2800"}
-          error={rows.trim() !== "" && chart === undefined ? "Two numbers a row: 140 565." : undefined}
+          error={rows.trim() !== "" && chart === undefined ? tr("Two numbers a row: 140 565.") : undefined}
         />
       )}
       <SimpleGrid cols={2} spacing={10}>
         {kind === "wrench" && (
           <>
-            <Field label="Range from" value={f.min} onChange={set("min")} unit={unit} />
-            <Field label="to" value={f.max} onChange={set("max")} unit={unit} />
-            <Field label="Main marks every" value={f.major} onChange={set("major")} unit={unit} />
+            <Field label={tr("Range from")} value={f.min} onChange={set("min")} unit={unit} />
+            <Field label={tr("to")} value={f.max} onChange={set("max")} unit={unit} />
+            <Field label={tr("Main marks every")} value={f.major} onChange={set("major")} unit={unit} />
           </>
         )}
         {kind === "tensioner" && (
           <>
-            <Field label="Ram area" value={f.ramArea} onChange={set("ramArea")} unit="mm²" />
-            <Field label="Greatest pressure" value={f.max} onChange={set("max")} unit={unit} />
-            <Field label="Stroke (if it is known)" value={f.stroke} onChange={set("stroke")} unit="mm" />
+            <Field label={tr("Ram area")} value={f.ramArea} onChange={set("ramArea")} unit="mm²" />
+            <Field label={tr("Greatest pressure")} value={f.max} onChange={set("max")} unit={unit} />
+            <Field label={tr("Stroke (if it is known)")} value={f.stroke} onChange={set("stroke")} unit="mm" />
           </>
         )}
-        <Field label={pressed ? "Marks of the gauge every" : "Thimble marks every"} value={f.minor} onChange={set("minor")} unit={unit} />
-        {kind === "wrench" && <Field label="First mark (if not the range’s start)" value={f.first} onChange={set("first")} unit={unit} />}
-        <Field label="Accuracy ±" value={f.accuracy} onChange={set("accuracy")} unit="%" />
+        <Field
+          label={pressed ? tr("Marks of the gauge every") : tr("Thimble marks every")}
+          value={f.minor}
+          onChange={set("minor")}
+          unit={unit}
+        />
+        {kind === "wrench" && (
+          <Field label={tr("First mark (if not the range’s start)")} value={f.first} onChange={set("first")} unit={unit} />
+        )}
+        <Field label={tr("Accuracy ±")} value={f.accuracy} onChange={set("accuracy")} unit="%" />
       </SimpleGrid>
       {kind === "wrench" && (
         <Field
-          label="Multiplier in front of it: torque ratio on its plate (leave empty for none)"
+          label={tr("Multiplier in front of it: torque ratio on its plate (leave empty for none)")}
           value={f.ratio}
           onChange={set("ratio")}
         />

@@ -7,6 +7,8 @@ import { Between, Named, Nut } from "../../drawing/InLine";
 import { number, torque } from "../../ui/format";
 import { Facts } from "./Settings";
 import classes from "./toolup.module.css";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 type Link = StageTool["links"][number];
 
@@ -33,22 +35,40 @@ export function Chain({ stages, thread, of, fetch, inside, onTurn, children }: C
         {last.draw ? (
           <Tensioner tool={stages[0]!} thread={thread} stays={last.draw.load} />
         ) : last.pressed ? (
-          <Rig tool={last} stages={stages.length} thread={thread} socket={fetch ? `socket ${number(fetch)} mm` : "socket"} />
+          <Rig
+            tool={last}
+            stages={stages.length}
+            thread={thread}
+            socket={fetch ? tr("socket {fetch} mm", { fetch: number(fetch) }) : tr("socket")}
+          />
         ) : (
           <Drawing last={last} stages={stages.length} thread={thread} fetch={fetch} inside={inside} onTurn={onTurn} />
         )}
       </Box>
       <Text fz={19} pb={8} hiddenFrom="xs">
-        <b>{last.links.map((l) => l.tag).join(", ")}</b>, set to{" "}
-        <b className="mono">
-          {number(last.setting.value)} {last.setting.unit}
-        </b>
+        <Say
+          of="{links}, set to {setting}"
+          with={{
+            links: <b>{last.links.map((l) => l.tag).join(", ")}</b>,
+            setting: (
+              <b className="mono">
+                {number(last.setting.value)} {last.setting.unit}
+              </b>
+            ),
+          }}
+        />
       </Text>
       {end && onTurn && (
         <div className={classes.turn}>
           <span>
-            Offset end from straight ahead: <b className="mono">{number(end.angle ?? 0)}°</b>
-            {end.angle === 90 && ". At 90° it changes nothing"}
+            <Say
+              of={
+                end.angle === 90
+                  ? "Offset end from straight ahead: {angle}. At 90° it changes nothing"
+                  : "Offset end from straight ahead: {angle}"
+              }
+              with={{ angle: <b className="mono">{number(end.angle ?? 0)}°</b> }}
+            />
           </span>
           <Slider
             min={0}
@@ -58,7 +78,7 @@ export function Chain({ stages, thread, of, fetch, inside, onTurn, children }: C
             onChange={onTurn}
             label={(v) => `${v}°`}
             thumbLabel="Angle of the offset end from straight ahead, degrees"
-            marks={[{ value: 0, label: "straight" }, { value: 45 }, { value: 90, label: "90°" }, { value: 135 }]}
+            marks={[{ value: 0, label: tr("straight") }, { value: 45 }, { value: 90, label: "90°" }, { value: 135 }]}
             size="xl"
             thumbSize={34}
             data-turn
@@ -107,7 +127,10 @@ function Drawing({
 }) {
   const links: Link[] = last.links.some((l) => l.kind === "socket")
     ? last.links
-    : [...last.links, { kind: "socket", tag: "", name: fetch ? `${inside ? "bit" : "socket"} ${fetch} mm` : "socket", torque: last.lands }];
+    : [
+        ...last.links,
+        { kind: "socket", tag: "", name: fetch ? `${inside ? tr("bit") : tr("socket")} ${fetch} mm` : "socket", torque: last.lands },
+      ];
   let x = 16;
   const placed = links.map((l) => {
     const at = x;
@@ -122,13 +145,18 @@ function Drawing({
       className={classes.chain}
       style={{ maxWidth: Math.min(width, 1080) }}
       role="img"
-      aria-label={`${links.map((l) => l.tag || l.name).join(", then ")}: set to ${number(last.setting.value)} ${last.setting.unit}, ${torque(last.lands)} N·m at the nut`}
+      aria-label={tr("{links}: set to {setting} {unit}, {lands} N·m at the nut", {
+        links: links.map((l) => l.tag || told(l.name)).join(tr(", then ")),
+        setting: number(last.setting.value),
+        unit: last.setting.unit,
+        lands: torque(last.lands),
+      })}
       data-chain={links.map((l) => l.tag).join(" ")}
     >
       {placed.map(({ l, at, end }, i) => (
         <g key={`${l.kind} ${l.tag}`}>
           <Piece link={l} x={at} onTurn={onTurn} />
-          <Named x={(at + end) / 2} name={l.tag || "fetch it"} note={l.kind === "wrench" ? "" : l.name} missing={l.tag === ""} />
+          <Named x={(at + end) / 2} name={l.tag || tr("fetch it")} note={l.kind === "wrench" ? "" : told(l.name)} missing={l.tag === ""} />
           <Between
             x={end + BETWEEN / 2}
             value={i === 0 ? number(last.setting.value) : torque(l.torque)}
@@ -140,7 +168,7 @@ function Drawing({
         </g>
       ))}
       <Nut x={nut + 24} y={AXIS} gets={last.lands} />
-      <Named x={nut + 24} name={thread} note={stages > 1 ? `stage ${last.stage}` : ""} />
+      <Named x={nut + 24} name={thread} note={stages > 1 ? tr("stage {stage}", { stage: last.stage }) : ""} />
     </svg>
   );
 }

@@ -10,6 +10,7 @@ import { Refusal } from "../../ui/Refusal";
 import { ByHand } from "./ByHand";
 import { Chain } from "./Chain";
 import { Settings } from "./Settings";
+import { told, tr } from "../../words/words";
 
 /** A tool that was taken of those that work at once. */
 interface Taken {
@@ -27,10 +28,10 @@ interface ChoiceProps {
 
 /** What the place asks for: nothing, an offset end because no wrench stands over it, or an extension of so many millimetres. */
 const places = [
-  { value: "over", label: "straight over it" },
-  { value: "offset", label: "with an offset end" },
-  { value: "150", label: "150 mm deep" },
-  { value: "300", label: "300 mm deep" },
+  { value: "over", label: tr("straight over it") },
+  { value: "offset", label: tr("with an offset end") },
+  { value: "150", label: tr("150 mm deep") },
+  { value: "300", label: tr("300 mm deep") },
 ];
 
 /** The ways to a group's torque, best first, and the act of taking one. */
@@ -68,16 +69,12 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
   return (
     <Stack gap={14} maw={1400} data-group={group.name}>
       <Row component="header" gap={14}>
-        <h2>
-          {good.length === 1 ? "One way" : `${good.length || "No"} ways`} to{" "}
-          {group.drawn ? `leave ${kilonewtons(group.drawn.load)} kN in each` : `reach ${torque(group.torque)} N·m`}{" "}
-          {hand ? `with ${hand.tag}` : "from what is in the crib"}
-        </h2>
-        {good.length > 1 && <span className="soft">best first</span>}
+        <h2>{heading(good.length, group, hand)}</h2>
+        {good.length > 1 && <span className="soft">{tr("best first")}</span>}
         <Row ml="auto" gap={10}>
           {!hand && !group.drawn && !group.pressed && (
             <NativeSelect
-              aria-label="How the tool comes to the bolt"
+              aria-label={tr("How the tool comes to the bolt")}
               name="place"
               data={places}
               value={at}
@@ -88,28 +85,27 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
             />
           )}
           <Button variant="default" onClick={() => (hand ? setHand(undefined) : setEntering(true))}>
-            {hand ? "Back to the crib" : "Not in the crib?"}
+            {hand ? tr("Back to the crib") : tr("Not in the crib?")}
           </Button>
         </Row>
       </Row>
       {(group.atOnce?.length ?? 0) > 1 && (
         <Row gap={14} data-at-once={count}>
           <SegmentedControl
-            aria-label="Tools at once"
+            aria-label={tr("Tools at once")}
             value={String(count)}
             onChange={(v) => {
               setCount(Number(v));
               setTaken([]);
             }}
-            data={group.atOnce!.map((n) => ({ value: String(n), label: n === 1 ? "one tool" : `${n} at once` }))}
+            data={group.atOnce!.map((n) => ({ value: String(n), label: n === 1 ? tr("one tool") : tr("{n} at once", { n }) }))}
           />
           {count > 1 && (
             <span>
-              <b>
-                Tool {taken.length + 1} of {count}
-              </b>
-              {taken.length > 0 && <span className="soft">, with {taken.map((t) => t.name).join(", ")}</span>}: each in its own hand, on its
-              own screen.
+              <b>{tr("Tool {n} of {all}", { n: taken.length + 1, all: count })}</b>
+              {taken.length > 0 && <span className="soft">{tr(", with {taken}", { taken: taken.map((t) => t.name).join(", ") })}</span>}
+              {": "}
+              {tr("each in its own hand, on its own screen.")}
             </span>
           )}
         </Row>
@@ -118,9 +114,13 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
       {fetch ? (
         <p>
           <b>
-            Fetch a {ways.data!.inside ? "bit" : "socket"} of {number(fetch)} mm:
+            {ways.data!.inside
+              ? tr("Fetch a bit of {size} mm:", { size: number(fetch) })
+              : tr("Fetch a socket of {size} mm:", { size: number(fetch) })}
           </b>{" "}
-          the crib has {taken.length > 0 ? "no other" : "none"}. It is not on the record until it is.
+          {taken.length > 0
+            ? tr("the crib has no other. It is not on the record until it is.")
+            : tr("the crib has none. It is not on the record until it is.")}
         </p>
       ) : null}
       {best && (
@@ -134,7 +134,7 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
               onTurn={at === "offset" ? setAngle : undefined}
             >
               <Button color="now" size="lg" mih={64} onClick={() => choose(best)} data-choose={best.stages.at(-1)!.tools[0]}>
-                Take {tags(best)} <kbd>space</kbd>
+                {tr("Take {best}", { best: tags(best) })} <kbd>{tr("space")}</kbd>
               </Button>
             </Chain>
           </Panel>
@@ -158,9 +158,13 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
                   <b>{tags(w)}</b>
                   <br />
                   <span className="soft">
-                    set to {number(w.stages.at(-1)!.setting.value)} {w.stages.at(-1)!.setting.unit}
-                    {w.stages.at(-1)!.force > 0 && `, hand force ${number(Math.round(w.stages.at(-1)!.force))} N`}
-                    {w.stages.at(-1)!.heavy && ": heavy"}
+                    {tr("set to {setting} {unit}{force}{heavy}", {
+                      setting: number(w.stages.at(-1)!.setting.value),
+                      unit: w.stages.at(-1)!.setting.unit,
+                      force:
+                        w.stages.at(-1)!.force > 0 && tr(", hand force {force} N", { force: number(Math.round(w.stages.at(-1)!.force)) }),
+                      heavy: w.stages.at(-1)!.heavy && tr(": heavy"),
+                    })}
                   </span>
                 </button>
               ),
@@ -172,11 +176,11 @@ export function Choice({ joint, run, group, onChosen }: ChoiceProps) {
       ))}
       {left.length > 0 && (
         <details open={good.length === 0}>
-          <summary className="link">{left.length} are in none of these, and why</summary>
+          <summary className="link">{tr("{left} are in none of these, and why", { left: left.length })}</summary>
           <ul className="lines">
             {left.map((l) => (
               <li key={l.tag} data-left={l.tag}>
-                <b className="mono">{l.tag}</b> {l.why}
+                <b className="mono">{l.tag}</b> {told(l.why)}
               </li>
             ))}
           </ul>
@@ -221,4 +225,16 @@ function chosen(w: Way) {
     ...(tag("extension") ? { extension: tag("extension") } : {}),
     ...(tag("socket") ? { socket: tag("socket") } : {}),
   };
+}
+
+/** How many ways there are, and what to. */
+function heading(count: number, group: Group, hand?: HandTool) {
+  const what = group.drawn
+    ? hand
+      ? tr("to leave {load} kN in each with {tag}", { load: kilonewtons(group.drawn.load), tag: hand.tag })
+      : tr("to leave {load} kN in each from what is in the crib", { load: kilonewtons(group.drawn.load) })
+    : hand
+      ? tr("to reach {torque} N·m with {tag}", { torque: torque(group.torque), tag: hand.tag })
+      : tr("to reach {torque} N·m from what is in the crib", { torque: torque(group.torque) });
+  return count === 0 ? tr("No way {what}", { what }) : tr("{count} ways {what}", { count, what });
 }

@@ -1,6 +1,7 @@
 import type { StageTool } from "../../api/types";
 import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
+import { tr } from "../../words/words";
 
 const W = 460;
 const H = 250;
@@ -17,12 +18,19 @@ export function OwnChart({ tools, shown }: { tools: StageTool[]; shown: number }
   const x = (p: number) => LEFT + (p / last.pressure) * (W - LEFT - 16);
   const y = (m: number) => H - FOOT - (m / last.torque) * (H - FOOT - 26);
   return (
-    <Panel title="Its own chart" aside={t.tools[0]}>
+    <Panel title={tr("Its own chart")} aside={t.tools[0]}>
       <svg
         viewBox={`0 0 ${W} ${H}`}
         style={{ width: "100%", display: "block" }}
         role="img"
-        aria-label={`The chart of ${t.tools[0]}: ${rows.map((r) => `${number(r.pressure)} ${t.setting.unit} gives ${torque(r.torque)} N·m`).join(", ")}`}
+        aria-label={tr("The chart of {tools}: {rows}", {
+          tools: t.tools[0],
+          rows: rows
+            .map((r) =>
+              tr("{pressure} {unit} gives {torque} N·m", { pressure: number(r.pressure), unit: t.setting.unit, torque: torque(r.torque) }),
+            )
+            .join(", "),
+        })}
         data-chart={t.tools[0]}
       >
         <path d={`M${LEFT} 6 V${H - FOOT} H${W - 6}`} stroke="var(--soft)" fill="none" strokeWidth="1.5" />
@@ -73,7 +81,7 @@ export function OwnChart({ tools, shown }: { tools: StageTool[]; shown: number }
           {torque(t.lands)}
         </text>
       </svg>
-      <p className="soft">Straight between its rows, never past them. Another tool’s chart is another piston’s.</p>
+      <p className="soft">{tr("Straight between its rows, never past them. Another tool’s chart is another piston’s.")}</p>
     </Panel>
   );
 }

@@ -8,6 +8,8 @@ import { DriveSide } from "../../drawing/hydraulics/DriveSide";
 import { Num } from "../numbers/Numbers";
 import { OwnChart } from "./OwnChart";
 import classes from "./toolup.module.css";
+import { Say } from "../../words/Say";
+import { tr } from "../../words/words";
 
 /** What a chain gives; of names the group it was chosen for. */
 export function Facts({ tool, of }: { tool: StageTool; of?: string }) {
@@ -15,28 +17,48 @@ export function Facts({ tool, of }: { tool: StageTool; of?: string }) {
   return (
     <Group component="ul" gap="4px 24px">
       <li>
-        lands on{" "}
-        <Maybe of={of} number={`lands/${tool.stage}`}>
-          <b className="mono">{torque(tool.lands)}</b> N·m
-        </Maybe>{" "}
-        ({signed(tool.error)} %)
+        <Say
+          of="lands on {maybe} ({error} %)"
+          with={{
+            maybe: (
+              <Maybe of={of} number={`lands/${tool.stage}`}>
+                <b className="mono">{torque(tool.lands)}</b>
+                {" N·m"}
+              </Maybe>
+            ),
+            error: signed(tool.error),
+          }}
+        />
       </li>
       <li>
-        {tool.pressed ? "with its gauge accurate to" : "chain accuracy"}{" "}
+        {tool.pressed ? tr("with its gauge accurate to") : tr("chain accuracy")}{" "}
         <Maybe of={tool.pressed ? undefined : of} number={`accuracy/${tool.stage}`}>
-          <b className="mono">± {percent(tool.accuracy)} %</b>
+          <b className="mono">
+            {"± "}
+            {percent(tool.accuracy)}
+            {" %"}
+          </b>
         </Maybe>
       </li>
       {tool.force > 0 && (
         <li>
-          hand force{" "}
-          <Maybe of={of} number={`force/${tool.stage}`}>
-            <b className="mono">{number(Math.round(tool.force))} N</b>
-          </Maybe>
-          {tool.heavy ? ", heavy" : ""}
+          <Say
+            of="hand force {maybe}{heavy}"
+            with={{
+              maybe: (
+                <Maybe of={of} number={`force/${tool.stage}`}>
+                  <b className="mono">
+                    {number(Math.round(tool.force))}
+                    {" N"}
+                  </b>
+                </Maybe>
+              ),
+              heavy: tool.heavy ? tr(", heavy") : "",
+            }}
+          />
         </li>
       )}
-      <li>{tool.due ? `in calibration to ${day(tool.due)}` : "calibration not known"}</li>
+      <li>{tool.due ? tr("in calibration to {due}", { due: day(tool.due) }) : tr("calibration not known")}</li>
     </Group>
   );
 }
@@ -47,24 +69,46 @@ function DrawnFacts({ tool: t, of }: { tool: StageTool; of?: string }) {
   return (
     <Group component="ul" gap="4px 24px">
       <li>
-        drawn with{" "}
-        <Maybe of={of} number="factor">
-          <b className="mono">{number(Math.round(d.factor * 1000) / 1000)}</b>
-        </Maybe>{" "}
-        times what stays once the nut has taken over
+        <Say
+          of="drawn with {maybe} times what stays once the nut has taken over"
+          with={{
+            maybe: (
+              <Maybe of={of} number="factor">
+                <b className="mono">{number(Math.round(d.factor * 1000) / 1000)}</b>
+              </Maybe>
+            ),
+          }}
+        />
       </li>
       <li>
-        a nut comes free at{" "}
-        <Maybe of={of} number="free">
-          <b className="mono">
-            {number(Math.round(d.residual))} {t.setting.unit}
-          </b>
-        </Maybe>
+        <Say
+          of="a nut comes free at {maybe}"
+          with={{
+            maybe: (
+              <Maybe of={of} number="free">
+                <b className="mono">
+                  {number(Math.round(d.residual))} {t.setting.unit}
+                </b>
+              </Maybe>
+            ),
+          }}
+        />
       </li>
       <li>
-        with its gauge accurate to <b className="mono">± {percent(t.accuracy)} %</b>
+        <Say
+          of="with its gauge accurate to {accuracy}"
+          with={{
+            accuracy: (
+              <b className="mono">
+                {"± "}
+                {percent(t.accuracy)}
+                {" %"}
+              </b>
+            ),
+          }}
+        />
       </li>
-      <li>{t.due ? `in calibration to ${day(t.due)}` : "calibration not known"}</li>
+      <li>{t.due ? tr("in calibration to {due}", { due: day(t.due) }) : tr("calibration not known")}</li>
     </Group>
   );
 }
@@ -89,45 +133,59 @@ export function Settings({ tools, of }: { tools: StageTool[]; of?: string }) {
       <Panel
         title={
           <>
-            Set {t.tools[0]} to{" "}
-            <Maybe of={of} number={`setting/${t.stage}`}>
-              {number(t.setting.value)} {t.setting.unit}
-            </Maybe>
+            <Say
+              of="Set {tools} to {setting}"
+              with={{
+                tools: t.tools[0],
+                setting: (
+                  <Maybe of={of} number={`setting/${t.stage}`}>
+                    {number(t.setting.value)} {t.setting.unit}
+                  </Maybe>
+                ),
+              }}
+            />
           </>
         }
         aside={`stage ${t.stage}`}
       >
         <FaceView face={t.face} name={t.tools.join(" + ")} />
       </Panel>
-      <Panel title="Per stage">
+      <Panel title={tr("Per stage")}>
         <Each
           tools={tools}
           at={shown}
           onAt={setShown}
           says={(p) => (
             <>
-              <span className="mono">{torque(p.torque)} N·m</span>
+              <span className="mono">
+                {torque(p.torque)}
+                {" N·m"}
+              </span>
               <span>{p.tools.join(" + ")}</span>
             </>
           )}
         />
       </Panel>
       {t.pressed && <OwnChart tools={tools} shown={Math.min(shown, tools.length - 1)} />}
-      <Panel title={geared || t.pressed ? "Reaction" : "Hands"} kind="stop">
+      <Panel title={geared || t.pressed ? tr("Reaction") : tr("Hands")} kind="stop">
         {t.pressed && <DriveSide to="tighten" />}
         {t.pressed ? (
           <p>
-            Arm on the drive’s side, flat on a firm point, not on a stud or a tube. Nobody’s hand on arm, hose or back-up while the pump
-            runs; one gives the word. Face guard. The maker’s own instructions come first.
+            {tr(
+              "Arm on the drive’s side, flat on a firm point, not on a stud or a tube. Nobody’s hand on arm, hose or back-up while the pump runs; one gives the word. Face guard. The maker’s own instructions come first.",
+            )}
           </p>
         ) : geared ? (
           <p>
-            Arm flat on the neighbouring nut or the flange’s edge, same side as the pull. Nothing that gives. Hands off the arm while you
-            pull. Gloves.
+            {tr(
+              "Arm flat on the neighbouring nut or the flange’s edge, same side as the pull. Nothing that gives. Hands off the arm while you pull. Gloves.",
+            )}
           </p>
         ) : (
           <p>
-            Hand on the middle of the grip, square to the nut. Smooth, one click, stop. Never a pipe on it, never to loosen. Sure footing.
+            {tr(
+              "Hand on the middle of the grip, square to the nut. Smooth, one click, stop. Never a pipe on it, never to loosen. Sure footing.",
+            )}
           </p>
         )}
       </Panel>
@@ -153,7 +211,10 @@ function Each({ tools, at, onAt, says }: EachProps) {
             <b className="mono">
               {number(p.setting.value)} {p.setting.unit}
             </b>
-            <span className="soft mono">{signed(p.error)} %</span>
+            <span className="soft mono">
+              {signed(p.error)}
+              {" %"}
+            </span>
           </button>
         </li>
       ))}
@@ -186,7 +247,7 @@ function Draws({ tools, of, shown, onShown }: DrawsProps) {
       >
         <FaceView face={t.face} name={t.tools.join(" + ")} />
       </Panel>
-      <Panel title="Per draw">
+      <Panel title={tr("Per draw")}>
         <Each
           tools={tools}
           at={at}
@@ -194,24 +255,32 @@ function Draws({ tools, of, shown, onShown }: DrawsProps) {
           says={(p, i) => (
             <>
               <span>{halfWords(tools, i)}</span>
-              <span className="mono">{kilonewtons(p.draw!.applied)} kN</span>
+              <span className="mono">
+                {kilonewtons(p.draw!.applied)}
+                {" kN"}
+              </span>
             </>
           )}
         />
         {tools.length > 1 && (
           <p className="soft">
-            Then the first half once more at {number(tools[1]!.setting.value)} {t.setting.unit}: no nut moves.
+            {tr("Then the first half once more at {setting} {unit}: no nut moves.", {
+              setting: number(tools[1]!.setting.value),
+              unit: t.setting.unit,
+            })}
           </p>
         )}
       </Panel>
-      <Panel title="Stand" kind="stop">
+      <Panel title={tr("Stand")} kind="stop">
         <p>
-          Nobody in line with a drawn bolt, over it or under. Hands at the side, by the nut’s bar. Stroke watched: at its end let down. The
-          maker’s own instructions come first.
+          {tr(
+            "Nobody in line with a drawn bolt, over it or under. Hands at the side, by the nut’s bar. Stroke watched: at its end let down. The maker’s own instructions come first.",
+          )}
         </p>
       </Panel>
     </div>
   );
 }
 
-const halfWords = (tools: StageTool[], i: number) => (tools.length === 1 ? "all at once" : i === 0 ? "every other bolt" : "those between");
+const halfWords = (tools: StageTool[], i: number) =>
+  tools.length === 1 ? tr("all at once") : i === 0 ? tr("every other bolt") : tr("those between");

@@ -21,6 +21,8 @@ import { Chain } from "./Chain";
 import { Choice } from "./Choice";
 import { HeldTools } from "./HeldTools";
 import { Settings } from "./Settings";
+import { Say } from "../../words/Say";
+import { told, tr } from "../../words/words";
 
 /** Station two: a tool for each group that is torqued, then what is checked of it. */
 export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
@@ -40,7 +42,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
   return (
     <Stack gap={14} maw={1400}>
       {groups.length > 1 && (
-        <Row component="nav" gap={10} aria-label="What is tightened">
+        <Row component="nav" gap={10} aria-label={tr("What is tightened")}>
           {groups.map((g) => (
             <button
               key={g.name}
@@ -50,9 +52,11 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
               onClick={() => setChanging(g.name)}
               disabled={!free}
             >
-              <b>{g.name}</b> <span className="mono">{g.window}</span>
+              <b>{told(g.name)}</b> <span className="mono">{told(g.window)}</span>
               <br />
-              <span className="soft">{g.tooling ? g.tooling.at(-1)!.tools.join(" + ") : sending(g) ? "being stored" : "no tool yet"}</span>
+              <span className="soft">
+                {g.tooling ? g.tooling.at(-1)!.tools.join(" + ") : sending(g) ? tr("being stored") : tr("no tool yet")}
+              </span>
             </button>
           ))}
         </Row>
@@ -62,29 +66,34 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
       <Refusals acts={acts} run={run} />
       <LotsToday names={run.groups.map((g) => g.lubrication)} />
       {open && free && <Choice key={open.name} joint={joint.id} run={run.id} group={open} onChosen={() => setChanging(undefined)} />}
-      {open && !free && <Panel>A fitter chooses the tool for the {open.name}.</Panel>}
+      {open && !free && <Panel>{tr("A fitter chooses the tool for the {open}.", { open: told(open.name) })}</Panel>}
       {run.groups.map(
         (g) =>
           g.breakout && (
-            <Panel key={g.name} kind="mind" title={`What the ${g.name} let go at`}>
+            <Panel key={g.name} kind="mind" title={tr("What the {g} let go at", { g: told(g.name) })}>
               <p className="big" data-breakout={g.name}>
                 <LetGo of={g.name} range={g.breakout} />
               </p>
               <LetGoBy joint={joint.id} group={g.name} />
               <p>
-                Take a spanner or a bar that reaches the upper end with room to spare. A torque wrench is no tool to loosen with; beyond the
-                range stop and look.
+                {tr(
+                  "Take a spanner or a bar that reaches the upper end with room to spare. A torque wrench is no tool to loosen with; beyond the range stop and look.",
+                )}
               </p>
             </Panel>
           ),
       )}
       {!open && groups.length === 0 && (
-        <Panel title="Tools">
-          <p>Nothing here is set on a wrench’s scale. What is needed: {joint.draft.recipe.tools.join(", ")}.</p>
+        <Panel title={tr("Tools")}>
+          <p>
+            {tr("Nothing here is set on a wrench’s scale. What is needed: {tools}.", {
+              tools: joint.draft.recipe.tools.map((x) => told(x)).join(", "),
+            })}
+          </p>
         </Panel>
       )}
       {!open && groups.length === 0 && <LookedAt run={run} />}
-      {!open && earlier && <Panel kind="mind">The steps before the tools are still open at Lay out.</Panel>}
+      {!open && earlier && <Panel kind="mind">{tr("The steps before the tools are still open at Lay out.")}</Panel>}
       {!open && step && free && going && <StepCard key={step.id} joint={joint} run={run} step={step} />}
       {!open && !step && going && joint.station >= 3 && <Onward joint={joint} />}
       {!open &&
@@ -107,16 +116,23 @@ function LetGoBy({ joint, group }: { joint: string; group: string }) {
   const good = ways.data?.ways.filter((w) => !w.refused) ?? [];
   if (good.length === 0) return null;
   return (
-    <ul className="lines" style={{ margin: "10px 0" }} aria-label="By hydraulic wrench">
+    <ul className="lines" style={{ margin: "10px 0" }} aria-label={tr("By hydraulic wrench")}>
       {good.map((w) => {
         const t = w.stages[0]!;
         return (
           <li key={t.tools.join()} data-lets-go={t.tools[0]}>
-            By hydraulic wrench: <b className="mono">{t.tools.join(" + ")}</b> up to{" "}
-            <b className="mono">
-              {number(t.setting.value)} {t.setting.unit}
-            </b>{" "}
-            <span className="soft">by its chart; it stalls there, and stops</span>
+            <Say
+              of="By hydraulic wrench: {tools} up to {setting} {span}"
+              with={{
+                tools: <b className="mono">{t.tools.join(" + ")}</b>,
+                setting: (
+                  <b className="mono">
+                    {number(t.setting.value)} {t.setting.unit}
+                  </b>
+                ),
+                span: <span className="soft">{tr("by its chart; it stalls there, and stops")}</span>,
+              }}
+            />
           </li>
         );
       })}
@@ -130,11 +146,11 @@ function LookedAt({ run }: { run: Run }) {
   const shows = done.find((s) => s.shows)?.shows;
   if (done.length === 0) return null;
   return (
-    <Panel kind="held" title="Looked at">
+    <Panel kind="held" title={tr("Looked at")}>
       <ol className="lines">
         {done.map((s) => (
           <li key={s.id}>
-            {s.text} {s.readings && <b className="mono">{s.readings}</b>} <span className="soft">{s.doneBy}</span>
+            {told(s.text)} {s.readings && <b className="mono">{told(s.readings)}</b>} <span className="soft">{s.doneBy}</span>
           </li>
         ))}
       </ol>
@@ -149,7 +165,7 @@ function Onward({ joint }: { joint: Joint }) {
   useKeys({ " ": go });
   return (
     <Button color="now" size="lg" mih={72} miw={260} style={{ alignSelf: "start" }} onClick={go}>
-      Tighten&nbsp;<kbd>space</kbd>
+      {tr("Tighten")} <kbd>{tr("space")}</kbd>
     </Button>
   );
 }
@@ -163,12 +179,14 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
     <Stack component="section" gap={14}>
       <Row component="header" gap={14}>
         <h2>
-          {capital(g.name)}: {all.map((t) => t.at(-1)!.tools.join(" and ")).join(", at once with ")}
+          {capital(told(g.name))}
+          {": "}
+          {all.map((t) => t.at(-1)!.tools.join(tr(" and "))).join(tr(", at once with "))}
         </h2>
-        <span className="soft">for {g.window}</span>
+        <span className="soft">{tr("for {window}", { window: told(g.window) })}</span>
         {onChange && (
           <Button ml="auto" variant="default" onClick={onChange}>
-            Change the tool
+            {tr("Change the tool")}
           </Button>
         )}
       </Row>
@@ -179,10 +197,18 @@ function Chosen({ group: g, alone, onChange }: { group: Group; alone: boolean; o
         {g.band && (
           <div data-band={g.name}>
             <p>
-              a bolt then carries <b className="mono">{kilonewtons(g.band.load)} kN</b>, likely{" "}
-              <b className="mono">
-                {kilonewtons(g.band.low)} to {kilonewtons(g.band.high)} kN
-              </b>
+              <Say
+                of="a bolt then carries {load}, likely {low}"
+                with={{
+                  load: (
+                    <b className="mono">
+                      {kilonewtons(g.band.load)}
+                      {" kN"}
+                    </b>
+                  ),
+                  low: <b className="mono">{tr("{low} to {high} kN", { low: kilonewtons(g.band.low), high: kilonewtons(g.band.high) })}</b>,
+                }}
+              />
             </p>
             <Budget parts={g.band.budget} />
           </div>

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import type { RecipeChecked } from "../../api/types";
 import type { Doc } from "./document";
 import classes from "./edit.module.css";
+import { told, tr } from "../../words/words";
 
 interface AsFileProps {
   file: string;
@@ -30,15 +31,15 @@ export function AsFile({ file, check, onRead }: AsFileProps) {
         value={typed}
         onChange={(e) => setTyped(e.currentTarget.value)}
         spellCheck={false}
-        aria-label="Recipe as YAML or JSON"
+        aria-label={tr("Recipe as YAML or JSON")}
         name="file"
       />
       {c && c.faults.length > 0 && (
         <ol className={classes.faults} role="alert">
           {c.faults.map((f) => (
             <li key={f.field + f.text}>
-              {f.line > 0 && <b>Line {f.line}: </b>}
-              {f.text} <span className="soft">{f.way}</span>
+              {f.line > 0 && <b>{tr("Line {line}:", { line: f.line })} </b>}
+              {told(f.text)} <span className="soft">{told(f.way)}</span>
             </li>
           ))}
         </ol>

@@ -1,5 +1,6 @@
 import type { RecipeChange } from "../../api/types";
 import classes from "./edit.module.css";
+import { told, tr } from "../../words/words";
 
 const signs: Record<RecipeChange["what"], string> = { added: "+", gone: "–", changed: "≠", moved: "⇅" };
 
@@ -15,16 +16,16 @@ export function Changes({ changes, none }: { changes: RecipeChange[]; none: stri
           </span>
           <div>
             <p>
-              <b>{c.where}</b> <span className="soft">{c.what}</span>
+              <b>{told(c.where)}</b> <span className="soft">{c.what}</span>
             </p>
             {c.was && (
               <p className={classes.was}>
-                <span className="fine">was</span> {c.was}
+                <span className="fine">{tr("was")}</span> {c.was}
               </p>
             )}
             {c.is && (
               <p>
-                <span className="fine">is</span> {c.is}
+                <span className="fine">{tr("is")}</span> {c.is}
               </p>
             )}
           </div>

@@ -7,6 +7,7 @@ import { article } from "../../joint/words";
 import { Panel } from "../../ui/Panel";
 import { Refusal } from "../../ui/Refusal";
 import classes from "./edit.module.css";
+import { told, tr } from "../../words/words";
 
 interface DryRunProps {
   file: string;
@@ -31,7 +32,7 @@ export function DryRun({ file, onStep }: DryRunProps) {
         {r.choices.map((c) => (
           <NativeSelect
             key={c.name}
-            label={c.text}
+            label={told(c.text)}
             data={c.options}
             value={r.chosen[c.name]}
             onChange={(e) => setChoices({ ...choices, [c.name]: e.currentTarget.value })}
@@ -39,29 +40,34 @@ export function DryRun({ file, onStep }: DryRunProps) {
         ))}
       </Group>
       {r.stuck ? (
-        <Panel kind="stop" title={r.at ? `It stops at ${r.at}` : "It cannot be begun"}>
-          <p>{r.stuck}</p>
+        <Panel kind="stop" title={r.at ? tr("It stops at {at}", { at: r.at }) : tr("It cannot be begun")}>
+          <p>{told(r.stuck)}</p>
           {r.at && (
             <Button variant="default" mt={8} onClick={() => onStep(r.at!)}>
-              To the step
+              {tr("To the step")}
             </Button>
           )}
         </Panel>
       ) : (
-        <Panel kind="held" title="It can be followed to its signatures">
+        <Panel kind="held" title={tr("It can be followed to its signatures")}>
           <p>
-            {r.joint && `${r.joint}: `}
-            {r.presses} acts, {r.pulls} of them at bolts.
-            {r.madeUp.length > 0 && ` Made up, as no sheet gives it: ${r.madeUp.join("; ")}.`}
+            {tr("{joint}{presses} acts, {pulls} of them at bolts.{madeUp}", {
+              joint: r.joint && `${r.joint}: `,
+              presses: r.presses,
+              pulls: r.pulls,
+              madeUp: r.madeUp.length > 0 && tr(" Made up, as no sheet gives it: {madeUp}.", { madeUp: r.madeUp.join("; ") }),
+            })}
           </p>
           <p className="soft">
-            Readings are made up, in the middle of their limits. It shows that the recipe leads through, not that its figures are right.
+            {tr(
+              "Readings are made up, in the middle of their limits. It shows that the recipe leads through, not that its figures are right.",
+            )}
           </p>
         </Panel>
       )}
       {r.stations.map((s) => (
         <section key={s.name} className={classes.dryStation}>
-          <h2>{s.name}</h2>
+          <h2>{told(s.name)}</h2>
           <ol>
             {s.lines.map((l) => (
               <Line key={l.id} line={l} onStep={onStep} />
@@ -74,41 +80,47 @@ export function DryRun({ file, onStep }: DryRunProps) {
 }
 
 function Line({ line: l, onStep }: { line: RehearsalLine; onStep: (id: string) => void }) {
-  const acts = l.presses === 1 ? "1 act" : `${l.presses} acts`;
+  const acts = tr("{count} acts", { count: l.presses });
   return (
     <li data-reached={l.reached || undefined} data-dry={l.id}>
-      <span className="mono">{l.reached ? acts : "not reached"}</span>
+      <span className="mono">{l.reached ? acts : tr("not reached")}</span>
       <div>
         <p>
           <button type="button" className="link" onClick={() => onStep(l.id)}>
-            {l.does}
+            {told(l.does)}
           </button>{" "}
-          {l.text}
+          {told(l.text)}
         </p>
         {l.pulls > 0 && (
           <p className="soft">
-            {l.pulls} at bolts{l.rounds > 0 && `, ${l.rounds === 1 ? "1 round" : `${l.rounds} rounds`} of them`}
+            {tr("{count} at bolts", { count: l.pulls })}
+            {l.rounds > 0 && tr(", {count} rounds of them", { count: l.rounds })}
           </p>
         )}
-        {l.ticks.length > 0 && <p className="soft">{l.ticks.join(" · ")}</p>}
-        {l.marks.length > 0 && <p className="soft">{l.marks.join(" · ")}</p>}
+        {l.ticks.length > 0 && <p className="soft">{l.ticks.map((x) => told(x)).join(" · ")}</p>}
+        {l.marks.length > 0 && <p className="soft">{l.marks.map((x) => told(x)).join(" · ")}</p>}
         {l.readings && (
           <p>
-            <b>{l.readings}</b>
-            {l.comes && `: ${l.comes}`}
-            {l.limit && <span className="soft"> ({l.limit})</span>}
+            <b>{told(l.readings)}</b>
+            {l.comes && `: ${told(l.comes)}`}
+            {l.limit && (
+              <span className="soft">
+                {" ("}
+                {told(l.limit)})
+              </span>
+            )}
           </p>
         )}
-        {l.held ? <p className="soft">Waited {l.held} min</p> : null}
+        {l.held ? <p className="soft">{tr("Waited {held} min", { held: l.held })}</p> : null}
         {l.outside && (
           <p className={classes.worse}>
-            {l.outside} <span className="soft">{l.then}</span>
+            {told(l.outside)} <span className="soft">{told(l.then)}</span>
           </p>
         )}
-        {l.photo && <p className="soft">Photograph: {l.photo}</p>}
-        {l.by && <Text c="now">By {article(l.by)}</Text>}
-        {l.released && <Text c="now">Then released by {article(l.released)}</Text>}
-        {l.must && <p className="soft">It cannot be left undone.</p>}
+        {l.photo && <p className="soft">{tr("Photograph: {photo}", { photo: told(l.photo) })}</p>}
+        {l.by && <Text c="now">{tr("By {by}", { by: article(l.by) })}</Text>}
+        {l.released && <Text c="now">{tr("Then released by {released}", { released: article(l.released) })}</Text>}
+        {l.must && <p className="soft">{tr("It cannot be left undone.")}</p>}
       </div>
     </li>
   );

@@ -20,6 +20,7 @@ import { Section } from "./Section";
 import { stationsOf, type Shape } from "./shape";
 import { StepForm } from "./StepForm";
 import classes from "./edit.module.css";
+import { told, tr } from "../../words/words";
 
 /** What is edited: the newest edition, a copy of it under another id, or a file that was taken in. */
 type Of = "edition" | "copy" | "file";
@@ -69,7 +70,7 @@ export function Editor() {
       if (!answer.ok) throw new Error();
       const doc = (await answer.json()) as Doc;
       if (of === "edition") return { doc, base: Number(doc.edition) };
-      return { doc: { ...doc, id: `${text(doc, "id")}-copy`, title: `${text(doc, "title")}, copy`, edition: 1 }, base: 0 };
+      return { doc: { ...doc, id: `${text(doc, "id")}-copy`, title: tr("{doc}, copy", { doc: text(doc, "title") }), edition: 1 }, base: 0 };
     },
     staleTime: 0,
     gcTime: 0,
@@ -194,8 +195,8 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
       <main className={classes.editor} data-chosen={chosen !== "" || undefined} data-mode={mode}>
         <InBar>
           <Text fz={18} truncate>
-            {text(doc, "title") || "A recipe"}
-            <span className={classes.barSoft}>{begun.base ? ` from edition ${begun.base}` : " new"}</span>
+            {text(doc, "title") || tr("A recipe")}
+            <span className={classes.barSoft}>{begun.base ? tr(" from edition {base}", { base: begun.base }) : tr(" new")}</span>
           </Text>
         </InBar>
         <Group className={classes.modes} gap={6} wrap="nowrap">
@@ -203,17 +204,23 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
             value={mode}
             onChange={(m) => setMode(m as Mode)}
             data={[
-              { value: "edit", label: "Edit" },
-              { value: "dry run", label: "Dry run" },
-              { value: "what differs", label: "What differs" },
-              { value: "file", label: "File" },
+              { value: "edit", label: tr("Edit") },
+              { value: "dry run", label: tr("Dry run") },
+              { value: "what differs", label: tr("What differs") },
+              { value: "file", label: tr("File") },
             ]}
           />
           <Group gap={6} wrap="nowrap" ml="auto">
-            <Button variant="default" px={15} aria-label="Undo" disabled={current === 0} onClick={() => history.back()}>
+            <Button variant="default" px={15} aria-label={tr("Undo")} disabled={current === 0} onClick={() => history.back()}>
               <span aria-hidden="true">↶</span>
             </Button>
-            <Button variant="default" px={15} aria-label="Redo" disabled={current === states.length - 1} onClick={() => history.forward()}>
+            <Button
+              variant="default"
+              px={15}
+              aria-label={tr("Redo")}
+              disabled={current === states.length - 1}
+              onClick={() => history.forward()}
+            >
               <span aria-hidden="true">↷</span>
             </Button>
           </Group>
@@ -221,9 +228,9 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
         {since && current === 0 && (
           <Panel kind="mind" className={classes.since}>
             <Group justify="space-between">
-              <p>Your changes of {dateTime(since)} are here, not kept yet.</p>
+              <p>{tr("Your changes of {since} are here, not kept yet.", { since: dateTime(since) })}</p>
               <Button variant="default" onClick={again}>
-                Begin again without them
+                {tr("Begin again without them")}
               </Button>
             </Group>
           </Panel>
@@ -233,9 +240,9 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
             <Outline chosen={chosen} onChoose={choose} onAdd={add} />
             {/* Scrolled by key as well, so it takes the focus. */}
             {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
-            <div className={classes.sheet} tabIndex={0} role="group" aria-label="What is edited" key={chosen}>
+            <div className={classes.sheet} tabIndex={0} role="group" aria-label={tr("What is edited")} key={chosen}>
               <Button variant="subtle" className={classes.all} onClick={() => choose("")}>
-                ← All of it
+                {tr("← All of it")}
               </Button>
               {index >= 0 && at(doc, ["steps", index]) !== undefined ? (
                 <StepForm index={index} recipe={good.current} onChoose={choose} />
@@ -247,22 +254,30 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
         )}
         {mode === "dry run" && (
           <Page>
-            {first ? <p className="soft">It is gone through once nothing is wrong with it.</p> : <DryRun file={settled} onStep={toStep} />}
+            {first ? (
+              <p className="soft">{tr("It is gone through once nothing is wrong with it.")}</p>
+            ) : (
+              <DryRun file={settled} onStep={toStep} />
+            )}
           </Page>
         )}
         {mode === "what differs" && (
           <Page>
             {overtaken && (
-              <Panel kind="mind" title={`Edition ${said.newest} was kept meanwhile`}>
-                <p>Yours was made from edition {base}. Below is what would differ from theirs, what they changed too.</p>
+              <Panel kind="mind" title={tr("Edition {newest} was kept meanwhile", { newest: said.newest })}>
+                <p>{tr("Yours was made from edition {base}. Below is what would differ from theirs, what they changed too.", { base })}</p>
                 <Button variant="default" mt={8} onClick={() => setBase(said.newest)}>
-                  I have looked: keep mine on theirs
+                  {tr("I have looked: keep mine on theirs")}
                 </Button>
               </Panel>
             )}
             <Changes
               changes={said.changes}
-              none={said.newest > 0 ? `Nothing differs from edition ${said.newest}.` : "It is a new recipe: there is no edition before it."}
+              none={
+                said.newest > 0
+                  ? tr("Nothing differs from edition {newest}.", { newest: said.newest })
+                  : tr("It is a new recipe: there is no edition before it.")
+              }
             />
           </Page>
         )}
@@ -275,33 +290,37 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
           <div role="status" className={classes.verdict}>
             {first ? (
               <>
-                <b data-sign="stop">{said.faults.length === 1 ? "1 thing" : `${said.faults.length} things`} to mend</b>
+                <b data-sign="stop">{tr("{count} things to mend", { count: said.faults.length })}</b>
                 <span className={classes.firstFault}>
-                  {first.text} {first.way}
+                  {told(first.text)} {told(first.way)}
                 </span>
               </>
             ) : (
-              <b data-sign="held">{waits ? "Being checked…" : "Nothing is wrong with it"}</b>
+              <b data-sign="held">{waits ? tr("Being checked…") : tr("Nothing is wrong with it")}</b>
             )}
-            {overtaken && <span>Edition {said.newest} was kept meanwhile: look at what differs before yours is kept.</span>}
-            {said.newest > 0 && begun.base === 0 && <span>“{text(doc, "id")}” is there already: this becomes its next edition.</span>}
+            {overtaken && (
+              <span>{tr("Edition {newest} was kept meanwhile: look at what differs before yours is kept.", { newest: said.newest })}</span>
+            )}
+            {said.newest > 0 && begun.base === 0 && (
+              <span>{tr("“{doc}” is there already: this becomes its next edition.", { doc: text(doc, "id") })}</span>
+            )}
             <Refusal error={keep.error ?? checked.error} />
           </div>
           <Group gap={10} wrap="nowrap">
             {first && placeOf(first) && (
               <Button variant="default" onClick={() => choose(placeOf(first)!)}>
-                To it
+                {tr("To it")}
               </Button>
             )}
             <Button variant="default" component={Link} to={`/library/${begun.base ? text(begun.doc, "id") : ""}`}>
-              Leave it
+              {tr("Leave it")}
             </Button>
             <Button
               disabled={waits || overtaken || first !== undefined || (said.newest > 0 && said.changes.length === 0)}
               loading={keep.isPending}
               onClick={() => keep.mutate()}
             >
-              Keep as edition {next}
+              {tr("Keep as edition {next}", { next })}
             </Button>
           </Group>
         </footer>
@@ -314,7 +333,7 @@ function Page({ children }: { children: React.ReactNode }) {
   return (
     // Scrolled by key as well, so it takes the focus.
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-    <div className={classes.page} tabIndex={0} role="group" aria-label="The recipe">
+    <div className={classes.page} tabIndex={0} role="group" aria-label={tr("The recipe")}>
       {children}
     </div>
   );

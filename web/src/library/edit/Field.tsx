@@ -6,6 +6,7 @@ import type { Shape, Way } from "./shape";
 import { useTyped } from "./typed";
 import type { Asked } from "./words";
 import classes from "./edit.module.css";
+import { tr } from "../../words/words";
 
 /** The hint stands below, so that fields beside one another are level. */
 const ORDER: ("label" | "input" | "description" | "error")[] = ["label", "input", "description", "error"];
@@ -162,7 +163,7 @@ function Parsed({ value, lines, parse, set, error, rightSection, ...common }: Pa
     const l = parse(e.currentTarget.value);
     if (l) set(l.length > 0 ? l : undefined);
   };
-  const said = wrong ? "These are not all numbers." : error;
+  const said = wrong ? tr("These are not all numbers.") : error;
   return lines ? (
     <Textarea {...common} error={said} maxLength={8000} minRows={2} value={shown} onChange={change} />
   ) : (
@@ -179,7 +180,7 @@ function Variants({ label, description, error, path, value }: Common & { path: P
     <fieldset className={classes.variants}>
       <legend>{label}</legend>
       {description && <p className="fine">{description}</p>}
-      {within.length === 0 && <p className="soft">There are no variants to choose from.</p>}
+      {within.length === 0 && <p className="soft">{tr("There are no variants to choose from.")}</p>}
       {within.map((c) => {
         const name = text(c, "name");
         const chosen = text(value, name).split(" or ").filter(Boolean);

@@ -6,6 +6,7 @@ import { Field } from "./Field";
 import { asked, kindAt, shapeAt, wayOf } from "./shape";
 import { NEW, ONE } from "./words";
 import classes from "./edit.module.css";
+import { told, tr } from "../../words/words";
 
 interface FieldsProps {
   path: Path;
@@ -33,7 +34,7 @@ export function Fields({ path, only, tail }: FieldsProps) {
     <div className={classes.fields}>
       {own.map((f) => (
         <Text key={f.field + f.text} c="stop" className={classes.wide} role="alert">
-          {f.text} {f.way}
+          {told(f.text)} {told(f.way)}
         </Text>
       ))}
       {shown.map(([key, a]) => {
@@ -53,7 +54,7 @@ export function Fields({ path, only, tail }: FieldsProps) {
               <legend>{a.label}</legend>
               <Fields path={here} />
               <Button variant="subtle" color="stop" className={classes.out} onClick={() => editing.set(here, undefined)}>
-                Take out: {a.label}
+                {tr("Take out: {label}", { label: a.label })}
               </Button>
             </fieldset>
           );
@@ -69,7 +70,7 @@ export function Fields({ path, only, tail }: FieldsProps) {
         {others.length > 0 && (
           <NativeSelect
             className={classes.more}
-            aria-label={`Add to: ${nameOf(path, thing)}`}
+            aria-label={tr("Add to: {path}", { path: nameOf(path, thing) })}
             value=""
             onChange={(e) => {
               const key = e.currentTarget.value;
@@ -78,7 +79,7 @@ export function Fields({ path, only, tail }: FieldsProps) {
               if (inner?.type === "array" && inner.items?.type === "object") editing.set([...path, key], [{ ...NEW[key] }]);
             }}
           >
-            <option value="">Add…</option>
+            <option value="">{tr("Add…")}</option>
             {others.map(([key, a]) => (
               <option key={key} value={key}>
                 {a.label}
@@ -105,7 +106,7 @@ export function Things({ path, label }: { path: Path; label?: string }) {
   const editing = useEditing();
   const things = list(editing.doc, path);
   const kind = String(path.at(-1));
-  const one = ONE[kind] ?? "one more";
+  const one = ONE[kind] ?? tr("one more");
   return (
     <section className={classes.things}>
       {label && <h3>{label}</h3>}
@@ -124,7 +125,7 @@ export function Things({ path, label }: { path: Path; label?: string }) {
         ))}
       </ol>
       <Button variant="default" onClick={() => editing.change((doc) => insert(doc, path, things.length, { ...NEW[kind] }))}>
-        Add a {one}
+        {tr("Add a {one}", { one })}
       </Button>
     </section>
   );
@@ -148,7 +149,7 @@ export function OneByOne({ path, chosen, onChoose }: { path: Path; chosen: numbe
             data-wrong={faultsAt(editing.faults, [...path, k]).length > 0 || undefined}
             onClick={() => onChoose(k)}
           >
-            {text(x, "name") || "without a name"}
+            {text(x, "name") || tr("without a name")}
           </button>
         ))}
         <button
@@ -158,7 +159,7 @@ export function OneByOne({ path, chosen, onChoose }: { path: Path; chosen: numbe
             onChoose(things.length);
           }}
         >
-          + Add a {ONE[kind]}
+          {tr("+ Add a {one}", { one: ONE[kind] })}
         </button>
       </div>
       {i >= 0 && (
@@ -184,19 +185,19 @@ function Order({ path, index, name, onMove }: { path: Path; index: number; name:
   };
   return (
     <Group gap={8}>
-      <Button variant="default" disabled={index === 0} aria-label={`Earlier: ${name}`} onClick={() => to(index - 1)}>
+      <Button variant="default" disabled={index === 0} aria-label={tr("Earlier: {name}", { name })} onClick={() => to(index - 1)}>
         ↑
       </Button>
-      <Button variant="default" disabled={index === last} aria-label={`Later: ${name}`} onClick={() => to(index + 1)}>
+      <Button variant="default" disabled={index === last} aria-label={tr("Later: {name}", { name })} onClick={() => to(index + 1)}>
         ↓
       </Button>
       <Button
         variant="subtle"
         color="stop"
-        aria-label={`Take out: ${name}`}
+        aria-label={tr("Take out: {name}", { name })}
         onClick={() => editing.change((doc) => (last === 0 ? put(doc, path, undefined) : put(doc, [...path, index], undefined)))}
       >
-        Take out
+        {tr("Take out")}
       </Button>
     </Group>
   );

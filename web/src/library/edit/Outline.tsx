@@ -3,17 +3,22 @@ import { faultsAt, useEditing } from "./context";
 import { list, text, type Path } from "./document";
 import { stationsOf } from "./shape";
 import classes from "./edit.module.css";
+import { told, tr } from "../../words/words";
 
 /** What a recipe is made of, beside its steps. */
 export const SECTIONS: { id: string; title: string; paths: Path[]; count?: Path }[] = [
-  { id: "joint", title: "The joint", paths: [["title"], ["id"], ["kind"], ["drawing"], ["undoes"], ["again"], ["mistakes"], ["edition"]] },
-  { id: "choices", title: "Variants", paths: [["choices"]], count: ["choices"] },
-  { id: "needs", title: "Values of nameplate and sheet", paths: [["needs"]], count: ["needs"] },
-  { id: "parts", title: "Parts along the axis", paths: [["axis"], ["parts"]], count: ["parts"] },
-  { id: "kit", title: "Kit", paths: [["kit"], ["tools"], ["materials"]] },
-  { id: "groups", title: "Bolts", paths: [["groups"]], count: ["groups"] },
-  { id: "repeats", title: "What repeats", paths: [["repeats"]], count: ["repeats"] },
-  { id: "sheet", title: "The maker’s sheet", paths: [["sheet"]], count: ["sheet", "rows"] },
+  {
+    id: "joint",
+    title: tr("The joint"),
+    paths: [["title"], ["id"], ["kind"], ["drawing"], ["undoes"], ["again"], ["mistakes"], ["edition"]],
+  },
+  { id: "choices", title: tr("Variants"), paths: [["choices"]], count: ["choices"] },
+  { id: "needs", title: tr("Values of nameplate and sheet"), paths: [["needs"]], count: ["needs"] },
+  { id: "parts", title: tr("Parts along the axis"), paths: [["axis"], ["parts"]], count: ["parts"] },
+  { id: "kit", title: tr("Kit"), paths: [["kit"], ["tools"], ["materials"]] },
+  { id: "groups", title: tr("Bolts"), paths: [["groups"]], count: ["groups"] },
+  { id: "repeats", title: tr("What repeats"), paths: [["repeats"]], count: ["repeats"] },
+  { id: "sheet", title: tr("The maker’s sheet"), paths: [["sheet"]], count: ["sheet", "rows"] },
 ];
 
 interface OutlineProps {
@@ -28,7 +33,7 @@ export function Outline({ chosen, onChoose, onAdd }: OutlineProps) {
   const stations = stationsOf(shape);
   const steps = list(doc, ["steps"]).map((s, i) => ({ s, i }));
   return (
-    <nav className={classes.outline} aria-label="What the recipe is made of">
+    <nav className={classes.outline} aria-label={tr("What the recipe is made of")}>
       {SECTIONS.map((x) => {
         const n = x.count ? list(doc, x.count).length : 0;
         return (
@@ -44,7 +49,7 @@ export function Outline({ chosen, onChoose, onAdd }: OutlineProps) {
       })}
       {stations.map((station) => (
         <section key={station}>
-          <h2>{station}</h2>
+          <h2>{told(station)}</h2>
           {steps
             .filter(({ s }) => text(s, "station") === station)
             .map(({ s, i }) => (
@@ -53,12 +58,12 @@ export function Outline({ chosen, onChoose, onAdd }: OutlineProps) {
                 on={chosen === `steps.${i}`}
                 wrong={faultsAt(faults, ["steps", i]).length > 0}
                 onClick={() => onChoose(`steps.${i}`)}
-                does={text(s, "does")}
+                does={told(text(s, "does"))}
                 says={text(s, "text") || text(s, "id")}
               />
             ))}
           <Button variant="subtle" fullWidth justify="flex-start" className={classes.add} onClick={() => onAdd(station)}>
-            + Add a step to {station}
+            {tr("+ Add a step to {station}", { station: told(station) })}
           </Button>
         </section>
       ))}
@@ -70,7 +75,7 @@ export function Outline({ chosen, onChoose, onAdd }: OutlineProps) {
             on={chosen === `steps.${i}`}
             wrong
             onClick={() => onChoose(`steps.${i}`)}
-            does={text(s, "does")}
+            does={told(text(s, "does"))}
             says={text(s, "text") || text(s, "id")}
           />
         ))}
@@ -104,7 +109,7 @@ function Entry({ on, wrong, does, says, count, onClick }: EntryProps) {
       <span className={classes.says}>{says}</span>
       {count ? <span className={classes.does}>{count}</span> : null}
       {wrong && (
-        <span className={classes.flaw} role="img" aria-label="something is wrong">
+        <span className={classes.flaw} role="img" aria-label={tr("something is wrong")}>
           !
         </span>
       )}

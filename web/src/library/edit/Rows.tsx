@@ -6,6 +6,7 @@ import { Field } from "./Field";
 import { shapeAt } from "./shape";
 import { useTyped } from "./typed";
 import classes from "./edit.module.css";
+import { told, tr } from "../../words/words";
 
 /** A column of the maker's sheet: where its cells stand in a row, and how they are written. */
 interface Column {
@@ -41,13 +42,13 @@ function columns(doc: Doc): Column[] {
   const spoken = (key: string) => rows.flatMap((r) => Object.keys((at(r, [key]) ?? {}) as Doc));
   const groupNames = [...new Set([...names(doc, ["groups"], "name"), ...["bolts", "threads", "grades", "for"].flatMap(spoken)])];
   const out: Column[] = [
-    { title: "type", path: ["type"], ...plain },
-    { title: "size", path: ["size"], ...plain },
+    { title: tr("type"), path: ["type"], ...plain },
+    { title: tr("size"), path: ["size"], ...plain },
   ];
   for (const c of list(doc, ["choices"])) {
     const name = text(c, "name");
     if (at(c, ["plate"]) === true || has("choices", name)) out.push({ title: name, path: ["choices", name], ...plain });
-    if (has("when", name)) out.push({ title: `only with ${name}`, path: ["when", name], ...plain });
+    if (has("when", name)) out.push({ title: tr("only with {name}", { name }), path: ["when", name], ...plain });
   }
   const needs = new Set([...names(doc, ["needs"], "name"), ...spoken("values")]);
   for (const name of needs) {
@@ -59,10 +60,10 @@ function columns(doc: Doc): Column[] {
   for (const name of groupNames) {
     const group = groups.find((g) => text(g, "name") === name);
     const asks = group !== undefined && at(group, ["bolts"]) === undefined;
-    if (asks || has("bolts", name)) out.push({ title: `${name}: how many`, path: ["bolts", name], ...count });
-    out.push({ title: `${name}: thread`, path: ["threads", name], ...plain });
-    if (has("threads", name) || has("grades", name)) out.push({ title: `${name}: grade`, path: ["grades", name], ...plain });
-    if (has("for", name)) out.push({ title: `${name}: written for`, path: ["for", name], ...plain });
+    if (asks || has("bolts", name)) out.push({ title: tr("{name}: how many", { name }), path: ["bolts", name], ...count });
+    out.push({ title: tr("{name}: thread", { name }), path: ["threads", name], ...plain });
+    if (has("threads", name) || has("grades", name)) out.push({ title: tr("{name}: grade", { name }), path: ["grades", name], ...plain });
+    if (has("for", name)) out.push({ title: tr("{name}: written for", { name }), path: ["for", name], ...plain });
   }
   return out;
 }
@@ -107,13 +108,15 @@ export function Rows() {
       <Field
         path={["sheet", "title"]}
         shape={shapeAt(editing.shape, ["sheet", "title"])}
-        asked={{ label: "Whose sheet it is" }}
+        asked={{ label: tr("Whose sheet it is") }}
         way="text"
       />
-      <p className="fine">A range is written “10 to 12”. Cells copied from a spreadsheet are pasted where the first of them belongs.</p>
+      <p className="fine">
+        {tr("A range is written “10 to 12”. Cells copied from a spreadsheet are pasted where the first of them belongs.")}
+      </p>
       {/* Wider than its column it scrolls, by keys too. */}
       {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
-      <div className={classes.scroll} tabIndex={0} role="group" aria-label="The maker’s sheet">
+      <div className={classes.scroll} tabIndex={0} role="group" aria-label={tr("The maker’s sheet")}>
         <table className={classes.rows}>
           <thead>
             <tr>
@@ -123,7 +126,7 @@ export function Rows() {
                 </th>
               ))}
               <th>
-                <span className="fine">row</span>
+                <span className="fine">{tr("row")}</span>
               </th>
             </tr>
           </thead>
@@ -136,7 +139,7 @@ export function Rows() {
                   {cols.map((c, k) => (
                     <td key={c.path.join(".")}>
                       <Cell
-                        label={`${c.title}, row ${i + 1}`}
+                        label={tr("{title}, row {i}", { title: c.title, i: i + 1 })}
                         column={c}
                         value={c.read(at(r, c.path))}
                         onType={(typed) => change((d) => cell(d, i, c, typed))}
@@ -148,23 +151,23 @@ export function Rows() {
                     <Group gap={6} wrap="nowrap">
                       <Button
                         variant="default"
-                        aria-label={`Copy row ${i + 1}`}
+                        aria-label={tr("Copy row {i}", { i: i + 1 })}
                         onClick={() => change((d) => insert(d, ["sheet", "rows"], i + 1, r))}
                       >
-                        Copy
+                        {tr("Copy")}
                       </Button>
                       <Button
                         variant="subtle"
                         color="stop"
-                        aria-label={`Take out row ${i + 1}`}
+                        aria-label={tr("Take out row {i}", { i: i + 1 })}
                         onClick={() => change((d) => put(d, ["sheet", "rows", i], undefined))}
                       >
-                        Take out
+                        {tr("Take out")}
                       </Button>
                     </Group>
                     {wrong.map((f) => (
                       <p key={f.field + f.text} role="alert" className={classes.wrong}>
-                        {f.text} {f.way}
+                        {told(f.text)} {told(f.way)}
                       </p>
                     ))}
                   </td>
@@ -175,7 +178,7 @@ export function Rows() {
         </table>
       </div>
       <Button variant="default" onClick={() => change((d) => insert(d, ["sheet", "rows"], rows.length, {}))}>
-        Add a row
+        {tr("Add a row")}
       </Button>
     </section>
   );
@@ -199,7 +202,7 @@ function Cell({ label, column: c, value, onType, onPaste }: CellProps) {
     <TextInput
       aria-label={label}
       value={shown}
-      error={wrong && "A number, or two with “to” between."}
+      error={wrong && tr("A number, or two with “to” between.")}
       onChange={(e) => {
         type(e.currentTarget.value);
         if (says(e.currentTarget.value) !== undefined) onType(e.currentTarget.value);

@@ -8,6 +8,7 @@ import { Fields, OneByOne, Things } from "./Fields";
 import { SECTIONS } from "./Outline";
 import { Rows } from "./Rows";
 import classes from "./edit.module.css";
+import { tr } from "../../words/words";
 
 interface SectionProps {
   id: string;
@@ -31,19 +32,19 @@ export function Section({ id, recipe: r }: SectionProps) {
         <>
           {r?.stack && (
             <div className={classes.drawing}>
-              <Stack stack={r.stack} title="Parts along their axis" states={new Map<string, PartState>([[part, "now"]])} room={820} />
+              <Stack stack={r.stack} title={tr("Parts along their axis")} states={new Map<string, PartState>([[part, "now"]])} room={820} />
             </div>
           )}
           <OneByOne path={["parts"]} chosen={chosen} onChoose={setChosen} />
           <fieldset className={classes.thing}>
-            <legend>The axis</legend>
+            <legend>{tr("The axis")}</legend>
             <Fields path={["axis"]} />
           </fieldset>
         </>
       )}
       {id === "kit" && (
         <>
-          <p className="soft">What is laid out beside the parts, and beside the tools whose sizes follow from the bolts.</p>
+          <p className="soft">{tr("What is laid out beside the parts, and beside the tools whose sizes follow from the bolts.")}</p>
           <Fields path={["kit"]} />
           {kit > 0 && <Fields path={[]} only={["tools", "materials"]} />}
         </>

@@ -7,6 +7,7 @@ import { another, at, insert, list, move, names, put, text, type Doc } from "./d
 import { Fields } from "./Fields";
 import { stationsOf } from "./shape";
 import classes from "./edit.module.css";
+import { tr } from "../../words/words";
 
 interface StepFormProps {
   index: number;
@@ -45,17 +46,24 @@ export function StepForm({ index: i, recipe, onChoose }: StepFormProps) {
     <>
       <Group justify="space-between" align="flex-start" mb={10}>
         <h1 className={classes.stepTitle}>
-          {station || "step"}, {text(step, "does")}
+          {station || tr("step")}
+          {", "}
+          {text(step, "does")}
         </h1>
         <Group gap={8}>
-          <Button variant="default" aria-label="Earlier" disabled={stationOf(i - 1) !== station && !next(-1)} onClick={() => shift(-1)}>
-            ↑ Earlier
+          <Button
+            variant="default"
+            aria-label={tr("Earlier")}
+            disabled={stationOf(i - 1) !== station && !next(-1)}
+            onClick={() => shift(-1)}
+          >
+            {tr("↑ Earlier")}
           </Button>
-          <Button variant="default" aria-label="Later" disabled={stationOf(i + 1) !== station && !next(1)} onClick={() => shift(1)}>
-            ↓ Later
+          <Button variant="default" aria-label={tr("Later")} disabled={stationOf(i + 1) !== station && !next(1)} onClick={() => shift(1)}>
+            {tr("↓ Later")}
           </Button>
           <Button variant="default" onClick={copy}>
-            Copy
+            {tr("Copy")}
           </Button>
           <Button
             variant="subtle"
@@ -65,12 +73,12 @@ export function StepForm({ index: i, recipe, onChoose }: StepFormProps) {
               onChoose(`steps.${Math.max(0, i - 1)}`);
             }}
           >
-            Take it out
+            {tr("Take it out")}
           </Button>
         </Group>
       </Group>
       {shown && (
-        <Panel title="As it reads" className={classes.reads}>
+        <Panel title={tr("As it reads")} className={classes.reads}>
           <StepWords step={shown} />
         </Panel>
       )}

@@ -1,0 +1,14 @@
+import type { Catalogue } from "./words";
+
+const of = (screens: { default: Record<string, string> }, craft?: { default: Record<string, string> }): Catalogue => ({
+  screens: screens.default,
+  craft: craft?.default ?? {},
+});
+
+/** Reads the words of a language, each when it is wanted. English has its plurals alone: its sentences are in the program. */
+export const catalogues: Record<string, () => Promise<Catalogue>> = {
+  en: async () => of(await import("./screens/en.json")),
+  de: async () => of(await import("./screens/de.json")),
+  es: async () => of(await import("./screens/es.json")),
+  pl: async () => of(await import("./screens/pl.json")),
+};
