@@ -74,6 +74,7 @@ func main() {
 	out := flag.String("out", "docs/screenshots", "folder to write to")
 	only := flag.String("only", "", "names to take, separated by commas; all when empty")
 	one := flag.String("one", "", "a single picture: name,login,tag,station,dark,width,height and, if need be, what to click on first")
+	locale := flag.String("locale", "en-GB", "whose words are on them")
 	flag.Parse()
 	list := shots
 	if *one != "" {
@@ -99,13 +100,13 @@ func main() {
 		}
 		list = []shot{s}
 	}
-	if err := take(*url, *out, *only, list); err != nil {
+	if err := take(*url, *out, *only, *locale, list); err != nil {
 		fmt.Fprintln(os.Stderr, "shots:", err)
 		os.Exit(1)
 	}
 }
 
-func take(url, out, only string, list []shot) error {
+func take(url, out, only, locale string, list []shot) error {
 	if err := os.MkdirAll(out, 0o755); err != nil {
 		return err
 	}
@@ -118,7 +119,7 @@ func take(url, out, only string, list []shot) error {
 		if only != "" && !strings.Contains(","+only+",", ","+s.name+",") {
 			continue
 		}
-		err := rod.Try(func() { s.take(b.MustIncognito(), url, out) })
+		err := rod.Try(func() { s.take(b.MustIncognito(), url, out, locale) })
 		if err != nil {
 			return fmt.Errorf("%s: %w", s.name, err)
 		}
@@ -126,7 +127,7 @@ func take(url, out, only string, list []shot) error {
 	return nil
 }
 
-func (s shot) take(b *rod.Browser, url, out string) {
+func (s shot) take(b *rod.Browser, url, out, locale string) {
 	p := b.MustPage("").Timeout(30 * time.Second)
 	p.MustSetViewport(s.width, s.height, 1, false)
 	scheme := "light"
@@ -135,13 +136,14 @@ func (s shot) take(b *rod.Browser, url, out string) {
 	}
 	_ = proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{
 		{Name: "prefers-color-scheme", Value: scheme}, {Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(p)
+	p.MustEvalOnNewDocument(fmt.Sprintf("localStorage.setItem('dynacor-locale', %q)", locale))
 	p.MustNavigate(url).MustWaitLoad()
 	if s.login != "" {
 		p.MustElement("input[name=login]").MustInput(s.login)
 		p.MustElement("input[name=pin]").MustInput("4711")
 		p.MustElement("button[type=submit]").MustClick()
 		p.MustElement("a[href='/wall']")
-		p.MustElementR("h1", "joints signed")
+		p.MustElement("main h1")
 	}
 	switch {
 	case strings.HasPrefix(s.tag, "/"):

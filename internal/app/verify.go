@@ -57,6 +57,7 @@ func Verify(file []byte, keys ...seal.Public) (v Verdict, err error) {
 		v.Faults = append(v.Faults, "nothing can be told from its proof: "+err.Error())
 		return v, nil
 	}
+	v.Record.Locale = says.Locale
 	same, err := writtenAs(v.Record, file, text, pdf)
 	switch {
 	case err != nil:

@@ -27,15 +27,15 @@ type CardValue struct {
 }
 
 // Cards writes cards, so many on each A4, with lines to cut along.
-func Cards(w io.Writer, site string, on int, list []Card) error {
+func Cards(w io.Writer, site, locale string, each int, list []Card) error {
 	cols, rows := 1, 1
-	switch on {
+	switch each {
 	case 4:
 		cols, rows = 2, 2
 	case 8:
 		cols, rows = 2, 4
 	}
-	p, err := begun("Cards of "+site, Record{Site: site})
+	p, err := begun("Cards of "+site, cut, Record{Site: site, Locale: locale})
 	if err != nil {
 		return err
 	}
@@ -44,7 +44,7 @@ func Cards(w io.Writer, site string, on int, list []Card) error {
 	const edge = 8.0
 	cw, ch := (210-2*edge)/float64(cols), (297-2*edge)/float64(rows)
 	for i, c := range list {
-		at := i % on
+		at := i % each
 		if at == 0 && i > 0 {
 			p.AddPage()
 		}
@@ -93,7 +93,7 @@ func (p page) card(c Card, x, y, w, h float64) {
 }
 
 func (p page) labels(c Card, cx, cy, half float64) {
-	q := page{p.Fpdf, Record{Figure: c.Figure}}
+	q := page{p.Fpdf, Record{Figure: c.Figure}, p.words}
 	for _, b := range c.Figure.Bolts {
 		q.r.Bolts = append(q.r.Bolts, Bolt{Position: b.Bolt})
 	}

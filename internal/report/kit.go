@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"dynacor/core/figure"
+	"dynacor/internal/words"
 )
 
 // KitCard is what lies ready at a joint before it is begun, and how its parts go together,
@@ -26,8 +27,8 @@ type KitList struct {
 }
 
 // KitPDF writes a card of parts and kit.
-func KitPDF(w io.Writer, site string, c KitCard) error {
-	p, err := begun("Parts and kit of "+c.Tag, Record{Site: site, Tag: c.Tag})
+func KitPDF(w io.Writer, site, locale string, c KitCard) error {
+	p, err := begun("Parts and kit of "+c.Tag, words.Paper(locale), Record{Site: site, Tag: c.Tag, Locale: locale})
 	if err != nil {
 		return err
 	}

@@ -5,11 +5,13 @@ import (
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"dynacor/internal/words"
 )
 
 // NumbersPDF writes where the numbers of a joint come from, to print.
-func NumbersPDF(w io.Writer, tag, title string, list []Number) error {
-	p, err := begun("Numbers of "+tag, Record{Tag: tag})
+func NumbersPDF(w io.Writer, tag, title, locale string, list []Number) error {
+	p, err := begun("Numbers of "+tag, words.Paper(locale), Record{Tag: tag, Locale: locale})
 	if err != nil {
 		return err
 	}

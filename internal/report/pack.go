@@ -6,12 +6,14 @@ import (
 	"io"
 
 	"codeberg.org/go-pdf/fpdf"
+
+	"dynacor/internal/words"
 )
 
 // Pack writes records into one document, by area, with their list before them: each as it
-// is printed alone, and each as JSON with its proof inside.
-func Pack(w io.Writer, site, outage string, list []Record) error {
-	p, err := begun("Records of "+site, Record{Site: site, Outage: outage, Entries: newest(list)})
+// is printed alone, in the language of locale, and each as JSON with its proof inside.
+func Pack(w io.Writer, site, outage, locale string, list []Record) error {
+	p, err := begun("Records of "+site, words.Paper(locale), Record{Site: site, Outage: outage, Locale: locale, Entries: newest(list)})
 	if err != nil {
 		return err
 	}
@@ -32,7 +34,7 @@ func Pack(w io.Writer, site, outage string, list []Record) error {
 	p.contents(list, links, pages)
 	for i, r := range list {
 		p.AddPage() // with the footer of the one before
-		next := page{p.Fpdf, r}
+		next := page{p.Fpdf, r, p.words}
 		p.SetFooterFunc(next.foot)
 		p.SetLink(links[i], 0, p.PageNo())
 		p.RegisterAlias(pages[i], fmt.Sprint(p.PageNo()))

@@ -12,6 +12,7 @@ import (
 	"codeberg.org/go-pdf/fpdf"
 
 	"dynacor/core/figure"
+	"dynacor/internal/words"
 )
 
 //go:embed fonts/*.ttf
@@ -50,14 +51,15 @@ func (r Record) changedAt() time.Time {
 
 type page struct {
 	*fpdf.Fpdf
-	r Record
+	r     Record
+	words *words.Phrases
 }
 
 // PDF writes r as it is printed: deviations first, then the joint, its values,
 // groups and steps, who signed, every entry, and where its numbers come from.
 // Nothing is cut: what is long goes on in the next line.
 func PDF(w io.Writer, r Record) error {
-	p, err := begun("Record of "+r.Tag, r)
+	p, err := begun("Record of "+r.Tag, words.Paper(r.Locale), r)
 	if err != nil {
 		return err
 	}
@@ -89,9 +91,13 @@ func (p page) body() {
 	}
 }
 
-// begun is a document with its fonts and its first page.
-func begun(title string, r Record) (page, error) {
-	f := fpdf.New("P", "mm", "A4", "")
+// cut is the paper that is cut into cards and labels, wherever it is printed.
+const cut = "A4"
+
+// begun is a document with its fonts and its first page, in the language of its record.
+func begun(title, paper string, r Record) (page, error) {
+	phrases := words.For(r.Locale)
+	f := fpdf.New("P", "mm", paper, "")
 	for _, font := range []struct{ family, style, file string }{
 		{"text", "", "AtkinsonHyperlegible-Regular.ttf"}, {"text", "B", "AtkinsonHyperlegible-Bold.ttf"},
 		{"mono", "", "AtkinsonHyperlegibleMono-Regular.ttf"},
@@ -102,14 +108,14 @@ func begun(title string, r Record) (page, error) {
 		}
 		f.AddUTF8FontFromBytes(font.family, font.style, b)
 	}
-	f.SetTitle(title, true)
+	f.SetTitle(phrases.Say(title), true)
 	f.SetCreator("Dynacor", true)
 	f.SetCatalogSort(true) // the same record is the same file, byte for byte
 	f.SetCreationDate(r.changedAt())
 	f.SetModificationDate(r.changedAt())
 	f.SetMargins(margin, margin, margin)
 	f.SetAutoPageBreak(true, 18)
-	p := page{f, r}
+	p := page{f, r, phrases}
 	f.SetFooterFunc(p.foot)
 	f.AddPage()
 	return p, nil

@@ -27,23 +27,26 @@ func printed(s string) string {
 
 func unprinted(r rune) bool { return r > lastPrinted }
 
+// says is a text in the language of whoever reads the page.
+func (p page) says(s string) string { return printed(p.words.Say(s)) }
+
 // All text goes by way of these.
 
 // CellFormat is the library's, of what can be printed.
 func (p page) CellFormat(w, h float64, s, border string, ln int, align string, fill bool, link int, url string) {
-	p.Fpdf.CellFormat(w, h, printed(s), border, ln, align, fill, link, url)
+	p.Fpdf.CellFormat(w, h, p.says(s), border, ln, align, fill, link, url)
 }
 
 // MultiCell is the library's, likewise.
 func (p page) MultiCell(w, h float64, s, border, align string, fill bool) {
-	p.Fpdf.MultiCell(w, h, printed(s), border, align, fill)
+	p.Fpdf.MultiCell(w, h, p.says(s), border, align, fill)
 }
 
 // Text is the library's, likewise.
-func (p page) Text(x, y float64, s string) { p.Fpdf.Text(x, y, printed(s)) }
+func (p page) Text(x, y float64, s string) { p.Fpdf.Text(x, y, p.says(s)) }
 
 // GetStringWidth is the library's, likewise.
-func (p page) GetStringWidth(s string) float64 { return p.Fpdf.GetStringWidth(printed(s)) }
+func (p page) GetStringWidth(s string) float64 { return p.Fpdf.GetStringWidth(p.says(s)) }
 
 // SplitText is the library's, likewise.
-func (p page) SplitText(s string, w float64) []string { return p.Fpdf.SplitText(printed(s), w) }
+func (p page) SplitText(s string, w float64) []string { return p.Fpdf.SplitText(p.says(s), w) }

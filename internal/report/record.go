@@ -39,10 +39,11 @@ type Record struct {
 	Entries     []Entry     `json:"entries"`
 	Hash        string      `json:"hash"` // of the last entry; it covers all before it
 	Bolts       []Bolt      `json:"bolts"`
-	Numbers     []Number    `json:"numbers"` // the appendix: where each comes from
-	Faults      []string    `json:"faults"`  // where it is not what was stored
-	Zone        string      `json:"zone"`    // of its times, as the time zone database names it
-	Program     string      `json:"program"` // which wrote it out
+	Numbers     []Number    `json:"numbers"`          // the appendix: where each comes from
+	Faults      []string    `json:"faults"`           // where it is not what was stored
+	Zone        string      `json:"zone"`             // of its times, as the time zone database names it
+	Program     string      `json:"program"`          // which wrote it out
+	Locale      string      `json:"locale,omitempty"` // whose words its pages have; empty: as they were said
 	Seal        *Seal       `json:"seal,omitempty"`
 
 	// Proof is what the record follows from, as it is stored; with the site's public key

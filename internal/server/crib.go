@@ -325,7 +325,7 @@ func (s *Server) PrintLabels(ctx context.Context, r contract.PrintLabelsRequestO
 		return nil, err
 	}
 	var b bytes.Buffer
-	err = report.Labels(&b, site.Name, list)
+	err = report.Labels(&b, site.Name, s.reads(ctx), list)
 	return file{name: "tools.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 

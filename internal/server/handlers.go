@@ -191,6 +191,7 @@ func (s *Server) GetRecord(ctx context.Context, r contract.GetRecordRequestObjec
 	f := file{name: report.FileName(rec) + "." + string(r.Format)}
 	switch r.Format {
 	case "pdf":
+		rec.Locale = s.reads(ctx)
 		f.kind, err = "application/pdf", report.PDF(&b, rec)
 	case "csv":
 		f.kind, err = "text/csv; charset=utf-8", report.CSV(&b, rec)
@@ -227,7 +228,7 @@ func (s *Server) PrintNumbers(ctx context.Context, r contract.PrintNumbersReques
 		return nil, err
 	}
 	var b bytes.Buffer
-	err = report.NumbersPDF(&b, j.Tag, j.Title, list)
+	err = report.NumbersPDF(&b, j.Tag, j.Title, s.reads(ctx), list)
 	return file{name: strings.ReplaceAll(j.Tag, "/", "-") + " numbers.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 

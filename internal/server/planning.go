@@ -96,7 +96,7 @@ func (s *Server) PackRecords(ctx context.Context, r contract.PackRecordsRequestO
 		return nil, err
 	}
 	var b bytes.Buffer
-	err = report.Pack(&b, site.Name, site.Outage, list)
+	err = report.Pack(&b, site.Name, site.Outage, s.reads(ctx), list)
 	s.app.Secure(ctx, app.Exported, who(ctx).ID, "", address(ctx), "signed records")
 	return file{name: "signed records.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
@@ -117,7 +117,7 @@ func (s *Server) PrintCards(ctx context.Context, r contract.PrintCardsRequestObj
 		return nil, err
 	}
 	var b bytes.Buffer
-	err = report.Cards(&b, site.Name, int(r.Params.On), list)
+	err = report.Cards(&b, site.Name, s.reads(ctx), int(r.Params.On), list)
 	return file{name: "cards.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 
@@ -132,7 +132,7 @@ func (s *Server) PrintKit(ctx context.Context, r contract.PrintKitRequestObject)
 		return nil, err
 	}
 	var b bytes.Buffer
-	err = report.KitPDF(&b, site.Name, c)
+	err = report.KitPDF(&b, site.Name, s.reads(ctx), c)
 	return file{name: strings.ReplaceAll(c.Tag, "/", "-") + " kit.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 

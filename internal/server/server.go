@@ -205,4 +205,14 @@ func who(ctx context.Context) app.Who {
 	return w
 }
 
+// reads is the locale of whoever asks: what is printed for them is in their language. Where it
+// cannot be told, it is as it was said.
+func (s *Server) reads(ctx context.Context) string {
+	p, err := s.app.Person(ctx, who(ctx).ID)
+	if err != nil {
+		return ""
+	}
+	return p.Locale
+}
+
 type whoKey struct{}

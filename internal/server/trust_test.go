@@ -7,6 +7,9 @@ import (
 	"io"
 	"maps"
 	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
 	"strings"
 	"sync"
 	"testing"
@@ -72,6 +75,29 @@ func TestARecordIsVerifiedWithoutAServer(t *testing.T) {
 	v, err := app.Verify(c.record("IV-2 / BONNET", "json"), key.Public())
 	require.NoError(t, err)
 	require.Contains(t, v.Faults, "it is not sealed", "nobody signed it")
+}
+
+// A record is one text, whoever reads it: printed in another language it is still what was
+// signed, and says in which its pages are.
+func TestARecordIsPrintedInTheLanguageOfItsReader(t *testing.T) {
+	c := open(t).as("edda")
+	english := c.record(signedJoint, "pdf")
+	require.Equal(t, http.StatusNoContent, c.do("PUT", "/api/session/locale", given{"locale": "pl-PL"}).status)
+	require.Equal(t, "pl-PL", string(decode[contract.Session](t, c.do("GET", "/api/session", nil)).Locale))
+	polish := c.record(signedJoint, "pdf")
+	require.NotEqual(t, english, polish)
+	v, err := app.Verify(polish, key.Public())
+	require.NoError(t, err)
+	require.Empty(t, v.Faults)
+	require.Empty(t, v.Unread)
+	file := filepath.Join(t.TempDir(), "record.pdf")
+	require.NoError(t, os.WriteFile(file, polish, 0o600))
+	out, err := exec.Command("pdftotext", "-layout", file, "-").Output()
+	require.NoError(t, err)
+	for _, says := range []string{"Odchylenia", "Podpisano"} {
+		require.Contains(t, string(out), says)
+	}
+	require.Equal(t, http.StatusBadRequest, c.do("PUT", "/api/session/locale", given{"locale": "tlh"}).status)
 }
 
 // Whatever a file is made to say otherwise is found: in its words, in its proof, on its pages.

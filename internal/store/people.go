@@ -17,7 +17,7 @@ type Person struct {
 	PinHash  string
 	Roles    []string
 	Active   bool
-	PinOnce  bool // it is to be replaced when it is first used
+	PinOnce  bool   // it is to be replaced when it is first used
 	Locale   string // that they read, as "de-AT"; empty: nobody has said
 
 	Qualifications []string          // what a step of a recipe may ask for, beside a role; those that hold today, where they are not listed

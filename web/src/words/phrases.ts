@@ -1,36 +1,58 @@
 /** A sentence of the core with holes: {0} for words, {#1} for a number, each known by its place. */
 interface Pattern {
-  match: RegExp;
-  holes: string[];
+  key: string;
   says: string;
+  holes: string[];
   /** A part of it that must be in what it matches: most others are told apart by that alone. */
   needle: string;
   /** How many letters are its own. */
   own: number;
+  match?: RegExp;
 }
 
 const HOLE = /\{#?\d+\}/g;
-const NUMBER = "[-+−]?\\d[\\d.,]*";
-const SPLITS = [". ", "; ", ": ", ", ", " · ", " and ", " or ", " + "];
+const NUMBER = "[-+−]?\\d(?:[\\d.,]*\\d)?";
+
+/** Between clauses, each of which says something by itself; between parts of one, which are said all or not at all. */
+const CLAUSES = [". ", "; ", ": "];
+const PARTS = [", ", " · ", " and ", " or ", " + "];
 
 /** A pattern with less of its own would match sentences that it does not mean. */
-const LEAST = 4;
+const LEAST = 2;
 
-/** What a number with its unit looks like in a sentence: its decimal point is the one of its locale. Classes like 10.9 have none. */
-const AMOUNT = /(\d)\.(\d+)(?= (?:N·m|cN·m|kN|MPa|mm|µm|bar|psi|ft·lb|in·lb|kgf·m|%|°|kg|min|h|K|N|GB|MB|kB)(?![\p{L}]))/gu;
+/** A pattern with as much of its own is meant, whatever stands in its holes. */
+const FIRM = 16;
+
+const UNIT = "N·m|cN·m|kN|MPa|mm|µm|m|bar|psi|ft·lb|in·lb|kgf·m|%|°|kg|min|h|s|K|N|GB|MB|kB";
+
+/** A number with its unit in a sentence: its decimal point is the one of its locale. Classes like 10.9 have none. */
+const AMOUNT = new RegExp(`(\\d)\\.(\\d+)(?= (?:${UNIT})(?![\\p{L}]))`, "gu");
+const UNITS = new RegExp(`\\d (?:${UNIT})(?![\\p{L}])`, "gu");
+
+/** So many of a thing, or one by its number: "2 × top nuts", "disc screw 6". */
+const COUNTED = /^(\d+ × )?(.*?\p{L})( \d+)?$/su;
+
+/** The key under which a catalogue has the months, one after the other. */
+const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec";
+const DATE = /\b(\d{1,2}) (Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)\b/g;
 
 const escaped = (s: string) => s.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 const upper = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
 const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1);
 
+/** Names, tags and numbers: nothing that a language would say otherwise. */
+const isName = (text: string) => !/(^|[\s(])\p{Ll}{2,}/u.test(text.replace(UNITS, "0"));
+
 /**
  * Says in one language what the core and the recipes say in English. What is stored and signed stays as it was said: this is for
  * the eye, and what the catalogue does not have stays English. Numbers are carried over as they are, but for their decimal mark.
+ * The server prints by the same rules: internal/words, with the same examples.
  */
 export class Phrases {
   private readonly patterns: Pattern[];
   private readonly known = new Map<string, string>();
   private readonly mark: string;
+  private readonly months: string[];
 
   constructor(
     private readonly craft: Record<string, string>,
@@ -39,9 +61,10 @@ export class Phrases {
     this.patterns = Object.entries(craft)
       .filter(([key]) => key.includes("{"))
       .map(([key, says]) => pattern(key, says))
-      .filter((p) => p.own >= LEAST || !p.holes.some((h) => !h.startsWith("#")))
-      .sort((a, b) => b.own - a.own);
+      .filter((p) => p.own >= LEAST || p.holes.every((h) => h.startsWith("#")))
+      .sort((a, b) => b.own - a.own || (a.key < b.key ? -1 : 1));
     this.mark = new Intl.NumberFormat(locale).formatToParts(1.5).find((p) => p.type === "decimal")?.value ?? ".";
+    this.months = craft[MONTHS]?.split(" ") ?? [];
   }
 
   say(text: string): string {
@@ -53,30 +76,42 @@ export class Phrases {
     return says;
   }
 
-  /** Whether the catalogue has all of a text. */
+  /** Whether the catalogue has a text. */
   has(text: string): boolean {
-    return this.find(text, 0) !== undefined;
+    return this.find(text, 0) !== undefined || isName(text);
   }
 
   private find(text: string, depth: number): string | undefined {
-    if (depth > 6) return undefined;
+    if (depth > 6 || text === "") return undefined;
     const exact = this.exact(text);
     if (exact !== undefined) return exact;
-    for (const p of this.patterns) {
-      if (!text.includes(p.needle)) continue;
-      const m = p.match.exec(text);
-      if (m) return this.fill(p, m, depth);
-    }
+    const filled = this.filled(text, depth);
+    if (filled !== undefined) return filled;
+    const small = lower(text);
+    const other = this.filled(small === text ? upper(text) : small, depth);
+    if (other !== undefined) return small === text ? other : upper(other);
     const end = /^(.+?)([.:!?]+)$/su.exec(text);
     if (end) {
       const says = this.find(end[1]!, depth + 1);
       if (says !== undefined) return says + end[2];
     }
-    for (const by of SPLITS) {
+    for (const by of CLAUSES) {
       const parts = text.split(by);
       if (parts.length < 2) continue;
       const said = parts.map((p) => this.find(p, depth + 1));
-      if (said.some((s) => s !== undefined)) return said.map((s, i) => s ?? this.amounts(parts[i]!)).join(this.exact(by) ?? by);
+      if (said.some((s) => s !== undefined)) return said.map((s, i) => s ?? this.amounts(parts[i]!)).join(by);
+    }
+    for (const by of PARTS) {
+      const parts = text.split(by);
+      if (parts.length < 2) continue;
+      const said = parts.map((p) => this.find(p, depth + 1));
+      if (said.some((s) => s !== undefined) && said.every((s, i) => s !== undefined || isName(parts[i]!)))
+        return said.map((s, i) => s ?? this.amounts(parts[i]!)).join(this.craft[by] ?? by);
+    }
+    const counted = COUNTED.exec(text);
+    if (counted && (counted[1] || counted[3])) {
+      const says = this.find(counted[2]!, depth + 1);
+      if (says !== undefined) return (counted[1] ?? "") + says + (counted[3] ?? "");
     }
     return undefined;
   }
@@ -89,27 +124,48 @@ export class Phrases {
     return this.craft[upper(text)];
   }
 
-  private fill(p: Pattern, m: RegExpExecArray, depth: number) {
-    const by = new Map(p.holes.map((hole, i) => [hole, m[i + 1]!]));
-    return p.says.replace(HOLE, (hole) => {
-      const name = hole.slice(1, -1);
-      const text = by.get(name) ?? "";
-      return name.startsWith("#") ? text.replace(".", this.mark) : (this.find(text, depth + 1) ?? this.amounts(text));
-    });
+  /** Says a text that is a sentence with holes. */
+  private filled(text: string, depth: number): string | undefined {
+    for (const p of this.patterns) {
+      if (!text.includes(p.needle)) continue;
+      const m = (p.match ??= matching(p)).exec(text);
+      const says = m && this.fill(p, m, depth);
+      if (says) return says;
+    }
+    return undefined;
+  }
+
+  private fill(p: Pattern, m: RegExpExecArray, depth: number): string | undefined {
+    const by = new Map<string, string>();
+    for (const [i, hole] of p.holes.entries()) {
+      const text = m[i + 1]!;
+      if (hole.startsWith("#")) {
+        by.set(hole, text.replace(".", this.mark));
+        continue;
+      }
+      const says = this.find(text, depth + 1);
+      if (says === undefined && p.own < FIRM && !isName(text)) return undefined;
+      by.set(hole, says ?? this.amounts(text));
+    }
+    return p.says.replace(HOLE, (hole) => by.get(hole.slice(1, -1)) ?? "");
   }
 
   private amounts(text: string) {
-    return this.mark === "." ? text : text.replace(AMOUNT, `$1${this.mark}$2`);
+    const dated =
+      this.months.length > 0 ? text.replace(DATE, (_, d, month) => `${d} ${this.months[MONTHS.split(" ").indexOf(month)]}`) : text;
+    return this.mark === "." ? dated : dated.replace(AMOUNT, `$1${this.mark}$2`);
   }
 }
 
 function pattern(key: string, says: string): Pattern {
   const holes = [...key.matchAll(HOLE)].map((m) => m[0].slice(1, -1));
   const parts = key.split(HOLE);
-  const match = new RegExp(
-    `^${parts.map((part, i) => escaped(part) + (i < holes.length ? (holes[i]!.startsWith("#") ? `(${NUMBER})` : "(.+?)") : "")).join("")}$`,
-    "su",
-  );
   const needle = parts.reduce((a, b) => (b.length > a.length ? b : a), "");
-  return { match, holes, says, needle, own: parts.join("").replace(/[^\p{L}]/gu, "").length };
+  return { key, says, holes, needle, own: parts.join("").replace(/[^\p{L}]/gu, "").length };
+}
+
+function matching({ key, holes }: Pattern) {
+  const parts = key.split(HOLE).map(escaped);
+  const filled = parts.map((part, i) => part + (i < holes.length ? (holes[i]!.startsWith("#") ? `(${NUMBER})` : "(.+?)") : ""));
+  return new RegExp(`^${filled.join("")}$`, "su");
 }

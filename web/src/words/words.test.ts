@@ -1,4 +1,6 @@
 import { describe, expect, it } from "vitest";
+import german from "../../../internal/words/craft/de.json";
+import said from "../../../internal/words/testdata/said.json";
 import { fitting } from "./locale";
 import { stretch } from "./long";
 import { Phrases } from "./phrases";
@@ -26,6 +28,11 @@ describe("what the core says", () => {
     expect(says("stage 2 of 3")).toBe("Stufe 2 von 3");
   });
 
+  it("is what the server prints, by the same examples", () => {
+    const print = new Phrases(german, "de-AT");
+    for (const x of said) expect(print.say(x.text)).toBe(x.says);
+  });
+
   it("keeps capitals and stops", () => {
     expect(says("Clean the threads.")).toBe("Gewinde reinigen.");
     expect(says("wipe both faces")).toBe("Beide Flächen abwischen");
@@ -33,6 +40,7 @@ describe("what the core says", () => {
 
   it("is said part by part where it is made of several", () => {
     expect(says("Clean the threads; bolt 4 and bolt 5")).toBe("Gewinde reinigen; Schraube 4 und Schraube 5");
+    expect(says("bolt 4 and what nobody knows")).toBe("bolt 4 and what nobody knows");
     expect(says("TW-7 is held back: clean the threads")).toBe("TW-7 wird zurückgehalten: Gewinde reinigen");
   });
 
