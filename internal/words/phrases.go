@@ -21,12 +21,14 @@ import (
 	"unicode/utf8"
 )
 
-//go:embed craft/*.json
+// craft is what the program says, recipes what the recipes that ship with it say.
+//
+//go:embed craft/*.json recipes/*.json
 var catalogues embed.FS
 
 const (
 	number = `([-+−]?\d(?:[\d.,]*\d)?)`
-	units  = `N·m|cN·m|kN|MPa|mm|µm|m|bar|psi|ft·lb|in·lb|kgf·m|%|°|kg|min|h|s|K|N|GB|MB|kB`
+	units  = `N·m|cN·m|kN|°C|mm/m|bar/min|MPa|mm|µm|m|bar|psi|ft·lbf|in·lbf|ft·lb|in·lb|kgf·m|%|°|kg|g|l|min|h|s|K|N|GB|MB|kB`
 	months = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec"
 
 	// A pattern with less of its own letters would match sentences that it does not mean; one
@@ -40,9 +42,12 @@ const (
 var (
 	hole    = regexp.MustCompile(`\{#?\d+\}`)
 	amount  = regexp.MustCompile(`(\d)\.(\d+)( (?:` + units + `)(?:\PL|$))`)
-	united  = regexp.MustCompile(`\d (?:` + units + `)(\PL|$)`)
+	united  = regexp.MustCompile(`(?:\d |^)(?:` + units + `)(\PL|$)`)
 	date    = regexp.MustCompile(`\b(\d{1,2}) (` + strings.ReplaceAll(months, " ", "|") + `)\b`)
-	counted = regexp.MustCompile(`(?s)^(\d+ × )?(.*?\pL)( \d+)?$`) // 2 × top nuts; disc screw 6
+	counted = regexp.MustCompile(`(?s)^(\d+ × )?(.*?\pL)( ` + number + `(?: ?(?:` + units + `))?)?$`) // 2 × nuts; disc screw 6; charge 1.5 bar
+	ranged  = regexp.MustCompile(`(\d)\.(\d+)( (?:to|and) ` + number + ` (?:` + units + `)(?:\PL|$))`)
+	bare    = regexp.MustCompile(`^` + number + `$`) // in a list: 0.1, 0.2, 0.3 mm
+	listed  = regexp.MustCompile(`^` + number + ` \PN`)
 	stops   = regexp.MustCompile(`(?s)^(.+?)([.:!?]+)$`)
 	common  = regexp.MustCompile(`(^|[\s(])\p{Ll}{2,}`)
 
@@ -71,10 +76,16 @@ type Phrases struct {
 // English and for one that nobody knows.
 func For(locale string) *Phrases {
 	language, _, _ := strings.Cut(locale, "-")
-	if read, ok := read[language]; ok {
-		return read()
+	read, ok := read[language]
+	switch {
+	case !ok:
+		return nil
+	case locale == "es-MX":
+		p := *read()
+		p.mark = "."
+		return &p
 	}
-	return nil
+	return read()
 }
 
 // Languages that there are catalogues of.
@@ -82,15 +93,17 @@ var read = map[string]func() *Phrases{"de": once("de"), "es": once("es"), "pl": 
 
 func once(language string) func() *Phrases {
 	return sync.OnceValue(func() *Phrases {
-		b, err := catalogues.ReadFile("craft/" + language + ".json")
-		if err != nil {
-			panic(err)
+		all := map[string]string{}
+		for _, of := range []string{"recipes", "craft"} {
+			b, err := catalogues.ReadFile(of + "/" + language + ".json")
+			if err != nil {
+				panic(err)
+			}
+			if err := json.Unmarshal(b, &all); err != nil {
+				panic(fmt.Errorf("the catalogue %s of %s: %w", of, language, err))
+			}
 		}
-		craft := map[string]string{}
-		if err := json.Unmarshal(b, &craft); err != nil {
-			panic(fmt.Errorf("the catalogue %s: %w", language, err))
-		}
-		return New(craft, ",")
+		return New(all, ",")
 	})
 }
 
@@ -145,17 +158,37 @@ func (p *Phrases) Say(text string) string {
 	if p == nil || text == "" {
 		return text
 	}
-	if says, ok := p.find(text, 0); ok {
+	if says, ok := (&asked{Phrases: p, heard: map[string]answer{}}).find(text, 0); ok {
 		return says
 	}
 	return p.amounts(text)
 }
 
+// asked is one text that is said: what its parts are called is looked up once.
+type asked struct {
+	*Phrases
+	heard map[string]answer
+}
+
+type answer struct {
+	says string
+	ok   bool
+}
+
 // find returns what text is called, and whether the catalogue knows it.
-func (p *Phrases) find(text string, depth int) (string, bool) {
+func (p *asked) find(text string, depth int) (string, bool) {
 	if depth > deepest || text == "" {
 		return "", false
 	}
+	if a, ok := p.heard[text]; ok {
+		return a.says, a.ok
+	}
+	says, ok := p.look(text, depth)
+	p.heard[text] = answer{says, ok}
+	return says, ok
+}
+
+func (p *asked) look(text string, depth int) (string, bool) {
 	if says, ok := p.exact(text); ok {
 		return says, true
 	}
@@ -186,20 +219,27 @@ func (p *Phrases) find(text string, depth int) (string, bool) {
 	}
 	if m := counted.FindStringSubmatch(text); m != nil && m[1]+m[3] != "" {
 		if says, ok := p.find(m[2], depth+1); ok {
-			return m[1] + says + m[3], true
+			return m[1] + says + strings.Replace(m[3], ".", p.mark, 1), true
 		}
 	}
 	return "", false
 }
 
 // each says the pieces of a text that by parts; where it is not loose, all of them or none.
-func (p *Phrases) each(text, by, with string, loose bool, depth int) (string, bool) {
+func (p *asked) each(text, by, with string, loose bool, depth int) (string, bool) {
 	pieces := strings.Split(text, by)
 	if len(pieces) < 2 {
 		return "", false
 	}
-	known := false
+	last := len(pieces) - 1
+	isNumber := func(s string) bool { return bare.MatchString(s) }
+	numbers := by == ", " && listed.MatchString(pieces[last]) && len(slices.DeleteFunc(slices.Clone(pieces[1:last]), isNumber)) == 0
+	known := numbers && isNumber(pieces[0])
 	for i, piece := range pieces {
+		if numbers && i < last && isNumber(piece) {
+			pieces[i] = strings.Replace(piece, ".", p.mark, 1)
+			continue
+		}
 		says, ok := p.find(piece, depth+1)
 		known = known || ok
 		if !ok {
@@ -225,7 +265,7 @@ func (p *Phrases) exact(text string) (string, bool) {
 }
 
 // filled says a text that is a sentence with holes.
-func (p *Phrases) filled(text string, depth int) (string, bool) {
+func (p *asked) filled(text string, depth int) (string, bool) {
 	for i := range p.patterns {
 		x := &p.patterns[i]
 		if !strings.Contains(text, x.needle) {
@@ -246,13 +286,16 @@ func withFirst(text string, as func(rune) rune) string {
 	return string(as(r)) + text[n:]
 }
 
-func (p *Phrases) fill(x *pattern, m []string, depth int) (string, bool) {
+func (p *asked) fill(x *pattern, m []string, depth int) (string, bool) {
 	by := make(map[string]string, len(x.holes))
 	for i, h := range x.holes {
 		text := m[i+1]
 		if h[1] == '#' {
 			by[h] = strings.Replace(text, ".", p.mark, 1)
 			continue
+		}
+		if x.own < firm && strings.Trim(text, ",;:") != text {
+			return "", false // a piece of two clauses
 		}
 		says, ok := p.find(text, depth+1)
 		if !ok {
@@ -277,7 +320,10 @@ func (p *Phrases) amounts(text string) string {
 	if p.mark == "." {
 		return text
 	}
-	return amount.ReplaceAllString(text, "${1}"+p.mark+"${2}${3}")
+	for _, of := range []*regexp.Regexp{amount, ranged} {
+		text = of.ReplaceAllString(text, "${1}"+p.mark+"${2}${3}")
+	}
+	return text
 }
 
 // isName reports whether text is of names, tags and numbers: nothing that a language would say

@@ -28,6 +28,8 @@ func TestEnglishStaysAsItIs(t *testing.T) {
 		require.Equal(t, "at most 0.25 mm", For(locale).Say("at most 0.25 mm"))
 	}
 	require.NotNil(t, For("de"))
+	require.Equal(t, "como mucho 0,25 mm", For("es-ES").Say("at most 0.25 mm"))
+	require.Equal(t, "como mucho 0.25 mm", For("es-MX").Say("at most 0.25 mm"))
 	require.Equal(t, "Letter", Paper("en-US"))
 	require.Equal(t, "A4", Paper("pl-PL"))
 }

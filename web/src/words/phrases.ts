@@ -23,14 +23,20 @@ const LEAST = 2;
 /** A pattern with as much of its own is meant, whatever stands in its holes. */
 const FIRM = 16;
 
-const UNIT = "N·m|cN·m|kN|MPa|mm|µm|m|bar|psi|ft·lb|in·lb|kgf·m|%|°|kg|min|h|s|K|N|GB|MB|kB";
+const UNIT = "N·m|cN·m|kN|°C|mm/m|bar/min|MPa|mm|µm|m|bar|psi|ft·lbf|in·lbf|ft·lb|in·lb|kgf·m|%|°|kg|g|l|min|h|s|K|N|GB|MB|kB";
 
 /** A number with its unit in a sentence: its decimal point is the one of its locale. Classes like 10.9 have none. */
 const AMOUNT = new RegExp(`(\\d)\\.(\\d+)(?= (?:${UNIT})(?![\\p{L}]))`, "gu");
-const UNITS = new RegExp(`\\d (?:${UNIT})(?![\\p{L}])`, "gu");
+/** The lower end of "0.5 to 1.5 mm". */
+const RANGED = new RegExp(`(\\d)\\.(\\d+)(?= (?:to|and) ${NUMBER} (?:${UNIT})(?![\\p{L}]))`, "gu");
+const UNITS = new RegExp(`(?:\\d |^)(?:${UNIT})(?![\\p{L}])`, "gu");
 
-/** So many of a thing, or one by its number: "2 × top nuts", "disc screw 6". */
-const COUNTED = /^(\d+ × )?(.*?\p{L})( \d+)?$/su;
+/** So many of a thing, one by its number, or what was read: "2 × top nuts", "disc screw 6", "charge 1.5 bar". */
+const COUNTED = new RegExp(`^(\\d+ × )?(.*?\\p{L})( ${NUMBER}(?: ?(?:${UNIT}))?)?$`, "su");
+
+/** Readings, one after the other: "0.1, 0.2, 0.3 mm". */
+const BARE = new RegExp(`^${NUMBER}$`, "u");
+const LISTED = new RegExp(`^${NUMBER} \\P{N}`, "u");
 
 /** The key under which a catalogue has the months, one after the other. */
 const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec";
@@ -51,6 +57,8 @@ const isName = (text: string) => !/(^|[\s(])\p{Ll}{2,}/u.test(text.replace(UNITS
 export class Phrases {
   private readonly patterns: Pattern[];
   private readonly known = new Map<string, string>();
+  /** What the parts of the text that is said are called: each is looked up once. */
+  private readonly heard = new Map<string, string | undefined>();
   private readonly mark: string;
   private readonly months: string[];
 
@@ -70,6 +78,7 @@ export class Phrases {
   say(text: string): string {
     const known = this.known.get(text);
     if (known !== undefined) return known;
+    this.heard.clear();
     const says = this.find(text, 0) ?? this.amounts(text);
     if (this.known.size > 5000) this.known.clear();
     this.known.set(text, says);
@@ -78,11 +87,19 @@ export class Phrases {
 
   /** Whether the catalogue has a text. */
   has(text: string): boolean {
+    this.heard.clear();
     return this.find(text, 0) !== undefined || isName(text);
   }
 
   private find(text: string, depth: number): string | undefined {
     if (depth > 6 || text === "") return undefined;
+    if (this.heard.has(text)) return this.heard.get(text);
+    const says = this.look(text, depth);
+    this.heard.set(text, says);
+    return says;
+  }
+
+  private look(text: string, depth: number): string | undefined {
     const exact = this.exact(text);
     if (exact !== undefined) return exact;
     const filled = this.filled(text, depth);
@@ -104,14 +121,17 @@ export class Phrases {
     for (const by of PARTS) {
       const parts = text.split(by);
       if (parts.length < 2) continue;
-      const said = parts.map((p) => this.find(p, depth + 1));
+      const numbers = by === ", " && LISTED.test(parts.at(-1)!) && parts.slice(1, -1).every((p) => BARE.test(p));
+      const said = parts.map((p, i) =>
+        numbers && i < parts.length - 1 && BARE.test(p) ? p.replace(".", this.mark) : this.find(p, depth + 1),
+      );
       if (said.some((s) => s !== undefined) && said.every((s, i) => s !== undefined || isName(parts[i]!)))
         return said.map((s, i) => s ?? this.amounts(parts[i]!)).join(this.craft[by] ?? by);
     }
     const counted = COUNTED.exec(text);
     if (counted && (counted[1] || counted[3])) {
       const says = this.find(counted[2]!, depth + 1);
-      if (says !== undefined) return (counted[1] ?? "") + says + (counted[3] ?? "");
+      if (says !== undefined) return (counted[1] ?? "") + says + (counted[3] ?? "").replace(".", this.mark);
     }
     return undefined;
   }
@@ -143,6 +163,7 @@ export class Phrases {
         by.set(hole, text.replace(".", this.mark));
         continue;
       }
+      if (p.own < FIRM && /^[,;:]|[,;:]$/.test(text)) return undefined; // a piece of two clauses
       const says = this.find(text, depth + 1);
       if (says === undefined && p.own < FIRM && !isName(text)) return undefined;
       by.set(hole, says ?? this.amounts(text));
@@ -153,7 +174,7 @@ export class Phrases {
   private amounts(text: string) {
     const dated =
       this.months.length > 0 ? text.replace(DATE, (_, d, month) => `${d} ${this.months[MONTHS.split(" ").indexOf(month)]}`) : text;
-    return this.mark === "." ? dated : dated.replace(AMOUNT, `$1${this.mark}$2`);
+    return this.mark === "." ? dated : dated.replace(AMOUNT, `$1${this.mark}$2`).replace(RANGED, `$1${this.mark}$2`);
   }
 }
 
