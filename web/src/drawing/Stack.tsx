@@ -84,8 +84,10 @@ function Across({ stack, title, states, small, room }: Lying) {
   const wide = stack.length;
   const scale = Math.max(1, wide / room);
   const font = 15 * scale;
+  // A row of names is as high as the longest of them, and two lines at least.
+  const row = 7 + 16.5 * Math.max(2, ...stack.parts.map((p) => lines(label(p), LETTERS).length));
   const top = small ? -stack.half - 12 : -stack.half - 46 * scale;
-  const bottom = small ? stack.half + 12 : stack.half + (26 + rows * 40) * scale;
+  const bottom = small ? stack.half + 12 : stack.half + (26 + rows * row) * scale;
   const place = (along: number, across: number): [number, number] => [along, -across];
   return (
     <svg className={classes.stack} viewBox={`0 ${top} ${wide} ${bottom - top}`} role="img" aria-label={words(stack, title, states)}>
@@ -93,7 +95,7 @@ function Across({ stack, title, states, small, room }: Lying) {
       {stack.parts.map((p, i) => {
         const state = states?.get(p.name);
         const middle = (p.from + p.to) / 2;
-        const below = stack.half + (24 + (i % rows) * 40) * scale;
+        const below = stack.half + (24 + (i % rows) * row) * scale;
         const anchor = i === 0 ? "start" : i === n - 1 ? "end" : "middle";
         const x = i === 0 ? Math.max(4, p.from) : i === n - 1 ? Math.min(wide - 4, p.to) : middle;
         return (

@@ -183,7 +183,7 @@ const MOST = 40;
 function LeftOut({ rows, wrong }: { rows: ImportRow[]; wrong: number }) {
   const out = rows.filter((r) => r.what === "wrong");
   return (
-    <Panel title={tr("Left out")} aside={`${wrong} lines`} kind="mind">
+    <Panel title={tr("Left out")} aside={tr("{count} lines", { count: wrong })} kind="mind">
       <ol className={classes.wrong}>
         {out.slice(0, MOST).map((r) => (
           <li key={r.line}>

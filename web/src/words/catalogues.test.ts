@@ -3,7 +3,7 @@ import de from "./screens/de.json";
 import en from "./screens/en.json";
 import es from "./screens/es.json";
 import pl from "./screens/pl.json";
-import { sentences } from "./sentences";
+import { bare, sentences } from "./sentences";
 
 const sources = import.meta.glob<string>(["../**/*.{ts,tsx}", "!../**/*.test.ts", "!../api/schema.ts", "!./**"], {
   query: "?raw",
@@ -54,4 +54,14 @@ describe.each<[string, Record<string, string>]>([
 it("English says one thing as one", () => {
   const counting = [...said.keys()].filter((key) => key.includes("{count}"));
   expect(Object.keys(en).sort()).toEqual(counting.map((key) => `${key}_one`).sort());
+});
+
+it("no screen shows a word that no catalogue was asked for", () => {
+  expect(bare(sources)).toEqual([]);
+  expect(bare({ "a.tsx": 'const a = <p title="Turned">{on ? "yes" : `${n} bolts`} and <b name="part">kN</b></p>;' })).toEqual([
+    "a.tsx:1: Turned",
+    "a.tsx:1: yes",
+    "a.tsx:1: bolts",
+    "a.tsx:1: and",
+  ]);
 });

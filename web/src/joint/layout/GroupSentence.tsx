@@ -61,19 +61,19 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
           ×{" "}
           <Listed
             {...shared}
-            name="Thread"
+            name={tr("Thread")}
             fields={[`${at}.thread`]}
             text={g.thread || tr("thread")}
             options={words.threads.map((t) => ({ value: t.name, text: t.name, note: t.series }))}
             value={g.thread}
             onChoose={(thread) => change({ thread })}
           />{" "}
-          <Word {...shared} name="Grade" fields={[`${at}.grade`]} text={g.grade || tr("grade")}>
+          <Word {...shared} name={tr("Grade")} fields={[`${at}.grade`]} text={g.grade || tr("grade")}>
             {(close) => <Grade grades={words.grades} bolts={draft.input.groups[g.name]} value={g.grade} onSet={set(close)} />}
           </Word>
           {g.rows > 0 && (
             <>
-              {" in "}
+              {` ${tr("in")} `}
               <Word
                 {...shared}
                 name={tr("How the {group} lie", { group: told(g.name) })}
@@ -200,7 +200,7 @@ export function GroupSentence({ draft, group: g, mayChange }: SentenceProps & { 
       {g.how === "not torqued" && <>{tr("home by hand; must not be torqued")}</>}
       {g.staged && (
         <>
-          , in{" "}
+          {`, ${tr("in")} `}
           <Listed
             {...shared}
             name={tr("Stages of the {group}", { group: told(g.name) })}

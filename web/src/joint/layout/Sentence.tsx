@@ -111,7 +111,7 @@ export function ValueWord({
 }: SentenceProps & { value: Value; extra?: string[]; why?: Which }) {
   const { input, change, problem } = draft;
   const typed = problem && input.values[v.name]; // what was refused stays to be seen
-  const shown = typed ? givenWords(typed, v.word) : v.shown;
+  const shown = typed ? givenWords(typed, v.word) : told(v.shown);
   if (v.worked)
     return (
       <span data-worked={v.name}>

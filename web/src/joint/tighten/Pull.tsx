@@ -123,11 +123,11 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
   return (
     <>
       <Panel className={classes.now}>
-        <Group align="baseline" gap={14} wrap="nowrap" fz={18}>
+        <Group align="baseline" gap={14} wrap="wrap" fz={18}>
           <span>{tr("Now")}</span>
           <b
             className={`mono ${classes.nowName}`}
-            data-long={next.name.length > 13 || undefined}
+            data-long={told(next.name).length > 13 || undefined}
             data-next-bolt={next.bolt}
             data-next-group={next.group}
             data-next-stage={next.stage}

@@ -95,7 +95,7 @@ export function RigUp({ joint, run, next, group, tool }: RigUpProps) {
           ? tr("Rig up for stage {stage} of {stages}, {share} %", { stage: next.stage, stages: next.stages, share: number(next.share) })
           : tr("Rig up for the {group}", { group: told(group.name) })
       }
-      aside={`${at + 1} of ${steps.length}`}
+      aside={tr("{step} of {steps}", { step: at + 1, steps: steps.length })}
     >
       <div className={classes.setWords} data-setting={`${number(tool.setting.value)} ${tool.setting.unit}`} data-rigs={step.id}>
         <Say

@@ -146,7 +146,7 @@ export function Settings({ tools, of }: { tools: StageTool[]; of?: string }) {
             />
           </>
         }
-        aside={`stage ${t.stage}`}
+        aside={tr("stage {stage}", { stage: t.stage })}
       >
         <FaceView face={t.face} name={t.tools.join(" + ")} />
       </Panel>
