@@ -115,7 +115,7 @@ func (p page) amounts(c Card, x, y, w, h, k float64) {
 		at += 5.8 * k
 		p.SetFont("text", "", 8*k)
 		for _, l := range p.SplitText(v.Words, w) {
-			p.fit(l, x, at, w, 3.7*k, 8*k)
+			p.said().fit(l, x, at, w, 3.7*k, 8*k)
 			at += 3.7 * k
 		}
 		if v.Order == "" {
@@ -125,12 +125,12 @@ func (p page) amounts(c Card, x, y, w, h, k float64) {
 		p.SetFont("mono", "", 8*k)
 		lines := p.SplitText(v.Order, w)
 		if at+float64(len(lines)+1)*3.7*k > y+h {
-			lines = []string{"order: on the screen"}
+			lines = []string{p.says("order: on the screen")}
 		} else {
-			lines = append([]string{"order"}, lines...)
+			lines = append([]string{p.says("order")}, lines...)
 		}
 		for _, l := range lines {
-			p.fit(l, x, at, w, 3.7*k, 8*k)
+			p.said().fit(l, x, at, w, 3.7*k, 8*k)
 			at += 3.7 * k
 		}
 		at += 2 * k
@@ -139,6 +139,7 @@ func (p page) amounts(c Card, x, y, w, h, k float64) {
 
 // fit writes one line, made smaller until it fits; what is still too long ends in dots.
 func (p page) fit(text string, x, y, w, h, size float64) {
+	text, p = p.says(text), p.said()
 	for ; p.GetStringWidth(text) > w && size > 6; size-- {
 		p.SetFontSize(size)
 	}

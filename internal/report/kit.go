@@ -164,12 +164,12 @@ func (p page) lists(lists []KitList) {
 	const gap, high = 8.0, 6.4
 	wide := (width - gap) / 2
 	for _, l := range lists {
-		if p.GetY() > 262 {
+		if p.past(262) {
 			p.AddPage()
 		}
 		p.section(l.Title)
 		for i := 0; i < len(l.Lines); i += 2 {
-			if p.GetY() > 272 {
+			if p.past(272) {
 				p.AddPage()
 			}
 			y, most := p.GetY(), 0.0
@@ -181,7 +181,7 @@ func (p page) lists(lists []KitList) {
 				p.SetFont("text", "", 10.5)
 				for n, line := range p.SplitText(l.Lines[i+k], wide-7) {
 					p.SetXY(x+6.5, y+float64(n)*4.8)
-					p.CellFormat(wide-7, high, line, "", 0, "L", false, 0, "")
+					p.said().CellFormat(wide-7, high, line, "", 0, "L", false, 0, "")
 					most = math.Max(most, float64(n)*4.8)
 				}
 			}

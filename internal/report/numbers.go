@@ -42,7 +42,7 @@ func (p page) numbers(list []Number) {
 			p.Ln(2)
 			p.CellFormat(width, 6, begins(n.Part), "", 1, "L", false, 0, "")
 		}
-		if p.GetY() > 250 {
+		if p.past(250) {
 			p.AddPage()
 		}
 		p.ink(ink)

@@ -68,7 +68,7 @@ func (p page) contents(list []Record, links []int, pages []string) {
 			area = r.Area
 			p.section(area)
 		}
-		if p.GetY() > 270 {
+		if p.past(270) {
 			p.AddPage()
 		}
 		p.SetFont("mono", "", 10)

@@ -136,7 +136,7 @@ func (p page) head() {
 }
 
 func (p page) section(title string) {
-	if p.GetY() > 255 {
+	if p.past(255) {
 		p.AddPage()
 	}
 	p.Ln(3)
@@ -296,17 +296,17 @@ func (p page) hexagon(x, y, r float64, b Bolt) {
 // row writes cells side by side, each as many lines as it needs.
 func (p page) row(widths []float64, cells []string, aligns string) {
 	const high = 4.4
-	lines := make([][]string, len(cells))
+	lines, said := make([][]string, len(cells)), p.said()
 	most := 1
 	for i, c := range cells {
 		lines[i] = p.SplitText(c, widths[i]-2)
 		most = max(most, len(lines[i]))
 	}
-	if p.GetY()+high*float64(min(most, 40)) > 277 {
+	if p.past(277 - high*float64(min(most, 40))) {
 		p.AddPage()
 	}
 	for n := range most {
-		if p.GetY() > 277 {
+		if p.past(277) {
 			p.AddPage()
 		}
 		border := ""
@@ -318,7 +318,7 @@ func (p page) row(widths []float64, cells []string, aligns string) {
 			if n < len(lines[i]) {
 				text = lines[i][n]
 			}
-			p.CellFormat(widths[i], high, text, border, 0, string(aligns[i]), false, 0, "")
+			said.CellFormat(widths[i], high, text, border, 0, string(aligns[i]), false, 0, "")
 		}
 		p.Ln(high)
 	}

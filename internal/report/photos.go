@@ -23,7 +23,7 @@ func (p page) photos() {
 	p.section("Photographs")
 	for i, x := range p.r.Photos {
 		column := i % 3
-		if column == 0 && p.GetY() > 225 {
+		if column == 0 && p.past(225) {
 			p.AddPage()
 		}
 		left, top := margin+float64(column)*photoStep, p.GetY()

@@ -30,6 +30,15 @@ func unprinted(r rune) bool { return r > lastPrinted }
 // says is a text in the language of whoever reads the page.
 func (p page) says(s string) string { return printed(p.words.Say(s)) }
 
+// said is the page for what was said before: a line of it could be a word of English, too.
+func (p page) said() page { return page{p.Fpdf, p.r, nil} }
+
+// past reports whether a page is filled to y on A4, in mm; on other paper as far from its end.
+func (p page) past(y float64) bool {
+	_, h := p.GetPageSize()
+	return p.GetY() > y-297+h
+}
+
 // All text goes by way of these.
 
 // CellFormat is the library's, of what can be printed.

@@ -16,7 +16,7 @@ func (s Seal) words(r Record) string {
 // seal says by what anybody can tell that the record is what was signed.
 func (p page) seal() {
 	const side = 38.0
-	if p.GetY()+side > 262 {
+	if p.past(262 - side) {
 		p.AddPage()
 	}
 	p.section("Sealed")

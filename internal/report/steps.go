@@ -101,7 +101,7 @@ func (p page) steps() {
 		if s.Released != "" {
 			text += ". Released by " + s.Released
 		}
-		if p.GetY() > 265 {
+		if p.past(265) {
 			p.AddPage()
 		}
 		p.bullet(c, sentence(text))

@@ -52,11 +52,8 @@ func (s *Server) GetSession(ctx context.Context, _ contract.GetSessionRequestObj
 
 func (s *Server) session(ctx context.Context, p store.Person) (contract.Session, error) {
 	site, err := s.app.Site(ctx)
-	v := contract.Session{Person: personView(p), Site: siteView(site), Once: p.PinOnce, LeastPin: person.LeastPin(p.Roles), Now: time.Now()}
-	if p.Locale != "" {
-		v.Locale = contract.Locale(p.Locale)
-	}
-	return v, err
+	return contract.Session{Person: personView(p), Site: siteView(site), Once: p.PinOnce, LeastPin: person.LeastPin(p.Roles),
+		Locale: contract.Locale(p.Locale), Now: time.Now()}, err
 }
 
 // GetWall shows every joint.

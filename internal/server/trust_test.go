@@ -97,6 +97,12 @@ func TestARecordIsPrintedInTheLanguageOfItsReader(t *testing.T) {
 	for _, says := range []string{"Odchylenia", "Podpisano"} {
 		require.Contains(t, string(out), says)
 	}
+	require.Equal(t, http.StatusNoContent, c.do("PUT", "/api/session/locale", given{"locale": "de-DE"}).status)
+	require.NoError(t, os.WriteFile(file, c.record(signedJoint, "pdf"), 0o600))
+	out, err = exec.Command("pdftotext", "-layout", file, "-").Output()
+	require.NoError(t, err)
+	require.Contains(t, string(out), "Nov.")
+	require.NotContains(t, string(out), "Nov..", "what was said once is not said again")
 	require.Equal(t, http.StatusBadRequest, c.do("PUT", "/api/session/locale", given{"locale": "tlh"}).status)
 }
 

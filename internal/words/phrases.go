@@ -47,6 +47,7 @@ var (
 	counted = regexp.MustCompile(`(?s)^(\d+ × )?(.*?\pL)( ` + number + `(?: ?(?:` + units + `))?)?$`) // 2 × nuts; disc screw 6; charge 1.5 bar
 	ranged  = regexp.MustCompile(`(\d)\.(\d+)( (?:to|and) ` + number + ` (?:` + units + `)(?:\PL|$))`)
 	bare    = regexp.MustCompile(`^` + number + `$`) // in a list: 0.1, 0.2, 0.3 mm
+	across  = regexp.MustCompile(`(?s)^[,;:]|[,;:]$|[.;:] `)
 	listed  = regexp.MustCompile(`^` + number + ` \PN`)
 	stops   = regexp.MustCompile(`(?s)^(.+?)([.:!?]+)$`)
 	common  = regexp.MustCompile(`(^|[\s(])\p{Ll}{2,}`)
@@ -294,8 +295,8 @@ func (p *asked) fill(x *pattern, m []string, depth int) (string, bool) {
 			by[h] = strings.Replace(text, ".", p.mark, 1)
 			continue
 		}
-		if x.own < firm && strings.Trim(text, ",;:") != text {
-			return "", false // a piece of two clauses
+		if x.own < firm && across.MatchString(text) {
+			return "", false // it would say pieces of two clauses as one
 		}
 		says, ok := p.find(text, depth+1)
 		if !ok {

@@ -27,6 +27,8 @@ export const LONG = "en-x-long";
 
 const LOCALE = "dynacor-locale";
 
+const known = (id: string | null | undefined) => id === LONG || LOCALES.some((l) => l.id === id);
+
 /** The language of a locale, "de". */
 export const languageOf = (id: string) => (id === LONG ? LONG : (id.split("-")[0] ?? "en"));
 
@@ -41,7 +43,7 @@ export function fitting(asked: readonly string[]): string {
 
 function here(): string {
   const kept = globalThis.localStorage?.getItem(LOCALE);
-  if (kept === LONG || LOCALES.some((l) => l.id === kept)) return kept!;
+  if (known(kept)) return kept!;
   // English is read everywhere as it is written here; another language is what the browser was set up for.
   const asked = globalThis.navigator?.languages ?? [];
   return languageOf(asked[0] ?? "en") === "en" ? "en-GB" : fitting(asked);
@@ -56,9 +58,12 @@ export const language = languageOf(locale);
 /** What browsers know the locale by: its numbers, dates and plurals. */
 export const tag = locale === LONG ? "en-GB" : locale;
 
-/** Changes the locale of this device. The page is drawn anew from its first line; what was done is kept as at any reload. */
+/**
+ * Changes the locale of this device. The page is drawn anew from its first line; what was done is kept as at any reload. One that a
+ * newer server has and this page has not would have it drawn anew for ever: it stays as it is.
+ */
 export function change(id: string) {
-  if (id === locale) return;
+  if (id === locale || !known(id)) return;
   localStorage.setItem(LOCALE, id);
   location.reload();
 }

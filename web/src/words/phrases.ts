@@ -36,6 +36,7 @@ const COUNTED = new RegExp(`^(\\d+ × )?(.*?\\p{L})( ${NUMBER}(?: ?(?:${UNIT}))?
 
 /** Readings, one after the other: "0.1, 0.2, 0.3 mm". */
 const BARE = new RegExp(`^${NUMBER}$`, "u");
+const ACROSS = /^[,;:]|[,;:]$|[.;:] /u;
 const LISTED = new RegExp(`^${NUMBER} \\P{N}`, "u");
 
 /** The key under which a catalogue has the months, one after the other. */
@@ -163,7 +164,7 @@ export class Phrases {
         by.set(hole, text.replace(".", this.mark));
         continue;
       }
-      if (p.own < FIRM && /^[,;:]|[,;:]$/.test(text)) return undefined; // a piece of two clauses
+      if (p.own < FIRM && ACROSS.test(text)) return undefined; // it would say pieces of two clauses as one
       const says = this.find(text, depth + 1);
       if (says === undefined && p.own < FIRM && !isName(text)) return undefined;
       by.set(hole, says ?? this.amounts(text));

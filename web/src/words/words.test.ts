@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import said from "../../../internal/words/testdata/said.json";
 import { catalogues } from "./catalogues";
-import { fitting } from "./locale";
+import { change, fitting } from "./locale";
 import { stretch } from "./long";
 import { Phrases } from "./phrases";
 import { inFigures } from "./spoken";
@@ -80,4 +80,9 @@ it("a locale is the nearest there is", () => {
   expect(fitting(["fr-FR", "de-LI"])).toBe("de-DE");
   expect(fitting(["es-MX"])).toBe("es-MX");
   expect(fitting(["ja"])).toBe("en-GB");
+});
+
+it("a locale of a newer server is let be: the page would be drawn anew for ever", () => {
+  expect(() => change("fr-FR")).not.toThrow(); // there is no page here that could be drawn anew
+  expect(() => change("pl-PL")).toThrow();
 });
