@@ -2,10 +2,13 @@ package e2e
 
 import (
 	"fmt"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/require"
 
 	"dynacor/internal/demo"
@@ -88,4 +91,65 @@ func TestAPersonReadsTheirLanguage(t *testing.T) {
 	other.next(14, 2, 0)
 	require.Equal(t, []string{"done"}, s.query(`select e.kind from entries e join runs r on r.id = e.run
 		join joints j on j.id = r.joint where j.tag = 'IV-2 / BONNET' order by e.seq desc limit 1`))
+}
+
+// A site says a term its own way: who reads the language has it at once, and the next page has it
+// before the server is asked. What a recipe says in another language is read there, and what it
+// says in English alone is marked so.
+func TestASiteHasItsOwnWords(t *testing.T) {
+	s := open(t)
+	file := filepath.Join(t.TempDir(), "glossary.csv")
+	brings := func(u *user, input, text string) {
+		require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+		u.el(input).MustSetFiles(file)
+	}
+	ruth := s.signIn("ruth")
+	ruth.MustNavigate(s.url("/site"))
+	brings(ruth, "input[name=glossary]", "term,de\nsprocket,Ritzel\n")
+	ruth.sees("[role=alert]", "Line 2: the glossary has no term")
+	brings(ruth, "input[name=glossary]", "term,de\nbolt,Bolzen\n")
+	ruth.sees("[data-term=bolt]", "Schraube")
+	ruth.sees("[data-term=bolt]", "Bolzen")
+
+	marta := s.signIn("marta")
+	marta.reads("de-DE")
+	marta.opens("IV-2 / BONNET", 3)
+	marta.sees("main", "Bolzen 6")
+	require.NoError(t, proto.NetworkSetBlockedURLs{Urls: []string{"*/api/terms/*"}}.Call(marta.Page))
+	marta.MustReload()
+	marta.sees("main", "Bolzen 6")
+
+	edda := s.signIn("edda")
+	edda.reads("de-DE")
+	edda.MustNavigate(s.url("/library/hose-clamp"))
+	edda.el("main h1")
+	require.False(t, edda.MustHas("[data-english]"), "what ships is said whole")
+	recipe := edda.MustEval("() => fetch('/api/library/hose-clamp/yaml').then(r => r.text())").Str()
+	recipe = strings.Replace(recipe, "text: Bolts and nuts stay dry", "text: Bolts and nuts stay bone dry", 1)
+	recipe = strings.Replace(recipe, "text: Hose cut square", "text: Hose cut squarely", 1)
+	recipe += "texts:\n  de:\n    Bolts and nuts stay bone dry: Bolzen und Muttern bleiben knochentrocken\n"
+	file = filepath.Join(t.TempDir(), "hose-clamp.yaml")
+	brings(edda, "input[type=file]", recipe)
+	edda.sees("button:not([disabled])", "Ausgabe 2 festhalten").MustClick()
+	edda.sees("main li", "knochentrocken")
+	edda.sees("[data-english]", "Hose cut squarely EN")
+	require.Len(t, edda.MustElements("[data-english]"), 1)
+	edda.reads("en-GB")
+	edda.sees("main li", "Bolts and nuts stay bone dry")
+	require.False(t, edda.MustHas("[data-english]"))
+}
+
+// Who types torques in another unit than the site is asked for them in it.
+func TestAPersonTypesInTheirUnit(t *testing.T) {
+	s := open(t)
+	u := s.signIn("edda")
+	u.MustNavigate(s.url("/device"))
+	u.el("select[name=torqueUnit]").MustSelect("ft·lbf")
+	u.MustWait("() => document.querySelector('select[name=torqueUnit]').value === 'ft·lbf'")
+	require.NoError(t, u.until(func() bool { return s.query("select torque_unit from people where login = 'edda'")[0] == "ft·lbf" }))
+	u.MustReload()
+	require.Equal(t, "ft·lbf", u.el("select[name=torqueUnit]").MustProperty("value").Str())
+	u.MustNavigate(s.url("/library/lubricants"))
+	u.sees("button", "^Enter your own$").MustClick()
+	u.MustWait("() => document.querySelector('[role=dialog]')?.innerText.includes('ft·lbf')")
 }

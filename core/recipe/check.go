@@ -34,7 +34,7 @@ func (r Recipe) Faults() []error {
 	before := len(*c.faults)
 	c.checkChoices()
 	vary := len(*c.faults) == before // else nobody knows the variants, or there are too many to go through
-	for _, part := range []func(){c.checkNeeds, c.checkParts, c.checkGroups, c.checkKit, c.checkSteps, c.checkRepeats} {
+	for _, part := range []func(){c.checkNeeds, c.checkParts, c.checkGroups, c.checkKit, c.checkSteps, c.checkRepeats, c.checkTexts} {
 		part()
 	}
 	if vary {
@@ -48,6 +48,7 @@ func (r Recipe) Faults() []error {
 	for _, x := range r.Repeats {
 		counts[x.Count] = 2
 	}
+	r.Texts = nil                                   // they are of what is said once
 	for _, err := range r.Unroll(counts).Faults() { // written out it is held to the same; its places are not the file's
 		c.holds(refusal.At("repeats", err))
 	}

@@ -74,6 +74,8 @@ func (c *comparer) value(where string, was, is reflect.Value) {
 		c.fields(where, was.Elem(), is.Elem())
 	case t.Kind() == reflect.Slice && t.Elem().Kind() == reflect.Struct:
 		c.list(where, was, is)
+	case t == reflect.TypeFor[map[string]map[string]string]():
+		c.texts(was.Interface().(map[string]map[string]string), is.Interface().(map[string]map[string]string))
 	default:
 		c.one(where, was, is)
 	}
@@ -87,6 +89,25 @@ func (c *comparer) limit(where string, was, is Limit) {
 			is.Of, is.HighOf, is.EvenOf, is.Plus, is.Above, is.Unit, is.Word
 	}
 	c.fields(where, reflect.ValueOf(was), reflect.ValueOf(is))
+}
+
+// texts says what is said otherwise in another language, each text by its English.
+func (c *comparer) texts(was, is map[string]map[string]string) {
+	for _, language := range slices.Sorted(maps.Keys(joined(was, is))) {
+		for _, english := range slices.Sorted(maps.Keys(joined(was[language], is[language]))) {
+			c.value("texts, "+strings.ToUpper(language)+", "+english, reflect.ValueOf(was[language][english]), reflect.ValueOf(is[language][english]))
+		}
+	}
+}
+
+// joined has the keys of both.
+func joined[V any](a, b map[string]V) map[string]V {
+	out := maps.Clone(a)
+	if out == nil {
+		return b
+	}
+	maps.Copy(out, b)
+	return out
 }
 
 // one says a thing that is told as a whole.

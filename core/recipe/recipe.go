@@ -41,6 +41,10 @@ type Recipe struct {
 	Repeats   []Repeat
 	Mistakes  []string // the usual ones, and what comes of them
 	Sheet     *Sheet
+
+	// What Prose says in other languages, by language ("de") and then by the English. What is
+	// not here is shown in English.
+	Texts map[string]map[string]string
 }
 
 // Drawing is how the groups of a joint lie to one another. Empty: side by side.

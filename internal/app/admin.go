@@ -273,6 +273,14 @@ func (a *App) OwnLocale(ctx context.Context, who Who, locale string) error {
 	return a.store.SetLocale(ctx, who.ID, locale)
 }
 
+// OwnUnit keeps which unit somebody types torques in, on every device; empty is the site's.
+func (a *App) OwnUnit(ctx context.Context, who Who, unit string) error {
+	if err := torqueUnit(unit); err != nil {
+		return err
+	}
+	return a.store.SetTorqueUnit(ctx, who.ID, unit)
+}
+
 // OwnPin replaces the PIN of whoever is signed in, and ends their other sessions; session
 // is the one that stays.
 func (a *App) OwnPin(ctx context.Context, who Who, session, old, pin string) error {

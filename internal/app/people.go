@@ -70,7 +70,7 @@ func (a *App) Look(ctx context.Context, session string) (Who, error) {
 
 // WhoOf is who a session is of, with what they may do.
 func WhoOf(x store.Session) Who {
-	return Who{ID: x.Person, Roles: x.Roles, Qualifications: x.Qualifications, Once: x.Once, Fact: x.Fact}
+	return Who{ID: x.Person, Roles: x.Roles, Qualifications: x.Qualifications, Once: x.Once, Locale: x.Locale, Fact: x.Fact}
 }
 
 // confirm asks for the PIN of someone who is signed in, before a signature.

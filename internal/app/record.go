@@ -22,6 +22,7 @@ import (
 	"dynacor/internal/recipes"
 	"dynacor/internal/report"
 	"dynacor/internal/store"
+	"dynacor/internal/words"
 )
 
 // Record returns the record of one of a joint's runs: on a revision of its plan,
@@ -107,6 +108,12 @@ func RecordOf(e store.Evidence, zone *time.Location, program string) (report.Rec
 		return report.Record{}, err
 	}
 	out.Site, out.Outage, out.Tag, out.Title, out.Area = m.Site, m.Outage, m.Joint.Tag, m.Joint.Title, m.Areas[m.Joint.Area]
+	for language := range of.Texts {
+		if out.Texts == nil {
+			out.Texts = map[string]map[string]string{}
+		}
+		out.Texts[language] = words.Texts(of, language)
+	}
 	out.Zone, out.Program, out.Faults = zone.String(), program, append([]string{}, faults...)
 	if e.Seal != nil {
 		if says, err := e.Seal.Says(); err == nil && says.Record != nil {

@@ -43,11 +43,8 @@ func (s Setup) check() error {
 		return refusal.Number(refusal.OutOfRange, "days", float64(s.Days), longest, "days",
 			fmt.Sprintf("An outage of %d days; 1 to %d are counted.", s.Days, longest), "Count its days.")
 	}
-	if s.TorqueUnit != "" {
-		if d, err := unit.DimensionOf(unit.Unit(s.TorqueUnit)); err != nil || d != unit.Torque {
-			return refusal.New(refusal.Unknown, "torqueUnit", fmt.Sprintf("%q is no unit of torque.", s.TorqueUnit),
-				"Choose one from the list.")
-		}
+	if err := torqueUnit(s.TorqueUnit); err != nil {
+		return err
 	}
 	if err := checkShifts(s.Shifts); err != nil {
 		return err
@@ -59,6 +56,14 @@ func (s Setup) check() error {
 		if err := named("areas", a); err != nil {
 			return err
 		}
+	}
+	return nil
+}
+
+// torqueUnit refuses what is no unit of torque; empty is a choice, too.
+func torqueUnit(name string) error {
+	if d, err := unit.DimensionOf(unit.Unit(name)); name != "" && (err != nil || d != unit.Torque) {
+		return refusal.New(refusal.Unknown, "torqueUnit", fmt.Sprintf("%q is no unit of torque.", name), "Choose one from the list.")
 	}
 	return nil
 }
@@ -135,6 +140,7 @@ func (a *App) ChangeSite(ctx context.Context, by Who, s Setup) error {
 	if err != nil {
 		return found(err, "site")
 	}
+	v.Glossary = was.Glossary
 	err = a.change(ctx, a.logged(by, "site", v.Name, siteWords(was, v)), store.ChangedSite(v))
 	a.rules.Store(nil)
 	return err

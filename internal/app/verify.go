@@ -57,7 +57,10 @@ func Verify(file []byte, keys ...seal.Public) (v Verdict, err error) {
 		v.Faults = append(v.Faults, "nothing can be told from its proof: "+err.Error())
 		return v, nil
 	}
-	v.Record.Locale = says.Locale
+	v.Record = v.Record.For(says.Reader)
+	if !signedTerms(says.Reader, keys) {
+		v.Faults = append(v.Faults, "the words of its pages are not the site’s")
+	}
 	same, err := writtenAs(v.Record, file, text, pdf)
 	switch {
 	case err != nil:

@@ -470,6 +470,27 @@ func (e JointCardState) Valid() bool {
 	}
 }
 
+// Defines values for Language.
+const (
+	De Language = "de"
+	Es Language = "es"
+	Pl Language = "pl"
+)
+
+// Valid indicates whether the value is a known member of the Language enum.
+func (e Language) Valid() bool {
+	switch e {
+	case De:
+		return true
+	case Es:
+		return true
+	case Pl:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LinkKind.
 const (
 	LinkKindAdapter         LinkKind = "adapter"
@@ -2369,6 +2390,9 @@ type JointInput struct {
 	Values  map[string]Given  `json:"values"`
 }
 
+// Language that there are catalogues of beside English
+type Language string
+
 // LegendSign defines model for LegendSign.
 type LegendSign struct {
 	Level float64 `json:"level"`
@@ -2809,6 +2833,16 @@ type OwnLubricant struct {
 	Low     float64 `json:"low"`
 	Nominal float64 `json:"nominal"`
 	Tried   Tried   `json:"tried,omitempty,omitzero"`
+}
+
+// OwnTerm defines model for OwnTerm.
+type OwnTerm struct {
+	Is []string `json:"is"`
+
+	// Language that there are catalogues of beside English
+	Language Language `json:"language"`
+	Own      []string `json:"own"`
+	Term     string   `json:"term"`
 }
 
 // Paper A maker's own sheet where it hangs.
@@ -3386,6 +3420,9 @@ type Session struct {
 	Once   bool   `json:"once"`
 	Person Person `json:"person"`
 	Site   Site   `json:"site"`
+
+	// TorqueUnit that they type torques in; left out: the site's
+	TorqueUnit string `json:"torqueUnit,omitempty,omitzero"`
 }
 
 // SettingContent The tool of a stage is in the hand and set.
@@ -3523,6 +3560,9 @@ type SiteRoom struct {
 	People  []SitePerson `json:"people"`
 	Roles   []Role       `json:"roles"`
 	Site    SiteWords    `json:"site"`
+
+	// Terms that the site says its own way
+	Terms []OwnTerm `json:"terms"`
 }
 
 // SiteShift defines model for SiteShift.
@@ -3541,6 +3581,14 @@ type SiteWords struct {
 	SayWhy     bool        `json:"sayWhy,omitempty,omitzero"`
 	Shifts     []SiteShift `json:"shifts,omitempty,omitzero"`
 	TorqueUnit string      `json:"torqueUnit,omitempty,omitzero"`
+}
+
+// Spoken defines model for Spoken.
+type Spoken struct {
+	Terms []Term `json:"terms"`
+
+	// Texts what recipes say, by the English; values are numbered holes
+	Texts map[string]string `json:"texts"`
 }
 
 // Stack The parts of a joint drawn apart along their axis. Lengths are the drawing's own; the axis runs from 0 to length, at 0 across.
@@ -3836,6 +3884,18 @@ type TapeLine struct {
 	Traced bool     `json:"traced,omitempty,omitzero"`
 	Value  Quantity `json:"value,omitempty,omitzero"`
 	What   string   `json:"what"`
+}
+
+// Term defines model for Term.
+type Term struct {
+	// Is the forms of its word in our sentences; one that ends with - begins other words, one that begins with it ends them
+	Is []string `json:"is"`
+
+	// Own what the site says instead, form by form; one alone for all of them
+	Own []string `json:"own"`
+
+	// Term in English
+	Term string `json:"term"`
 }
 
 // ThreadWord defines model for ThreadWord.
@@ -4663,6 +4723,18 @@ type ChoosePinJSONBody struct {
 	Pin string `json:"pin"`
 }
 
+// ChooseUnitJSONBody defines parameters for ChooseUnit.
+type ChooseUnitJSONBody struct {
+	// TorqueUnit empty: the site's
+	TorqueUnit string `json:"torqueUnit"`
+}
+
+// TakeGlossaryJSONBody defines parameters for TakeGlossary.
+type TakeGlossaryJSONBody struct {
+	// File CSV: term, then a column for each language
+	File string `json:"file"`
+}
+
 // GetSecurityLogParams defines parameters for GetSecurityLog.
 type GetSecurityLogParams struct {
 	// Before the id that the lines come before; left out: the newest
@@ -4771,6 +4843,9 @@ type ChooseLocaleJSONRequestBody ChooseLocaleJSONBody
 // ChoosePinJSONRequestBody defines body for ChoosePin for application/json ContentType.
 type ChoosePinJSONRequestBody ChoosePinJSONBody
 
+// ChooseUnitJSONRequestBody defines body for ChooseUnit for application/json ContentType.
+type ChooseUnitJSONRequestBody ChooseUnitJSONBody
+
 // ChangeSiteJSONRequestBody defines body for ChangeSite for application/json ContentType.
 type ChangeSiteJSONRequestBody = SiteWords
 
@@ -4779,6 +4854,9 @@ type AddAreaJSONRequestBody = Named
 
 // RenameAreaJSONRequestBody defines body for RenameArea for application/json ContentType.
 type RenameAreaJSONRequestBody = Named
+
+// TakeGlossaryJSONRequestBody defines body for TakeGlossary for application/json ContentType.
+type TakeGlossaryJSONRequestBody TakeGlossaryJSONBody
 
 // AddPersonJSONRequestBody defines body for AddPerson for application/json ContentType.
 type AddPersonJSONRequestBody = NewPerson

@@ -236,6 +236,9 @@ type ServerInterface interface {
 	// (PUT /api/session/pin)
 	ChoosePin(c *gin.Context)
 
+	// (PUT /api/session/unit)
+	ChooseUnit(c *gin.Context)
+
 	// (GET /api/site)
 	GetSite(c *gin.Context)
 
@@ -247,6 +250,12 @@ type ServerInterface interface {
 
 	// (PUT /api/site/areas/{area})
 	RenameArea(c *gin.Context, area id.UUID)
+
+	// (GET /api/site/glossary)
+	GetGlossary(c *gin.Context)
+
+	// (PUT /api/site/glossary)
+	TakeGlossary(c *gin.Context)
 
 	// (POST /api/site/people)
 	AddPerson(c *gin.Context)
@@ -271,6 +280,9 @@ type ServerInterface interface {
 
 	// (GET /api/stream)
 	Watch(c *gin.Context)
+
+	// (GET /api/terms/{language})
+	GetTerms(c *gin.Context, language Language)
 
 	// (GET /api/wall)
 	GetWall(c *gin.Context)
@@ -1761,6 +1773,19 @@ func (siw *ServerInterfaceWrapper) ChoosePin(c *gin.Context) {
 	siw.Handler.ChoosePin(c)
 }
 
+// ChooseUnit operation middleware
+func (siw *ServerInterfaceWrapper) ChooseUnit(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ChooseUnit(c)
+}
+
 // GetSite operation middleware
 func (siw *ServerInterfaceWrapper) GetSite(c *gin.Context) {
 
@@ -1823,6 +1848,32 @@ func (siw *ServerInterfaceWrapper) RenameArea(c *gin.Context) {
 	}
 
 	siw.Handler.RenameArea(c, area)
+}
+
+// GetGlossary operation middleware
+func (siw *ServerInterfaceWrapper) GetGlossary(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetGlossary(c)
+}
+
+// TakeGlossary operation middleware
+func (siw *ServerInterfaceWrapper) TakeGlossary(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeGlossary(c)
 }
 
 // AddPerson operation middleware
@@ -1991,6 +2042,31 @@ func (siw *ServerInterfaceWrapper) Watch(c *gin.Context) {
 	siw.Handler.Watch(c)
 }
 
+// GetTerms operation middleware
+func (siw *ServerInterfaceWrapper) GetTerms(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "language" -------------
+	var language Language
+
+	err = runtime.BindStyledParameterWithOptions("simple", "language", c.Param("language"), &language, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter language: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetTerms(c, language)
+}
+
 // GetWall operation middleware
 func (siw *ServerInterfaceWrapper) GetWall(c *gin.Context) {
 
@@ -2049,6 +2125,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/session", wrapper.SignIn)
 	router.PUT(options.BaseURL+"/api/session/pin", wrapper.ChoosePin)
 	router.PUT(options.BaseURL+"/api/session/locale", wrapper.ChooseLocale)
+	router.PUT(options.BaseURL+"/api/session/unit", wrapper.ChooseUnit)
 	router.GET(options.BaseURL+"/api/site", wrapper.GetSite)
 	router.PUT(options.BaseURL+"/api/site", wrapper.ChangeSite)
 	router.POST(options.BaseURL+"/api/site/areas", wrapper.AddArea)
@@ -2058,10 +2135,13 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/site/people/:person/pin", wrapper.GivePin)
 	router.DELETE(options.BaseURL+"/api/site/people/:person/sessions", wrapper.EndSessions)
 	router.DELETE(options.BaseURL+"/api/site/people/:person/lockout", wrapper.LiftLockout)
+	router.GET(options.BaseURL+"/api/site/glossary", wrapper.GetGlossary)
+	router.PUT(options.BaseURL+"/api/site/glossary", wrapper.TakeGlossary)
 	router.GET(options.BaseURL+"/api/site/security", wrapper.GetSecurityLog)
 	router.GET(options.BaseURL+"/api/site/security/file", wrapper.GetSecurityFile)
 	router.GET(options.BaseURL+"/api/wall", wrapper.GetWall)
 	router.GET(options.BaseURL+"/api/words", wrapper.GetWords)
+	router.GET(options.BaseURL+"/api/terms/:language", wrapper.GetTerms)
 	router.GET(options.BaseURL+"/api/own", wrapper.GetOwn)
 	router.POST(options.BaseURL+"/api/own/lubricants", wrapper.KeepLubricant)
 	router.POST(options.BaseURL+"/api/own/gaskets", wrapper.KeepGasket)
@@ -4978,6 +5058,39 @@ func (response ChoosePindefaultApplicationProblemPlusJSONResponse) VisitChoosePi
 	return err
 }
 
+type ChooseUnitRequestObject struct {
+	Body *ChooseUnitJSONRequestBody
+}
+
+type ChooseUnitResponseObject interface {
+	VisitChooseUnitResponse(w http.ResponseWriter) error
+}
+
+type ChooseUnit204Response struct {
+}
+
+func (response ChooseUnit204Response) VisitChooseUnitResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type ChooseUnitdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseUnitdefaultApplicationProblemPlusJSONResponse) VisitChooseUnitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetSiteRequestObject struct {
 }
 
@@ -5105,6 +5218,83 @@ type RenameAreadefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RenameAreadefaultApplicationProblemPlusJSONResponse) VisitRenameAreaResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGlossaryRequestObject struct {
+}
+
+type GetGlossaryResponseObject interface {
+	VisitGetGlossaryResponse(w http.ResponseWriter) error
+}
+
+type GetGlossary200TextCsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetGlossary200TextCsvResponse) VisitGetGlossaryResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetGlossarydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGlossarydefaultApplicationProblemPlusJSONResponse) VisitGetGlossaryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeGlossaryRequestObject struct {
+	Body *TakeGlossaryJSONRequestBody
+}
+
+type TakeGlossaryResponseObject interface {
+	VisitTakeGlossaryResponse(w http.ResponseWriter) error
+}
+
+type TakeGlossary204Response struct {
+}
+
+func (response TakeGlossary204Response) VisitTakeGlossaryResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type TakeGlossarydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeGlossarydefaultApplicationProblemPlusJSONResponse) VisitTakeGlossaryResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5467,6 +5657,45 @@ func (response WatchdefaultApplicationProblemPlusJSONResponse) VisitWatchRespons
 	return err
 }
 
+type GetTermsRequestObject struct {
+	Language Language `json:"language"`
+}
+
+type GetTermsResponseObject interface {
+	VisitGetTermsResponse(w http.ResponseWriter) error
+}
+
+type GetTerms200JSONResponse Spoken
+
+func (response GetTerms200JSONResponse) VisitGetTermsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTermsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTermsdefaultApplicationProblemPlusJSONResponse) VisitGetTermsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetWallRequestObject struct {
 }
 
@@ -5753,6 +5982,9 @@ type StrictServerInterface interface {
 	// (PUT /api/session/pin)
 	ChoosePin(ctx context.Context, request ChoosePinRequestObject) (ChoosePinResponseObject, error)
 
+	// (PUT /api/session/unit)
+	ChooseUnit(ctx context.Context, request ChooseUnitRequestObject) (ChooseUnitResponseObject, error)
+
 	// (GET /api/site)
 	GetSite(ctx context.Context, request GetSiteRequestObject) (GetSiteResponseObject, error)
 
@@ -5764,6 +5996,12 @@ type StrictServerInterface interface {
 
 	// (PUT /api/site/areas/{area})
 	RenameArea(ctx context.Context, request RenameAreaRequestObject) (RenameAreaResponseObject, error)
+
+	// (GET /api/site/glossary)
+	GetGlossary(ctx context.Context, request GetGlossaryRequestObject) (GetGlossaryResponseObject, error)
+
+	// (PUT /api/site/glossary)
+	TakeGlossary(ctx context.Context, request TakeGlossaryRequestObject) (TakeGlossaryResponseObject, error)
 
 	// (POST /api/site/people)
 	AddPerson(ctx context.Context, request AddPersonRequestObject) (AddPersonResponseObject, error)
@@ -5788,6 +6026,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/stream)
 	Watch(ctx context.Context, request WatchRequestObject) (WatchResponseObject, error)
+
+	// (GET /api/terms/{language})
+	GetTerms(ctx context.Context, request GetTermsRequestObject) (GetTermsResponseObject, error)
 
 	// (GET /api/wall)
 	GetWall(ctx context.Context, request GetWallRequestObject) (GetWallResponseObject, error)
@@ -8207,6 +8448,48 @@ func (sh *strictHandler) ChoosePin(ctx *gin.Context) {
 	}
 }
 
+// ChooseUnit operation middleware
+func (sh *strictHandler) ChooseUnit(ctx *gin.Context) {
+	var request ChooseUnitRequestObject
+
+	var body ChooseUnitJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseUnit(ctx, request.(ChooseUnitRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseUnit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ChooseUnitResponseObject); ok {
+		if err := validResponse.VisitChooseUnitResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetSite operation middleware
 func (sh *strictHandler) GetSite(ctx *gin.Context) {
 	var request GetSiteRequestObject
@@ -8352,6 +8635,72 @@ func (sh *strictHandler) RenameArea(ctx *gin.Context, area id.UUID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(RenameAreaResponseObject); ok {
 		if err := validResponse.VisitRenameAreaResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetGlossary operation middleware
+func (sh *strictHandler) GetGlossary(ctx *gin.Context) {
+	var request GetGlossaryRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGlossary(ctx, request.(GetGlossaryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGlossary")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetGlossaryResponseObject); ok {
+		if err := validResponse.VisitGetGlossaryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeGlossary operation middleware
+func (sh *strictHandler) TakeGlossary(ctx *gin.Context) {
+	var request TakeGlossaryRequestObject
+
+	var body TakeGlossaryJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeGlossary(ctx, request.(TakeGlossaryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeGlossary")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeGlossaryResponseObject); ok {
+		if err := validResponse.VisitTakeGlossaryResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -8597,6 +8946,32 @@ func (sh *strictHandler) Watch(ctx *gin.Context) {
 	}
 }
 
+// GetTerms operation middleware
+func (sh *strictHandler) GetTerms(ctx *gin.Context, language Language) {
+	var request GetTermsRequestObject
+
+	request.Language = language
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTerms(ctx, request.(GetTermsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTerms")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetTermsResponseObject); ok {
+		if err := validResponse.VisitGetTermsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // GetWall operation middleware
 func (sh *strictHandler) GetWall(ctx *gin.Context) {
 	var request GetWallRequestObject
@@ -8650,439 +9025,449 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17s9w2kif6VRDnToR3Y0ovt8fbI/1xQ5af3bKklTStuTHjjUYVUVXwYQE0AJ5SjUMf6m7Ejf2/P9kN",
-	"ZAIgWUyQ4HnZPbsTMW37FAkCiUQin7/89WKjD41WQjl78fTXi4YbfhBOGPivP2mp3A9f+3+V6uLpRcPd",
-	"/mJ1ofhBXDy9+Nn/erG6MOKXVhpRXTx1phWrC7vZiwP3L221OXB38fSibWV1sbpwp8a/aJ2Ranfx6dPq",
-	"4o0wVqvsJxr4+YbfeCs2shHZbxj4efIbB/7xpVA7t794+sfHq4uDVPE/n1AffK91/Z7v/JuVsBsjGye1",
-	"/7B0ljm+u1hR83Ba16Wz+GJ2Fp/8SLbRyopuK58rexTG/+dGKyeU8//Km6aWG+6n+OhnT+2nv/Y++g9G",
-	"bC+eXvxfjzo+eYS/2kcwJn5ruM73e8GAO9hRuj3zy25qrhhXFTOtenjhd16qa0ynMboRxklcVCPh5/EO",
-	"dET8N3jop0Qgvf5ZbHKTloa9+eEV22rDtBLMyYN4xqRj0jK710fFtNoInL3R61ocZlfQ4HP/uIywYXRq",
-	"lh/23LEjt+xotNrBXJC/b3lvcdC/SHHMbTCeG8atp5CfkeOXQjGJ2/tOWCu1uuVZhVFpwmjYJ7lTooqz",
-	"8Cfxlqfgh3zBTZUjiz/GgSjSPgRuDK/6kZ9v3FgsvPa8tpdqx5xmlfb/69lvrWv38GJ1xvN863A1k3Ty",
-	"3OoJwOVh7tn/3nLlpDv5x/0neydKKid2wvhfdka3DXHYVhd7rqrxmo57udkzvWUu0MQyB6yrzSXjDk4S",
-	"O/BL4Sm1YlujD+zxM1aLrWO6dXAG/atbaazrxHpvRpeS/i538KKfFqu0sBerC6HaA4iCtgYRq1vlr4pG",
-	"G3hrdVEZfrxYXdR6c+m/1Rr/xzWH/7KOw1uq9fOA1a4u9Hbr/0MfRE+2dDSBgTpirbWuBYcNOegrURVv",
-	"H14N52vUWxCpsFnEx/VRIYcM3/JEgV1kx722yF7IpdQgTc03giKvMALfWnku52zj18r2ujVMKr+9FTke",
-	"0pxayk57zoffWaucrJnSeBo8rWzgjSfP2GP/Ac6s4ztBcoQVLnPn+jO59yJKs7VIggp5xP+/Fe6c03p7",
-	"ZvfcELRohNkI5SKTA20/s+yK162fX1JMKt2u696MVXtYhwk3+lKo8cjcggCw/ARyxGm/ZeJKGFxElDJS",
-	"JU6nSI6Eokieptsnbtpa/w2lVYbGflBLywjrBC0irDP6UtAvwWEbTbISOyPg7BaQEZluVhGA6UVJFo9J",
-	"kHlxk9PhD1NOMiHKjMjgcDLjMQnCKJI8UQlZchVkdjz8Y2VkdYGX1IveBVVV0tOC12964n/LayvOb4S9",
-	"Po4JGAXpU9hsL/isPzkwyygO/fz4oQGi8h0f6End5kU5G9/ieJ9SjxrBw13a01X/6fFj4lHQdpcqtcP9",
-	"DDRPejN8myLuV7x6KZUY64/cDSyIijvxwCt91GmqwwijHw7aZFjbn995tuTAff7R8JEwJL0SSoh6taPW",
-	"vPKSiKNcB707CQoXlUaQfCv2qnfR4rH35x1kujZMaRxNWnap9FGNdZB1W+0oWQuXL+rLB14JprcrmETN",
-	"zU5YxxpuOjkrnTjYuZvwK/jSG25g+YEe3BgO6spe7vbDHczKCL+i4kePRU+e7SN8Ad8OM1tFQtFbacUH",
-	"baoxV1bCcCcKJxs1hGkeC9IqjExOR9funQvfPZuPbtfEZnOQKkyrsONSMXySukLz6qNnRFpZ0W4vjGVB",
-	"2wGRyjb6ICZu6lpcibp4mzeXqIoRWho3l3Os+aN/Jr8DN1OhnjFxaNxp6lLufUhbiYNTUsiIg6gSa42O",
-	"64GfvE5UeQHA114iOAM0i7Y7U8DRRcf1rf/WaXxUz9gxXsFp4nHnAuXT5gT2WF1Ezor3bWDotLYcS9uF",
-	"dynfGG3tEpMpWFgZK8Rp80vrJSsYPqJC28bow0gC4yHaySuhzq7ooJhs9l4Kri523F6CVtEY4YSySL9O",
-	"bRFuswfNw1zJDW2erLmlFUPO4CuoNFjt1RZ//rrl7I3gFRNq5/UbUJ1BA/V/XAvuT6uCTRxc6qPvbzzB",
-	"t97+FnOkftF71L9Z80Mz+w485J/WrcrYs5XYSBvOTI/YlwJ0RM+rV7z2uhhFv05Cz1DQbx3evp7kcP36",
-	"Q8+2hm/8Ox0XPPWioJbWAdcXiK/Km4gL+DSwzXjOSkQL5qVcG25On1mmj2rF1ifmj1l/jl4Qb/lB1v6h",
-	"rdy1BrTcM//oiF47wytBaHtjX4KoZ43j7/0zXn63axNcOISPdmwVqxdCuYGq1hP42lRoM8/NsDHiisva",
-	"/9cC4i9QjI0+2gxnNTV34oxl7C+t5zFwOKFLwLINV6yWORsZxcKCyWfM33QvG1hPn62fZmXfjNgrsZn9",
-	"bF5vz87tSXquAGmut+SZtY3YyK0U1bfalPBLZ+iO1B4jrHD+ePj1nx+RYKAH7+geNqZAJFrnpTu97/4Z",
-	"JCno9iBPvCJkURPqfx0eeJKz3E+zjieHinW8RhZwCV4NJUcoWvxlI3+ibnYj+KVuHW0KBb7zJg84IfFQ",
-	"+FMiPjZi40TFnGa1cGynV+zV3/7XgfCy7midLvJE0obGq7uBjSIvRX26aysFHJ34pWSnBG+FXzWpSXVW",
-	"2Mg6yKq/ebEBVyPKrfBfx72uRV+ClMgC2sbBz1KreMHbeFkMl3Du4ai42oG/ZqvNWlaVGEQgwW0nazzm",
-	"GAOl5I0THx1Jl+P+RNs7eEmsvA0A3j+hnFAbMTIFoltQOivq7UWpm8TPB78+QZzreaDOCbgJlCblcHAS",
-	"Tstfeg3wLjn7oUI5OXUingYuMt6gsstZrcGpi3LDU3sViO8gRAjajL+11ifW02THQiQwapFW4a+tJdLW",
-	"K/71omscr8glcndwunAt3U0bZ0Bux96foAqD+9fZEGk7PcHfW7YXURubbE5eUWrd6uLjg51+4P/6wF7K",
-	"5oFucA4PGn9q/c7ADD6tLqSSTvLazu7VgjGjYOyN9+VNxvul5TWymtRqeAnN7Gj3Gvo2Pv6AL37++Oy6",
-	"WjAbo2tRPom3uhbDbz+59rc/0Qxn3Fu8ERfILa/J2daU+tpQsRgLb69CXOPCSl9PI9NnSWAs8YzrU1R7",
-	"OJdLcYqXqlA7qYQwn9lwtaDmCNF6MOS0odRxJUSV9zV5u7mi9GLw8wpuIVxlm3C5++8cpapA6xibXXtd",
-	"DyI3vZ+k8vQkPhSjg9ILBW9WbLXpZl9p4SfvmB+a/OalOGWNmUoYecXRMl/ggIN10ySBaCA7tNb5Tdhg",
-	"MkwtD9I9Y6K2MPSBn2DKDbfBWiA8m/6VQj49cLOTKueet2mDgvsRvRSBafA7qxu4nld+h+gf9PZlXMY4",
-	"SNvR3s+xP50VUCf8JYZXxyRqlaQ1LnzlGspyUCnjJyNt4EOReRO5Ixt0rIu8FuiRPdvfxsj4eVQvezQO",
-	"3FyWy174SHRWn1snWS01Q8wzAkUSBOUSJxZezi74B9W0SzXMM4/hnPG+NZrwynoDVapdyEThzAnrhAFF",
-	"u+/gnsko7N9iXzx+PKbpTutMWKHm67PZP/n8MZk+oidDE8PNX+LeLhUhkVSDDxWJno40M0EAjrmj4TsU",
-	"t0xoKj0pM+tRA83+XBP7ggxfK3EkXT4bXsu14ejb2sorMNaQlzjzO7ICX7gXY6CrXPGarcVOKsu4EsdJ",
-	"cTXghjlDyHNQ9mD9GKJW19xzYYw2NpvnQh6RCWXp3A+Sl2fXZbbzT9gmuqDOz30juONrWUt3WrFuPWW5",
-	"JdTVvmCMSbZPVI9fSquIFMvutqhearfo3ri8MYULM23gEoh3A75DLiMGcxaYh89D3prCrGJunH3KYt4B",
-	"RIcsnsUQthrbi3U4bOWWM3ylxIy3e64uF5nxR/2qdeR2kWaOPni9jWDx5yCFgoJv2SY8SFjLYDfYvHK4",
-	"2WsrVIhRQlpI31Hvp1T1JcGs/3OTnTOOuBd1xSD7yDrGFQT9IQ0lOWWeMisEKIVeDRRKt+CzHPN3vBGo",
-	"WKxm/lL1tgKZMrmdTGaBoCeGWSf5Xm+jttdb9yrRnDwD2hixub7rzZMtCL0ppvtaKxE/sMDKHzn20mxJ",
-	"3x5FRrREnTmB69JxVdmwC7N6VnHUjPYWwm5MpIW9MHI9lp+06uhN/J4XkNkNr5PNtNbcVOG+L7tVYpxz",
-	"HKUJUQ3ihytUYsa/NEI3NcH4mDZ68Iqu1jVEBdfeRh9e5WfsVNEWXVGWEewiPEqRe3Rba00lfraYeCIV",
-	"e/IFqzAtjsga1cU+G10vsJWMXL/Xup7NYMFhE+1x38K+hqWFLQvGCEw5x4XvQzLkWd4V5Ws6SxB6yjp3",
-	"COmuacVrNUpypJ7chmSlbEx+/EOIbF3PGdYJF8KdosjkQt2FU8l3sB6JHJFKkfUzxfxnjBNKdBphJJ1v",
-	"Nq3hm9MNXSEpB2ws3LijLkViUuHgYipxme222U/eZ60NbrOgRumjYsGpQQWmVRXSHeI1AN4O5Pghq0f+",
-	"3xjeNINU556CgJVx2YBZdtaQ/b8Vx3yRQc5BG9x3oQ5tI5jGzHkIsyVJji+vKE1scPShgC/cMcFDFPwf",
-	"iVZpKnGfz/JCcYvgeJJC4euQnXQ74biU63RLOdvnF3yXRQiM1XDr0Jt6lq4CF6fTnjOwDminRVHGGH2/",
-	"T1ztX4sryelgb77ESbfOyiqTIJRxlJ3zBvJBHImcmtxuhRGKSg19zn5phQUXKFC1gWi4/29hLEM1klVh",
-	"AFefxup95v7WraG19fg9OoIfPf1Fd2e3sHd+7XM3KCgL6fPxY2Gq04R7F3ZpuPQzt9us8rK6MNJeFudO",
-	"w/DhHXJ6PQ17oUmrGN+4XiFlpZWgLLcdqeXFALZqHXOtUaJi61Mo7LGq3TGU8xxLrFYslNZQoZ8jRxvL",
-	"2zsP2Q/ppZR1cNwLb59B0AJqWYoupPyRW8cUXSLrCUtTurynWEDo53oQ3LZGVCs/Q/SlsCBSzy3T3tf6",
-	"/kTCoRgVneFcDlK1TliImXnSiq3uiBU8NQU08NPKBM0kZmBySP+MFVmTJY9JsGuVqT8U7jtNKo9xR/WW",
-	"1dK5WrBQBZncKJZVhh8V09st2/CDYFsj6IDLRJVjdFIT+3rgbrMPH4s09BcyRMcazHFOm9i7Fz4n76Ru",
-	"T3su3bSlqdoyR4enZ0cn41d4TxapdeWITyH0KCt/esghmr12mt5/+GlneLNn6SxbJxrG7SWYyquBByYk",
-	"xGe9qAvTUm/o5ScP0pJsV1ELMhndUyFceODJw/LH8LhNRHqWKp2wdp+mTIywEUmRMUmtJPP0UoJSS6mX",
-	"npFBnraqGgSJ+2WkRZlPM9WSRmZmELgPTJhVdJZ5YS1WXVA8nL1L0TiM/TpzQnepdbKusf6cnHxM2lzq",
-	"7p7L3Po6FhcNL7tDSBinjQEoLvNLW+SJDLWO9A0KifpYHexJjGwV3JEslBgWqUHfGd02WHpCzSGWWEUR",
-	"DqkYZYWYUf0eZxSWeeXDKnAKXSUrkDpNgNwjw7fEHmH+/xw9vsWnYg1YuT4JhKRoKGP8eBabBCPNn6Cs",
-	"tCr/8o+eZ4kPe00QcvBpcYWIJ720cHgWfNnhj1fcSK5c50c0Ak8qnVaiGzGRxZFO7Fpg/nxPNwnmmLS2",
-	"Hbrrp5dtrVQ7KEr8REl1wMmZswI8ryB4SEq9KKf8XyDTgvj4lTA2U+F2xuXxycgnaQ6JASM7BAKvIiOv",
-	"Oiigbqez5+FtIsd55jiEMsiDutlruVmSNgffeAFvUVQR1UTdX8YUzHrdDtwJE5Mgy6WqEscc2oT/yToW",
-	"Zpm4XlrI3fIan6mlAKwdUt1NcbcFxPJ6CSl494KqfnLSdX78A7+EbDl8lvaFbS4LaigAMaA4yAJzoGk9",
-	"cl7Pbof/73KavfMrfX9qSO46Cm6WfJwy8HFtyV0WGXaVjkl3KOLc417F/e9z5io53mFymcNJ+Ho/xIwf",
-	"qJcUBlUi+Ju3dghru2lqUtV6VWbvcSN4tvjB8MOKHQ5/+59lY235xmnijIU5Mu1V42AXlFSOpAA4oQdJ",
-	"i1F0b1sfDksGFCqTFWpdu2QwTaVwvEq5q7XgV8JG7BM/tt/GWBJe5B63smo54cmMCbld6RAH0zDUWhkR",
-	"ajm7KIGf7CrNRTgn1e4zG33pJTZF0vVJRkn86uk3AGkJCj4ANJR9KuX/D7+Usj+l69ufbcWsGBarXiPZ",
-	"JWAiBAZepVMVzkfixa6soOOlHgZL2rLcgVfZE4+IR27g2VifOsLa7s9Oj8XAntdXVLazt0ZPiFAQElLi",
-	"KFPgBLd97sijAsNh0URwUPjj94riHlQbT6WBpVpTqVC9IucE2MX2vN6yWtvb4qDEJzCHVdwXih++Qa3i",
-	"bUs4/4Xy1l3GPYja8vMFmDD4xlcn2rucvCDn+vupQ0Q8cttp6cQQV9JmFTyEunvu8uA/Z55dcKHgW4Od",
-	"mFpisi0JIyT6qmfzYtI6Oqszka5H91XaH3JflTOnnoedOu4qpJpg0Vawurzu4U92Jf0LB6m4iyXATRM8",
-	"ZrGcglaThuhMq1TflssiGNbSrfppM7lXRmlAfYiCjKl1FiRcoT+4KAMoFM97StKPv4wPdO80vLXZ4d/4",
-	"H3vPor8z86z/sXvWiAcbLHLJKvb+5/4LjTYu/7j/tf+0bQ8i/7T/tXs6XOJ5AEr4ufe83CnuwA+SeSM+",
-	"0HvHcQPB/6wB4X/unvc678Sc3uPPvecRwCX7PP7cPd82gJxHP/0v/sf47Kd0P55eIWrtZfCVaAVF+f9W",
-	"nob2aTWTizM8RXOPn1Fh7vGzjZx7/IwKM1MZEnh2oaOzP/fGkMXnnh5Kr/mxB6dt7vFzITT3/EiuzL0w",
-	"ECzzk++f5lkeOD+asy8MT+bs1Pty7tNPn1YX35KIUB8GmKVe7cZ4YIfdJi1AVDrNOBZAgVcRImeApUqE",
-	"iyu5k1RsdS32MsD2NAHAe6xabHldW7pM68ClgmRjy4y0gjl95KYigCh7mi/qxKPhUFUMiE8LEsai79zr",
-	"GgGDSB7wnVRrWElee4WiFhtntJIbBEzCJKqAEGE3RhwrIzF3acfbXS6aSpb3DbO0QlpVoSZNl8HBrsM8",
-	"nkZ7N4CXArhSBjxloR3oNzCHDiu4E7AlYY+Buwxbi1ofB9V3Rd/5mXJaANW6Dzjd/UfhuFJlx7UHXtdp",
-	"4O6/FoxMsH03jo3JTeSpOQT7qCQtlQwo9z80Tafxx+erH0cYs2Cu8Y2ADEO710cm3a0irgavX3CHJN4J",
-	"FjIySNzQrnzyoMPPkGYYNiUhnAW5NlVX8m0KTJ2nV3kT3QsNIG6M/FtZiRV78jnTnyESX8Jua56xB0+e",
-	"fO6J7/+x1m7PjmBanFhFI2PGhJYi9ytO9CtdkwnSm5hfMT6pe90ahLQ5GumcUAG6L1c8zNeiXjqtl/4l",
-	"2pXOl/iYcbR3/qVZn3EYOiYGpZlHYuR3+6uQY1Sa7JcHpDSFR/hj4XOn64TNI0JiACf+eOHH8XPLUwD3",
-	"a0SCbIXvnc4/JELivPNzRq4gDupGmk0dASk/+vOGN56B0NFaXwn2H8LoFdbQc7bWH/FQ+2cJN15p2Wvp",
-	"c7oeRPHXujqB8QhKx1ob0YH5NhhSbILjSte0knH8PbAdrKvPbn5eq4t9ZgupbArumBfg7I/sR/kV+MbX",
-	"3Iovv+hfLOsTZCD0K1+fPPnjF3988vkMAvTqAqrlu5YOw23+ua12VMxmUGPWRzkgcr1yyaKT2cF03ekg",
-	"xY2MJwaA6MkSj8D5CCTBASQf0zEzlRC3D4MQpn+GhhBu9YBcHUg/nfv8bWvcXpgPmqxT3pDolJj/2TpH",
-	"1d9N+yezzQ2OYQLT2gs81Xks/fyoRX0H2IXLMvQP/OOSPL20c9eCbsK3yanHS/B8J0LtSy4sdTRCbfZD",
-	"INOEEbuGSvgB4O1Rgu++JGxagqYL7W/O4XTP4Fp6oJJjEL9aXopcdyazE27FLJdo02KI54hMXhZT98eE",
-	"UJsArIb+KuDUDgBtSNnE3WuybMBr7geuTqHPyoGfsLwCoblDsxUC8j3h6GDN73Ty9Ply1gGKfhK9naNz",
-	"MOINj4GIRZSpYx2XaBoDoUl+wM5MiLSJ7o8V01tMIMbAXOzDkNZTtnP+Lbr8j1h/D4NykgbxuU+radx8",
-	"vJcuRX1KR2gGRH/I9D3Y/u5w3A7OPngEFyLO0LXgdYa7JpGaF8DhVzEYPJOjdlwED1eZE33v93Ciy+bn",
-	"ZdU71RK94bx5i/zs5RYa55hekAo2bhT+R/znbwG8OdeuCaGdweuEjyMSE+V3moLDwndfCVHZXGKYqMLh",
-	"9XoMsP/aK3bdsiN4WEI7L0+BSmjT44pVLAONWntX8dcaSDjoI7IlZPXg1YR0aniBLmuU9mtzmkQra1qH",
-	"hYfot1UVOl+CivOzXtNwZYWcdfl9OdDs5Utdam4k3+f4YKKw+n4pvu2Cby/APFvU32NzSVcJDxHFiU4v",
-	"OVIc2pu161hd+CMhqklYvXgyAExuLQY5HZHNYs1IsScvB9lw3ikMTqY3tQ2dqjyNrq4yd7yC+qLQbhFO",
-	"PDl4BGdfoJ7AO+VX1mv/eD7RtuHOCUNzRfjtQ8Yl2rWZyzW5wjREr9KsQnEW9MnsNUQDzQayzohLoGyf",
-	"QbRRDLY+Mc72p8rwtpaboNozXueqWIYA+KR5oFqHuNqFCXlhLKpwZw4L/zFyDyjpNT9545MGP1+MYd9V",
-	"XVna7lgMV0/ABWlDm+rnYPU0Oj2xmwErYG10u9tDwBDrDupWMKlY6ktGVSeNsM2vA8EFAC9UnrWfDq/9",
-	"1XdaMa3qE9v5Qx/7qpETMi7XaI50nKAeITBdMwJIeokJ/deOPGQe3UiFhaoLmlt7oPnksYA8wVZVUD8b",
-	"c0dvnNbZ4e6T6eMUk4TIcg/sCS6MLiqyMZJWRlImyq1YVAmtoRh790f+cdnzUi16/sb8D6k0jq/rjH9h",
-	"JGilZUbudqJibdML+hqxa2vutAGhA2WsCQeES/rAtE7W0ib1pWD2mdBgVNHPs53PoFd7/jSMumd6b3rC",
-	"Qr5CBwa8muwVis+8JYX/vK2wYq9CF7wbH/Zj9k4HsL4Fqi88//J6LRuC3xUvZI19Z48X0WaOjqVwj47C",
-	"qEE+RLPo7G4ZKr3xSorWTE+vi/IYjeHUFhPFYbipg4Gfbqd+h91wMfSAUboT2j/dA5sa/YFdC6x4mQaP",
-	"UvIN9Ozqfgusvh064Kp4g0RX4ECrWaWc42SuDGyd3mb2+SCp8N5kCyZWtMrAQFhd9DCFEpRw78wm/1By",
-	"uPQaiUb5FLXhTic900CT6tt5ruO5Dcc06wlODdPmYtrz6ncuvDoR5qRj+d+THS9fd02rMr2lyT4Bc4Lg",
-	"+QbzbqlIQqUJzIyedR9qCYt9SjE0TagK0gIaAcBzA4Ue+YeXemHWpJvH23N7xKpFTKUekNhaV+BDvoSW",
-	"3NAJ1DEr1QYx75TX4Ug85GFrVCKaRiwSxDjdwLrrm0Gk+Dwm9Xu6VFYOC2Vzpe10XXWuAUYoo16fLsLK",
-	"w9dz3BvB3RZ1IewCMAWXC3YGpO2kc4UDbt4Quiu8HENrhSHYBgH7kLL8liSHlaFNlD5ZrO6lJLIS+5Qf",
-	"nueq+fiwRKu0og+gpHP4KG3tZAOFsRJwWLHFuHRn3fHDub9ZkdnZ/AtNDkRwW9K6+Zpw14i1Ftg15oml",
-	"00GeuFDktrTjTA9hCFQVxBmquXU9YxpKShBrxIiNNhViZ+wxOfLErNO6QomZbSk2hyG8sK3h9foRdqbX",
-	"9ZuweUrTwJU5hL/Q+apky3Ntqn44YOZ73R4UhUiRxarswHGynEnmR4YXoaIoXZURDkuVFD/FT6/C9Cba",
-	"I+DqXmpNpEcguAPdvzNi4Ng0X4t2I3ebfQKtWsXehBsgH+YPqkxnlvBMsaU/2BhCIaylEmQ2esws3neQ",
-	"6MT1vt0u8ebiZF77lzJOKpNpQoIp6ThZKnxcVH+fTW+MRE0LinRZxe2Nk8tzB65qAet3kYViVMPS9h/b",
-	"1AvsY68vSvhgfglvhW2pbM0Ntg2jLYytEXY/VbiZ6X5NehEc6MEJ+Ke7V/32Q7hdddkf9pm/Jve6tV7Y",
-	"h0h9sK4XsGPQoQhUogzW09HogcTKIZ4gZVaJfGHMRJc4UiDGxL6gf+IMLl8qGoYYi31rGrojfwVgO4oY",
-	"gsXmGHMzJ/MlI3UySNabdEcQXjiUNUmeJxg+wMSCZpQX5S0dyUMeT8U8EvZ5wTOaFPEahHYR51TobRwQ",
-	"6k3N1eRxGvv3KsO3aD+Gx1BtydwFRvxlBMDT0aUHQ0OGVxKszj3WXC+qpc6XK9Nlyn2C9Lk3EoLaqQRO",
-	"faYVBsuCSI2i73vTKsu0gvJxGyGfOrSdmCsEdTyx0qJISvXq5gkxVUUMsFnwJxDWuq5p962OXSo422I2",
-	"KBbCB8QqgDsEuwTRtNBhgco22PKxer2s9KCXb/qpFPATHUoRqaVV3TUBacRrRPcp+n5SkSkUs6qo11QT",
-	"jvbk/dIJgSUdHNvZgT0vLBjROk7LAYQU4QHYWKCjLvSC4G7FnjCn2T8tukhyoEkkCBHI0ghFFJBH4mQj",
-	"a/dUsMi9gUOyp/kFN9UULB6VYhX46gOv666FfpfIJ2vRa+SOCrrD/FAaIqKQjWLpJJFmGRGwKEndr4G8",
-	"Oi8hukZ4bFnnulzTuhGIImoRcR87PA252zuhoj8dNh3Qx9E2vxKhfv8iYmlkGhbzPMjaHJj9+Ic9XSuQ",
-	"cnhx5wHz1PMLPj9kkFgS3I8U3+IBSRGjhIuXQDxD74iEdh9OUGCOuL/ZA3Otzn8dZh791ryPZDSZSdy8",
-	"DqYy973JRNoz5M/uo6iblC6EhsulWuvEJq8r8Ap6FR8ZpNI9PNj1KWR0YWpRz+bvTzAiGs4i1Mr/KPJl",
-	"4R/mn+tQIq9DcizAGJN8pNUF2daB0MELYTl9ILpzxEiKoV+KnVDVOy8+xjaTPw/lzVoviwXhkiYEOInw",
-	"AXIFcm045qyeQwdEpP3roP/nsUOXYjn+RQraZN7sF3X1eQfPz1pecZLdB1YDUtA03IqXwUI+89fRFso2",
-	"YlHPJiR8GzKjypuYLwT8zLfpVeXmWGqueXadcbtHPX7oIujJEPFLxu0RXAQF95YfI91OGEE/dVZztu0u",
-	"NCF+I8WG2LZc7NHL2tRb29+98BzjB612DN1JKZlQNL1Qjb/Jtam6roQ8vWt7LdGCQyWvgC04+/Sa1SVV",
-	"aFtLdYmz2uy5VKsuCQyixE7HjM6A2B9atuBj0qUHxEdX3LLCfw76C1jhmFBV6FXhDMcswb3olT2UhaQA",
-	"xYMAVPil5YjnCM5dbvznVhD1HsXSUsQ7q1JJRVcrcbbOVJOeI5ZgDNYbIRVvHISTu3AfuoUDTfw99bEr",
-	"QrB6g2UQ5/HcrlQBk0LaQzODZUKDEBZjDtLIJdC2KkJ03iJYSb53S1EEtTA+GtQZqgkJ0B0wUKRbHCE9",
-	"w4xMwSNp2VZAaCb0DVZM6bOsy/muVh3Nzw7lNWAWgwxFQyA2tcLv5qSJqN52QTUSe7OGpzDZFFrKlAqI",
-	"whY1BetccH3yBU7IfXnmX6GBXhdXxcSiccJQ1eaULYW2zBm+EcyJurZLc4mwLDZfZu13xWkGbc1Wsatc",
-	"q+RE0hJOJwrdmEW1JPE51w4BBibQfbk0CKzlmS7dL3gCY4rcOOJ3DS/HKCn45hX5gIBfyc0geBK77YWc",
-	"zQbzPmNHiU3N5QF8HZWJXg8IO2b8HEXReWRezIDibowGEGeZcAFwM0gZojd8iKIh1IPvvgIU0Ac/fIP/",
-	"/Jd3+M8XzyEx78HX3+A/n7/Hf7743v9uH3zzDv/54796QtQP3rwk1/hSO0z2HXHH+w6vHpxFUZurNaHX",
-	"TPTYdrrimWLRQtCklBYNI021AR9h6S3Le/FLTjigvTJEROcPnU/2HP/e1Fx9Zp/13be6saE+CXBX0Q/B",
-	"KrGRlbBjoqWU0Dnvgixy6pyrVh2iKbXx0da5ViPhmKUqZ7YBOmeMrelc8fCCS6T8dsgXGOqDVLzUK5Ev",
-	"TXJGUtjpwa9tpROfQUNR8DlxBo/3DtN8f82gfUSphn0z4+xTB01PVWozfuSV+CBRwyXb6c42wo2thxbk",
-	"fBQlkAapCcPTM0dHUHJq410cM+xjv70I7kpx+Y+hUQLNiKCWj3fuxzf8hro4GCCUHlc4NM0AcdRVmDhJ",
-	"syAEMpKGaFC+FXRBneOXg7voUohmWIzw07WN8ig/ssZ5v/POgsyesq8PknSor7/iB1Et9MpHXpiW0tTG",
-	"kjMQR0D3Xpom3WTyuBIyOeOIlhF9GpjPs4KEOa+TcqaE89dZ8G7oVFdwADUVxjgIrkJkzqbWaTg6s2Kj",
-	"VcWGdkIfssXmkvDf/PAKTcGurXwX1TnudRftZvKsQ+6X1H3ISfVcqH5T0Zi/yipxJTdeUG9CHU+Z2bPR",
-	"aivNQUxhXSGETYQjxD8BXFdsqnbKFKBuOiVmMk2hDwMfEDWILImYBolUVdaZ9uDHYVYotwp+u9hKKxiT",
-	"Y50/Z63NNEAsDcqCsZMPBQY0/GEuAsLWCgX8aYVQ/Q7LQHCFxfr+ecyalgcv0x6PwusLjGO93dIT3XLT",
-	"4yiw37BYEKE0sT1ZD3PYCnOF0Sp7NnGshNzT3osD/4ir+OIx/l9vYQ+6v43hDRTVdnNE4UjePa/YEZP/",
-	"JKbQNkY03IjqaTilKEEwO5xXVcybWsUViG1rRXW2tH7/xeD1u5VdaSgk34QhhYh3AIQrdwrtXPgztheN",
-	"8gb/9EvLa6gKZI0wVs9LHMow5JgchWczI+i/Q0CXhS2SIx5NaOkw6NT1LJ3j5GuQNjh8D7I+fUYYIyTO",
-	"WLEmtE0oOnORTX9dTPTcSRWsrreCpR1TFgEPl13cAGVZOqQ/0nJT3EVVt2YjCnr70lphIH0aJ8NlKdtu",
-	"iToRUvFm5XYXKCdtIG81+s39OcCrn5F6pk5mtrjm86lkj/y3ZmttQl7UMBckLDVD5ZdyKxanc4j5Fnrg",
-	"o/khtG8sR+nijs+N/F7r+mv/3OK46hnOBgInrE+gqlkBITz3DLQL5o7+KsQLAZt8akytneWsnyPbLvV+",
-	"AFmxsVb1c2sxWayODVBSb+ueJ/BKGC958M+6XbttW8eMt9VFyHK0G8PDC12W61bWGRdioZdlQYR5yWUY",
-	"I9H9e+sLOqVyJICefP648FhlntTztwF1Y8I+5k5X16Nn0RGrpnDIQp5t14iNALX72EgjbJGzZJEPq4iz",
-	"l7u65kZc5vkigZr4KZWbQ441t+zzx59/+eDJkwef/9MZkjHJ70buUFeLB9a2sANeifFDQhaSE+guo9MQ",
-	"0705TkzAhkio4Xl5BLiR8uzuofvnJ3fedEMb/1AOlwLXNncjv0G1chkrSyVdbEk7WzipA4nnHiT4hrSo",
-	"g0qMtZjDoNDcJ/r2IZENpesluVC6FsMxnzyeqyHRuCNhh/B7mX25Rnn6Guph5+XDAuF9h2pBuBpfq1ud",
-	"8CJlo+emmL1JyusCii4x6tKBuZPskEl+eh5TloIQhIoNFDYhphtbpOoDVlP5+bc1T1LT8EqsOvxecARB",
-	"m3QY1zKpVpg8BTJkbK+h9kG74+HbmWQ7mAWdFifoBL18AAWnmvErT6AoQowbSyBE8xT+99GONxeTQn78",
-	"0+mwXpL0iHv5Dt6ig9IbYVzoBURFpsl0wjN2AjQiT8kkayLJO3rFDUqri6P357BKO9ytNM+hYVXjYqrD",
-	"GYxwjxXC+cvxAYGAhSzvJpHks9xiQ2LwNP1C9UGgXZh+ft02l6+4lC1mc2HjsNRcXockAjrtp+9rBaDb",
-	"mjtREz05oou2HKMTvxuzjqhAnBdHhEdM9WYFXr294KaKOZcA8nCQqnWkZ/o8jAffWHXTnyBRL0HqjFGX",
-	"FDyWXQjZdJiljaECVaDLhBt69RGYfmk8bzpnhCSfOobSKoLBMCU7NDc2rerXyoyc44zXNVu3Dh260Bx2",
-	"1Usm8/yAabghg2lH9IAG9EginS/4jlMJprRskD7Vy2le1hbqK127d1BrQwEpQN1BSc/fiHFW9M1eOcP5",
-	"RxdoRbFYfFIr4g2mzAM2wcciUC7IbhPNPNykaF4EVLxJ6gQEzCNwybhUBHc8TK/XjMrPmuTXHnrw+Kxj",
-	"35l88hxEByCPWmKz4ljtNQBGhqSKRVdQYb5RuHxSm5MwXXKdravJYge+MdreOG+O1+cl/dcsMaRStP3E",
-	"VxCE2cq6Jl0f51xQI2pCWNxEJc3rI1V+7/8VzMcFxt7ro3rRvUetDxzgUmSQ9XdCCcPrWFga9e/0UqE0",
-	"6OI0FLYf/LJoTROD4YSLBxsmW1HyMT6waIKdr20Wn6EbvyPFarjb3bJ6+5VhnP52jzNZYm+hSbN4yDAx",
-	"5DSz4j/7x0YJb/6Pq/DZzIS7AB5V97yAtWikRRurncFIfBolX+j01o/qAfuUEGjAzbdGnlVacYZQfyZj",
-	"fx/22ushkA/BwzkFlURF/52AzEvpoq+2tYJKnV+gQmZq0ZY4elsbQY2JxFbp9qnxyvRlA/VZoASGATO0",
-	"G/i+rxFBSom+C3hkIAMWOLYXcdQiB/cix7XXRqsCT66o5viaTLmkNuoNXfz3PMXn9VFhjL6f/a929k7Y",
-	"ec8HAFHXxkiILvqm2kL7xg2096d88uj2Se2oY+0eRvF+Iqsld3TLxH4bad0IJapQiffkGXuMQjCCuVBw",
-	"+Kgak+VGsWVbFtRoAU4AUDgVXMYYMTiBYA5hgat0zLNMQ3gymvT3oksbeW/utg6D0vPoNZZf5gDfc1W9",
-	"vhLmvb5OrLbxH77tLPXsCqubeR+yZ61PgdLS4uxlkC3V7aJGZ4GhsiPdjx/lA0aZvjQI6Sl3CsDqsYVh",
-	"ufV1vSDPJDPDGs9iO2mFU2GeN3vt9PWKRJ6zxr+8M7zZo5OEXwr1DEFqTk6EVDjIe0BPCFEuEwTzcOR3",
-	"3z9/8Pk/fRmtWxisB2v+9OJ//NvjB//MH2x/+vXLLz79Q5HE9lPNgLjMi0hEnBpAwM0d7VirviyVKcGp",
-	"gMgMQhWGym7eSxKFb7A5UK9qWnU3qmJMz549ctlbeC9kiBrmb7AsgYkeEZXbF2C54cRJYq96AgiHS5Mk",
-	"98EIKzI1PnkpIO1lpvcPN7fQbsS2vC528YRvxtfC7Oi16nUtDhSqYqa1XiUcl7QDOl/AUNzgbSEIWZvr",
-	"UpDRdTqkmjvoprxg7kd+oisTj/zEdAuViDNFRohoE1WzQIwV7lvaJWrL/3s/2+Hm1SBkWgRUCxKua24d",
-	"q/jpLK+mn0StdABFmM60KS04ScjWy9ZZhmF+g07bs5GRt4JXzy3h4HynDwIzvFyvqAFby3nZN74V4Fgu",
-	"geTh1bdwkimnpDYHOs0e0pP4kaWCDOzPxSCBALq4r/LBWhJNFCGae2OGYg5e1/EmD8KeallJold0HdcV",
-	"wGn38CqgU1mwj8sclB24DEGofHv5bSZAEFaNxLJ+SnQ3e6oDdlNjbL04mSxWIoUxoTzA78ViSIBexDAG",
-	"yLg6pTJ/Awgv543utx0WwMV1C9R7aQihLVAEXre9tjs5ePmOycuv+AAdSHrGymC0w5xjQ/1zKML+9MD5",
-	"dT1NHpDpPM0h29efQ28eotqI0TDYeyNjoVasAdeK0OlLmgL1M9aoMqniivBzPd+IB+gF/InMzu/yCsaA",
-	"KWSZ12TvkcklxKj7sl4Yx1CgvChfOHpdMJAe7NFhA6WZrAREVXsBiTaESZ3pdMZtEZI3FEP5GWEMvEsX",
-	"x8JlGnFCmAI3wTFkXEQwbG7ztfhxiZgNn4HEJlijL04DDESACYwCWBajDg/ITEEp6w1kouTPrzOtoMAe",
-	"t7IWDPFAoR01SOsuB48r/9e1iPWMI+psebskDwEX8q1/ibzLgE659oE0DYM3Ey4I/9AUNnhXZlMIFbii",
-	"W3gEnENm91ib+Awv9VEHr4iSX6yun/ihppcPG3U00jnh9RxxnFXcw9b08+ACfafYnM44wAyZ3O3eQGmZ",
-	"A8QwG7JpUr3uIhcXUmZpg4wcMu5xLzLeuCtuJFS1yp5mARmjhALBAS2h6MINQJlxGWEKeXp/HTHQ7xe+",
-	"NkuQpOpDJ123hz5FXTUkIEdjnVKshwTVGdeLtlR/Jk++pEQGCezw/zz/8SXThv3p3etXQ6Psn//4h8df",
-	"zDK7zET+kM7fdPC81xDfUeYkOO9bEdqTkMFweHPnTfaq+mM2nb8rEXIgh0CypCWCf/6rU8a92csH28vG",
-	"pl5BrDG6ajdu9rB0cLnhO2mCnbCa3Usi3iN6vyzYosgcc87yNHx+bt/S2/YaDlMypS+FaPxthdcRRuXW",
-	"wv+MOPFUcD65vM7qfp1o7MM/PAQz5GGtj0OjLd0cuZu87zlT+QJUGKNLa0TEg140kQC57DvJsgKan8rR",
-	"RmIbExSx/tX8PnwX7YBCiyveFPmMt9LraDoVbuY68IbBglln4XaLLz7U927h4oOpzK7vXQd8X2oKe/5e",
-	"eJ7fOdGUbgyOPzVj0eSQmEcYLOzQWkBJ73wnQEZ1gj6ooc9TLOIeV53wdpn4eoEv0BZBroDFCOKYh7wg",
-	"gKCRXr88Mej52yurEXK3X+vW0FArGaToa7Q7m3GokbdVax3tLcHwHfVZqHbKeBmMqAW3gt7j8KM922Ts",
-	"dbsAZnlK6BTjJsI2J5kYfVFhbZH8Pc5KcNaYbeZ5AT8XiNitfTUKfZ4fDTCQFuYmJwcQMFec/eggdBru",
-	"Ik0LbBdK08I+RIQ6E270ooz7u9LXvOUdIsXSYqEtYJKQbuzUCWaySRE+Neg8sYCQeHlmGwyVw8Hfshbp",
-	"B0Q0uoUi5SCt45di4VvYFZ3s9qaPClnYdhcn1iJCHBRS7MEyGrnQpyBxG24Wu1JAYyAm3xittwsXbIST",
-	"hkbiOnkeVeJYyqeQoTdbW+Efih0ZrOPzOZjvHIJILO0ftVyD4LmLdSLgO+ogMUvxrkvJLWz5UXBzA01V",
-	"9hPwgme4M9RS4x48FV1RB9nkBDm5f14jecI0e2cyCanebiX+7WR3z1ZE5qIvpr3gxvI6l6FGNRETDYvp",
-	"kvdxGaH/ZMp7M99tKIG6jNfjqfSgbeJBVYyzrThO6E68Ev9CJDLhXqK9qnRIud3JK4C3tpjJhuEdfgnK",
-	"RDnXN0ZYm9O9mrauMz91YbExOiOU3dU1JqbyE3Mai7/lTnHXmgxA4DXEQ2CwCQlhXUvBQXshGmeqdGxV",
-	"OGtfdacrME7c/bR1HUEj9RKpeiucPC6L+s3ki+OzRgfdFrErkC0Gvc/n+xCMfd4Ybl5PyNoRunV0ow5Q",
-	"6FImws/e/gvPMstJc2DCJLnmuQCM/FxXVhP3mG0gA1WzTGORfpCTiICCVVBl8lJbVeXyo/Jd6ygXBZar",
-	"8Ij+EIBT6STzzaW96XU3NJ/GxyisLH4tMlVH8slTlfV2pM7ly2ROLHEtzAChHR74bXreB1Gd+gFYZ06Y",
-	"FQIrBqsSQcA4NDqstRdI8Kc1BAocaxsyLPtWYCv362TGjyP1fqybgYVdM8Z+Fp+egz77aWH8PZeu+1bY",
-	"9iBui3p+rPsoFXgrd+/IFOnnqHPpLVv7ESHdip03IWJtExtBgSaCSSXW8R2ROZK5G+i2mFDTytud6DLa",
-	"tg6q40ixOOG9KW5uETzW4GaBSZH00sPWFVsZgF2lso3YOABKiD0R0MmjsEPTxsg1xBRQMa8OUknrDPev",
-	"kKexVRm/DVXljIok6IGxsVgID3qupyGq9yTle4I9knzF5JZ5WYoNh0L/sr1u6+LciOcbMpVgLXYtsR6r",
-	"DwKcsd4QbwCvO3Yl49AolVzQLYItbLgx2Vpr7NQKtPbPQbeD2IqLKX0E1RvMpUdhruXKDYJWGdqpCT/a",
-	"jDFfiSu5UE/+Or5C+6bbtRPZPtkIZg5XMLQrjvlli1YLb5BU9oOn/tu6Gdouk2uCSVDuRYTtmACF9p+y",
-	"Tps+RkCp8zDG3vH9kSMR/xw9iefeJl1X9iF71WWkIMA0aIHMoRf4vp2MWfeiP4iZg4Gcgdgx2lwyANbf",
-	"iFWMqbjWqJS74O2iUZcoyMLV5tIyXqP/razfOlfVDXqt56BVYPuwu8kOm+93x/8guPKH/RZwVqAkbXN5",
-	"Vmfdz17WQYs+S5/3f4YbuhNIcFzo+O6h1yFlcu+8SY4HG1wH4EM8Srcf7BY2LPcbiTFxv2uiwm8XNvkO",
-	"0yGxPE6Zdk3HvRZX0EPz0kKdPNTpuV47sg4Rd3xDHPjpx9DvY/xjKSbNEvT8Bs2nBe7szoQl4mSprnO6",
-	"QBaeWoKg643dBRW4qTCNdE9fSZsNwBi5o9xYXgQT2mV0YHtt7DSSFZCyLy1LHpcyOy0ovJRLqHNDFXcY",
-	"jq/kyHFnDnMVAcZSHywsFQqWCsPGM6kR/g0b4FMeWfixkxhxTmwtag0dOHS2aH0BgXN75XRDe+9So7I9",
-	"3rt+2ZkAj6PrGxoxnduKisQq/ncIIaGyDB3RvEXe3fro2w04JocFqWl9wKwximN0443nmaI//iElEEUA",
-	"7wh/PXhS5CCgUyJNJkCKtgWYOwOX9VPV1nURBmmSDz0u7litU9PSEkMQox/dCPKqF5OIafDIXNG2GRzp",
-	"gYbcCdogpMO+966e7rbotPJosMQruXdxB5bs9OakVnR5RahBUmblu+AcIptVlEFXhhww9MV+ZlkljLyC",
-	"5S4KbxaCh/mpdQvzEyKXhQ3YCefCEZG1reM7qXarQfUSRmeTk1E6ZqS9JLBDLmVWFYWfUDitxS7U8aPl",
-	"VH4ZL6/uXVaXOyjHXYXlkHQUm9ZId/rmSlDIOLyqjLD0mpbXgJ/hx/ODQKRFjTIttqYachUm1jCs0cgA",
-	"sYzvgmxOQgaioQfZeGpEdQP+7drWBPceZNxEjIVI0Djc1J681ATOp/AbteCWG+zvbIYrDk5PylramS24",
-	"dW/kVNcpNHLcXkhjMUdujx5k0iAJLVynsZjgKXBaHscfDi3JYmOohS3JoLMGefShwZpNIIp+gNBt27Lo",
-	"Hx/VJvrLmbwRmwREMqkS41OfEM1/Xmt0YoxYE9svwQhhgatu45CK9KY7J9Xu+s1gQWHsXLdQNYC2Lnjd",
-	"/P9b4W7Q2dUPQ2kVcrNPSOE53wHkLz/utwL7w2QbLaJs0CKBFlYNhtol8EKvIkHCUJ9hl+trFxV+QRhO",
-	"cpfpRX9uFz3t/EqQCuo04G7BRektJZhszAChWhd8vrx1AUBIXKey/ayVLo5DcvFeCPc+wDEM+czK/1ia",
-	"FpbBdaBRE3D87KToFMroPV+QuaWPw1UsXc58ftP5+kKiUNCGYQL0MsmGhKGdv1eusYhuLAJqcSXq4kYw",
-	"sTiT8syYy3mPkbkcw3LCBMIA6RvkIqMtcDsxumRaZADfzCAKCd1/U0+KnCQKN821mlXDFyfXTeeP3AJI",
-	"UFzsxJKmlwADTKPHvZMUTir3X1jgrXHiuRGcDEUMilx6l0nFT5msiXx9ZOsC3t/Yp8JPH/YnKoLnNU2M",
-	"r4GpIq6EOXWZUXRi1F5uHXlpKKrECBoNTdl+TptfWvEvSpJZa9wxfADdCKCBQ17toJ4W0Vots5z2tWeg",
-	"YELzTcGU+BhMNkxhe/LHp48fl9a3BMLjboatWwUmieSKUxgsN21MjvWehx6B10KjK0v9gHezyDV+EqlX",
-	"8k1PMImG5qm/0YeDV/diFVdxErltcaY3wCPvkLkiTloYc9IKk068TsftvO+556IilNv8Ic+e5fOOKJH1",
-	"wlfDmLk55/AN+cbJq4z7/3awD+MdPArqohUIxfDehgrRn4gNO55OstEXFI7njDZpKLON/OxEd64p2T+E",
-	"ufp0W825RnoyGuCUOaFYMrWxaXLIz4Wwc6/h9wywXREY5IhMq8hZybBMM51Rmpx4q/XhLq/eWu8WjYNi",
-	"kA6e8V3OKz701vcbvmOFJVyPn9klMd2e8KESqIVuUEkvHqxzI9wRdxY6Jz6AvB03LXLdJdvntXjBhhXj",
-	"jua46V1UWpY0nkuSfOQPfPwl6gd9nbms998fS1sPh6/nFvQhXm/XWlDx1dTvhN5zgDxZTWimc36Z7nKb",
-	"bQud9NaMGrpMFCATDLwO/0SiLPUV0mn0vRmNsOBajqHasYMMKmXQQ4bBNUC9Z9z/HTJVdug3ZfyjtA8Z",
-	"zjKoyXsBT6PTSB/VM/iTf5CZVtng32JOsxpeg2yZxwybj1AIAyZbt1lLr5tjOBbWqzKIanteZxrXHWXl",
-	"pSQsDNOnLbMau/1rzAEMYbMSg59bWiOswzYWuQ2WFdzBLr7x9iQVNW3IuhSMaoYGhgCVAusHctb6KKyb",
-	"bxoTUdphzfCltMxA77iSLO+9CWb0OfLqsLXdICNtE5IAxi59ifN/yjZ7ftgKv31Hbiq86faCwgyAPc23",
-	"K0LlbAq2sYQlFiXVx75DZIqQ2+yXaZ9Y0FEwSRKONdrR/pxpfWmfsgdP+kRFxhGqWrHB3z1DrNhjr1cE",
-	"PLMZBS81vN/g6T1yhF5xUPmGW7AJza4iSKOerBl452Vg7Pd6bm9sWsM3p0LKrE/fc5Vx4W32gX8LXNgF",
-	"/vTphrDcuLf6SDpyDD/OJon6Z5Y0fT1Hdc3c1cIY6gQ1wmywJXsBibehv+tkVifHqsWtJtE8dRe8qcWK",
-	"vXrGHrPkYEGhFDNUIxxMwcT2gl+dqFxtBr+wwVdDNiI7tLWT0PAa81qvpM2kntR0Xumrv/2vAxqhLAUM",
-	"MZqzKpQ3VOpkDzN2s8fskkKQV3WZL5asKL/eOHrTleFgQju8DN2AwDMV8mywtonQtsLy5+1dRDruB29u",
-	"wJbWkS1MEF2IxhOKldaEIxFsXuGYNtByocK7N8oG53l1wDuAz8L0dutfwqSaBcET0CIzrNXB1YZcX9W6",
-	"a/S6tEHNRFJ3ddTIf2kOkc2jqOi2Mxz8VSeR4/GOJy9J34yIN05U148BQ/Q9BoFFg7nsMCaddzMIheCD",
-	"kw0YFhle/UYJmdWeFq7xQ0g7B4GH64SYJFuLk1Z4VTdtXXcweindNIjKn9tqRzbkSj0QS88j/1jQe7//",
-	"wlpws+gLkA/3zsktoeYfdNXWLYT4rTBXciOw9wWwLkpFqLQXKibbDFP1n6Z23mWSA+bygZsDidPRTcLt",
-	"uRp9dsX+XPYVoXZ8N58c3ScSdGPLFIR4g0cqqBB2yQCMPIJ93OyKcbYFUE2t+uR5Un7RE19fC3cU4a6O",
-	"CA2E6i+VxH4b8RBCgqTqp5VtNDeZhkNbIzcxt7fQBHsvlJXzST99AsP0ExeWmnodq5S8UXOVK8b2orUm",
-	"SXzyNu2h9XfN3/6/w6qHmXcQ3F/FVX8/eQTR9CSHAJosvSIIyUUhlfGNy2px69Y5rWCOVSZux+uapgDP",
-	"6eNeV98JPMkoBrGeC7OEx1VtB8EV1HyQMSVOV2qAArjlshYVc+bErMCczJCf7V9jTnfYPOTYIJ3pcjgo",
-	"EerBNGJTgFjY77dsAJDfA3lbBaBzFgLUhYGyWwOPo+F7epUtnsmg6nVYWN+3tm4Rhi5hRUyhJkCVvWcd",
-	"aTY1RArFIMV/AD3R8CVVFC/whYqeW0uBqPCNOz8P/Zi9zmJfqExwzf+yBHvVP//VTM8kgpyVrM6kRwjj",
-	"dZqX3kJ0AmQCmVa/wEZczR5+qLHmjvW8PNE+gd0ttpG3kmoFMjqNEWYNeD301xjvhjcr3oqNNhUN7RUP",
-	"uwx9ydCLikga/i3/PQE+t/HYKWtx7BbVEwAoXX3dkUvXpZDK1HTlRhAp10gKS9gpBJ8dowDBW+SwyGCK",
-	"CCsjR2mHTwu3I9aXkEQmM35jX5OE6IRl5kp8JLuY+E/p7VZgQW5Pz3ESEoVjszbEaulAEemOnTjOHG5M",
-	"HgiG7nbS9WETVWE7kw7TMpOI3W+bE1w3Q8D6ITjwEGNmCh2GVza/EmwvAIer37aHxyZ/4LCTdpxYOtc8",
-	"6Lm9pAsFM7lhM8iesSGOp7J0HSZk0Cogg6qreZkG/ewwcSgMhFD5AEEPeHKgqpQfJ8sPTS1msQQ4wweh",
-	"7DGooUxvid5ESodHiWn0HTDkPF5nIj+oBsbTGYcnMANDFivNRRgYW4sg9HvntjLyCnKVu6LE9CfEqKH9",
-	"B5cSChfpyGOjnZ3oZoTJFdh0KKjTIRb3DKJsq3S64OE9v/LnjMEJ9S+Ue6Sxzv4lX4s6UwZqSDAFK9VG",
-	"RKs31EBAXHBU7iodILGGssUyJaVXwbkE9EmS5eac1dJ2vQf8UwIzxdj6FDPGygob5YYUCQmgoWwUOgnk",
-	"SKVXombgBU6QG2TpkKwEnbkjhueiszEsqDBYXoJey86xjAfKM2A8zdmSy8x5upSqwio50eDRX6GrZo/S",
-	"+WK1AH24K7EMSDcRdjiiZuH90FPfB4jEneWSBFpPoiTihQy+AFOcII7xoAYNq6sG6G73oEjEuBZimqfr",
-	"LJoo/bLNZLpFCRH5pwcIFoHAeupkUFQD3SEtqof6E1GVg9nZ6RaYFQSW7k8Zs/5FtFSK47e3aHPIOdC3",
-	"mwCwxV1JdA0TSSugSaJJmNoP/bs1lkv3E7KYO+qxl1WrIzez7r3X+NQCs8W0s8Vdb6Hit3BEyunznu92",
-	"ovpThAO9Vg6x47tSICtOJ1+lcvKx+8nSdkTwdjStY12OZsDs3GhjxJnrc0bborxRIaaH916EiUGktcKE",
-	"Zl1nTlcWGBMmfoa2cuYJmEcZUqmMZAGz5U3PQi7I5l9nm0zo1nnZmbUIloYSxS+5Ts70cT+r8lygupgA",
-	"0EqgvQGYbRbGJsCggdHS9xWcuQR6Z8sAZuKkp2EPFy88SV7jqfVrKSUzHa6pE+2JnrLiIU0+wVSFRgHw",
-	"x7jViXhDZidlwt6vb2FvaysMjYGcad6Bj5Ofl5Tn+DkqleCrIlTO8d2Q9+rJ0KqlOGgdDxjhNruU7mnP",
-	"TTZ0SYQKpiC6IqJ2BNL+iQSdomp35vwqB2ktmfMVe/5wWWGPQM3WAjvHrBg6JMLfrCZHnvSQNGRqTwxR",
-	"pQ3C4uqh7Z0pNaKNj3Pud+j9DsivSONwDgKJOhUykiaQluQ3/bUm2ublW5jvDM9VYyR071mhfV0rbArC",
-	"nryurWCO76Kl0PcYYJs/ci8yJaOB5hONw99rXX8louNsQSj+eU9KB7A3l2LKUPgRsMsxp46IuKtdne+C",
-	"1WWJoFfYOsPlbu8YgMKsWCV2RpQCWncJb3P4c+/x6BfrAuJjCK+VNFDPZP1yxXjFGwfNenspNMN8eHJE",
-	"cPyXfDrlL5UkNzGprEPv5Ny4XXZPySxwU0uebNpDU/KcFRsysjimaW+m88uyenNZNtEUXaUI24Veyyka",
-	"9n4spvkuJbsZuf7MlnLJp8ypf8EpfaGfSjqcwN/+XxZyzaKnE+qgGa9rfSw8iNx+661PAqAm+MWx451j",
-	"Bs46+tXCpbjTunrKOPwzfrrnRY53eqjRpmKttVwbEOJvxx72njCHsd9mESUGi4e+Gl7ygX85lK8TQ9Lx",
-	"T73FIDMkLjjdbvaiwkXTAVHu+Kw/Tev6a/9cBGbNp4IDKp+0fdBXIoZHhzlA1vurCpwzqyEq1QLMz5gD",
-	"O8InFXWVcZL4n97JUINYZobUckvcNP1asvLU0W0Wza2W6rJkeyD9dMEdk4kQxkYqQTkIoAQrxu1GRES2",
-	"Jbgmo/gh+jttxmkvySrQlHYnrRNVSgBDph6k46CLVS5wgzeCU3TAiKbXiTHBmLNLAU1JAFQ0gIbReONB",
-	"BZvMajByDUoBPN/G5g9lvm3/PI37J10Wqia6O2c0PFRUQCQEBu95SoPDNmTj95JR06aeizlaPnZr7nl1",
-	"gwzPaZNfBym1NK2Tg0L5GdgfToAzvuGNF++Wnx6yDxFnyO+3n4oNHVxD8ZUnnTcqqNTOgitNb6OT4FnI",
-	"K4WcCr1l27aumQUQrLI7jtZrFymsqQpjcSFFHwDoMVVXIa/ED2q+EC88+rp1Jc/GVBbC4I758qGcKbZx",
-	"t9hroEAh2vK6trRb58ClwvPCjPR2U1ewA2BV5IUWlfCCbdgZXrV8QYolJptSquBaomOVs734yHdahcRU",
-	"co7RfzFHGoAVK63ZStV6Z4kxhzKWPPCfdWk+50Gq8me1cvuMJnbQxcsjimWfkAhZsU7jx/Kx4ytlJazT",
-	"/YP4IYKQnG/D3/5n2UaAiC6cuUUHVklpsPwPcX3msM7oyxu8H+IivUl++ZiEnZm4Nw1XO7w2AMg4COxF",
-	"5cZ+Gsk1lQVx8Zfct7FFeGn7aCGqnFsukIFOamrG+aHz8OPHjF8d2nuj9bYP+dBBRSjvpBv3II+amrE2",
-	"tHX1CV2uRIMXTQdyaGd0cGsFwiXq5jbrhwO0MSKCunV7UFPVTSFH6wbocONuVBkPIhkZHDdCUuKYOveH",
-	"KD70FTY6A42Iv+SnhESgF1fk3g0DhMepPZiMTUeQIjh6IQZyvprcUL0g0kw5rkEXRWygGHc+xzF/Dhfw",
-	"Gano2thg9WJKLmiS8cLAjJJYNEYb13Tn8JzOA25gKHZD2+/IT53RAEpQRukRdbUgKSdJOKodR0bHGU5O",
-	"QO9pr/T46S3SesZOxp4lSn0zWi6iYusT6+WbFLeYyjQLQzETiJfjlZfB7B/O7HtohgAucjRcu6bLGEWl",
-	"UsMQ1s3brwRGY6y5Pws1+T8HL3zspzAEtS91bXzFq3w7iLwzLGLyDD+KtRl+cRBstUtKc0UV7E8amokK",
-	"Go9JeeQxPX0vMJmk0MtA+zXAuhT++gpOWFU44gh9B517PSbNV/x77loACfzbhVcELREyiMCDIFFxtmEX",
-	"pxpYuX8g2pH9bx/tKYd0vqOw0HltsUNOJhWU/xNC+nsIIWXRoGnB1eL3hyKpPNhej/waUzIbQj6LLKTJ",
-	"Dr+TrY9aVZYtkKoFyvu0fQXtTzItjbLJ89D8sHfUdlpDtxIusZdKzPKN/VdS85eaY8/LXrfZtbfi6Qz+",
-	"nH2ST3AoBAxNVZZgAMTEBdOqYZuZgMgUuwWHKB+ufgpa9H10gCxwR7/h0uA9D6o7aPG15lUs6qu18yIB",
-	"AC4h9WqsrTVGXHFZL8zL6+tZhdnzktc9bWkGiG0f27QuOu7htd70soR+Q2fHeuKNxdHlq0Ln0ATyxzVA",
-	"PmAyadTsUt52aZULtK640tId79ZW9sYoChQBSXSm1e17IwVhyq7JyizEUoGe+X7AVQ92Gu0MwKML+XMB",
-	"ZiWEwLEgI+RmFuEmENcd1FGFZhFPVgGmSwrAcUi1odpblnZZ0dRe7kqB6s46nV8jcFpj1WSJ79sL8UIf",
-	"NOQJELDPfLNn5w1qZ0UGnlOyxEnwKoMQmWnWNuSQoF/U+rjC7ppeeHryA69s+cZpc479c/3pXnEjM+3t",
-	"4J7jpmKpYdgIIAVqegpxs9Jtds0SDGxpj5+roQwFeLK/hER9PB1dY641lrNgZ7LACPRZh+lfz17Mp+AX",
-	"WxMjrR/nc7P+8Sa1yp8uUYWneg7T62u0oRwheSPDDGiKn+6kF8NULfNEefC507NzMnQVV1PtGf6lscJd",
-	"D30KQvg7eSUCwE70gGIzV/BWP41V9nK3ExVrGwY66Q06Ep0zXOvnfzN2O/e3G7Fra+6F1kFfgZIMaU+d",
-	"A96bmbFDJfHpaUaDr1E78ZdYiHBGGcBxnzMm4KFewyYK9d39OedNjfd6kNUQxHcC0nlqTSeJ5cNeKbRF",
-	"u9P4IaDuHsjuYFvSf4V6N+YZxYbFEdCqD4ODH095/uPhg58nkxJfcwXZcda2okruTOkyTTyEcMUbY+lO",
-	"PTF5Cna5K1M/79EXEQTuIWxnMdUmrH+MYQAzHXmy4+ZMwCdM1MvyuHGR5ByClCHpJzMY2Q4hpJwM2GQV",
-	"e0haZnVrNoLyw8eVlXYsCYGCEEsNNakhAyVxWdx28rgLU8kN1RQSM1wzpALlz180vfQlG/A4nB5gDoTa",
-	"aXzCQtQIzp0V9VW5ex4yv57DnK4NQTSBOQQOeyo5OJZ9I0xUFk6pd22OWwoPwDDCk6P2Oog1QDYVHrcK",
-	"CTcqzrqrbo57Rm30h4DydZMuDH6MXBeGcEgKRniBT37yF/lG2kUoVFCBQ6H2YkeMRSv5Gt6hRsNOwROg",
-	"/CVgDjitc+Ee8COSubLhprIrPE96kH7dbV3sLH8jCl27sWRo25CEYOzWoGKFT9zDbhc6CuY4ke6H9HMy",
-	"NYuWChXRUExQ3nyXFqM/502bHseOa6/VGZx1v6D13HU6LHY9AyUZ4N46nsHjO3IZsXtnsg5wkDSLVZxq",
-	"N0Y3i9yqw/kg6itxn5lWIRcA0NT8wFAqGFp96ctYYoAdDqAhM/ZNx8ioPwI1d6I+UZmzLpcdE+CzAF4l",
-	"liTGctZcFTdV6hZCtcG9e92K6p8z3pHQ1x7pAASIKB8hwUeqmCla2My9wwCY4HZalToa6ZxQSDOy8fKe",
-	"51uuxcB3aRi7FgPAipLU/YBXqmvoHhEb6xw7zMprBLy7fmjR9NxgXEIIbJNbY/X95Nk/UY0764ZUjKxX",
-	"L7ADbijOUeAxjIAEhNZA6eJeQXR8F0LXSrNuECg3AJSh82B2Rpc0YtsiYPqCRDL/zjy+8Buj1zVoQ+VY",
-	"GWE2pJI0gIdrrciVwu7EomYeoXHBnJPMxp5EcXcz7GAnAFrGKeh1jfDwdsV4bTUyNpTZIpbjdgvRVdYP",
-	"+BrGGUZwEaCUhu8VbkNmVAcEbnxfG0j+dtFnvjFynRo4AjQYmQhUiEOYTTi/FCcaoZ+sWO+laQSxqHrN",
-	"tYJmlDKYEmpPJqcwn8x4Kmh3GzIBT0UJgHTeclDrttw6oYSxoREP/rHmzsIVGZ66FKcVOxwyh3dhf4Vj",
-	"4M5C/fc0eyaO2P4Sti3td6zGIc9H9FSPIz7lM/uKW2iJRZF8Z3i1tJNz3a6N3PAleuXL+EpuHhGfoXzI",
-	"H8MbuREbI6xYMMU38HxuNIybLrCqOhiPOaaIQ6fNGFC4W8gqbHufWGOe+QSCZKvptlkbrZzhG38jIKb5",
-	"1yfFN9p8ZkMmI+qUe+4g3c7x+tIivtBD9tePD457/VdoD2EZYBHxE9t4kcz/XRndOvGU/ZWrk1biryv2",
-	"V+iX6/+d/ZeIpCxt11fxv8KxhYZ1D9kHBH9+88OrQbtJplV9YjA05lz+u/rrxwfeqPsrWv6NUA/Zc2Y3",
-	"xi/G8hNUwP7rg7CsB9i+z0/2gNCUtRTg1kYlN87l2dDZ9e8q6Bmrvn8MOruvW9CQ0S0ARADJ8pB9Y4w2",
-	"6I/gTVOHNo+PGrzT//Fnq9XDf1cpK+LpRZjixeriShhMUrl4gq5MoXgjL55e/OHh44d/AJiNUFXziDfy",
-	"0YbXQlUx5FoLNEK9eIBP/lD5wY1uXsTnPLvZRqsgMz5//AXNHLyqjLA24Fl6BRv44fQQ7e4tb+usWzR9",
-	"IWox0bH0yWszx732nB454uInCIJiWtBw4q/EMT/vx6gcdCGNHqF/DtCleADHItPTsKTttdtnDtW5xdYY",
-	"eQW1jYFqXd26ZVUrED8NAt0RlvgeyPppNeSRR786fSnUJ4g3CILe3wnXo3fDDT8I7MHwb94Yv3iKJInm",
-	"0AUMd9EnmjOtWPXI3i/SCX0R438TNVyffprdZSc+ugHTd986H+xTrsdI1YoA1BgHujXqo8Ab0D7c2STB",
-	"35jgYbFjemfQh7WCULcQqDRcPL34pRXm1G2Knt6REP56svpi9cefqGZnuQxsqOzOfJMbwS/6X5mx68df",
-	"8ecDezdGrZz6TkwpK//QT4vkRlNthzyVhl9LxQ0Bm0cJA7/nIAFAt4Y5p44GG12Fm8VLduvv0rs8+Uau",
-	"e8w3lvJrzU31NHSzBxM4BVGgveQZTBGoA9gBBs/RQ4iDnMsQ/9Ubyuu5yn2K8l+dvGF/txfU2RcNxh2Q",
-	"dFI5nQzBVWdU9ervWfRbYSjHPzIm4fMq5q/7Yyys+0pjnsStUO+VOKLJPrzuvJz4RG/aNAX9YF3g6DYI",
-	"D3b0pRCNMGe8/KgyHI1cej8+JIecVrt45AL4QMUdD71S0VWIQUTLtnwjsGfks76GdykaN96br/0Ebrg7",
-	"C3J3lgLDKHHMerwgBQBUXc6UODIaw+5MB4IJ0DpQEe9cU0FL4DQ3wpoBVpyq2tzGYt9rVkji+8UFkpDi",
-	"synQPMPEO7wPfK9EF30HHP7wHs6i7IpvycP41huyoUwIVF+Ei1yxF+/+4q29f3357l/xJIKpdhyf3QDt",
-	"f3wWZCm/FKvg+wVnlT72PFsALDU+sFgi/D70+7uHI7uVVHWWVMwb7F9+0Xc2rU/urJL9D4/h/8g0/cuS",
-	"Omr4+n2c1zmJFEqzCQ59q49QzamP98Gll1INFHD6wsDiVsyI0rpe+QlG3BnPoivWgzxJv/rTSWpAsdLY",
-	"3q7ZmtZSXFgH5c6zGawwbIlw+SHEkUyFjvUQnsRMFeiMhdnid63TPqr5WtQzdtVLfGbGsAqX4xmCVcb+",
-	"CJEm0r794vHvw/oA0nTmB7Lzb2Z9PPIi/9GvuJK85+GltD0ZXUyxK1U99Cv5eKjxC/aB3m7lRlR60x6E",
-	"cg9tA/5Uby8f6ocpmW8JjVfB6WCvbr47dY0X4ipAqJ4iwhk0g5IqJs7eiQkz688JKypwH1x4aqwuPtb2",
-	"I5Ua+9OABRDsK68o/Dm0CITn+kKYs40Xflu/3QJDd4DEkATwnlvCfvLjvfFj/ZYXPmdvvv52hZP+05tv",
-	"vvP/9ubVd7A8xExhT758/Jg18qOo7bPuj5+zH+VXkCNaojA8+W//jdYYfiu94CyYz22BugtPFd0/ac/v",
-	"QHGAGFwjNk6PlIhfPT9+ymoRrxWWwz8FpvQm0yp01NuKVQqijKBA+ykyAH6a1SUufh+G+ZQ4oQbtHoHJ",
-	"vOe7izPRgIR9BIiF6Ji/3qA5B82f2mongm2Reu6hE4CFZotic1lg98NAL2Ca9yJUEkWm4QHF5vIH1bRu",
-	"jN0D7//WhgBMEEEls/54l9Kaw8bc2uHujvNqykIIPHgpTsMg2nCyL4VLjr6IP6o0O2gjKC+RbkD9Fqei",
-	"gNsPrmuVyY/8dEeGUVlMJ/m2ZkM6GZWXPorfQQlRoCBCuQZ8N31U56iuz4KLGRLrQ2NDtRGpkxfE07pQ",
-	"2lEbt4+HeLwdP/JLkd2OGxlkoiDtxT9Ucrm9x4yV+zCKA8tH9OTblrrPK3D8hOLRreh0uqfnmMa1UG7F",
-	"KgOpsiu2F3X1kH04w7E2YsPrGtGnYmA+QMSON/ulvBJ36z5/6cn2+3Wfb6VzZ+oM9N+XSoi8KAy55Y9+",
-	"xX/5NCULX2FSK/jMY6NPrk4gDJ9GrWaLLTk1JHrUXrXVhh1lI3obvOfYDQWbAVnIJqmwlalgVjrxmX+V",
-	"ONHfaSVC/vS9XMchv60n+z6f17npTLcSvsleEXqLmW0feF3fnpXY8UZTc6Xg33h1kEpaZzjqwyV3R9Xf",
-	"Efr2KIjXNm3OUcdjZjw4jPH2EPV2FRF0/J+ipg2ddvCGGLPP94Kb6j75Zybfns629xtw8Ob2YypHtTwz",
-	"noSLzyXc94FGKJzpBZnw5yCtj8tR2e4mZT1kq4dE9Wxi+o1OKJoPd+dUw6jLhDflfYqPhPIQuHy9/c+k",
-	"ehojfxZVKYin2rPEaW5CZ6pnLNRtQsmsp32omfUy3zp/CAFsFnLeXnZ4hV2iuR8qJd/6D4KEX/XgPrCD",
-	"NbA8c3oH6JK5KM6fcMeuf2ILUWK7Ekx8hO11nap1owoTl9U/XTP3wyyIe3QlTVe/1RjsNKd8txWvOp8V",
-	"7UxGjKaAU+/XZMSdfiusPzs5o3HQ+7uWStzlXTg6e4+84pM/gO9SNBOSP5CuvVMIZ0JeivqEAn/gfQAb",
-	"kFBqtb587kJM7bb4v5zbfo9BRiSGJ0zOUxhI3/PA9Tzu98Mx3SVNZ7g+r0LN2Z0ZK6Gk7ZasFRjtjsyV",
-	"AkI++hX+OZnB2tHzd7C4G3hMYTY/fN3zmA5p8Ah1u8nIdlKYlRBokv/cVjsob+Mh3RIjKaLeovPaU34V",
-	"8v82shH470JB7+5VV+bEIekf8vgx7itV5VWBeNh0aB3o1YiH7Afo6WIOXsLFYgPeLzJAZBm9M/wQVYiD",
-	"iLmIY3HodZznQbW9kYCZdcq80lCHgM207iZceuuM0SXJXXPcZIMNqf6OXwnIf7sfm0mqMIvZGvXgAu8V",
-	"T1C5ruHHAFncoRc9Y49DAxevGwPxHl6s5irA46dWYZ43uA7/LkTuo4CsMCV6vw6PzB5KeeA78che7f7x",
-	"46G+cVT9fbR1PrMR/2HlZV1jpPp9ndjVr2RaSR0zVcZx9kZbGTDkIOtmMtp+tmPoIr2hICBV3B+8GRjw",
-	"wLxpuAVYAoFA4H33LJYr4E2DsABGbLSpuuKvsXD/Fl59U3N1P3KmkYpoUdOrVHlCgtdxO0ILz+DctVQV",
-	"eiUA+DOWqpo2CCYA4rTPuvJz8I1CWgha3wl9iUXg31mfjt8WopQWy4CTpYK7BK61Az+FHVyKIA2fWgFN",
-	"E5H+nkRjkohZOQibcDuH6szH4Qf+P2x/e2w/qQ3APZ8AzdCvteja9/T7z8XZlwgkl8+o/LN0F/ee0eht",
-	"h4abhHPj9kIaxj+GeiTM0nW/0ws/dzUjrMBUXnKEdgtPxgMDbNvHOAi9WeAajvQIKYaAx7Y1+kDmFb0K",
-	"U7hDF038BLGr3yTYCRlsw7bmfw+6mt6SeloV7CK/D0t0tLC9j4B1p0/ftTbsNk7g+yCT/76U6lveKNRb",
-	"5zOZvxPuLTx6266J1U339RbzmN/vkyIPddRbWYvfJU9cO7/Z03cVspx/HiqxE0XMW8YVE9zUUhgQyT3o",
-	"mWgjocDOFBj0+mL0Mq5iHPgJoZ7k+DXC1dy26ee33o/tZYHBCoN9gOUKQY6A1JuqX7EhTbiTNKK/Qv6W",
-	"UE4YbO2254qyBKWqPiBKzn3E6O+xr9adNbIqRtju2i2d562HnlCVRp2bAd4+0wDZQmMkp6pGqtmmYqm5",
-	"FlsbWe2EXbHy9rGXVFe4Dr8tYFpFKLiwWZ6dznqTBfBPKlT7xXSk9svHM/VTuXZJ9xsPg4NCVcWn1n3P",
-	"+kH+EKOvALOm5rGxXw8F7OHduRs7EwQq4zGSnbtOX4ZH7pB28RME+b7XRwwzQymg3gY3ibSQndhVkjeG",
-	"bxyIGq+tI/bcfUIRYNoHD2GbmO8R64yYEh8dEygLY96trKA8xQbPN75JwhG8hZ/uSQxvHQUV7RcR5x8y",
-	"DCE91AvjZxGIsYN7xrxgWBi0ecvg/IUIeE8Y/PMf//D4i7uupplmBKT2nVv/4ehdC1Ohz2XRh7IWUu1g",
-	"j0SF5wIqRDEbDQ+E7Zr9BLs1bOkgBwIzV8aMCNUEN2bF6WYjfnCMcd2z+MZPv8C86Cn0ot4+3GY8Ms8f",
-	"RuwFNwGyNJPb73WFypyY2xvd7vYjOQT6HjTE6WHh+PP7oG0i7o+q0l8ionsRW7zF+Yn/vJwR6U/5UQC5",
-	"xzrRhFQ8Lxh3oYGd34r74JBuHRMmsWzEO3xuEa1w7H+8RujeWyp/evf6FcPPonHSY8u7zNKMlPkVv/fp",
-	"UZBzdp5I38Qn71zYpC9lvK5xzqu+wA5NoDvY2GOHtdsT7119zu/BL4DrHThkRztkhMPznAdSfCtca1RP",
-	"zsylBL8SxwTSbgQqLJBwc9t13t3ZvAFpMmkfb4Ew96kCFkeZxm2xrh9vpLZPg2I80Phx/+5DqibOLPQ5",
-	"ykZ8i7m8d+h3PPFbStgY6n+/LzdidyZu7EcEeuVdiD1xVAqTkZLg7xPPoRCX89y1XASIEQUkFIfydd05",
-	"KNhahKLY20fGoGqe+gVz5/VPcaNCT4HcOXx9VHd5cfvhcxEaLJfTR8VCd5inrIOOXrEdt5fC/0sPU8Pe",
-	"pQ6kj+pR/1v5LOg/C9G86J68IxW+/4XfU43P+AYAyiVIBNLi+l7XFYhMcYQmscH3XuugWlgXTW/LnJG8",
-	"xnrMZzD3VQQ+iN2yeqBqiWUgaKG3rLUiY4q/1PeUCXopBNGgtgNswoIcSG2uzrs6EM0M51zjt9is+8mc",
-	"7ziUpE004P4NEBtE5bc254PAIgrs9fbwfoqWh0cjSLJpefIdPHR3dRVh/N+/IBk2aJh2HneHf8Z17Nk2",
-	"oDJG1sVKga6/qI11hNJYGqMp9YG4w1L99Inf/0aBmJ7xww6aPSKqAgj3cBw7WDGg/akRVZELDdBtQIrd",
-	"0Vbg2PcNQwkd8nP2R59RU32YZgd+mbrj3LV29OulVNWnR/4YVYajYjmv1YdOw/M6fd07X7soDnsaWUbT",
-	"J+vvo4RA1bKnGzyDPIcQbDVQqw0BGuv4acxoH8JSo5p856rDgjv/Wi6H7v6+Vc8DSp3EGHcpehqOeiad",
-	"eMYh4qILOhTcSZ+An36bZDdsBYMZTmCZaiUQz28NopXfpWTo4BKzsP1eSBn7GRh7gGkZzt+eqx0W98Xq",
-	"PW36xX4xQTQX6n0prXuDn6f9C6N0peAUJOGhvnxM5kz9Fo0dll0cgQRzALhw0R6FEWzfqnvtO/A9x7YD",
-	"wAfB6Ac+6G8++y9csXjg/ysiUYZmFMgVoQAEOmY70diH7Pkwouu1HsZrr3CcOnieSexNP7P/7bE3Vwn3",
-	"suHerPFz+h//5d8eP/hn/mD7069ffvHpv/7f/5BvijpczGavrVCe6se9ZlZgne0zLJBwR7kJfQVBI8Qk",
-	"p7KuqvOnbEHeWcN3dO5c2AsIDD15xh5jmTFEkZCamNqIYDPTiDdB2swKmdWFZ+eSWz+03/p1hFMzWQZD",
-	"NULFkX5r6x1PHuVntYlJ7gf4AC+xR/58PvrVn4bJ6EUnMe7yrl+FutOfG7G77ruN2t2OiuGl9W+F8wzS",
-	"acqC6ImtvtT6h4uJCEbY8V/hn5+mwqjeloAdf73dlsJjonxzoacyIM09i2ZGZ9feJWeXELbp3XzXxD9L",
-	"5Nxrp0tAs/1zO8MbbEuA2a92Hy92f2tly+rwgveXRgfJByBzK0jbVc6coB40A7Htv/zbXvO5yx3ucdB2",
-	"e/f8Ne71JdfA7wthe3WxF3K3d5lG97IaNEDMVTsGQYGPpyF/E6TuOVRL4gqCE1Ry+yRGLgAt+D1cHt2Z",
-	"/091g0TH5iO93YqQijPRtUVZZ6DJQ4D1rrkDTC3/404Li/3YOGuVDNhzXS9+iCqP85rGgu41TuVtjM/c",
-	"ZWw3rDpbb4VTuL8tP7PRPR2Lm31+XrLPv4Z/+zSHYlRLdQn4gLoGOqy60lFn+Eb0Eb78/4i6tmTRawzS",
-	"3WktgZ9rigZObuZvdXxNjww3QWqdwb/jcZ2AbOf/EmMRaxEh/Hr4UwAn0tZ18j8o8RGdFUorwlv1TjhX",
-	"i7eDtdw1LH/N5YHqsIcrJOb/jInadi3nM6Hpzv18jkR5Gr56TdiF2KopoG/7VQA25Gyf1mFTAVj9LTu5",
-	"LexidZeKQqcTmFZ5sdOqT48CpllZzMVT9W4Oi7dcbCyHNKeHLFZbR/17oLBjq3FRxdgs3FrYHR0a6SGO",
-	"Kmj0VB3PN37Iu4u24vD37PN4hzinOUHbqq6uDSl6u0BupYkLPc7r55f8hqwXMNEquYGYXQor3yCEPFCT",
-	"7lwY70PzzuGyDlK1TljA1fZz7+JSSrvQ6I+vEbh3rgJ1gQOUTBoqqHCdQQQu82SeyWl46XeUVPQX5LLc",
-	"GQ1MeJcxNeL0PdKNUNOKZ0/tDDYG4gQm1CKrD6KzKTSz/AR/w9Oit6s+hnmonEBV1V/GwUWDwyMqsP8e",
-	"YYQ0Qt2WBTI8QvjFTIH1YH5YTA3BLsFNatIAvavCkeuXV49d7eNOuMuS7M706pm8OtORK6yxtAXL/dtZ",
-	"tyzvKZ6Xu9/XZRPMgx1vd6HDC6+YZ7A9IGSz/akyvK3lJqIR+Gfkbicq1jarhDq/+H6S92QnFMMw7AMO",
-	"RAqE/WE+CtYdnJGWD35e4ZxUu88sCxb7Na8jmEjMYyVupj03omhUEi4hDnDja4owLD5Izw6p9vjAT7cK",
-	"+D2+XqywHdIcHfR4J3fqdeuK4h3vMP9Et7dwJ0JIOJxjWiTl3KLvwqKuU8Ie3r2lGvb5NdB5wJ6OP9xT",
-	"olmtd9cBVJxFYZzFIsAP3zEe4e3uZ9hBruhj9KjWG44BHzIXEUNfqEPVXO1avsOCU2j120FyROg8aHTC",
-	"vU2w0xhCXPk7CBgoAKRTFQ5aW/ESZ3JPHBRXPakG4VNjLoA//501s4kbHk4BudtvRVPzDfpIQqrTmx9e",
-	"4S5DMkz4O+D/hAEhlenND69AX4dieHkIegYMFjtDMa5OqDmgkw6bC+WY4Y28J1mi66oky4WWHdPSwg99",
-	"E1mRZZVI2bu/sRLzSLxns/eXdOIuHf1+/LdaH6YK8la9VgiYvBDbIyQAbCy1CD0QQjAqWF7Q+u62hO24",
-	"nxtV7P0CMPET6W7fTeiH/gD5xDfjtwDef2f06XPZI24En+7i8hwzm+/EscoP0b95bWrxqrpXWj361f/j",
-	"U5nRyTva3bRp4Dlygf/C73xrDEzynjanEboJmlWOk98IY7W6uyBBGP+2NNM38ra10nn6Pfq1gUV8Wg6w",
-	"iaufgttACXynu4CfqJbsRD58pxPoizRYKximzG4RQnDJpnjz4VJHVZK2xl/KrXsZHitZ6/u9OIEfwQHI",
-	"lV+qVy8xLhfQJe/yqr4uj03SKWrdN2DgiU7fyTfOR5o46jte/bHY1lO3Ds0xwO8jMjfkVdK+/64ERLRw",
-	"7BQzfqOqd/GxYmaEtpnJTzSg3u+cDa3YtEa6SczPd+GZl3o3V3fm1WZZhcQfaDiuhMWCWDTy+iHAWQBm",
-	"fGUB/PJdGhg9IpDF+BrbpElE/t/otoZ22iv0fB65TbiYYHUIBHWg0t7u42jEfX8Us3nnNn85mtHHB6rK",
-	"IhpNo9CAycW4Rcg4YKK7J4szgh+ypPjA3WZ/UQa9I66Ecg+6AZesHlxhChHKAdcNiwURhQdVhacBMLZz",
-	"rh24OsW+gFhT2CoIgyp9hJytB08YdHHu4qHRx6LE8S6dSkde11Ps9QHrU+8QiLmuZ7CO7qGK9Ag29hQZ",
-	"QlHv3dGhs/IzSAYwR4QxiP3brPBf3ohb79Lao9CnT/9/AAAA//8=",
+	"7L17rxw3kif6VYhzB/AupvRyu7090h8XsvzsliWtpG7NxYwXzapkVdEni8wmmadUY+hD3QUu9v/+ZBeM",
+	"IJmZlcFM5nnZPbsDTNs+lQ8mGQzG4xe/+OViow+NVkI5e/H0l4uGG34QThj4rz9qqdwPX/t/leri6UXD",
+	"3f5idaH4QVw8vfjZ/3qxujDib600orp46kwrVhd2sxcH7m/aanPg7uLpRdvK6mJ14U6Nv9E6I9Xu4tOn",
+	"1cUbYaxW2Vc08PMN3/FWbGQjsu8w8PPkOw7840uhdm5/8fQPj1cXB6nifz6hXvhe6/o93/k7K2E3RjZO",
+	"av9i6SxzfHexosbhtK5LR/HF7Cg++SfZRisruqV8ruxRGP+fG62cUM7/K2+aWm64H+Kjn/1sP/2l99J/",
+	"MmJ78fTi/3rUyckj/NU+gmfiu4bf+X4vGEgHO0q3Z/6zm5orxlXFTKseXviVl+oaw2mMboRxEj+qkfDz",
+	"eAW6Sfw3uOinNEF6/bPY5AYtDXvzwyu21YZpJZiTB/GMScekZXavj4pptRE4eqPXtTjMfkGD1/3zsokN",
+	"T6dG+WHPHTtyy45Gqx2MBeX7ltcWH/oXKY65BcZ9w7j1M+RH5PilUEzi8r4T1kqtbnlU4an0xGhYJ7lT",
+	"ooqj8DvxlofgH/mCmyo3LX4bh0mR9iFIY7jVP/n5xo3Vwmsva3updsxpVmn/v1781rp2Dy9WZzLPtw6/",
+	"ZnKevLT6CeDyMHftf2+5ctKd/OX+lb0dJZUTO2H8Lzuj24bYbKuLPVfV+JuOe7nZM71lLsyJZQ5EV5tL",
+	"xh3sJHbgl8LP1IptjT6wx89YLbaO6dbBHvS3bqWxrlPrvRFdSvq93MGNflis0sJerC6Eag+gCtoaVKxu",
+	"lT8qGm3grtVFZfjxYnVR682lf1dr/B/XHP7LOg53qdaPA752daG3W/8f+iB6uqWbE3hQN1lrrWvBYUEO",
+	"+kpUxcuHR8P5N+otqFRYLOLl+qhQQoZ3+UmBVWTHvbYoXiil1EOamm8ENb3CCLxr5aWcs43/VrbXrWFS",
+	"+eWtyOfhnFOfstNe8uF31iona6Y07gY/VzbIxpNn7LF/AWfW8Z0gJcIKlzlz/Z7cexWl2VokRYUy4v/f",
+	"Cncuab01s3tuiLlohNkI5aKQw9x+ZtkVr1s/vmSYVLpd170Rq/awDgNu9KVQ4ydzCwrA8hPoEaf9kokr",
+	"YfAjopaRKkk6NeU4UdSUp+H2JzctrX+H0iozx/6hltYR1glaRVhn9KWgb4LNNhpkJXZGwN4tmEYUullD",
+	"AIYXNVncJkHnxUVOmz8MOemEqDOigMPOjNskKKM45WmWUCRXQWfHzT82RlYXeEi96B1QVSX9XPD6TU/9",
+	"b3ltxfmJsNfH8QRGRfoUFtsrPut3DowyqkM/Pn5oYFL5jg/spG7xop6Nd3E8T6lLjeDhLO3Zqr9//Ji4",
+	"FKzdpUbtcD3DnCe7Gd5NTe5XvHoplRjbj9wNPIiKO/HAG33UbqrDE0Y/HLTJiLbfv/NiyUH6/KXhJeGR",
+	"9JdQStSbHbXmlddEHPU62N1JUbhoNILmW7FXvYMWt73f76DTtWFK49OkZZdKH9XYBlm31Y7StXD4or18",
+	"4JVgeruCQdTc7IR1rOGm07PSiYOdOwm/gje94QY+P8wHN4aDubKXu/1wBbM6wn9R8aXHoivP1hHegHeH",
+	"ka3iRNFLacUHbaqxVFbCcCcKBxsthGkZC9oqPJkcjq7dOxfeezYe3a6JxeagVZhWYcWlYngldYTmzUcv",
+	"iLSxot1eGMuCtQMqlW30QUyc1LW4EnXxMm8u0RQjrDRuLudE80d/TX4FbmZCPWPi0LjT1KHce5G2Eh9O",
+	"aSEjDqJKojXargd+8jZR5RUAX3uN4AzMWfTdmQKJLtqub/27TuOteiaO8QhOA48rF2Y+LU4Qj9VFlKx4",
+	"3gaBTt+WE2m78CzlG6OtXeIyBQ8r44U4bf7Wes0Kjo+o0Lcx+jDSwLiJdvJKqLMjOhgmm73XgquLHbeX",
+	"YFU0RjihLM5fZ7YIt9mD5WGu5IZ2T9bc0oYhZ/AWNBqs9maL33/d5+yN4BUTauftGzCdwQL1f1wL7ner",
+	"gkUcHOqj92/8hG+9/y3mpvpF71J/Z80Pzew9cJG/Wrcq489WYiNt2DO9yb4UYCN6Wb3itbfFqPnrNPTM",
+	"DPqlw9PXTzkcv37Ts63hG39PJwVPvSqopXUg9QXqq/Iu4gI5DWIzHrMS0YN5KdeGm9NnlumjWrH1iflt",
+	"1h+jV8RbfpC1v2grd60BK/csPjqar53hlSCsvXEsQdSzzvH3/hqvv9u1CSEcIkY79orVC6HcwFTrKXxt",
+	"KvSZ50bYGHHFZe3/a8HkLzCMjT7ajGQ1NXfiTGTs31ovYxBwwpCAZRuuWC1zPjKqhQWDz7i/6Vw28D19",
+	"sX6a1X0zaq/EZ/ajeb0927cn6aUCtLneknvWNmIjt1JU32pTIi+dozsye4ywwvnt4b//fIsEBz1ER/ew",
+	"MAUq0Tqv3el199fglIJtD/rEG0IWLaH+2+GCJznP/TQbeHJoWMdjZIGU4NFQsoWix1/25E/UyW4Ev9St",
+	"o12hIHfe5YEgJG4Kv0vEx0ZsnKiY06wWju30ir36+/86EFHWHW3TRZlI1tD4627go8hLUZ/u2kuBQCe+",
+	"KfkpIVrhv5q0pDovbOQdZM3fvNqAoxH1Vviv417Xoq9BSnQB7ePga6mveMHbeFgMP+E8wlFxtYN4zVab",
+	"tawqMchAQthO1rjNMQdK6RsnPjpyXo77E+3v4CGx8j4ARP+EckJtxMgViGFB6ayotxelYRI/Hnz7xORc",
+	"LwJ1PoGbMNOkHg5Bwmn9S38D3EuOfmhQTg6dyKdBiIw3aOxyVmsI6qLe8LO9CpPvIEUI1ow/tdYn1rNk",
+	"x0okCGqRVeGPrSXa1hv+9aJjHI/IJXp3sLvwW7qTNo6AXI6930EVJvevsyDSdnaCP7dsL6M2dtmcvKLM",
+	"utXFxwc7/cD/9YG9lM0D3eAYHjR+1/qVgRF8Wl1IJZ3ktZ1dqwXPjIqx97wvb/K8v7W8RlGTWg0PoZkV",
+	"7W7D2MbHH/DGzx+fHVcLRmN0LcoH8VbXYvjuJ9d+9yda4Ix7iyfiAr3lLTnbmtJYGxoWY+XtTYhrHFjp",
+	"7enJ9F4SmEs8k/qU1R6O5VKc4qEq1E4qIcxnNhwtaDlCth4cOW0oc1wJUeVjTd5vrii7GOK8gltIV9km",
+	"HO7+PUepKrA6xm7XXteDzE3vJ6n8fBIvitlB6ZWCdyu22nSjr7Twg3fMP5p856U4ZZ2ZShh5xdEzXxCA",
+	"g++mpwSygezQWucXYYNgmFoepHvGRG3h0Qd+giE33AZvgYhs+lsK5fTAzU6qXHjepgUK4UeMUgShwfes",
+	"bhB6XvkVon/Q25fxM8ZJ2m7u/Rj7w1nB7IS/xPTqeIpaJWmLC2+5hrEcTMr4yjg38KIovGm6oxh0oouy",
+	"FuYju7e/jZnx86xedmscuLks173wkhisPvdOslZqZjLPJihOQTAucWDh5uwH/6CadqmFeRYxnHPet0YT",
+	"UVnvoEq1C0gUzpywThgwtPsB7hlEYf8U++Lx4/Gc7rTOpBVqvj4b/ZPPH5PwET2Zmhgu/pLwdqkKiVM1",
+	"eFGR6ummZiYJwBE7Gt5DScuEpdLTMrMRNbDszy2xL8j0tRJHMuSz4bVcG46xra28AmcNZYkzvyIriIV7",
+	"NQa2yhWv2VrspLKMK3GcVFcDaZhzhLwEZTfWjyFrdc01F8ZoY7M4F3KLTBhL53GQvD67rrCdv8I2MQR1",
+	"vu8bwR1fy1q604p131OGLaGO9gXPmBT7NOvxTekr4oxlV1tUL7VbdG5c3niGC5E2cAjEswHvIT8jJnMW",
+	"uIfPA25NIaqYG2efsog7gOyQxb0Y0lZjf7EOm63cc4a3lLjxds/V5SI3/qhftY5cLtLN0QdvtxEi/hy0",
+	"UDDwLduECwlvGfwGmzcON3tthQo5SoCF9AP1fkhVXxPMxj832THjE/eirhigj6xjXEHSH2AoKSjzlFkh",
+	"wCj0ZqBQuoWY5Vi+44lA5WI184eq9xVIyOR2EswCSU9Ms07Kvd5Ga6/33as05+Qe0MaIzfVDb37agtKb",
+	"ErqvtRLxBQu8/FFgL42WjO1R04ieqDMnCF06riobVmHWzirOmtHRQliNCVjYCyPXY/1Jm47exe9FAZnd",
+	"8Dr5TGvNTRXO+7JTJeY5x1makNUgfrhCI2b8SyN0UxOCj7DRgzd0ta4hK7j2PvrwKD8Tp4r26IpQRrCK",
+	"cCk13aPTWmsK+Nki8EQq9uQLViEsjkCN6uKYja4X+EpGrt9rXc8iWPCxae5x3cK6hk8LSxacERhyTgrf",
+	"BzDkGe6KijWdAYSesi4cQoZrWvFajUCO1JXbAFbK5uTHP4TM1vWCYZ1yIcIpigQX6i6dSt6D9UjkEymI",
+	"rB8p4p8xTygxaISZdL7ZtIZvTjcMhSQM2Fi5cUcdisSgwsZFKHGZ77bZT55nrQ1hs2BG6aNiIahBJaZV",
+	"FeAO8RiAaAdK/FDUo/xvDG+aAdS5ZyBgZVw2YZYdNaD/t+KYLzLIBWhD+C7UoW0E04ichzRb0uR484qy",
+	"xAZbHwr4whkTIkQh/pHmKg0lrvMZLhSXCLYnqRS+Duik20nHJazTLWG2zw/4DkUIgtVw6zCaegZXgYPT",
+	"aS8ZWAe006IIMUaf7xNH+9fiSnI62ZsvcdKts7LKAIQygbJz2UA5iE8ihya3W2GEoqChz9nfWmEhBAqz",
+	"2kA23P+3MJahGcmq8ABXn8bmfeb81q2hrfX4PjqDHyP9RWdn92Hv/LfPnaBgLKTXx5eFoU5P3LuwSsNP",
+	"Pwu7zRovqwsj7WUxdhoeH+4hh9ezsBe6tIrxjesVUlZaCcpz25FWXkxgq9Yx1xolKrY+hcIeq9odQz3P",
+	"scRqxUJpDZX6OXL0sby/85D9kG5KqIPjXnj/DJIWUMtSdCDlt9w6QnQJ1BOWpnS4p1hA6Md6ENy2RlQr",
+	"P0KMpbCgUs89097b+vFEIqAYDZ3hWA5StU5YyJn5qRVb3U1WiNQUzIEfViZpJhGByQH+GSuyJksek2LX",
+	"KlN/KNx3mjQe44rqLaulc7VgoQoyhVEsqww/Kqa3W7bhB8G2RtAJl4kqxxikJtb1wN1mH14W59AfyJAd",
+	"axDjnBaxdy58Tp5J3Zr2QrppSVO1ZW4enp5tnUxc4T1ZpNaVIz6F1KOs/O4hH9HstdP0+sNPO8ObPUt7",
+	"2TrRMG4vwVVeDSIwARCfjaIuhKXeMMpPbqQlaFdRCxKM7mchHHgQycPyx3C5TZP0LFU6Ye0+PTMxw0aA",
+	"IiNIrQR5einBqKXMSy/IoE9bVQ2SxP0y0iLk00y1pJGZEQTpAxdmFYNlXlmLVZcUD3vvUjQOc7/OnDBc",
+	"ap2sa6w/JwcfQZtLw91zyK2vY3HR8LA7BMA47QxAcZn/tEWRyFDrSJ+gANTH6mA/xShWIRzJQolhkRn0",
+	"ndFtg6Un1BhiiVVU4QDFKCvEjOb3GFFYFpUPX4FD6CpZYarTAMg1MnxLrBHi/+fm41u8KtaAlduTMJHU",
+	"HMqYP57lJsFM8ycoK63K3/yjl1nixd4SBAw+ra6Q8aQHC4drIZYd/njFjeTKdXFEI3Cn0rAS3YgJFEfa",
+	"sWuB+PmebRLcMWltOwzXT3+2tVLtoCjxE6XVgSdnzgvwsoLkIQl6UT7zfwGkBfHyK2FspsLtTMrjlVFO",
+	"0hiSAEZxCBO8ioK86qiAupXO7oe3aTrOkeOQyiA36mav5WYJbA7e8QLuomZFVBN1fxlXMBt1O3AnTARB",
+	"lmtVJY45tgn/k3UsjDJJvbSA3fIWn6mlAK4d0txNebcFk+XtElLx7gVV/eSk6+L4B34JaDm8lo6FbS4L",
+	"aiiAMaA4yQJjoOd6FLyeXQ7/3+Vz9s5/6ftTQ0rXUXCz5OWUg4/flsJlUWBXaZt0myKOPa5VXP++ZK5S",
+	"4B0Gl9mcRKz3Q0T8QL2kMGgSwd+8t0N4201Tk6bWqzJ/jxvBs8UPhh9W7HD4+/8se9aWb5wm9lgYI9Pe",
+	"NA5+QUnlSEqAE3aQtJhF97714bDkgUJlUKHWtUsepikIx6uEXa0FvxI2cp/4Z/tljCXhReFxK6uWE5HM",
+	"CMjtSoc4uIah1sqIUMvZZQn8YFdpLMI5qXaf2RhLL/Epkq1PCkqSVz9/A5KWYOADQUPZqxL+f/imhP6U",
+	"ru9/thWzYliseg2wS+BECAK8Srsq7I8ki11ZQSdLPQ6WtGS5Da+yOx4Zj9wgsrE+dRNruz87PVYDe15f",
+	"UWhn742ekKEgAFLiU6bICW5735FbBR6HRRMhQOG33ytKetBsPJUmlmpNQaF6Rc6JsIvteb1ltba3JUFJ",
+	"TmAMq7gulDx8g1bF25YI/gvlvbtMeBCt5ecLOGHwjq9OdHQ5RUHO7fdTx4h45Laz0olHXEmbNfCQ6u65",
+	"y5P/nEV2IYSCdw1WYuoTk29JOCExVj2Li0nf0Xmdaep6875K60Ouq3Lm1IuwU9tdBagJFm0Fr8vbHn5n",
+	"V9LfcJCKu1gC3DQhYhbLKWgzacjOtEr1bTkUwbCWbtWHzeRuGcGA+hQFGVfrLEm4wnhwEQIoFM/7maQv",
+	"fxkv6O5peGuzj3/jf+xdi/HOzLX+x+5aIx5ssMgla9j7n/s3NNq4/OX+1/7Vtj2I/NX+1+7qcIjnCSjh",
+	"5971cqe4gzhI5o54Qe8exw0k/7MOhP+5u97bvBNjeo8/965HApfs9fhzd33bAHMeffWf/Y/x2k/pfDy9",
+	"QtbayxAr0QqK8v+tHIb2aTWDxRnuornLz2Zh7vKzhZy7/GwWZoYynODZDx3t/bk7hiI+d/VQe80/e7Db",
+	"5i4/V0Jz14/0ytwNA8UyP/j+bp6VgfOtOXvDcGfODr2v5z799Gl18S3JCPVhwFnqzW7MB3bcbdICRaXT",
+	"jGMBFEQVIXMGXKpEuriSO0nlVtdiLwNtTxMIvMemxZbXtaXLtA5cKgAbW2akFczpIzcVQUTZs3zRJh49",
+	"Dk3FwPi0ADAWY+fe1ggcRPKA96Raw0ry2hsUtdg4o5XcIGESgqgCQ4TdGHGsjETs0o63u1w2lSzvG6K0",
+	"Aqyq0JKmy+Bg1WEcT6O/G8hLgVwpQ56y0A/0C5hjhxXcCViSsMYgXYatRa2Pg+q7ovf8TAUtYNa6Fzjd",
+	"/Ufhc6XKPtceeF2nB3f/teDJhNh3z7ER3ETumkPwj0pgqWRCuf+i6Xkav3y++nHEMQvuGt8IQBjavT4y",
+	"6W6VcTVE/UI4JMlO8JBRQOKCduWTBx1+BphhWJTEcBb02lRdybcpMXUOr/IuulcaMLkx829lJVbsyedM",
+	"f4ZMfIm7rXnGHjx58rmffP+PtXZ7dgTX4sQqmhkzAlqKwq840K90TQKkNxFfMd6pe90apLQ5GumcUIG6",
+	"L1c8zNeiXjqsl/4mOpTOl8SY8Wnv/E2zMePw6AgMSiOPk5Ff7a8CxqgU7JcnpDSFW/hj4XWn66TNI0Ni",
+	"ICf+eOGf48eWnwFcr9EUZCt873T8AQiJ486PGaWC2KgbaTZ1JKT86PcbnngGUkdrfSXYfwijV1hDz9la",
+	"f8RN7a8lwnilZa+l1+l6kMVf6+oEziMYHWttREfm22BKsQmBK13TRsbxtyB28F19cfPjWl3sM0tIoSm4",
+	"Y16Bsz+wH+VXEBtfcyu+/KJ/sKxPgEDoV74+efKHL/7w5PMZBujVBVTLdy0dhsv8c1vtqJzNoMasz3JA",
+	"YL1yYNFJdDBddzqAuJH5xEAQPVniESQfiSQ4kOQjHDNTCXH7NAhh+GdsCOFUD8zVYeqnsc/ftsbthfmg",
+	"yTrlDclOifjP1jmq/m46PpltbnAMA5i2XuCqLmLpx0d91HfAXbgMoX/gH5fg9NLKXYu6Ce8mhx4PwfOV",
+	"CLUvubTU0Qi12Q+JTBNH7Boq4QeEt0cJsfuStGkJmy60vzmn0z2ja+mRSo5J/Gp5KXLdmcxOuBWzXKJP",
+	"iymeIwp5WU7dbxPCbAKyGvqtwFM7ILQhdRN3r8myAW+5H7g6hT4rB37C8gqk5g7NVgjK98SjgzW/0+Dp",
+	"889ZByr6SfZ2jsHByDc8JiIWUaeObVyiaQykJvkBOzMh0yaGP1ZMbxFAjIm52IchfU/Zyvm76PI/4vt7",
+	"HJSTcxCv+7Sa5s3Hc+lS1Ke0hWZI9IdC36Pt7zbH7fDsQ0RwIeMMXQteZ6Rrkql5AR1+FZPBMxi14yJ6",
+	"uMqc6HO/xxNdNj6vq96plugN591blGevt9A5R3hBKti4Ufof+Z+/BfLmXLsmpHaGqBNejkxMVNxpig4L",
+	"730lRGVzwDBRhc3r7RgQ/7U37LrPjuRhie28HAKV2KbHFatYBhqt9q7irzUAOOgzsiVm9RDVBDg13ECX",
+	"NUr7tTlNspU1rcPCQ4zbqgqDL8HE+VmvabqyQsm6/L6caPbypS51N1Lsc7wxUVl9v5TfdsG7F3CeLerv",
+	"sbmkq4SHjOJEp5fcVBzam7XrWF34LSGqSVq9uDOATG4tBpiOKGaxZqQ4kpejbDjvFAY707vahoYqT7Or",
+	"q8wZr6C+KLRbhB1PPjySsy8wT+Ce8iPrtb88D7RtuHPC0FIRfvuQCYl2beZyTa4QhuhNmlUozoI+mb2G",
+	"aGDZAOqMOATK1hlUGyVg6xPjbH+qDG9ruQmmPeN1roplSIBPugeqdcirXQjIC8+iCnfmuPAfo/SAkV7z",
+	"k3c+afLzxRz2XdWVpf2OxXT1BF2QNrSrfk5WT7PTE6sZuALWRre7PSQMse6gbgWTiqW+ZFR10ojb/DoU",
+	"XEDwQuGs/XB47Y++04ppVZ/Yzm/62FeNHJBxuUZzZOAE7QiBcM1IIOk1JvRfO/KAPLqRCQtVF7S09kjz",
+	"yW0BOMFWVVA/G7GjN4Z1drz7JHycEpKQWe6RPcGB0WVFNkbSxkhCotyKR5XYGoq5d3/kH5ddL9Wi628s",
+	"/wClcXxdZ+ILI0UrLTNytxMVa5te0teIXVtzpw0oHShjTTwgXNIbpnWyljaZLwWjz6QGo4l+jnY+o17t",
+	"xdMw657pveknFvAKHRnwarJXKF7zllT+877Cir0KXfBuvNmP2TMdyPoWmL5w/cvrtWwIcVc8kDX2nT1e",
+	"RJ85BpbCOTpKowb9EN2is7NlaPTGIyl6Mz27LupjdIZTW0xUh+GkDg5+Op36HXbDwdAjRul2aH93D3xq",
+	"jAd2LbDiYRoiSik20POr+y2w+n7oQKriCRJDgQOrZpUwx8ldGfg6vcXsy0Ey4b3LFlys6JWBg7C66HEK",
+	"JSrh3p5N8aEUcOk1Eo36KVrDnU16ZoEm07eLXMd9G7ZpNhKcGqbN5bTnze9cenUizUnn8r8nO16+7ppW",
+	"ZXpLk30C5hTB8w3ibqlMQqUJzoyedx9qCYtjSjE1TZgK0gIbAdBzwww98hcvjcKsyTCP9+f2yFWLnEo9",
+	"IrG1riCGfAktuaETqGNWqg1y3ilvw5F8yMPWqEQ2jfhIUON0A+uubwYB8XlM2vd0qawcFsrmStvpuupc",
+	"A4xQRr0+XYQvD2/PSW8kd1vUhbBLwBQcLtgZkPaTzg0OOHlD6q7wcAytFYZkGwTtQ0L5LQGHlbFNlF5Z",
+	"bO4lEFmJf8oPz3PVfHxYolVa0QdU0jl+lLZ2soHCWAk8rNhiXLqz7vhh39+syOxs/IUuBzK4LWndfE26",
+	"a+RaC+IacWJpd5A7LhS5Le0402MYAlMFeYZqbl3PmYaSEuQaMWKjTYXcGXsER56YdVpXqDGzLcXmOIQX",
+	"tjW8Xj/CzvW6fhM2P9M0cWWO4S90vipZ8lybqh8OiHyv24OiGCmyXJUdOU5WMkl8ZLgRKorSURnpsFRJ",
+	"8VN89SoMb6I9An7dS60JeASSO9D9OyMHjk3jteg3crfZJ9KqVexNuIHpQ/ygynRmCdcUe/qDhSEMwloq",
+	"QaLRI7J431GiE8f7drskmouDee1vygSpTKYJCULScbBU+rio/j4Lb4yTmj4ozssqLm8cXF468KsWiH6X",
+	"WShmNSxt/7FNvcA+9vqihBfmP+GtsC2F1txg2zDaw9gaYfdThZuZ7tdkFMGBHZyIf7pz1S8/pNtVh/6w",
+	"z/wxudet9co+ZOqDd71AHIMNRbASZbiejkYPNFaO8QRnZpWmLzwzzUt8UpiMiXXB+MQZXb5UNA0xFvvW",
+	"NHVH/gjAdhQxBYvNMeZGTuIl4+xkmKw36YwgonCoa5I+TzR8wIkFzSgvyls6kps87op5Juzzgmd0KeIx",
+	"CO0izmeht3AwUW9qria30zi+Vxm+Rf8xXIZmS+YsMOIvIwKebl56NDRkeiXR6txjzfWiWup8uTJdptyf",
+	"kL70xomgViqRU59ZhcGzIKBR9HlvWmWZVlA+biPlU8e2E7FCUMcTKy2KtFSvbp5QU1XkAJslfwJlreua",
+	"Dt/q2KWCsy2iQbEQPjBWAd0h+CXIpoUBCzS2wZeP1etlpQc9vOmnUsJPDChFppZWdccEwIjXyO5T9P5k",
+	"IlMsZlVRr6kmbO3J86VTAks6OLazD/aysOCJ1nFaDyClCA/ExgIDdaEXBHcr9oQ5zX6/6CDJkSaRJESg",
+	"SyMVUWAeiYONot0zwaL0BgnJ7uYX3FRTtHgUxCrI1Qde110L/Q7IJ2vRa+SOBrpDfChNEVEoRrF0koBZ",
+	"RgYsSlP3ayCvzkuIrpEeW9a5Lte0bkSiiFZEXMeOT0Pu9k6oGE+HRQf2cfTNr0So37+IXBqZhsU8T7I2",
+	"R2Y//mFP1wokDC+uPHCeennB64cCEkuC+5niW9wgKWOUePESiWfoHZHY7sMOCsIR1ze7Ya7V+a/jzKPv",
+	"mo+RjAYzyZvX0VTm3jcJpD1j/uxeirZJ6YfQdLlUa53Y5HUFUUFv4qOAVLrHB7s+BUQXQot6Pn9/gJHR",
+	"cJahVv5HUSwL/zB/XccSeZ0pxwKM8ZSPrLqg2zoSOrghfE6fiO6cMZIS6Jdc7doQ06MZ2Q2g5diGO17r",
+	"XYuYFES8s2/UrpbgtXVNGvx/AAq1JvXQS7ETqnrn9dXYSfMbsLw77GWx5l3S9QAHEV5ATplcG44g2XOu",
+	"gkjtf512A3my0qXkkX+RgvbRN/tFbYTewfWzrl4cZPeC1WAq6DncipfBJT8LENIu0TaSX88iIL4NUKzy",
+	"rukLGUbzfYFVuf+XunmenZ/c7tFxGMYkekpL/C0TZwkxiYKD0j8jHYeYsj91bnq2zy90PX4jxYZYtlyy",
+	"0yv31MzbH/ZwHeMHrXYM41cJvSiaXm7Imw7aVF0bRJ7utb0ebCGCk7f4Fux9+pvVJVXZW0t1iaPa7LlU",
+	"qw51BmlppyOENLQICD1i8DLp0gXioyvukeFfBw0NrHBMqCo0x3CGIyxxL3p1FmU5MKANIRgc/tZyJJCE",
+	"aDI3/nUrSLOPkncpxZ614aSiy6M4W2fKV88pUjDp672eijcO8tddfhHj0GFO/Onzsat6sHqDdRfnCeSu",
+	"NgJRKO2hmSFPoVkPi0kOaaoU6JMVOUFvkR0l3yymKGVbmJAN9hPV9QTmHUhXpFuckj0jqUzZKmnZVkAu",
+	"KDQqVkzpM5jnfButbs7PNuU1eB2DDkXPI3bRwvfmtImo3nZZPJLss4arEN0KPWxKFURhT5yC71xwfPIF",
+	"Uc99OdSwMCJQF5fhxCp1wjPW5pStvbbMGb4RzIm6tkvBS1iHm6/r9qviNIM+aqvYxq5VcgIlhcOJSjfC",
+	"tpYgrXP9F+DBBJ0wlwaZvLzQpfMFd2DE5I1TjNcIq4xQyDenAADK/UpuBtma2N4vgEQbBJrGFhabmssD",
+	"BFcqE8MskOfMBFaK4AAovAi54m5MPxBHmYgIcDFIHaI3fEjbIdSD774CH+zBD9/gP//8Dv/54jkgAR98",
+	"/Q3+8/l7/OeL78FNe/DNO/znj/8KHtuDNy9pp007RBePpON9R5AP0alozdWasGsmmno7XfFMdWohS1PC",
+	"YcOTpvqOj8j7lgFt/Ccn4tFe3SO2AwitVvYc/97UXH1mn/XjxbqxoSAKiF4x8MEqsZGVsONJSxjUuXCG",
+	"LIoinZtWHYUqtfDR17lW5+IIi5UzywCtOsbedK5aecEhUn465Csa9UEqXhqVyNdCOSMpsvYQSLfSic+g",
+	"gykEuTiDy3ubab6hZ7A+olbDRp1x9Kllp59VajF+5JX4INHCJfv3znbejb2OFoBMihCrQWvC4+mRYyAo",
+	"RdHxLI6Q/tjgL7LJUlL+Y+jMQAsimOXjlfvxDb+hLQ4OCGXHFT6aFoD41FUYODlnQQlkNA3REX0r6Ao+",
+	"xy8HZ9GlEM2w+uGnazvlUX9knfN+q58FUKKytw9QQdTbX/GDqBamAaIsTGtpamHJEYgj0IkvxWU3GeBY",
+	"okJnHOk5YkwDAUQrQOh5m5QzJZw/zkJ0Q6dChgOYqfCMg+AqpAJt6tWGT2dWbLSq2NBP6HPE2Bzq/80P",
+	"r9AV7PrYd2mk41536XUmz1ryfkmdh5w0z4XqdzGNgFlWiSu58Yp6EwqHytyejVZbaQ5iilwLOXMi/yH+",
+	"CfjBYhe3U6biddMZMZO4iD7vfKDwIGAZEXeJs6qsM+3BP4dZodwqxO1i767gTI5t/py3NtNxsTQLDM5O",
+	"PvcY6PeH4AfkyRUK5NMKofotnWHCFbID+OsRpi0PXqc9HuXzFzjHerulB7rlpidR4L9hdSJyd2I/tB7J",
+	"sRXmCtNj9mzgWHq5p6MXB/4Rv+KLx/h/vQ970P1tzKegqD6foxmO07vnFTsi2lAiZrcxouFGVE/DLkUN",
+	"gnB0XlURqLWKXyC2rRXV2af1Gz6GqN+trEpDUQcn0iqk2APmXblT6OfCn7GfadQ3+Ke/tbyGMkTWCGP1",
+	"vMahHEOOaCzcmxlF/x0yyCzsyRwJcEIPiUFrsGdpH6dYg7Qh4HuQ9ekzwhkhic2KLaFtou2ZS6X642Ki",
+	"yU8qmXW9L1jaomUR03HZwQ3cmaWP9FtaborbturWbERBM2HaKgxTn56TkbIE71tiTgTs36ze7jLzpA/k",
+	"vUa/uD8HPvezqZ4pzJmt5vl8Cl2Sf9dscU8AYg3BJ+FTM7P8Um7FYvyImO/ZBzGaH0K/yHJaMO743JPf",
+	"a11/7a9bnFc9I/ZApob1CUw1KyCF556BdcHc0R+FeCAg8EAjlndWsn6OYrs0+gHTip28qp9bi+i0OnZc",
+	"Sc20e5HAK2G85sE/63bttm0dIXariwCrtBvDww0drHYr60wIsTDKsiDDvOQwjJno/rn1BY3hHCmgJ58/",
+	"LtxWmSv1/GlAnZiwjrnd1TUFWrTFqiniswDs7Tq/ESx6HxtphC0KliyKYRVJ9vJQ19wTl0W+SGYofkr1",
+	"7QDq5pZ9/vjzLx88efLg89+fUSeT8m7kDm21uGFtCyvgjRj/SIA9OYHhMhr3mM7NMTABOzChhef1ERBV",
+	"yrOzh27Yn8J50x10/EU5Igz8trkT+Q2alctEWSrpYg/c2UpNHaZ47kJCbkiPOpjEWPw5TArNvaLvHxJo",
+	"KF0vwULpWgyf+eTxXNGKxhUJK4Tvy6zLNerh11CAO68fFijvOzQLwtH4Wt3qgBcZG70wxexJUl6IUHSI",
+	"UYcOjJ0Uhwz46XmELAUlCCUiqGxCTjf2ZNUHLN/y429rnrSm4ZVYdYTBEAiCvuzwXMukWiF4CnTI2F9D",
+	"64MOx8O7M2A7GAUNixM0QC+fQMGhZuLKE7SNkOPGmgvRPIX/fbTjzcWkkh//dDqsl4AecS3fwV10Unoj",
+	"jAvNh6jMNAknPBMnoD/yM5l0TZzybr7iAqWvi0/vj2GVVrj70ryEhq8aV28dzniLe6IQ9l9ODgjKLRR5",
+	"N0ldn5UWG4DB0/MXyh3C3IXh57/b5vCKS8ViFgsbH0uN5XUAEdCwn36sFZh1a+5ETTQBiSHaclJQfG9E",
+	"HVGJOK+OiIiY6o0Konp7wU0VMZfAKnGQqnVkZPo8jQfvWHXDn5iiHkDqTFCXVFiWHQhZOMzSTlRhVqCt",
+	"hRtG9ZEJf2k+bxozQk6fOoZaLkLAEJIduimbVvWLc0bBccbrmq1bhwFd6Ea76oHJvDwgDDcgmHZE02mg",
+	"qyTgfCF2nGo+pWUD+FQP07ysD9VXunbvoLiHYm6AuoOSJsORVK3onb1yhvOXLrCKYnX6pFXEG4TMAxnC",
+	"xyIWMEC3iWae31I0LwIN3+TsBMrNI0jJuDYFVzwMr9f9yo+alNceXfF4r2Ojmzx4DrIDgKOW2B05lpcN",
+	"mJgBVLHoCCrEG4XDJ/VVCcMlv7N1NVnswDdG2xvj5nh9ziFwzZpGCqLtB76CJMxW1jUZ+jiXghppGsLH",
+	"TVTSvD5S9f7+X8F9XODsvT6qF9191PdBAFyKDJX/TihheB0rWaP9nW4q1AZdnoYiE4RfFn3TxMNwwMUP",
+	"G4KtKP0YL1g0wC7WNksI0T2/m4rVcLW7z+qtV0Zw+ss9RrLEZkaTbvFQYGLKaeaL/+QvGwHe/B9X4bWZ",
+	"AXcJPKrQeoFo0dSONpZXg5P4NGq+0Fqun9UD8SmZoIE039r0rNIXZybqT2Tu78NeezsE8BA87FMwSVSM",
+	"3wlAXkoXY7WtFRR0foEJmalFWxLobW1kUSaArdLtU6eX6cMG6rPACAwPzMzdIPZ9jQxSAvoukJGBDlgQ",
+	"2F4kUYsC3IsC194arQoiuaKak2sScplZqPfCHMZrJBfSdNW96t3JZY3XfVpdBOzMAphmGOq0hKahhBsA",
+	"9otvo6bgDV3/+DxBFPRRIUyhXwChdvZOdvSeD0i5rs1LEbMUTbWFlpkb1xoacoqRr9QCPJYvYiLzJ7Jg",
+	"dEe3qey37taNUKIKxYhPnrHHeA5EAh2qBQF6B2TFVWyTlyWSWsDNADOcak5jmhziYDCG8IGrpOmyQkME",
+	"c5r09yK7BWVvzmAJD6XH0WvmvywHsOeqen0lzHt9nXR1419820D97BdWNwvAZPdafwZKq6uz52G2WrlL",
+	"nJ3p2LIt3U+h5XNmmV5ASKMqdwoaBGDbyHIH9Hp5rklhhm88S2+lL5zKdL3Za6evVyfznDX+5p3hzR7j",
+	"RPxSqGdIDHRyIqABAfqBwSCiYigo5uGT333//MHnv/8yOvjwsB6V/NOL//Fvjx/8C3+w/emXL7/49E9F",
+	"GtsPNUOcM68ikeVrQLs3t7Vjuf4yNFeisAGVGZQqPCq7eC9J5sPB4kDJrmnV3VjLEaE+u+Wyp/BeyJA4",
+	"zZ9g2Qkm+nJUbl/An4cDJyd71VNA+Lg0SHIdjLAiU+aU1wLSXmb6LXFzCy1ebMvr4ihXeGe8LYyO/la9",
+	"rsWBYrLMtDOshOOSjsHnaziKm+otJH5rc50hMrZOxw50Bx2sF4z9yE90ceaRn5huoRhzps4KWYSiaRYm",
+	"Y4XrllaJWvL/3gd83LwghkSGQMEkEb3n1rGKn86gRX0cudKBF2IabFRac5PYxJd9Zxlv/A26m88mh94K",
+	"Xj23RIz3nT4IBLm5Xl0HtvPzum98KsC2XMJKxKtvYSdTcVltDnSlASC0+JGlmhTsicYAQwGd81f5fDXJ",
+	"4Iq02L1nhnoWXtfxJA/KnmoTShJ4dF3uFVCY9yg7oDtcCBGUxWg7fh1iovIt/beZHEn4apws64cE1J8h",
+	"UxHogg/SUV3HmxrhBcV4uliMFZ4JFRJ+LRazIvSSpjFHyNUpMR0YILnppr1L+QSo5sV1a/R7SIzQiimS",
+	"3dteq6McpX8n5OVHfKBrJIODZdTlYcyBRWBE/9gfHsT/rmfJAxugn3MAPPt96N1DNBsxIQhrb2SsVYtl",
+	"8FoRNn1JI6Y+aI+qFCsuij+38414gIHQn8gChQ5aMeaMISvdJvu9TH5CBB4s6z9yDDXaiyDTMeqCWILg",
+	"jw6bVs0AM5BY7gVgjXJhy/FYuS1iT4d6MD8ihAF0iHms3aZJN4QpCBMcA+gkEpBzm6cjiJ+IBQEZGnJC",
+	"NPrqNDBhBGrGqIBlMdPzYJop+mq9ATBOfv860wqKYHMra8GQgxVagIO27mCIXPm/rkUs6RzNzpa3S6AY",
+	"+CHf+pvIswzmKdeykZ7DEM2EA8JfNMXH3lUaFbIlrui2KYHqkdk9lmc+w0N91DUtdiYoNtdP/FDTnw8L",
+	"dTTSOeHtHHGcNdzD0vShgGF+p8ScBl0gSCh3ujdQXeeANM0GQFEqWV4U4sKZWdqUJMdGfNyLTDTuihsJ",
+	"hb2yZ1kAaJYwIDgQRhQduIErNH5GGEJ+vr+OvPP3SxmcnZBk6kP3YreH3lBdQSiwdWOpViwJBdMZvxd9",
+	"qf5InnxJqQyS2+L/ef7jS6YN++O716+GTtm//OF3j7+YFXaZSX7iPH/TUSJfQ31HnZMo1G9FaU/SNMPm",
+	"ze032SM2iIBCf1Yi60KOhGVJGwp//VenTHizB4nby8am/kysMbpqN252s3QUxeE9aYCdsppdSyLfI3q/",
+	"LFiiKBxzwfL0+PzYvqWX7TVspuRKXwrR+NMKjyPMyq2F/xm5+Sl8Qgp5nZU+O9HYh797CG7Iw1ofh05b",
+	"OjlyJ3k/cqbyNbjwjA7ZiaQPvWwiwfPZD5JlFTQ/lROuxNYxqGL9rfl1+C76AYUeVzwp8qC/0uNoGg04",
+	"cxx4x2DBqLOMw8UHH9p7t3DwwVBmv+9d12yg1BX28r1wP79zoildGHz+1IhFkyOjHtHQsENrgZm+i53A",
+	"NKoT9J4NvbViHfu48Ia3y9TXC7yB9ghyNTxGENs8QKOAhUd6+/LEoM9yr7JIyN1+rVtDs81kyLKv0WJu",
+	"JqBGnlatdXS0BNN31Guh4CsTZTCiFtwKeo3Dj/ZskbG/8AKm6SmlU0wdCcucdGKMRYVvi9Pfk6zE6I2A",
+	"Oy8L+Lowid23r0apz/OtAQ7SQnh2CgCBcMXRjzZCZ+EusrTAd6EsLez9RJgz4UQvKjq4K3vNe94hUywt",
+	"1hoDLQsZxk7ddyYbQ+FVg24fCyYSD89sU6dyRvxbtiL9A5GQb6FKOUjr+KVYeBd2oic77OmjQhG23cGJ",
+	"5ZiQB4UqA/CMRiH0KVbghpvFoRSwGIjBN0br7cIPNsJJQ5ORnbyMKnEslVNA6M2Wl/iLYlMK6/g8DPWd",
+	"Qx6NpT27llsQPHewTiR8R000Zme86wxzC0t+FNzcwFKVfQBeiAx3jlpqloS7oqtrIRvLoCT392ucnjDM",
+	"3p5MSqq3Wkl+O93d8xVRuOiDaS+4sbzOIdSoxm2iYREueR+HEcZPpqI38x2eEq/N+Hv8LD1om7hRFeNs",
+	"K44TthOvxJ8JIBOuJfqrSgfI7U5eAcO3RSQbpnf4JRgT5VLfGGFtzvZq2rrO/NSlxcYElVB5WNcITOUn",
+	"5jTWv8ud4q41GY7Ea6iHIGATGsK6lmLE9ko0jlTp2B5y1r/qdlcQnLj6aem6CY2zl6aq94WT22VRy508",
+	"P0DW6aBbUXY1wsW8/3m8DyHY58345u2ErB+hW0f3KgGDLiERfvb+X7iWWU66AxMuyTX3BbQJyHXCNXGN",
+	"2QYQqJpleqv0k5xEBhS8giqDS21VlcNH5TsFUiEKrNjhkQAjcMfSIPPNpb3pcTd0n8bbKHxZfFsUqm7K",
+	"J3dVNtqRusUv0zmxyrcQAUIHPPDd9LgPojr1E7DOnBAVAl8MXiXyoHFoLllrr5DgT2tIFDjWNmRa9q3A",
+	"9vnXQcaPM/X+WTfjS7tmjv0sPz3H/vbTwvx7Dq77Vtj2IG5r9vyz7qNU4K3cvSMh0s/R5tJbtvZPBLgV",
+	"O+/DxNom9sICSwRBJdbxHYEcyZwNdCtSKOvl7U50iLatgwJBUi1ORG+K+3uEiDWEWWBQ5HzpYfeOrQzc",
+	"tlLZRmwccEXEthAY5FHYpGpj5BpyCmiYVweppHWG+1vI3diqTNyGKvRGQxLswNhbLaQHvdTTLN17cuZ7",
+	"ij1O+YrJLfO6FHsuhRZue93WxdiI5xsSSrAWu5b4HqsPAoKx3hFvgLI8Nmbj0JyW/KBb5JvYcGOy5ebY",
+	"HRfm2l8HDR9iNzKm9BFMb3CXHoWxlhs3yNtl6KAm/GgzznwlruRCO/nreAsdm27XTmR7kyOfOxzB0GE0",
+	"4ssWfS3cQc6yf3jqea6boe8y+U0wCCq8iMwlE7zY/lXWadOnSSgNHsbcO94/CiTin2Mk8TzapOvKPmSv",
+	"OkQKcmyDFcgcRoHvO8iYDS/6jZjZGCgZSJ+jzSWD3gIbsYo5FdcalbAL3i8aNcoCFK42l5bxGuNvZT3u",
+	"uapu0N8+xy5zDE10wUG1sVkQbv+D4Mpv9lugmoGStM3lWal5H72sgxV9Bp/3f4YTulNIsF3o/O6h1yRm",
+	"cu28S44bG0IHEEM8SrcfrBY2ifcLiTlxv2qiwncXNlYPwyHpTE6ZjlXHvRZX0Eb00gJVANTpuV5Hto4U",
+	"eHxCHPjpx9DyZPxjKS3PkgYCjVhYrt1zYYk8WarrnC6QhauWkAh7Z3dBBW4qTCPD01fSZhMwRu6oMJZX",
+	"wYR1GQPY3ho7jXQFQPalZSniUuanBYOXCgl1YajiJsvxltx03FnAXEWOtdQKDEuFgqfCsPeO3O0dzI11",
+	"0QtqjL4SIfhEoc77Wf3kGVMRWfix0xhxTGwtag1NSHS2aH3BBOfWyumGjt6lXm17PHf9Z2cSPI6ub2jE",
+	"NLYVDYlV/O+QQkJjGZrCeY+8O/UxthuoXA4LoGl9zrAxkWUM443HmbI//iIlkEUAzwh/PPipyLFgJyBN",
+	"JkGKvgW4O4OQ9VPV1nURDWvSDz0p7kStM9PSJ4YkRj+7EfRVLycRYfAoXNG3GWzpgYXcKdqgpMO6946e",
+	"7rTorPLosMQjuXdwB5Hs7OZkVnS4IrQgKbfyXQgOkf06ytg7AwYMY7GfWVYJI6/gcxelNwv50/zQug/z",
+	"AyI/C3vQE8GFI5KLW8d3Uu1Wg+olzM6mIKN0zEh7SXCHXMqsKQo/oXJai12o40fPqfwwXl7du6wud1CO",
+	"uwqfQ86j2LRGutM3V4IiB+JVZYSlv2l5DfgZhT4/CCSb1KjTYneuoVQhsIZhjUaGiGV8FmQxCRmKhh5r",
+	"5akR1Q3kt+vcE8J7gLiJHAtxQuPjptbkpSaoToVfqAWn3GB9ZxGu+HB6UNbSwWzBrXsjpxpvoZPj9kIa",
+	"ixi5PUaQSYckdLGdpqOCqyBoeRy/OHRli72xFnZlg+Yi5NaHHnM28Uj6B4SG45bF+PioNtEfzuSJ2CQi",
+	"kkmTGK/6hA0N5q3GEHWCXuN/VpLMEqPveQJRZ3ipHTTxf9prPjqboUwNrmCAYf5WnVzgItEy5ZxUu+u3",
+	"2wV7tIsMQ1ECutIQ1PP/b4W7Qe9c/xjKaJGbfeJiz4UmAB79uN9s7XeTjcqIqkSLE7SwKDGURkGQexUn",
+	"JDzqM+wjfu2axS8Iv0zuMt3+z92up13YCpCmTgOtF5zD3hGDwUaACdUc4vPlzSGAoeI6hfNnzYrxOaQU",
+	"74Vw7wPbw1DOrPyPpaizDG0ETcqAz88OikZoxuD8AmCYPg6/YunnzMOnzr8v4JCCsQ0DoD+TbPkIxNYY",
+	"z8cavbEKqMWVqItb7cTaTyrwYy7nA1LmckyMBwMID0jvID8yuhq3kwJMnkuGT84MkpzQXzl1/chponCQ",
+	"XasdOLxx8rtpeMotcBDFj534pJmzjxs3Q073TlJMtNy/YUEwyInnRnAy0zGooekdJhU/ZUAZ+fLL1gU6",
+	"wXHIhp8+7E9UgtAbspi+A09IXAlz6oBXNO5qL7eOPDQUVcEErZymXMt5cycYOdw/0Rv4ANsdlOsiH65l",
+	"ltOh/AzTTGhvKpgSH4NHiAi5J394+vhxaflMmHhczbB0qyAkcbriEAafmxYmJ3rPQxfGa5HdlSFL4N4s",
+	"MY4fROpGfdMdTJKt+dnf6MPBm3uxSKwYo25bHOkNGN874q9IwxaeOenkSSdep+123lneS1ERj3B+k2f3",
+	"8nnPmSh64a3hmbkx5+gT+cbJq0x24XaoFeMZPMoZo5MJtfbeRQvJpci+Ox5OCgEsqEvP+YTSUF4h+dqJ",
+	"/mdTun/IovXpttqfjexk9O8pd0Kx5MljW+oA/4Wsdq+l+gxvXhHX5GiaVlGykmOZRjpjNDnxVuvDXR69",
+	"td4teg6qQTo3x3e5oPswGdBvqY8FnMFPX5Iy7ikfCp8tdINGevHDuijFHUlnYezjA+jbQE5t87EPNCks",
+	"P9lIiM+OcPKWNjgAnu65cFoMiITV7WQ8HuxhplGS4qBz0vwuGk1LWgumk2QU7nz8JdonfZu9rLvjH0qb",
+	"S4e35z7oQzxer/VBxUdjv9d9LwDzZDVhGc/FhbrDdbbxd7KbM2bwMlWEQjCIevyeJJHqG8TT5IIzFmmB",
+	"WdDoS0GYBGkPluUkyR2F6Em7qFyGROhvZCO8cX9asRAe/kbtamn3z1godfHHGfr8omL7sFPPPvY8TAFf",
+	"GMdIzk3M0o+Dl1AkhdFLzKtCzwfG/d8BpLTDkDnjH6V9yHAFgwuzF3A1BvT0UT2DP/kLmWmVDbFH5jSr",
+	"4TYASj1m2HqHIpcw2ZLdWvq5wUw8yILKkOnteZ1p23iUlT/B4MMQOW+Z1WzLjR8hwD9DxrQkGMMtba3X",
+	"QcSLQjrLai1hFd94X59KmDdkSRImtEP7TmDJge+H6az1UVg33zIpEvTDN8Ob0meG+Y5fkpW9NyHEcU66",
+	"O2zsOAAjbgL+Y5zNkTj+p2yz54et8Mt35KbCE3UvKLoIWNN8sy40nKcYO0tEYlE9Rey6RaLD3Ga/zDPA",
+	"Wp6CQZJMvDHG4feZ1pf2KXvwpD+pKDhCVSs2+LsXiBV77G2+QGU3Y3xHEktcXBxN/F5colUQikRxCSib",
+	"fLnIO38+xG7H577gpjV8cyqcmfXpe64y4dXNPshvQXqhINcx3Q6ZG/dWH8kgm+HHWXywv2ZJy+NzQt+M",
+	"HSOMoXZQI8xG4HrNT/E2dDeeBPRyLFjdapLIVXeJtVqs2Ktn7DFLwS9UShGcHJmACga2F/zqRMH0GfzC",
+	"Bm8NQFR2aGsnod07QpqvpM2gjmoaUvzq7//rgAEClnLFmGlbFeobCjXbowve7BFYVMjvqy7zdbIVFXMd",
+	"Z9a6CiysZYCboRcWRA0DxArL2ghLNHz+fCwCSa77ibUbiKV1ZPcaJJaiqaRikT3h10E8QjimDXTbqPDs",
+	"jbrBeVkdyA5Q8zC93fqbEE+1ILEFFnZGtDqm4uBuqtZdo9OrDSY4TnVXQo/yl8YQxTyqim45w8ZfdRo5",
+	"bu+485L2zah440R1/fw8AC9igl40WMYAz6QhV4M0FV442XtjkVPa75GR+drTwm/8ECoOQOHhd0K+mK3F",
+	"SSs8qpu2rjsGxYQ0Dqry57bake3oUgfQ0v3IP0oEiJXesBbcLHoDQCHfObklzPyDrtq6BfiFFeZKbgS2",
+	"PQHRRa0IJAtCRZzVsErjaWpmX6Y5YCwfuDmQFC3dINyeq9FrV+xPZW8Rasd387j4/iRBL8JMLZB3eKSC",
+	"4nCXHMAoI9jF0K4YZ1vgU9UDQM6T8oOeePtauKMIZ3Uk5yBMf6kktlqJmxCwsaqPKNxobjK9prZGbiKs",
+	"u9AFey+UlfN4r/4Ew/CTFJa6ep2olNxRc5Wrw/eqtSan+OR92kPrz5q//3+HVY8u8SC4P4qr/nryyJ/q",
+	"pxySm7L0iCA0F0VSxzcua8WtW+e0gjFWmZwqr2t6BnjOHve2+k7gTkY1iKV8CBAfFzQeBFdQ7kPm+zhd",
+	"pAMG4JbLWlTMmROzAuG4AZrvb2NOd7RM5LNBO9OVkFAd1mPoxH4QkdPBL9mgN0KP328VOO5ZAA8UJjFv",
+	"jTeQZm7qFTV5IYOC5yGnQt/bukUGwkQTMkWYAQQLXnSk2dSQxRWD6o4B60jDlxTQvMAbKnpsLcWfwzfu",
+	"fD/08RQ6S3uiMolP/8sS2l1//Vcz7bKI6axkdaY9Qoq1s7z0FjJHoBPIiooFPuJqdvNDeT13rBflif4J",
+	"rG6xj7yVVBeY0W6MDHsg66G1yng1vFvxVmxCu60xq1vc7DK0pMMoKpKo+Lv8+wTE3MbPTojScVhUT3Df",
+	"dKWVRy5dhx6Wqd/OjdhxrgHYS7Q5hJwdowLBU+SwyGGK5DqjQGlHTQynI5YWkZNMgr1jS5tE5oUMA0p8",
+	"JBvY+Ffp7VZgLXbPznESMOKxTx/S9HR8mHSzVnzOHGVQngOIbnTTteDrCsxmOtl0dKYZDH6/Y1II3Qx7",
+	"FQx5oYf0QlPEQLyy+S/BzhKwufodm3js7wgBO2nHoN+5vlHP7SVdI5rB7c2QusZeSH6WpevoQINVAei2",
+	"rtxpmu+1o0Oi6C9C0QskPeDKgalSvp0sPzS1mKWR4AwvhIrXYIYyvSXaUikdLiWG0Q/AkON4ncn8oBkY",
+	"d2d8PEEXGRDGtBRhYmwtgtLv7dvKyCvAkXf1qOlPSE9Exw8uJdSs0lnZRjs70cgKgS/YbyqY0yEX9wyy",
+	"bKu0u+DiPb/y+4zBDvU3lEekkWLhJV+LOlMBbEgeDSvVRkSvN5S/QF5wVOksHZDwhorVMiOlV7y7hO9L",
+	"kkwDnNXSdm0n/FUCUXxsfYpovrL8sdyQKiFxc5Q9hQboHCnoK1oGXuEEvUFWjclK0KgqMdwXnY9hwYTB",
+	"yiKMWnaBZdxQXgDjbs5W22b206VUFRZIiga3/gpDNXvUzherBcTTXXVtIDmKjNORMA3Ph575PiCj7jyX",
+	"pNB6GiVNXkBXBobqxG6NGzVYWF2lRne6B0Mi5rWQzj4dZ9FF6VfsJtctaogoPz0uuMgB1zMng6Ea5h0g",
+	"az3Cp0ioHdzOzrZAxBZ4uj9l3PoX0VMpzt/eos8h5/j+bsK9F1clzWsYSPoCeko0yVD8oX+2xkr5PliO",
+	"uaMeR1m1OnIzG957jVctcFtMO1vX9xaKvQufSAV93vPdTlR/jEyw18J3O74r5TDjO3JBEpPAOPxkaT8i",
+	"RDua1rEOPxvoWjfaGHEW+pyxtqhoVMjp4bkXGYKQZK8QbK7rzO7KcqLCwM+Ids4iAfMEUyqV+CwQtrzr",
+	"WSgFWWx8tr+Ibp3XnVmPYGkqUfwt18Sb3u5nBb4LTBcTuHkJoj9+mWuaAmWmyIAHTks/VnAWEujtLQN0",
+	"mZORhj0cvHAleYynrr+lM5lpbk7taD/pqWIBShgSQ1noEQF/jEudJm8o7KROEOaQawZJNLbT5mBjOz+o",
+	"JZKK6dbAXAu1ERb1OMw/BHshzPog1NowbCgRKPjTheHHwM3AYpB4WciCrC08EhBiZR24A/5bvN3q/4mj",
+	"xnByaKbT47Nd0t2OCoFJFfGL8w28BZgmEiydI92e5/3ei+TCTvRWGBqCmWm1g5eTr5dUsP85+gEQXiS8",
+	"hPFxng/EytBYqRhnEHUiEem8lO5pL7I5jCKFgsBw2kT++0h7/xNJEUeVws2Fwg7SWhKmFzt0cVlhR0/N",
+	"1gL7PK0YxpDC36wmnzwZ1GpINFbMKqYFQiqEYbgkU7lH+4vnCsthwiLwNOMcB9UVpqiz+uPUhKkl5U1/",
+	"rYkml9jKnhL1neG54qbExT97zl7XcZ5qOEFaWFYwx3fRuesHebApJ7kWmQrsMOcTbf7fa11/JWKscwF6",
+	"4nnvYA3UjC7BAKCOKnQaQBgkAZJQuzrfs64D9mAg3zrD5W7vGFA4rVgldkaU0s93GMU5tsj3uPWLzTfx",
+	"MWRE59s3r3JAba4Yr3jjoLV2D/U0LO8gnwi5mpJXJ8hZCR4tHokFA+gAWSWjwEUtubJpD03JdVZsyGTw",
+	"eE57I53/LKs3l2UDTQlxamK7bHn5jIa1H6tpvkv4RCPXn9lSKfmU2fUvOGUv9NG/wwH8/f9lAR4Yg9NA",
+	"K+BNI30s3Ijcfqtbar1iKgP7UzpmYK9jKDQcijutq6eMwz/jq3uB/3imB8oDKj1ey7UBJf52nBTpKXN4",
+	"9tssQcvg46ELjtd8kBIIbBDEI+mUtd4iLgCwJk63m72o8KPpHDZ3fDYEqnX9tb8u0ijn0fvAoYmkO5Gi",
+	"mUi70pkp0PX+qIJ42mrIIbeAoTfClkdswqKuMnEt/9M7GUp6yzzHWm6Jk6ZfmlmO9t1muRdrqS5LlgcQ",
+	"wwvOmExSN7Y9CsZB4PhYMW43IvInLqEJGqV8MURtM3kWSRZVJ6SktE5UCbOHQj1AUKFDJRdkLhrBqXnA",
+	"JLS3iRETztmlgBZCQAEcKP7o7gDBBJsEohi5BqMArm9jq5aydIS/nmbplC7L/BQj1DMWHhoqoBKCgPeC",
+	"2yHGHgooevjhtKjnao7Wj9039wLxQYfnrMmvg5ZaisTlYFB+Bv6HE5A/aXjj1bvlp4fsQ6Tt8uvth2JD",
+	"v+VQL+enzjsVFBq34EjT2xjXeRagwACD0Vu2beuaWaCsKzvjaLt2kcGaCmcW1770+bQeU6Uw8kr8oObr",
+	"SsOlr1tXcm1EHxEOdyxxCBVokCyGxcLw2LxBtOV1belI3IFLhfuFGen9pq7GCrjfyAMtGuEFy7AzvGr5",
+	"AlQs4oMpU3AtMRbO2V585DutApaYHGOMX8xNDbD0lZbZpQLLMyzToUwkD/xnXQrBPUhVfq1Wbp+xxA66",
+	"+POI2u8nJOFcLK35sfzZ8Zayiuzpbl/8EDl9zpfh7/+zbCFARReO3GIAq6TSXf6HuL5wWGf05Q3uD6ms",
+	"3iC/fEyyOE2cm4arHR4bQDseFPai6nk/jBSaynIi+UPu29jQv7TZuxBVLiwXpoHGoTVjSO/1It8YiRF1",
+	"hd7bPkDYg4lQ3vc6rkGe4zjjbWjr6hOGXIl2TJrOvdHB6BDWChOXZje3WD8coOkYkYev24OaKkgLsLob",
+	"kC2Oe8dlIohkMnfctkyJI9huXtgD8AK6gBudYRrFX/JDwkmgP64ovBseEC6n1mASThA5v2DrhbTV+dfk",
+	"HtXL+81UUBsMUcR2p3HlcxLzp3AAn00VXc4cvF5EUYMlGQ8MBAHFOj/auab7/OdsHggDQ30i+n5Hfuqc",
+	"BjCCMkaPqKsFOKqk4ajmORkbZzg4AYk9b/T44S2yesZBxp4nSr0zei6iYusT60GEihvCZVr7oZoJk5eT",
+	"lZfB7R+O7HtoXQIhcnRcuxbpmPim0HzIkuj9V4LyNNIknKWa/J9DFD52Pxm2oCgNbXzFq3zzlnwwLFJc",
+	"DV+K5TT+4yA/bpdUU4sq+J800xmV5x9P5ZHHioK9QPxPYZSBjmuAdyn88RWCsKrwiSNSKQzu9YQ0T9Lg",
+	"pWsBw/avl14RtEbIEGwPkkTFANEuTzXwcn9HNA/83z7bU86QfkdpofNycIeSTBoo/yeF9I+QQsqSq9OK",
+	"q8X3D1VSebK9HsU1pnQ2pHwWeUiT/bgnG5W1qgwtkAo8yrsqfgXNijINyLL1DtCqtLfVdlpDbyEusfNR",
+	"BGbHbkmpVVPNsUNtrzf02gAX3E/FYNMpgEMh/24qjAUHIAIXTKuGTaECiVbs7R2yfPj1U0y972MAZEE4",
+	"+g2XBs95MN3Biq81r2IdZq2dVwkIV/Mn+dhaa4y44rJeCKXs21mFBQ+S1z1raYZXcB+bKi/a7uG23vCy",
+	"E/2GBjT7yRuro8tXhcGhCbKWa/CywGDSU7Of8rZDwi6wuuKXlq54921ld4yyQJFDRmcaU783UhCu7Jos",
+	"pkP6G+d9EP/AVY/FHf0MAGYG/FxgxgkpcKyhCXDaIqoL4riD0rfQe+XJKjCrSQHUG6mcFyCjdlmd217u",
+	"SrkFL4e77xqJ0xoLXUti316JF8agASdAsKjzzZ6dt5OeVRm4T8mqNMGrDOFpprXiUEKCfVHr4wp74Xrl",
+	"6acfZGXLN06bc7qm6w/3ihuZaUYJ5xw3FUvt/UacNlCGVUh1lk6za1bNQF42vK6GyiGQyf4npNnH3dG1",
+	"0VtjBRL2EQyCQO91GP71/MV81USxNzGy+nE8pD0RqxNmmo74STwIlMjpqmK4qhcwvb5FGypIUjQyjICe",
+	"8dOdtDaZKj+fqOg+D3p2QYauSG6q28mfGyvc9QjDIIW/k1cicCLFCCi2XoZo9dNIjCB3O1GxtmFgk96g",
+	"wde5wLV+/DcTt/N4uxG7tuZeaR30FRjJAHvqAvDezYz9ZIlXTwsavI1aib/E2pGzmYG2CHPOBFzU639G",
+	"NVFwf8pFU+O5HnQ1JPGdADhPrWmQWD7tlVJbdDiNHwJR8oHs5bcl41epTETa1F48cpD1mYvw5QnnP358",
+	"iPNkIPE1V4COs7YVVQpnSpfpiSOEK14Yu88Xp0iLOKaOWeC8o2YkfbiHtJ1FqE34/jHtBIx0FMmOizPB",
+	"eDFR4szjwsUp55CkDKCfzMPI7iIBcjIQk1WsKrLM6tb0QWkDrP1ZA5Lp4piQKAi51FBGHBAoScrispPb",
+	"XZhKbqgWrohwzUwVGH9QttTBl2ygUHF6QBMRyt3xCgtZI9h3VtRX5eF5QH49hzFdmzVqgiYKAvYUODhW",
+	"6iOzV5YBq3dsjhuAD/hLwpWjblVID0G2AB933gknKo66K0iPa0Yt9IdAzHaTpib+GbmmJmGTFDzhBV4J",
+	"jPsbaRcRh0EFDkW0jA1mFn3J13AP9TTs6z3ZPWCef2PcUqBH+ZHclQ2HAkTYT3oAv+6WTgXVeqMZKm8D",
+	"S3cjSUowNiFRscInrmG3Ct0M5iSRbi/2c3I1iz4VitihmKC8VTatRn/OuzY9iR3XpqozBvJ+DfJ56HRY",
+	"n3zGIzOgKnY8Q6F45DLSLc+gDvAhaRSrONTuGd0ocl8d9gdRX4nrzLQKWAAgwPMPhlLB0DlPX8YSA2xK",
+	"Ae3TOTJpQWbUb4GaO1GfKOSsy6FjAuMZMOLEksRYgZwrvKdK3UKqNoR3r1sE/3MmOuIC+AjmASYgErME",
+	"gI9UESlatq17tA0T0k6bUkcjnRMK54xsk77n+Q6GMfFdmsauxYBjpAS6HyhmdQ0NP2KfqmNHM3qNhHfX",
+	"XjC6nhvMSwiBXadrJEyY3Psnqg9u3ZCGkfXmBTaUDsU5CovMA2KesBooW9wbiI7vQupaadY9BMoNgBjq",
+	"PJmdsSWN2LbIcb8ASObvmaeEfmP0ugZrqJzeJIyGNJIGjH6tFblS2J1Y1H8l9JqYbbkVW23F1c2Ig53g",
+	"1BlD0OsaGf3tivHaahRsKLNF+s3tFrKrrJ/wNYwzzOAiCQDNuCzchkRUB9J0vF8bAH+n5mUbI9epHyqw",
+	"uZFAoELqyCzg/FKc6KYKZMV6D6YR1KLq9aoLllFCMCWipQymMA9mPBV0jw5IwFMRAJDGLQezbsutE0oY",
+	"G3on4R9r7iwckeGqS3FascMhs3kXtsQ4BukstH9Ps3viiN1kYdnSesdqHHJ/xEj1OONTPrKvuIUOb9SU",
+	"7wyvljZGr9u1kRu+xK58GW/JjSPyM5Q/8sdwR+6JjRFWLBjiG7g+9zTMmy7wqjoajzmhiI9OizGY4e5D",
+	"VmHZ+5M1lplPoEi2mu50ttHKGb7xJwLS0H99UnyjzWc2IBnRptxzB3A7x+tLi5RQD9lfPz447vVfoaOH",
+	"ZUAfxU9s41Uy/3dldOvEU/ZXrk5aib+u2F+h/bT/d/ZfIvm1tF2b0v8K2xb6MD5kH5Cv+80PrwbdW5lW",
+	"9YnBoxFz+e/qrx8feKfur+j5N0I9ZM+Z3Rj/MYEChv3rg/BZD7Abph/sAdlEaykgrI1GbhzLs2Gw699V",
+	"sDNW/fiYt5vYugULGcMCMAmgWR6yb4zRBuMRvGnq0DX1UYNn+j//bLV6+O8qoSKeXoQhXqwuroRBkMrF",
+	"EwxlCsUbefH04ncPHz/8HdBshKqaR7yRjza8FqqKKddaoBPq1QO88ofKP9zo5kW8zoubbbQKOuPzx1/Q",
+	"wsGryghrAwWpN7BBHk4P0e/e8rbOhkXTG6IVEwNLn7w1c9xrL+lRIi5+giQowoKGA38ljvlxP0bjoEtp",
+	"9Cb658A2ixtwrDL9HJZ0kXf7zKY699gaI6+gtjHMWle3blnVCiQdgkR3ZJK+h2n9tBrKyKNfnL4U6hPk",
+	"GwQx398J15vvhht+ENg249+8M37xFKckukMX8LiL/qQ504pVb9r7RTqhzWf8b6KG69NPs6vsxEc3EPru",
+	"XecP+5RrC1O1InBrxgfd2uyjwhvMfTizyQl/Y0KExY7nO0MYrRWkuoVAo+Hi6cXfWmFO3aLo6RUJ6a8n",
+	"qy9Wf/iJ6k+XQ2BDZXfmndwIftF/y4xfP36L3x/YbjNa5dR7IqSs/EU/LdIbTbUdylR6/FoqbgimQ0oZ",
+	"+DUHDQC2NYw5NaHY6CqcLF6zW3+W3uXON3LdE76xll9rbqqnDG5FFzglUaAj6BlNEZgD2LQH99FDyIOc",
+	"6xD/1hvq67nKfWrmvzp5x/5uD6izNxrMO+DUSeV0cgRXnVPVq79nMW6FqRx/yXgKn1cRv+63sbDuK404",
+	"iVuZvVfiiC778LjzeuITvWjTM+gf1iWObmPiwY++FKIR5kyWH1WGo5NLr8eHFJDTahe3XCAfqLjjob0t",
+	"hgoxiWjZlm8Etvl81rfwLkXjxmvztR/ADVdnAXZnKTGMEsdsxAsgAGDqcqbEkdEcdmc2EAyAtoGKZOea",
+	"Bloip7kR1wyI4lTV5jYW+16zQhLvLy6QBIjPpsDyDAPv+D7wvhJb9B1I+MN72IuyK74lN+Nb78iGMiEw",
+	"fZEucsVevPuL9/b+9eW7f8WdCK7acbx3QzeG47OgS/mlWIXYLwSr9LEX2QJiqfGGxRLh96FF4z1s2a2k",
+	"qrOkYt5h//KLfrBpfXJnley/ewz/R8L0L0vqqOHt97Ff5zRSKM0mJPStPkI1pz7eh5ReSjUwwOkDA4tb",
+	"ERGldQ3N6CPvjBfRFetRnqRf/e4kLaBYaWxv121N31JcWAflzrMIVnhsiXL5IeSRTIWB9ZCeRKQKNDND",
+	"tPhd27SPar4W9Yxf9RKvmXGswuF4xmCV8T9Cpon0b794/NvwPmBqOvcDxflX8z4eeZX/6Bf8knzk4aW0",
+	"PR1dPGNXqnrov+TjocY32Ad6u5UbUelNexDKPbQNxFO9v3yoHyYw35I5XoWgg726+erUNR6Iq0CheooM",
+	"Z9C/S6oInL0TF2Y2nhO+qCB8cOFnY3XxsbYfKWjsTwMRQLKvvKHwp9DVEa7rK2HONl75bf1yC0zdARND",
+	"UsB7bgn/yT/vjX/Wr3ngc/bm629XOOg/vvnmO/9vb159B5+HnCnsyZePH7NGfhS1fdb98XP2o/wKMKIl",
+	"BsOT//bfaIvh17ILzpL53BaYu3BV0fmT1vwODAfIwTVi4/TIiPjFy+OnrBXxWmE5/FMQSu8yrUITxK1Y",
+	"pSTKiAq0D5EB8tOsLXHx23DMp9QJ9dDuEhjMe767OFMNOLGPgLEQA/PXe2guQPPHttqJ4FukNokYBGCh",
+	"P6bYXBb4/fCgFzDMe1EqaUam6QHF5vIH1bRuzN0D9//ajgAMEEkls/F4l2DNYWFubXN323k15SEEGbwU",
+	"p2ESbTjYl8KlQF/kH1WaHbQRVJRIN2B+i1NRwu0H13U35Ud+uiPHqCynk2JbsymdjMlLb8XvoIQozCBS",
+	"uQZ+N31U56yuz0KIGYD1oRel2ojUfA3yaV0q7aiN28dNPF6OH/mlyC7HjRwyUQB78ReVHG7vEbFyH05x",
+	"EPnInnzbWvd5BYGfUDy6FZ1N9/Sc07gWyq1YZQAqu2J7UVcP2YczHmsjNryukX0qJuYDRex4sV/KK3G3",
+	"4fOXftp+u+HzrXTuzJxZXQi1k0qIvCoM2PJHv+C/fJrSha8Q1Aox89iblasTKMOn0arZYhdVDUCP2pu2",
+	"2rCjbERvgfccu6Fg/yYLaJIKu89iI5/P/K3Ejv5OKxHw0/dyHAd8W0/3fT5vc9NItxK5yR4ReovItg+8",
+	"rm/PS+xko6m5UvBvvDpIJa0zHO3hkrOj6q8IfXoU5GubNheo4xEZDwFjPD1EvV1FBh3/p2hpQ6cdPCHG",
+	"4vO94Ka6T/mZwdvTaHu/AAfvbj+mMKrlyHiSLj4HuO8TjVA80wuQ8OckrY/LWdnuBrIe0OoBqJ4Fpt9o",
+	"h6L7cHdBNcy6TERT3qf8SCgPgcPX+/9Mqqcx82fRlIJ8qj0DTnMTOlM9Y6FuE0pm/dyHmlmv863zmxDI",
+	"ZgHz9rLjK+yA5v5RCXzrXwgaftWj+8Cm4yDyzOkdsEvmsjh/xBW7/o4tZIntSjDxErbXdarWjSZM/Kz+",
+	"7po5H2ZJ3GMoabr6rcZkpznlu6140/msaGcyYzRFnHq/LiOu9Fth/d7JOY2Ddu21VOIuz8LR3nvkDZ/8",
+	"BnyXspkA/sB57e1C2BPyUtQnVPiD6AP4gIRRq/Xlcxdyarcl/+XS9ltMMuJk+InJRQrD1PcicL2I+/1I",
+	"THdI0wjX51WoObszZyWUtN2StwJPuyN3pWAiH/0C/5xEsHbz+Rv4uBtETGE0P3zdi5gO5+AR2naTme1k",
+	"MCsh0CX/ua12UN7GA9wSMymi3mLw2s/8KuD/NrIR+O9CQbv1VVfmxAH0Dzh+zPtKVXlTIG42HVoHejPi",
+	"IfsBerqYg9dwsdiA94sMkFlG7ww/RBPiICIWcawOvY3zPJi2N1Iws0GZVxrqELCZ1t2kS29dMDqQ3DWf",
+	"m3yw4ay/41cC8G/34zNJFUYxW6MeQuC94gkK6xp+DJTFHXvRM/Y4NHDxtjFM3sOL1VwFeHzVKozzBsfh",
+	"P4TKfRSYFaZU79fhktlNKQ98Jx7Zq90/fzzUN86qv4++zmc28j+svK5rjFS/rR27+oWEldQRqTLOszfa",
+	"ysAhB6ibyWz72YphiPSGioA0cX/wbmDgA/Ou4RZoCQQSgffDs1iugCcN0gIYsYFm4rH4a6zcv4Vb39Rc",
+	"3Y+eaaQiWtT0KlWekOR13I7YwjM8dy1VhV4JIP6MpaqmVf0O6c+68nOIjQIsBL3vxL7EIvHvbEzHLwtR",
+	"SotlwMlTwVWC0NqBn8IKLmWQhletYE7TJP0jqcakEbN6EBbhdjbVWYzDP/j/iP3tif2kNQDnfCI0w7jW",
+	"omPfz99/Lsm+RCK5PKLyT9Jd3Dui0fsODTeJ58bthTSMfwz1SIjSdb/RAz93NCOtwBQuOVK7hSvjhgGx",
+	"7XMchN4scAzH+QgQQ+Bj2xp9IHFFr8IQ7jBEE19BrOo3iXZCBt+wrfk/gq2mt6SdVgW/yK/DEhstLO8j",
+	"EN3p3XetBbuNHfg+6OR/LKP6lhcK7dZ5JPN3wr2FS287NLG66breIo75/T4Z8lBHvZW1+E3KxLXxzX5+",
+	"VwHl/PPQiJ0oYt4yrpjgppbCgEruUc9EHwkVdqbAoNcXo4e4inngJ4R5kpPXSFdz266fX3r/bK8LDFYY",
+	"7AMtV0hyBKbeVP2KDWnCmaSR/RXwW0I5YbC1254ryhOUqvqALDn3kaO/x75ad9bIqphhu2u3dI5bDz2h",
+	"Ko02NwO+faaBsoXmSE5VjVSzTcVScy22NrLaCbti5e1jL6mucB1/W+C0ilRwYbG8OJ31Jgvkn1Sq9ovp",
+	"TO2Xj2fqp3Ltku43HwYbhaqKT637nvWT/CFHXwFnTc1jY78eC9jDuws3di4IVMZjJjt3nL4Ml9zh3MVX",
+	"ENP3vT5imhlKAfU2hEmkBXRiV0neGL5xoGq8tY7cc/dJRYCwDx7SNhHvEeuMmBIfHROoCyPuVlZQnmJD",
+	"5BvvJOkI3sJP96SGt46iivYfEccfEIYAD/XK+FkkYuzonhEXDB8Gbd4yPH8hA95TBv/yh989/uKuq2mm",
+	"BQFn+869/7D1rsWp0JeyGENZC6l2sEaiwn0BFaKIRsMNYbtmP8FvDUs6wEAgcmUsiFBNcGNRnG424h+O",
+	"Oa57Vt/46heIi55iL+qtw23mI/PyYcRecBMoSzPYfm8rVObE3N7odrcf6SGw96AhTo8Lx+/fB20TeX9U",
+	"lf4SGd2LxOItjk/855WMOP9UHAWYe6wTTYDiecW4Cw3s/FLch4R03zHhEstGvMPrFs0VPvufr5G6957K",
+	"H9+9fsXwteic9MTyLlGacWZ+wfd9ehT0nJ2fpG/ilXeubNKbMlHXOOZVX2GHJtAdbeyx49rtqfeuPue3",
+	"EBfA7x0EZEcrZITD/ZwnUnwrXGtUT8/MQYJfiWMiaTcCDRYA3Nx2nXe3N28wNRnYx1uYmPs0AYuzTOO2",
+	"WNfPN1LLp8EwHlj8uH73oVWTZBbGHGUjvkUs7x3GHU/8lgAbQ/vvtxVG7PbEjeOIMF/5EGJPHZXSZCQQ",
+	"/H3yORTycp6HlosIMaKChOJQvq67AAVbi1AUe/vMGFTNU79g7rz+KS5U6CmQ24evj+ouD27/+FyGBsvl",
+	"9FGx0B3mKeuoo1dsx+2l8P/S49Swd2kD6aN61H9XHgX9JyGaF92Vd2TC99/wW6rxGZ8AMHOJEoH0uL7X",
+	"dQUqUxyhSWyIvdc6mBbWRdfbMmckr7Ee8xmMfRWJD2K3rB6pWhIZSFroLWutyLjiL/U9IUEvhSAa1HaE",
+	"TViQA9Dm6ryrA9HMcC40fovNup/MxY5DSdpEA+5fgbFBVH5pczEILKLAXm8P76doebg1giab1iffwUV3",
+	"V1cRnv/bVyTDBg3TweNu88+Ejr3YBlbGKLpYKdD1F7WxjlAaS3M0pT4Qd1iqn17x218oUNMzcdhBs0dk",
+	"VQDlHrZjRysGc39qRFUUQgN2G9Bid7QU+Oz7pqGEDvk5/6MvqKk+TLMDv0zdce7aOvrlUqrq0yO/jSrD",
+	"0bCct+pDp+F5m77u7a9dVIc9iyxj6ZP191FDoGnZsw2eAc4hJFsN1GpDgsY6fhoL2ofwqdFMvnPTYcGZ",
+	"f62QQ3d+32rkAbVOEoy7VD0NRzuTBp5xyLjogg4Fd9In4KdfB+yGrWAQ4QSeqVYC+fzWoFr5XWqGji4x",
+	"S9vvlZSxn4GzB5yWYf/tudphcV+s3tOmX+wXAaK5VO9Lad0bfD0dXxjBlUJQkKSH+vIxiZn6NRo7LDs4",
+	"whTMEeDCQXsURrB9q+6178D3HNsOgBwEpx/koL/47L9wxeKG/6/IRBmaUaBUhAIQ6JjtRGMfsufDjK63",
+	"ehivvcFx6uh5Jrk3/cj+t+feXCXey4Z7t8aP6X/8l397/OBf+IPtT798+cWn//p//1O+KerwYzZ7bYXy",
+	"s37ca2YF1tk+wwIJd5Sb0FcQLEIEOZV1VZ3fZQtwZw3f0di5sBaQGHryjD3GMmPIIuFsIrQRyWamGW+C",
+	"tplVMqsLL84lp35ov/XLiKdmsgyGaoSKT/q1vXfceVSc1SYhuR/iAzzEHvn9+egXvxsmsxedxrjLs34V",
+	"6k5/bsTuuvc2anc7JobX1r8WzzNopykPoqe2+lrrny4mMhhhxX+Bf36aSqN6XwJW/PV2W0qPifrNhZ7K",
+	"wDT3LLoZnV97l5JdMrFN7+S7Jv9Zms69drqENNtftzO8wbYEiH61+3iw+1MrW1aHB7w/NDpKPiCZWwFs",
+	"VzlzgnrQDMW2f/Ove8znDnc4x8Ha7Z3z1zjXlxwDvy2G7dXFXsjd3mUa3ctq0AAxV+0YFAVenh75qzB1",
+	"z7FaEkcQ7KCS0ycJcgFpwW/h8Oj2/H+qEyQGNh/p7VYEKM5E1xZlnYEmD4HWu+YOOLX8jzstLPZj46xV",
+	"MnDPdb34Ias8xjWNFd1rHMrbmJ+5y9xu+OpsvRUO4f6W/MxH9/NY3Ozz85J1/iX826c5FqNaqkvgB9Q1",
+	"zMOqKx11hm9En+HL/4+oa0sWvcYk3Z3WEvixpmzg5GL+WtvX9KbhJkytM/x3PH4nMNv5v8RcxFpECr8e",
+	"/xTQibR1neIPSnzEYIXSiohWvRPO1eLt4Fvumpa/5vJAddjDLyTG/4yJ2nYt5zOp6S78fM5EeRreek3a",
+	"hdiqKbBv+68AbsjZPq3DpgLw9bcc5LawitVdGgqdTWBa5dVOqz49CpxmZTkXP6t3s1m852JjOaQ5PWSx",
+	"2jra3wODHVuNiyrmZuHUwu7o0EgPeVTBoqfqeL7xj7y7bCs+/p5jHu+Q5zSnaFvV1bXhjN4ukVspcKEn",
+	"eX18ya8oeoETrZIbyNmltPINUsgDM+nOlfE+NO8cftZBqtYJC7zafuxdXkppFxr98TUS985VoC4IgJKg",
+	"oYIK1xlG4LJI5pmehpt+Q6Civ6CU5fZoEMK7zKkRu++RboSaNjx7ZmfwMZAnMLEWWX0QnU+hmeUn+Bvu",
+	"Fr1d9TnMQ+UEmqr+MA4hGnw8sgL79xFOSCPUbXkgwy2Eb8wUWA/Gh8XUkOwS3KQmDdC7Kmy5fnn1ONQ+",
+	"7oS7DGR3ZlfP4OpMN13hG0tbsNy/n3XL+p6Sebn7bR02wT3Y8XYXOrzwinkB2wNDNtufKsPbWm4iG4G/",
+	"Ru52omJts0qs84vPJ3lPfkIxDcM+8ECkRNjv5rNg3cYZWfkQ5xXOSbX7zLLgsV/zOIKBRBwrcTLtuRFF",
+	"TyXpEuIDbnxMEY7FB+nFIdUeH/jpVgm/x8eLFbZjmqOTHu/kTr1uXVG+4x3iT3R7C2cipITDPqZVUi4s",
+	"+i581HVK2MO9t1TDPv8NNA7Yz+MP9wQ0q/XuOoSKsyyMs1wE+OI75iO83fUMK8gVvY0e1XrDMeFDYhEx",
+	"9YU2VM3VruU7LDiFVr8dJUekzoNGJ9z7BDuNKcSVP4NAgAJBOlXhoLUVL3Ek9yRB8asnzSC8aiwF8Od/",
+	"sGY2ccHDLiBX+61oar7BGEmAOr354RWuMoBhwt+B/yc8EKBMb354BfY6FMPLQ7Az4GGxMxTj6oSWAwbp",
+	"sLlQThjeyHvSJbquSlAutO6Y1hb+0TfRFVlRiTN79yfWufCAlVOiKyARBNJwaqDhqPEriaUOqkLtgW2m",
+	"pGJrgYVRgeL6M1usM/7c5UnuWE7wC/4cvn/44aFXUddI77wb15yk9B7+j6ZVJBpgWcNGOnGXGSD//Lda",
+	"H6YqNVe9HhmIaol9MxIzehLMXpYyuOTQE/G2TuFxoz+KBeAFNEtIU3f78WP/6A8ANL+ZdIWuDnc2P30p",
+	"e8SN4NPtfZ4j5P1OIu78EAPf154tXlX3OlePfvH/+FQWjeDd3N20m+Q5pYV/w298aQwM8p4WZ1dra2eI",
+	"+L6L19wVG4BXjk6YQ2K7dgY6AKvQ6C3Y+qky0Y8cQ6+3WayVVYhURVTqngBjgeYJvWakvbZGn1n8tGfd",
+	"LYC1TzSb+koY09ZghULzUgxy2b1sLN0BabAevxIG78W7vzyFD4NQt2I8tkz0lvdg1Yb2x5e///3vvrxD",
+	"SF0+3eynFtDoSh/ZLbJcTm6vRugmeLS5g+KNMFaru0vOhuffVkTgjbztaMD8/D36pYGP+LSc2Bi/form",
+	"CA2cO10FfEW1ZCXycqwT2ZY0WKMdhnzPQp0W5VGtN5c6qko6CvpSbt3LcFnJt77fixPEbx2QC/pP9W49",
+	"4iECq+9dKv7rytjkPMVoxw0EmGZhlFfCdjlJPoqAoDvhvYvg5+rWoUsLvKkEYk5epajHP5SCiMEBOyWM",
+	"36jqXbysWBihXXGKzw9m7zcuhlZsWiPdpIn3LlzzUu/m6n29BSOrALjcQ/JaWCQiwOBaH3oxS3yPtyyg",
+	"vb9L/703CSQJisb2lBI7rmx0W1fehFuhaXfkNvERg1MvkEyHghvfx9aI6/4oWnBzi7+cRe7jA1VlmeSm",
+	"2b8gouFtXaDqBCG6+2lxRvBDdio+cLfZFzo54koo96B74JKvh3Cicp2pjEXayH6GpsLTQNTdJTUOXJ1i",
+	"P1as5W4V+EBKHwEr++AJg+75HQ4lxraVON5l2A3cm0e/RHt/suTivb+2iMOu5z7k4wCTCZP4gDtWGo2+",
+	"FGqKNAldxGEJvgXIkFTsCEwD6DJKA1kOGUBGcQbucu2OvK6n1usDcjrcYfOCup7hB7wH5gVYhMlpCEQY",
+	"dzcPXQA0I0RJUHjqeWqFf/NG3Hpn894Mffr0/wcAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

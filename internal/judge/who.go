@@ -12,6 +12,7 @@ type Who struct {
 	Roles          []string
 	Qualifications []string
 	Once           bool   // their PIN is to be replaced before they do anything else
+	Locale         string // that they read, as "de-AT"; empty: nobody has said
 	Remembered     string // the token of their session, where all this is remembered and was not looked up
 	Fact           []byte // of who they are and may do; nil: it is to be looked up
 }

@@ -27,7 +27,7 @@ type CardValue struct {
 }
 
 // Cards writes cards, so many on each A4, with lines to cut along.
-func Cards(w io.Writer, site, locale string, each int, list []Card) error {
+func Cards(w io.Writer, site string, to Reader, each int, list []Card) error {
 	cols, rows := 1, 1
 	switch each {
 	case 4:
@@ -35,7 +35,7 @@ func Cards(w io.Writer, site, locale string, each int, list []Card) error {
 	case 8:
 		cols, rows = 2, 4
 	}
-	p, err := begun("Cards of "+site, cut, Record{Site: site, Locale: locale})
+	p, err := begun("Cards of "+site, cut, Record{Site: site, Reader: to})
 	if err != nil {
 		return err
 	}
@@ -69,15 +69,15 @@ func (p page) card(c Card, x, y, w, h float64) {
 	top := y
 	put := func(style string, size, high float64, text string, most float64) {
 		p.SetFont("text", style, size)
-		p.fit(text, x, top, most, high, size)
+		p.said().fit(text, x, top, most, high, size)
 		top += high
 	}
 	left := w - code - 4
 	put("B", 15*k, 6.6*k, c.Tag, left)
 	put("", 9.5*k, 4.4*k, c.Title, left)
 	p.ink(soft)
-	put("", 8*k, 3.8*k, c.Area+" · "+c.Kind, left)
-	put("", 8*k, 3.8*k, c.Plan, left)
+	put("", 8*k, 3.8*k, c.Area+" · "+p.says(c.Kind), left)
+	put("", 8*k, 3.8*k, p.says(c.Plan), left)
 	p.ink(ink)
 	below := math.Max(top, y+code) + 2*k
 	room := y + h - below

@@ -27,8 +27,8 @@ type KitList struct {
 }
 
 // KitPDF writes a card of parts and kit.
-func KitPDF(w io.Writer, site, locale string, c KitCard) error {
-	p, err := begun("Parts and kit of "+c.Tag, words.Paper(locale), Record{Site: site, Tag: c.Tag, Locale: locale})
+func KitPDF(w io.Writer, site string, to Reader, c KitCard) error {
+	p, err := begun("Parts and kit of "+c.Tag, words.Paper(to.Locale), Record{Site: site, Tag: c.Tag, Reader: to})
 	if err != nil {
 		return err
 	}
@@ -40,7 +40,7 @@ func KitPDF(w io.Writer, site, locale string, c KitCard) error {
 	p.SetFont("text", "", 11)
 	p.fit(c.Title, margin, margin+10, width-code-6, 6, 11)
 	p.ink(soft)
-	p.fit(c.Area+" · "+c.Kind, margin, margin+16, width-code-6, 6, 11)
+	p.said().fit(c.Area+" · "+p.says(c.Kind), margin, margin+16, width-code-6, 6, 11)
 	p.fit(c.Plan, margin, margin+22, width-code-6, 6, 11)
 	p.SetY(margin + code + 6)
 	if c.Drawn {
@@ -53,11 +53,11 @@ func KitPDF(w io.Writer, site, locale string, c KitCard) error {
 // stack draws parts along their axis, each with a number, and lists beside or below what
 // the numbers are and how each lies.
 func (p page) stack(s figure.Stack) {
-	to := " to "
+	head := p.fill("Parts, from %s to %s", p.recipe(s.First), p.recipe(s.Last))
 	if s.Up {
-		to = " up to "
+		head = p.fill("Parts, from %s up to %s", p.recipe(s.First), p.recipe(s.Last))
 	}
-	p.section("Parts, from " + s.First + to + s.Last)
+	p.said().section(head)
 	top := p.GetY() + 2
 	if s.Up {
 		const high, wide = 150.0, 62.0
@@ -142,19 +142,19 @@ func (p page) told(s figure.Stack) {
 	left, _, _, _ := p.GetMargins()
 	for i, part := range s.Parts {
 		p.SetX(left)
-		name := part.Name
+		text := fmt.Sprintf("%d  ", i+1)
 		if part.Count > 1 {
-			name = fmt.Sprintf("%d × %s", part.Count, part.Name)
+			text += fmt.Sprintf("%d × ", part.Count)
 		}
-		text := fmt.Sprintf("%d  %s", i+1, name)
+		text += p.recipe(part.Name)
 		for _, more := range []string{part.Facing, part.For} {
 			if more != "" {
-				text += ", " + more
+				text += ", " + p.recipe(more)
 			}
 		}
 		p.ink(ink)
 		p.SetFont("text", "", 9.5)
-		p.MultiCell(margin+width-left, 4.7, text, "", "L", false)
+		p.said().MultiCell(margin+width-left, 4.7, text, "", "L", false)
 	}
 	p.Ln(2)
 }

@@ -14,8 +14,8 @@ const (
 )
 
 // Labels writes labels, 24 on each A4, with lines to cut along.
-func Labels(w io.Writer, site, locale string, list []Label) error {
-	p, err := begun("Tools of "+site, cut, Record{Site: site, Locale: locale})
+func Labels(w io.Writer, site string, to Reader, list []Label) error {
+	p, err := begun("Tools of "+site, cut, Record{Site: site, Reader: to})
 	if err != nil {
 		return err
 	}

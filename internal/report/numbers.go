@@ -10,8 +10,8 @@ import (
 )
 
 // NumbersPDF writes where the numbers of a joint come from, to print.
-func NumbersPDF(w io.Writer, tag, title, locale string, list []Number) error {
-	p, err := begun("Numbers of "+tag, words.Paper(locale), Record{Tag: tag, Locale: locale})
+func NumbersPDF(w io.Writer, tag, title string, to Reader, list []Number) error {
+	p, err := begun("Numbers of "+tag, words.Paper(to.Locale), Record{Tag: tag, Reader: to})
 	if err != nil {
 		return err
 	}
@@ -19,7 +19,7 @@ func NumbersPDF(w io.Writer, tag, title, locale string, list []Number) error {
 	p.SetFont("text", "B", 22)
 	p.CellFormat(width, 10, tag, "", 1, "L", false, 0, "")
 	p.SetFont("text", "", 11)
-	p.CellFormat(width, 6, title+". Where its numbers come from.", "", 1, "L", false, 0, "")
+	p.said().CellFormat(width, 6, title+". "+p.says("Where its numbers come from."), "", 1, "L", false, 0, "")
 	p.Ln(2)
 	p.numbers(list)
 	return p.Output(w)
@@ -47,17 +47,18 @@ func (p page) numbers(list []Number) {
 		}
 		p.ink(ink)
 		p.SetFont("text", "B", 10)
-		p.MultiCell(width, 5, n.Name+": "+n.Comes, "", "L", false)
+		p.said().MultiCell(width, 5, p.says(n.Name)+": "+p.says(n.Comes), "", "L", false)
 		p.SetFont("mono", "", 8.5)
 		p.MultiCell(width, 4.4, n.Formula+"\n"+n.Numbers, "", "L", false)
 		p.SetFont("text", "", 8.5)
 		p.ink(soft)
 		var with []string
 		for _, x := range n.Symbols {
-			with = append(with, x.Sign+" "+x.Name)
+			with = append(with, x.Sign+" "+p.says(x.Name))
 		}
-		p.MultiCell(width, 4.2, strings.Join(with, "; ")+".", "", "L", false)
-		p.MultiCell(width, 4.2, n.Uncertain+" "+n.Changes+" Source: "+n.Source+". "+n.Valid, "", "L", false)
+		p.said().MultiCell(width, 4.2, strings.Join(with, "; ")+".", "", "L", false)
+		p.said().MultiCell(width, 4.2, p.fill("%s %s Source: %s. %s", p.says(n.Uncertain), p.says(n.Changes), p.says(n.Source),
+			p.says(n.Valid)), "", "L", false)
 		p.Ln(1.5)
 		p.ink(ink)
 	}

@@ -11,9 +11,9 @@ import (
 )
 
 // Pack writes records into one document, by area, with their list before them: each as it
-// is printed alone, in the language of locale, and each as JSON with its proof inside.
-func Pack(w io.Writer, site, outage, locale string, list []Record) error {
-	p, err := begun("Records of "+site, words.Paper(locale), Record{Site: site, Outage: outage, Locale: locale, Entries: newest(list)})
+// is printed alone, in the words of its reader, and each as JSON with its proof inside.
+func Pack(w io.Writer, site, outage string, to Reader, list []Record) error {
+	p, err := begun("Records of "+site, words.Paper(to.Locale), Record{Site: site, Outage: outage, Reader: to, Entries: newest(list)})
 	if err != nil {
 		return err
 	}

@@ -96,7 +96,7 @@ const cut = "A4"
 
 // begun is a document with its fonts and its first page, in the language of its record.
 func begun(title, paper string, r Record) (page, error) {
-	phrases := words.For(r.Locale)
+	phrases := r.phrases()
 	f := fpdf.New("P", "mm", paper, "")
 	for _, font := range []struct{ family, style, file string }{
 		{"text", "", "AtkinsonHyperlegible-Regular.ttf"}, {"text", "B", "AtkinsonHyperlegible-Bold.ttf"},
@@ -126,12 +126,12 @@ func (p page) ink(c colour) { p.SetTextColor(c.r, c.g, c.b) }
 func (p page) head() {
 	p.ink(soft)
 	p.SetFont("text", "", 9)
-	p.CellFormat(width, 5, p.r.Site+", "+p.r.Outage+", "+p.r.Area, "", 1, "L", false, 0, "")
+	p.said().CellFormat(width, 5, p.r.Site+", "+p.r.Outage+", "+p.r.Area, "", 1, "L", false, 0, "")
 	p.ink(ink)
 	p.SetFont("text", "B", 22)
-	p.CellFormat(width, 10, p.r.Tag, "", 1, "L", false, 0, "")
+	p.said().CellFormat(width, 10, p.r.Tag, "", 1, "L", false, 0, "")
 	p.SetFont("text", "", 11)
-	p.CellFormat(width, 6, fmt.Sprintf("%s. Plan %d, %s.", p.r.Title, p.r.Revision, p.r.State), "", 1, "L", false, 0, "")
+	p.said().CellFormat(width, 6, p.fill("%s. Plan %d, %s.", p.r.Title, p.r.Revision, p.says(p.r.State)), "", 1, "L", false, 0, "")
 	p.Ln(2)
 }
 
@@ -189,14 +189,14 @@ func (p page) tools() {
 	}
 	p.section("Made with")
 	for _, t := range p.r.Tools {
-		text := t.Tag + ": " + strings.Join(t.Made, "; ")
+		text := t.Tag + ": " + p.each(t.Made, "; ", p.says)
 		if t.Calibrated != "" {
-			text += ", calibrated " + t.Calibrated
+			text = p.fill("%s, calibrated %s", text, t.Calibrated)
 		}
 		if t.Due != "" {
-			text += ", in calibration to " + t.Due
+			text = p.fill("%s, in calibration to %s", text, t.Due)
 		}
-		p.bullet(held, text+".")
+		p.said().bullet(held, text+".")
 	}
 }
 
@@ -330,11 +330,11 @@ func (p page) signatures() {
 		p.bullet(mind, "Nobody has signed yet.")
 	}
 	for _, s := range p.r.Signatures {
-		text := fmt.Sprintf("%s by %s, %s.", sentence(s.Part)[:len(s.Part)], s.By, s.At.Format("2 Jan 2006 15:04"))
+		text := p.fill("%s by %s, %s.", p.says(begins(s.Part)), s.By, p.says(s.At.Format("2 Jan 2006 15:04")))
 		if s.Reason != "" {
 			text += " " + s.Reason
 		}
-		p.bullet(held, text)
+		p.said().bullet(held, text)
 	}
 }
 
@@ -355,7 +355,7 @@ func (p page) entries() {
 	p.SetDrawColor(line.r, line.g, line.b)
 	p.ink(soft)
 	p.SetFont("text", "", 8.5)
-	p.row(w, []string{"no.", "at the tool, stored", "who", "what", "set / read", "outcome"}, "LLLLRL")
+	p.row(w, []string{"#", "at the tool, stored", "who", "what", "set / read", "outcome"}, "LLLLRL")
 	p.ink(ink)
 	for _, e := range p.r.Entries {
 		value := ""

@@ -35,8 +35,8 @@ func (p page) photos() {
 		}
 		p.ImageOptions(x.Hash, left, top, w, h, false, o, 0, "")
 		p.SetXY(left, top+photoHigh+1)
-		p.MultiCell(photoWide, 4, fmt.Sprintf("%s\n%s, %s\n%s", sentence(orElse(x.What, x.Step)), x.By, x.At.Format("2 Jan 2006 15:04"),
-			x.Hash[:16]), "", "L", false)
+		p.said().MultiCell(photoWide, 4, fmt.Sprintf("%s\n%s, %s\n%s", p.recipe(sentence(orElse(x.What, x.Step))), x.By,
+			p.says(x.At.Format("2 Jan 2006 15:04")), x.Hash[:16]), "", "L", false)
 		if column < 2 && i < len(p.r.Photos)-1 {
 			p.SetXY(margin, top)
 		} else {

@@ -1,6 +1,11 @@
 package report
 
-import "strings"
+import (
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+)
 
 // lastPrinted is the last character that the library of the PDF prints.
 const lastPrinted = '\uffff'
@@ -29,6 +34,46 @@ func unprinted(r rune) bool { return r > lastPrinted }
 
 // says is a text in the language of whoever reads the page.
 func (p page) says(s string) string { return printed(p.words.Say(s)) }
+
+// recipe is what the recipe says, likewise; what of it is English alone is marked.
+func (p page) recipe(s string) string {
+	says, whole := p.words.Said(s)
+	if !whole {
+		says = "[EN] " + says
+	}
+	return printed(says)
+}
+
+// each says several things one after the other.
+func (p page) each(list []string, by string, say func(string) string) string {
+	out := make([]string, len(list))
+	for i, s := range list {
+		out[i] = say(s)
+	}
+	return strings.Join(out, by)
+}
+
+// fill says a sentence with what was said before in its holes: with %s for words and %d for a
+// number. So each part is said by itself, and none is taken apart with the rest.
+func (p page) fill(format string, holes ...any) string {
+	n := 0
+	key := verbs.ReplaceAllStringFunc(format, func(verb string) string {
+		n++
+		if verb == "%d" {
+			return fmt.Sprintf("{#%d}", n-1)
+		}
+		return fmt.Sprintf("{%d}", n-1)
+	})
+	return printed(verbs.ReplaceAllStringFunc(p.words.Sentence(key), func(hole string) string {
+		at, err := strconv.Atoi(strings.Trim(hole, "{#}"))
+		if err != nil || at >= len(holes) {
+			return hole
+		}
+		return fmt.Sprint(holes[at])
+	}))
+}
+
+var verbs = regexp.MustCompile(`%[sd]|\{#?\d+\}`)
 
 // said is the page for what was said before: a line of it could be a word of English, too.
 func (p page) said() page { return page{p.Fpdf, p.r, nil} }

@@ -7,9 +7,11 @@ import (
 	"encoding/json"
 	"io"
 	"strconv"
+	"strings"
 	"time"
 
 	"dynacor/core/figure"
+	"dynacor/internal/words"
 )
 
 // Record is all that is known of how a joint was made.
@@ -39,18 +41,40 @@ type Record struct {
 	Entries     []Entry     `json:"entries"`
 	Hash        string      `json:"hash"` // of the last entry; it covers all before it
 	Bolts       []Bolt      `json:"bolts"`
-	Numbers     []Number    `json:"numbers"`          // the appendix: where each comes from
-	Faults      []string    `json:"faults"`           // where it is not what was stored
-	Zone        string      `json:"zone"`             // of its times, as the time zone database names it
-	Program     string      `json:"program"`          // which wrote it out
-	Locale      string      `json:"locale,omitempty"` // whose words its pages have; empty: as they were said
-	Seal        *Seal       `json:"seal,omitempty"`
+	Numbers     []Number    `json:"numbers"` // the appendix: where each comes from
+	Faults      []string    `json:"faults"`  // where it is not what was stored
+	Zone        string      `json:"zone"`    // of its times, as the time zone database names it
+	Program     string      `json:"program"` // which wrote it out
+	Reader
+	Seal *Seal `json:"seal,omitempty"`
 
 	// Proof is what the record follows from, as it is stored; with the site's public key
 	// it says whether the record is what was signed.
 	Proof json.RawMessage `json:"proof,omitempty"`
 
 	Figure figure.Figure `json:"-"`
+}
+
+// Reader is whose words pages have. What a record says as JSON is what was said.
+type Reader struct {
+	Locale string       `json:"locale,omitempty"`      // as "de-AT"; empty: as they were said
+	Terms  []words.Term `json:"terms,omitempty"`       // that the site says its own way in that language
+	Signed []byte       `json:"termsSigned,omitempty"` // the site's signature under the two above
+
+	Texts map[string]map[string]string `json:"-"` // what recipes say, by language: they are in the proof
+}
+
+// For returns the record as it is printed for a reader, with the texts of its own recipe.
+func (r Record) For(to Reader) Record {
+	to.Texts = r.Texts
+	r.Reader = to
+	return r
+}
+
+// phrases says what pages say in the words of their reader.
+func (r Reader) phrases() *words.Phrases {
+	language, _, _ := strings.Cut(r.Locale, "-")
+	return words.For(r.Locale).Overruled(r.Terms).With(r.Texts[language])
 }
 
 // Seal is the site's signature under a record.

@@ -91,5 +91,5 @@ func TestEveryRecordPrints(t *testing.T) {
 	require.NoError(t, report.JSON(&b, r))
 	require.Contains(t, b.String(), odd)
 	b.Reset()
-	require.NoError(t, report.NumbersPDF(&b, odd, odd, "", r.Numbers))
+	require.NoError(t, report.NumbersPDF(&b, odd, odd, report.Reader{}, r.Numbers))
 }

@@ -63,47 +63,47 @@ func (p page) steps() {
 			station = s.Station
 			p.section(strings.ToUpper(station[:1]) + station[1:])
 		}
-		c, text := held, strings.TrimSuffix(s.Text, ".")
+		c, text := held, p.recipe(strings.TrimSuffix(s.Text, "."))
 		if !s.Done {
 			c = mind
-			text += " – open"
+			text = p.fill("%s – open", text)
 		}
 		if s.Readings != "" {
-			text += ": " + s.Readings
+			text += ": " + p.says(s.Readings)
 			if s.Limit != "" {
-				text += " (" + s.Limit + ")"
+				text += " (" + p.says(s.Limit) + ")"
 			}
 		}
 		if s.Comes != "" {
-			text += ", " + s.Comes
+			text += ", " + p.says(s.Comes)
 		}
 		if s.Held != "" {
-			text += ", held " + s.Held
+			text = p.fill("%s, held %s", text, p.says(s.Held))
 		}
 		if len(s.Ticks) > 0 {
-			text += ": " + strings.Join(s.Ticks, "; ")
+			text += ": " + p.each(s.Ticks, "; ", p.recipe)
 		}
 		if len(s.Marks) > 0 {
-			text += " – " + strings.Join(s.Marks, "; ")
+			text += " – " + p.each(s.Marks, "; ", p.says)
 		}
 		if n := len(s.Tries); n > 1 {
-			text += fmt.Sprintf(", %d tries: %s", n, strings.Join(s.Tries, "; then "))
+			text = p.fill("%s, %d tries: %s", text, n, p.each(s.Tries, p.says("; then "), p.says))
 		} else if n == 1 {
-			text += ", tried: " + s.Tries[0]
+			text = p.fill("%s, tried: %s", text, p.says(s.Tries[0]))
 		}
 		if s.Outside != "" {
 			c = stop
-			text += ". " + sentence(s.Outside) + " Because: " + s.Reason
+			text = p.fill("%s. %s Because: %s", text, p.says(sentence(s.Outside)), s.Reason)
 		}
 		if s.By != "" {
-			text += ". " + s.By + ", " + s.At.Format("2 Jan 2006 15:04")
+			text += ". " + s.By + ", " + p.says(s.At.Format("2 Jan 2006 15:04"))
 		}
 		if s.Released != "" {
-			text += ". Released by " + s.Released
+			text = p.fill("%s. Released by %s", text, s.Released)
 		}
 		if p.past(265) {
 			p.AddPage()
 		}
-		p.bullet(c, sentence(text))
+		p.said().bullet(c, sentence(text))
 	}
 }

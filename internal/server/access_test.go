@@ -22,6 +22,10 @@ const all = "fitter inspector engineer planner crib keeper administrator"
 var mayUse = map[string]string{
 	"PUT /api/session/pin":                      all,
 	"PUT /api/session/locale":                   all,
+	"PUT /api/session/unit":                     all,
+	"GET /api/terms/{language}":                 all,
+	"GET /api/site/glossary":                    "administrator",
+	"PUT /api/site/glossary":                    "administrator",
 	"GET /api/site":                             "administrator",
 	"POST /api/imports/look":                    "engineer planner",
 	"POST /api/imports":                         "engineer planner",

@@ -324,8 +324,12 @@ func (s *Server) PrintLabels(ctx context.Context, r contract.PrintLabelsRequestO
 	if err != nil {
 		return nil, err
 	}
+	to, err := s.reader(ctx)
+	if err != nil {
+		return nil, err
+	}
 	var b bytes.Buffer
-	err = report.Labels(&b, site.Name, s.reads(ctx), list)
+	err = report.Labels(&b, site.Name, to, list)
 	return file{name: "tools.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 

@@ -53,7 +53,7 @@ func (s *Server) GetSession(ctx context.Context, _ contract.GetSessionRequestObj
 func (s *Server) session(ctx context.Context, p store.Person) (contract.Session, error) {
 	site, err := s.app.Site(ctx)
 	return contract.Session{Person: personView(p), Site: siteView(site), Once: p.PinOnce, LeastPin: person.LeastPin(p.Roles),
-		Locale: contract.Locale(p.Locale), Now: time.Now()}, err
+		Locale: contract.Locale(p.Locale), TorqueUnit: p.TorqueUnit, Now: time.Now()}, err
 }
 
 // GetWall shows every joint.
@@ -65,7 +65,7 @@ func (s *Server) GetWall(ctx context.Context, _ contract.GetWallRequestObject) (
 // GetWords lists what the words of a sentence can be.
 func (s *Server) GetWords(ctx context.Context, _ contract.GetWordsRequestObject) (contract.GetWordsResponseObject, error) {
 	own, err := s.app.OwnFigures(ctx)
-	return contract.GetWords200JSONResponse(words(own)), err
+	return contract.GetWords200JSONResponse(sentenceWords(own)), err
 }
 
 // answered is what a joint is answered with.
@@ -184,12 +184,15 @@ func (s *Server) GetRecord(ctx context.Context, r contract.GetRecordRequestObjec
 	if err != nil {
 		return nil, err
 	}
+	to, err := s.reader(ctx)
+	if err != nil {
+		return nil, err
+	}
 	var b bytes.Buffer
 	f := file{name: report.FileName(rec) + "." + string(r.Format)}
 	switch r.Format {
 	case "pdf":
-		rec.Locale = s.reads(ctx)
-		f.kind, err = "application/pdf", report.PDF(&b, rec)
+		f.kind, err = "application/pdf", report.PDF(&b, rec.For(to))
 	case "csv":
 		f.kind, err = "text/csv; charset=utf-8", report.CSV(&b, rec)
 	default:
@@ -224,8 +227,12 @@ func (s *Server) PrintNumbers(ctx context.Context, r contract.PrintNumbersReques
 	if err != nil {
 		return nil, err
 	}
+	to, err := s.reader(ctx)
+	if err != nil {
+		return nil, err
+	}
 	var b bytes.Buffer
-	err = report.NumbersPDF(&b, j.Tag, j.Title, s.reads(ctx), list)
+	err = report.NumbersPDF(&b, j.Tag, j.Title, to, list)
 	return file{name: strings.ReplaceAll(j.Tag, "/", "-") + " numbers.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 

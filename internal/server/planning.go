@@ -95,8 +95,12 @@ func (s *Server) PackRecords(ctx context.Context, r contract.PackRecordsRequestO
 	if err != nil {
 		return nil, err
 	}
+	to, err := s.reader(ctx)
+	if err != nil {
+		return nil, err
+	}
 	var b bytes.Buffer
-	err = report.Pack(&b, site.Name, site.Outage, s.reads(ctx), list)
+	err = report.Pack(&b, site.Name, site.Outage, to, list)
 	s.app.Secure(ctx, app.Exported, who(ctx).ID, "", address(ctx), "signed records")
 	return file{name: "signed records.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
@@ -116,8 +120,12 @@ func (s *Server) PrintCards(ctx context.Context, r contract.PrintCardsRequestObj
 	if err != nil {
 		return nil, err
 	}
+	to, err := s.reader(ctx)
+	if err != nil {
+		return nil, err
+	}
 	var b bytes.Buffer
-	err = report.Cards(&b, site.Name, s.reads(ctx), int(r.Params.On), list)
+	err = report.Cards(&b, site.Name, to, int(r.Params.On), list)
 	return file{name: "cards.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 
@@ -131,8 +139,12 @@ func (s *Server) PrintKit(ctx context.Context, r contract.PrintKitRequestObject)
 	if err != nil {
 		return nil, err
 	}
+	to, err := s.reader(ctx)
+	if err != nil {
+		return nil, err
+	}
 	var b bytes.Buffer
-	err = report.KitPDF(&b, site.Name, s.reads(ctx), c)
+	err = report.KitPDF(&b, site.Name, to, c)
 	return file{name: strings.ReplaceAll(c.Tag, "/", "-") + " kit.pdf", kind: "application/pdf", body: b.Bytes()}, err
 }
 

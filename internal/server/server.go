@@ -17,6 +17,7 @@ import (
 
 	"dynacor/internal/app"
 	"dynacor/internal/contract"
+	"dynacor/internal/report"
 	"dynacor/internal/store"
 )
 
@@ -205,14 +206,23 @@ func who(ctx context.Context) app.Who {
 	return w
 }
 
-// reads is the locale of whoever asks: what is printed for them is in their language. Where it
-// cannot be told, it is as it was said.
-func (s *Server) reads(ctx context.Context) string {
-	p, err := s.app.Person(ctx, who(ctx).ID)
-	if err != nil {
-		return ""
+// pageLocale is the cookie by which a page says in which locale it is drawn.
+const pageLocale = "dynacor-locale"
+
+// reader is whom something is printed for.
+func (s *Server) reader(ctx context.Context) (report.Reader, error) {
+	return s.app.Reader(ctx, reads(ctx))
+}
+
+// reads is the locale that something is printed in: that of the page which asks, as print says
+// what the screen says; without a page, the one that whoever asks has chosen. Empty: as it was said.
+func reads(ctx context.Context) string {
+	if c, ok := ctx.(*gin.Context); ok {
+		if asked, err := c.Cookie(pageLocale); err == nil && contract.Locale(asked).Valid() {
+			return asked
+		}
 	}
-	return p.Locale
+	return who(ctx).Locale
 }
 
 type whoKey struct{}

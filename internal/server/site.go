@@ -10,6 +10,7 @@ import (
 	"dynacor/internal/contract"
 	"dynacor/internal/store"
 	"dynacor/internal/views"
+	"dynacor/internal/words"
 )
 
 // ChoosePin replaces one's own PIN.
@@ -20,6 +21,11 @@ func (s *Server) ChoosePin(ctx context.Context, r contract.ChoosePinRequestObjec
 // ChooseLocale keeps which language one reads.
 func (s *Server) ChooseLocale(ctx context.Context, r contract.ChooseLocaleRequestObject) (contract.ChooseLocaleResponseObject, error) {
 	return contract.ChooseLocale204Response{}, s.app.OwnLocale(ctx, who(ctx), string(r.Body.Locale))
+}
+
+// ChooseUnit keeps which unit one types torques in.
+func (s *Server) ChooseUnit(ctx context.Context, r contract.ChooseUnitRequestObject) (contract.ChooseUnitResponseObject, error) {
+	return contract.ChooseUnit204Response{}, s.app.OwnUnit(ctx, who(ctx), r.Body.TorqueUnit)
 }
 
 // GetSite shows the site to whoever keeps it.
@@ -35,6 +41,9 @@ func (s *Server) GetSite(ctx context.Context, _ contract.GetSiteRequestObject) (
 			})},
 		Outages: views.Each(r.Outages, func(o store.Outage) contract.SiteOutage {
 			return contract.SiteOutage{Outage: o.Name, Begins: contract.Date{Time: o.Begins}, Days: o.Days}
+		}),
+		Terms: views.Each(app.OverruledBy(r.Site.Glossary), func(t app.Overruled) contract.OwnTerm {
+			return contract.OwnTerm{Language: contract.Language(t.Language), Term: t.Term.Term, Is: t.Is, Own: t.Own}
 		}),
 		Roles: roleViews(person.Roles()), Areas: views.Each(r.Areas, areaView), People: views.Each(r.People, memberView),
 		Log: views.Each(r.Log, func(e store.Logged) contract.SiteEntry {
@@ -65,6 +74,29 @@ func (s *Server) ChangeSite(ctx context.Context, r contract.ChangeSiteRequestObj
 	return contract.ChangeSite204Response{}, s.app.ChangeSite(ctx, who(ctx), app.Setup{Site: r.Body.Name, Outage: r.Body.Outage,
 		Begins: r.Body.Begins.Time, Days: r.Body.Days, TorqueUnit: r.Body.TorqueUnit, SayWhy: r.Body.SayWhy,
 		Shifts: views.Each(r.Body.Shifts, func(x contract.SiteShift) store.Shift { return store.Shift{Name: x.Name, Begins: x.Begins} })})
+}
+
+// GetTerms says what the site says in words of its own.
+func (s *Server) GetTerms(ctx context.Context, r contract.GetTermsRequestObject) (contract.GetTermsResponseObject, error) {
+	own, err := s.app.Spoken(ctx, string(r.Language))
+	return contract.GetTerms200JSONResponse{Texts: own.Texts, Terms: views.Each(own.Terms, func(t words.Term) contract.Term {
+		return contract.Term{Term: t.Term, Is: t.Is, Own: t.Own}
+	})}, err
+}
+
+// GetGlossary writes the terms of the trade out.
+func (s *Server) GetGlossary(ctx context.Context, _ contract.GetGlossaryRequestObject) (contract.GetGlossaryResponseObject, error) {
+	b, err := s.app.Glossary(ctx)
+	return file{name: "glossary.csv", kind: "text/csv; charset=utf-8", body: b}, err
+}
+
+func (f file) VisitGetGlossaryResponse(w http.ResponseWriter) error {
+	return f.VisitGetRecordResponse(w)
+}
+
+// TakeGlossary takes the site's own words for its terms.
+func (s *Server) TakeGlossary(ctx context.Context, r contract.TakeGlossaryRequestObject) (contract.TakeGlossaryResponseObject, error) {
+	return contract.TakeGlossary204Response{}, s.app.TakeGlossary(ctx, who(ctx), []byte(r.Body.File))
 }
 
 // AddArea adds an area to the site.

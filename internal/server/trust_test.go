@@ -43,9 +43,9 @@ func (s *site) tampers(statements ...string) {
 // against is what an audit of these tests holds the database to.
 func against() store.Against { return store.Against{Keys: []seal.Public{key.Public()}} }
 
-func (c *client) record(tag, format string) []byte {
+func (c *client) record(tag, format string, headers ...string) []byte {
 	c.t.Helper()
-	a := c.do("GET", "/api/joints/"+c.joint(tag)+"/record/"+format, nil)
+	a := c.do("GET", "/api/joints/"+c.joint(tag)+"/record/"+format, nil, headers...)
 	require.Equal(c.t, http.StatusOK, a.status, a.body)
 	return []byte(a.body)
 }
@@ -82,10 +82,13 @@ func TestARecordIsVerifiedWithoutAServer(t *testing.T) {
 func TestARecordIsPrintedInTheLanguageOfItsReader(t *testing.T) {
 	c := open(t).as("edda")
 	english := c.record(signedJoint, "pdf")
+	require.Equal(t, english, c.record(signedJoint, "pdf", "Cookie", "dynacor-locale=tlh"), "of no page of ours")
+	page := c.record(signedJoint, "pdf", "Cookie", "dynacor-locale=pl-PL") // who never chose, at a browser that is Polish
+	require.NotEqual(t, english, page)
 	require.Equal(t, http.StatusNoContent, c.do("PUT", "/api/session/locale", given{"locale": "pl-PL"}).status)
 	require.Equal(t, "pl-PL", string(decode[contract.Session](t, c.do("GET", "/api/session", nil)).Locale))
 	polish := c.record(signedJoint, "pdf")
-	require.NotEqual(t, english, polish)
+	require.Equal(t, page, polish)
 	v, err := app.Verify(polish, key.Public())
 	require.NoError(t, err)
 	require.Empty(t, v.Faults)

@@ -11,9 +11,9 @@ import (
 	"dynacor/internal/views"
 )
 
-// words lists what the core knows, and the site of its own, for the menus of the
+// sentenceWords lists what the core knows, and the site of its own, for the menus of the
 // sentence.
-func words(own []app.OwnFigure) contract.Words {
+func sentenceWords(own []app.OwnFigure) contract.Words {
 	w := contract.Words{Grades: thread.Grades()}
 	for _, t := range thread.All() {
 		w.Threads = append(w.Threads, contract.ThreadWord{Name: t.Name, Series: string(t.Series)})

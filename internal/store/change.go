@@ -71,12 +71,12 @@ func NewSite(v Site) Step {
 	}
 }
 
-// ChangedSite gives the site another name or outage.
+// ChangedSite gives the site another name or outage, or other words.
 func ChangedSite(v Site) Step {
 	return func(ctx context.Context, tx pgx.Tx) error {
 		_, err := tx.Exec(ctx, `update sites set name = $1, outage = $2, begins = $3, days = $4, torque_unit = coalesce(nullif($5, ''), $8),
-			say_why = $6, shifts = coalesce($7, '[]'::jsonb)`, v.Name, v.Outage, v.Begins, v.Days, v.TorqueUnit, v.SayWhy, v.Shifts,
-			usualUnit)
+			say_why = $6, shifts = coalesce($7, '[]'::jsonb), glossary = coalesce($9, '{}'::jsonb)`, v.Name, v.Outage, v.Begins, v.Days,
+			v.TorqueUnit, v.SayWhy, v.Shifts, usualUnit, v.Glossary)
 		if err == nil {
 			err = v.holds(ctx, tx)
 		}

@@ -48,6 +48,8 @@ type (
 		TorqueUnit string  `json:"torqueUnit,omitzero"` // empty: N·m
 		SayWhy     bool    `json:"sayWhy,omitzero"`
 		Shifts     []Shift `json:"shifts,omitempty"`
+
+		Glossary Glossary `json:"glossary,omitempty"`
 	}
 	areaFact struct {
 		Name string `json:"name"`
@@ -96,7 +98,7 @@ type (
 const usualUnit = "N·m"
 
 func factOfSite(v Site) any {
-	f := siteFact{v.Name, v.Outage, v.Begins.Format(time.DateOnly), v.Days, v.TorqueUnit, v.SayWhy, v.Shifts}
+	f := siteFact{v.Name, v.Outage, v.Begins.Format(time.DateOnly), v.Days, v.TorqueUnit, v.SayWhy, v.Shifts, v.Glossary}
 	if f.TorqueUnit == usualUnit {
 		f.TorqueUnit = ""
 	}

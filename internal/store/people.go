@@ -20,6 +20,8 @@ type Person struct {
 	PinOnce  bool   // it is to be replaced when it is first used
 	Locale   string // that they read, as "de-AT"; empty: nobody has said
 
+	TorqueUnit string // that they type torques in; empty: the site's
+
 	Qualifications []string          // what a step of a recipe may ask for, beside a role; those that hold today, where they are not listed
 	QualifiedUntil map[string]string // last day by qualification, as 2026-11-25; left out: no end
 }
@@ -28,7 +30,7 @@ type Person struct {
 const holding = `array(select q from unnest(qualifications) q
 	where coalesce((qualified_until->>q)::date, 'infinity'::date) >= current_date)`
 
-const personColumns = "id, login, name, initials, pin_hash, roles, active, pin_once, locale, qualified_until, "
+const personColumns = "id, login, name, initials, pin_hash, roles, active, pin_once, locale, torque_unit, qualified_until, "
 
 // PersonByLogin returns the active person with that login.
 func (s *Store) PersonByLogin(ctx context.Context, login string) (Person, error) {
@@ -127,5 +129,11 @@ func (s *Store) RightPin(ctx context.Context, t PinTry) error {
 // SetLocale keeps which language somebody reads.
 func (s *Store) SetLocale(ctx context.Context, person uuid.UUID, locale string) error {
 	_, err := s.pool.Exec(ctx, "update people set locale = $2 where id = $1", person, locale)
+	return err
+}
+
+// SetTorqueUnit keeps which unit somebody types torques in.
+func (s *Store) SetTorqueUnit(ctx context.Context, person uuid.UUID, unit string) error {
+	_, err := s.pool.Exec(ctx, "update people set torque_unit = $2 where id = $1", person, unit)
 	return err
 }

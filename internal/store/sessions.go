@@ -20,6 +20,7 @@ type Session struct {
 	Roles          []string // as they were found; not kept
 	Qualifications []string
 	Once           bool   // their PIN is to be replaced first
+	Locale         string // that they read
 	Fact           []byte // of who they are and may do
 }
 
@@ -38,9 +39,9 @@ func hashed(token string) string {
 // ErrNotFound where it is unknown or over, or its person was switched off.
 func (s *Store) Session(ctx context.Context, token string) (Session, error) {
 	var x Session
-	err := s.pool.QueryRow(ctx, `select person, expiry, roles, `+holding+`, pin_once, fact
+	err := s.pool.QueryRow(ctx, `select person, expiry, roles, `+holding+`, pin_once, locale, fact
 		from sessions join people on people.id = person where token = $1 and expiry > now() and active`, hashed(token)).
-		Scan(&x.Person, &x.Expiry, &x.Roles, &x.Qualifications, &x.Once, &x.Fact)
+		Scan(&x.Person, &x.Expiry, &x.Roles, &x.Qualifications, &x.Once, &x.Locale, &x.Fact)
 	if errors.Is(err, pgx.ErrNoRows) {
 		s.seen.Remove(token)
 		return Session{}, ErrNotFound

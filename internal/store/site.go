@@ -17,7 +17,12 @@ type Site struct {
 	TorqueUnit string // that torques are typed in, where nothing else is said
 	SayWhy     bool   // a word goes with every signature
 	Shifts     []Shift
+	Glossary   Glossary
 }
+
+// Glossary is what a site says instead of the program's terms: by term, then by language, form by
+// form.
+type Glossary map[string]map[string][]string
 
 // Shift is a part of the day, until the next one begins.
 type Shift struct {
@@ -25,7 +30,7 @@ type Shift struct {
 	Begins string `json:"begins"` // 06:00
 }
 
-const siteColumns = "name, outage, begins, days, torque_unit, say_why, shifts"
+const siteColumns = "name, outage, begins, days, torque_unit, say_why, shifts, glossary"
 
 // Area is a part of the site.
 type Area struct {

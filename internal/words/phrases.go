@@ -28,7 +28,7 @@ var catalogues embed.FS
 
 const (
 	number = `([-+−]?\d(?:[\d.,]*\d)?)`
-	units  = `N·m|cN·m|kN|°C|mm/m|bar/min|MPa|mm|µm|m|bar|psi|ft·lbf|in·lbf|ft·lb|in·lb|kgf·m|%|°|kg|g|l|min|h|s|K|N|GB|MB|kB`
+	units  = `N·m|cN·m|kN|°C|mm/m|bar/min|MPa|mm|km|µm|m|bar|psi|ft·lbf|in·lbf|ft·lb|in·lb|kgf·m|%|°|kg|g|l|min|h|s|K|N|GB|MB|kB`
 	months = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec"
 
 	// A pattern with less of its own letters would match sentences that it does not mean; one
@@ -44,7 +44,7 @@ var (
 	amount  = regexp.MustCompile(`(\d)\.(\d+)( (?:` + units + `)(?:\PL|$))`)
 	united  = regexp.MustCompile(`(?:\d |^)(?:` + units + `)(\PL|$)`)
 	date    = regexp.MustCompile(`\b(\d{1,2}) (` + strings.ReplaceAll(months, " ", "|") + `)\b`)
-	counted = regexp.MustCompile(`(?s)^(\d+ × )?(.*?\pL)( ` + number + `(?: ?(?:` + units + `))?)?$`) // 2 × nuts; disc screw 6; charge 1.5 bar
+	counted = regexp.MustCompile(`(?s)^(\d+ × )?(.*?\pL)( ` + number + `(?:, ` + number + `)*(?: ?(?:` + units + `))?)?$`) // 2 × nuts; gap 1.5, 2 mm
 	ranged  = regexp.MustCompile(`(\d)\.(\d+)( (?:to|and) ` + number + ` (?:` + units + `)(?:\PL|$))`)
 	bare    = regexp.MustCompile(`^` + number + `$`) // in a list: 0.1, 0.2, 0.3 mm
 	across  = regexp.MustCompile(`(?s)^[,;:]|[,;:]$|[.;:] `)
@@ -156,13 +156,31 @@ func patternOf(key, says string) pattern {
 
 // Say returns text in the language of p; what its catalogue lacks stays as it is.
 func (p *Phrases) Say(text string) string {
+	says, _ := p.Said(text)
+	return says
+}
+
+// Said returns text in the language of p, and whether all of it is: what its catalogue lacks
+// stays English.
+func (p *Phrases) Said(text string) (says string, whole bool) {
 	if p == nil || text == "" {
-		return text
+		return text, true
 	}
-	if says, ok := (&asked{Phrases: p, heard: map[string]answer{}}).find(text, 0); ok {
-		return says
+	if says, known := (&asked{Phrases: p, heard: map[string]answer{}}).find(text, 0); known != unknown {
+		return says, known == whollyKnown
 	}
-	return p.amounts(text)
+	return p.amounts(text), isName(text)
+}
+
+// Sentence returns a sentence as it stands in the catalogue, with its holes; as it is where the
+// catalogue has none.
+func (p *Phrases) Sentence(key string) string {
+	if p != nil {
+		if says, ok := p.exact(key); ok {
+			return says
+		}
+	}
+	return key
 }
 
 // asked is one text that is said: what its parts are called is looked up once.
@@ -171,87 +189,148 @@ type asked struct {
 	heard map[string]answer
 }
 
-type answer struct {
-	says string
-	ok   bool
+// known is how much of a text the catalogue has.
+type known int
+
+const (
+	unknown known = iota
+	partlyKnown
+	whollyKnown
+)
+
+// with is what is known of two pieces together; a name need not be.
+func (k known) with(other known, text string) known {
+	if other == unknown && isName(text) {
+		return k
+	}
+	return min(k, max(other, partlyKnown))
 }
 
-// find returns what text is called, and whether the catalogue knows it.
-func (p *asked) find(text string, depth int) (string, bool) {
+type answer struct {
+	says  string
+	known known
+}
+
+// find returns what text is called, and how much of it the catalogue knows.
+func (p *asked) find(text string, depth int) (string, known) {
 	if depth > deepest || text == "" {
-		return "", false
+		return "", unknown
 	}
 	if a, ok := p.heard[text]; ok {
-		return a.says, a.ok
+		return a.says, a.known
 	}
-	says, ok := p.look(text, depth)
-	p.heard[text] = answer{says, ok}
-	return says, ok
+	says, known := p.look(text, depth)
+	p.heard[text] = answer{says, known}
+	return says, known
 }
 
-func (p *asked) look(text string, depth int) (string, bool) {
+func (p *asked) look(text string, depth int) (string, known) {
 	if says, ok := p.exact(text); ok {
-		return says, true
+		return says, whollyKnown
 	}
-	if says, ok := p.filled(text, depth); ok {
-		return says, true
+	if says, known := p.filled(text, depth); known != unknown {
+		return says, known
 	}
 	if small := withFirst(text, unicode.ToLower); small != text {
-		if says, ok := p.filled(small, depth); ok {
-			return withFirst(says, unicode.ToUpper), true
+		if says, known := p.filled(small, depth); known != unknown {
+			return withFirst(says, unicode.ToUpper), known
 		}
-	} else if says, ok := p.filled(withFirst(text, unicode.ToUpper), depth); ok {
-		return says, true
+	} else if says, known := p.filled(withFirst(text, unicode.ToUpper), depth); known != unknown {
+		return says, known
 	}
 	if m := stops.FindStringSubmatch(text); m != nil {
-		if says, ok := p.find(m[1], depth+1); ok {
-			return says + m[2], true
+		if says, known := p.find(m[1], depth+1); known != unknown {
+			return says + m[2], known
 		}
+	} else if says, known := p.stopped(text, depth); known != unknown {
+		return says, known
+	}
+	if says, known := p.headed(text, depth); known != unknown {
+		return says, known
 	}
 	for _, by := range clauses {
-		if says, ok := p.each(text, by, by, true, depth); ok {
-			return says, true
-		}
-	}
-	for _, by := range parts {
-		if says, ok := p.each(text, by, cmp.Or(p.craft[by], by), false, depth); ok {
-			return says, true
+		if says, known := p.each(text, by, by, true, depth); known != unknown {
+			return says, known
 		}
 	}
 	if m := counted.FindStringSubmatch(text); m != nil && m[1]+m[3] != "" {
-		if says, ok := p.find(m[2], depth+1); ok {
-			return m[1] + says + strings.Replace(m[3], ".", p.mark, 1), true
+		if says, known := p.find(m[2], depth+1); known != unknown {
+			return m[1] + says + strings.ReplaceAll(m[3], ".", p.mark), known
 		}
 	}
-	return "", false
+	for _, by := range parts {
+		if says, known := p.each(text, by, cmp.Or(p.craft[by], by), false, depth); known != unknown {
+			return says, known
+		}
+	}
+	return "", unknown
+}
+
+// headed says a sentence of the catalogue, whatever clauses it has, with what it is of before it:
+// layer 1, a part.
+func (p *asked) headed(text string, depth int) (string, known) {
+	head, rest, ok := strings.Cut(text, ": ")
+	if !ok {
+		return "", unknown
+	}
+	says, ok := p.exact(rest)
+	if !ok {
+		if says, ok = p.exact(rest + "."); ok {
+			says = strings.TrimSuffix(says, ".")
+		}
+	}
+	if !ok || !strings.ContainsAny(rest, ";:.") {
+		return "", unknown
+	}
+	of, known := p.find(head, depth+1)
+	if known == unknown {
+		of = p.amounts(head)
+	}
+	return of + ": " + says, whollyKnown.with(known, head)
+}
+
+// stopped says a text that the catalogue has with a full stop.
+func (p *asked) stopped(text string, depth int) (string, known) {
+	says, ok := p.exact(text + ".")
+	known := whollyKnown
+	if !ok {
+		says, known = p.filled(text+".", depth)
+	}
+	if says, cut := strings.CutSuffix(says, "."); cut {
+		return says, known
+	}
+	return "", unknown
 }
 
 // each says the pieces of a text that by parts; where it is not loose, all of them or none.
-func (p *asked) each(text, by, with string, loose bool, depth int) (string, bool) {
+func (p *asked) each(text, by, with string, loose bool, depth int) (string, known) {
 	pieces := strings.Split(text, by)
 	if len(pieces) < 2 {
-		return "", false
+		return "", unknown
 	}
 	last := len(pieces) - 1
 	isNumber := func(s string) bool { return bare.MatchString(s) }
 	numbers := by == ", " && listed.MatchString(pieces[last]) && len(slices.DeleteFunc(slices.Clone(pieces[1:last]), isNumber)) == 0
-	known := numbers && isNumber(pieces[0])
+	any, all := numbers && isNumber(pieces[0]), whollyKnown
 	for i, piece := range pieces {
 		if numbers && i < last && isNumber(piece) {
 			pieces[i] = strings.Replace(piece, ".", p.mark, 1)
 			continue
 		}
-		says, ok := p.find(piece, depth+1)
-		known = known || ok
-		if !ok {
+		says, known := p.find(piece, depth+1)
+		any, all = any || known != unknown, all.with(known, piece)
+		if known == unknown {
 			if !loose && !isName(piece) {
-				return "", false
+				return "", unknown
 			}
 			says = p.amounts(piece)
 		}
 		pieces[i] = says
 	}
-	return strings.Join(pieces, with), known
+	if !any {
+		return "", unknown
+	}
+	return strings.Join(pieces, with), all
 }
 
 func (p *Phrases) exact(text string) (string, bool) {
@@ -261,24 +340,27 @@ func (p *Phrases) exact(text string) (string, bool) {
 	if says, ok := p.craft[withFirst(text, unicode.ToLower)]; ok {
 		return withFirst(says, unicode.ToUpper), true
 	}
-	says, ok := p.craft[withFirst(text, unicode.ToUpper)]
-	return says, ok
+	if says, ok := p.craft[withFirst(text, unicode.ToUpper)]; ok {
+		return says, true
+	}
+	says, ok := p.craft[" "+text] // that follows another
+	return strings.TrimPrefix(says, " "), ok
 }
 
 // filled says a text that is a sentence with holes.
-func (p *asked) filled(text string, depth int) (string, bool) {
+func (p *asked) filled(text string, depth int) (string, known) {
 	for i := range p.patterns {
 		x := &p.patterns[i]
 		if !strings.Contains(text, x.needle) {
 			continue
 		}
 		if m := x.match().FindStringSubmatch(text); m != nil {
-			if says, ok := p.fill(x, m, depth); ok {
-				return says, true
+			if says, known := p.fill(x, m, depth); known != unknown {
+				return says, known
 			}
 		}
 	}
-	return "", false
+	return "", unknown
 }
 
 // withFirst is a text whose first letter is another.
@@ -287,27 +369,27 @@ func withFirst(text string, as func(rune) rune) string {
 	return string(as(r)) + text[n:]
 }
 
-func (p *asked) fill(x *pattern, m []string, depth int) (string, bool) {
-	by := make(map[string]string, len(x.holes))
+func (p *asked) fill(x *pattern, m []string, depth int) (string, known) {
+	by, all := make(map[string]string, len(x.holes)), whollyKnown
 	for i, h := range x.holes {
 		text := m[i+1]
 		if h[1] == '#' {
 			by[h] = strings.Replace(text, ".", p.mark, 1)
 			continue
 		}
-		if x.own < firm && across.MatchString(text) {
-			return "", false // it would say pieces of two clauses as one
+		if _, whole := p.exact(text); !whole && x.own < firm && across.MatchString(text) {
+			return "", unknown // it would say pieces of two clauses as one
 		}
-		says, ok := p.find(text, depth+1)
-		if !ok {
+		says, known := p.find(text, depth+1)
+		if known == unknown {
 			if x.own < firm && !isName(text) {
-				return "", false
+				return "", unknown
 			}
 			says = p.amounts(text)
 		}
-		by[h] = says
+		by[h], all = says, all.with(known, text)
 	}
-	return hole.ReplaceAllStringFunc(x.says, func(h string) string { return by[h] }), true
+	return hole.ReplaceAllStringFunc(x.says, func(h string) string { return by[h] }), all
 }
 
 // amounts writes the decimal marks and the months of what is no sentence of the catalogue.

@@ -22,7 +22,7 @@ import (
 
 // What people read is written in these. What only a simulation says is not on any screen yet.
 var told = []string{"core", "internal/app", "internal/judge", "internal/views", "internal/report", "internal/server", "internal/recipes",
-	"internal/form", "internal/sheets"}
+	"internal/form", "internal/sheets", "internal/words"}
 
 var silent = []string{"core/elastic"}
 

@@ -7,6 +7,7 @@ import { contrast, leftHand, signals, useChoice } from "../app/hand";
 import { device } from "../app/heard";
 import { SCARCE, useRoom } from "../app/room";
 import { Language } from "../app/Language";
+import { TorqueUnit } from "../app/TorqueUnit";
 import { InBar } from "../app/Shell";
 import { signal } from "../app/signal";
 import { Glyph } from "../drawing/Glyph";
@@ -191,6 +192,7 @@ export function Device() {
       </Panel>
       <Panel>
         <Language />
+        <TorqueUnit />
       </Panel>
       <Hand />
     </main>

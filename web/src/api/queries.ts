@@ -25,6 +25,12 @@ export function useSession() {
   return useQuery(sessionQuery).data ?? undefined;
 }
 
+/** The unit that whoever is signed in types torques in. */
+export function useTorqueUnit() {
+  const session = useSession();
+  return session?.torqueUnit || session?.site.torqueUnit || "N·m";
+}
+
 /** Whether whoever is signed in has one of the roles. */
 export function useMay(...roles: Role[]) {
   return useSession()?.person.roles.some((r) => roles.includes(r)) ?? false;

@@ -54,6 +54,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/unit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Keeps which unit one types torques in, and reads them in beside the plan's, on every device. */
+        put: operations["chooseUnit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/site": {
         parameters: {
             query?: never;
@@ -193,6 +210,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/site/glossary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getGlossary"];
+        /** @description Takes what the site says instead of the program's terms; what the file does not overrule is said as it ships. */
+        put: operations["takeGlossary"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/site/security": {
         parameters: {
             query?: never;
@@ -249,6 +283,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getWords"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/terms/{language}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getTerms"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1327,6 +1377,8 @@ export interface components {
             /** @description how many signs theirs must have */
             leastPin: number;
             locale?: components["schemas"]["Locale"];
+            /** @description that they type torques in; left out: the site's */
+            torqueUnit?: string;
         };
         /** @enum {string} */
         Locale: "en-GB" | "en-IE" | "en-US" | "en-CA" | "de-DE" | "de-AT" | "de-CH" | "es-ES" | "es-MX" | "pl-PL";
@@ -1394,6 +1446,8 @@ export interface components {
             words: string;
         };
         SiteRoom: {
+            /** @description that the site says its own way */
+            terms: components["schemas"]["OwnTerm"][];
             site: components["schemas"]["SiteWords"];
             /** @description the newest first; one of them is the site's now */
             outages: components["schemas"]["SiteOutage"][];
@@ -1401,6 +1455,32 @@ export interface components {
             areas: components["schemas"]["SiteArea"][];
             people: components["schemas"]["SitePerson"][];
             log: components["schemas"]["SiteEntry"][];
+        };
+        /**
+         * @description that there are catalogues of beside English
+         * @enum {string}
+         */
+        Language: "de" | "es" | "pl";
+        Term: {
+            /** @description in English */
+            term: string;
+            /** @description the forms of its word in our sentences; one that ends with - begins other words, one that begins with it ends them */
+            is: string[];
+            /** @description what the site says instead, form by form; one alone for all of them */
+            own: string[];
+        };
+        OwnTerm: {
+            language: components["schemas"]["Language"];
+            term: string;
+            is: string[];
+            own: string[];
+        };
+        Spoken: {
+            terms: components["schemas"]["Term"][];
+            /** @description what recipes say, by the English; values are numbered holes */
+            texts: {
+                [key: string]: string;
+            };
         };
         SiteOutage: {
             outage: string;
@@ -4193,6 +4273,32 @@ export interface operations {
             default: components["responses"]["ProblemAnswer"];
         };
     };
+    chooseUnit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description empty: the site's */
+                    torqueUnit: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is kept. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
     getSite: {
         parameters: {
             query?: never;
@@ -4384,6 +4490,53 @@ export interface operations {
             default: components["responses"]["ProblemAnswer"];
         };
     };
+    getGlossary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The terms of the trade in each language, as the site has them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    takeGlossary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description CSV: term, then a column for each language */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description It is said from now on. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
     getSecurityLog: {
         parameters: {
             query?: {
@@ -4466,6 +4619,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Words"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getTerms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                language: components["schemas"]["Language"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the site and its recipes say in words of their own in that language. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spoken"];
                 };
             };
             default: components["responses"]["ProblemAnswer"];

@@ -18,6 +18,7 @@ import { keepHeard } from "./heard";
 import { release } from "./release";
 import { Shell } from "./Shell";
 import { SignIn } from "./SignIn";
+import { useOwnWords } from "./ownWords";
 import { change, locale, LONG } from "../words/locale";
 import { theme } from "./theme";
 
@@ -132,6 +133,7 @@ function SignedIn() {
   useEffect(() => {
     if (reads && locale !== LONG) change(reads);
   }, [reads]);
+  const ownWords = useOwnWords(signedIn === true);
   useEffect(() => {
     if (signedIn !== undefined) void jointPage(); // it is where everybody goes next
   }, [signedIn]);
@@ -165,7 +167,7 @@ function SignedIn() {
       <AlongContext value={along}>
         <PocketContext value={pocket}>
           <LockContext value={lock}>
-            <RouterProvider router={router} />
+            <RouterProvider router={router} key={ownWords} />
           </LockContext>
         </PocketContext>
       </AlongContext>

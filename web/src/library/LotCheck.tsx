@@ -3,7 +3,7 @@ import { useDebouncedValue } from "@mantine/hooks";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { http, take } from "../api/client";
-import { useFreshOwn, useMay, useOwn } from "../api/queries";
+import { useFreshOwn, useMay, useOwn, useTorqueUnit } from "../api/queries";
 import type { Own } from "../api/types";
 import { Dialog } from "../ui/Form";
 import { readNumber } from "../ui/format";
@@ -43,7 +43,8 @@ function CheckDialog({ lubricant: l, onClose }: { lubricant: Lubricant; onClose:
   const fresh = useFreshOwn();
   const [rows, setRows] = useState(() => Array.from({ length: BOLTS }, () => ({ torque: "", load: "" })));
   const unit = l.given.trial?.readings[0];
-  const torqueUnit = unit?.torque.unit ?? "N·m";
+  const own = useTorqueUnit();
+  const torqueUnit = unit?.torque.unit ?? own;
   const loadUnit = unit?.load.unit ?? "kN";
   const typed = rows.filter((r) => r.torque.trim() !== "" || r.load.trim() !== "");
   const readings = typed.flatMap((r) => {

@@ -3,7 +3,7 @@ import { useDebouncedValue, useInputState } from "@mantine/hooks";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { http, take } from "../api/client";
-import { useFreshOwn, useWords } from "../api/queries";
+import { useFreshOwn, useTorqueUnit, useWords } from "../api/queries";
 import { Dialog } from "../ui/Form";
 import { readNumber } from "../ui/format";
 import { Refusal } from "../ui/Refusal";
@@ -105,7 +105,7 @@ export function LubricantDialog({ onClose, onKept }: LubricantProps) {
           {(["low", "nominal", "high"] as const).map((which) => (
             <TextInput
               key={which}
-              label={`K, ${which}`}
+              label={{ low: tr("K, low"), nominal: tr("K, nominal"), high: tr("K, high") }[which]}
               name={which}
               inputMode="decimal"
               value={ks[which]}
@@ -123,7 +123,7 @@ export function LubricantDialog({ onClose, onKept }: LubricantProps) {
 /** The readings as they are typed, and what they come to. */
 function useTrial() {
   const [thread, setThread] = useState("M20");
-  const [torqueUnit, setTorqueUnit] = useState("N·m");
+  const [torqueUnit, setTorqueUnit] = useState(useTorqueUnit());
   const [loadUnit, setLoadUnit] = useState("kN");
   const [rows, setRows] = useState(SIX);
   // The answer numbers its readings as these rows are numbered, so a row is read only when all before it are.

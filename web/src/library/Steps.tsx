@@ -5,6 +5,7 @@ import { CautionSign } from "../ui/CautionSign";
 import { Why } from "../ui/Why";
 import { Only } from "./Only";
 import classes from "./library.module.css";
+import { Told } from "../ui/Told";
 import { told, tr } from "../words/words";
 
 /** The steps of a recipe at one station, in order. */
@@ -30,11 +31,11 @@ export function StepWords({ step: s }: { step: Recipe["stations"][number]["steps
   return (
     <Stack gap={4}>
       <p>
-        {told(s.text)}
+        <Told text={s.text} />
         <Only when={s.when} />
         {s.must && <span className={classes.only}>{tr("must")}</span>}
         {s.free && <span className={classes.only}>{tr("in any order")}</span>}
-        {s.why && <Why text={told(s.why)} />}
+        {s.why && <Why text={s.why} />}
       </p>
       {s.limit && (
         <Text c="plan" fw={700}>
@@ -45,7 +46,9 @@ export function StepWords({ step: s }: { step: Recipe["stations"][number]["steps
       {s.items.length > 0 && (
         <ol className={classes.items}>
           {s.items.map((i) => (
-            <li key={i}>{told(i)}</li>
+            <li key={i}>
+              <Told text={i} />
+            </li>
           ))}
         </ol>
       )}

@@ -7,6 +7,7 @@ import { day } from "../ui/format";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import { Areas, Outage, Rules } from "./Place";
+import { Glossary } from "./Glossary";
 import { Log } from "./Log";
 import { OncePin, PersonDialog } from "./PersonDialog";
 import { Security } from "./Security";
@@ -68,6 +69,7 @@ export function Site() {
         <Outage site={s.site} outages={s.outages} />
         <Areas areas={s.areas} />
         <Rules site={s.site} />
+        <Glossary terms={s.terms} />
         <Panel title={tr("What was changed")} aside={tr("it only grows")}>
           <Log entries={s.log} />
         </Panel>

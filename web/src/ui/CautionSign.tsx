@@ -1,7 +1,8 @@
 import type { Caution } from "../api/types";
 import { Why } from "./Why";
 import classes from "./ui.module.css";
-import { told, tr } from "../words/words";
+import { Told } from "./Told";
+import { tr } from "../words/words";
 
 const words: Record<Caution["kind"], string> = {
   danger: tr("Danger"),
@@ -27,8 +28,10 @@ export function CautionSign({ caution: c, small = false }: { caution: Caution; s
       </svg>
       <span>
         <b>{words[c.kind]}</b>
-        <span>{told(c.text)}</span>
-        {c.why && !small && <Why text={told(c.why)} />}
+        <span>
+          <Told text={c.text} />
+        </span>
+        {c.why && !small && <Why text={c.why} />}
       </span>
     </div>
   );

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import classes from "./ui.module.css";
+import { Told } from "./Told";
 import { tr } from "../words/words";
 
 /** The reason for a limit or a caution, opened where it stands. */
@@ -11,7 +12,11 @@ export function Why({ text }: { text: string }) {
       <button type="button" className={`link ${classes.why}`} aria-expanded={open} onClick={() => setOpen(!open)}>
         {tr("why?")}
       </button>
-      {open && <span className={classes.because}>{text}</span>}
+      {open && (
+        <span className={classes.because}>
+          <Told text={text} />
+        </span>
+      )}
     </>
   );
 }

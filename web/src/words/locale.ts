@@ -1,4 +1,4 @@
-import type { Session } from "../api/types";
+import type { Language, Session } from "../api/types";
 
 /** What a person reads: a language, and how numbers, dates and paper go where they work. */
 export interface Locale {
@@ -31,6 +31,9 @@ const known = (id: string | null | undefined) => id === LONG || LOCALES.some((l)
 
 /** The language of a locale, "de". */
 export const languageOf = (id: string) => (id === LONG ? LONG : (id.split("-")[0] ?? "en"));
+
+/** Whether a language is one that English is translated into. */
+export const spoken = (language: string): language is Language => LOCALES.some((l) => languageOf(l.id) === language) && language !== "en";
 
 /** The locale that fits best of those that somebody asks for, in their order. */
 export function fitting(asked: readonly string[]): string {

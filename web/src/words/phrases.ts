@@ -23,7 +23,7 @@ const LEAST = 2;
 /** A pattern with as much of its own is meant, whatever stands in its holes. */
 const FIRM = 16;
 
-const UNIT = "N·m|cN·m|kN|°C|mm/m|bar/min|MPa|mm|µm|m|bar|psi|ft·lbf|in·lbf|ft·lb|in·lb|kgf·m|%|°|kg|g|l|min|h|s|K|N|GB|MB|kB";
+const UNIT = "N·m|cN·m|kN|°C|mm/m|bar/min|MPa|mm|km|µm|m|bar|psi|ft·lbf|in·lbf|ft·lb|in·lb|kgf·m|%|°|kg|g|l|min|h|s|K|N|GB|MB|kB";
 
 /** A number with its unit in a sentence: its decimal point is the one of its locale. Classes like 10.9 have none. */
 const AMOUNT = new RegExp(`(\\d)\\.(\\d+)(?= (?:${UNIT})(?![\\p{L}]))`, "gu");
@@ -31,8 +31,8 @@ const AMOUNT = new RegExp(`(\\d)\\.(\\d+)(?= (?:${UNIT})(?![\\p{L}]))`, "gu");
 const RANGED = new RegExp(`(\\d)\\.(\\d+)(?= (?:to|and) ${NUMBER} (?:${UNIT})(?![\\p{L}]))`, "gu");
 const UNITS = new RegExp(`(?:\\d |^)(?:${UNIT})(?![\\p{L}])`, "gu");
 
-/** So many of a thing, one by its number, or what was read: "2 × top nuts", "disc screw 6", "charge 1.5 bar". */
-const COUNTED = new RegExp(`^(\\d+ × )?(.*?\\p{L})( ${NUMBER}(?: ?(?:${UNIT}))?)?$`, "su");
+/** So many of a thing, one by its number, or what was read: "2 × top nuts", "disc screw 6", "gap 1.5, 2 mm". */
+const COUNTED = new RegExp(`^(\\d+ × )?(.*?\\p{L})( ${NUMBER}(?:, ${NUMBER})*(?: ?(?:${UNIT}))?)?$`, "su");
 
 /** Readings, one after the other: "0.1, 0.2, 0.3 mm". */
 const BARE = new RegExp(`^${NUMBER}$`, "u");
@@ -50,6 +50,15 @@ const lower = (s: string) => s.charAt(0).toLowerCase() + s.slice(1);
 /** Names, tags and numbers: nothing that a language would say otherwise. */
 const isName = (text: string) => !/(^|[\s(])\p{Ll}{2,}/u.test(text.replace(UNITS, "0"));
 
+/** A text in a language, and whether all of it is: what a catalogue lacks stays English. */
+export interface Said {
+  says: string;
+  whole: boolean;
+}
+
+/** What several pieces are together; a name need not be known. */
+const wholly = (said: (Said | undefined)[], pieces: string[]) => said.every((s, i) => (s ? s.whole : isName(pieces[i]!)));
+
 /**
  * Says in one language what the core and the recipes say in English. What is stored and signed stays as it was said: this is for
  * the eye, and what the catalogue does not have stays English. Numbers are carried over as they are, but for their decimal mark.
@@ -57,9 +66,9 @@ const isName = (text: string) => !/(^|[\s(])\p{Ll}{2,}/u.test(text.replace(UNITS
  */
 export class Phrases {
   private readonly patterns: Pattern[];
-  private readonly known = new Map<string, string>();
+  private readonly known = new Map<string, Said>();
   /** What the parts of the text that is said are called: each is looked up once. */
-  private readonly heard = new Map<string, string | undefined>();
+  private readonly heard = new Map<string, Said | undefined>();
   private readonly mark: string;
   private readonly months: string[];
 
@@ -77,64 +86,83 @@ export class Phrases {
   }
 
   say(text: string): string {
+    return this.said(text).says;
+  }
+
+  said(text: string): Said {
     const known = this.known.get(text);
     if (known !== undefined) return known;
     this.heard.clear();
-    const says = this.find(text, 0) ?? this.amounts(text);
+    const said = this.find(text, 0) ?? { says: this.amounts(text), whole: isName(text) };
     if (this.known.size > 5000) this.known.clear();
-    this.known.set(text, says);
-    return says;
+    this.known.set(text, said);
+    return said;
   }
 
-  /** Whether the catalogue has a text. */
-  has(text: string): boolean {
-    this.heard.clear();
-    return this.find(text, 0) !== undefined || isName(text);
-  }
-
-  private find(text: string, depth: number): string | undefined {
+  private find(text: string, depth: number): Said | undefined {
     if (depth > 6 || text === "") return undefined;
     if (this.heard.has(text)) return this.heard.get(text);
-    const says = this.look(text, depth);
-    this.heard.set(text, says);
-    return says;
+    const said = this.look(text, depth);
+    this.heard.set(text, said);
+    return said;
   }
 
-  private look(text: string, depth: number): string | undefined {
+  private look(text: string, depth: number): Said | undefined {
     const exact = this.exact(text);
-    if (exact !== undefined) return exact;
+    if (exact !== undefined) return { says: exact, whole: true };
     const filled = this.filled(text, depth);
     if (filled !== undefined) return filled;
     const small = lower(text);
     const other = this.filled(small === text ? upper(text) : small, depth);
-    if (other !== undefined) return small === text ? other : upper(other);
+    if (other !== undefined) return small === text ? other : { ...other, says: upper(other.says) };
     const end = /^(.+?)([.:!?]+)$/su.exec(text);
     if (end) {
-      const says = this.find(end[1]!, depth + 1);
-      if (says !== undefined) return says + end[2];
+      const said = this.find(end[1]!, depth + 1);
+      if (said !== undefined) return { ...said, says: said.says + end[2] };
+    } else {
+      const stopped = this.exact(text + ".") ?? this.filled(text + ".", depth);
+      const said = typeof stopped === "string" ? { says: stopped, whole: true } : stopped;
+      if (said?.says.endsWith(".")) return { ...said, says: said.says.slice(0, -1) };
     }
+    const headed = this.headed(text, depth);
+    if (headed !== undefined) return headed;
     for (const by of CLAUSES) {
       const parts = text.split(by);
       if (parts.length < 2) continue;
       const said = parts.map((p) => this.find(p, depth + 1));
-      if (said.some((s) => s !== undefined)) return said.map((s, i) => s ?? this.amounts(parts[i]!)).join(by);
+      if (said.some((s) => s !== undefined)) return this.joined(said, parts, by);
+    }
+    const counted = COUNTED.exec(text);
+    if (counted && (counted[1] || counted[3])) {
+      const said = this.find(counted[2]!, depth + 1);
+      if (said !== undefined) return { ...said, says: (counted[1] ?? "") + said.says + (counted[3] ?? "").replaceAll(".", this.mark) };
     }
     for (const by of PARTS) {
       const parts = text.split(by);
       if (parts.length < 2) continue;
       const numbers = by === ", " && LISTED.test(parts.at(-1)!) && parts.slice(1, -1).every((p) => BARE.test(p));
       const said = parts.map((p, i) =>
-        numbers && i < parts.length - 1 && BARE.test(p) ? p.replace(".", this.mark) : this.find(p, depth + 1),
+        numbers && i < parts.length - 1 && BARE.test(p) ? { says: p.replace(".", this.mark), whole: true } : this.find(p, depth + 1),
       );
       if (said.some((s) => s !== undefined) && said.every((s, i) => s !== undefined || isName(parts[i]!)))
-        return said.map((s, i) => s ?? this.amounts(parts[i]!)).join(this.craft[by] ?? by);
-    }
-    const counted = COUNTED.exec(text);
-    if (counted && (counted[1] || counted[3])) {
-      const says = this.find(counted[2]!, depth + 1);
-      if (says !== undefined) return (counted[1] ?? "") + says + (counted[3] ?? "").replace(".", this.mark);
+        return this.joined(said, parts, this.craft[by] ?? by);
     }
     return undefined;
+  }
+
+  /** A sentence of the catalogue, whatever clauses it has, with what it is of before it: layer 1, a part. */
+  private headed(text: string, depth: number): Said | undefined {
+    const at = text.indexOf(": ");
+    const [head, rest] = [text.slice(0, at), text.slice(at + 2)];
+    if (at < 0 || !/[;:.]/.test(rest)) return undefined;
+    const says = this.exact(rest) ?? this.exact(rest + ".")?.replace(/\.$/, "");
+    if (says === undefined) return undefined;
+    const of = this.find(head, depth + 1);
+    return { says: `${of?.says ?? this.amounts(head)}: ${says}`, whole: wholly([of], [head]) };
+  }
+
+  private joined(said: (Said | undefined)[], parts: string[], by: string): Said {
+    return { says: said.map((s, i) => s?.says ?? this.amounts(parts[i]!)).join(by), whole: wholly(said, parts) };
   }
 
   private exact(text: string) {
@@ -142,34 +170,36 @@ export class Phrases {
     if (says !== undefined) return says;
     const small = this.craft[lower(text)];
     if (small !== undefined) return upper(small);
-    return this.craft[upper(text)];
+    return this.craft[upper(text)] ?? this.craft[" " + text]?.slice(1); // the last follows another
   }
 
   /** Says a text that is a sentence with holes. */
-  private filled(text: string, depth: number): string | undefined {
+  private filled(text: string, depth: number): Said | undefined {
     for (const p of this.patterns) {
       if (!text.includes(p.needle)) continue;
       const m = (p.match ??= matching(p)).exec(text);
-      const says = m && this.fill(p, m, depth);
-      if (says) return says;
+      const said = m && this.fill(p, m, depth);
+      if (said) return said;
     }
     return undefined;
   }
 
-  private fill(p: Pattern, m: RegExpExecArray, depth: number): string | undefined {
+  private fill(p: Pattern, m: RegExpExecArray, depth: number): Said | undefined {
     const by = new Map<string, string>();
+    let whole = true;
     for (const [i, hole] of p.holes.entries()) {
       const text = m[i + 1]!;
       if (hole.startsWith("#")) {
         by.set(hole, text.replace(".", this.mark));
         continue;
       }
-      if (p.own < FIRM && ACROSS.test(text)) return undefined; // it would say pieces of two clauses as one
-      const says = this.find(text, depth + 1);
-      if (says === undefined && p.own < FIRM && !isName(text)) return undefined;
-      by.set(hole, says ?? this.amounts(text));
+      if (p.own < FIRM && this.exact(text) === undefined && ACROSS.test(text)) return undefined; // it would say pieces of two clauses as one
+      const said = this.find(text, depth + 1);
+      if (said === undefined && p.own < FIRM && !isName(text)) return undefined;
+      whole &&= wholly([said], [text]);
+      by.set(hole, said?.says ?? this.amounts(text));
     }
-    return p.says.replace(HOLE, (hole) => by.get(hole.slice(1, -1)) ?? "");
+    return { says: p.says.replace(HOLE, (hole) => by.get(hole.slice(1, -1)) ?? ""), whole };
   }
 
   private amounts(text: string) {

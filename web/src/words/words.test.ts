@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import said from "../../../internal/words/testdata/said.json";
+import glossary from "../../../internal/words/testdata/glossary.json";
 import { catalogues } from "./catalogues";
+import { overruled } from "./glossary";
 import { change, fitting } from "./locale";
 import { stretch } from "./long";
 import { Phrases } from "./phrases";
@@ -30,7 +32,7 @@ describe("what the core says", () => {
 
   it("is what the server prints, by the same examples", async () => {
     const print = new Phrases((await catalogues.de!()).craft, "de-AT");
-    for (const x of said) expect(print.say(x.text)).toBe(x.says);
+    for (const x of said) expect(print.said(x.text)).toEqual({ says: x.says, whole: !("english" in x) });
   });
 
   it("keeps capitals and stops", () => {
@@ -47,7 +49,13 @@ describe("what the core says", () => {
   it("stays English where the catalogue lacks it, but for the decimal mark of an amount", () => {
     expect(says("Nobody knows this of 3.5 kN")).toBe("Nobody knows this of 3,5 kN");
     expect(says("class 10.9")).toBe("class 10.9");
-    expect(phrases.has("Nobody knows this")).toBe(false);
+    expect(phrases.said("Nobody knows this").whole).toBe(false);
+  });
+});
+
+describe("a site's own words", () => {
+  it("are said in every form, as the server prints them", () => {
+    for (const x of glossary) expect(overruled({ [x.key]: x.says }, x.terms)).toEqual({ [x.key]: x.then });
   });
 });
 

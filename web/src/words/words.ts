@@ -1,7 +1,9 @@
 import { createInstance } from "i18next";
+import type { Spoken } from "../api/types";
+import { overruled } from "./glossary";
 import { language, LONG, tag } from "./locale";
 import { stretch } from "./long";
-import { Phrases } from "./phrases";
+import { Phrases, type Said } from "./phrases";
 import { inFigures } from "./spoken";
 
 /** What stands in the holes of a sentence, by name; `count` chooses its plural. */
@@ -29,11 +31,36 @@ void words.init({
 
 let phrases = new Phrases({}, tag);
 
-/** Takes the words of the page's language, before anything is drawn. */
-export function take({ screens, craft }: Catalogue) {
-  words.addResourceBundle(words.language, "translation", screens);
-  phrases = new Phrases(craft, tag);
+let ships: Catalogue = { screens: {}, craft: {} };
+let own: Spoken = { terms: [], texts: {} };
+let version = 0;
+const listeners = new Set<() => void>();
+
+/** Takes the words of the page's language, and the site's own before them, before anything is drawn. */
+export function take(catalogue: Catalogue, site: Spoken = own) {
+  ships = catalogue;
+  own = site;
+  words.addResourceBundle(words.language, "translation", overruled(ships.screens, own.terms));
+  phrases = new Phrases({ ...overruled(ships.craft, own.terms), ...own.texts }, tag);
 }
+
+/** Takes the site's own words where they are others than the page has; whoever shows words shows them anew. */
+export function takeOwn(site: Spoken) {
+  if (JSON.stringify(site) === JSON.stringify(own)) return false;
+  take(ships, site);
+  version++;
+  for (const tell of listeners) tell();
+  return true;
+}
+
+/** How often the site's own words were taken since the page began. */
+export const ownWords = {
+  subscribe: (tell: () => void) => {
+    listeners.add(tell);
+    return () => void listeners.delete(tell);
+  },
+  version: () => version,
+};
 
 /**
  * A sentence of a screen in the language of the page. The key is the sentence in English, with its holes in braces: "{n} of {all}".
@@ -54,6 +81,11 @@ export function told(text: string | undefined): string | undefined;
 export function told(text: string | undefined) {
   if (!text) return text;
   return language === LONG ? stretch(text) : phrases.say(text);
+}
+
+/** What a recipe says, in the language of the page, and whether all of it is: the rest stays English. */
+export function toldWhole(text: string): Said {
+  return language === LONG || language === "en" ? { says: told(text), whole: true } : phrases.said(text);
 }
 
 /** Words as they stand within a sentence: in English with a small letter; other languages write them as they are. */

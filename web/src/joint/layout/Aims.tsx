@@ -1,6 +1,6 @@
 import { Button, Divider, SegmentedControl, SimpleGrid, Stack } from "@mantine/core";
 import { useState } from "react";
-import { useWords } from "../../api/queries";
+import { useTorqueUnit, useWords } from "../../api/queries";
 import type { Bolts, Group, Quantity } from "../../api/types";
 import { Form } from "../../ui/Form";
 import { number, percent, readNumber } from "../../ui/format";
@@ -204,7 +204,8 @@ function Chart({ bolts, onSet }: AimProps) {
 }
 
 export function Prevailing({ bolts, onSet }: AimProps) {
-  const value = bolts?.prevailing ?? { value: 0, unit: "N·m" };
+  const unit = useTorqueUnit();
+  const value = bolts?.prevailing ?? { value: 0, unit };
   return (
     <Amount
       label={tr("Torque to run it down; 0 for none")}

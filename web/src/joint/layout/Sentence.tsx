@@ -1,7 +1,7 @@
 import { Button, Stack, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
-import { useSession, useWords } from "../../api/queries";
+import { useTorqueUnit, useWords } from "../../api/queries";
 import type { Given, Value } from "../../api/types";
 import { Form } from "../../ui/Form";
 import { number, readNumber } from "../../ui/format";
@@ -156,8 +156,8 @@ const families = [torqueUnits, lengthUnits, ["bar", "MPa", "psi"]];
 function ValueEditor({ value: v, onSet }: { value: Value; onSet: (g?: Given) => void }) {
   const [low, setLow] = useState(v.given ? String(v.given.value.value) : "");
   const [high, setHigh] = useState(v.given?.max ? String(v.given.max.value) : "");
-  const site = useSession()?.site;
-  const [unit, setUnit] = useState(v.given?.value.unit ?? (v.unit === "N·m" ? (site?.torqueUnit ?? v.unit) : v.unit));
+  const torqueUnit = useTorqueUnit();
+  const [unit, setUnit] = useState(v.given?.value.unit ?? (v.unit === "N·m" ? torqueUnit : v.unit));
   const units = families.find((f) => f.includes(v.unit)) ?? [v.unit];
   const l = readNumber(low);
   const h = high.trim() === "" ? undefined : readNumber(high);

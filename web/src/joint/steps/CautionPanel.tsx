@@ -4,7 +4,9 @@ import { useKeys } from "../../app/keys";
 import { Act } from "../../ui/Act";
 import { CautionSign } from "../../ui/CautionSign";
 import { Panel } from "../../ui/Panel";
-import { told, tr } from "../../words/words";
+import { Say } from "../../words/Say";
+import { Told } from "../../ui/Told";
+import { tr } from "../../words/words";
 
 /**
  * The cautions of a step, read once a run by each person before anything else of it. Their key is not the one that
@@ -22,7 +24,9 @@ export function CautionPanel({ step, onRead }: { step: Step; onRead: () => void 
           </li>
         ))}
       </Stack>
-      <p className="soft">{tr("Then: {step}", { step: told(step.text) })}</p>
+      <p className="soft">
+        <Say of="Then: {step}" with={{ step: <Told text={step.text} /> }} />
+      </p>
       <Act act={tr("Read, and it is so")} hint={tr("key C")} kind={grave ? "stop" : "mind"} onClick={onRead} data-act="caution" />
       <p className="fine">{tr("Dynacor does not replace the maker’s instructions, local codes, permits and qualified people.")}</p>
     </Panel>

@@ -38,7 +38,7 @@ export function Readings({ step, typed, onTyped, placed }: ReadingsProps) {
             {r.why && (
               <>
                 {" "}
-                <Why text={told(r.why)} />
+                <Why text={r.why} />
               </>
             )}
           </p>

@@ -25,6 +25,7 @@ import { StepCard } from "./StepCard";
 import classes from "./steps.module.css";
 import { Stopped } from "./Stopped";
 import { ticked } from "./Ticks";
+import { Told } from "../../ui/Told";
 import { told, tr } from "../../words/words";
 
 interface StationStepsProps {
@@ -219,7 +220,10 @@ function Before({ steps }: { steps: Step[] }) {
       ))}
       {measured.map((s) => (
         <p key={s.id}>
-          <span className="soft">{told(s.text)}</span> <span className="mono">{told(s.readings)}</span>
+          <span className="soft">
+            <Told text={s.text} />
+          </span>{" "}
+          <span className="mono">{told(s.readings)}</span>
           {s.comes && "; "}
           <Comes step={s} />
         </p>
@@ -235,7 +239,9 @@ function Line({ step: s, now, waiting, onOpen }: { step: Step; now: boolean; wai
     <button type="button" className={`bare ${classes.line}`} data-state={state} data-step={s.id} disabled={!onOpen} onClick={onOpen}>
       <StepMark state={state} />
       <span>
-        <span className={classes.lineText}>{told(s.text)}</span>
+        <span className={classes.lineText}>
+          <Told text={s.text} />
+        </span>
         {s.readings && <span className="mono"> {told(s.readings)}</span>}
         {s.ticks.length > 0 && !s.done && s.count > 0 && (
           <span className="mono soft"> {tr("{done} of {all}", { done: s.ticks.filter((t) => t.done).length, all: s.ticks.length })}</span>

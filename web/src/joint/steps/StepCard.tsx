@@ -28,6 +28,7 @@ import { Release } from "./Release";
 import { sentOf } from "./sent";
 import classes from "./steps.module.css";
 import { ticked, Ticks } from "./Ticks";
+import { Told } from "../../ui/Told";
 import { told, tr } from "../../words/words";
 
 interface StepCardProps {
@@ -51,7 +52,7 @@ export function StepCard({ joint, run, step, drawn }: StepCardProps) {
     return (
       <Panel kind="now" title={told(step.word)}>
         <p className="big" data-current={step.id}>
-          {told(step.text)}
+          <Told text={step.text} />
         </p>
         <Done step={step} run={run} />
         {step.photo && !sent.photo && step.now !== "release" ? (
@@ -199,22 +200,28 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
   return (
     <Panel kind="now" title={told(step.word)} aside={asideOf(step)}>
       <p className={current ? "soft" : "big"} data-current={step.id}>
-        {told(step.text)}
+        <Told text={step.text} />
       </p>
       {current && (
         <div className={classes.placing} data-part={Boolean(current.part) || undefined}>
-          <b>{told(current.part) || sentence(told(current.text))}</b>
-          {current.part && current.text && <span>{told(current.text)}</span>}
+          <b>{current.part ? <Told text={current.part} /> : <Told text={current.text} as={sentence} />}</b>
+          {current.part && current.text && (
+            <span>
+              <Told text={current.text} />
+            </span>
+          )}
           {current.part && <PartFor run={run} part={current.part} />}
         </div>
       )}
       {step.shows && tick !== undefined && <DriveSide to={step.shows === "drive to loosen" ? "loosen" : "tighten"} />}
-      {step.why && <Why text={told(step.why)} />}
+      {step.why && <Why text={step.why} />}
       <StepPapers at={{ recipe: joint.draft.recipe.id, joint: joint.id }} step={step.id} />
       {step.items.length > 0 && (
         <ol className={classes.items}>
           {step.items.map((i) => (
-            <li key={i}>{told(i)}</li>
+            <li key={i}>
+              <Told text={i} />
+            </li>
           ))}
         </ol>
       )}
@@ -355,7 +362,9 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
           }}
           onPin={(pin, { as }) => withPin.send(asking, { pin, as, ...(asking.readings ? from : {}) })}
         >
-          <p>{told(step.text)}</p>
+          <p>
+            <Told text={step.text} />
+          </p>
           {asking.reason && <p>{tr("Because: {reason}", { reason: asking.reason })}</p>}
         </Pin>
       )}
@@ -367,7 +376,11 @@ function Open({ joint, run, step, drawn, ticks, tick, whole }: OpenProps) {
 function PartFor({ run, part }: { run: Run; part: string }) {
   const p = run.stack?.parts.find((x) => x.name === part);
   if (!p?.for) return null;
-  return <span className="soft">{sentence(told(p.for))}.</span>;
+  return (
+    <span className="soft">
+      <Told text={p.for} as={(s) => `${sentence(s)}.`} />
+    </span>
+  );
 }
 
 function asideOf(step: Step) {

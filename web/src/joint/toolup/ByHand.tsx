@@ -1,6 +1,7 @@
 import { SegmentedControl, SimpleGrid, Textarea, TextInput } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useState } from "react";
+import { useTorqueUnit } from "../../api/queries";
 import type { Group, HandTool } from "../../api/types";
 import { Dialog } from "../../ui/Form";
 import { readNumber } from "../../ui/format";
@@ -21,7 +22,8 @@ export function ByHand({ group, onClose, onTool }: ByHandProps) {
   const [tag, setTag] = useInputState("");
   const [kind, setKind] = useState(group.drawn ? "tensioner" : group.pressed ? "hydraulic" : "wrench");
   const pressed = kind !== "wrench";
-  const [unit, setUnit] = useState(pressed ? "bar" : "N·m");
+  const torqueUnit = useTorqueUnit();
+  const [unit, setUnit] = useState(pressed ? "bar" : torqueUnit);
   const [rows, setRows] = useInputState("");
   const [f, setF] = useState(blank);
   const set = (k: keyof typeof blank) => (v: string) => setF({ ...f, [k]: v });
@@ -53,7 +55,7 @@ export function ByHand({ group, onClose, onTool }: ByHandProps) {
           value={kind}
           onChange={(k) => {
             setKind(k);
-            setUnit(k === "wrench" ? "N·m" : "bar");
+            setUnit(k === "wrench" ? torqueUnit : "bar");
           }}
           data={[
             { value: "wrench", label: tr("wrench") },

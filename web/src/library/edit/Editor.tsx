@@ -167,6 +167,7 @@ function Bench({ shape, begun, file: torn, since, store, drop, again }: BenchPro
     onSuccess: (kept) => {
       drop();
       void queries.invalidateQueries({ queryKey: ["library"] });
+      void queries.invalidateQueries({ queryKey: ["terms"] });
       void navigate(`/library/${kept.id}`);
     },
     onError: () => void checked.refetch(), // somebody may have kept another meanwhile

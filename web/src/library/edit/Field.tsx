@@ -197,6 +197,7 @@ function Variants({ label, description, error, path, value }: Common & { path: P
                   key={option}
                   size="md"
                   variant="outline"
+                  styles={{ label: { display: "inline-flex", alignItems: "center", whiteSpace: "nowrap" } }}
                   checked={on}
                   onChange={() => {
                     const next = list(c, ["options"])
