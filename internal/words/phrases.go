@@ -29,6 +29,7 @@ var catalogues embed.FS
 const (
 	number = `([-+−]?\d(?:[\d.,]*\d)?)`
 	units  = `N·m|cN·m|kN|°C|mm/m|bar/min|MPa|mm|km|µm|m|bar|psi|ft·lbf|in·lbf|ft·lb|in·lb|kgf·m|%|°|kg|g|l|min|h|s|K|N|GB|MB|kB`
+	readIn = `mm/m|mm|µm|m|bar|psi|°C|kN|N·m|l|h` // in which several readings follow one another
 	months = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec"
 
 	// A pattern with less of its own letters would match sentences that it does not mean; one
@@ -41,16 +42,18 @@ const (
 
 var (
 	hole    = regexp.MustCompile(`\{#?\d+\}`)
-	amount  = regexp.MustCompile(`(\d)\.(\d+)( (?:` + units + `)(?:\PL|$))`)
+	amount  = regexp.MustCompile(`(\d)\.(\d+)(°| (?:` + units + `)(?:\PL|$))`)
 	united  = regexp.MustCompile(`(?:\d |^)(?:` + units + `)(\PL|$)`)
 	date    = regexp.MustCompile(`\b(\d{1,2}) (` + strings.ReplaceAll(months, " ", "|") + `)\b`)
-	counted = regexp.MustCompile(`(?s)^(\d+ × )?(.*?\pL)( ` + number + `(?:, ` + number + `)*(?: ?(?:` + units + `))?)?$`) // 2 × nuts; gap 1.5, 2 mm
-	ranged  = regexp.MustCompile(`(\d)\.(\d+)( (?:to|and) ` + number + ` (?:` + units + `)(?:\PL|$))`)
-	bare    = regexp.MustCompile(`^` + number + `$`) // in a list: 0.1, 0.2, 0.3 mm
-	across  = regexp.MustCompile(`(?s)^[,;:]|[,;:]$|[.;:] `)
-	listed  = regexp.MustCompile(`^` + number + ` \PN`)
-	stops   = regexp.MustCompile(`(?s)^(.+?)([.:!?]+)$`)
-	common  = regexp.MustCompile(`(^|[\s(])\p{Ll}{2,}`)
+	counted = regexp.MustCompile(`(?s)^(\d+ × )?(.*?\pL)( ` + number +
+		`(?: ?(?:` + units + `)|(?:, ` + number + `)+ (?:` + readIn + `))?)?$`) // 2 × nuts; disc screw 6; gap 1.5, 2 mm
+	ranged = regexp.MustCompile(`(\d)\.(\d+)( (?:to|and) ` + number + ` (?:` + units + `)(?:\PL|$))`)
+	bare   = regexp.MustCompile(`^` + number + `$`) // in a list: 0.1, 0.2, 0.3 mm
+	across = regexp.MustCompile(`(?s)^[,;:]|[,;:]$|[.;:] `)
+	listed = regexp.MustCompile(`^` + number + ` \PN`)
+	ended  = regexp.MustCompile(`^` + number + ` (?:` + readIn + `|\pL{3,})$`) // and the last of it: 1.4 threads
+	stops  = regexp.MustCompile(`(?s)^(.+?)([.:!?]+)$`)
+	common = regexp.MustCompile(`(^|[\s(])\p{Ll}{2,}`)
 
 	clauses = []string{". ", "; ", ": "}
 	parts   = []string{", ", " · ", " and ", " or ", " + "}
@@ -255,7 +258,7 @@ func (p *asked) look(text string, depth int) (string, known) {
 	}
 	if m := counted.FindStringSubmatch(text); m != nil && m[1]+m[3] != "" {
 		if says, known := p.find(m[2], depth+1); known != unknown {
-			return m[1] + says + strings.ReplaceAll(m[3], ".", p.mark), known
+			return m[1] + says + p.listed(m[3]), known
 		}
 	}
 	for _, by := range parts {
@@ -312,6 +315,9 @@ func (p *asked) each(text, by, with string, loose bool, depth int) (string, know
 	isNumber := func(s string) bool { return bare.MatchString(s) }
 	numbers := by == ", " && listed.MatchString(pieces[last]) && len(slices.DeleteFunc(slices.Clone(pieces[1:last]), isNumber)) == 0
 	any, all := numbers && isNumber(pieces[0]), whollyKnown
+	if any && ended.MatchString(pieces[last]) {
+		with = p.between()
+	}
 	for i, piece := range pieces {
 		if numbers && i < last && isNumber(piece) {
 			pieces[i] = strings.Replace(piece, ".", p.mark, 1)
@@ -331,6 +337,19 @@ func (p *asked) each(text, by, with string, loose bool, depth int) (string, know
 		return "", unknown
 	}
 	return strings.Join(pieces, with), all
+}
+
+// listed writes numbers, one after the other.
+func (p *Phrases) listed(numbers string) string {
+	return strings.ReplaceAll(strings.ReplaceAll(numbers, ", ", p.between()), ".", p.mark)
+}
+
+// between is what stands between numbers: where a comma is their decimal mark, another sign.
+func (p *Phrases) between() string {
+	if p.mark == "," {
+		return " · "
+	}
+	return ", "
 }
 
 func (p *Phrases) exact(text string) (string, bool) {

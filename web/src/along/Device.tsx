@@ -1,4 +1,4 @@
-import { Button, type MantineColorScheme, Menu, Switch, TextInput, useMantineColorScheme } from "@mantine/core";
+import { Button, type MantineColorScheme, Menu, Stack, Switch, TextInput, useMantineColorScheme } from "@mantine/core";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useWall } from "../api/queries";
@@ -191,8 +191,10 @@ export function Device() {
         />
       </Panel>
       <Panel>
-        <Language />
-        <TorqueUnit />
+        <Stack gap={14}>
+          <Language />
+          <TorqueUnit />
+        </Stack>
       </Panel>
       <Hand />
     </main>

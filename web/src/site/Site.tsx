@@ -92,7 +92,7 @@ export function Site() {
 }
 
 const qualified = (q: SitePerson["qualifications"][number]) =>
-  q.until ? tr("{q} until {until}", { q: told(q.name), until: day(q.until) }) : q.name;
+  q.until ? tr("{q} until {until}", { q: told(q.name), until: day(q.until) }) : told(q.name);
 
 /** How it stands with somebody, by shape and word. */
 function State({ person: p }: { person: SitePerson }) {

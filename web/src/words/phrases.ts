@@ -25,17 +25,22 @@ const FIRM = 16;
 
 const UNIT = "N·m|cN·m|kN|°C|mm/m|bar/min|MPa|mm|km|µm|m|bar|psi|ft·lbf|in·lbf|ft·lb|in·lb|kgf·m|%|°|kg|g|l|min|h|s|K|N|GB|MB|kB";
 
+/** In which several readings follow one another. */
+const READ_IN = "mm/m|mm|µm|m|bar|psi|°C|kN|N·m|l|h";
+
 /** A number with its unit in a sentence: its decimal point is the one of its locale. Classes like 10.9 have none. */
-const AMOUNT = new RegExp(`(\\d)\\.(\\d+)(?= (?:${UNIT})(?![\\p{L}]))`, "gu");
+const AMOUNT = new RegExp(`(\\d)\\.(\\d+)(?=°| (?:${UNIT})(?![\\p{L}]))`, "gu");
 /** The lower end of "0.5 to 1.5 mm". */
 const RANGED = new RegExp(`(\\d)\\.(\\d+)(?= (?:to|and) ${NUMBER} (?:${UNIT})(?![\\p{L}]))`, "gu");
 const UNITS = new RegExp(`(?:\\d |^)(?:${UNIT})(?![\\p{L}])`, "gu");
 
 /** So many of a thing, one by its number, or what was read: "2 × top nuts", "disc screw 6", "gap 1.5, 2 mm". */
-const COUNTED = new RegExp(`^(\\d+ × )?(.*?\\p{L})( ${NUMBER}(?:, ${NUMBER})*(?: ?(?:${UNIT}))?)?$`, "su");
+const COUNTED = new RegExp(`^(\\d+ × )?(.*?\\p{L})( ${NUMBER}(?: ?(?:${UNIT})|(?:, ${NUMBER})+ (?:${READ_IN}))?)?$`, "su");
 
 /** Readings, one after the other: "0.1, 0.2, 0.3 mm". */
 const BARE = new RegExp(`^${NUMBER}$`, "u");
+/** The last of them: "1.4 threads". */
+const ENDED = new RegExp(`^${NUMBER} (?:${READ_IN}|\\p{L}{3,})$`, "u");
 const ACROSS = /^[,;:]|[,;:]$|[.;:] /u;
 const LISTED = new RegExp(`^${NUMBER} \\P{N}`, "u");
 
@@ -71,6 +76,8 @@ export class Phrases {
   private readonly heard = new Map<string, Said | undefined>();
   private readonly mark: string;
   private readonly months: string[];
+  /** What stands between numbers: where a comma is their decimal mark, another sign. */
+  private readonly between: string;
 
   constructor(
     private readonly craft: Record<string, string>,
@@ -82,6 +89,7 @@ export class Phrases {
       .filter((p) => p.own >= LEAST || p.holes.every((h) => h.startsWith("#")))
       .sort((a, b) => b.own - a.own || (a.key < b.key ? -1 : 1));
     this.mark = new Intl.NumberFormat(locale).formatToParts(1.5).find((p) => p.type === "decimal")?.value ?? ".";
+    this.between = this.mark === "," ? " · " : ", ";
     this.months = craft[MONTHS]?.split(" ") ?? [];
   }
 
@@ -135,7 +143,7 @@ export class Phrases {
     const counted = COUNTED.exec(text);
     if (counted && (counted[1] || counted[3])) {
       const said = this.find(counted[2]!, depth + 1);
-      if (said !== undefined) return { ...said, says: (counted[1] ?? "") + said.says + (counted[3] ?? "").replaceAll(".", this.mark) };
+      if (said !== undefined) return { ...said, says: (counted[1] ?? "") + said.says + this.listed(counted[3] ?? "") };
     }
     for (const by of PARTS) {
       const parts = text.split(by);
@@ -145,9 +153,18 @@ export class Phrases {
         numbers && i < parts.length - 1 && BARE.test(p) ? { says: p.replace(".", this.mark), whole: true } : this.find(p, depth + 1),
       );
       if (said.some((s) => s !== undefined) && said.every((s, i) => s !== undefined || isName(parts[i]!)))
-        return this.joined(said, parts, this.craft[by] ?? by);
+        return this.joined(
+          said,
+          parts,
+          numbers && BARE.test(parts[0]!) && ENDED.test(parts.at(-1)!) ? this.between : (this.craft[by] ?? by),
+        );
     }
     return undefined;
+  }
+
+  /** Numbers, one after the other. */
+  private listed(numbers: string) {
+    return numbers.replaceAll(", ", this.between).replaceAll(".", this.mark);
   }
 
   /** A sentence of the catalogue, whatever clauses it has, with what it is of before it: layer 1, a part. */

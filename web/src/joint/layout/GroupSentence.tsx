@@ -308,7 +308,12 @@ export function Reason({ group, value, onSet }: { group: string; value: string; 
   const [text, setText] = useInputState(value);
   return (
     <Form onSend={() => onSet(text.trim())}>
-      <Textarea label={tr("The engineer’s reason, for the {group}", { group })} value={text} onChange={setText} name="reason" />
+      <Textarea
+        label={tr("The engineer’s reason, for the {group}", { group: told(group) })}
+        value={text}
+        onChange={setText}
+        name="reason"
+      />
       <Button type="submit" variant="default" disabled={text.trim() === value}>
         {tr("Keep the reason")}
       </Button>
