@@ -8,6 +8,7 @@ import (
 	"dynacor/core/recipe"
 	"dynacor/core/rehearsal"
 	"dynacor/internal/recipes"
+	"dynacor/internal/words"
 )
 
 // RecipeDraft is a recipe file that is being edited, as it was read.
@@ -51,6 +52,36 @@ func (a *App) CheckRecipe(ctx context.Context, file []byte) (RecipeDraft, error)
 	}
 	d.Changes = recipe.Compare(was, d.Recipe)
 	return d, nil
+}
+
+// Prose is a text of a recipe, and what the program's own words make of it by language, where
+// they say all of it.
+type Prose struct {
+	Text string
+	Says map[string]string
+}
+
+// ProseOf lists what a file that is being edited says to people. One that cannot be read is
+// refused; nothing is stored.
+func (a *App) ProseOf(file []byte) ([]Prose, error) {
+	r, faults, ok := recipes.Draft(file)
+	if !ok {
+		return nil, &faults[0].Error
+	}
+	var out []Prose
+	for _, text := range r.Prose() {
+		if !words.Prose(text) {
+			continue
+		}
+		p := Prose{Text: text, Says: map[string]string{}}
+		for _, language := range words.Languages() {
+			if says, whole := words.For(language).Said(text); whole {
+				p.Says[language] = says
+			}
+		}
+		out = append(out, p)
+	}
+	return out, nil
 }
 
 // Rehearse goes dry through a file in one variant. One that does not hold is refused as it

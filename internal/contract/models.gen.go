@@ -3108,6 +3108,11 @@ type RecipeItem struct {
 	When string `json:"when"`
 }
 
+// RecipeProse defines model for RecipeProse.
+type RecipeProse struct {
+	Texts []RecipeText `json:"texts"`
+}
+
 // RecipeStation defines model for RecipeStation.
 type RecipeStation struct {
 	Name  string       `json:"name"`
@@ -3137,6 +3142,15 @@ type RecipeStep struct {
 	Text    string `json:"text"`
 	When    string `json:"when"`
 	Why     string `json:"why"`
+}
+
+// RecipeText defines model for RecipeText.
+type RecipeText struct {
+	// Says by language, where the program's own words say all of it
+	Says map[string]string `json:"says"`
+
+	// Text in English, its values in braces
+	Text string `json:"text"`
 }
 
 // RecipeView defines model for RecipeView.
@@ -4791,6 +4805,9 @@ type AddRecipeJSONRequestBody AddRecipeJSONBody
 
 // CheckRecipeJSONRequestBody defines body for CheckRecipe for application/json ContentType.
 type CheckRecipeJSONRequestBody = RecipeDraft
+
+// RecipeProseJSONRequestBody defines body for RecipeProse for application/json ContentType.
+type RecipeProseJSONRequestBody = RecipeDraft
 
 // RehearseRecipeJSONRequestBody defines body for RehearseRecipe for application/json ContentType.
 type RehearseRecipeJSONRequestBody = RecipeDraft

@@ -75,7 +75,7 @@ var shipped = sync.OnceValues(func() ([]recipe.Recipe, error) {
 
 // Largest is the largest file that is read, bytes; the contract says the same, and a body
 // of the server has room for one.
-const Largest = 96 << 10
+const Largest = 256 << 10
 
 // Read reads one recipe from YAML or JSON and checks it. The error names the
 // line and the rule.

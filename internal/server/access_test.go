@@ -70,6 +70,7 @@ var mayUse = map[string]string{
 	"GET /api/library/schema":                   all,
 	"POST /api/library":                         "engineer",
 	"POST /api/library/draft":                   "engineer",
+	"POST /api/library/prose":                   "engineer",
 	"POST /api/library/rehearsal":               "engineer",
 	"GET /api/library/{recipe}/editions":        all,
 	"GET /api/library/{recipe}/{format}":        all,

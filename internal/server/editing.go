@@ -39,6 +39,14 @@ func (s *Server) CheckRecipe(ctx context.Context, r contract.CheckRecipeRequestO
 	return contract.CheckRecipe200JSONResponse(v), nil
 }
 
+// RecipeProse lists what a recipe that is being edited says to people.
+func (s *Server) RecipeProse(_ context.Context, r contract.RecipeProseRequestObject) (contract.RecipeProseResponseObject, error) {
+	list, err := s.app.ProseOf([]byte(r.Body.File))
+	return contract.RecipeProse200JSONResponse{Texts: views.Each(list, func(p app.Prose) contract.RecipeText {
+		return contract.RecipeText{Text: p.Text, Says: p.Says}
+	})}, err
+}
+
 func changeView(c recipe.Change) contract.RecipeChange {
 	return contract.RecipeChange{Where: c.Where, What: contract.RecipeChangeWhat(c.What), Was: c.Was, Is: c.Is}
 }

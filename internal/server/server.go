@@ -184,7 +184,7 @@ func limit(next http.Handler) http.Handler {
 // over; mostRecipe for a recipe file, and what JSON adds to it.
 const (
 	mostPhoto  = 17 << 20
-	mostRecipe = 256 << 10
+	mostRecipe = 768 << 10
 )
 
 // address is where a request comes from; empty from this very machine, as a proxy on it

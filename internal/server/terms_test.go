@@ -95,6 +95,17 @@ func TestARecipeCarriesItsTextsByLanguage(t *testing.T) {
 		decode[contract.Spoken](t, edda.do("GET", "/api/terms/de", nil)).Texts)
 	require.Empty(t, decode[contract.Spoken](t, edda.do("GET", "/api/terms/pl", nil)).Texts)
 	require.Equal(t, http.StatusBadRequest, edda.do("GET", "/api/terms/tlh", nil).status)
+	prose := edda.do("POST", "/api/library/prose", given{"file": strings.Replace(file, "text: Which gasket", "text: Which sort of seal", 1)})
+	require.Equal(t, http.StatusOK, prose.status, prose.body)
+	lacking := 0
+	for _, x := range decode[contract.RecipeProse](t, prose).Texts {
+		if len(x.Says) != 3 {
+			require.Equal(t, "Which sort of seal", x.Text)
+			lacking++
+		}
+	}
+	require.Equal(t, 1, lacking, "what ships is said in the program's own words")
+	require.Equal(t, "file", edda.do("POST", "/api/library/prose", given{"file": "steps: ["}).problem(t).Field)
 	kit := edda.do("GET", "/api/joints/"+edda.joint("IV-2 / BONNET")+"/kit", nil, "Cookie", german)
 	require.Contains(t, printed(t, []byte(kit.body)), "Stutzen mit Dichtring")
 	require.True(t, strings.Contains(edda.file("gasketed-flange"), "Stutzen mit Dichtring"), "the file goes out as it came in")

@@ -428,6 +428,10 @@ func (p *Phrases) amounts(text string) string {
 	return text
 }
 
+// Prose reports whether a language would say a text otherwise: names, tags and numbers it would
+// not.
+func Prose(text string) bool { return !isName(strings.ToLower(text)) }
+
 // isName reports whether text is of names, tags and numbers: nothing that a language would say
 // otherwise.
 func isName(text string) bool { return !common.MatchString(united.ReplaceAllString(text, "0$1")) }

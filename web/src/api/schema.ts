@@ -459,6 +459,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/prose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What a recipe file that is being edited says to people, and what of it is said in other languages without texts of its own; nothing is stored. */
+        post: operations["recipeProse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/rehearsal": {
         parameters: {
             query?: never;
@@ -1936,6 +1953,17 @@ export interface components {
             yaml?: string;
             /** @description as the Library shows it; only where nothing is wrong */
             recipe?: components["schemas"]["RecipeView"];
+        };
+        RecipeProse: {
+            texts: components["schemas"]["RecipeText"][];
+        };
+        RecipeText: {
+            /** @description in English, its values in braces */
+            text: string;
+            /** @description by language, where the program's own words say all of it */
+            says: {
+                [key: string]: string;
+            };
         };
         RecipeEdition: {
             edition: number;
@@ -4882,6 +4910,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipeChecked"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    recipeProse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeDraft"];
+            };
+        };
+        responses: {
+            /** @description Its texts. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeProse"];
                 };
             };
             default: components["responses"]["ProblemAnswer"];

@@ -19,6 +19,7 @@ export const SECTIONS: { id: string; title: string; paths: Path[]; count?: Path 
   { id: "groups", title: tr("Bolts"), paths: [["groups"]], count: ["groups"] },
   { id: "repeats", title: tr("What repeats"), paths: [["repeats"]], count: ["repeats"] },
   { id: "sheet", title: tr("The maker’s sheet"), paths: [["sheet"]], count: ["sheet", "rows"] },
+  { id: "texts", title: tr("In other languages"), paths: [["texts"]] },
 ];
 
 interface OutlineProps {

@@ -7,6 +7,7 @@ import { list, text } from "./document";
 import { Fields, OneByOne, Things } from "./Fields";
 import { SECTIONS } from "./Outline";
 import { Rows } from "./Rows";
+import { Texts } from "./Texts";
 import classes from "./edit.module.css";
 import { tr } from "../../words/words";
 
@@ -61,6 +62,7 @@ export function Section({ id, recipe: r }: SectionProps) {
       )}
       {id === "repeats" && <Things path={["repeats"]} />}
       {id === "sheet" && <Rows />}
+      {id === "texts" && <Texts />}
     </>
   );
 }
