@@ -37,6 +37,7 @@ const (
 	KindLubricant  Kind = "lubricant"  // the lubricant on the job is another than the plan's
 	KindStarted    Kind = "started"    // the clock of a step that is held or waited for
 	KindPhoto      Kind = "photo"      // a photograph was taken
+	KindGap        Kind = "gap"        // a device is lost, with what it had not sent
 	KindSignature  Kind = "signature"
 )
 
@@ -369,6 +370,17 @@ type Photo struct {
 	Size   int // bytes
 }
 
+// Gap says that a device is lost or was wiped that had taken the joint along, or had something to
+// send of it: what was done there and not sent is missing.
+type Gap struct {
+	Device string    // what was written on it; empty: nothing
+	By     string    // whose it was last, by name
+	Why    string    // what became of it
+	Seen   time.Time // when it was last heard of
+	Acts   int       // of this joint that waited on it then
+	Since  time.Time // when the oldest of them was done; zero where none waited
+}
+
 // Part is what a signature is for.
 type Part string
 
@@ -397,6 +409,7 @@ func (Report) Kind() Kind     { return KindReport }
 func (Lubricant) Kind() Kind  { return KindLubricant }
 func (Started) Kind() Kind    { return KindStarted }
 func (Photo) Kind() Kind      { return KindPhoto }
+func (Gap) Kind() Kind        { return KindGap }
 func (Answer) Kind() Kind     { return KindAnswer }
 func (Recheck) Kind() Kind    { return KindRecheck }
 func (Twice) Kind() Kind      { return KindTwice }

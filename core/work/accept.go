@@ -31,7 +31,7 @@ func (s *State) Accept(e record.Entry, f Facts) error {
 	}
 	if s.Paused != nil {
 		switch e.Content.(type) {
-		case record.Resume, record.Report, record.Answer, record.Pause:
+		case record.Resume, record.Report, record.Answer, record.Pause, record.Gap:
 		default:
 			return refusal.New(refusal.NotNow, "kind", "The run is paused.", "Take it up again first.")
 		}
@@ -102,6 +102,8 @@ func (s *State) accept(e record.Entry, f Facts) (ask string, err error) {
 		return "", s.acceptPhoto(c)
 	case record.Report:
 		return "", s.acceptReport(c)
+	case record.Gap:
+		return "", s.acceptGap(c)
 	case record.Lubricant:
 		return "", s.acceptLubricant(c)
 	case record.Answer:

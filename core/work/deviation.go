@@ -87,6 +87,8 @@ func (s *State) deviates(i int) []record.Deviation {
 		add(c.Group, 0, false, "%s", s.upsetWords(i, c))
 	case record.Report:
 		add("", 0, false, "%s", s.reportWords(int32(i), c))
+	case record.Gap:
+		add("", 0, true, "%s", gapWords(c, l.Entry.AtServer.Location()))
 	case record.Lubricant:
 		o := s.found(i)
 		add(c.Group, 0, true, "%s. %s%s", o.says(s), o.means(s), noteOf(c.Note))

@@ -227,6 +227,8 @@ func (s *State) take(e record.Entry) {
 		s.photo(at, c)
 	case record.Report:
 		s.report(at, c)
+	case record.Gap:
+		s.note(at)
 	case record.Lubricant:
 		s.lubricant(at, c)
 	case record.Answer:

@@ -10,7 +10,9 @@ import (
 
 	"github.com/google/uuid"
 
+	"dynacor/core/record"
 	"dynacor/core/refusal"
+	"dynacor/core/work"
 	"dynacor/internal/store"
 )
 
@@ -40,7 +42,7 @@ func (a *App) HeardDevice(ctx context.Context, who Who, d store.Device) error {
 		return refusal.Number(refusal.TooLarge, "name", float64(n), MostDeviceName, "letters", "That is too long a name for a device.",
 			"Write what is on it: T-07.")
 	}
-	if d.Acts < 0 || d.Acts > mostActs || len(d.Joints) > mostAlong {
+	if d.Acts < 0 || d.Acts > mostActs || len(d.Joints) > mostAlong || len(d.Waiting) > mostAlong {
 		return refusal.Number(refusal.OutOfRange, "acts", float64(d.Acts), mostActs, "", "No device holds so much.", "Say what waits on it.")
 	}
 	if d.Acts == 0 {
@@ -49,12 +51,16 @@ func (a *App) HeardDevice(ctx context.Context, who Who, d store.Device) error {
 	if d.Joints == nil {
 		d.Joints = []uuid.UUID{}
 	}
+	if d.Waiting == nil {
+		d.Waiting = []store.Waiting{}
+	}
 	return a.store.HeardDevice(ctx, d)
 }
 
 // GoneDevice no longer looks for a device: it is found, or lost, or was wiped. What it had not
-// sent is named in the site's log.
-func (a *App) GoneDevice(ctx context.Context, who Who, id uuid.UUID, why string) error {
+// sent is named in the site's log; where it is lost, also in the record of each joint in hand that
+// it took along, or had acts of.
+func (a *App) GoneDevice(ctx context.Context, who Who, id uuid.UUID, why string, lost bool) error {
 	d, err := a.store.DeviceByID(ctx, id)
 	if err != nil {
 		return found(err, "device")
@@ -70,6 +76,11 @@ func (a *App) GoneDevice(ctx context.Context, who Who, id uuid.UUID, why string)
 	if err != nil {
 		return err
 	}
+	if lost {
+		if err := a.gaps(ctx, who, d, names[d.Person.String()], why); err != nil {
+			return err // said again, what is in a record already is there once
+		}
+	}
 	words := fmt.Sprintf("no longer looked for: %s. Of %s; last heard of %s", why,
 		names[d.Person.String()], d.Seen.In(a.zone).Format("2 Jan 2006 15:04"))
 	if d.Acts > 0 {
@@ -79,6 +90,32 @@ func (a *App) GoneDevice(ctx context.Context, who Who, id uuid.UUID, why string)
 		words += "; it had " + strings.Join(tags, ", ")
 	}
 	return a.change(ctx, a.logged(who, "device", cmp.Or(d.Name, "device"), words), store.GoneDevice(id))
+}
+
+// gaps says in each run in hand that a device is lost which had something of it.
+func (a *App) gaps(ctx context.Context, who Who, d store.Device, by, why string) error {
+	heads, err := a.store.NewestRuns(ctx)
+	if err != nil {
+		return err
+	}
+	for _, head := range heads {
+		gap := record.Gap{Device: d.Name, By: by, Why: why, Seen: d.Seen}
+		had := slices.Contains(d.Joints, head.Joint)
+		for _, w := range d.Waiting {
+			if w.Joint == head.Joint {
+				gap.Acts, gap.Since, had = gap.Acts+w.Acts, w.Since, true
+			}
+		}
+		if !had || head.Closed {
+			continue
+		}
+		say := func(s *work.State) (record.Content, bool) { return gap, s.Standing != record.Signed }
+		as := fmt.Sprintf("%s gone, last heard of %s", d.ID, d.Seen.UTC().Format(time.RFC3339Nano))
+		if err := a.sayIn(ctx, who, head, say, as); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func tagsOf(joints []store.Joint, ids []uuid.UUID) (out []string) {

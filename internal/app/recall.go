@@ -191,33 +191,40 @@ func (a *App) everyTouched(ctx context.Context, tag string, since time.Time, by 
 		if !known || head.Closed {
 			continue
 		}
-		r, err := a.runAt(ctx, head)
-		if _, torn := faultOf(err); torn || r.Fault != "" {
-			continue // nothing is added to what does not hold
-		}
-		if err != nil {
-			return err
-		}
-		what, wanted := say(r.State)
-		if !wanted {
-			continue
-		}
-		c, err := a.cell(ctx, x.Run)
-		if err != nil {
-			return err
-		}
-		n := judge.NewEntry{Run: x.Run, ID: uuid.NewSHA1(x.Run, []byte(as)), At: a.now(), Confirmed: true, Content: what}
-		_, stored, err := a.again(ctx, c, who, n)
-		if err == nil && !stored {
-			_, err = a.put(ctx, who, c, n, work.Facts{})
-		}
-		if err != nil {
+		if err := a.sayIn(ctx, who, head, say, as); err != nil {
 			failed = errors.Join(failed, fmt.Errorf("%s: %w", x.Run, err))
-			continue
 		}
-		a.sealSoon()
 	}
 	return failed
+}
+
+// sayIn adds to a run what say says, if anything, under an identity that follows from as: done
+// twice it is there once. Nothing is added to a run that does not hold.
+func (a *App) sayIn(ctx context.Context, who Who, head store.Run, say func(*work.State) (record.Content, bool), as string) error {
+	r, err := a.runAt(ctx, head)
+	if _, torn := faultOf(err); torn || r.Fault != "" {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	what, wanted := say(r.State)
+	if !wanted {
+		return nil
+	}
+	c, err := a.cell(ctx, head.ID)
+	if err != nil {
+		return err
+	}
+	n := judge.NewEntry{Run: head.ID, ID: uuid.NewSHA1(head.ID, []byte(as)), At: a.now(), Confirmed: true, Content: what}
+	_, stored, err := a.again(ctx, c, who, n)
+	if err == nil && !stored {
+		_, err = a.put(ctx, who, c, n, work.Facts{})
+	}
+	if err == nil {
+		a.sealSoon()
+	}
+	return err
 }
 
 // sweepEvery is how often it is looked whether every joint of a held tool was told.

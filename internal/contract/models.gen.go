@@ -1738,6 +1738,15 @@ type Deviation struct {
 	Text    string `json:"text"`
 }
 
+// DeviceWaiting defines model for DeviceWaiting.
+type DeviceWaiting struct {
+	Acts  int     `json:"acts"`
+	Joint id.UUID `json:"joint"`
+
+	// Since when the oldest of them was done
+	Since time.Time `json:"since"`
+}
+
 // Difference A question that practitioners answer differently.
 type Difference struct {
 	ID       string           `json:"id"`
@@ -4515,7 +4524,9 @@ type JudgeCheckJSONBody struct {
 
 // GoneDeviceJSONBody defines parameters for GoneDevice.
 type GoneDeviceJSONBody struct {
-	Why string `json:"why"`
+	// Lost it is lost or was wiped, with what it had not sent
+	Lost bool   `json:"lost,omitempty,omitzero"`
+	Why  string `json:"why"`
 }
 
 // HeardDeviceJSONBody defines parameters for HeardDevice.
@@ -4531,6 +4542,9 @@ type HeardDeviceJSONBody struct {
 
 	// Since when the oldest of them was done
 	Since time.Time `json:"since,omitempty,omitzero"`
+
+	// Waiting of which joints the acts are
+	Waiting []DeviceWaiting `json:"waiting,omitempty,omitzero"`
 }
 
 // ImportJointsJSONBody defines parameters for ImportJoints.

@@ -175,6 +175,14 @@ type (
 		Is    string `json:"is"`
 		Note  string `json:"note,omitzero"`
 	}
+	gapForm struct {
+		Device string    `json:"device,omitzero"`
+		By     string    `json:"by"`
+		Why    string    `json:"why"`
+		Seen   time.Time `json:"seen"`
+		Acts   int       `json:"acts,omitzero"`
+		Since  time.Time `json:"since,omitzero"`
+	}
 	resumeForm struct {
 		Note string `json:"note,omitzero"`
 	}
@@ -225,6 +233,8 @@ func form(c record.Content) (any, error) {
 		return f, err
 	case record.Report:
 		return reportForm{c.Tool, string(c.What), c.Note, c.Since}, nil
+	case record.Gap:
+		return gapForm(c), nil
 	case record.Lubricant:
 		return foundForm(c), nil
 	case record.Answer:
@@ -298,6 +308,8 @@ func ReadContent(kind record.Kind, body string) (record.Content, error) {
 		return read(body, func(f reportForm) record.Content {
 			return record.Report{Tool: f.Tool, What: record.ReportKind(f.What), Note: f.Note, Since: f.Since}
 		})
+	case record.KindGap:
+		return read(body, func(f gapForm) record.Content { return record.Gap(f) })
 	case record.KindLubricant:
 		return read(body, func(f foundForm) record.Content { return record.Lubricant(f) })
 	case record.KindAnswer:

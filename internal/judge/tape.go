@@ -82,6 +82,8 @@ func (l *TapeLine) write(s *work.State, x work.Line, c record.Content, names Nam
 		}
 	case record.Report:
 		l.What, l.Outcome, l.Note = "tool "+c.Tool, "reported "+string(c.What), c.Note
+	case record.Gap:
+		l.What, l.Outcome, l.Note = "device "+c.Device, "is lost", c.Why
 	case record.Lubricant:
 		l.Group, l.What, l.Outcome, l.Note = c.Group, "lubricant of the "+c.Group, c.Is+" is on it", c.Note
 	case record.Answer:

@@ -38,7 +38,7 @@ func TestDevicesThatHaveSomethingOnThem(t *testing.T) {
 	require.Equal(t, http.StatusNoContent, says(tablet, map[string]any{"name": " T-07 ", "acts": 0, "joints": along}).status)
 	require.Empty(t, wall().Devices, "it was heard of just now, and nothing waits on it")
 	require.Equal(t, http.StatusNoContent, says(tablet, map[string]any{"name": "T-07", "acts": 3, "since": "2026-11-26T09:10:00Z",
-		"joints": along}).status)
+		"joints": along, "waiting": []any{map[string]any{"joint": inHand, "acts": 3, "since": "2026-11-26T09:10:00Z"}}}).status)
 	list := wall().Devices
 	require.Len(t, list, 1)
 	require.Equal(t, "T-07", list[0].Name)
@@ -68,8 +68,9 @@ func TestDevicesThatHaveSomethingOnThem(t *testing.T) {
 	require.Len(t, wall().Devices, 1, "what was refused has changed nothing")
 
 	gone := func(why string) answer {
-		return ruth.do("DELETE", "/api/devices/"+tablet, map[string]string{"why": why})
+		return ruth.do("DELETE", "/api/devices/"+tablet, map[string]any{"why": why, "lost": true})
 	}
+	before := marta.get("IV-2 / BONNET").Run
 	require.Equal(t, "why", gone(" ").problem(t).Field)
 	require.Equal(t, http.StatusNoContent, gone("fell into the sump").status)
 	require.Empty(t, wall().Devices)
@@ -79,4 +80,24 @@ func TestDevicesThatHaveSomethingOnThem(t *testing.T) {
 	require.Contains(t, words, "fell into the sump. Of Marta Tolland")
 	require.Contains(t, words, "with 3 acts that were not stored; it had")
 	require.Contains(t, words, "IV-2 / BONNET")
+
+	// The record of what was in hand names the gap, and the bolts that were pulled there are to pull.
+	run := marta.get("IV-2 / BONNET").Run
+	require.Equal(t, before.Entries+1, run.Entries)
+	require.Equal(t, before.Next, run.Next)
+	last := run.Deviations[len(run.Deviations)-1].Text
+	require.Contains(t, last, "T-07 of Marta Tolland is lost: fell into the sump. Last heard of ")
+	require.Contains(t, last, ", when 3 acts of this joint waited on it, the oldest of 26 Nov 2026 ")
+	require.Contains(t, string(marta.record("IV-2 / BONNET", "json")), "What was done there and not sent is not in this record")
+	var gaps int
+	require.NoError(t, s.store.Pool().QueryRow(t.Context(), "select count(*) from entries where kind = 'gap'").Scan(&gaps))
+	require.Equal(t, 1, gaps, "what is signed stays as it was")
+	found, err := s.store.Audit(t.Context(), against())
+	require.NoError(t, err)
+	require.Empty(t, found.Faults)
+
+	// One that was found, with all of it sent, leaves no gap.
+	require.Equal(t, http.StatusNoContent, says(other, map[string]any{"name": "T-08", "acts": 0, "joints": []string{inHand}}).status)
+	require.Equal(t, http.StatusNoContent, ruth.do("DELETE", "/api/devices/"+other, map[string]any{"why": "in the locker"}).status)
+	require.Equal(t, run.Entries, marta.get("IV-2 / BONNET").Run.Entries)
 }

@@ -17,15 +17,25 @@ type Device struct {
 	Since  *time.Time // when the oldest of them was done; nil: none waits
 	Joints []uuid.UUID
 	Seen   time.Time
+
+	Waiting []Waiting // of which joints the acts are
 }
 
-const deviceColumns = "id, person, name, acts, since, joints, seen"
+// Waiting is what waited of one joint on a device to be stored.
+type Waiting struct {
+	Joint uuid.UUID `json:"joint"`
+	Acts  int       `json:"acts"`
+	Since time.Time `json:"since"` // when the oldest of them was done
+}
+
+const deviceColumns = "id, person, name, acts, since, joints, seen, waiting"
 
 // HeardDevice keeps what a device says of itself, instead of what it said before.
 func (s *Store) HeardDevice(ctx context.Context, d Device) error {
-	_, err := s.pool.Exec(ctx, "insert into devices ("+deviceColumns+`) values ($1, $2, $3, $4, $5, $6, $7)
+	_, err := s.pool.Exec(ctx, "insert into devices ("+deviceColumns+`) values ($1, $2, $3, $4, $5, $6, $7, $8)
 		on conflict (id) do update set person = excluded.person, name = excluded.name, acts = excluded.acts, since = excluded.since,
-		joints = excluded.joints, seen = excluded.seen`, d.ID, d.Person, d.Name, d.Acts, d.Since, d.Joints, d.Seen)
+		joints = excluded.joints, seen = excluded.seen, waiting = excluded.waiting`, d.ID, d.Person, d.Name, d.Acts, d.Since, d.Joints,
+		d.Seen, d.Waiting)
 	return err
 }
 

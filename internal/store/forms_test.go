@@ -87,6 +87,7 @@ func contents() []record.Content {
 		record.Photo{Step: "gasket", Hash: store.HashOf([]byte("a photograph")), What: "the gasket", Width: 8, Height: 6, Size: 12},
 		record.Tooling{Group: "bolts", Stages: []record.StageTool{stage}, Beside: [][]record.StageTool{{pressed}, {stage}}},
 		rigged, record.Twice{Done: taken},
+		record.Gap{Device: "T-07", By: "Marta Tolland", Why: "fell into the sump", Seen: day(2026, 11, 2), Acts: 3, Since: day(2026, 11, 1)},
 	}
 }
 
@@ -121,7 +122,7 @@ func TestStoredForms(t *testing.T) {
 		require.NoError(t, err)
 		kinds[c.Kind()] = true
 	}
-	require.Len(t, kinds, 18, "every kind is here")
+	require.Len(t, kinds, 19, "every kind is here")
 	golden(t, "entries.golden", b.text(t, "select string_agg(kind || ' ' || body, E'\n' order by seq) from entries"))
 	golden(t, "input.golden", b.text(t, "select input from plans"))
 	golden(t, "result.golden", b.text(t, "select result from plans"))

@@ -1070,7 +1070,7 @@ export interface paths {
         /** @description What a device says of itself, instead of what it said before. */
         put: operations["heardDevice"];
         post?: never;
-        /** @description Nobody looks for it any more: it was found, or is lost or wiped. What it had not sent is named in the site's log. */
+        /** @description Nobody looks for it any more: it was found, or is lost or wiped. What it had not sent is named in the site's log; where it is lost, also in the record of each joint in hand that it had. */
         delete: operations["goneDevice"];
         options?: never;
         head?: never;
@@ -1607,6 +1607,16 @@ export interface components {
             /** Format: uuid */
             id: string;
             tag: string;
+        };
+        DeviceWaiting: {
+            /** Format: uuid */
+            joint: string;
+            acts: number;
+            /**
+             * Format: date-time
+             * @description when the oldest of them was done
+             */
+            since: string;
         };
         /** @description A device on which acts wait, or that took joints along and was not heard of lately. */
         WallDevice: {
@@ -5879,6 +5889,8 @@ export interface operations {
                     since?: string;
                     /** @description that it took along */
                     joints: string[];
+                    /** @description of which joints the acts are */
+                    waiting?: components["schemas"]["DeviceWaiting"][];
                 };
             };
         };
@@ -5906,6 +5918,8 @@ export interface operations {
             content: {
                 "application/json": {
                     why: string;
+                    /** @description it is lost or was wiped, with what it had not sent */
+                    lost?: boolean;
                 };
             };
         };

@@ -36,7 +36,11 @@ export function keepHeard(outbox: Outbox, along: Along) {
     const { acts } = outbox.read();
     const { taken } = along.read();
     const since = acts.map((a) => a.entry.at).sort()[0];
-    const body = { name: device.name(), acts: acts.length, ...(since ? { since } : {}), joints: taken.map((t) => t.joint) };
+    const waiting = [...new Set(acts.map((a) => a.joint))].map((joint) => {
+      const at = acts.filter((a) => a.joint === joint).map((a) => a.entry.at);
+      return { joint, acts: at.length, since: at.sort()[0]! };
+    });
+    const body = { name: device.name(), acts: acts.length, ...(since ? { since } : {}), joints: taken.map((t) => t.joint), waiting };
     const now = JSON.stringify(body);
     const said = localStorage.getItem(SAID) ?? "";
     const empty = acts.length === 0 && taken.length === 0;

@@ -1,4 +1,4 @@
-import { Button, Textarea } from "@mantine/core";
+import { Button, SegmentedControl, Textarea } from "@mantine/core";
 import { useInputState } from "@mantine/hooks";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -58,12 +58,13 @@ export function Silent({ devices }: { devices: WallDevice[] }) {
 
 const called = (d: WallDevice) => (d.name ? `${d.name}, ${d.by}` : tr("The device of {by}", { by: d.by }));
 
-/** No longer looks for a device, and says why: the site's log keeps what it had. */
+/** No longer looks for a device, and says why: the site's log keeps what it had, and of one that is lost the records do. */
 function Gone({ device: d, onClose }: { device: WallDevice; onClose: () => void }) {
   const queries = useQueryClient();
   const [why, setWhy] = useInputState("");
+  const [lost, setLost] = useState(true);
   const gone = useMutation({
-    mutationFn: () => take(http.DELETE("/api/devices/{device}", { params: { path: { device: d.id } }, body: { why } })),
+    mutationFn: () => take(http.DELETE("/api/devices/{device}", { params: { path: { device: d.id } }, body: { why, lost } })),
     onSuccess: async () => {
       await queries.invalidateQueries({ queryKey: ["wall"] });
       onClose();
@@ -79,10 +80,23 @@ function Gone({ device: d, onClose }: { device: WallDevice; onClose: () => void 
       onClose={onClose}
       onAct={() => gone.mutate()}
     >
+      <SegmentedControl
+        fullWidth
+        size="md"
+        aria-label={tr("How, and where?")}
+        value={lost ? "lost" : "found"}
+        onChange={(v) => setLost(v === "lost")}
+        data={[
+          { value: "lost", label: tr("lost or wiped") },
+          { value: "found", label: tr("found, and all of it is sent") },
+        ]}
+      />
       <p>
-        {tr(
-          "What it had not sent is not in any record: the bolts that were pulled there count as not pulled, and are made and proven again. The site’s log keeps what it had.",
-        )}
+        {lost
+          ? tr(
+              "What it had not sent is in no record: bolts that were pulled there count as not pulled, and are made and proven again. The record of each joint that it had, and is not signed, says so.",
+            )
+          : tr("The site’s log keeps that it was found.")}
       </p>
       <Textarea label={tr("What became of it?")} value={why} onChange={setWhy} minRows={2} name="why" data-autofocus />
       <Refusal error={gone.error} />
