@@ -95,7 +95,8 @@ func (c *comparer) limit(where string, was, is Limit) {
 func (c *comparer) texts(was, is map[string]map[string]string) {
 	for _, language := range slices.Sorted(maps.Keys(joined(was, is))) {
 		for _, english := range slices.Sorted(maps.Keys(joined(was[language], is[language]))) {
-			c.value("texts, "+strings.ToUpper(language)+", "+english, reflect.ValueOf(was[language][english]), reflect.ValueOf(is[language][english]))
+			c.value("texts, "+strings.ToUpper(language)+", "+english, reflect.ValueOf(was[language][english]),
+				reflect.ValueOf(is[language][english]))
 		}
 	}
 }

@@ -73,15 +73,16 @@ func (a *App) OpenReadings(ctx context.Context, run uuid.UUID) (out []LinkedRead
 			}
 		}
 	}
+	list, err := a.store.OpenReadings(ctx, run, tools)
+	if err != nil {
+		return nil, nil, err
+	}
+	// Asked after the readings: a tool of which there is one was heard.
 	heard, err := a.store.HeardSince(ctx, a.now().Add(-HeardLately))
 	if err != nil {
 		return nil, nil, err
 	}
 	linked = slices.DeleteFunc(heard, func(tag string) bool { return !slices.Contains(tools, tag) })
-	list, err := a.store.OpenReadings(ctx, run, tools)
-	if err != nil {
-		return nil, nil, err
-	}
 	out = make([]LinkedReading, len(list))
 	for i, x := range list {
 		out[i] = a.told(r, x)

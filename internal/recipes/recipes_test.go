@@ -183,7 +183,7 @@ func TestFilesWithoutEnd(t *testing.T) {
 		"brackets": "id: " + strings.Repeat("[", 40_000), "braces": strings.Repeat("a: {", 10_000), "entries": strings.Repeat("- ", 20_000),
 		"keys": strings.Repeat("? ", 20_000), "aliases": "id: &a [x]\nkind: [*a, *a]\n", "merges": "a: &a {b: c}\nd:\n  <<: *a\n",
 		"tags": "id: !!binary x\n", "indents": drawn.String(), "words": "id: [" + strings.Repeat("a,", 40_000) + "]",
-		"bytes": strings.Repeat("#", 100_000),
+		"bytes": strings.Repeat("#", recipes.Largest+1),
 	} {
 		_, err := recipes.Read([]byte(file))
 		var no *refusal.Error

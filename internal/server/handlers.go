@@ -184,15 +184,18 @@ func (s *Server) GetRecord(ctx context.Context, r contract.GetRecordRequestObjec
 	if err != nil {
 		return nil, err
 	}
-	to, err := s.reader(ctx)
-	if err != nil {
-		return nil, err
-	}
 	var b bytes.Buffer
 	f := file{name: report.FileName(rec) + "." + string(r.Format)}
 	switch r.Format {
 	case "pdf":
-		f.kind, err = "application/pdf", report.PDF(&b, rec.For(to))
+		to, err := s.reader(ctx)
+		if err != nil {
+			return nil, err
+		}
+		f.kind = "application/pdf"
+		if err := report.PDF(&b, rec.For(to)); err != nil {
+			return nil, err
+		}
 	case "csv":
 		f.kind, err = "text/csv; charset=utf-8", report.CSV(&b, rec)
 	default:

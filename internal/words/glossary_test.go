@@ -78,7 +78,8 @@ func TestASiteSaysATermItsOwnWay(t *testing.T) {
 }
 
 func TestAGlossaryGoesOutAndComesInAgain(t *testing.T) {
-	own, err := ReadGlossary([]byte("\ufeffterm;de;pl\r\nbolt;Bolzen / Bolzen / Bolzen- / -bolzen / -bolzen / -bolzen-;\r\nwrench;Dreher;klucz ręczny\r\n"))
+	own, err := ReadGlossary([]byte("\ufeffterm;de;pl\r\nbolt;Bolzen / Bolzen / Bolzen- / -bolzen / -bolzen / -bolzen-;\r\n" +
+		"wrench;Dreher;klucz ręczny\r\n"))
 	require.NoError(t, err)
 	var out strings.Builder
 	require.NoError(t, own.CSV(&out))

@@ -17,6 +17,7 @@ import classes from "./sign.module.css";
 import { Signing } from "./Signing";
 import { WhatFollows } from "./WhatFollows";
 import { Say } from "../../words/Say";
+import { Told } from "../../ui/Told";
 import { told, tr } from "../../words/words";
 
 /** Station five: the record as it will print, and who signs it. */
@@ -145,7 +146,7 @@ function Paper({ joint, run }: { joint: Joint; run: Run }) {
 function RecordStep({ run, step: s }: { run: Run; step: Step }) {
   return (
     <li className="edge" data-edge={s.outside ? "stop" : s.done ? "held" : undefined}>
-      {told(s.text)} {s.readings && <b className="mono">{told(s.readings)}</b>}{" "}
+      <Told text={s.text} /> {s.readings && <b className="mono">{told(s.readings)}</b>}{" "}
       <span className="soft">
         {s.reads.some((r) => r.limit.length > 0) && (
           <>

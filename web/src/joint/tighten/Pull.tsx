@@ -23,6 +23,7 @@ import classes from "./tighten.module.css";
 import { TroubleDialog } from "./TroubleDialog";
 import { TurnDial } from "./TurnDial";
 import { Say } from "../../words/Say";
+import { Told } from "../../ui/Told";
 import { told, tr } from "../../words/words";
 
 /** A pedal that bounces is one press: a second within this time, ms, is not taken. */
@@ -65,7 +66,7 @@ export function Pull({ joint, run, next, after, tool }: PullProps) {
       next={next}
       after={after}
       tool={tool}
-      text={told(step.text)}
+      text={step.text}
       window={group.window}
       lock={group.lock}
       condition={group.short}
@@ -140,7 +141,7 @@ function Hand({ joint, run, next, after, tool, text, window, lock, condition, va
           <span className={classes.nowPlace}>{next.place && tr("at {place}", { place: told(next.place) })}</span>
         </Group>
         <Text c="dimmed" mb={8}>
-          {text}
+          <Told text={text} />
         </Text>
         {kind === "lock" ? (
           <Text fz={26}>{told(lock)}</Text>
