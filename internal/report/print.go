@@ -64,13 +64,13 @@ func (p page) fill(format string, holes ...any) string {
 		}
 		return fmt.Sprintf("{%d}", n-1)
 	})
-	return printed(verbs.ReplaceAllStringFunc(p.words.Sentence(key), func(hole string) string {
+	return printed(p.words.Agree(verbs.ReplaceAllStringFunc(p.words.Sentence(key), func(hole string) string {
 		at, err := strconv.Atoi(strings.Trim(hole, "{#}"))
 		if err != nil || at >= len(holes) {
 			return hole
 		}
 		return fmt.Sprint(holes[at])
-	}))
+	})))
 }
 
 var verbs = regexp.MustCompile(`%[sd]|\{#?\d+\}`)

@@ -5,7 +5,8 @@
 // whoever reads it. Saying it in another language is for the eye, where it leaves the program:
 // in print here, on a screen in web/src/words, by the same catalogues and the same rules. A
 // catalogue has the sentences of the sources as they stand there, with numbered holes: {0} for
-// words, {#1} for a number. What it does not have stays English.
+// words, {#1} for a number; a word that is counted has its forms behind the number, as
+// "{#0} <pull|pulls>". What it does not have stays English.
 package words
 
 import (
@@ -70,6 +71,7 @@ type pattern struct {
 
 // Phrases are the sentences of one language. They may be used from several goroutines.
 type Phrases struct {
+	language string // as "de"
 	craft    map[string]string
 	patterns []pattern
 	mark     string // decimal
@@ -107,13 +109,13 @@ func once(language string) func() *Phrases {
 				panic(fmt.Errorf("the catalogue %s of %s: %w", of, language, err))
 			}
 		}
-		return New(all, ",")
+		return New(language, all, ",")
 	})
 }
 
-// New returns the phrases of a catalogue; mark is the decimal mark of its locale.
-func New(craft map[string]string, mark string) *Phrases {
-	p := &Phrases{craft: craft, mark: mark}
+// New returns the phrases of the catalogue of a language; mark is the decimal mark of its locale.
+func New(language string, craft map[string]string, mark string) *Phrases {
+	p := &Phrases{language: language, craft: craft, mark: mark}
 	if names := strings.Fields(craft[months]); len(names) == 12 {
 		p.months = names
 	}
@@ -408,7 +410,7 @@ func (p *asked) fill(x *pattern, m []string, depth int) (string, known) {
 		}
 		by[h], all = says, all.with(known, text)
 	}
-	return hole.ReplaceAllStringFunc(x.says, func(h string) string { return by[h] }), all
+	return p.agree(hole.ReplaceAllStringFunc(x.says, func(h string) string { return by[h] })), all
 }
 
 // amounts writes the decimal marks and the months of what is no sentence of the catalogue.

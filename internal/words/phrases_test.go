@@ -25,6 +25,18 @@ func TestASentenceIsSaid(t *testing.T) {
 	}
 }
 
+// What is counted agrees with its number.
+func TestACountAgrees(t *testing.T) {
+	b, err := os.ReadFile("testdata/plurals.json")
+	require.NoError(t, err)
+	var counted []struct{ Locale, Text, Says string }
+	require.NoError(t, json.Unmarshal(b, &counted))
+	require.NotEmpty(t, counted)
+	for _, x := range counted {
+		require.Equal(t, x.Says, For(x.Locale).Say(x.Text))
+	}
+}
+
 // English is what everything is written in.
 func TestEnglishStaysAsItIs(t *testing.T) {
 	for _, locale := range []string{"", "en-GB", "en-US", "ja"} {

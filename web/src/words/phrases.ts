@@ -39,6 +39,11 @@ const COUNTED = new RegExp(`^(\\d+ × )?(.*?\\p{L})( ${NUMBER}(?: ?(?:${UNIT})|(
 
 /** Readings, one after the other: "0.1, 0.2, 0.3 mm". */
 const BARE = new RegExp(`^${NUMBER}$`, "u");
+/** Forms of a word that is counted, behind its number: as many as the language has for whole numbers. */
+const FORMS_OF = /<([^<>|]*\|[^<>]*)>/g;
+const NUMBERS = new RegExp(NUMBER, "gu");
+const FORMS = ["one", "few", "many"];
+
 /** The last of them: "1.4 threads". */
 const ENDED = new RegExp(`^${NUMBER} (?:${READ_IN}|\\p{L}{3,})$`, "u");
 const ACROSS = /^[,;:]|[,;:]$|[.;:] /u;
@@ -76,6 +81,7 @@ export class Phrases {
   private readonly heard = new Map<string, Said | undefined>();
   private readonly mark: string;
   private readonly months: string[];
+  private readonly plurals: Intl.PluralRules;
   /** What stands between numbers: where a comma is their decimal mark, another sign. */
   private readonly between: string;
 
@@ -89,6 +95,7 @@ export class Phrases {
       .filter((p) => p.own >= LEAST || p.holes.every((h) => h.startsWith("#")))
       .sort((a, b) => b.own - a.own || (a.key < b.key ? -1 : 1));
     this.mark = new Intl.NumberFormat(locale).formatToParts(1.5).find((p) => p.type === "decimal")?.value ?? ".";
+    this.plurals = new Intl.PluralRules(locale);
     this.between = this.mark === "," ? " · " : ", ";
     this.months = craft[MONTHS]?.split(" ") ?? [];
   }
@@ -216,7 +223,21 @@ export class Phrases {
       whole &&= wholly([said], [text]);
       by.set(hole, said?.says ?? this.amounts(text));
     }
-    return { says: p.says.replace(HOLE, (hole) => by.get(hole.slice(1, -1)) ?? ""), whole };
+    return { says: this.agree(p.says.replace(HOLE, (hole) => by.get(hole.slice(1, -1)) ?? "")), whole };
+  }
+
+  /** Chooses the form that goes with the number before it: "2 <pull|pulls>", by the rules of Unicode (CLDR). */
+  private agree(says: string) {
+    if (!says.includes("|")) return says;
+    return says.replace(FORMS_OF, (whole, forms: string, at: number) => {
+      const number = says.slice(0, at).match(NUMBERS)?.at(-1);
+      if (number === undefined) return whole;
+      const all = forms.split("|");
+      const last = all.at(-1)!;
+      if (!/^[-+−]?\d+$/.test(number)) return last; // 1.5
+      const is = FORMS.indexOf(this.plurals.select(Math.abs(Number(number.replace("−", "-")))));
+      return all.length === 2 ? (is === 0 ? all[0]! : last) : (all[is] ?? last);
+    });
   }
 
   private amounts(text: string) {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import plurals from "../../../internal/words/testdata/plurals.json";
 import said from "../../../internal/words/testdata/said.json";
 import glossary from "../../../internal/words/testdata/glossary.json";
 import { catalogues } from "./catalogues";
@@ -33,6 +34,11 @@ describe("what the core says", () => {
   it("is what the server prints, by the same examples", async () => {
     const print = new Phrases((await catalogues.de!()).craft, "de-AT");
     for (const x of said) expect(print.said(x.text)).toEqual({ says: x.says, whole: !("english" in x) });
+  });
+
+  it.each(plurals)("counts as its language does: $says", async ({ locale, text, says }) => {
+    const language = new Phrases((await catalogues[locale.slice(0, 2)]!()).craft, locale);
+    expect(language.say(text)).toBe(says);
   });
 
   it("keeps capitals and stops", () => {
