@@ -1,6 +1,6 @@
 import { Button, FileButton, Group, NativeSelect } from "@mantine/core";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { http, take } from "../api/client";
 import { inBase64 } from "../api/files";
@@ -20,6 +20,7 @@ interface Chosen {
 /** Joints from planning: a list is chosen, its columns are matched, what comes of it is seen, and then it is taken in. */
 export function Planning() {
   const queries = useQueryClient();
+  const again = useRef<() => void>(null);
   const [chosen, setChosen] = useState<Chosen>();
   const [columns, setColumns] = useState<string[]>([]);
   const attempt = useMutation({
@@ -71,7 +72,11 @@ export function Planning() {
             </p>
           </div>
           <FileButton
-            onChange={(f) => f && look.mutate(f)}
+            resetRef={again}
+            onChange={(f) => {
+              again.current?.(); // else the same list, mended, is none that was chosen
+              if (f) look.mutate(f);
+            }}
             accept=".csv,.xlsx,text/csv"
             inputProps={{ "aria-label": tr("List of joints") }}
           >
