@@ -93,6 +93,7 @@ func TestAPageOpensWithoutAServer(t *testing.T) {
 	marta.sees("[role=status]", "all stored")
 	marta.next(order[0], 2, 0)
 	require.NoError(t, marta.until(func() bool { return len(marta.MustElements("[data-kept]")) == 0 }))
+	_ = marta.until(func() bool { return len(made(tags[1])) >= len(made(tags[0])) }) // the tool that was set is on its way
 	require.Equal(t, made(tags[0]), made(tags[1]))
 
 	// An area is taken at once, and dropped.

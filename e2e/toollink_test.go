@@ -111,7 +111,7 @@ func TestALinkedWrenchMakesARing(t *testing.T) {
 	run := soakRuns(t, s.store, 1, 16)[0]
 	// marta is at the other server all along: a joint's server need not be its tool's
 	marta := deviceOf(t, "http://"+other.address, "marta", "4711", s.look)
-	ctx, stop := context.WithTimeout(t.Context(), 2*time.Minute)
+	ctx, stop := context.WithTimeout(t.Context(), 4*time.Minute)
 	defer stop()
 	var mu sync.Mutex
 	heard := map[string]int{}
