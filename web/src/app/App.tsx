@@ -8,7 +8,6 @@ import { Outbox } from "../api/outbox";
 import { keepStored, known, sessionQuery, stored } from "../api/queries";
 import { believe, onAnother, passes, waiting, withoutServer } from "../api/client";
 import { Pocket } from "../pocket/pocket";
-import { Wall } from "../wall/Wall";
 import { AlongContext, LockContext, OutboxContext, PocketContext } from "./context";
 import { Locked } from "./Locked";
 import { knownPeople, useLock } from "./lock";
@@ -22,6 +21,8 @@ import { useOwnWords } from "./ownWords";
 import { change, locale, LONG } from "../words/locale";
 import { theme } from "./theme";
 
+// Pages come when they are wanted: whoever signs in waits for none of them.
+const wall = () => import("../wall/Wall");
 const jointPage = () => import("../joint/JointPage");
 
 const router = createBrowserRouter([
@@ -29,7 +30,7 @@ const router = createBrowserRouter([
     Component: Shell,
     children: [
       { index: true, element: <Navigate to="/wall" replace /> },
-      { path: "wall", Component: Wall },
+      { path: "wall", lazy: async () => ({ Component: (await wall()).Wall }), HydrateFallback: () => null },
       {
         path: "joint/:joint/:station?",
         lazy: async () => ({ Component: (await jointPage()).JointPage }),
@@ -135,7 +136,7 @@ function SignedIn() {
   }, [reads]);
   const ownWords = useOwnWords(signedIn === true);
   useEffect(() => {
-    if (signedIn !== undefined) void jointPage(); // it is where everybody goes next
+    if (signedIn !== undefined) void wall().then(jointPage); // it is where everybody goes next
   }, [signedIn]);
   useEffect(() => {
     const tabs = new BroadcastChannel("dynacor-session");
