@@ -83,7 +83,7 @@ function Gone({ device: d, onClose }: { device: WallDevice; onClose: () => void 
       <SegmentedControl
         fullWidth
         size="md"
-        aria-label={tr("How, and where?")}
+        aria-label={tr("What became of it?")}
         value={lost ? "lost" : "found"}
         onChange={(v) => setLost(v === "lost")}
         data={[
@@ -98,7 +98,7 @@ function Gone({ device: d, onClose }: { device: WallDevice; onClose: () => void 
             )
           : tr("The site’s log keeps that it was found.")}
       </p>
-      <Textarea label={tr("What became of it?")} value={why} onChange={setWhy} minRows={2} name="why" data-autofocus />
+      <Textarea label={tr("How, and where?")} value={why} onChange={setWhy} minRows={2} name="why" data-autofocus />
       <Refusal error={gone.error} />
     </Dialog>
   );
