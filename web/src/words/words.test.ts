@@ -8,7 +8,7 @@ import { change, fitting } from "./locale";
 import { stretch } from "./long";
 import { Phrases } from "./phrases";
 import { inFigures } from "./spoken";
-import { take, tr } from "./words";
+import { take, tr, type Catalogue } from "./words";
 
 const craft = {
   "{0}: {1} moved in round {#2}": "{0}: {1} ruszyła się w rundzie {#2}",
@@ -22,6 +22,10 @@ const craft = {
   "{0} is held back: {1}": "{0} wird zurückgehalten: {1}",
 };
 
+// Read before anything is timed.
+const read: Record<string, Catalogue> = {};
+for (const language of ["de", "es", "pl"]) read[language] = await catalogues[language]!();
+
 describe("what the core says", () => {
   const phrases = new Phrases(craft, "de-DE");
   const says = (text: string) => phrases.say(text);
@@ -31,13 +35,13 @@ describe("what the core says", () => {
     expect(says("stage 2 of 3")).toBe("Stufe 2 von 3");
   });
 
-  it("is what the server prints, by the same examples", async () => {
-    const print = new Phrases((await catalogues.de!()).craft, "de-AT");
+  it("is what the server prints, by the same examples", () => {
+    const print = new Phrases(read.de!.craft, "de-AT");
     for (const x of said) expect(print.said(x.text)).toEqual({ says: x.says, whole: !("english" in x) });
   });
 
-  it.each(plurals)("counts as its language does: $says", async ({ locale, text, says }) => {
-    const language = new Phrases((await catalogues[locale.slice(0, 2)]!()).craft, locale);
+  it.each(plurals)("counts as its language does: $says", ({ locale, text, says }) => {
+    const language = new Phrases(read[locale.slice(0, 2)]!.craft, locale);
     expect(language.say(text)).toBe(says);
   });
 
