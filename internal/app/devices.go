@@ -99,15 +99,13 @@ func (a *App) gaps(ctx context.Context, who Who, d store.Device, by, why string)
 		return err
 	}
 	for _, head := range heads {
-		gap := record.Gap{Device: d.Name, By: by, Why: why, Seen: d.Seen}
-		had := slices.Contains(d.Joints, head.Joint)
-		for _, w := range d.Waiting {
-			if w.Joint == head.Joint {
-				gap.Acts, gap.Since, had = gap.Acts+w.Acts, w.Since, true
-			}
-		}
-		if !had || head.Closed {
+		at := slices.IndexFunc(d.Waiting, func(w store.Waiting) bool { return w.Joint == head.Joint })
+		if head.Closed || at < 0 && !slices.Contains(d.Joints, head.Joint) {
 			continue
+		}
+		gap := record.Gap{Device: d.Name, By: by, Why: why, Seen: d.Seen}
+		if at >= 0 {
+			gap.Acts, gap.Since = d.Waiting[at].Acts, d.Waiting[at].Since
 		}
 		say := func(s *work.State) (record.Content, bool) { return gap, s.Standing != record.Signed }
 		as := fmt.Sprintf("%s gone, last heard of %s", d.ID, d.Seen.UTC().Format(time.RFC3339Nano))

@@ -22,28 +22,40 @@ type Spoken struct {
 	Texts map[string]string // by the English, with numbered holes
 }
 
-// Spoken returns the site's own words in a language, as "de". Texts are those of every edition that
-// a joint may be made by, the newest last.
-func (a *App) Spoken(ctx context.Context, language string) (Spoken, error) {
+// Spoken returns the site's own words in a language, as "de".
+func (a *App) Spoken(ctx context.Context, language string) (out Spoken, err error) {
+	if out.Terms, err = a.ownTerms(ctx, language); err != nil {
+		return out, err
+	}
+	out.Texts, err = a.ownTexts(ctx, language)
+	return out, err
+}
+
+func (a *App) ownTerms(ctx context.Context, language string) ([]words.Term, error) {
 	site, err := a.store.Site(ctx)
 	if err != nil {
-		return Spoken{}, found(err, "site")
+		return nil, found(err, "site")
 	}
-	out := Spoken{Terms: saidOtherwise(site.Glossary, language), Texts: map[string]string{}}
+	return saidOtherwise(site.Glossary, language), nil
+}
+
+// ownTexts are those of every edition that a joint may be made by, the newest last.
+func (a *App) ownTexts(ctx context.Context, language string) (map[string]string, error) {
 	rows, err := a.store.Recipes(ctx)
 	if err != nil {
-		return Spoken{}, err
+		return nil, err
 	}
 	slices.SortStableFunc(rows, func(x, y store.Recipe) int { return x.Edition - y.Edition })
+	out := map[string]string{}
 	for _, row := range rows {
 		r, err := a.parse(row)
 		if _, torn := faultOf(err); torn {
 			continue // the Library says so
 		}
 		if err != nil {
-			return Spoken{}, err
+			return nil, err
 		}
-		maps.Copy(out.Texts, words.Texts(r, language))
+		maps.Copy(out, words.Texts(r, language))
 	}
 	return out, nil
 }
@@ -105,22 +117,39 @@ func (a *App) TakeGlossary(ctx context.Context, by Who, file []byte) error {
 	return err
 }
 
-// Reader is whom something is printed for: the site's own words in their language.
+// Reader is whom a record is printed for: the site's own words in their language. What its recipe
+// says is in its proof.
 func (a *App) Reader(ctx context.Context, locale string) (report.Reader, error) {
-	language, _, _ := strings.Cut(locale, "-")
-	out := report.Reader{Locale: locale}
+	out, language := report.Reader{Locale: locale}, languageOf(locale)
 	if !slices.Contains(words.Languages(), language) {
 		return out, nil
 	}
-	own, err := a.Spoken(ctx, language)
-	if err != nil {
+	var err error
+	if out.Terms, err = a.ownTerms(ctx, language); err != nil {
 		return out, err
 	}
-	out.Terms, out.Texts = own.Terms, map[string]map[string]string{language: own.Texts}
 	if a.sealer != nil && len(out.Terms) > 0 {
 		out.Signed = a.sealer.key.Sign(termsText(out))
 	}
 	return out, nil
+}
+
+// ReaderOfAll is whom something else is printed for, of whichever joints: with what any recipe
+// says.
+func (a *App) ReaderOfAll(ctx context.Context, locale string) (report.Reader, error) {
+	out, err := a.Reader(ctx, locale)
+	language := languageOf(locale)
+	if err != nil || !slices.Contains(words.Languages(), language) {
+		return out, err
+	}
+	texts, err := a.ownTexts(ctx, language)
+	out.Texts = map[string]map[string]string{language: texts}
+	return out, err
+}
+
+func languageOf(locale string) string {
+	language, _, _ := strings.Cut(locale, "-")
+	return language
 }
 
 // termsText is what is signed of the words that pages are printed in: else whoever has a record

@@ -165,8 +165,6 @@ func May(who Who, n NewEntry) error {
 	case record.Caution, record.Report, record.Lubricant, record.Correction, record.Pause, record.Resume, record.Trouble, record.Started,
 		record.Photo, record.Recheck:
 		need = []string{person.Fitter, person.Inspector}
-	case record.Gap:
-		need = []string{person.Engineer, person.Planner, person.Administrator}
 	case record.Decision:
 		need = []string{person.Engineer}
 	case record.Answer:

@@ -53,9 +53,9 @@ func KitPDF(w io.Writer, site string, to Reader, c KitCard) error {
 // stack draws parts along their axis, each with a number, and lists beside or below what
 // the numbers are and how each lies.
 func (p page) stack(s figure.Stack) {
-	head := p.fill("Parts, from %s to %s", p.recipe(s.First), p.recipe(s.Last))
+	head := p.fill("Parts, from {0} to {1}", p.recipe(s.First), p.recipe(s.Last))
 	if s.Up {
-		head = p.fill("Parts, from %s up to %s", p.recipe(s.First), p.recipe(s.Last))
+		head = p.fill("Parts, from {0} up to {1}", p.recipe(s.First), p.recipe(s.Last))
 	}
 	p.said().section(head)
 	top := p.GetY() + 2

@@ -57,7 +57,7 @@ func (p page) numbers(list []Number) {
 			with = append(with, x.Sign+" "+p.says(x.Name))
 		}
 		p.said().MultiCell(width, 4.2, strings.Join(with, "; ")+".", "", "L", false)
-		p.said().MultiCell(width, 4.2, p.fill("%s %s Source: %s. %s", p.says(n.Uncertain), p.says(n.Changes), p.says(n.Source),
+		p.said().MultiCell(width, 4.2, p.fill("{0} {1} Source: {2}. {3}", p.says(n.Uncertain), p.says(n.Changes), p.says(n.Source),
 			p.says(n.Valid)), "", "L", false)
 		p.Ln(1.5)
 		p.ink(ink)

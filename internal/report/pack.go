@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"io"
+	"strings"
 
 	"codeberg.org/go-pdf/fpdf"
 
@@ -27,6 +28,7 @@ func Pack(w io.Writer, site, outage string, to Reader, list []Record) error {
 			Description: "the record as JSON, with its proof"})
 	}
 	p.SetAttachments(inside)
+	language, _, _ := strings.Cut(to.Locale, "-")
 	links, pages := make([]int, len(list)), make([]string, len(list))
 	for i := range list {
 		links[i], pages[i] = p.AddLink(), fmt.Sprintf("{p%d}", i)
@@ -34,7 +36,7 @@ func Pack(w io.Writer, site, outage string, to Reader, list []Record) error {
 	p.contents(list, links, pages)
 	for i, r := range list {
 		p.AddPage() // with the footer of the one before
-		next := page{p.Fpdf, r, p.words}
+		next := page{p.Fpdf, r, p.words.With(r.Texts[language])}
 		p.SetFooterFunc(next.foot)
 		p.SetLink(links[i], 0, p.PageNo())
 		p.RegisterAlias(pages[i], fmt.Sprint(p.PageNo()))

@@ -131,7 +131,7 @@ func (p page) head() {
 	p.SetFont("text", "B", 22)
 	p.said().CellFormat(width, 10, p.r.Tag, "", 1, "L", false, 0, "")
 	p.SetFont("text", "", 11)
-	p.said().CellFormat(width, 6, p.fill("%s. Plan %d, %s.", p.r.Title, p.r.Revision, p.says(p.r.State)), "", 1, "L", false, 0, "")
+	p.said().CellFormat(width, 6, p.fill("{0}. Plan {#1}, {2}.", p.r.Title, p.r.Revision, p.says(p.r.State)), "", 1, "L", false, 0, "")
 	p.Ln(2)
 }
 
@@ -191,10 +191,10 @@ func (p page) tools() {
 	for _, t := range p.r.Tools {
 		text := t.Tag + ": " + p.each(t.Made, "; ", p.says)
 		if t.Calibrated != "" {
-			text = p.fill("%s, calibrated %s", text, t.Calibrated)
+			text = p.fill("{0}, calibrated {1}", text, t.Calibrated)
 		}
 		if t.Due != "" {
-			text = p.fill("%s, in calibration to %s", text, t.Due)
+			text = p.fill("{0}, in calibration to {1}", text, t.Due)
 		}
 		p.said().bullet(held, text+".")
 	}
@@ -330,7 +330,7 @@ func (p page) signatures() {
 		p.bullet(mind, "Nobody has signed yet.")
 	}
 	for _, s := range p.r.Signatures {
-		text := p.fill("%s by %s, %s.", p.says(begins(s.Part)), s.By, p.says(s.At.Format("2 Jan 2006 15:04")))
+		text := p.fill("{0} by {1}, {2}.", p.says(begins(s.Part)), s.By, p.says(s.At.Format("2 Jan 2006 15:04")))
 		if s.Reason != "" {
 			text += " " + s.Reason
 		}

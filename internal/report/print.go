@@ -1,11 +1,6 @@
 package report
 
-import (
-	"fmt"
-	"regexp"
-	"strconv"
-	"strings"
-)
+import "strings"
 
 // lastPrinted is the last character that the library of the PDF prints.
 const lastPrinted = '\uffff'
@@ -53,27 +48,11 @@ func (p page) each(list []string, by string, say func(string) string) string {
 	return strings.Join(out, by)
 }
 
-// fill says a sentence with what was said before in its holes: with %s for words and %d for a
-// number. So each part is said by itself, and none is taken apart with the rest.
-func (p page) fill(format string, holes ...any) string {
-	n := 0
-	key := verbs.ReplaceAllStringFunc(format, func(verb string) string {
-		n++
-		if verb == "%d" {
-			return fmt.Sprintf("{#%d}", n-1)
-		}
-		return fmt.Sprintf("{%d}", n-1)
-	})
-	return printed(p.words.Agree(verbs.ReplaceAllStringFunc(p.words.Sentence(key), func(hole string) string {
-		at, err := strconv.Atoi(strings.Trim(hole, "{#}"))
-		if err != nil || at >= len(holes) {
-			return hole
-		}
-		return fmt.Sprint(holes[at])
-	})))
+// fill says a sentence with what was said before in its holes. So each part is said by itself, and
+// none is taken apart with the rest.
+func (p page) fill(sentence string, holes ...any) string {
+	return printed(p.words.Fill(sentence, holes...))
 }
-
-var verbs = regexp.MustCompile(`%[sd]|\{#?\d+\}`)
 
 // said is the page for what was said before: a line of it could be a word of English, too.
 func (p page) said() page { return page{p.Fpdf, p.r, nil} }

@@ -33,14 +33,20 @@ func long() report.Record {
 	return r
 }
 
+// words are those of a PDF.
+func words(t *testing.T, pdf *bytes.Buffer) string {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "r.pdf")
+	require.NoError(t, os.WriteFile(file, pdf.Bytes(), 0o644))
+	out, err := exec.Command("pdftotext", "-layout", file, "-").Output()
+	require.NoError(t, err)
+	return string(out)
+}
+
 func TestPDFHoldsEveryEntryOverItsPages(t *testing.T) {
 	var b bytes.Buffer
 	require.NoError(t, report.PDF(&b, long()))
-	file := filepath.Join(t.TempDir(), "r.pdf")
-	require.NoError(t, os.WriteFile(file, b.Bytes(), 0o644))
-	out, err := exec.Command("pdftotext", "-layout", file, "-").Output()
-	require.NoError(t, err)
-	text := string(out)
+	text := words(t, &b)
 	require.Equal(t, 200, strings.Count(text, "342 N·m"))
 	require.Greater(t, strings.Count(text, "\f"), 3, "several pages")
 	require.Contains(t, text, "Nobody has signed yet")
@@ -82,14 +88,53 @@ func TestEveryRecordPrints(t *testing.T) {
 	}
 	var b bytes.Buffer
 	require.NoError(t, report.PDF(&b, r))
-	file := filepath.Join(t.TempDir(), "r.pdf")
-	require.NoError(t, os.WriteFile(file, b.Bytes(), 0o644))
-	out, err := exec.Command("pdftotext", "-layout", file, "-").Output()
-	require.NoError(t, err)
-	require.Contains(t, string(out), "Pump")
+	require.Contains(t, words(t, &b), "Pump")
 	b.Reset()
 	require.NoError(t, report.JSON(&b, r))
 	require.Contains(t, b.String(), odd)
 	b.Reset()
 	require.NoError(t, report.NumbersPDF(&b, odd, odd, report.Reader{}, r.Numbers))
+}
+
+// led is a record of one step, as a German reads it.
+func led(text string, texts map[string]string) report.Record {
+	at := time.Date(2026, 11, 3, 9, 0, 0, 0, time.UTC)
+	return report.Record{Tag: "U2 / COVER", Title: "Bolts and nuts", Area: "Pit", State: "signed", Revision: 1, IssuedAt: at,
+		Reader: report.Reader{Locale: "de-DE", Texts: map[string]map[string]string{"de": texts}},
+		Steps: []report.Step{{Station: "prove", Text: text, Done: true, By: "Ada", At: at, Readings: "gap 2.1, 1.98 mm", Limit: "at most 4 mm",
+			Ticks: []string{"bolts", "dance round it"}, Tries: []string{"gap 5 mm"}, Released: "Bea"}},
+		Signatures: []report.Signature{{Part: "made", By: "Ada", At: at}}}
+}
+
+// What a step is printed as is put together from texts, each of which is said by itself: what of
+// them is English alone is marked, and what people typed is as they typed it.
+func TestAStepIsSaidPartByPart(t *testing.T) {
+	var b bytes.Buffer
+	require.NoError(t, report.PDF(&b, led("Nuts by hand, then: bolts; and a song.", nil)))
+	text := strings.Join(strings.Fields(words(t, &b)), " ")
+	for _, says := range []string{"Bolts and nuts. Plan 1, unterschrieben.", "[EN] Nuts by hand, then", ": Spalt 2,1 · 1,98 mm (höchstens 4 mm)",
+		": Schrauben; [EN] dance round it", ", versucht: Spalt 5 mm", "Freigegeben von Bea", "Gemacht von Ada, 3 Nov. 2026 09:00."} {
+		require.Contains(t, text, says)
+	}
+	b.Reset()
+	english := led("Nuts by hand.", nil)
+	english.Locale = "en-GB"
+	require.NoError(t, report.PDF(&b, english))
+	text = strings.Join(strings.Fields(words(t, &b)), " ")
+	for _, says := range []string{"Nuts by hand: gap 2.1, 1.98 mm (at most 4 mm): bolts; dance round it, tried: gap 5 mm", "Released by Bea",
+		"Made by Ada, 3 Nov 2026 09:00."} {
+		require.Contains(t, text, says)
+	}
+	require.NotContains(t, text, "[EN]")
+}
+
+// A pack says each record in the words of its own recipe, as it is printed alone.
+func TestAPackSaysWhatEachRecipeSays(t *testing.T) {
+	first, second := led("Sing", map[string]string{"Sing": "Singen"}), led("Sing", map[string]string{"Sing": "Trällern"})
+	var b bytes.Buffer
+	require.NoError(t, report.Pack(&b, "Ottermere Hydro", "Unit 2", report.Reader{Locale: "de-DE"}, []report.Record{first, second}))
+	text := words(t, &b)
+	require.Contains(t, text, "Singen: Spalt")
+	require.Contains(t, text, "Trällern: Spalt")
+	require.NotContains(t, text, "[EN] Sing")
 }

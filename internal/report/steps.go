@@ -66,7 +66,7 @@ func (p page) steps() {
 		c, text := held, p.recipe(strings.TrimSuffix(s.Text, "."))
 		if !s.Done {
 			c = mind
-			text = p.fill("%s – open", text)
+			text = p.fill("{0} – open", text)
 		}
 		if s.Readings != "" {
 			text += ": " + p.says(s.Readings)
@@ -78,7 +78,7 @@ func (p page) steps() {
 			text += ", " + p.says(s.Comes)
 		}
 		if s.Held != "" {
-			text = p.fill("%s, held %s", text, p.says(s.Held))
+			text = p.fill("{0}, held {1}", text, p.says(s.Held))
 		}
 		if len(s.Ticks) > 0 {
 			text += ": " + p.each(s.Ticks, "; ", p.recipe)
@@ -87,19 +87,19 @@ func (p page) steps() {
 			text += " – " + p.each(s.Marks, "; ", p.says)
 		}
 		if n := len(s.Tries); n > 1 {
-			text = p.fill("%s, %d tries: %s", text, n, p.each(s.Tries, p.says("; then "), p.says))
+			text = p.fill("{0}, {#1} tries: {2}", text, n, p.each(s.Tries, p.says("; then "), p.says))
 		} else if n == 1 {
-			text = p.fill("%s, tried: %s", text, p.says(s.Tries[0]))
+			text = p.fill("{0}, tried: {1}", text, p.says(s.Tries[0]))
 		}
 		if s.Outside != "" {
 			c = stop
-			text = p.fill("%s. %s Because: %s", text, p.says(sentence(s.Outside)), s.Reason)
+			text = p.fill("{0}. {1} Because: {2}", text, p.says(sentence(s.Outside)), s.Reason)
 		}
 		if s.By != "" {
 			text += ". " + s.By + ", " + p.says(s.At.Format("2 Jan 2006 15:04"))
 		}
 		if s.Released != "" {
-			text = p.fill("%s. Released by %s", text, s.Released)
+			text = p.fill("{0}. Released by {1}", text, s.Released)
 		}
 		if p.past(265) {
 			p.AddPage()

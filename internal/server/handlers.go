@@ -188,7 +188,7 @@ func (s *Server) GetRecord(ctx context.Context, r contract.GetRecordRequestObjec
 	f := file{name: report.FileName(rec) + "." + string(r.Format)}
 	switch r.Format {
 	case "pdf":
-		to, err := s.reader(ctx)
+		to, err := s.app.Reader(ctx, reads(ctx))
 		if err != nil {
 			return nil, err
 		}

@@ -95,7 +95,7 @@ func (s *Server) PackRecords(ctx context.Context, r contract.PackRecordsRequestO
 	if err != nil {
 		return nil, err
 	}
-	to, err := s.reader(ctx)
+	to, err := s.app.Reader(ctx, reads(ctx))
 	if err != nil {
 		return nil, err
 	}

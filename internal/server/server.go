@@ -209,9 +209,9 @@ func who(ctx context.Context) app.Who {
 // pageLocale is the cookie by which a page says in which locale it is drawn.
 const pageLocale = "dynacor-locale"
 
-// reader is whom something is printed for.
+// reader is whom a card or a list is printed for.
 func (s *Server) reader(ctx context.Context) (report.Reader, error) {
-	return s.app.Reader(ctx, reads(ctx))
+	return s.app.ReaderOfAll(ctx, reads(ctx))
 }
 
 // reads is the locale that something is printed in: that of the page which asks, as print says

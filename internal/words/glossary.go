@@ -212,8 +212,7 @@ func isWord(line int, form string) error {
 // Overruled returns the phrases with a site's own words for its terms: in the sentences that say
 // the term in English, and nowhere else, as a word may mean two things.
 func (p *Phrases) Overruled(terms []Term) *Phrases {
-	terms = slices.DeleteFunc(slices.Clone(terms), func(t Term) bool { return len(t.Own) == 0 })
-	if p == nil || len(terms) == 0 {
+	if p == nil || !slices.ContainsFunc(terms, func(t Term) bool { return len(t.Own) > 0 }) {
 		return p
 	}
 	out := *p

@@ -123,3 +123,37 @@ func TestAGlossaryThatCannotBeTaken(t *testing.T) {
 		})
 	}
 }
+
+// Whatever a site says instead of a word, the numbers of a sentence and its holes stay: of every
+// sentence there is, with every term said otherwise.
+func TestAGlossaryChangesNoNumber(t *testing.T) {
+	for _, language := range Languages() {
+		terms := (Own{}).Terms(language)
+		for i := range terms {
+			terms[i].Own = []string{"Ø-word two"}
+		}
+		changed := 0
+		for key, says := range For(language).craft {
+			then := overruled(key, says, terms)
+			require.Equal(t, figures.FindAllString(says, -1), figures.FindAllString(then, -1), key)
+			require.Equal(t, hole.FindAllString(says, -1), hole.FindAllString(then, -1), key)
+			require.Equal(t, strings.Count(says, "|"), strings.Count(then, "|"), key)
+			if then != says {
+				changed++
+			}
+		}
+		require.Greater(t, changed, 500, language)
+	}
+}
+
+// Saying a term otherwise leaves what is not said so as it was: whoever overrules one, and takes
+// that back, has what ships.
+func TestAGlossaryLeavesItsCatalogueAsItIs(t *testing.T) {
+	ours := For("de-DE")
+	before := maps.Clone(ours.craft)
+	site := ours.Overruled([]Term{{Term: "nut", Is: []string{"Mutter", "Muttern"}, Own: []string{"Gegenstück"}}})
+	require.Equal(t, "2 × Gegenstück", site.Say("2 × nut"))
+	require.Equal(t, "Schraube 6, 60 %", site.Say("bolt 6, 60 %"))
+	require.Equal(t, before, ours.craft)
+	require.Equal(t, "2 × Mutter", ours.Say("2 × nut"))
+}

@@ -16,6 +16,7 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"unicode"
@@ -119,6 +120,13 @@ func New(language string, craft map[string]string, mark string) *Phrases {
 	if names := strings.Fields(craft[months]); len(names) == 12 {
 		p.months = names
 	}
+	p.learn(craft)
+	return p
+}
+
+// learn adds the sentences with holes of a catalogue to the patterns, the most telling first. One
+// that is but holes for words would match anything.
+func (p *Phrases) learn(craft map[string]string) {
 	for key, says := range craft {
 		if !strings.Contains(key, "{") {
 			continue
@@ -129,7 +137,6 @@ func New(language string, craft map[string]string, mark string) *Phrases {
 		}
 	}
 	slices.SortFunc(p.patterns, func(a, b pattern) int { return cmp.Or(b.own-a.own, strings.Compare(a.key, b.key)) })
-	return p
 }
 
 func patternOf(key, says string) pattern {
@@ -177,15 +184,26 @@ func (p *Phrases) Said(text string) (says string, whole bool) {
 	return p.amounts(text), isName(text)
 }
 
-// Sentence returns a sentence as it stands in the catalogue, with its holes; as it is where the
-// catalogue has none.
-func (p *Phrases) Sentence(key string) string {
+// Fill says a sentence of the catalogue with what was said before in its holes, in their order; in
+// English where the catalogue has none.
+func (p *Phrases) Fill(sentence string, holes ...any) string {
+	says, known := sentence, false
 	if p != nil {
-		if says, ok := p.exact(key); ok {
-			return says
+		if says, known = p.exact(sentence); !known {
+			says = sentence
 		}
 	}
-	return key
+	says = hole.ReplaceAllStringFunc(says, func(h string) string {
+		at, err := strconv.Atoi(strings.Trim(h, "{#}"))
+		if err != nil || at >= len(holes) {
+			return h
+		}
+		return fmt.Sprint(holes[at])
+	})
+	if !known {
+		return says
+	}
+	return p.agree(says)
 }
 
 // asked is one text that is said: what its parts are called is looked up once.

@@ -40,14 +40,6 @@ func (p *Phrases) agree(says string) string {
 	return out.String() + says[from:]
 }
 
-// Agree chooses the forms of a sentence of the catalogue that was filled elsewhere.
-func (p *Phrases) Agree(says string) string {
-	if p == nil {
-		return says
-	}
-	return p.agree(says)
-}
-
 func (p *Phrases) form(number string, forms []string) string {
 	last := forms[len(forms)-1]
 	n, err := strconv.Atoi(strings.TrimLeft(number, "-+−"))

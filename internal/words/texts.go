@@ -1,10 +1,9 @@
 package words
 
 import (
-	"cmp"
 	"fmt"
+	"maps"
 	"slices"
-	"strings"
 
 	"dynacor/core/recipe"
 )
@@ -33,18 +32,9 @@ func (p *Phrases) With(texts map[string]string) *Phrases {
 		return p
 	}
 	out := *p
-	out.craft = make(map[string]string, len(p.craft)+len(texts))
-	for _, all := range []map[string]string{p.craft, texts} {
-		for key, says := range all {
-			out.craft[key] = says
-		}
-	}
+	out.craft = maps.Clone(p.craft)
+	maps.Copy(out.craft, texts)
 	out.patterns = slices.DeleteFunc(slices.Clone(p.patterns), func(x pattern) bool { _, own := texts[x.key]; return own })
-	for key, says := range texts {
-		if strings.Contains(key, "{") {
-			out.patterns = append(out.patterns, patternOf(key, says))
-		}
-	}
-	slices.SortFunc(out.patterns, func(a, b pattern) int { return cmp.Or(b.own-a.own, strings.Compare(a.key, b.key)) })
+	out.learn(texts)
 	return &out
 }

@@ -12,7 +12,7 @@ import (
 func TestARecipeSaysItsOwnTexts(t *testing.T) {
 	r := recipe.Recipe{Texts: map[string]map[string]string{"de": {
 		"Grease the outer sprag of {sprag gap} with {grease}": "Mit {grease} die äußere Klemmrolle von {sprag gap} fetten",
-		"Bolts": "Stiftschrauben",
+		"Bolts": "Stiftschrauben", "{torque}": "mit {torque}",
 	}}}
 	ours := For("de-AT")
 	p := ours.With(Texts(r, "de"))
@@ -20,6 +20,7 @@ func TestARecipeSaysItsOwnTexts(t *testing.T) {
 	require.Equal(t, []any{"Mit KX-2 die äußere Klemmrolle von 0,5 mm fetten", true}, []any{says, whole})
 	require.Equal(t, "Stiftschrauben", p.Say("Bolts"))
 	require.Equal(t, "Schrauben", ours.Say("Bolts"))
+	require.Equal(t, "Mutter", p.Say("nut"), "a text that is but a value is no pattern of everything")
 	require.Equal(t, ours, ours.With(Texts(r, "pl")), "it says nothing in Polish")
 	require.Nil(t, For("en-GB").With(Texts(r, "de")))
 }

@@ -1,11 +1,12 @@
-import { Button, FileButton, Group, NativeSelect } from "@mantine/core";
+import { Button, Group, NativeSelect } from "@mantine/core";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { http, take } from "../api/client";
 import { inBase64 } from "../api/files";
 import type { ImportLook, ImportResult, ImportRow } from "../api/types";
 import { InBar } from "../app/Shell";
+import { ChooseFile } from "../ui/ChooseFile";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import classes from "./planning.module.css";
@@ -20,7 +21,6 @@ interface Chosen {
 /** Joints from planning: a list is chosen, its columns are matched, what comes of it is seen, and then it is taken in. */
 export function Planning() {
   const queries = useQueryClient();
-  const again = useRef<() => void>(null);
   const [chosen, setChosen] = useState<Chosen>();
   const [columns, setColumns] = useState<string[]>([]);
   const attempt = useMutation({
@@ -71,21 +71,16 @@ export function Planning() {
                 : tr("A list as CSV or XLSX: one joint a line, below one line of headings.")}
             </p>
           </div>
-          <FileButton
-            resetRef={again}
-            onChange={(f) => {
-              again.current?.(); // else the same list, mended, is none that was chosen
-              if (f) look.mutate(f);
-            }}
+          <ChooseFile
+            label={tr("List of joints")}
             accept=".csv,.xlsx,text/csv"
-            inputProps={{ "aria-label": tr("List of joints") }}
+            variant={chosen ? "default" : "filled"}
+            color="now"
+            loading={look.isPending}
+            onFile={(f) => look.mutate(f)}
           >
-            {(props) => (
-              <Button {...props} variant={chosen ? "default" : "filled"} color="now" loading={look.isPending}>
-                {chosen ? tr("Another list") : tr("Choose the list")}
-              </Button>
-            )}
-          </FileButton>
+            {chosen ? tr("Another list") : tr("Choose the list")}
+          </ChooseFile>
         </Group>
         <Refusal error={look.error} />
         {!chosen && <Sheet />}

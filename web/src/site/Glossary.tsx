@@ -1,8 +1,8 @@
-import { Button, FileButton, Group } from "@mantine/core";
+import { Button, Group } from "@mantine/core";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
 import { http, take } from "../api/client";
 import type { SiteRoom } from "../api/types";
+import { ChooseFile } from "../ui/ChooseFile";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import { tr } from "../words/words";
@@ -13,7 +13,6 @@ import classes from "./site.module.css";
 export function Glossary({ terms }: { terms: SiteRoom["terms"] }) {
   const fresh = useFreshSite();
   const queries = useQueryClient();
-  const again = useRef<() => void>(null);
   const send = useMutation({
     mutationFn: async (f: File) => take(http.PUT("/api/site/glossary", { body: { file: await f.text() } })),
     onSuccess: () => {
@@ -40,21 +39,16 @@ export function Glossary({ terms }: { terms: SiteRoom["terms"] }) {
         <Button component="a" href="/api/site/glossary" download="glossary.csv" variant="default">
           {tr("Take them out, CSV")}
         </Button>
-        <FileButton
-          resetRef={again}
-          onChange={(f) => {
-            again.current?.(); // else the same file, mended, is none that was chosen
-            if (f) send.mutate(f);
-          }}
+        <ChooseFile
+          label={tr("Words of the trade, as CSV")}
+          name="glossary"
           accept=".csv,text/csv"
-          inputProps={{ "aria-label": tr("Words of the trade, as CSV"), name: "glossary" }}
+          variant="default"
+          loading={send.isPending}
+          onFile={(f) => send.mutate(f)}
         >
-          {(props) => (
-            <Button {...props} variant="default" loading={send.isPending}>
-              {tr("Bring them in")}
-            </Button>
-          )}
-        </FileButton>
+          {tr("Bring them in")}
+        </ChooseFile>
       </Group>
       <Refusal error={send.error} />
     </Panel>

@@ -17,16 +17,15 @@ const alike = (own: string, word: string) => (/^\p{Lu}/u.test(word) ? upper(own)
  * things. The server prints by the same rules: internal/words/glossary.go, with the same examples.
  */
 export function overruled(catalogue: Record<string, string>, terms: readonly Term[]): Record<string, string> {
-  const own = terms.filter((t) => t.own.length > 0);
+  const own = terms.filter((t) => t.own.length > 0).map((t) => ({ ...t, at: new RegExp(`(?<!\\p{L})${t.term}`, "u") }));
   if (own.length === 0) return catalogue;
   return Object.fromEntries(Object.entries(catalogue).map(([key, says]) => [key, sentence(key, says, own)]));
 }
 
-function sentence(key: string, says: string, terms: readonly Term[]): string {
+function sentence(key: string, says: string, terms: readonly (Term & { at: RegExp })[]): string {
   const outside = key.replace(/\{[^}]*\}/g, "{}").toLowerCase();
   for (const t of terms) {
-    const at = new RegExp(`(?<!\\p{L})${t.term}`, "u");
-    if (at.test(outside)) says = says.replace(/\{[^}]*\}|\p{L}+/gu, (word) => (word.startsWith("{") ? word : said(word, t)));
+    if (t.at.test(outside)) says = says.replace(/\{[^}]*\}|\p{L}+/gu, (word) => (word.startsWith("{") ? word : said(word, t)));
   }
   return says;
 }
