@@ -5,8 +5,6 @@ import (
 	"math"
 	"slices"
 
-	"gonum.org/v1/gonum/mat"
-
 	"dynacor/core/refusal"
 )
 
@@ -49,7 +47,7 @@ func newModel(r Ring) (*model, error) {
 	for i := range everything {
 		everything[i] = i
 	}
-	if factor := new(mat.Cholesky); !factor.Factorize(md.part(everything)) {
+	if _, ok := factorised(md.m, everything); !ok {
 		return nil, refusal.New(refusal.Contradicts, "foundation",
 			"The loads of this ring cannot be found: its matrix is not positive definite.", "Check the gasket's stiffness and the units.")
 	}
@@ -65,7 +63,7 @@ func newModel(r Ring) (*model, error) {
 type contact struct {
 	loaded  []bool
 	members []int // that are loaded
-	factor  *mat.Cholesky
+	factor  *triangle
 	// by the bolt that is turned: how everything moves while its load rises by 1 N,
 	// loaded bolts by their loads, loose ones by the gaps at their nuts, mm/N
 	by      [][]float64
@@ -145,16 +143,16 @@ func (md *model) pulling(at *contact, i int) []float64 {
 // own element, and for the loose what that closes at them.
 func (md *model) pullAt(at *contact, i int) []float64 {
 	md.factorise(at)
-	unit := mat.NewVecDense(len(at.members), nil)
+	unit := make([]float64, len(at.members))
 	for a, j := range at.members {
 		if j == i {
-			unit.SetVec(a, 1)
+			unit[a] = 1
 		}
 	}
-	col := at.solve(unit)
+	at.factor.solve(unit)
 	by := make([]float64, md.n)
 	for a, j := range at.members {
-		by[j] = col.AtVec(a)
+		by[j] = unit[a]
 	}
 	own := by[i]
 	for _, j := range at.members {
@@ -178,33 +176,12 @@ func (md *model) pullAt(at *contact, i int) []float64 {
 	return by
 }
 
-// part returns the rows and columns of M that belong to some bolts.
-func (md *model) part(members []int) *mat.SymDense {
-	k := len(members)
-	sub := mat.NewSymDense(k, nil)
-	for a, i := range members {
-		for b := a; b < k; b++ {
-			sub.SetSym(a, b, md.m[i][members[b]])
-		}
-	}
-	return sub
-}
-
 func (md *model) factorise(at *contact) {
 	if at.factor != nil {
 		return
 	}
-	at.factor = new(mat.Cholesky)
-	if !at.factor.Factorize(md.part(at.members)) {
+	var ok bool
+	if at.factor, ok = factorised(md.m, at.members); !ok {
 		panic(fmt.Sprintf("elastic: the part of bolts %v is not positive definite, though the whole is", at.members))
 	}
-}
-
-// solve returns M⁻¹·right for the loaded bolts.
-func (at *contact) solve(right *mat.VecDense) *mat.VecDense {
-	var out mat.VecDense
-	if err := at.factor.SolveVecTo(&out, right); err != nil {
-		panic(fmt.Sprintf("elastic: bolts %v, though newModel saw to the scale: %v", at.members, err))
-	}
-	return &out
 }

@@ -28,7 +28,6 @@ package elastic
 import (
 	"fmt"
 	"math"
-	"math/cmplx"
 
 	"dynacor/core/refusal"
 )
@@ -56,7 +55,7 @@ func (r Ring) Check() error {
 }
 
 // Lambda returns λ, 1/mm: its inverse is about as far as a bolt is felt.
-func (r Ring) Lambda() float64 { return math.Pow(r.Foundation/(4*r.Stiffness), 0.25) }
+func (r Ring) Lambda() float64 { return math.Sqrt(math.Sqrt(r.Foundation / (4 * r.Stiffness))) }
 
 // Reach returns λ times the distance between two bolts: above about 3 they do
 // not feel each other, below about 1 they do strongly.
@@ -70,7 +69,7 @@ func (r Ring) Reach() float64 { return r.Lambda() * math.Pi * r.BoltCircle / flo
 func (r Ring) Closure(s float64) float64 {
 	l := r.Lambda()
 	q, c := complex(-l, l), math.Pi*r.BoltCircle
-	sum := (1 - 1i) * (cmplx.Exp(q*complex(s, 0)) + cmplx.Exp(q*complex(c-s, 0))) / -expm1(q*complex(c, 0))
+	sum := (1 - 1i) * (cexp(q*complex(s, 0)) + cexp(q*complex(c-s, 0))) / -expm1(q*complex(c, 0))
 	return l / (2 * r.Foundation) * real(sum)
 }
 
@@ -94,22 +93,43 @@ func (r Ring) Around(loads []float64, places int) ([]float64, error) {
 		return nil, refusal.Number(refusal.OutOfRange, "places", float64(places), 10_000, "",
 			fmt.Sprintf("%d places; 1 to 10 000 are worked out.", places), "360 make a smooth line.")
 	}
-	c := math.Pi * r.BoltCircle
+	// In the steps that places and bolts have in common, each closure is worked out once.
+	steps := places / gcd(places, r.Bolts) * r.Bolts
+	c, by, known := math.Pi*r.BoltCircle, make([]float64, steps/2+1), make([]bool, steps/2+1)
 	out := make([]float64, places)
 	for p := range out {
 		for i, f := range loads {
-			apart := c * math.Abs(float64(p)/float64(places)-float64(i)/float64(r.Bolts))
-			out[p] += f * r.Closure(min(apart, c-apart))
+			apart := p*(steps/places) - i*(steps/r.Bolts)
+			apart = max(apart, -apart)
+			apart = min(apart, steps-apart)
+			if !known[apart] {
+				by[apart], known[apart] = r.Closure(c*float64(apart)/float64(steps)), true
+			}
+			out[p] += f * by[apart]
 		}
 	}
 	return out, nil
+}
+
+func gcd(a, b int) int {
+	for b > 0 {
+		a, b = b, a%b
+	}
+	return a
+}
+
+// cexp is e^z.
+func cexp(z complex128) complex128 {
+	size := exp(real(z))
+	sin, cos := math.Sincos(imag(z))
+	return complex(size*cos, size*sin)
 }
 
 // expm1 is e^z − 1 without loss near zero, where a stiff ring has it.
 func expm1(z complex128) complex128 {
 	a, b := real(z), imag(z)
 	half := math.Sin(b / 2)
-	return complex(math.Expm1(a)*math.Cos(b)-2*half*half, math.Exp(a)*math.Sin(b))
+	return complex(math.Expm1(a)*math.Cos(b)-2*half*half, exp(a)*math.Sin(b))
 }
 
 // Compliance returns C, mm/N, row by row.

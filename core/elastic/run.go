@@ -4,19 +4,19 @@ import (
 	"fmt"
 	"math"
 
-	"gonum.org/v1/gonum/stat"
-
 	"dynacor/core/refusal"
 	"dynacor/core/unit"
 )
 
 // Pass is one go over some or all of the bolts at one load, N. Order names
 // positions from 1; Together is how many tools take it at once, in the order's
-// own groups (0 and 1 are one tool).
+// own groups (0 and 1 are one tool). Where each pull has a load of its own, Each
+// has them, N, by its place in the order.
 type Pass struct {
 	Target   float64
 	Order    []int
 	Together int
+	Each     []float64
 }
 
 // Schedule is how a joint is made: passes, then check rounds at the last
@@ -74,7 +74,7 @@ func SpreadOf(loads []float64) Spread {
 		}
 	}
 	var variance float64
-	s.Mean, variance = stat.PopMeanVariance(loads, nil)
+	s.Mean, variance = meanVariance(loads)
 	if s.Mean > 0 {
 		s.Deviation = math.Sqrt(variance) / s.Mean
 	}
@@ -108,8 +108,8 @@ func (r Ring) Run(s Schedule, each func(Pulled)) (Outcome, error) {
 	out := Outcome{}
 	pass := func(p *step) (moved bool) {
 		out.Pulls += p.pulls
-		for _, bolts := range p.turns {
-			advance, rise, moves := st.take(bolts, p.target)
+		for k, bolts := range p.turns {
+			advance, rise, moves := st.take(bolts, p.targets[k])
 			out.Moves += moves
 			moved = moved || rise > w.still*p.target
 			if each != nil {
@@ -151,12 +151,14 @@ func (s *state) take(bolts []int, load float64) (advance, rise float64, moves in
 }
 
 // step is a pass made ready: turns holds bolts from 0, those taken together in
-// one turn; alone holds them in a row where no two are.
+// one turn, targets the load of each turn; alone holds them in a row where no
+// two are.
 type step struct {
-	target float64
-	turns  [][]int
-	alone  []int
-	pulls  int
+	target  float64
+	turns   [][]int
+	targets []float64
+	alone   []int
+	pulls   int
 }
 
 // work is a schedule made ready.
@@ -254,6 +256,15 @@ func (md *model) ready(field string, p Pass) (step, error) {
 		return step{}, refusal.Number(refusal.TooLarge, field+".together", float64(tools), float64(md.n), "tools",
 			fmt.Sprintf("%d tools on %d bolts.", tools, md.n), "Use fewer tools.")
 	}
+	if len(p.Each) > 0 && (len(p.Each) != len(p.Order) || tools > 1) {
+		return step{}, refusal.Number(refusal.Contradicts, field+".each", float64(len(p.Each)), float64(len(p.Order)), "loads",
+			fmt.Sprintf("%d loads for %d pulls, %d at once.", len(p.Each), len(p.Order), tools), "Give one for each pull, one at a time.")
+	}
+	for _, f := range p.Each {
+		if err := refusal.Positive(field+".each", f, string(unit.Newton)); err != nil {
+			return step{}, err
+		}
+	}
 	out := step{target: p.Target, pulls: len(p.Order)}
 	for at := 0; at < len(p.Order); at += tools {
 		var turn []int
@@ -270,7 +281,11 @@ func (md *model) ready(field string, p Pass) (step, error) {
 			}
 			turn = append(turn, b-1)
 		}
-		out.turns = append(out.turns, turn)
+		target := p.Target
+		if len(p.Each) > 0 {
+			target = p.Each[at]
+		}
+		out.turns, out.targets = append(out.turns, turn), append(out.targets, target)
 		if tools == 1 {
 			out.alone = append(out.alone, turn[0])
 		}

@@ -1,12 +1,11 @@
 package elastic
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"math/rand/v2"
 	"sync"
-
-	"gonum.org/v1/gonum/stat"
 
 	"dynacor/core/refusal"
 )
@@ -16,11 +15,25 @@ import (
 type Scatter struct{ Friction, Tool float64 }
 
 // Trials says how often a joint is made on paper. The same Seed gives the same
-// result, whatever the number of Workers (0 counts as 1).
+// result, whatever the number of Workers (0 counts as 1). Where Done is closed
+// before all are made, the call ends with ErrStopped.
 type Trials struct {
 	Runs    int
 	Seed    uint64
 	Workers int
+	Done    <-chan struct{}
+}
+
+// ErrStopped says that a simulation was stopped before its end.
+var ErrStopped = errors.New("elastic: stopped before all joints were made")
+
+func (t Trials) stopped() bool {
+	select {
+	case <-t.Done:
+		return true
+	default:
+		return false
+	}
 }
 
 // The most that one call simulates.
@@ -50,47 +63,110 @@ type Distribution struct {
 	Loose     float64 // share of runs with a loose bolt at the end
 }
 
+// Supposed is a joint as it may be, where what is known of it is a range.
+type Supposed struct {
+	Ring
+	Scatter
+	Relaxation float64 // the share that is kept from one pass or round to the next; zero: the schedule's
+}
+
+// Made is what one run came to.
+type Made struct {
+	Spread
+	Peak                 float64 // the highest load that any bolt was brought to on the way, N
+	Slackest             float64 // load of all bolts alike that would close the joint as it is closed at the bolt where it is least, N
+	Pulls, Moves, Rounds int
+	Still                bool // its last round moved nothing
+}
+
 // Simulate makes the joint many times, each with its own friction and tool
 // errors. The nut factor is lognormal with a relative deviation of half
 // Friction and so that the mean of 1/K is the nominal one: without interaction
 // the mean load of a first pull is that of the torque's formula. The tool's
 // error is normal with half Tool. A negative pull counts as none.
 func (r Ring) Simulate(s Schedule, sc Scatter, t Trials) (Distribution, error) {
-	md, err := newModel(r)
+	made, loads, err := Simulate([]Supposed{{Ring: r, Scatter: sc}}, s, t)
 	if err != nil {
 		return Distribution{}, err
 	}
-	w, err := md.prepare(s)
-	if err != nil {
-		return Distribution{}, err
+	return distribution(made, loads, min(max(t.Workers, 1), 64)), nil
+}
+
+// Simulate makes joints that may be any of those supposed: run i is of
+// supposed[i mod len], all of as many bolts. Runs of the same number have the
+// same luck, whatever the schedule and whichever joint they are of. The loads,
+// N, of all runs follow one another.
+func Simulate(supposed []Supposed, s Schedule, t Trials) (made []Made, loads []float64, err error) {
+	if len(supposed) == 0 {
+		return nil, nil, refusal.New(refusal.Missing, "supposed", "No joint is supposed.", "Say what it is like.")
 	}
-	if err := t.check(r.Bolts, sc); err != nil {
-		return Distribution{}, err
+	bolts := supposed[0].Bolts
+	for _, x := range supposed {
+		if x.Bolts != bolts {
+			return nil, nil, refusal.Number(refusal.Contradicts, "supposed", float64(x.Bolts), float64(bolts), "bolts",
+				fmt.Sprintf("One joint is supposed with %d bolts and with %d.", bolts, x.Bolts), "Count the holes.")
+		}
+		if err := t.check(bolts, x.Scatter); err != nil {
+			return nil, nil, err
+		}
 	}
-	all := newTally(t.Runs, r.Bolts)
+	if _, err := begun(supposed, s); err != nil { // refused before anything is made
+		return nil, nil, err
+	}
+	made, loads = make([]Made, t.Runs), make([]float64, t.Runs*bolts)
 	workers := min(max(t.Workers, 1), t.Runs, 64)
 	var wg sync.WaitGroup
 	for k := range workers {
 		from, to := k*t.Runs/workers, (k+1)*t.Runs/workers
 		wg.Go(func() {
-			own := md
-			if k > 0 { // states are not shared
-				own, _ = newModel(r)
-			}
-			sim := simulation{state: own.begin(), work: w, scatter: sc, sigma: math.Sqrt(math.Log1p(sc.Friction * sc.Friction / 4)),
-				factor: make([]float64, r.Bolts)}
-			sim.random = rand.New(&sim.source)
-			for run := from; run < to; run++ {
+			sims, _ := begun(supposed, s) // states are not shared
+			for run := from; run < to && !t.stopped(); run++ {
+				sim := sims[run%len(sims)]
 				sim.once(t.Seed, run)
-				all.keep(run, &sim)
+				own := loads[run*bolts : (run+1)*bolts]
+				sim.loads(own)
+				made[run] = Made{SpreadOf(own), sim.peak, sim.slackest(own), sim.pulls, sim.moves, sim.rounds, sim.quiet}
 			}
 		})
 	}
 	wg.Wait()
-	return all.distribution(workers), nil
+	if t.stopped() {
+		return nil, nil, ErrStopped
+	}
+	return made, loads, nil
+}
+
+// begun makes ready what is supposed; rings that are alike share what is
+// learnt of their contact.
+func begun(supposed []Supposed, s Schedule) ([]*simulation, error) {
+	models := map[Ring]*model{}
+	out := make([]*simulation, len(supposed))
+	for i, x := range supposed {
+		md := models[x.Ring]
+		if md == nil {
+			var err error
+			if md, err = newModel(x.Ring); err != nil {
+				return nil, err
+			}
+			models[x.Ring] = md
+		}
+		if x.Relaxation > 0 {
+			s.Relaxation = x.Relaxation
+		}
+		w, err := md.prepare(s)
+		if err != nil {
+			return nil, err
+		}
+		out[i] = &simulation{state: md.begin(), work: w, scatter: x.Scatter,
+			sigma: math.Sqrt(math.Log1p(x.Friction * x.Friction / 4)), factor: make([]float64, x.Bolts)}
+	}
+	return out, nil
 }
 
 func (t Trials) check(bolts int, sc Scatter) error {
+	if bolts < 1 || bolts > MostBolts {
+		return nil // refused with the ring
+	}
 	if t.Runs < 1 || t.Runs > MostRuns || t.Runs*bolts > mostLoads {
 		most := min(MostRuns, mostLoads/bolts)
 		return refusal.Number(refusal.OutOfRange, "runs", float64(t.Runs), float64(most), "runs",
@@ -106,10 +182,10 @@ type simulation struct {
 	scatter Scatter
 	factor  []float64 // load of each bolt for the load of a nominal one
 	sigma   float64   // of ln K
-	random  *rand.Rand
 	source  rand.PCG
 
 	pulls, moves, rounds int
+	peak                 float64
 	quiet                bool
 }
 
@@ -118,12 +194,12 @@ type simulation struct {
 func (s *simulation) once(seed uint64, run int) {
 	s.source.Seed(seed, mix(uint64(run)))
 	s.reset()
-	s.pulls, s.moves = 0, 0
+	s.pulls, s.moves, s.peak = 0, 0, 0
 	sigma := s.sigma
 	for i := range s.factor {
 		s.factor[i] = 1
 		if sigma > 0 {
-			s.factor[i] = math.Exp(-sigma*sigma/2 - sigma*s.random.NormFloat64())
+			s.factor[i] = exp(-sigma*sigma/2 - sigma*normal(&s.source))
 		}
 	}
 	s.rounds, s.quiet = s.through(s.state, s.pass)
@@ -135,16 +211,16 @@ func (s *simulation) pass(p *step) (moved bool) {
 	tool := s.scatter.Tool / 2
 	if p.alone == nil {
 		most := 0.0
-		for _, bolts := range p.turns {
-			most = max(most, s.group(bolts, p.target, tool))
+		for k, bolts := range p.turns {
+			most = max(most, s.group(bolts, p.targets[k], tool))
 		}
 		return most > s.still*p.target
 	}
 	most := 0.0
-	for _, i := range p.alone {
-		load := p.target * s.factor[i]
+	for k, i := range p.alone {
+		load := p.targets[k] * s.factor[i]
 		if tool > 0 {
-			load *= 1 + tool*s.random.NormFloat64()
+			load *= 1 + tool*normal(&s.source)
 		}
 		rise := load - s.load(i)
 		if rise <= 0 {
@@ -157,7 +233,7 @@ func (s *simulation) pass(p *step) (moved bool) {
 			s.bring(i, load)
 		}
 		s.moves++
-		most = max(most, rise)
+		most, s.peak = max(most, rise), max(s.peak, load)
 	}
 	return most > s.still*p.target
 }
@@ -166,9 +242,9 @@ func (s *simulation) pass(p *step) (moved bool) {
 func (s *simulation) group(bolts []int, target, tool float64) (rise float64) {
 	load := make([]float64, len(bolts))
 	for k, i := range bolts {
-		load[k] = max(target*s.factor[i]*(1+tool*s.random.NormFloat64()), 0)
+		load[k] = max(target*s.factor[i]*(1+tool*normal(&s.source)), 0)
 		if up := load[k] - s.load(i); up > 0 {
-			rise = max(rise, up)
+			rise, s.peak = max(rise, up), max(s.peak, load[k])
 			s.moves++
 		}
 	}
@@ -187,41 +263,19 @@ func mix(x uint64) uint64 {
 	return x ^ x>>31
 }
 
-// tally keeps what each run came to, by its number.
-type tally struct {
-	bolts                int
-	loads                []float64 // run by run
-	spreads              []Spread
-	pulls, moves, rounds []int32
-	still                []bool
-}
-
-func newTally(runs, bolts int) *tally {
-	return &tally{bolts, make([]float64, runs*bolts), make([]Spread, runs), make([]int32, runs), make([]int32, runs), make([]int32, runs),
-		make([]bool, runs)}
-}
-
-func (t *tally) keep(run int, s *simulation) {
-	loads := t.loads[run*t.bolts : (run+1)*t.bolts]
-	s.loads(loads)
-	t.spreads[run] = SpreadOf(loads)
-	t.pulls[run], t.moves[run], t.rounds[run], t.still[run] = int32(s.pulls), int32(s.moves), int32(s.rounds), s.quiet
-}
-
-func (t *tally) distribution(workers int) Distribution {
-	runs := len(t.pulls)
+func distribution(made []Made, loads []float64, workers int) Distribution {
+	runs := len(made)
+	bolts := len(loads) / runs
 	n := float64(runs)
-	d := Distribution{Runs: runs, Bolts: make([]Likely, t.bolts)}
-	ranges := []struct {
+	d := Distribution{Runs: runs, Bolts: make([]Likely, bolts)}
+	type ranged struct {
 		to *Likely
 		of func(run int) float64
-	}{{&d.Least, func(r int) float64 { return t.spreads[r].Least }}, {&d.Most, func(r int) float64 { return t.spreads[r].Most }},
-		{&d.Spread, func(r int) float64 { return t.spreads[r].Deviation }}}
+	}
+	ranges := []ranged{{&d.Least, func(r int) float64 { return made[r].Least }}, {&d.Most, func(r int) float64 { return made[r].Most }},
+		{&d.Spread, func(r int) float64 { return made[r].Deviation }}}
 	for b := range d.Bolts {
-		ranges = append(ranges, struct {
-			to *Likely
-			of func(run int) float64
-		}{&d.Bolts[b], func(r int) float64 { return t.loads[r*t.bolts+b] }})
+		ranges = append(ranges, ranged{&d.Bolts[b], func(r int) float64 { return loads[r*bolts+b] }})
 	}
 	var wg sync.WaitGroup
 	for k := range workers {
@@ -231,24 +285,24 @@ func (t *tally) distribution(workers int) Distribution {
 				for r := range one {
 					one[r] = ranges[i].of(r)
 				}
-				*ranges[i].to = likely(one)
+				*ranges[i].to = LikelyOf(one)
 			}
 		})
 	}
 	var variance float64
-	d.Mean, variance = stat.PopMeanVariance(t.loads, nil)
-	d.Error = math.Sqrt(variance / float64(len(t.loads)))
+	d.Mean, variance = meanVariance(loads)
+	d.Error = math.Sqrt(variance / float64(len(loads)))
 	if d.Mean > 0 {
 		d.Deviation = math.Sqrt(variance) / d.Mean
 	}
-	for r := range runs {
-		d.Pulls += float64(t.pulls[r]) / n
-		d.Moves += float64(t.moves[r]) / n
-		d.Rounds += float64(t.rounds[r]) / n
-		if t.still[r] {
+	for _, m := range made {
+		d.Pulls += float64(m.Pulls) / n
+		d.Moves += float64(m.Moves) / n
+		d.Rounds += float64(m.Rounds) / n
+		if m.Still {
 			d.Still += 1 / n
 		}
-		if t.spreads[r].Loose > 0 {
+		if m.Loose > 0 {
 			d.Loose += 1 / n
 		}
 	}
@@ -256,9 +310,12 @@ func (t *tally) distribution(workers int) Distribution {
 	return d
 }
 
-// likely reorders v. Its quantiles are empirical: the least value that as many
-// of 100 do not pass.
-func likely(v []float64) Likely {
+// LikelyOf returns the likely range of v, which it reorders. Its quantiles are
+// empirical: the least value that as many of 100 do not pass. Zero of nothing.
+func LikelyOf(v []float64) Likely {
+	if len(v) == 0 {
+		return Likely{}
+	}
 	at := func(share float64) int { return max(int(math.Ceil(share*float64(len(v))))-1, 0) }
 	return Likely{ranked(v, at(0.05)), ranked(v, at(0.5)), ranked(v, at(0.95))}
 }

@@ -1,10 +1,6 @@
 package elastic
 
-import (
-	"math"
-
-	"gonum.org/v1/gonum/mat"
-)
+import "math"
 
 // state is the ring at one moment. z holds the load of each loaded bolt, N,
 // and the gap between nut and flange of each loose one, mm; both are never
@@ -149,6 +145,24 @@ func (s *state) first(i int, load float64) float64 {
 	return load * s.at.advance[i]
 }
 
+// slackest returns the load of all bolts alike, N, that would close the joint
+// as loads close it at the bolt where they close it least.
+func (md *model) slackest(loads []float64) float64 {
+	alike := 0.0 // closure of all bolts at 1 N
+	for _, w := range md.c[0] {
+		alike += w
+	}
+	least := math.Inf(1)
+	for _, row := range md.c {
+		w := 0.0
+		for j, f := range loads {
+			w += row[j] * f
+		}
+		least = min(least, w)
+	}
+	return least / alike
+}
+
 // closures returns the closure at each bolt, C·F, mm.
 func (s *state) closures() []float64 {
 	f := make([]float64, s.n)
@@ -195,6 +209,12 @@ func (s *state) together(bolts []int, load []float64) float64 {
 // relax multiplies every load by kept, the advances of the loaded bolts with
 // it; a loose bolt keeps its own, and carries if the joint comes back to it.
 func (s *state) relax(kept float64) {
+	if len(s.at.members) == s.n { // all of a loaded joint goes down in proportion
+		for i := range s.z {
+			s.z[i] *= kept
+		}
+		return
+	}
 	a, w := s.advances(), s.closures()
 	for i := range a {
 		if s.at.loaded[i] {
@@ -262,7 +282,7 @@ func (s *state) solve(free []bool, a, least []float64) (f, w []float64) {
 	set := s.state(append([]bool(nil), free...))
 	if k := len(set.members); k > 0 {
 		s.factorise(set)
-		right := mat.NewVecDense(k, nil)
+		right := make([]float64, k)
 		for x, i := range set.members {
 			v := a[i]
 			for j, l := range least {
@@ -270,11 +290,11 @@ func (s *state) solve(free []bool, a, least []float64) (f, w []float64) {
 					v -= s.m[i][j] * l
 				}
 			}
-			right.SetVec(x, v)
+			right[x] = v
 		}
-		sol := set.solve(right)
+		set.factor.solve(right)
 		for x, i := range set.members {
-			f[i] = sol.AtVec(x)
+			f[i] = right[x]
 		}
 	}
 	for i := range w {

@@ -135,7 +135,7 @@ func TestLikelyIsOfTheSortedValues(t *testing.T) {
 		}
 		sorted := slices.Clone(v)
 		slices.Sort(sorted)
-		got := likely(v)
+		got := LikelyOf(v)
 		for _, c := range []struct{ share, got float64 }{{0.05, got.Low}, {0.5, got.Middle}, {0.95, got.High}} {
 			require.Equal(t, stat.Quantile(c.share, stat.Empirical, sorted, nil), c.got)
 		}

@@ -16,6 +16,7 @@ import (
 	"strings"
 	"time"
 
+	"dynacor/core/bench"
 	"dynacor/core/friction"
 	"dynacor/core/preload"
 	"dynacor/core/sequence"
@@ -101,6 +102,7 @@ type Bolts struct {
 	Start        int // of a ring: the bolt that comes first; zero: bolt 1
 	OnCentre     bool
 	Reason       string
+	Compared     *bench.Kept // the ways that were tried when one was taken; nil where none was
 }
 
 // Aim is where the target comes from. An aim that is worked out gives the load, and

@@ -21,6 +21,7 @@
 package sequence
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -49,6 +50,15 @@ const (
 	Alternating Pattern = "alternating pair"
 	CentreOut   Pattern = "grid"
 )
+
+// Words says an order as people do.
+func (p Pattern) Words() string { return cmp.Or(wordsOfOrders[p], string(p)) }
+
+var wordsOfOrders = map[Pattern]string{
+	Cross4: "cross, four quarters", Apart4: "cross, foursomes apart",
+	Cross8: "cross, eight eighths", Circular: "circular",
+	Backward: "counter-clockwise", Alternating: "turn about", CentreOut: "from the middle outward",
+}
 
 // Patterns lists the ring patterns.
 func Patterns() []Pattern { return []Pattern{Cross4, Apart4, Cross8, Star, Circular, Backward} }

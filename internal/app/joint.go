@@ -99,6 +99,22 @@ func (a *App) draft(ctx context.Context, j store.Joint, d store.Draft, newest in
 	return out, err
 }
 
+// compared keeps what was compared on the Bench with a sentence that a screen has changed.
+func compared(in, was joint.Input) joint.Input {
+	for name, b := range was.Groups {
+		if b.Compared == nil {
+			continue
+		}
+		if in.Groups == nil {
+			in.Groups = map[string]joint.Bolts{}
+		}
+		now := in.Groups[name]
+		now.Compared = b.Compared
+		in.Groups[name] = now
+	}
+	return in
+}
+
 // AddJoint makes a new joint in an area, led by a recipe.
 func (a *App) AddJoint(ctx context.Context, who Who, area uuid.UUID, tag, title, recipe string) (Joint, error) {
 	tag = strings.ToUpper(strings.Join(strings.Fields(tag), " "))
@@ -145,6 +161,7 @@ func (a *App) SaveDraft(ctx context.Context, who Who, id uuid.UUID, from int, in
 	}
 	in = tidy(in)
 	in.MadeAt = d.Input.MadeAt // what a screen does not change
+	in = compared(in, d.Input)
 	own, err := a.OwnFigures(ctx)
 	if err != nil {
 		return Joint{}, err

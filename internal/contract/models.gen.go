@@ -95,6 +95,105 @@ func (e AnswerContentKind) Valid() bool {
 	}
 }
 
+// Defines values for BenchFigureOrigin.
+const (
+	ByHand   BenchFigureOrigin = "by hand"
+	Fitted   BenchFigureOrigin = "fitted"
+	Plan     BenchFigureOrigin = "plan"
+	Record   BenchFigureOrigin = "record"
+	Supposed BenchFigureOrigin = "supposed"
+)
+
+// Valid indicates whether the value is a known member of the BenchFigureOrigin enum.
+func (e BenchFigureOrigin) Valid() bool {
+	switch e {
+	case ByHand:
+		return true
+	case Fitted:
+		return true
+	case Plan:
+		return true
+	case Record:
+		return true
+	case Supposed:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BenchMomentStanding.
+const (
+	Coming BenchMomentStanding = "coming"
+	High   BenchMomentStanding = "high"
+	Low    BenchMomentStanding = "low"
+	Within BenchMomentStanding = "within"
+)
+
+// Valid indicates whether the value is a known member of the BenchMomentStanding enum.
+func (e BenchMomentStanding) Valid() bool {
+	switch e {
+	case Coming:
+		return true
+	case High:
+		return true
+	case Low:
+		return true
+	case Within:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BenchShareFound.
+const (
+	BenchShareFoundBad      BenchShareFound = "bad"
+	BenchShareFoundDoubtful BenchShareFound = "doubtful"
+	BenchShareFoundGood     BenchShareFound = "good"
+)
+
+// Valid indicates whether the value is a known member of the BenchShareFound enum.
+func (e BenchShareFound) Valid() bool {
+	switch e {
+	case BenchShareFoundBad:
+		return true
+	case BenchShareFoundDoubtful:
+		return true
+	case BenchShareFoundGood:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BenchShareMostly.
+const (
+	BenchShareMostlyEmpty    BenchShareMostly = ""
+	BenchShareMostlyFlange   BenchShareMostly = "flange"
+	BenchShareMostlyFriction BenchShareMostly = "friction"
+	BenchShareMostlyGasket   BenchShareMostly = "gasket"
+	BenchShareMostlyKept     BenchShareMostly = "kept"
+)
+
+// Valid indicates whether the value is a known member of the BenchShareMostly enum.
+func (e BenchShareMostly) Valid() bool {
+	switch e {
+	case BenchShareMostlyEmpty:
+		return true
+	case BenchShareMostlyFlange:
+		return true
+	case BenchShareMostlyFriction:
+		return true
+	case BenchShareMostlyGasket:
+		return true
+	case BenchShareMostlyKept:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BoltsAim.
 const (
 	BoltsAimChart      BoltsAim = "chart"
@@ -1392,6 +1491,335 @@ type BaseWord struct {
 	Name   string  `json:"name"`
 }
 
+// BenchAnswer defines model for BenchAnswer.
+type BenchAnswer struct {
+	Tried []BenchTried `json:"tried"`
+}
+
+// BenchBegin defines model for BenchBegin.
+type BenchBegin struct {
+	// Subject A ring of bolts that is tried. Loads in N, 0 where one is not known; the bolt circle in mm; the gasket's stiffness in N/mm per mm of arc (MPa), the flange's in N·mm², what a bolt gives in mm/N; scatters as fractions, 2 sigma; times in s.
+	Subject BenchSubject `json:"subject,omitempty,omitzero"`
+
+	// Way How a ring might be made: a school by its name, or stages of its own in percent.
+	Way BenchWay `json:"way,omitempty,omitzero"`
+}
+
+// BenchBetter defines model for BenchBetter.
+type BenchBetter struct {
+	// Even highest over lowest load that is looked for
+	Even float64 `json:"even"`
+
+	// Order of the single pass
+	Order  string `json:"order"`
+	Rounds int    `json:"rounds"`
+	Runs   int    `json:"runs"`
+	Seed   int    `json:"seed"`
+
+	// Subject A ring of bolts that is tried. Loads in N, 0 where one is not known; the bolt circle in mm; the gasket's stiffness in N/mm per mm of arc (MPa), the flange's in N·mm², what a bolt gives in mm/N; scatters as fractions, 2 sigma; times in s.
+	Subject BenchSubject `json:"subject"`
+}
+
+// BenchCompared What was compared on the Bench when a way was taken from there: a help, and no permission.
+type BenchCompared struct {
+	Group string `json:"group"`
+	Runs  int    `json:"runs"`
+	Seed  int    `json:"seed"`
+
+	// Stands whether the ring is still laid out as it was tried
+	Stands bool `json:"stands"`
+
+	// Subject A ring of bolts that is tried. Loads in N, 0 where one is not known; the bolt circle in mm; the gasket's stiffness in N/mm per mm of arc (MPa), the flange's in N·mm², what a bolt gives in mm/N; scatters as fractions, 2 sigma; times in s.
+	Subject BenchSubject   `json:"subject"`
+	Taken   int            `json:"taken"`
+	Ways    []BenchOutcome `json:"ways"`
+}
+
+// BenchFigure A number as far as it is known: the likely one, and the range it is taken to lie in.
+type BenchFigure struct {
+	// From where it comes from, in words
+	From   string            `json:"from"`
+	High   float64           `json:"high"`
+	Low    float64           `json:"low"`
+	Middle float64           `json:"middle"`
+	Origin BenchFigureOrigin `json:"origin"`
+}
+
+// BenchFigureOrigin defines model for BenchFigure.Origin.
+type BenchFigureOrigin string
+
+// BenchFound defines model for BenchFound.
+type BenchFound struct {
+	// NoSingle That no way is even enough, and what the best comes to, or that a single pass cannot be; in words.
+	NoSingle *BenchRefusal `json:"noSingle,omitempty"`
+
+	// None That no way is even enough, and what the best comes to, or that a single pass cannot be; in words.
+	None   *BenchRefusal `json:"none,omitempty"`
+	Single *BenchTried   `json:"single,omitempty"`
+
+	// Ways the fewest pulls first
+	Ways []BenchTried `json:"ways"`
+}
+
+// BenchJoint defines model for BenchJoint.
+type BenchJoint struct {
+	// About what it is by its nameplate
+	About string      `json:"about"`
+	Joint id.UUID     `json:"joint"`
+	Rings []BenchRing `json:"rings"`
+	Tag   string      `json:"tag"`
+	Title string      `json:"title"`
+
+	// Version of the draft
+	Version int `json:"version"`
+}
+
+// BenchLikely The middle of a quantity over all joints, and the range in which 90 of 100 lie.
+type BenchLikely struct {
+	High   float64 `json:"high"`
+	Low    float64 `json:"low"`
+	Middle float64 `json:"middle"`
+}
+
+// BenchMoment The middle joint after a pull: loads in N by bolt; closure in mm by places evenly round the ring, from the first bolt on; standing says what of each bolt's load is to be seen at once.
+type BenchMoment struct {
+	Around  []float64 `json:"around"`
+	Bolts   []int     `json:"bolts"`
+	Highest int       `json:"highest"`
+	Loads   []float64 `json:"loads"`
+
+	// Lowest the bolt that carries least
+	Lowest int `json:"lowest"`
+	Pass   int `json:"pass"`
+
+	// Round of the check rounds; 0 before them
+	Round    int                   `json:"round"`
+	Share    float64               `json:"share"`
+	Standing []BenchMomentStanding `json:"standing"`
+}
+
+// BenchMomentStanding defines model for BenchMoment.Standing.
+type BenchMomentStanding string
+
+// BenchOrder defines model for BenchOrder.
+type BenchOrder struct {
+	Order string `json:"order"`
+	Words string `json:"words"`
+}
+
+// BenchOutcome What a way comes to. Loads in N; spread 2 sigma over mean, a fraction.
+type BenchOutcome struct {
+	// Crushed How many joints something is true of, a fraction, and the least and the most that it is where one figure is held at one of its values.
+	Crushed *BenchShare `json:"crushed,omitempty"`
+
+	// Fits whether a plan can carry it
+	Fits bool `json:"fits"`
+
+	// Highest The middle of a quantity over all joints, and the range in which 90 of 100 lie.
+	Highest BenchLikely `json:"highest"`
+
+	// Loose How many joints something is true of, a fraction, and the least and the most that it is where one figure is held at one of its values.
+	Loose BenchShare `json:"loose"`
+
+	// Lowest The middle of a quantity over all joints, and the range in which 90 of 100 lie.
+	Lowest BenchLikely `json:"lowest"`
+
+	// Minutes The middle of a quantity over all joints, and the range in which 90 of 100 lie.
+	Minutes BenchLikely `json:"minutes"`
+
+	// Order its order in words; empty where its school has one of its own
+	Order string `json:"order"`
+
+	// Pulls The middle of a quantity over all joints, and the range in which 90 of 100 lie.
+	Pulls   BenchLikely `json:"pulls"`
+	Remarks []string    `json:"remarks"`
+
+	// Rounds The middle of a quantity over all joints, and the range in which 90 of 100 lie.
+	Rounds BenchLikely `json:"rounds"`
+
+	// Seats How many joints something is true of, a fraction, and the least and the most that it is where one figure is held at one of its values.
+	Seats *BenchShare `json:"seats,omitempty"`
+
+	// Spread The middle of a quantity over all joints, and the range in which 90 of 100 lie.
+	Spread BenchLikely `json:"spread"`
+
+	// Still How many joints something is true of, a fraction, and the least and the most that it is where one figure is held at one of its values.
+	Still BenchShare `json:"still"`
+
+	// Way How a ring might be made: a school by its name, or stages of its own in percent.
+	Way BenchWay `json:"way"`
+
+	// Words its stages
+	Words string `json:"words"`
+}
+
+// BenchRefusal That no way is even enough, and what the best comes to, or that a single pass cannot be; in words.
+type BenchRefusal struct {
+	Detail string `json:"detail"`
+	Way    string `json:"way"`
+}
+
+// BenchRing defines model for BenchRing.
+type BenchRing struct {
+	Group string `json:"group"`
+
+	// Refused why it cannot be tried; empty where it can
+	Refused string `json:"refused"`
+
+	// Subject A ring of bolts that is tried. Loads in N, 0 where one is not known; the bolt circle in mm; the gasket's stiffness in N/mm per mm of arc (MPa), the flange's in N·mm², what a bolt gives in mm/N; scatters as fractions, 2 sigma; times in s.
+	Subject BenchSubject `json:"subject,omitempty,omitzero"`
+
+	// Way How a ring might be made: a school by its name, or stages of its own in percent.
+	Way BenchWay `json:"way,omitempty,omitzero"`
+}
+
+// BenchSchool defines model for BenchSchool.
+type BenchSchool struct {
+	// Fits whether a plan can carry it
+	Fits bool   `json:"fits"`
+	Name string `json:"name"`
+
+	// Ordered whether it leaves the order open
+	Ordered bool      `json:"ordered"`
+	Risk    string    `json:"risk"`
+	Shares  []float64 `json:"shares"`
+	Usual   string    `json:"usual"`
+}
+
+// BenchShare How many joints something is true of, a fraction, and the least and the most that it is where one figure is held at one of its values.
+type BenchShare struct {
+	All float64 `json:"all"`
+
+	// Found what that is taken for
+	Found BenchShareFound `json:"found"`
+	High  float64         `json:"high"`
+	Low   float64         `json:"low"`
+
+	// Mostly the figure that moves it most
+	Mostly BenchShareMostly `json:"mostly"`
+}
+
+// BenchShareFound what that is taken for
+type BenchShareFound string
+
+// BenchShareMostly the figure that moves it most
+type BenchShareMostly string
+
+// BenchStart What a bench begins with: the schools, the orders that go round so many bolts, and a made-up ring.
+type BenchStart struct {
+	Orders  []BenchOrder  `json:"orders"`
+	Schools []BenchSchool `json:"schools"`
+
+	// Subject A ring of bolts that is tried. Loads in N, 0 where one is not known; the bolt circle in mm; the gasket's stiffness in N/mm per mm of arc (MPa), the flange's in N·mm², what a bolt gives in mm/N; scatters as fractions, 2 sigma; times in s.
+	Subject BenchSubject `json:"subject"`
+
+	// Ways three that are worth comparing on this ring, the planned one first
+	Ways []BenchWay `json:"ways"`
+}
+
+// BenchSubject A ring of bolts that is tried. Loads in N, 0 where one is not known; the bolt circle in mm; the gasket's stiffness in N/mm per mm of arc (MPa), the flange's in N·mm², what a bolt gives in mm/N; scatters as fractions, 2 sigma; times in s.
+type BenchSubject struct {
+	// Bolt A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Bolt  BenchFigure `json:"bolt"`
+	Bolts int         `json:"bolts"`
+
+	// Circle A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Circle  BenchFigure `json:"circle"`
+	Crushes float64     `json:"crushes"`
+
+	// Flange A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Flange BenchFigure `json:"flange"`
+
+	// Friction A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Friction BenchFigure `json:"friction"`
+
+	// Gasket A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Gasket BenchFigure `json:"gasket"`
+
+	// Kept A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Kept       BenchFigure `json:"kept"`
+	LikelyHigh float64     `json:"likelyHigh"`
+	LikelyLow  float64     `json:"likelyLow"`
+	Limit      float64     `json:"limit"`
+	Load       float64     `json:"load"`
+	Needed     float64     `json:"needed"`
+
+	// Pass A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Pass BenchFigure `json:"pass"`
+
+	// Pull A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Pull BenchFigure `json:"pull"`
+
+	// Tool A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Tool BenchFigure `json:"tool"`
+}
+
+// BenchTarget defines model for BenchTarget.
+type BenchTarget struct {
+	Bolt  int     `json:"bolt"`
+	Load  float64 `json:"load"`
+	Share float64 `json:"share"`
+}
+
+// BenchTried defines model for BenchTried.
+type BenchTried struct {
+	// Closed the most that the joint closes anywhere, mm
+	Closed float64 `json:"closed"`
+
+	// High above it a bolt is high, N
+	High float64 `json:"high"`
+
+	// Low below it a bolt is low, N
+	Low     float64       `json:"low"`
+	Moments []BenchMoment `json:"moments"`
+
+	// Most the highest load of all moments, N
+	Most   float64 `json:"most"`
+	Orders [][]int `json:"orders"`
+
+	// Outcome What a way comes to. Loads in N; spread 2 sigma over mean, a fraction.
+	Outcome BenchOutcome `json:"outcome"`
+
+	// Ratio of highest to lowest load then
+	Ratio float64 `json:"ratio,omitempty,omitzero"`
+
+	// Scale the load, N, that is as long as a bar can be
+	Scale  float64   `json:"scale"`
+	Shares []float64 `json:"shares"`
+
+	// Targets of a single pass: what each bolt is brought to, in order
+	Targets []BenchTarget `json:"targets,omitempty,omitzero"`
+
+	// Until pulls until the middle joint is as even as was asked for
+	Until int `json:"until,omitempty,omitzero"`
+}
+
+// BenchTry A ring made by some ways, so many joints each, all with the same luck.
+type BenchTry struct {
+	Runs int `json:"runs"`
+	Seed int `json:"seed"`
+
+	// Subject A ring of bolts that is tried. Loads in N, 0 where one is not known; the bolt circle in mm; the gasket's stiffness in N/mm per mm of arc (MPa), the flange's in N·mm², what a bolt gives in mm/N; scatters as fractions, 2 sigma; times in s.
+	Subject BenchSubject `json:"subject"`
+	Ways    []BenchWay   `json:"ways"`
+}
+
+// BenchWay How a ring might be made: a school by its name, or stages of its own in percent.
+type BenchWay struct {
+	// Every a check round takes every bolt (1), every second (2), every fourth (4)
+	Every int    `json:"every"`
+	Order string `json:"order"`
+
+	// Rounds check rounds at most
+	Rounds int       `json:"rounds"`
+	School string    `json:"school"`
+	Shares []float64 `json:"shares"`
+	Start  int       `json:"start"`
+
+	// Tools at once
+	Tools int `json:"tools"`
+}
+
 // BoltState defines model for BoltState.
 type BoltState struct {
 	// Doubt a pull on it is in doubt
@@ -1832,6 +2260,9 @@ type DoubtState string
 
 // Draft defines model for Draft.
 type Draft struct {
+	// Compared where a way was taken from the Bench
+	Compared []BenchCompared `json:"compared,omitempty,omitzero"`
+
 	// Figure A drawing from the nut side, 12 o'clock at the top; -112 to 112 both ways, y down.
 	Figure Figure     `json:"figure"`
 	Groups []Group    `json:"groups"`
@@ -2328,8 +2759,11 @@ type ImportRowWhat string
 // IssuedPlan defines model for IssuedPlan.
 type IssuedPlan struct {
 	// Changed the draft has changed since
-	Changed     bool   `json:"changed"`
-	CoreVersion string `json:"coreVersion"`
+	Changed bool `json:"changed"`
+
+	// Compared where a way was taken from the Bench
+	Compared    []BenchCompared `json:"compared,omitempty,omitzero"`
+	CoreVersion string          `json:"coreVersion"`
 
 	// Edition of its recipe
 	Edition  int       `json:"edition"`
@@ -4565,6 +4999,20 @@ type LookAtImportJSONBody struct {
 	File File `json:"file"`
 }
 
+// TakeWayJSONBody defines parameters for TakeWay.
+type TakeWayJSONBody struct {
+	Group string `json:"group"`
+
+	// Try A ring made by some ways, so many joints each, all with the same luck.
+	Try BenchTry `json:"try"`
+
+	// Version the version of the draft that was tried
+	Version int `json:"version"`
+
+	// Way its place among them, from 0
+	Way int `json:"way"`
+}
+
 // SaveDraftJSONBody defines parameters for SaveDraft.
 type SaveDraftJSONBody struct {
 	Input JointInput `json:"input"`
@@ -4801,6 +5249,9 @@ type LookAtImportJSONRequestBody LookAtImportJSONBody
 
 // AddJointJSONRequestBody defines body for AddJoint for application/json ContentType.
 type AddJointJSONRequestBody = NewJoint
+
+// TakeWayJSONRequestBody defines body for TakeWay for application/json ContentType.
+type TakeWayJSONRequestBody TakeWayJSONBody
 
 // SaveDraftJSONRequestBody defines body for SaveDraft for application/json ContentType.
 type SaveDraftJSONRequestBody SaveDraftJSONBody

@@ -101,6 +101,12 @@ type ServerInterface interface {
 	// (GET /api/joints/{joint}/along)
 	TakeAlong(c *gin.Context, joint JointID)
 
+	// (GET /api/joints/{joint}/bench)
+	GetBench(c *gin.Context, joint JointID)
+
+	// (PUT /api/joints/{joint}/bench/taken)
+	TakeWay(c *gin.Context, joint JointID)
+
 	// (PUT /api/joints/{joint}/draft)
 	SaveDraft(c *gin.Context, joint JointID)
 
@@ -789,6 +795,56 @@ func (siw *ServerInterfaceWrapper) TakeAlong(c *gin.Context) {
 	}
 
 	siw.Handler.TakeAlong(c, joint)
+}
+
+// GetBench operation middleware
+func (siw *ServerInterfaceWrapper) GetBench(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "joint" -------------
+	var joint JointID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetBench(c, joint)
+}
+
+// TakeWay operation middleware
+func (siw *ServerInterfaceWrapper) TakeWay(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "joint" -------------
+	var joint JointID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "joint", c.Param("joint"), &joint, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter joint: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.TakeWay(c, joint)
 }
 
 // SaveDraft operation middleware
@@ -2189,6 +2245,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.PUT(options.BaseURL+"/api/joints/:joint/draft", wrapper.SaveDraft)
 	router.GET(options.BaseURL+"/api/joints/:joint/drawing", wrapper.GetDrawing)
 	router.GET(options.BaseURL+"/api/joints/:joint/along", wrapper.TakeAlong)
+	router.GET(options.BaseURL+"/api/joints/:joint/bench", wrapper.GetBench)
+	router.PUT(options.BaseURL+"/api/joints/:joint/bench/taken", wrapper.TakeWay)
 	router.GET(options.BaseURL+"/api/joints/:joint/numbers", wrapper.GetNumbers)
 	router.GET(options.BaseURL+"/api/joints/:joint/numbers/print", wrapper.PrintNumbers)
 	router.GET(options.BaseURL+"/api/joints/:joint/kit", wrapper.PrintKit)
@@ -3200,6 +3258,85 @@ type TakeAlongdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TakeAlongdefaultApplicationProblemPlusJSONResponse) VisitTakeAlongResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBenchRequestObject struct {
+	Joint JointID `json:"joint"`
+}
+
+type GetBenchResponseObject interface {
+	VisitGetBenchResponse(w http.ResponseWriter) error
+}
+
+type GetBench200JSONResponse BenchJoint
+
+func (response GetBench200JSONResponse) VisitGetBenchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBenchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBenchdefaultApplicationProblemPlusJSONResponse) VisitGetBenchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeWayRequestObject struct {
+	Joint JointID `json:"joint"`
+	Body  *TakeWayJSONRequestBody
+}
+
+type TakeWayResponseObject interface {
+	VisitTakeWayResponse(w http.ResponseWriter) error
+}
+
+type TakeWay200JSONResponse struct{ JointAnswerJSONResponse }
+
+func (response TakeWay200JSONResponse) VisitTakeWayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeWaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeWaydefaultApplicationProblemPlusJSONResponse) VisitTakeWayResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5903,6 +6040,12 @@ type StrictServerInterface interface {
 	// (GET /api/joints/{joint}/along)
 	TakeAlong(ctx context.Context, request TakeAlongRequestObject) (TakeAlongResponseObject, error)
 
+	// (GET /api/joints/{joint}/bench)
+	GetBench(ctx context.Context, request GetBenchRequestObject) (GetBenchResponseObject, error)
+
+	// (PUT /api/joints/{joint}/bench/taken)
+	TakeWay(ctx context.Context, request TakeWayRequestObject) (TakeWayResponseObject, error)
+
 	// (PUT /api/joints/{joint}/draft)
 	SaveDraft(ctx context.Context, request SaveDraftRequestObject) (SaveDraftResponseObject, error)
 
@@ -6946,6 +7089,76 @@ func (sh *strictHandler) TakeAlong(ctx *gin.Context, joint JointID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(TakeAlongResponseObject); ok {
 		if err := validResponse.VisitTakeAlongResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetBench operation middleware
+func (sh *strictHandler) GetBench(ctx *gin.Context, joint JointID) {
+	var request GetBenchRequestObject
+
+	request.Joint = joint
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBench(ctx, request.(GetBenchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBench")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetBenchResponseObject); ok {
+		if err := validResponse.VisitGetBenchResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// TakeWay operation middleware
+func (sh *strictHandler) TakeWay(ctx *gin.Context, joint JointID) {
+	var request TakeWayRequestObject
+
+	request.Joint = joint
+
+	var body TakeWayJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeWay(ctx, request.(TakeWayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeWay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TakeWayResponseObject); ok {
+		if err := validResponse.VisitTakeWayResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9126,454 +9339,492 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L17s9w2kif6VRjnToR3Ykovt9vbK/1xQ5af3bKkldStuTHjjUYVUVXwYRFsADylGoc+1N2IG/t/f7Ib",
-	"yEyAZDFBgudl9+xOxLTtU3yAQCKRj1/+8peLjT40upa1sxdPf7lohBEH6aSB//qjVrX74Wv/r6q+eHrR",
-	"CLe/WF3U4iAvnl787H+9WF0Y+bdWGVlePHWmlasLu9nLg/A3bbU5CHfx9KJtVXmxunCnxt9onVH17uLT",
-	"p9XFG2msrpOvaODnG77jrdyoRibfYeDnyXccxMeXst65/cXTPzxeXRxUHf7zCffC91pX78XO31lKuzGq",
-	"cUr7FytnCyd2FytuHE7rKncUX8yO4pN/km10bWW3lM9re5TG/+dG107Wzv+raJpKbYQf4qOf/Ww//aX3",
-	"0n8ycnvx9OL/etTJySP81T6CZ+K7ht/5fi8LkI7iqNy+8J/dVKIuRF0Wpq0fXviVV/U1htMY3UjjFH5U",
-	"o+Dn8Qp0k/hvcNFPcYL0+me5SQ1ameLND6+KrTaFrmXh1EE+K5QrlC3sXh/rQtcbiaM3el3Jw+wXNHjd",
-	"vyybWHo6N8oPe+GKo7DF0eh6B2NB+b7ltcWH/kXJY2qBcd8UwvoZ8iNy4lLWhcLlfSetVbq+5VHRU/mJ",
-	"0bBOalfLMozC78RbHoJ/5AthytS0+G1Mk6LsQ5BGutU/+fnGjdXCay9re1XvCqeLUvv/9eK31pV7eLE6",
-	"k3mxdfg1k/PkpdVPgFCHuWv/eytqp9zJX+5f2dtRqnZyJ43/ZWd02zCbbXWxF3U5/qbjXm32hd4WjubE",
-	"Fg5EV5vLQjjYScVBXEo/U6tia/ShePysqOTWFbp1sAf9rVtlrOvUem9El4p/r3Bwox9WUWppL1YXsm4P",
-	"oAraClSsbmt/VDTawF2ri9KI48XqotKbS/+u1vg/rgX8l3UC7qpbPw742tWF3m79f+iD7OmWbk7gQd1k",
-	"rbWupIAFOegrWWYvHx4N59+ot6BSYbGYl+tjjRIyvMtPCqxicdxri+KFUso9pKnERnLTK43Eu1ZeykWx",
-	"8d9a7HVrClX75S3Z5+Gcc5+y017y4feirZ2qilrjbvBzZUk2njwrHvsXiMI6sZOsRFjpEmeu35N7r6J0",
-	"sZZRUaGM+P+30p1LWm/N7F4YZi4aaTaydkHIYW4/s8WVqFo/vmiYlLpdV70R1+1hTQNu9KWsx08WFhSA",
-	"FSfQI077JZNX0uBHBC2j6ijp3JTjRHFTHofbn9y4tP4dta4Tc+wfankdYZ3kVYR1Rl9K/ibYbKNBlnJn",
-	"JOzdjGlEoZs1BGB4QZOFbUI6Lyxy3Pw05KgTgs4IAg47M2wTUkZhyuMsoUiuSGeHzT82RlYXeEi96B1Q",
-	"Zan8XIjqTU/9b0Vl5fmJsNfH8QQGRfoUFtsrPut3DowyqEM/PnFoYFLFTgzspG7xgp4Ndwk8T7lLjRR0",
-	"lvZs1d8/fsxcCtbuUqN2uJ4059Fuhndzk/uVKF+qWo7tR+EGHkQpnHzgjT5uN1X0hNEPB20Sou3377xY",
-	"CpA+fym9hB7JfwmnRL3ZUWlRek0kUK+D3R0VhQtGI2i+VfGqd9Ditvf7HXS6NkWt8WnKFpe1PtZjG2Td",
-	"ljtO18Lhi/byQZSy0NsVDKISZietKxphOj2rnDzYuZPwK3jTG2Hg82k+hDECzJW92u2HK5jUEf6Lsi89",
-	"Zl15to7wBrybRrYKE8UvpZUftCnHUllKI5zMHGywEKZljLQVPZkdjq7cO0fvPRuPbtfMYgvQKoWuacVV",
-	"XeCV3BGaNh+9IPLGinZ7aWxB1g6o1GKjD3LipK7klayyl3lziaYYY6UJczknmj/6a9IrcDMT6lkhD407",
-	"TR3KvRdpq/DhnBYy8iDLKFqj7XoQJ28TlV4BiLXXCM7AnAXfvahBorO261v/rtN4q56JYziC48DDytHM",
-	"x8Uh8VhdBMkK5y0JdPy2lEjbhWep2Bht7RKXiTyshBfitPlb6zUrOD6yRN/G6MNIA+Mm2qkrWZ8d0WSY",
-	"bPZeC64udsJeglXRGOlkbXH+OrNFus0eLA9zpTa8e7IWljcMRQFvQaPBam+2+P3Xfc7eSFEWst55+wZM",
-	"Z7BA/R/XUvjdWsMiDg710fs3fsK33v+Wc1P9onepv7MSh2b2HrjIX63bOuHPlnKjLO2Z3mRfSrARvaxe",
-	"icrbYtz8dRp6Zgb90uHp66ccjl+/6YutERt/TycFT70qqJR1IPUZ6qv0LuICOSWxGY+5lsGDeanWRpjT",
-	"Z7bQx3pVrE+F32b9MXpFvBUHVfmLtmrXGrByz+Kjo/naGVFKxtobxxJkNescf++v8fq7XRsK4TAx2rFX",
-	"XL+QtRuYaj2Fr02JPvPcCBsjr4Sq/H8tmPwFhrHRR5uQrKYSTp6JjP1b62UMAk4YErDFRtRFpVI+MqqF",
-	"BYNPuL/xXDbwPX2xfprUfTNqL8dn9qN5vT3btyflpQK0ud6ye9Y2cqO2SpbfapMjL52jOzJ7jLTS+e3h",
-	"v/98i5CDTtHRPSxMhkq0zmt3ft39NTilYNuDPvGGkEVLqP92uOBJynM/zQaeHBrW4RhZICV4NORsoeDx",
-	"5z35E3eyGykudet4V4jkzrs8EITETeF3ifzYyI2TZeF0UUlX7PSqePX3/3Vgoqw73qYLMhGtofHX3cBH",
-	"UZeyOt21lwKBTnxT9FMoWuG/mrWkOi9s5B0kzd+02oCjEfUW/ddxryvZ1yA5uoD3cfC13Fe8EG04LIaf",
-	"cB7hKEW9g3jNVpu1Kks5yEBC2E5VuM0xB8rpGyc/OnZejvsT7+/gIbHyPgBE/2TtZL2RI1cghAWVs7La",
-	"XuSGSfx48O0Tk3O9CNT5BG5oplk9TEHCaf3LfwPcy45+aFBODp3Jp0GITDRo7Iqi0hDURb3hZ3tFk+8g",
-	"RQjWjD+11qeiZ8mOlQgJapZV4Y+tJdrWG/7VomMcj8glenewu/BbupM2jIBdjr3fQSUm96+zIMp2doI/",
-	"t2wvozZ22Zy64sy61cXHBzv9wP/1gb1UzQPd4BgeNH7X+pWBEXxaXahaOSUqO7tWC54ZFGPveV/e5Hl/",
-	"a0WFoqZ0PTyEZla0uw1jGx9/wBs/f3x2XC0YjdGVzB/EW13J4bufXPvdn3iBM+4tnogL9Ja35GxrcmNt",
-	"aFiMlbc3Ia5xYMW3xyfze0liLvFM6mNWeziWS3kKh6qsd6qW0nxm6WhByxGy9eDIacOZ47WUZTrW5P3m",
-	"krOLIc4rhYV0lW3ocPfvOaq6BKtj7HbtdTXI3PR+UrWfT+ZFITuovFLwbsVWm270pZZ+8K7wj2bfeSlP",
-	"SWemlEZdCfTMFwTg4Lv5KYFsYHForfOLsEEwTKUOyj0rZGXh0QdxgiE3wpK3wEQ2/S2ZcnoQZqfqVHje",
-	"xgWi8CNGKUho8D2rG4SeV36F+B/09mX4jHGStpt7P8b+cFYwO/SXkF4dT1FbK97iwluuYSyTSRleGeYG",
-	"XhSEN053EINOdFHWaD6Se/vbkBk/z+olt8ZBmMt83QsvCcHqc+8kaaUmJvNsgsIUkHGJA6Obkx/8Q920",
-	"Sy3Ms4jhnPO+NZqJynoHVdU7QqKIwknrpAFDux/gnkEU9k+xLx4/Hs/pTutEWqES67PRP/n8MQsf0ZOp",
-	"ieHiLwlv56qQMFWDF2Wpnm5qZpIAArGj9B5OWiYslZ6WmY2ogWV/bol9waava3lkQz4bUam1ERjb2qor",
-	"cNZQlkThV2QFsXCvxsBWuRJVsZY7VdtC1PI4qa4G0jDnCHkJSm6sHylrdc01l8ZoY5M4F3aLTBhL53GQ",
-	"tD67rrCdv8I2IQR1vu8bKZxYq0q506rovicPW8Id7QueMSn2cdbDm+JXhBlLrrYsX2q36Ny4vPEMZyJt",
-	"4BAIZwPew35GSOYscA+fE26tRlSxMM4+LQLuALJDFvcipa3G/mJFmy3fc4a35Ljxdi/qy0Vu/FG/ah27",
-	"XKybow/ebmNE/DloITLwbbGhCxlvGfwGmzYON3ttZU05SoCF9AP1fkhlXxPMxj83yTHjE/eyKgtAH1lX",
-	"iBqS/gBDiUGZp4WVEoxCbwbKWrcQsxzLdzgRuFysLvyh6n0FFjK5nQSzQNIT06yTcq+3wdrrffcqzjm7",
-	"B7QxcnP90JufNlJ6U0L3ta5leMECL38U2IujZWN73DSiJ+rMCUKXTtSlpVWYtbOys2Z8tBBWYwIW9sKo",
-	"9Vh/8qajd/F7UcDCbkQVfaa1Fqak8z7vVAl5znGWhrIazA9XaMSMf2mkbipG8BE2evCGrtYVZAXX3kcf",
-	"HuVn4lTyHl0WyghWES7lpnt0WmvNAT9bBJ6ounjyRVEiLI5BjersmI2uFvhKRq3fa13NIljwsXHucd1o",
-	"XenTaMnIGYEhp6TwPYEhz3BXXKzpDCD0tOjCIWy4ppWv6xHIkbtyS2ClZE5+/ANltq4XDOuUCxNOqVlw",
-	"oe7Sqew9WI/EPpGDyPqRIv4Z84QKg0aYSRebTWvE5nTDUEjEgI2Vm3DcocgMijYuQonzfLfNfvI8ay2F",
-	"zciM0se6oKAGl5iuS4I7hGMAoh0o8UNRD/K/MaJpBlDnnoGAlXHJhFly1ID+38pjusggFaCl8B3VoW1k",
-	"oRE5D2m2qMnx5hVniQ22PhTw0RlDESKKf8S5ikMJ63yGC8Ulgu3JKoWvCZ10O+m4iHW6Jcz2+QHfoQhB",
-	"sBphHUZTz+AqcHA67SUD64B2WmYhxvjzfeJo/1peKcEne9MlTrp1VpUJgFAiUHYuGygH4UmpoW3kB6Ec",
-	"bapF6MToh6iDX9snj/3/AWye/sAdlj8HvThrcVlVJyCrtGGqUtoQij0ApLzEmHgOiP5sskL9MHxVeDc7",
-	"ZWq7lUayQ3te/K2VFqLGIIgNAAj8f0tjC7S8i5Ie4KrT2CNKmDy6NbyDE97Hgx5CciTL3Og+7J0Xlzmj",
-	"A9Ysvj68jIY6PXHvSLCHn34WqZy191YXRtnLbLg5PJ7uYYfXc0oWRgHqQmxcr/bUSyHn7O5Ywzjk/OvW",
-	"Fa41tSyL9YlqoWzd7go8GgVWpa0KqkbismVHgW6pdxEfFj/EmyJQ47iX3qWFPA+U/2Sd4WkttQ6oZgYo",
-	"htU8HVQs1Fz6sR6ksK2R5cqPEMNPBZ1C58587239ECwTgw224XAsB1W3TlpIM/qplVvdTRYFtzLmwA8r",
-	"kWdUCFoVgJgNRWyTVaLxLPTqii3ZlO47zdrbYUX1tqiUc5UsqHA0Rp5sURpxrAu93RYbcZDF1kg+RzVR",
-	"GBri+sy6HoTb7OllYQ69DQMJxQZh4XERe0fp5+wx3q1pLwoelzQWqKbm4enZ1kmEYt6zdX1dBedTyNaq",
-	"0u8e9hHNXjvNrz/8tDOi2RdxL1snm0LYS4gurAZBK6ohSAaeFyJ5b5gYYTfSEoCwrCSL3/ezQAceBD+x",
-	"YpQut3GSnsXiMKQ74GcmJCUZHGnA9eWAdS8V+AGcRe4FGfRpW5eDvHq/8jYLLDZTYGpUYgQkfeD1rUJ8",
-	"0StruepwBLT3LmXjMF3uzAkjzNapqsKSfXbwAee6NEMwB3b7OtRjDQ+7A2Hsef8J6vH8py0K3lJ5KH+C",
-	"Qm0DFlT7KUaxoghuQVWZWWbQd0a3DVbrcGMIVWlBhQN6Ja92NXgsYxBmXiKDvgKH0BX/wlTHAbBrZMSW",
-	"WSMsmZibj2/xqlA2l29PwkRyc6hCyn2WzgWT85/ApSjz3/yjl1nmxd4ShLIFXl0hSUwPSQ/XQvif/ngl",
-	"jBK160KvRuJO5ZE4upETwJe4Y9cSSw56tgl5sMradpjhmP5sa1W9gzrOT5xWB2qhOS/AywryrUS0Sv7M",
-	"/wXAKczLr6SxiaLAMykPVwY5iWOIAhjEgSZ4FQR51bEndSud3A9v43Scg+0h+8Nu1M1eq80SpCG84wXc",
-	"xc2KLCdKJROuYDJQeRBOmoAbzdeqtTymCDr8T9YVNMoo9coC3M1bfKZSEuiJWHM3pioXTJa3S1jFu5dc",
-	"wZhTrkt9HMQlAAzxWj58uLnMKDsBkoXsvBSMgZ/rUbx/djn8f+fP2Tv/pe9PDStdRynMkpdzDj5+W4ww",
-	"BoFdxW3SbYow9rBWYf37krmKuQoYXGJzMuHxDwEkBSWm0qBJBH/z3g7jbTdNxZpar/L8PWGkSNaLGHFY",
-	"FYfD3/9n3rO2YuM0s8dojIX2pjH5BTnFNhEzwNhByiLwwPvWh8OSB8o6AaS1rl3yMM2hXl5FuG8lxZW0",
-	"gS7GP9svY6iiz8ooWFW2ggn+BgxzV20lwDWk8jQjqfy1S6z4wa7iWKRzqt59ZkP6IceniLY+KyhRXv38",
-	"DXhtyMAHTou8V8WSieGbImBWub7/2ZaFlcP63mvgg4hGggR4FXcV7Y8oi10lRidLPdqauGSpDV8ndzyS",
-	"RLlBZGN96ibWdn92eqwG9qK64gDi3hs9IakDYXjCU6b4HG5737FbBR6HdSYUoPDb7xUnPWg2nnJzcZXm",
-	"0GO9uvDIcVbsRbUtKm1vS4KinMAYVmFdOHn4Bq2Kty2TL5G19+4S4UG0lp8voNHBO7468dHlGAU5t99P",
-	"HYnkUdjOSmcecaVs0sBDdsDnLs2XdBbZhRAK3pWZ5Oj5lowT0suYTHue8Ts6rzNOXW/eV3F92HWtnTn1",
-	"Iuzcdq8JnYN1buR1edvD7+xS+RsOqhYuVE03TchbUQUKbyYNCa1WsSQwBbwYlh+u+kij1C0j5FSf1SHh",
-	"ap3lVVcYD84CTRHfgJ9J/vKX4YLunka0Nvn4N/7H3rUY70xc63/srjXywQbrgpKGvf+5f0OjjUtf7n/t",
-	"X23bg0xf7X/trqZDPM3ZCT/3rle7WjiIgyTuCBf07nHCAF4i6UD4n7vrvc07Mab3+HPveuS8SV6PP3fX",
-	"tw2QDfJX/9n/GK79FM/H0ysk+r2kWImugcfg3/KRe59WM/Cl4S6au/xsFuYuP1vIucvPZmFmKMMJnv3Q",
-	"0d6fu2Mo4nNXD7XX/LMHu23u8nMlNHf9SK/M3TBQLPOD7+/mWRk435qzNwx35uzQ+3ru00+fVhffsiRa",
-	"HwY0r97sxnxgR3enLLB6Ol0IrBmDqCJkzoB+lkkXl2qnuNzqWu4VMR01hFkYmxZbUVWWr2w7CFUDPtsW",
-	"RllZOH0UpmS4O3uWL9rEo8ehqUgkWQswdiF27m0Nom1SB7wnlmeWSlTeoKjkxhldqw1yTCHujEg17MbI",
-	"Y2kUwr12ot2lsqlsReQQ2EZItExLmq8chFWHcTwN/i7xvQIfVYJvZqEf6BcwRagrhZOwJLTGIF2mWMtK",
-	"HwcFi1nv+ZkLWsCsdS9wuvuPzOeqOvlcexBVFR/c/deCJzNi3z3HBjwYu2sO5B/lIHnZhHL/RdPzNH75",
-	"fMHoiJYX3DWxkQDKtHt9LJS7VZJaivpROCTKDnnIKCBhQbuK04OmnwGZSYsSSeFIr02V4nwbE1Pn8Crv",
-	"onulAZMbMv9WlXJVPPm80J8heWGku2ueFQ+ePPncT77/x1q7fXEE1+JUlDyZaAC0ZIVfcaBf6YrFlG8C",
-	"vmK8U/e6NcgCdDTKOVkT22Gq3lqsZbV0WC/9TXwoXSyJMePT3vmbZmPG9OgADIojD5ORXu2vCGOUi49M",
-	"c3iazC38MfO603XS5oFUkvicP1745/ixpWcA12s0Bcmi6DsdP2FHcdzpMaNUMBt1o8ymChyeH/1+wxPP",
-	"QOpora9k8R/S6BXSDohirT/ipvbXMmG83Erh3Ot0Ncjir3V5AucRjI61NrLjP24wpdhQ4EpXvJFx/C2I",
-	"HXxXX9z8uFYX+8QScmgK4QqvwIs/FD+qryA2vhZWfvlF/2BZnwCB0C8WfvLkD1/84cnnM6TZqwsgGOi6",
-	"YAyX+ee23HE5m0FZXp8YgsF6pcCik4BqvlR3AHFj84nEqT1ZFUOSj9wbAvoKIBwzUTxy+8wRNPwzAgk6",
-	"1Ynsm6Z+Gi7+bWvcXpoPmi3t3rCEnoj/bJ3jShan45PJfhBHGsC09QJXdRFLPz7uo74Dusdl2PeD+LgE",
-	"pxdX7lpsV3g3O/RwCJ6vBJULpdJSRyPrzX7I/RppdddAHjDgCD4qiN3npE1zCIihY9A5A/EZw02Ph3PM",
-	"e1ipS5lqaGV20q0KKxT6tJjiOaKQ5+XU/TZhzCbg9+HfCtS+Aw4gVjcJ95otG/CW+0HUJ2pNcxAnrEhB",
-	"NnPqT8Ow5EfqISyTngZPn3/Omtj7JwnvBQYHA0XzmLtZBp06tnGZPjuQmhQHbGaF5KQY/lgVeosAYkzM",
-	"hdYV8XvyVs7fxVdMMt/fo+2cnINw3afVdKsBPJcuZXWKW2im78BQ6HudDrrNcTutCSAiuJCkhy+frxLS",
-	"NUluvaCDQBmSwTMYteMiRr3SnPhzv0etnTc+r6ve1S3TTs+7tyjPXm+hc47wgliwcaP0P1Jmfwt816kO",
-	"V8iGDVEnvBzJq7i40xSDGN77SsrSpoBhsqTN6+0YEP+1N+y6zw58a5EgPh8CFQm6x0W+WDkbrPauSLI1",
-	"ADjok9hFMnqKagKcGm7gK0GV/dqcJgnemtZhrSbGbesSgy9k4vys1zzDW6ZkXX6fz817+VLnuhsx9jne",
-	"mKisvl9KCbzg3Qto4ha1RNlc8oXVQxJ2pjlOaioO7c06nKwu/JaQ5SQTYdgZwL+3lgNMRxCzUDOSHclL",
-	"sVycN1eDneldbcNDlacJ6evEGV9DfRF1qIQdzz488NkvME/gnvwj67W/PA20bYRz0vBSQb99SIREu858",
-	"qb5gCEP0Js2KirOgtWivhxxYNoA6Yw6BvHUG1cYJ2PpUiGJ/Ko1oK7Uh074QVaqKZdgzgHUP6tYhFXkm",
-	"II+exRXuzLUPeIzSA0Z6JU7e+eT54hfT/ndVV5b3OxYz/DMMS9rwrvo5vz9P6M+sJtErrI1ud3tIGGLd",
-	"QdXKQtVFbOXGVSeN6OCvw1oGnDgcztoPR1T+6DutCl1Xp2LnN31oRccOyLhUbz42cIJ2hES4ZuDc9BoT",
-	"WtYdBSGPbmTCQtUFL629PgPstgCcYFuXUD8bsKM3hnV2rQpY+DgnJJRZ7vFjwYHRZUU2RvHGSESi3IpH",
-	"FQkusumKfxQfl12v6kXX31j+AUrjxLpKxBdGilbZwqjdTpZF2/SSvkbu2ko4bUDpQBlrpE4Rit8wrVOV",
-	"stF8yRh9IjUYTPRztPMZW20vnoZZ90S7Uj+xgFfo+JNXk+1V8Zq3rPKf9xVWxStqHHjjzX5MnunAb7jA",
-	"9IXrX16vywXFXfFA1tiq93gRfOYQWKJzdJRGJf0Q3KKzs2Vo9IYjKXgzPbsu6GN0hmMnUVSHdFKTgx9P",
-	"p35TYjoYelwy3Q7t7+6BT43xwK5rWDhMKaIUYwM9v7rfNazvhw6kKpwgIRQ4sGpWEXMc3ZWBr9NbzL4c",
-	"RBPeu2zkYgWvDByE1UWPhimyL/f2bIwPxYBLr/dq0E/BGu5s0jMLNJq+XeQ67FvapslIcOwxN5fTnje/",
-	"U+nViTQnn8v/nm0S+rrr85Vox822VphTBM83iLvlMgmlZjgzet491RJmx5RCapoxFZQFNgJgNIcZeuQv",
-	"XhqFWbNhHu/P7ZHeF2moetxra11CDPkSuphD81RXAJMNmvXehmMppIfdZJlsGvORoMb5nt9dqxEG4vOY",
-	"te/5Ulk1LJRNlbbzddWpniFURr0+XdCX09tT0hv48BZRI3UJmIzDBZsp8n7SucEBJy+l7jIPR+pGMSTb",
-	"YGgfIspvCTgsj20i98pscy+CyHL8U3F4nqrmE8MSrdyKPmDfTvGjtJVTDRTGKqCuxa7sqq8AtrA5a3nj",
-	"IrOz8We6HEh6t6Tb9TUZwpGejsQ14MTi7mB3HBW5LW3S02MYAlMFeYYqYV3PmYaSEuQaMXKjTYncGXsE",
-	"R54K67QuUWMmu7DN0S4v7AR5vRaOnet1/b51fqZ5rs8UKSI1C8tZ8lRnrx8OiHyv2kPNMVIk6T07cpyk",
-	"ZLL4SLoRKoriURnosOqc4qfw6hUNb6KjBH7dS60ZeASSO/AtTwMHjo3jteg3CrfZR9KqVWjnuIHpQ/xg",
-	"nWhmQ9dke/qDhWEMwkrVkkWjB2TxvmORZ4737XZJNBcH89rflAhSmUTfFoSk42C59HFW/X0S3hgmNX5Q",
-	"mJdVWN4wuLR04FctEP0us5BNBJnbMWUb26d97LWSoRemP+GttC2H1txgpzXew9gaafdThZuJhuFsFMGB",
-	"HRyJf7pz1S8/pNvrDv1hn/ljcq9b65U9ZerJu14gjmRDMaxECa6no9EDjZViPMGZWcXpo2fGeQlPosmY",
-	"WBeMT5x1GFA1z9yMxb4VT92RPgKwg0dIwWI/kbmRs3jJMDsJ8u9NPCOYKBzqmqjPIw0fcGJB/86L/C6Y",
-	"7CYPu2KePPy84BldinAMQoeN81noLRxM1JtK1JPbaRzfK43Yov9Il6HZkjgLjPzLiICnm5ceDQ2bXom0",
-	"OvdYc72oljpdrsyXKfcnpC+9YSK4lYp83mdWIXkWDDSKP+9NW9tC11A+bgPlU8e2E7BCUMcTKi2ytFSv",
-	"bp5RU2XgAJslfwJlrauKD9/q0NhDFFtEg2IhPDFWAd0h+CXIpoUBCzS2wZcP1et5pQc9vOmnXMJPDCgF",
-	"ppa27o4JgBGvkd0n6/3RROZYzMosEuOGtvbk+dIpgSVNL9vZB3tZWPBE6wSvB5BSRBCxscRAHbXPEG5V",
-	"PCmcLn6/6CBJkSaxJESgSwMVETGPhMEG0e6ZYEF6SUKSu/mFMOUULR4HsSK5+iCq6jNvbvpre0hvVcle",
-	"73s00B3iQ3mKiEwxCqWTDMwyMGBxmrpfA3l1XkJ0jfTYsmZ/qT5/IxJFtCLCOnZ8Gmq3d7IO8XRYdCBs",
-	"R9/8SlL9/kXg0kj0eBZpkrU5/v/xD3u+ViBieHHlgfPUywtePxSQUBLczxTf4gaJGaPIixdJPKndRmwQ",
-	"QDuIhCOsb3LDXKtZYseZx981HyMZDWaSN6+jqUy9bxJIe8b82b0UbZPcD+HpcrluRKEv7gqigt7ERwEp",
-	"dY8Pdn0iRBdCi3o+f3+AgdFwlqFW/UdWLAv/MH9dxxJ5nSnHAozxlI+sOtJtHQkd3ECf0yeiO2eM5AT6",
-	"pah3LcX0eEZ2A2i5YiOcqPSuRUwKIt6Lb+pdpcBr6/pa+P8AFGrF6qGXcifr8p3XV2MnzW/A/Ia6l9ma",
-	"d0mjCBwEvYCdMrU2AkGy51wFgdr/Ou0G0mSlS8kj/6Ik76Nv9os6L72D62ddvTDI7gWrwVTwc7iVL8kl",
-	"PwsQ8i7RNpBfzyIgviUoVn6j+YUMo+lWynW+/xcboJ6dn8Lu0XEYxiR6Skv+LRFnoZhExkHpnxGPQ0zZ",
-	"nzo3PdkaGRpFv1FywyxbKtnplXvsf+4Pe7iuEAdd7wqMX0X0omx6uSFvOmhTdp0jRbzX9trWUQQnbfEt",
-	"2Pv8N9eXXGVvpepLHNVmL1S96lBnkJZ2OkBIqUUAtdXBy5SLF8iPLrtHhn8dNDSw0hWyLqk5hjMCYYl7",
-	"2auzyMuBAW0Iw+Dwt1YggSREk4Xxr1tBmn2UvIsp9qQNp2q+PEoU60T56jlFCiZ9vddTisZB/rrLL2Ic",
-	"mubEnz4fu6oHqzdYd3GeQO5qIxCF0h6aGfIUnvUwm+SQp0qB1mKBE/QW2VHSzWKyUraZCVmyn7iuJzDv",
-	"QLqi3OKU7BlJZcxWKVtsJeSCqLdzXdT6DOY533msm/OzTXkNXkfSoeh5hMZj+N6UNpHl2y6Lx5J9VnAV",
-	"oluhh02ugsjsiZPxnQuOT7Eg6rnPhxpmRgSq7DKcUKXOeMbanJK117ZwRmxk4WRV2aXgJazDTdd1+1Vx",
-	"uoDWc6vQ+a+t1QRKCocTlG6AbS1BWqf6L8CDGTphoQwyeXmhi+cL7sCAyRunGK8RVhmhkG9OAQCU+6Xa",
-	"DLI1oSMigUQbBJqGFhabSqgDBFdKE8IskOdMBFay4AAovAi5Em5MPxBGGYkIcDFYHaI3YkjbIesH330F",
-	"PtiDH77Bf/75Hf7zxXNAAj74+hv85/P3+M8X34Ob9uCbd/jPH/8VPLYHb17yTpt2iC4eScf7jiAfolPB",
-	"mqs0Y9dM9EF3uhSJ6tRMlqaIw4YnTbVqH5H3LQPa+E+OxKO9ukdsB0CtVvYC/95Uov7MPuvHi3VjqSAK",
-	"iF4x8FGUcqNKaceTFjGoc+EMlRVFOjetOgpVbuGDr3OtZs8BFqtmlgFadYy96VS18oJDJP90SFc06oOq",
-	"RW5UIl0L5YziyNopkG6Vk59B01cIcokCLu9tpvkeqGR9BK2GvU3D6GOXUz+r3GL8KEr5QaGFy7Y8nm1W",
-	"HHodLQCZZCFWSWvC4/mRYyAoRtHxLA6Q/tDgL7DJclL+I3Vm4AURzPLxyv34RtzQFgcHhLPjMh/NC0B4",
-	"6ooGzs4ZKYGEpmGayG8lX8HnxOXgLLqUshlWP/x0bac86I+kc95v9bMASpT39gEqiHv7K3GQ5cI0QJCF",
-	"aS3NLSw7AnkEOvGluOwmARyLVOiFQHqOENNAANEKEHreJhVFLZ0/zii6oWMhwwHMVHjGQYqaUoE29mrD",
-	"pxdWbnRdFkM/oc8RY1Oo/zc/vEJXsGv936WRjnvdpdcLddbF+EvuPBQu0Vu3Nx0BMFuU0Cj4M1tsqHAo",
-	"z+3Z6HqrzEFOkWshZ07gP8Q/AT9Y6OJ2SlS8bjojZhIX0eedJwoPBpYRcJc4q7V1pj345xRW1m5FcbvQ",
-	"u4ucybHNn/LWZjou5maBwdlJ5x6Jfn8IfkCeXFmDfFop634XbJjwGtkB/PUXvfbNj0f5/AXOsd5u+YFu",
-	"helJFPhvWJ2I3J3YD61HcmylucL0mD0bOJZe7vnoRexK/cXjx+d9qR90fxvzKdRcn8/RDIfp3YuyoIbU",
-	"CjG7jZGNMLJ8SrsUNQjC0UVZBqDWKnyB3LZWlmef1m/4SFG/W1mVhqMOjqRVSLEHzLtqV6OfC3/GfqZB",
-	"3+Cf/taKCsoQi0Yaq+c1DucYCkRj4d5MKPrvkEFmYU/mQIBDPSQGrcGexX0cYw3KUsD3oKrTZ4wzwhKb",
-	"ZVtC20jbM5dK9cfFRJOfWDLrel+wtEXLIqbjvIMbuDNzH+m3tNpkt23VrdnIjGbCvFVIUx+fk5CyCO9b",
-	"Yk4Q9m9Wb3eZedYH8l6jX9zQg/5sqmcKc2areT6fQpek3zVb3ENArCH4hD41Mcsv1VYuxo/I+Z59EKP5",
-	"gfpF5tOCCSfmnvxe6+prf93ivOoZsQcyNaxPYKpZCSk89wysi8Id/VGIBwICDzRieWcl6+cgtkujHzCt",
-	"2Mmr/Lm1iE6rQseV2Ey7Fwm8ksZrHvyzbtdu21YBYre6IFil3RhBN3Sw2q2qEiHEzCjLggzzksMwZKL7",
-	"59YXPIZzpICefP44c1slrtTzpwF3YsI6pnZX1xRo0RYrp4jPCNjbdX5jWPQ+NspImxUsWRTDypLs5aGu",
-	"uScui3yxzFDiFOvbAdQtbPH548+/fPDkyYPPf39GnczKu1E7tNXChrUtrIA3YvwjAfbkJIbLeNxjPDfH",
-	"wATswIQWntdHQFSpzs4evmF/DOdNd9DxF6WIMPDb5k7kN2hWLhNlVSsXeuDOVmpqmuK5Cxm5YT1qMomx",
-	"+HOYFJp7Rd8/ZNBQulqChdKVHD7zyeO5ohWNK0IrhO9LrMs16uHXUIA7rx8WKO87NAvoaHxd3+qAFxkb",
-	"vTDF7EmSX4iQdYhxhw6MnRWHBPjpeYAskRKEEhFUNpTTDT1Z9QHLt/z420pErWlEKVcdYTAEgqAvOzzX",
-	"FqpeIXgKdMjYX0Prgw/Hw7sTYDsYBQ+LkzxAL51AwaEm4soTtI2Q48aaC9k8hf99tBPNxaSSH/90OqyX",
-	"gB5xLd/BXXxSeiONo+ZDXGaahROeiRPQH/mZjLomTHk3X2GB4teFp/fHsIor3H1pWkLpq8bVW4cz3uKe",
-	"KND+S8kBQ7mFIu8mqeuT0mIJGDw9f1TuQHNHw09/t03hFZeKxSwWNjyWG8trAhHwsJ9+rBWYdSvhZMU0",
-	"AQkh2nxSUHxvQB1xiTivjpiIWN0bFUT19lKYMmAugVXioOrWsZHp8zQevGPVDX9iinoAqTNBXVJhmXcg",
-	"JOEwSztR0axAWws3jOojE/7SfN40ZoSdvvpItVyMgCEkm7opm7buF+eMguOFqKpi3ToM6EI32lUPTObl",
-	"AWG4hGDaMU2nga6SgfNR7DjWfCpbDOBTPUzzsj5UX+nKvYPiHo65AeoOcpoMB1K1rHf2yhnOX7rAKgrV",
-	"6ZNWkWgQMg9kCB+zWMAA3SabeX5L2bwgGr7J2SHKzSNIybg2BVechtfrfuVHzcprj654vNex0U0aPAfZ",
-	"AcBRK+yOHMrLBkzMAKpYdARl4o3o8Il9VWi47He2rmKLHcTGaHtj3JyozjkErlnTyEG0/cBXkITZqqpi",
-	"Qx/nUlAhTQN93EQlzesjV+/v/xXcxwXO3utj/aK7j/s+CIArmaDy38laGlGFStZgf8ebMrVBl6fhyATh",
-	"l0XfNPEwHHD2w4ZgK04/hgsWDbCLtc0SQnTP76ZiNVzt7rN665UQnP5yj5EsoZnRpFs8FJiQcpr54j/5",
-	"y0aAN//HFb02MeAugccVWi8QLZ7a0YbyanASnwbNR63l+lk9EJ+cCRpI861Nzyp+cWKi/sTm/j7stbdD",
-	"AA8haJ+CSVKH+J0E5KVyIVbbWslB5xeYkIlatCWB3tYGFmUG2KrcPnZ6mT5soD4LjEB6YGLuBrHva2SQ",
-	"ItB3gYwMdMCCwPYiiVoU4F4UuPbWaJkRyZXlnFyzkMvEQr2X5jBeI7WQpqvqVe9OLmu47tPqgrAzC2Ca",
-	"NNRpCY1DoRsA9otv46bgDV//+DxCFPSxRphCvwCi3tk72dF7MSDlujYvRchSNOUWWmZuXGt4yClGvmIL",
-	"8FC+iInMn9iC0R3fprLfuls3spYlFSM+eVY8xnMgEOhwLQjQO2ArrkKbvCSR1AJuBpjhWHMa0uQQB4Mx",
-	"0AeuoqZLCg0TzGni37PsFpS9OYOFHsqPo9fMf1kOYC/q8vWVNO/1ddLVjX/xbQP1k19Y3iwAk9xr/RnI",
-	"ra5OnofJauUucXamY/O2dD+Fls6ZJXoBIY2q2tXQIADbRuY7oNfLc00KM3zjWXorfuFUpuvNXjt9vTqZ",
-	"50Xjb94Z0ewxTiQuZf0MiYFOThIaEKAfGAxiKoZIMQ+f/O775w8+//2XwcGHh/Wo5J9e/I9/e/zgv4kH",
-	"259++fKLT/+UpbH9UBPEOfMqElm+BrR7c1s7lOsvQ3NFChtQmaRU4VHJxXvJMh8OFgdKdk1b3421HBDq",
-	"s1sueQrvpaLEafoES04w05ejdPsM/jwcODvZq54CwsfFQbLrYKSViTKntBZQ9jLRb0mYW2jxYltRZUe5",
-	"6J3hNhod/616XckDx2SZaGdYSicUH4NP13BkN9VbSPzWpjpDJGydjh3oDjpYLxj7UZz44syjOBW6hWLM",
-	"mTorZBEKphlNxgrXLa4St+T/vQ/4uHlBDIsMgYJJJnovrCtKcTqDFvVx5LUmXohpsFFuzU1kE1/2nXm8",
-	"8Tfobj6bHHorRfncMjHed/ogEeTmenUd2M7P677xqQDbcgkrkSi/hZ3MxWW1OfCVBoDQEsci1qRgT7QC",
-	"MBTQOX+VzlezDK5Ii917JtWziKoKJzkpe65NKEvg0XW5r4HCvEfZAd3hKESQF6Pt+HWYiUq39N8mciT0",
-	"1ThZ1g8JqD8pU0F0wQfluK7jTYXwgmw8XSjGomdChYRfi8WsCL2kacgRivoUmQ4MkNx0096lfAiqeXHd",
-	"Gv0eEoNaMQWye9trdZSi9O+EPP+IJ7pGNjiYR11OYyYWgRH9Y394EP+7niUPbIB+zgHw7Pehdw/RbMSE",
-	"IKy9UaFWLZTB65qx6XMaMfVBe1ylWHZR/Lmdb+QDDIT+xBYodNCKMWcMW+k22e9l8hMC8GBZ/5Ej1Wgv",
-	"gkyHqAtiCcgfHTatmgFmILHcC8AapcKW47EKm8WeDvVgfkQIA+gQ81i7zZNuSJMRJjgS6CQQkAubpiMI",
-	"n4gFAQkackY0+uqUmDCImjEoYJXN9DyYZo6+Wm8AjJPev860kiPY3KpKFsjBCi3AQVt3MERR+7+uZSjp",
-	"HM3OVrRLoBj4Id/6m9izDOYp1bKRn0OKZsIB4S+a4mPvKo0y2RJXfNsUonos7B7LM5/hoT7qmhY6E2Sb",
-	"6ydxqPjPh4U6GuWc9HaOPM4a7rQ0fSggze+UmPOgCwQJpU73BqrrHJCmWQIUxZLlRSEunJmlTUlSbMTH",
-	"vUxE466EUVDYq3qWBYBmGQNCAGFE1oFLXKHhM2gI6fn+OvDO3y9lcHJCoqkP3YvdHnpDdQWhwNaNpVqh",
-	"JBRMZ/xe9KX6I3nyJacyWG6L/+f5jy8LbYo/vnv96qzQ4svPn3zxxay0q0T2Eyf6m44T+Rr6OyidyKF+",
-	"K1p7kqcZdm9qw6kes0FAFPrDEmkXUiwsS/pQ+Ou/OiXimz1M3F41NjZoKhqjy3bjZndLx1FM74kD7LTV",
-	"7FoyCR/Z+2XBEgXhmIuWx8enx/Ytv2yvYTdFX/pSysYfV3geYVpuLf3PSM7PARRizOus9tnJxj783UPw",
-	"Qx5W+jj02uLRkTrK+6GzOl2EC8/ooJ3I+tBLJzJEn/0oWVJDi1M+40roHYM61t+aXofvgiOQ6XKFoyKN",
-	"+ss9j6bhgDPngfcMFow6STmcffKhwXcLJx8MZfb73hhtGfPCL+nSTfvei8Hc7OOD0+N513U/yPXN/X5b",
-	"ONR3Tja5goLPnxqxbFLs2CNenOLQWqDK74I5sKz1CZrhUrOvUFg/rgQS7TJ1+gJv4F2UVFGRkYzaIawW",
-	"0AIpb/CeCmj83Ct1kmq3X+vW8PQ3Cfbua/S8m4nwsadnax0fvsF8IvdaqEBLhD2MrKSwkl9j+tGeLTI2",
-	"PF5AfT2lBLO5LGGZo44OwTH6tjD9PcmKFOOIAPSygK+jSey+fTXKxZ5vjff0XcOtEfhdU7byjHG8PhUB",
-	"wrTqnamN0TsjDgRIAkEorDiFkHHf7el1RqMBjgSJ+iVgzR62Z/BSvzY0bVkNCuBD07MD/uxCNH2M18HW",
-	"C2s7UhOdQ7LILgZXk7OLsVUXY3yS/ZVVI3JX1vWzotaU2FcWS8OBRYfNOsRmSZN9vPCqQXOWBROJpk6y",
-	"B1d+A4Nbtvn9A5E/caHCPSjrxKVceBfIKN8Q0W9R+Nl2Zg5Wz0LaGopCwJEdZTymSJwbYRYbLWDfMYNv",
-	"jNbbhR9spFOG5447eRmt5TFXTgFQOVsN5C8KPUSsE/Oo4XcOaU+Wtlhbbl+JlNkxkZ8f9TyZnfGukc8t",
-	"LPlRCnMDv0L18ZIUyO/c6tjbCndFV4bE9gFCSe7v1zA9NMzenoxKqrdaUX473d3z7FG4+INpL4WxokoB",
-	"Crk+e7IpArr1Pg4jDHctMiBG3xlpiMbf42fpQduEjVoXotjK44RlKUr5ZwZ3RkYDRBdqTQjpnboCQnaL",
-	"wEPMxolLMLXypb4x0tqUZdq0VZX4qctijvlEoVC0qhBHLE6F00hXoHa1cK1JUFpeQz2QgE1oCOtajsDc",
-	"K9Ew0lqHbp6ztli3u0hwwurHpesmNMxenKreF05ul0UdktJ0DkmXjO8c2pV0Z7dpSMOzGME+7504byck",
-	"vSzdOr61DBh0ETjys/eO6VpvvbOnfNphu+a+gK4OqcbFJqxxsQHAsC4SrXD6OWkmYQ0+U5mAEbd1mYKz",
-	"pRs7cgElLLASga+EqH75moDNpb3pcTd0LsfbiL4svC0IVTflk7sqGQuKzf2X6ZxQlJ0J2OHDQfhuftwH",
-	"WZ76+XJnTgjigS8Gnxtp6wT0Aq20V0jwpzXkdVzRNmwW/S3wX12vkGEMrPDPuhm93TUhEWdwgjmyvp8W",
-	"wiVS6Oq30rYHeVuz5591H5Udb9XuHYtof442l94Wa/9EQMcV522zirYJrcvAEkEMkHVixwB9EmcD3zkW",
-	"qrBFu5MdAHHroJ6TVYsTsa3sdiyUX4AgFAyKnS89bLayVURFrGrbyI0Dao/QxQNDYDX2FNsYtYYMEBrm",
-	"5UHVyjoj/C3sbmzrRNyGq8tHQxLswNAKj7K5Xup5UvU9O/M9xR6mfFWobeF1KbbIoo57e91W2VAWop84",
-	"V4pruWuZ77H6ICFU7R3xBhjmQx89Ab2E2Q+6RXqQjTAmyQ6AzYxhrv110J8jNI8ran0E0xvcpUc01nzj",
-	"BmnWDB/yhR9twpkv5ZVaaCd/HW7hI/ft2slkK3mk34cjGBrCBjjgoq+FO9hZ9g+PLep1M/RdJr8JBsGF",
-	"F5FoZoLG3L/KOm36rBa5wcMAlcD7R4FE/HOIJJ5Hm3RV2ofFqw5AhJToYAUWDmPk9x1kTIYX/UZMbAyU",
-	"DGQ70uaygFYQG7kKGSfXmjpCTbxfNOprBqBpbS5tISqMv2UN9ntRl+lQ6HzXuAQZ0JF6HoODakNvJ9z+",
-	"Bylqv9lvgRkIKgg3l2fMAH2wuSYr+qzawf8ZTuhOIcF24bPxh15Pn8m18y45bmwIHUAM8ajcfrBa2NPf",
-	"LyQiGPyqyRLfndkHn4bDss+cEg3Gjnstr6Dr66UFZgcoq3S9Bnodh/P4hDiI04/UoWb8Yy6L0pJ+D41c",
-	"WF3fc2GZLGIsw52uZ4arlnA+e2d3QcF0rCNkw9NXyiYTMEbtuDCWV8GMdRkC2N4aO410BVRYKFvEiEue",
-	"n0YGLxcS6sJQ2T2xwy2p6bizgHkdKPFi5zas7CJPpcBWSWq3dzA31gUvqDH6SlLwiSsS6GMeomfMRWTh",
-	"x05jhDEVa1lp6BmjkxwDCyY4tVZON3z0LrbW2+O56z87keBxfDlKI6ehyGhIrMJ/UwoJjWXo4ec98u7U",
-	"x9guMe8cFgAJ+xRvY97REMYbjzNmf/xFtUTSBzwj/PHgpyJFWh5hT4kEKfoW4O4MQtZP67aqslhzo37o",
-	"SXEnap2ZFj+Rkhj97Abpq15OIlQtoHAF32awpQcWcqdoSUnTuveOnu606Kzy4LCEI7l3cJNIdnZzNCs6",
-	"FBhakJxb+Y6CQ2x7lTyyVULsYSz2M1uU0qgr+NxF6c1Mujs/tO7D/IDYz9rsKYZzHlw4Ihe8dWKn6t1q",
-	"UGyG2dkYZFSuMMpeMlQvlyppisJPqJzWcke0C+g55R/Gy4uxl5VRD6qnV/Q57DzKTWuUO31zJTkuJ1GW",
-	"Rlr+m5aX7J91PBAHidygGnVaaKY2lCqEHRVYUpPgzRmfBUlMQoJRo0cyempkeQP57RotUXgP8EiBEiNM",
-	"aHjc1Jq81AwzrfQLteCUG6zvLB4ZH84Pylo+mC2FdW/UVJ80dHLcXipjEUG4xwgy65BQ0+Fp9jC4CoKW",
-	"x/GLqYleaGW2sIke9IJhtz60BLSR9tM/gPrD2yLEx0elpP5wZk/EJvLGTJrEeNUn7D8xbzVS1Alaw/+5",
-	"VmyWGH3PE4h6gZda2HddMXvXK3Y2Qxn7kcEAaf5WnVzgIvEy5Zyqd9fvjgz2aBcZhhoSdKUhqOf/30p3",
-	"g1bH/jGc0aI2+0idnwpNAJj9cb833u8m+8oxRaQWJ2hhDSlVskGQexUmhB71GbZ9v3aJ6ReMX6Z27BjG",
-	"btfTLmwFOFyngYUNzmHviMFgA8CE6+Xx+fJeHkAoch2eg7Pe0vgcVor3Urr3RM5xBhVV/7EUdZZg+eA5",
-	"NPD5yUHxCM0QnF8ADNPH4Vcs/Zx5+NT59xEOiYxtGAD/mWyHTuAhx3g+llSOVUAlr2SV3RkplOpygR9z",
-	"OR+QMpdjHkMYAD0gvoP9yOBq3E4KMHouCfo/M0hyQjvs2KQlpYnoILtW93Z44+R38/CUW6CMCh878Ukz",
-	"Z58wboZL8J3iiIOFf8OCYJCTz40UbKZjUPHUO0xKwqmPf0lXy7aO2B/HIRtx+rA/cQlCb8hi+g48IXkl",
-	"zakDXvG4q73aOvbQqLl6M+i8NeVazps7ZOQI/0Rv4ANsd1BdjfTFtrCCD+UniIGoG60savmRPEJEyD35",
-	"w9PHj3OLnWjicTVp6VYkJGG6whAGnxsXJiV6z6lp5rW4CfOQJXBvksfIDyI2D7/pDma58fzsb/Th4M29",
-	"UNKXjVG3LY70BgT9HU9bYM2jZ046ecrJ13G7nQHvQIqyaJ/Tmzy5l89bBAXRo7fSM1NjTrFdio1TV4ns",
-	"wu0wYYYzeJQzRicTqBG8i0bJpUCWPB5ODAEsoBFI+YTKcF4h+9qJdnVTun9IevbptrrVjexk9O85d6Iu",
-	"oiePXcQJ/gtZ7V4H/Bmawyxq0NE0rYJkRccyjnTGaHLyrdaHuzx6K71b9BxUg3xuTuxSQfdhMoD6jbi9",
-	"PFC5LfnpS1LGPeXD4bOlbtBIz35YF6W4I+nMjH18AH1LXOI2HftAk8KKkw39C4ojnLy5/SiAVn0unBYC",
-	"IrS6nYyHg51mGiUpDDolze+C0bSkE2Q8SUbhzsdfon3St9nzmnH+IbcXOL099UEfwvF6rQ/KPhpj+OWL",
-	"x497AZgnqwnLeC4u1B2us33ao92cMIOXqSIUgkHU4/cs51ffIJ7mgpyxSDPMgkZfyporwjeH/K/jd9Sq",
-	"K+W/Zr0tIfQ3qpFQUbsqKDxMNbLPQn2sP87Q55dlsaedevaxo0JZcwgA8sTchCz9OHgJRVIYvcS8KrTo",
-	"KIT/O4CUdhgyL8RHZR8WuILkwuwlXI0BPX2sn8Gf/IWFaWtLscfC6aKC2wAo9bjATkkcFYhJluxWys8N",
-	"ZuJBFuoE9+FeVIkum0dV+hMMPgyR87awutgK40cI8E/KmOYEY4TlrfWKRDwrpLOs1hJW8Y339bmEecOW",
-	"JGFCm7qtAqkRfD9MZ6WP0rr5DlehnwJ8M7wpfibNd/iSpOy9oRDHOUfysA/nAIy4IfzHOJujcPxPi81e",
-	"HLbSL99RmBJP1L3kyD1gTdO91dBwniJYzRGJRfUUoUkaiw5zm/0yzwBreTIGyRInhxiH32daX9qnxYMn",
-	"/UlFwZF1uSoGf/cCsSoee5uPmAdnjO/AOYqLi6MJ34tLtCKhiIykgLJJl4u88+dDaE597gtuWiM2p8yZ",
-	"WZ++F3UivLrZk/xmpBcych3T3auFcW/1kQ2yGXGcxQf7a5Z0qD7nX07YMdIYbgc10mwkrtf8FG+pGfUk",
-	"oFdgwepWs7y7ukusVXJVvHpWPC5i8AuVUgAnB96mjIHtpbg6cTD9An4pBm8lIGpxaCunoDs/QpqvlE2g",
-	"jioeUvzq7//rgAGCIuaKMdO2ytQ3HGq2x+682SOwKJOOub5M18mWXMx1nFnrKrCwlgFuhtZlEDUkiBWW",
-	"tTGWKH3+fCwCOcn7ibUbiKV1bLMhpAHjib9CkT3j10E8QrpCG2iOUuLZG3SD87I6kB0gLir0dutvQjzV",
-	"gsQWWNgJ0eqIpcndrFt3jca8lkxwnOquhB7lL44hiHlQFd1y0sZfdRo5bO+w86L2Tah442R5/fw8AC9C",
-	"gl42WMYAz+QhV4M0FV442SplkVPab2mS+NrTwm/8QBUHoPDwOyFfXKzlSdd4VDdtVXWElxFpTKry57bc",
-	"sd0DY8PW3P0oPioEiOXesJbCLHoDQCHfObVlzPyDLtuqBfiFleZKbSR2qQHRRa0IJAuyDjirYZUGIU46",
-	"ZvQ5m8GP5YMwB5aipRuE24t69NpV8ae8t8h6J3bzuPj+JEHryEQtkHd4VA3F4S46gEFGsOmkXRWi2AL9",
-	"rR4Acp7kH/TM29fSHSWd1YGcgzH9Va2wM07YhICNrfuIwo0WJtEabGvUJsC6M12w97K2ah7v1Z9gGH6U",
-	"wlxXrxOVnDsqUafq8L1qrdgpPnmf9tD6s+bv/99h1SO3PEjhj+Kyv54i0N36KYfkpso9IhjNxVH4iY1L",
-	"WnHr1jldwxjLRE5VVBU/AyJlj3tbfSdxJ6MaxFI+BIiPCxoPUtRQ7sPm+wRfpAMG4FaoSpaFM6fCSoTj",
-	"EjTf31Y43dEysc8G7cxXQkJ1WI9PFdt3BE4Hv2SDVhY99sMVtSQoCDyQmcS8NVZFnrmpV9TkhQwKnoec",
-	"Cn1v6xb5GSNNyBRhBhAseNFRZlNBFlcOqjsGrCONWFJA8wJvKPmxtRx/jti48/3Qx1PoJO1JnUh8+l+W",
-	"kCT767+a6W7GTGepyjPtQSnWzvLSW8gcgU5gKyoW+Iir2c0P5fXCFb0oT/BPYHWzfeSt4pr2jHZjYNgD",
-	"WadOOOPV8G7FW7mh7mhjVrew2RV1EMQoKpKo+Lv8+yTE3MbPjojScVhUT3DfdKWVR6Fchx5WsT3Sjdhx",
-	"rgHYi7Q5jJwdgwLBU+SwyGEK5DqjQGlHJA2nI5YWsZPMgr1DB6JI5oUMA7X8yPYb8q/S263EWuyeneMU",
-	"YMRDW0Wk6enYQvneuvicOcqgNAcQ35eo65jYFZjNNB7qyF4TGPx+gysK3QxbSwxZvIf0QlPEQKK06S/B",
-	"RiCwufoNtkRoxwkBO2XHoN+5Nl/P7SVfI5rA7c1Q3obWVX6WlevoQMmqAHRbV+40zYbb0SFx9BdU9AJJ",
-	"D7hyYKrkbycrDk0lZ2kkRIEXQsUrmaGF3jJdxGpNlzLD6Adg2HG8TmR+0AwMuzM8nqGLJIQxL0WYGFtL",
-	"Uvq9fVsadQU48q4eNf4J6Yn4+MGlgppVPivbaGcn+o4h8AXbg5E5Tbm4Z5BlW8XdBRfvxZXfZwXsUH9D",
-	"fkQaKRZeirWsEhXAhuXRsKreyOD1UvkL5AVHlc7KAQkvVazmGSm94t0lfF+KZRoQRaVs1yXEXyURxVes",
-	"TwHNl5c/9vqbC9QFbo68p/AAnSMHfUXLwCsc0hts1ZgqJY+qksN90fkYFkwYrCzCqGUXWMYN5QUw7OZk",
-	"tW1iP12qusQCSdng1l9hqGaP2vlitYCWu6uuJZKjwMcdCNPwfOiZ7wOq7s5ziQqtp1Hi5BG6kvi7I/c3",
-	"blSysLpKje50J0Mi5LWw+UA8zoKL0q/Yja5b0BBBfnpccIEDrmdOkqFK8w6QtR7hU6AbJ7ezsy0QsQWe",
-	"7k8Jt/5F8FSy87e36HOoOb6/m3DvhVWJ80oDiV/AT4lmGYo/9M/WUCnfB8sV7qjHUVZdH4WZDe+9xqsW",
-	"uC2mna3rewvF3plP5II+78VuJ8s/BibYa+G7ndjlcpiJHbsgkUlgHH6yvB9B0Y6mdUWHnyW61o02Rp6F",
-	"PmesLS4aRTk9PPcCQxCS7GWCzXWV2F1JTlQY+BnRzlkkYJ5gqo4lPguELe16ZkpBEhuf7AajW+d1Z9Ij",
-	"WJpKlH9L9Vznt/tZge8C08UQNy9D9CcuUy1uoMwUGfDAaenHCs5CAr29ZYAuczLSsIeDF65kj/HYpDl3",
-	"JhO96Lkd7Sc9VixACUNkKKMOGvDHsNRx8obCzuoEaQ6p3p1MH0JtDjZ0X4RaIlUXujUw17LeSIt6HOYf",
-	"gr0QZn1AtTYFNpQgCv54If1I3AxFCBIvC1mwtYVHBkJcWwfugP8Wb7f6f+KoMZxMrY96fLZLmhFyIbCu",
-	"x0dGNw8wTRRYOke+mdL7vRfJD2Q15nYukoaHYCYaEeHl7OsVF+x/jn4AhBcZL2F8nKcDsYraYGXjDIJO",
-	"ZCKdl8o97UU2h1EkKgik0ybw3wfa+59YijiuFG4uFHZQ1rIwvdBPTagSG7DqYi2xK9eqwBgS/c1q9smT",
-	"Qa2GRWOFrGJcIKRCGIZLEpV7vL94rrAcJiyIpxnnmFQXTVFn9Yepoall5U1/rZmepNIJVbGivjMiVdwU",
-	"ufhnz9nrOs5TDSdYC8vKwoldcO76QR7socquRaICm+ac5oafTF19JUOscwF64nnvYCVqRhdhAFBHRZ0G",
-	"EAbJgCTqXZXuMNgBezCQb50Rard3BVA4rYpS7ozMpZ/vMIpzbJHvcetnm2/yI2VE57ttr1JAbVEXohSN",
-	"g07oPdTTsLyDfSLkanJeHSFnOXi0cCRmDKADZOWMAhc158qmPTQ511m5YZPB4zntjXT+s6zeXOYNNCbE",
-	"uYntsuX5M0prP1bTYhfxiUatP7O5UvIpsetfCM5e6KN/hwP4+/9bEDwwBKeBVsCbRvqYuRGF/Va33HqF",
-	"VAZ2E3WFgb2OoVA6FHdal08LAf8Mr+4F/sOZTpQHXHq8UmsDSvztOCnSU+bw7LdJgpbBx0MXHK/5ICVA",
-	"bBDMI/mUtd4iLgCwJk63m70s8aP5HLZwYjYEqnX1tb8u0Cin0fvAoYmkO4GimUm78pkp0PX+qIJ42mrI",
-	"IbeAoTfAlkdswrIqE3Et/9M7RSW9eZ5jpbbMSdMvzcxH+26T3IuVqi9zlgcQwwvOmERSN7Q9IuOAOD5W",
-	"hbAbGfgTl9AEjVK+GKK2iTyLYouqI1JSWSfLiNlDoR4gqHqdETPd/0YKbh4wCe1tYsSEi+JSQgshoAAm",
-	"ij++OwCZYJNAFKPWYBTA9W1o1ZKXjvDX8yydyiWZn0KEesbCQ0MFVAIJeC+4TTF2KqDo4Yfjop6rOV4/",
-	"dt/cC8STDk9Zk1+TllqKxBVgUH4G/oeTkD9pROPVuxWnh8WHQNvl19sPxVJ3bKqX81PnnQoOjZtxpOlt",
-	"iOs8IygwwGD0tti2VVVYoKzLO+N4u3aRwRoLZxbXvvT5tB5zpTDqSv5Qz9eV0qWvW5dzbUAfMQ53KHGg",
-	"CjRIFneNTTMMoq2oKstH4g5C1bhfCqO839TVWAH3G3ugBSM8Yxl2RpStWICKRXwwZwquFcbCRbGXH8VO",
-	"14QlZscY4hdzUwMsfblldrHA8gzLdMgTyYP4WedCcA+qzr9W126fsMQOOvvzmNrvJyzhXCit+TH/2eGW",
-	"vIrs6W5f4hA4fc6X4e//M28hQEVnjtxiACun0l39h7y+cFhn9OUN7qdUVm+QXz5mWZwmzk0j6h0eG0A7",
-	"Tgp7UfW8H0YMTSU5kfwh962ipni5rfmlLFNhOZoGHofWjCG914t8YyRGViV6b3uCsJOJkN8VPKxBmuM4",
-	"4W1o66oThlyZdkyaz73xwWgKa9HExdlNLdYPB2g6xuThq/ZQTxWkEazuBmSL495xiQgim8wdty2r5RFs",
-	"Ny/sBLyAHulGJ5hG8Zf0kHAS+I/LCu/SA+hybg0m4QSB8wu2HqWtzr8m9ahe3m+mgtpgiCK0Ow0rn5KY",
-	"P9EBfDZVfDkzeb2IogZLMhwYCAIKdX68c83OfNLmgTAw1Cei73cUp85pACMoYfTIqlyAo4oajmuek7Bx",
-	"hoOTkNjzRo8f3iKrZxxk7Hmi3DuD5yLLYn0qehCh7IZwidZ+qGZo8lKy8pLc/uHIvofWJRAiR8e1a5GO",
-	"iW8OzYcsid5/ZShPA03CWarJ/5mi8KH7ybAFRW5o4ytRppu3pINhgeJq+FIsp/EfB/lxu6SaWpbkf/JM",
-	"Z1yefzyVRxEqCvYS8T+ZUQY+rgHepfTHFwVh68wnjkilMLjXE9I0SYOXrgUM279eekXyGiFBsD1IEmUD",
-	"RLs81cDL/R3TPPB/+2xPPkP6HaWFzsvBHUoya6D8nxTSP0IKKUmuziuuFt8/VEn5yfZqFNeY0tmQ8lnk",
-	"IU32455sVNbWeWiBWOCR31XxK2hWlGhAlqx3gFalva220xp6CwmFnY8CMDt0S4qtmiqBHWp7vaHXBrjg",
-	"fsoGm04BHDL5d2NhLDgAAbhg2nrYFIpItEJvb8ry4ddPMfW+DwGQBeHoN0IZPOfBdAcrvtKiDHWYlXZe",
-	"JSBczZ/kY2utMfJKqGohlLJvZ2UWPChR9aylGV7BfWiqvGi702294SUn+g0PaPaTN1ZHl68yg0MTZC3X",
-	"4GWBwcSnJj/lbYeEXWB1hS/NXfHu2/LuGGWBAoeMTjSmfm+UZFzZNVtMh/Q3zvsg/oGrHos7+hkAzCT8",
-	"HDHjUAoca2gITptFdcEcd1D6Rr1XnqyIWU1JoN6I5bwAGbXL6tz2apfLLXg53H3XSJxWWOiaE/v2Sjwz",
-	"Bg04AYZFXWz2xXk76VmVgfuUrUqTokwQniZaKw4lhOyLSh9X2AvXK08//SArW7Fx2pzTNV1/uFfCqEQz",
-	"SjjnhCmL2N5vxGkDZViZVGfxNLtm1QzkZel1FVQOgUz2PyHOPu6Oro3eGiuQsI8gCQK/12H41/MX01UT",
-	"2d7EyOrH8bD2RKhOmGk64ifxIFEip6uK4apewPT6Fi1VkMRoJI2An/HTnbQ2mSo/n6joPg96dkGGrkhu",
-	"qtvJnxsr3fUIwyCFv1NXkjiRQgQUWy9DtPppIEZQu50si7YpwCa9QYOvc4Fr/fhvJm7n8XYjd20lvNI6",
-	"6CswkgH21AXgvZsZ+skyr54WNHgbtxJ/CbUjZzMDbRHmnAm4qNf/jGui4P6UiqaGc510NSTxnQQ4T6V5",
-	"kFg67RVTW3w4TRyIKPnA9vLbsvGrWCaibGwvHjjI+sxF+PKI8x8/nuI8CUh8JWpAx1nbyjKGM5VL9MSR",
-	"0mUvjN2ni1OURRxTxyxw3lEzkD7cQ9rOItSGvn9MOwEjHUWyw+JMMF5MlDiLsHBhygUkKQn0k3gY212E",
-	"ICcDMVmFqiJbWN2aPihtgLU/a0AyXRxDiQLKpVIZMSFQopSFZWe3uzSl2nAtXBHhmpgqMP6gbKmDL1mi",
-	"UHF6QBNB5e54hYWsEew7K6ur/PA8IL+ew5iuzRo1QRMFAXsOHBwq9ZHZK8mA1Ts2xw3AB/wldOWoWxXS",
-	"Q7AtwMedd+hExVF3BelhzbiF/kDEbDdpauKfkWpqQpsk4wkv8Epg3N8ou4g4DCpwOKJlbDCz6Eu+hnu4",
-	"p2Ff78nuAfP8G+OWAj3Kj+iubAQUIMJ+0gP4dbd0NanWG81QfhtYvhtJVIKhCUkdKnzCGnar0M1gShL5",
-	"9mI/R1cz61OhiB2KCfJbZfNq9Oe0a9OT2HFtan3GQN6vQT4PnQ7rk894ZAZUxU4kKBSPQgW65RnUAT4k",
-	"jmIVhto9oxtF6qtpfzD1lbjOha4JCwAEeP7BUCpInfP0ZSgxwKYU0D5dIJMWZEb9FqiEk9WJQ866FDqG",
-	"GM+AESeUJIYK5FThPVfqRqlaCu9etwj+50R0xBH4COYBJiAQsxDAR9UBKZq3rXu0DRPSzptSR6OckzXO",
-	"GdsmfS/SHQxD4js3jV3JAcdIDnSfKGZ1BQ0/Qp+qY0czeo2Ed9deMLieG8xLSIldpyskTJjc+yeuD27V",
-	"sIaR9eYFNpSm4pwai8wJMc9YDZwt7g1EJ3aUuq510T0Eyg2AGOo8mZ2wJY3ctshxvwBI5u+Zp4R+Y/S6",
-	"Amson96ERsMaSQNGv9bKVCnsTi7qv0K9JmZbboVWW2F1E+JgJzh1xhD0qkJGf7sqRGU1CjaU2SL95nYL",
-	"2dWin/A1hSgwg4skADzjsnQbFlFNpOl4vzYA/o7NyzZGrWM/VGBzY4FAmdSRScD5pTzxTRXYivUeTIPU",
-	"Yt3rVUeWUUQwRaKlBKYwDWY8ZXSPJiTgKQsAyOOWyazbCutkLY2l3kn4x0o4C0ckXXUpT6vicEhs3oUt",
-	"MY4knZn272l2TxyxmywsW1zvUI3D7o8QqR5nfPJH9pWw0OGNm/KdEeXSxuhVuzZqI5bYlS/DLalxBH6G",
-	"/Ef+SHekntgYaeWCIb6B61NPw7zpAq+qo/GYE4rw6LgYgxnuPmRFy96frLHMfAJFstV8p7ONrp0RG38i",
-	"IA3916dabLT5zBKSEW3KvXAAt3OiurRICfWw+OvHB8e9/it09LAF0EeJU7HxKln8e2106+TT4q+iPula",
-	"/nVV/BXaT/t/L/5LIL9WtmtT+s+wbaEP48PiA/J1v/nh1aB7a6Hr6lTAoxFz+e/1Xz8+8E7dX9Hzb2T9",
-	"sHhe2I3xH0MUMMW/PqDPeoDdMP1gD8gmWikJYW00csNYng2DXf9ek52x6sfHvN1UrFuwkDEsAJMAmuVh",
-	"8Y0x2mA8QjRNRV1THzV4pv/Lz1bXD/+9jqiIpxc0xIvVxZU0CFK5eIKhTFmLRl08vfjdw8cPfwc0G1RV",
-	"80g06tFGVLIuQ8q1kuiEevUAr/yh9A83unkRrvPiZhtdk874/PEXvHCIsjTSWqIg9QY2yMPpIfrdW9FW",
-	"ybBofEOwYkJg6ZO3Zo577SU9SMTFT5AERVjQcOCv5DE97sdoHHQpjd5E/0xss7gBxyrTz2FOF3m3T2yq",
-	"c4+tMeoKahtp1rq6dVuUrUTSIUh0Bybpe5jWT6uhjDz6xelLWX+CfINk5vs76Xrz3QgjDhLbZvybd8Yv",
-	"nuKUBHfoAh530Z80Z1q56k17v0iH2nyG/2ZquD79NLvKTn50A6Hv3nX+sE+ptjBlK4lbMzzo1mYfFd5g",
-	"7unMZif8jaEIix3Pd4IwWteQ6pYSjYaLpxd/a6U5dYuip1eE0l9PVl+s/vAT158uhcCGyu7EO4WR4qL/",
-	"lhm/fvwWvz+w3Wawyrn3BEhZ/ot+WqQ3mnI7lKn4+LWqhWGYDjll4NccNADY1jDm2IRio0s6Wbxmt/4s",
-	"vcudb9S6J3xjLb/WwpRPC7gVXeCYRIGOoGc0RWAOYNMe3EcPIQ9yrkP8W2+or+cq97mZ/+rkHfu7PaDO",
-	"3mgw74BTp2qnoyO46pyqXv19EeJWmMrxl4yn8HkZ8Ot+G0vrvtKIk7iV2Xslj+iyD487ryc+8Ys2PYP+",
-	"YV3i6DYmHvzoSykbac5k+VFpBDq5/Hp8iAE5Xe/CliPygVI4Qe1tMVSISURbbMVGYpvPZ30L71I2brw2",
-	"X/sB3HB1FmB3lhLD1PKYjHgBBABMXVHU8ljwHHZnNhAMgLeBsmTnmgZaJKe5EdcMiOJU1eY2FPtes0IS",
-	"788ukASIzybD8qSBd3wfeF+OLfoOJPzhPexF1RXfspvxrXdkqUwITF+ki1wVL979xXt7//ry3b/iTgRX",
-	"7Tjeu9SN4fiMdKm4lCuK/UKwSh97kS0glhpvWCwRfk8tGu9hy24VV52l6sI77F9+0Q82rU/urJL9d4/h",
-	"/1iY/mVOHTW8/T7265xGotJsRkLf6iNUc+rjfUjppaoHBjh/YGBxKyKitK6gGX3gnfEiuip6lCfxV787",
-	"WQsoVBrb23Vb47dkF9ZBufMsghUem6NcfqA8kikxsE7pSUSqQDMzRIvftU37qBJrWc34VS/xmhnHig7H",
-	"MwarhP9BmSbWv/3i8W/D+4Cp6dwPFOdfzft45FX+o1/wS9KRh5fK9nR09oxd1eVD/yUfDxW+wT7Q263a",
-	"yFJv2oOs3UPbQDzV+8uH6mEE8y2Z4xUFHezVzVenqvBAXBGF6ikwnEH/LlUH4OyduDCz8Rz6oozwwYWf",
-	"jdXFx8p+5KCxPw1EAMm+0obCn6irI1zXV8Ki2Hjlt/XLLTF1B0wMUQHvhWX8J/+8N/5Zv+aBL4o3X3+7",
-	"wkH/8c033/l/e/PqO/g85Ewpnnz5+HHRqI+yss+6P35e/Ki+AoxojsHw5L/+V95i+LXsgrNkvrAZ5i5c",
-	"lXX+xDW/A8MBcnCN3Dg9MiJ+8fL4KWlFvK6xHP4pCKV3mVbUBHErVzGJMqIC7UNkgPw0aUtc/DYc8yl1",
-	"wj20uwQG817sLs5UA07sI2AsxMD89R6aCtD8sS13knyL2CYRgwAF9ceUm8sMvx8e9AKGeS9KJc7IND2g",
-	"3Fz+UDetG3P3wP2/tiMAA0RSyWQ83kVYMy3MrW3ubjuvpjwEksFLeRom0YaDfSldDPQF/tFaFwdtJBcl",
-	"0g2Y3/KUlXD7wXXdTcVRnO7IMcrL6cTY1mxKJ2Hy8lvxOyghohlEKlfid9PH+pzV9RmFmAFYT70o642M",
-	"zdcgn9al0o7auH3YxOPl+FFcyuRy3MghkxmwF39RzuH2HhEr9+EUk8gH9uTb1rrPSwj8UPHoVnY23dNz",
-	"TuNK1m5VlAagsqtiL6vyYfHhjMfayI2oKmSfCol5oogdL/ZLdSXvNnz+0k/bbzd8vlXOnZkzqwtZ71Qt",
-	"ZVoVErb80S/4L5+mdOErBLVCzDz0ZhX1CZTh02DVbLGLqgagR+VNW22Ko2pkb4H3AruhYP8mC2iSErvP",
-	"YiOfz/ytu2eDLJR/FgH+6ErqAx36t2IekQDAMeOyF5x9pWtJOOx7OdYrnei23J8jYXGeVqE2azxZfHdJ",
-	"BOH1FPTn844BD8fLEe7kOaa3CL/7IKrq9lzZToCbStQ1/JsoD6pW1hmBRnvOAVf2l5s/4jKSyk2biiaK",
-	"AN+HqDYecbLargLNj/9TWFJoB4TH2Fg2v5fClPcpnDNFAXxJgF+AQ3u4ePqYA9Lmw/dZTvtUVUCfDYUj",
-	"w14A1z9nkn2cTx13S7j6Qd3JCO2KIVaq9PAvg2IQYbL51VCCPtArZiePL+AhbH8Sy38jfYEe193FITFR",
-	"NRGAeh9TSjTPYK9sVSULVT8NyVKL1iekoO0Z1lwYaub1rKBSV6gy9pJAZcb+mLTOqwTg5wWY4MuO4rHD",
-	"5vtHRbyyfyEciqseQwr2aYcNWDi9A0LOVOLrj7hi19cfmcS6XdUqXlLsdRULnIPVFz6rL7ozp9Us732I",
-	"vk0XDFaYHzandIMa722c1TlNJtmmuGbv18vGlX4rrd87KT970OG+UrW8y5N5tPceeVsxvQHfxQQw4GVw",
-	"Xnu7EPaEupTVCY+fQcAG3GbGD9D68rmjNORtyX++tP0W87I4GX5iUsFVmvpe0LKXpLgfielMBh4U/Lyk",
-	"Mr078++oCvCWHDx42h15eBkT+egX+Ock6Lebz9/Ax90gyAyj+eHrXpB5OAeP0NKcBANE872WEqMYP7fl",
-	"DioCBXmWmHyS1Rbj/X7mVwSZ3KhG4r/LGjrUr7rKMAF1ElD6gKlyVZfeFAibTVO3RW9GPCx+gDY45uA1",
-	"XKjPEP26DCTj0TsjDsGEOMgA3xyrQ2/jPCdD+0YKZjaO9UpD6Qb2H7ubDPOtC0aHK7zmc6NHOJz1d+JK",
-	"AmTwfjw4VdMoZsv6KWvQqzfh4MH0I7E8d4RPz4rH1PPG28YweQ8vVnNF8+FVKxrnDY7DfwiV+4jIKKZU",
-	"79d0yeymVAexk4/s1e5fPh6qGwMR3gdf5zMbKDNWXtc1RtW/rR27+oVF4lQB3DOGJjTaKqLdA6DSJEDh",
-	"bMUwqnxDRcCauD94N5Ao1LxruAUmB4nc6f2INlZ44EmDTAoU3oz1cmPl/i3c+qYS9f3omUbVTFefXnHP",
-	"E5bvT9gRwXqCGrDlCvdLCVypobrXtHW/qfyzrmIfwsmApEHvOxJWFYEreTbC5JeFicdg5XT0VHCVINB3",
-	"ECdawaWk2/CqFcxpnKR/JNUYNWJSD8Ii3M6mOotx+Af/H7G/PbGftAbgnI8ccBjXWnTs+/n7zyXZl8i9",
-	"lwah/km5i3sHgXrfoREmUgO5vVSmEB+phAuBze43euCnjmZkYpiCcgc2PLoybBgQ2z4tBLWzgWM4zAeh",
-	"MoHCbmv0gYVivaIh3GGIJryCWdVvIlOHIt+wrcQ/gq2mt6ydVpJf5NdhiY1Gy/sIRHd6911rwW5jB74n",
-	"nfyPZVTf8kKh3ToP/v5Ourdw6W2HJlY3XddbhH6/73AKUHq+VZX8TcrEtSHhfn5XBAz/eWjETtR9bwtR",
-	"F1KYSkkDKrnH1hN8JFTYiZqMXiuRHkgtZKWfMOZJSl4Dw89tu35+6f2zvS4wWJSxJyYzSnIQuXEsGMYe",
-	"PnQmaSTMBcibrJ002A1vL2rOE1R1+QGJhe4DMXCPrcjurPdXNil516HqHOpPbbRKjTZ3AS0KCg0sNzxW",
-	"JxaCcv1J6yL2IyvWRpU7aVdFfsfdS66RXkd5RzRggT2PFsuL01k7N+JL5VK1X0xnar+cgxWkOkzdbz4M",
-	"NgpHJBC7HT7rJ/kpR18CzU8lQi/EHnHaw7sLN3YuCJAJYCY7dZy+pEvucO7CK5jp+14fMc0M1ZN6GwB5",
-	"FgCdXfF9Y8TGgarx1jrS9d0newPCPgSlbQLeI5RmFbX86AqJujBAlVUJFT2WIt94J8vg8BZ+uic1vHUc",
-	"u7b/iDB+AmUCotYr42eBu7JjyEYoNXwYdMZLUCNSBryP2/jy8ydffHHXFUjTkoDTfefuP+29a/FQ9MUs",
-	"BFHWUtU7WCRZ4saAqloEx+GOsF2DJHJcaU0HIAiErowlESowbiyL0w1a/MMxyXXP+htf/QKx5FOMT711",
-	"uM2EZFo+GqOxDdeEfMxLBEaWvQcpdVP1S8lAHcG6CwUyg2d5JepdC2ZlbNIrPzrbK7TIEhqc1zfwDf9J",
-	"hQY/LhE7g0m7DzExci+FITbgRNmMtylLcyrc3uh2tx+dV+AXQK+pHs2U1/MP2iZQatVl/EtolpApCDA+",
-	"+Z9XgYT55+JtQIplnWwIsukP0B31hvRLcR8S0n3HROhENfIdXrdorvDZ/3INiIf3aP/47vWrAl+LTmxP",
-	"LO8SzRtm5hd836dHdBza+Un6Jlx55+olvimhYcKYV/1znfqrd4zMx47GumcFdKVvv4X4EX7vIHA/WiEj",
-	"He7nNEfpW+laU/f0zBx0/JU8xv4HRqJhC8Cs26ZQ6PbmDaYmAQ96CxNzn65CdjZy3HHu+nlpbvk0OFAD",
-	"zxDX7z60apTMzNi0auS3iPm+w/j0SdwSsGfoJvy2ws3dnrhxvBnmKx1q7qmjXAaaWCxxn1QpmZS35ymI",
-	"LK6ZoCCh7lqsqy6QVawl1ZvfPukMV6nXr0U9r9oLC0XtOlL78PWxvsuD2z8+lcnDSlR9rAtqvPS06FjZ",
-	"V8VO2Evp/6VHV2Pv0gbSx/pR/11ptPyfpGxedFfekQnff8NvqRZsfALAzEW2Edbj+l5XJahMeYT+y5Sj",
-	"qTSZFtaFCI0tnFGiwlLnZzD2VeAUCY3oenyFUWQguaW3RWtlImLzUt8TYvhSSqb3c8eFhlEGgMCX5w1T",
-	"mD6hcymUW+yD/ySzdHGit/2vQIYiS7+0qVAVFttgG8WH98MHMNwapMmm9cl3cNHd1d/Q83/7imTY+2Q6",
-	"ydBt/pkUgxdbIjwNoosVJV3rXhvqTZWxPP1ZbLFyhywY8RW//YUCNT0Tjh30UUXCElDutB07xj6Y+1Mj",
-	"y6wQGhBHgRa7o6XAZ983w6tRfMT9/aDHtO3VEeriIC5j46m7to5+uVR1+emR30alEWhYzlv11MR73qav",
-	"evtrF9RhzyJLWPosa0TQEGha9myDZ4CHoaS8AYYBSORZJ05jQftAnxrM5Ds3HRac+dcKOXTn961GHlDr",
-	"RMG4S9XTCLQzeYCigMSczmj+cSctOH76dUCR2GUJkXDgmepaIlXmGlSruEvN0DGRJjtieCVl7Gfg7AFd",
-	"LO2/vah3RS9rh9SeXVFoABKnIAEvlXVv8PV8fGEEa6OgIMu89uVjFlv3a/RMWXZw0BTMcUvDQXuURhb7",
-	"tr7Xlh7fC+zoAXJATj/IQX/xi/8i6iJs+H9Gklfq84JSQYVC0IzeycY+LJ4P07ze6ilE5Q2OU8d8NUlr",
-	"60f2vz2t7SpSyjbCuzV+TP/jv/zb4wf/TTzY/vTLl198+uf/+5/S/YaHH7PZaytrP+vHvS6sxHrsZ1hI",
-	"445qQy07wSJEMFxew+L5XbYAn9iIHY+xpLWAxNCTZ8VjLEeHLBLOJkJgkeVnmqeJtM2sklldeHHOOfWp",
-	"s90vI3alyXIprscwPunX9t5x53FxVhuF5H4IMvAQe+T356Nf/G6YzF50GuMuz/oV1Sf/3Mjdde9t6t3t",
-	"mBheW/9aFOqgnaY8iJ7a6mutf7qYyGDQiv8C//w0lUb1vgSs+OvtNpd5FvWbo3blQOL4LLgZnV97l5Kd",
-	"M7FN7+S7JmtfnM69djqHj95ftzOiwY4fiJK2+3Cw+1MrWX6JB7w/NDq2S6BGXAG8u3bmBOiuBHu9f/Ov",
-	"e8ynDnc4x8Ha7Z3z1zjXlxwDvy3y+tXFXqrdvt8eqneSHlU56C2aqoolRYGXx0f+KiT4c4SxzBEEOyjn",
-	"9ImCnEFu8Vs4PLo9/5/qBAmBzUd6u5UExZloiFRbZ6B/CjHmV8IB95r/caelxVaHomhrRRyFyAi8F0TH",
-	"NsY1jRXdaxzK25CfucvcLn11si4Ph3B/S37mo/t5zO6j+3nOOv9C//Zpju2qUvUl8EjqCuZh1ZUYOyM2",
-	"ss8E5/9HVpVli6NDku5Oa078WGM2cHIxf63ta3rTcBN+4RmeRBG+ExgQ/V9CLmItA9Vjj6cMaGfaqorx",
-	"h1p+xGBFrWsmWvVOOlfJt4NvueuOF5VQhxQ3Njv+Z4WsbGAFr1Op6S78fM5Yehreek16jtAFjYjt/VcA",
-	"h+hsC+Rhvw74+lsOcltYxfIuDYXOJjBt7dVOW396RNx3eTkXP6t3s1m852JD2aw5PSxCVX6wvwcGO3bx",
-	"l2XIzcKpVTh1QBVIfLtg0XP1Xt/4R95dthUff88xj3fIh5tStG3d1T/ijN4u4V8ucKEneX18ya8oesSd",
-	"V6oN5OxiWvkGKeSBmXTnynhPfXGHn3VQdeukBTZ4P/YuL1VrRz00xRoJnucqlRcEQFnQUEYl9AxzdF4k",
-	"80xPw02/IVDRX1DKUnuUhPAuc2rM7nukG1lPG549s5N8DOSTjOxWVh9k51PowooT/A13i96u+sz7VDmB",
-	"pqo/jClEg49H9mj/PsYJaWR9Wx7IWasPeGOiEH8wPiy6h2SXFCb2P4G2cLTl+mX441D7uMn0MpDdmV09",
-	"g6sz3XTRN+Z2N7p/P+uW9T0n82r32zpsyD3YiXZHzZNEWXgB2wOTerE/lUa0ldoE1gp/jdrtZFm0zSp2",
-	"J1h8Pql78hOy6Tr2xBcSE2G/m8+CdRtnZOVDnFc6p+rdZ7Ygj/2axxEMJOBYmZNpL4zMeipLqxEecONj",
-	"inEsPigvDrFE/SBOt0oMPz5erLQdIyGf9HindvXr1mXlO94h/kS3t3AmQkqY9jGvklJh0Xf0UddhOqB7",
-	"b4nqYP4beBywn8cf6vtqmrW7DvHmLFvnLGUFvviOeStvdz1pBUXNb6NHld4ITPiwWERMfaENFcgEwIOG",
-	"LtoddUugWISGOML7BDuNKcSVP4NAgIhIn6tw0NrKlziSe5Kg8NWTZhBeNZYC+PM/WNOjsOC0C9jVfiub",
-	"SmwwRkJQpzc/vMJVBjAM/R24JeiBAGV688MrsNehGF4dyM6Ah4V+ZoWoT2g5YJAOW2KlhOGNuiddoqsy",
-	"B+XC645pbeEffRNdkRSVMLN3f2KdCw9YOTm6AhJBIA2nBnr5Gr+SWOpQl6g9sDmaqou1xMIookL/zGbr",
-	"jD93eZI7lhP8gj/T9w8/nHpadT0qz3vIzUlK7+H/aFpFoQGWNGyUk3eZAfLPf6v1YapSc9XrpYKoltBf",
-	"JTLoR8HsZSnJJa/07aWOmPaUHAvAC2iqEafu9uPH/tEfAGh+M+mi7h93Nj99KXskjBTTbaCeI+T9TiLu",
-	"4hAC39eeLVGW9zpXj37x//iUF40Q3dzdtAfqOaWFf8NvfGkMDPKeFmdXaWtnCBu/C9fcFRuAV45OmkNk",
-	"RXcGmmvX1BCQbP1YmehHjqHX2yzWSipEriIqdtmAsQAVWq+Fbq/91WcWP+1Zdwtg7SMdq76SxrSVjIRp",
-	"GOSye9VYvlPWYD1+JQzei3d/eQofBqHuuhChtaa3vAerNrQ/vvz973/35R1C6tLpZj+1gEav9bG4RTbU",
-	"ye2F3HiTB8Ubaayu7y45S8+/rYjAG3Xb0YD5+Xv0SwMf8Wk5ATZ+/RTNERo4d7oK+IpyyUqk5VhHsi1l",
-	"sEabhnzPQh0X5VGlN5c6qEo+CvpSbd1LuiznW9/v5Qnitw7IBf2nerce8RDE/nyXiv+6MjY5TyHacQMB",
-	"5lkY1ZW0XU5SjCIg6E5474L8XN06dGmBX5dBzKmrGPX4h1IQIThgp4Txm7p8Fy7LFkZoax3j84PZ+42L",
-	"oZWb1ig3aeK9o2te6t1cva+3YFRJgMs9JK+lRSICDK71oRezDRLwlgXtEe7Sf+9NAkuCorGNqcLOPBvd",
-	"VqU34VZo2h2FjbzV4NRLJNPh4Mb3sTXCuj8KFtzc4i9nkfv4oC6TTHLT7F9IEiwsUnWCEN39tDgjxSE5",
-	"FR+E2+wznRx5JWv3oHvgkq+HcGLtOlMZi7SR/QxNhadE6N4lNQ6iPoW+vVjL3dbgA9X6CFjZB0+Ko7fE",
-	"OxxKiG3X8niXYTdwbx79Euz9yZKL9/7aLA67nvuQjgNMJkzCA+5YaTT6UtZTpEnoIg5L8C1AhlRdHIFp",
-	"AF1GZSDLoQhkFGbgLtfuKKpqar0+IKfDHTa5qKoZfsB7YF6ARZicBiLCuLt56AKgCSGKgiJib1wr/Zs3",
-	"8tY74Pdm6NOn/z8AAP//",
+	"7L17s9w2kif6VRjnToR7YkrSkdvj7ZX+uCHLz25Z0kqa1tyY8Uajiqgq+LAINgCeUo1DH+puxI39vz/Z",
+	"DWQmQLKYIMHzkN0zOxHTtk/xAQKJRD5++ctfLjb60Oha1s5ePPnlohFGHKSTBv7rj1rV7oev/b+q+uLJ",
+	"RSPc/mJ1UYuDvHhy8bP/9WJ1YeRfW2VkefHEmVauLuxmLw/C37TV5iDcxZOLtlXlxerCnRp/o3VG1buL",
+	"jx9XF6+lsbpOvqKBn2/5jjdyoxqZfIeBnyffcRAfXsh65/YXT/5wubo4qDr852Puhe+0rt6Jnb+zlHZj",
+	"VOOU9i9WzhZO7C5W3Dic1lXuKL6YHcVH/yTb6NrKbimf1fYojf/Pja6drJ3/V9E0ldoIP8RHP/vZfvJL",
+	"76X/YOT24snF//Wok5NH+Kt9BM/Edw2/891eFiAdxVG5feE/u6lEXYi6LExbP7zwK6/qGwynMbqRxin8",
+	"qEbBz+MV6Cbx3+Cin+IE6fXPcpMatDLF6x9eFlttCl3LwqmDfFooVyhb2L0+1oWuNxJHb/S6kofZL2jw",
+	"un9aNrH0dG6U7/fCFUdhi6PR9Q7GgvJ9x2uLD/2zksfUAuO+KYT1M+RH5MSVrAuFy/tWWqt0fcejoqfy",
+	"E6NhndSulmUYhd+JdzwE/8jnwpSpafHbmCZF2YcgjXSrf/KzjRurhVde1vaq3hVOF6X2/+vFb60r9/Bi",
+	"dSbzYuvwaybnyUurnwChDnPX/o9W1E65k7/cv7K3o1Tt5E4a/8vO6LZhNtvqYi/qcvxNx73a7Au9LRzN",
+	"iS0ciK42V4VwsJOKg7iSfqZWxdboQ3H5tKjk1hW6dbAH/a1bZazr1HpvRFeKf69wcKMfVlFqaS9WF7Ju",
+	"D6AK2gpUrG5rf1Q02sBdq4vSiOPF6qLSmyv/rtb4P64F/Jd1Au6qWz8O+NrVhd5u/X/og+zplm5O4EHd",
+	"ZK21rqSABTnoa1lmLx8eDeffqLegUmGxmJfrY40SMrzLTwqsYnHca4vihVLKPaSpxEZy0yuNxLtWXspF",
+	"sfHfWux1awpV++Ut2efhnHOfstNe8uH3oq2dqopa427wc2VJNh4/LS79C0RhndhJViKsdIkz1+/JvVdR",
+	"uljLqKhQRvz/W+nOJa23ZnYvDDMXjTQbWbsg5DC3n9niWlStH180TErdrqveiOv2sKYBN/pK1uMnCwsK",
+	"wIoT6BGn/ZLJa2nwI4KWUXWUdG7KcaK4KY/D7U9uXFr/jlrXiTn2D7W8jrBO8irCOqOvJH8TbLbRIEu5",
+	"MxL2bsY0otDNGgIwvKDJwjYhnRcWOW5+GnLUCUFnBAGHnRm2CSmjMOVxllAkV6Szw+YfGyOrCzyknvcO",
+	"qLJUfi5E9bqn/reisvL8RNjr43gCgyJ9AovtFZ/1OwdGGdShH584NDCpYicGdlK3eEHPhrsEnqfcpUYK",
+	"Okt7tuo/X14yl4K1u9SoHa4nzXm0m+Hd3OR+JcoXqpZj+1G4gQdRCicfeKOP200VPWH0w0GbhGj7/Tsv",
+	"lgKkz19KL6FH8l/CKVFvdlRalF4TCdTrYHdHReGC0Qiab1W87B20uO39fgedrk1Ra3yassVVrY/12AZZ",
+	"t+WO07Vw+KK9fBClLPR2BYOohNlJ64pGmE7PKicPdu4k/Are9FoY+HyaD2GMAHNlr3b74QomdYT/ouxL",
+	"j1lXnq0jvAHvppGtwkTxS2nle23KsVSW0ggnMwcbLIRpGSNtRU9mhyPrzb4zlYcjckah0ZK3Zv5R7+CW",
+	"0ZqdjQsfnBzPV3KHHt4CbWhbfEbOIN+28X1Hccq65T19RWrAjqzzBSOW15wN4CXI7xntj/1KH/2/w7aE",
+	"zaxsUWl9JUtvKOedktqUnFlI5oBV9a6SRSOs10NnWpm35hJWgGnrlH0gUYoOqlYHf5hcshbGTRbw/Kin",
+	"v69wcuOAaXQ0lDAnSfl7rg+NMJJRudEN39AlhUZjDO7zStWbqkdx6nnGYGo5r26fFKLYy6pZgfFZ66KR",
+	"5qDAtR0r27TndeuZ9vaAZY18P0z4Hv8u8KudqqqiEqqEU6Pn9cMWZs3mm+1EmCz+s450oOaroVet23gn",
+	"bU4RBaOwE5wjnsg4mnO5oZlLCs63ateiVTCpB4bT/qzAzeondytMDCLgKYyGXKWuZHXy3gHKDiyRqHfk",
+	"k5GkOV1USkIQ5FyavBBOuHV+sixI6qrvzs2ac4tO4mPmlQdVllXuQaiNosMievuV8Cu3Vc7Bohm58eft",
+	"6mJ9Cj6TbZtG28ERlDhB8VinEcXznV66wmlNi0NwfodrUeu3oHWzJPmN3LZWeEv3w4OdfuBf9MBeqeaB",
+	"blC+HjTabxVD0uVtA13f27Nt/sjfkYbIfnbY5uP4xVbCOYjuzDJDMt8ogdcn1xKD3mNXYq3baYt4fYKo",
+	"jTfFmsqbYcw2+jk8fCarsbrw/1yoC98E1+vMinaYqhi7aMpVvMtzLQ2EYVPGRGnElgvanU10SCBhSgRf",
+	"1z18RXMavjW5Ii9AJ/JuEW5YdIz+SoFONKlEVWGOwo40aV1g9PK/X/obH19eem06VqW/ts7L0FDJOftR",
+	"HyjQkJwzTOBA6KIQsOWegAFq/QS99OLsPc2nxabStjUwbYeD/zPERGzhLa/qRIG9YEqsohWE2xe9VV0/",
+	"xeCENzYg6gX7Rm8LKTZ7uOYzG51SDOJZ6U0sRymZUZQ8xhvj/siY/POd4V883GRM/IrxSaVNRNFh/m47",
+	"KnQGeAUJ0wkewkYYo6QtKikSAXSw9XkTPhms9e/Y7OXmCtfVPi0ui7XcaiP9Twc+ZBjCpzkRUZKCwRyF",
+	"A32jD/6n4GMfldvD4Xsm6j0NNqXmydUJgb0Q/8M1D0vVG9EqCFVcgW6xk/vsVXC6huIZfbHRkDNjmfiA",
+	"cHn69WT+8v4LOiho8jn9sHgRd/fTwjZGirL4vLBqdxCoMg9S1KtCFFsjNo71VTamtfv5/Aaa/DTh2WbB",
+	"VrkJZ0VginkD/2+MP2xZr6S3P2eHSCcL7Dlt5YLPGmzTBe85qLp10i68K+Hae3MDfoqm/NNCHhp3irF+",
+	"W9jNPiRHdA0HJdx1rNmkkLe7Fo7NyIMwV6wWTW3UfnxhwZusFM7ej+jhblg6Hu8yL5OZRVGonrIYr3vM",
+	"QEzrEf/CLqkRtArstLDcnVAyii9OTS/Egt8d9kwnAUktFdwPxhoRrqg1qCmFFkUha93u9mizxWTv2nsF",
+	"QZFBENuhguuFtbxqqLUr1vJp3A9jDVZKJ1TFq2ZcnOkJpfvx6vQX0xGXHenxMyTZdPcJ3PbwaRiOOd/m",
+	"/nc2Q/hpYqVcoCV8UXKK3oJiGk/S3ZwCibA5bQF+pvENynmT6lpiHhbVq25kzb7GKHvFZ0T9jr+1Jdja",
+	"VlTZ0X96Z9ze4VPDc2i46RXh0+Df62NxEPWJvKnC6oPE/L231U2LaaDOaujcLTBN438dtCXTFf1lFF5/",
+	"KG0hmub/tpdViUZ/PKog3c5sZIG6N2NWt7y1S8pF9OJqGGsP5uhOaz95/sFu21aAGClZO/R+PEVtHef2",
+	"om8FMwajBxSFn1N/wzD7uxP2ChLU28p7vhDHUhvCxFzJxuXGxRAhQ0ExGliY2LQ8OWFc0jRdQyB9LXeq",
+	"tpDOxAAo2it21e0+AhbtNLmaVqM4giGPwiYgHfmgbcAHHcsKPmdhZBnOSmZT0giXPY20Hfe4G+toNoZm",
+	"JImFMNKfgW5PKQy/YSGHoSx56gAcqERdQ3ZD3iDeRmbKpBsWpmsVVmEUhE8LUDc1i8Ls+K1blJBui/uT",
+	"s+8ErSIoBpPjhT9iIRb/tIi+9kaZTUXBD/wzbqrPIGWy3dbS4tMeHQ5F452oA0SjzKb43Y+vxT/iNOP+",
+	"+wyv/Nv/Phz+9r9WaN1QPn+nYBP7tzzy3tlGOOdFX9ioV+0qeGtPAbkKlzOKMWD8ZlePkhj9OMjYucfv",
+	"X/g8dBNzTz1STsteERXZsttIIy67CTTlslswj/P9gnMBbniRfTpU6qDc3WMjailLmXtxCDAtmBdAaC67",
+	"JSCJsm85U0Ah4EOSzJ2KBBHrHY4EOoKVX0XoR1yjwQLHWesEP6zPKkBSYaqSiu6dMIS34bcyH2jMDbll",
+	"h+eYies+Hh+T/oQAITkLGFWa9WuGBqGL9QRwvS1EfQLNvCoOhzz0QzDBzoCWa30NDhKpWW9iKu9dvsx7",
+	"asVB79ay0sfhQyt9zH7mAULzC+0Hiucz9gNYfez8BoRJhI5VVUEvzx4sYzktiJWf/7fuwpVLMvtGOKXZ",
+	"cHX4RKfPIDTgr+Vsjo2oJD99/kkrbyUEA0L4da53CIteCwNe6DoXCnwnDqEDRWHZuRgEQ56gdRHTK5Cg",
+	"NLrd7R1EUFRdhGDQgvQqqinOUa2dYuI7mMdF0Lc7zzzhjELMR1iAmni9HABPM6nFIEk9rzeal2GDhdWl",
+	"PbIKymiA4ZtQaKebGZ6AjFyfwE8uvIG7ii4LedB+VVawHSOM04qDLKp2czW2534VvNVNsDjkDRzEhx/w",
+	"nseXc77BORqnj8JJrsx7sXRlvtfHQtDqKL8F1hKW6YnfNBgg72XvIb6I8dVevNxvGaoIGK+RvJaGcdVF",
+	"P5cGMQYQeIPOa/G7x/+4ov+2cqPrsvjd5/EvW9165+13X/wjm3SLKYF8KN9wbP0sXyFi9ICRnxiom3vV",
+	"zXRcT14+Z9zjEERgTpvghp9NOuaM53UIfdi5CrkILw1v6IW+cZ1ZydSVe+sI13sWctbt2nHC4dWj98kx",
+	"HqbqAq/kAo3p0HElt4nzX7u9dyFJhEGgIYY+UQlTyWtZZXsVmyvUP0wVlDBXczrjR3/NVKj2NiVKowj5",
+	"uOil9yJtVfAlmWS5PMgyZg9GEcSDOHl1UupaFgBoKZyBOQu1sUUNp02WHn3j33XKRjPGgYeVo5mPi0Pi",
+	"QUHMXj0LhYzjt6VE2i7EOouN0fNOYb8kkSoYE1V+Tpu/thCcOWrjrQOoHTT6MKpwwE20U4gH7pfAUDJw",
+	"s8dNHd2/xkgna8IidWVB0m32cAaZa7Xhy//WwsqEDQZvoVCmBmyN3nZ5LLeHrLusd3C6hND43v9xLYXf",
+	"rXUGPHvjJ3yrNqRupqb6ee9Sf2clDs3sPXCRv1q3dUL5lnKjAkasN9lXEmqwvKxei8q7LNz8dRUQMzPo",
+	"lw7tbz/leIL2cw2dFDwB81xZhIJmqK9SH+slctpFjs7GjKkKP9wXam2EOX0G9sLKmxR+m/XH6BXxVhxU",
+	"5S/CIP4Z/PYP3HrvjChlzgm8l9VsFvt7f43X3+3aUIk0w4EwTpzVz2XtBqVQPYWfbY40Rl4LVVF+NHfy",
+	"FxSeGX1M+UcAyzwTGfvX1ssYYLEtRYy9X1epVA0qqoUFg0+Ul8Zz2cD39MX6SVL3zai9XEf01fZs356U",
+	"lwrQ5nrL7lnbyI3aKll+q02OvHSFpCOzx0grXd/iPlsT17EP7GFhMlSi5ZNNsO7+mifFGXwOgfDeEuq/",
+	"HS54nKqMnU2Lv3XBasVjZIGU4NGQs4VCRW3ek9laJiPFFYtnftfJnXAEk8VN4XeJ/NDIjZMlxFukK3Z6",
+	"BekMJju74226IBP5UKH90hj6fVcBdtHfLiVKWBz/1awl1VU5josEUuZvWm3A0Yh6i/7ruNeV7GuQHF0w",
+	"gSJgv+K5aMNhMfyE8wriUtQ7SVVra1WWcsDwA2XxqrJd1JfHdsoPjofp7BNJcTwkMLZVy8LK2sl6I0eu",
+	"QCi7V87KanuRW4bsx4Nvn5icm1V4n0/ghmaa1cNUhD+tf/lvgHvZ0Q8NygWhlffBtG1Eg8auKCrtuvSr",
+	"hQgYTr4DCh6wZqhiomfJjpUICWqWVeGPrSXa1hv+1aJjHI/IJXp3sLvwW7qTNoyAXY6930ElkmfdZEGU",
+	"7ewEf27ZHmPN2GVz6poz6xbgJ1WtnBIYjZlcqyXVTaQYe8/78jbP+2srKhQ1pev80Ob/6N82jFd9fh7f",
+	"XDAaoyuZP4g3upIzsdXsd3/kBc64N3giLtBb3pKzbTb4Hw2LsfL2JsQNDqz49vhkfi9J5Oo5k/pYCj8c",
+	"y5U8hUNV1jtVS2k+s3S0RPTaUYAjpw1njtdSlulYk/ebS5kof0PAnNOFbehw9+85qroEq4MBu+tqUE3Q",
+	"+0nVfj6ZFwX2HdVLuHSjL7VEIIx/NPvOK3lKOjOlNOpaoGe+IACHNSzslAD8rzi01vlF2CDZHCTXnxay",
+	"svDogzjBkAEFnACELsFLHIShUlOu2M/GBaLwI0YpSGhC3v/m1A4rv0IJ8Or2RfiMMSK8m3s/xv5wVjA7",
+	"9JdAXzSeorZWvMWFt9zAWCaTMrwyzA28KAhvnO4gBp3ooqzRfCT3dqL4dmJrjAsWJqNh/iUhWD1KyKas",
+	"1MRknk1QmAIyLnFgdHPyg3+om3aphXkWMZxz3vkqcu+gqnpnA/jeSeukAUO7H+CerW3tTrEvLi/Hcwq4",
+	"W3bhKrE+G/3jzy9ZejY9mZoYLv6S8HauCglTdfNk2BdzyVOB3Kz0Hk5aJiyVnpaZjaiBZX9uiX3B0kPV",
+	"8siGfDaiUmuAcdRPiq26BmcNZUkUfkUQx+vVGNgq16IK0GBRy+OkuhpIwyycWazTG+tHylrdcM2lMdrY",
+	"JI8cu0XyoR8T+uymwjbKtcYqqPN930jhxFpVyp1WRfc9edxt3NG+4BmTYh9nPbypV7CEM5ZcbVm+0G7R",
+	"uXF16xnOrP6EQyCcDekS0OchmbMIpIJwoBpZe4VxASukXAHZIcLUU9pq7C9WtNnyPWd4SyaAoL5a5MYf",
+	"9cvWscvFujlJvp9noIUi1Cuw/jDeMvgNNm0cbvbaEhnQU6Rd6wfq/ZDKviaYjX9ukmPGJ2LJzE6oGmpt",
+	"IOlPFXIUlHmCtfQEcMf6Or5oSjuZysVq4KMagrP6hukkNQYkPXU9G2rT22Dt9b57Feec3QPaGLm5eejN",
+	"T1tG6efXupbhBQu8/FFgL46Wje1x04ieqINSNyRRsOecYEkOkdysGR8thNWYoF18btSaqd9jTUfv4vei",
+	"gAUg84JLstbClHTeZ6J9KRTH4KLaRMJaXw8q8vs8CVI3LAgUaFkP3tDVuiK0Z1GdHeVn4lTyHl0Wix+s",
+	"IlzKTffotNYcQ0vZIvBE1cXjL4qSSK4Y7FR2zGZJrZMXiXdsodM5MSAhq2jucd1oXenTaMnIGYEhp6Tw",
+	"HVtJWnKxpjOA0JOiC4ew4ZpWvqpHJKLclVsCKyVz8smqwZsFwzrlwoRTapaqSHfpVPaeSH3EOFRHfqRI",
+	"94J5QoVBI8yki82mNWJzumUoJGLAxspNOO5QZAZFGxepevN8t81+8jxrLYXNyIzSx7qgoAaXmI6MJ+EY",
+	"gGgHSvxQ1IP8b4xoGskXmybpnCgUkRw1sGtv5TFN4p0K0FL4jvo8bGQgQ4Q0W9TkePOKs8QGWx/YoOiM",
+	"oQgRxT96XCzxabjOZ7yruESwPVml8DWhk+4mHRexTnfEiXx+wHcoQhCsRliH0dQzuAocnE57yUCe/Z2W",
+	"WYgx/nyfONq/ltdK8MnedE2Sbp1VZQIglAiUncsGykF4UmpoG/leKEebahE6MfohCJh/fOn/b9Uh6B9z",
+	"h2U+a5tVdQKyShumKoHzFeyeAxQ9lBgTzyGpTtCrwVeFd7NTprZbaSQ7tGfFX1tpIWoMgtgAgMD/N5Sf",
+	"guVdlPQAV53GHlHC5NGt4R2c8D4e9BCSI1nmRvdhb724zBkdsGbx9eFlNNTpiXtLgn1G6DGMVM7ae0nC",
+	"CD5uTgQESdaGvlOyMApQF2LTZ3n1Usg5uzu+Oopy/nXrCteaWpbF+kTUb7ZudwUejQLLC1YFsf1z2bKj",
+	"QLfUu4gPix/iTRGo0ePlQHr9rDM8raVirTNXQAVs+R1ULPQ08WM9SGFbI8uVHyGGnwo6hSYq4vohWCYG",
+	"G2zD4ViIjwfSjH5qkX+NJouCWxlz4IeVyDOqmjgTK2VDd5bHk11Y4lno1RXbEkW67zRrb4cV1duiUs5V",
+	"sqDGLDHyZIvSiGNd6O222IiDLLZG8jmqicYrIa7PrOtBuM2eXhbm0NswkFBsEBYeF7F3lH7OHuPdmvai",
+	"4L16zGs2WBPn4cnZ1kmEYt6xfTO6DilPIFurSr972Ec0e+00v/7w086IZt/V31onm0LYK4gurAZBK6oh",
+	"SAaeFyJ5b5kYYTfSEoCwrCSL3/ezQAceBD+xIwtdbuMkPY1Ve9hOjJ+ZkJS8JV3ilQI/gLPIvSCDPm3r",
+	"cpBX71N0Z4HFZhq4hMru0QhI+sDrW4X4osO67YgjoL13JRuH6XJnThhhRspxaInFDj7gXJdmCObAbl+H",
+	"eqzhYXcgjD3vP0FVp/+0RcFbar/Cn6BQ26AjqReKFUVwCyIgyDKDvjO6bbBa5yNbQYdh3aDCAb2S1xsm",
+	"eCw3pbGkr8AhdDx0MNVxAOwaAcPwmE4gGQxHfZWi5Efa/kXFzjFXwEzpNtK/Tz2mxzriFyjfrIX15N6r",
+	"QuZ/tmsjYgSQcLLMf/OPfuswL+5IrVmtiQXd5wTYkIWgP14Lo0TtugiwIcYdHhAEhGvJFEtUHGuJlQ89",
+	"E4kcaWVtO0y0TH+2tareQbsWjq0SO4jOOSNeZLGtYgTN5M/8nwEjw7y8x8U9U8/aEWujnMQxRAEM4kAT",
+	"HAV51TVJ7VY6uS3fxOk4x/xDEorVF5u9VpslgEd4x3O4i5sVWU5UbCY80mS89CCcNAG+mq/ca3lM9eGr",
+	"kceeRhmlXllA3XnD01RKQhfSBHWzcUsny5tHrP7fS65uDejYQwbmIK4A54jX8lHMzVVG9Qv0UstOj6UZ",
+	"6Mdph9nl8P+dP2dv/Ze+OzWsdB2lMEtezsUZAt09WSNBYFdxm3SbIow9rFVY/75kdsXoMLjE5jwm6fao",
+	"0lUatMzgb97pYpz+pqlYiy+TMkYYKZJlK0YcVsXh8Lf/lfesrdg4zewxGiM1T0L3JKfmJ0IXGHNMWcQ/",
+	"eBc/l3UIHyjrBJ7XunbJwzQHvnkZUcdES0pdIf2z/TKGYv6sxIZVZcsR8QYodVf0JcBDDe1iAqlgl99B",
+	"dpwwFumcqnef2ZAFyWKCDy4HKyhRXldAvHc5cEgjUV/eq2LlxvBNEberXN8NbsvCymGZ8Q1gSsSaRQK8",
+	"iruK9keUxa4gpJOlXnfKuGSpDV8ndzz2gnWDAMv61E2s7f7sNNP9QlTXHE4d2UnQSQnMQviUKVqJu953",
+	"7FaBx2G5C8VJ/PZ7yUkPmo2n3JRgxZJs9crTu4YXe1FtC2AxuxsJinJSIUELrQsnD9+gVfGmZdI2svZO",
+	"ZiJKidbyswXdMvGOr04JNusQjOHIrKlXvHfSopXOPOJa2aSBh03An7l0W9SzADNEcvCuzFxLknw9BhFL",
+	"1nc5W8T4HZ3zG6euN++ruD7sutbOnHqBfm671wQSwnI78rq87eF3dqn8DQdVCxeKt5smpM+oEIY3k4Z9",
+	"a1exMjGF/xhWQa76gKfULSMAV59cIuFqnaV3VxiWzsJuEe2Bn0n+8hfhgu6eRrQ2+fjX/sfetRh2TVzr",
+	"f+yuNfLBBsuTkoa9/7l/Q6ONS1/uf+1fbduDTF/tf+2upkM83Zoffu5dr3a1cBAHSdwRLujd44QB2EbS",
+	"gfA/d9d7m3diTO/w5971SL2TvB5/7q5vG+gpzl/9L/7HcO3HeD6eXkJyDw17IMYAOoV/ywcQflzNoKiG",
+	"u2ju8rNZmLv8bCHnLj+bhZmhDCd49kNHe3/ujqGIz1091F7zzx7strnLz5XQ3PUjvTJ3w0CxzA++v5tn",
+	"ZeB8a87eMNyZs0Pv67mPP31cXXzLcnnF6vE9dulHxj3R62qtLDTvd7oQWLoGUUVI4GGfAKbFh9qxPSTW",
+	"cq+IcKkJnelGpsVWVFWi5cpBqBpg4rYwysrC6aMwJdOiv2f5ok08ehyaisTVtQDqF0L4QGWI7FHqgPfE",
+	"KtFSQa8HWcmNM7pWG6S6QvgbcXvYjZHH0ihEne1Eu0slddnCzCG+jgBxmZY0X8AIqw7jeBL8XYtSALRY",
+	"CdqbhX6gX0DeUd8ZKZyEJaE1BukyBXL99usms97zMxe0gFnrXuB09x+Zz1V18rn2APS+9ODuvxY8mRH7",
+	"7jk2wNLYXRNIiHMAxWxeu/+i6Xkav3y+bvUseIS53K3YSMCG2j3QOWfXM2VV8GDUj8IhUXbIQ0YBCQva",
+	"Fb4SByfIaVyUyE1Hem2qIqjrS3yO8vIuulcaMSNWt66wqpSr4vHnhf4MORQj617ztHjw+PHnfvL9P9ba",
+	"7YnL9lSU+ljzbQfyw6840K90xULbNwHmwZBa69YgGdHRKOdkTaSLqbJvsZbV0mG98DfxoXSxJMaMT3vr",
+	"b5pvk4GP7vUnxJGHyUiv9lcEdcqFaU50ocrcwh8yrzvdJHsfuC2Jff7DhX+OH1t6BnC9RlOQrM2+1/ET",
+	"hBXHnR4zSgWzUanhCEr1B7/f8MQzkDoCPvv/kEavkP1AFGv9ATe1v5YJ4+UWLOdep6sBmGCtyxM4j2B0",
+	"rLXBQn8IjTSYUmwocKUr3sg4/hbEDr6rL25+XKuLfWIJOVAHkSgXfyh+VF9BbHwtrPzyi/7Bsj4BEKJf",
+	"s/z48R+++MPjz0Hfxz8y0wQ8B88ibclwmX9uyx2XsxlUB/b5KZa0TJvCdfMVwwOkHZtPZNsX8ey9SAHi",
+	"rV1/nBZWnBI1LHdPYEHDP+OxoFPdYnEVTf00av3b1ri9NO81W2G+YXlFEYbaOqfrpfFJMI8TN2Xgj+Gq",
+	"LmLpx8d91HfAOrkMgn8QH5bABePK3Yh0C+9mhx4OwfOVoKqlVFrqaGS92Q8paLsulcBhMKAqPiqI3eek",
+	"TXN4kP2WGhEhnxHt9OhAx/SLlbqSvHeLrSVWhRUKfVpM8RAxf15OXRzYdDrQDPFvBYbhARURq5uEe8VW",
+	"L+xDb0JIjgP4BwpjkFSdmOBHzmOPAQmrtacx3KOu4aKebxUrMDgYmKLHFNIy6NSxjYsfg9BzbaJVDj0i",
+	"nDpI5EjF8McqdlGnRgJO7AYYxbyV83e9S3SoG31/jz10cg7Cdf4eYMCcEHBk1IxbCOCWeovd0yovmtYB",
+	"UjtQtvaFvtaxd3y3ObLBfh03J+eJ7OVmKVcQX8VfpRqsTXFsB5rsHD7rkAyewagdFxH7lebEn/s9hu/M",
+	"Lm9GH97W7Y4R+dZQ8RF2weua78S6kVul/5G5+1ug3eYkUG32RMoNUSe8HDm0uLjTFJEZ3vtSytKmgGGy",
+	"pM3r7RgQ/zX24AifHWjfIk99PgQq8oSPa42xgDdY7V2tZmsAcNDn0ouc+BTVBFQ33MAXpCr7Ndf8pKdl",
+	"m9ZhySjGbesSgy9k4vys1zzRXKZkXS1os3e1oMNeiH0y3df+Trv7nVXP9OK8Qy74MUJSp6bi0OZ2Fkyy",
+	"3cWWg0lCxLAzgAZwLQeYjiBmoXQlO5KXIttA3MzRGwaxCEx6V9vwUOVpXvw6ccbXUOakTdfqmH14oNVf",
+	"YJ4sbHYLfW7TQNsGGpHyUkG/vU+ERL3nb4JInbFUoGJHGKI3aVZUI+Z1A/4bdg0DywZQZ8whkLfOoNo4",
+	"AVufClHsT6URbaU2ZNoXokoV0wxbF7DuQd06ZETPBOTRs7j6obkuBpcoPWCkV+LknU+etn5x94Gu+Mvy",
+	"fsfiRgMM0ZM2vKt+3maA7yvArCaxPHRN7rru4dAo1xFHO1ckNWKlvwl5GlDzcDhrPxxR+aPvtCp0XZ2K",
+	"nd/0WCKWGFCq5xWg2xJm9FoiXDNQf3qNKbZOmqMg5NGtTFiouuCltdfugN0WgBNs6xLKeAN29Nawzq5j",
+	"Agsf54SEMss9mi44MLqsyMYo3hiJSJQ78agiz0Y2a/KP4sOy61W96Ppbyz9AaZxYV4n4wkjRQh/y3U6W",
+	"Rdv0kr5G7tpKOG1A6UA1bWRwEYrfMK1TlbLRfMkYfSI1GEz0c7TzGWluL56GWXc+ogITC3iFjsZ5FVuU",
+	"pR/3hlX+877CqnhJPWlvvdmPyTMdaBYXmL5w/YubNduguCseyEBHtgeIA/rMIbBE5+gojUr6IbhFZ2fL",
+	"0OgNR1LwZnp2XdcOsIQfwIgO6pBOanLw4+nUmT7xYOhR2nQ7tL+7Bz41xgO75mXhMKWIUowN9PzqfvOy",
+	"vh86kKpwgoRQ4MCqmW90HRezLwe9/td+Yq7w9yv67dBCBDmyQUUS6N6ejfGhGHCJp3Knn7r2jMEmPbNA",
+	"ey1gwwYL+5a2aTISHFvdzeW0583vVHp1Is3J5/K/pzDjUAu86tqNMWFCXW8k2+FhThE82yDulssklJqh",
+	"7uh591RLmB1TCqlpxlRQFkgRgFgdZuiRv3hpFGbNhnm8P7dHlmFkw+pRwK11CTHkq0I5UNjeFAFCHTTr",
+	"vQ3HMlmrOuH4BXeX+UhQ4xX7vK7jCQPxueQbwbKlsmpYKJuqsOfLu1OtS6iae326oC+nt6ekN9DyLWJo",
+	"6hIwGYcL9nTk/aRzgwNOXkrdZR6O1BRjyPlxydWDG5vfXIDAYXmkF7lXZpt7EUSW45+Kw7NUNZ8Ylmjl",
+	"VvSle7mL4tBWTjVQGKugdr92aOD0FMAWNmctb11kdjb+TJcDuffO2NZmEvc3IipHljwS14ATi7uD3XFU",
+	"5La0V1CP6AhMFaQ7qoR1g47x6xNRnhi50aZECo89giNPhXVal6gxk83g5tifFzakvFknyc71unn7PD/T",
+	"POVoipuRepblLHmqwdgPB0S+V+2BKe/aqiTLaMfRk5RMFh9JN0JFUTwqAytXnVP8FF69ouFNNLbAr3uh",
+	"NQOPQHIHvvNqoOKxcbwW/UbhNvvInbUKXSU3MH2IH6wTPXXommxPf7AwjEFYqVqyaPSALN53ZPbM8b7d",
+	"Lonm4mBe+ZsSQSqTaB+DkHQcLJc+zqq/T8Ibw6TGDwrzsgrLGwaXlg78qgWi32UWsvkocxu3bGMXtw+9",
+	"jjb0wvQnvJG25dCaG2z4xnsYWyPtfqpwM9G3nI0iOLCDI/9Qd6765Yd0e92hP+xTf0zudWu9sqdMPXnX",
+	"C8SRbCiGHClBOXU0eqCxUownODOrOH30zDgv4Uk0GRPrgvGJs0YHquYJpLHYt+KpO9JHADYSCSlYbGsy",
+	"N3IWLxlmJ8FBvolnBBOFQ10T9XlkAwRqLmgjepHfjJPd5GFXzHOYnxc8o0sRjkFo9HE+C72Fg4l6XYl6",
+	"cjuN43ulEVv0H+kyNFsSZ8Fvgm9qo43884gHqFueHhsOm+WJ7D6fsPR7UUl3umqar5buT0h/E4WJ4AQm",
+	"spufGafk4DAILd7sMG1tC11DFbsNzFMd6U+ALEE5USj4yBKDXvk+IwNlYESb5aCCM0NXFR9F1qHNiSi2",
+	"CErFenwizgLyR3CPkNQL4yZo80NIIRTR51VA9GCvH3PpTzGuFQhj2ro7rQDNvEaSoaz3R0udI1Mrsyid",
+	"G9Iwk8dcp4uWtABtZx/sZWHBE60TvB5AZhNBNM8S44XUTES4VfG4cLr450XnWYq7ieVCApUeGJGIACUM",
+	"Noh2zxIM0ksSktzNz4UpOYOQL4JCpBfJ1XtRVZ95q9df2wOcqwoT313T81o7hKnyTBWZYhQqOBm0ZyDi",
+	"4jR1vxTz+ryS6QZZumWtD1NdD0eUkmjMhHXsaD3Ubu9kHcL6sOhAX48hgmtJNAIXgdIj0fFapLne5roh",
+	"jH/Y8yULEUqMKw8MsF5e8PqhgITK5H7C+g43SExcRXq+SGlKzUdiuwTaQSQcYX2TG+ZGrSM76j7+rvlQ",
+	"zWgwk/R9HVtm6n2TxtQZD2r3UrRNcj+EJw/mejOFLsErCE56TwMFpNQ9dtz1iYBliHDqhR76AwzEirN8",
+	"veo/skJq+If56zqyyptMOdaBjKd8ZNWRbuu48OAG+pw+H945cSUn0C9EvWsptMjz0xsA7RUb4USldy1C",
+	"YxB4X3xT7yoFzmPX5cP/B4BhK1YPvZA7WZdvvb4a+4p+A+a3F77K1rxL2mbgIOgF7JSptRGI1T2nTAiN",
+	"Dm7SfCHNmbqUw/LPSvKhgs1+UR+qt3D9rMcZBtm9YDWYCn4Ot/IFRQbO4pS8S7QNVOCzQIxvCRGW33Z/",
+	"IdFpurF0ne//xXawZ+ensHt0HIahkZ7Skn9NhHsoNJJxUPpnxOMQkQOnLlqQbBQNbbNfK7lhli2Vc/XK",
+	"PXaD94c9XFeIg653BYbRIohSNr0UlTcdtCm7Ppoi3mt7TfwokJS2+Bbsff6b6yuuwLhS9RWOarMXql51",
+	"QQvIjjsdkKzUMIGaDOFlysUL5AeX3THEvw7aO1jpClmX1CrEGYHoyL3slXvkpeKAvYQhkvhrK5DHEoLa",
+	"wvjXrSDbP8ohxkx/0oZTNV+lJYp1oor2nKkFc8/e6ylF4yCN3qU5MRxOc+JPnw9d8YXVGyz/OM9jdyUa",
+	"CIZpD80MhwtPvpjNtcgztkCjtUBNeockLenWOVmZ48y8MNlPXA8YmHfgflFucWb4jCszJs2ULbYSUlLU",
+	"6bouan2GNp3vw9bN+dmmvAG9JOlQ9DxCGzZ8b0qbyPJNl0xkOUcruApBttDRJ1dBZHYIyvjOBcenWBD1",
+	"3OcjHjMjAlV2NVAolmc8Y21OyRJwWzgjNrJwsqrsUgwVlgOny8sh5q0LaMS3Cn0Q21pNgLVwOEHpBvTY",
+	"EsB3qhsFPJhhNRbKIKGYF7p4vuAODNDAcabzBmGVERj69kwEwPxfqs0gaRT6QxJWtUG8a2josamEOkBw",
+	"pTQhzALp1kRgJQuVgMKLyC/hxiwIYZSRDwEXg9UheiOG7CGyfvDdV+CDPfjhG/znv7zFfz5/BoDEB19/",
+	"g/989g7/+fx7cNMefPMW//njv4LH9uD1C95p0w5BziPpeNfx9EN0KlhzlWbsmomu8E6XIlEkm0kWFeHg",
+	"8KSpxvUjDsFleB//yZH/tFd+iV0JqPHMXuDfm0rUn9mn/XixbizVZQHfLAY+ilJuVCnteNIiFHYunKGy",
+	"okjnplXH5MotfPB1btT6OqBz1cwyQMeQsTedKppecIjknw7pwkp9ULXIjUqkS7KcURxnPAXSrXLyM2iB",
+	"C0EuUcDlvc003xGWrI+g1bDTaxh97PnqZ5VbjB9FKd8rtHDZBtCzrZtD56cFWJcs4CxpTXg8P3IMBMUo",
+	"Op7FobIgtDsMpLaclP9IDSJ4QQSzfLxyP74Wt7TFwQHh7LjMR/MCEJ66ooGzc0ZKIKFpmJb6W8kXEjpx",
+	"NTiLrqRshkUYP93YKQ/6I+mc9zsOLUA05b19AE7i3v5SHGS5MA0QZGFaS3MLy45AHoHVfCk8vEng1yIj",
+	"eyGQJSTENBDHtAKgoLdJRVFL548zim7oWE9xADMVnnGQoqZUoI2d6/DphZUbXZfF0E/oU9XYVPHB6x9e",
+	"oiu4ig2BujTSca+79Hqhzno6f8mdh8IlOg33piPgdosS2iZ/ZosN1S/luT0bXW+VOcgpji+k7gk0jPgn",
+	"oCkLPe1OicLbTWfETOIi+vT3xCTCwDIC/BNntbbOtAf/nMLK2q0obhdaiJEzObb5U97aTP/J3CwwODvp",
+	"3CN1ARiCH5CuV9Ygn1bKut8THCa8RpICf/1Fr5n15Sifv8A51tstP9CtMD2JAv8NiySRQhTbsvW4lq00",
+	"15ges2cDxwrQPR+9iD26v7i8PO/S/aD725jWoea6no5mOEzvXpQFtedWCB1ujAQg1hPapahBEBUvyjLg",
+	"xVbhC+S2tbI8+7R++0uK+t3JqjQcg3HkzkKmPyAAVrsa/Vz4M3Z3DfoG//TXVlRQDVk00lg9r3E4x1Ag",
+	"Ggv3ZkLRf4dENgs7VAceHmplMehQ9jTu4xhrUJYCvgdVnT5jnBGWXy3bEtpG9qC5VKo/LiZ6DcXKXdf7",
+	"gqWdYhYRLucd3EDhmftIv6XVJruJrW7NRma0VuatQpr6+JyElEV43xJzgrB/s3q7y8yzPpD3Gv3iho78",
+	"Z1M9Ux80W1T0+RS6JP2u2RojAmINwSf0qYlZfqG2cjF+RM63DoQYzQ/UtjKfnUw4Mffkd1pXX/vrFudV",
+	"z/hFkDBifQJTzUpI4bmnYF0U7uiPQjwQEHigEVI8K1k/B7FdGv2AacWGYuXPrUV0WhUav8TW4r1I4LU0",
+	"XvPgn3W7dtu2ChC71QXBKu3GCLqhg9VuVZUIIWZGWRZkmJcchiET3T+3vuAxnCMF9Pjzy8xtlbhSz58G",
+	"3IkJ65jaXV1vokVbrJziXyNgb9eAjiHz+9AoI21WsGRRDCtLspeHuuaeuCzyxRJUiVMsswdQt7DF55ef",
+	"f/ng8eMHn//zGYMzK+9G7dBWCxvWtrAC3ojxjwTYk5MYLuNxj/HcHAMTsBEUWnheHwFfpjo7ez5nd2IM",
+	"50038vEXpfg48NvmTuTXaFYuE2VVKxda8c4WjGqa4rkLGblhPWoyibEGdZgUmntF3z9k0FC6WoKF0pUc",
+	"PvPx5VztjMYVoRXC9yXW5QZl+WuoA57XDwuU9z2aBXQ0vqrvdMCLjI1emGL2JMkvRMg6xLhDB8bOikMC",
+	"/PQsQJZICUKJCCobyumG1rD6gFVkfvxtJaLWNKKUq463GAJB0B4enmsLVa8QPAU6ZOyvofXBh+Ph3Qmw",
+	"HYyCh8VJHqCXTqDgUBNx5Qn2SMhxY82FbJ7A/z7aieZiUsmPfzod1ktAj7iWb+EuPim9kcZRDyQuM83C",
+	"Cc/ECViY/ExGXROmvJuvsEDx68LT+2NYxRXuvjQtofRV4+qtwxl9ck8UaP+l5IBh/kKRd5MM+klpsQQM",
+	"np4/KneguaPhp7/bpvCKS8ViFgsbHsuN5RWBCHjYTz/WCgS/lXCyYnqRhBBtPjcpvjegjrhEnFdHTESs",
+	"7o0Konp7KUwZMJdAbnFQdevYyPR5Gg/eseqGPzFFPYDUmaAuqbDMOxCScJilDbFoVqC7hhtG9ZGQf2k+",
+	"bxozwk5ffaRaLkbAEJJNTZ1NW/eLc0bB8UJUVbFuHQZ0oSnuqgcm8/KAMFxCMO2Y3tfAmsnA+Sh2HGs+",
+	"lS0G8KkepnlZO6yvdOXeQnEPRyABdQc5vY4Dt1vWO3vlDOcvXWAVhSL5SatINAiZB06GD1lkZIBuk808",
+	"zaZsnhMb4OTsEPPnEaRkXJuCK07D6zXh8qNm5bXHmjze69hvJw2eg+wA4KgVNmkO5WUDQmgAVSw6gjLx",
+	"RnT4xPYuNFz2O1tXscUOYmO0vTVuTlTnVAY3rGnkINp+4CtIwmxVVbGhj3MpqJAtgj5uopLm1ZGjHfD/",
+	"Cu7jAmfv1bF+3t3HfR8EwJVMdBTYyVoaUYVK1mB/x5sytUGXp+E4DeGXRd808TAccPbDhmArTj+GCxYN",
+	"sIu1zfJSdM/vpmI1XO3us3rrlRCc/nKPkSyhp9KkWzwUmJBymvniP/nLRoA3/8cVvTYx4C6BxxVaLxAt",
+	"nmHShvJqcBKfBM1HHe76WT0Qn5wJGkjznU3PKn5xYqL+xOb+3u+1t0MADyFon4JJUof4nQTkpXIhVtta",
+	"yUHnF5iQiVq0JYHe1gYyZwbYqtw+NpyZPmygPguMQHpgYu4Gse8bZJAi0HeBjAx0wILA9iKJWhTgXhS4",
+	"9tZomRHJleWcXLOQy8RCvZPmMF4jtZAtrOpV704ua7ju4+qCsDMLYJo01GkJjUOhGwD2i2/jpuA1X//4",
+	"LEIU9LFGmEK/AKLe2XvZ0Xsx4Aa7MS9FyFI05RY6d25ca3jIKUa+YifyUL6Iicyf2ILRHd8ts99BXDey",
+	"liUVIz5+WlziORAIdLhOCOgdsBVXoVtfks9qATcDzHCsOQ1pcoiDwRjoA1dR0yWFhgnmNPHvWXYLyt6c",
+	"wUIP5cfRWplbPHBWAiHq8tW1NO/0TdLVjX/xXQP1k19Y3i4Ak9xr/RnIra5OnofJauUucXamY/O2dD+F",
+	"ls6ZJVoSIZur2tXQpwC7V+Y7oDfLc00KM3zjWXorfuFUpuv1Xjt9szqZZ0Xjb94Z0ew7drenSAx0cpLQ",
+	"gAD9wGAQUzFEinn45LffP3vw+T9/GRx8eFiP0f7Jxf/8t8sH/1082P70y5dffPyHLI3th5ogzplXkcjy",
+	"NWD/m9vaoVx/GZorUtiAyiSlCo9KLt4LloBxsDhQsmva+n6s5YBQn91yyVN4LxUlTtMnWHKCmfYgpdtn",
+	"8OfhwNnJXvUUED4uDpJdByOtTJQ5pbWAsleJtk/C3EGnGduKKjvKRe8Mt9Ho+G/V60oeOELNRFfFUjqh",
+	"+Bh8uoYju7ffQuK3NtWgImHrdOxA99BIe8HYj+LEF2cexanQLRRjztRZIYtQMM1oMla4bnGVuCX/H33A",
+	"x+0LYlhkCBRMMtF7YV1RitMZtKiPI6818UJMg41ya24iqfmy78yjr79Fk/XZ5NAbKcpnlonxvtUHiSA3",
+	"16vrwK6CXveNTwXYlktYiUT5LexkLi6rzYGvNACEljgWsSYFW7MVgKGABv6rdL6aZXBFdu7eM6meRVRV",
+	"OMlJ2XPdSlkCj67Zfg1M6j3KDmhSRyGCvBhtx6/DTFTyoOBAFFiVhV+Nk2X9kID6kzIVxFp8UI5rft5U",
+	"CC/IxtOFYix6JlRI+LVYzIrQS5qGHKGoT5HpwADJTTftXcqHoJoXN63R7yExqCNU4Ny3vY5Lqc4CnZDn",
+	"H/FE18gGB/MY1GnMxCIwon/sDw/ifzez5IEN0M85AJ79PvTuIZqNmBCEtTcq1KqFMnhdMzZ9Tj+oPmiP",
+	"qxTLLoo/t/ONfICB0J/YAoUOWjHmjGEr3Sbbzkx+QgAeLGuDcqQa7UWQ6RB1QSwB+aPD3lkzwAwklnsO",
+	"WKNU2HI8VmGzSNyhHsyPCGEAHWIea7d50g1pMsIERwKdBB50YdN0BOETsSAgwYbOiEZfnRITBlEzBgWs",
+	"spmeB9PM0VfrDYBx0vvXmVZyBJtbVckCOVihEzlo6w6GKGr/17UMJZ2j2dmKdgkUAz/kW38Te5bBPKU6",
+	"R/JzSNFMOCD8RVN87F2lUSZb4orv3kJUj4XdY3nmUzzUR83bQoOEbHP9JA4V//mwUEejnJPezpHHWcOd",
+	"lqYPBaT5nRJzHnSBIKHU6d5AdZ0D0jRLgKJYsrwoxIUzs7Q3SoqN+LiXiWjctTAKCntVz7IA0CxjQAgg",
+	"jMg6cIkrNHwGDSE9318H3vlPSxmcnJBo6kMTZbeHFlVdQSiwdWOpVigJBdMZvxd9qf5IHn/JqQyW2+L/",
+	"efbji0Kb4o9vX708K7T48vPHX3wxK+0qkf3Eif6m40S+gf4OSidyqN+J1p7kaYbdm9pwqsdsEBCF/rBE",
+	"2oUUC8uSPhT++q9OifhmDxO3V42NfaKKxuiy3bjZ3dJxFNN74gA7bTW7lkzCR/Z+WbBEQTjmouXx8emx",
+	"fcsv2yvYTdGXvpKy8ccVnkeYlltL/zOS83MAhRjzOqt9drKxD3//EPyQh5U+Dr22eHSkjvJ+6KxOF+HC",
+	"MzpoJ7I+9NKJDNFnP0qW1NDilM+4ElrYoI71t6bX4bvgCGS6XOGoSKP+cs+jaTjgzHngPYMFo05SDmef",
+	"fGjw3cHJB0OZ/b7XRlvGvPBLunTTvvNiMDf7+OD0eN523Q9yfXO/3xYO9a2TTa6g4POnRiybFDv2iBen",
+	"OLQWqPK7YA4sa32CnrzUcywU1o8rgUS7TJ0+xxt4FyVVVGQko3YIqwW0QMobvKcC+k/3Sp2k2u3XujU8",
+	"/U2CvfsGrfdmInzs6dlax4dvMJ/IvRYq0BJhDyMrKazk15h+tGeLjH2XF1BfTynBbC5LWOaoo0NwjL4t",
+	"TH9PsiLFOCIAvSzg62gSu29fjXKx51vjHX3XcGsEfteUrTxjHK9PRYAwrXpnamP0zogDAZJAEAorTiFk",
+	"3Hd7eg3aaIAjQaJ+CVizh+0ZvNSvDU1bVoMC+ND07IA/uxBNH+N1sPXC2o7UROeQLLKLwdXk7GJs1cUY",
+	"n2R/ZdWI3Jd1/bSoNSX2lcXScGDRYbMOsVnSZB8vvGrQnGXBRKKpk+zBld/A4I5tfv9A5E9cqHAPyjpx",
+	"JRfeBTLK92X0WxR+tp2Zg9WzkLaGohBwZEcZjykS50aYxUYL2HfM4Buj9XbhBxvpVKJ74snLaC2PuXIK",
+	"gMrZaiB/UeghYp2YRw2/dUh7srTF2nL7SqTMjon8/KjnyeyMd4187mDJj1KYW/gVqo+XpEB+51bH3la4",
+	"K7oyJLYPEEpyf7+G6aFh9vZkVFK91Yry2+nunmePwsUfTHspjBVVClDI9dmTTRHQrZ/iMMJw1yIDYvSd",
+	"kYZo/D1+lh60TdiodSGKrTxOWJailP/C4M7IaIDoQq0JIb1T10DIbhF4iNk4cQWmVr7UN0Zam7JMm7aq",
+	"Ej91WcwxnygUilYV4ojFqXAa6QrUrhauNQlKyxuoBxKwCQ1hXcsRmHslGkZa69DNc9YW63YXCU5Y/bh0",
+	"3YSG2YtT1fvCye2yqENSms4h6ZLxnUO7ku7sNg1peBYj2Oe9E+fthKSXpVvHt5YBgy4CR3723jFd6613",
+	"9pRPO2w33BfQ1SHVP9mENS42ABjWRaIVTj8nzSSswWcqEzDiti5TcLZ0Y0cuoIQFViLwlRDVL18TsLmy",
+	"tz3uhs7leBvRl4W3BaHqpnxyVyVjQdhLf7HOCUXZmYAdPhyE7+bHfZDlqZ8vd+aEIB74YvC5kbZOQC/Q",
+	"SnuFBH9aQ17HFW3DZtHfAP/VzQoZxsAK/6zb0dvdEBJxBieYI+v7aSFcIoWufiNte5B3NXv+WZ+isuON",
+	"2r1lEe3P0ObS22LtnwjouOK8bVbRNqF1GVgiiAGyTuwYoE/ibOA7x0IVtmh3sgMgbh3Uc7JqcSK2ld2O",
+	"hfILEISCQbHzpYfNVraKqIhVbRu5cUDtEbp4YAisxp5iG6PWkAFCw7w8qFpZZ4S/hd2NbZ2I23B1+WhI",
+	"gh0YWuFRNtdLPU+qvmdnvqfYw5SvCrUtvC7FFlnUcW+v2yobykL0E+dKcS13LfM9Vh8khKq9I94Aw3zo",
+	"oyeglzD7QXdID7IRxiTZAbCZMcy1vw76c4TmcUWtj2B6g7v0iMaab9wgzZrhQ77wo00486W8Vgvt5K/D",
+	"LXzkvl07mWwlj/T7cARDQ9gAB1z0tXAHO8v+4bFFvW6GvsvkN8EguPAiEs1M0Jj7V1mnTZ/VIjd4GKAS",
+	"eP8okIh/DpHE82iTrkr7sHjZAYiQEh2swMJhjPxTBxmT4UW/ERMbAyUD2Y60uSqgFcRGrkLGybWmjlAT",
+	"7xeN+poBaFqbK1uICuNvWYP9XtRlOhQ63zUuQQZ0pJ7H4KDa0NsJt/9Bitpv9jtgBoIKws3VGTNAH2yu",
+	"yYo+q3bwf4YTulNIsF34bPyh19Nncu28S44bG0IHEEM8KrcfrBb29PcLiQgGv2qyxHdn9sGn4bDsM6dE",
+	"g7HjXstr6Pp6ZYHZAcoqXa+BXsfhPD4hDuL0I3WoGf+Yy6K0pN9DIxdW1/dcWCaLGMtwp+uZ4aolnM/e",
+	"2V1QMB3rCNnw9LWyyQSMUTsujOVVMGNdhgC2t8ZOI10BFRbKFjHikuenkcHLhYS6MFR2T+xwS2o67i1g",
+	"XgdKvNi5DSu7yFMpsFWS2u0dzI11wQtqjL6WFHziigT6mIfoGXMRWfix0xhhTMVaVhp6xugkx8CCCU6t",
+	"ldMNH72LrfX2eO76z04keBxfjtLIaSgyGhKr8N+UQkJjGXr4eY+8O/UxtkvMO4cFQMI+xduYdzSE8cbj",
+	"jNkff1EtkfQBzwh/PPipSJGWR9hTIkGKvgW4O4OQ9ZO6raos1tyoH3pS3IlaZ6bFT6QkRj+7Qfqql5MI",
+	"VQsoXMG3GWzpgYXcKVpS0rTuvaOnOy06qzw4LOFI7h3cJJKd3RzNig4FhhYk51a+peAQ214lj2yVEHsY",
+	"i/3MFqU06ho+d1F6M5Puzg+t+zA/IPazNnuK4ZwHF47IBW+d2Kl6txoUm2F2NgYZlSuMslcM1cuVSpqi",
+	"8BMqp7XcEe0Cek75h/HyYuxlZdSD6ukVfQ47j3LTGuVO31xLjstJlKWRlv+m5SX7Zx0PxEEiN6hGnRaa",
+	"qQ2lCmFHBZbUJHhzxmdBEpOQYNTokYyeGlneQn67RksU3gM8UqDECBMaHje1Ji80w0wr/UItOOUG6zuL",
+	"R8aH84Oylg9mS2HdazXVJw2dHLeXylhEEO4xgsw6JNR0eJo9DK6CoOVx/GJqohdamS1soge9YNitDy0B",
+	"baT99A+g/vC2CPHxUSmpP5zZE7GJvDGTJjFe9RH7T8xbjRR1gtbw/1IrNkuMvucJRL3ASy3su66YvesV",
+	"O5uhjP3IYIA0f6tOLnCReJlyTtW7m3dHBnu0iwxDDQm60hDU8/9vpbtFq2P/GM5oUZt9pM5PhSYAzH7Z",
+	"7433+8m+ckwRqcUJWlhDSpVsEORehQmhR32Gbd9vXGL6BeOXqR07hrHb9aQLWwEO12lgYYNz2DtiMNgA",
+	"MOF6eXy+vJcHEIrchOfgrLc0PoeV4r2U7h2Rc5xBRdV/LEWdJVg+eA4NfH5yUDxCMwTnFwDD9HH4FUs/",
+	"Zx4+df59hEMiYxsGwH8m26ETeMgxno8llWMVUMlrWWV3Rgqlulzgx1zNB6TM1ZjHEAZAD4jvYD8yuBp3",
+	"kwKMnkuC/s8MkpzQDjs2aUlpIjrIbtS9Hd44+d08POUOKKPCx0580szZJ4yb4RJ8qzjiYOHfsCAY5OQz",
+	"IwWb6RhUPPUOk5Jw6uNf0tWyrSP2x3HIRpze709cgtAbspi+A09IXktz6oBXPO5qr7aOPTRqrt4MOm9N",
+	"uZbz5g4ZOcI/0Rv4ANsdVFcjfbEtrOBD+QliIOpGK4tafiCPEBFyj//w5PIyt9iJJh5Xk5ZuRUISpisM",
+	"YfC5cWFSoveMmmbeiJswD1kC9yZ5jPwgYvPw2+5glhvPz/5GHw7e3AslfdkYddviSG9B0N/xtAXWPHrm",
+	"pJOnnHwVt9sZ8A6kKIv2Ob3Jk3v5vEVQED16Kz0zNeYU26XYOHWdyC7cDRNmOINHOWN0MoEawbtolFwK",
+	"ZMnj4cQQwAIagZRPqAznFbKvnWhXN6X7h6RnH++qW93ITkb/nnMn6iJ68thFnOC/kNXudcCfoTnMogYd",
+	"TdMqSFZ0LONIZ4wmJ99ofbjPo7fSu0XPQTXI5+bELhV0HyYDqN+I28sDlduSn74kZdxTPhw+W+oGjfTs",
+	"h3VRinuSzszYx3vQt8QlbtOxDzQprDjZ0L+gOMLJm9uPAmjV58JpISBCq9vJeDjYaaZRksKgU9L8NhhN",
+	"SzpBxpNkFO68/BLtk77NnteM8w+5vcDp7akPeh+O1xt9UPbRGMMvX1xe9gIwj1cTlvFcXKg7XGf7tEe7",
+	"OWEGL1NFKASDqMc/s5xffYN4mgtyxiLNMAsafSVrrgjfHPK/jt9Rq66U/4b1toTQ36hGQkXtqqDwMNXI",
+	"Pg31sf44Q59flsWedurZx44KZc0hAMgTcxOy9OPgJRRJYfQS86rQoqMQ/u8AUtphyLwQH5R9WOAKkguz",
+	"l3A1BvT0sX4Kf/IXFqatLcUeC6eLCm4DoNRlgZ2SOCoQkyzZrZSfG8zEgyzUCe7DvagSXTaPqvQnGHwY",
+	"IudtYXWxFcaPEOCflDHNCcYIy1vrFYl4VkhnWa0lrOJr7+tzCfOGLUnChDZ1WwVSI/h+mM5KH6V18x2u",
+	"Qj8F+GZ4U/xMmu/wJUnZe00hjnOO5GEfzgEYcUP4j3E2R+H4nxSbvThspV++ozAlnqh7yZF7wJqme6uh",
+	"4TxFsJojEovqKUKTNBYd5jb7ZZ4B1vJkDJIlTg4xDr/PtL6yT4oHj/uTioIj63JVDP7uBWJVXHqbj5gH",
+	"Z4zvwDmKi4ujCd+LS7QioYiMpICySZeLvPXnQ2hOfe4LblojNqfMmVmfvhd1Iry62ZP8ZqQXMnId092r",
+	"hXFv9JENshlxnMUH+2uWdKg+519O2DHSGG4HNdJsJK7X/BRvqRn1JKBXYMHqVrO8u7pLrFVyVbx8WlwW",
+	"MfiFSimAkwNvU8bA9lJcnziYfgG/FIO3EhC1OLSVU9CdHyHN18omUEcVDyl++bf/fcAAQRFzxZhpW2Xq",
+	"Gw4122N33uwRWJRJx1xfpetkSy7mOs6sdRVYWMsAN0PrMogaEsQKy9oYS5Q+fz4WgZzk/cTaLcTSOrbZ",
+	"ENKA8cRfocie8esgHiFdoQ00Rynx7A26wXlZHcgOEBcVerv1NyGeakFiCyzshGh1xNLkbtatu0FjXksm",
+	"OE51V0KP8hfHEMQ8qIpuOWnjrzqNHLZ32HlR+yZUvHGyvHl+HoAXIUEvGyxjgGfykKtBmgovnGyVssgp",
+	"7bc0SXztaeE3vqeKA1B4+J2QLy7W8qRrPKqbtqo6wsuINCZV+XNb7tjugbFha+5+FB8UAsRyb1hLYRa9",
+	"AaCQb53aMmb+QZdt1QL8wkpzrTYSu9SA6KJWBJIFWQec1bBKgxAnHTP6nM3gx/JemANL0dINwu1FPXrt",
+	"qvhT3ltkvRO7eVx8f5KgdWSiFsg7PKqG4nAXHcAgI9h00q4KUWyB/lYPADmP8w965u1r6Y6SzupAzsGY",
+	"/qpW2BknbELAxtZ9ROFGC5NoDbY1ahNg3Zku2DtZWzWP9+pPMAw/SmGuq9eJSs4dlahTdfhetVbsFJ+8",
+	"T3to/Vnzt//vsOqRWx6k8Edx2V9PEehu/ZRDclPlHhGM5uIo/MTGJa24deucrmGMZSKnKqqKnwGRsse9",
+	"rb6TuJNRDWIpHwLExwWNBylqKPdh832CL9IBA3ArVCXLwplTYSXCcQma728rnO5omdhng3bmKyGhOqzH",
+	"p4rtOwKng1+yQSuLHvvhiloSFAQeyExi3hmrIs/c1Ctq8kIGBc9DToW+t3WH/IyRJmSKMAMIFrzoKLOp",
+	"IIsrB9UdA9aRRiwpoHmON5T82FqOP0ds3Pl+6OMpdJL2pE4kPv0vS0iS/fVfzXQ3Y6azVOWZ9qAUa2d5",
+	"6S1kjkAnsBUVC3zE1ezmh/J64YpelCf4J7C62T7yVnFNe0a7MTDsgaxTJ5zxani34o3cUHe0Matb2OyK",
+	"OghiFBVJVPxd/n0SYm7jZ0dE6Tgsqie4b7rSyqNQrkMPq9ge6VbsODcA7EXaHEbOjkGB4ClyWOQwBXKd",
+	"UaC0I5KG0xFLi9hJZsHeoQNRJPNChoFafmD7DflX6e1WYi12z85xCjDioa0i0vR0bKF8b118zhxlUJoD",
+	"iO9L1HVM7ArMZhoPdWSvCQx+v8EVhW6GrSWGLN5DeqEpYiBR2vSXYCMQ2Fz9BlsitOOEgJ2yY9DvXJuv",
+	"Z/aKrxFN4PZmKG9D6yo/y8p1dKBkVQC6rSt3mmbD7eiQOPoLKnqBpAdcOTBV8reTFYemkrM0EqLAC6Hi",
+	"lczQQm+ZLmK1pkuZYfQDMOw4XiUyP2gGht0ZHs/QRRLCmJciTIytJSn93r4tjboGHHlXjxr/hPREfPzg",
+	"SkHNKp+VbbSzE33HEPiC7cHInKZc3FPIsq3i7oKL9+La77MCdqi/IT8ijRQLL8RaVokKYMPyaFhVb2Tw",
+	"eqn8BfKCo0pn5YCElypW84yUXvHuEr4vxTINiKJStusS4q+SiOIr1qeA5svLH3v9zQXqAjdH3lN4gM6R",
+	"g76iZeAVDukNtmpMlZJHVcnhvuh8DAsmDFYWYdSyCyzjhvICGHZzsto2sZ+uVF1igaRscOuvMFSzR+18",
+	"sVpAy91V1xLJUeDjDoRpeD70zPcBVXfnuUSF1tMocfIIXUn83ZH7GzcqWVhdpUZ3upMhEfJa2HwgHmfB",
+	"RelX7EbXLWiIID89LrjAAdczJ8lQpXkHyFqP8CnQjZPb2dkWiNgCT/enhFv/PHgq2fnbO/Q51Bzf3224",
+	"98KqxHmlgcQv4KdEswzF7/tna6iU74PlCnfU4yirro/CzIb3XuFVC9wW087W9b2BYu/MJ3JBn3dit5Pl",
+	"HwMT7I3w3U7scjnMxI5dkMgkMA4/Wd6PoGhH07qiw88SXetGGyPPQp8z1hYXjaKcHp57gSEISfYywea6",
+	"SuyuJCcqDPyMaOcsEjBPMFXHEp8FwpZ2PTOlIImNT3aD0a3zujPpESxNJcq/pnqu89v9rMB3geliiJuX",
+	"IfoTV6kWN1Bmigx44LT0YwVnIYHe3jJAlzkZadjDwQtXssd4bNKcO5OJXvTcjvaTHisWoIQhMpRRBw34",
+	"Y1jqOHlDYWd1gjSHVO9Opg+hNgcbui9CLZGqC90amGtZb6RFPQ7zD8FeCLM+oFqbAhtKEAV/vJB+JG6G",
+	"IgSJl4Us2NrCIwMhrq0Dd8B/i7db/T9x1BhOptZHPT7bJc0IuRBY1+Mjo5sHmCYKLJ0j30zp3d6L5Huy",
+	"GnM7F0nDQzATjYjwcvb1igv2P0M/AMKLjJcwPs7TgVhFbbCycQZBJzKRzivlnvQim8MoEhUE0mkT+O8D",
+	"7f1PLEUcVwo3Fwo7KGtZmF7opyZUiQ1YdbGW2JVrVWAMif5mNfvkyaBWw6KxQlYxLhBSIQzDJYnKPd5f",
+	"PFdYDhMWxNOMc0yqi6aos/rD1NDUsvKmv9ZMT1LphKpYUd8ZkSpuilz8s+fsTR3nqYYTrIVlZeHELjh3",
+	"/SAP9lBl1yJRgU1zTnPDT6auvpIh1rkAPfGsd7ASNaOLMACoo6JOAwiDZEAS9a5KdxjsgD0YyLfOCLXb",
+	"uwIonFZFKXdG5tLPdxjFObbId7j1s803+YEyovPdtlcpoLaoC1GKxkEn9B7qaVjewT4RcjU5r46Qsxw8",
+	"WjgSMwbQAbJyRoGLmnNl0x6anOus3LDJ4PGc9kY6/1lWb67yBhoT4tzEdtny/BmltR+rabGL+ESj1p/Z",
+	"XCn5mNj1zwVnL/TRv8MB/O3/LQgeGILTQCvgTSN9zNyIwn6rW269QioDu4m6wsBex1AoHYo7rcsnhYB/",
+	"hlf3Av/hTCfKAy49Xqm1ASX+ZpwU6SlzePabJEHL4OOhC47XfJASIDYI5pF8ylpvERcAWBOn281elvjR",
+	"fA5bODEbAtW6+tpfF2iU0+h94NBE0p1A0cykXfnMFOh6f1RBPG015JBbwNAbYMsjNmFZlYm4lv/praKS",
+	"3jzPsVJb5qTpl2bmo323Se7FStVXOcsDiOEFZ0wiqRvaHpFxQBwfq0LYjQz8iUtogkYpXwxR20SeRbFF",
+	"1REpqayTZcTsoVAPEFS9zoiZ7n8jBTcPmIT2NjFiwkVxJaGFEFAAE8Uf3x2ATLBJIIpRazAK4Po2tGrJ",
+	"S0f463mWTuWSzE8hQj1j4aGhAiqBBLwX3KYYOxVQ9PDDcVHP1RyvH7tv7gXiSYenrMmvSUstReIKMCg/",
+	"A//DScifNKLx6t2K08PifaDt8uvth2KpOzbVy/mp804Fh8bNONL0NsR1nhIUGGAwelts26oqLFDW5Z1x",
+	"vF27yGCNhTOLa1/6fFqXXCmMupY/1PN1pXTpq9blXBvQR4zDHUocqAINksVdY9MMg2grqsrykbiDUDXu",
+	"l8Io7zd1NVbA/cYeaMEIz1iGnRFlKxagYhEfzJmCa4WxcFHs5Qex0zVhidkxhvjF3NQAS19umV0ssDzD",
+	"Mh3yRPIgfta5ENyDqvOv1bXbJyyxg87+PKb2+zFLOBdKa37Mf3a4Ja8ie7rblzgETp/zZfjb/8pbCFDR",
+	"mSO3GMDKqXRX/yFvLhzWGX11i/spldUb5JeXLIvTxLlpRL3DYwNox0lhL6qe98OIoakkJ5I/5L5V1BQv",
+	"tzW/lGUqLEfTwOPQmjGk92aRb4zEyKpE721PEHYyEfK7goc1SHMcJ7wNbV11wpAr045J87k3PhhNYS2a",
+	"uDi7qcX64QBNx5g8fNUe6qmCNILV3YJscdw7LhFBZJO547ZltTyC7eaFnYAX0CPd6ATTKP6SHhJOAv9x",
+	"WeFdegBdzq3BJJwgcH7B1qO01fnXpB7Vy/vNVFAbDFGEdqdh5VMS8yc6gM+mii9nJq8XUdRgSYYDA0FA",
+	"oc6Pd67ZmU/aPBAGhvpE9P2O4tQ5DWAEJYweWZULcFRRw3HNcxI2znBwEhJ73ujxw1tk9YyDjD1PlHtn",
+	"8FxkWaxPRQ8ilN0QLtHaD9UMTV5KVl6Q2z8c2ffQugRC5Oi4di3SMfHNofmQJdH7rwzlaaBJOEs1+T9T",
+	"FD50Pxm2oMgNbXwlynTzlnQwLFBcDV+K5TT+4yA/bpdUU8uS/E+e6YzL84+n8ihCRcFeIv4nM8rAxzXA",
+	"u5T++KIgbJ35xBGpFAb3ekKaJmnw0rWAYfvXS69IXiMkCLYHSaJsgGiXpxp4ub9nmgf+l8/25DOk31Na",
+	"6Lwc3KEkswbK/0kh/T2kkJLk6rziavH9Q5WUn2yvRnGNKZ0NKZ9FHtJkP+7JRmVtnYcWiAUe+V0Vv4Jm",
+	"RYkGZMl6B2hV2ttqO62ht5BQ2PkoALNDt6TYqqkS2KG21xt6bYAL7qdssOkUwCGTfzcWxoIDEIALpq2H",
+	"TaGIRCv09qYsH379FFPvuxAAWRCOfi2UwXMeTHew4istylCHWWnnVQLC1fxJPrbWGiOvhaoWQin7dlZm",
+	"wYMSVc9amuEV3Iemyou2O93WG15yol/zgGY/eWN1dPUyMzg0QdZyA14WGEx8avJT3nRI2AVWV/jS3BXv",
+	"vi3vjlEWKHDI6ERj6ndGScaVXbPFdEh/47wP4h+46rG4o58BwEzCzxEzDqXAsYaG4LRZVBfMcQelb9R7",
+	"5fGKmNWUBOqNWM4LkFG7rM5tr3a53IJXw913g8RphYWuObFvr8QzY9CAE2BY1MVmX5y3k55VGbhP2ao0",
+	"KcoE4WmiteJQQsi+qPRxhb1wvfL00w+yshUbp805XdPNh3stjEo0o4RzTpiyiO39Rpw2UIaVSXUWT7Mb",
+	"Vs1AXpZeV0HlEMhk/xPi7OPu6NrorbECCfsIkiDwex2GfzN/MV01ke1NjKx+HA9rT4TqhJmmI34SDxIl",
+	"crqqGK7qBUxvbtFSBUmMRtII+Bk/3Utrk6ny84mK7vOgZxdk6Irkprqd/EtjpbsZYRik8HfqWhInUoiA",
+	"YutliFY/CcQIareTZdE2Bdikt2jwdS5wrR//7cTtPN5u5K6thFdaB30NRjLAnroAvHczQz9Z5tXTggZv",
+	"41biz6F25GxmoC3CnDMBF/X6n3FNFNyfUtHUcK6TroYkvpMA56k0DxJLp71iaosPp4kDESUf2F5+WzZ+",
+	"FctElI3txQMHWZ+5CF8ecf7jx1OcJwGJr0QN6DhrW1nGcKZyiZ44UrrshbH7dHGKsohj6pgFzjtqBtKH",
+	"T5C2swi1oe8f007ASEeR7LA4E4wXEyXOIixcmHIBSUoC/SQexnYXIcjJQExWoarIFla3pg9KG2DtzxqQ",
+	"TBfHUKKAcqlURkwIlChlYdnZ7S5NqTZcC1dEuCamCow/KFvq4EuWKFScHtBEULk7XmEhawT7zsrqOj88",
+	"D8ivZzCmG7NGTdBEQcCeAweHSn1k9koyYPWOzXED8AF/CV056laF9BBsC/Bx5x06UXHUXUF6WDNuod8T",
+	"Mdttmpr4Z6SamtAmyXjCc7wSGPc3yi4iDoMKHI5oGRvMLPqSr+Ee7mnY13uye8A8/8a4pUCP8iO6KxsB",
+	"BYiwn/QAft0tXU2q9VYzlN8Glu9GEpVgaEJShwqfsIbdKnQzmJJEvr3Yz9HVzPpUKGKHYoL8Vtm8Gv05",
+	"7dr0JHZcm1qfMZD3a5DPQ6fD+uQzHpkBVbETCQrFo1CBbnkGdYAPiaNYhaF2z+hGkfpq2h9MfSWuc6Fr",
+	"wgIAAZ5/MJQKUuc8fRVKDLApBbRPF8ikBZlRvwUq4WR14pCzLoWOIcYzYMQJJYmhAjlVeM+VulGqlsK7",
+	"Ny2C/zkRHXEEPoJ5gAkIxCwE8FF1QIrmbesebcOEtPOm1NEo52SNc8a2Sd+LdAfDkPjOTWNXcsAxkgPd",
+	"J4pZXUHDj9Cn6tjRjN4g4d21Fwyu5wbzElJi1+kKCRMm9/6J64NbNaxhZL15gQ2lqTinxiJzQswzVgNn",
+	"i3sD0Ykdpa5rXXQPgXIDIIY6T2YnbEkjty1y3C8Akvl75imhXxu9rsAayqc3odGwRtKA0a+1MlUKu5OL",
+	"+q9Qr4nZlluh1VZY3YQ42AlOnTEEvaqQ0d+uClFZjYINZbZIv7ndQna16Cd8TSEKzOAiCQDPuCzdhkVU",
+	"E2k63q8NgL9j87KNUevYDxXY3FggUCZ1ZBJwfiVPfFMFtmK9B9MgtVj3etWRZRQRTJFoKYEpTIMZTxnd",
+	"owkJeMoCAPK4ZTLrtsI6WUtjqXcS/rESzsIRSVddydOqOBwSm3dhS4wjSWem/Xua3RNH7CYLyxbXO1Tj",
+	"sPsjRKrHGZ/8kX0lLHR446Z8Z0S5tDF61a6N2oglduWLcEtqHIGfIf+RP9IdqSc2Rlq5YIiv4frU0zBv",
+	"usCr6mg85oQiPDouxmCGuw9Z0bL3J2ssMx9BkWw13+lso2tnxMafCEhD//WpFhttPrOEZESbci8cwO2c",
+	"qK4sUkI9LP7y4cFxr/8CHT1sAfRR4lRsvEoW/14b3Tr5pPiLqE+6ln9ZFX+B9tP+34vfBfJrZbs2pf8I",
+	"2xb6MD4s3iNf9+sfXg66txa6rk4FPBoxl/9e/+XDA+/U/QU9/0bWD4tnhd0Y/zFEAVP86wP6rAfYDdMP",
+	"9oBsopWSENZGIzeM5ekw2PXvNdkZq358zNtNxboFCxnDAjAJoFkeFt8Yow3GI0TTVNQ19VGDZ/o//Wx1",
+	"/fDf64iKeHJBQ7xYXVxLgyCVi8cYypS1aNTFk4vfP7x8+Hug2aCqmkeiUY82opJ1GVKulUQn1KsHeOUP",
+	"pX+40c3zcJ0XN9vomnTG55df8MIhytJIa4mC1BvYIA+nh+h3b0VbJcOi8Q3BigmBpY/emjnutZf0IBEX",
+	"P0ESFGFBw4G/lMf0uC/ROOhSGr2J/pnYZnEDjlWmn8OcLvJun9hU5x5bY9Q11DbSrHV167YoW4mkQ5Do",
+	"DkzSn2BaP66GMvLoF6evZP0R8g2Sme/vpOvNdyOMOEhsm/Fv3hm/eIJTEtyhC3jcRX/SnGnlqjft/SId",
+	"avMZ/pup4fr40+wqO/nBDYS+e9f5wz6m2sKUrSRuzfCgO5t9VHiDuaczm53w14YiLHY83wnCaF1DqltK",
+	"NBounlz8tZXm1C2Knl4RSn89Xn2x+sNPXH+6FAIbKrsT7xRGiov+W2b8+vFb/P7AdpvBKufeEyBl+S/6",
+	"aZHeaMrtUKbi49eqFoZhOuSUgV9z0ABgW8OYYxOKjS7pZPGa3fqz9D53vlHrnvCNtfxaC1M+KeBWdIFj",
+	"EgU6gp7RFIE5gE17cB89hDzIuQ7xb72lvp6r3Odm/quTd+zv94A6e6PBvANOnaqdjo7gqnOqevX3RYhb",
+	"YSrHXzKewmdlwK/7bSyt+0ojTuJOZu+lPKLLPjzuvJ74yC/a9Az6h3WJo7uYePCjr6RspDmT5UelEejk",
+	"8uvxPgbkdL0LW47IB0rhBLW3xVAhJhFtsRUbiW0+n/YtvCvZuPHafO0HcMvVWYDdWUoMU8tjMuIFEAAw",
+	"dUVRy2PBc9id2UAwAN4GypKdGxpokZzmVlwzIIpTVZvbUOx7wwpJvD+7QBIgPpsMy5MG3vF94H05tuhb",
+	"kPCHn2Avqq74lt2Mb7wjS2VCYPoiXeSqeP72z97b+9cXb/8VdyK4asfx3qVuDMenpEvFlVxR7BeCVfrY",
+	"i2wBsdR4w2KJ8Dtq0fgJtuxWcdVZqi68w/7lF/1g0/rkzirZf38J/8fC9K9y6qjh7Z9iv85pJCrNZiT0",
+	"jT5CNac+fgopvVL1wADnDwwsbkVElNYVNKMPvDNeRFdFj/Ik/up3J2sBhUpje7dua/yW7MI6KHeeRbDC",
+	"Y3OUyw+URzIlBtYpPYlIFWhmhmjx+7ZpH1ViLasZv+oFXjPjWNHheMZglfA/KNPE+rdfXP42vA+Yms79",
+	"QHH+1byPR17lP/oFvyQdeXihbE9HZ8/YdV0+9F/y4VDhG+wDvd2qjSz1pj3I2j20DcRTvb98qB5GMN+S",
+	"OV5R0MFe3351qgoPxBVRqJ4Cwxn071J1AM7eiwszG8+hL8oIH1z42VhdfKjsBw4a+9NABJDsK20o/Im6",
+	"OsJ1fSUsio1Xflu/3BJTd8DEEBXwXljGf/LPe+2f9Wse+KJ4/fW3Kxz0H19/853/t9cvv4PPQ86U4vGX",
+	"l5dFoz7Iyj7t/vh58aP6CjCiOQbD4//233iL4deyC86S+cJmmLtwVdb5E9f8HgwHyME1cuP0yIj4xcvj",
+	"x6QV8arGcvgnIJTeZVpRE8StXMUkyogKtA+RAfLTpC1x8dtwzKfUCffQ7hIYzDuxuzhTDTixj4CxEAPz",
+	"N3toKkDzx7bcSfItYptEDAIU1B9Tbq4y/H540HMY5idRKnFGpukB5ebqh7pp3Zi7B+7/tR0BGCCSSibj",
+	"8S7Cmmlh7mxzd9t5NeUhkAxeydMwiTYc7AvpYqAv8I/WujhoI7kokW7A/JanrITbD67rbiqO4nRPjlFe",
+	"TifGtmZTOgmTl9+K30EJEc0gUrkSv5s+1uesrk8pxAzAeupFWW9kbL4G+bQulXbUxu3DJh4vx4/iSiaX",
+	"41YOmcyAvfiLcg63d4hY+RROMYl8YE++a637rITADxWPbmVn0z055zSuZO1WRWkAKrsq9rIqHxbvz3is",
+	"jdyIqkL2qZCYJ4rY8WK/UNfyfsPnL/y0/XbD51vl3Jk5s7qQ9U7VUqZVIWHLH/2C//JxShe+RFArxMxD",
+	"b1ZRn0AZPglWzRa7qGoAelTetNWmOKpG9hZ4L7AbCvZvsoAmKbH7LDby+czfuns6yEL5ZxHgj66kPtCh",
+	"fyvmEQkAHDMue8HZV7qWhMP+JMd6pRPdlvtzJCzO0yrUZo0ni+8uiSC8noL+fN4x4OF4OcKdPMf0FuF3",
+	"70VV3Z0r2wlwU4m6hn8T5UHVyjoj0GjPOeDK/nLzR1xGUrlpU9FEEeD7ENXGI05W21Wg+fF/CksK7YDw",
+	"GBvL5vdSmPJTCudMUQBfEuAX4NAeLp5cckDafPg+y2mfqgros6FwZNgL4PrnTLKX+dRxd4SrH9SdjNCu",
+	"GGKlSg//MigGESabXw0l6D29Ynby+AIewvYnsfy30hfocd1fHBITVRMBqHcxpUTzDPbKVlWyUPWTkCy1",
+	"aH1CCtqeYc2FoWZeTwsqdYUqYy8JVGbsj0nrvEoAfl6ACb7oKB47bL5/VMQr+xfCobjqMaRgn3bYgIXT",
+	"OyDkTCW+/ogrdnP9kUms21Wt4iXFXlexwDlYfeGz+qI7c1rN8t6H6Nt0wWCF+WFzSjeo8d7GWZ3TZJJt",
+	"imv203rZuNJvpPV7J+VnDzrcV6qW93kyj/beI28rpjfg25gABrwMzmtvF8KeUFeyOuHxMwjYgNvM+AFa",
+	"Xz1zlIa8K/nPl7bfYl4WJ8NPTCq4SlPfC1r2khSfRmI6k4EHBT8rqUzv3vw7qgK8IwcPnnZPHl7GRD76",
+	"Bf45Cfrt5vM38HG3CDLDaH74uhdkHs7BI7Q0J8EA0XyvpcQoxs9tuYOKQEGeJSafZLXFeL+f+RVBJjeq",
+	"kfjvsoYO9auuMkxAnQSUPmCqXNWlNwXCZtPUbdGbEQ+LH6ANjjl4DRfqM0S/LgPJePTOiEMwIQ4ywDfH",
+	"6tDbOM/I0L6VgpmNY73UULqB/cfuJ8N854KxDryqSaQsXPiZLQjxaTtOCb/O5ZOIX4KSsq6+rsPTinoX",
+	"bEggBxanWDqID6q8N6jb4GIdRMmjS74iatd7OyfgBT0tOD4nYBb+flb2UewmcNOnJzx+9By6gkq/qn3S",
+	"dpINIKWBEtgVgWcA9uaEccVOd8Bh8C06EfGDEkZZXa8wFiq8K4I9g8lvmt7w78Xp04QOsom9yASflb53",
+	"BmkAQzUUR+REP4aph8mjuff7E/gxVyzNw4kHyQJdbo+6iggrLy9Wc3wQYZwdAZgDRIh/1S2svr8Ly6IH",
+	"yr7t5hpK8FtxLQFv/WlkWNU0illOFEq5Tojnu554RokkarmnxSU1DPO7GSbv4RIJw3H+V5CqoxpYa6OD",
+	"8Gu6ZPYoVAexk4/s9e6fPhyqW6O4+uYAjXLlz+zGqPq3Ze6sfmFhjFVARo5xXY22ijhL4aCaRHedrRim",
+	"5G6pCNj4wA/WtoF/shI1bB84bbW5GqQDsTwOzXSkoaHcUCw2Hh+U38KtrytRfxo906iaaYnWq4x8zJKl",
+	"CjvqTpHgVW051pNSAtF0OCxNS4oJiJ/t047uBHJxAEPE0GVk+ysC0fxseN4vCxPMRisphnlwlSBLchAn",
+	"WsGlHQvgVSuY0zhJf0+qMWrEpB6ERbibTXUWIPYP/j9if3diP2kN9KzTyD266Nj38/efS7KvkLg0jeD/",
+	"k3IXnxxB793bRpjIq+b2UplCfKD6V6wKcb/RAz91NCONzVQdTKASpSsHTlWfU4d6gcExHOaDIO3A/+k9",
+	"JjZq8ZKGcI9xi/AKZlW/iTRHigJrbSX+Hmw1vWXttJL8Ir8OS2w0Wt5HILrTu+9GC3YXO/Ad6eS/L6P6",
+	"jhcK7db5ypnvpHsDl951XHd123W9w7qZdx3IC3g7tqqSv0mZuHE9jZ/fFVXV/Dw0YidIM7aFqAspTKWk",
+	"AZXcozoLPhIq7ERBW68PUw/hGyA9jxnzJCWvgR7trl2/dzGoqpGSAk02CKZSP39kho9sC9gAjc4kjWzj",
+	"EKKVtZMGW4nuRc15gqou3yMr26eAW33CPo731jgxO/Dbtfc7r5OiHoSlRpu7gP4uhQaKMB7oGKvouebO",
+	"dRGbORZro0oIuue3K7/iupB2fKHEoRioR2mxvDid9cIksmkO5/LFNMzlyzlMVqo936cFE8BG4VhYYqvY",
+	"p32EFAGcSuBIq0RoJNtjnXx4f+HGzgUBJhbMQaSO0xd0yT3OXXgFM33f6yNidKD0XG8DmtlCBqhjLmmM",
+	"2DhQNd5aR67TT0l9g5kvQTnvAJYLda1FLT+4QqIuDHUeqoRySEuRb7yTpb95Az99IjW8dVxrAv8RYfyE",
+	"aIcUnFfGTwPxb9deAOtQ4MOgrWiCV5bgQ33Q25efP/7ii/su35yWBJzue3f/ae/diMSnL2YhiLKWqt7B",
+	"IskSNwZQEiCyGHeE7brLkeNKazpAkCHubyyJUL52a1mc7m7lH45Jrk+sv/HVz7EQZ4our7cOd4nmSMtH",
+	"YzT2MJyQj3mJwMiy9yClbqp+HS6oI1h3oUBm8CyvRL1rwayMHc7lB2d7VWpZQoPz+hq+4T+p0ODHJWJn",
+	"MGmfQkyM3EthiEo9UXPobcrSnAq3N7rd7UfnFfgF0Kivx9Hn9fyDtgl8hHUZ/xI6zWQKAoxP/udVIGH+",
+	"uXgbMApaJxvCu/sDdEeNdf1SfAoJ6b5jInSiGvkWr1s0V/jsf7oBPs57tH98++plga9FJ7YnlvdZChFm",
+	"5hd838dHdBza+Un6Jlx57+olvimhYcKYV/1zHTyOPp39sesB0LMCurrh30L8CL93ELgfrZCRDvdzmuD5",
+	"jXStqXt6Zq7u5qU8xuYxBpGGiGq9a/6Zbm/eYmoS8KA3MDGf0lXIzkaO23XePC/NLZ8GB2rgGeL6fQqt",
+	"GiUzMzatGvktFszcY3z6JO4I2DN0E35b4eZuT9w63gzzlQ4199RRLn1XrDT7lDxTmXzh5ymILKKuoCCB",
+	"tEKsqy6QVawlkXXcPWMXV+bcL+Q/L3kOC0W9jlL78NWxvs+D2z8+lcnDMn59rAvqWvek6FparIqdsFfS",
+	"/0uP68vepw2kj/Wj/rvSpUZ/krJ53l15TyZ8/w2/pULa8QkAMxepmliP63tdlaAy5RGa11OOptJkWlgX",
+	"IjSA0BYV8kQ8hbGvAiFT6OLZI3uNIgPJLb0tWisTEZsX+hMhhq+kZBrnd0SSGGWA+qHyvNsU02R5LoXS",
+	"7w+e32L/Dd41zDE8zqz7jq/8TTBJydIvbSpUhZWK2IP24achUxluDdJk0/rkO7jo/ooX6fm/fUUybBw1",
+	"nWToNv9MisGLLbFFB9HFcryu77kNxfrKWJ47MvanukcKofiK3/5CgZqeCccOmlAj2xMod9qOq2HB3KmR",
+	"ZVYIDVj3QIvd01Lgsz81PTZUJqX8j76gxiJsXRzEVezad9/W0S9Xqi4/PvLbqDTiyBXOMVa9vynLpq96",
+	"+2sX1GHPIktY+hMFeIJMy55t8BTwMJSUN0DPAok868RpLGjv6VODmXzvpsOCM/9GIYfu/L7TyANqnSgY",
+	"96l6GoF2Jg9QFJCY0xmdk+6lf9FPvw4oElvUIRIOPFNdS+QZXoNqFfepGToa52SRtFdSxn4Gzh5wbdP+",
+	"24t6V/SydsiL3FXUByBxChLwQln3Gl/PxxdGsDYKCrK0lV9esti6X6Ph1LKDg6ZgjpgfDlooP9639Sft",
+	"h/S9wHZIIAfk9IMc9Be/+J2oi7Dh/xEZsqlJFkoFFQph0bRs7MPi2TDNC4XPovIGx6mjDZzkBPcj+y/P",
+	"Cb6KfNyN8G6NH9P//N2/XT747+LB9qdfvvzi4z/+3/+QbtY+/JjNXltZ+1k/7nVhJZJZPMVCGndUG+p3",
+	"DBYhguHyur3P77IF+MRG7HiMJa0FJIYePy0usUgfskg4mwiBRYq0aZI70jazSmZ14cU5q0oe24L+MqKm",
+	"myyX4hq045N+be8ddx4XZ7VRSD4NuxAeYo/8/nz0i98Nk9mLTmPc51m/ovrknxu5u+m9Tb27GxPDa+tf",
+	"q/8EaKcpD6Kntvpa6x8uJjIYtOK/wD8/TqVRvS8BK/5qu82l7Ub9hgBAogN/GtyMzq+9T8nOmdimd/Ld",
+	"kPI0TudeO53TzMNftzOiwXZJiJK2+3Cw+1MrWX6JB7w/NDqqYOCVXQG8u3bmBOiuROsP/+Zf95hPHe5w",
+	"joO12zvnb3CuLzkGfludP1YXe6l2+35vvT4ziyoHjZlTVbGkKPDy+MhfpYPIHNs2cwTBDso5faIgZ5Bb",
+	"/BYOj27P/6c6QUJg85HebiVBcSa6ydXWGWg+Re1GKuGAuNL/uNPSIt2TKNpaEcEr0qnvBXFZjnFNY0X3",
+	"CofyJuRn7jO3S1+drMvDIXy6JT/z0f08Zjch/zxnnX+hf/s4RxVYqfoKSHh1BfPQo3tzBrikOhpN/z+y",
+	"qixbHB2SdPdac+LHGrOBk4v5a21f05uG25Czz5DMivCdQB/r/xJyEWsZeHJ7JI9AO9NWVYw/1PIDBitq",
+	"XTPRqrfSuUq+GXzLfbcLqoQ6pBoLsON/WsjKhpYKdSo13YWfz+meT8Nbb0jPEVpIUlcQ/xVA2jbbP37Y",
+	"7Ai+/o6D3BZWsbxPQ6GzCUxbe7XT1h8fEXFoXs7Fz+r9bBbvudhQNmtOD4tQlR/s74HBLuCDZRlys3Bq",
+	"FU4dJDEdAlk5WPRcvdc3tTOn+8u24uM/cczjLZKJpxRtW3f1jzijd8uWmgtc6EleH1/yK4oeceeVagM5",
+	"u5hWvkUKeWAm3bsy3lNT8eFnHVTdOmmhlYYfe5eXqrWjBsRijez4c5XKCwKgLGgooxJ6hnY/L5J5pqfh",
+	"pt8QqOjPKGWpPUpCeJ85NWb3PdKNrKcNz57ZST4G8klGdiurD7LzKXRhxQn+hrtFb1f9tiVUOYGmqj+M",
+	"KUSDj0fqff8+xglpZH1XHshZnyR4Y6IQfzC+jmt3L4WJzaOgpyZtuX4Z/jjUPu7Qvwxkd2ZXz+DqTDdd",
+	"9I25reE+vZ91x/qek3m1+20dNuQe7ES7o85zoiy8gO2hDUWxP5VGtJXaBNYKf43a7WRZtM0qtnZZfD6p",
+	"3W+Mp3lPfCExEfb7/5+66+lNHIfiX4VbL63QatUeuqdVtVpVQh1U2uHsIR5qNdjIdsigiu8+8nu2E8Bx",
+	"AsSZ9lSpCk783ovz/v5+7VWw6sU58vIhz0u1Znx5pUY2Yj/zcwQP4vpYA1+mNyJpp1WDsBpugYs/U4HA",
+	"Ys6MOfgR9RXZ9sqqcfx5UVRViIThoseMLfm3Qneqd8yw/0QUPXwToSRs3+PwkdSUFp3ZTZ2DdGB/2xPU",
+	"Qfsewn3ARo6PfCjGweU5wJutaJ2tkBV448S4lf3q02qQ8PBrNM7FgmDBJ9iLiKUv9KEcmABE0OYkURV0",
+	"i4NYBDYxYmKCpcAS4rX5BoEBWRaS0ISDEIpO8EkGsiC366gbhFcdWwH8+4sxxjmF27cgqO1nCnQBkCOx",
+	"rU7TxyfUMjTD2P8DtoRdEFqZpo9P4K/DMDxbWT8DFnNkkCPCt+g5YJIO+QSbjGHKBjpLRJ516XIJnx3x",
+	"08IsfclZ0WgqTrLpv1iHxgNeTpezAgpBYA3bNRChS6NJHHXgGZ4eyCzJ+OgHxcEoC4V+pTqfGa9VnSSx",
+	"neAOXu3+9zduCQErgt9DAs42S6kt/tVOFYYOWKNjwzRNWQEy6z8LsYpNal7XiKiwq8WRU3kEfW+YtSql",
+	"Dclz0V/pKMDtG0IBeABSDS+6/vPHZuk5NJpfZl2W/SOZfOpWNiaSkjiH3r/Y8p4k405WLvF9trRIlg0q",
+	"q/GH+bPrlo0glewuJZA+hLQwd/jkqpHwkAMpZ5kLpVoAG/9316RCAzCHo6Zy5VHRtSQZwEchm6r19f1k",
+	"onlyTL32OazVeCCGJqI8ywY8C0Ch1fjHa9yBVwq39k/1E+i193CsYkOlLHLqAdMwyaXe2FqFWcf29PGH",
+	"evAeZt/vYWOQ6uYj4niJjee9p7V9/+Pu9vbvu4Qtdc3lZiNa6Ebnohz1iIYafb0QGy/6oZhSqQRPV5y1",
+	"6/eVEZiyvrMB7fIbf6xhE7vTAbBx9zGYI3RwkmoBb5GdoolmOxYebItJnNG2jzywUXuljHOxeBfuqAxn",
+	"QSfsp57Yy7rs9eWNbiF/qwFc0GzVhPXYD2HRn1Me/OfaWFROLttxgQGHURjZhqqqJkmOMiAYTpjowsa5",
+	"otAY0gK+bqBjjm181uNLHRAuOaBixvgfz2buss7GSKSfDz2U3ic3Q0UXhWQ66uLN7DUTsWyb9zUeDMs8",
+	"tS5w3SsEIsDkWr31opUgAX9yAj1Cyvi9JoQgCIpADmiGzDwLUeSZceGu0bUrifK41RDUUwTTCbUbD/Fq",
+	"OL2PnQfXpvzTUeR+3fCsEUkujv6FIMFEIVQnGFF6sWhJyapRFHOiu/A+Q5BDN5Trm2rBU3YP6USuK1cZ",
+	"h7QR/QxdhXsL6F4VNVaEbx3pOc5yFxxiIC5K6JW9+WtUGk+86kNxuW1Oy5RpNwhvxh/O34+OXLyYazth",
+	"2NXCh+Y8QLRg4hZIfGisxTvlMdAkDBH3R/AVtAwxPioBaQBDRiahysFsk5GTQErdlSTPY/qaI6ZDQpKL",
+	"PG/BBxwAeQGUEBWDBcJIJ4cqAdpgRN5QiOfGVdTceUEtZGISCe12vwMAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

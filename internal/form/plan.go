@@ -64,6 +64,8 @@ type (
 		Held        heldForm    `json:"held,omitzero"`
 		Clamp       clampForm   `json:"clamp,omitzero"`
 		Stay        stayForm    `json:"stay,omitzero"`
+
+		Compared *comparedForm `json:"compared,omitempty"`
 	}
 	heldForm struct {
 		Torque      Quantity `json:"torque,omitzero"`
@@ -303,7 +305,7 @@ func boltsOf(b joint.Bolts) boltsForm {
 		Clamp: clampForm{QuantityOf(c.Length), QuantityOf(c.Shank), c.TwoNuts, c.Parts},
 		Stay: stayForm{QuantityOf(s.Engaged), QuantityOf(s.PartTensile), QuantityOf(s.Bears), string(s.Finish), s.Faces, s.Settles,
 			s.BoltsWarmer, s.PartsWarmer, s.BoltsStiff, s.PartsStiff, QuantityOf(s.Axial), s.Enters, QuantityOf(s.Across), s.Friction,
-			s.Planes}}
+			s.Planes}, Compared: comparedOf(b.Compared)}
 }
 
 func (b boltsForm) bolts() joint.Bolts {
@@ -322,7 +324,8 @@ func (b boltsForm) bolts() joint.Bolts {
 		Stay: joint.Stay{Engaged: s.Engaged.Quantity(), PartTensile: s.PartTensile.Quantity(), Bears: s.Bears.Quantity(),
 			Finish: stay.Finish(s.Finish), Faces: s.Faces, Settles: s.Settles, BoltsWarmer: s.BoltsWarmer, PartsWarmer: s.PartsWarmer,
 			BoltsStiff: s.BoltsStiff, PartsStiff: s.PartsStiff,
-			Axial: s.Axial.Quantity(), Enters: s.Enters, Across: s.Across.Quantity(), Friction: s.Friction, Planes: s.Planes}}
+			Axial: s.Axial.Quantity(), Enters: s.Enters, Across: s.Across.Quantity(), Friction: s.Friction, Planes: s.Planes},
+		Compared: b.Compared.kept()}
 }
 
 func checksOf(list []preload.Check) []checkForm {

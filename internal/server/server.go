@@ -51,6 +51,7 @@ type Server struct {
 	figures  *figures
 	origins  []string
 	handler  http.Handler
+	trials   chan struct{} // that are made anew now
 }
 
 // New returns a server of a's use cases, whose sessions are kept in kept, and
@@ -69,7 +70,8 @@ func New(a *app.App, kept *store.Sessions, hub *Hub, o Options) (*Server, error)
 	sessions.Cookie.SameSite = http.SameSiteStrictMode
 	sessions.Cookie.Secure = o.SecureCookie
 	sessions.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) { write(w, problemOf(err)) }
-	s := &Server{app: a, sessions: sessions, kept: kept, routes: routes, hub: hub, figures: newFigures(a, hub), origins: o.Origins}
+	s := &Server{app: a, sessions: sessions, kept: kept, routes: routes, hub: hub, figures: newFigures(a, hub), origins: o.Origins,
+		trials: make(chan struct{}, mostTogether)}
 
 	gin.SetMode(gin.ReleaseMode)
 	g := gin.New()

@@ -39,7 +39,8 @@ func (s *Server) jointView(ctx context.Context, j app.Joint) (contract.Joint, er
 	})
 	p := j.Run.Plan
 	v.Plan = &contract.IssuedPlan{Revision: p.Revision, IssuedBy: names[p.IssuedBy.String()], IssuedAt: p.IssuedAt,
-		CoreVersion: p.CoreVersion, Reason: p.Reason, Changed: !same(p.Input, j.Draft.Input), Edition: p.Input.Edition}
+		CoreVersion: p.CoreVersion, Reason: p.Reason, Changed: !same(p.Input, j.Draft.Input), Edition: p.Input.Edition,
+		Compared: comparedViews(p.Input, p.Result)}
 	r := views.Run(who(ctx), *j.Run, names, views.Far, time.Now())
 	v.Run, v.Station = &r, j.Run.State.Standing.Station()
 	return v, nil
@@ -147,7 +148,7 @@ func boltsView(b joint.Bolts) contract.Bolts {
 
 func draftView(d app.Draft) contract.Draft {
 	return contract.Draft{Version: d.Version, Input: inputView(d.Input), Groups: views.Groups(d.Recipe, d.Input, d.Result, nil),
-		Figure: views.Figure(judge.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d), Nameplate: nameplate(d),
+		Compared: comparedViews(d.Input, d.Result), Figure: views.Figure(judge.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d), Nameplate: nameplate(d),
 		Values: views.Each(d.Result.Values, func(x joint.Value) contract.Value {
 			v := valueView(x)
 			v.LotK = slices.ContainsFunc(d.Recipe.Needs, func(n recipe.Need) bool { return n.Rule != nil && n.Rule.K == x.Need.Name })

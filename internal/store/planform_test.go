@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	trial "dynacor/core/bench"
+	"dynacor/core/elastic"
 	"dynacor/core/friction"
 	"dynacor/core/joint"
 	"dynacor/core/loosen"
@@ -31,11 +33,24 @@ var allOfBolts = joint.Bolts{Count: 8, Thread: "M20", Grade: joint.ByCertificate
 		unit.Megapascal),
 		Finish: stay.Usual, Faces: 2, Settles: 9, BoltsWarmer: 60, PartsWarmer: 80, BoltsStiff: 0.98, PartsStiff: 0.96, Axial: unit.Of(10,
 			unit.Kilonewton), Enters: 0.5,
-		Across: unit.Of(5, unit.Kilonewton), Friction: 0.15, Planes: 2}}
+		Across: unit.Of(5, unit.Kilonewton), Friction: 0.15, Planes: 2},
+	Compared: &trial.Kept{Subject: tried, Taken: 1, Runs: 2000, Seed: 7, Ways: []trial.Outcome{{Way: trial.Way{Shares: []float64{40, 100},
+		Order: sequence.Star, Start: 2, Tools: 1, Rounds: 5, Every: 1}, Pulls: elastic.Likely{Low: 1, Middle: 2, High: 3},
+		Lowest: elastic.Likely{Low: 4, Middle: 5, High: 6}, Seats: trial.Share{Low: 0.1, All: 0.2, High: 0.3, Mostly: trial.ByGasket},
+		Remarks: []string{"Nothing moves in the first round."}}, {Way: trial.UsualWay(8), Minutes: elastic.Likely{Middle: 9},
+		Still: trial.Share{All: 1}, Spread: elastic.Likely{High: 0.2}}}}}
+
+// tried is a ring with something in each figure.
+var tried = func() trial.Subject {
+	s := trial.MadeUp()
+	s.LikelyLow, s.LikelyHigh, s.Needed, s.Crushes, s.Limit = 1, 2, 3, 4, 5
+	return s
+}()
 
 // What is known of a joint comes back as it was typed, each field of it.
 func TestAnInputComesBackWhole(t *testing.T) {
-	for _, x := range []any{allOfBolts, allOfBolts.Certificate, allOfBolts.Clamp, allOfBolts.Stay, allOfBolts.Held} {
+	for _, x := range []any{allOfBolts, allOfBolts.Certificate, allOfBolts.Clamp, allOfBolts.Stay, allOfBolts.Held,
+		tried} {
 		v := reflect.ValueOf(x)
 		for i := range v.NumField() {
 			require.False(t, v.Field(i).IsZero(), v.Type().Field(i).Name)

@@ -151,10 +151,4 @@ func orderChoices(r recipe.Recipe, g joint.Group) []contract.OrderChoice {
 }
 
 // orderWords says an order.
-func OrderWords(p sequence.Pattern) string { return cmp.Or(wordsOfOrders[p], string(p)) }
-
-var wordsOfOrders = map[sequence.Pattern]string{
-	sequence.Cross4: "cross, four quarters", sequence.Apart4: "cross, foursomes apart",
-	sequence.Cross8: "cross, eight eighths", sequence.Circular: "circular",
-	sequence.Backward: "counter-clockwise", sequence.Alternating: "turn about", sequence.CentreOut: "from the middle outward",
-}
+func OrderWords(p sequence.Pattern) string { return p.Words() }

@@ -176,7 +176,7 @@ func Way(w judge.Way, shares []float64) contract.Way {
 		v.Refused = w.Refused.Error()
 		var r *refusal.Error
 		if errors.As(w.Refused, &r) {
-			p := Refusal(r)
+			p := contract.Refused(r)
 			v.Refusal = &p
 		}
 		return v

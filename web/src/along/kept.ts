@@ -21,5 +21,11 @@ export const POCKET = "dynacor-pocket";
 /** Whether an address is that of a judge. */
 export const isPocket = (path: string) => /^\/assets\/pocket-[^/]+\.wasm$/.test(path);
 
+/** The cache that the model of the Bench lies in, once it was there: the one of the program that asked for it. */
+export const BENCH = "dynacor-bench";
+
+/** Whether an address is that of a model. */
+export const isBench = (path: string) => /^\/assets\/bench-[^/]+\.wasm$/.test(path);
+
 /** What may be answered from what was kept. The stream of changes is never, nor is anything that stores. */
 export const mayBeKept = (path: string) => /^\/api\/(session|words|wall|joints\/|photos\/|papers)/.test(path);

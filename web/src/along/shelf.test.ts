@@ -29,6 +29,7 @@ beforeEach(() => {
       plan: {},
       run: { photos: [{ hash: "both" }, { hash: `of-${id}` }] },
     });
+    server.set(`/api/joints/${id}/bench`, { rings: [] });
     server.set(`/api/papers?joint=${id}`, { papers: [{ hash: "sheet" }] });
     server.set(`/api/joints/${id}/numbers?of=plan`, {});
     server.set(`/api/joints/${id}/along`, { Plan: { Run: `run-${id}` }, Entries: [{}, {}] });
@@ -80,6 +81,7 @@ describe("what is taken along", () => {
       [
         "/api/joints/a",
         "/api/joints/a/along",
+        "/api/joints/a/bench",
         "/api/joints/a/numbers?of=plan",
         "/api/papers/file/sheet",
         "/api/papers?joint=a",

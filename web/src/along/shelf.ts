@@ -139,6 +139,7 @@ export class Along {
     };
     const read = async <T>(address: string) => JSON.parse(await (await get(address)).text()) as T;
     const joint = await read<Joint>(`/api/joints/${id}`);
+    await get(`/api/joints/${id}/bench`);
     const { papers } = await read<{ papers: Paper[] }>(`/api/papers?joint=${id}`);
     if (joint.plan) {
       await get(`/api/joints/${id}/numbers?of=plan`);

@@ -785,6 +785,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joints/{joint}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        /** @description The joint's rings as they are tried: what is known of them, with its ranges, and the way that they are laid out to be made. */
+        get: operations["getBench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/{joint}/bench/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Takes one of the ways that were tried: its stages, order and start go into the draft, and the comparison, made anew here, is kept with it. */
+        put: operations["takeWay"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/{joint}/numbers": {
         parameters: {
             query?: {
@@ -2418,6 +2456,258 @@ export interface components {
             /** @description of the number's derivation; empty where it has none */
             key: string;
         };
+        /** @description A number as far as it is known: the likely one, and the range it is taken to lie in. */
+        BenchFigure: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            middle: number;
+            /** Format: double */
+            high: number;
+            /** @enum {string} */
+            origin: "plan" | "fitted" | "record" | "by hand" | "supposed";
+            /** @description where it comes from, in words */
+            from: string;
+        };
+        /** @description A ring of bolts that is tried. Loads in N, 0 where one is not known; the bolt circle in mm; the gasket's stiffness in N/mm per mm of arc (MPa), the flange's in N·mm², what a bolt gives in mm/N; scatters as fractions, 2 sigma; times in s. */
+        BenchSubject: {
+            bolts: number;
+            circle: components["schemas"]["BenchFigure"];
+            gasket: components["schemas"]["BenchFigure"];
+            flange: components["schemas"]["BenchFigure"];
+            bolt: components["schemas"]["BenchFigure"];
+            friction: components["schemas"]["BenchFigure"];
+            tool: components["schemas"]["BenchFigure"];
+            kept: components["schemas"]["BenchFigure"];
+            /** Format: double */
+            load: number;
+            /** Format: double */
+            likelyLow: number;
+            /** Format: double */
+            likelyHigh: number;
+            /** Format: double */
+            needed: number;
+            /** Format: double */
+            crushes: number;
+            /** Format: double */
+            limit: number;
+            pull: components["schemas"]["BenchFigure"];
+            pass: components["schemas"]["BenchFigure"];
+        };
+        /** @description How a ring might be made: a school by its name, or stages of its own in percent. */
+        BenchWay: {
+            school: string;
+            shares: number[];
+            order: string;
+            start: number;
+            /** @description at once */
+            tools: number;
+            /** @description check rounds at most */
+            rounds: number;
+            /** @description a check round takes every bolt (1), every second (2), every fourth (4) */
+            every: number;
+        };
+        /** @description A ring made by some ways, so many joints each, all with the same luck. */
+        BenchTry: {
+            subject: components["schemas"]["BenchSubject"];
+            ways: components["schemas"]["BenchWay"][];
+            runs: number;
+            seed: number;
+        };
+        BenchRing: {
+            group: string;
+            /** @description why it cannot be tried; empty where it can */
+            refused: string;
+            subject?: components["schemas"]["BenchSubject"];
+            way?: components["schemas"]["BenchWay"];
+        };
+        BenchJoint: {
+            /** Format: uuid */
+            joint: string;
+            tag: string;
+            title: string;
+            /** @description what it is by its nameplate */
+            about: string;
+            /** @description of the draft */
+            version: number;
+            rings: components["schemas"]["BenchRing"][];
+        };
+        /** @description The middle of a quantity over all joints, and the range in which 90 of 100 lie. */
+        BenchLikely: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            middle: number;
+            /** Format: double */
+            high: number;
+        };
+        /** @description How many joints something is true of, a fraction, and the least and the most that it is where one figure is held at one of its values. */
+        BenchShare: {
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            all: number;
+            /** Format: double */
+            high: number;
+            /**
+             * @description the figure that moves it most
+             * @enum {string}
+             */
+            mostly: "" | "gasket" | "flange" | "friction" | "kept";
+            /**
+             * @description what that is taken for
+             * @enum {string}
+             */
+            found: "good" | "doubtful" | "bad";
+        };
+        /** @description What a way comes to. Loads in N; spread 2 sigma over mean, a fraction. */
+        BenchOutcome: {
+            way: components["schemas"]["BenchWay"];
+            /** @description its stages */
+            words: string;
+            /** @description its order in words; empty where its school has one of its own */
+            order: string;
+            /** @description whether a plan can carry it */
+            fits: boolean;
+            pulls: components["schemas"]["BenchLikely"];
+            minutes: components["schemas"]["BenchLikely"];
+            lowest: components["schemas"]["BenchLikely"];
+            highest: components["schemas"]["BenchLikely"];
+            spread: components["schemas"]["BenchLikely"];
+            rounds: components["schemas"]["BenchLikely"];
+            still: components["schemas"]["BenchShare"];
+            loose: components["schemas"]["BenchShare"];
+            seats?: components["schemas"]["BenchShare"];
+            crushed?: components["schemas"]["BenchShare"];
+            remarks: string[];
+        };
+        /** @description The middle joint after a pull: loads in N by bolt; closure in mm by places evenly round the ring, from the first bolt on; standing says what of each bolt's load is to be seen at once. */
+        BenchMoment: {
+            /** @description the bolt that carries least */
+            lowest: number;
+            highest: number;
+            pass: number;
+            /** @description of the check rounds; 0 before them */
+            round: number;
+            /** Format: double */
+            share: number;
+            bolts: number[];
+            loads: number[];
+            standing: ("coming" | "low" | "within" | "high")[];
+            around: number[];
+        };
+        BenchTried: {
+            outcome: components["schemas"]["BenchOutcome"];
+            shares: number[];
+            orders: number[][];
+            moments: components["schemas"]["BenchMoment"][];
+            /**
+             * Format: double
+             * @description the load, N, that is as long as a bar can be
+             */
+            scale: number;
+            /**
+             * Format: double
+             * @description the highest load of all moments, N
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description the most that the joint closes anywhere, mm
+             */
+            closed: number;
+            /**
+             * Format: double
+             * @description below it a bolt is low, N
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description above it a bolt is high, N
+             */
+            high: number;
+            /** @description pulls until the middle joint is as even as was asked for */
+            until?: number;
+            /**
+             * Format: double
+             * @description of highest to lowest load then
+             */
+            ratio?: number;
+            /** @description of a single pass: what each bolt is brought to, in order */
+            targets?: components["schemas"]["BenchTarget"][];
+        };
+        BenchTarget: {
+            bolt: number;
+            /** Format: double */
+            load: number;
+            /** Format: double */
+            share: number;
+        };
+        BenchSchool: {
+            name: string;
+            shares: number[];
+            /** @description whether a plan can carry it */
+            fits: boolean;
+            /** @description whether it leaves the order open */
+            ordered: boolean;
+            usual: string;
+            risk: string;
+        };
+        /** @description What a bench begins with: the schools, the orders that go round so many bolts, and a made-up ring. */
+        BenchStart: {
+            schools: components["schemas"]["BenchSchool"][];
+            orders: components["schemas"]["BenchOrder"][];
+            subject: components["schemas"]["BenchSubject"];
+            /** @description three that are worth comparing on this ring, the planned one first */
+            ways: components["schemas"]["BenchWay"][];
+        };
+        BenchOrder: {
+            order: string;
+            words: string;
+        };
+        BenchBegin: {
+            subject?: components["schemas"]["BenchSubject"];
+            way?: components["schemas"]["BenchWay"];
+        };
+        /** @description That no way is even enough, and what the best comes to, or that a single pass cannot be; in words. */
+        BenchRefusal: {
+            detail: string;
+            way: string;
+        };
+        BenchFound: {
+            /** @description the fewest pulls first */
+            ways: components["schemas"]["BenchTried"][];
+            single?: components["schemas"]["BenchTried"];
+            none?: components["schemas"]["BenchRefusal"];
+            noSingle?: components["schemas"]["BenchRefusal"];
+        };
+        BenchAnswer: {
+            tried: components["schemas"]["BenchTried"][];
+        };
+        BenchBetter: {
+            subject: components["schemas"]["BenchSubject"];
+            /**
+             * Format: double
+             * @description highest over lowest load that is looked for
+             */
+            even: number;
+            rounds: number;
+            runs: number;
+            seed: number;
+            /** @description of the single pass */
+            order: string;
+        };
+        /** @description What was compared on the Bench when a way was taken from there: a help, and no permission. */
+        BenchCompared: {
+            group: string;
+            subject: components["schemas"]["BenchSubject"];
+            ways: components["schemas"]["BenchOutcome"][];
+            taken: number;
+            runs: number;
+            seed: number;
+            /** @description whether the ring is still laid out as it was tried */
+            stands: boolean;
+        };
         Numbers: {
             numbers: components["schemas"]["Number"][];
         };
@@ -2707,6 +2997,8 @@ export interface components {
             changed: boolean;
             /** @description of its recipe */
             edition: number;
+            /** @description where a way was taken from the Bench */
+            compared?: components["schemas"]["BenchCompared"][];
         };
         Draft: {
             version: number;
@@ -2720,6 +3012,8 @@ export interface components {
             open: components["schemas"]["MissingWord"][];
             figure: components["schemas"]["Figure"];
             recipe: components["schemas"]["DraftRecipe"];
+            /** @description where a way was taken from the Bench */
+            compared?: components["schemas"]["BenchCompared"][];
         };
         Check: {
             name: string;
@@ -5411,6 +5705,55 @@ export interface operations {
                     "application/json": Record<string, never>;
                 };
             };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its rings. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchJoint"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    takeWay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                joint: components["parameters"]["JointID"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description the version of the draft that was tried */
+                    version: number;
+                    group: string;
+                    try: components["schemas"]["BenchTry"];
+                    /** @description its place among them, from 0 */
+                    way: number;
+                };
+            };
+        };
+        responses: {
+            200: components["responses"]["JointAnswer"];
             default: components["responses"]["ProblemAnswer"];
         };
     };

@@ -52,6 +52,7 @@ const router = createBrowserRouter([
         HydrateFallback: () => null,
       },
       { path: "site", lazy: async () => ({ Component: (await import("../site/Site")).Site }), HydrateFallback: () => null },
+      { path: "bench/:joint?", lazy: async () => ({ Component: (await import("../bench/Bench")).Bench }), HydrateFallback: () => null },
       {
         path: "planning",
         lazy: async () => ({ Component: (await import("../planning/Planning")).Planning }),

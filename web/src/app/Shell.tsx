@@ -42,6 +42,7 @@ const help: [string, string][] = [
   ["/", tr("find a joint by its tag")],
   ["g w", tr("the Wall")],
   ["g c", tr("the Crib")],
+  ["g b", tr("the Bench, with the joint that is on the screen")],
   ["g l", tr("the Library")],
   ["g i", tr("the Site, for an administrator")],
   ["?", tr("these keys")],
@@ -71,6 +72,7 @@ export function Shell() {
     },
     w: goes("/wall"),
     c: goes("/crib"),
+    b: goes(benchOf(path)),
     l: goes("/library"),
     ...(keeper ? { i: goes("/site") } : {}),
   });
@@ -91,6 +93,11 @@ export function Shell() {
           {!path.startsWith("/crib") && (
             <Link to="/crib" className={classes.room}>
               {tr("Crib")}
+            </Link>
+          )}
+          {!path.startsWith("/bench") && (
+            <Link to={benchOf(path)} className={classes.room}>
+              {tr("Bench")}
             </Link>
           )}
           {!path.startsWith("/library") && (
@@ -143,6 +150,12 @@ export function Shell() {
       </Modal>
     </div>
   );
+}
+
+/** The Bench: with the joint that is on the screen, if one is. */
+function benchOf(path: string) {
+  const [, room, joint] = path.split("/");
+  return room === "joint" && joint ? `/bench/${joint}` : "/bench";
 }
 
 /** Says that a device is nearly full before anything is refused by it. */

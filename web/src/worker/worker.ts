@@ -2,7 +2,7 @@
 import { clientsClaim } from "workbox-core";
 import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute } from "workbox-precaching";
 import { NavigationRoute, registerRoute } from "workbox-routing";
-import { CACHE, isPocket, mayBeKept, PERSON, POCKET, TAKE_OVER } from "../along/kept";
+import { BENCH, CACHE, isBench, isPocket, mayBeKept, PERSON, POCKET, TAKE_OVER } from "../along/kept";
 
 declare const self: ServiceWorkerGlobalScope;
 
@@ -24,9 +24,28 @@ registerRoute(
   async ({ request }) => (await (await caches.open(POCKET)).match(request.url)) ?? fetch(request),
 );
 
+registerRoute(
+  ({ url, sameOrigin }) => sameOrigin && isBench(url.pathname),
+  ({ request }) => model(request),
+);
+
 self.addEventListener("message", (e) => {
   if (e.data === TAKE_OVER) void self.skipWaiting();
 });
+
+/** The model of the Bench: the one that lies here, else the server's, which then lies here in place of any other. */
+async function model(request: Request) {
+  const cache = await caches.open(BENCH);
+  const here = await cache.match(request.url);
+  if (here) return here;
+  const fresh = await fetch(request);
+  if (fresh.ok) {
+    for (const other of await cache.keys()) await cache.delete(other);
+    // A device without room has it from the server the next time, too.
+    await cache.put(request.url, fresh.clone()).catch(() => undefined);
+  }
+  return fresh;
+}
 
 /** The server's answer, and where that cannot be had, the one that was taken along by the same person. */
 async function answer(request: Request): Promise<Response> {

@@ -1,5 +1,6 @@
 import { Button, Center, Group as Row, SegmentedControl, Stack, Text } from "@mantine/core";
 import { useState } from "react";
+import { Link } from "react-router";
 import { useMay } from "../../api/queries";
 import type { Group, Joint } from "../../api/types";
 import { boltKey, Figure } from "../../drawing/Figure";
@@ -12,6 +13,7 @@ import { Before } from "../sign/Before";
 import { StationSteps } from "../steps/StationSteps";
 import { Num, Numbers } from "../numbers/Numbers";
 import { Budget } from "./Budget";
+import { FromBench } from "./FromBench";
 import { GasketWindow } from "./GasketWindow";
 import { GroupSentence, Reason } from "./GroupSentence";
 import { Issue } from "./Issue";
@@ -128,9 +130,17 @@ function Plan({ joint, onGoOn }: { joint: Joint; onGoOn: () => void }) {
                 <Carries group={g} />
                 <GasketWindow draft={state} group={g} mayChange={mayChange} />
                 {g.load > 0 && <Stays draft={state} group={g} mayChange={mayChange} />}
+                {g.load > 0 && g.ring && g.count >= 4 && !g.of && (
+                  <Link to={`/bench/${joint.id}`} className="link">
+                    {tr("Try it on the Bench")}
+                  </Link>
+                )}
               </Panel>
             ))}
           </Stack>
+          {draft.compared?.map((c) => (
+            <FromBench key={c.group} compared={c} named={draft.groups.length > 1} />
+          ))}
           {draft.open.length > 0 && (
             <Panel kind="mind" title={tr("Before it may be issued")}>
               <Stack component="ul" gap={4}>

@@ -1,0 +1,138 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"maps"
+	"runtime"
+	"time"
+
+	"github.com/google/uuid"
+
+	"dynacor/core/bench"
+	"dynacor/core/elastic"
+	"dynacor/core/joint"
+	"dynacor/core/refusal"
+	"dynacor/internal/store"
+)
+
+// Ring is a group of a joint as it is tried on the Bench, or why it cannot be.
+type Ring struct {
+	Group   string
+	Subject bench.Subject
+	Way     bench.Way
+	Refused error
+}
+
+// Bench returns a joint with its rings as they are tried: by the draft, and by what this site
+// has on record.
+func (a *App) Bench(ctx context.Context, id uuid.UUID) (Joint, []Ring, error) {
+	j, err := a.Joint(ctx, id)
+	if err != nil {
+		return j, nil, err
+	}
+	var out []Ring
+	for _, g := range j.Draft.Result.Own() {
+		ring := Ring{Group: g.Name}
+		ring.Subject, ring.Refused = joint.Bench(j.Draft.Input, j.Draft.Recipe, j.Draft.Result, g.Name)
+		if ring.Refused == nil {
+			ring.Way = joint.WayOf(g)
+			took, err := a.store.PullTimes(ctx, g.Thread)
+			if err != nil {
+				return j, nil, err
+			}
+			if pace, enough := bench.PaceOf(took, g.Thread); enough {
+				ring.Subject.Pull = pace
+			}
+			ring.Refused = ring.Subject.Check()
+		}
+		if _, is := errors.AsType[*refusal.Error](ring.Refused); ring.Refused != nil && !is {
+			return j, nil, ring.Refused
+		}
+		out = append(out, ring)
+	}
+	return j, out, nil
+}
+
+// MostTaken is how many joints are made where a way is taken: the server makes them anew.
+const MostTaken = 5_000
+
+// patience is how long a trial that is made anew may take: large rings of soft gaskets take long.
+const patience = 20 * time.Second
+
+// anew makes a trial here, whose figures are kept.
+func anew(ctx context.Context, try bench.Try, way int) (bench.Kept, error) {
+	within, cancel := context.WithTimeout(ctx, patience)
+	defer cancel()
+	try.Workers, try.Done = runtime.GOMAXPROCS(0), within.Done()
+	kept, err := try.Take(way)
+	if errors.Is(err, elastic.ErrStopped) {
+		if ctx.Err() != nil {
+			return kept, ctx.Err()
+		}
+		return kept, refusal.Number(refusal.TooLarge, "runs", float64(try.Runs), patience.Seconds(), "s",
+			fmt.Sprintf("%d joints of %d bolts take longer than %g s here.", try.Runs, try.Subject.Bolts, patience.Seconds()),
+			"Compare on fewer joints, or fewer ways, then take it.")
+	}
+	return kept, err
+}
+
+// TakeWay writes one of the ways that were tried into the draft, from version from of it on, and
+// keeps with it what they came to, as it is worked out here.
+func (a *App) TakeWay(ctx context.Context, who Who, id uuid.UUID, from int, group string, try bench.Try, way int) (Joint, error) {
+	if try.Runs > MostTaken {
+		return Joint{}, refusal.Number(refusal.TooLarge, "runs", float64(try.Runs), MostTaken, "joints",
+			"More joints than the server makes anew when a way is taken.", "Compare on fewer joints, then take it.")
+	}
+	j, err := a.store.Joint(ctx, id)
+	if err != nil {
+		return Joint{}, found(err, "joint")
+	}
+	d, err := a.store.Draft(ctx, id)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return Joint{}, err
+	}
+	newest, err := a.newestEditions(ctx)
+	if err != nil {
+		return Joint{}, err
+	}
+	draft, err := a.draft(ctx, j, d, newest[j.Recipe])
+	if err != nil {
+		return Joint{}, err
+	}
+	if draft.Version != from {
+		return Joint{}, changedMeanwhile()
+	}
+	laid, ok := draft.Result.Group(group)
+	if !ok {
+		return Joint{}, refusal.New(refusal.Unknown, "group", "There is no such group.", "Choose one from the list.")
+	}
+	if laid.Count != try.Subject.Bolts {
+		return Joint{}, refusal.Number(refusal.Contradicts, "bolts", float64(try.Subject.Bolts), float64(laid.Count), "bolts",
+			"What was tried has another number of bolts than the joint.", "Try this joint, then take a way.")
+	}
+	kept, err := anew(ctx, try, way)
+	if err != nil {
+		return Joint{}, err
+	}
+	in := draft.Input
+	in.Groups = maps.Clone(in.Groups)
+	if in.Groups == nil {
+		in.Groups = map[string]joint.Bolts{}
+	}
+	if in.Groups[group], err = in.Groups[group].Takes(kept, laid.Group); err != nil {
+		return Joint{}, err
+	}
+	if _, err := joint.Compute(in, draft.Recipe); err != nil {
+		return Joint{}, err
+	}
+	if _, err := a.store.SaveDraft(ctx, store.Draft{Joint: id, Version: from, Input: in}, who.ID, a.now()); err != nil {
+		if errors.Is(err, store.ErrStale) {
+			return Joint{}, changedMeanwhile()
+		}
+		return Joint{}, err
+	}
+	a.changed(id)
+	return a.Joint(ctx, id)
+}

@@ -1,0 +1,14 @@
+import { useQuery } from "@tanstack/react-query";
+import { http, take } from "../api/client";
+
+/** The rings of a joint, as they are tried. */
+export function useBenchJoint(joint: string | undefined) {
+  return useQuery({
+    queryKey: ["bench", joint],
+    queryFn: () => take(http.GET("/api/joints/{joint}/bench", { params: { path: { joint: joint! } } })),
+    enabled: joint !== undefined,
+    // What is being tried does not change under the hand; the draft's version says whether it still fits when a way is taken.
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+}
