@@ -33,7 +33,7 @@ type Origin string
 // The origins, from the surest to the least sure.
 const (
 	ByPlan    Origin = "plan"     // as the joint is laid out
-	Fitted    Origin = "fitted"   // to readings of a signed joint
+	ByFit     Origin = "fitted"   // to readings of a signed joint
 	ByRecord  Origin = "record"   // of this site
 	ByHand    Origin = "by hand"  // typed here
 	Supposing Origin = "supposed" // a stated guess of ours

@@ -109,14 +109,30 @@ type Outcome struct {
 // Tried is a way that was tried, with the middle joint pull by pull.
 type Tried struct {
 	Outcome
-	Laid    Laid
+	Laid   Laid
+	Middle elastic.Outcome // of that joint
+	Picture
+}
+
+// Picture is the middle joint pull by pull, and what a drawing of it needs.
+type Picture struct {
 	Moments []Moment
-	Middle  elastic.Outcome // of that joint
-	Most    float64         // the highest load of all moments, N
-	Closed  float64         // the most that the joint closes anywhere, mm
-	Scale   float64         // the load that a drawing has room for, N
-	Low     float64         // below it a bolt is low, N
-	High    float64         // above it a bolt is high, N
+	Most    float64 // the highest load of all moments, N
+	Closed  float64 // the most that the joint closes anywhere, mm
+	Scale   float64 // the load that a drawing has room for, N
+	Low     float64 // below it a bolt is low, N
+	High    float64 // above it a bolt is high, N
+}
+
+// pictured draws up moments.
+func (s Subject) pictured(moments []Moment) Picture {
+	out := Picture{Moments: moments}
+	out.Low, out.High = s.band()
+	for _, m := range moments {
+		out.Most, out.Closed = max(out.Most, slices.Max(m.Loads)), max(out.Closed, slices.Max(m.Around))
+	}
+	out.Scale = 1.05 * max(out.Most, out.High)
+	return out
 }
 
 // Run makes the joints of a trial.
@@ -154,10 +170,11 @@ func (t Try) check() error {
 
 func (t Try) make(laid Laid) (Tried, error) {
 	out := Tried{Outcome: Outcome{Way: laid.Way}, Laid: laid}
-	var err error
-	if out.Moments, out.Middle, err = t.Subject.moments(laid); err != nil {
+	moments, middle, err := t.Subject.moments(laid)
+	if err != nil {
 		return out, err
 	}
+	out.Middle, out.Picture = middle, t.Subject.pictured(moments)
 	joints, levels := t.Subject.supposed()
 	made, _, err := elastic.Simulate(joints, laid.Schedule, elastic.Trials{Runs: t.Runs, Seed: t.Seed, Workers: t.Workers, Done: t.Done})
 	if err != nil {
@@ -179,11 +196,6 @@ func (t Try) make(laid Laid) (Tried, error) {
 		out.Crushed = of.share(func(m elastic.Made) bool { return m.Peak > t.Subject.Crushes })
 	}
 	out.Remarks = t.Subject.remarks(out)
-	for _, m := range out.Moments {
-		out.Most, out.Closed = max(out.Most, slices.Max(m.Loads)), max(out.Closed, slices.Max(m.Around))
-	}
-	out.Low, out.High = t.Subject.band()
-	out.Scale = 1.05 * max(out.Most, out.High)
 	return out, nil
 }
 

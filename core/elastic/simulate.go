@@ -76,6 +76,7 @@ type Made struct {
 	Peak                 float64 // the highest load that any bolt was brought to on the way, N
 	Slackest             float64 // load of all bolts alike that would close the joint as it is closed at the bolt where it is least, N
 	Pulls, Moves, Rounds int
+	Seen                 int  // pulls that raised their bolt by more than the schedule's Still: the nut was seen to move
 	Still                bool // its last round moved nothing
 }
 
@@ -125,7 +126,7 @@ func Simulate(supposed []Supposed, s Schedule, t Trials) (made []Made, loads []f
 				sim.once(t.Seed, run)
 				own := loads[run*bolts : (run+1)*bolts]
 				sim.loads(own)
-				made[run] = Made{SpreadOf(own), sim.peak, sim.slackest(own), sim.pulls, sim.moves, sim.rounds, sim.quiet}
+				made[run] = Made{SpreadOf(own), sim.peak, sim.slackest(own), sim.pulls, sim.moves, sim.rounds, sim.seen, sim.quiet}
 			}
 		})
 	}
@@ -185,6 +186,7 @@ type simulation struct {
 	source  rand.PCG
 
 	pulls, moves, rounds int
+	seen                 int
 	peak                 float64
 	quiet                bool
 }
@@ -194,7 +196,7 @@ type simulation struct {
 func (s *simulation) once(seed uint64, run int) {
 	s.source.Seed(seed, mix(uint64(run)))
 	s.reset()
-	s.pulls, s.moves, s.peak = 0, 0, 0
+	s.pulls, s.moves, s.seen, s.peak = 0, 0, 0, 0
 	sigma := s.sigma
 	for i := range s.factor {
 		s.factor[i] = 1
@@ -233,6 +235,9 @@ func (s *simulation) pass(p *step) (moved bool) {
 			s.bring(i, load)
 		}
 		s.moves++
+		if rise > s.still*p.target {
+			s.seen++
+		}
 		most, s.peak = max(most, rise), max(s.peak, load)
 	}
 	return most > s.still*p.target
@@ -244,6 +249,9 @@ func (s *simulation) group(bolts []int, target, tool float64) (rise float64) {
 	for k, i := range bolts {
 		load[k] = max(target*s.factor[i]*(1+tool*normal(&s.source)), 0)
 		if up := load[k] - s.load(i); up > 0 {
+			if up > s.still*target {
+				s.seen++
+			}
 			rise, s.peak = max(rise, up), max(s.peak, load[k])
 			s.moves++
 		}

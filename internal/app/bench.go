@@ -14,6 +14,7 @@ import (
 	"dynacor/core/elastic"
 	"dynacor/core/joint"
 	"dynacor/core/refusal"
+	"dynacor/core/thread"
 	"dynacor/internal/store"
 )
 
@@ -23,6 +24,37 @@ type Ring struct {
 	Subject bench.Subject
 	Way     bench.Way
 	Refused error
+	Made    *Made // how it was made, where that is signed
+}
+
+// Made is how a ring was made, by the record of a signed run.
+type Made struct {
+	Revision int
+	Subject  bench.Subject
+	Pulls    []bench.Pull
+	Residual []bench.Residual
+	Pitch    float64 // mm
+}
+
+// made says how a group was made on the newest signed run; nil where none says.
+func (j Joint) madeBy(group string) *Made {
+	r, _ := j.made()
+	if r == nil {
+		return nil
+	}
+	p := r.State.Plan()
+	out := Made{Revision: r.Plan.Revision}
+	var err error
+	if out.Subject, err = joint.Bench(r.Plan.Input, p.Recipe, p.Result, group); err != nil {
+		return nil
+	}
+	g, _ := p.Result.Group(group)
+	t, err := thread.Parse(g.Thread)
+	if out.Pulls, out.Residual = r.State.Replay(group); err != nil || len(out.Pulls) == 0 {
+		return nil
+	}
+	out.Pitch = t.Pitch
+	return &out
 }
 
 // Bench returns a joint with its rings as they are tried: by the draft, and by what this site
@@ -45,7 +77,7 @@ func (a *App) Bench(ctx context.Context, id uuid.UUID) (Joint, []Ring, error) {
 			if pace, enough := bench.PaceOf(took, g.Thread); enough {
 				ring.Subject.Pull = pace
 			}
-			ring.Refused = ring.Subject.Check()
+			ring.Refused, ring.Made = ring.Subject.Check(), j.madeBy(g.Name)
 		}
 		if _, is := errors.AsType[*refusal.Error](ring.Refused); ring.Refused != nil && !is {
 			return j, nil, ring.Refused

@@ -1520,6 +1520,15 @@ type BenchBetter struct {
 	Subject BenchSubject `json:"subject"`
 }
 
+// BenchBoltAfter defines model for BenchBoltAfter.
+type BenchBoltAfter struct {
+	// Load The middle of a quantity over all joints, and the range in which 90 of 100 lie.
+	Load BenchLikely `json:"load"`
+
+	// Low the share of joints in which it is low
+	Low float64 `json:"low"`
+}
+
 // BenchCompared What was compared on the Bench when a way was taken from there: a help, and no permission.
 type BenchCompared struct {
 	Group string `json:"group"`
@@ -1548,6 +1557,25 @@ type BenchFigure struct {
 // BenchFigureOrigin defines model for BenchFigure.Origin.
 type BenchFigureOrigin string
 
+// BenchFitted What readings say of the gasket and the friction: least squares, with two standard uncertainties to each side.
+type BenchFitted struct {
+	// Friction A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Friction BenchFigure `json:"friction"`
+
+	// Gasket A number as far as it is known: the likely one, and the range it is taken to lie in.
+	Gasket BenchFigure `json:"gasket"`
+
+	// Misfit in standard uncertainties of a reading
+	Misfit float64 `json:"misfit"`
+
+	// Offset what nuts went before snug, mm
+	Offset   float64 `json:"offset"`
+	Readings int     `json:"readings"`
+
+	// Says whether they make the range of the gasket much narrower
+	Says bool `json:"says"`
+}
+
 // BenchFound defines model for BenchFound.
 type BenchFound struct {
 	// NoSingle That no way is even enough, and what the best comes to, or that a single pass cannot be; in words.
@@ -1559,6 +1587,24 @@ type BenchFound struct {
 
 	// Ways the fewest pulls first
 	Ways []BenchTried `json:"ways"`
+}
+
+// BenchGone A joint after its passes (round 0), or after one of its check rounds; the last is one more than was made.
+type BenchGone struct {
+	// Expected nuts that move, by the model
+	Expected float64 `json:"expected"`
+
+	// Lowest The middle of a quantity over all joints, and the range in which 90 of 100 lie.
+	Lowest BenchLikely `json:"lowest"`
+	Made   bool        `json:"made"`
+
+	// Moved by the record
+	Moved int `json:"moved"`
+	Nuts  int `json:"nuts"`
+	Round int `json:"round"`
+
+	// Seats How many joints something is true of, a fraction, and the least and the most that it is where one figure is held at one of its values.
+	Seats *BenchShare `json:"seats,omitempty"`
 }
 
 // BenchJoint defines model for BenchJoint.
@@ -1579,6 +1625,18 @@ type BenchLikely struct {
 	High   float64 `json:"high"`
 	Low    float64 `json:"low"`
 	Middle float64 `json:"middle"`
+}
+
+// BenchMade How a signed run was made, by its record: its pulls in their order, and the residual torques that were read, as shares of the torque.
+type BenchMade struct {
+	// Pitch of the thread, mm
+	Pitch    float64         `json:"pitch"`
+	Pulls    []BenchPull     `json:"pulls"`
+	Residual []BenchResidual `json:"residual"`
+	Revision int             `json:"revision"`
+
+	// Subject A ring of bolts that is tried. Loads in N, 0 where one is not known; the bolt circle in mm; the gasket's stiffness in N/mm per mm of arc (MPa), the flange's in N·mm², what a bolt gives in mm/N; scatters as fractions, 2 sigma; times in s.
+	Subject BenchSubject `json:"subject"`
 }
 
 // BenchMoment The middle joint after a pull: loads in N by bolt; closure in mm by places evenly round the ring, from the first bolt on; standing says what of each bolt's load is to be seen at once.
@@ -1653,15 +1711,84 @@ type BenchOutcome struct {
 	Words string `json:"words"`
 }
 
+// BenchPicture A ring, pull by pull. Loads in N.
+type BenchPicture struct {
+	// Closed the most that the joint closes anywhere, mm
+	Closed float64 `json:"closed"`
+
+	// High above it a bolt is high
+	High float64 `json:"high"`
+
+	// Low below it a bolt is low
+	Low     float64       `json:"low"`
+	Moments []BenchMoment `json:"moments"`
+
+	// Most the highest load of all moments
+	Most float64 `json:"most"`
+
+	// Scale the load that is as long as a bar can be
+	Scale float64 `json:"scale"`
+}
+
+// BenchPull defines model for BenchPull.
+type BenchPull struct {
+	// Angle from snug, or in a round; degrees; 0 where it was not read
+	Angle float64 `json:"angle"`
+	Bolt  int     `json:"bolt"`
+	Moved bool    `json:"moved"`
+
+	// Ratio of the torque that was read to the one aimed at; 0 where none was read
+	Ratio float64 `json:"ratio"`
+
+	// Round of the check rounds; 0 before them
+	Round int `json:"round"`
+
+	// Share percent
+	Share float64 `json:"share"`
+}
+
 // BenchRefusal That no way is even enough, and what the best comes to, or that a single pass cannot be; in words.
 type BenchRefusal struct {
 	Detail string `json:"detail"`
 	Way    string `json:"way"`
 }
 
+// BenchReplay defines model for BenchReplay.
+type BenchReplay struct {
+	// Made How a signed run was made, by its record: its pulls in their order, and the residual torques that were read, as shares of the torque.
+	Made BenchMade `json:"made"`
+	Runs int       `json:"runs"`
+	Seed int       `json:"seed"`
+}
+
+// BenchReplayed defines model for BenchReplayed.
+type BenchReplayed struct {
+	Bolts []BenchBoltAfter `json:"bolts"`
+
+	// Fitted What readings say of the gasket and the friction: least squares, with two standard uncertainties to each side.
+	Fitted *BenchFitted `json:"fitted,omitempty"`
+
+	// NotFitted That no way is even enough, and what the best comes to, or that a single pass cannot be; in words.
+	NotFitted *BenchRefusal `json:"notFitted,omitempty"`
+	Remarks   []string      `json:"remarks"`
+	Rounds    []BenchGone   `json:"rounds"`
+
+	// Tried A ring, pull by pull. Loads in N.
+	Tried BenchPicture `json:"tried"`
+}
+
+// BenchResidual defines model for BenchResidual.
+type BenchResidual struct {
+	Bolt  int     `json:"bolt"`
+	Ratio float64 `json:"ratio"`
+}
+
 // BenchRing defines model for BenchRing.
 type BenchRing struct {
 	Group string `json:"group"`
+
+	// Made How a signed run was made, by its record: its pulls in their order, and the residual torques that were read, as shares of the torque.
+	Made *BenchMade `json:"made,omitempty"`
 
 	// Refused why it cannot be tried; empty where it can
 	Refused string `json:"refused"`
@@ -1763,28 +1890,16 @@ type BenchTarget struct {
 
 // BenchTried defines model for BenchTried.
 type BenchTried struct {
-	// Closed the most that the joint closes anywhere, mm
-	Closed float64 `json:"closed"`
-
-	// High above it a bolt is high, N
-	High float64 `json:"high"`
-
-	// Low below it a bolt is low, N
-	Low     float64       `json:"low"`
-	Moments []BenchMoment `json:"moments"`
-
-	// Most the highest load of all moments, N
-	Most   float64 `json:"most"`
 	Orders [][]int `json:"orders"`
 
 	// Outcome What a way comes to. Loads in N; spread 2 sigma over mean, a fraction.
 	Outcome BenchOutcome `json:"outcome"`
 
-	// Ratio of highest to lowest load then
-	Ratio float64 `json:"ratio,omitempty,omitzero"`
+	// Picture A ring, pull by pull. Loads in N.
+	Picture BenchPicture `json:"picture"`
 
-	// Scale the load, N, that is as long as a bar can be
-	Scale  float64   `json:"scale"`
+	// Ratio of highest to lowest load then
+	Ratio  float64   `json:"ratio,omitempty,omitzero"`
 	Shares []float64 `json:"shares"`
 
 	// Targets of a single pass: what each bolt is brought to, in order

@@ -27,7 +27,12 @@ func (s *Server) GetBench(ctx context.Context, r contract.GetBenchRequestObject)
 			if x.Refused != nil {
 				return contract.BenchRing{Group: x.Group, Refused: why(x.Refused)}
 			}
-			return contract.BenchRing{Group: x.Group, Subject: trying.SubjectView(x.Subject), Way: trying.WayView(x.Way)}
+			v := contract.BenchRing{Group: x.Group, Subject: trying.SubjectView(x.Subject), Way: trying.WayView(x.Way)}
+			if m := x.Made; m != nil {
+				made := trying.Made(m.Revision, m.Subject, m.Pulls, m.Residual, m.Pitch)
+				v.Made = &made
+			}
+			return v
 		})}, nil
 }
 

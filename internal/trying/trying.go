@@ -30,6 +30,8 @@ func Ask(what string, body []byte) (any, error) {
 		})
 	case "better":
 		return asked(body, better)
+	case "replay":
+		return asked(body, replay)
 	}
 	return nil, fmt.Errorf("nobody knows how to %s", what)
 }
@@ -159,9 +161,13 @@ func Outcome(s bench.Subject, o bench.Outcome) contract.BenchOutcome {
 }
 
 func view(s bench.Subject, t bench.Tried) contract.BenchTried {
-	return contract.BenchTried{Outcome: Outcome(s, t.Outcome), Shares: each(t.Laid.Shares, same), Orders: t.Laid.Orders, Scale: t.Scale, Most: t.Most,
-		Closed: t.Closed, Low: t.Low, High: t.High,
-		Moments: each(t.Moments, func(m bench.Moment) contract.BenchMoment {
+	return contract.BenchTried{Outcome: Outcome(s, t.Outcome), Shares: each(t.Laid.Shares, same), Orders: t.Laid.Orders,
+		Picture: picture(t.Picture)}
+}
+
+func picture(p bench.Picture) contract.BenchPicture {
+	return contract.BenchPicture{Scale: p.Scale, Most: p.Most, Closed: p.Closed, Low: p.Low, High: p.High,
+		Moments: each(p.Moments, func(m bench.Moment) contract.BenchMoment {
 			return contract.BenchMoment{Pass: m.Pass, Round: m.Round, Share: m.Share, Bolts: m.Bolts, Loads: m.Loads, Around: m.Around,
 				Lowest: m.Lowest, Highest: m.Highest,
 				Standing: each(m.Standing, func(s bench.Standing) contract.BenchMomentStanding { return contract.BenchMomentStanding(s) })}

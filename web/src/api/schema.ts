@@ -2520,6 +2520,128 @@ export interface components {
             refused: string;
             subject?: components["schemas"]["BenchSubject"];
             way?: components["schemas"]["BenchWay"];
+            made?: components["schemas"]["BenchMade"];
+        };
+        BenchPull: {
+            bolt: number;
+            /**
+             * Format: double
+             * @description percent
+             */
+            share: number;
+            /** @description of the check rounds; 0 before them */
+            round: number;
+            moved: boolean;
+            /**
+             * Format: double
+             * @description from snug, or in a round; degrees; 0 where it was not read
+             */
+            angle: number;
+            /**
+             * Format: double
+             * @description of the torque that was read to the one aimed at; 0 where none was read
+             */
+            ratio: number;
+        };
+        BenchResidual: {
+            bolt: number;
+            /** Format: double */
+            ratio: number;
+        };
+        /** @description How a signed run was made, by its record: its pulls in their order, and the residual torques that were read, as shares of the torque. */
+        BenchMade: {
+            revision: number;
+            subject: components["schemas"]["BenchSubject"];
+            pulls: components["schemas"]["BenchPull"][];
+            residual: components["schemas"]["BenchResidual"][];
+            /**
+             * Format: double
+             * @description of the thread, mm
+             */
+            pitch: number;
+        };
+        BenchReplay: {
+            made: components["schemas"]["BenchMade"];
+            runs: number;
+            seed: number;
+        };
+        BenchBoltAfter: {
+            load: components["schemas"]["BenchLikely"];
+            /**
+             * Format: double
+             * @description the share of joints in which it is low
+             */
+            low: number;
+        };
+        /** @description A joint after its passes (round 0), or after one of its check rounds; the last is one more than was made. */
+        BenchGone: {
+            round: number;
+            made: boolean;
+            nuts: number;
+            /** @description by the record */
+            moved: number;
+            /**
+             * Format: double
+             * @description nuts that move, by the model
+             */
+            expected: number;
+            lowest: components["schemas"]["BenchLikely"];
+            seats?: components["schemas"]["BenchShare"];
+        };
+        BenchReplayed: {
+            tried: components["schemas"]["BenchPicture"];
+            bolts: components["schemas"]["BenchBoltAfter"][];
+            rounds: components["schemas"]["BenchGone"][];
+            remarks: string[];
+            fitted?: components["schemas"]["BenchFitted"];
+            notFitted?: components["schemas"]["BenchRefusal"];
+        };
+        /** @description What readings say of the gasket and the friction: least squares, with two standard uncertainties to each side. */
+        BenchFitted: {
+            gasket: components["schemas"]["BenchFigure"];
+            friction: components["schemas"]["BenchFigure"];
+            /**
+             * Format: double
+             * @description what nuts went before snug, mm
+             */
+            offset: number;
+            readings: number;
+            /**
+             * Format: double
+             * @description in standard uncertainties of a reading
+             */
+            misfit: number;
+            /** @description whether they make the range of the gasket much narrower */
+            says: boolean;
+        };
+        /** @description A ring, pull by pull. Loads in N. */
+        BenchPicture: {
+            moments: components["schemas"]["BenchMoment"][];
+            /**
+             * Format: double
+             * @description the load that is as long as a bar can be
+             */
+            scale: number;
+            /**
+             * Format: double
+             * @description the highest load of all moments
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description the most that the joint closes anywhere, mm
+             */
+            closed: number;
+            /**
+             * Format: double
+             * @description below it a bolt is low
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description above it a bolt is high
+             */
+            high: number;
         };
         BenchJoint: {
             /** Format: uuid */
@@ -2600,32 +2722,7 @@ export interface components {
             outcome: components["schemas"]["BenchOutcome"];
             shares: number[];
             orders: number[][];
-            moments: components["schemas"]["BenchMoment"][];
-            /**
-             * Format: double
-             * @description the load, N, that is as long as a bar can be
-             */
-            scale: number;
-            /**
-             * Format: double
-             * @description the highest load of all moments, N
-             */
-            most: number;
-            /**
-             * Format: double
-             * @description the most that the joint closes anywhere, mm
-             */
-            closed: number;
-            /**
-             * Format: double
-             * @description below it a bolt is low, N
-             */
-            low: number;
-            /**
-             * Format: double
-             * @description above it a bolt is high, N
-             */
-            high: number;
+            picture: components["schemas"]["BenchPicture"];
             /** @description pulls until the middle joint is as even as was asked for */
             until?: number;
             /**

@@ -93,3 +93,7 @@ export type BenchSubject = Schemas["BenchSubject"];
 export type BenchTried = Schemas["BenchTried"];
 export type BenchTry = Schemas["BenchTry"];
 export type BenchWay = Schemas["BenchWay"];
+export type BenchMade = Schemas["BenchMade"];
+export type BenchPicture = Schemas["BenchPicture"];
+export type BenchReplay = Schemas["BenchReplay"];
+export type BenchReplayed = Schemas["BenchReplayed"];

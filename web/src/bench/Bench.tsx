@@ -1,7 +1,7 @@
 import { Button, Group as Row, SegmentedControl } from "@mantine/core";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
-import type { BenchStart, BenchSubject, BenchTry, BenchWay } from "../api/types";
+import type { BenchMade, BenchStart, BenchSubject, BenchTry, BenchWay } from "../api/types";
 import { InBar } from "../app/Shell";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
@@ -11,6 +11,7 @@ import classes from "./bench.module.css";
 import { Better } from "./Better";
 import { Compared } from "./Compared";
 import { Curves } from "./Curves";
+import { Replay } from "./Replay";
 import { Rests } from "./Rests";
 import { Rings } from "./Rings";
 import { useBenchJoint } from "./queries";
@@ -82,6 +83,7 @@ export function Bench() {
           trier={trier}
           subject={ring?.subject}
           way={ring?.way}
+          made={ring?.made}
           at={asked.data && ring ? { joint: asked.data.joint, group: ring.group, version: asked.data.version } : undefined}
         />
       )}
@@ -99,11 +101,13 @@ interface BegunProps {
   trier: Trier;
   subject?: BenchSubject;
   way?: BenchWay;
+  /** How it was made, where that is signed. */
+  made?: BenchMade;
   at?: At;
 }
 
 /** Asks the model what a bench begins with, then tries it. */
-function Begun({ trier, subject, way, at }: BegunProps) {
+function Begun({ trier, subject, way, made, at }: BegunProps) {
   const [start, setStart] = useState<BenchStart>();
   const [failed, setFailed] = useState(false);
   const [turn, setTurn] = useState(0);
@@ -120,7 +124,7 @@ function Begun({ trier, subject, way, at }: BegunProps) {
   }, [trier, subject, way, turn]);
   if (failed) return <Dead onAgain={() => setTurn((n) => n + 1)} />;
   if (!start) return <p className="soft">{tr("The model is coming.")}</p>;
-  return <Trying trier={trier} start={start} planned={way} at={at} />;
+  return <Trying trier={trier} start={start} planned={way} made={made} at={at} />;
 }
 
 /** The model died, or could not be had: the page goes on. */
@@ -137,18 +141,26 @@ export function Dead({ onAgain }: { onAgain: () => void }) {
 
 const RUNS = 2000;
 
-type Below = "compared" | "better" | "rests" | "curves";
+type Below = "compared" | "better" | "rests" | "curves" | "made";
 
-function Trying({ trier, start, planned, at }: { trier: Trier; start: BenchStart; planned?: BenchWay; at?: At }) {
+interface TryingProps {
+  trier: Trier;
+  start: BenchStart;
+  planned?: BenchWay;
+  made?: BenchMade;
+  at?: At;
+}
+
+function Trying({ trier, start, planned, made, at }: TryingProps) {
   const [subject, setSubject] = useState(start.subject);
   const [ways, setWays] = useState(start.ways);
-  const [below, setBelow] = useState<Below>("compared");
+  const [below, setBelow] = useState<Below>(made ? "made" : "compared");
   const ask: BenchTry = useMemo(() => ({ subject, ways, runs: RUNS, seed: 1 }), [subject, ways]);
   const trial = useTrial(trier, ask);
   if (trial.failed) return <Dead onAgain={trial.again} />;
   return (
     <>
-      {trial.tried && trial.of && (
+      {below !== "made" && trial.tried && trial.of && (
         <Rings
           tried={trial.tried}
           of={trial.of}
@@ -166,6 +178,7 @@ function Trying({ trier, start, planned, at }: { trier: Trier; start: BenchStart
           value={below}
           onChange={(v) => setBelow(v as Below)}
           data={[
+            ...(made ? [{ value: "made", label: tr("as it was made") }] : []),
             { value: "compared", label: tr("compared") },
             { value: "curves", label: tr("pull by pull") },
             { value: "better", label: tr("a better way") },
@@ -188,11 +201,12 @@ function Trying({ trier, start, planned, at }: { trier: Trier; start: BenchStart
               </Button>
             </Row>
           ) : (
-            trial.of && tr("{runs} joints each, the same luck for all ways", { runs: number(trial.of.runs) })
+            trial.of && below !== "made" && tr("{runs} joints each, the same luck for all ways", { runs: number(trial.of.runs) })
           )}
         </span>
       </Row>
-      {trial.problem && below !== "rests" && <Refusal problem={trial.problem} />}
+      {below === "made" && made && <Replay trier={trier} made={made} />}
+      {trial.problem && below !== "rests" && below !== "made" && <Refusal problem={trial.problem} />}
       {below === "compared" && trial.tried && trial.of && (
         <Compared tried={trial.tried} of={trial.of} planned={planned} at={at} stale={trial.busy || trial.problem !== undefined} />
       )}

@@ -16,12 +16,12 @@ type Of = "lowest" | "highest" | "spread";
 export function Curves({ tried }: { tried: BenchTried[] }) {
   const [of, setOf] = useState<Of>("lowest");
   const box = useRef<HTMLDivElement>(null);
-  const last = Math.max(...tried.map((t) => t.moments.length));
+  const last = Math.max(...tried.map((t) => t.picture.moments.length));
   const names = tried.map((t, i) => tr("{n}: {way}", { n: i + 1, way: stagesOf(t.outcome.way) }));
   const data = Array.from({ length: last }, (_, i) => {
     const row: Record<string, number> = { pull: i + 1 };
     tried.forEach((t, k) => {
-      const m = t.moments[i];
+      const m = t.picture.moments[i];
       if (!m) return;
       const low = m.loads[m.lowest - 1]!;
       const high = m.loads[m.highest - 1]!;
@@ -68,9 +68,9 @@ export function Curves({ tried }: { tried: BenchTried[] }) {
 
 /** Every load after every pull. */
 function pullRows(tried: BenchTried[]) {
-  const n = tried[0]?.moments[0]?.loads.length ?? 0;
+  const n = tried[0]?.picture.moments[0]?.loads.length ?? 0;
   return [
     ["way", "pull", "share %", "check round", "bolts", ...Array.from({ length: n }, (_, i) => `bolt ${i + 1} N`)],
-    ...tried.flatMap((t) => t.moments.map((m, i) => [t.outcome.words, i + 1, m.share, m.round, m.bolts.join(" "), ...m.loads])),
+    ...tried.flatMap((t) => t.picture.moments.map((m, i) => [t.outcome.words, i + 1, m.share, m.round, m.bolts.join(" "), ...m.loads])),
   ];
 }

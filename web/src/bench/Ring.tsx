@@ -1,4 +1,4 @@
-import type { BenchTried } from "../api/types";
+import type { BenchPicture } from "../api/types";
 import { kilonewtons, millimetres } from "../ui/format";
 import { tr } from "../words/words";
 import classes from "./bench.module.css";
@@ -16,7 +16,7 @@ const NUMBERS = 176;
 const DENT = 20;
 
 interface RingProps {
-  tried: BenchTried;
+  picture: BenchPicture;
   load: number;
   /** How many pulls were made; what is shown is after the last of them. */
   at: number;
@@ -27,8 +27,8 @@ interface RingProps {
 }
 
 /** A ring of bars, one a bolt, against what they are to carry; inside it how far the joint has closed round the ring. */
-export function Ring({ tried: t, load, at, scale, closed, words }: RingProps) {
-  const n = t.orders[0]?.length ? Math.max(...t.orders.flat()) : 0;
+export function Ring({ picture: t, load, at, scale, closed, words }: RingProps) {
+  const n = t.moments[0]?.loads.length ?? 0;
   const m = at > 0 ? t.moments[Math.min(at, t.moments.length) - 1] : undefined;
   const out = (newtons: number) => HUB + (Math.min(newtons, scale) / scale) * (RIM - HUB);
   const width = Math.min(15, ((2 * Math.PI * HUB) / n) * 0.72);

@@ -1,12 +1,12 @@
-import { Button, Menu, Slider } from "@mantine/core";
-import { useEffect, useState } from "react";
-import type { BenchStart, BenchTried, BenchTry, BenchWay } from "../api/types";
-import { useKeys } from "../app/keys";
+import { Button, Menu } from "@mantine/core";
+import { useState } from "react";
+import type { BenchPicture, BenchStart, BenchTried, BenchTry, BenchWay } from "../api/types";
 import { kilonewtons } from "../ui/format";
 import { Say } from "../words/Say";
 import { tr } from "../words/words";
 import classes from "./bench.module.css";
 import { Ring } from "./Ring";
+import { Scrub, usePlay } from "./Scrub";
 import { save, svgOf } from "./save";
 import { WayDialog } from "./WayDialog";
 import { same, stagesOf, wayLine } from "./words";
@@ -23,29 +23,13 @@ interface RingsProps {
   small: boolean;
 }
 
-/** How long a pull is shown when it plays, ms. */
-const BEAT = 180;
-
 /** The ways side by side, each the middle joint after so many pulls, and the pull that all are shown after. */
 export function Rings({ tried, of, start, planned, ways, onWays, stale, small }: RingsProps) {
-  const last = Math.max(...tried.map((t) => t.moments.length));
-  const [chosen, setAt] = useState<number>();
-  const [plays, setPlays] = useState(false);
+  const last = Math.max(...tried.map((t) => t.picture.moments.length));
+  const { at, playing, play, to } = usePlay(last);
   const [edited, setEdited] = useState<number>();
-  const at = Math.min(chosen ?? last, last);
-  const playing = plays && at < last;
-  useEffect(() => {
-    if (!playing) return;
-    const beat = setTimeout(() => setAt(at + 1), BEAT);
-    return () => clearTimeout(beat);
-  }, [playing, at]);
-  const play = () => {
-    if (!playing && at >= last) setAt(0);
-    setPlays(!playing);
-  };
-  useKeys({ " ": play });
-  const scale = Math.max(...tried.map((t) => t.scale));
-  const closed = Math.max(...tried.map((t) => t.closed));
+  const scale = Math.max(...tried.map((t) => t.picture.scale));
+  const closed = Math.max(...tried.map((t) => t.picture.closed));
   return (
     <section
       aria-label={tr("The ways, side by side")}
@@ -91,38 +75,13 @@ export function Rings({ tried, of, start, planned, ways, onWays, stale, small }:
                   </Menu.Dropdown>
                 </Menu>
               </header>
-              <Ring tried={t} load={of.subject.load} at={at} scale={scale} closed={closed} words={words} />
-              <Moment tried={t} at={at} />
+              <Ring picture={t.picture} load={of.subject.load} at={at} scale={scale} closed={closed} words={words} />
+              <Moment picture={t.picture} at={at} />
             </article>
           );
         })}
       </div>
-      <div className={classes.scrub}>
-        <Button onClick={play} w={110} data-play={playing || undefined}>
-          {playing ? tr("Pause") : tr("Play")}
-        </Button>
-        <Slider
-          style={{ flex: 1 }}
-          min={0}
-          max={last}
-          value={at}
-          onChange={(v) => {
-            setPlays(false);
-            setAt(v);
-          }}
-          label={(v) => tr("after pull {pull}", { pull: v })}
-          thumbLabel={tr("Pull that is shown")}
-          color="now"
-          size={6}
-          thumbSize={26}
-          classNames={{ root: classes.slider }}
-        />
-        <span className="mono">
-          {at}
-          {" / "}
-          {last}
-        </span>
-      </div>
+      <Scrub at={at} last={last} playing={playing} onPlay={play} onAt={to} />
       {!small && <Key />}
       {edited !== undefined && (
         <WayDialog
@@ -141,7 +100,7 @@ export function Rings({ tried, of, start, planned, ways, onWays, stale, small }:
 }
 
 /** What a ring shows after its pull, in words. */
-function Moment({ tried: t, at }: { tried: BenchTried; at: number }) {
+export function Moment({ picture: t, at }: { picture: BenchPicture; at: number }) {
   const m = at > 0 ? t.moments[Math.min(at, t.moments.length) - 1] : undefined;
   if (!m) return <p className={classes.moment}>{tr("Every nut is finger tight.")}</p>;
   return (
@@ -161,7 +120,7 @@ function Moment({ tried: t, at }: { tried: BenchTried; at: number }) {
   );
 }
 
-function Key() {
+export function Key() {
   return (
     <ul className={classes.key}>
       <li>
