@@ -315,6 +315,13 @@ func TestAWayIsTaken(t *testing.T) {
 		_, err = try.Take(way)
 		require.ErrorIs(t, err, &refusal.Error{Code: refusal.OutOfRange, Field: "way"})
 	}
+	lines := k.Lines()
+	require.Len(t, lines, 7)
+	require.Contains(t, lines[0], "on 200 joints each: a help, and no permission")
+	require.Equal(t, "Taken: 30-60-100", lines[1])
+	require.Contains(t, lines[2], "seats in ")
+	k.Taken = 9
+	require.Empty(t, k.Lines())
 	require.Zero(t, bench.Kept{}.Way().Start)
 	require.True(t, bench.Kept{}.IsZero())
 }

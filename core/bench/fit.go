@@ -13,6 +13,7 @@ import (
 // counts as one more reading of each.
 type Fitted struct {
 	Gasket   Figure  // k, with two standard uncertainties to each side
+	Stiffer  float64 // the middle of Gasket over what was supposed
 	Friction Figure  // load for a torque, over what the plan's nut factor means
 	Offset   float64 // of a turn from snug: what the nuts went before it, mm
 	Readings int
@@ -81,6 +82,7 @@ func (r Replay) Fit() (Fitted, error) {
 	k := 2 * spread * math.Sqrt(u[0][0])
 	out.Gasket = Figure{r.Subject.Gasket.Middle * math.Exp(x[0]-k), r.Subject.Gasket.Middle * math.Exp(x[0]),
 		r.Subject.Gasket.Middle * math.Exp(x[0]+k), ByFit, fmt.Sprintf("Fitted to %d readings of a signed joint.", len(read))}
+	out.Stiffer = math.Exp(x[0])
 	f := 2 * spread * math.Sqrt(u[1][1])
 	out.Friction = Figure{math.Exp(x[1] - f), math.Exp(x[1]), math.Exp(x[1] + f), ByFit,
 		fmt.Sprintf("Fitted to %d readings of a signed joint.", len(read))}

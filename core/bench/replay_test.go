@@ -126,6 +126,18 @@ func TestReadingsSayWhatTheGasketIs(t *testing.T) {
 		require.InDelta(t, c.higher, got.Friction.Middle, 0.05, "%v", c)
 		require.Less(t, got.Misfit, 0.3)
 
+		// The next joint of the kind is supposed by it.
+		next := pipe(16)
+		was := next.Gasket
+		next.Gasket = bench.Like(was, []bench.Fitted{got, got})
+		require.InEpsilon(t, c.stiffer*was.Middle, next.Gasket.Middle, 0.1)
+		require.Less(t, next.Gasket.High/next.Gasket.Low, was.High/was.Low)
+		require.Equal(t, bench.ByFit, next.Gasket.Origin)
+		mute := got
+		mute.Says = false
+		require.Equal(t, was, bench.Like(was, []bench.Fitted{mute}))
+		require.Equal(t, was, bench.Like(was, nil))
+
 		within := 0
 		const runs = 30
 		for seed := range uint64(runs) {

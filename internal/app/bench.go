@@ -13,6 +13,7 @@ import (
 	"dynacor/core/bench"
 	"dynacor/core/elastic"
 	"dynacor/core/joint"
+	"dynacor/core/record"
 	"dynacor/core/refusal"
 	"dynacor/core/thread"
 	"dynacor/internal/store"
@@ -36,12 +37,15 @@ type Made struct {
 	Pitch    float64 // mm
 }
 
-// made says how a group was made on the newest signed run; nil where none says.
+// madeBy says how a group was made on the newest signed run; nil where none says.
 func (j Joint) madeBy(group string) *Made {
-	r, _ := j.made()
-	if r == nil {
-		return nil
+	if r, _ := j.made(); r != nil {
+		return madeOf(*r, group)
 	}
+	return nil
+}
+
+func madeOf(r Run, group string) *Made {
 	p := r.State.Plan()
 	out := Made{Revision: r.Plan.Revision}
 	var err error
@@ -77,6 +81,13 @@ func (a *App) Bench(ctx context.Context, id uuid.UUID) (Joint, []Ring, error) {
 			if pace, enough := bench.PaceOf(took, g.Thread); enough {
 				ring.Subject.Pull = pace
 			}
+			if ring.Subject.Gasket.Origin == bench.Supposing {
+				fits, err := a.fitsLike(ctx, j, g)
+				if err != nil {
+					return j, nil, err
+				}
+				ring.Subject.Gasket = bench.Like(ring.Subject.Gasket, fits)
+			}
 			ring.Refused, ring.Made = ring.Subject.Check(), j.madeBy(g.Name)
 		}
 		if _, is := errors.AsType[*refusal.Error](ring.Refused); ring.Refused != nil && !is {
@@ -85,6 +96,89 @@ func (a *App) Bench(ctx context.Context, id uuid.UUID) (Joint, []Ring, error) {
 		out = append(out, ring)
 	}
 	return j, out, nil
+}
+
+// mostFits is how many signed runs of a kind say what its gaskets are like: the latest.
+const mostFits = 10
+
+// fitKey names what readings say of one group of a run.
+type fitKey struct {
+	run   uuid.UUID
+	group string
+}
+
+// fitsLike returns what the readings of signed runs say of gaskets like a group's: of its recipe,
+// its group and its family.
+func (a *App) fitsLike(ctx context.Context, j Joint, g joint.Group) ([]bench.Fitted, error) {
+	if g.Gasket == nil {
+		return nil, nil
+	}
+	runs, err := a.store.RunsRead(ctx, j.Recipe, mostFits)
+	if err != nil {
+		return nil, err
+	}
+	family := j.Draft.Input.Choices[g.Gasket.Choice]
+	var out []bench.Fitted
+	for _, head := range runs {
+		key := fitKey{head.ID, g.Name}
+		if kept, is := a.fits.Load(key); is {
+			if f := kept.(fitOf); f.family == family && f.Readings > 0 {
+				out = append(out, f.Fitted)
+			}
+			continue
+		}
+		r, err := a.runAt(ctx, head)
+		if err != nil {
+			return nil, err
+		}
+		if r.State.Standing != record.Signed {
+			continue
+		}
+		f := fitted(r, g.Name, g.Gasket.Choice)
+		a.fits.Store(key, f) // a signed run is never another
+		if f.family == family && f.Readings > 0 {
+			out = append(out, f.Fitted)
+		}
+	}
+	return out, nil
+}
+
+// fitOf is what readings say of a gasket of a family; of no readings where they say nothing.
+type fitOf struct {
+	bench.Fitted
+	family string
+}
+
+func fitted(r Run, group, choice string) fitOf {
+	out := fitOf{family: r.Plan.Input.Choices[choice]}
+	if m := madeOf(r, group); m != nil {
+		// What cannot be fitted to says nothing of the next joint; its own replay says why.
+		out.Fitted, _ = bench.Replay{Subject: m.Subject, Pulls: m.Pulls, Residual: m.Residual, Pitch: m.Pitch, Runs: bench.LeastRuns}.Fit()
+	}
+	return out
+}
+
+// Moved is what moved in a check round: of all joints of a kind with one lubricant.
+type Moved struct {
+	store.RoundMoved
+	Title string // of the recipe
+}
+
+// Moved returns what moved in the check rounds of this site.
+func (a *App) Moved(ctx context.Context) ([]Moved, error) {
+	rows, err := a.store.RoundsMoved(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Moved, len(rows))
+	for i, r := range rows {
+		e, _, err := a.edition(ctx, r.Recipe)
+		if err != nil {
+			return nil, err
+		}
+		out[i] = Moved{r, e.Title}
+	}
+	return out, nil
 }
 
 // MostTaken is how many joints are made where a way is taken: the server makes them anew.

@@ -245,6 +245,9 @@ func groupRecord(r Run, g joint.Group) report.Group {
 	if len(stages) > 0 {
 		out.Band = bandWords(g, stages[len(stages)-1])
 	}
+	if k := r.Plan.Input.Groups[g.Name].Compared; k != nil {
+		out.Compared = k.Lines()
+	}
 	for _, st := range s.Plan().Steps() {
 		if st.Group != g.Name {
 			continue

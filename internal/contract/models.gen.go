@@ -1659,6 +1659,11 @@ type BenchMoment struct {
 // BenchMomentStanding defines model for BenchMoment.Standing.
 type BenchMomentStanding string
 
+// BenchMoved defines model for BenchMoved.
+type BenchMoved struct {
+	Rounds []BenchRoundMoved `json:"rounds"`
+}
+
 // BenchOrder defines model for BenchOrder.
 type BenchOrder struct {
 	Order string `json:"order"`
@@ -1798,6 +1803,18 @@ type BenchRing struct {
 
 	// Way How a ring might be made: a school by its name, or stages of its own in percent.
 	Way BenchWay `json:"way,omitempty,omitzero"`
+}
+
+// BenchRoundMoved defines model for BenchRoundMoved.
+type BenchRoundMoved struct {
+	Joints    int    `json:"joints"`
+	Kind      string `json:"kind"`
+	Lubricant string `json:"lubricant"`
+	Moved     int    `json:"moved"`
+
+	// Nuts that were tried
+	Nuts  int `json:"nuts"`
+	Round int `json:"round"`
 }
 
 // BenchSchool defines model for BenchSchool.

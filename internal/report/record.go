@@ -96,12 +96,13 @@ type Value struct {
 
 // Group is a set of bolts with what it was pulled to, and how.
 type Group struct {
-	Name        string  `json:"name"`
-	Words       string  `json:"words"`
-	Lubrication string  `json:"lubrication,omitempty"`
-	Band        string  `json:"band,omitempty"` // what a bolt carries with the tool that was taken, and how sure that is
-	Stages      []Stage `json:"stages,omitempty"`
-	Rounds      []Round `json:"rounds,omitempty"`
+	Name        string   `json:"name"`
+	Words       string   `json:"words"`
+	Lubrication string   `json:"lubrication,omitempty"`
+	Band        string   `json:"band,omitempty"`     // what a bolt carries with the tool that was taken, and how sure that is
+	Compared    []string `json:"compared,omitempty"` // on the Bench, when its way was taken from there
+	Stages      []Stage  `json:"stages,omitempty"`
+	Rounds      []Round  `json:"rounds,omitempty"`
 }
 
 // Step is a step of the recipe and how it was done.

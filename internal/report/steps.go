@@ -29,6 +29,9 @@ func (p page) groups() {
 			p.Ln(1)
 			p.MultiCell(width, 5, g.Band, "", "L", false)
 		}
+		for _, said := range g.Compared {
+			p.MultiCell(width, 5, said, "", "L", false)
+		}
 		for _, r := range g.Rounds {
 			c := held
 			if len(r.Moved) > 0 || !r.Counted {

@@ -78,6 +78,7 @@ var mayUse = map[string]string{
 	"DELETE /api/library/{recipe}/retired":      "engineer",
 	"GET /api/joints/{joint}/drawing":           all,
 	"GET /api/joints/{joint}/along":             all,
+	"GET /api/bench/moved":                      all,
 	"GET /api/joints/{joint}/bench":             all,
 	"PUT /api/joints/{joint}/bench/taken":       "fitter engineer planner",
 	"GET /api/joints/{joint}/numbers":           all,

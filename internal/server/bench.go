@@ -36,6 +36,17 @@ func (s *Server) GetBench(ctx context.Context, r contract.GetBenchRequestObject)
 		})}, nil
 }
 
+// GetMoved answers with what moved in the check rounds of this site.
+func (s *Server) GetMoved(ctx context.Context, _ contract.GetMovedRequestObject) (contract.GetMovedResponseObject, error) {
+	list, err := s.app.Moved(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return contract.GetMoved200JSONResponse{Rounds: views.Each(list, func(m app.Moved) contract.BenchRoundMoved {
+		return contract.BenchRoundMoved{Kind: m.Title, Lubricant: m.Lubricant, Round: m.Round, Joints: m.Joints, Nuts: m.Nuts, Moved: m.Moved}
+	})}, nil
+}
+
 func why(err error) string {
 	if r, is := errors.AsType[*refusal.Error](err); is {
 		return r.Text + " " + r.Way

@@ -804,6 +804,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/moved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What moved in the check rounds of this site, by kind of joint and lubricant. */
+        get: operations["getMoved"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/{joint}/bench/taken": {
         parameters: {
             query?: never;
@@ -2642,6 +2659,18 @@ export interface components {
              * @description above it a bolt is high
              */
             high: number;
+        };
+        BenchMoved: {
+            rounds: components["schemas"]["BenchRoundMoved"][];
+        };
+        BenchRoundMoved: {
+            kind: string;
+            lubricant: string;
+            round: number;
+            joints: number;
+            /** @description that were tried */
+            nuts: number;
+            moved: number;
         };
         BenchJoint: {
             /** Format: uuid */
@@ -5823,6 +5852,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchJoint"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getMoved: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Round by round. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchMoved"];
                 };
             };
             default: components["responses"]["ProblemAnswer"];

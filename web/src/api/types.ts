@@ -97,3 +97,4 @@ export type BenchMade = Schemas["BenchMade"];
 export type BenchPicture = Schemas["BenchPicture"];
 export type BenchReplay = Schemas["BenchReplay"];
 export type BenchReplayed = Schemas["BenchReplayed"];
+export type BenchRoundMoved = Schemas["BenchRoundMoved"];

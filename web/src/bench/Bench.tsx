@@ -11,6 +11,7 @@ import classes from "./bench.module.css";
 import { Better } from "./Better";
 import { Compared } from "./Compared";
 import { Curves } from "./Curves";
+import { Moved } from "./Moved";
 import { Replay } from "./Replay";
 import { Rests } from "./Rests";
 import { Rings } from "./Rings";
@@ -141,7 +142,7 @@ export function Dead({ onAgain }: { onAgain: () => void }) {
 
 const RUNS = 2000;
 
-type Below = "compared" | "better" | "rests" | "curves" | "made";
+type Below = "compared" | "better" | "rests" | "curves" | "made" | "moved";
 
 interface TryingProps {
   trier: Trier;
@@ -160,7 +161,7 @@ function Trying({ trier, start, planned, made, at }: TryingProps) {
   if (trial.failed) return <Dead onAgain={trial.again} />;
   return (
     <>
-      {below !== "made" && trial.tried && trial.of && (
+      {below !== "made" && below !== "moved" && trial.tried && trial.of && (
         <Rings
           tried={trial.tried}
           of={trial.of}
@@ -183,6 +184,7 @@ function Trying({ trier, start, planned, made, at }: TryingProps) {
             { value: "curves", label: tr("pull by pull") },
             { value: "better", label: tr("a better way") },
             { value: "rests", label: tr("what it rests on") },
+            ...(at ? [] : [{ value: "moved", label: tr("what moved here") }]),
           ]}
         />
         <span className="soft" role="status" data-trial={trial.busy ? "busy" : trial.stopped ? "stopped" : "done"}>
@@ -201,12 +203,16 @@ function Trying({ trier, start, planned, made, at }: TryingProps) {
               </Button>
             </Row>
           ) : (
-            trial.of && below !== "made" && tr("{runs} joints each, the same luck for all ways", { runs: number(trial.of.runs) })
+            trial.of &&
+            below !== "made" &&
+            below !== "moved" &&
+            tr("{runs} joints each, the same luck for all ways", { runs: number(trial.of.runs) })
           )}
         </span>
       </Row>
       {below === "made" && made && <Replay trier={trier} made={made} />}
-      {trial.problem && below !== "rests" && below !== "made" && <Refusal problem={trial.problem} />}
+      {below === "moved" && <Moved />}
+      {trial.problem && below !== "rests" && below !== "made" && below !== "moved" && <Refusal problem={trial.problem} />}
       {below === "compared" && trial.tried && trial.of && (
         <Compared tried={trial.tried} of={trial.of} planned={planned} at={at} stale={trial.busy || trial.problem !== undefined} />
       )}

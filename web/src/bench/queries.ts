@@ -12,3 +12,8 @@ export function useBenchJoint(joint: string | undefined) {
     gcTime: 0,
   });
 }
+
+/** What moved in the check rounds of this site. */
+export function useMoved() {
+  return useQuery({ queryKey: ["bench-moved"], queryFn: () => take(http.GET("/api/bench/moved")) });
+}
