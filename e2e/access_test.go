@@ -56,6 +56,8 @@ func TestNothingIsHardToReach(t *testing.T) {
 		{"/wall", 0, nil},
 		{"/wall", 0, func() { u.sees("button", "^Add a joint$").MustClick(); u.el("[data-kind=clamping-disc]").MustClick() }},
 		{"/wall", 0, func() { question, _ := input.Slash.Shift(); u.press(question); u.sees("[role=dialog]", "Keys") }},
+		{"/bench", 0, func() { u.el("[data-trial=done]") }},
+		{"/bench", 0, func() { u.sees("label", "what moved here").MustClick(); u.el("[data-moved] td") }},
 		{"/library", 0, nil},
 		{"/library/differ", 0, nil},
 		{"/library/clamping-disc", 0, nil},

@@ -212,7 +212,7 @@ func circular(n int) []int {
 
 func (r Replay) make(s elastic.Schedule) ([]elastic.Made, []float64, sample, error) {
 	joints, levels := r.Subject.supposed()
-	made, loads, err := elastic.Simulate(joints, s, elastic.Trials{Runs: r.Runs, Seed: r.Seed, Workers: r.Workers})
+	made, loads, err := elastic.Simulate(joints, s, elastic.Trials{Runs: r.Runs, Seed: r.Seed, Workers: r.Workers, Closed: true})
 	return made, loads, sample{made, levels}, err
 }
 

@@ -22,6 +22,7 @@ type Trials struct {
 	Seed    uint64
 	Workers int
 	Done    <-chan struct{}
+	Closed  bool // Made.Slackest is wanted, too
 }
 
 // ErrStopped says that a simulation was stopped before its end.
@@ -74,7 +75,7 @@ type Supposed struct {
 type Made struct {
 	Spread
 	Peak                 float64 // the highest load that any bolt was brought to on the way, N
-	Slackest             float64 // load of all bolts alike that would close the joint as it is closed at the bolt where it is least, N
+	Slackest             float64 // load of all bolts alike that would close the joint as it is closed at the bolt where it is least, N; zero where it is not asked for
 	Pulls, Moves, Rounds int
 	Seen                 int  // pulls that raised their bolt by more than the schedule's Still: the nut was seen to move
 	Still                bool // its last round moved nothing
@@ -126,7 +127,10 @@ func Simulate(supposed []Supposed, s Schedule, t Trials) (made []Made, loads []f
 				sim.once(t.Seed, run)
 				own := loads[run*bolts : (run+1)*bolts]
 				sim.loads(own)
-				made[run] = Made{SpreadOf(own), sim.peak, sim.slackest(own), sim.pulls, sim.moves, sim.rounds, sim.seen, sim.quiet}
+				made[run] = Made{SpreadOf(own), sim.peak, 0, sim.pulls, sim.moves, sim.rounds, sim.seen, sim.quiet}
+				if t.Closed {
+					made[run].Slackest = sim.slackest(own)
+				}
 			}
 		})
 	}
@@ -218,7 +222,7 @@ func (s *simulation) pass(p *step) (moved bool) {
 		}
 		return most > s.still*p.target
 	}
-	most := 0.0
+	most, still := 0.0, s.still*p.target
 	for k, i := range p.alone {
 		load := p.targets[k] * s.factor[i]
 		if tool > 0 {
@@ -235,12 +239,12 @@ func (s *simulation) pass(p *step) (moved bool) {
 			s.bring(i, load)
 		}
 		s.moves++
-		if rise > s.still*p.target {
+		if rise > still {
 			s.seen++
 		}
 		most, s.peak = max(most, rise), max(s.peak, load)
 	}
-	return most > s.still*p.target
+	return most > still
 }
 
 // group pulls several bolts at once, each by its own tool and friction.

@@ -2,15 +2,20 @@
 package main
 
 import (
+	"bytes"
 	"encoding/json"
 	"flag"
 	"fmt"
+	"image"
+	"image/draw"
+	"image/png"
 	"os"
 	"path/filepath"
 	"strings"
 	"time"
 
 	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 
 	"dynacor/e2e/browser"
@@ -22,28 +27,29 @@ type shot struct {
 	dark             bool
 	width, height    int
 	act              func(*rod.Page) // done before the picture is taken
+	both             bool            // in the light scheme, and below it in the dark
 }
 
 var shots = []shot{
-	{"crib", "edda", "/crib/TW-07", 0, false, 1280, 800, nil},
-	{"wall", "marta", "", 0, false, 1280, 800, nil},
-	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800, thePlan},
-	{"gasket-window", "edda", "RK / COOLER", 1, false, 1280, 800, theWindow},
-	{"where-it-comes-from", "edda", "IV-2 / BONNET", 1, false, 1280, 800, whereItComesFrom},
-	{"rig-up", "piet", "PS-1 / VALVE FLANGE", 3, false, 1280, 800, theGauge},
-	{"stack", "piet", "GOV / ACCUMULATOR 2", 1, false, 1280, 800, theSeals},
-	{"dial", "piet", "RK / FLUID COUPLING", 3, false, 1280, 800, theDial},
-	{"trace", "tomas", "RK / FEED HEADER", 3, true, 1280, 800, theTrace},
-	{"tool-up", "jonas", "U2 / SHAFT SEAL", 2, false, 1280, 800, nil},
-	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800, nil},
-	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844, nil},
-	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil},
-	{"library", "marta", "/library/accumulator", 0, false, 1280, 800, nil},
-	{"editor", "edda", "/library/accumulator/edit?at=parts", 0, false, 1280, 800, theFault},
-	{"planning", "liv", "/planning", 0, false, 1280, 800, theList},
-	{"cards", "liv", "/wall", 0, false, 1280, 800, theCards},
-	{"site", "ruth", "/site", 0, false, 1280, 800, nil},
-	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil},
+	{"crib", "edda", "/crib/TW-07", 0, false, 1280, 800, nil, false},
+	{"wall", "marta", "", 0, false, 1280, 800, nil, false},
+	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800, thePlan, false},
+	{"where-it-comes-from", "edda", "IV-2 / BONNET", 1, false, 1280, 800, whereItComesFrom, false},
+	{"rig-up", "piet", "PS-1 / VALVE FLANGE", 3, false, 1280, 800, theGauge, false},
+	{"stack", "piet", "GOV / ACCUMULATOR 2", 1, false, 1280, 800, theSeals, false},
+	{"dial", "piet", "RK / FLUID COUPLING", 3, false, 1280, 800, theDial, false},
+	{"trace", "tomas", "RK / FEED HEADER", 3, true, 1280, 800, theTrace, false},
+	{"tool-up", "jonas", "U2 / SHAFT SEAL", 2, false, 1280, 800, nil, false},
+	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800, nil, false},
+	{"tighten-phone", "marta", "IV-2 / BONNET", 3, false, 390, 844, nil, false},
+	{"prove", "ines", "PS-1 / DRAIN", 4, false, 1280, 800, nil, false},
+	{"library", "marta", "/library/accumulator", 0, false, 1280, 800, nil, false},
+	{"editor", "edda", "/library/accumulator/edit?at=parts", 0, false, 1280, 800, theFault, false},
+	{"planning", "liv", "/planning", 0, false, 1280, 800, theList, false},
+	{"site", "ruth", "/site", 0, false, 1280, 800, nil, false},
+	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil, false},
+	{"bench", "edda", "IV-2 / BONNET", 1, false, 1280, 800, theBench, true},
+	{"replay", "edda", "PS-1 / MANWAY", 5, false, 1280, 800, theBench, true},
 }
 
 // theGauge rigs a hydraulic wrench up as far as its gauge.
@@ -128,6 +134,43 @@ func take(url, out, only, locale string, list []shot) error {
 }
 
 func (s shot) take(b *rod.Browser, url, out, locale string) {
+	pictures := [][]byte{s.picture(b, url, locale)}
+	if s.both {
+		s.dark = true
+		pictures = append(pictures, s.picture(b.MustIncognito(), url, locale))
+	}
+	file := filepath.Join(out, s.name+".png")
+	if err := os.WriteFile(file, below(pictures), 0o644); err != nil {
+		panic(err)
+	}
+	fmt.Println(file)
+}
+
+// below joins pictures, one below the other.
+func below(pictures [][]byte) []byte {
+	if len(pictures) == 1 {
+		return pictures[0]
+	}
+	var all *image.RGBA
+	for i, b := range pictures {
+		one, err := png.Decode(bytes.NewReader(b))
+		if err != nil {
+			panic(err)
+		}
+		size := one.Bounds()
+		if all == nil {
+			all = image.NewRGBA(image.Rect(0, 0, size.Dx(), size.Dy()*len(pictures)))
+		}
+		draw.Draw(all, image.Rect(0, i*size.Dy(), size.Dx(), (i+1)*size.Dy()), one, size.Min, draw.Src)
+	}
+	var out bytes.Buffer
+	if err := png.Encode(&out, all); err != nil {
+		panic(err)
+	}
+	return out.Bytes()
+}
+
+func (s shot) picture(b *rod.Browser, url, locale string) []byte {
 	p := b.MustPage("").Timeout(30 * time.Second)
 	p.MustSetViewport(s.width, s.height, 1, false)
 	scheme := "light"
@@ -161,8 +204,8 @@ func (s shot) take(b *rod.Browser, url, out, locale string) {
 	if !p.MustHas("[role=timer]") { // a clock that runs is never still
 		p.MustWaitDOMStable()
 	}
-	p.MustScreenshot(filepath.Join(out, s.name+".png"))
-	fmt.Println(filepath.Join(out, s.name+".png"))
+	defer p.MustClose()
+	return p.MustScreenshot()
 }
 
 // theSeals reads the caution of the seals: the first is next, on the drawing.
@@ -183,13 +226,17 @@ func theDial(p *rod.Page) {
 	p.MustElement("dl[role=status]")
 }
 
-// theWindow types a stress that this load does not seat, and shows the window.
-func theWindow(p *rod.Page) {
-	p.MustElement("[data-word='values.seating stress']").MustClick()
-	p.MustElement("form input[inputmode=decimal]").MustSelectAllText().MustInput("55")
-	p.MustElementR("form button", "^Set$").MustClick()
-	p.MustElement("[data-holds=false]")
-	see(p, "[data-window]")
+// theBench tries the joint that is on the screen, and stops where its ways differ.
+func theBench(p *rod.Page) {
+	p.MustElementR("nav a", "^Bench$").MustClick()
+	p.MustElement("[data-outcome='1'], [data-gone]")
+	if p.MustHas("[data-outcome='1']") {
+		p.MustElement("[data-trial=done]")
+		p.MustElement("[role=slider]").MustFocus()
+		for range 65 {
+			p.Keyboard.MustType(input.ArrowLeft)
+		}
+	}
 }
 
 // list is one from planning, with what planners write.
@@ -215,12 +262,6 @@ func theList(p *rod.Page) {
 	}
 	p.MustElement("input[type=file]").MustSetFiles(file)
 	p.MustElementR("button", "^Take [0-9]+ in$")
-}
-
-func theCards(p *rod.Page) {
-	p.MustElementR("button", "^Lists$").MustClick()
-	p.MustElementR("[role=menuitem]", "Cards for the joints").MustClick()
-	p.MustElementR("legend", "How many on a sheet")
 }
 
 func thePlan(p *rod.Page) { p.MustElementR("label", "^the plan$").MustClick() }
