@@ -189,3 +189,46 @@ func must(b []byte, err error) []byte {
 	}
 	return b
 }
+
+// A signed run is put through the model: pull by pull, what its round brought and one more would have, and what its
+// readings say; its numbers and its picture can be kept.
+func TestASignedRunIsReplayed(t *testing.T) {
+	s := open(t)
+	u := s.signIn("ines")
+	id := s.query("select id::text from joints where tag = 'PS-1 / MANWAY'")[0]
+	u.MustNavigate(s.url("/bench/" + id))
+	u.sees("h2", "As it was made, by plan 1")
+	u.el("svg[data-ring='80']")
+	require.Len(t, u.MustElements("[data-gone] tbody tr"), 3)
+	u.sees("[data-gone] tr", "round 1[^]*0 of 20")
+	u.sees("[data-gone] tr[data-made=false]", "one more round")
+	u.sees("p", "One more check round would")
+	u.sees("section", "0 turns or residual torques were read; 4 are needed to fit to")
+	u.el("[role=slider]").MustFocus()
+	u.press(input.Home)
+	u.press(input.ArrowRight)
+	u.sees("[data-way=made]", "30 %")
+	u.el("[data-way=made] svg[data-ring='1']")
+	// Beside it, what might have been: ways are compared as before it was made.
+	u.sees("label", "compared").MustClick()
+	u.el("[data-outcome='3']")
+	file := u.saved(func() { u.el("[data-save=csv]").MustClick() })
+	require.Contains(t, file, "way,order,start,tools,pulls low,pulls likely")
+	require.Contains(t, file, "30-70-100,apart4,1,1,")
+	u.el("[data-way='1'] button").MustClick()
+	picture := u.saved(func() { u.sees("[role=menuitem]", "Save the picture").MustClick() })
+	require.Contains(t, picture, `xmlns="http://www.w3.org/2000/svg"`)
+	require.NotContains(t, picture, "var(--", "a file has no style sheet")
+}
+
+// saved is the text of a file that an act lets be kept.
+func (u *user) saved(act func()) string {
+	u.MustEval(`() => {
+		window.savedFile = undefined
+		const make = URL.createObjectURL
+		URL.createObjectURL = blob => { void blob.text().then(t => { window.savedFile = t }); return make.call(URL, blob) }
+	}`)
+	act()
+	u.MustWait("() => window.savedFile !== undefined")
+	return u.MustEval("() => window.savedFile").Str()
+}

@@ -63,6 +63,13 @@ func TestNothingReachesPastTheScreen(t *testing.T) {
 	u.MustNavigate(s.url("/wall"))
 	u.sees("h1", "joints signed")
 	require.LessOrEqual(t, measure().Wide, 0.0, "the Wall on a phone")
+	for _, path := range []string{"/bench", "/bench/" + s.query("select id::text from joints where tag = 'PS-1 / MANWAY'")[0]} {
+		u.MustNavigate(s.url(path))
+		u.el("[data-way] svg[data-ring]")
+		e := measure()
+		require.LessOrEqual(t, e.Wide, 0.0, path+" on a phone")
+		require.Empty(t, e.Small, path)
+	}
 }
 
 // The keyboard reaches the stations, the help and the finder, and a field that

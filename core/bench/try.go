@@ -193,7 +193,7 @@ func (t Try) make(laid Laid) (Tried, error) {
 		out.Seats = of.share(func(m elastic.Made) bool { return m.Slackest >= t.Subject.Needed })
 	}
 	if t.Subject.Crushes > 0 {
-		out.Crushed = of.share(func(m elastic.Made) bool { return m.Peak > t.Subject.Crushes })
+		out.Crushed = of.share(func(m elastic.Made) bool { return max(m.Peak, m.Most) > t.Subject.Crushes })
 	}
 	out.Remarks = t.Subject.remarks(out)
 	return out, nil
