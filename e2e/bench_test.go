@@ -71,7 +71,8 @@ func TestTheBonnetIsTried(t *testing.T) {
 	u.sees("label", "^the plan$").MustClick()
 	u.sees("b", "^Plan 2")
 	u.sees("h2", "Taken from the Bench: 20-60-100")
-	require.Equal(t, []string{"2|20-60-100"}, s.query(`select revision, input::jsonb -> 'groups' -> 'bolts' -> 'compared' -> 'ways' -> 1 -> 'way' ->> 'school'
+	require.Equal(t, []string{"2|20-60-100"}, s.query(`
+		select revision, input::jsonb -> 'groups' -> 'bolts' -> 'compared' -> 'ways' -> 1 -> 'way' ->> 'school'
 		from plans where joint = $1 order by revision desc limit 1`, id))
 }
 

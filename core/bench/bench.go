@@ -146,6 +146,44 @@ func (s Subject) Check() error {
 		refusal.NotNegative("likelyHigh", s.LikelyHigh, "N"))
 }
 
+// named are the figures of a subject by their fields.
+func (s *Subject) named() map[string]*Figure {
+	return map[string]*Figure{"circle": &s.Circle, "gasket": &s.Gasket, "flange": &s.Flange, "bolt": &s.Bolt, "friction": &s.Friction,
+		"tool": &s.Tool, "kept": &s.Kept, "pull": &s.Pull, "pass": &s.Pass}
+}
+
+// Of holds what was tried against the ring as it is laid out: a figure that is
+// not said to be by hand must be the ring's own, and its loads must. It returns
+// what was tried with the words of where each figure comes from as they are. A
+// pace by record may be another, since people go on pulling.
+func (s Subject) Of(own Subject) (Subject, error) {
+	if s.Bolts != own.Bolts {
+		return s, refusal.Number(refusal.Contradicts, "bolts", float64(s.Bolts), float64(own.Bolts), "bolts",
+			"What was tried has another number of bolts than the joint.", anew)
+	}
+	if s.Load != own.Load || s.Needed != own.Needed || s.Crushes != own.Crushes || s.Limit != own.Limit || s.LikelyLow != own.LikelyLow ||
+		s.LikelyHigh != own.LikelyHigh {
+		return s, refusal.Number(refusal.Contradicts, "load", s.Load, own.Load, "N", "What was tried has other loads than the joint.", anew)
+	}
+	its := own.named()
+	for field, f := range s.named() {
+		is := its[field]
+		switch {
+		case f.Origin == ByHand:
+			f.From = "Typed on the Bench."
+		case f.Origin == ByRecord && is.Origin == ByRecord:
+			f.From = is.From
+		case f.Origin != is.Origin || f.Low != is.Low || f.Middle != is.Middle || f.High != is.High:
+			return s, refusal.Number(refusal.Contradicts, field, f.Middle, is.Middle, "", "What was tried has other figures than the joint.", anew)
+		default:
+			f.From = is.From
+		}
+	}
+	return s, nil
+}
+
+const anew = "Try the joint anew, then take a way."
+
 func within(field, what string, v, least, most float64, unit string) error {
 	if v >= least && v <= most {
 		return nil

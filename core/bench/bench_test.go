@@ -326,6 +326,33 @@ func TestAWayIsTaken(t *testing.T) {
 	require.True(t, bench.Kept{}.IsZero())
 }
 
+// What was tried must be the joint, but for what a hand typed and the pace of people who go on pulling.
+func TestWhatWasTriedIsTheJoint(t *testing.T) {
+	own := pipe(12)
+	own.Pull.Origin = bench.ByRecord
+	got, err := own.Of(own)
+	require.NoError(t, err)
+	require.Equal(t, own.Circle, got.Circle)
+	hand := own
+	hand.Gasket = bench.Figure{Low: 1, Middle: 2, High: 3, Origin: bench.ByHand, From: "by the maker's sheet, I swear"}
+	hand.Pull.Middle++
+	got, err = hand.Of(own)
+	require.NoError(t, err)
+	require.Equal(t, "Typed on the Bench.", got.Gasket.From)
+	for field, change := range map[string]func(*bench.Subject){
+		"bolts":    func(s *bench.Subject) { s.Bolts = 8 },
+		"load":     func(s *bench.Subject) { s.Needed = 0 },
+		"gasket":   func(s *bench.Subject) { s.Gasket.Low *= 2 },
+		"friction": func(s *bench.Subject) { s.Friction.Origin = bench.ByFit },
+		"pass":     func(s *bench.Subject) { s.Pass.High = 1000 },
+	} {
+		other := own
+		change(&other)
+		_, err := other.Of(own)
+		require.ErrorIs(t, err, &refusal.Error{Code: refusal.Contradicts, Field: field}, field)
+	}
+}
+
 func TestWhatIsSupposed(t *testing.T) {
 	for _, family := range []string{"spiral", "sheet", "soft", "metal ring", ""} {
 		p := bench.PressedBy(family)

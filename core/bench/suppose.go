@@ -104,7 +104,8 @@ func PaceOf(took []float64, size string) (Figure, bool) {
 	}
 	slices.Sort(took)
 	at := func(share float64) float64 { return took[int(share*float64(len(took)-1)+0.5)] }
-	return Figure{at(0.25), at(0.5), at(0.75), ByRecord, fmt.Sprintf("%d pulls of %s on this site's record, the middle half.", len(took), size)}, true
+	return Figure{at(0.25), at(0.5), at(0.75), ByRecord,
+		fmt.Sprintf("%d pulls of %s on this site's record, the middle half.", len(took), size)}, true
 }
 
 // FrictionOf is how far the nut factors of a lubricant scatter, 2 sigma, whose

@@ -176,7 +176,8 @@ func (t Try) make(laid Laid) (Tried, error) {
 	}
 	out.Middle, out.Picture = middle, t.Subject.pictured(moments)
 	joints, levels := t.Subject.supposed()
-	made, _, err := elastic.Simulate(joints, laid.Schedule, elastic.Trials{Runs: t.Runs, Seed: t.Seed, Workers: t.Workers, Done: t.Done, Closed: true})
+	made, _, err := elastic.Simulate(joints, laid.Schedule,
+		elastic.Trials{Runs: t.Runs, Seed: t.Seed, Workers: t.Workers, Done: t.Done, Closed: true})
 	if err != nil {
 		return out, err
 	}

@@ -75,7 +75,7 @@ type Supposed struct {
 type Made struct {
 	Spread
 	Peak                 float64 // the highest load that any bolt was brought to on the way, N
-	Slackest             float64 // load of all bolts alike that would close the joint as it is closed at the bolt where it is least, N; zero where it is not asked for
+	Slackest             float64 // the load of all alike that closes the joint as far as it is where it is least, N; zero: not asked for
 	Pulls, Moves, Rounds int
 	Seen                 int  // pulls that raised their bolt by more than the schedule's Still: the nut was seen to move
 	Still                bool // its last round moved nothing
@@ -155,10 +155,11 @@ func begun(supposed []Supposed, s Schedule) ([]*simulation, error) {
 			}
 			models[x.Ring] = md
 		}
+		own := s
 		if x.Relaxation > 0 {
-			s.Relaxation = x.Relaxation
+			own.Relaxation = x.Relaxation
 		}
-		w, err := md.prepare(s)
+		w, err := md.prepare(own)
 		if err != nil {
 			return nil, err
 		}

@@ -30,8 +30,9 @@ func Bench(in Input, r recipe.Recipe, res Result, group string) (bench.Subject, 
 		return bench.Subject{}, err
 	}
 	s := bench.Subject{Bolts: g.Count, Load: g.Load, LikelyLow: g.LikelyLow, LikelyHigh: g.LikelyHigh, Needed: g.Needed, Limit: g.Limit,
-		Tool: bench.Certain(g.Accuracy, bench.ByPlan, "The wrench that the plan's likely band is worked out with."), Flange: bench.FlangeOf(t.Diameter),
-		Friction: bench.FrictionOf(g.K.Spread(), g.K.Name, g.K.Origin == friction.SiteTrial), Pull: bench.PullOf(t.Diameter), Pass: bench.PassOf()}
+		Tool:     bench.Certain(g.Accuracy, bench.ByPlan, "The wrench that the plan's likely band is worked out with."),
+		Friction: bench.FrictionOf(g.K.Spread(), g.K.Name, g.K.Origin == friction.SiteTrial), Flange: bench.FlangeOf(t.Diameter),
+		Pull: bench.PullOf(t.Diameter), Pass: bench.PassOf()}
 	if s.Circle = bench.CircleOf(g.Count, t.Diameter); g.Diameter > 0 {
 		s.Circle = bench.Certain(g.Diameter, bench.ByPlan, "The plan's bolt circle.")
 	}

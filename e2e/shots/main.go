@@ -272,11 +272,6 @@ func whereItComesFrom(p *rod.Page) {
 	p.MustElement("[data-sheet]")
 }
 
-// see brings an element to the top of the screen.
-func see(p *rod.Page, selector string) {
-	p.MustElement(selector).MustEval("() => this.scrollIntoView({block: 'start'})")
-}
-
 // find asks the server for the joint of that tag.
 func find(p *rod.Page, tag string) string {
 	var wall struct {

@@ -70,32 +70,45 @@ func (a *App) Bench(ctx context.Context, id uuid.UUID) (Joint, []Ring, error) {
 	}
 	var out []Ring
 	for _, g := range j.Draft.Result.Own() {
-		ring := Ring{Group: g.Name}
-		ring.Subject, ring.Refused = joint.Bench(j.Draft.Input, j.Draft.Recipe, j.Draft.Result, g.Name)
-		if ring.Refused == nil {
-			ring.Way = joint.WayOf(g)
-			took, err := a.store.PullTimes(ctx, g.Thread)
-			if err != nil {
-				return j, nil, err
-			}
-			if pace, enough := bench.PaceOf(took, g.Thread); enough {
-				ring.Subject.Pull = pace
-			}
-			if ring.Subject.Gasket.Origin == bench.Supposing {
-				fits, err := a.fitsLike(ctx, j, g)
-				if err != nil {
-					return j, nil, err
-				}
-				ring.Subject.Gasket = bench.Like(ring.Subject.Gasket, fits)
-			}
-			ring.Refused, ring.Made = ring.Subject.Check(), j.madeBy(g.Name)
+		ring, err := a.ring(ctx, j, g)
+		if err != nil {
+			return j, nil, err
 		}
-		if _, is := errors.AsType[*refusal.Error](ring.Refused); ring.Refused != nil && !is {
-			return j, nil, ring.Refused
+		if ring.Refused == nil {
+			ring.Made = j.madeBy(g.Name)
 		}
 		out = append(out, ring)
 	}
 	return j, out, nil
+}
+
+// ring is a group of a joint's draft as it is tried.
+func (a *App) ring(ctx context.Context, j Joint, g joint.Group) (Ring, error) {
+	out := Ring{Group: g.Name}
+	subject, err := joint.Bench(j.Draft.Input, j.Draft.Recipe, j.Draft.Result, g.Name)
+	if _, is := errors.AsType[*refusal.Error](err); is {
+		out.Refused = err
+		return out, nil
+	}
+	if err != nil {
+		return out, err
+	}
+	took, err := a.store.PullTimes(ctx, g.Thread)
+	if err != nil {
+		return out, err
+	}
+	if pace, enough := bench.PaceOf(took, g.Thread); enough {
+		subject.Pull = pace
+	}
+	if subject.Gasket.Origin == bench.Supposing {
+		fits, err := a.fitsLike(ctx, j, g)
+		if err != nil {
+			return out, err
+		}
+		subject.Gasket = bench.Like(subject.Gasket, fits)
+	}
+	out.Subject, out.Way, out.Refused = subject, joint.WayOf(g), subject.Check()
+	return out, nil
 }
 
 // mostFits is how many signed runs of a kind say what its gaskets are like: the latest.
@@ -234,9 +247,15 @@ func (a *App) TakeWay(ctx context.Context, who Who, id uuid.UUID, from int, grou
 	if !ok {
 		return Joint{}, refusal.New(refusal.Unknown, "group", "There is no such group.", "Choose one from the list.")
 	}
-	if laid.Count != try.Subject.Bolts {
-		return Joint{}, refusal.Number(refusal.Contradicts, "bolts", float64(try.Subject.Bolts), float64(laid.Count), "bolts",
-			"What was tried has another number of bolts than the joint.", "Try this joint, then take a way.")
+	own, err := a.ring(ctx, Joint{Joint: j, Draft: draft}, laid)
+	if err != nil {
+		return Joint{}, err
+	}
+	if own.Refused != nil {
+		return Joint{}, own.Refused
+	}
+	if try.Subject, err = try.Subject.Of(own.Subject); err != nil {
+		return Joint{}, err
 	}
 	kept, err := anew(ctx, try, way)
 	if err != nil {

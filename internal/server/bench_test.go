@@ -103,6 +103,10 @@ func TestAWayIsTakenIntoTheDraft(t *testing.T) {
 	require.False(t, changed.Draft.Compared[0].Stands)
 }
 
+func byHand(v float64) contract.BenchFigure {
+	return contract.BenchFigure{Low: v, Middle: v, High: v, Origin: contract.ByHand}
+}
+
 // What cannot be taken is refused with what is wrong, and the draft stays as it was.
 func TestAWayThatCannotBeTaken(t *testing.T) {
 	edda := open(t).as("edda")
@@ -119,8 +123,10 @@ func TestAWayThatCannotBeTaken(t *testing.T) {
 		"another ring":       {func(t *contract.BenchTry, _ map[string]any) { t.Subject.Bolts = 8 }, "bolts"},
 		"no such group":      {func(_ *contract.BenchTry, b map[string]any) { b["group"] = "rivets" }, "group"},
 		"too many joints":    {func(t *contract.BenchTry, _ map[string]any) { t.Runs = 6000 }, "runs"},
-		"absurd stiffness":   {func(t *contract.BenchTry, _ map[string]any) { t.Subject.Gasket.High = 1e12 }, "gasket"},
-		"no scatter":         {func(t *contract.BenchTry, _ map[string]any) { t.Subject.Friction.Low = 0 }, "friction"},
+		"absurd stiffness":   {func(t *contract.BenchTry, _ map[string]any) { t.Subject.Gasket = byHand(1e12) }, "gasket"},
+		"no scatter":         {func(t *contract.BenchTry, _ map[string]any) { t.Subject.Friction = byHand(0) }, "friction"},
+		"not as it says":     {func(t *contract.BenchTry, _ map[string]any) { t.Subject.Gasket.High *= 2 }, "gasket"},
+		"nothing is needed":  {func(t *contract.BenchTry, _ map[string]any) { t.Subject.Needed = 0 }, "load"},
 		"stages of their own": {func(t *contract.BenchTry, _ map[string]any) {
 			t.Ways[0].School, t.Ways[0].Shares = "", []float64{35, 100}
 		}, "way"},

@@ -148,7 +148,8 @@ func boltsView(b joint.Bolts) contract.Bolts {
 
 func draftView(d app.Draft) contract.Draft {
 	return contract.Draft{Version: d.Version, Input: inputView(d.Input), Groups: views.Groups(d.Recipe, d.Input, d.Result, nil),
-		Compared: comparedViews(d.Input, d.Result), Figure: views.Figure(judge.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d), Nameplate: nameplate(d),
+		Compared: comparedViews(d.Input, d.Result),
+		Figure:   views.Figure(judge.Figure(d.Recipe, d.Result)), Recipe: draftRecipe(d), Nameplate: nameplate(d),
 		Values: views.Each(d.Result.Values, func(x joint.Value) contract.Value {
 			v := valueView(x)
 			v.LotK = slices.ContainsFunc(d.Recipe.Needs, func(n recipe.Need) bool { return n.Rule != nil && n.Rule.K == x.Need.Name })

@@ -186,8 +186,8 @@ func share(s bench.Share, f bench.Finding) contract.BenchShare {
 // Compared writes what was compared when a way was taken; stands says whether the ring is still
 // laid out as it was tried.
 func Compared(group string, k bench.Kept, stands bool) contract.BenchCompared {
-	return contract.BenchCompared{Group: group, Subject: SubjectView(k.Subject), Ways: each(k.Ways, func(o bench.Outcome) contract.BenchOutcome { return Outcome(k.Subject, o) }), Taken: k.Taken, Runs: k.Runs, Seed: int(k.Seed),
-		Stands: stands}
+	return contract.BenchCompared{Group: group, Subject: SubjectView(k.Subject), Taken: k.Taken, Runs: k.Runs, Seed: int(k.Seed),
+		Stands: stands, Ways: each(k.Ways, func(o bench.Outcome) contract.BenchOutcome { return Outcome(k.Subject, o) })}
 }
 
 func each[A, B any](list []A, as func(A) B) []B {
