@@ -8,7 +8,7 @@ FRONT     := web/dist/app/index.html
 POCKET    := web/src/pocket/pocket.wasm
 POCKET_SRC := $(shell find core internal cmd/pocket -name '*.go' ! -name '*_test.go') go.mod
 BENCH     := web/src/bench/bench.wasm
-BENCH_SRC := $(shell find core/bench core/elastic core/pass core/sequence core/refusal core/unit internal/trying internal/contract cmd/bench -name '*.go' ! -name '*_test.go') go.mod
+BENCH_SRC := $(shell find core/bench core/drill core/elastic core/pass core/sequence core/refusal core/unit internal/trying internal/contract cmd/bench -name '*.go' ! -name '*_test.go') go.mod
 FRONT_SRC := $(shell find web/src web/public -type f ! -name '*.wasm' 2>/dev/null) $(POCKET) $(BENCH) web/index.html web/vite.config.ts web/tsconfig.json
 
 demo: build

@@ -35,9 +35,7 @@ var shots = []shot{
 	{"wall", "marta", "", 0, false, 1280, 800, nil, false},
 	{"lay-out", "edda", "IV-2 / BONNET", 1, false, 1280, 800, thePlan, false},
 	{"where-it-comes-from", "edda", "IV-2 / BONNET", 1, false, 1280, 800, whereItComesFrom, false},
-	{"rig-up", "piet", "PS-1 / VALVE FLANGE", 3, false, 1280, 800, theGauge, false},
 	{"stack", "piet", "GOV / ACCUMULATOR 2", 1, false, 1280, 800, theSeals, false},
-	{"dial", "piet", "RK / FLUID COUPLING", 3, false, 1280, 800, theDial, false},
 	{"trace", "tomas", "RK / FEED HEADER", 3, true, 1280, 800, theTrace, false},
 	{"tool-up", "jonas", "U2 / SHAFT SEAL", 2, false, 1280, 800, nil, false},
 	{"tighten", "marta", "IV-2 / BONNET", 3, false, 1280, 800, nil, false},
@@ -50,15 +48,8 @@ var shots = []shot{
 	{"sign", "haro", "U2 / COOLER IN", 5, false, 1280, 800, nil, false},
 	{"bench", "edda", "IV-2 / BONNET", 1, false, 1280, 800, theBench, true},
 	{"replay", "edda", "PS-1 / MANWAY", 5, false, 1280, 800, theBench, true},
-}
-
-// theGauge rigs a hydraulic wrench up as far as its gauge.
-func theGauge(p *rod.Page) {
-	for range 4 {
-		p.MustElement("[data-act=rig]").MustClick()
-	}
-	p.MustElement("input[name=rig1]").MustInput("240")
-	p.MustElement("[data-act=rig]:not([disabled])")
+	{"drill-next", "jonas", "/bench/drills", 0, false, 1280, 800, theNext, true},
+	{"drill-convert", "jonas", "/bench/drills", 0, false, 1280, 800, theConversion, true},
 }
 
 // theTrace opens the newest trace of a linked wrench.
@@ -214,18 +205,6 @@ func theSeals(p *rod.Page) {
 	p.MustElement("[data-current=seals]")
 }
 
-// theDial types a dial's readings of a coupling that stands off its axis.
-func theDial(p *rod.Page) {
-	if has, e, _ := p.Has("[data-act=caution]"); has {
-		e.MustClick()
-	}
-	p.MustElement("[data-current=trued]")
-	for i, v := range []string{"0", "0.08", "0.18", "0.24", "0.22", "0.14", "0.05", "-0.01", "0"} {
-		p.MustElement(fmt.Sprintf("input[name=reading%d]", i+1)).MustInput(v)
-	}
-	p.MustElement("dl[role=status]")
-}
-
 // theBench tries the joint that is on the screen, and stops where its ways differ.
 func theBench(p *rod.Page) {
 	p.MustElementR("nav a", "^Bench$").MustClick()
@@ -237,6 +216,22 @@ func theBench(p *rod.Page) {
 			p.Keyboard.MustType(input.ArrowLeft)
 		}
 	}
+}
+
+// theNext answers which bolt is next, most likely wrong.
+func theNext(p *rod.Page) {
+	p.MustElement("[data-drill='which bolt next']").MustClick()
+	p.MustElement("#drill-answer").MustInput("2")
+	p.Keyboard.MustType(input.Enter)
+	p.MustElement("[data-judged]")
+}
+
+// theConversion types what is far off.
+func theConversion(p *rod.Page) {
+	p.MustElement("[data-drill='convert it']").MustClick()
+	p.MustElement("#drill-answer").MustInput("7")
+	p.Keyboard.MustType(input.Enter)
+	p.MustElement("[data-judged]")
 }
 
 // list is one from planning, with what planners write.

@@ -272,12 +272,5 @@ func (a *App) TakeWay(ctx context.Context, who Who, id uuid.UUID, from int, grou
 	if _, err := joint.Compute(in, draft.Recipe); err != nil {
 		return Joint{}, err
 	}
-	if _, err := a.store.SaveDraft(ctx, store.Draft{Joint: id, Version: from, Input: in}, who.ID, a.now()); err != nil {
-		if errors.Is(err, store.ErrStale) {
-			return Joint{}, changedMeanwhile()
-		}
-		return Joint{}, err
-	}
-	a.changed(id)
-	return a.Joint(ctx, id)
+	return a.draftStored(ctx, who, store.Draft{Joint: id, Version: from, Input: in})
 }

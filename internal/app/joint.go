@@ -179,14 +179,19 @@ func (a *App) SaveDraft(ctx context.Context, who Who, id uuid.UUID, from int, in
 	if before, err := joint.Compute(d.Input, r); err == nil { // what was stored by an edition before may not be by this one
 		in = joint.Renewed(in, d.Input, res, before)
 	}
-	if _, err := a.store.SaveDraft(ctx, store.Draft{Joint: id, Version: from, Input: in}, who.ID, a.now()); err != nil {
+	return a.draftStored(ctx, who, store.Draft{Joint: id, Version: from, Input: in})
+}
+
+// draftStored stores a draft over the version that it was changed from, and returns its joint.
+func (a *App) draftStored(ctx context.Context, who Who, d store.Draft) (Joint, error) {
+	if _, err := a.store.SaveDraft(ctx, d, who.ID, a.now()); err != nil {
 		if errors.Is(err, store.ErrStale) {
 			return Joint{}, changedMeanwhile()
 		}
 		return Joint{}, err
 	}
-	a.changed(id)
-	return a.Joint(ctx, id)
+	a.changed(d.Joint)
+	return a.Joint(ctx, d.Joint)
 }
 
 // tidy drops what says nothing.

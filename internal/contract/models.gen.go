@@ -407,6 +407,27 @@ func (e DoubtState) Valid() bool {
 	}
 }
 
+// Defines values for DrillKind.
+const (
+	ConvertIt       DrillKind = "convert it"
+	OneClickAndStop DrillKind = "one click and stop"
+	WhichBoltNext   DrillKind = "which bolt next"
+)
+
+// Valid indicates whether the value is a known member of the DrillKind enum.
+func (e DrillKind) Valid() bool {
+	switch e {
+	case ConvertIt:
+		return true
+	case OneClickAndStop:
+		return true
+	case WhichBoltNext:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FaceKind.
 const (
 	FaceKindDial              FaceKind = "dial"
@@ -2478,6 +2499,70 @@ type Drawn struct {
 
 	// Lost share that the first half loses, a fraction
 	Lost float64 `json:"lost"`
+}
+
+// DrillAnswer defines model for DrillAnswer.
+type DrillAnswer struct {
+	// Answer a bolt, a number, or when the hand stopped, s
+	Answer float64   `json:"answer"`
+	Kind   DrillKind `json:"kind"`
+	Seed   int       `json:"seed"`
+}
+
+// DrillAsk defines model for DrillAsk.
+type DrillAsk struct {
+	Kind DrillKind `json:"kind"`
+	Seed int       `json:"seed"`
+}
+
+// DrillClick defines model for DrillClick.
+type DrillClick struct {
+	// Click s after the pull begins
+	Click float64 `json:"click"`
+
+	// Pace degrees in a second
+	Pace float64 `json:"pace"`
+}
+
+// DrillConvert defines model for DrillConvert.
+type DrillConvert struct {
+	From  string  `json:"from"`
+	To    string  `json:"to"`
+	Value float64 `json:"value"`
+}
+
+// DrillJudged defines model for DrillJudged.
+type DrillJudged struct {
+	Holds bool    `json:"holds"`
+	Right float64 `json:"right"`
+	Why   string  `json:"why"`
+}
+
+// DrillKind defines model for DrillKind.
+type DrillKind string
+
+// DrillNext A ring in the middle of a pass: what was pulled is marked.
+type DrillNext struct {
+	Bolts int `json:"bolts"`
+
+	// Order in words
+	Order  string  `json:"order"`
+	Pulled []int   `json:"pulled"`
+	Share  float64 `json:"share"`
+	Stage  int     `json:"stage"`
+	Stages int     `json:"stages"`
+	Start  int     `json:"start"`
+}
+
+// DrillTask A task of a drill; of its kinds one is there.
+type DrillTask struct {
+	Click   *DrillClick   `json:"click,omitempty"`
+	Convert *DrillConvert `json:"convert,omitempty"`
+	Kind    DrillKind     `json:"kind"`
+
+	// Next A ring in the middle of a pass: what was pulled is marked.
+	Next *DrillNext `json:"next,omitempty"`
+	Seed int        `json:"seed"`
 }
 
 // EarlierRun defines model for EarlierRun.

@@ -32,6 +32,10 @@ func Ask(what string, body []byte) (any, error) {
 		return asked(body, better)
 	case "replay":
 		return asked(body, replay)
+	case "task":
+		return asked(body, task)
+	case "judged":
+		return asked(body, judged)
 	}
 	return nil, fmt.Errorf("nobody knows how to %s", what)
 }

@@ -2660,6 +2660,65 @@ export interface components {
              */
             high: number;
         };
+        DrillAsk: {
+            kind: components["schemas"]["DrillKind"];
+            seed: number;
+        };
+        /** @enum {string} */
+        DrillKind: "which bolt next" | "convert it" | "one click and stop";
+        /** @description A task of a drill; of its kinds one is there. */
+        DrillTask: {
+            kind: components["schemas"]["DrillKind"];
+            seed: number;
+            next?: components["schemas"]["DrillNext"];
+            convert?: components["schemas"]["DrillConvert"];
+            click?: components["schemas"]["DrillClick"];
+        };
+        /** @description A ring in the middle of a pass: what was pulled is marked. */
+        DrillNext: {
+            bolts: number;
+            /** @description in words */
+            order: string;
+            start: number;
+            stage: number;
+            stages: number;
+            /** Format: double */
+            share: number;
+            pulled: number[];
+        };
+        DrillConvert: {
+            /** Format: double */
+            value: number;
+            from: string;
+            to: string;
+        };
+        DrillClick: {
+            /**
+             * Format: double
+             * @description s after the pull begins
+             */
+            click: number;
+            /**
+             * Format: double
+             * @description degrees in a second
+             */
+            pace: number;
+        };
+        DrillAnswer: {
+            kind: components["schemas"]["DrillKind"];
+            seed: number;
+            /**
+             * Format: double
+             * @description a bolt, a number, or when the hand stopped, s
+             */
+            answer: number;
+        };
+        DrillJudged: {
+            holds: boolean;
+            /** Format: double */
+            right: number;
+            why: string;
+        };
         BenchMoved: {
             rounds: components["schemas"]["BenchRoundMoved"][];
         };

@@ -98,3 +98,6 @@ export type BenchPicture = Schemas["BenchPicture"];
 export type BenchReplay = Schemas["BenchReplay"];
 export type BenchReplayed = Schemas["BenchReplayed"];
 export type BenchRoundMoved = Schemas["BenchRoundMoved"];
+export type DrillJudged = Schemas["DrillJudged"];
+export type DrillKind = Schemas["DrillKind"];
+export type DrillTask = Schemas["DrillTask"];

@@ -52,6 +52,11 @@ const router = createBrowserRouter([
         HydrateFallback: () => null,
       },
       { path: "site", lazy: async () => ({ Component: (await import("../site/Site")).Site }), HydrateFallback: () => null },
+      {
+        path: "bench/drills",
+        lazy: async () => ({ Component: (await import("../bench/drills/Drills")).Drills }),
+        HydrateFallback: () => null,
+      },
       { path: "bench/:joint?", lazy: async () => ({ Component: (await import("../bench/Bench")).Bench }), HydrateFallback: () => null },
       {
         path: "planning",

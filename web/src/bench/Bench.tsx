@@ -187,6 +187,9 @@ function Trying({ trier, start, planned, made, at }: TryingProps) {
             ...(at ? [] : [{ value: "moved", label: tr("what moved here") }]),
           ]}
         />
+        <Button component={Link} to="/bench/drills" variant="default">
+          {tr("Drills")}
+        </Button>
         <span className="soft" role="status" data-trial={trial.busy ? "busy" : trial.stopped ? "stopped" : "done"}>
           {trial.busy ? (
             <Row gap={12} component="span">

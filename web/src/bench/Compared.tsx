@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { http, problemOf, take } from "../api/client";
 import { useMay } from "../api/queries";
 import type { BenchTried, BenchTry, BenchWay, Joint, Problem } from "../api/types";
+import { unreachable } from "../api/unreachable";
 import { Panel } from "../ui/Panel";
 import { Refusal } from "../ui/Refusal";
 import { tr } from "../words/words";
@@ -95,15 +96,6 @@ export function Compared({ tried, of, planned, at, stale }: ComparedProps) {
     </Panel>
   );
 }
-
-const unreachable = (): Problem => ({
-  type: "",
-  title: "",
-  status: 0,
-  code: "unreachable",
-  detail: tr("The server cannot be reached; this is not stored yet."),
-  way: tr("Change it again when the connection is back."),
-});
 
 /** The table as rows of a file: numbers as they are, with their units in the headings. */
 function rows(tried: BenchTried[]): (string | number)[][] {

@@ -1,10 +1,10 @@
-import { Button, Group as Row, SegmentedControl } from "@mantine/core";
+import { Group as Row, SegmentedControl } from "@mantine/core";
 import { lazy, Suspense, useRef, useState } from "react";
 import type { BenchTried } from "../api/types";
 import { Panel } from "../ui/Panel";
 import { tr } from "../words/words";
 import classes from "./bench.module.css";
-import { csvOf, save, svgOf } from "./save";
+import { Saves } from "./Saves";
 import { stagesOf } from "./words";
 
 /** The library of charts comes when one is looked at. */
@@ -42,20 +42,7 @@ export function Curves({ tried }: { tried: BenchTried[] }) {
             { value: "spread", label: tr("from lowest to highest") },
           ]}
         />
-        <Row gap={8}>
-          <Button
-            variant="default"
-            onClick={() => {
-              const svg = box.current?.querySelector("svg.recharts-surface");
-              if (svg instanceof SVGSVGElement) save("pull-by-pull.svg", "image/svg+xml", svgOf(svg));
-            }}
-          >
-            {tr("Save the picture (SVG)")}
-          </Button>
-          <Button variant="default" onClick={() => save("pull-by-pull.csv", "text/csv", csvOf(pullRows(tried)))}>
-            {tr("Save the numbers (CSV)")}
-          </Button>
-        </Row>
+        <Saves name="pull-by-pull" box={box} rows={() => pullRows(tried)} />
       </Row>
       <div className={classes.chart} ref={box}>
         <Suspense fallback={<p className="soft">{tr("The chart is coming.")}</p>}>

@@ -1,4 +1,3 @@
-import { Button, Group as Row } from "@mantine/core";
 import { lazy, Suspense, useRef } from "react";
 import type { BenchRoundMoved } from "../api/types";
 import { number, percent } from "../ui/format";
@@ -7,7 +6,7 @@ import { Refusal } from "../ui/Refusal";
 import { told, tr } from "../words/words";
 import classes from "./bench.module.css";
 import { useMoved } from "./queries";
-import { csvOf, save, svgOf } from "./save";
+import { Saves } from "./Saves";
 
 const Bars = lazy(() => import("./Bars"));
 
@@ -23,25 +22,7 @@ export function Moved() {
   const at = (k: BenchRoundMoved, round: number) => rounds.find((r) => key(r) === key(k) && r.round === round);
   const series = Array.from({ length: all }, (_, i) => tr("round {round}", { round: i + 1 }));
   return (
-    <Panel
-      title={tr("What moved here, in check rounds")}
-      aside={
-        <Row gap={8}>
-          <Button
-            variant="default"
-            onClick={() => {
-              const svg = box.current?.querySelector("svg.recharts-surface");
-              if (svg instanceof SVGSVGElement) save("moved.svg", "image/svg+xml", svgOf(svg));
-            }}
-          >
-            {tr("Save the picture (SVG)")}
-          </Button>
-          <Button variant="default" onClick={() => save("moved.csv", "text/csv", csvOf(rows(rounds)))}>
-            {tr("Save the numbers (CSV)")}
-          </Button>
-        </Row>
-      }
-    >
+    <Panel title={tr("What moved here, in check rounds")} aside={<Saves name="moved" box={box} rows={() => rows(rounds)} />}>
       {kinds.length === 0 && <p>{tr("No check round is on this site’s record yet.")}</p>}
       {kinds.length > 0 && (
         <div ref={box}>

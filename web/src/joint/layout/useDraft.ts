@@ -2,17 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { http, problemOf, take } from "../../api/client";
 import type { Bolts, Joint, JointInput, Problem } from "../../api/types";
-import { tr } from "../../words/words";
-
-/** What could not be sent; it is not stored yet. */
-const unreachable: Problem = {
-  type: "",
-  title: "",
-  status: 0,
-  code: "unreachable",
-  detail: tr("The server cannot be reached; this is not stored yet."),
-  way: tr("Change it again when the connection is back."),
-};
+import { unreachable } from "../../api/unreachable";
 
 /**
  * A joint's draft while it is changed. What was typed stays, also when it is refused; changes
@@ -43,7 +33,7 @@ export function useDraft(joint: Joint) {
         setTyped(undefined);
       }
     } catch (e) {
-      if (newest.current === next) setProblem(problemOf(e) ?? unreachable);
+      if (newest.current === next) setProblem(problemOf(e) ?? unreachable());
     } finally {
       if (newest.current === next) setSaving(false);
     }

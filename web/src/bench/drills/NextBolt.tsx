@@ -1,0 +1,84 @@
+import { Button } from "@mantine/core";
+import { useState } from "react";
+import type { DrillJudged, DrillTask } from "../../api/types";
+import { readNumber } from "../../ui/format";
+import { told, tr } from "../../words/words";
+import classes from "./drills.module.css";
+
+interface NextBoltProps {
+  task: NonNullable<DrillTask["next"]>;
+  judged?: DrillJudged;
+  onAnswer: (bolt: number) => void;
+}
+
+const SIZE = 440;
+const MIDDLE = SIZE / 2;
+const CIRCLE = 172;
+
+/** A ring as it was left: what was pulled is marked. The next one is touched, or typed. */
+export function NextBolt({ task: n, judged, onAnswer }: NextBoltProps) {
+  const [typed, setTyped] = useState("");
+  const r = Math.min(22, (Math.PI * CIRCLE) / n.bolts - 2);
+  const bolt = readNumber(typed);
+  return (
+    <>
+      <h2>{tr("{order}, from bolt {start}: which bolt is next?", { order: told(n.order), start: n.start })}</h2>
+      <p className="soft">
+        {tr("Stage {stage} of {stages}, {share} %. Dark bolts were pulled in it before the phone rang.", {
+          stage: n.stage,
+          stages: n.stages,
+          share: n.share,
+        })}
+      </p>
+      <div className={classes.ringAndAnswer}>
+        <svg viewBox={`0 0 ${SIZE} ${SIZE}`} className={classes.ring} role="img" aria-label={ringWords(n)}>
+          <circle cx={MIDDLE} cy={MIDDLE} r={CIRCLE} className={classes.circle} />
+          {Array.from({ length: n.bolts }, (_, i) => {
+            const a = 2 * Math.PI * ((i + 0.5) / n.bolts);
+            const [x, y] = [MIDDLE + CIRCLE * Math.sin(a), MIDDLE - CIRCLE * Math.cos(a)];
+            const right = judged?.right === i + 1;
+            return (
+              <g
+                key={i}
+                onClick={() => onAnswer(i + 1)}
+                className={classes.bolt}
+                data-bolt={i + 1}
+                data-pulled={n.pulled.includes(i + 1) || undefined}
+                data-right={right || undefined}
+              >
+                <circle cx={x} cy={y} r={r} />
+                <text x={x} y={y} fontSize={Math.min(18, r * 1.05)}>
+                  {i + 1}
+                </text>
+              </g>
+            );
+          })}
+        </svg>
+        <form
+          className={classes.answer}
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (bolt !== undefined) onAnswer(bolt);
+          }}
+        >
+          <label htmlFor="drill-answer">{tr("Touch it, or type its number")}</label>
+          <input
+            id="drill-answer"
+            inputMode="numeric"
+            autoComplete="off"
+            autoFocus
+            value={typed}
+            readOnly={judged !== undefined}
+            onChange={(e) => setTyped(e.target.value)}
+          />
+          <Button type="submit" size="lg" disabled={bolt === undefined || judged !== undefined}>
+            {tr("That one")}
+          </Button>
+        </form>
+      </div>
+    </>
+  );
+}
+
+const ringWords = (n: NextBoltProps["task"]) =>
+  tr("A ring of {bolts}; pulled so far: {pulled}", { bolts: n.bolts, pulled: n.pulled.join(", ") });
