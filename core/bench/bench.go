@@ -24,6 +24,7 @@ import (
 	"fmt"
 
 	"dynacor/core/elastic"
+	"dynacor/core/pass"
 	"dynacor/core/refusal"
 )
 
@@ -55,9 +56,6 @@ func About(v, low, high float64, o Origin, from string) Figure {
 	return Figure{v * low, v, v * high, o, from}
 }
 
-// IsZero reports whether nothing is given.
-func (f Figure) IsZero() bool { return f.Low == 0 && f.Middle == 0 && f.High == 0 }
-
 // values are the figures that joints are made with.
 func (f Figure) values() []float64 {
 	if f.Low == f.High {
@@ -85,6 +83,7 @@ type Subject struct {
 	Needed     float64 // the least that seats and keeps tight, N; zero where nothing asks for it
 	Crushes    float64 // the load at which the gasket is crushed, N; zero where it is not known
 	Limit      float64 // at which the bolt yields, N; zero where it is not known
+	First      float64 // the most that a first stage may be on this gasket, percent; zero where nothing bounds it
 
 	Pull Figure // s
 	Pass Figure // getting ready for a pass, s
@@ -143,13 +142,25 @@ func (s Subject) Check() error {
 	}
 	return refusal.First(refusal.NotNegative("needed", s.Needed, "N"), refusal.NotNegative("crushes", s.Crushes, "N"),
 		refusal.NotNegative("limit", s.Limit, "N"), refusal.NotNegative("likelyLow", s.LikelyLow, "N"),
-		refusal.NotNegative("likelyHigh", s.LikelyHigh, "N"))
+		refusal.NotNegative("likelyHigh", s.LikelyHigh, "N"), refusal.NotNegative("first", s.First, "%"))
 }
 
-// named are the figures of a subject by their fields.
-func (s *Subject) named() map[string]*Figure {
-	return map[string]*Figure{"circle": &s.Circle, "gasket": &s.Gasket, "flange": &s.Flange, "bolt": &s.Bolt, "friction": &s.Friction,
-		"tool": &s.Tool, "kept": &s.Kept, "pull": &s.Pull, "pass": &s.Pass}
+// Carries reports whether a plan of this ring can carry a way: one whose every
+// stage takes all bolts, and whose first does not crush the gasket on one side.
+func (s Subject) Carries(w Way) bool {
+	school, err := w.school()
+	return err == nil && school.Scheme == pass.Staged && (s.First == 0 || school.Shares[0] <= s.First)
+}
+
+// named is a figure of a subject by its field.
+type named struct {
+	field  string
+	figure *Figure
+}
+
+func (s *Subject) figures() []named {
+	return []named{{"circle", &s.Circle}, {"gasket", &s.Gasket}, {"flange", &s.Flange}, {"bolt", &s.Bolt}, {"friction", &s.Friction},
+		{"tool", &s.Tool}, {"kept", &s.Kept}, {"pull", &s.Pull}, {"pass", &s.Pass}}
 }
 
 // Of holds what was tried against the ring as it is laid out: a figure that is
@@ -162,19 +173,19 @@ func (s Subject) Of(own Subject) (Subject, error) {
 			"What was tried has another number of bolts than the joint.", anew)
 	}
 	if s.Load != own.Load || s.Needed != own.Needed || s.Crushes != own.Crushes || s.Limit != own.Limit || s.LikelyLow != own.LikelyLow ||
-		s.LikelyHigh != own.LikelyHigh {
+		s.LikelyHigh != own.LikelyHigh || s.First != own.First {
 		return s, refusal.Number(refusal.Contradicts, "load", s.Load, own.Load, "N", "What was tried has other loads than the joint.", anew)
 	}
-	its := own.named()
-	for field, f := range s.named() {
-		is := its[field]
+	its := own.figures()
+	for i, x := range s.figures() {
+		f, is := x.figure, its[i].figure
 		switch {
 		case f.Origin == ByHand:
 			f.From = "Typed on the Bench."
 		case f.Origin == ByRecord && is.Origin == ByRecord:
 			f.From = is.From
 		case f.Origin != is.Origin || f.Low != is.Low || f.Middle != is.Middle || f.High != is.High:
-			return s, refusal.Number(refusal.Contradicts, field, f.Middle, is.Middle, "", "What was tried has other figures than the joint.", anew)
+			return s, refusal.Number(refusal.Contradicts, x.field, f.Middle, is.Middle, "", "What was tried has other figures than the joint.", anew)
 		default:
 			f.From = is.From
 		}

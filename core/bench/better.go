@@ -21,7 +21,6 @@ type Better struct {
 	Runs    int
 	Seed    uint64
 	Workers int
-	First   float64 // the most that a first stage may be, percent; 0: no limit
 }
 
 // Found is a way with the pulls that it takes to an even ring, and what it
@@ -36,7 +35,7 @@ type Found struct {
 const mostFound = 3
 
 // Ways finds ways that a plan can carry, the fewest pulls first; one of each
-// number of tools and school at the most. Where none is even enough, it is
+// school at the most. Where none is even enough, it is
 // refused with the best there is.
 func (b Better) Ways() ([]Found, error) {
 	if err := b.check(); err != nil {
@@ -65,7 +64,7 @@ func (b Better) Ways() ([]Found, error) {
 			"Ask for less, or allow more check rounds.")
 	}
 	slices.SortStableFunc(found, func(x, y Found) int {
-		return cmp.Or(cmp.Compare(x.Until, y.Until), cmp.Compare(x.Way.Start, y.Way.Start))
+		return cmp.Compare(x.Until, y.Until)
 	})
 	seen := map[string]bool{}
 	found = slices.DeleteFunc(found, func(f Found) bool {
@@ -104,14 +103,14 @@ func (b Better) check() error {
 func (b Better) candidates() []Laid {
 	var out []Laid
 	for _, p := range pass.Presets() {
-		if b.First > 0 && p.Shares[0] > b.First {
-			continue
-		}
 		for _, order := range sequence.Patterns() {
 			if order == sequence.Circular || order == sequence.Backward {
 				continue
 			}
 			w := Way{School: p.Name, Order: order, Start: 1, Tools: 1, Rounds: b.Rounds, Every: 1}
+			if !b.Subject.Carries(w) {
+				continue
+			}
 			if laid, err := w.On(b.Subject.Bolts, b.Subject.Load); err == nil { // else it does not fit
 				out = append(out, laid)
 			}

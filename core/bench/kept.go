@@ -15,9 +15,6 @@ type Kept struct {
 	Seed    uint64
 }
 
-// IsZero reports whether nothing was compared.
-func (k Kept) IsZero() bool { return len(k.Ways) == 0 }
-
 // Way is the one that was taken.
 func (k Kept) Way() Way {
 	if k.Taken < 0 || k.Taken >= len(k.Ways) {
@@ -58,7 +55,7 @@ func (t Try) Take(way int) (Kept, error) {
 		return Kept{}, refusal.Number(refusal.OutOfRange, "way", float64(way+1), float64(len(t.Ways)), "",
 			"That way was not compared.", "Choose one of those that were.")
 	}
-	if !t.Ways[way].Fits() {
+	if !t.Subject.Carries(t.Ways[way]) {
 		return Kept{}, refusal.New(refusal.Contradicts, "way", "A plan takes all bolts through each of its stages: this way does not.",
 			"Take a staged one, or make the joint so by a maker's instruction.")
 	}

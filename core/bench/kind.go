@@ -3,6 +3,8 @@ package bench
 import (
 	"fmt"
 	"math"
+
+	"dynacor/core/elastic"
 )
 
 // Like makes what is supposed of a ring's gasket surer by what fits to signed
@@ -29,19 +31,9 @@ func Like(f Figure, fits []Fitted) Figure {
 	mean := sum / weights
 	u := 1 / math.Sqrt(weights)
 	if joints > 1 {
-		_, variance := meanVariance(each)
+		_, variance := elastic.MeanVariance(each)
 		u = max(u, math.Sqrt(variance/float64(joints-1)))
 	}
 	return Figure{f.Middle * math.Exp(mean-2*u), f.Middle * math.Exp(mean), f.Middle * math.Exp(mean+2*u), ByFit,
 		fmt.Sprintf("Fitted to %d readings of signed joints of this kind: %d joints.", readings, joints)}
-}
-
-func meanVariance(v []float64) (mean, variance float64) {
-	for _, x := range v {
-		mean += x / float64(len(v))
-	}
-	for _, x := range v {
-		variance += (x - mean) * (x - mean) / float64(len(v))
-	}
-	return mean, variance
 }

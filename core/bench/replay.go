@@ -2,10 +2,10 @@ package bench
 
 import (
 	"fmt"
-	"math"
 
 	"dynacor/core/elastic"
 	"dynacor/core/refusal"
+	"dynacor/core/sequence"
 )
 
 // Pull is one pull of a run as its record has it.
@@ -41,6 +41,13 @@ type BoltAfter struct {
 	elastic.Likely         // load, N
 	Low            float64 // share of the joints in which it carries less than is needed, or likely of a pull
 }
+
+// often is the share of joints from which a bolt is marked as low.
+const often = 0.1
+
+// Marked reports whether a bolt is low in so many joints that it is to be looked
+// at.
+func (b BoltAfter) Marked() bool { return b.Low >= often }
 
 // Gone is a joint after its passes, or after one of its check rounds.
 type Gone struct {
@@ -159,7 +166,11 @@ func (r Replay) after(goes [][]Pull, out *Replayed) error {
 		}
 		if !g.Made {
 			g.Round = out.Rounds[len(out.Rounds)-1].Round + 1
-			schedule.Passes = append(schedule.Passes, elastic.Pass{Target: r.Subject.Load, Order: circular(r.Subject.Bolts)})
+			order, err := sequence.Ring(sequence.Circular, r.Subject.Bolts, 1)
+			if err != nil {
+				return err
+			}
+			schedule.Passes = append(schedule.Passes, elastic.Pass{Target: r.Subject.Load, Order: order})
 			g.Nuts = r.Subject.Bolts
 		}
 		if i > 0 && g.Made {
@@ -200,14 +211,6 @@ func (r Replay) ends(goes [][]Pull) (out []int) {
 		}
 	}
 	return append(out, len(goes)+1)
-}
-
-func circular(n int) []int {
-	out := make([]int, n)
-	for i := range out {
-		out[i] = i + 1
-	}
-	return out
 }
 
 func (r Replay) make(s elastic.Schedule) ([]elastic.Made, []float64, sample, error) {
@@ -253,7 +256,7 @@ func (x Replayed) says() []string {
 			worst, share = b+1, a.Low
 		}
 	}
-	if share > 0.01 && !math.IsNaN(share) {
+	if share > 0.01 {
 		out = append(out, fmt.Sprintf("Bolt %d is the likeliest to be low: in %.0f of 100 joints.", worst, 100*share))
 	}
 	return out

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"math"
 	"slices"
+
+	"dynacor/core/pass"
 )
 
 // What we suppose where nobody measured. The figures are ours, wide on purpose:
@@ -127,7 +129,7 @@ func MadeUp() Subject {
 	circle.Origin, circle.From = ByHand, "A made-up ring."
 	s := Subject{Bolts: n, Circle: circle, Gasket: p.Foundation(math.Pi*(circle.Middle-2.5*d)*18, circle.Middle), Flange: FlangeOf(d),
 		Bolt: Certain(1.6e-6, ByHand, "A made-up ring."), Friction: FrictionOf(0.25, "a paste", false),
-		Tool: Certain(0.04, ByHand, "A made-up ring."), Kept: p.KeptBy(), Load: 120_000, Needed: 100_000, Crushes: 200_000, Limit: 190_000,
+		Tool: Certain(0.04, ByHand, "A made-up ring."), Kept: p.KeptBy(), Load: 120_000, First: pass.FirstOnGasket, Needed: 100_000, Crushes: 200_000, Limit: 190_000,
 		Pull: PullOf(d), Pass: PassOf()}
 	both := math.Hypot(s.Friction.Middle, s.Tool.Middle)
 	s.LikelyLow, s.LikelyHigh = s.Load*(1-both), s.Load*(1+both)

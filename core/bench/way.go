@@ -47,17 +47,10 @@ func (w Way) Words() string {
 // OrderWords says the order of a way; of a school that has its own it says
 // nothing.
 func (w Way) OrderWords() string {
-	if !w.Fits() {
+	if school, err := w.school(); err != nil || school.Scheme != pass.Staged {
 		return ""
 	}
 	return w.Order.Words()
-}
-
-// Fits reports whether a plan can carry a way: one whose every stage takes all
-// bolts.
-func (w Way) Fits() bool {
-	school, err := w.school()
-	return err == nil && school.Scheme == pass.Staged
 }
 
 func (w Way) school() (pass.Preset, error) {
@@ -98,9 +91,10 @@ func (w Way) On(n int, load float64) (Laid, error) {
 	start := max(w.Start, 1)
 	order := w.Order
 	if school.Scheme == pass.Staged && w.Tools > 1 {
-		if school, order, err = w.together(school, n); err != nil {
+		if order, err = w.together(n); err != nil {
 			return Laid{}, err
 		}
+		w.Order = order // which is what is made, and what a plan would have
 	}
 	laid, err := school.Schedule(n, order, start, 1)
 	if err != nil {
@@ -126,17 +120,17 @@ func (w Way) On(n int, load float64) (Laid, error) {
 
 // together finds the order in which several tools stand evenly round the ring
 // at each pull: the way's own where it has them so, else the cross.
-func (w Way) together(school pass.Preset, n int) (pass.Preset, sequence.Pattern, error) {
+func (w Way) together(n int) (sequence.Pattern, error) {
 	if w.Tools != 2 && w.Tools != 4 {
-		return school, "", refusal.Number(refusal.OutOfRange, "tools", float64(w.Tools), 4, "tools",
+		return "", refusal.Number(refusal.OutOfRange, "tools", float64(w.Tools), 4, "tools",
 			fmt.Sprintf("%d tools at once; 1, 2 or 4 are tried.", w.Tools), "Choose one of them.")
 	}
 	for _, p := range []sequence.Pattern{w.Order, sequence.Cross4, sequence.Star} {
 		order, err := sequence.Ring(p, n, max(w.Start, 1))
 		if err == nil && sequence.AtOnce(order, n, w.Tools) {
-			return school, p, nil
+			return p, nil
 		}
 	}
-	return school, "", refusal.Number(refusal.Contradicts, "tools", float64(w.Tools), float64(n), "tools",
+	return "", refusal.Number(refusal.Contradicts, "tools", float64(w.Tools), float64(n), "tools",
 		fmt.Sprintf("%d tools do not stand evenly round %d bolts.", w.Tools, n), "Use fewer tools.")
 }

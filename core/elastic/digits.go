@@ -18,8 +18,8 @@ func log(x float64) float64 {
 	return float64(e)*math.Ln2 + math.Log1p(f-1)
 }
 
-// meanVariance returns the mean of v and its variance, as of a whole population.
-func meanVariance(v []float64) (mean, variance float64) {
+// MeanVariance returns the mean of v and its variance, as of a whole population.
+func MeanVariance(v []float64) (mean, variance float64) {
 	n := float64(len(v))
 	for _, x := range v {
 		mean += x

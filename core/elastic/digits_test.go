@@ -100,7 +100,7 @@ func TestTheTriangleSolves(t *testing.T) {
 func TestMeanAndVariance(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		v := rapid.SliceOfN(rapid.Float64Range(-1e6, 1e6), 1, 200).Draw(t, "v")
-		mean, variance := meanVariance(v)
+		mean, variance := MeanVariance(v)
 		m, s := stat.PopMeanVariance(v, nil)
 		require.InDelta(t, m, mean, 1e-8)
 		require.InDelta(t, s, variance, 1e-9*max(s, 1)+1e-6)

@@ -74,7 +74,7 @@ func SpreadOf(loads []float64) Spread {
 		}
 	}
 	var variance float64
-	s.Mean, variance = meanVariance(loads)
+	s.Mean, variance = MeanVariance(loads)
 	if s.Mean > 0 {
 		s.Deviation = math.Sqrt(variance) / s.Mean
 	}

@@ -303,7 +303,7 @@ func distribution(made []Made, loads []float64, workers int) Distribution {
 		})
 	}
 	var variance float64
-	d.Mean, variance = meanVariance(loads)
+	d.Mean, variance = MeanVariance(loads)
 	d.Error = math.Sqrt(variance / float64(len(loads)))
 	if d.Mean > 0 {
 		d.Deviation = math.Sqrt(variance) / d.Mean

@@ -93,6 +93,15 @@ func (c *computing) pressed(g *Group, s *bench.Subject) error {
 	if g.Gasket != nil {
 		family = c.in.Choices[g.Gasket.Choice]
 	}
+	if family != "" {
+		k, err := c.family(g)
+		if err != nil {
+			return err
+		}
+		if k.Crushable {
+			s.First = pass.FirstOnGasket
+		}
+	}
 	p := bench.PressedBy(family)
 	s.Kept = p.KeptBy()
 	area := math.Pi * s.Circle.Middle * s.Circle.Middle * narrow

@@ -43,10 +43,7 @@ func pullOf(c record.Done, l *Line) bench.Pull {
 		p.Share = 100
 	}
 	if t := l.Tool; t != nil && !c.Reading.IsZero() && t.Setting.Value > 0 {
-		if read, err := c.Reading.In(t.Setting.Unit); err == nil || c.Reading.Unit == t.Setting.Unit {
-			if c.Reading.Unit == t.Setting.Unit {
-				read = c.Reading.Value
-			}
+		if read, err := c.Reading.In(t.Setting.Unit); err == nil { // what is in no unit of it was refused when it was typed
 			p.Ratio = read / t.Setting.Value
 		}
 	}

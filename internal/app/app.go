@@ -42,7 +42,7 @@ type App struct {
 	rules   atomic.Pointer[siteRules] // what the site goes by, as it was last read
 	people  atomic.Pointer[Names]     // names by id, as they were last read
 	figures sync.Map                  // drawings by their key
-	fits    sync.Map                  // what readings say of signed runs' gaskets, by run and group
+	fits    sync.Map                  // what readings say of signed runs' gaskets, by run, last entry and group
 	torn    sync.Map                  // what does not hold of a joint, by its id, as it was last found
 	audited atomic.Pointer[store.Audited]
 	counted atomic.Pointer[counted]    // pulls of tools, as they were last counted

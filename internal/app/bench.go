@@ -117,6 +117,7 @@ const mostFits = 10
 // fitKey names what readings say of one group of a run.
 type fitKey struct {
 	run   uuid.UUID
+	seq   int // of its last entry
 	group string
 }
 
@@ -133,23 +134,20 @@ func (a *App) fitsLike(ctx context.Context, j Joint, g joint.Group) ([]bench.Fit
 	family := j.Draft.Input.Choices[g.Gasket.Choice]
 	var out []bench.Fitted
 	for _, head := range runs {
-		key := fitKey{head.ID, g.Name}
-		if kept, is := a.fits.Load(key); is {
-			if f := kept.(fitOf); f.family == family && f.Readings > 0 {
-				out = append(out, f.Fitted)
+		key := fitKey{head.ID, head.HeadSeq, g.Name}
+		kept, is := a.fits.Load(key)
+		if !is {
+			r, err := a.runAt(ctx, head)
+			if err != nil {
+				return nil, err
 			}
-			continue
+			if r.State.Standing != record.Signed {
+				continue
+			}
+			kept = fitted(r, g.Name, g.Gasket.Choice)
+			a.fits.Store(key, kept)
 		}
-		r, err := a.runAt(ctx, head)
-		if err != nil {
-			return nil, err
-		}
-		if r.State.Standing != record.Signed {
-			continue
-		}
-		f := fitted(r, g.Name, g.Gasket.Choice)
-		a.fits.Store(key, f) // a signed run is never another
-		if f.family == family && f.Readings > 0 {
+		if f := kept.(fitOf); f.family == family && f.Readings > 0 {
 			out = append(out, f.Fitted)
 		}
 	}
@@ -183,13 +181,16 @@ func (a *App) Moved(ctx context.Context) ([]Moved, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := make([]Moved, len(rows))
+	out, titles := make([]Moved, len(rows)), map[string]string{}
 	for i, r := range rows {
-		e, _, err := a.edition(ctx, r.Recipe)
-		if err != nil {
-			return nil, err
+		if _, known := titles[r.Recipe]; !known {
+			e, _, err := a.edition(ctx, r.Recipe)
+			if err != nil {
+				return nil, err
+			}
+			titles[r.Recipe] = e.Title
 		}
-		out[i] = Moved{r, e.Title}
+		out[i] = Moved{r, titles[r.Recipe]}
 	}
 	return out, nil
 }
@@ -224,22 +225,11 @@ func (a *App) TakeWay(ctx context.Context, who Who, id uuid.UUID, from int, grou
 		return Joint{}, refusal.Number(refusal.TooLarge, "runs", float64(try.Runs), MostTaken, "joints",
 			"More joints than the server makes anew when a way is taken.", "Compare on fewer joints, then take it.")
 	}
-	j, err := a.store.Joint(ctx, id)
-	if err != nil {
-		return Joint{}, found(err, "joint")
-	}
-	d, err := a.store.Draft(ctx, id)
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return Joint{}, err
-	}
-	newest, err := a.newestEditions(ctx)
+	j, err := a.drafted(ctx, id)
 	if err != nil {
 		return Joint{}, err
 	}
-	draft, err := a.draft(ctx, j, d, newest[j.Recipe])
-	if err != nil {
-		return Joint{}, err
-	}
+	draft := j.Draft
 	if draft.Version != from {
 		return Joint{}, changedMeanwhile()
 	}
@@ -247,7 +237,7 @@ func (a *App) TakeWay(ctx context.Context, who Who, id uuid.UUID, from int, grou
 	if !ok {
 		return Joint{}, refusal.New(refusal.Unknown, "group", "There is no such group.", "Choose one from the list.")
 	}
-	own, err := a.ring(ctx, Joint{Joint: j, Draft: draft}, laid)
+	own, err := a.ring(ctx, j, laid)
 	if err != nil {
 		return Joint{}, err
 	}

@@ -37,23 +37,8 @@ type Joint struct {
 
 // Joint returns a joint with its draft, and its newest plan's run.
 func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
-	j, err := a.store.Joint(ctx, id)
+	out, err := a.drafted(ctx, id)
 	if err != nil {
-		return Joint{}, found(err, "joint")
-	}
-	out := Joint{Joint: j}
-	d, err := a.store.Draft(ctx, id)
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return out, err
-	}
-	newest, err := a.newestEditions(ctx)
-	if err != nil {
-		return out, err
-	}
-	if out.Draft, err = a.draft(ctx, j, d, newest[j.Recipe]); err != nil {
-		if what, is := faultOf(err); is {
-			a.torn.Store(id, what)
-		}
 		return out, err
 	}
 	heads, err := a.store.RunsOf(ctx, id)
@@ -74,6 +59,29 @@ func (a *App) Joint(ctx context.Context, id uuid.UUID) (Joint, error) {
 	out.Follows = out.follows()
 	if out.Run != nil {
 		out.Held, err = a.HeldTools(ctx, *out.Run)
+	}
+	return out, err
+}
+
+// drafted returns a joint with its draft alone.
+func (a *App) drafted(ctx context.Context, id uuid.UUID) (Joint, error) {
+	j, err := a.store.Joint(ctx, id)
+	if err != nil {
+		return Joint{}, found(err, "joint")
+	}
+	out := Joint{Joint: j}
+	d, err := a.store.Draft(ctx, id)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return out, err
+	}
+	newest, err := a.newestEditions(ctx)
+	if err != nil {
+		return out, err
+	}
+	if out.Draft, err = a.draft(ctx, j, d, newest[j.Recipe]); err != nil {
+		if what, is := faultOf(err); is {
+			a.torn.Store(id, what)
+		}
 	}
 	return out, err
 }

@@ -1548,6 +1548,9 @@ type BenchBoltAfter struct {
 
 	// Low the share of joints in which it is low
 	Low float64 `json:"low"`
+
+	// Marked low in so many that it is to be looked at
+	Marked bool `json:"marked"`
 }
 
 // BenchCompared What was compared on the Bench when a way was taken from there: a help, and no permission.
@@ -1891,6 +1894,9 @@ type BenchSubject struct {
 	// Circle A number as far as it is known: the likely one, and the range it is taken to lie in.
 	Circle  BenchFigure `json:"circle"`
 	Crushes float64     `json:"crushes"`
+
+	// First the most that a first stage may be on its gasket, percent; 0 where nothing bounds it
+	First float64 `json:"first"`
 
 	// Flange A number as far as it is known: the likely one, and the range it is taken to lie in.
 	Flange BenchFigure `json:"flange"`

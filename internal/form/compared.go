@@ -37,6 +37,7 @@ type (
 		Needed     float64    `json:"needed,omitzero"`
 		Crushes    float64    `json:"crushes,omitzero"`
 		Limit      float64    `json:"limit,omitzero"`
+		First      float64    `json:"first,omitzero"`
 		Pull       figureForm `json:"pull"`
 		Pass       figureForm `json:"pass"`
 	}
@@ -84,7 +85,7 @@ func comparedOf(k *bench.Kept) *comparedForm {
 	out := &comparedForm{Taken: k.Taken, Runs: k.Runs, Seed: k.Seed, Subject: subjectForm{Bolts: s.Bolts, Circle: figureForm(s.Circle),
 		Gasket: figureForm(s.Gasket), Flange: figureForm(s.Flange), Bolt: figureForm(s.Bolt), Friction: figureForm(s.Friction),
 		Tool: figureForm(s.Tool), Kept: figureForm(s.Kept), Load: s.Load, LikelyLow: s.LikelyLow, LikelyHigh: s.LikelyHigh, Needed: s.Needed,
-		Crushes: s.Crushes, Limit: s.Limit, Pull: figureForm(s.Pull), Pass: figureForm(s.Pass)}}
+		Crushes: s.Crushes, Limit: s.Limit, First: s.First, Pull: figureForm(s.Pull), Pass: figureForm(s.Pass)}}
 	for _, o := range k.Ways {
 		out.Ways = append(out.Ways, outcomeForm{wayForm(o.Way), likelyForm(o.Pulls), likelyForm(o.Minutes), likelyForm(o.Lowest),
 			likelyForm(o.Highest), likelyForm(o.Spread), likelyForm(o.Rounds), shareForm(o.Still), shareForm(o.Seats), shareForm(o.Crushed),
@@ -101,7 +102,7 @@ func (f *comparedForm) kept() *bench.Kept {
 	out := &bench.Kept{Taken: f.Taken, Runs: f.Runs, Seed: f.Seed, Subject: bench.Subject{Bolts: s.Bolts, Circle: bench.Figure(s.Circle),
 		Gasket: bench.Figure(s.Gasket), Flange: bench.Figure(s.Flange), Bolt: bench.Figure(s.Bolt), Friction: bench.Figure(s.Friction),
 		Tool: bench.Figure(s.Tool), Kept: bench.Figure(s.Kept), Load: s.Load, LikelyLow: s.LikelyLow, LikelyHigh: s.LikelyHigh,
-		Needed: s.Needed, Crushes: s.Crushes, Limit: s.Limit, Pull: bench.Figure(s.Pull), Pass: bench.Figure(s.Pass)}}
+		Needed: s.Needed, Crushes: s.Crushes, Limit: s.Limit, First: s.First, Pull: bench.Figure(s.Pull), Pass: bench.Figure(s.Pass)}}
 	for _, o := range f.Ways {
 		out.Ways = append(out.Ways, bench.Outcome{Way: bench.Way(o.Way), Pulls: elastic.Likely(o.Pulls), Minutes: elastic.Likely(o.Minutes),
 			Lowest: elastic.Likely(o.Lowest), Highest: elastic.Likely(o.Highest), Spread: elastic.Likely(o.Spread),

@@ -19,7 +19,7 @@ func replay(r contract.BenchReplay) (any, error) {
 	}
 	out := contract.BenchReplayed{Tried: picture(got.Picture), Remarks: each(got.Remarks, same),
 		Bolts: each(got.Bolts, func(b bench.BoltAfter) contract.BenchBoltAfter {
-			return contract.BenchBoltAfter{Load: likely(b.Likely), Low: b.Low}
+			return contract.BenchBoltAfter{Load: likely(b.Likely), Low: b.Low, Marked: b.Marked()}
 		}),
 		Rounds: each(got.Rounds, func(g bench.Gone) contract.BenchGone {
 			v := contract.BenchGone{Round: g.Round, Made: g.Made, Nuts: g.Nuts, Moved: g.Moved, Expected: g.Expected, Lowest: likely(g.Lowest)}

@@ -113,7 +113,7 @@ func Try(t contract.BenchTry, workers int) bench.Try {
 func Subject(s contract.BenchSubject) bench.Subject {
 	return bench.Subject{Bolts: s.Bolts, Circle: figure(s.Circle), Gasket: figure(s.Gasket), Flange: figure(s.Flange), Bolt: figure(s.Bolt),
 		Friction: figure(s.Friction), Tool: figure(s.Tool), Kept: figure(s.Kept), Load: s.Load, LikelyLow: s.LikelyLow, LikelyHigh: s.LikelyHigh,
-		Needed: s.Needed, Crushes: s.Crushes, Limit: s.Limit, Pull: figure(s.Pull), Pass: figure(s.Pass)}
+		Needed: s.Needed, Crushes: s.Crushes, Limit: s.Limit, First: s.First, Pull: figure(s.Pull), Pass: figure(s.Pass)}
 }
 
 func figure(f contract.BenchFigure) bench.Figure {
@@ -124,7 +124,7 @@ func figure(f contract.BenchFigure) bench.Figure {
 func SubjectView(s bench.Subject) contract.BenchSubject {
 	return contract.BenchSubject{Bolts: s.Bolts, Circle: figureView(s.Circle), Gasket: figureView(s.Gasket), Flange: figureView(s.Flange),
 		Bolt: figureView(s.Bolt), Friction: figureView(s.Friction), Tool: figureView(s.Tool), Kept: figureView(s.Kept), Load: s.Load,
-		LikelyLow: s.LikelyLow, LikelyHigh: s.LikelyHigh, Needed: s.Needed, Crushes: s.Crushes, Limit: s.Limit, Pull: figureView(s.Pull),
+		LikelyLow: s.LikelyLow, LikelyHigh: s.LikelyHigh, Needed: s.Needed, Crushes: s.Crushes, Limit: s.Limit, First: s.First, Pull: figureView(s.Pull),
 		Pass: figureView(s.Pass)}
 }
 
@@ -150,7 +150,7 @@ func WayView(w bench.Way) contract.BenchWay {
 
 // Outcome writes what a way comes to on a ring.
 func Outcome(s bench.Subject, o bench.Outcome) contract.BenchOutcome {
-	v := contract.BenchOutcome{Way: WayView(o.Way), Words: o.Way.Words(), Order: o.Way.OrderWords(), Fits: o.Way.Fits(), Pulls: likely(o.Pulls),
+	v := contract.BenchOutcome{Way: WayView(o.Way), Words: o.Way.Words(), Order: o.Way.OrderWords(), Fits: s.Carries(o.Way), Pulls: likely(o.Pulls),
 		Minutes: likely(o.Minutes), Lowest: likely(o.Lowest), Highest: likely(o.Highest), Spread: likely(o.Spread), Rounds: likely(o.Rounds),
 		Still: share(o.Still, o.Still.Wanted()), Loose: share(o.Loose, o.Loose.Unwanted()), Remarks: each(o.Remarks, same)}
 	if s.Needed > 0 {

@@ -2508,6 +2508,11 @@ export interface components {
             crushes: number;
             /** Format: double */
             limit: number;
+            /**
+             * Format: double
+             * @description the most that a first stage may be on its gasket, percent; 0 where nothing bounds it
+             */
+            first: number;
             pull: components["schemas"]["BenchFigure"];
             pass: components["schemas"]["BenchFigure"];
         };
@@ -2584,6 +2589,8 @@ export interface components {
         };
         BenchBoltAfter: {
             load: components["schemas"]["BenchLikely"];
+            /** @description low in so many that it is to be looked at */
+            marked: boolean;
             /**
              * Format: double
              * @description the share of joints in which it is low

@@ -157,11 +157,12 @@ function Trying({ trier, start, planned, made, at }: TryingProps) {
   const [ways, setWays] = useState(start.ways);
   const [below, setBelow] = useState<Below>(made ? "made" : "compared");
   const ask: BenchTry = useMemo(() => ({ subject, ways, runs: RUNS, seed: 1 }), [subject, ways]);
-  const trial = useTrial(trier, ask);
+  const shown = below !== "made" && below !== "moved";
+  const trial = useTrial(trier, shown ? ask : undefined);
   if (trial.failed) return <Dead onAgain={trial.again} />;
   return (
     <>
-      {below !== "made" && below !== "moved" && trial.tried && trial.of && (
+      {shown && trial.tried && trial.of && (
         <Rings
           tried={trial.tried}
           of={trial.of}
@@ -206,16 +207,13 @@ function Trying({ trier, start, planned, made, at }: TryingProps) {
               </Button>
             </Row>
           ) : (
-            trial.of &&
-            below !== "made" &&
-            below !== "moved" &&
-            tr("{runs} joints each, the same luck for all ways", { runs: number(trial.of.runs) })
+            trial.of && shown && tr("{runs} joints each, the same luck for all ways", { runs: number(trial.of.runs) })
           )}
         </span>
       </Row>
       {below === "made" && made && <Replay trier={trier} made={made} />}
       {below === "moved" && <Moved />}
-      {trial.problem && below !== "rests" && below !== "made" && below !== "moved" && <Refusal problem={trial.problem} />}
+      {shown && trial.problem && below !== "rests" && <Refusal problem={trial.problem} />}
       {below === "compared" && trial.tried && trial.of && (
         <Compared tried={trial.tried} of={trial.of} planned={planned} at={at} stale={trial.busy || trial.problem !== undefined} />
       )}

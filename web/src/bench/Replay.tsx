@@ -127,7 +127,7 @@ function Bolts({ is }: { is: BenchReplayed }) {
   return (
     <ol className={classes.bolts}>
       {is.bolts.map((b, i) => (
-        <li key={i} data-low={b.low >= 0.1 || undefined}>
+        <li key={i} data-low={b.marked || undefined}>
           <b>{i + 1}</b> <span className="mono">{kilonewtons(b.load.middle)}</span>
           <span className="fine mono">{tr("{low} to {high}", { low: kilonewtons(b.load.low), high: kilonewtons(b.load.high) })}</span>
           {b.low >= 0.005 && <span className="fine">{tr("low in {share} %", { share: percent(Math.round(b.low * 100) / 100) })}</span>}

@@ -10,7 +10,6 @@ export interface Trial {
   busy: boolean;
   failed: boolean;
   stopped: boolean;
-  took?: number;
   stop: () => void;
   again: () => void;
 }
@@ -22,15 +21,19 @@ export function useTrier() {
   return trier;
 }
 
-/** Tries what is asked, whenever that changes: one question at a time, the newest next. What was tried last stays meanwhile. */
+/**
+ * Tries what is asked, whenever that changes: one question at a time, the newest next. What was tried last stays meanwhile, and
+ * is not tried a second time.
+ */
 export function useTrial(trier: Trier, ask: BenchTry | undefined): Trial {
   const [state, setState] = useState<Omit<Trial, "stop" | "again">>({ busy: false, failed: false, stopped: false });
   const [turn, setTurn] = useState(0);
   const running = useRef(false);
   const next = useRef<BenchTry>(undefined);
+  const done = useRef<BenchTry>(undefined);
   useEffect(() => {
-    next.current = ask;
-    if (!ask || running.current) return;
+    next.current = ask === done.current ? undefined : ask;
+    if (!next.current || running.current) return;
     running.current = true;
     void (async () => {
       while (next.current) {
@@ -44,8 +47,9 @@ export function useTrial(trier: Trier, ask: BenchTry | undefined): Trial {
           failed: a.failed === true,
           stopped: a.stopped === true,
           problem: a.problem,
-          ...(a.is ? { tried: a.is.tried, of, took: a.took } : {}),
+          ...(a.is ? { tried: a.is.tried, of } : {}),
         }));
+        done.current = a.failed || a.stopped ? undefined : of;
         if (a.failed || a.stopped) next.current = undefined;
       }
       running.current = false;
