@@ -114,6 +114,21 @@ func (p Person) Check() error {
 	return nil
 }
 
+// ByDrill is the qualification of whoever passed a drill where that is asked for.
+func ByDrill(drill string) string { return "drill: " + drill }
+
+// Lacks lists those of the drills that are asked for which somebody with these
+// qualifications has not passed, or not lately enough.
+func Lacks(qualifications, asked []string) []string {
+	var out []string
+	for _, d := range asked {
+		if !slices.Contains(qualifications, ByDrill(d)) {
+			out = append(out, d)
+		}
+	}
+	return out
+}
+
 // The shortest PINs, and the longest.
 const (
 	leastPin     = 4 // of whoever pulls, checks, plans or keeps the crib

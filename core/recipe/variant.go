@@ -13,6 +13,18 @@ func (r Recipe) Asked(choices map[string]string) []Choice {
 	return out
 }
 
+// FirstVariant chooses the first option of every choice: what a recipe is drawn as where no
+// joint has chosen.
+func (r Recipe) FirstVariant() map[string]string {
+	out := map[string]string{}
+	for _, c := range r.Choices {
+		if c.When.Holds(out) {
+			out[c.Name] = c.Options[0]
+		}
+	}
+	return out
+}
+
 // Variants lists every combination of the recipe's choices; one empty when
 // there are none.
 func (r Recipe) Variants() []map[string]string {

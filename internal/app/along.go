@@ -49,12 +49,15 @@ func (a *App) Along(ctx context.Context, who Who, id uuid.UUID) (b pocket.Bundle
 		return b, err
 	}
 	b.SayWhy = rules.SayWhy
+	if b.Drills, err = a.drillsFor(ctx, r.Plan.Input.Recipe); err != nil {
+		return b, err
+	}
 	people, err := a.store.People(ctx)
 	for _, p := range people {
 		if !p.Active {
 			continue
 		}
-		x := pocket.Person{ID: p.ID, Login: p.Login, Roles: p.Roles, Qualifications: p.Qualifications}
+		x := pocket.Person{ID: p.ID, Login: p.Login, Roles: p.Roles, Qualifications: p.Holds(a.now())}
 		if b.People = append(b.People, x); p.ID == who.ID {
 			b.Me = x
 		}

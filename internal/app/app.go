@@ -39,11 +39,12 @@ type App struct {
 	bookMu   sync.Mutex
 	bookKept bool
 
-	rules   atomic.Pointer[siteRules] // what the site goes by, as it was last read
-	people  atomic.Pointer[Names]     // names by id, as they were last read
-	figures sync.Map                  // drawings by their key
-	fits    sync.Map                  // what readings say of signed runs' gaskets, by run, last entry and group
-	torn    sync.Map                  // what does not hold of a joint, by its id, as it was last found
+	rules   atomic.Pointer[siteRules]   // what the site goes by, as it was last read
+	asked   atomic.Pointer[drillsAsked] // drills that are passed before a kind of joint is made, as they were last read
+	people  atomic.Pointer[Names]       // names by id, as they were last read
+	figures sync.Map                    // drawings by their key
+	fits    sync.Map                    // what readings say of signed runs' gaskets, by run, last entry and group
+	torn    sync.Map                    // what does not hold of a joint, by its id, as it was last found
 	audited atomic.Pointer[store.Audited]
 	counted atomic.Pointer[counted]    // pulls of tools, as they were last counted
 	stale   stale                      // runs whose cards are behind

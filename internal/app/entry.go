@@ -33,8 +33,8 @@ func (a *App) AddEntry(ctx context.Context, who Who, n judge.NewEntry) (Run, err
 	return a.addEntry(ctx, who, n)
 }
 
-// errNotPlain is what an act comes to that asks for a PIN, where who does it is
-// remembered.
+// errNotPlain is what an act comes to that asks for a PIN, or for a drill that was passed,
+// where who does it is remembered.
 var errNotPlain = errors.New("not a plain act")
 
 func (a *App) addEntry(ctx context.Context, who Who, n judge.NewEntry) (Run, error) {
@@ -50,6 +50,9 @@ func (a *App) addEntry(ctx context.Context, who Who, n judge.NewEntry) (Run, err
 		return r, err
 	}
 	if err := a.checkTime(n.When()); err != nil {
+		return Run{}, err
+	}
+	if err := a.drilled(ctx, who, c.plan.Input.Recipe, n); err != nil {
 		return Run{}, err
 	}
 	facts, err := a.complete(ctx, who, c, &n)

@@ -410,7 +410,12 @@ func (e DoubtState) Valid() bool {
 // Defines values for DrillKind.
 const (
 	ConvertIt       DrillKind = "convert it"
+	HoldThePressure DrillKind = "hold the pressure"
 	OneClickAndStop DrillKind = "one click and stop"
+	OrderTheParts   DrillKind = "order the parts"
+	ReadIt          DrillKind = "read it"
+	SetIt           DrillKind = "set it"
+	WhatIsWrongHere DrillKind = "what is wrong here"
 	WhichBoltNext   DrillKind = "which bolt next"
 )
 
@@ -419,9 +424,43 @@ func (e DrillKind) Valid() bool {
 	switch e {
 	case ConvertIt:
 		return true
+	case HoldThePressure:
+		return true
 	case OneClickAndStop:
 		return true
+	case OrderTheParts:
+		return true
+	case ReadIt:
+		return true
+	case SetIt:
+		return true
+	case WhatIsWrongHere:
+		return true
 	case WhichBoltNext:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DrillWrongAbout.
+const (
+	AGapSet DrillWrongAbout = "a gap set"
+	AKit    DrillWrongAbout = "a kit"
+	APass   DrillWrongAbout = "a pass"
+	ATrace  DrillWrongAbout = "a trace"
+)
+
+// Valid indicates whether the value is a known member of the DrillWrongAbout enum.
+func (e DrillWrongAbout) Valid() bool {
+	switch e {
+	case AGapSet:
+		return true
+	case AKit:
+		return true
+	case APass:
+		return true
+	case ATrace:
 		return true
 	default:
 		return false
@@ -2507,18 +2546,29 @@ type Drawn struct {
 	Lost float64 `json:"lost"`
 }
 
-// DrillAnswer defines model for DrillAnswer.
-type DrillAnswer struct {
-	// Answer a bolt, a number, or when the hand stopped, s
-	Answer float64   `json:"answer"`
-	Kind   DrillKind `json:"kind"`
-	Seed   int       `json:"seed"`
+// DrillAsk What of a drill is asked of the core: the task of a seed, how a face looks at a value, or how a pressure stands at a time.
+type DrillAsk struct {
+	At float64 `json:"at,omitempty,omitzero"`
+
+	// Given What is answered; what of it counts follows from the kind.
+	Given DrillGiven `json:"given,omitempty,omitzero"`
+	Kind  DrillKind  `json:"kind"`
+
+	// Material What tasks are drawn from: the tools and the recipes of a site.
+	Material DrillMaterial `json:"material"`
+	Seed     int           `json:"seed"`
 }
 
-// DrillAsk defines model for DrillAsk.
-type DrillAsk struct {
-	Kind DrillKind `json:"kind"`
-	Seed int       `json:"seed"`
+// DrillAsked A drill that is passed before a kind of joint is made.
+type DrillAsked struct {
+	At time.Time `json:"at"`
+
+	// By who asks for it
+	By     string    `json:"by"`
+	Kind   DrillKind `json:"kind"`
+	Months int       `json:"months"`
+	Recipe string    `json:"recipe"`
+	Title  string    `json:"title"`
 }
 
 // DrillClick defines model for DrillClick.
@@ -2537,15 +2587,77 @@ type DrillConvert struct {
 	Value float64 `json:"value"`
 }
 
+// DrillFace The face of a tool, to be set or read.
+type DrillFace struct {
+	// At what it shows
+	At   float64 `json:"at"`
+	Name string  `json:"name"`
+
+	// Shows What the hand sees of a tool that is set to a value, or read at one.
+	Shows Face `json:"shows"`
+
+	// Steps in which it is turned; none where nothing is turned on it
+	Steps []float64 `json:"steps"`
+	Tag   string    `json:"tag"`
+
+	// To what it is to be set to; 0 where it is to be read
+	To   float64 `json:"to"`
+	Unit string  `json:"unit"`
+}
+
+// DrillGiven What is answered; what of it counts follows from the kind.
+type DrillGiven struct {
+	Moves []DrillMove `json:"moves,omitempty,omitzero"`
+	Order []string    `json:"order,omitempty,omitzero"`
+
+	// Value a bolt, a number, a setting, which of the options from 0, or when the hand stopped, s
+	Value float64 `json:"value"`
+}
+
+// DrillGo defines model for DrillGo.
+type DrillGo struct {
+	ID   id.UUID   `json:"id"`
+	Kind DrillKind `json:"kind"`
+
+	// Material What tasks are drawn from: the tools and the recipes of a site.
+	Material DrillMaterial `json:"material"`
+
+	// Seed of its first task; those of the others follow
+	Seed  int `json:"seed"`
+	Tasks int `json:"tasks"`
+}
+
+// DrillJoint defines model for DrillJoint.
+type DrillJoint struct {
+	Recipe string `json:"recipe"`
+	Title  string `json:"title"`
+}
+
 // DrillJudged defines model for DrillJudged.
 type DrillJudged struct {
-	Holds bool    `json:"holds"`
-	Right float64 `json:"right"`
-	Why   string  `json:"why"`
+	Holds bool     `json:"holds"`
+	Order []string `json:"order"`
+	Right float64  `json:"right"`
+	Why   string   `json:"why"`
 }
 
 // DrillKind defines model for DrillKind.
 type DrillKind string
+
+// DrillMaterial What tasks are drawn from: the tools and the recipes of a site.
+type DrillMaterial struct {
+	Stacks []DrillStack `json:"stacks"`
+	Tools  []DrillTool  `json:"tools"`
+}
+
+// DrillMove defines model for DrillMove.
+type DrillMove struct {
+	// At s
+	At float64 `json:"at"`
+
+	// To steps from shut
+	To int `json:"to"`
+}
 
 // DrillNext A ring in the middle of a pass: what was pulled is marked.
 type DrillNext struct {
@@ -2560,15 +2672,171 @@ type DrillNext struct {
 	Start  int     `json:"start"`
 }
 
+// DrillParts Parts that lie on the bench, mixed.
+type DrillParts struct {
+	// Before the part that lies before them; left out: they are the first
+	Before string `json:"before,omitempty,omitzero"`
+
+	// First the end that is begun at
+	First  string   `json:"first"`
+	Parts  []string `json:"parts"`
+	Recipe string   `json:"recipe"`
+	Title  string   `json:"title"`
+}
+
+// DrillPress A pressure that is to be held against a pump that drifts. Pressures in the gauge's unit.
+type DrillPress struct {
+	// Hold for how long it is held, s
+	Hold float64 `json:"hold"`
+
+	// Most that the tool bears
+	Most float64 `json:"most"`
+	Name string  `json:"name"`
+
+	// Off as far from it as still counts
+	Off float64 `json:"off"`
+
+	// Shows What the hand sees of a tool that is set to a value, or read at one.
+	Shows Face   `json:"shows"`
+	Tag   string `json:"tag"`
+
+	// Time how long there is for it, s
+	Time float64 `json:"time"`
+	To   float64 `json:"to"`
+}
+
+// DrillProgress How somebody does at a drill: theirs alone.
+type DrillProgress struct {
+	// Asked a kind of joint asks for it
+	Asked bool `json:"asked,omitempty,omitzero"`
+
+	// Days from the last go to it
+	Days int `json:"days,omitempty,omitzero"`
+
+	// Due the day, as 2026-11-25; left out: it was never done
+	Due string `json:"due,omitempty,omitzero"`
+
+	// Goes that were ended
+	Goes int       `json:"goes"`
+	Kind DrillKind `json:"kind"`
+
+	// Over that day has come
+	Over bool `json:"over,omitempty,omitzero"`
+
+	// Until the last day for which it counts as passed where it is asked for; left out: it does not
+	Until string `json:"until,omitempty,omitzero"`
+
+	// Went the latest of them, oldest first
+	Went []DrillWent `json:"went"`
+}
+
+// DrillStack defines model for DrillStack.
+type DrillStack struct {
+	Recipe string `json:"recipe"`
+
+	// Stack The parts of a joint drawn apart along their axis. Lengths are the drawing's own; the axis runs from 0 to length, at 0 across.
+	Stack Stack  `json:"stack"`
+	Title string `json:"title"`
+}
+
+// DrillStood defines model for DrillStood.
+type DrillStood struct {
+	Done bool `json:"done"`
+
+	// Held for how long it is within by now, s
+	Held     float64 `json:"held"`
+	Over     bool    `json:"over"`
+	Pressure float64 `json:"pressure"`
+}
+
 // DrillTask A task of a drill; of its kinds one is there.
 type DrillTask struct {
 	Click   *DrillClick   `json:"click,omitempty"`
 	Convert *DrillConvert `json:"convert,omitempty"`
-	Kind    DrillKind     `json:"kind"`
+
+	// Face The face of a tool, to be set or read.
+	Face *DrillFace `json:"face,omitempty"`
+	Kind DrillKind  `json:"kind"`
 
 	// Next A ring in the middle of a pass: what was pulled is marked.
 	Next *DrillNext `json:"next,omitempty"`
-	Seed int        `json:"seed"`
+
+	// Parts Parts that lie on the bench, mixed.
+	Parts *DrillParts `json:"parts,omitempty"`
+
+	// Press A pressure that is to be held against a pump that drifts. Pressures in the gauge's unit.
+	Press *DrillPress `json:"press,omitempty"`
+	Seed  int         `json:"seed"`
+
+	// Wrong Something to look at, in which one thing is wrong, or nothing.
+	Wrong *DrillWrong `json:"wrong,omitempty"`
+}
+
+// DrillTool defines model for DrillTool.
+type DrillTool struct {
+	DriveIn  string  `json:"driveIn,omitempty,omitzero"`
+	DriveOut string  `json:"driveOut,omitempty,omitzero"`
+	Face     string  `json:"face,omitempty,omitzero"`
+	Falls    bool    `json:"falls,omitempty,omitzero"`
+	First    float64 `json:"first"`
+	Inside   bool    `json:"inside,omitempty,omitzero"`
+	Kind     string  `json:"kind"`
+	Least    float64 `json:"least"`
+	Major    float64 `json:"major"`
+	Minor    float64 `json:"minor"`
+	Most     float64 `json:"most"`
+	Name     string  `json:"name"`
+
+	// Size across the flats, mm
+	Size float64 `json:"size,omitempty,omitzero"`
+	Tag  string  `json:"tag"`
+	Unit string  `json:"unit"`
+}
+
+// DrillWent defines model for DrillWent.
+type DrillWent struct {
+	At     time.Time `json:"at"`
+	Of     int       `json:"of"`
+	Passed bool      `json:"passed"`
+	Right  int       `json:"right"`
+}
+
+// DrillWrong Something to look at, in which one thing is wrong, or nothing.
+type DrillWrong struct {
+	About DrillWrongAbout `json:"about"`
+
+	// Bolts on the ring of a pass
+	Bolts int `json:"bolts,omitempty,omitzero"`
+
+	// Gaps mm, at the quarters, clockwise from the top
+	Gaps    []float64 `json:"gaps,omitempty,omitzero"`
+	High    float64   `json:"high,omitempty,omitzero"`
+	Low     float64   `json:"low,omitempty,omitzero"`
+	Options []string  `json:"options"`
+	Says    string    `json:"says"`
+
+	// Size of the bolt that a kit is for, across the flats, mm
+	Size   float64 `json:"size,omitempty,omitzero"`
+	Target float64 `json:"target,omitempty,omitzero"`
+
+	// Trace angle, degrees, and torque
+	Trace [][]float64 `json:"trace,omitempty,omitzero"`
+	Unit  string      `json:"unit,omitempty,omitzero"`
+}
+
+// DrillWrongAbout defines model for DrillWrong.About.
+type DrillWrongAbout string
+
+// Drills defines model for Drills.
+type Drills struct {
+	Asked  []DrillAsked    `json:"asked"`
+	Drills []DrillProgress `json:"drills"`
+
+	// Kinds of joint, that one can be asked for
+	Kinds []DrillJoint `json:"kinds"`
+
+	// Material What tasks are drawn from: the tools and the recipes of a site.
+	Material DrillMaterial `json:"material"`
 }
 
 // EarlierRun defines model for EarlierRun.
@@ -3003,6 +3271,9 @@ type Joint struct {
 	// Before runs on plans before the newest, the latest first
 	Before []EarlierRun `json:"before"`
 	Draft  Draft        `json:"draft"`
+
+	// Drills that whoever asks passes before they make this kind of joint; left out where there is none
+	Drills []DrillKind `json:"drills,omitempty,omitzero"`
 
 	// Follows work that a further plan may be for, of a joint whose record is signed
 	Follows []FurtherWork `json:"follows"`
@@ -5204,6 +5475,25 @@ type HeardDeviceJSONBody struct {
 	Waiting []DeviceWaiting `json:"waiting,omitempty,omitzero"`
 }
 
+// AskDrillJSONBody defines parameters for AskDrill.
+type AskDrillJSONBody struct {
+	Kind DrillKind `json:"kind"`
+
+	// Months for which it holds
+	Months int    `json:"months"`
+	Recipe string `json:"recipe"`
+}
+
+// BeginDrillJSONBody defines parameters for BeginDrill.
+type BeginDrillJSONBody struct {
+	Kind DrillKind `json:"kind"`
+}
+
+// EndDrillJSONBody defines parameters for EndDrill.
+type EndDrillJSONBody struct {
+	Answers []DrillGiven `json:"answers"`
+}
+
 // ImportJointsJSONBody defines parameters for ImportJoints.
 type ImportJointsJSONBody struct {
 	// Columns what each column holds; empty: it is left out
@@ -5463,6 +5753,15 @@ type GoneDeviceJSONRequestBody GoneDeviceJSONBody
 
 // HeardDeviceJSONRequestBody defines body for HeardDevice for application/json ContentType.
 type HeardDeviceJSONRequestBody HeardDeviceJSONBody
+
+// AskDrillJSONRequestBody defines body for AskDrill for application/json ContentType.
+type AskDrillJSONRequestBody AskDrillJSONBody
+
+// BeginDrillJSONRequestBody defines body for BeginDrill for application/json ContentType.
+type BeginDrillJSONRequestBody BeginDrillJSONBody
+
+// EndDrillJSONRequestBody defines body for EndDrill for application/json ContentType.
+type EndDrillJSONRequestBody EndDrillJSONBody
 
 // ImportJointsJSONRequestBody defines body for ImportJoints for application/json ContentType.
 type ImportJointsJSONRequestBody ImportJointsJSONBody

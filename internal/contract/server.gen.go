@@ -89,6 +89,21 @@ type ServerInterface interface {
 	// (PUT /api/devices/{device})
 	HeardDevice(c *gin.Context, device id.UUID)
 
+	// (GET /api/drills)
+	GetDrills(c *gin.Context)
+
+	// (PUT /api/drills/asked)
+	AskDrill(c *gin.Context)
+
+	// (DELETE /api/drills/asked/{recipe}/{drill})
+	UnaskDrill(c *gin.Context, recipe string, drill DrillKind)
+
+	// (POST /api/drills/goes)
+	BeginDrill(c *gin.Context)
+
+	// (PUT /api/drills/goes/{go})
+	EndDrill(c *gin.Context, pGo id.UUID)
+
 	// (POST /api/imports)
 	ImportJoints(c *gin.Context)
 
@@ -722,6 +737,104 @@ func (siw *ServerInterfaceWrapper) HeardDevice(c *gin.Context) {
 	}
 
 	siw.Handler.HeardDevice(c, device)
+}
+
+// GetDrills operation middleware
+func (siw *ServerInterfaceWrapper) GetDrills(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetDrills(c)
+}
+
+// AskDrill operation middleware
+func (siw *ServerInterfaceWrapper) AskDrill(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.AskDrill(c)
+}
+
+// UnaskDrill operation middleware
+func (siw *ServerInterfaceWrapper) UnaskDrill(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "recipe" -------------
+	var recipe string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "recipe", c.Param("recipe"), &recipe, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter recipe: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "drill" -------------
+	var drill DrillKind
+
+	err = runtime.BindStyledParameterWithOptions("simple", "drill", c.Param("drill"), &drill, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter drill: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UnaskDrill(c, recipe, drill)
+}
+
+// BeginDrill operation middleware
+func (siw *ServerInterfaceWrapper) BeginDrill(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.BeginDrill(c)
+}
+
+// EndDrill operation middleware
+func (siw *ServerInterfaceWrapper) EndDrill(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "go" -------------
+	var pGo id.UUID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "go", c.Param("go"), &pGo, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter go: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EndDrill(c, pGo)
 }
 
 // ImportJoints operation middleware
@@ -2263,6 +2376,11 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/joints/:joint/along", wrapper.TakeAlong)
 	router.GET(options.BaseURL+"/api/joints/:joint/bench", wrapper.GetBench)
 	router.GET(options.BaseURL+"/api/bench/moved", wrapper.GetMoved)
+	router.GET(options.BaseURL+"/api/drills", wrapper.GetDrills)
+	router.POST(options.BaseURL+"/api/drills/goes", wrapper.BeginDrill)
+	router.PUT(options.BaseURL+"/api/drills/goes/:go", wrapper.EndDrill)
+	router.PUT(options.BaseURL+"/api/drills/asked", wrapper.AskDrill)
+	router.DELETE(options.BaseURL+"/api/drills/asked/:recipe/:drill", wrapper.UnaskDrill)
 	router.PUT(options.BaseURL+"/api/joints/:joint/bench/taken", wrapper.TakeWay)
 	router.GET(options.BaseURL+"/api/joints/:joint/numbers", wrapper.GetNumbers)
 	router.GET(options.BaseURL+"/api/joints/:joint/numbers/print", wrapper.PrintNumbers)
@@ -3118,6 +3236,190 @@ type HeardDevicedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response HeardDevicedefaultApplicationProblemPlusJSONResponse) VisitHeardDeviceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrillsRequestObject struct {
+}
+
+type GetDrillsResponseObject interface {
+	VisitGetDrillsResponse(w http.ResponseWriter) error
+}
+
+type GetDrills200JSONResponse Drills
+
+func (response GetDrills200JSONResponse) VisitGetDrillsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDrillsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDrillsdefaultApplicationProblemPlusJSONResponse) VisitGetDrillsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskDrillRequestObject struct {
+	Body *AskDrillJSONRequestBody
+}
+
+type AskDrillResponseObject interface {
+	VisitAskDrillResponse(w http.ResponseWriter) error
+}
+
+type AskDrill204Response struct {
+}
+
+func (response AskDrill204Response) VisitAskDrillResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AskDrilldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskDrilldefaultApplicationProblemPlusJSONResponse) VisitAskDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnaskDrillRequestObject struct {
+	Recipe string    `json:"recipe"`
+	Drill  DrillKind `json:"drill"`
+}
+
+type UnaskDrillResponseObject interface {
+	VisitUnaskDrillResponse(w http.ResponseWriter) error
+}
+
+type UnaskDrill204Response struct {
+}
+
+func (response UnaskDrill204Response) VisitUnaskDrillResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type UnaskDrilldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UnaskDrilldefaultApplicationProblemPlusJSONResponse) VisitUnaskDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginDrillRequestObject struct {
+	Body *BeginDrillJSONRequestBody
+}
+
+type BeginDrillResponseObject interface {
+	VisitBeginDrillResponse(w http.ResponseWriter) error
+}
+
+type BeginDrill200JSONResponse DrillGo
+
+func (response BeginDrill200JSONResponse) VisitBeginDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginDrilldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginDrilldefaultApplicationProblemPlusJSONResponse) VisitBeginDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndDrillRequestObject struct {
+	Go   id.UUID `json:"go"`
+	Body *EndDrillJSONRequestBody
+}
+
+type EndDrillResponseObject interface {
+	VisitEndDrillResponse(w http.ResponseWriter) error
+}
+
+type EndDrill200JSONResponse DrillProgress
+
+func (response EndDrill200JSONResponse) VisitEndDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndDrilldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndDrilldefaultApplicationProblemPlusJSONResponse) VisitEndDrillResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6083,6 +6385,21 @@ type StrictServerInterface interface {
 	// (PUT /api/devices/{device})
 	HeardDevice(ctx context.Context, request HeardDeviceRequestObject) (HeardDeviceResponseObject, error)
 
+	// (GET /api/drills)
+	GetDrills(ctx context.Context, request GetDrillsRequestObject) (GetDrillsResponseObject, error)
+
+	// (PUT /api/drills/asked)
+	AskDrill(ctx context.Context, request AskDrillRequestObject) (AskDrillResponseObject, error)
+
+	// (DELETE /api/drills/asked/{recipe}/{drill})
+	UnaskDrill(ctx context.Context, request UnaskDrillRequestObject) (UnaskDrillResponseObject, error)
+
+	// (POST /api/drills/goes)
+	BeginDrill(ctx context.Context, request BeginDrillRequestObject) (BeginDrillResponseObject, error)
+
+	// (PUT /api/drills/goes/{go})
+	EndDrill(ctx context.Context, request EndDrillRequestObject) (EndDrillResponseObject, error)
+
 	// (POST /api/imports)
 	ImportJoints(ctx context.Context, request ImportJointsRequestObject) (ImportJointsResponseObject, error)
 
@@ -6993,6 +7310,185 @@ func (sh *strictHandler) HeardDevice(ctx *gin.Context, device id.UUID) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(HeardDeviceResponseObject); ok {
 		if err := validResponse.VisitHeardDeviceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetDrills operation middleware
+func (sh *strictHandler) GetDrills(ctx *gin.Context) {
+	var request GetDrillsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDrills(ctx, request.(GetDrillsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDrills")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetDrillsResponseObject); ok {
+		if err := validResponse.VisitGetDrillsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// AskDrill operation middleware
+func (sh *strictHandler) AskDrill(ctx *gin.Context) {
+	var request AskDrillRequestObject
+
+	var body AskDrillJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskDrill(ctx, request.(AskDrillRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskDrill")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AskDrillResponseObject); ok {
+		if err := validResponse.VisitAskDrillResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UnaskDrill operation middleware
+func (sh *strictHandler) UnaskDrill(ctx *gin.Context, recipe string, drill DrillKind) {
+	var request UnaskDrillRequestObject
+
+	request.Recipe = recipe
+	request.Drill = drill
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UnaskDrill(ctx, request.(UnaskDrillRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UnaskDrill")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UnaskDrillResponseObject); ok {
+		if err := validResponse.VisitUnaskDrillResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// BeginDrill operation middleware
+func (sh *strictHandler) BeginDrill(ctx *gin.Context) {
+	var request BeginDrillRequestObject
+
+	var body BeginDrillJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginDrill(ctx, request.(BeginDrillRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginDrill")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(BeginDrillResponseObject); ok {
+		if err := validResponse.VisitBeginDrillResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EndDrill operation middleware
+func (sh *strictHandler) EndDrill(ctx *gin.Context, pGo id.UUID) {
+	var request EndDrillRequestObject
+
+	request.Go = pGo
+
+	var body EndDrillJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndDrill(ctx, request.(EndDrillRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndDrill")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EndDrillResponseObject); ok {
+		if err := validResponse.VisitEndDrillResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9421,511 +9917,541 @@ func (sh *strictHandler) GetWords(ctx *gin.Context) {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"7L3rkhw3kib6KmF11kwzNsmbRqPtJX9RVOvSTVFcktOcYzM61sgMZCZUkYFsAFHJHJke6qzZsf3fT3YM",
-	"7g4EIsKRgagqstW7O2Y9kirjggAcDr98/vkvVxt9OOpWts5ePf3l6iiMOEgnDfzXH7Rq3fdf+39V7dXT",
-	"q6Nw+6vVVSsO8urp1c/+16vVlZF/6ZSR9dVTZzq5urKbvTwIf9NWm4NwV0+vuk7VV6srdz76G60zqt1d",
-	"/frr6uq1NFa32Vcc4ec7vuON3KijzL7DwM8X33EQH17Kduf2V09/93h1dVBt+M8n3Avfad28Ezt/Zy3t",
-	"xqijU9q/WDlbObG7WnHjcFo3paP4YnYUv/on2aNureyX8nlrT9L4/9zo1snW+X8Vx2OjNsIP8dHPfraf",
-	"/pK89L8Yub16evV/Perl5BH+ah/BM/Fdw+98t5cVSEd1Um5f+c8+NqKtRFtXpmsfXvmVV+0thnM0+iiN",
-	"U/hRRwU/T1egn8R/h4t+ihOk1z/LTW7QylSvv39VbbWpdCsrpw7yWaVcpWxl9/rUVrrdSBy90etGHma/",
-	"4IjX/dOyiaWnc6N8vxeuOglbnYxudzAWlO97Xlt86J+UPOUWGPdNJayfIT8iJ65lWylc3rfSWqXbex4V",
-	"PZWfGA3rpHatrMMo/E685yH4R74Qps5Ni9/GNCnKPgRppFv9k59v3FQt/Ohlba/aXeV0VWv//734rXXj",
-	"Hl6tRjIvtg6/5uI8eWn1EyDUYe7a/96J1il39pf7VyY7SrVO7qTxv+yM7o7MZltd7UVbT7/ptFebfaW3",
-	"laM5sZUD0dXmuhIOdlJ1ENfSz9Sq2hp9qB4/qxq5dZXuHOxBf+tWGet6tZ6M6Frx7xUObvTDqmot7dXq",
-	"SrbdAVRB14CK1V3rj4qjNnDX6qo24nS1umr05tq/qzP+j2sB/2WdgLvazo8DvnZ1pbdb/x/6IBPd0s8J",
-	"PKifrLXWjRSwIAd9I+vi5cOjYfyNegsqFRaLebk+tSghw7v8pMAqVqe9tiheKKXcQ46N2EhueqWReNfK",
-	"S7moNv5bq73uTKVav7w1+zycc+5TdtpLPvxeda1TTdVq3A1+rizJxpNn1WP/AlFZJ3aSlQgrXebM9Xty",
-	"71WUrtYyKiqUEf8/K91Y0pI1s3thmLk4SrORrQtCDnP7ma1uRNP58UXDpNbduklG3HaHNQ34qK9lO32y",
-	"sKAArDiDHnHaL5m8kQY/ImgZ1UZJ56YcJ4qb8jjcdHLj0vp3tLrNzLF/qOV1hHWSVxHWGX0t+Ztgs00G",
-	"WcudkbB3C6YRhW7WEIDhBU0WtgnpvLDIcfPTkKNOCDojCDjszLBNSBmFKY+zhCK5Ip0dNv/UGFld4SH1",
-	"Ijmg6lr5uRDN60T9b0Vj5fhE2OvTdAKDIn0Ki+0Vn/U7B0YZ1KEfnzgcYVLFTgzspH7xgp4Ndwk8T7lL",
-	"jRR0lia26r88fsxcCtbuUqN2uJ4059Fuhndzk/uVqF+qVk7tR+EGHkQtnHzgjT5uNzX0hMkPB20you33",
-	"77xYCpA+fym9hB7JfwmnRL3Z0WhRe00kUK+D3R0VhQtGI2i+VfUqOWhx2/v9Djpdm6rV+DRlq+tWn9qp",
-	"DbLu6h2na+HwRXv5IGpZ6e0KBtEIs5PWVUdhej2rnDzYuZPwK3jTa2Hg82k+hDECzJW92u2HK5jVEf6L",
-	"ii89FV05Wkd4A95NI1uFieKX0sr32tRTqaylEU4WDjZYCJdljLQVPZkdjmw3+95UHo7IGYVGS9ma+Ue9",
-	"g1smazYaFz44O56v5A49vAXa0Hb4jJJBvu3i+07iXHTLe/qK3IAdWecLRixvOBvAS5DfM9of+40++X+H",
-	"bQmbWdmq0fpa1t5QLjsltak5s5DMAavaXSOro7BeD420Mm/NZawA07U5+0CiFB1Uqw7+MHnMWhi3WcDx",
-	"UU9/X+HkxgHT6GgoYU7y8qcb9zz4W8NFC/pkdogv1bVszolemVrlYHp45Q0xEwt2NLhPihb6VLbCB2Gu",
-	"JXM+NPrkn2l1dRDtmQQIHo32MEmS4KzfS0qO3pedvhf6cBSGG1GMYmzokkqjLQv3+TPJW/oncU4CC2Cp",
-	"On9aPa1EtZfNcQW2e6urozQHBZGB6VmVd1zvLKjenLKsj+SHCd/j3wVhCaeapmqEquHQTYImoAFZr+N2",
-	"igwmi/+sE9kj5Vr8x85tvI87p8eDTd3vuxMaNDia8bajmcsKzjdq16FRdVGNDqf9eYU7wU/uVpgYg0Ej",
-	"Bu3gBjajd65QdmCJRLuTYT+ApDldNUpCDGksTV4IL3jFfrIsSOoq9YZnreFFhsyp8MqDquum1I7QRtFZ",
-	"G4MljfArt1XOwaIZufHmyupqfQ4up+2OR20HKiBjgJDCwBFF84heusJpvSAOMAReixgpatXurPeWoysu",
-	"7LV0cYW3Rm38LU+rRgrrKvuXThhpV2QlnzR6RsLUVddupHFCtX7BvSBIsdlXVtWSkwV8bNFOIpH+dXWF",
-	"g1t400HZreKiG21u7OAL0OQUGgjbrc1a9W3nbHWSravWcquNrGzb7VbV4VD27LBKlx2lrB49Q6gw2a7D",
-	"hT50m33VCmP0CfzsmUOMVmDVr2D8+GSkcdJpfHnxDKGtoXi0+i3YVEUr/UZuOyu8H/vhwU4/8C96YK/V",
-	"8YE+ovp7cPS2gbdEQPl5y1+3H+3Ztnzk7+gAK372iV1s2KcSrFwMVixzE8tdjtPFtfyWJnV8tGA2C+I4",
-	"mM4S1kpb/QOGLR//IzjO+LP3pClCu9nLzTWGNu0z8oQtHDT+Iu/le2OsBUPAO8xTHSM/HOWGVX6wIcGU",
-	"O+gbuarWZ3jBQdeyKduT6FQsNGL9MGci28Nx0rji6THd/f5LMq5E2FmciSZcmVi8pcBeoYCOxCXE/eC7",
-	"aazhW1f98sTZzEoWJkunIai17i5HUtZnkCXvwh8b774z9sPP4eEz2fDVlQlauHxfvQkhu1H0xWGKexra",
-	"U67hQ2U30lg6MFkntDZiyyV7RmsSgAeYSsfX9Q9f0ZyGb82uCAk1G05DSwUP0b9QggxdcdE05KdNTMjg",
-	"tv23x/7GJ48fezNyuqf/1sZegWmWnbMfaPsvsMu/06dKhLys6XpttwqijbrhKSpWUP6Y2VCmAgc9mWhp",
-	"Vd2JpnLa/KWTIaforW9/bkNKCrxp26ce/YXTRTgqt9lnBdHt8XGl5g2Metmuet01Dberwicu3KPhLvaJ",
-	"Nypsu48TbolvSD1AnJPkg1Y06Xnh0gfKfmQ3ZHoOCxCWpxAVA5F55QVqrRv3rNo02nYG9uTh4P8MiRpb",
-	"yRvZNmfKNgYHfRVjC2h1YAhdt8/QtvYuPKTiQCnrLfoE/prPbIyUYyTFStmG7DaTuo/nWVzYAtkaL6d/",
-	"8VDWmKQaEyins356MczfXUfVGxNTuw6mE3bqRhjjnRPww1hjAAKQl40BdscOTa3HwUtxe3ng85ghp1uS",
-	"piUpGMxRcJM3+oAeFupR71KCSzvSo8nxeMk6pfhrsDpCUhLXPCxVMqJVEKq4Av1iX9hnZKkNxbMP6i7Q",
-	"O/4efN7cp9Hjs6P6McSnh6OKYevJRBamffEB4fL86ynUxUcZMBiJ4R2nH1Yvo855VtmjPyyqz/0ZdxBo",
-	"JRykaFeVqLZGgIc5VQYb09m9rD+GCQtBmwsOtUA03gb+Z4w/hNkIZKI1FoW5tZULPuvWnohqOyftwrsy",
-	"WRBvesBPMWz3rJKHoztHWISt7GYfcCSJj6dPLYufCRbBgrEZeRDmmtXtOfWRpmIWvOmjeU+rK9wNS8fj",
-	"VNMsk5lFCbtEWUzXPYI1LusR/8Ie/xG0Cuy03tgJQsmo4zg1STYKvzvsmV4Cslrqtdq4zrAhCrRk/EDA",
-	"3umaJlVTjAJqIHTLntgHbenEdhHKC9fbSrRn2BLlxnHwd0YYp7W+gZg5IRaUrSgqXO4XjSINEhJd6RPL",
-	"U2dgei48/MheZTalnz9+ZkNaN+I1mqYKLy/DjG1EI/lnD9LDwn99u0OQ3loYUPfrImDaSPD74eG76fNW",
-	"QYIGmIe85Ha4wxckxkUIQg4/FYx1DD9rg5hA2FDPKkKNDdBsJ0CzYZ6gbIbzINgY4pqelUY4pfP+JHih",
-	"PQ4HDAan4Td/lgh1gARsP3IA5IRLC2PsH8dAZkGPtxCjEc4uBtYolIaLHSYyK0YhmM04icJVrQY7TaGj",
-	"V8lWd7s9hg8iMHjtt1+w5ECEHFp4CQTCbxYvNGv5LBoEUw1aSydUw9umeDpdPlHofrz6whcfG3zagq0T",
-	"wrTzOsxfeOdk+FhjYLA0TfrOfB7nj0wd3dmv6QEbjFLexjRiQeKNkp4LsjHum/Ln3yIlc0fjsHwOIQXC",
-	"hXsDCGw+tEVGCo/26r3ZHpQzZ/a8SYJiC3ZBXpNHdX1LLTanpShaUApFWbZdF0nNtmOtvNP+DICFoOcQ",
-	"iDJ2evzvLLT804DsOIhJ+KL83PchickKYOCeF4mAc54if7u1URvRugz8d2gTMImtsaUWQtYj7E9J4ouH",
-	"QPcj7M9V+tRRyio7a2/BuZ3O2P1EEjIoVXKjePnENyhXNVLcSCx7QBddH2XLvsYoe80XIEBO4K4xzs6S",
-	"CioC29I7o4sYPjU8h4abXxHeAPtOnxDGR2BBqw8Sy2WUrZzpEHXdR5765AmCX8J/9S4ephlxy3urcwuo",
-	"E3DIZFNjODuGO6C6hbGFBFr3BbO65c1Uss9EgsNCaGsItO609pPnH+y2XQMFWjUbYf04CTZtHZctxKwB",
-	"zFjMxgPyjJykpNiix500ooU6kQSAci2PrhRHhQVp5C7TwMLE5uXJCeOy4c01AC/XcqdaC7goBMxhzMuu",
-	"+t1HObedpiRKQJXCoY7CJiC996A7QkxiKiv4nIVIRIi3MJuSRrjsaaTtuMfd+mRjVb2RJBbCSO9GuD1B",
-	"Xv2GBcyrshS5gTqdRrQtoGHlLQAwFOq6GIUP07UKqzABbeYFqJ+aRbBM/NYtSki/xf3hl0aoVtH3xVoU",
-	"8NoBu4nQGYjpbJTZNJTWe5ZAwD4DiO1220qLT3t0OFRHaarDAaIsZlP9ww+vxT/iNOP++wyv/Ov/PBz+",
-	"+j9W6CBS6GinYBP7tzx69ayyG+GcF31ho161qxDxfwaF4nA5oxiDDboA7Bcdn6lhgN+/8HmYaig99VDu",
-	"ZsKCgjKlEDutDuLsTUjdwhGBK7KqKFSQxjTwoFqD3Y+2QsmAUFsu++ZPCc4E1b3sFgQif7fgoIIbXhYf",
-	"V406KHf/tVGtlLUsvTjkchfMy7ErzAP0t4RKwuJbGI/Oq0HaWtwxTU5fclpT0SGs/CpWRcQ1GixwnLV+",
-	"J4b1CbttFUrTYcqyGvidMFR3V+rnLlja8ow47xLTJOBj8p8QogizJsECeMP4v3Wfy11S4nDskyvlMY5L",
-	"od8Q7Hd6VMEF/kvpmtzZb3EgNpYd4iDs+RQPwYhvAfih0d1u7yBWqtoq5L0WwHJRaDl/qnWKieQiBAyp",
-	"ANwY+oOZDYjuCgsBcr9bQxncjLsc5CJxzqIVFBb/guSeb2f6QCns+gyeWuVNrFU0msmH8xO+glRQrNu1",
-	"4iCrpttcTy2Kv0mB3W2qh8gePYgP3+M9Tx7PWafj+qGiEPJ7cb4VJhFXR3npXktYpqd+P2CaP4HdQpIA",
-	"s8RJ1t/vBjJxGNz2jTSMsyjSNAx4uSDLBt2n6h+e/OOK/tvKjW7r6h8+j3/Z6s67D//wxT+yIaMIbCiv",
-	"3RyOLU0QVSL6r4z8xFDR3Ktup74SefmccdCCG8scC8ERHE064vHm1QN92Fg7XIWXhjckkWtcZ1YydePe",
-	"OirkHuWNdLd2nHBA8h6saK/nVFvhlVyoKx9LbuQ2Y75rt/dODIkwmu5eH16gPmnkjWyKzcjNdS49ehDm",
-	"ek5n/OCvuRQsvAsnzSSyPWU5SV6krXJZxKyRB1nHFOAkhkXOUA153bXuXOUMzFkgQ6tasBCL9Ogb/65z",
-	"cf1lHHhYOZr5uDgkHhRGSwhMKGgZvy0n0nZpDn9j9LwXkHJQEWVVhtaJMunKApOUxHLardGHCaUFbiLv",
-	"ybcjzhPKQG/2uKmjvX800smWgMw9D4x0mz2cQeZGbXi+p7WwMmNewVsomKaxQGjbJ6MRaF7JdgenSwjO",
-	"7v0f11L43doW1ONv/IRv1YbUzaWpfpFc6u9sxOE4ew9c5K/WXZtRvrXcRJR5MtnXEkh3vKzeiEa2jp2/",
-	"nvJiZgahUh4iEH7K8QRNo929FDwFBIyymMctUF+1PrVL5LQPFYzG3MbyxJdqbYQ5fwb2ApQ7+G2WjtEr",
-	"4q04qMZfhGHkUcHw77j13hlKGM4Jxl42sznb7/w1fZ4rKL65Mej2hWydyVSDFZsjRyNvhGooYVo6+QuY",
-	"how+5VwfqKcaiQwWB2P1uKWY5Ua0VaNypGOoFhYMPgOtieeyge9JxfppVvfNqL1SH/PH7WjfnpWXCtDm",
-	"esvuWXuUG7VVsv5GmxJ56ZnDJmaPkVa61OIerYnr6Sb3ggKHs7Ynn+7AsmjV7p5Wo9IELN33llD6drjg",
-	"SY4KbTad/dYFqxWPkQVSgkdDyRYKFGplT2bJa4wU12wh4rte7oSj+jbcFH6XhPpHiHBIV+30CgLqTH5w",
-	"x9t0QSbKMS37pUHTj0371If7+qQcIYr9V7OWVE9rNa0bz5m/ebUBRyPqLfqv0143MtUgtwDspXls9ite",
-	"iC4cFsNPGFPG1aLdSaIpWqu6lgNKZ+BBVI3tscZ83Yz8wCMwTvtMWhYPCQxbtbKysnWy3ciJKxB4FpWz",
-	"stlelfLO+fHg2y9Mzu0o/cYTuKGZZvUwsS5e1r/8N8C97OiHBuWC0Mr7YNoexRGNXVE12vUJQAsRMJx8",
-	"LPIEa4ZKnRNLdqpESFCLrAp/bC3Rtt7wbxYd43hELtG7g92F39KftGEE7HLs/Q6qkS39NguibG8n+HPL",
-	"JhTFU5fNqRvOrFuAO1Otcko0dnatlkAsSTEmz/vyLs/7SycaFDWl2/LQ5n9PbxvGqz4fxzeXIPV0I8sH",
-	"8UY3cia2uoTxgBM4497gibhAb3lLznbFhZVoWEyVtzchbnFgxbfHJ/N7SSI587jYIHAfDsdyLSOtkGx3",
-	"qpXSfGbpaIn4qZMAR04bzhxvpazzsSbvN9cyw4iCkC2nK3ukw92/56TaGqwOpmRPN4OayOQn1fr5ZF4U",
-	"0vIqyaX0o6+1RCiGfzT7zmt5zjoztTTqRqBnviAAh/XB7JQAAK06dBZKOjbYXQCyqc8q2Vh49EGcYcgA",
-	"5c9AEpckyA/CEDkWx9Jh4wJR+DHy+SHl2KEU6JC1/FrtMvDJ7cvwGdO6tn7ugXEmGc4KZof+Eviqp1PU",
-	"tYq3uPCWWxjLZFKGV4a5gRcF4Y3THcSgF12UNZqP7N7O8DFd2BpTZP3FaJh/SQhWT3KtOSs1M5mjCQpT",
-	"QMYlDoxuzn7w9+2xW2phjiKGc847z3sXudcIE+SkddKAoZ0GuGdJafpT7IvHj6dzCshPduEasR6N/snn",
-	"j1k+fn0xNTFc/CXh7VIVkhKg3S4Z9sVc8lQM6Ms4ablgqSRaZjaiBpb92BL7guUDb+WJDflsRKPWAJxo",
-	"n1ZbdSN7Hj9R+RVBJKkCNlQnzY1oAjhVtPJ0UV0NpGEWUCvW+Y31A2Wtbrnm0hht7KUaurugOi7os9sK",
-	"2yTXGmu5x/v+KIUTa9Uod45Av2Kyfu5ov31doRix9tGshzclZdc4Y9nVlvVL7RadG9d3nuFCDgs4BMLZ",
-	"kCeyeBGSOYtAKoj0aYnXzrgAA1KuguwQobopbTX1FxvabOWeM7ylEEDQXi9y40/61ZBOLiWBnE5YlqH4",
-	"OWihiFYOPMWMtwx+g80bh5u9tkRf/IzKepNAvR9SnWqC2fjnJjtmfCIWbeyEaqHaA5L+VOZKQZmnyFNE",
-	"EGsskuXLdrSTuVysBtroIe4qNUwvctpB0lO3s6E2vQ3WXvLdqzjn7B7QxsjN7UNvftoKCCy+1q0ML1jg",
-	"5U8Ce3G0bGyPm0b0RB0UWyFBlR2TwGfJ/0qzZny0EFbjQp+NF0atmQoy1nT0Ln4SBayAWiC4JGstTE3n",
-	"fSHHBIXiGFxUl0lY65sBr1DKQSX1keVYgD48B2/oat0QoULVjI7ykTjxNYVlbRtgFeFSbronp7XmqBXr",
-	"DoEnqq2efFHVRMvNYKeKYzZLqm28SLxjS23GtcGErKK5x3WjdaVPoyUjZwSGnJPCd2wtY83FmkYAoadV",
-	"Hw5hwzWd/LGddI3hrtwSWCmbk8/Wrd0uGHapgpWl1TvtdZ9OZe+JnKWMQ3XiR4pUerF9AdgsYFmIzaYz",
-	"YnO+YygkYsCmyk2wPLnMoGjjIt9zme/GcUUm51lnKWxGZpQ+tRUFNbjEdGSTC8cARDtQ4oeiHuR/Y8Tx",
-	"KPlyxywPK4UisqMG6pStPOW7tuUCtBS+o8aeGxnaN0CaLWpyvHmWjhtpXOmMoQgRxT8Snrv4NFznUaMd",
-	"XCLYnqxS+JrQSfeTjotYp3tqgsUUiBOKEATrCKTRzlb1CK4CB6fTXjKwseJOyyLEGH++Xzjav5Y3SvDJ",
-	"3nzxie6cVTm66EygbCwbKAfhSbmhbeR7oRxtqkXoxOiHIGD+yWP/f6seQf+EOyzL6ZatajOQVdowTQ1N",
-	"fsDuOUA9Q40x8ZKuZBleZPiq8G52ytR2K41kh/a8+ksnLUSNQRCPACDw/w0FkGB5VzU9wDXnqUeUMXl0",
-	"Z3gHJ7yPBz2E5EiRudF/2FtVz7ctgTWLrw8vo6Fenri3JNgjho9hpHLW3stSFvBxcyqBz/IGpE7JwihA",
-	"W4lN2pfGSyHn7O548jHK+bedq1xnWllX6zPR6tq22w2JulY9Udc0W5bydT2svo83RaBGwgwRuKPuROoV",
-	"q2252ihoj9hDxVLC6YMUtjOyXvV9Nio6hS6UrqUhWCYGG2zD4ViIVRDSjH5qkbpLuYUEYX5YmTyjaons",
-	"vFE2tON9crHtbjwLvbpie+BK961m7e2wonpbNcq5RlbUiTdGnmxVG3FqK73dVhtxkNXWSD5HdaHTbojr",
-	"M+t6EG6zp5dFPjbdYuXbEWHhcRGTo/Rz9hjv1zSJgidcgGxfhH4eno62TiYU845tlNq3xH0K2VpV+93D",
-	"PuK4107z6w8/7Yw47nvWR+vksRL2GqILq0HQimoIsoHnhUjeOyZG2I20BCAsG8ni9/0s0IEHwU9swUuX",
-	"2zhJz2LVHvaP52fmQiuLJVTU1wr8AM4i94IM+rRr60FePW0qVgQWm+nYG0p4JyMg6QOvbxXiiw7ZQiOO",
-	"gPbetTw6TJc7c8YIMzZJgx7o7OADznVphmAO7PZ1qMfiOfR4/wmqOv2nLQreUr9d/gSF2gYdybhQrCiC",
-	"W1HFeZEZ9K3R3RGrdX5lK+gwrBtUOKBXypoBB4/ltmTc9BU4hJ5NlwgDaQDsGkFrkMka5YPhqK9yTQSx",
-	"0eCiOuaYK2CpBXcFheMJzYRfoHKzFtaTe68Kmf9Ld0MUBzECSJu9gBHwB791mBf33WhYrYm12uPONZCF",
-	"oD/eCKNE6/oIsCHOFx4QBJRf2RRLVBxriZUPiYlEjrSythsmWi5/trWq3UF/XrajxkYdZ5cbRPYNXhpA",
-	"M+Uz/yfAyDAvT5rozNSz9h1xUE7iGKIABnGgCY6CHD8xXenstnwTp2OM+YckFKsvNnutNksAj/COF3AX",
-	"NyuyvlCxmfFIs/HSg3DSBPhquXJvJYsgBOsOW5vRKKPUKwuoO294mkZh87BMWwzjlk6WN49Y/b+XXN0a",
-	"9FEKGZiDuAacI17LRzE31wXVL9A8vzg9lm8dNU07zC6H/+/yOXvrv/Td+chK10kKs+TlXJwh9KkiayQI",
-	"7Cpuk35ThLGHtQrrn0pmX4wOg8tszlOW8I0qXaVBywz+5p0uxuk/HhvW4ntV5nYKI0W2bMWIw6o6HP76",
-	"Pwq5oMTGaWaP0RipWza6JyU1PxG6wJhjyiL+QS5oBIUPlG0Gz2tdt+RhmgPfvIqoYyLGxGZZ8Gy/jKGY",
-	"vyix0dPqjuA4BKXui74EeKihwW2gtevzO36wqzgW6Zxqd5/ZkAUp6rITXA6eQj3I6wqo3x4PHNJIFVf2",
-	"qli5MXxTxO0ql7rBXV1ZOSwzvgVMieiRSIBXcVfR/oiy2BeE9LIUJydZstyGb7M7Hs78iGjBAMv63E+s",
-	"7f/sNNO2TjQ3HE4d2UnQSQmkQfiUS7QS973v2K0Cj8NyF4qT+O33ipMeNBvPpSnBhm3wkJSn983E9qLZ",
-	"VtA7434kKMpJgwQttC68PKimeR4LGxa1XuCrIZAfcQXawA8STPqYzdijFw8JqVVll2WtL5vSqmn+SL7I",
-	"LQjpQwRAJvChCzOGIflbJAg/1Tdkh/6iUVxxyyb8eSSv1EkPQoDQOGYB5ObIkrFQZJ/2G5AY3ULUcbz0",
-	"jvzH6vZGciW0AXLEWJH3W88QChkuI1JgsH/o6p1cVpZg1G5fijWmItiy6gJ8cL52tRfVNEoUa7+rFrOy",
-	"G5x/BJDoVlawbFVQAmwACR79ikUmEF0amRBpB9aEm+4ksEeohK6LB2GuOVDmBQbVXAOwNo+CwPct5CRc",
-	"2GBwlwm29qwJ7G88FVaG4XLMZoWvje/omXHog7Oi8U7Ya279nLDXuGK1v+xZKFjzqssGWl+I9XDtqNS8",
-	"Q5nouAVe5abXE/MPp2tvgeksVv4tif/sDa9wn5X3Xrv/U+X3GJh40zHID9k6o3LCiQG3526ClctgGcId",
-	"X535PHnM53B9LCz2IfDKIQb6mEdc7IMLDYqfM3opk6OGZBDeVQjXyHahi5qtZsOf+W67QWXFqUvmfRXX",
-	"h13X1plzghXgPIaWcMZYsU+BWy8wfvfWyt9wUK1wgf/leAwIHLIeedFGg7QHTwdygxyEdEiksEox07lb",
-	"JhjwlJ8qs+FGCLEVZraL4N9JhxD+8pfhgv6eo+hs9vGv/Y/JtZi5zVzrf+yvNfLBBiucs7FB/3N6w1Eb",
-	"l7/c/5pebbuDzF/tf+2vpjhANuaGPyfXq10rkIM3c0e4ILnHn2Z+Z2RjkP7n/nqndXNhTO/w5+R6ZO/L",
-	"Xo8/99d3Ryuz0/mv/sdw7a/xDDy/AnwQamPg1gJGpn8vr0H4dTUDxB7uornLR7Mwd/loIecuH83CzFCG",
-	"Ezz7oZO9P3fHUMTnrh5qr/lnD3bb3OVjJTR3/USvzN0wUCzzg09386wMjLfm7A3DnTk79FTP/frTr6ur",
-	"b1gPNBLQYDRCImkv1WyEAJOVUMIksPodohiAAcJmN0yrP7VjGyGt5V4RZ+OR0JdT02IrmibTe/YgVAte",
-	"jK2MsrJy+iRMHYfPBs8yDRow2kR0nwviLsG/A+cLCSjVAe+JRBO1goZFspEbZ3SrNsiWiQh6ogezGyNP",
-	"tVEIXN+JbpfDhbHcDkOIPmHqC4NxPAcCrDqM42kImVuUAmDWzDDnLQwl+wXkY/07I4WTsCS0xiBdpsI+",
-	"tSn1QtF7fubyHjBr/Quc7v+j8LmqzT7XHqA7LT24/68FT2bEvn+ODch2dteEHrolNUksNC590eV5mr58",
-	"nvpiFBdFONhWbCSUl9g9tCIuLokuKgJGV40yKlF2KMiOAhIWtOfOIBpvkNO4KJHelvTapaLibyK2Zezu",
-	"10acvNKIoJq2c5VVtVxVTz6v9GdIwxyJe4/PqgdPnnzuJ9//Y63dnujwz1WtT+2FME5RBhcH+pVu2Oq4",
-	"TUCKMj2ZdWeQz/BklHOyJd7mHHOMWMtm6bBe+psycaIlaWp82lt/03yvJ3x033CTRh4mI7/aXxFaurTS",
-	"I89Gbgq38IfC6863CdMGemzqVPLhyj/Hjy0/A7hekynI0rt81PFTFQyOOz9mlApmo1LXLJTqD36/4Yln",
-	"AH0Cjdj/Uxq9QgIlUa31B9zU/lomE1jKeVJ6nW4GeMS1rs/gPILRsdYGuYIgNHJEVNKRcl+64Y2M029B",
-	"7OC7UnHz41pd7TNLyOFCqQ9D9bvqB/UVpNfXwsovv0gPlvUZsJQp7cmTJ7/74ndPPgd9H//ITBNQJfUJ",
-	"wlGz1JixGI5pQDCQUlwt6ft5qTSMJx0ZgPVZSBLbg49vAIAsYt7a9cdpZcU5UwZ7/xxYNPwRFRad6hbr",
-	"s2nqLxe+fdMZt5fmvWZJajYsNTlWsnTO6XZpfBLM48xNBSVMcFUfsfTj4z7qWyCuXtrs/MOSioO4crfi",
-	"7cS72aGHQ3C8ElT4nEO2nIxsN/shi33frR5okAbdDk4K0v8lyKuSVgp+S016KYy4+hJG8SmDc6OuJe/d",
-	"YuOpVWWFQp8WUSLU26cMlicOLCIPmAr5t0KTggGbIaubhPuRLYDchwa7gK8D/DDU1mJfFmomM3EeExJF",
-	"JHy5XAY2/hy/zLModIHBwdBsYtqFQgadOrVx8WOwek2baJVDmymnDhJp1jH8sar0FkuhqBcR5Qmnrdlm",
-	"wjs7+S7TZnXy/QkB+cU5CNf5e4BE+4KAIyl33EJQsaG32AK08aJpHRR7Bdb3VOhbjb3aBluvuF6gp/fm",
-	"PJG93CylG+SJgJpcl9BLbTpCp42SlhgBTzYDcz8t4gauzZk/95MmIYWtSo0+vG27HSPynaH6ZWzlCksO",
-	"CMVYenonBCE2//gGOndwEqg2e+rrkbRERRpOLu50iQsV730lZW1z2HJZ0+b1dgyIP7VYDZ8dEvGx1U05",
-	"ijq2GpnSlSAHSLDae7qHzgCGKKXjjW11KKoJhWFwA89poezXXP+0RMseO4esExi3bWsMvpCJ87Ne81y1",
-	"hZJ1vaA16/WCrqwh9sl06vw77Qg7KsBN4rzDdjLTIgudm4pDV9qNNkuYG9vUZjmVw84AJuG1HMBCg5iF",
-	"6tfiSF6OrwuhtydvGMQ6culdbcNXO11urdNmzvgWKqW16fv1sw8PAKgF5snCju3QrD1fq3OEbtq8VNBv",
-	"7zMhUe/5myBSPPIQqxvUQa6ozNzrBvw37CkKlg1A4ZhDoBD76FUbJ2DrcyWq/bk2omvUhkz7SjS5etxh",
-	"9yPWPWg7h01VCjH99CyuBHmuEdJjlB4w0htx9s4n3/lmcQOjvn7c8n7H4l5FDFekNryrPu5UxLcmYlaT",
-	"iKL6FrhUuth00II+4ua4OutJY5vb8K8Cux9XquWHIxp/9J1XlW6bc7Xzmx6rzDMDyrXNBIB8xoxeS6z4",
-	"COzhXmMCZvgkCHl0JxMWCjd5aU06JrHbAoCoXVsDE0goP7lzZUjfdImtQOOEhDLLCdMnHBh9VmRjFG+M",
-	"RCTKvXhUkaqruPHCD+LDsutVu+j6O8s/QGmcWDeZ+MJE0SpbGbXbybrqjknS18hd1winDSgdIOSIJHBC",
-	"8Rumc6pRNpovBaPPpAaDiT4umBrx7ifxNMy68xEVmFjAK/SdIFbVJfQyXvOGVf7zvsKqelVh0cedN/sp",
-	"e6YDU/MC0xeuf3m7fl0Ud8UDGRhN9wBxQJ85BJboHJ2kUUk/BLdodLYMjd5wJAVvJrHregx2DT+AER3U",
-	"IZ3U5ODH06k3feLBkLDi9Ts03d0DnxrjgT3KOxymFFGKsYHEr077n6Z+6ECqwgkSQoEDq2YVy5aiuzLw",
-	"dZLFTOUgmvDeZSMXK3hl4CCsrhJCydhHItmzMT4UAy4J0D3opx4TH2zSkQWaNIgPGyzsW9qm2Uhw7JY7",
-	"l9OeN79z6dULaU4+l/8dhRmHWuDHvmMpEybU7UayTaLmFMHzDeJuuUxCrRn2r8S7JzqC4phSSE0zpoKy",
-	"wKsEvVlghh75i5dGYdZsmMf7c3tsVICEmgmL7FrXEEO+rpQDhe1NEeDkQ7OeanCmfrFqM45fcHeZjwQ1",
-	"3rDP65umMRCfx3wveZZtQw25NnIkPTxDTK77GRHCrM9X9OX09pz0BmbfRSSPfQKm4HDBttC8nzQ2OODk",
-	"pdRd4eFIfbWGtGGPOUoZY8v7ExE4rIw3q/TKYnMvgshK/FNxeJ4jBBDDKu9SUgDoI5Jjeusap47AraGA",
-	"/qd1aOAkCmALm7OVd65TH42/0OVA+t4RYetM4v5WvU6QaJfENeDE4u5gdxzVyS9tN5hwJYKpgoyJjbAu",
-	"caahpARZ04zcaFMjC9gewZHnyjqta9SY2X6ycw0kFva0vl0z6t71un0HXj/TPGt5jt65qOITlzxX5/n9",
-	"AZHvTXdgyru2KktU3tP8ZSWTxUfSjVBRFI/KQOzZlhQ/hVevaHgXemPh173UmoFHID8U37w9sPnZOF6L",
-	"fqNwm32k31yFxtQbmD7ED7aZtnx0TbGnP1gYxiBsVCtZNHpAFu/7fjjM8b7dLonm4mB+9DdlglQm04EO",
-	"Iek4WC59XEThk4U3hkmNHxTmZRWWNwwuLx34VQtEv88sFFNal/Z+28ZGsB+Spnj0wvwnvJG249CaG+wZ",
-	"y3sYWyPt/lLhJv8bH0J2YAdHCsP+XPXLD+n2tkd/2Gf+mNzrznplT5l68q4XiCPZUAy/YqaQ+mT0QGPl",
-	"CmJxZlZx+uiZcV7Ck2gyLqwLxidGvZJUy/egQL6Qhmf/yh8B2IsspGCxM9rcyFm8ZJidTBuTTTwjmCgc",
-	"6pqozyOhMLB7Qifyq/J+3uwmD7tivg3KmDMFXYpwDEKvsPEsJAsHE/W6Ee3F7TSN79VGbNF/pMvQbMmc",
-	"Bb8JysqNNvJPEyrBfnkSQj02yxMJAj9h6feiku581TRfLZ1OSLqJwkRwAhMbpIyMU3JwGIQWb3aYrrWV",
-	"bqGK3Qbyyp43MECWoJwoFHwUiUFSvs/IQB1IVWdpLOHM0E3DR5F16JQmqi2CUrEen7g3gT8a3CPkBcW4",
-	"Cdr8EFIIRfRlFRAJ7PXXUgZ1jGsFzrmu7U8rQDOvkaew6P3RUuf4WOuirhBH0jAXj7leFy3pIt7NPtjL",
-	"whJOCSd4PYDkaII6RUiMF1I/MuFW1ZPK6epfFp1nOfpHlk4RVHogVSQOtTDYINqJJRiklyQku5tfCFNz",
-	"BiFfBIVIL5Kr96JpPvNWr782AZyrBhPf6BWjn+AQpsozVRSKUajgZNCegcuT09RpKebNuJLpFlm6Zd2T",
-	"c42TJ6zUaMyEdexpPdRu72Qbwvqw6EA4hiGCG0k0AleB0oO1dxKpXiCeOfu+zxpnoMS48kAi7+UFrx8K",
-	"SKhMThPW97hBYuIqMvxGVnTqXxY7LtEOIuEI65vdMLfqPt2z//J3zYdqJoO5yADcE27n3nfRmBpRqfcv",
-	"Rduk9EP4/gNce8edaqU0n9kVBCe9p4ECUuuEYH99JmAZIpyS0EM6wMDNPEv5r/6zKKSGf5i/rue7vs2U",
-	"Yx3IdMonVh3ptp5OF26gz0kpdcfc15xAvxTtrqPQIt/ixgBor9oIJxq96xAag8D76vftrlHgPPaNwvx/",
-	"ABi2YfXQS7mTbf3W66upr+g3YHFU31wXa94lnbdwEPQCdsrU2gjE6o4pE0KvpNv0b8rTri+lwf6Tknyo",
-	"YLNf1MryLVw/63GGQfYvWA2mgp/DrXxJkYFRnJJ3ibahm8gsEOMbQoQV23tLudJDj2AGxFru/8WO8qPz",
-	"U9g9Og7D0EiitORfMuEeCo0UHJT+GfE4ROTAuY8WwPfxi3ZQ7rWSG2bZcjlXr9yv5bkKiWm8rhIH3e4q",
-	"DKNFEKU8JikqbzpoU/etuEW81yZ9gCmQlLf4Fux9/ptblvivUS0R/232QrWrPmgB2XGnA5KVWBypTyFe",
-	"ply8QH5wxU3H/OugQ5SVrpJtTd3GnBGIjtzLpNyjLBUH7CUMkcRfOoFU2BDUFsa/bgXZ/kkOMWb6szac",
-	"avkqLVGtM1W0Y6YWzD17r6cWRwdp9D7NieFwmhN/+nzoiy+s3mD5xziP3ZdoIBimOxxnOFx4/uZiumae",
-	"sQV6tQZ283skacl33yvKHBfmhcl+4trIwbwD94tyizPDI7rtmDRTttpKSEmhVlBt1eoR2nS+lWs/56NN",
-	"eQvaXtKh6HmETq743pw2kfWbPpnI0pY3cBWCbKEpYKmCKGwyWPCdC45PsSDquS9HPBZGBJriaqBQLM94",
-	"xtqcsyXgtnJGbGTlZNPYpRgqLAfOl5dDzFtX0Mt3FVopd626ANbC4QSlG9BjSwDfuYZW8GCmMYJQBgnF",
-	"vNDF8wV3YIAGTjOdtwirTMDQd2cigOZBtdoMkkahxTRhVY+Idw09wTaNUAcIrtQmhFkg3ZoJrBShElB4",
-	"Efkl3JQFIYwy8iHgYrA6RG/EkD1Etg++/Qp8sAff/x7/+a9v8Z8vngMg8cHXv8d/Pn+H/3zxHbhpD37/",
-	"Fv/5w7+Bx/bg9UveadMOQc4T6XjXt/qB6FSw5hrN2DUXmL+drkWmSLaQLCrCweFJK3oZO4NjDsFleB//",
-	"yZH/NCm/xMZG1LtuL/Dvx0a0n9lnabxYHy3VZQHfLAY+qlpuVC3tdNIiFHYunKGKokhj06pncuUWPvg6",
-	"MyEd/lQM6Fw1swzQdGzqTeeKphccIuWnQ76wUh9UK0qjEvmSLGcU13aGAulWOfkZdNGHIJeo4PJkM803",
-	"lSfrI2g1bBYfRh/bxvtZ5RbjB1HL9wot3NE6jFUtRU+nLcTQxl+AdSkCzpLWhMfzI8dAUIyi41kcKgtC",
-	"x+RAastJ+Q/UY4oXRDDLpyv3w2txR1scHBDOjit8NC8A4akrGjg7Z6QEMppmGtkIoCHGwrkenEXXUh6H",
-	"RRg/3dopD/oj65ynTQsXIJrK3j4AJ3FvfyUOsl6YBgiycFlLcwvLjkCegNV8KTz8mMGvRUb2SiBLSIhp",
-	"II5pBUBBb5OKqpXOH2cU3dCxnuIAZio84yBFS6lAG5vf4tOpT0o19BNSqhqbKz54/f0rdAVXsadgn0Y6",
-	"7XWfXq+Q/7Gf6S+581Cw5rls07bwAbdb1fJGbbyi3lD9Upnbs9HtVpmDvMTxhdQ9gYYR/wQ0ZaEt7jlT",
-	"eLvpjZiLuIiU/p6YRBhYRoB/4qy21pnu4J9TWdm6FcXtQhdScianNn/OW5tpYV2aBQZnJ597pC4AQ/AD",
-	"0vXKFuTTSpmEsp7ihLdIUuCvR7R4rqPEAudYb7f8QLfCJBIF/hsWSSKFKHZ2TbiWrTQ3mB6zo4FjBeie",
-	"j14cxAf8ii8e4/8lH/ag/9uU1qHlGqdPZjhM717UoSeWQujw0UgAYj2lXYoaBFHxoq4DXmwVvkBuOyvr",
-	"0aelHbQp6ncvq3LkGIwjdxYy/QEBsNq16OfCn7FBfNA3+Ke/dKKBasjqKI3V8xqHcwwF9RZyw/NyoOi/",
-	"RSKbZa7K88DDQ60sBk1On8V9HGMNylLA96Ca82eMM8LyqxVbQtvIHjSXSvXHxYV2hbFy1yVfsLTZ3CLC",
-	"5bKDGyg8Sx/pt7TaFHdM0p3ZjIfw+eMy4yFOfXxORsoivG+JOUHYv1m93WfmWR/Ie41+cX8mWvnRVM/U",
-	"B80WFX1+CV2Sf9dsjREBsYbgE/rUzCy/VFu5GD8i55tFQYzme+p8Xc5OJpyYe/I7rZuv/XWL86ojfhEk",
-	"jFifwVSzElJ47hlYF5U7+aMQDwQEHmiEFM9K1s9BbJdGP2BasUVi/XNnEZ3WhMYvrjPtOBJ4I43XPPhn",
-	"3a3dtmsCxG51RbBKuzGCbuhhtVvVZEKIhVGWBRnmJYdhyESn59YXPIZzooCefP64cFtlrtTzpwF3YsI6",
-	"5nZX35to0RarL/GvEbC372HLkPl9OCojbVGwZFEMq0iyl4e65p64LPLFElSJcyyzB1C3sNXnjz//8sGT",
-	"Jw8+/5cRgzMr70bt0FYLG9Z2sALeiPGPBNiTkxgu43GP8dycAhOwERRaeF4fAV+mGp09n7M7MYbzLjfy",
-	"8Rfl+Djw2+ZO5NdoVi4TZdUqF7r5zxaMapriuQsZuWE9ajKJsQZ1mBSae0XqHzJoKN0swULpRg6f+eTx",
-	"XO2MxhWhFcL3ZdblFmX5a6gDntcPSxo9fjyzgI7GH9t7HfAiYyMJU8yeJOWFCEWHGHfowNhZcciAn54H",
-	"yBIpQSgRQWVDOd3QXV4fsIrMj79rRNSaRtRy1fMWQyDIe2j4XFupdoXgKdAhTI9RsD74cDy8OwO2g1Hw",
-	"sDjJA/TyCRQcaiaufIE9EnLcWHMhj0/h/z/aiePVRSU//el8WC8BPeJavoW7+KT0RhpHPZC4zDQLJxyJ",
-	"E7Aw+ZmMuiZMeT9fYYHi14Wnp2NYxRXuvzQvofRV0+qtw4g+ORGFXGNpkgOG+QtF3l1k0M9KiyVg8OX5",
-	"o3IHmjsafv67bQ6vuFQsZrGw4bHcWH4kEAEP+0ljrUDw2wgnG6YXSQjRlnOT4nsD6ohLxHl1xETE2mRU",
-	"ENXbS2HqgLkEcouDajvHRqbHaTx4x6of/oUpSgBSI0FdUmFZdiBk4TBLG2LRrEB3DTeM6iMh/9J83mXM",
-	"CDt97YlquRgBQ0g29ak3XZsW50yC45VommrdOQzoQlPcVQIm8/KAMFxCMO00EyvcOu5QDLHjWPOpoFE2",
-	"Wza3rB3WV7pxb6G4hyOQgLqDkl7Hgdut6J1JOcP4pQusolAkf9EqEkeEzBf2036OMuGPzXmaTXl8QWyA",
-	"F2eHmD9PICXT2hRccRpe0oTLj5qV14Q1ebrXsd9OHjwH2QHAUSts0hzKywaE0ACqWHQEFeKN6PCJ7V1o",
-	"uOx3dq5hix3Exmh7Z9ycaMZUBresaeQg2n7gK0jCbBX0yJ/V9DicVfi4C5U0P5442gH/r+A+LnD2fjy1",
-	"L/r7uO+DALiSmY4CO9lKI5pQyRrs73hToTbo8zQcpyH8suibLjwMB1z8sCHYitOP4YJFA+xjbbO8FP3z",
-	"+6lYDVe7/6xkvTKCky73FMkSeipddIuHAhNSTjNf/Ed/2QTw5v+4otdmBtwn8LhC6wWixTNM2lBeDU7i",
-	"06D5qMNdmtUD8SmZoIE039v0rOIXZybqj2zu7/1eezsE8BCC9imYJG2I30lAXioXYrWdlRx0foEJmalF",
-	"WxLo7Wwgc2aArcrtY8OZy4cN1GeBEUgPzMzdIPZ9iwxSBPoukJGBDlgQ2F4kUYsC3IsC194arQsiubKe",
-	"k2sWcplZqHfSHKZrpBayhTVJ9e7FZQ3X/bq6IuzMApgmDfWyhMah0A0A+8W3cVPwmq9/fB4hCvrUIkwh",
-	"LYBod/aj7Oi9GHCD3ZqXImQpjvUWOnduXGd4yClGvmIn8lC+iInMn9iC0R3fLTPtIK6PspU1FSM+eVY9",
-	"xnMgEOhwnRDQO2ArrkK3viyf1QJuBpjhWHMa0uQQB4Mx0AeuoqbLCg0TzDnGvxfZLSh7cwYLPZQfR2dl",
-	"afHAqARCtPWPN9K807dJVx/9i+8bqJ/9wvpuAZjsXktnoLS6OnseZquV+8TZSMeWbek0hZbPmWVaEiGb",
-	"q9q10KcAu1eWO6C3y3NdFGb4xlF6K37hpUzX6712+nZ1Ms+ro795Z8Rx37O7PUNioLOThAYE6AcGg5iK",
-	"IVLMwye//e75g8//5cvg4MPDEkb7p1f/z78/fvDfxIPtT798+cWv/6VIY/uhZohz5lUksnwN2P/mtnYo",
-	"11+G5ooUNqAySanCo7KL95IlYBwsDpTsmq79ONZyQKjPbrnsKbyXihKn+RMsO8FMe5Da7Qv483Dg7GSv",
-	"EgWEj4uDZNfBSCszZU55LaDsdabtkzD30GnGdqIpjnLRO8NtNDr+W/W6kQeOUDPTVbGWTig+Bp+v4Sju",
-	"7beQ+K3LNajI2Do9O9BHaKS9YOwnceaLM0/iXOkOijFn6qyQRSiYZjQZK1y3uErckv/3FPBx94IYFhkC",
-	"BZNM9F5YV9XiPIIWpTjyVhMvxGWwUWnNTSQ1X/adZfT1d2iyPpsceiNF/dwyMd63+iAR5OaSug7sKuh1",
-	"3/RUgG25hJVI1N/ATubistoc+EoDQGiJUxVrUrA1WwUYCmjgv8rnq1kGV2TnTp5J9SyiacJJTsqe61bK",
-	"Enj0zfZbYFJPKDugSR2FCMpitD2/DjNR2YOCA1FgVRZ+NU6W9UMC6k/KVBBr8UE5rvn5sUF4QTGeLhRj",
-	"0TOhQsKvxWJWhCRpGnKEoj1HpgMDJDf9tPcpH4JqXt22Rj9BYlBHqMC5b5OOS7nOAr2Qlx/xRNfIBgfL",
-	"GNRpzMQiMKF/TIcH8b/bWfLABujnHADPfh969xDNRkwIwtobFWrVQhm8bhmbvqQfVAra4yrFiovix3a+",
-	"kQ8wEPoTW6DQQyumnDFspdvFtjMXPyEAD5a1QTlRjfYiyHSIuiCWgPzRYe+sGWAGEsu9AKxRLmw5Hauw",
-	"RSTuUA/mR4QwgB4xj7XbPOmGNAVhghOBTgIPurB5OoLwiVgQkGFDZ0QjVafEhEHUjEEBq2Km58E0c/TV",
-	"egNgnPz+daaTHMHmVjWyQg5W6EQO2rqHIYrW/3UtQ0nnZHa2olsCxcAP+cbfxJ5lME+5zpH8HFI0Ew4I",
-	"f9ElPva+0qiQLXHFd28hqsfK7rE88xke6pPmbaFBQrG5fhaHhv98WKiTUc5Jb+fI06zhTkuTQgFpfi+J",
-	"OQ+6QJBQ7nQ/QnWdA9I0S4CiWLK8KMSFM7O0N0qOjfi0l5lo3I0wCgp7VWJZAGiWMSAEEEYUHbjEFRo+",
-	"g4aQn++vA+/8p6UMzk5INPWhibLbQ4uqviAU2LqxVCuUhILpjN+LvlQ6kidfciqD5bb4v5//8LLSpvrD",
-	"2x9fjQotvvz8yRdfzEq7ymQ/caJ/33Mi30J/B6UTOdTvRWtf5GmG3ZvbcCphNgiIQn9YIu1CjoVlSR8K",
-	"f/1X50x8M8HE7dXRxj5R1dHoutu42d3ScxTTe+IAe201u5ZMwkcmvyxYoiAcc9Hy+Pj82L7hl+1H2E3R",
-	"l76W8uiPKzyPMC23lv5nJOfnAAox5jWqfXbyaB/+80PwQx42+jT02uLRkTvK09BZmy/ChWf00E5kfUjS",
-	"iQzRZxoly2pocS5nXAktbFDH+lvz6/BtcAQKXa5wVORRf6Xn0WU44Mx54D2DBaPOUg4Xn3xo8N3DyQdD",
-	"mf2+10ZbxrzwS7p0077zYjA3+/jg/Hje9t0PSn1zv98WDvWtk8dSQcHnXxqxPObYsSe8ONWhs0CV3wdz",
-	"YFnbM/TkpZ5jobB+WgkkumXq9AXewLsouaIiIxm1Q1gtoAVS3uA9V9B/Oil1kmq3X+vO8PQ3GfbuW7Te",
-	"m4nwsadnZx0fvsF8IvdaqEDLhD2MbKSwkl9j+tGOFhn7Li+gvr6kBIu5LGGZo44OwTH6tjD9iWRFinFE",
-	"AHpZwNfRJPbfvprkYsdb4x1913BrBH7XnK08Yxyvz1WAMK2SM/Vo9M6IAwGSQBAqK84hZJy6PUmDNhrg",
-	"RJCoXwLW7GF7Bi/1a0PTVtSgAD40Pzvgzy5E08d4HWy9sLYTNdE7JIvsYnA1ObsYW3UxxifZX0U1Ih/L",
-	"un5WtZoS+8piaTiw6LBZh9gs6WIfL7xq0JxlwUSiqZPtwVXewOCebX7/QORPXKhwD8o6cS0X3gUyyvdl",
-	"9FsUfra9mYPVs5C2hqIQcGQnGY9LJM5HYRYbLWDfMYM/Gq23Cz/YSKcy3RPPXkZbeSqVUwBUzlYD+YtC",
-	"DxHrxDxq+K1D2pOlLdaW21ciZ3ZcyM9Pep7MznjfyOcelvwkhbmDX6FSvCQF8nu3Ova2wl3RlyGxfYBQ",
-	"ktP9GqaHhpnsyaikktWK8tvr7sSzR+HiD6a9FMaKJgco5PrsyWMV0K2f4jDCcNciA2LynZGGaPo9fpYe",
-	"dMewUdtKVFt5umBZilr+K4M7I6MBogutJoT0Tt0AIbtF4CFm48Q1mFrlUn800tqcZXrsmibzU5/FnPKJ",
-	"QqFo0yCOWJwrp5GuQO1a4TqTobS8hXogAbugIazrOAJzr0TDSFsdunnO2mL97iLBCasfl66f0DB7caqS",
-	"L7y4XRZ1SMrTOWRdMr5zaF/SXdymIQ/PYgR73Dtx3k7Ielm6c3xrGTDoInDkZ+8d07XeemdP+bzDdst9",
-	"AV0dcv2TTVjjagOAYV1lWuGkOWkmYQ0+U52BEXdtnYOz5Rs7cgElLLASga+EqH75moDNtb3rcTd0Lqfb",
-	"iL4svC0IVT/lF3dVNhaEvfQX65xQlF0I2OHDQfhuftwHWZ/TfLkzZwTxwBeDz420dQJ6gTbaKyT40xry",
-	"Oq7qjmwW/Q3wX92ukGEKrPDPuhu93S0hESM4wRxZ308L4RI5dPUbabuDvK/Z88/6FJUdb9TuLYtof442",
-	"l95Wa/9EQMdV47ZZVXcMrcvAEkEMkHVixwB9MmcD3zkWqrBFt5M9AHHroJ6TVYsXYlvF7VgovwBBKBgU",
-	"O1962Gxlq4iKWLX2KDcOqD1CFw8MgbXYU2xj1BoyQGiY1wfVKuuM8Lewu7FrM3Ebri4fDUmwA0MrPMrm",
-	"eqnnSdX37Mwnij1M+apS28rrUmyRRR339rpriqEsRD8xVoprueuY77H6ICFU7R3xIzDMhz56AnoJsx90",
-	"j/QgG2FMlh0AmxnDXPvroD9HaB5XtfoEpje4S49orOXGDdKsGT7kCz/ajDNfyxu10E7+OtzCR+67tZPZ",
-	"VvJIvw9HMDSEDXDARV8Ld7Cz7B8eW9Tr49B3ufhNMAguvIhEMxdozP2rrNMmZbUoDR4GqATePwkk4p9D",
-	"JHEcbdJNbR9Wr3oAEVKigxVYOYyRf+ogYza86DdiZmOgZCDbkTbXFbSC2MhVyDi5zrQRauL9oklfMwBN",
-	"a3NtK9Fg/K1osN+Jts6HQue7xmXIgE7U8xgcVBt6O+H2P0jR+s1+D8xAUEG4uR4xA6Rgc01W9Kjawf8Z",
-	"TuheIcF24bPxh6Snz8W18y45bmwIHUAM8aTcfrBa2NPfLyQiGPyqyRrfXdgHn4bDss+cMw3GTnstb6Dr",
-	"67UFZgcoq3RJA72ew3l6QhzE+QfqUDP9sZRFaUm/h6NcWF2fuLBMFjGW4V6uZ4arlnA+e2d3QcF0rCNk",
-	"w9M3ymYTMEbtuDCWV8GMdRkC2N4aO090BVRYKFvFiEuZn0YGLxcS6sNQxT2xwy256fhoAfM2UOLFzm1Y",
-	"2UWeSoWtktRu72BurAte0NHoG0nBJ65IIMU8RM+Yi8jCj73GCGOq1rLR0DNGZzkGFkxwbq2cPvLRu9ha",
-	"b4/nrv/sTILH8eUoR3kZioyGxCr8N6WQ0FiGHn7eI+9PfYztEvPOYQGQMKV4m/KOhjDedJwx++MvaiWS",
-	"PuAZ4Y8HPxU50vIIe8okSNG3AHdnELJ+2nZNU8SaG/VDIsW9qPVmWvxESmKk2Q3SV0lOIlQtoHAF32aw",
-	"pQcWcq9oSUnTuidHT39a9FZ5cFjCkZwc3CSSvd0czYoeBYYWJOdWvqXgENtepYxslRB7GIv9zFa1NOoG",
-	"PndRerOQ7s4Prf8wPyD2szZ7iuGMgwsn5IK3TuxUu1sNis0wOxuDjMpVRtlrhurlWmVNUfgJldNa7oh2",
-	"AT2n8sN4eTH2sjLqQfX0ij6HnUe56Yxy59/fSI7LSdS1kZb/puUl+6OOB+IgkRtUo04LzdSGUoWwowpL",
-	"ajK8OdOzIItJyDBqJCSj56Os7yC/faMlCu8BHilQYoQJDY+7tCYvNcNMK/1CLTjlBus7i0fGh/ODspYP",
-	"Zkth3Wt1qU8aOjluL5WxiCDcYwSZdUio6fBl9jC4CoKWp+mLqYleaGW2sIke9IJhtz60BLSR9tM/gPrD",
-	"2yrExyelpP5wZk/EY+SNuWgS41W/Yv+JeauRok7QGv5fW8VmidH3PIOoV3iphX3XF7P3vWJnM5SxHxkM",
-	"kOZv1csFLhIvU86pdnf77shgj/aRYaghQVcagnr+f1a6O7Q69o/hjBa12Ufq/FxoAsDsj9PeeP98sa8c",
-	"U0RqcYIW1pBSJRsEuVdhQuhRn2Hb91uXmH7B+GVqx45h6nY97cNWgMN1GljY4Bz2jhgMNgBMuF4eny/v",
-	"5QGEIrfhORj1lsbnsFK8l9K9I3KOEVRU/edS1FmG5YPn0MDnZwfFIzRDcH4BMEyfhl+x9HPm4VPj7yMc",
-	"EhnbMAD+M9kOncBDjvF8LKmcqoBG3simuDNSKNXlAj/mej4gZa6nPIYwAHpAfAf7kcHVuJ8UYPRcMvR/",
-	"ZpDkhHbYsUlLThPRQXar7u3wxovfzcNT7oEyKnzshU+aOfuEcTNcgm8VRxws/BsWBIOcfG6kYDMdg4qn",
-	"5DCpCac+/SVfLds5Yn+chmzE+f3+zCUIvSGL6TvwhOSNNOceeMXjrvZq69hDo+XqzaDz1iXXct7cISNH",
-	"+Cd6Ax9gu4PqaqQvtpUVfCg/QwxE3Whl1coP5BEiQu7J754+flxa7EQTj6tJS7ciIQnTFYYw+Ny4MDnR",
-	"e05NM2/FTViGLIF7szxGfhCxefhddzDLjednf6MPB2/uhZK+Yoy67XCkdyDo73naAmsePfOik6ec/DFu",
-	"txHwDqSoiPY5v8mze3ncIiiIHr2Vnpkbc47tUmycuslkF+6HCTOcwZOcMTqZQI3gXTRKLgWy5OlwYghg",
-	"AY1AzidUhvMK2ddeaFd3SfcPSc9+va9udRM7Gf17zp1oq+jJYxdxgv9CVjvpgD9Dc1hEDTqZplWQrOhY",
-	"xpHOGE1OvtH68DGP3kbvFj0H1SCfmxO7XNB9mAygfiNuLw9Ubkt++pKUcaJ8OHy21Ec00osf1kcpPpJ0",
-	"FsY+3oO+JS5xm499oElhxdmG/gXVCU7e0n4UQKs+F04LARFa3V7Gw8FOM42SFAadk+a3wWha0gkyniST",
-	"cOfjL9E+SW32smacvyvtBU5vz33Q+3C83uqDio/GGH754vHjJADzZHXBMp6LC/WH62yf9mg3Z8zgZaoI",
-	"hWAQ9fgXlvMrNYgvc0HOWKQFZsFRX8uWK8I3h/Kv43fUqi/lv2W9LSH0N+oooaJ2VVF4mGpkn4X6WH+c",
-	"oc8v62pPO3X0sZNCWXMIAPLM3IQs/TR4CUVSGL3EvCq06KiE/zuAlHYYMq/EB2UfVriC5MLsJVyNAT19",
-	"ap/Bn/yFlelaS7HHyumqgdsAKPW4wk5JHBWIyZbsNsrPDWbiQRbaDPfhXjSZLpsnVfsTDD4MkfO2srra",
-	"CuNHCPBPypiWBGOE5a31hkS8KKSzrNYSVvG19/W5hPmRLUnChDZ1WwVSI/h+mM5Gn6R18x2uQj8F+GZ4",
-	"U/xMmu/wJVnZe00hjjFH8rAP5wCMuCH8xzSbo3D8T6vNXhy20i/fSZgaT9S95Mg9YE3zvdXQcL5EsFoi",
-	"EovqKUKTNBYd5jb7ZZ4B1vIUDJIlTg4xDr/PtL62T6sHT9JJRcGRbb2qBn/3ArGqHnubj5gHZ4zvwDmK",
-	"i4ujCd+LS7QioYiMpICyyZeLvPXnQ2hOPfYFN50Rm3PhzKzP34k2E17d7El+C9ILBbmOy92rhXFv9IkN",
-	"shlxmsUH+2uWdKge8y9n7BhpDLeDjtJsJK7X/BRvqRn1RUCvwILVrWZ5d3WfWGvkqnr1rHpcxeAXKqUA",
-	"Tg68TQUD20txc+Zg+hX8Ug3eSkDU6tA1TkF3foQ03yibQR01PKT41V//5wEDBFXMFWOmbVWobzjUbMLu",
-	"vNkjsKiQjrm9ztfJ1lzMdZpZ6yuwsJYBbobWZRA1JIgVlrUxlih9/nwsAjnJ08TaHcTSOrbZENKA8cRf",
-	"ocie8esgHiFdpQ00R6nx7A26wXlZHcgOEBdVerv1NyGeakFiCyzsjGj1xNLkbradu0VjXksmOE51X0KP",
-	"8hfHEMQ8qIp+OWnjr3qNHLZ32HlR+2ZUvHGyvn1+HoAXIUEvj1jGAM/kIVeDNBVeeLFVyiKnNG1pkvna",
-	"88JvfE8VB6Dw8DshX1yt5Vm3eFQfu6bpCS8j0phU5c9dvWO7B8aGraX7UXxQCBArvWEthVn0BoBCvnVq",
-	"y5j5B113TQfwCyvNjdpI7FIDootaEUgWZBtwVsMqDUKc9MzoczaDH8t7YQ4sRUs/CLcX7eS1q+qPZW+R",
-	"7U7s5nHx6SRB68hMLZB3eFQLxeEuOoBBRrDppF1VotoC/a0eAHKelB/0zNvX0p0kndWBnIMx/VWrsDNO",
-	"2ISAjW1TROFGC5NpDbY1ahNg3YUu2DvZWjWP90onGIYfpbDU1etFpeSORrS5OnyvWht2is/epz10/qz5",
-	"6/93WCXklgcp/FFcp+spAt2tn3JIbqrSI4LRXByFn9i4rBW37pzTLYyxzuRURdPwMyBy9ri31XcSdzKq",
-	"QSzlQ4D4tKDxIEUL5T5svk/wRTpgAG6FamRdOXOurEQ4LkHz/W2V0z0tE/ts0M58JSRUhyV8qti+I3A6",
-	"+CUbtLJI2A9X1JKgIvBAYRLz3lgVeeampKjJCxkUPA85FVJv6x75GSNNyCXCDCBY8KKjzKaBLK4cVHcM",
-	"WEeOYkkBzQu8oebH1nH8OWLjxvshxVPoLO1Jm0l8+l+WkCT767+a6W7GTGet6pH2oBRrb3npLWSOQCew",
-	"FRULfMTV7OaH8nrhqiTKE/wTWN1iH3mruKY9k90YGPZA1qkTznQ1vFvxRm6oO9qU1S1sdkUdBDGKiiQq",
-	"/i7/Pgkxt+mzI6J0GhbVF7hv+tLKk1CuRw+r2B7pTuw4twDsRdocRs5OQYHgKXJY5DAFcp1JoLQnkobT",
-	"EUuL2Elmwd6hA1Ek80KGgVZ+YPsN+Vfp7VZiLXZi5zgFGPHQVhFpenq2UL63Lj5njjIozwHE9yXqOyb2",
-	"BWYzjYd6stcMBj9tcEWhm2FriSGL95Be6BIxkKht/kuwEQhsrrTBlgjtOCFgp+wU9DvX5uu5veZrRDO4",
-	"vRnK29C6ys+ycj0dKFkVgG7ry50us+H2dEgc/QUVvUDSA64cmCrl28mKw7GRszQSosILoeKVzNBKb5ku",
-	"Yq2mS5lhpAEYdhw/ZjI/aAaG3Rkez9BFEsKYlyJMjK0lKf1k39ZG3QCOvK9HjX9CeiI+fnCtoGaVz8oe",
-	"tbMX+o4h8AXbg5E5Tbm4Z5BlW8XdBRfvxY3fZxXsUH9DeUQaKRZeirVsMhXAhuXRsKrdyOD1UvkL5AUn",
-	"lc7KAQkvVayWGSlJ8e4Svi/FMg2IqlG27xLir5KI4qvW54DmK8sfe/3NBeoCN0fZU3iAzomDvqJl4BUO",
-	"6Q22akzVkkdVyeG+6H0MCyYMVhZh1LIPLOOG8gIYdnO22jazn65VW2OBpDzi1l9hqGaP2vlqtYCWu6+u",
-	"JZKjwMcdCNPwfEjM9wFVd++5RIWWaJQ4eYSuJP7uyP2NG5UsrL5Soz/dyZAIeS1sPhCPs+CipBW70XUL",
-	"GiLIT8IFFzjgEnOSDFWad4CsJYRPgW6c3M7etkDEFni6P2Xc+hfBUynO396jz6Hm+P7uwr0XViXOKw0k",
-	"fgE/JZplKH6fnq2hUj4Fy1XupKdRVt2ehJkN7/2IVy1wW0w3W9f3Boq9C5/IBX3eid1O1n8ITLC3wnc7",
-	"sSvlMBM7dkEik8A0/GR5P4KiHcfOVT1+luhaN9oYOQp9zlhbXDSKcnp47gWGICTZKwSb6yazu7KcqDDw",
-	"EdHOKBIwTzDVxhKfBcKWdz0LpSCLjc92g9Gd87oz6xEsTSXKv+R6rvPbfVTgu8B0McTNyxD9ietcixso",
-	"M0UGPHBa0ljBKCSQ7C0DdJkXIw17OHjhSvYYj02aS2cy04ue29F+0mPFApQwRIYy6qABfwxLHSdvKOys",
-	"TpDmkOvdyfQh1OZgQ/dFqCVSbaU7A3Mt2420qMdh/iHYC2HWB1RrU2FDCaLgjxfSj8TNUIUg8bKQBVtb",
-	"eGIgxK114A74b/F2q/8njhrDydT6KOGzXdKMkAuB9T0+Crp5gGmiwNI58c2U3u29SL4nq7G0c5E0PAQz",
-	"04gIL2dfr7hg/3P0AyC8yHgJ0+M8H4hV1AarGGcQdCIT6bxW7mkS2RxGkaggkE6bwH8faO9/YiniuFK4",
-	"uVDYQVnLwvRCPzWhamzAqqu1xK5cqwpjSPQ3q9knXwxqHVk0VsgqxgVCKoRhuCRTucf7i2OF5TBhQTzN",
-	"OMekumiKeqs/TA1NLStv+mvN9CSVTqiGFfWdEbnipsjFP3vO3tZxvtRwgrWwrKyc2AXnLg3yYA9Vdi0y",
-	"Fdg05zQ3/GTq5isZYp0L0BPPk4OVqBldhAFAHRV1GkAYJAOSaHdNvsNgD+zBQL51Rqjd3lVA4bSqarkz",
-	"spR+vscozrFFvsOtX2y+yQ+UEZ3vtr3KAbVFW4laHB10Qk9QT8PyDvaJkKspeXWEnJXg0cKRWDCAHpBV",
-	"Mgpc1JIrj93hWHKdlRs2GTyd02Sk859l9ea6bKAxIc5NbJ8tL59RWvupmha7iE80av2ZLZWSXzO7/oXg",
-	"7IUU/TscwF//34rggSE4DbQC3jTSp8KNKOw3uuPWK6QysJuoqwzsdQyF0qG407p+Wgn4Z3h1EvgPZzpR",
-	"HnDp8UatDSjxN9OkSKLM4dlvsgQtg4+HLjhe80FKgNggmEfyKWu9RVwAYE2c7jZ7WeNH8zls4cRsCFTr",
-	"5mt/XaBRzqP3gUMTSXcCRTOTduUzU6Dr/VEF8bTVkENuAUNvgC1P2IRlU2fiWv6nt4pKess8x0ZtmZMm",
-	"Lc0sR/tus9yLjWqvS5YHEMMLzphMUje0PSLjgDg+VpWwGxn4E5fQBE1Svhiitpk8i2KLqiNSUlkn64jZ",
-	"Q6EeIKiSzoiF7v9RCm4eMAntbWLEhIvqWkILIaAAJoo/vjsAmWAXgShGrcEogOu70KqlLB3hr+dZOpXL",
-	"Mj+FCPWMhYeGCqgEEvAkuE0xdiqgSPDDcVHHao7Xj/03J4F40uE5a/Jr0lJLkbgCDMrPwP9wEvInR3H0",
-	"6t2K88PqfaDt8uvth2KpOzbVy/mp804Fh8YtONL0NsR1nhEUGGAwelttu6apLFDWlZ1xvF27yGCNhTOL",
-	"a19SPq3HXCmMupHft/N1pXTpj50ruTagjxiHO5Q4UAUaJIv7xqYFBtFWNI3lI3EHoVrcL5VR3m/qa6yA",
-	"+4090IIRXrAMOyPqTixAxSI+mDMF1wpj4aLayw9ip1vCErNjDPGLuakBlr7SMrtYYDnCMh3KRPIgftal",
-	"ENyDasuv1a3bZyyxgy7+PKb2+wlLOBdKa34of3a4pawi+3K3L3EInD7jZfjr/yhbCFDRhSO3GMAqqXRX",
-	"/ylvLxzWGX19h/splZUM8svHLIvThXPTiHaHxwbQjpPCXlQ974cRQ1NZTiR/yH2jqCleaWt+KetcWI6m",
-	"gcehHaeQ3ttFvjESI5savbc9QdjJRCjvCh7WIM9xnPE2tHXNGUOuTDsmzefe+GA0hbVo4uLs5hbr+wM0",
-	"HWPy8E13aC8VpBGs7g5ki9PecZkIIpvMnbYta+UJbDcv7AS8gB7pRmeYRvGX/JBwEviPKwrv0gPocm4N",
-	"LsIJAucXbD1KW42/JveoJO83U0FtMEQR2p2Glc9JzB/pAB5NFV/OTF4voqjBkgwHBoKAQp0f71yzM5+1",
-	"eSAMDPWJ6PudxLl3GsAIyhg9sqkX4KiihuOa52RsnOHgJCT2vNHjh7fI6pkGGRNPlHtn8FxkXa3PVQIR",
-	"Km4Il2nth2qGJi8nKy/J7R+O7DtoXQIhcnRc+xbpmPjm0HzIkuj9V4byNNAkjFJN/s8UhQ/dT4YtKEpD",
-	"G1+JOt+8JR8MCxRXw5diOY3/OMiP2yXV1LIm/5NnOuPy/NOpPIlQUbCXiP8pjDLwcQ3wLqU/vigI2xY+",
-	"cUIqhcG9REjzJA1euhYwbP/t0iuS1wgZgu1BkqgYINrnqQZe7j8zzQP/t8/2lDOkf6S00Lgc3KEkswbK",
-	"/0kh/T2kkLLk6rzi6vD9Q5VUnmxvJnGNSzobUj6LPKSL/bgvNirr2jK0QCzwKO+q+BU0K8o0IMvWO0Cr",
-	"0mSr7bSG3kJCYeejAMwO3ZJiq6ZGYIfapDf02gAX3E/FYNNLAIdC/t1YGAsOQAAumK4dNoUiEq3Q25uy",
-	"fPj1l5h634UAyIJw9GuhDJ7zYLqDFd9oUYc6zEY7rxIQruZP8qm1djTyRqhmIZQytbMKCx6UaBJraYZX",
-	"cB+aKi/a7nRbMrzsRL/mAc1+8qbq6PpVYXDoAlnLLXhZYDDxqdlPedMjYRdYXeFLS1e8/7ayOyZZoMAh",
-	"ozONqd8ZJRlXds0W0yH9jfM+iH/gKmFxRz8DgJmEnyNmHEqBYw0NwWmLqC6Y4w5K36j3ypMVMaspCdQb",
-	"sZwXIKN2WZ3bXu1KuQWvh7vvFonTBgtdS2LfXokXxqABJ8CwqIvNvhq3k55VGbhP2ao0KeoM4WmmteJQ",
-	"Qsi+aPRphb1wvfL00w+yshUbp82Yrun2w70RRmWaUcI5J0xdxfZ+E04bKMMqpDqLp9ktq2YgL0uva6By",
-	"CGQy/YQ4+7g7+jZ6a6xAwj6CJAj8Xofh385fzFdNFHsTE6sfx8PaE6E6YabpiJ/Eg0SJvFxVDFclAdPb",
-	"W7RUQRKjkTQCfsbPH6W1yaXy8wsV3eOgZx9k6IvkLnU7+dejle52hGGQwt+pG0mcSCECiq2XIVr9NBAj",
-	"qN1O1lV3rMAmvUODr7HAdX78dxO3cbzdyF3XCK+0DvoGjGSAPfUBeO9mhn6yzKsvCxq8jVuJP4XakdHM",
-	"QFuEOWcCLkr6n3FNFNwfc9HUcK6TroYkvpMA52k0DxLLp71iaosPp4kDESUf2F5+WzZ+FctElI3txQMH",
-	"WcpchC+POP/p4ynOk4HEN6IFdJy1naxjOFO5TE8cKV3xwth9vjhFWcQx9cwC446agfThE6TtLEJt6Pun",
-	"tBMw0kkkOyzOBcaLCyXOIixcmHIBSUoC/WQexnYXIcjJQExWoarIVlZ3JgWlDbD2owYkl4tjKFFAuVQq",
-	"IyYESpSysOzsdpemVhuuhSsiXDNTBcYflC318CVLFCpOD2giqNwdr7CQNYJ9Z2VzUx6eB+TXcxjTrVmj",
-	"LtBEQcCeAweHSn1k9soyYCXH5rQB+IC/hK6cdKtCegi2Bfi08w6dqDjqviA9rBm30O+JmO0uTU38M3JN",
-	"TWiTFDzhBV4JjPsbZRcRh0EFDke0jA1mFn3J13AP9zTs632xe8A8/8a0pUBC+RHdlY2AAkTYT3oAv+6X",
-	"riXVeqcZKm8Dy3cjiUowNCFpQ4VPWMN+FfoZzEki317s5+hqFn0qFLFDMUF5q2xejf6cd20SiZ3WprYj",
-	"BvK0BnkcOh3WJ494ZAZUxU5kKBRPQgW65RnUAT4kjmIVhto/ox9F7qtpfzD1lbjOlW4JCwAEeP7BUCpI",
-	"nfP0dSgxwKYU0D5dIJMWZEb9FmiEk82ZQ866HDqGGM+AESeUJIYK5FzhPVfqRqlaCu/etgj+50x0xBH4",
-	"COYBJiAQsxDAR7UBKVq2rRPahgvSzptSJ6Ocky3OGdsmfS/yHQxD4rs0jd3IAcdICXSfKGZ1Aw0/Qp+q",
-	"U08zeouEd99eMLieG8xLSIldpxskTLi4989cH9zmyBpG1psX2FCainNaLDInxDxjNXC2uDcQndhR6rrV",
-	"Vf8QKDcAYqhxMjtjSxq57ZDjfgGQzN8zTwn92uh1A9ZQOb0JjYY1kgaMfp2VuVLYnVzUf4V6Tcy23Aqt",
-	"tsLqZsTBXuDUmULQmwYZ/e2qEo3VKNhQZov0m9stZFerNOFrKlFhBhdJAHjGZek2LKKaSNPxfm0A/B2b",
-	"l22MWsd+qMDmxgKBCqkjs4Dza3nmmyqwFesJTIPUYpv0qiPLKCKYItFSBlOYBzOeC7pHExLwXAQA5HHL",
-	"ZNZthXWylcZS7yT8YyOchSOSrrqW51V1OGQ278KWGCeSzkL79zy7J07YTRaWLa53qMZh90eIVE8zPuUj",
-	"+0pY6PDGTfnOiHppY/SmWxu1EUvsypfhltw4Aj9D+SN/oDtyTzwaaeWCIb6G63NPw7zpAq+qp/GYE4rw",
-	"6LgYgxnuP2RFy55O1lRmfgVFstV8p7ONbp0RG38iIA391+dWbLT5zBKSEW3KvXAAt3OiubZICfWw+vOH",
-	"B6e9/jN09LAV0EeJc7XxKln8R2t05+TT6s+iPetW/nlV/RnaT/t/r/4hkF8r27cp/UfYttCH8WH1Hvm6",
-	"X3//atC9tdJtc67g0Yi5/I/2zx8eeKfuz+j5H2X7sHpe2Y3xH0MUMNW/PaDPeoDdMP1gD8gm2igJYW00",
-	"csNYng2DXf/Rkp2xSuNj3m6q1h1YyBgWgEkAzfKw+r0x2mA8QhyPDXVNfXTEM/2ffra6ffgfbURFPL2i",
-	"IV6trm6kQZDK1RMMZcpWHNXV06t/fvj44T8DzQZV1TwSR/VoLdvN/hFGsJ/+crWTLsPCBpeETkxY4owU",
-	"b6gsYTGchC58gYoQ298BRiKI4EOIe0ksJvy+vnp69a10P1D83Eh71C0po88fP8bTu885JDPxM9HB4g6Z",
-	"1Vn+I/EtINLDz3sDZOXrM37PQ4wLbEXXZMO2caDBygqBr1+9tXXaa78Tg8Re/eT/DJO9EY1s65DfbiR6",
-	"/MP5+Nro44tw3WROvuB3oqhrI60lvlfvzcDmO3+Mj1ldHalAajjwV/KUH/eytRwhZoTbl7Tsd/uMBhu7",
-	"x0ejbqCQlGatJwmwVd1JZHgCVEGg7f4E0zqWkUe/OH0t21+TXTnZOMl8H4URB4k9Sv79lysFPZsElDej",
-	"73kFj7tKJ82ZTq6SaU8roqinavhvpmDu159mV9nJD24g9P27xg/7NdeDp+4kEZmGB93b7OPpMph7MpDY",
-	"CX9tKJxlp/OdYefWLeAKpEQL7erp1V86ac79oujLK0K5xierL1a/+4lrBpiDu0MZfeadwkhxlb5lJogy",
-	"fYvfH6TcyQXi3hPwe+Uv+mmR3jjW26FMxcevVSsMQyvJKQO/5qABwJGBMceOHxtd0zHuj1HrDZePufON",
-	"WmfP4HfA/y1M/bSCWzHeEDNW0H51xAkFthd2SMJ9xB6+L/xbP+LZC89nZv6rc+XE7uMeUKM3Gkzy4NSp",
-	"1unoda96DzYhO6hCkBDzZv6S6RQ+r0OxgN/G0rqvNIJS7mX2XskTxkeGx53XE7/yi3Z5Bv3D+izdfUw8",
-	"BC2upTxKM5LlR7URGFHg1+N9jH7qdhe2HDE91MIJ6iWMcVnM2NpqKzYSe6o+S83pa3lkbMuv/QDuuDoL",
-	"gFJLWXhaecqGFwFvAX6FqFp5qnjCwJENBAPgbaAi2bmlgRaZgO5E7AOieKlEdhsqq29Zjor3F1ejAp5q",
-	"U2B50sB7chW8r8QWfQsS/vAT7EXVVzqzm/GNFLWlmiwwfZGbc1W9ePsn71r/28u3/4Y7Efzi03TvUuuL",
-	"0zPSpeJarijQDpFBfUrCiMDiNd2wWI/9jvphfoItu1VcKZxqq7Ww8ssv0sje+uxGtAH//Bj+j62JuC4p",
-	"Woe3f4r9OqeRqA6edY5P6BqfPoWUXqt2YIDzBwZWEiP8TOsGYg6B5MeL6KpK+GXir353shZQKOu29+u2",
-	"xm8prmKE2vJZuDA8tkS5fE9JO1NjFoNywQgLgs5xCM3/2Dbto0asZTPjV73Ea2YcKzocR3RhGf+D0nqs",
-	"f/vF49+G9wFT07sfKM5/M+/jkVf5j37BL8lHHl4qm+jo4hm7aeuH/ks+HBp8g32gt1u1kbXedAfZuof2",
-	"CMFr7y8fmocROblkjlcUdLA3d1+dpsEDcUV8tedAJwfN0lQbUMofxYWZjefQFxWED678bKyuPjT2A4dD",
-	"/mkgAsisljcU/kgtNOG6VAmLauOV39Yvt8Q8KdBeRAW8F5bxn/zzXvtn/S0PfFG9/vqbFQ76D69//63/",
-	"t9evvoXPQ4Ka6smXjx9XR/VBNvZZ/8fPqx/UVwDILTEYnvzX/8pbDH8ru2CEnBC2wNyFq4rOn7jmH8Fw",
-	"gITnUW6cnhgRv3h5/DVrRfzYIvfAUxBK7zKtqOPkVq5ixmrCu5rikYBpNmtLXP02HPNL6oR7aH8JDOad",
-	"2F2NVANO7CNI/mBg/nYPzQVo/tDVO0m+RexJiUGAipqRys11gd8PD3oBw/wkSiXOyGUuRrm5/r49dm5K",
-	"lAT3/60dARggMnhm4/EuYshpYe5tc/fbeXXJQyAZvJbnYRJtONiX0sVAXyB7bXV10EZyUSJ9BPNbnosS",
-	"bt+7vpWsOInzR3KMynI6MbY1m9LJmLz8VvwW6rVoBpE3l8j09KkdU+g+oxAzVDFQ4892I2OnO8in9am0",
-	"kzZuHzbxdDl+ENcyuxx3cshkAcbIX1RyuL1DeNCncIpJ5ANV9X1r3ec1BH6oUncre5vu6ZhAupGtW1W1",
-	"AVzyqtrLpn5YvR+Rhhu5EU2DVF8BBUF8vNPFfqlu5McNn7/00/bbDZ9vlXMjc2Z1JdudaqXMq0IC8j/6",
-	"Bf/l10u68BUiiCFmHhrhivYMyvBpsGq22LJWA6qm8aatNtVJHWWywHuBrWewWZYF6E5EhFjl5Gf+1t2z",
-	"QRbKP4vQlXQlNd0OzXIxj0ho65hx2QvOvtKtJND7JznWG51pbZ3OkbA4T6tQCDedLL6VJyIeEwX9+bxj",
-	"wGMfS4Q7e47pLWId34umuT9XthfgYyPaFv5N1AfVKuuMQKO95ICr0+Xmj7iCpPKxy0UTRaiVgKg2HnGy",
-	"2a4Cp5L/U1hS6L2Ex9hUNr+TwtSfUjhnKjD4+gu/AIfucPX0MYdaLq+VYBsI5EowUuoZjnl8QW3EmLb3",
-	"cTlP3z0VMQyKfCbQYgyxUlmNfxlU3ghTTGaHEvSeXjE7eXy1FBVSZAsn7qQv0OP6eHFITFRdCEC9iykl",
-	"mmewV7aqkZVqn4ZkqUXrE1LQdgTsF4Y6pz2rqK4YSrq9JFBNtz8mrfMqAciQAZP5sufT7Ash/KMiONy/",
-	"EA7FVUJHg03xYQNWTu+A/TSX+PoDrtjt9Uchi3FfIoyXVHvdxGryYPWFz0pFd+a0mm0yEKJvl6szG8wP",
-	"m3O+G5D3NkZFZReTbJeIfT+tl40r/UZav3dyfnZoeQxr1KhWfsyTebL3HnlbMb8B38YEMOBlcF6TXQh7",
-	"Ql3L5ozHzyBgA24z4wdoff3cURryvuS/XNp+i3lZnAw/MbngKk19ErRMkhSfRmJ6k4EHBT+vqSbyo/l3",
-	"VHJ5Tw4ePO0jeXgFE/noF/jnRdBvP5+/gY+7Q5AZRvP910mQeTgHj9DSvAgGiOZ7KyVGMX7u6h2UXwry",
-	"LDH5JJstxvv9zK8IMrlRR4n/LltnlLcZYhmegKIUqDPBVLlqa28KhM2mqbWlNyMeVt9DzyFz8BouFMOI",
-	"tAgGmY/0zohDMCEOMsA3p+rQ2zjPydC+k4KZjWO90lAng83ePk6G+d4FYx1IbLNIWbjwM1sR4tP2BB5+",
-	"neunEb8E9Xt9MWOPpxXtLtiQwMQszrFOEx/UeG9Qd8HFOoiaR5d8RTy6H7e4JdGC03MCZuHvZ2UfxdYN",
-	"t316xuNHz6GvXvWrmjLkk2wAAxDUG68IPAOwNyeMq3a6Bw6Db9GLiB+UMMrqdoWxUOFdEWzQTH7T5Q3/",
-	"Xpw/TeigmEWNTPBZ6XtnkHMxlJ5xrFn0Y5h6mDyae78/gYx0xXJqnHmQLHATJzxhxA76+Go1R74Rxtmz",
-	"rTlAhPhX3cHq+7uwLBJQ9l0311CC34obCXjrTyPDqqVRzBLQUMr1gni+S8QzSiTx+D2rHlN3Nr+bYfIe",
-	"LpEwHOf/DlJ1UgNrbXIQfk2XzB6F6iB28pG92f3Th0NzZxRXag7QKFf+zD4a1f62zJ3VLyyMsQnIyCmu",
-	"66itIoJYOKguortGK4YpuTsqAjY+8L21XSD7bEQL2wdOW22uB+lALI9DMx05fyg3FCu7pwflN3Dr60a0",
-	"n0bPHFXL9J9LKiOfsMy0wk5agWRIbDuOYqaWwOodDkvTkWIClm37rOeWgVwcwBAxdBmpFavA6j8bnvfL",
-	"wgSz0UqKYR5cJciSHMSZVnBpewh41QrmNE7S35NqjBoxqwdhEe5nU40CxP7B/0fs70/sL1oDiXUaiV4X",
-	"Hft+/v7XkuxrZInNI/j/qNzVJ0fQe/f2KEwksXN7qUwlPlD9K1aFuN/ogZ87mpEz6FIdTOBtpSsHTlVK",
-	"YESN1+AYDvNBkHYgW/UeExu1eEVD+Ihxi/AKZlV/HzmlFAXWukb8PdhqesvaaTX5RX4dlthotLyPQHQv",
-	"775bLdh97MB3pJP/vozqe14otFvnK2e+le4NXHrfcd3VXdf1Hutm3vUgL+Dt2KpG/iZl4tb1NH5+V1RV",
-	"8/PQiL1AmrGtRFtJYRolDajkhFcu+EiosDMFbUnTqwThGyA9TxjzJCevgYvuvl2/dzGoqpGSAk02CKZi",
-	"hpho+CPbAnabozNJI7U7hGhl66TBvq170XKeoGrr90iB9yngVp+waeZH61JZHPjteymO66So4WOt0eau",
-	"oJlOpYGPjQc6xip6rpN2W8XOmdXaqBqC7uW94a+5lq89OSsRVgaeV1osL06jxqPE7M3hXL64DHP5cg6T",
-	"leuF+GnBBLBROBaW2Jf3WYqQIoBTDYR0jQhdexOKz4cfL9zYuyDAxII5iNxx+pIu+YhzF17BTN93+oQY",
-	"nSHlnbKQAeqZS45GbByoGm+tI7Hsp6S+wcyXoJx3AMuFutaqlR9cJVEXhjoPVUM5pKXIN97J0t+8gZ8+",
-	"kRreOq4PhP+IMH5CtEMKzivjZ4Flue/lgHUo8GHQwzVD4kvwoRT09uXnT7744mOXb16WBJzuj+7+0967",
-	"FYlPKmYhiLKWqt3BIskaNwZQEiCyGHeE7Vv5keNKazpAkCHubyqJUL52Z1m83ErMPxyTXJ9Yf+OrX2Ah",
-	"ziW6vGQd7hPNkZePo9HYMPKCfMxLBEaWvQcp9bFJ63BBHcG6CwUyg2d5I9pdB2ZlbCcvPzibVKkVCQ3O",
-	"62v4hv9FhQY/LhM7g0n7FGJi5F4KQ7z1mZpDb1PW5ly5vdHdbj85r8AvgK6ICUef1/MPumNCNhv+Etr6",
-	"FAoCjE/+r6tAwvxz8TZgFLROHgnv7g/QHXUx9kvxKSSk/44LoRN1lG/xukVzhc/+p1vg47xH+4e3P76q",
-	"8LXoxCZi+TFLIcLM/ILv+/URHYd2fpJ+H6786OolvimjYcKYV+m5Dh5H2jvg1DdcSKyAvm74txA/wu8d",
-	"BO4nK2Skw/2cJ3h+I11n2kTPzNXdvJKn2KnHINIQUa33zT/T7807TE0GHvQGJuZTugrF2chpb9Tb56W5",
-	"5dPgQA08Q1y/T6FVo2QWxqbVUX6DBTMfMT59FvcE7Bm6Cb+tcHO/J+4cb4b5yoeaE3VUSt8VK80+Jc9U",
-	"IV/4OAVRRNQVFCSQVoh10weyqrUkso77Z+ziypzTQv5xyXNYKGoslduHP57aj3lw+8fnMnlYxq9PbUUt",
-	"Ap/2zRvsqtoJey39vyRcX/Zj2kD61D5K35UvNfqjlMcX/ZUfyYRP3/BbKqSdngAwc5GqifW4vtNNDSpT",
-	"nqq1bkItbaPJtLAuRGgAoS0a5Il4BmNfBUKm0DI1IXuNIgPJLb2tOiszEZuX+hMhhq+lPE6noCeSxCgD",
-	"1A/V49ZeTEfruRRK2oy9jAHUT/AbvGuYY3hSWPcdX/mbYJKStV/aXKgKKxWx4e/DT0OmMtwapMku65Nv",
-	"4aKPV7xIz//tK5Jhl67LSYZ+88+kGLzYElt0EF0sx+ubzNtQrK+M5bkjYzOwj0ghFF/x218oUNMz4dhB",
-	"x29kewLlTttxNSyYOx9lXRRCA9Y90GIfaSnw2Z+aHhsqk3L+RyqosQhbVwdxHVskfmzr6Jdr1da/PvLb",
-	"qDbixBXOMVa9v6nIpm+S/bUL6jCxyDKW/oUCPEGmZWIbPAM8DCXlDdCzQCLPOnGeCtp7+tRgJn9002HB",
-	"mX+rkEN/ft9r5AG1ThSMj6l6jgLtTB6gKCAx9/+Td229beNK+K8IRYG0gFO3p6cBTvNwUBTFboGgDeK2",
-	"eVh0AcZiJG5l0hCluIbh/77gzFAXm7rYEW1392WzcGVaJIfDuX6f6sGc5IW/6PtxiiKRDxAr4cAzVZIj",
-	"zvAdqFbmUzOUMM6NTdJGSaX6DJw9wNqm8xczGQWVrB3iIpcd9baQuKkk4Ero7Bp/3h1f2Cpro6CgE7by",
-	"4qWztu4YhFO7XRy0BF3A/HDRQvtxnMuD8iH9zpAOCeSAnH6Qg+rmB8+YDOyBf44I2USShVJBjULYNM3n",
-	"+kXwrp7mhcZnlhiDY1nCBrZigps3+9djgo8KPO45M26Neac/n/3x8vx/7Pz+++riv+vn/3/azIxfn8w0",
-	"VppLs+qLWAWaI5jFJTbSZAsxJXJpsAixGK4ftX73KduhPnHOIneNJe0FJIZeXQYvsUkfski4mlgCixBp",
-	"7SB3pG06lczoiRHnXl3yyMG62oKma22XcrHh40jH9t7x5LnirLoQksOgC+ElNjbnc7wyp6E1e1FqDJ93",
-	"/Yj6k/+a82jf785lNIyJYbT1sfgnQDu1eRAVtVXVWk+ftGQwaMdX8HfdlkY1vgTs+Of7+76w3ajfsACQ",
-	"4MAvrZtR+rU+JbvPws4rN9+ekKfFcsYqU33IPMxzUcrmSJeEVdI6the7ubUa2y/xgjeXRgkVDLiyIyjv",
-	"llm6hOquBuoP88vHveabLne4x8Hardzze9zru1wDp8X8MXoScxHFVW69KjKLCGvEzE1dsaQo8PFiyKMw",
-	"iHShbTuuIDhBfW6fQpB7gFucwuVRnvl/1A1iA5tjdX/P0y5WeyF1lgL5FNGNJCwD4Erzj5HiGuGeWJBL",
-	"QQCvCKceM8Ky3K5r2lZ0n/FVbmx+xmdul2bd2JeHr3C4Ld/w0c069iYh/0+ffV7R/627oAITIX8ACK9K",
-	"YB0qcG9ZClhSJYym+Q9PEu1sjrZJOq89J+Zdi2xg62Ye6/imlWV4DDh7B8gss/ME+Fjzic1F3HGLk1sB",
-	"eQTYmTxJiviD5D8xWCGVdESrJjzLEn5Tm4tvuqCEiVkTsYDz/S8DnmhLqSCbUtNl+HkT7nlZ/+qe8ByW",
-	"QpJYQcwsALStkz++TnYEsx84yK1hF0OfhkJpE6S5NGonl+sxAYf2y7mYVfVzWIznom3bbLp8EdiufGt/",
-	"1wx2BhPmoc3Nwq0VZGLGCekQwMrBonf1e32QWbr0l23F4Q8c85ggmHiTos1l2f+IKzosWmrfwoWK5FXr",
-	"S44oeoSdF4op5OyKtPIjUsg1M8m7Mo6JVLw+rZmQecY1UGmYdy/zUlJlREDM7hAdv6tTeYcAqLNoqEcn",
-	"dAfsfr9I5oaehi+dUFHRN5SypjNKQugzp+Y4fWM157Ld8KyYneRjIJ5kgW6l1YyXPoUKNFvCZ3ha1P2o",
-	"SltCnRNoqprLmEI0ODxC75vfczghcy6H8kA2eJLgFxsa8WvvV2LtxpylBXkUcGrSkau24W+H2rcZ+ncr",
-	"stuwqzvq6tJyuWiOfanhDu9nDazvXTIvotO6bMg9iFgeEfMcCwMjYDHQUATxMkxZnoipRa0wz4go4mGQ",
-	"z0cFtcvO95OITgynOSa8kCIR9ro7C1YenC0rH+K8PMuEjM50QB77ntcRvIitY3XcTDFLea9RnbAadoBH",
-	"X1MOx+JWGHEoWtRnbDkoq8b29aK5LhEJ3UmPiYjk5zzrle+YYP2Jyge4EyElTOfYrZKawqITmtQ+SAf0",
-	"3YGgDrrn4K4DNuv4UR6KcTDaB3izE62zE7ICf9gzbuWw+0k7yKT7GI0TNWWY8HHWImLqC20oCyYAHrTR",
-	"JLqEbrEQi8AmxoxPEClMIY7MHQQCRCwkrg4HpTS/wjc5kATZWbeaQfjUthTAx78YY5zdcDoFzt2+4UAX",
-	"ADESKnW6/vgJdxmKYehzwJagAaGU6frjJ7DXoRlezMjOgMEsGWTA5BItBwzSIZ9gkzBciwPpEpWEfapc",
-	"3LqjXVuYoR+jKxpFxa6s/xtrU3jAyumjKyARBNKwnAMRemp2ElsdZIjaA5klhQzuODZGERT6me6tM76W",
-	"eRLPcoIz+Erzr0+cCAFLgt9NAs4uSakM/qtpFYEGWKNhIzLuMwNkxr9RatbWqTmqEFFhVYslpyoQ9AvB",
-	"rGQpySVP1HCpIwe3rwsF4D2QahRLN3z82Ax9C4Xmj5MuYv/wtj5VKRuzlLN2Dr13WPLuJeLOZjbwvfdq",
-	"sTA86FqNV+bPul80gpVr91gC6U1IC/MLJ741KbzkgTYnSpTWHYCNv9lnfKEBGOWY8XRWoKJnKQsBPgrZ",
-	"VMnWLzoTzZtj6HXIZq1GhejqiCpYNuBdAAqtwj9e4Q480zi1y/IrUGtfwLGqB56mecILwDQMculYzLWb",
-	"day2H0eqwXs/+fYWJgahbhkwy0tsLO/artXtj4s3b15feCypa043m6WFanSpFsGAaKitxwux8Vovimue",
-	"aiX9JWdp/KEiAtdi6GhA9/qNV3OYxHp3AGycfRvMERo4XncBfyLcZSea5VgVYFsixR5teuUDC3WxKeNE",
-	"TX8oqyrdUdArcZ9d0WN95vol5kuI32YALmimatx6rIcg9Gefin9fGWtdJxvteIQAu1EYxQPXZU6SbUVA",
-	"0J0w3gX5uSrP0KUFfF1HxZx4KKIev5SCsMEB3SaMH2Q4sY/1FkaWFv2hm6t34mKo+TRPRdZq4k3omSsV",
-	"dfX7GgtGhAW1LnDdawQiwOBatfSikyABv7IDPYJP/72yCE4QFIUc0AKZeaYqT0Jjwo3QtFswXeBWg1PP",
-	"EUzHVW58iKNh931sLbiuzd8dRe7nuQwbkeTa0b8QJJhphOoEIfK/LFnK2axxKW5Z1of3GZwc/sBldl4O",
-	"uMvsIZwos9JUxiZtRD9DU+EtAbqXSY0Zk0tLeo693LkEH0iqBdTKnr8KFsYSL+tQbGxb8oXPsBu4N+OV",
-	"tfdbWy6+mGd7YdhV3IfmOEBrwsQO4FlpzNUPLttAk9BFrLfgaygZEjJYANIAuowihSyHoCIjuwI+927B",
-	"kqRtv24R08EjyUWSdOADHgB5ATahdRkICMPfOpQB0AYhKgSFFdy4mptfnnKCTPSyQuv13wEAAP//",
+	"7P1rkxw3ki4I/5Wweo+ZZuwEbxpNnz7FTxTVukxTFA/Jac5rM1prZAYyE6rIQDSAqGSOjD9qj9nafO9f",
+	"tgZ3B+LmyEBUFdW9tjtmPZIqIxC4Ovzy+OO/Xm31sdWNbJy9uv71qhVGHKWTBv7rX7Rq3A/f+H9VzdX1",
+	"VSvc4aq8asRRXl1f/eJ/vSqvjPxLp4ysrq6d6WR5ZbcHeRT+pZ02R+Gurq+6TlVX5ZU7t/5F64xq9lef",
+	"PpVXb6Sxukl+ooWf7/mNt3KrWpn8hoGfL37jKD6+ks3eHa6uf/+0vDqqJvznM+6D77Wu34u9f7OSdmtU",
+	"65T2H1bOFk7sr0quH07rOrcXXy324pNvyba6sbJfyheNPUnj/3OrGycb5/9VtG2ttsJ38ckvfravfx18",
+	"9L8Zubu6vvr/Pen3yRP81T6BNvFb43G+P8gCdkdxUu5Q+GG3tWgK0VSF6ZrHV37lVXOH7rRGt9I4hYNq",
+	"Ffw8X4F+Ev8dHvo5TpDe/CK3qU4rU7z54XWx06bQjSycOsrnhXKFsoU96FNT6GYrsfdGb2p5XBxBi8/9",
+	"93UTS61zvfxwEK44CVucjG720Bfc3w+8ttjon5Q8pRYYz00hrJ8h3yMnbmRTKFzed9JapZsH7hW1yk+M",
+	"hnVS+0ZWoRf+JD5wF3yTL4WpUtPijzFNirKPYTfSq77lF1s3Fws/+b12UM2+cLqotP//fvttdO0eX5WT",
+	"PS92DkdzcZ78bvUTINRx6dn/1YnGKXf2j/tPDk6UapzcS+N/2RvdtcxhK68OoqnmYzod1PZQ6F3haE5s",
+	"4WDranNTCAcnqTiKG+lnqix2Rh+Lp8+LWu5coTsHZ9C/ulPGul6sD3p0o/jvCgcv+m4VlZb2qrySTXcE",
+	"UdDVIGJ11/irotUG3iqvKiNOV+VVrbc3/lud8X/cCPgv6wS81XS+HzDa8krvdv4/9FEOZEs/J9BQP1kb",
+	"rWspYEGO+lZW2cuHV8N0jHoHIhUWi/m4PjW4Q8Zv+UmBVSxOB21xe+Eu5Rppa7GV3PRKI/Gt0u9yUWz9",
+	"WIuD7kyhGr+8Fdsezjk3lL32Ox9+L7rGqbpoNJ4GP1eW9saz58VT/wFRWCf2kt0RVrrEnevP5MGLKF1s",
+	"ZBRUuEf8/6x00502WDN7EIaZi1aarWxc2OQwt1/Y4lbUne9fVEwq3W3qQY+b7rihDrf6RjbzloUFAWDF",
+	"GeSI037J5K00OIggZVQTdzo35ThR3JTH7g4nNy6t/0ajm8Qc+0YtLyOsk7yIsM7oG8m/BIdt1slK7o2E",
+	"s5sxjbjpFhUB6F6QZOGYkMwLixwPP3U5yoQgM8IGh5MZjgkJozDlcZZwS5Yks8Phnysj5RVeUi8HF1RV",
+	"KT8Xon4zEP87UVs5vREO+jSfwCBIr2GxveCz/uRAL4M49P0TxxYmVezFSE/qFy/I2fCWwPuUe9RIQXfp",
+	"QFf956dPmUdB212r1I7Xk+Y86s3wbW5yvxbVK9XIuf4o3MiCqISTj7zSx52mmlqY/XDUJrG1/fld3pYC",
+	"dp9/lD5CTfIj4YSoVztqLSoviQTKddC7o6BwQWkEyVcWrwcXLR57f95BpmtTNBpbU7a4afSpmesgm67a",
+	"c7IWLl/Ul4+ikoXeldCJWpi9tK5ohenlrHLyaJduwq/hS2+EgeHTfAhjBKgrB7U/jFcwKSP8iLIfPWU9",
+	"OVlH+AK+TT0rw0TxS2nlB22q+a6spBFOZnY2aAiX9xhJK2qZ7Y5stodeVR73yBmFSkvemvmm3sMrszWb",
+	"9AsbTvbna7lHC2+FNLQdtpHTyXdd/N5JnLNe+UCjSHXYkXa+osfyltMB/A7yZ0b7a7/WJ//vcCzhMCtb",
+	"1FrfyMorynm3pDYVpxaSOmBVs69l0Qrr5dBEKvPaXEILMF2T0g8k7qKjatTRXyZPWQ3jLgs4verp7yVO",
+	"buww9Y66EuYkvf907V4Ee2u8aEGeLHbxlbqR9XkgV+ZaOageXniDz8SCHg3mk6KFPuWt8FGYG8ncD7U+",
+	"+TatLo6iOdMGgqZRH6adJDjt95KQo+8lp++lPrbCcD2KXowtPVJo1GXhPX8neU3/JM4DxwJoqs7fVteF",
+	"KA6ybkvQ3RtdtNIcFXgG5ndV2nC990b16pRlbSTfTRiP/xa4JZyq66IWqoJLd+A0AQnIWh13E2QwWfyw",
+	"TqSP5Evxnzq39TbukhwPOnV/7k6o0GBvpseOZi65cb5V+w6VqotidDztLwo8CX5yd8JEHwwqMagH13AY",
+	"vXGFeweWSDR7Gc4D7DSni1pJ8CFNd5PfhBesYj9ZFnZqObSGF7XhVYrMKfPJo6qqOleP0EbRXRudJbXw",
+	"K7dTzsGiGbn16kp5tTkHk9N2bavtSAQkFBASGNijqB7RR0uc1gvbAbrASxEjRaWavfXWcjTFhb2RLq7w",
+	"zqitf+W6qKWwrrB/6YSRtiQt+aTRMhKmKrpmK40TqvEL7jeCFNtDYVUlub2AzWadJNrSn8or7NzKl47K",
+	"7hTn3WhSfQdbgCYnU0HY7WxSq286Z4uTbFyxkTttZGGbbl8Wx2Ne22GVLhtKSTl6Blfh4LiOF/rYbQ9F",
+	"I4zRJ7CzFy4xWoGyX8E4+EFP46RT/9LbM7i2xtuj0e9Ap8pa6bdy11nh7diPj/b6kf/QI3uj2ke6RfH3",
+	"qPW6gddEQPh5zV83n61tm9/z93SBZbd9YhcbzqkELRedFevMxHyT43RxLb+jSZ1eLRjNAj8OhrOEtdIW",
+	"/4Buy6f/CIYz/uwtafLQbg9ye4OuTfucLGELF41/yFv5XhlrQBHwBvNcxsiPrdyywg8OJKhyR30ry2Jz",
+	"hg8cdSXrvDOJRsVKJdZ3c8GzPe4n9SveHvPT70eSMCXCyeJUNOHytsU7cuxlbtDJdgl+Pxg39TWMteyX",
+	"J85mcmdhsHTugtro7rInZXOGveRN+Lb25jujP/wSGl+IhpdXJkjh/HP1NrjsJt4XhyHuuWtPuZp3ld1K",
+	"Y+nCZI3QyogdF+yZrEkAHmAoHT/XN17SnIaxJleENjXrTkNNBS/Rv1CADE1xUddkp81UyGC2/c+n/sVn",
+	"T596NXJ+pv/Wyl6Gapacsx/p+K/Qy7/Xp0KEuKzpemlXhq2NsuEaBSsIf4xsKFOAgT6YaGlV1Ym6cNr8",
+	"pZMhpui1b39vQ0gKrGnbhx79g/NFaJXbHpIb0R2wuVz1Bnq97lS96eqaO1VhiCvPaHiLbfFWhWP3edwt",
+	"8QtDCxDnZDCgkiY9vbn0kaIfyQM5vIcFbJZr8IrBlnntN9RG1+55sa217QycyePR/xkCNbaQt7KpzxRt",
+	"DAZ6GX0LqHWgC103z1G39iY8hOJAKOsd2gT+mS9s9JSjJ8VK2YToNhO6j/dZXNiMvTVdTv/h8V5jgmqM",
+	"o5zu+vnDMH/37VWvTMz1OphOOKlbYYw3TsAOY5UBcEBeVgbYEztWtZ4GK8Ud5JGPY4aYbk6YlnbBaI6C",
+	"mbzVR7SwUI56kxJM2okcHVyPl7RT8r8GrSMEJXHNw1INelSGTRVXoF/sC+eMNLXx9uyduivkjn8H21sa",
+	"GjWf7NVPwT897lV0W88mMjPsiw2Ex9OfJ1cX72VAZyS6d5x+XLyKMud5YVt/WRRf+jvuKFBLOErRlIUo",
+	"dkaAhTkXBlvT2YOsPocKC06bCwa1QDTeFv5njL+EWQ/kQGqscnNrK1cM686WiGo6J+3KtxJREK96wE/R",
+	"bfe8kMfWnSMswhZ2ewg4koGNp08Ni58JGsGKvhl5FOaGle0p8TEMxaz40meznsorPA1r++NUXa/bM6sC",
+	"dgNhMV/3CNa4LEf8B3v8R5AqcNJ6ZSdsSkYcx6kZRKNw3OHM9DsgKaXeqK3rDOuiQE3GdwT0na6uh2KK",
+	"EUA1uG7ZG/uoLd3YLkJ54XlbiOYMRyJfOQ72zgTjtNG34DMnxIKyBXmF8+2iiadBQqBr2GJ+6AxUz5WX",
+	"H+mrzKH088fPbAjrRrxGXRfh43mYsa2oJd/2KDws/OibPYL0NsKAuN9kAdMmG7/vHn6bhleGHTTCPKR3",
+	"bocnfEVgXAQn5HiooKyj+1kbxATCgXpeEGpshGY7AZoN4wR5M5wGwUYX1/yuNMIpnbYnwQrtcTigMDgN",
+	"v/m7RKgjBGD7ngMgJzya6WP/PAoyC3q8wzaa4OyiY41cabjYYSKT2yg4sxkjUbii0aCnKTT0Ctnobn9A",
+	"90EEBm/88QuaHGwhhxreAALhD4vfNBv5PCoEcwlaSSdUzeumeDtdvlHofXz6wojbGltbcXSCm3ZZhvkH",
+	"7x0Mn0oMdJYOg74Lw+PskbmhuziaHrDBCOVdDCNmBN4o6LkiGuO+zW//DiGZeyqH+XMIIRDO3RtAYMuu",
+	"LVJSeLRXb832oJwlteftwCm24hSkJXkU13eUYktSirwFuVCUdcd11a7ZdayWdzqcAbAQ5BwCUaZGj/+d",
+	"hZb/NiA7DmISRpSe+94lMVsBdNzzWyLgnOfI325j1FY0LgH/HesETGBrqqkFl/UE+5MT+OIh0H0P+3uV",
+	"hjoJWSVn7R0Yt/MZexhPQgKlSmYUvz/xC8oVtRS3EtMe0ETXrWzYzxhlb/gEBIgJ3NfH2VkSQVlgW/pm",
+	"NBHDUEM71N30ivAK2Pf6hDA+AgtafZSYLqNs4UyHqOve89QHTxD8Ev6rN/EwzIhH3mudO0CdgEEm6wrd",
+	"2dHdAdktjC4kULvPmNUdr6aSfiYGOCyEtgZH615rP3m+YbfrakjQqlgP6+cJsGnruGghRg1gxmI0HpBn",
+	"ZCQNki163EktGsgTGQBQbmTrcnFUmJBG5jJ1LExsej85YVzSvbkB4OVG7lVjAReFgDn0edmyP30Uc9tr",
+	"CqIEVClc6rjZBIT3HnUt+CTmewXbWYlEBH8Lcyiph+taI2nHNXfnm40V9UbSthBGejPCHQjy6g8sYF6V",
+	"Jc8N5OnUomkADSvvAIAhV9dFL3yYrjKswgy0md5A/dSsgmXiWHe4Q/oj7i+/oYeqjLYv5qKA1Q7YTYTO",
+	"gE9nq8y2prDe8wEE7AuA2O52jbTY2pPjsWilKY5H8LKYbfEPP74R/4jTjOfvC3zyr/91PP71f5doIJLr",
+	"aK/gEPuvPHn9vLBb4Zzf+sJGuWrL4PF/Doni8DgjGIMOugLsFw2fuWKA41/ZHoYacm893HcLbkFBkVLw",
+	"nRZHcfYqpG7gisAVKQtyFQx9GnhRbUDvR10hp0MoLdeN+bcEZ4LoXvcKApG/X3FRwQuvsq+rWh2Ve/jc",
+	"qEbKSuY+HGK5K+al7TLjAP0rIZMw+xXGovNikI4Wd02T0Te4rSnpEFa+jFkRcY1GCxxnrT+JYX3CaStD",
+	"ajpMWVICvxeG8u5y7dwVS5sfEedNYpoEbCY9hOBFWFQJVsAbpv+t+1jumhSHtg+u5Ps4Lrl+g7Pf6UkG",
+	"F9gvuWtyb7vFwbaxbBdHbs9rvAQjvgXgh0Z3+4MDX6lqihD3WgHLxU3L2VONU4wnFyFgSAXgptAfjGyA",
+	"d1dYcJD70xrS4BbM5bAvBsZZ1ILC4l/Yuee7qT6QCrs5g6VWeBWrjEoz2XB+wksIBcW8XSuOsqi77c1c",
+	"o/ibJNjdJXuI9NGj+PgDvvPs6ZJ2Os0fynIhfxDnO2EScXWU390bCct07c8DhvkHsFsIEmCUeBD196eB",
+	"VBwGt30rDWMsimEYBqxc2MsGzafiH579Y0n/beVWN1XxD1/Gv+x0582Hf/jqH1mXUQQ25Odujvs2DBAV",
+	"ItqvzP6JrqKlT91NfA32y5eMgRbMWOZaCIbgZNIRj7csHmhgU+lwFT4avjDwXOM6sztT1+6do0TuSdxI",
+	"dxvHbQ4I3oMW7eWcagp8knN1pX3Jtdwl1HftDt6IoS2MqruXhxeoT2p5K+tsNXJ7kwqPHoW5WZIZP/pn",
+	"LjkL78NJM/Nsz1lOBh/SVrkkYtbIo6xiCHDmwyJjqIK47kZ3rnAG5iyQoRUNaIhZcvSt/9Y5O/8ydjys",
+	"HM18XBzaHuRGGxCYkNMyji21pe3aGP7W6GUrYMhBRZRVCVoniqQrC0xSEtNpd0YfZ5QWeIi8Jd9MOE8o",
+	"Ar094KGO+n5rpJMNAZl7Hhjptge4g8yt2vJ8TxthZUK9gq+QM01jgtCuD0Yj0LyQzR5ul+CcPfg/bqTw",
+	"p7XJyMff+gnfqS2Jm0tT/XLwqH+zFsd28R14yD+tuyYhfCu5jSjzwWTfSCDd8Xv1VtSycez89ZQXCzMI",
+	"mfLggfBTjjfo0Nvd74JrQMAoi3HcDPFV6VOzZp/2roJJn5uYnvhKbYww5y9AX4B0B3/Mhn30gngnjqr2",
+	"D6EbeZIw/HtuvfeGAoZLG+Mg68WY7ff+mT7OFQTfUh9081I2ziSywbLVkdbIW6FqCpjmTv4KpiGjTynT",
+	"B/KpJlsGk4Mxe9ySz3IrmqJWKdIxFAsrOp+A1sR72cB4htv6Oin7FsRero35025ybs/K7wqQ5nrHnlnb",
+	"yq3aKVl9q03OfumZw2Zqj5FWuqHGPVkT19NNHgQ5Dhd1Tz7cgWnRqtlfF5PUBEzd95rQ8OvwwLMUFdpi",
+	"OPudC1orXiMrdgleDTlHKFCo5bXMktcYKW7YRMT3/b4TjvLb8FD4UxLyH8HDIV2x1yU41Jn44J7X6cKe",
+	"yMe0HNY6TT837VPv7uuDcoQo9qNmName1mqeN55Sf9NiA65GlFv0X6eDruVQgtwBsDeMY7OjeCm6cFmM",
+	"hzCljKtEs5dEU7RRVSVHlM7Ag6hq22ON+bwZ+ZFHYJwOibAsXhLotmpkYWXjZLOVM1Mg8CwqZ2W9u8rl",
+	"nfP9wa9fmJy7UfpNJ3BLM83KYWJdvCx/+THAu2zvxwrlCtfKh6DatqJFZVcUtXZ9ANCCBwwnH5M8QZuh",
+	"VOeBJjsXIrRRs7QKf22tkbZe8a9XXeN4Ra6Ru6PThWPpb9rQA3Y5Dv4EVciWfpcFUbbXE/y9ZQcUxXOT",
+	"zalbTq1bgTtTjXJK1HZxrdZALEkwDtr73X3a+0snatxqSjf5rs3/NXxt7K/6curfXIPU07XM78RbXcsF",
+	"3+oaxgNuwxn3Fm/EFXLLa3K2y06sRMViLry9CnGHCyt+PbbMnyWJ5MzTZIPAfTjuy42MtEKy2atGSvOF",
+	"pasl4qdOAgw5bTh1vJGySvuavN1cyQQjCkK2nC5sS5e7/85JNRVoHUzKnq5HOZGDn1Tj55P5UAjLq0Es",
+	"pe99pSVCMXzT7Ddv5DlpzFTSqFuBlvkKBxzmB7NTAgC04thZSOnYYnUBiKY+L2RtoemjOEOXAcqfgCSu",
+	"CZAfhSFyLI6lw8YFIvdj5PNDyrFjLtAhqfk12iXgk7tXYRjzvLZ+7oFxZtCdEmaH/hL4qudT1DWK17jw",
+	"lTsoy6RShk+GuYEPhc0bpztsg37r4l6j+Uie7QQf04WjMUfWX/SG+Y8EZ/Us1prSUhOTOZmgMAWkXGLH",
+	"6OXkgH9o2m6thjnxGC4Z7zzvXeReI0yQk9ZJA4r20MG9SErT32JfPX06n1NAfrILV4vNpPfPvnzK8vHr",
+	"i6GJ8eKvcW/nipAhAdrdgmFfLQVPxYi+jNstFzSVgZRZ9KiBZj/VxL5i+cAbeWJdPltRqw0AJ5rrYqdu",
+	"Zc/jJwq/IogkVcCG6qS5FXUAp4pGni6Kq9FuWATUik36YP1IUas7rrk0Rht7KYfuPqiOC/LsrpttFmuN",
+	"udzTc99K4cRG1cqdI9Avm6yfu9rvnlcoJqx9NOvhS4O0a5yx5GrL6pV2q+6Nm3vPcCaHBVwC4W5IE1m8",
+	"DMGcVSAVRPo0xGtnXIABKVdAdIhQ3RS2mtuLNR22fMsZvpIJIGhuVpnxJ/16TCc3JIGcT1iSofgFSKGI",
+	"Vg48xYy1DHaDTSuH24O2RF/8nNJ6B45636VqKAkW/Z/bZJ+xRUza2AvVQLYHBP0pzZWcMtfIU0QQa0yS",
+	"5dN2tJOpWKwG2ugx7mqomF7ktIOgp24WXW16F7S9wbjLOOfsGdDGyO3dXW9+2jIILL7RjQwfWGHlzxx7",
+	"sbesb4+bRrREHSRbIUGVnZLAJ8n/cqNmvLcQVuNCnY2XRm2YDDJWdfQm/sALWAC1QDBJNlqYiu77TI4J",
+	"csUxuKguEbDWtyNeoSEHldQty7EAdXiOXtHVuiZChaKeXOWT7cTnFOaVbYBVhEe56Z7d1pqjVqw6BJ6o",
+	"pnj2VVERLTeDncr22azJtvFb4j2bajPNDSZkFc09rhutKw2NloyMEehyahe+Z3MZK87XNAEIXRe9O4R1",
+	"13Typ2ZWNYZ7ckdgpWRMPpm3djdn2KUMVpZW73TQfTiVfSdyljIG1YnvKVLpxfIFoLOAZiG2286I7fme",
+	"rpCIAZsLN8Hy5DKdooOLfM95thvHFTm4zzpLbjNSo/SpKcipwQWmI5tcuAbA24E7frzVw/7fGtG2kk93",
+	"TPKwkisi2WugTtnJU7pqW8pBS+47Kuy5laF8A4TZoiTHlxfpuJHGle4Y8hCR/2PAcxdbw3WeFNrBJYLj",
+	"yQqFbwid9DDhuIh1eqAiWEyCOKEIYWO1QBrtbFFN4CpwcTrtdwYWVtxrmYUY4+/3C1f7N/JWCT7Ym04+",
+	"0Z2zKkUXnXCUTfcG7oPQUqprW/lBKEeHahU6MdohCJh/9tT/X9kj6J9xl2U+3bJVTQKySgemrqDID+g9",
+	"R8hnqNAnnlOVLMGLDKMK32anTO120ki2ay+Kv3TSgtcYNmILAAL/35AACZp3UVEDrj7PLaKEyqM7wxs4",
+	"4Xs86CEER7LUjX5g71S1XLYE1ix+PnyMunp54t7Rxp4wfIw9lYv6XpKygPebUwp8kjdgaJSs9AI0hdgO",
+	"69L4XcgZu3uefIxi/k3nCteZRlbF5ky0urbp9mOirrIn6ppHy4Z8XY+LH+JLEagxYIYI3FH3IvWK2bZc",
+	"bhSUR+yhYkPC6aMUtjOyKvs6GwXdQhdS14YuWMYHG3TDcV+IVRDCjH5qkbpLuZUEYb5biTijaojsvFY2",
+	"lON9drHsbrwLvbhia+BK951m9e2wonpX1Mq5WhZUiTd6nmxRGXFqCr3bFVtxlMXOSD5GdaHSbvDrM+t6",
+	"FG57oI9FPjbdYOZbi7DwuIiDq/RL9hrv13TgBR9wAbJ1Efp5uJ4cnYQr5j1bKLUviXsN0VpV+dPDNtEe",
+	"tNP8+sNPeyPaQ8/6aJ1sC2FvwLtQjpxWlEOQdDyvRPLeMzDCHqQ1AGFZSxa/72eBLjxwfmIJXnrcxkl6",
+	"HrP2sH48PzMXSlmsoaK+UWAHcBq538ggT7umGsXVh0XFssBiCxV7QwrvrAe0+8DqK4N/0SFbaMQR0Nm7",
+	"ka3DcLkzZ/QwY5E0qIHOdj7gXNdGCJbAbt+EfCyeQ4+3nyCr0w9tlfOW6u3yNyjkNuhIxoXbijy4BWWc",
+	"Z6lB3xndtZit84nNoEO3bhDhgF7JKwYcLJa7knHTKLALPZsuEQZSB9g1gtIgszVKO8NRXqWKCGKhwVV5",
+	"zDFWwFIL7jMSxwc0E36B8tVaWE/uuypE/i+9DV4cxAggbfYKRsAf/dFhPtxXo2GlJuZqTyvXQBSC/ngr",
+	"jBKN6z3AhjhfeEAQUH4lQyxRcGwkZj4MVCQypJW13TjQcnnY1qpmD/V52YoaW9UuLjds2bf4aADN5M/8",
+	"nwAjw3x8UERnIZ+1r4iD+yT2IW7AsB1oguNGjkMcrnTyWL6N0zHF/EMQipUX24NW2zWAR/jGS3iLmxVZ",
+	"XcjYTFikSX/pUThpAnw1X7g3kkUQgnaHpc2ol3HXKwuoO694mlph8bBEWQzj1k6WV49Y+X+QXN4a1FEK",
+	"EZijuAGcIz7LezG3NxnZL1A8Pzs8li4dNQ87LC6H/+/8OXvnR/r+3LK76ySFWfNxzs8Q6lSRNhI2bBmP",
+	"SX8oQt/DWoX1H+7MPhkdOpc4nKck4RtlukqDmhn8zRtdjNHftjWr8b3OMzuFkSKZtmLEsSyOx7/+70wu",
+	"KLF1mjlj1Eeqlo3mSU7OT4QuMOqYsoh/kCsKQWGDskngea3r1jSmOfDN64g6JmJMLJYFbftlDMn8WYGN",
+	"nlZ3AschKHWf9CXAQg0FbgOtXR/f8Z0tY1+kc6rZf2FDFCSryk4wOXgK9bBfS6B+ezoySCNVXN6nYubG",
+	"+EsRt6vc0AzuqsLKcZrxHWBKRI9EG7iMp4rOR9yLfUJIv5fi5AyWLHXgm+SJhzs/IlrQwbI59xNr+z87",
+	"zZStE/Uth1NHdhI0UgJpELZyiVbioc8de1SgOUx3IT+JP36vud2DauM5NyRYswUeBunpfTGxg6h3BdTO",
+	"eJgdFPdJjQQttC78flB1/QIdzGszhsBPVvkG+sSAUEpAG/KJOmFv8Ekr/XIdgFdnJ7ZYVJ6uFdA6QfnH",
+	"36NwIfQK3kfqyDmcc7GWmPC8qJGruv4Onhyof4tv/JGMoHD5Zr30Y3j4bhT6wWeBBdPjly+tMg9jwyUM",
+	"Bwvq1kYPsij8Z/wCRnItvgztdBnSIanyanPmoQbBlZjAG6xfDd24Q6pWXLRIsquTzkoakv0zUdvoqzDM",
+	"0s9LckVe1orLM9qGP09EBxU1BG8s1PBZgX5qWV4cCrKQ6AM+qTtIHewvfSM9WN3cSi6bOaC/GIX+YVNL",
+	"Qk7JZXAQdPZbdrree4kNWIYdIbzKWNXReeEFEanE0eB9hPagT/aegBdsY8mzJNAqtk62lsc4BfCLshRm",
+	"GIFRBzlgFL8DGqp7QtSTyBR9EZfSz7rT07saf8uPeeWl3SAEJSa846oJZPzq85NwdpPb6rtwBd0hORfD",
+	"DH5RQpFR5ZXtroG0wrrWJ9v7Lr0omm9EIB7Pj5TDHaVv5SyWwgRTIplL2v69lKcyONXTPBCvMJZgW/gF",
+	"K0FQgelQ0o4llQNdBjQHT0GXiBiKA8YOAAZTFvYOMg67l15YncJ1LuI/fnsdg03DRE3Ua2vPC3fQNvp5",
+	"iBIOt9hVucAc6RuwGY5HmIuxBoOv5mgyiULpD36lpzvQVXu5LoEw44DMfMhqf8hVbonhIi91EBvuuQtT",
+	"BBX9thuEgrzQVSGhBv+t53wpGkJjQRUOTCdAt5T/Nv6hT8EOzvmT0c0+RMr8jQMaRREOLSD7QXkoFE/8",
+	"Md7qd2GjANXTm2Zklxp9DIxKuraD6uJ+g1gyaBTHQAFuz5VSFr2g3PW4CkoNba3CUlNnk4sP4v8u+Y4T",
+	"1TXvJuYufbhRCSZ0gAjFChMp3M/J8b1mAbDEykueqmGh/wEF8klgKXpZoVFkbrjcnwtE/ak6s00abIvf",
+	"W0l9vbKO9T4R0+/JudjfeMbVBJH6lDQVPxu/0RMw0oCT6/cmBD3Gcwh/Rou2VhF6DAVMyuKoPrIrBQZv",
+	"AvwijIvN2WFhxAnW9owR+sOMMHUA+k8XT5BNX5xzI/ddUwi2iXmoZ/kueXhzN/LSQ2/SS+TlPXfGoo/H",
+	"9RwJGzlJTiva7kgeycqonbOPizf0XnRr70UHpTq8Ds44JTXnyN2RqwkKoPZZcZnKYbp8a+Qg1TWyc97T",
+	"ttM7Jr9L2GInDApFBRAZDG+jNZDL6bfCaExaaYorhx7nNcbs0aeTPbnuTnX3WAsNjDM/ibEkbSApUUd5",
+	"adPqPb9vv9cnoGnf6Oo8ioupur5GhJctRM1jY3kP3NTHxrrBBqpkxVYSirZfLSwUX3J61MCQiLVLyLlK",
+	"nIGg5MunX/7u0bNnj7785zETKUJvAeNWJWAYey0vVrSTTZWoaLfaEArpecynKnGG9BPi8ueYANjCAnH+",
+	"fANIchMygtDSFtFBOnQ5RFKcyXQFRBs3USc24wo74AaI/zJkAKyq9gQT9YGtPc27kWHdqFfJY/EuhPSz",
+	"Da8VIIB7XEX4lQvdJtD9lGS9SWSe8Bhr5s6gtMnNuWj0KVu+TfJKhwDcNexYaW4rygmjDLEJ/noyOe+F",
+	"veGu5z5wA7LteaCW8vvFhgJcIOG5wvFqedUHLvAV+I9t70ZebpyeXdF8SMlcbPtbJEVfndadLd0aMk0W",
+	"X3iNJnd2T6L2uNjyG7Ld85sOd+Zy0/DkiqbzCpeAJyFPNsKTaxjwUrG39MniU4yNupU/8KlM8NtPHY+H",
+	"S2YL70RdJ7xO0djIyf1o0ql4F/KGhc3nSPsFgTk5z6om/1md3YV0DEX9J+d9htIEoSCgs/log5TGfIdg",
+	"A+01ijAEwjPSZoNSgHMb5i25JT9IznG6JnaLfBMc/NDaFH9WdGQuuAeiX3J3FRu8HEH9EM77eN3exYq3",
+	"gYREOEAeUcSgAWQlBrNAZEC4gCJcjN6+IYqI4AMVhTMo/0WxFy3liXs9Hv85qdE2iHwnMsnQkA1lMKkB",
+	"TsDtBRe9Ox7LgizPv3TCOGlsiSVOTsrKPiyEztR7UUp9jsK5FLpZ59GwZAVlHuXIG1LH+pQ3qMNB7tJ9",
+	"TnqouJfzsGEDy5A0GXMeqR5zyGafl7u7S5x1VlgtRw7hxqe57tcpeRwZdpNo8+abLQhUYTpdxW/kNxYt",
+	"eaa9G8WWuQqGeIkbBQISyAcxLCSX3wUMVzHfv2Mkb7JINCslTXUY1kIg7Q8IJ3/bMfn6snFGpXy9mCbx",
+	"YsWVgW98feazm2MW3jTYfw7kEQ24HWJ6BtPErbJJZL9V+yb0d/yJRGYxuDfwrcwk+0FuE4NYGGTsL5m1",
+	"NI4+6ylO3WDey7g+7Lo2zpwHGd4czrMhdijkWad0mwAZqJR/4aga4ULVjrYNvAnEgMxv0xfwa095FSjp",
+	"U8Q/Y/r7csh0lXplxtw1rCqUODwTXg+yh7NIu6jejZ9J/vFX4YH+nVZ0Ntn8G//j4FnMt00863/snzXy",
+	"0RZ5qZMZHf7n4QutNi79uP91+LTtjjL9tP+1f5ogGEmHDv48eF7tG4GVUxNvhAcG7zivyVQXnEb+5/55",
+	"p3V9oU/v8efB81hzLfk8/tw/37VezUs8/a/+x/Dsp6hAnl+DwYE6PFREgjo6/57PHPepXKDPGp+ipccn",
+	"s7D0+GQhlx6fzMJCV8YTvDjQ2dlfemO8xZeeHkuv5bZHp23p8akQWnp+JleWXhgJluXOD0/z4h6YHs3F",
+	"F8Ync7HrQzn36edP5RWPvoxlQxDNJQMMA2JtIYaIkMARohxwKqjHzU27Su0VZ5Ft5EER5qMlzpy5ahEd",
+	"L3Nm9aNQDYACbGG8Ceb0SZgqdp+NSSQiw4jMoiKNKzjegrEKViUCWNQR34nlASqvHpZXspZbZ3Sjtljj",
+	"EO1ZKupkt0aewDNloBRit0+xebCM/GNiNWJCy0yh4JnrYdWhH9ch0ckOIq6JemcrE4D8AvLhmb2RGKCJ",
+	"awy7yxQbWevTiDB/jVOMmbX+A073/5HZbnCgMe3ao6jr2HD/XytaZrZ9344NfGTsqVnhrnMsocnwQ5fn",
+	"af7x5YIFs1C7C6hvbwTagz4VKp/IOou6eeTgi3uH9ezNHICwT+OixKKkJNcuUUF/GxkJ5gkh4uSFRvQb",
+	"NZ0rrKpkWTz7stBfYPHcCHVonxePnj370k++/8dGuwMVMT8XlT41F1BRWUY0dvRrXbNG9Dbw+8xP6kF3",
+	"BlF9J6Ockw1V203V+xAbWa/t1iv/UgJ2tSa5GFt7519aDNlS02XEU1HPw2SkV/tr4rjK5edL15DOdc5/",
+	"zHzufJeQZyhqDAPw3/Lt+L6lZwDXazYFyaIcn7X/xF2I/U73GXcFc1C3ymzrUEP6oz9veOMZACVs9K0s",
+	"/lMaXWLZG1Fs9Ec81P5ZBiqVW6ki9zldj1hkNro6g/EISsdGG6zwAq6RFiP6bQTp8ErG6e9h28G4htvN",
+	"96u8OiSWkGPzoer5xe+LH9XXEJrYCCt/99XwYtmcgQFnWKzi2bPff/X7Z1+CvI9/ZKYJCty8iPWqxsv8",
+	"S0SvT3BbQ+TdsDARwzWWxKtdIvTkS0WMKNZYIgkW78SXbcfaT17b9ddpYcU5kUz48JWLqPuTAkYhMQg9",
+	"6DT1l+lKv+2MO0jzQbOlRbYuGT/adM5xlPmX/ZOgHideyiCehKd6j6XvHzeovNSnKb3WxzU8cXHl7lRt",
+	"MZ3h8124BKcrQXTVqVjTySDgeFh7PJZ130DxmlGN+pOCpO0cvoycAvj+SM0q4E8qrA3qQM/r7tbqRvLW",
+	"Lca8ysIKVfVJQqD05UZG3vljwqhNCYyk/ypA8EZwO1Y2CfcTS1vrNfejaM6U0nEUZ2REhjRGdBBs5cx4",
+	"HKQ9YpmOy+Sd0+H4ZV7kDhPoHNwQxeA8aiyDTJ3ruDgYxFdqE7VyK44SEuaxODa6P8pC75DAEhkZAux+",
+	"HmFccO/sJZ9lwox/UDb64hyE5/w7UPr4wgbHUsrxCAHPnt6VhH41e2+cA2SfanUPN32jgYdkfPSyWd76",
+	"osycJXKQ27VF4vjyLXVid8EJ4H+qpCGutQz5UQUWkAVystOqiq6VOfP3vpeytyKUGMjh8DH6+K7pGGSH",
+	"N29xP3u5hcY58spEwuB78b7svWxx34qjqlmSArU9FDv4FbxO+DgWT+T8TpcqWOK7r6WsbIoRTFZ0eL0e",
+	"A9t/4xW7ftgBlIltreKZhJLKfJEJBG4Erb0n6e8M0A0Mi6giMwxwjCA5v3Z0//CVCJT9xpwvFhhtO4cJ",
+	"O+i3bSpKuW+o+PeGrzCaubNuvs8HsNy8ykawRN/n/GCisPp+bUn6Fd9eUaY0kOBkPbq94SF/GJtI8rEH",
+	"/x7j+evuC9PzR0JWFyvhhpMB9V83ckTmE7bZOMMiB6G0S/mCddcWJ8iXDuzf0pvahgfPNS9l40zCPCI4",
+	"OiMIgN9aA/cfnni28VSG8QX1BN7Jv7J+8o+nGRZb4Zw0/K6g3z4kXKLe8jdhS/EkJZEDqCRycC8b8N8g",
+	"mwM1G8hxZi6BTJoUL9q4DbY5F6I4nCsjulptSbXHPB+eSdvIW6FqxaETyTxoOlcW+aV7DLXFEUefUizm",
+	"QMvpZwN2DyjptTh745P1jsdUUZYiwDoDLoehRdOzflve7sjNRhMGIuM8vYnhTXXbyq3aKVl9q00q+4T1",
+	"dBCca2N0tz84zJSy5DtQTRHTUDl27JAFe6+qmcBqxRFs+u6I2l9957LQTX0u9v7QIzd4okPGJbNyzymj",
+	"fyORpy/UfPYSE+iFToKQR/dSYSEfkd+tfhc5rljSEKHZNRXUbwikgffm80N1IskbyqflQUxxUJ8RLow+",
+	"KrI1ildGIhLlQSyqWGApu1z+j+LjuudVs+r5e+9/gNI4sakT/oWZoFW2MGq/l1XRtYOgr5H7rhZOGxA6",
+	"UEYhlu4Sij8wnVO1slF9yeh9IjQYVPQpzeWkWvrAn4ZRd96jAhMLeIW+fj9C1lNkAPjMW1b4L9sKZfG6",
+	"QHKdex/2U/JOh/q6K1RfeD5X8+UL4OCFDBkEB4A4oM3co2MNFgubhFFJPgSzaHK3jJXecCUFa2ag1/WU",
+	"BhX8AEp0EId0U5OBH2+nXvWJF8Oglll/Qoene2RToz+wJ00Ilyl5lKJvYGBX92J4bIeOdlW4QYIrcKTV",
+	"lJFsMporI1tnsJjDfRBVeG+ykYkVrDIwEMqrQRnAWP1/cGajfyg6XAa8EUE+9RQTQSedaKBR9e091+Hc",
+	"0jFNeoK/DsHrpZj2svqdCq9eCHPysfzvyc04lgI/NZHFiXET6mbL5ahvF311L7aIu+UiCZVmajYNrHsi",
+	"kc/2KYXQNKMqEBEdJKzDDD3xD6/1wiS4KC3BzEIZxEHtT8j8d1rfAKUB5g0VUEkN1XpKYprbxSqVbhzM",
+	"XWaQIMZrtj2SgzzE5ymr3/M1EtS4QkKqtApf12MqhbFTZSjjARyYRwzxwtdTuzckS64qzdcHYDIul+2B",
+	"NGXGTpoqHHDzUugu83IUxr3Vp0mxp6dcIRDzeTIms5W+Y7a6tyYL04jjixSNuxhzc+dSuRsv8VP1ubra",
+	"qRYqIijg62qIE3EgAHZwOBt5b3bxSf9XpYBOymwuBO5DWHoY9P+yzEoXpe0acGLxdLAnjggO1vKkDSrc",
+	"gaqCnB7AmNEb05BSgrWujNxqU2FC2wHBkefCOq0rlJjM/YP8U0tl/ydOyKViVWN3TG5AuTe9siPK7Ezz",
+	"ieCpFOEsKj9c8hRx3w9HRL7X3ZFJ79qpZHnpvjhbcmey+Eh6ETKK4lUZyjE2OclP4dMldY8+mB7dK60Z",
+	"eESKxQt4bKkGm439tWg3Crc9RMrrsqAxbWH6ED/YgJo6vxTpmWxLf7QwjEJYq0ayaPSALA4d56/33W6N",
+	"Nxc785N/KeGk4u7LniwUO8uFj7MKryThjWFS44DCvJRheUPn0rsDR7Vi6/eRhexCxLlZtGFDE9qP5DR9",
+	"MD2Et9J2HFpzexDNXiYqBe6MtIdLiZsJNnTWi4A8sLHwXH+v+uWHcHszoIh97q/Jg+6sF/YUqSfresV2",
+	"JB2KqYqX4CWMlB8L5AI4M2WcPmozzktoiSbjwrqgf2K8KLXigjdEULdTNV+zKX0FiBHfQCNPGT1n8ZJh",
+	"duISTKvjhTuC8cKhrInyPJaBhZqMp4OuWYsqr2w3fZge52b7oowg1Gi4BoEncToLg4WDiXpTi+bicWII",
+	"0YzYof1Ij6HakrgL/i4KDW61kX+aFYDrl2dQBo2N8vTkWr9d6veqlO501jSfLT2ckOEhChPBbZgEw3So",
+	"U8UgtHi1w3SNLXQDWexD3lCq9hYgS241v9sgfZ8lSqBSmIvFB8e0ChxpH9W0hZA5cLIMx3GGMnDojBmR",
+	"GM7cMNP6jfn0CX9MFJgk0nvmuGlzEzg+doilRRoBKvQIhB9g1SHfIrp70FQBT0jI/c9L3BigdT/llutG",
+	"d1wocNY1/SULIOwNFsXL+n40MLjin3kU9C0Jxou3cy9CV7jvTLfYsN/Ca3jAnODFF1bigh8Rfet3QSwf",
+	"VBbPCqeLf151DWfSEeKkwk0UCAmpYFfobDiRAwU27F7aIUkh9FKYitNj+dytUUWED6Kuv/DKun92gJNX",
+	"Ncbr0ZhH84YILnmCjZWVDBiQaigcyV0wwwzS22kC1h2Ci7Gqe14dV2Fuskogow4W1rFnI1H7g5NNiEbA",
+	"okOdCfRs3EpiP7gKTCSsmjbY1Su2Z8os6YPdCQQ0rjxULPf7BZ8fb5CQUD2Msz/gAYnxtlhONpbgxlAV",
+	"GUv9CaLNEdY3eWB+CAWPV3iSB6Vm+beWPUyzzlwsN9tXd05976IOOKnb3X8UVarcgfDF7jle8r1qpDRf",
+	"2BJ8qt5AIk5uPajmvjkTHg6BWQOPybCDgSp2sb480XgteQLxD8vP9cWV7zLlsSTcZEQpZtq+diu8QMMZ",
+	"1m+dFlrmNvQr0ew78ojyTOMGsIbFVjhR632HiB7MFyj+0OxrBTZvkGEQ2YaPtjUrh17JvWyqd15ezU1c",
+	"fwCzgxHmJlvyZtmLJA+wE/QBdsrUxgiEGE+ZHnY7aWSzpqT0N/GdNKf+2prLf1KS93BsD6uKfbyD5xcN",
+	"5dDJ/gPlaCr4OdzJV+TQmLhXeUtuB/C0HPzItwRky9b31hbmbrRLZCY2+WZrK1ousnoQ9oCGw9ijMxBa",
+	"8i8JLxV5dDIuSt9GvA4R8HDunRwwPn7Rjsq9UXLLLFsqVAylwuS5CPF0fK4QR2TvpypQiP2U7cCm86qD",
+	"NhVRFcKUhHct+P1R7yb/V1rjW3H2+TE3LHd1rRrirt4ehGrK3tdyQGrFAMClWi57LcFMDxUVwgPyI1NQ",
+	"Asga+TBhU+jdzkoHlTyQasMZgaDOgxxkqeRFEIF0heG/+EsnsO4y+OKF8Z8rAaQwC31GgEJSh+tpf2eV",
+	"1xLJv1OCGQyZe6unEq2D6H8fnUUvPs2Jv30+9jkjVm8xa2Uafu8zSxDD0x3bBeoZvlhwdm1gnmjm9V//",
+	"6xhLaT8gt0wyvSEv4J0Zzk7RoIoC5x0oa5RbHdCe1HaOsT5li52ESBpKBdUUjZ6AZIeo2xBbTc355FDe",
+	"oWgfydARmzJ9NyVNZPW2j4GyNbJreAqxwYl6n7yAiAlqCd5J7XKLVq64PtdQO6/g9s30CORTAKfZfJ02",
+	"52TmukUi5sLJurZroV89cy+PZQNXvfaLQoAg/72uURcwZtidIZu0PxZrcOo8yirJHNwKZZAHjaEQDojG",
+	"35JBeA2BQnl1K02ltqNYF9WuCBDbFmG6J4F0RttaqCM4VyoT3CwQJU44VrLAFLh5EbAm3Jy8IfQy0jjg",
+	"YrAyRG/FmPRENo+++xpssEc//AH/+a/v8J8vXwCO8tE3f8B/vniP/3z5PZhpj/7wDv/547+BxfbozSve",
+	"aNMOsdlswWKMNBTgnQraXK0ThbISZQScrkQitzeT4yqi2KGlkj7GzuCU+nAdTMkPOdK2DrJGsYQupkC5",
+	"g8C/t7VovrDPh/5i3VpKJwOaXHR8FJXcqkra+aRFBO+SO0NleZGmqlVPQMstfLB1Flw6iYI/BCpWC8vw",
+	"QXMO6GSu92chiE/ng+qjakSuVyKdSeYCDTebkmSVk1/YQp8acHKJAh4fHCZGTeazE4JUw1K6ofc0a5g0",
+	"wC3Gj6KSHxRquJN1mIpa8p7Oiy+jjr8CopOF9yWpCc3zPUdHUPSi410cEiIgZWfAxcvt8kB8zm9ELLI3",
+	"W7kf34h76uJggHB6XGbT/AYIrZbUcXbOSAgkJA1XI1Dy+Y9O3Izuohsp23HuyM93NsqD/Ega5z8qa1Wz",
+	"55ctDcTK+/oIU8V9/bU4ymplGCDshctSmltYtgfyBGTsa1HtbQJ2F4nkC4HkJsGngfCrEvCNXicVRSOd",
+	"v87Iu6FjGsgR1FRo4yhFQ6FAW9zIFspIYuuFlVvdVMXYThgy7NhUzsSbH16jKVjGsH8fRjoddB9eL5C2",
+	"sp/p33H3oWDVc9kUg+kIcOOikrdq6wX1ltKu8syerW52yhzlJWoyZBwK7JH4J6rHj7DScyJfeNsrMRfh",
+	"HEPWfiJAYdAkAbWKs9pYZ7qjb6ewsnEl+e1CVW0yJuc6f8paG9X4vzOYAI2ddOyRiheMwQ/IMiwb2J9W",
+	"ymZWd7JBbgX//OUa0CuMY7a4qu/oTpjBjgL7DXM7kfkUC9UOKKKtNLcYHrOTjmPi6oH3XhzFRxzFV0/x",
+	"/wYDe9T/bc5G0XCVsmczHKb3IKBaZYM+XqhbbSTgx67plFKNfwDzi6oKMLcyjEDuOiurRHHL4giJdQ+2",
+	"Ki1HvBwpv5CgEHiL1b5BOxf+DC7qKG/wT3/pRA1JnEUrjdXLEoczDAWCyPBsJgT9d8i/s85UeRHog6gC",
+	"x1Hc+E1U2IOU7nk8x9HXoCw5fI+qPn/BGCMsLVy2JrSLpEdLoVR/XTBu6YMwckQo4AYjGJJGrCuxvEKJ",
+	"W4wpS5HbpD/SaptdN113ZjvtwpdP85SHOPWxncQui6jENeoEQRYX5XYfmWdtoBG6b3yOfr+c1rSYC/Xl",
+	"JXRJ+luLqVEExBqDT2ioiVl+pXZyNX5ELtc7BR8NolPWkKoJJ5Zafq91/Y1/bnVcdUKLgjwXmzOoalZC",
+	"CM89B+2icCd/FeKFgMADjUjoxZ31S9i2a70fMK1YA7D6pbOITqtDvRrXmWbqCbyVxkse/LPuNm7X1X09",
+	"XIJV2q0R9EKPBt6pOuFCzPSyrIgwryrWSpHo4b31FY/hnAmgZ18+zTxWiSf18m3A3ZiwjqnT1ZdUWnXE",
+	"qku0cQTsFW1bK8nTfsiPrTLSZjlLVvmwsnb2elfXUovrPF8sr5Y4R3YAwKKPCr9PiKfZ/W7UHnW1cGBt",
+	"ByvglRjfJMCenER3GY97jPfmHJiA9atQw/PyCGg+1eTu+ZI9iS6nqt57tppeoBHBsS3dyG9QrVy3lVWj",
+	"nBK1zcpz1TTFSw8y+4a1qEklxtTZcVBo6RND+5BBQ+l6DRZK13Lc5rOnSyk/GleEVgi/l1iXO7AJbCB9",
+	"eVk+rKlV/vnUAroaf2oetMOrlI2Bm2LxJslPRMi6xLhLB/rObocE+OlFgCyREIQUERQ2FNNFijQ/SEx+",
+	"8/3vahGlphGVLHu6ZXAEeQsN27WFakoET4EMYcrkg/bBu+Ph2wmwHfSCh8VJHqCXDqBgVxN+5QuklxDj",
+	"xpwL2V7D/3+yF+3VRSE//+l83KwBPeJavoO3+KD0VhpHpZu4yDQLJ5xsJyCP8jMZZU2Y8n6+wgLF0YXW",
+	"h30o4wr3I03vUBrVPOnsOGF9HmwFOn+pfcAQluGWdxeJ/y9USd83y/NH6Q40d9T99LhtCq+4dlssYmFD",
+	"s1xffiIQAQ/7GfpagZe4Fk7WTAmV4KLNp1TF7wbUEReI8+KIqxk96BV49Q5SmCpgLoGT46iazrGe6WkY",
+	"D75R9t2/MEUDgNTdy8hnXghJOMzaOl40K1AUxI29+lhHYG087zJmhJ2+5kS5XMwGQ0g2IGYFOG0HyTkz",
+	"53gh6rrYdA4dulDLtxyAyfx+QBguIZj2mvEV7hx3KQbfcUzxVLYYwacGmOZ1Vby+1rV7B8k9HO8F5B3k",
+	"lGgOlHRZ3xykM0w/ukIrCrn9F7Ui0SJkHqgkPmZxqAG6TbbL7KCyfUkkhhdnhwhLT7BL5rkpuOLUvUHt",
+	"MN9rdr8OyJ7nZx3LBKXBcxAdABw1pQaH9LIRjzWAKlZdQZl4I7p8YlUa6i47zs7VbLKD2Bpt742bE/WU",
+	"geGOOY0cRNt3vIQgzE7VNev6mO6CGkkuaHAXMml+OnFsCf5fwXxcYez9dGpe9u+xudziqGolE4UQ9rKR",
+	"RtQhkzXo3/GlTGnQx2k4Kkb4ZdWYLjSGHc5ubAy24uRjeGBVB3tf2yKdRt9+PxXleLX7YQ3WK7Fxhss9",
+	"R7KEUlAXzeLxhgkhp4UR/9E/NgO8+T+W9NlEh/sAHpdovWJr8cSYNqRXg5F4HSQfFeYbRvVg++RM0Gg3",
+	"P9j0lHHEiYn6Ixv7+3DQXg8BPISgcwoqSRP8dxKQl8oFX21nJQedX6FCJnLR1jh6Oxs4qBlgq3KHWCfn",
+	"8mUD+VmgBFKDibkb+b7vEEGKQN8Ve2QkA1Y4tlftqFUO7lWOa6+NVhmeXFkt7WsWcplYqPfSHOdrpFaS",
+	"nNWD7N2Lyxqe+1ReEXZmBUyTunp5h8au0AsA+8WvcVPwhs9/fBEhCvrUIExhmADR7O1nOdEHMaI0uzMv",
+	"RYhStNUOCo5uXWd4yCl6vmIB9ZC+iIHMn9mE0T1f5HNY+Fy3spEVJSM+e148xXsg8P5wBRzQOmAzrkKR",
+	"wSQN1wpuBpjhmHMawuTgB4M+0ADLKOmSm4Zx5rTx71l6C+69JYWFGuX70VmZmzwwSYEQTfXTrTTv9V3C",
+	"1a3/8EMD9ZMjrO7ngEmeteEM5GZXJ+/DZLZyHzibyNi8Iz0MoaVjZolKSkhCq/YNlFfAopv5Bujd4lwX",
+	"NzOMcRLeiiO8FOl6c9BO3y1P5kXR+pf3RrSHnpTuORIDnZ0kNCBAP9AZxGQMkWAet/zu+xePvvzn3wUD",
+	"HxobEPFfX/0f//700f8Uj3Y///q7rz79tyyJ7buaIM5ZFpHI8jUiLVw62iFdfx2aK1LYgMgkoQpNJRfv",
+	"FcsbOVocSNk1XfN5tOWAUF88cslb+CAVBU7TN1hygpmqJpU7ZND+YcfZyS4HAgibi51k18FIKxNpTmkp",
+	"oOxNolqVMA9QIMd2os72ctE3w2vUO36selPLI8cDmigGWUknFO+DT+dwZJckXEn81qXqaiR0nZ4d6DPU",
+	"/17R95M488mZJ3EudAfJmAt5VsgiFFQzmowS1y2uErfk/2sI+Lh/QgyLDIGEScZ7L6wrKnGeQIuGOPJG",
+	"Ey/EZbBRbs5N5GJfN8481v171IZfDA69laJ6YRkf7zt9lAhyc4O8DiyG6GXf/FaAY7mGlUhU38JJZjk2",
+	"zZHPNACEljgVMScFK8oVgKGwJ2m4O4RPayFFAUnFB21SPouo63CTk7DniqyyBB6hfNZz4AAYUXZAbT1y",
+	"EeT5aHt+HWaikhcFB6LArCwcNU6W9V0C6k+KVBDZ8lE5rmZ7WyO8IBtPFzlYsU3IkPBrsZoVYRA0DTFC",
+	"0Zwj04EBkpt+2vuQD0E1r+6aoz9AYlAhq1AqwA4KRaUKIvSbPP+KJ7pG1jmYR/xOfSYWgRn947B74P+7",
+	"myYPbIB+zgHw7M+hNw9RbcSAIKy9USFXLaTB64bR6XPKWA1Be1ymWHZS/FTPN/IROkJ/ZhMUemjFnDOG",
+	"zXS7WC3n4hAC8GBd9ZYT5WivgkwHrwtiCcgeHZf8WgBmILHcS8AapdyW874Km8U9D/lgvkcIA+gR85i7",
+	"zZNuSJPhJjgR6CTQtwubpiMIQ8SEgASJO7M1huKUmDCImjEIYJXN9DyaZo51W28BjJM+v850kiPY3Kla",
+	"FsjBCgXUQVr3METR+L9uZEjpnM3OTnRroBg4kG/9S+xdBvOUKnjJzyF5M+GC8A9dopHvM40y2RJLvugM",
+	"UT0W9oDpmc/xUp/VnAt1HbLV9bM41vzwYaFORjknvZ4jT4uKOy3NEApI83tpm/OgCwQJpW73FrLrHJCm",
+	"WQIUxZTlVS4unJm1JV1SbMSng0x4426FUZDYqwaaBYBmGQVCAGFE1oVLXKFhGNSF9Hx/E+jyf1vK4OSE",
+	"RFUfaj+7A1TW6hNCga0bU7VCSiiozjhetKWGPXn2O05ksNwW//8XP74qtCn+5d1PryeJFr/78tlXXy3u",
+	"dpWIfuJE/6HnRL6D/A5CJ3KoP4jUvsjTDKc3deDUgNkgIAr9ZYm0CykWljXlM/zzX58T/s0BJu6gWhvL",
+	"WxWt0VW3dYunpecopu/EDvbSanEtmYCPHPyyYonC5ljylsfm0337ll+2n+A0RVv6RsrWX1d4H2FYbiP9",
+	"z0jOzwEUos9rkvvsZGsf/9NjsEMe1/o0ttri1ZG6yoeusyadhAtt9NBOZH0YhBMZos+hlywpocU5n3El",
+	"VN5BGetfTa/Dd8EQyDS5wlWRRv3l3keX4YAL94G3DFb0Okk5nH3zUXGU+9980JXF8b0x2jLqhV/StYf2",
+	"vd8GS7OPDaf7866vfpBrm/vztrKr75xsczcKtn+px7JNsWPPeHGKY2eBKr935sCyNmcoJUyl0kJi/TwT",
+	"SHTrxOlLfIE3UVJJRUYyYoewWkALpLzCey6gbPYg1Umq/WGjO8PT3yTYu+9QMXDBw8fenp11vPsG44nc",
+	"ZyEDLeH2MLKWwkp+jelHO1lkLBe9gvr6khDM5rKEZY4yOjjHaGxh+gc7K1KMIwLQ7wX8HE1iP/ZyFoud",
+	"Ho33NK7x0Qj8rildeUE53pyLAGEqB3dqa/TeiCMBkmAjFFacg8t4aPYM6spRB2cbieolYM4elmfwu35j",
+	"aNqyChTAQNOzA/bsSjR99NfB0QtrOxMTvUGySi8GU5PTi7HCGKN8kv6VlSPyubTr50WjKbCvLKaGA4sO",
+	"G3WIxZIu1vHCp0bFWVZMJKo6yRpc+QUMHljn9w0if+JKgXtU1okbufIt2KN8OUl/ROFn26s5mD0LYWtI",
+	"CgFDdhbxuETi3AqzWmkB/Y7pfGu03q0csJFOJYo+nv0ebeQpd58CoHIxG8g/FGqIWCeWUcPvHNKerC2x",
+	"tl6/Eim140J8flbzZHHG+0I+D7DkJynMPewKNcRLkiO/N6tjbSs8FX0aElsHCHfy8LyG6aFuDs5kFFKD",
+	"1Yr7t5fdA8seNxd/MR2kMFbUKUAhV2dPtkVAt/4WlxG6u1YpELNxRhqi+Xj8LD3q2nBQm0IUO3m6oFmK",
+	"Sv4rgzsjpQG8C40mhPRe3QIhu0XgIUbjxA2oWvm7vjXS2pRm2nZ1nfipj2LO+UQhUbSuEUcszoXTSFeg",
+	"9o1wnUlQWt5BPNAGuyAhrOs4AnMvRENPGx2qeS7qYv3poo0TVj8uXT+hYfbiVA1GePG4rKqQlKZzSJpk",
+	"fOXQPqU7u0xDGp7FbOxp7cRlPSFpZenO8aVlQKGLwJFfvHVMz3rtnb3l0wbbHc8FVHVIlX02YY2LLQCG",
+	"dZEohTOMSTMBa7CZqgSMuGuqFJwtXdiRcyhhgpUIfCVE9cvnBGxv7H2vu7FxOT9GNLLwtbCp+im/eKqS",
+	"vqBaNfIOMickZWcCdnh3EH6b7/dRVudhvNyZM4J4YMRgcyNtnYBaoLX2Agn+tIG4jiu6lo2ivwX+q7sl",
+	"MsyBFb6t+9Hb3RESMYETLJH1/bwSLpFCV7+VtjvKh5o939ZvkdnxVu3fsYj2F6hz6V2x8S0COq6Yls0q",
+	"ujaULgNNBDFA1ok9A/RJ3A185VjIwhbdXvYAxJ2DfE5WLF7wbWWXY6H4AjihoFPsfOlxsZWdIipi1dhW",
+	"bh1Qe4QqHugCa7Cm2NaoDUSAUDGvjqpR1hnhX2FPY9ck/DZcXj4qkqAHhlJ4FM31u54nVT+wMz8Q7GHK",
+	"y0LtCi9LsUQWVdw76K7OhrIQ/cRUKG7kvmPGY/VRgqvaG+ItMMyHOnoCagmzA3pAepCtMCbJDoDFjGGu",
+	"/XNQnyMUjysafQLVG8ylJ9TXfOUGadYM7/KFH23CmK/krVqpJ38TXuE9993GyWQpeaTfhysYCsIGOOCq",
+	"0cIb7Cz7xmOJet2ObZeLY4JOcO5FJJq5QGPuP2WdNkNWi1znYYBK4PszRyL+OXgSp94mXVf2cfG6BxAh",
+	"JTpogYVDH/lv7WRMuhf9QUwcDNwZyHakzU0BpSC2sgwRJ9eZJkJNvF00q2sGoGltbmwhavS/ZXX2e9FU",
+	"aVfoctW4BBnQiWoeg4FqQ20nPP5HKRp/2B+AGQgyCLc3E2aAIdhckxY9yXbwf4YbuhdIcFz4aPxxUNPn",
+	"4tp5kxwPNrgOwId4Uu4wWi2s6e8XEhEMftVkhd/OrINP3WHZZ86JAmOng5a3UPX1xgKzA6RVukEBvZ7D",
+	"eX5DHMX5R6pQM/8xl0VpTb2HVq7Mrh+YsEwUMabhXs5nhqfWcD57Y3dFwnTMI2Td07fKJgMwRu05N5YX",
+	"wYx2GRzYXhs7z2QFZFgoW0SPS56dRgov5xLq3VDZNbHDK6np+GwO8yZQ4sXKbZjZRZZKgaWS1P7gYG6s",
+	"C1ZQa/StJOcTlyQwxDxEy5jzyMKPvcQIfSo2stZQM0YnOQZWTHBqrZxuee9dLK13wHvXDzsR4HF8Okor",
+	"L0ORUZEow39TCAmVZajh5y3y/tZH3y4x7xxXAAmHFG9z3tHgxpv3M0Z//EONRNIHvCP89eCnIkVaHmFP",
+	"iQAp2hZg7oxc1tdNV9dZrLlRPgx2cb/VejUtDpGCGMPoBsmrQUwiZC3g5gq2zehIjzTkXtCSkKZ1H1w9",
+	"/W3Ra+XBYAlX8uDipi3Z681RrehRYKhBcmblO3IOseVV8shWCbGHvtgvbFFJo25huKvCm5l0d75r/cB8",
+	"h9hhbQ/kw5k6F07IBW+d2KtmX46SzTA6G52MyhVG2RuG6uVGJVVR+AmF00buiXYBLaf8y3h9Mva6NOpR",
+	"9nRJw2HnUW47o9z5D7eS43ISVWWk5ce0PmV/UvFAHCVyg2qUaaGY2nhXIeyowJSaBG/O/C5IYhISjBoD",
+	"ktFzK6t77N++0BK59wCPFCgxwoSG5i6tySvNMNNKv1ArbrnR+i7ikbFxvlPW8s5sKax7oy7VSUMjxx2k",
+	"MhYRhAf0ILMGCRUdvsweBk+B0/I0/zAV0QulzFYW0YNaMOzRh5KANtJ++gaoPrwtgn98lkrqL2f2Rmwj",
+	"b8xFlRif+oT1J5a1RvI6QWn4f20UGyVG2/MMW73ARy2cuz6Zva8VuxihjPXIoIM0f2W/L3CR+D3lnGr2",
+	"d6+ODPpo7xmGHBI0pcGp5/9npbtHqWPfDKe0qO0hUuenXBMAZn86rI33TxfryjFJpBYnaGUOKWWygZO7",
+	"DBNCTX2BZd/vnGL6FWOXqT3bh7nZdd27rQCH6zSwsME97A0x6GwAmHC1PL5cX8sDCEXuwnMwqS2N7bC7",
+	"+CCle0/kHBOoqPrPtaizBMsHz6GB7Sc7xSM0g3N+BTBMn8ajWDucZfjUdHyEQyJlGzrAD5Ot0Ak85OjP",
+	"x5TKuQio5a2ssysjhVRdzvFjbpYdUuZmzmMIHaAG4jfYQQZT42FCgNFySdD/mVGQE8phxyItKUlEF9md",
+	"qrfDFy+Om4enPABlVBjshSEt3H3CuAUuwXeKIw4W/gsrnEFOvjBSsJGOUcbT4DKpCKc+/yWdLds5Yn+c",
+	"u2zE+cPhzAUIvSKL4TuwhOStNOceeMXjrg5q59hLo+HyzaDy1iXTclndISVH+Ba9gg+w3VF2NdIX28IK",
+	"3pWfIAaiarSyaORHsggRIffs99dPn+YmO9HE42rS0pW0ScJ0hS6MhhsXJrX1XlDRzDtxE+YhS+DdJI+R",
+	"70QsHn7fE8xy4/nZ3+rj0at7IaUvG6NuO+zpPQj6e562wJpHbV408pSTP8XjNgHewS7Kon1OH/LkWZ6W",
+	"CApbj75Kbab6nGK7FFunbhPRhYdhwgx38CxmjEYmUCN4E42CS4Esed6d6AJYQSOQsgmV4axC9rMXytVd",
+	"kv1j0rNPD1WtbqYno33PmRNNES15rCJO8F+Iag8q4C/QHGZRg86mqQw7KxqWsacLSpOTb7U+fs6rt9b7",
+	"Ve2gGORjc2KfcrqPgwFUb8Qd5JHSbclOXxMyHggfDp8tdYtKenZjvZfiM+3OTN/HB5C3xCVu074PVCms",
+	"ONtQv6A4wc2bW48CaNWX3GnBIUKr2+/xcLHTTONOCp1O7eZ3QWlaUwky3iQzd+fT36F+MtTZ84px/j63",
+	"Fjh9PTWgD+F6vdOAsq/G6H756unTgQPmWXlBM17yC/WX62Kd9qg3J9TgdaIIN8HI6/HPLOfXUCG+zAW5",
+	"oJFmqAWtvpENl4Rvjvmj409U2afy3zHflhD6W9VKyKgtC3IPU47s85Af668ztPllVRzopE4GO0uUNccA",
+	"IE/MTYjSz52XkCSF3kuMq0KJjkL4vwNIaY8u80J8VPZxgStIJsxBwtPo0NOn5jn8yT9YmK6x5HssnC5q",
+	"eA2AUk8LrJTEUYGYZMpurfzcYCQe9kKT4D48iDpRZfOkKn+DwcAQOW8Lq4udML6HAP+kiGmOM0ZYXluv",
+	"aYtnuXTW5VrCKr7xtj4XMG/ZlCQMaFO1VSA1gvHDdNb6JK1brnAV6inAmOFLcZg032Ekyb33hlwcU47k",
+	"cR3OERhxS/iPeTRHYf+vi+1BHHfSL99JmApv1IPkyD1gTdO11VBxvkSwmrMlVuVThCJpLDrMbQ/rLAPM",
+	"5cnoJEucHHwc/pxpfWOvi0fPhpOKG0c2VVmM/u43RFk89TofMQ8uKN+BcxQXF3sTxotLVNKmiIykgLJJ",
+	"p4u88/dDKE49tQW3nRHbc+bMbM7fiybhXt0eaP9mhBcyYh2Xq1cL497qE+tkM+K0iA/2z6ypUD3lX07o",
+	"MdIY7gS10mwlrtfyFO+oGPVFQK/AhNWdZnl3dR9Yq2VZvH5ePC2i8wuFUgAnB96mjI4dpLg9czD9An4p",
+	"Rl8lIGpx7GqnoDo/QppvlU2gjmoeUvz6r/91RAdBEWPFGGkrM+UNh5odsDtvDwgsyqRjbm7SebIV53Od",
+	"R9b6DCzMZYCXoXQZeA0JYoVpbYwmSsNf9kUgJ/kwsHaPbWkdW2wIacB44q+QZM/YdeCPkK7QBoqjVHj3",
+	"Btng/F4d7R0gLir0budfQjzVisAWaNiJrdUTS5O52XTuDoV5LangONV9Cj3uv9iHsM2DqOiXkw5+2Uvk",
+	"cLzDyYvSNyHijZPV3ePzALwIAXrZYhoDtMlDrkZhKnzwYqmUVUbpsKRJYrTnlWP8QBkHIPBwnBAvLjby",
+	"rBu8qtuurnvCy4g0JlH5S1ft2eqBsWBr7nkUHxUCxHJf2EhhVn0BoJDvnNoxav5RV13dAfzCSnOrthKr",
+	"1MDWRakIJAuyCTircZYGIU56ZvQlncH35YMwR5aipe+EO4hm9tmy+GPeV2SzF/tlXPxwkqB0ZCIXyBs8",
+	"qoHkcBcNwLBHsOikLQtR7ID+Vo8AOc/yL3rm6xvpTpLu6kDOwaj+qlFYGSccQsDGNkNE4VYLkygNtjNq",
+	"G2DdmSbYe9lYtYz3Gk4wdD/uwlxTr98qOW/Uoknl4XvRWrNTfPY27bHzd81f/69jOSC3PErhr+JquJ4i",
+	"0N36KYfgpsq9IhjJxVH4ia1LanGbzjndQB+rRExV1DU/AyKlj3tdfS/xJKMYxFQ+BIjPExqPUjSQ7sPG",
+	"+wSfpAMK4E6oWlaFM+fCSoTjEjTfv1Y43dMysW2DdOYzISE7bMCniuU7AqeDX7JRKYsB+2FJJQkKAg9k",
+	"BjEfjFWRZ24aJDX5TQYJz2NOhaG19YD8jJEm5BJhBhAs+K2jzLaGKK4cZXeMWEdasSaB5iW+UPF96zj+",
+	"HLF10/MwxFPoJO1Jkwh8+l/WkCT7579eqG7GTGelqon0oBBrr3npHUSOQCawGRUrbMRy8fBDer1wxcDL",
+	"E+wTWN1sG3mnuKI9s9MYGPZgr1MlnPlqeLPirdxSdbQ5q1s47IoqCKIXFUlU/Fv+exJ8bvO2I6J07hbV",
+	"F7hv+tTKk1CuRw+rWB7pXuw4dwDsRdocZp+dggDBW+S4ymAK5DozR2lPJA23I6YWsZPMgr1DBaJI5oUM",
+	"A438yNYb8p/Su53EXOyBnuMUYMRDWUWk6enZQvnautjOEmVQmgOIr0vUV0zsE8wWCg/1ZK8JDP6wwBW5",
+	"bsalJcYs3mN6oUvEQKKy6ZFgIRA4XMMCWyKU4wSHnbJz0O9Sma8X9obPEU3g9hYob0PpKj/LyvV0oKRV",
+	"ALqtT3e6zIbb0yFx9BeU9AJBD3hypKrkHycrjm0tF2kkRIEPQsYrqaGF3jFVxBpNjzLdGDpg2H78lIj8",
+	"oBoYTmdonqGLJIQxv4swMLaRJPQH57Yy6hZw5H0+avwT0hPx/oMbBTmrfFS21c5eqDuGwBcsD0bqNMXi",
+	"nkOUrYynCx4+iFt/zgo4of6FfI80Uiy8EhtZJzKADcujYVWzlcHqpfQXiAvOMp2VAxJeyljNU1IGybtr",
+	"+L4UyzQgilrZvkqIf0oiiq/YnAOaLy9+7OU356gL3Bx5rfAAnRMHfUXNwAsckhts1piqJI+qkuNz0dsY",
+	"FlQYzCxCr2XvWMYD5TdgOM3JbNvEebpRTYUJkrLFo1+iq+aA0vmqXEHL3WfXEslR4OMOhGl4PwzU9xFV",
+	"d2+5RIE2kChx8ghdSfzdkfsbDyppWH2mRn+7kyIR4lpYfCBeZ8FEGWbsRtMtSIiwfwZccIEDbqBOkqJK",
+	"8w6QtQHhU6AbJ7Oz1y0QsQWW7s8Js/5lsFSy47cPaHOoJb6/+3DvhVWJ80odiSPgp0SzDMUfhndryJQf",
+	"guUKd9JzL6tuTsIsuvd+wqdWmC2mW8zrewvJ3pktck6f92K/l9W/BCbYO+G7ndjncpiJPbsgkUlg7n6y",
+	"vB1B3o62c0WPnyW61q02Rk5cnwvaFueNopge3nuBIQhJ9jLB5rpOnK4kJyp0fEK0M/EELBNMNTHFZ8Vm",
+	"S5uembsgiY1PVoPRnfOyM2kRrA0lyr+kaq7zx32S4LtCdTHEzcsQ/YmbVIkbSDNFBjwwWoa+golLYHC2",
+	"DNBlXvQ0HODihSfZazwWac6dyUQteu5E+0mPGQuQwhAZyqiCBvwxLHWcvPFmZ2WCNMdU7U6mDqE2Rxuq",
+	"L0IukWoK3RmYa9lspUU5DvMPzl5wsz6iXJsCC0oQBX98kH4kboYiOInXuSzY3MITAyFurANzwI/F663+",
+	"n9hrdCdT6aMBn+2aYoScC6yv8ZFRzQNUEwWazokvpvT+4LfkB9IacysXScNDMBOFiPBx9vOKc/a/QDsA",
+	"3IuMlTC/ztOOWEVlsLJxBkEmMp7OG+WuB57NsReJEgLptgn894H2/meWIo5LhVtyhR2VtSxML9RTE6rC",
+	"Aqy62EisylUW6EOiv1nNtnzRqdWyaKwQVYwLhFQIY3dJInOPtxenAsthwIJ4mnGOSXTRFPVaf5gamlp2",
+	"v+lvNFOTVDqhanar741IJTdFLv7Fe/auhvOlghOshmVl4cQ+GHdDJw/WUGXXIpGBTXNOc8NPpq6/lsHX",
+	"uQI98WJwsRI1o4swAMijokoDCINkQBLNvk5XGOyBPejIt84ItT+4AiicyqKSeyNz6ed7jOISW+R7PPrZ",
+	"6pv8SBHR5WrbZQqoLZpCVKJ1UAl9gHoap3ewLUKsJufTEXKWg0cLV2JGB3pAVk4vcFFznmy7Y5vznJVb",
+	"Nhg8n9NBT5eHZfX2Jq+jMSDOTWwfLc+fUVr7uZgW+4hPNGrzhc3dJZ8Sp/6l4PSFIfp33IG//p8FwQOD",
+	"cxpoBbxqpE+ZB1HYb3XHrVcIZWA1UVcYOOvoCqVLca91dV0I+Gf49MDxH+50ojzgwuO12hgQ4m/nQZGB",
+	"MIe23yYJWkaDhyo4XvJBSIDYIJgm+ZC13iEuALAmTnfbg6xw0HwMWzix6ALVuv7GPxdolNPofeDQRNKd",
+	"QNHMhF35yBTIen9VgT+tHHPIrWDoDbDlGZuwrKuEX8v/9E5RSm+e5VirHXPTDFMz89G+uyT3Yq2am5zl",
+	"AcTwijsmEdQNZY9IOSCOj7IQdisDf+IamqBZyBdd1DYRZ1FsUnVESirrZBUxe7ipRwiqQWXETPO/lYKb",
+	"BwxCe50YMeGiuJFQQggogInij68OQCrYRSCKURtQCuD5LpRqyQtH+Od5lk7lksxPwUO9oOGhogIigTb4",
+	"wLlNPnZKoBjgh+OiTsUcLx/7MQ8c8STDU9rkNySl1iJxBSiUX4D94STET1rRevFuxflx8SHQdvn19l2x",
+	"VB2b8uX81HmjgkPjZlxpehf8Os8JCgwwGL0rdl1dFxYo6/LuOF6vXaWwxsSZ1bkvQz6tp1wqjLqVPzTL",
+	"eaX06E+dy3k2oI8YgzukOFAGGgSL+8KmGQrRTtS15T1xR6EaPC+FUd5u6nOsgPuNvdCCEp6xDHsjqk6s",
+	"QMUiPphTBTcKfeGiOMiPYq8bwhKzfQz+i6WpAZa+3DS7mGA5wTId87bkUfyicyG4R9XkP6sbd0hoYked",
+	"PTwm9/sZSzgXUmt+zG87vJKXkX252pc4Bk6f6TL89X/nLQSI6MyeW3Rg5WS6q/+Ud98c1hl9c4/3KZQ1",
+	"6OTvnrIsThfuTSOaPV4bQDtOAntV9rzvRnRNJTmR/CX3raKieLml+aWsUm45mgYeh9bOIb1383yjJ0bW",
+	"FVpvB4Kwk4qQXxU8rEGa4zhhbWjr6jO6XJlyTJqPvfHOaHJr0cTF2U0t1g9HKDrGxOHr7thcSkgjWN09",
+	"yBbnteMSHkQ2mDsvW9bIE+hufrMT8AJqpBudYBrFX9JdwkngB5fl3qUG6HFuDS7CCQLnFxw9CltNR5Nq",
+	"ahD3W8igNuiiCOVOw8qndswf6QKeTBWfzkxWL6KoQZMMFwaCgEKeH29cszOf1HnADQz5iWj7ncS5NxpA",
+	"CUooPbKuVuCoooTjiuckdJxx5yQE9rzS47u3SuuZOxkHlij3zWC5yKrYnIsBRCi7IFyitB+KGZq81F55",
+	"RWb/uGffQ+kScJGj4dqXSMfAN4fmQ5ZEb78ylKeBJmESavJ/Ji98qH4yLkGR69r4WlTp4i1pZ1iguBp/",
+	"FNNp/OAgPm7XZFPLiuxPnumMi/PPp/IkQkbBQSL+J9PLwPs1wLqU/voiJ2yT2eKMVAqde4NNmiZp8Ltr",
+	"BcP23y68InmJkCDYHgWJsgGifZxqZOX+E1M88P/10Z58hvTPFBaapoM73MmsgvL/hZD+nxBCSpKr84Kr",
+	"w++PRVJ+sL2e+TUuyWwI+ayykC7W475YqKxr8tACMcEjv6ri11CsKFGALJnvAKVKB0dtrzXUFhIKKx8F",
+	"YHaolhRLNdUCK9QOakNvDHDB/ZwNNr0EcMjk342JsWAABOCC6ZpxUSgi0Qq1vSnKh6O/xNT7PjhAVrij",
+	"3whl8J4H1R20+FqLKuRh1tp5kYBwNX+Tz7W11shboeqVUMqhnpWZ8KBEPdCWFngFD6Go8qrjTq8Nupec",
+	"6Dc8oNlP3lwc3bzOdA5dIGu5Ay8LdCa2mhzK2x4Ju0LrCiPNXfF+bHlvzKJAgUNGJwpTvzdKMqbshk2m",
+	"Q/ob520Q32A5YHFHOwOAmYSfI2YcCoFjDg3BabOoLpjrDlLfqPbKs5KY1ZQE6o2YzguQUbsuz+2g9rnc",
+	"gjfj03eHwGmNia45vm8vxDN90IATYFjUxfZQTMtJL4oMPKdsVpoUVYLwNFFacbxDSL+o9anEWrheePrp",
+	"h72yE1unzZSu6e7dvRVGJYpRwj0nTFXE8n4zThtIw8qkOou32R2zZiAuS5+rIXMI9uRwCHH28XT0ZfQ2",
+	"mIGEdQRpI/BnHbp/N3sxnTWRbU3MtH7sD6tPhOyEhaIjfhKPEnfk5axieGrgML27RksZJNEbST3gZ/z8",
+	"WUqbXEo/v5DRPXV69k6GPknuUrWTf22tdHcjDIMQ/l7dSuJECh5QLL0M3urrQIyg9ntZFV1bgE56jwJf",
+	"0w3X+f7fb7tN/e1G7rtaeKF11LegJAPsqXfAezMz1JNlPn15o8HXuJX4U8gdmcwMlEVYMibgoUH9M66I",
+	"gvtjypsa7nWS1RDEdxLgPLXmQWLpsFcMbfHuNHEkouQjW8tvx/qvYpqIsrG8eOAgGzIX4ccjzn/ePPl5",
+	"EpD4WjSAjrO2k1V0ZyqXqIkjpcteGHtIJ6coizimnllgWlEzkD78BmE7i1AbGv+cdgJ6OvNkh8W5wHhx",
+	"IcVZhIULUy4gSEmgn0RjbHURgpyMtkkZsopsYXVnhqC0EdZ+UoDkcnIMBQoolkppxIRAibssLDt73KWp",
+	"1JYr4YoI18RUgfIHaUs9fMkShYrTI5oISnfHJyxEjeDcWVnf5rvnAfn1Avp0Z9aoCzRR4LDnwMEhUx+Z",
+	"vZIMWINrc14AfMRfQk/OqlUhPQRbAnxeeYduVOx1n5Ae1oxb6A9EzHafoia+jVRREzokGS28xCeBcX+r",
+	"7CriMMjA4YiWscDMqpF8A+9wrWFd74vVA5b5N+YlBQaUH9Fc2QpIQITzpEfw637pGhKt95qh/DKwfDWS",
+	"KARDEZImZPiENexXoZ/B1E7ky4v9Ek3NrKFCEjskE+SXyubF6C9p02awY+e5qc2EgXyYgzx1nY7zkyc8",
+	"MiOqYicSFIonoQLd8gLqABuJvShDV/s2+l6kRk3ng8mvxHUudENYACDA8w1DqiBVztM3IcUAi1JA+XSB",
+	"TFoQGfVHoBZO1mcOOetS6BhiPANGnJCSGDKQU4n3XKobhWrJvXvXJPhfEt4RR+AjmAeYgEDMQgAf1QSk",
+	"aN6xHtA2XNjtvCp1Mso52eCcsWXSDyJdwTAEvnPD2LUccYzkQPeJYlbXUPAj1Kk69TSjdwh49+UFg+m5",
+	"xbiElFh1ukbChItn/8zVwa1bVjGyXr3AgtKUnNNgkjkh5hmtgdPFvYLoxJ5C140u+kYg3QCIoabB7IQu",
+	"aeSuQ477FUAy/84yJfQbozc1aEP59CbUG1ZJGjH6dVamUmH3clX9Fao1sVhyK5TaCqub2A72AqfOHIJe",
+	"18job8tC1FbjxoY0W6Tf3O0guloMA76mEAVGcJEEgGdclm7LIqqJNB3f1wbA37F42daoTayHCmxuLBAo",
+	"kzoyCTi/kWe+qAKbsT6AaZBYbAa16kgzigimSLSUwBSmwYznjOrRhAQ8ZwEAedwyqXU7YZ1spLFUOwn/",
+	"WAtn4Yqkp27kuSyOx8ThXVkS40S7M1P/PS+eiRNWk4Vli+sdsnHY8xE81fOIT37PvhYWKrxxU743olpb",
+	"GL3uNkZtxRq98lV4JdWPwM+Q3+SP9EaqxdZIK1d08Q08n2oN46YrrKqexmNpU4Sm42KMZrgfSEnLPpys",
+	"+Z75BIJkp/lKZ1vdOCO2/kZAGvpvzo3YavOFJSQj6pQH4QBu50R9Y5ES6nHx54+PTgf9Z6joYQugjxLn",
+	"YutFsviPxujOyeviz6I560b+uSz+DOWn/b8X/xDIr5Xty5T+IxxbqMP4uPiAfN1vfng9qt5a6KY+F9A0",
+	"Yi7/o/nzx0feqPszWv6tbB4XLwq7NX4wRAFT/NsjGtYjrIbpO3tENtFaSXBro5Ib+vJ87Oz6j4b0jHLo",
+	"H/N6U7HpQENGtwBMAkiWx8UfjNEG/RGibWuqmvqkxTv9v/9idfP4P5qIiri+oi5elVe30iBI5eoZujJl",
+	"I1p1dX31T4+fPv4noNmgrJonolVPNrLZHp6gB/v616u9dAkWNngkVGLCFGekeENhCYvhJFThC1SEWP4O",
+	"MBJhCz4Gv5fEZMIfqqvrq++k+5H850baVjckjL58+hRv7z7mMJiJX4gOFk/Ioszyg8SvwJYeD+8tkJVv",
+	"zjiex+gX2ImuTrptY0eDlhUcX5+8tnU6aH8Sw469+tn/GSZ7K2rZVCG+XUu0+Mfz8Y3R7cvw3GxOvuJP",
+	"oqgqI60lvldvzcDhO3+OwZRXLSVIjTv+Wp7S/V63lhPEjHCHnJL97pCQYFPzuDXqFhJJadZ6kgBbVJ1E",
+	"hidAFQTa7t9gWqd75MmvTt/I5tPgVM4OzmC+W2HEUWKNkn//9UpBzSYB6c1oe15Bc1fDSXOmk+Vg2ocZ",
+	"UVRTNfw3kzD36efFVXbyoxtt+v5b08Y+pWrwVJ0kItPQ0IPNPt4uo7knBYmd8DeG3Fl2Pt8Jdm7dAK5A",
+	"StTQrq6v/tJJc+4XRV9eEYo1Piu/Kn//M1cMMAV3hzT6xDeFkeJq+JUFJ8r8K/58kHAnE4j7TsDv5X/o",
+	"51Vyo6124z0Vm9+oRhiGVpITBn7NQQKAIQN9jhU/trqia9xfo9YrLp/z5Bu1Sd7B74H/W5jquoBX0d8Q",
+	"I1ZQfnXCCQW6F1ZIwnPEXr4v/Vc/490L7TMz//W5cGL/eS+oyRcNBnlw6lTjdLS6y96CHZAdFMFJiHEz",
+	"/8h8Cl9UIVnAH2Np3dcaQSkPMnuv5Qn9I+PrzsuJT/yiXZ5B31gfpXuIiQenxY2UrTSTvfykMgI9Cvx6",
+	"fIjeT93sw5EjpodKOEG1hNEvixFbW+zEVmJN1edDdfpGtoxu+Y3vwD1XZwVQai0LTyNPSfci4C3ArhBF",
+	"I08FTxg40YGgA7wOlLV37qigRSagexH7wFa8lCK7C5nVd0xHxfezs1EBT7XN0Dyp4z25Cr6Xo4u+gx3+",
+	"+Dc4i6rPdGYP41spKks5WaD6IjdnWbx89ydvWv/bq3f/hicR7OLT/OxS6YvTc5Kl4kaW5GgHz6A+DdyI",
+	"wOI1P7CYj/2e6mH+Bkd2p7hUONUUG2Hl774aevY2ZzehDfinp/B/bE7ETU7SOnz9tzivSxKJ8uBZ4/iE",
+	"pvHpt9ilN6oZKeD8hYGZxAg/07oGn0Mg+fFbtCwG/DLxV386WQ0opHXbhzVb41iysxght3wRLgzN5giX",
+	"HyhoZyqMYlAsGGFBUDkOofmfW6d9UouNrBfsqlf4zIJhRZfjhC4sYX9QWI+1b796+vdhfcDU9OYHbue/",
+	"mfXxxIv8J7/iSNKeh1fKDmR09ozdNtVjP5KPxxq/YB/p3U5tZaW33VE27rFtwXnt7eVj/TgiJ9fMcUlO",
+	"B3t7/9Wpa7wQS+KrPQc6OSiWppqAUv4sJsyiP4dGlOE+uPKzUV59rO1HDof882gLILNaWlH4I5XQhOeG",
+	"QlgUWy/8dn65JcZJgfYiCuCDsIz95Nt749v6W174onjzzbcldvpf3vzhO/9vb15/B8NDgpri2e+ePi1a",
+	"9VHW9nn/xy+LH9XXAMjNURie/Y//wWsMfyu9YIKcEDZD3YWnsu6fuOafQXGAgGcrt07PlIhf/X78lNQi",
+	"fmqQe+AaNqU3mUqqOLmTZYxYzXhXh3gkYJpN6hJXfx+G+SVxwjXaPwKdeS/2VxPRgBP7BII/6Ji/W6Mp",
+	"B82/dNVekm0Ra1KiE6CgYqRye5Nh90NDL6Gbv4lQiTNymYtRbm9+aNrOzYmS4P2/tSEAHUQGz6Q/3kUM",
+	"OS3Mgx3u/jiXlywE2oM38jwOoo07+0q66OgLZK+NLo7aSM5LpFtQv+U5K+D2g+tLyYqTOH8mwygvphN9",
+	"W4shnYTKyx/F7yBfi2YQeXOJTE+fmimF7nNyMUMWAxX+bLYyVrqDeFofSjtp4w7hEM+X40dxI5PLcS+D",
+	"TGZgjPxDOZfbe4QH/RZGMW35QFX90FL3RQWOH8rU3clep7ueEkjXsnFlURnAJZfFQdbV4+LDhDTcyK2o",
+	"a6T6CigI4uOdL/YrdSs/r/v8lZ+2v1/3+U45N1FnyivZ7FUjZVoUEpD/ya/4L58uycLXiCAGn3kohCua",
+	"MwjD66DV7LBkrQZUTe1VW22Kk2rlYIEPAkvPYLEsC9CdiAixyskv/Kv756MolG+L0JX0JBXdDsVyMY5I",
+	"aOsYcTkITr/SjSTQ+29yrdc6Udp6OEfC4jyVIRFuPll8KU9EPA4E9JfLhgGPfczZ3Ml7TO8Q6/hB1PXD",
+	"mbL9Bm5r0TTwb6I6qkZZZwQq7TkXXDVcbv6Kywgqt13KmyhCrgR4tfGKk/WuDJxK/k9hSaH2El5j8735",
+	"vRSm+i0350IGBp9/4Rfg2B2vrp9yqOX8XAm2gEAqBWNIPcMxj6/IjZjS9j7N5+l7oCSGUZLPDFqMLlZK",
+	"q/Efg8wbYbLJ7HAHfaBPLE4eny1FiRTJxIl7yQu0uD6fH7Iyqq7tRRwEPjKI2Xu1szV6D2guWAZEiAqL",
+	"FUgQX48ZnFh0HEJcWDwNLX4qIQBbwj/WCmtlOO5QHW6IaVRYvIJ1AXyDA/iMhhp9IaGV4ux8/iV6AmEY",
+	"0Eg58foiBBgE9ohE0R3n9YW9gVH/NrI1sEcsLkKI2PRU9ZNKhIAspFIsB11Xlk0XMXKrWplD2wHPRSJy",
+	"+uwDn3AMr/muwylp9KnQzcOrBvx+evIrDvLTk1/hz58uYWX/tRHDfbF2eNEj8PBDy9Ft4mqmdRsGiccp",
+	"SYOTwbeTuZF7fx8tyV7LC6GAr7EYqyj2ukBdyr91PaAyBmmLdPLOC+P5wYY2/n6PNkfS8rf200H3vtMX",
+	"nHQ025P77je4Evx+efLrXn9iHBXMxt3rz6LZ/6GpcFeiiz/UgvOz8UtX7WVFN3/vpPJKDcHAUXNAZwbh",
+	"W+e79g9N9Rvu2QHVR54SCRskUMoM6/4s6I9pforsHT5HnYYo6XXT1XX5gEfgDWl83EH4HgleThLTsT/T",
+	"rkdQ1QUJ+T7Cn8gmAN/aTtWyUM11APZZ3IQAl7STJFRhqMrv84I4cIB+yFstxD/kt6113nyFwh2QP/Sq",
+	"537vk3Z9UzGR0X8QHDjlgDoRHkFjsXB6D0z9KZDWv6B1cfcDkFlxo6ezwUdQjaIk+eChDMMamlkLnpXF",
+	"glghUnyZSaRGLKM5pytXKjsjQLgICLtUhOK3vWlwpd9K689O6rrZiqOM3rxaNfJzepFmZ+9JrfVN+gC+",
+	"i2BFwHbjvA5OIZwJdSPrM9ono+AihHgYn7XWNy8cQeYeav/n77a/RwwhToafmBQQgKZ+EGAfAGp+mx3T",
+	"u7f4BLYXFfF3fLZYBNGDPFAwAlr7TNGIjIl88iv882KCWj+ffweDuwcgAnrzwzcDQMR4Dp6gV/QicDW6",
+	"mhspMeIGyihaTuj+QKCUrHeouPqZLym9x5uK+O+ycUZ5nSFSRgg78ngVO+UVYOXCYdNUht2rEY+LH6A+",
+	"pjl6CRcSt8X/zd619bhtJOu/QhgBnCCyZSeOgeN5OMgxnMQnhj2YceKHRRboGbaozlDdBJuyLAzmvy+6",
+	"qvoiqXmRRHI0zr7sBmOKl67q6rp+XziwjSidKivZwroQC25HjXbNofFxfqak8FEGprXm+l7BTDcSEw/T",
+	"Ddm7YlxZwoXabCZc+FgnNJ2kfarSyDl95XrtAWvCA2/42S8mM+tDAmsIWztMEbxRzgRAHFIOrjZ1+X/E",
+	"+TDsIHZgBXfPCViFhyPZqaMZO/TuNTEsRg4eacVINWRzIt0AtErAxplQozeMaFSsrJJM+SE3iC28ipiX",
+	"YqXQSk4w1GUmFMGomHL8zRv+E1uPE/t2RvwlF7xV+z6WiA9uYRJiCK/0j3bpYfFo7c3+BOD8SRT/bR0f",
+	"6AIejQDTlpDsnz2atAHF2ff0yMAVdC+bRx3h9T0IzyIYIDx2c21q8CX7zGE2cBwdFpLeohUskdoDG9Tz",
+	"Y6CeTiMJc/oseUYVF7ObYfGe7qNh+J7/BK1aiQ1vLVLDw0taj0KxYBmf6s/Z918W+dETB6E7QG85MWd2",
+	"UQp5Wu6OLURsjdzkdopndwahUFoQmQEcVI2TCFsSw/axIw1BND/wVuulBabPmYTtA6etKm82WtcQygHd",
+	"dMSnpD4mh0K0e1D+Aj89z5kcx84UQka4kgMUj+dRFgWmd2jraggXljE4xJQDA409LMslGSZghNFnHgcR",
+	"+sYgGYypSwcDnlgGqtZWEiOWSOMFekkuzYNSgo6eBVuTBPelMoNHTWBN3SI9JNMYqbNu7SoQQj+baitB",
+	"bG78X7XvT+0bvYHAO3WkBHsd+2b9vi7NvkFGg/pp099F9Wj0aU8T3hasdIDL1ZyLMmFfCKsFJ5irEz3w",
+	"645mxLdsmtm2HAN05UZQFYJtEkkwHMN2PWj8EogBsIQdyVq8p1cYMG9hHxGR6huHfyoosbbM2UPw1dQs",
+	"6qelFBcZOezjo5F4p6C6zbvvIIH1sQM/kk1+WE51z4JCv7V9yvtXXl3ApX3ndSfHyrXHGe+PfiABMOZm",
+	"IucnqRMHz36b9Z3QBPjfm05sA8DbLGEy4azMBS/BJAcYyDZGQoNdA74QELQG02i2/fx5xD2p01eLm9x3",
+	"6PfRJVUVwqehywbJVKwQE2WUQwZDZmQ6kxTSEEGKlsuKlxwwROdMxiJBIdNPCNc8Sr/QeATvgzGqd078",
+	"et7v7Zl+IidPFfrcCRA/Jgqwg+NDOQ7xKTIAYTaEZXlPrkqRQtJ9sehIVWvrBDvE25vg6paTgIRl1GmL",
+	"JJ9YaGJ9Li+a21xetvV/1fF2j9tMABslhhho3EPgzj8LO6SowSkF8OSc6WqyDUf/dLh0ow9BADUQaxB1",
+	"x+k7umTAtbOPqGmJAzMXbbn3KHtFya4rMDXGW0cShDFhGrHyxajmbZvlLAZLIvmXKuFoC+1MskgBukNT",
+	"5ht/GYVqvAh7roc2w7MqxllmPsK+P01fQgnOGOMzywjiecdwZho+jJdJLeEEtQ+FTW8vf3j+4sXQUCPN",
+	"moDLPXj4T3vvIMDJUM1sEuWKC5mBkHiKGwPgs3AKDneE9rTTFLiSTDc6yLDvb1cTAWrhaF1spr01N8ci",
+	"18j2Gx/9GofGm6CdAzn02c1Rrx9FqZDcvEE/2jUCM8smguSqyEPMGDBHIHcmQGfwLM+ZzJbgVlriShO/",
+	"6ABRoZPS4Lqewzd8pUqDH1eTO4NFG0NNSj7nrCSOpRp8DONTpuU6qealWmbznfMK4gJg8A7wpI2df7Is",
+	"AmIE+xdLQdlREeD9+NdrQOz6x/JtgH6tK15Qv7s5QDNk/gVRjKEh/jsaUiei4Jd43V5rhff+/oD+OBPR",
+	"/v/lh/cJPhaD2EAthxwAsivjxvfoONTti/TGXjm4eXFPqrEw9p0n4bkOEUfIc7Xy5GCBF+Axbk4hf4Tf",
+	"u5G435FQySvcz/UDlhe8WpYysDNtI5bv+cqxSpbYaYhdrX1jJTaMWnZfmpr2oAtYmDFDhc7VyF0e/8Pr",
+	"0jHxKQigNiJDlN8YVtWP/nbLTYuC/4IDMwPmp9esp8aezTDhtNLNfk8cnW+G9apPNQfmqCvUrJs0GxMT",
+	"tSO3zXYJohOorDWQALDGrnKfyEquOAHL9Y8uG4PkCUGntuF5rKCIBLVuH35YySEPbnP7ukoeQk6plUyI",
+	"zvqVJxrTkyRj+oab/whwaQfFxVArOQ2fVT9q9DvnxWt/5UAufPiEUwJ92T0BYOUcrGg04vpN5TDVPeOr",
+	"5ErldpY2V+Ra6MpmaKBDm+WIaXYG7z6x4KGW3j8gJnAqA8UtNUuWmtdkbN6pkTqGbzgvdpfAg55jloGG",
+	"2bdoaINyhkVWaiuh2OizO1q9WeAL/NVmjeF5R4wi98iTQD3lqRFtXaoKJxXVgieVejoO8N/m1iBL1mxP",
+	"foWLhhtepPufviHZZJRtLjL4zd9SYjBqS8wmVnVxHE8uq2TGjPy0HdYXpY7jnDvi2gHhLt0jTl9QYKZb",
+	"0rFUxYMFJ2RSMO60HSebA3PrgqedUmiAEA1WbCBR4L3HpnKByaS6+CNUVDeErZIFu3F03kN7R7c3QqZ3",
+	"U7ONAJemG0wMoV21+/R5sL8yaw4Dj6zG028YwGPkWga+wRn0w1BRvgQoQSjk6YqtdxXtE32qdZMHdx32",
+	"OPMPSjn487vXzANaHacYQ5qegqGfGW9QZFCYUx1YPgfh2vzrfpoikbsaO+EgMlWSIyfGFZhWNqRl8JQj",
+	"tUPSxkiV+jEEe8ALQ/tvzmSWBFU75PDwE/W2kbiuJeCd0NU5Pj6eX9hpa6OkYBRi/eWzSS1k28jkqPsd",
+	"HLQEbSRScNDC+PF8KUfl7vyNIXUn6AEF/aAHofCTb5lM7Ib/DtlciNAVtYIGhXBomhf6afLzZpkXBp9Z",
+	"bhyOtYe4buSvMW/2j+evmTjumIKZsMa807+//dezJ//Dnsz+un354u67//0mNtki0t2PuZ4rzaVZ9dVc",
+	"JZojmMUZDtJUK4FcLHPQCGqGa52gwe3Wusv26E8sWBbvsSRZQGHo+VnyDIf0oYqEq4ktsAjn2wzI7HFB",
+	"m43M5JFR505T8qLaaRQCGOXGcaktFwAXDu5039E77rxYnlU7JRkHXQgPsanZn9NbsxsaqxfeYgx51k9o",
+	"PvnvgmeH/raQWT8uhrHW98WVBtapKYIIzFZotb551FDBIInfwv834tSaWAIk/mE264pUi/YNGwAJqPbM",
+	"hhk+rh1Ss7ssbBGcfAeCeLrlnKtKdSGeM9dlJSuQ2hO7pPXcHuzm1Kodv8QD3hwantYCOBAm0N4tq3IN",
+	"3V01NHXmyfd7zNcd7nCOg7cbnPMHnOv7HAOnxVI3eTTnIpuHPNAhMotIq3nsn2LkdvZyd8t7YbtrY4aJ",
+	"HEGwg7qcPk6RO4BbnMLh4ff8V3WC2MTmVM1mnFpxGpiPpa5KIEolarycVQBcaf4xU1wj3BNLllIQwCtS",
+	"/8wZYVnu9jXtGroP+CoXtj4zZG2Xvrp2Lg9fYTyRb8XoZh27sqs9/6GLnG/pv+7aoAJzIW8AhFflsA4B",
+	"3FtVApaUh9E0/8OB8mESa5PBIt2gMyfmXV01sFGY97V9y2AZjoEbbwGZZfY7AT7W/MXWIq64xckNQB4B",
+	"dmaZ5y7/IPkXTFbIKOz4Ja+qnF9sfMvQ1JY5E4s6Eqzo+58lPNeW/kvWlaZ9+nkb7nm9+dMD4Tmk590Q",
+	"OoGvANC2NiFvEXPC1/ec5NYgxXRIR8H7BOVSGrOzlHdTAg7tVnMxqzrMZjGRi7Zjs+X6aWKn8q3/veGw",
+	"IyQ9T21tFk6tpBILTkiHAFYOHn1s3uuNrMr1cNVWvP3IOY9LBBOvM7RL6ecfcUX7RUvt2rgQaF7YX3KP",
+	"qkfYeam4hpqdKysfUULecJMGN8ZznkfypQshlxXXQPtm3t3XpaSqiO6GXSE6ftuk8h4J0GjTUIdJ6BbY",
+	"/W6ZzC07DT86oaaiP1HL6vYoKeGQNbXI7puqgstmxzNwOynGQDxJh26l1YL7mEIlmq3hb7hb1GwSUuzR",
+	"5MQGwZpD9SHoffO8SBBScNlXBLLF6QlPrBnE33g/j7U756x0RKfA/05bLhzD3021byn23k12W351S19d",
+	"6ZeLvrErjfH4cVbP9j6m8yI7rcOGwoOMLTNiSWZpYhRsDjQUyXydlmyZi2uLWmGuEVnG02RZTBy1y97n",
+	"k8hODKd5TnghrhD2Y3sVzG+cHS8fucaqSsjssU4oYj/wOIIXsX2skZNpzkre6a5RWA17g6OPqUhg8UkY",
+	"dXAj6gu27pVVY/d40Vx7RMJ40eNSZPLDsupU77jE/hO17OFMhJIw7eO4SapLi17SRx2CdEC/7QnqoP0b",
+	"4n3AZh3fyrHYsbNDgDdb0TpbISvwwQPjVvYrT5Igk/FtNM3VNcOCT7QXEUtf6ENZMAGIoI0l0R66xUIs",
+	"ApsYMzFBprCEODFnECgQsZDEJhyU0vwdvslIGmS/utENwqt2tQD+/MDYja3AaRdEpX3BgS4AciTU6nT+",
+	"9j1KGZph6O+ALUE3hFam87fvwV+HYXixID8DbuYZd+UaPQdM0iH3dZ0ynIuRbInK0y5dLnHb0WwtzK2P",
+	"sRW1qmJXdvgTa1t5wMvpYiugEATasC64iWtKI0kcdZApWg+kvBYyueI4GEVQ6I91Z5vxh6+TDKwn+AV/",
+	"0PdvfjgRAlZuMnCbLL5NU4KbPzSrItABq3VsRMWHrACZ+18otWia1JwERFTY1WLJqRyCvlPMoEpJIXmu",
+	"+isdbQ+61qAAvAZSDbd0/eePza0/QaP5cdpF7B+DrU+oZVNWctbMofcztrwPknFnC5v4PpzdPE1HXavp",
+	"rfm/joTIzK/dsZTI25AW5gknLpoSXnIk4WS50roFsPFXe81QaADGOFa8XDhU9KoE4mlJbKrk67vJRPPm",
+	"mHrtc1ir1iDGJqIcywa8C0ChCakrzlL7DcQd+Fjjp535n0CvvYNjVZ95WS5z7gDTMMml56LQcdaxDXnc",
+	"Uw/e68s/X8GHQapbJszyEhvPe0Nqm/7Hy59++vHlgC119eVms7TQjS7VKukRDbVxeyE2XuNBcc5LreRw",
+	"xVm6f18ZgXPRdzagff2mtwV8xN3+ANj49U0wR+jgDCoFfES6jyTq9Vg5sC1R4ow2vfLISu2EMs3V9Y2y",
+	"pjKeBX0nZtU7uqzLt36c8zXkbysAFzSfasJ67Icg9OchDf+hOta4TjbbcYQCx1EYxWeufU2S7WRAMJww",
+	"0QXFuWpZYUgL+LqRjjnx2WU9HpSBsMkB3aSMb2R6aS/rrIysdPOh26t34mqo+fWyFFWji3dJ17xTWdu8",
+	"r/FgROqodYHrXiMQASbXwtaLVoIE/Mke9AhDxu/BIkRBUBRyQAtk5rlWyzw1LtwEXbsV0w63GoJ6jmA6",
+	"sXbjMbaGlfvUenBtwt8fRe7LE5nWIsk1o38hSDDTCNUJSjT8slQlZ4vapfjEqi68zxDk8M9cVk/8Dff5",
+	"ekgnysq7yjikjehn6Cq8IkB3X9RYMLm2pOc4y72UEANJtYJe2SfPk5XxxH0fis1tS74aMu0G4c301vr7",
+	"jSMXH821nTDsgvChPg/QWDCxNxjYaBTqhssm0CQMETdH8DW0DAmZrABpAENGUUKVQ1CTkV2BIWW3Ynne",
+	"JK9PiOkwIMlFnrfgA46AvABCaFwGAsIYbh18ArRGiZyiMMeNq7l58jUnyMRBVuju7j8BAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

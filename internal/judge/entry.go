@@ -184,6 +184,32 @@ func May(who Who, n NewEntry) error {
 		Way: "Ask one."}
 }
 
+// makes reports whether an entry is the making of a joint: a tool is chosen or set for it, a bolt
+// pulled, a step done by whoever makes it, or it is signed for as made. What is looked at, told or
+// put right is not.
+func (n NewEntry) makes(who Who) bool {
+	switch c := n.Content.(type) {
+	case record.Done:
+		return !c.Release && (c.Bolt > 0 || !who.Is(person.Inspector))
+	case record.Signature:
+		return c.Part == record.Made
+	case record.Tooling, record.Setting:
+		return true
+	}
+	return n.Tools != nil
+}
+
+// Drilled refuses the making of a joint to whoever lacks one of the drills that are asked for
+// before its kind is made.
+func Drilled(who Who, asked []string, n NewEntry) error {
+	lacks := person.Lacks(who.Qualifications, asked)
+	if len(lacks) == 0 || !n.makes(who) {
+		return nil
+	}
+	return &Error{Kind: NotAllowed, Code: "drill", Text: fmt.Sprintf("Before this kind of joint is made, the drill “%s” is passed.", lacks[0]),
+		Way: "Do it on the Bench, under Drills: it takes a few minutes."}
+}
+
 // Asks is the qualification an entry asks for; empty for none. Whoever keeps a reading that
 // is outside puts their PIN to it where the step says who that is. of is what an entry of the
 // run says; nil where there is none.

@@ -32,6 +32,7 @@ type Bundle struct {
 	Names   map[string]string // of everybody in the run, by id
 	Tools   []judge.Tool      // of the crib, as this person finds them at this joint
 	SayWhy  bool              // a word goes with every signature
+	Drills  []string          // that are passed before this kind of joint is made
 }
 
 // Joint is whose run it is.

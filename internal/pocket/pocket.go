@@ -148,6 +148,9 @@ func (p *Pocket) accept(b contract.NewEntry, photo Photo, now time.Time) (n judg
 	if err := n.StillOnto(p.run.Head.HeadSeq); err != nil {
 		return n, e, false, err
 	}
+	if err := judge.Drilled(me, p.bundle.Drills, n); err != nil {
+		return n, e, false, err
+	}
 	facts, err := p.complete(&n, photo, now)
 	if err != nil {
 		return n, e, false, err

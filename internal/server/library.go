@@ -97,17 +97,6 @@ func schools() []contract.School {
 	return out
 }
 
-// usualChoices are the first options of all choices: what a recipe is drawn as.
-func usualChoices(r recipe.Recipe) map[string]string {
-	out := map[string]string{}
-	for _, c := range r.Choices {
-		if c.When.Holds(out) {
-			out[c.Name] = c.Options[0]
-		}
-	}
-	return out
-}
-
 // usual draws a recipe's joint with as many bolts as it usually has.
 func usual(r recipe.Recipe) figure.Figure {
 	var groups []figure.Group
@@ -164,7 +153,7 @@ func recipeView(e app.Edition) (contract.RecipeView, error) {
 	}
 	v := contract.RecipeView{ID: r.ID, Title: r.Title, Kind: r.Kind, Edition: r.Edition, Against: k.Against, Figure: views.Figure(usual(r)),
 		Earlier: e.Earlier, MadeBy: e.MadeBy, Choices: views.Each(r.Choices, choiceView), Parts: views.Each(r.Parts, partView), Sheet: sheetView(r),
-		Mistakes: views.OrNone(r.Mistakes), Stack: views.Stack(r, usualChoices(r)), Stations: []contract.RecipeStation{},
+		Mistakes: views.OrNone(r.Mistakes), Stack: views.Stack(r, r.FirstVariant()), Stations: []contract.RecipeStation{},
 		Proofs: views.Each(k.Proofs, func(p proof.Requirement) string { return string(p) }),
 		Values: views.Each(r.Needs, func(n recipe.Need) contract.RecipeItem {
 			return contract.RecipeItem{Name: n.Text, Note: string(n.Unit) + n.Word, When: n.When.Words()}

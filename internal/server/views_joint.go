@@ -28,6 +28,11 @@ func (s *Server) jointView(ctx context.Context, j app.Joint) (contract.Joint, er
 	if j.Run == nil {
 		return v, nil
 	}
+	lacks, err := s.app.Lacks(ctx, who(ctx), j.Run.Plan.Input.Recipe)
+	if err != nil {
+		return v, err
+	}
+	v.Drills = views.Each(lacks, func(d string) contract.DrillKind { return contract.DrillKind(d) })
 	names, err := s.app.Names(ctx, append([]app.Run{*j.Run}, j.Before...)...)
 	if err != nil {
 		return v, err

@@ -27,6 +27,7 @@ var granted = map[string]string{
 	"sealed_heads": "select, insert, update, delete", "outages": "select, insert, update", "import_columns": "select, insert, update",
 	"calendars": "select, insert, update, delete", "tool_links": "select, insert, update, delete",
 	"tool_readings": "select, insert, update", "devices": "select, insert, update, delete",
+	"drill_goes": "select, insert, update, delete", "drills_asked": "select, insert, update, delete",
 
 	"goose_db_version": "select",
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -24,6 +25,12 @@ type Person struct {
 
 	Qualifications []string          // what a step of a recipe may ask for, beside a role; those that hold today, where they are not listed
 	QualifiedUntil map[string]string // last day by qualification, as 2026-11-25; left out: no end
+}
+
+// Holds are the qualifications of somebody of People that hold on a day.
+func (p Person) Holds(on time.Time) []string {
+	day := on.Format(time.DateOnly)
+	return slices.DeleteFunc(slices.Clone(p.Qualifications), func(q string) bool { return p.QualifiedUntil[q] != "" && p.QualifiedUntil[q] < day })
 }
 
 // holding are the qualifications of a row of people that hold today.

@@ -34,6 +34,10 @@ func Ask(what string, body []byte) (any, error) {
 		return asked(body, replay)
 	case "task":
 		return asked(body, task)
+	case "shown":
+		return asked(body, shown)
+	case "stood":
+		return asked(body, stood)
 	case "judged":
 		return asked(body, judged)
 	}

@@ -821,6 +821,95 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The drills, with the own progress of whoever asks, what they are drawn from here, and which of them are passed before a kind of joint is made. */
+        get: operations["getDrills"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/goes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begins a go at a drill: the server draws its tasks. */
+        post: operations["beginDrill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/goes/{go}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                go: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Ends a go: its answers are judged here, once, and kept for whoever made it alone. */
+        put: operations["endDrill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/asked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Asks for a drill to be passed before a kind of joint is made. */
+        put: operations["askDrill"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/asked/{recipe}/{drill}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: string;
+                drill: components["schemas"]["DrillKind"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["unaskDrill"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/{joint}/bench/taken": {
         parameters: {
             query?: never;
@@ -2303,6 +2392,8 @@ export interface components {
             follows: components["schemas"]["FurtherWork"][];
             /** @description tools of the run that are held back */
             held: components["schemas"]["HeldTool"][];
+            /** @description that whoever asks passes before they make this kind of joint; left out where there is none */
+            drills?: components["schemas"]["DrillKind"][];
         };
         FurtherWork: {
             work: string;
@@ -2667,19 +2758,139 @@ export interface components {
              */
             high: number;
         };
+        /** @enum {string} */
+        DrillKind: "set it" | "read it" | "which bolt next" | "order the parts" | "hold the pressure" | "what is wrong here" | "one click and stop" | "convert it";
+        Drills: {
+            drills: components["schemas"]["DrillProgress"][];
+            asked: components["schemas"]["DrillAsked"][];
+            /** @description of joint, that one can be asked for */
+            kinds: components["schemas"]["DrillJoint"][];
+            material: components["schemas"]["DrillMaterial"];
+        };
+        DrillJoint: {
+            recipe: string;
+            title: string;
+        };
+        /** @description A drill that is passed before a kind of joint is made. */
+        DrillAsked: {
+            recipe: string;
+            title: string;
+            kind: components["schemas"]["DrillKind"];
+            months: number;
+            /** @description who asks for it */
+            by: string;
+            /** Format: date-time */
+            at: string;
+        };
+        /** @description How somebody does at a drill: theirs alone. */
+        DrillProgress: {
+            kind: components["schemas"]["DrillKind"];
+            /** @description that were ended */
+            goes: number;
+            /** @description the latest of them, oldest first */
+            went: components["schemas"]["DrillWent"][];
+            /** @description the day, as 2026-11-25; left out: it was never done */
+            due?: string;
+            /** @description that day has come */
+            over?: boolean;
+            /** @description from the last go to it */
+            days?: number;
+            /** @description a kind of joint asks for it */
+            asked?: boolean;
+            /** @description the last day for which it counts as passed where it is asked for; left out: it does not */
+            until?: string;
+        };
+        DrillWent: {
+            right: number;
+            of: number;
+            passed: boolean;
+            /** Format: date-time */
+            at: string;
+        };
+        DrillGo: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["DrillKind"];
+            /** @description of its first task; those of the others follow */
+            seed: number;
+            tasks: number;
+            material: components["schemas"]["DrillMaterial"];
+        };
+        /** @description What tasks are drawn from: the tools and the recipes of a site. */
+        DrillMaterial: {
+            tools: components["schemas"]["DrillTool"][];
+            stacks: components["schemas"]["DrillStack"][];
+        };
+        DrillTool: {
+            tag: string;
+            name: string;
+            kind: string;
+            face?: string;
+            unit: string;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            /** Format: double */
+            first: number;
+            /** Format: double */
+            major: number;
+            /** Format: double */
+            minor: number;
+            falls?: boolean;
+            inside?: boolean;
+            /**
+             * Format: double
+             * @description across the flats, mm
+             */
+            size?: number;
+            driveIn?: string;
+            driveOut?: string;
+        };
+        DrillStack: {
+            recipe: string;
+            title: string;
+            stack: components["schemas"]["Stack"];
+        };
+        /** @description What of a drill is asked of the core: the task of a seed, how a face looks at a value, or how a pressure stands at a time. */
         DrillAsk: {
             kind: components["schemas"]["DrillKind"];
             seed: number;
+            material: components["schemas"]["DrillMaterial"];
+            given?: components["schemas"]["DrillGiven"];
+            /** Format: double */
+            at?: number;
         };
-        /** @enum {string} */
-        DrillKind: "which bolt next" | "convert it" | "one click and stop";
         /** @description A task of a drill; of its kinds one is there. */
         DrillTask: {
             kind: components["schemas"]["DrillKind"];
             seed: number;
+            face?: components["schemas"]["DrillFace"];
             next?: components["schemas"]["DrillNext"];
+            parts?: components["schemas"]["DrillParts"];
+            press?: components["schemas"]["DrillPress"];
+            wrong?: components["schemas"]["DrillWrong"];
             convert?: components["schemas"]["DrillConvert"];
             click?: components["schemas"]["DrillClick"];
+        };
+        /** @description The face of a tool, to be set or read. */
+        DrillFace: {
+            tag: string;
+            name: string;
+            shows: components["schemas"]["Face"];
+            /**
+             * Format: double
+             * @description what it shows
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description what it is to be set to; 0 where it is to be read
+             */
+            to: number;
+            unit: string;
+            /** @description in which it is turned; none where nothing is turned on it */
+            steps: number[];
         };
         /** @description A ring in the middle of a pass: what was pulled is marked. */
         DrillNext: {
@@ -2692,6 +2903,80 @@ export interface components {
             /** Format: double */
             share: number;
             pulled: number[];
+        };
+        /** @description Parts that lie on the bench, mixed. */
+        DrillParts: {
+            recipe: string;
+            title: string;
+            /** @description the end that is begun at */
+            first: string;
+            /** @description the part that lies before them; left out: they are the first */
+            before?: string;
+            parts: string[];
+        };
+        /** @description A pressure that is to be held against a pump that drifts. Pressures in the gauge's unit. */
+        DrillPress: {
+            tag: string;
+            name: string;
+            shows: components["schemas"]["Face"];
+            /** Format: double */
+            to: number;
+            /**
+             * Format: double
+             * @description as far from it as still counts
+             */
+            off: number;
+            /**
+             * Format: double
+             * @description that the tool bears
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description for how long it is held, s
+             */
+            hold: number;
+            /**
+             * Format: double
+             * @description how long there is for it, s
+             */
+            time: number;
+        };
+        DrillStood: {
+            /** Format: double */
+            pressure: number;
+            /**
+             * Format: double
+             * @description for how long it is within by now, s
+             */
+            held: number;
+            over: boolean;
+            done: boolean;
+        };
+        /** @description Something to look at, in which one thing is wrong, or nothing. */
+        DrillWrong: {
+            /** @enum {string} */
+            about: "a trace" | "a gap set" | "a kit" | "a pass";
+            says: string;
+            options: string[];
+            /** @description angle, degrees, and torque */
+            trace?: number[][];
+            unit?: string;
+            /** Format: double */
+            target?: number;
+            /** Format: double */
+            low?: number;
+            /** Format: double */
+            high?: number;
+            /** @description mm, at the quarters, clockwise from the top */
+            gaps?: number[];
+            /**
+             * Format: double
+             * @description of the bolt that a kit is for, across the flats, mm
+             */
+            size?: number;
+            /** @description on the ring of a pass */
+            bolts?: number;
         };
         DrillConvert: {
             /** Format: double */
@@ -2711,19 +2996,30 @@ export interface components {
              */
             pace: number;
         };
-        DrillAnswer: {
-            kind: components["schemas"]["DrillKind"];
-            seed: number;
+        /** @description What is answered; what of it counts follows from the kind. */
+        DrillGiven: {
             /**
              * Format: double
-             * @description a bolt, a number, or when the hand stopped, s
+             * @description a bolt, a number, a setting, which of the options from 0, or when the hand stopped, s
              */
-            answer: number;
+            value: number;
+            order?: string[];
+            moves?: components["schemas"]["DrillMove"][];
+        };
+        DrillMove: {
+            /**
+             * Format: double
+             * @description s
+             */
+            at: number;
+            /** @description steps from shut */
+            to: number;
         };
         DrillJudged: {
             holds: boolean;
             /** Format: double */
             right: number;
+            order: string[];
             why: string;
         };
         BenchMoved: {
@@ -5940,6 +6236,133 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BenchMoved"];
                 };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    getDrills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The drills. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drills"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    beginDrill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    kind: components["schemas"]["DrillKind"];
+                };
+            };
+        };
+        responses: {
+            /** @description What its tasks are drawn from. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillGo"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    endDrill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                go: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    answers: components["schemas"]["DrillGiven"][];
+                };
+            };
+        };
+        responses: {
+            /** @description How it went */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillProgress"];
+                };
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    askDrill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    recipe: string;
+                    kind: components["schemas"]["DrillKind"];
+                    /** @description for which it holds */
+                    months: number;
+                };
+            };
+        };
+        responses: {
+            /** @description It is asked for from now on. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["ProblemAnswer"];
+        };
+    };
+    unaskDrill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe: string;
+                drill: components["schemas"]["DrillKind"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is asked for no more. */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["ProblemAnswer"];
         };

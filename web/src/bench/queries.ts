@@ -17,3 +17,8 @@ export function useBenchJoint(joint: string | undefined) {
 export function useMoved() {
   return useQuery({ queryKey: ["bench-moved"], queryFn: () => take(http.GET("/api/bench/moved")) });
 }
+
+/** The drills, as whoever is signed in finds them; as they were kept where the server is not reached. */
+export function useDrills() {
+  return useQuery({ queryKey: ["drills"], queryFn: () => take(http.GET("/api/drills")) });
+}

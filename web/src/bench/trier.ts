@@ -3,7 +3,7 @@ import type { Problem } from "../api/types";
 /** What is asked of the model in the worker. */
 export interface BenchQuestion {
   no: number;
-  what: "begin" | "try" | "better" | "replay" | "task" | "judged";
+  what: "begin" | "try" | "better" | "replay" | "task" | "shown" | "stood" | "judged";
   body: string;
 }
 

@@ -59,6 +59,17 @@ function Shape({ part, state, place }: { part: StackPart; state?: PartState; pla
   );
 }
 
+/** One part by itself, as it is drawn along its axis. */
+export function PartDrawing({ part: p, half }: { part: StackPart; half: number }) {
+  const wide = p.to - p.from;
+  return (
+    <svg viewBox={`${p.from - 6} ${-half - 4} ${wide + 12} ${2 * half + 8}`} className={classes.alone} aria-hidden>
+      <line x1={p.from - 6} x2={p.to + 6} y1="0" y2="0" className={classes.axis} />
+      <Shape part={p} place={(along, across) => [along, -across]} />
+    </svg>
+  );
+}
+
 function label(p: StackPart) {
   return p.count > 1 ? `${p.count} × ${told(p.name)}` : told(p.name);
 }

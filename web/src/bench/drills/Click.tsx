@@ -1,19 +1,14 @@
 import { useEffect, useRef, useState } from "react";
-import type { DrillJudged, DrillTask } from "../../api/types";
+import type { DrillTask } from "../../api/types";
 import { useKeys } from "../../app/keys";
 import { signal } from "../../app/signal";
 import { Act } from "../../ui/Act";
 import { tr } from "../../words/words";
 import classes from "./drills.module.css";
-
-interface ClickProps {
-  task: NonNullable<DrillTask["click"]>;
-  judged?: DrillJudged;
-  onAnswer: (seconds: number) => void;
-}
+import type { TaskProps } from "./Go";
 
 /** A wrench that is pulled until it clicks. The hand begins and stops by one key, or the large button. */
-export function Click({ task: c, judged, onAnswer }: ClickProps) {
+export function Click({ task: c, judged, onAnswer }: TaskProps<NonNullable<DrillTask["click"]>>) {
   const began = useRef<number>(undefined);
   const [pulling, setPulling] = useState(false);
   const [clicked, setClicked] = useState(false);
@@ -33,7 +28,7 @@ export function Click({ task: c, judged, onAnswer }: ClickProps) {
       setPulling(true);
       return;
     }
-    onAnswer((performance.now() - began.current!) / 1000);
+    onAnswer({ value: (performance.now() - began.current!) / 1000 });
     setPulling(false);
     setStopped(true);
   };

@@ -1,25 +1,18 @@
-import { Button } from "@mantine/core";
-import { useState } from "react";
-import type { DrillJudged, DrillTask } from "../../api/types";
-import { readNumber } from "../../ui/format";
+import type { DrillTask } from "../../api/types";
 import { told, tr } from "../../words/words";
 import classes from "./drills.module.css";
+import type { TaskProps } from "./Go";
+import { Typed } from "./Typed";
 
-interface NextBoltProps {
-  task: NonNullable<DrillTask["next"]>;
-  judged?: DrillJudged;
-  onAnswer: (bolt: number) => void;
-}
+type Next = NonNullable<DrillTask["next"]>;
 
 const SIZE = 440;
 const MIDDLE = SIZE / 2;
 const CIRCLE = 172;
 
 /** A ring as it was left: what was pulled is marked. The next one is touched, or typed. */
-export function NextBolt({ task: n, judged, onAnswer }: NextBoltProps) {
-  const [typed, setTyped] = useState("");
+export function NextBolt({ task: n, judged, onAnswer }: TaskProps<Next>) {
   const r = Math.min(22, (Math.PI * CIRCLE) / n.bolts - 2);
-  const bolt = readNumber(typed);
   return (
     <>
       <h2>{tr("{order}, from bolt {start}: which bolt is next?", { order: told(n.order), start: n.start })}</h2>
@@ -40,7 +33,7 @@ export function NextBolt({ task: n, judged, onAnswer }: NextBoltProps) {
             return (
               <g
                 key={i}
-                onClick={() => onAnswer(i + 1)}
+                onClick={() => onAnswer({ value: i + 1 })}
                 className={classes.bolt}
                 data-bolt={i + 1}
                 data-pulled={n.pulled.includes(i + 1) || undefined}
@@ -54,31 +47,16 @@ export function NextBolt({ task: n, judged, onAnswer }: NextBoltProps) {
             );
           })}
         </svg>
-        <form
-          className={classes.answer}
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (bolt !== undefined) onAnswer(bolt);
-          }}
-        >
-          <label htmlFor="drill-answer">{tr("Touch it, or type its number")}</label>
-          <input
-            id="drill-answer"
-            inputMode="numeric"
-            autoComplete="off"
-            autoFocus
-            value={typed}
-            readOnly={judged !== undefined}
-            onChange={(e) => setTyped(e.target.value)}
-          />
-          <Button type="submit" size="lg" disabled={bolt === undefined || judged !== undefined}>
-            {tr("That one")}
-          </Button>
-        </form>
+        <Typed
+          label={tr("Touch it, or type its number")}
+          act={tr("That one")}
+          judged={judged}
+          onValue={(value) => onAnswer({ value })}
+          whole
+        />
       </div>
     </>
   );
 }
 
-const ringWords = (n: NextBoltProps["task"]) =>
-  tr("A ring of {bolts}; pulled so far: {pulled}", { bolts: n.bolts, pulled: n.pulled.join(", ") });
+const ringWords = (n: Next) => tr("A ring of {bolts}; pulled so far: {pulled}", { bolts: n.bolts, pulled: n.pulled.join(", ") });

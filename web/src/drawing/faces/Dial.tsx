@@ -19,7 +19,7 @@ const arc = (from: number, to: number, r: number) => {
 };
 
 /** A dial with its needle at a value; of a wrench with the follower that stays at the peak. Dashed is where it reads badly. */
-export function Dial({ face: f }: FaceProps) {
+export function Dial({ face: f, blind }: FaceProps) {
   const angle = (v: number) => FROM + (SWEEP * (v - f.first)) / (f.most - f.first);
   const steps = Math.round((f.most - f.first) / f.minor);
   const thin = Math.max(1, Math.ceil(steps / 110));
@@ -32,7 +32,7 @@ export function Dial({ face: f }: FaceProps) {
   const [tx, ty] = at(needle + 180, 14);
   const [fx, fy] = at(needle + 3, 74);
   return (
-    <svg viewBox="0 0 200 196" role="img" aria-label={told(f.words)}>
+    <svg viewBox="0 0 200 196" role="img" aria-label={blind ?? told(f.words)}>
       <circle cx={MIDDLE} cy={MIDDLE} r={RIM} fill="var(--glass)" stroke="var(--steel-deep)" strokeWidth="6" />
       {f.least > f.first && (
         <path d={arc(angle(f.first), angle(f.least), 82)} fill="none" stroke="var(--soft)" strokeWidth="3" strokeDasharray="2 5" />
@@ -56,16 +56,20 @@ export function Dial({ face: f }: FaceProps) {
       {f.limit !== undefined && f.limit < f.most && (
         <path d={arc(angle(f.limit), angle(f.most), 82)} fill="none" stroke="var(--stop)" strokeWidth="5" data-limit={f.limit} />
       )}
-      <g transform={`rotate(${needle} ${MIDDLE} ${MIDDLE})`}>
-        <rect x={MIDDLE + 77} y={MIDDLE - 5} width="14" height="10" fill="var(--now)" />
-      </g>
+      {!blind && (
+        <g transform={`rotate(${needle} ${MIDDLE} ${MIDDLE})`}>
+          <rect x={MIDDLE + 77} y={MIDDLE - 5} width="14" height="10" fill="var(--now)" />
+        </g>
+      )}
       {f.kind === "dial" && <line x1={MIDDLE} y1={MIDDLE} x2={fx} y2={fy} stroke="var(--now)" strokeWidth="2" strokeDasharray="5 4" />}
       <line x1={tx} y1={ty} x2={nx} y2={ny} stroke="var(--ink)" strokeWidth="4" strokeLinecap="round" />
       <circle cx={MIDDLE} cy={MIDDLE} r="7" fill="var(--ink)" />
       <rect x={MIDDLE - 30} y="147" width="60" height="36" rx="4" fill="var(--glass)" />
-      <text x={MIDDLE} y="164" textAnchor="middle" fontSize="20" fontWeight="700" fill="var(--ink)" className="mono">
-        {written(f.value, f.digits)}
-      </text>
+      {!blind && (
+        <text x={MIDDLE} y="164" textAnchor="middle" fontSize="20" fontWeight="700" fill="var(--ink)" className="mono">
+          {written(f.value, f.digits)}
+        </text>
+      )}
       <text x={MIDDLE} y="180" textAnchor="middle" fontSize="13" fill="var(--soft)">
         {f.unit}
       </text>

@@ -13,6 +13,8 @@ import { told, tr } from "../../words/words";
 
 export interface FaceProps {
   face: Face;
+  /** What the drawing is called where it says its value to the eye alone: somebody is to read it. */
+  blind?: string;
 }
 
 /** A number as a face writes it: its figures behind the point always there. */
@@ -30,9 +32,9 @@ const drawings = {
 };
 
 /** What the hand sees of a tool that is set, or read, at a value. */
-export function FaceDrawing({ face }: FaceProps) {
+export function FaceDrawing({ face, blind }: FaceProps) {
   const Drawing = drawings[face.kind] ?? Ring;
-  return <Drawing face={face} />;
+  return <Drawing face={face} blind={blind} />;
 }
 
 /** A tool's face with what it shows in words; touched, it grows. */

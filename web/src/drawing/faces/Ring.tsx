@@ -11,7 +11,7 @@ const ROUND = 62;
  * A tube with its main marks, and the thimble whose edge covers those that are passed. The marks lie along the tube; the
  * thimble's own go round it, so they crowd toward its sides.
  */
-export function Ring({ face: f }: FaceProps) {
+export function Ring({ face: f, blind }: FaceProps) {
   const clip = useId();
   const handle = f.kind === "torque screwdriver";
   const past = f.turn > 0 ? f.minors / f.turn : 0;
@@ -28,7 +28,7 @@ export function Ring({ face: f }: FaceProps) {
   }).filter((m) => Math.abs(m.angle) < 1.35);
   const every = f.turn > 12 ? 5 : 1;
   return (
-    <svg viewBox="0 0 220 196" role="img" aria-label={told(f.words)}>
+    <svg viewBox="0 0 220 196" role="img" aria-label={blind ?? told(f.words)}>
       <defs>
         <clipPath id={clip}>
           <rect x="66" y="0" width="88" height={EDGE} />
@@ -83,7 +83,7 @@ export function Ring({ face: f }: FaceProps) {
       {f.turn <= 1 && <line x1={MIDDLE} x2={MIDDLE} y1={EDGE} y2={EDGE + 22} stroke="var(--now)" strokeWidth="4" />}
       <line x1={MIDDLE + ROUND + 2} x2="206" y1={EDGE} y2={EDGE} stroke="var(--now)" strokeWidth="3" />
       <text x={MIDDLE} y={EDGE + 68} textAnchor="middle" fontSize="16" fontWeight="700" fill="var(--steel-ink)" className="mono">
-        {written(f.value, f.digits)} {f.unit}
+        {blind ? f.unit : `${written(f.value, f.digits)} ${f.unit}`}
       </text>
       <text x="207" y={EDGE - 8} textAnchor="end" fontSize="13" fill="var(--now)">
         {tr("edge")}

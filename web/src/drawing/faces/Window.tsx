@@ -2,10 +2,10 @@ import { type FaceProps, written } from "./Face";
 import { told } from "../../words/words";
 
 /** A window in the tube: the number at its line is what it is set to, those above and below come with the next turn. */
-export function Window({ face: f }: FaceProps) {
+export function Window({ face: f, blind }: FaceProps) {
   const rows = [-1, 0, 1].map((k) => ({ k, v: f.value + (f.falls ? -k : k) * f.minor })).filter((r) => r.v >= f.first && r.v <= f.most);
   return (
-    <svg viewBox="0 0 200 170" role="img" aria-label={told(f.words)}>
+    <svg viewBox="0 0 200 170" role="img" aria-label={blind ?? told(f.words)}>
       <rect x="50" y="2" width="100" height="166" fill="var(--steel)" stroke="var(--soft)" />
       <rect x="66" y="42" width="68" height="86" rx="7" fill="var(--glass)" stroke="var(--steel-ink)" strokeWidth="3" />
       {rows.map(({ k, v }) => (

@@ -11,6 +11,7 @@ import { LotsToday } from "../../library/LotCheck";
 import { dateTime } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { boltsOf } from "../bolts";
+import { FirstDrill, useLacks } from "../FirstDrill";
 import { stations } from "../Stud";
 import { AnotherLubricant } from "../tighten/AnotherLubricant";
 import { Refusals } from "../tighten/Refusals";
@@ -43,6 +44,8 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   const acts = useActs(joint);
   const room = useMediaQuery(ROOM, true, { getInitialValueInEffect: false });
   const may = useMay("fitter", "inspector") && run.standing !== "signed";
+  const inspector = useMay("inspector"); // who checks, needs no drill
+  const drilled = !useLacks(joint, run) || inspector;
   const [chosen, setChosen] = useState<string>();
   const [readings, setReadings] = useState<Record<string, string[]>>({});
   const steps = run.steps.filter((s) => s.station === station && s.does !== "sign");
@@ -64,9 +67,13 @@ export function StationSteps({ joint, run, station }: StationStepsProps) {
   const lean = reads && now.reads.some((r) => r.form === "run-out" || r.form === "gap plane");
   const marked = may && now ? now.sample.map((bolt) => boltKey(now.sampleOf, bolt)) : undefined;
   const going = now && may && !run.paused && run.standing !== "stopped";
-  const card = going && (
-    <StepCard key={now.id} joint={joint} run={run} step={now} drawn={{ typed, onTyped: setTyped, placed: placed.length > 0 }} />
-  );
+  const card =
+    going &&
+    (drilled ? (
+      <StepCard key={now.id} joint={joint} run={run} step={now} drawn={{ typed, onTyped: setTyped, placed: placed.length > 0 }} />
+    ) : (
+      <FirstDrill joint={joint} />
+    ));
   const list = (
     <ol className={`lines ${classes.list}`}>
       {steps.map((s) => (

@@ -14,6 +14,7 @@ import { number, torque } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { StepPapers } from "../../ui/Papers";
 import { boltsOf, handTools, keyOf, orderOf } from "../bolts";
+import { FirstDrill, useLacks } from "../FirstDrill";
 import { Nothing } from "../Nothing";
 import { StationSteps } from "../steps/StationSteps";
 import { Stopped } from "../steps/Stopped";
@@ -208,8 +209,10 @@ interface NowProps {
 
 function Now({ joint, run, shown, fitter, tool }: NowProps) {
   const navigate = useNavigate();
+  const lacks = useLacks(joint, run);
   const left = useActs(joint).some((a) => a.run === run.id && (a.problem || a.lacksPin));
   if (run.standing === "stopped" || run.paused) return <Stopped joint={joint} run={run} />;
+  if (lacks && run.standing === "tighten") return <FirstDrill joint={joint} />;
   if (run.hands && !shown.next) return <Together hands={run.hands} />;
   if (shown.held) {
     return (

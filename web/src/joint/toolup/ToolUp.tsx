@@ -11,6 +11,7 @@ import { kilonewtons, number } from "../../ui/format";
 import { Panel } from "../../ui/Panel";
 import { Budget } from "../layout/Budget";
 import { StepCard } from "../steps/StepCard";
+import { FirstDrill, useLacks } from "../FirstDrill";
 import { LetGo } from "../numbers/LetGo";
 import { Stopped } from "../steps/Stopped";
 import { AnotherLubricant } from "../tighten/AnotherLubricant";
@@ -37,10 +38,12 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
     (s) => s.station === 2 && s.offered && (s.ticks.length > 0 || !mine.some((c) => c.kind === "done" && c.step === s.id)),
   );
   const earlier = run.standing === "lay out";
-  const free = run.standing !== "signed" && fitter;
+  const lacks = useLacks(joint, run);
+  const free = run.standing !== "signed" && fitter && !lacks;
   const going = !run.paused && run.standing !== "stopped";
   return (
     <Stack gap={14} maw={1400}>
+      {lacks && <FirstDrill joint={joint} />}
       {groups.length > 1 && (
         <Row component="nav" gap={10} aria-label={tr("What is tightened")}>
           {groups.map((g) => (
@@ -66,7 +69,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
       <Refusals acts={acts} run={run} />
       <LotsToday names={run.groups.map((g) => g.lubrication)} />
       {open && free && <Choice key={open.name} joint={joint.id} run={run.id} group={open} onChosen={() => setChanging(undefined)} />}
-      {open && !free && <Panel>{tr("A fitter chooses the tool for the {open}.", { open: told(open.name) })}</Panel>}
+      {open && !free && !lacks && <Panel>{tr("A fitter chooses the tool for the {open}.", { open: told(open.name) })}</Panel>}
       {run.groups.map(
         (g) =>
           g.breakout && (

@@ -1,0 +1,81 @@
+import { useRef, useState } from "react";
+import type { DrillTask, Face } from "../../api/types";
+import { useKeys } from "../../app/keys";
+import { FaceDrawing, written } from "../../drawing/faces/Face";
+import { Act } from "../../ui/Act";
+import { number } from "../../ui/format";
+import { told, tr } from "../../words/words";
+import classes from "./drills.module.css";
+import type { TaskProps } from "./Go";
+
+/** A tool in the hand: it is turned to what is asked for, and locked. The core says what its face shows at each turn. */
+export function SetIt({ task: f, of, trier, judged, onAnswer }: TaskProps<NonNullable<DrillTask["face"]>>) {
+  const [face, setFace] = useState<Face>(f.shows);
+  const at = useRef(f.at);
+  const asked = useRef(0);
+  async function turn(by: number) {
+    if (judged) return;
+    at.current += by;
+    const no = ++asked.current;
+    const a = await trier.ask<Face>("shown", { ...of, at: at.current });
+    if (!a.is || no !== asked.current) return;
+    at.current = a.is.value; // it turns no further than its marks
+    setFace(a.is);
+  }
+  const closed = f.steps.length === 0;
+  const lock = () => !judged && !closed && onAnswer({ value: at.current });
+  const keys = ["ArrowLeft", "ArrowRight", "ArrowDown", "ArrowUp", "PageDown", "PageUp"];
+  useKeys(
+    judged
+      ? {}
+      : {
+          ...Object.fromEntries(f.steps.flatMap((s, i) => [-s, s].map((by, k) => [keys[2 * i + k]!, () => void turn(by)]))),
+          ...(closed ? { "1": () => onAnswer({ value: 1 }), "2": () => onAnswer({ value: 0 }) } : { " ": lock }),
+        },
+  );
+  return (
+    <div className={classes.side}>
+      <div className={classes.faceOf} data-face={face.kind} data-at={face.value}>
+        <FaceDrawing face={face} blind={tr("The face of {tool}, at a value that is to be read off it", { tool: f.tag })} />
+        <p className="soft">
+          {f.tag} · {told(f.name)}
+        </p>
+      </div>
+      <div className={classes.hand}>
+        <h2>{closed ? tr("Is this the tool for it?") : tr("Set it")}</h2>
+        <p className={classes.large} data-to={f.to}>
+          <span className="mono">{written(f.to, closed ? 0 : face.digits)}</span> {f.unit}
+        </p>
+        {closed ? (
+          !judged && (
+            <div className={classes.options}>
+              <button type="button" onClick={() => onAnswer({ value: 1 })} data-option="1">
+                <kbd>1</kbd> {tr("It is set to that")}
+              </button>
+              <button type="button" onClick={() => onAnswer({ value: 0 })} data-option="0">
+                <kbd>2</kbd> {tr("Take another tool")}
+              </button>
+            </div>
+          )
+        ) : (
+          <>
+            <div className={classes.turns}>
+              {f.steps.map((s, i) =>
+                [-s, s].map((by, k) => (
+                  <button key={by} type="button" onClick={() => void turn(by)} disabled={judged !== undefined} data-turn={by}>
+                    <b className="mono">
+                      {by < 0 ? "−" : "+"}
+                      {number(s)}
+                    </b>
+                    <kbd>{["←", "→", "↓", "↑", "PgDn", "PgUp"][2 * i + k]}</kbd>
+                  </button>
+                )),
+              )}
+            </div>
+            {!judged && <Act act={tr("Lock it")} hint={tr("space")} onClick={lock} kind="now" data-act="main" />}
+          </>
+        )}
+      </div>
+    </div>
+  );
+}
