@@ -58,6 +58,7 @@ func TestNothingIsHardToReach(t *testing.T) {
 		{"/wall", 0, func() { question, _ := input.Slash.Shift(); u.press(question); u.sees("[role=dialog]", "Keys") }},
 		{"/bench", 0, func() { u.el("[data-trial=done]") }},
 		{"/bench", 0, func() { u.sees("label", "what moved here").MustClick(); u.el("[data-moved] td") }},
+		{"/bench/drills", 0, func() { u.el("[data-ask]") }},
 		{"/library", 0, nil},
 		{"/library/differ", 0, nil},
 		{"/library/clamping-disc", 0, nil},

@@ -54,6 +54,14 @@ func TestEachDrillIsDoneWrongAndRight(t *testing.T) {
 	ruth := s.signIn("ruth")
 	require.NotContains(t, ruth.api("/api/drills"), `"right"`)
 	require.NotContains(t, ruth.api("/api/site"), "drill")
+
+	// Without a server it goes on, of the same tools, and says that it is not kept.
+	s.kill()
+	u.el(fmt.Sprintf("[data-drill='%s']", drill.Convert)).MustClick()
+	u.sees("[data-task]", "this go is not kept")
+	u.el("#drill-answer").MustInput("-1")
+	u.press(input.Enter)
+	u.sees("[data-judged=wrong]", "Wrong\\.")
 }
 
 // An engineer asks for a drill before a kind of joint is made: a fitter is stopped in the middle of one, passes the drill, is

@@ -36,7 +36,7 @@ func TestALongLanguageFits(t *testing.T) {
 	s := open(t)
 	u := s.signIn("marta")
 	u.reads("en-x-long")
-	pages := []string{"/wall", "/crib", "/crib/TW-07", "/library/accumulator", "/device"}
+	pages := []string{"/wall", "/crib", "/crib/TW-07", "/library/accumulator", "/device", "/bench/drills"}
 	for tag, station := range map[string]int{"IV-2 / BONNET": 3, "U2 / HEAD COVER": 3, "PS-1 / DRAIN": 4, "PS-1 / MANWAY": 5, "IV-2 / BYPASS": 2,
 		"RK / COOLER": 1, "PS-1 / VALVE FLANGE": 3} {
 		pages = append(pages, fmt.Sprintf("/joint/%s/%d", s.query("select id::text from joints where tag = $1", tag)[0], station))

@@ -2,10 +2,13 @@ package e2e
 
 import (
 	"fmt"
+	"net/url"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/require"
+
+	"dynacor/core/drill"
 )
 
 // overflow says how far the page reaches past the screen, and which targets
@@ -66,6 +69,14 @@ func TestNothingReachesPastTheScreen(t *testing.T) {
 	for _, path := range []string{"/bench", "/bench/" + s.query("select id::text from joints where tag = 'PS-1 / MANWAY'")[0]} {
 		u.MustNavigate(s.url(path))
 		u.el("[data-way] svg[data-ring]")
+		e := measure()
+		require.LessOrEqual(t, e.Wide, 0.0, path+" on a phone")
+		require.Empty(t, e.Small, path)
+	}
+	for _, kind := range drill.Kinds() {
+		path := "/bench/drills?drill=" + url.QueryEscape(string(kind))
+		u.MustNavigate(s.url(path))
+		u.el("[data-task] :is(svg, input)")
 		e := measure()
 		require.LessOrEqual(t, e.Wide, 0.0, path+" on a phone")
 		require.Empty(t, e.Small, path)

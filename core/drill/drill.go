@@ -14,6 +14,7 @@ package drill
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 
 	"dynacor/core/refusal"
 )
@@ -40,10 +41,8 @@ func Kinds() []Kind {
 
 // Check refuses a drill that there is not.
 func (k Kind) Check() error {
-	for _, x := range Kinds() {
-		if x == k {
-			return nil
-		}
+	if slices.Contains(Kinds(), k) {
+		return nil
 	}
 	return refusal.New(refusal.Unknown, "drill", fmt.Sprintf("There is no drill %q.", string(k)), "Choose one from the list.")
 }

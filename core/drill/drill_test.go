@@ -110,7 +110,7 @@ func TestWhichBoltNext(t *testing.T) {
 
 	task := drill.Task{Kind: drill.NextBolt, Next: drill.Next{Bolts: 8, Order: sequence.Cross4, Start: 1, Pulled: []int{1, 5}}}
 	for answer, why := range map[float64]string{3: "Bolt 3: it follows on bolt 5.", 5: "Bolt 5 was pulled in this pass already",
-		2: "Bolt 2 is the 5. of this order. After bolt 5 comes bolt 3, the 3.", 9: "There is no such bolt on a ring of 8",
+		2: "Bolt 2 is number 5 of this order. After bolt 5 comes bolt 3, number 3.", 9: "There is no such bolt on a ring of 8",
 		2.5: "There is no such bolt"} {
 		got, err := task.Judge(drill.Answer{Value: answer})
 		require.NoError(t, err)

@@ -67,3 +67,10 @@ func TestPausesGrow(t *testing.T) {
 		require.InDelta(t, minutes, person.PauseHere(wrong).Minutes(), 0, "%d wrong from one address", wrong)
 	}
 }
+
+func TestWhoLacksADrill(t *testing.T) {
+	asked := []string{"read it", "set it"}
+	require.Equal(t, asked, person.Lacks([]string{"lifting gear", "read it"}, asked), "a name is no drill that was passed")
+	require.Equal(t, []string{"set it"}, person.Lacks([]string{person.ByDrill("read it"), person.ByDrill("convert it")}, asked))
+	require.Empty(t, person.Lacks(nil, nil))
+}

@@ -49,7 +49,7 @@ var shots = []shot{
 	{"bench", "edda", "IV-2 / BONNET", 1, false, 1280, 800, theBench, true},
 	{"replay", "edda", "PS-1 / MANWAY", 5, false, 1280, 800, theBench, true},
 	{"drill-next", "jonas", "/bench/drills", 0, false, 1280, 800, theNext, true},
-	{"drill-convert", "jonas", "/bench/drills", 0, false, 1280, 800, theConversion, true},
+	{"drill-parts", "jonas", "/bench/drills", 0, false, 1280, 800, theParts, true},
 }
 
 // theTrace opens the newest trace of a linked wrench.
@@ -226,11 +226,14 @@ func theNext(p *rod.Page) {
 	p.MustElement("[data-judged]")
 }
 
-// theConversion types what is far off.
-func theConversion(p *rod.Page) {
-	p.MustElement("[data-drill='convert it']").MustClick()
-	p.MustElement("#drill-answer").MustInput("7")
-	p.Keyboard.MustType(input.Enter)
+// theParts lays parts as they come, most likely wrong.
+func theParts(p *rod.Page) {
+	p.MustElement("[data-drill='order the parts']").MustClick()
+	p.MustElement("[data-part]")
+	for _, part := range p.MustElements("[data-part]") {
+		part.MustClick()
+	}
+	p.MustElement("[data-act=main]").MustClick()
 	p.MustElement("[data-judged]")
 }
 

@@ -40,7 +40,7 @@ type Progress struct {
 	Went   []drill.Went // oldest first
 	Memory drill.Memory
 	Over   bool   // the day has come on which it is due
-	Asked  bool   // a kind of joint asks for it
+	Asked  bool   // a kind of joint asks it of whoever makes one, as they may
 	Until  string // the last day for which it counts as passed, as 2026-11-25; empty: it does not
 }
 
@@ -186,7 +186,8 @@ func (a *App) progress(ctx context.Context, who Who) ([]Progress, error) {
 	}
 	var out []Progress
 	for _, k := range drill.Kinds() {
-		x := Progress{Kind: k, Asked: slices.ContainsFunc(asked, func(d store.DrillAsked) bool { return d.Kind == string(k) })}
+		x := Progress{Kind: k, Asked: who.Is(person.Fitter) &&
+			slices.ContainsFunc(asked, func(d store.DrillAsked) bool { return d.Kind == string(k) })}
 		for _, g := range goes {
 			if g.Kind == string(k) {
 				x.Went = append(x.Went, drill.Went{On: g.EndedAt.In(a.zone), Right: g.Held, Of: g.Tasks})

@@ -55,6 +55,9 @@ func Load(ctx context.Context, s *store.Store, now time.Time) error {
 	if err := l.lend(ctx); err != nil {
 		return err
 	}
+	if err := l.drills(ctx); err != nil {
+		return err
+	}
 	if err := l.app.KeepCards(ctx); err != nil {
 		return err
 	}

@@ -28,4 +28,4 @@ export const BENCH = "dynacor-bench";
 export const isBench = (path: string) => /^\/assets\/bench-[^/]+\.wasm$/.test(path);
 
 /** What may be answered from what was kept. The stream of changes is never, nor is anything that stores. */
-export const mayBeKept = (path: string) => /^\/api\/(session|words|wall|joints\/|photos\/|papers|drills$)/.test(path);
+export const mayBeKept = (path: string) => /^\/api\/(session|words|wall|joints\/|photos\/|papers)/.test(path);

@@ -47,7 +47,7 @@ function Line({ of: a, engineer }: { of: Drills["asked"][number]; engineer: bool
   return (
     <li data-asked={a.kind} data-recipe={a.recipe}>
       <span>
-        <b>{told(a.title)}</b>{" "}
+        <b>{told(a.title)}:</b>{" "}
         {tr("{drill}; it counts for {count} months. {by} asks for it.", { drill: nameOf(a.kind), count: a.months, by: a.by })}
       </span>
       {engineer && (

@@ -49,7 +49,7 @@ export interface TaskProps<T> {
 
 interface GoProps {
   kind: DrillKind;
-  /** What was kept of this site, for where the server is not reached. */
+  /** What the page has of this site, for where the server is not reached. */
   kept?: DrillMaterial;
   /** The joint that asks for the drill. */
   joint?: string;
@@ -78,7 +78,9 @@ export function Go({ kind, kept, joint, onEnd }: GoProps) {
         const problem = problemOf(e);
         if (problem) setFailed({ problem });
         const seed = crypto.getRandomValues(new Uint32Array(1))[0]!;
-        return problem ? undefined : { seed, tasks: TASKS, material: spare.current ?? { tools: [], stacks: [] } };
+        const { tools = [], stacks = [] } = spare.current ?? {};
+        const material = kind === "order the parts" ? { tools: [], stacks } : { tools, stacks: [] };
+        return problem ? undefined : { seed, tasks: TASKS, material };
       })
       .then((b) => here && setBegun(b));
     return () => {
@@ -114,6 +116,7 @@ export function Go({ kind, kept, joint, onEnd }: GoProps) {
   }
   /** The server judges the whole go once more, and keeps how it went. */
   async function keep(go: string) {
+    setFailed(undefined);
     try {
       setWent(await take(http.PUT("/api/drills/goes/{go}", { params: { path: { go } }, body: { answers: given.current } })));
       void client.invalidateQueries({ queryKey: ["drills"] });
@@ -174,6 +177,7 @@ export function Go({ kind, kept, joint, onEnd }: GoProps) {
                 <b>{tr("{right} of {all} right.", { right: came.filter(Boolean).length, all: begun.tasks })}</b>{" "}
                 {went && <Result of={went} />}
                 {failed && <Refusal problem={failed.problem} error={failed.problem ? undefined : true} />}
+                {failed && !failed.problem && <Button onClick={() => void keep(begun.id!)}>{tr("Try again")}</Button>}
               </p>
               {joint && went?.until ? (
                 <Button color="now" size="lg" onClick={() => void navigate(`/joint/${joint}/3`)} autoFocus>

@@ -35,7 +35,7 @@ export function PartsAlong({ task: p, of, judged, onAnswer }: TaskProps<NonNulla
           ? tr("{title}: what comes behind “{part}”?", { title: told(p.title), part: told(p.before) })
           : tr("{title}: begin at the {first}.", { title: told(p.title), first: told(p.first) })}
       </h2>
-      <ol className={classes.axis} aria-label={tr("Laid along the axis")}>
+      <ol className={classes.axis} data-small={judged !== undefined || undefined} aria-label={tr("Laid along the axis")}>
         {p.parts.map((_, i) => {
           const name = laid[i];
           const wrong = judged && name !== undefined && judged.order[i] !== name;
@@ -56,6 +56,21 @@ export function PartsAlong({ task: p, of, judged, onAnswer }: TaskProps<NonNulla
           );
         })}
       </ol>
+      {judged && !judged.holds && (
+        <>
+          <h3>{tr("So they lie")}</h3>
+          <ol className={classes.axis} data-small data-right>
+            {judged.order.map((name) => (
+              <li key={name}>
+                <span className={classes.lies}>
+                  {drawn(name)}
+                  <span>{told(name)}</span>
+                </span>
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
       {!judged && (
         <ul className={classes.tray} aria-label={tr("On the bench")}>
           {p.parts.map((name, i) => (

@@ -98,7 +98,7 @@ export function ToolUp({ joint, run }: { joint: Joint; run: Run }) {
       {!open && groups.length === 0 && <LookedAt run={run} />}
       {!open && earlier && <Panel kind="mind">{tr("The steps before the tools are still open at Lay out.")}</Panel>}
       {!open && step && free && going && <StepCard key={step.id} joint={joint} run={run} step={step} />}
-      {!open && !step && going && joint.station >= 3 && <Onward joint={joint} />}
+      {!open && !step && going && !lacks && joint.station >= 3 && <Onward joint={joint} />}
       {!open &&
         groups.map(
           (g) =>
