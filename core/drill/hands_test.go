@@ -146,7 +146,7 @@ func TestWhatIsWrongHere(t *testing.T) {
 		}
 	}
 	require.Len(t, about, 4)
-	require.Len(t, right, 6+4+2, "six traces, one of them with nothing wrong as a gap set may be; four sides; tools and record in order: %v", right)
+	require.Len(t, right, 6+4+2, "six traces, one with nothing wrong as a gap set may be; four sides; kit and pass in order: %v", right)
 }
 
 // The intervals are those of the reference program of the scheduler, ts-fsrs 5.4.2, by its defaults and without its fuzz.

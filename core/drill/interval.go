@@ -137,7 +137,8 @@ func CheckMonths(months int) error {
 		return nil
 	}
 	return refusal.Number(refusal.OutOfRange, "months", float64(months), mostMonths, "months",
-		fmt.Sprintf("A drill that was passed counts for %d to %d months, not %d.", leastMonths, mostMonths, months), "Give a number between them.")
+		fmt.Sprintf("A drill that was passed counts for %d to %d months, not %d.", leastMonths, mostMonths, months),
+		"Give a number between them.")
 }
 
 // Until is the last day for which a drill that is passed now counts.

@@ -75,7 +75,8 @@ func (n Next) judge(answer float64) Judged {
 		out.Why = fmt.Sprintf("Bolt %d was pulled in this pass already. After bolt %d comes bolt %d.", bolt, last, right)
 	default:
 		turn := slices.Index(order, bolt) + 1
-		out.Why = fmt.Sprintf("Bolt %d is number %d of this order. After bolt %d comes bolt %d, number %d.", bolt, turn, last, right, len(n.Pulled)+1)
+		out.Why = fmt.Sprintf("Bolt %d is number %d of this order. After bolt %d comes bolt %d, number %d.", bolt, turn, last, right,
+			len(n.Pulled)+1)
 	}
 	return out
 }

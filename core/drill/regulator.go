@@ -111,7 +111,8 @@ func (g Regulator) judge(moves []Move) (Judged, error) {
 	u := g.Gauge.Unit
 	switch {
 	case s.Over:
-		out.Why = fmt.Sprintf("It went above %.4g %s, which is more than the tool bears. Come up to the value from below, in small turns.", g.Most, u)
+		out.Why = fmt.Sprintf("It went above %.4g %s, which is more than the tool bears. Come up to the value from below, in small turns.",
+			g.Most, u)
 	case out.Holds:
 		out.Why = fmt.Sprintf("It was held within %.4g %s of %.4g %s for %g s.", g.Off, u, g.To, u, HoldFor)
 	default:

@@ -127,8 +127,8 @@ func newTrace(r *rand.Rand) (Flawed, error) {
 func newGaps(r *rand.Rand) (Flawed, error) {
 	const circle = 400.0 // mm
 	limit := proof.UsualGapLimit
-	out := Flawed{About: AGapSet, Says: fmt.Sprintf("Gaps round a flange of %g mm; at most %.2g mm between widest and narrowest.", circle, limit),
-		Options: []string{nothingWrong}}
+	out := Flawed{About: AGapSet, Options: []string{nothingWrong},
+		Says: fmt.Sprintf("Gaps round a flange of %g mm; at most %.2g mm between widest and narrowest.", circle, limit)}
 	off := 0.35 * limit * r.Float64()
 	if r.IntN(5) > 0 {
 		off = limit * (1.3 + 1.2*r.Float64())

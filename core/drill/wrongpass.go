@@ -68,8 +68,9 @@ func newRecord(r *rand.Rand) (Flawed, error) {
 	case 2:
 		p.pulls[at+1].bolt = p.pulls[at-1].bolt
 	}
-	out := Flawed{About: APass, Bolts: n, Says: fmt.Sprintf("The last pass over a ring of %d: %s, from bolt %d. A pull is to reach %.4g to %.4g N·m.", n,
-		pattern.Words(), start, p.low, p.high)}
+	out := Flawed{About: APass, Bolts: n}
+	out.Says = fmt.Sprintf("The last pass over a ring of %d: %s, from bolt %d. A pull is to reach %.4g to %.4g N·m.", n,
+		pattern.Words(), start, p.low, p.high)
 	for i, x := range p.pulls {
 		out.Options = append(out.Options, fmt.Sprintf("%d. Bolt %d, %.4g N·m", i+1, x.bolt, x.torque))
 	}

@@ -61,9 +61,10 @@ func EndedDrill(id uuid.UUID, held int, at time.Time) Step {
 // Qualified qualifies somebody for something until a day, as 2026-11-25.
 func Qualified(person uuid.UUID, what, until string) Step {
 	return func(ctx context.Context, tx pgx.Tx) error {
-		p, err := one[Person](tx.Query(ctx, "update people set qualifications = array(select distinct q from unnest(qualifications || $2::text) q order by q), "+
-			"qualified_until = qualified_until || jsonb_build_object($2::text, $3::text) where id = $1 returning "+personColumns+"qualifications",
-			person, what, until))
+		p, err := one[Person](tx.Query(ctx, `update people set
+			qualifications = array(select distinct q from unnest(qualifications || $2::text) q order by q),
+			qualified_until = qualified_until || jsonb_build_object($2::text, $3::text)
+			where id = $1 returning `+personColumns+"qualifications", person, what, until))
 		if err != nil {
 			return err
 		}

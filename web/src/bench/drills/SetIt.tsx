@@ -23,6 +23,7 @@ export function SetIt({ task: f, of, trier, judged, onAnswer }: TaskProps<NonNul
     setFace(a.is);
   }
   const closed = f.steps.length === 0;
+  const locks = ["ring and thimble", "torque screwdriver", "window"].includes(face.kind);
   const lock = () => !judged && !closed && onAnswer({ value: at.current });
   const keys = ["ArrowLeft", "ArrowRight", "ArrowDown", "ArrowUp", "PageDown", "PageUp"];
   useKeys(
@@ -42,7 +43,7 @@ export function SetIt({ task: f, of, trier, judged, onAnswer }: TaskProps<NonNul
         </p>
       </div>
       <div className={classes.hand}>
-        <h2>{closed ? tr("Is this the tool for it?") : tr("Set it")}</h2>
+        <h2>{closed ? tr("Is this the tool for it?") : locks ? tr("Set it") : tr("Bring it to")}</h2>
         <p className={classes.large} data-to={f.to}>
           <span className="mono">{written(f.to, closed ? 0 : face.digits)}</span> {f.unit}
         </p>
@@ -72,7 +73,7 @@ export function SetIt({ task: f, of, trier, judged, onAnswer }: TaskProps<NonNul
                 )),
               )}
             </div>
-            {!judged && <Act act={tr("Lock it")} hint={tr("space")} onClick={lock} kind="now" data-act="main" />}
+            {!judged && <Act act={locks ? tr("Lock it") : tr("That is it")} hint={tr("space")} onClick={lock} kind="now" data-act="main" />}
           </>
         )}
       </div>

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { DrillTask } from "../../api/types";
 import { useKeys } from "../../app/keys";
 import { Trace } from "../../drawing/Trace";
@@ -8,7 +9,12 @@ import type { TaskProps } from "./Go";
 
 /** Something in which one thing is wrong, or nothing: it is touched. */
 export function WrongHere({ task: w, judged, onAnswer }: TaskProps<NonNullable<DrillTask["wrong"]>>) {
-  useKeys(judged ? {} : Object.fromEntries(w.options.map((_, i) => [String(i + 1), () => onAnswer({ value: i })])));
+  const [chosen, setChosen] = useState<number>();
+  const choose = (i: number) => {
+    setChosen(i);
+    onAnswer({ value: i });
+  };
+  useKeys(judged ? {} : Object.fromEntries(w.options.map((_, i) => [String(i + 1), () => choose(i)])));
   const picture = {
     "a trace": () => (
       <Trace
@@ -33,12 +39,14 @@ export function WrongHere({ task: w, judged, onAnswer }: TaskProps<NonNullable<D
             <li key={o}>
               <button
                 type="button"
-                onClick={() => onAnswer({ value: i })}
+                onClick={() => choose(i)}
                 disabled={judged !== undefined}
                 data-option={i}
                 data-right={judged?.right === i || undefined}
+                data-wrong={(judged && !judged.holds && chosen === i) || undefined}
               >
-                <kbd>{i + 1}</kbd> {told(o.replace(/^\d+\. /, ""))}
+                <kbd>{i + 1}</kbd> {judged?.right === i ? "✓ " : judged && chosen === i && !judged.holds ? "✗ " : ""}
+                {told(o.replace(/^\d+\. /, ""))}
               </button>
             </li>
           ))}
@@ -52,13 +60,13 @@ export function WrongHere({ task: w, judged, onAnswer }: TaskProps<NonNullable<D
 function Gaps({ mm }: { mm: number[] }) {
   const at = [
     [150, 38],
-    [256, 150],
+    [278, 150],
     [150, 262],
-    [44, 150],
+    [22, 150],
   ];
   return (
     <svg
-      viewBox="0 0 300 300"
+      viewBox="-30 0 360 300"
       role="img"
       aria-label={tr("Gaps from the top, clockwise: {gaps} mm", { gaps: mm.map((v) => millimetres(v)).join(", ") })}
     >
@@ -67,10 +75,10 @@ function Gaps({ mm }: { mm: number[] }) {
       {mm.map((v, i) => (
         <g key={i}>
           <line
-            x1={150 + (at[i]![0]! - 150) * 0.55}
-            y1={150 + (at[i]![1]! - 150) * 0.55}
-            x2={150 + (at[i]![0]! - 150) * 0.72}
-            y2={150 + (at[i]![1]! - 150) * 0.72}
+            x1={150 + 64 * Math.sign(at[i]![0]! - 150)}
+            y1={150 + 64 * Math.sign(at[i]![1]! - 150)}
+            x2={150 + 84 * Math.sign(at[i]![0]! - 150)}
+            y2={150 + 84 * Math.sign(at[i]![1]! - 150)}
             className={classes.tick}
           />
           <text x={at[i]![0]} y={at[i]![1]} className={classes.gap}>
