@@ -94,6 +94,22 @@ func (r Recipe) Drawn(choices map[string]string) []Part {
 	return out
 }
 
+// Along names the parts of a variant that are drawn, first to last along their axis; none where their
+// order cannot be told: there is no axis, one lies in another, or two have one name.
+func (r Recipe) Along(choices map[string]string) []string {
+	if r.Axis == nil {
+		return nil
+	}
+	var out []string
+	for _, p := range r.Drawn(choices) {
+		if p.Inside != "" || slices.Contains(out, p.Name) {
+			return nil
+		}
+		out = append(out, p.Name)
+	}
+	return out
+}
+
 // Part returns the part of that name in a variant.
 func (r Recipe) Part(name string, choices map[string]string) (Part, bool) {
 	for _, p := range r.Parts {

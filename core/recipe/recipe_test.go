@@ -3,6 +3,7 @@ package recipe_test
 import (
 	"fmt"
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -244,5 +245,23 @@ func drawn(change func(*recipe.Recipe)) func(*recipe.Recipe) {
 		r.Groups[1].How, r.Groups[1].Value, r.Groups[1].Still, r.Groups[1].Lubricant = recipe.ByTension, "load", false, ""
 		r.Groups[1].Tension = &recipe.Tension{Length: "clamped", Lost: "lost", Halves: recipe.When{"seal": "yes"}, First: "first pressure"}
 		change(r)
+	}
+}
+
+// Parts have an order along their axis where it can be told.
+func TestPartsAlongTheirAxis(t *testing.T) {
+	r := recipe.Recipe{Axis: &recipe.Axis{First: "gas end", Last: "fluid end"},
+		Choices: []recipe.Choice{{Name: "cap", Options: []string{"open", "closed"}}},
+		Parts: []recipe.Part{{Name: "hub", Family: recipe.Bush}, {Name: "grease"}, {Name: "seal", Family: recipe.ORing},
+			{Name: "cap", Family: recipe.Cap, When: recipe.When{"cap": "closed"}}}}
+	require.Equal(t, map[string]string{"cap": "open"}, r.FirstVariant())
+	require.Equal(t, []string{"hub", "seal"}, r.Along(r.FirstVariant()), "what is not drawn has no place")
+	require.Equal(t, []string{"hub", "seal", "cap"}, r.Along(map[string]string{"cap": "closed"}))
+	inside, twice, none := r, r, r
+	inside.Parts = append(slices.Clone(r.Parts), recipe.Part{Name: "key", Family: recipe.Key, Inside: "hub"})
+	twice.Parts = append(slices.Clone(r.Parts), recipe.Part{Name: "seal", Family: recipe.ORing})
+	none.Axis = nil
+	for _, x := range []recipe.Recipe{inside, twice, none} {
+		require.Empty(t, x.Along(nil))
 	}
 }

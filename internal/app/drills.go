@@ -41,7 +41,8 @@ type Progress struct {
 	Memory drill.Memory
 	Over   bool   // the day has come on which it is due
 	Asked  bool   // a kind of joint asks it of whoever makes one, as they may
-	Until  string // the last day for which it counts as passed, as 2026-11-25; empty: it does not
+	Counts bool   // it counts as passed where it is asked for
+	Until  string // and until which day, as 2026-11-25; empty: it has no end
 }
 
 // DrillAsked is a drill that is passed before a kind of joint is made.
@@ -115,8 +116,9 @@ func (a *App) material(ctx context.Context, kinds ...drill.Kind) (Material, []re
 			continue
 		}
 		recipes = append(recipes, e.Recipe)
-		if s := stackOf(e.Recipe); len(s.Parts) > 0 {
-			m.Stacks, m.Recipes[e.ID] = append(m.Stacks, s), e.Recipe
+		if parts := e.Recipe.Along(e.Recipe.FirstVariant()); len(parts) > 0 {
+			m.Stacks = append(m.Stacks, drill.Stack{Recipe: e.ID, Title: e.Title, First: e.Axis.First, Last: e.Axis.Last, Parts: parts})
+			m.Recipes[e.ID] = e.Recipe
 		}
 	}
 	tools, err := a.store.Tools(ctx)
@@ -129,22 +131,6 @@ func (a *App) material(ctx context.Context, kinds ...drill.Kind) (Material, []re
 		m.Material = m.Of(kinds[0])
 	}
 	return m, recipes, err
-}
-
-// stackOf is the parts of a recipe along its axis, as its first variant is drawn; what lies in another part has no place of
-// its own, and what is there twice none that can be told.
-func stackOf(r recipe.Recipe) drill.Stack {
-	if r.Axis == nil {
-		return drill.Stack{}
-	}
-	s := drill.Stack{Recipe: r.ID, Title: r.Title, First: r.Axis.First, Last: r.Axis.Last}
-	for _, p := range r.Drawn(r.FirstVariant()) {
-		if p.Inside != "" || slices.Contains(s.Parts, p.Name) {
-			return drill.Stack{}
-		}
-		s.Parts = append(s.Parts, p.Name)
-	}
-	return s
 }
 
 // Drills returns the drills as somebody finds them.
@@ -196,7 +182,7 @@ func (a *App) progress(ctx context.Context, who Who) ([]Progress, error) {
 		x.Memory = drill.Remember(x.Went)
 		x.Over = len(x.Went) > 0 && !a.now().Before(x.Memory.Due)
 		if q := person.ByDrill(string(k)); slices.Contains(p.Qualifications, q) {
-			x.Until = p.QualifiedUntil[q]
+			x.Counts, x.Until = true, p.QualifiedUntil[q]
 		}
 		out = append(out, x)
 	}
@@ -241,7 +227,7 @@ func (a *App) EndDrill(ctx context.Context, who Who, id uuid.UUID, answers []dri
 		return Progress{}, found(err, "go at a drill")
 	}
 	if g.EndedAt != nil {
-		return Progress{}, ended()
+		return Progress{}, endedAlready()
 	}
 	if len(answers) != g.Tasks {
 		return Progress{}, refusal.Number(refusal.OutOfRange, "answers", float64(len(answers)), float64(g.Tasks), "tasks",
@@ -276,7 +262,7 @@ func (a *App) EndDrill(ctx context.Context, who Who, id uuid.UUID, answers []dri
 	return all[i], nil
 }
 
-func ended() error {
+func endedAlready() error {
 	return &Error{Kind: Conflict, Code: "ended", Text: "This go has ended already.", Way: "Begin another."}
 }
 
@@ -292,20 +278,24 @@ func (a *App) ended(ctx context.Context, who Who, g store.DrillGo, went drill.We
 			months = d.Months
 		}
 	}
-	if !went.Passed() || months == 0 {
+	p, err := a.store.PersonByID(ctx, who.ID)
+	if err != nil {
+		return found(err, "person")
+	}
+	until, longer := drill.Until(a.now().In(a.zone), months), false
+	if q := person.ByDrill(g.Kind); slices.Contains(p.Qualifications, q) { // nobody loses by passing it once more
+		day := p.QualifiedUntil[q]
+		longer = day == "" || day >= until.Format(time.DateOnly)
+	}
+	if !went.Passed() || months == 0 || longer {
 		err = a.store.EndDrill(ctx, g.ID, went.Right, a.now())
 	} else {
-		var p store.Person
-		if p, err = a.store.PersonByID(ctx, who.ID); err != nil {
-			return found(err, "person")
-		}
-		until := drill.Until(a.now().In(a.zone), months)
 		err = a.change(ctx, a.logged(who, "person", p.Name, fmt.Sprintf("passed the drill “%s”; it holds until %s", g.Kind,
 			until.Format("2 Jan 2006"))), store.EndedDrill(g.ID, went.Right, a.now()),
 			store.Qualified(who.ID, person.ByDrill(g.Kind), until.Format(time.DateOnly)))
 	}
 	if errors.Is(err, store.ErrStale) {
-		return ended()
+		return endedAlready()
 	}
 	return err
 }

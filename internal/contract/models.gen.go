@@ -2710,6 +2710,9 @@ type DrillProgress struct {
 	// Asked a kind of joint asks for it
 	Asked bool `json:"asked,omitempty,omitzero"`
 
+	// Counts it counts as passed where it is asked for
+	Counts bool `json:"counts,omitempty,omitzero"`
+
 	// Days from the last go to it
 	Days int `json:"days,omitempty,omitzero"`
 
@@ -2723,7 +2726,7 @@ type DrillProgress struct {
 	// Over that day has come
 	Over bool `json:"over,omitempty,omitzero"`
 
-	// Until the last day for which it counts as passed where it is asked for; left out: it does not
+	// Until and until which day; left out: it has no end
 	Until string `json:"until,omitempty,omitzero"`
 
 	// Went the latest of them, oldest first

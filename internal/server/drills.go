@@ -59,7 +59,7 @@ const mostWent = 8
 
 func progressView(p app.Progress) contract.DrillProgress {
 	v := contract.DrillProgress{Kind: contract.DrillKind(p.Kind), Goes: len(p.Went), Over: p.Over, Days: p.Memory.Days, Asked: p.Asked,
-		Until: p.Until, Went: views.Each(p.Went[max(0, len(p.Went)-mostWent):], func(w drill.Went) contract.DrillWent {
+		Counts: p.Counts, Until: p.Until, Went: views.Each(p.Went[max(0, len(p.Went)-mostWent):], func(w drill.Went) contract.DrillWent {
 			return contract.DrillWent{Right: w.Right, Of: w.Of, Passed: w.Passed(), At: w.On}
 		})}
 	if len(p.Went) > 0 {

@@ -160,6 +160,15 @@ func TestADrillIsPassedFirst(t *testing.T) {
 	require.NoError(t, err)
 	require.Empty(t, found.Faults, "who is qualified is a fact of theirs")
 
+	// Passing it once more takes nothing from whoever has it without an end, or for longer.
+	for _, held := range []string{`{}`, `{"drill: convert it": "2099-01-31"}`} {
+		s.exec("update people set qualified_until = '" + held + "' where login = 'marta'")
+		g, answers = marta.begins(drill.Convert)
+		p := decode[contract.DrillProgress](t, marta.ends(g, answers))
+		require.True(t, p.Counts && p.Went[len(p.Went)-1].Passed)
+		require.Equal(t, map[bool]string{true: "2099-01-31"}[held != `{}`], p.Until)
+	}
+
 	// It runs out, for the server and for what is taken along.
 	s.exec(`update people set qualified_until = '{"drill: convert it": "2026-01-31"}' where login = 'marta'`)
 	require.Equal(t, http.StatusForbidden, marta.add(run, pull(marta.get("IV-2 / BONNET").Run.Next, nil)).status)

@@ -2797,7 +2797,9 @@ export interface components {
             days?: number;
             /** @description a kind of joint asks for it */
             asked?: boolean;
-            /** @description the last day for which it counts as passed where it is asked for; left out: it does not */
+            /** @description it counts as passed where it is asked for */
+            counts?: boolean;
+            /** @description and until which day; left out: it has no end */
             until?: string;
         };
         DrillWent: {

@@ -87,8 +87,12 @@ function Progress({ of: p }: { of: DrillProgress }) {
         {p.due === undefined ? tr("not done yet") : p.over ? tr("due today") : tr("again on {day}", { day: day(p.due) })}
       </span>
       {p.asked && (
-        <span data-until={p.until ?? ""} className={p.until ? classes.counts : classes.lacks}>
-          {p.until ? tr("asked for; it counts until {day}", { day: day(p.until) }) : tr("asked for, and not passed")}
+        <span data-until={p.until ?? ""} className={p.counts ? classes.counts : classes.lacks}>
+          {!p.counts
+            ? tr("asked for, and not passed")
+            : p.until
+              ? tr("asked for; it counts until {day}", { day: day(p.until) })
+              : tr("asked for, and passed")}
         </span>
       )}
     </span>

@@ -179,7 +179,7 @@ export function Go({ kind, kept, joint, onEnd }: GoProps) {
                 {failed && <Refusal problem={failed.problem} error={failed.problem ? undefined : true} />}
                 {failed && !failed.problem && <Button onClick={() => void keep(begun.id!)}>{tr("Try again")}</Button>}
               </p>
-              {joint && went?.until ? (
+              {joint && went?.counts ? (
                 <Button color="now" size="lg" onClick={() => void navigate(`/joint/${joint}/3`)} autoFocus>
                   {tr("Back to the joint")}
                 </Button>
