@@ -13,8 +13,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"dynacor/core/drill"
-	"dynacor/internal/contract"
-	"dynacor/internal/trying"
 )
 
 // Each drill is done wrong once, which says why, and right once; with the keyboard, and by touch where there is something
@@ -137,9 +135,10 @@ func (u *user) drills(kind drill.Kind, right bool) {
 	at := u.el(fmt.Sprintf("[data-task='%s']", kind))
 	seed, err := strconv.ParseUint(*at.MustAttribute("data-seed"), 10, 64)
 	require.NoError(u.s.t, err)
-	var has contract.Drills
-	require.NoError(u.s.t, json.Unmarshal([]byte(u.api("/api/drills")), &has))
-	task, err := drill.New(kind, seed, trying.Material(has.Material))
+	var m drill.Material
+	require.NoError(u.s.t, json.Unmarshal([]byte(u.s.query(`select material from drill_goes join people p on p.id = person
+		where p.login = $1 and ended_at is null`, u.login)[0]), &m))
+	task, err := drill.New(kind, seed, m)
 	require.NoError(u.s.t, err)
 	judged, err := task.Judge(drill.Answer{})
 	require.NoError(u.s.t, err)
@@ -202,7 +201,7 @@ func (u *user) drills(kind drill.Kind, right bool) {
 func (u *user) sets(f drill.Facing, right bool) {
 	u.s.t.Helper()
 	if len(f.By) == 0 {
-		u.press(map[bool]input.Key{true: '1', false: '2'}[f.Fits == right])
+		u.press(map[bool]input.Key{true: '1', false: '2'}[(f.To == f.At) == right])
 		return
 	}
 	if left := f.To - f.At; right {

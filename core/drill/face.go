@@ -15,7 +15,6 @@ type Facing struct {
 	At   float64 // what it shows when it is taken up, or is to be read at, in In
 	To   float64 // what it is to be set to, in In
 	In   unit.Unit
-	Fits bool      // of a preset wrench: it is set to what is asked for
 	By   []float64 // steps in which it is turned, the smallest first, in In; none of a preset wrench
 }
 
@@ -25,22 +24,28 @@ const mostMarks = 60
 // faces are those of hand tools, and a gauge's.
 func faces() []crib.Face { return append(crib.Faces(), "") }
 
-// anyOf draws a tool with one of the faces.
+// anyOf draws a tool with one of the faces, each as often.
 func anyOf(r *rand.Rand, m Material) crib.Tool {
 	all := faces()
 	face := all[r.IntN(len(all))]
 	list := m.where(func(t crib.Tool) bool {
-		_, err := t.Shows(t.Most)
-		return err == nil && (t.Kind == crib.Wrench && t.Face == face || t.Kind == crib.Gauge && face == "")
+		s, err := t.Shows(t.Most)
+		if err != nil || !(t.Kind == crib.Wrench && t.Face == face || t.Kind == crib.Gauge && face == "") {
+			return false
+		}
+		first, last := marks(s)
+		return face == crib.Preset || last > first
 	})
 	return list[r.IntN(len(list))]
 }
 
-// mark draws one of the small marks between least and most.
-func mark(r *rand.Rand, s crib.Shown) float64 {
-	first := int(math.Ceil((s.Least-s.First)/s.Minor - 1e-9))
-	last := int(math.Floor((s.Most-s.First)/s.Minor + 1e-9))
-	return s.First + float64(first+r.IntN(max(1, last-first+1)))*s.Minor
+// marks are the first and the last of the small marks that a face is used at, counted from its first mark; nought is not asked for.
+func marks(s crib.Shown) (first, last int) {
+	first = int(math.Ceil((s.Least-s.First)/s.Minor - 1e-9))
+	if s.First == 0 {
+		first = max(first, 1)
+	}
+	return first, int(math.Floor((s.Most-s.First)/s.Minor + 1e-9))
 }
 
 func newReading(r *rand.Rand, m Material) (Facing, error) {
@@ -49,9 +54,12 @@ func newReading(r *rand.Rand, m Material) (Facing, error) {
 	if err != nil {
 		return Facing{}, err
 	}
-	out := Facing{Tool: t, In: s.In}
-	s, err = t.Shows(mark(r, s))
-	out.At = s.Value
+	out := Facing{Tool: t, In: s.In, At: s.Value}
+	if t.Face != crib.Preset {
+		first, last := marks(s)
+		s, err = t.Shows(s.First + float64(first+r.IntN(last-first+1))*s.Minor)
+		out.At = s.Value
+	}
 	return out, err
 }
 
@@ -64,9 +72,8 @@ func newSetting(r *rand.Rand, m Material) (Facing, error) {
 	if err != nil {
 		return out, err
 	}
-	if out.Tool.Face == crib.Preset {
-		out.Fits, out.To = r.IntN(2) == 0, out.At
-		if !out.Fits {
+	if out.To = out.At; out.Tool.Face == crib.Preset {
+		if r.IntN(2) == 0 {
 			out.To = unit.Round(out.At*(0.7+0.2*r.Float64()), s.Minor/50)
 		}
 		return out, nil
@@ -78,14 +85,16 @@ func newSetting(r *rand.Rand, m Material) (Facing, error) {
 	if (s.Most-s.Least)/out.By[1] > mostMarks {
 		out.By = append(out.By, 10*out.By[1])
 	}
-	for out.To = out.At; out.To == out.At; {
-		away := float64(1+r.IntN(mostMarks)) * s.Minor * float64(1-2*r.IntN(2))
-		to, err := out.Tool.Shows(out.At + away)
-		if err == nil && unit.AtLeast(to.Value, s.Least) {
-			out.To = to.Value
-		}
+	first, last := marks(s)
+	is := int(unit.Steps(out.At-s.First, s.Minor))
+	first, last = max(first, is-mostMarks), min(last, is+mostMarks)
+	to := first + r.IntN(last-first) // of the others
+	if to >= is {
+		to++
 	}
-	return out, nil
+	s, err = out.Tool.Shows(s.First + float64(to)*s.Minor)
+	out.To = s.Value
+	return out, err
 }
 
 // Shows is what the face shows at a value; outside of its marks, what it shows at their end.
@@ -128,7 +137,7 @@ const (
 func (f Facing) judgeTaking(answer float64) Judged {
 	out := Judged{Right: another,
 		Why: fmt.Sprintf("It is closed at %.4g %s, and %.4g %s are asked for. Take another tool.", f.At, f.In, f.To, f.In)}
-	if f.Fits {
+	if f.To == f.At {
 		out.Right, out.Why = takeIt, fmt.Sprintf("It is closed at %.4g %s, and that is asked for. Nothing is turned on it.", f.At, f.In)
 	}
 	out.Holds = answer == out.Right

@@ -1,16 +1,19 @@
 package drill_test
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"dynacor/core/crib"
 	"dynacor/core/drill"
 	"dynacor/core/refusal"
+	"dynacor/core/tool"
 	"dynacor/core/unit"
 )
 
@@ -54,7 +57,10 @@ func TestSetItAndReadItOnEveryFace(t *testing.T) {
 func TestAPresetWrenchIsTakenOrNot(t *testing.T) {
 	preset := crib.Tool{Tag: "PS-1", Kind: crib.Wrench, Face: crib.Preset, Unit: unit.NewtonMetre, Most: 25}
 	for _, fits := range []bool{true, false} {
-		task := drill.Task{Kind: drill.SetIt, Face: drill.Facing{Tool: preset, At: 25, To: 20, In: unit.NewtonMetre, Fits: fits}}
+		task := drill.Task{Kind: drill.SetIt, Face: drill.Facing{Tool: preset, At: 25, To: 20, In: unit.NewtonMetre}}
+		if fits {
+			task.Face.To = 25
+		}
 		for answer := range 2 {
 			got, err := task.Judge(drill.Answer{Value: float64(answer)})
 			require.NoError(t, err)
@@ -121,6 +127,69 @@ func TestAPumpDrifts(t *testing.T) {
 		}
 	}
 	require.Less(t, alone, 50)
+}
+
+// Whatever tools a crib has, each drill is drawn from them or from training's, and what is asked for is on their scales: wrenches
+// of one mark and gauges of ten are tools too.
+func TestEveryCribIsDrawnFrom(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var m drill.Material
+		for i := range rapid.IntRange(0, 6).Draw(t, "tools") {
+			least := rapid.SampledFrom([]float64{0, 0.3, 5, 40, 200}).Draw(t, "least")
+			x := crib.Tool{Tag: fmt.Sprint("X-", i), Kind: rapid.SampledFrom([]crib.Kind{crib.Wrench, crib.Gauge, crib.Socket, crib.Extension}).
+				Draw(t, "kind"), Unit:     unit.NewtonMetre, Least: least, Most: least + rapid.SampledFrom([]float64{0, 0.1, 1, 15, 160, 2500}).
+				Draw(t, "range"), DriveIn: "1/2", DriveOut: rapid.SampledFrom([]string{"1/2", "3/4", ""}).Draw(t, "drive"),
+				Size: rapid.SampledFrom([]float64{0, 24, 30}).Draw(t, "size")}
+			x.Scale = tool.Scale{First: least, Major: 10, Minor: rapid.SampledFrom([]float64{0, 0.01, 0.5, 5, 20}).Draw(t, "minor")}
+			if x.Kind == crib.Wrench {
+				x.Face = rapid.SampledFrom(crib.Faces()).Draw(t, "face")
+			}
+			if x.Kind == crib.Gauge {
+				x.Least, x.Scale.First, x.Unit = 0, 0, unit.Bar
+			}
+			m.Tools = append(m.Tools, x)
+		}
+		seed := rapid.Uint64().Draw(t, "seed")
+		for _, kind := range []drill.Kind{drill.SetIt, drill.ReadIt, drill.Pressure, drill.Wrong} {
+			task, err := drill.New(kind, seed, m)
+			require.NoError(t, err)
+			switch f := task.Face; kind {
+			case drill.SetIt:
+				_, err = f.Tool.Shows(f.To)
+				require.True(t, err == nil || f.Tool.Face == crib.Preset, "%+v", f)
+				require.Equal(t, f.Tool.Face == crib.Preset, len(f.By) == 0)
+				require.True(t, len(f.By) == 0 || f.To != f.At)
+			case drill.ReadIt:
+				s, err := f.Tool.Shows(f.At)
+				require.NoError(t, err)
+				require.True(t, f.At >= s.Least-1e-9 && f.At <= s.Most+1e-9, "%+v", f)
+			case drill.Pressure:
+				g := task.Press
+				require.True(t, g.Off > 0 && g.To-g.Off > 0 && g.To+g.Off < g.Most && g.Most <= g.Gauge.Most*1.0001, "%+v", g)
+				wrong, err := task.Judge(drill.Answer{})
+				require.NoError(t, err)
+				require.False(t, wrong.Holds)
+				right, err := task.Judge(drill.Answer{Moves: followed(t, task)})
+				require.NoError(t, err)
+				require.True(t, right.Holds, "%+v", g)
+			case drill.Wrong:
+				for i := range task.Wrong.Options {
+					got, err := task.Judge(drill.Answer{Value: float64(i)})
+					require.NoError(t, err)
+					require.Equal(t, slices.Contains(task.Wrong.Right, i), got.Holds)
+				}
+			}
+		}
+	})
+}
+
+// What a drill that was passed counts for has bounds, and ends on the same day of a later month.
+func TestHowLongAPassCounts(t *testing.T) {
+	for months, good := range map[int]bool{-1: false, 0: false, 1: true, 60: true, 61: false} {
+		require.Equal(t, good, drill.CheckMonths(months) == nil, "%d", months)
+	}
+	require.ErrorIs(t, drill.CheckMonths(61), &refusal.Error{Code: refusal.OutOfRange, Field: "months"})
+	require.Equal(t, time.Date(2027, 2, 27, 9, 0, 0, 0, time.UTC), drill.Until(time.Date(2026, 11, 27, 9, 0, 0, 0, time.UTC), 3))
 }
 
 // All four things to look at are drawn, each answer is among the options, and what is wrong differs.

@@ -1,11 +1,8 @@
 package drill
 
 import (
-	"fmt"
 	"math"
 	"time"
-
-	"dynacor/core/refusal"
 )
 
 // Went is how a drill went.
@@ -124,22 +121,3 @@ func (m Memory) after(t, g float64) Memory {
 	d = w[7]*firstDifficulty(4) + (1-w[7])*d
 	return Memory{Stability: math.Min(mostStable, math.Max(leastStable, next)), Difficulty: math.Min(10, math.Max(1, d))}
 }
-
-// The bounds of how long a drill that was passed counts, months.
-const (
-	leastMonths = 1
-	mostMonths  = 60
-)
-
-// CheckMonths refuses a time for which nobody keeps what they learnt, or none.
-func CheckMonths(months int) error {
-	if months >= leastMonths && months <= mostMonths {
-		return nil
-	}
-	return refusal.Number(refusal.OutOfRange, "months", float64(months), mostMonths, "months",
-		fmt.Sprintf("A drill that was passed counts for %d to %d months, not %d.", leastMonths, mostMonths, months),
-		"Give a number between them.")
-}
-
-// Until is the last day for which a drill that is passed now counts.
-func Until(now time.Time, months int) time.Time { return now.AddDate(0, months, 0) }

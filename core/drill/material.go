@@ -1,8 +1,6 @@
 package drill
 
 import (
-	"slices"
-
 	"dynacor/core/crib"
 	"dynacor/core/tool"
 	"dynacor/core/unit"
@@ -70,5 +68,5 @@ func (m Material) where(meant func(crib.Tool) bool) []crib.Tool {
 			break
 		}
 	}
-	return slices.Clip(out)
+	return out
 }

@@ -7,6 +7,7 @@ import (
 
 	"dynacor/core/crib"
 	"dynacor/core/refusal"
+	"dynacor/core/unit"
 )
 
 // Regulator is the regulator of a pump whose pressure drifts as its oil warms: it is brought up to a
@@ -44,16 +45,20 @@ const (
 )
 
 func newRegulator(r *rand.Rand, m Material) Regulator {
-	list := m.where(func(t crib.Tool) bool { return t.Kind == crib.Gauge })
+	list := m.where(func(t crib.Tool) bool {
+		_, err := t.Shows(0)
+		return err == nil && t.Kind == crib.Gauge && t.Scale.Minor <= t.Most/10
+	})
 	g := list[r.IntN(len(list))]
 	out := Regulator{Gauge: g, Warms: (0.003 + 0.004*r.Float64()) * float64(1-2*r.IntN(2)), Sways: 0.01 + 0.015*r.Float64(),
 		Slow: 9 + 5*r.Float64(), Phase: 2 * math.Pi * r.Float64()}
-	mark := g.Most / 100
-	if s := g.Scale.Minor; s > 0 {
-		mark = s * math.Max(1, math.Round(mark/s))
+	mark := g.Scale.Minor
+	if mark == 0 {
+		mark = g.Most / 100
 	}
-	out.To = mark * float64(30+r.IntN(31))
-	out.Step, out.Off, out.Most = mark/2, 2*mark, out.To+8*mark
+	out.To = unit.Round(g.Most*(0.3+0.3*r.Float64()), mark)
+	out.Step, out.Off = g.Most/200, math.Max(g.Most/50, mark/2)
+	out.Most = out.To + math.Max(0.08*g.Most, 2*out.Off)
 	return out
 }
 

@@ -35,16 +35,14 @@ func (k kit) fault() (row int, why string, err error) {
 	if k.socket.Size != k.size {
 		return socketRow, fmt.Sprintf("The bolt has %g mm across the flats, the socket %g mm.", k.size, k.socket.Size), nil
 	}
-	w, _ := k.wrench.Wrench()
-	today := time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC) // only how far apart days are counts
-	w.Due = today.AddDate(0, 0, k.days)
-	chain := tool.Chain{Wrench: w, Extension: &tool.Extension{Tag: k.extension.Tag, Drive: k.extension.DriveIn,
-		Limit: k.extension.Most}, Socket: &tool.Socket{Tag: k.socket.Tag, Size: k.socket.Size,
-		Drive: k.socket.DriveOut, Limit: k.socket.Most}}
 	if k.days < 0 {
 		return wrenchRow, fmt.Sprintf("The calibration of %s ran out %d days ago.", k.wrench.Tag, -k.days), nil
 	}
-	_, err = chain.Set(1, k.torque, today)
+	w, _ := k.wrench.Wrench()
+	chain := tool.Chain{Wrench: w,
+		Extension: &tool.Extension{Tag: k.extension.Tag, Drive: k.extension.DriveIn, Limit: k.extension.Most},
+		Socket:    &tool.Socket{Tag: k.socket.Tag, Size: k.socket.Size, Drive: k.socket.DriveOut, Limit: k.socket.Most}}
+	_, err = chain.Set(1, k.torque, time.Time{}) // what the calendar says is looked at already
 	no, refused := errors.AsType[*refusal.Error](err)
 	switch {
 	case err == nil:
@@ -120,10 +118,12 @@ func (k kit) spoil(r *rand.Rand) kit {
 const mostDraws = 100
 
 func newKit(r *rand.Rand, m Material) (Flawed, error) {
-	for range mostDraws {
+	for n := range mostDraws {
+		if n == mostDraws/2 {
+			m = Material{} // what there is does not go together: training's does
+		}
 		right := rightKit(r, m)
 		if row, _, err := right.fault(); err != nil || row != nothingRow {
-			m = Material{} // what there is does not go together: training's does
 			continue
 		}
 		k := right.spoil(r)

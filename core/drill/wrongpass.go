@@ -71,8 +71,8 @@ func newRecord(r *rand.Rand) (Flawed, error) {
 	out := Flawed{About: APass, Bolts: n}
 	out.Says = fmt.Sprintf("The last pass over a ring of %d: %s, from bolt %d. A pull is to reach %.4g to %.4g N·m.", n,
 		pattern.Words(), start, p.low, p.high)
-	for i, x := range p.pulls {
-		out.Options = append(out.Options, fmt.Sprintf("%d. Bolt %d, %.4g N·m", i+1, x.bolt, x.torque))
+	for _, x := range p.pulls {
+		out.Options = append(out.Options, fmt.Sprintf("Bolt %d, %.4g N·m", x.bolt, x.torque))
 	}
 	out.Options = append(out.Options, nothingWrong)
 	if out.Right, out.Why = p.faults(); len(out.Right) == 0 {

@@ -22,10 +22,9 @@ import (
 
 // Drills are the drills as one person finds them.
 type Drills struct {
-	Drills   []Progress
-	Asked    []DrillAsked
-	Recipes  []recipe.Recipe // of which kinds of joint there are
-	Material Material
+	Drills  []Progress
+	Asked   []DrillAsked
+	Recipes []Edition // of which kinds of joint there are
 }
 
 // Material is what drills are drawn from here, with the recipes of its stacks.
@@ -103,19 +102,14 @@ func (a *App) drilled(ctx context.Context, who Who, recipe string, n judge.NewEn
 	return judge.Drilled(who, asked, n)
 }
 
-// material is what a kind of drill is drawn from here; all of it where none is named.
-func (a *App) material(ctx context.Context, kinds ...drill.Kind) (Material, []recipe.Recipe, error) {
-	all, err := a.Library(ctx)
+// material is what a kind of drill is drawn from here.
+func (a *App) material(ctx context.Context, kind drill.Kind) (Material, error) {
+	all, err := a.recipesInUse(ctx)
 	if err != nil {
-		return Material{}, nil, err
+		return Material{}, err
 	}
 	m := Material{Recipes: map[string]recipe.Recipe{}}
-	var recipes []recipe.Recipe
 	for _, e := range all {
-		if e.Fault != "" || e.Retired != nil {
-			continue
-		}
-		recipes = append(recipes, e.Recipe)
 		if parts := e.Recipe.Along(e.Recipe.FirstVariant()); len(parts) > 0 {
 			m.Stacks = append(m.Stacks, drill.Stack{Recipe: e.ID, Title: e.Title, First: e.Axis.First, Last: e.Axis.Last, Parts: parts})
 			m.Recipes[e.ID] = e.Recipe
@@ -127,15 +121,19 @@ func (a *App) material(ctx context.Context, kinds ...drill.Kind) (Material, []re
 			m.Tools = append(m.Tools, d)
 		}
 	}
-	if len(kinds) > 0 {
-		m.Material = m.Of(kinds[0])
-	}
-	return m, recipes, err
+	m.Material = m.Of(kind)
+	return m, err
+}
+
+// recipesInUse are the recipes that joints are made by.
+func (a *App) recipesInUse(ctx context.Context) ([]Edition, error) {
+	all, err := a.Library(ctx)
+	return slices.DeleteFunc(all, func(e Edition) bool { return e.Fault != "" || e.Retired != nil }), err
 }
 
 // Drills returns the drills as somebody finds them.
 func (a *App) Drills(ctx context.Context, who Who) (out Drills, err error) {
-	if out.Material, out.Recipes, err = a.material(ctx); err != nil {
+	if out.Recipes, err = a.recipesInUse(ctx); err != nil {
 		return out, err
 	}
 	if out.Drills, err = a.progress(ctx, who); err != nil {
@@ -148,7 +146,7 @@ func (a *App) Drills(ctx context.Context, who Who) (out Drills, err error) {
 	names, err := a.Names(ctx)
 	for _, d := range asked {
 		x := DrillAsked{DrillAsked: d, Title: d.Recipe, By: names[d.By.String()]}
-		if i := slices.IndexFunc(out.Recipes, func(r recipe.Recipe) bool { return r.ID == d.Recipe }); i >= 0 {
+		if i := slices.IndexFunc(out.Recipes, func(e Edition) bool { return e.ID == d.Recipe }); i >= 0 {
 			x.Title = out.Recipes[i].Title
 		}
 		out.Asked = append(out.Asked, x)
@@ -202,7 +200,7 @@ func (a *App) BeginDrill(ctx context.Context, who Who, kind drill.Kind) (Go, err
 	if err := kind.Check(); err != nil {
 		return Go{}, err
 	}
-	m, _, err := a.material(ctx, kind)
+	m, err := a.material(ctx, kind)
 	if err != nil {
 		return Go{}, err
 	}

@@ -2546,9 +2546,13 @@ type Drawn struct {
 	Lost float64 `json:"lost"`
 }
 
-// DrillAsk What of a drill is asked of the core: the task of a seed, how a face looks at a value, or how a pressure stands at a time.
+// DrillAsk What of a drill is asked of the core: the task of a seed, how a face looks when it is turned, or how a pressure stands at a time.
 type DrillAsk struct {
+	// At what the face shows, or s
 	At float64 `json:"at,omitempty,omitzero"`
+
+	// By by which a face is turned
+	By float64 `json:"by,omitempty,omitzero"`
 
 	// Given What is answered; what of it counts follows from the kind.
 	Given DrillGiven `json:"given,omitempty,omitzero"`
@@ -2623,8 +2627,7 @@ type DrillGo struct {
 	Material DrillMaterial `json:"material"`
 
 	// Seed of its first task; those of the others follow
-	Seed  int `json:"seed"`
-	Tasks int `json:"tasks"`
+	Seed int `json:"seed"`
 }
 
 // DrillJoint defines model for DrillJoint.
@@ -2771,6 +2774,9 @@ type DrillTask struct {
 	Press *DrillPress `json:"press,omitempty"`
 	Seed  int         `json:"seed"`
 
+	// Tasks that are one go
+	Tasks int `json:"tasks"`
+
 	// Wrong Something to look at, in which one thing is wrong, or nothing.
 	Wrong *DrillWrong `json:"wrong,omitempty"`
 }
@@ -2798,10 +2804,13 @@ type DrillTool struct {
 
 // DrillWent defines model for DrillWent.
 type DrillWent struct {
-	At     time.Time `json:"at"`
-	Of     int       `json:"of"`
-	Passed bool      `json:"passed"`
-	Right  int       `json:"right"`
+	At time.Time `json:"at"`
+
+	// Least that are right where it is passed
+	Least  int  `json:"least"`
+	Of     int  `json:"of"`
+	Passed bool `json:"passed"`
+	Right  int  `json:"right"`
 }
 
 // DrillWrong Something to look at, in which one thing is wrong, or nothing.
@@ -2837,9 +2846,6 @@ type Drills struct {
 
 	// Kinds of joint, that one can be asked for
 	Kinds []DrillJoint `json:"kinds"`
-
-	// Material What tasks are drawn from: the tools and the recipes of a site.
-	Material DrillMaterial `json:"material"`
 }
 
 // EarlierRun defines model for EarlierRun.

@@ -5,7 +5,6 @@ import (
 	"time"
 
 	"dynacor/core/drill"
-	"dynacor/core/recipe"
 	"dynacor/internal/app"
 	"dynacor/internal/contract"
 	"dynacor/internal/trying"
@@ -15,19 +14,19 @@ import (
 // GetDrills answers with the drills as whoever asks finds them.
 func (s *Server) GetDrills(ctx context.Context, _ contract.GetDrillsRequestObject) (contract.GetDrillsResponseObject, error) {
 	d, err := s.app.Drills(ctx, who(ctx))
-	return contract.GetDrills200JSONResponse{Drills: views.Each(d.Drills, progressView), Material: materialView(d.Material),
+	return contract.GetDrills200JSONResponse{Drills: views.Each(d.Drills, progressView),
 		Asked: views.Each(d.Asked, func(x app.DrillAsked) contract.DrillAsked {
 			return contract.DrillAsked{Recipe: x.Recipe, Title: x.Title, Kind: contract.DrillKind(x.Kind), Months: x.Months, By: x.By, At: x.At}
 		}),
-		Kinds: views.Each(d.Recipes, func(r recipe.Recipe) contract.DrillJoint {
-			return contract.DrillJoint{Recipe: r.ID, Title: r.Title}
+		Kinds: views.Each(d.Recipes, func(e app.Edition) contract.DrillJoint {
+			return contract.DrillJoint{Recipe: e.ID, Title: e.Title}
 		})}, err
 }
 
 // BeginDrill begins a go at a drill.
 func (s *Server) BeginDrill(ctx context.Context, r contract.BeginDrillRequestObject) (contract.BeginDrillResponseObject, error) {
 	g, err := s.app.BeginDrill(ctx, who(ctx), drill.Kind(r.Body.Kind))
-	return contract.BeginDrill200JSONResponse{ID: g.ID, Kind: contract.DrillKind(g.Kind), Seed: int(g.Seed), Tasks: drill.Tasks,
+	return contract.BeginDrill200JSONResponse{ID: g.ID, Kind: contract.DrillKind(g.Kind), Seed: int(g.Seed),
 		Material: materialView(g.Material)}, err
 }
 
@@ -60,7 +59,7 @@ const mostWent = 8
 func progressView(p app.Progress) contract.DrillProgress {
 	v := contract.DrillProgress{Kind: contract.DrillKind(p.Kind), Goes: len(p.Went), Over: p.Over, Days: p.Memory.Days, Asked: p.Asked,
 		Counts: p.Counts, Until: p.Until, Went: views.Each(p.Went[max(0, len(p.Went)-mostWent):], func(w drill.Went) contract.DrillWent {
-			return contract.DrillWent{Right: w.Right, Of: w.Of, Passed: w.Passed(), At: w.On}
+			return contract.DrillWent{Right: w.Right, Of: w.Of, Least: drill.PassedBy, Passed: w.Passed(), At: w.On}
 		})}
 	if len(p.Went) > 0 {
 		v.Due = p.Memory.Due.Format(time.DateOnly)

@@ -36,7 +36,7 @@ func (c *client) begins(k drill.Kind) (contract.DrillGo, []contract.DrillGiven) 
 	c.t.Helper()
 	g := decode[contract.DrillGo](c.t, c.do("POST", "/api/drills/goes", map[string]any{"kind": k}))
 	var answers []contract.DrillGiven
-	for i := range g.Tasks {
+	for i := range drill.Tasks {
 		task, err := drill.New(k, uint64(g.Seed+i), trying.Material(g.Material))
 		require.NoError(c.t, err)
 		j, err := task.Judge(drill.Answer{})
@@ -57,13 +57,17 @@ func TestAGoIsKeptForWhoeverMadeIt(t *testing.T) {
 	jonas := s.as("jonas")
 	d := jonas.drills()
 	require.Len(t, d.Drills, len(drill.Kinds()))
+	require.Empty(t, d.Asked)
+	g, _ := jonas.begins(drill.SetIt)
 	tags := map[string]bool{}
-	for _, x := range d.Material.Tools {
+	for _, x := range g.Material.Tools {
 		tags[x.Tag] = true
 	}
 	require.True(t, tags["TW-02"] && tags["GA-1"] && tags["SO-30"] && !tags["MX-1"], "%v", tags)
-	require.Greater(t, len(d.Material.Stacks), 10)
-	require.Empty(t, d.Asked)
+	require.Empty(t, g.Material.Stacks, "a drill is sent what it is drawn from")
+	g, _ = jonas.begins(drill.Parts)
+	require.Greater(t, len(g.Material.Stacks), 10)
+	require.Empty(t, g.Material.Tools)
 
 	for _, kind := range []drill.Kind{drill.Parts, drill.ReadIt, drill.SetIt, drill.Wrong} {
 		g, answers := jonas.begins(kind)
@@ -83,7 +87,8 @@ func TestAGoIsKeptForWhoeverMadeIt(t *testing.T) {
 
 	edda := s.as("edda")
 	require.Zero(t, progressOf(edda.drills(), drill.Parts).Goes)
-	g, answers := jonas.begins(drill.Convert)
+	var answers []contract.DrillGiven
+	g, answers = jonas.begins(drill.Convert)
 	require.Equal(t, http.StatusNotFound, edda.ends(g, answers).status, "another's")
 	p := jonas.ends(g, answers[:3]).problem(t)
 	require.Contains(t, p.Detail, "3 tasks are answered of 5.")

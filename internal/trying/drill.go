@@ -47,7 +47,7 @@ func task(a contract.DrillAsk) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := contract.DrillTask{Kind: a.Kind, Seed: a.Seed}
+	out := contract.DrillTask{Kind: a.Kind, Seed: a.Seed, Tasks: drill.Tasks}
 	switch t.Kind {
 	case drill.SetIt, drill.ReadIt:
 		f := t.Face
@@ -96,13 +96,13 @@ func face(t crib.Tool, s crib.Shown) contract.Face {
 	return v
 }
 
-// shown answers with how the face of a task looks at a value.
+// shown answers with how the face of a task looks when it is turned.
 func shown(a contract.DrillAsk) (any, error) {
 	t, err := drawn(a)
 	if err != nil {
 		return nil, err
 	}
-	s, err := t.Face.Shows(a.At)
+	s, err := t.Face.Shows(a.At + a.By)
 	return face(t.Face.Tool, s), err
 }
 

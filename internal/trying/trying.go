@@ -128,8 +128,8 @@ func figure(f contract.BenchFigure) bench.Figure {
 func SubjectView(s bench.Subject) contract.BenchSubject {
 	return contract.BenchSubject{Bolts: s.Bolts, Circle: figureView(s.Circle), Gasket: figureView(s.Gasket), Flange: figureView(s.Flange),
 		Bolt: figureView(s.Bolt), Friction: figureView(s.Friction), Tool: figureView(s.Tool), Kept: figureView(s.Kept), Load: s.Load,
-		LikelyLow: s.LikelyLow, LikelyHigh: s.LikelyHigh, Needed: s.Needed, Crushes: s.Crushes, Limit: s.Limit, First: s.First, Pull: figureView(s.Pull),
-		Pass: figureView(s.Pass)}
+		LikelyLow: s.LikelyLow, LikelyHigh: s.LikelyHigh, Needed: s.Needed, Crushes: s.Crushes, Limit: s.Limit, First: s.First,
+		Pull: figureView(s.Pull), Pass: figureView(s.Pass)}
 }
 
 func figureView(f bench.Figure) contract.BenchFigure {
@@ -154,7 +154,8 @@ func WayView(w bench.Way) contract.BenchWay {
 
 // Outcome writes what a way comes to on a ring.
 func Outcome(s bench.Subject, o bench.Outcome) contract.BenchOutcome {
-	v := contract.BenchOutcome{Way: WayView(o.Way), Words: o.Way.Words(), Order: o.Way.OrderWords(), Fits: s.Carries(o.Way), Pulls: likely(o.Pulls),
+	v := contract.BenchOutcome{Way: WayView(o.Way), Words: o.Way.Words(), Order: o.Way.OrderWords(), Fits: s.Carries(o.Way),
+		Pulls:   likely(o.Pulls),
 		Minutes: likely(o.Minutes), Lowest: likely(o.Lowest), Highest: likely(o.Highest), Spread: likely(o.Spread), Rounds: likely(o.Rounds),
 		Still: share(o.Still, o.Still.Wanted()), Loose: share(o.Loose, o.Loose.Unwanted()), Remarks: each(o.Remarks, same)}
 	if s.Needed > 0 {

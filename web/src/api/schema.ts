@@ -828,7 +828,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description The drills, with the own progress of whoever asks, what they are drawn from here, and which of them are passed before a kind of joint is made. */
+        /** @description The drills, with the own progress of whoever asks, and which of them are passed before a kind of joint is made. */
         get: operations["getDrills"];
         put?: never;
         post?: never;
@@ -2765,7 +2765,6 @@ export interface components {
             asked: components["schemas"]["DrillAsked"][];
             /** @description of joint, that one can be asked for */
             kinds: components["schemas"]["DrillJoint"][];
-            material: components["schemas"]["DrillMaterial"];
         };
         DrillJoint: {
             recipe: string;
@@ -2805,6 +2804,8 @@ export interface components {
         DrillWent: {
             right: number;
             of: number;
+            /** @description that are right where it is passed */
+            least: number;
             passed: boolean;
             /** Format: date-time */
             at: string;
@@ -2815,7 +2816,6 @@ export interface components {
             kind: components["schemas"]["DrillKind"];
             /** @description of its first task; those of the others follow */
             seed: number;
-            tasks: number;
             material: components["schemas"]["DrillMaterial"];
         };
         /** @description What tasks are drawn from: the tools and the recipes of a site. */
@@ -2854,17 +2854,27 @@ export interface components {
             title: string;
             stack: components["schemas"]["Stack"];
         };
-        /** @description What of a drill is asked of the core: the task of a seed, how a face looks at a value, or how a pressure stands at a time. */
+        /** @description What of a drill is asked of the core: the task of a seed, how a face looks when it is turned, or how a pressure stands at a time. */
         DrillAsk: {
             kind: components["schemas"]["DrillKind"];
             seed: number;
             material: components["schemas"]["DrillMaterial"];
             given?: components["schemas"]["DrillGiven"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description what the face shows, or s
+             */
             at?: number;
+            /**
+             * Format: double
+             * @description by which a face is turned
+             */
+            by?: number;
         };
         /** @description A task of a drill; of its kinds one is there. */
         DrillTask: {
+            /** @description that are one go */
+            tasks: number;
             kind: components["schemas"]["DrillKind"];
             seed: number;
             face?: components["schemas"]["DrillFace"];

@@ -33,7 +33,7 @@ export function Drills() {
       </InBar>
       <h1 className="visually-hidden">{tr("Drills")}</h1>
       {kind ? (
-        <Go key={kind} kind={kind} kept={drills.data?.material} joint={back} onEnd={() => go()} />
+        <Go key={kind} kind={kind} joint={back} onEnd={() => go()} />
       ) : (
         <>
           <Refusal error={drills.data ? undefined : drills.error} />

@@ -25,12 +25,8 @@ import { WrongHere } from "./WrongHere";
 interface Begun {
   id?: string;
   seed: number;
-  tasks: number;
   material: DrillMaterial;
 }
-
-/** How many tasks a go is of where nobody says. */
-const TASKS = 5;
 
 /** What a task is asked of the core by. */
 export interface Of {
@@ -49,15 +45,13 @@ export interface TaskProps<T> {
 
 interface GoProps {
   kind: DrillKind;
-  /** What the page has of this site, for where the server is not reached. */
-  kept?: DrillMaterial;
   /** The joint that asks for the drill. */
   joint?: string;
   onEnd: () => void;
 }
 
 /** One go at a drill: its tasks, one after the other, then how it went. */
-export function Go({ kind, kept, joint, onEnd }: GoProps) {
+export function Go({ kind, joint, onEnd }: GoProps) {
   const trier = useTrier();
   const client = useQueryClient();
   const navigate = useNavigate();
@@ -69,8 +63,6 @@ export function Go({ kind, kept, joint, onEnd }: GoProps) {
   const [went, setWent] = useState<DrillProgress>();
   const [failed, setFailed] = useState<{ problem?: Problem }>();
   const given = useRef<DrillGiven[]>([]);
-  const spare = useRef(kept);
-  spare.current = kept;
   useEffect(() => {
     let here = true;
     void take(http.POST("/api/drills/goes", { body: { kind } }))
@@ -78,9 +70,7 @@ export function Go({ kind, kept, joint, onEnd }: GoProps) {
         const problem = problemOf(e);
         if (problem) setFailed({ problem });
         const seed = crypto.getRandomValues(new Uint32Array(1))[0]!;
-        const { tools = [], stacks = [] } = spare.current ?? {};
-        const material = kind === "order the parts" ? { tools: [], stacks } : { tools, stacks: [] };
-        return problem ? undefined : { seed, tasks: TASKS, material };
+        return problem ? undefined : { seed, material: { tools: [], stacks: [] } };
       })
       .then((b) => here && setBegun(b));
     return () => {
@@ -112,7 +102,7 @@ export function Go({ kind, kept, joint, onEnd }: GoProps) {
     given.current = [...given.current, what];
     setJudged(a.is);
     setCame((c) => [...c, a.is!.holds]);
-    if (given.current.length === begun!.tasks && begun!.id) void keep(begun!.id);
+    if (given.current.length === task?.tasks && begun?.id) void keep(begun.id);
   }
   /** The server judges the whole go once more, and keeps how it went. */
   async function keep(go: string) {
@@ -142,15 +132,15 @@ export function Go({ kind, kept, joint, onEnd }: GoProps) {
       </Panel>
     );
   if (!begun || !task || !of) return <p className="soft">{tr("The model is coming.")}</p>;
-  const over = judged !== undefined && came.length >= begun.tasks;
+  const over = judged !== undefined && came.length >= task.tasks;
   const props = { of, trier, judged, onAnswer: (v: DrillGiven) => void answer(v) };
   return (
     <section className={classes.go} data-task={kind} data-seed={task.seed} data-kept={begun.id !== undefined || undefined}>
       <p className={classes.count}>
         <b>{nameOf(kind)}</b>
-        {tr("{n} of {all}", { n: Math.min(at + 1, begun.tasks), all: begun.tasks })}
+        {tr("{n} of {all}", { n: Math.min(at + 1, task.tasks), all: task.tasks })}
         <span aria-hidden>
-          {Array.from({ length: begun.tasks }, (_, i) => (
+          {Array.from({ length: task.tasks }, (_, i) => (
             <i key={i} data-came={came[i] === undefined ? undefined : came[i] ? "right" : "wrong"}>
               {came[i] === undefined ? "" : came[i] ? "✓" : "✗"}
             </i>
@@ -174,7 +164,7 @@ export function Go({ kind, kept, joint, onEnd }: GoProps) {
           {over ? (
             <>
               <p data-went={went?.due}>
-                <b>{tr("{right} of {all} right.", { right: came.filter(Boolean).length, all: begun.tasks })}</b>{" "}
+                <b>{tr("{right} of {all} right.", { right: came.filter(Boolean).length, all: task.tasks })}</b>{" "}
                 {went && <Result of={went} />}
                 {failed && <Refusal problem={failed.problem} error={failed.problem ? undefined : true} />}
                 {failed && !failed.problem && <Button onClick={() => void keep(begun.id!)}>{tr("Try again")}</Button>}
@@ -205,7 +195,7 @@ function Result({ of: p }: { of: DrillProgress }) {
   const last = p.went.at(-1);
   return (
     <>
-      {last?.passed ? tr("Passed.") : tr("Not passed: four of five are asked for.")}{" "}
+      {last && (last.passed ? tr("Passed.") : tr("Not passed: {least} of {all} are asked for.", { least: last.least, all: last.of }))}{" "}
       {p.due && tr("Do it again on {day}.", { day: day(p.due) })}{" "}
       {p.asked && p.until && tr("It counts until {day}.", { day: day(p.until) })}
     </>

@@ -11,26 +11,22 @@ import type { TaskProps } from "./Go";
 /** A tool in the hand: it is turned to what is asked for, and locked. The core says what its face shows at each turn. */
 export function SetIt({ task: f, of, trier, judged, onAnswer }: TaskProps<NonNullable<DrillTask["face"]>>) {
   const [face, setFace] = useState<Face>(f.shows);
-  const at = useRef(f.at);
-  const asked = useRef(0);
-  async function turn(by: number) {
+  // One turn after the other: each begins where the one before has ended.
+  const turned = useRef(Promise.resolve(f.shows));
+  function turn(by: number) {
     if (judged) return;
-    at.current += by;
-    const no = ++asked.current;
-    const a = await trier.ask<Face>("shown", { ...of, at: at.current });
-    if (!a.is || no !== asked.current) return;
-    at.current = a.is.value; // it turns no further than its marks
-    setFace(a.is);
+    turned.current = turned.current.then(async (shows) => (await trier.ask<Face>("shown", { ...of, at: shows.value, by })).is ?? shows);
+    void turned.current.then(setFace);
   }
   const closed = f.steps.length === 0;
   const locks = ["ring and thimble", "torque screwdriver", "window"].includes(face.kind);
-  const lock = () => !judged && !closed && onAnswer({ value: at.current });
+  const lock = () => !judged && !closed && void turned.current.then((shows) => onAnswer({ value: shows.value }));
   const keys = ["ArrowLeft", "ArrowRight", "ArrowDown", "ArrowUp", "PageDown", "PageUp"];
   useKeys(
     judged
       ? {}
       : {
-          ...Object.fromEntries(f.steps.flatMap((s, i) => [-s, s].map((by, k) => [keys[2 * i + k]!, () => void turn(by)]))),
+          ...Object.fromEntries(f.steps.flatMap((s, i) => [-s, s].map((by, k) => [keys[2 * i + k]!, () => turn(by)]))),
           ...(closed ? { "1": () => onAnswer({ value: 1 }), "2": () => onAnswer({ value: 0 }) } : { " ": lock }),
         },
   );
@@ -63,7 +59,7 @@ export function SetIt({ task: f, of, trier, judged, onAnswer }: TaskProps<NonNul
             <div className={classes.turns}>
               {f.steps.map((s, i) =>
                 [-s, s].map((by, k) => (
-                  <button key={by} type="button" onClick={() => void turn(by)} disabled={judged !== undefined} data-turn={by}>
+                  <button key={by} type="button" onClick={() => turn(by)} disabled={judged !== undefined} data-turn={by}>
                     <b className="mono">
                       {by < 0 ? "−" : "+"}
                       {number(s)}

@@ -11,6 +11,7 @@ import type { TaskProps } from "./Go";
 export function WrongHere({ task: w, judged, onAnswer }: TaskProps<NonNullable<DrillTask["wrong"]>>) {
   const [chosen, setChosen] = useState<number>();
   const choose = (i: number) => {
+    if (chosen !== undefined) return;
     setChosen(i);
     onAnswer({ value: i });
   };
@@ -36,7 +37,7 @@ export function WrongHere({ task: w, judged, onAnswer }: TaskProps<NonNullable<D
         <div className={classes.faceOf}>{picture}</div>
         <ol className={classes.options} data-many={w.options.length > 6 || undefined}>
           {w.options.map((o, i) => (
-            <li key={o}>
+            <li key={i}>
               <button
                 type="button"
                 onClick={() => choose(i)}
@@ -46,7 +47,7 @@ export function WrongHere({ task: w, judged, onAnswer }: TaskProps<NonNullable<D
                 data-wrong={(judged && !judged.holds && chosen === i) || undefined}
               >
                 <kbd>{i + 1}</kbd> {judged?.right === i ? "✓ " : judged && chosen === i && !judged.holds ? "✗ " : ""}
-                {told(o.replace(/^\d+\. /, ""))}
+                {told(o)}
               </button>
             </li>
           ))}
