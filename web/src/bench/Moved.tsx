@@ -30,10 +30,11 @@ export function Moved() {
             <Bars
               data={kinds.map((k) => ({
                 kind: told(k.kind),
+                // A round that was not made has no bar: none is not nought.
                 ...Object.fromEntries(
-                  series.map((name, i) => {
+                  series.flatMap((name, i) => {
                     const r = at(k, i + 1);
-                    return [name, r ? Math.round((1000 * r.moved) / r.nuts) / 10 : 0];
+                    return r ? [[name, Math.round((1000 * r.moved) / r.nuts) / 10]] : [];
                   }),
                 ),
               }))}
